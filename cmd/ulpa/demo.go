@@ -1,0 +1,196 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"strconv"
+	"syscall"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/spf13/cobra"
+
+	"ulpa/core/calendar"
+	"ulpa/internal/demo"
+	"ulpa/internal/postgres"
+	"ulpa/internal/store"
+	"ulpa/internal/web"
+)
+
+type demoOptions struct {
+	dir, today string
+	port       int
+	fresh      bool
+}
+
+func demoCommand() *cobra.Command {
+	var o demoOptions
+	c := &cobra.Command{
+		Use:   "demo",
+		Short: "Start the made-up school on a private PostgreSQL",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
+			defer stop()
+			return runDemo(ctx, o)
+		},
+	}
+	port, _ := strconv.Atoi(setting("ULPA_DEMO_PORT", "8080"))
+	c.Flags().StringVar(&o.dir, "dir", setting("ULPA_DEMO_DIR", ".ulpa"), "folder for its files (ULPA_DEMO_DIR)")
+	c.Flags().StringVar(&o.today, "today", setting("ULPA_DEMO_TODAY", demo.Day.String()), "the day it stands on (ULPA_DEMO_TODAY)")
+	c.Flags().IntVar(&o.port, "port", port, "port to listen on; the next free one when taken (ULPA_DEMO_PORT)")
+	c.Flags().BoolVar(&o.fresh, "fresh", false, "start over")
+	return c
+}
+
+func runDemo(ctx context.Context, o demoOptions) (err error) {
+	day, err := calendar.ParseDay(o.today)
+	if err != nil {
+		return err
+	}
+	dir, err := filepath.Abs(o.dir)
+	if err != nil {
+		return err
+	}
+	if home := postgres.Home(dir); home != dir {
+		fmt.Printf("PostgreSQL's own user cannot enter %s; its files are in %s.\n", dir, home)
+		dir = home
+	}
+	if err := os.MkdirAll(dir, 0o755); err != nil {
+		return err
+	}
+	lock, err := os.OpenFile(filepath.Join(dir, "lock"), os.O_CREATE|os.O_RDWR, 0o644)
+	if err != nil {
+		return err
+	}
+	defer lock.Close()
+	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+		return fmt.Errorf("a demo is already running on %s; stop it first, or say another --dir", dir)
+	}
+	log, err := os.OpenFile(filepath.Join(dir, "ulpa.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o644)
+	if err != nil {
+		return err
+	}
+	defer log.Close()
+	pg, err := postgres.Start(ctx, filepath.Join(dir, "postgres"))
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, pg.Stop()) }()
+	zone, err := time.LoadLocation(demo.Zone)
+	if err != nil {
+		return err
+	}
+	clock := &demo.Clock{}
+	clock.Set(day.At(10, 5, zone))
+	if err := prepareDemo(ctx, pg, clock, day, o.fresh); err != nil {
+		return err
+	}
+	s, err := store.Open(ctx, pg.AppURL("ulpa"), clock.Now)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	l, err := listenFrom(o.port)
+	if err != nil {
+		return err
+	}
+	announce(os.Stdout, l.Addr().(*net.TCPAddr).Port, o.port, day)
+	notice := "A made-up school, standing on " + day.Long() + " " + day.UTC().Format("2006") + ". Nothing here is real."
+	err = serve(ctx, l, web.Config{Store: s, Log: newLog(log), Notice: notice})
+	fmt.Println("Stopped.")
+	return err
+}
+
+// prepareDemo makes the database unless one of that day is there already.
+func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, day calendar.Day, fresh bool) error {
+	conn, err := pgx.Connect(ctx, pg.URL("postgres"))
+	if err != nil {
+		return err
+	}
+	defer conn.Close(ctx)
+	var made string
+	err = conn.QueryRow(ctx, "SELECT coalesce(shobj_description(oid, 'pg_database'), '') FROM pg_database WHERE datname = 'ulpa'").Scan(&made)
+	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
+		return err
+	}
+	want := "ulpa demo of " + day.String()
+	if made == want && !fresh {
+		if err := store.Migrate(ctx, pg.URL("ulpa"), ""); err != nil {
+			return err
+		}
+		return resume(ctx, pg, clock)
+	}
+	for _, q := range []string{"DROP DATABASE IF EXISTS ulpa WITH (FORCE)", "CREATE DATABASE ulpa"} {
+		if _, err := conn.Exec(ctx, q); err != nil {
+			return err
+		}
+	}
+	if err := store.Migrate(ctx, pg.URL("ulpa"), pg.Password()); err != nil {
+		return err
+	}
+	school, err := store.EnsureSchool(ctx, pg.URL("ulpa"), demo.School)
+	if err != nil {
+		return err
+	}
+	s, err := store.Open(ctx, pg.AppURL("ulpa"), clock.Now)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	if err := demo.Load(ctx, s, clock, school, day); err != nil {
+		return err
+	}
+	_, err = conn.Exec(ctx, "COMMENT ON DATABASE ulpa IS '"+want+"'")
+	return err
+}
+
+// resume lets the demo's clock go on from the last thing written down.
+func resume(ctx context.Context, pg *postgres.Server, clock *demo.Clock) error {
+	conn, err := pgx.Connect(ctx, pg.URL("ulpa"))
+	if err != nil {
+		return err
+	}
+	defer conn.Close(ctx)
+	var last *time.Time
+	if err := conn.QueryRow(ctx, "SELECT max(written_at) FROM entry").Scan(&last); err != nil {
+		return err
+	}
+	if last != nil && last.After(clock.Now()) {
+		clock.Set(*last)
+	}
+	return nil
+}
+
+// listenFrom takes the port, or the next free one.
+func listenFrom(port int) (net.Listener, error) {
+	var err error
+	for p := port; p < port+100; p++ {
+		var l net.Listener
+		if l, err = net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", p)); err == nil || port == 0 {
+			return l, err
+		}
+	}
+	return nil, fmt.Errorf("no free port from %d on: %w", port, err)
+}
+
+func announce(w io.Writer, port, wanted int, day calendar.Day) {
+	if port != wanted && wanted != 0 {
+		fmt.Fprintf(w, "Port %d is taken; using %d.\n", wanted, port)
+	}
+	fmt.Fprintf(w, "\n%s, a made-up school, on %s %s\n\n  http://127.0.0.1:%d\n\n", demo.School.Name, day.Long(), day.UTC().Format("2006"), port)
+	for _, p := range demo.People {
+		if p.Login != "" {
+			fmt.Fprintf(w, "  %-12s %-11s %s / %s\n", p.Name, p.Kind, p.Login, p.Secret)
+		} else {
+			fmt.Fprintf(w, "  %-12s %-11s PIN %s at http://127.0.0.1:%d/sign-in?school=%s\n", p.Name, p.Kind, p.Secret, port, demo.School.Slug)
+		}
+	}
+	fmt.Fprint(w, "\nCtrl-C stops it.\n")
+}

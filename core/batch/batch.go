@@ -1,0 +1,423 @@
+// Package batch keeps the books of one batch of plants. Every cell that was
+// sown is one place for one plant (or one clump); from then on each is still
+// waiting, empty, standing somewhere, lost for a named cause, or taken. The
+// acts that people record are folded in order into a State, and an act that
+// the books cannot bear is refused.
+package batch
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+
+	"ulpa/core/field"
+	"ulpa/core/tray"
+)
+
+// Kind of act.
+type Kind string
+
+// The acts, in the order a batch lives through them.
+const (
+	Sow     Kind = "sow"
+	Count   Kind = "count"
+	Look    Kind = "look"
+	Move    Kind = "move"
+	Harden  Kind = "harden"
+	SetOut  Kind = "set_out"
+	Lose    Kind = "lose"
+	Harvest Kind = "harvest"
+	Close   Kind = "close"
+)
+
+// SpotKind is what a plant stands in.
+type SpotKind string
+
+// A cell of a tray, a port of a tower or raft, or a number of plants in a place.
+const (
+	InCell  SpotKind = "cell"
+	InPort  SpotKind = "port"
+	InStand SpotKind = "stand"
+)
+
+// Spot is where plants stand. In names the tray or place. N counts plants in a
+// stand; a cell or port holds one.
+type Spot struct {
+	Kind SpotKind `json:"kind"`
+	In   string   `json:"in"`
+	Row  int      `json:"row,omitempty"`
+	Col  int      `json:"col,omitempty"`
+	N    int      `json:"n,omitempty"`
+}
+
+// Plants is how many the spot holds.
+func (s Spot) Plants() int {
+	if s.Kind == InStand {
+		return s.N
+	}
+	return 1
+}
+
+func (s Spot) name() string { return tray.Cell{Row: s.Row, Col: s.Col}.Name() }
+
+func (s Spot) key() Spot { return Spot{Kind: s.Kind, In: s.In, Row: s.Row, Col: s.Col} }
+
+// CellState is what is seen in a sown cell.
+type CellState string
+
+// Sown waits; Sprouted and Thinned hold a plant; Empty and Lost are over.
+const (
+	Sown     CellState = "sown"
+	Sprouted CellState = "sprouted"
+	Thinned  CellState = "thinned"
+	Empty    CellState = "empty"
+	Lost     CellState = "lost"
+)
+
+// Alive tells whether a plant stands in the cell.
+func (c CellState) Alive() bool { return c == Sprouted || c == Thinned }
+
+// Mark is what somebody saw in one cell. Was is what the cell showed when the
+// person looked at the page; it lets two people's marks be told apart.
+type Mark struct {
+	In    string    `json:"in"`
+	Row   int       `json:"row"`
+	Col   int       `json:"col"`
+	State CellState `json:"state"`
+	Cause string    `json:"cause,omitempty"`
+	Was   CellState `json:"was,omitempty"`
+}
+
+// Causes are the reasons for a loss that the program knows by name.
+var Causes = []string{"damping off", "dried out", "drowned", "too cold", "too hot", "eaten", "leggy", "broken", "given away", "composted", "other"}
+
+// Act is one thing somebody did or saw. Which fields count follows from Kind.
+type Act struct {
+	Kind         Kind     `json:"kind"`
+	Cells        []Spot   `json:"cells,omitempty"`          // Sow: the cells
+	SeedsPerCell int      `json:"seeds_per_cell,omitempty"` // Sow
+	Marks        []Mark   `json:"marks,omitempty"`          // Count
+	Leaves       int      `json:"leaves,omitempty"`         // Look: true leaves on most plants
+	HeightCM     float64  `json:"height_cm,omitempty"`      // Look
+	From         []Spot   `json:"from,omitempty"`           // Move, Harden, SetOut, Lose, Harvest whole
+	To           []Spot   `json:"to,omitempty"`             // Move, Harden, SetOut
+	Lost         []Spot   `json:"lost,omitempty"`           // Move: what did not survive it
+	Cause        string   `json:"cause,omitempty"`          // Lose, Move with Lost
+	RampDays     int      `json:"ramp_days,omitempty"`      // Harden
+	Grams        float64  `json:"grams,omitempty"`          // Harvest
+	Whole        bool     `json:"whole,omitempty"`          // Harvest: the plants are gone
+	Advice       []string `json:"advice,omitempty"`         // what the program had said
+}
+
+// Cell is a sown cell's state and, when lost, the cause.
+type Cell struct {
+	State CellState `json:"state"`
+	Cause string    `json:"cause,omitempty"`
+}
+
+// State is where a batch's plants are and went.
+type State struct {
+	Cells  map[Spot]Cell  `json:"-"`
+	Ports  map[Spot]bool  `json:"-"`
+	Stands map[string]int `json:"-"` // plants by place
+
+	Sown     int            `json:"sown"`      // cells sown
+	Seeds    int            `json:"seeds"`     // seeds used
+	Sprouted int            `json:"sprouted"`  // cells that ever held a sprout
+	Moved    int            `json:"moved"`     // plants that ever left their cell for another place
+	SetOut   int            `json:"set_out"`   // plants set out of doors
+	Taken    int            `json:"taken"`     // plants harvested whole
+	Cuts     int            `json:"cuts"`      // harvests
+	Grams    float64        `json:"grams"`     // harvested
+	Lost     map[string]int `json:"lost"`      // by cause, the empty cells not among them
+	Leaves   int            `json:"leaves"`    // as last looked at
+	HeightCM float64        `json:"height_cm"` // as last looked at
+	Closed   bool           `json:"closed"`
+}
+
+// New is the state before anything happened.
+func New() *State {
+	return &State{Cells: map[Spot]Cell{}, Ports: map[Spot]bool{}, Stands: map[string]int{}, Lost: map[string]int{}}
+}
+
+// Waiting counts the cells in which nothing has been decided yet.
+func (s *State) Waiting() int { return s.countCells(Sown) }
+
+// Empties counts the cells in which nothing came up.
+func (s *State) Empties() int { return s.countCells(Empty) }
+
+func (s *State) countCells(want CellState) int {
+	n := 0
+	for _, c := range s.Cells {
+		if c.State == want {
+			n++
+		}
+	}
+	return n
+}
+
+// InTrays counts the plants still in their cells.
+func (s *State) InTrays() int { return s.countCells(Sprouted) + s.countCells(Thinned) }
+
+// InStands counts the plants in beds, frames and other places without ports.
+func (s *State) InStands() int {
+	n := 0
+	for _, k := range s.Stands {
+		n += k
+	}
+	return n
+}
+
+// Standing counts every living plant of the batch.
+func (s *State) Standing() int { return s.InTrays() + len(s.Ports) + s.InStands() }
+
+// Losses counts the lost, whatever the cause.
+func (s *State) Losses() int {
+	n := 0
+	for _, k := range s.Lost {
+		n += k
+	}
+	return n
+}
+
+// Balance is the law: every cell sown is waiting, empty, standing, lost or
+// taken, and none is two of these. A closed batch has nothing left standing.
+func (s *State) Balance() error {
+	empties := s.Empties()
+	if s.Sown != s.Waiting()+empties+s.Standing()+s.Losses()+s.Taken {
+		return fmt.Errorf("%d sown, but %d waiting, %d empty, %d standing, %d lost and %d taken",
+			s.Sown, s.Waiting(), empties, s.Standing(), s.Losses(), s.Taken)
+	}
+	return nil
+}
+
+// Clone is a copy that can be changed without touching s.
+func (s *State) Clone() *State {
+	c := *s
+	c.Cells, c.Ports = maps.Clone(s.Cells), maps.Clone(s.Ports)
+	c.Stands, c.Lost = maps.Clone(s.Stands), maps.Clone(s.Lost)
+	return &c
+}
+
+// Fold replays acts in order. It fails on the first that cannot be, saying which.
+func Fold(acts []Act) (*State, error) {
+	s := New()
+	for i, a := range acts {
+		if err := s.Apply(a); err != nil {
+			return nil, fmt.Errorf("act %d (%s): %w", i, a.Kind, err)
+		}
+	}
+	return s, nil
+}
+
+// Apply changes the state by one act, or refuses it with field.Errors and
+// leaves the state as it was.
+func (s *State) Apply(a Act) error {
+	if s.Closed {
+		return field.Refuse("batch", "this batch is closed; nothing more can happen to it")
+	}
+	if s.Sown == 0 && a.Kind != Sow {
+		return field.Refuse("batch", "nothing has been sown in this batch yet")
+	}
+	next := s.Clone()
+	if err := next.apply(a); err != nil {
+		return err
+	}
+	*s = *next
+	return nil
+}
+
+func (s *State) apply(a Act) error {
+	switch a.Kind {
+	case Sow:
+		return s.sow(a)
+	case Count:
+		return s.count(a)
+	case Look:
+		if a.Leaves < 0 || a.Leaves > 60 || a.HeightCM < 0 || a.HeightCM > 500 {
+			return field.Refuse("leaves", "say 0 to 60 leaves and a height up to 500 cm")
+		}
+		s.Leaves, s.HeightCM = a.Leaves, a.HeightCM
+		return nil
+	case Move, Harden, SetOut:
+		return s.move(a)
+	case Lose:
+		return s.take(a.From, func() { s.Lost[cause(a.Cause)]++ })
+	case Harvest:
+		return s.harvest(a)
+	case Close:
+		return s.close()
+	}
+	return field.Refuse("kind", "is not something that happens to a batch")
+}
+
+func (s *State) sow(a Act) error {
+	if len(a.Cells) == 0 {
+		return field.Refuse("cells", "choose at least one cell")
+	}
+	if a.SeedsPerCell < 1 || a.SeedsPerCell > 20 {
+		return field.Refuse("seeds_per_cell", "put 1 to 20 seeds in a cell")
+	}
+	for _, c := range a.Cells {
+		if _, taken := s.Cells[c.key()]; taken {
+			return field.Refuse("cells", c.name()+" is sown already")
+		}
+		s.Cells[c.key()] = Cell{State: Sown}
+	}
+	s.Sown += len(a.Cells)
+	s.Seeds += len(a.Cells) * a.SeedsPerCell
+	return nil
+}
+
+func (s *State) count(a Act) error {
+	for _, m := range a.Marks {
+		at := Spot{Kind: InCell, In: m.In, Row: m.Row, Col: m.Col}
+		c, ok := s.Cells[at]
+		if !ok {
+			return field.Refuse("marks", at.name()+" holds nothing of this batch")
+		}
+		if !slices.Contains([]CellState{Sown, Sprouted, Thinned, Empty, Lost}, m.State) {
+			return field.Refuse("marks", at.name()+": mark it sprouted, thinned, empty or lost")
+		}
+		was, is := c.State, m.State
+		if was == Lost {
+			s.Lost[c.Cause]--
+			if s.Lost[c.Cause] == 0 {
+				delete(s.Lost, c.Cause)
+			}
+		}
+		next := Cell{State: is}
+		if is == Lost {
+			next.Cause = cause(m.Cause)
+			s.Lost[next.Cause]++
+		}
+		if is.Alive() && (was == Sown || was == Empty) {
+			s.Sprouted++
+		}
+		if (is == Sown || is == Empty) && was.Alive() {
+			s.Sprouted--
+		}
+		s.Cells[at] = next
+	}
+	return nil
+}
+
+func (s *State) move(a Act) error {
+	from, to := 0, 0
+	for _, f := range a.From {
+		from += f.Plants()
+		if f.Kind == InCell {
+			s.Moved++
+		}
+	}
+	for _, t := range a.To {
+		to += t.Plants()
+	}
+	switch {
+	case to == 0:
+		return field.Refuse("to", "choose where the plants go")
+	case from < to:
+		return field.Refuse("to", fmt.Sprintf("%d places for %d plants: choose %d fewer", to, from, to-from))
+	case from > to:
+		return field.Refuse("to", fmt.Sprintf("%d plants for %d places: choose %d more", from, to, from-to))
+	}
+	if err := s.take(a.From, func() {}); err != nil {
+		return err
+	}
+	if err := s.take(a.Lost, func() { s.Lost[cause(a.Cause)]++ }); err != nil {
+		return err
+	}
+	for _, t := range a.To {
+		switch t.Kind {
+		case InPort:
+			if s.Ports[t.key()] {
+				return field.Refuse("to", "port "+t.name()+" holds a plant already")
+			}
+			s.Ports[t.key()] = true
+		case InStand:
+			if t.N < 1 {
+				return field.Refuse("to", "move at least one plant")
+			}
+			s.Stands[t.In] += t.N
+		default:
+			return field.Refuse("to", "plants move to a port, a frame or a bed")
+		}
+	}
+	if a.Kind == SetOut {
+		s.SetOut += to
+	}
+	return nil
+}
+
+// take removes living plants from where they stand, telling how many through each.
+func (s *State) take(from []Spot, each func()) error {
+	for _, f := range from {
+		switch f.Kind {
+		case InCell:
+			if !s.Cells[f.key()].State.Alive() {
+				return field.Refuse("from", f.name()+" holds no plant")
+			}
+			delete(s.Cells, f.key())
+		case InPort:
+			if !s.Ports[f.key()] {
+				return field.Refuse("from", "port "+f.name()+" holds no plant of this batch")
+			}
+			delete(s.Ports, f.key())
+		case InStand:
+			if f.N < 1 || s.Stands[f.In] < f.N {
+				return field.Refuse("from", fmt.Sprintf("%d plants stand there", s.Stands[f.In]))
+			}
+			s.Stands[f.In] -= f.N
+			if s.Stands[f.In] == 0 {
+				delete(s.Stands, f.In)
+			}
+		default:
+			return field.Refuse("from", "say where the plants stand")
+		}
+		for range f.Plants() {
+			each()
+		}
+	}
+	return nil
+}
+
+func (s *State) harvest(a Act) error {
+	if a.Grams <= 0 || a.Grams > 1e6 {
+		return field.Refuse("grams", "weigh it: more than nothing, less than a tonne")
+	}
+	if s.Standing() == 0 {
+		return field.Refuse("batch", "no plant of this batch is standing")
+	}
+	if a.Whole && len(a.From) == 0 {
+		return field.Refuse("plants", "say how many plants were taken whole")
+	}
+	if !a.Whole {
+		a.From = nil
+	}
+	if err := s.take(a.From, func() { s.Taken++ }); err != nil {
+		return err
+	}
+	s.Cuts++
+	s.Grams += a.Grams
+	return nil
+}
+
+func (s *State) close() error {
+	if n := s.Standing(); n > 0 {
+		return field.Refuse("batch", fmt.Sprintf("%d plants still stand: harvest them, or write down where they went, then close", n))
+	}
+	for at, c := range s.Cells {
+		if c.State == Sown {
+			s.Cells[at] = Cell{State: Empty}
+		}
+	}
+	s.Closed = true
+	return nil
+}
+
+func cause(c string) string {
+	if slices.Contains(Causes, c) {
+		return c
+	}
+	return "other"
+}

@@ -1,0 +1,101 @@
+package batch_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"ulpa/core/batch"
+)
+
+func cell(col int) batch.Spot { return batch.Spot{Kind: batch.InCell, In: "t", Col: col} }
+func port(col int) batch.Spot { return batch.Spot{Kind: batch.InPort, In: "tower", Col: col} }
+func mark(col int, s batch.CellState, cause string) batch.Mark {
+	return batch.Mark{In: "t", Col: col, State: s, Cause: cause}
+}
+
+func TestALifeFromSeedToClose(t *testing.T) {
+	acts := []batch.Act{
+		{Kind: batch.Sow, SeedsPerCell: 2, Cells: []batch.Spot{cell(0), cell(1), cell(2), cell(3)}},
+		{Kind: batch.Count, Marks: []batch.Mark{mark(0, batch.Sprouted, ""), mark(1, batch.Sprouted, ""), mark(3, batch.Sprouted, "")}},
+		{Kind: batch.Count, Marks: []batch.Mark{mark(0, batch.Thinned, ""), mark(2, batch.Empty, "")}},
+		{Kind: batch.Move, From: []batch.Spot{cell(0), cell(1)}, To: []batch.Spot{port(0), port(1)}, Lost: []batch.Spot{cell(3)}, Cause: "broken"},
+		{Kind: batch.Harvest, Grams: 40},
+		{Kind: batch.Harvest, Grams: 160, Whole: true, From: []batch.Spot{port(0), port(1)}},
+		{Kind: batch.Close},
+	}
+	s, err := batch.Fold(acts)
+	require.NoError(t, err)
+	require.NoError(t, s.Balance())
+	require.Equal(t, []int{4, 8, 3, 2, 2, 2, 1}, []int{s.Sown, s.Seeds, s.Sprouted, s.Moved, s.Taken, s.Cuts, s.Empties()})
+	require.Equal(t, map[string]int{"broken": 1}, s.Lost)
+	require.InDelta(t, 200, s.Grams, 1e-9)
+	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Look, Leaves: 2}), "closed")
+}
+
+func TestRefusals(t *testing.T) {
+	sown := batch.Act{Kind: batch.Sow, SeedsPerCell: 1, Cells: []batch.Spot{cell(0), cell(1)}}
+	up := batch.Act{Kind: batch.Count, Marks: []batch.Mark{mark(0, batch.Sprouted, "")}}
+	for name, c := range map[string]struct {
+		act  batch.Act
+		says string
+	}{
+		"a cell with no sprout cannot move": {batch.Act{Kind: batch.Move, From: []batch.Spot{cell(1)}, To: []batch.Spot{port(0)}}, "A2 holds no plant"},
+		"more ports than plants":            {batch.Act{Kind: batch.Move, From: []batch.Spot{cell(0)}, To: []batch.Spot{port(0), port(1)}}, "1 fewer"},
+		"one cell twice":                    {batch.Act{Kind: batch.Move, From: []batch.Spot{cell(0), cell(0)}, To: []batch.Spot{port(0), port(1)}}, "A1 holds no plant"},
+		"one port twice":                    {batch.Act{Kind: batch.Move, From: []batch.Spot{cell(0), cell(1)}, To: []batch.Spot{port(0), port(0)}}, "A2 holds no plant"},
+		"a strange cell":                    {batch.Act{Kind: batch.Count, Marks: []batch.Mark{mark(7, batch.Sprouted, "")}}, "A8 holds nothing"},
+		"a harvest of nothing":              {batch.Act{Kind: batch.Harvest}, "weigh it"},
+		"closing over living plants":        {batch.Act{Kind: batch.Close}, "1 plants still stand"},
+		"sowing a cell again":               {sown, "A1 is sown already"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			s, err := batch.Fold([]batch.Act{sown, up})
+			require.NoError(t, err)
+			before := s.Clone()
+			require.ErrorContains(t, s.Apply(c.act), c.says)
+			require.Equal(t, before, s, "a refused act changes nothing")
+		})
+	}
+}
+
+// Whatever people do in whatever order, the counts add up and no port holds two.
+func TestCountsAlwaysAddUp(t *testing.T) {
+	states := []batch.CellState{batch.Sown, batch.Sprouted, batch.Thinned, batch.Empty, batch.Lost}
+	rapid.Check(t, func(t *rapid.T) {
+		s := batch.New()
+		spot := rapid.Custom(func(t *rapid.T) batch.Spot {
+			switch rapid.IntRange(0, 2).Draw(t, "kind") {
+			case 0:
+				return cell(rapid.IntRange(0, 7).Draw(t, "cell"))
+			case 1:
+				return port(rapid.IntRange(0, 5).Draw(t, "port"))
+			}
+			return batch.Spot{Kind: batch.InStand, In: rapid.SampledFrom([]string{"frame", "bed"}).Draw(t, "place"), N: rapid.IntRange(-1, 4).Draw(t, "n")}
+		})
+		spots := rapid.SliceOfN(spot, 0, 4)
+		kept := 0
+		for range rapid.IntRange(1, 40).Draw(t, "acts") {
+			a := batch.Act{
+				Kind:         rapid.SampledFrom([]batch.Kind{batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.Harvest, batch.Close}).Draw(t, "kind"),
+				SeedsPerCell: 1, Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Cause: "eaten",
+				From: spots.Draw(t, "from"), To: spots.Draw(t, "to"), Lost: rapid.SliceOfN(spot, 0, 1).Draw(t, "lost"),
+			}
+			for range rapid.IntRange(0, 4).Draw(t, "n") {
+				c := rapid.IntRange(0, 7).Draw(t, "c")
+				a.Cells = append(a.Cells, cell(c))
+				a.Marks = append(a.Marks, mark(c, rapid.SampledFrom(states).Draw(t, "state"), "eaten"))
+			}
+			if s.Apply(a) == nil {
+				kept++
+			}
+			if err := s.Balance(); err != nil {
+				t.Fatalf("after %+v: %v", a, err)
+			}
+			if s.Sprouted > s.Sown || s.Taken < 0 || s.Losses() < 0 {
+				t.Fatalf("after %+v: %+v", a, s)
+			}
+		}
+	})
+}

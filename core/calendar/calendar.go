@@ -1,0 +1,120 @@
+// Package calendar is the school's days: which are open, what the next open
+// one is, and how people say a date.
+package calendar
+
+import (
+	"encoding/json"
+	"fmt"
+	"time"
+)
+
+// Day is a date without a time or a zone: the number of days since 1 January 1970.
+type Day int
+
+// Of is the day that t falls on in its own zone.
+func Of(t time.Time) Day {
+	y, m, d := t.Date()
+	return Date(y, m, d)
+}
+
+// Date makes a day from its parts.
+func Date(y int, m time.Month, d int) Day {
+	return Day(time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Unix() / 86400)
+}
+
+// ParseDay reads an ISO date, 2027-03-18.
+func ParseDay(s string) (Day, error) {
+	t, err := time.Parse("2006-01-02", s)
+	if err != nil {
+		return 0, fmt.Errorf("%q is not a date like 2027-03-18", s)
+	}
+	return Of(t), nil
+}
+
+// UTC is the day's midnight in UTC: how it is stored in a date column.
+func (d Day) UTC() time.Time { return time.Unix(int64(d)*86400, 0).UTC() }
+
+// At is a time of the day in a zone.
+func (d Day) At(hour, minute int, zone *time.Location) time.Time {
+	y, m, day := d.UTC().Date()
+	return time.Date(y, m, day, hour, minute, 0, 0, zone)
+}
+
+// Weekday of the day.
+func (d Day) Weekday() time.Weekday { return d.UTC().Weekday() }
+
+// String is the ISO date.
+func (d Day) String() string { return d.UTC().Format("2006-01-02") }
+
+// Long is how people at a school say it: Thu 18 March.
+func (d Day) Long() string { return d.UTC().Format("Mon 2 January") }
+
+// Short is Thu 18 Mar.
+func (d Day) Short() string { return d.UTC().Format("Mon 2 Jan") }
+
+// MarshalJSON writes the ISO date.
+func (d Day) MarshalJSON() ([]byte, error) { return json.Marshal(d.String()) }
+
+// UnmarshalJSON reads an ISO date.
+func (d *Day) UnmarshalJSON(b []byte) error {
+	var s string
+	if err := json.Unmarshal(b, &s); err != nil {
+		return err
+	}
+	v, err := ParseDay(s)
+	*d = v
+	return err
+}
+
+// Closure is a run of closed days, both ends included.
+type Closure struct {
+	From, To Day
+	Name     string
+}
+
+// School says on which days somebody is there: Monday to Friday outside closures.
+type School struct{ Closures []Closure }
+
+// Open tells whether somebody is there on the day.
+func (s School) Open(d Day) bool {
+	if w := d.Weekday(); w == time.Saturday || w == time.Sunday {
+		return false
+	}
+	for _, c := range s.Closures {
+		if d >= c.From && d <= c.To {
+			return false
+		}
+	}
+	return true
+}
+
+// NextOpen is the first open day after d; it looks a year ahead and then gives up with that day.
+func (s School) NextOpen(d Day) Day {
+	for i := 1; i <= 366; i++ {
+		if s.Open(d + Day(i)) {
+			return d + Day(i)
+		}
+	}
+	return d + 366
+}
+
+// LastOpenBefore is the last open day before d; it looks a year back.
+func (s School) LastOpenBefore(d Day) Day {
+	for i := 1; i <= 366; i++ {
+		if s.Open(d - Day(i)) {
+			return d - Day(i)
+		}
+	}
+	return d - 366
+}
+
+// OpenDaysBetween counts the open days after from, up to and with to.
+func (s School) OpenDaysBetween(from, to Day) int {
+	n := 0
+	for d := from + 1; d <= to; d++ {
+		if s.Open(d) {
+			n++
+		}
+	}
+	return n
+}

@@ -1,0 +1,54 @@
+// Package field names what is wrong with what was typed, and where.
+package field
+
+import "strings"
+
+// Error says what is wrong with one field and what it takes.
+type Error struct {
+	Field   string `json:"field"` // dotted path; a place in a list by its index from 0
+	Message string `json:"message"`
+}
+
+// Errors is a list of refused fields; it is an error when it is not empty.
+type Errors []Error
+
+// Error joins the refusals, one a line.
+func (e Errors) Error() string {
+	lines := make([]string, len(e))
+	for i, x := range e {
+		lines[i] = x.Field + ": " + x.Message
+	}
+	return strings.Join(lines, "\n")
+}
+
+// Add refuses a field.
+func (e *Errors) Add(field, message string) { *e = append(*e, Error{field, message}) }
+
+// Require refuses a field when ok is false.
+func (e *Errors) Require(ok bool, field, message string) {
+	if !ok {
+		e.Add(field, message)
+	}
+}
+
+// Err is nil when nothing was refused.
+func (e Errors) Err() error {
+	if len(e) == 0 {
+		return nil
+	}
+	return e
+}
+
+// Refuse is the short way to refuse one field.
+func Refuse(field, message string) error { return Errors{{field, message}} }
+
+// By maps each refused field to its first message.
+func (e Errors) By() map[string]string {
+	m := map[string]string{}
+	for _, x := range e {
+		if _, ok := m[x.Field]; !ok {
+			m[x.Field] = x.Message
+		}
+	}
+	return m
+}

@@ -1,0 +1,143 @@
+package seed
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/stat/distuv"
+
+	"ulpa/core/field"
+)
+
+// Emergence by soil temperature: days until seedlings show, every 5 °C from
+// 0 °C; 0 where nothing came up, -1 where it was not tried. After Harrington
+// and Minges (1954), Vegetable Seed Germination, University of California.
+var emergenceDays = map[string][9]float64{
+	"aubergine":   {-1, -1, -1, -1, 13, 8, 5, -1, -1},
+	"bean":        {0, 0, 0, 16, 11, 8, 6, 6, 0},
+	"beet":        {-1, 42, 17, 10, 6, 5, 5, 5, -1},
+	"cabbage":     {-1, -1, 15, 9, 6, 5, 4, -1, -1},
+	"carrot":      {0, 51, 17, 10, 7, 6, 6, 9, 0},
+	"cauliflower": {-1, -1, 20, 10, 6, 5, 5, -1, -1},
+	"celery":      {0, 41, 16, 12, 7, 0, 0, 0, 0},
+	"cucumber":    {0, 0, 0, 13, 6, 4, 3, 3, -1},
+	"lettuce":     {49, 15, 7, 4, 3, 2, 3, 0, 0},
+	"muskmelon":   {-1, -1, -1, -1, 8, 4, 3, -1, -1},
+	"okra":        {0, 0, 0, 27, 17, 13, 7, 6, 7},
+	"onion":       {136, 31, 13, 7, 5, 4, 4, 13, 0},
+	"parsley":     {-1, -1, 29, 17, 14, 13, 12, -1, -1},
+	"pea":         {-1, 36, 14, 9, 8, 6, 6, -1, -1},
+	"pepper":      {0, 0, 0, 25, 13, 8, 8, 9, 0},
+	"radish":      {0, 29, 11, 6, 4, 4, 3, -1, -1},
+	"spinach":     {63, 23, 12, 7, 6, 5, 6, 0, 0},
+	"sweetcorn":   {0, 0, 22, 12, 7, 4, 4, 3, 0},
+	"tomato":      {0, 0, 43, 14, 8, 6, 6, 9, 0},
+	"turnip":      {0, 0, 5, 3, 2, 1, 1, 1, 3},
+	"watermelon":  {-1, 0, -1, -1, 12, 5, 4, 3, -1},
+}
+
+// Cardinal temperatures where the table has no figure on that side: base and
+// ceiling, °C, from general horticultural literature.
+var untriedEnds = map[string][2]float64{
+	"aubergine": {13, 40}, "beet": {3, 38}, "cabbage": {4, 38}, "cauliflower": {4, 38},
+	"cucumber": {12.5, 42}, "lettuce": {-1, 32.5}, "muskmelon": {14, 42}, "okra": {12.5, 43}, "onion": {-1, 37.5},
+	"parsley": {3, 35}, "pea": {2, 35}, "radish": {2.5, 38}, "spinach": {-1, 32.5}, "turnip": {7.5, 43}, "watermelon": {15, 42},
+}
+
+// Germinates is how a crop answers to the temperature of its medium, °C.
+type Germinates struct {
+	Germinates                bool
+	DaysToHalf                float64 // 0 when it does not germinate
+	BaseC, OptimumC, CeilingC float64
+}
+
+// HasGermination tells whether the crop's germination is in the table.
+func HasGermination(crop string) bool { _, ok := emergenceDays[crop]; return ok }
+
+// GerminationTime answers how many days it takes until half have emerged. The
+// rate of germination (one over the days) runs straight between the table's
+// temperatures and to nothing at the base and the ceiling, which lie halfway
+// to the nearest temperature at which nothing came up.
+func GerminationTime(crop string, temperatureC float64) (Germinates, error) {
+	days, ok := emergenceDays[crop]
+	if !ok {
+		return Germinates{}, field.Refuse("crop", "is not in the germination table")
+	}
+	if !(temperatureC >= -20 && temperatureC <= 60) {
+		return Germinates{}, field.Refuse("temperature_c", "takes −20 to 60 °C")
+	}
+	first, last := -1, -1
+	fastest := math.Inf(1)
+	for i, d := range days {
+		if d > 0 {
+			if first < 0 {
+				first = i
+			}
+			last, fastest = i, min(fastest, d)
+		}
+	}
+	g := Germinates{BaseC: untriedEnds[crop][0], CeilingC: untriedEnds[crop][1]}
+	if first > 0 && days[first-1] == 0 {
+		g.BaseC = 5*float64(first) - 2.5
+	}
+	if last < 8 && days[last+1] == 0 {
+		g.CeilingC = 5*float64(last) + 2.5
+	}
+	bestFrom, bestTo := -1, -1
+	for i, d := range days {
+		if d == fastest {
+			if bestFrom < 0 {
+				bestFrom = i
+			}
+			bestTo = i
+		}
+	}
+	g.OptimumC = 5 * float64(bestFrom+bestTo) / 2
+	if temperatureC <= g.BaseC || temperatureC >= g.CeilingC {
+		return g, nil
+	}
+	xs, rates := []float64{g.BaseC}, []float64{0}
+	for i := first; i <= last; i++ {
+		xs, rates = append(xs, 5*float64(i)), append(rates, 1/days[i])
+	}
+	xs, rates = append(xs, g.CeilingC), append(rates, 0)
+	for i := 1; i < len(xs); i++ {
+		if temperatureC <= xs[i] {
+			share := (temperatureC - xs[i-1]) / (xs[i] - xs[i-1])
+			g.Germinates = true
+			g.DaysToHalf = 1 / (rates[i-1] + share*(rates[i]-rates[i-1]))
+			break
+		}
+	}
+	return g, nil
+}
+
+// ExpectedShare is the share of those that will ever emerge that have done so
+// by a day: log-logistic around the median, as steep as even seed usually is.
+func ExpectedShare(day, daysToHalf float64) float64 {
+	if day <= 0 || daysToHalf <= 0 {
+		return 0
+	}
+	const steep = 5
+	return 1 / (1 + math.Pow(daysToHalf/day, steep))
+}
+
+// Band is how many of n to expect at a chance p each, and the range that nine
+// in ten such trays fall into (normal approximation with continuity).
+func Band(n int, p float64) (low, mid, high float64) {
+	mid = float64(n) * p
+	sd := math.Sqrt(mid * (1 - p))
+	z := distuv.UnitNormal.Quantile(0.95)
+	return max(0, mid-z*sd-0.5), mid, min(float64(n), mid+z*sd+0.5)
+}
+
+// Wilson is the score interval of a proportion, without continuity correction (Wilson 1927).
+func Wilson(k, n int, level float64) (low, high float64) {
+	if n == 0 {
+		return 0, 1
+	}
+	z := distuv.UnitNormal.Quantile(0.5 + level/2)
+	p, m := float64(k)/float64(n), float64(n)
+	mid := p + z*z/(2*m)
+	half := z * math.Sqrt(p*(1-p)/m+z*z/(4*m*m))
+	return max(0, (mid-half)/(1+z*z/m)), min(1, (mid+half)/(1+z*z/m))
+}

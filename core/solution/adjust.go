@@ -1,0 +1,65 @@
+// Package solution is the arithmetic of nutrient solutions and the tanks they
+// stand in: strength, pH, level, what to add, and what to expect afterwards.
+// Conductivities are mS/cm at 25 °C, volumes litres, doses millilitres or grams.
+package solution
+
+import (
+	"fmt"
+
+	"ulpa/core/field"
+	"ulpa/core/working"
+)
+
+// AdjustInput is what ReservoirAdjust needs.
+type AdjustInput struct {
+	LevelL, CapacityL, FillToL       float64
+	ECMScm, ECTargetMScm, WaterECMSc float64
+	StockRise                        float64 // mS/cm when 1 mL (of each part) goes into 1 L
+}
+
+// Adjustment is drain, water, stock: in that order.
+type Adjustment struct {
+	DrainL, WaterL, StockML  float64
+	LevelAfterL, ECAfterMScm float64
+	Reachable                bool
+	Why                      string // when not reachable
+	Steps                    []working.Step
+}
+
+// ReservoirAdjust answers what to drain, how much water and how much stock
+// bring a tank to its level and strength, throwing away as little as possible.
+// Linear mixing; the stock's own volume is left out.
+func ReservoirAdjust(in AdjustInput) (Adjustment, error) {
+	var e field.Errors
+	e.Require(in.CapacityL > 0 && in.CapacityL <= 1e7, "capacity_l", "takes litres above 0")
+	e.Require(in.LevelL >= 0, "level_l", "takes litres, 0 or more")
+	e.Require(in.LevelL <= in.CapacityL || in.CapacityL <= 0, "level_l", "is more than the vessel holds")
+	e.Require(in.FillToL > 0 && in.FillToL <= 1e7, "fill_to_l", "takes litres above 0")
+	e.Require(in.ECMScm >= 0 && in.ECMScm <= 100, "ec_ms_cm", "takes 0 to 100 mS/cm")
+	e.Require(in.ECTargetMScm > 0 && in.ECTargetMScm <= 100, "ec_target_ms_cm", "takes mS/cm above 0, up to 100")
+	e.Require(in.WaterECMSc >= 0 && in.WaterECMSc <= 100, "water_ec_ms_cm", "takes 0 to 100 mS/cm")
+	e.Require(in.StockRise > 0 && in.StockRise <= 100, "stock_ms_cm_per_ml_l", "takes mS/cm per mL/L above 0")
+	if err := e.Err(); err != nil {
+		return Adjustment{}, err
+	}
+	if in.FillToL > in.CapacityL {
+		return Adjustment{Why: "the fill line is above what the vessel holds"}, nil
+	}
+	keep := min(in.LevelL, in.FillToL) // what of the old solution may stay
+	mixed := (keep*in.ECMScm + (in.FillToL-keep)*in.WaterECMSc) / in.FillToL
+	if mixed > in.ECTargetMScm {
+		if in.WaterECMSc >= in.ECTargetMScm {
+			return Adjustment{Why: "the mix would stand above the target, and the water is itself too strong to bring it down"}, nil
+		}
+		keep = in.FillToL * (in.ECTargetMScm - in.WaterECMSc) / (in.ECMScm - in.WaterECMSc)
+		mixed = in.ECTargetMScm
+	}
+	a := Adjustment{DrainL: in.LevelL - keep, WaterL: in.FillToL - keep, LevelAfterL: in.FillToL, ECAfterMScm: in.ECTargetMScm, Reachable: true}
+	a.StockML = (in.ECTargetMScm - mixed) / in.StockRise * in.FillToL
+	a.Steps = []working.Step{
+		{Name: "Old solution that stays", Formula: fmt.Sprintf("%.4g L − %.4g L drained", in.LevelL, a.DrainL), Value: keep, Unit: "L"},
+		{Name: "Mixed with water", Formula: fmt.Sprintf("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", keep, in.ECMScm, a.WaterL, in.WaterECMSc, in.FillToL), Value: mixed, Unit: "mS/cm"},
+		{Name: "Stock of each part", Formula: fmt.Sprintf("(%.3g − %.3g) ÷ %.3g × %.4g", in.ECTargetMScm, mixed, in.StockRise, in.FillToL), Value: a.StockML, Unit: "mL"},
+	}
+	return a, nil
+}

@@ -1,0 +1,225 @@
+package solution
+
+import (
+	"fmt"
+	"math"
+
+	"ulpa/core/field"
+	"ulpa/core/working"
+)
+
+// Agent is an acid or base by its chemical name.
+type Agent string
+
+// The agents that can be dosed.
+const (
+	NitricAcid           Agent = "nitric_acid"
+	SulfuricAcid         Agent = "sulfuric_acid"
+	PhosphoricAcid       Agent = "phosphoric_acid"
+	CitricAcid           Agent = "citric_acid"
+	PotassiumHydroxide   Agent = "potassium_hydroxide"
+	PotassiumCarbonate   Agent = "potassium_carbonate"
+	PotassiumBicarbonate Agent = "potassium_bicarbonate"
+)
+
+type agentFacts struct {
+	name      string
+	acid      bool
+	molarMass float64 // g/mol
+	strong    float64 // equivalents of SID a mole changes it by, signed; 0 for phosphoric and citric
+	carbon    float64 // moles of carbon a mole brings
+	phosphate float64
+	citrate   float64
+	brings    string  // the element that feeds
+	bringsG   float64 // g of it in a mole
+}
+
+var agents = map[Agent]agentFacts{
+	NitricAcid:           {name: "nitric acid", acid: true, molarMass: wH + wN + 3*wO, strong: -1, brings: "N", bringsG: wN},
+	SulfuricAcid:         {name: "sulfuric acid", acid: true, molarMass: 2*wH + wS + 4*wO, strong: -2, brings: "S", bringsG: wS},
+	PhosphoricAcid:       {name: "phosphoric acid", acid: true, molarMass: 3*wH + wP + 4*wO, phosphate: 1, brings: "P", bringsG: wP},
+	CitricAcid:           {name: "citric acid", acid: true, molarMass: 6*wC + 8*wH + 7*wO, citrate: 1},
+	PotassiumHydroxide:   {name: "potassium hydroxide", molarMass: wK + wO + wH, strong: 1, brings: "K", bringsG: wK},
+	PotassiumCarbonate:   {name: "potassium carbonate", molarMass: 2*wK + wC + 3*wO, strong: 2, carbon: 1, brings: "K", bringsG: 2 * wK},
+	PotassiumBicarbonate: {name: "potassium bicarbonate", molarMass: wK + wH + wC + 3*wO, strong: 1, carbon: 1, brings: "K", bringsG: wK},
+}
+
+// Words is the agent's name as people say it; "" for an unknown agent.
+func (a Agent) Words() string { return agents[a].name }
+
+// Acid tells whether the agent lowers pH.
+func (a Agent) Acid() bool { return agents[a].acid }
+
+// PHInput is what PHAdjust needs: litres, pH, mg/L as CaCO3, mg/L of phosphorus, mS/cm, °C, % by mass, g/mL.
+type PHInput struct {
+	VolumeL            float64
+	PHNow, PHTarget    float64
+	AlkalinityMgLCaCO3 float64
+	PhosphorusMgL      float64
+	ECMScm             float64
+	TemperatureC       float64
+	Agent              Agent
+	StrengthPercent    float64
+	DensityGML         float64 // 0 for a solid
+}
+
+// PHDose is how much of an agent brings a solution to its target.
+type PHDose struct {
+	Amount         float64 // mL of a liquid, g of a solid, with the gas kept in
+	Unit           string  // "ml" or "g"
+	MeqL           float64 // size of the change in strong-ion difference; strong agents only
+	MmolL          float64 // of agent, for the others
+	Strong         bool    // which of the two is meant
+	DegassedAmount float64
+	FirstAmount    float64
+	WaitMinutes    int
+	AddsMgL        map[string]float64
+	Cautions       []string
+	Steps          []working.Step
+}
+
+func (in PHInput) check() error {
+	var e field.Errors
+	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e7, "volume_l", "takes litres above 0, up to 10,000,000")
+	e.Require(in.PHNow >= 0 && in.PHNow <= 14, "ph_now", "takes a pH from 0 to 14")
+	e.Require(in.PHTarget >= 0 && in.PHTarget <= 14, "ph_target", "takes a pH from 0 to 14")
+	e.Require(in.AlkalinityMgLCaCO3 >= 0 && in.AlkalinityMgLCaCO3 <= 10000, "alkalinity_mg_l_caco3", "takes 0 to 10,000 mg/L as CaCO3")
+	e.Require(in.PhosphorusMgL >= 0 && in.PhosphorusMgL <= 10000, "phosphorus_mg_l", "takes 0 to 10,000 mg/L")
+	e.Require(in.ECMScm >= 0 && in.ECMScm <= 20, "ec_ms_cm", "takes 0 to 20 mS/cm")
+	e.Require(in.TemperatureC >= 0 && in.TemperatureC <= 50, "temperature_c", "takes 0 to 50 °C")
+	e.Require(in.StrengthPercent > 0 && in.StrengthPercent <= 100, "strength_percent", "takes a mass percentage above 0, up to 100")
+	e.Require(in.DensityGML >= 0 && in.DensityGML <= 3, "density_g_ml", "takes g/mL above 0, up to 3")
+	f, known := agents[in.Agent]
+	e.Require(known, "agent", "takes nitric_acid, sulfuric_acid, phosphoric_acid, citric_acid, potassium_hydroxide, potassium_carbonate or potassium_bicarbonate")
+	if known && f.acid && in.PHTarget > in.PHNow {
+		e.Add("agent", "an acid lowers pH, and the target is above the pH now: take a base")
+	}
+	if known && !f.acid && in.PHTarget < in.PHNow {
+		e.Add("agent", "a base raises pH, and the target is below the pH now: take an acid")
+	}
+	return e.Err()
+}
+
+func (in PHInput) start() (medium, makeup, float64) {
+	m := newMedium(in.ECMScm, in.TemperatureC)
+	carbon := (in.AlkalinityMgLCaCO3/mgCaCO3PerEq - m.hydroxide(in.PHNow)) / m.carbonateCharge(in.PHNow)
+	x := makeup{carbon: max(0, carbon), phosphate: in.PhosphorusMgL / 1000 / wP}
+	return m, x, m.sid(in.PHNow, x, false)
+}
+
+// PHAdjust answers how much acid or base brings a solution to its target pH,
+// by one charge balance for all agents. It refuses with field.Errors.
+func PHAdjust(in PHInput) (PHDose, error) {
+	if err := in.check(); err != nil {
+		return PHDose{}, err
+	}
+	f := agents[in.Agent]
+	m, x, sidNow := in.start()
+	closed, err := molesNeeded(m, x, sidNow, in.PHTarget, f, false)
+	if err != nil {
+		return PHDose{}, err
+	}
+	if in.PHTarget == in.PHNow {
+		closed = 0
+	}
+	open, err := molesNeeded(m, x, sidNow, in.PHTarget, f, true)
+	if err != nil {
+		return PHDose{}, err
+	}
+	toAmount := in.amountPerMolL()
+	d := PHDose{
+		Amount: closed * toAmount, Unit: "g", Strong: in.Agent == NitricAcid || in.Agent == SulfuricAcid || in.Agent == PotassiumHydroxide,
+		DegassedAmount: max(0, open) * toAmount, WaitMinutes: 15, AddsMgL: map[string]float64{},
+		Cautions: cautions(in.Agent),
+	}
+	if in.DensityGML > 0 {
+		d.Unit = "ml"
+	}
+	d.FirstAmount = d.Amount / 2
+	if d.Strong {
+		d.MeqL = math.Abs(f.strong) * closed * 1000
+	} else {
+		d.MmolL = closed * 1000
+	}
+	if f.brings != "" {
+		d.AddsMgL[f.brings] = closed * f.bringsG * 1000
+	}
+	d.Steps = in.steps(m, x, f, d, closed)
+	return d, nil
+}
+
+// amountPerMolL is the mL or g for the whole volume of one mol/L of agent.
+func (in PHInput) amountPerMolL() float64 {
+	grams := in.VolumeL * agents[in.Agent].molarMass / (in.StrengthPercent / 100)
+	if in.DensityGML > 0 {
+		return grams / in.DensityGML
+	}
+	return grams
+}
+
+// molesNeeded solves the balance for the mol/L of agent; never negative.
+func molesNeeded(m medium, x makeup, sidNow, target float64, f agentFacts, open bool) (float64, error) {
+	gap := m.sid(target, x, open) - sidNow // what the strong ions must make up
+	perMole := f.strong - f.phosphate*m.triproticCharge(target, pKPhosphate) - f.citrate*m.triproticCharge(target, pKCitrate)
+	if !open {
+		perMole -= f.carbon * m.carbonateCharge(target)
+	}
+	if !f.acid && perMole <= 0 {
+		return 0, field.Refuse("ph_target", "potassium bicarbonate cannot reach this with its gas kept in; take a target below about 8.3, or potassium carbonate")
+	}
+	return max(0, gap/perMole), nil
+}
+
+// PHAfter foretells the pH once an amount (mL or g) is mixed in, gas kept in.
+func PHAfter(in PHInput, amount float64) (float64, error) {
+	in.PHTarget = in.PHNow
+	if err := in.check(); err != nil {
+		return 0, err
+	}
+	f := agents[in.Agent]
+	m, x, sid := in.start()
+	moles := amount / in.amountPerMolL()
+	x.carbon += f.carbon * moles
+	x.phosphate += f.phosphate * moles
+	x.citrate += f.citrate * moles
+	return m.phAt(sid+f.strong*moles, x, false), nil
+}
+
+// alkalinityAfter is the carbonate and hydroxide part left, mg/L as CaCO3, once the amount is in.
+func alkalinityAfter(in PHInput, amount, phAfter float64) float64 {
+	f := agents[in.Agent]
+	m, x, _ := in.start()
+	carbon := x.carbon + f.carbon*amount/in.amountPerMolL()
+	return max(0, (carbon*m.carbonateCharge(phAfter)+m.hydroxide(phAfter))*mgCaCO3PerEq)
+}
+
+func (in PHInput) steps(m medium, x makeup, f agentFacts, d PHDose, moles float64) []working.Step {
+	const source = "charge balance; Plummer and Busenberg (1982); Davies activities"
+	unit := "mL"
+	if d.Unit == "g" {
+		unit = "g"
+	}
+	formula := fmt.Sprintf("%.4f mmol/L × %.4g L × %.4g g/mol ÷ %.4g %%", moles*1000, in.VolumeL, f.molarMass, in.StrengthPercent)
+	if in.DensityGML > 0 {
+		formula += fmt.Sprintf(" ÷ %.4g g/mL", in.DensityGML)
+	}
+	return []working.Step{
+		{Name: "Dissolved carbon", Formula: fmt.Sprintf("%.4g mg/L ÷ 50.04, by its charge at pH %.2f", in.AlkalinityMgLCaCO3, in.PHNow), Value: x.carbon * 1000, Unit: "mmol/L", Source: source},
+		{Name: "Charge now", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHNow), Value: m.sid(in.PHNow, x, false) * 1000, Unit: "meq/L"},
+		{Name: "Charge at the target", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHTarget), Value: m.sid(in.PHTarget, x, false) * 1000, Unit: "meq/L"},
+		{Name: "Amount of " + f.name, Formula: formula, Value: d.Amount, Unit: unit},
+		{Name: "Half of it first", Formula: "÷ 2, then wait and read again", Value: d.FirstAmount, Unit: unit},
+	}
+}
+
+func cautions(a Agent) []string {
+	switch a {
+	case CitricAcid:
+		return []string{"Adult only. Gloves and goggles; no dust.", "Dissolve it in water first. Microbes feed on it, so the pH rises again within days."}
+	case PotassiumBicarbonate:
+		return []string{"Adult only. Gloves and goggles; no dust.", "Dissolve it in water first; it fizzes with acid."}
+	case PotassiumHydroxide, PotassiumCarbonate:
+		return []string{"Adult only. Goggles and gloves: alkali blinds.", "Alkali into water, never water into alkali; the mix grows hot. Never mix it with an acid.", "Store and handle it as your local rules say."}
+	}
+	return []string{"Adult only. Goggles and gloves.", "Acid into water, never water into acid. Never mix it with anything chlorinated or with another agent.", "Store and handle it as your local rules say."}
+}

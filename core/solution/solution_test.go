@@ -1,0 +1,163 @@
+package solution_test
+
+import (
+	"encoding/json"
+	"os"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"ulpa/core/solution"
+)
+
+func cases(t *testing.T, name string) (out []struct{ Input, Output map[string]any }) {
+	b, err := os.ReadFile("testdata/" + name + ".json")
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal(b, &out))
+	require.NotEmpty(t, out)
+	return out
+}
+
+func num(m map[string]any, key string, otherwise float64) float64 {
+	if v, ok := m[key].(float64); ok {
+		return v
+	}
+	return otherwise
+}
+
+func phInput(in map[string]any) solution.PHInput {
+	return solution.PHInput{
+		VolumeL: num(in, "volume_l", 0), PHNow: num(in, "ph_now", 0), PHTarget: num(in, "ph_target", 0),
+		AlkalinityMgLCaCO3: num(in, "alkalinity_mg_l_caco3", 0), PhosphorusMgL: num(in, "phosphorus_mg_l", 0),
+		ECMScm: num(in, "ec_ms_cm", 0.5), TemperatureC: num(in, "temperature_c", 25),
+		Agent: solution.Agent(in["agent"].(string)), StrengthPercent: num(in, "strength_percent", 100), DensityGML: num(in, "density_g_ml", 0),
+	}
+}
+
+func TestPHAdjustAsContracted(t *testing.T) {
+	for _, c := range cases(t, "ph-adjust") {
+		in := phInput(c.Input)
+		d, err := solution.PHAdjust(in)
+		require.NoError(t, err)
+		require.InEpsilon(t, num(c.Output, "amount", 0), d.Amount, 1e-3)
+		require.InEpsilon(t, num(c.Output, "meq_l", num(c.Output, "mmol_l", 0)), d.MeqL+d.MmolL, 1e-3)
+		require.InEpsilon(t, c.Output["after_degassing"].(map[string]any)["amount"].(float64), d.DegassedAmount, 1e-3)
+		require.Equal(t, c.Output["unit"], d.Unit)
+		for el, want := range c.Output["adds_mg_l"].(map[string]any) {
+			require.InEpsilon(t, want, d.AddsMgL[el], 1e-3)
+		}
+		after, err := solution.PHAfter(in, d.Amount)
+		require.NoError(t, err)
+		require.InDelta(t, in.PHTarget, after, 1e-6, "a dose lands on its own target")
+	}
+}
+
+func TestReservoirAdjustAsContracted(t *testing.T) {
+	for _, c := range cases(t, "reservoir-adjust") {
+		a, err := solution.ReservoirAdjust(solution.AdjustInput{
+			LevelL: num(c.Input, "level_l", 0), CapacityL: num(c.Input, "capacity_l", 0), FillToL: num(c.Input, "fill_to_l", 0),
+			ECMScm: num(c.Input, "ec_ms_cm", 0), ECTargetMScm: num(c.Input, "ec_target_ms_cm", 0),
+			WaterECMSc: num(c.Input, "water_ec_ms_cm", 0), StockRise: num(c.Input, "stock_ms_cm_per_ml_l", 0),
+		})
+		require.NoError(t, err)
+		require.Equal(t, c.Output["reachable"], a.Reachable)
+		if a.Reachable {
+			require.InDelta(t, c.Output["drain_l"], a.DrainL, 1e-6)
+			require.InDelta(t, c.Output["water_l"], a.WaterL, 1e-6)
+			require.InDelta(t, c.Output["stock_ml"], a.StockML, 1e-6)
+		} else {
+			require.NotEmpty(t, a.Why)
+		}
+	}
+}
+
+func TestRefusalsNameTheField(t *testing.T) {
+	ok := solution.PHInput{VolumeL: 10, PHNow: 7, PHTarget: 6, AlkalinityMgLCaCO3: 100, ECMScm: 1, TemperatureC: 20, Agent: solution.NitricAcid, StrengthPercent: 38, DensityGML: 1.23}
+	for says, change := range map[string]func(*solution.PHInput){
+		"agent: an acid lowers":                 func(i *solution.PHInput) { i.PHTarget = 7.5 },
+		"agent: a base raises":                  func(i *solution.PHInput) { i.Agent = solution.PotassiumHydroxide },
+		"ph_target: potassium bicarb":           func(i *solution.PHInput) { i.Agent, i.PHNow, i.PHTarget = solution.PotassiumBicarbonate, 6, 8.6 },
+		"volume_l: takes litres":                func(i *solution.PHInput) { i.VolumeL = 0 },
+		"strength_percent: takes a mass":        func(i *solution.PHInput) { i.StrengthPercent = 0 },
+		"agent: takes nitric_acid, sulfuric_ac": func(i *solution.PHInput) { i.Agent = "vinegar" },
+	} {
+		in := ok
+		change(&in)
+		_, err := solution.PHAdjust(in)
+		require.ErrorContains(t, err, says)
+	}
+}
+
+var tower = solution.Spec{
+	CapacityL: 60, FillToL: 58, DryBelowL: 12, UseLPerDay: 2.6, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3,
+	ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.6, WaterAlkalinity: 180, PhosphorusMgL: 30, StockRise: 0.25,
+	Acid: solution.Product{Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18},
+	Base: solution.Product{Agent: solution.PotassiumBicarbonate, StrengthPercent: 100},
+}
+
+func read(ph, ec, level float64) solution.Reading {
+	temp := 20.0
+	return solution.Reading{PH: &ph, ECMS: &ec, TempC: &temp, LevelL: &level}
+}
+
+func TestHalfThenWaitThenLearn(t *testing.T) {
+	at := time.Date(2027, 3, 18, 9, 0, 0, 0, time.UTC)
+	var s solution.State
+	require.Equal(t, "read", solution.Advise(tower, s, at).Acts[0].Do)
+	s.Read(tower, read(6.9, 1.5, 57), at)
+	first := solution.Advise(tower, s, at)
+	require.True(t, first.Adult)
+	require.NotEmpty(t, first.Cautions)
+	require.Equal(t, "dose", first.Acts[0].Do)
+	s.Treat(tower, first.Plan, at)
+	require.Equal(t, "wait", solution.Advise(tower, s, at.Add(5*time.Minute)).Acts[0].Do, "nothing more before it has mixed")
+	half := *s.ExpectPH
+	v := s.Read(tower, read(6.9-(6.9-half)*0.8, 1.5, 57), at.Add(20*time.Minute))
+	require.InDelta(t, half, *v.ExpectPH, 1e-9, "the reading is compared with what was foretold")
+	second := solution.Advise(tower, s, at.Add(20*time.Minute))
+	plain, err := solution.PHAdjust(solution.PHInput{
+		VolumeL: 57, PHNow: *s.PH, PHTarget: 5.8, AlkalinityMgLCaCO3: *s.Alkalinity, PhosphorusMgL: 30, ECMScm: 1.5, TemperatureC: 20,
+		Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18,
+	})
+	require.NoError(t, err)
+	require.InDelta(t, plain.Amount*1.25, second.Plan.Amount, 1e-6, "the tank answered 0.8 as strongly, so it takes 1.25 as much")
+}
+
+func TestImplausibleReadingsAreAskedAbout(t *testing.T) {
+	d := solution.Doubts(tower, solution.State{}, read(58, 1.5, 40))
+	require.Len(t, d, 1)
+	require.True(t, d[0].Refused)
+	require.InDelta(t, 5.8, *d[0].Maybe, 1e-9)
+	d = solution.Doubts(tower, solution.State{}, read(5.8, 15, 40))
+	require.InDelta(t, 1.5, *d[0].Maybe, 1e-9)
+	require.False(t, d[0].Refused)
+	require.Empty(t, solution.Doubts(tower, solution.State{}, read(5.8, 1.5, 40)))
+}
+
+// A dose lands on its target, from wherever and with whatever agent; and
+// adjusting to where a tank already is costs nothing.
+func TestDosesLand(t *testing.T) {
+	agents := []solution.Agent{solution.NitricAcid, solution.SulfuricAcid, solution.PhosphoricAcid, solution.CitricAcid, solution.PotassiumHydroxide, solution.PotassiumCarbonate}
+	rapid.Check(t, func(t *rapid.T) {
+		in := solution.PHInput{
+			VolumeL: rapid.Float64Range(0.5, 2000).Draw(t, "volume"), PHNow: rapid.Float64Range(4, 8.5).Draw(t, "now"), PHTarget: rapid.Float64Range(4, 8.5).Draw(t, "target"),
+			AlkalinityMgLCaCO3: rapid.Float64Range(0, 400).Draw(t, "alkalinity"), PhosphorusMgL: rapid.Float64Range(0, 60).Draw(t, "p"),
+			ECMScm: rapid.Float64Range(0.1, 4).Draw(t, "ec"), TemperatureC: rapid.Float64Range(5, 35).Draw(t, "temp"),
+			Agent: rapid.SampledFrom(agents).Draw(t, "agent"), StrengthPercent: rapid.Float64Range(5, 100).Draw(t, "strength"),
+		}
+		if in.Agent.Acid() != (in.PHTarget < in.PHNow) {
+			in.PHNow, in.PHTarget = in.PHTarget, in.PHNow
+		}
+		d, err := solution.PHAdjust(in)
+		require.NoError(t, err)
+		after, err := solution.PHAfter(in, d.Amount)
+		require.NoError(t, err)
+		require.InDelta(t, in.PHTarget, after, 1e-5)
+		in.PHTarget = in.PHNow
+		none, err := solution.PHAdjust(in)
+		require.NoError(t, err)
+		require.Zero(t, none.Amount)
+	})
+}

@@ -1,0 +1,72 @@
+// Package tray is the geometry of things with rows and columns: what a cell is
+// called, and which cells a person means by "A1-A6, C3".
+package tray
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+)
+
+// Cell is a place in a tray or a tower, counted from 0: row A is 0, column 1 is 0.
+type Cell struct{ Row, Col int }
+
+// Letter names a row: A to Z, then AA, AB and so on.
+func Letter(row int) string {
+	if row < 26 {
+		return string(rune('A' + row))
+	}
+	return Letter(row/26-1) + Letter(row%26)
+}
+
+// Name is what a person calls the cell: C7.
+func (c Cell) Name() string { return Letter(c.Row) + strconv.Itoa(c.Col+1) }
+
+// Parse reads a cell's name.
+func Parse(s string) (Cell, error) {
+	s = strings.ToUpper(strings.TrimSpace(s))
+	i := 0
+	row := 0
+	for i < len(s) && i < 3 && s[i] >= 'A' && s[i] <= 'Z' {
+		row = row*26 + int(s[i]-'A') + 1
+		i++
+	}
+	col, err := strconv.Atoi(s[i:])
+	if i == 0 || err != nil || col < 1 || col > 1000 {
+		return Cell{}, fmt.Errorf("%q is not a cell like C7", s)
+	}
+	return Cell{row - 1, col - 1}, nil
+}
+
+// ParseList reads "A1-A6, C3 D1-E4" in a grid of rows by cols: a dash means
+// the whole rectangle between two corners. Each cell comes once, in the order said.
+func ParseList(s string, rows, cols int) ([]Cell, error) {
+	var out []Cell
+	seen := map[Cell]bool{}
+	for _, part := range strings.FieldsFunc(s, func(r rune) bool { return r == ',' || r == ' ' || r == ';' || r == '\n' }) {
+		a, b, ranged := strings.Cut(part, "-")
+		from, err := Parse(a)
+		if err != nil {
+			return nil, err
+		}
+		to := from
+		if ranged {
+			if to, err = Parse(b); err != nil {
+				return nil, err
+			}
+		}
+		for r := min(from.Row, to.Row); r <= max(from.Row, to.Row); r++ {
+			for c := min(from.Col, to.Col); c <= max(from.Col, to.Col); c++ {
+				cell := Cell{r, c}
+				if r >= rows || c >= cols {
+					return nil, fmt.Errorf("%s is outside: it goes to %s", cell.Name(), Cell{rows - 1, cols - 1}.Name())
+				}
+				if !seen[cell] {
+					seen[cell] = true
+					out = append(out, cell)
+				}
+			}
+		}
+	}
+	return out, nil
+}

@@ -1,0 +1,186 @@
+// Package unit turns the core's metric figures into what a person reads, and
+// back. The core keeps litres, degrees Celsius, centimetres, grams and mS/cm
+// at 25 °C; people may prefer US customary units or a "ppm" conductivity scale.
+package unit
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+)
+
+// The names a figure's unit goes by inside the program.
+const (
+	Litre      = "L"
+	Millilitre = "mL"
+	Celsius    = "°C"
+	Centimetre = "cm"
+	Gram       = "g"
+	MS         = "mS/cm"
+)
+
+// Exact or conventional factors. US liquid gallon and ounce, avoirdupois
+// ounce: NIST Handbook 44, appendix C.
+const (
+	litresPerGallon = 3.785411784
+	cmPerInch       = 2.54
+	gramsPerOunce   = 28.349523125
+)
+
+// Prefs says how one person reads figures. The zero value is metric and mS/cm.
+type Prefs struct {
+	US  bool
+	PPM int // 0, 500 or 700: the scale a ppm meter multiplies mS/cm by
+}
+
+// Parse makes Prefs from the stored names ("metric" or "us"; "ms", "ppm500" or "ppm700").
+func Parse(system, scale string) Prefs {
+	p := Prefs{US: system == "us"}
+	switch scale {
+	case "ppm500":
+		p.PPM = 500
+	case "ppm700":
+		p.PPM = 700
+	}
+	return p
+}
+
+// System is the stored name of the measuring system.
+func (p Prefs) System() string {
+	if p.US {
+		return "us"
+	}
+	return "metric"
+}
+
+// Scale is the stored name of the conductivity scale.
+func (p Prefs) Scale() string {
+	if p.PPM == 0 {
+		return "ms"
+	}
+	return "ppm" + strconv.Itoa(p.PPM)
+}
+
+// Name is what the unit is called for this person.
+func (p Prefs) Name(u string) string {
+	if u == MS && p.PPM > 0 {
+		return fmt.Sprintf("ppm (%d scale)", p.PPM)
+	}
+	if p.US {
+		switch u {
+		case Litre:
+			return "gal"
+		case Celsius:
+			return "°F"
+		case Centimetre:
+			return "in"
+		case Gram:
+			return "oz"
+		}
+	}
+	return u
+}
+
+// Out converts a metric figure to this person's unit. Millilitres stay: doses
+// are measured with syringes and cylinders that carry them everywhere.
+func (p Prefs) Out(v float64, u string) float64 {
+	if u == MS && p.PPM > 0 {
+		return v * float64(p.PPM)
+	}
+	if p.US {
+		switch u {
+		case Litre:
+			return v / litresPerGallon
+		case Celsius:
+			return v*9/5 + 32
+		case Centimetre:
+			return v / cmPerInch
+		case Gram:
+			return v / gramsPerOunce
+		}
+	}
+	return v
+}
+
+// In converts what this person typed to the metric figure.
+func (p Prefs) In(v float64, u string) float64 {
+	if u == MS && p.PPM > 0 {
+		return v / float64(p.PPM)
+	}
+	if p.US {
+		switch u {
+		case Litre:
+			return v * litresPerGallon
+		case Celsius:
+			return (v - 32) * 5 / 9
+		case Centimetre:
+			return v * cmPerInch
+		case Gram:
+			return v * gramsPerOunce
+		}
+	}
+	return v
+}
+
+// Figure is the number alone, in this person's unit, rounded as people say it.
+func (p Prefs) Figure(v float64, u string) string {
+	x := p.Out(v, u)
+	switch {
+	case u == "pH":
+		return trim(x, 1)
+	case u == MS && p.PPM > 0:
+		return trim(math.Round(x/10)*10, 0)
+	case u == MS:
+		return trim(x, 2)
+	case u == Celsius:
+		return trim(x, 1)
+	}
+	switch a := math.Abs(x); {
+	case a >= 100:
+		return trim(x, 0)
+	case a >= 10:
+		return trim(x, 1)
+	case a >= 1:
+		return trim(x, 2)
+	case a == 0:
+		return "0"
+	default:
+		return strings.TrimSuffix(strconv.FormatFloat(x, 'g', 3, 64), ".0")
+	}
+}
+
+// Format is the number with its unit.
+func (p Prefs) Format(v float64, u string) string {
+	switch u {
+	case "":
+		return p.Figure(v, u)
+	case "pH":
+		return "pH " + p.Figure(v, u)
+	case "%":
+		return p.Figure(v, u) + " %"
+	}
+	return p.Figure(v, u) + " " + p.Name(u)
+}
+
+func trim(x float64, decimals int) string {
+	s := strconv.FormatFloat(x, 'f', decimals, 64)
+	if strings.Contains(s, ".") {
+		s = strings.TrimRight(strings.TrimRight(s, "0"), ".")
+	}
+	if s == "-0" {
+		return "0"
+	}
+	return s
+}
+
+// Read reads a number as people type it: a comma or a point, spaces around it.
+// It fails on anything else, and on what is not finite.
+func Read(s string) (float64, error) {
+	s = strings.ReplaceAll(strings.TrimSpace(s), ",", ".")
+	v, err := strconv.ParseFloat(s, 64)
+	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) || strings.ContainsAny(s, "xXpP_") {
+		return 0, fmt.Errorf("%q is not a number", s)
+	}
+	return v, nil
+}

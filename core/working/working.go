@@ -1,0 +1,13 @@
+// Package working carries how an answer was reached. A function that answers
+// a question somebody will act on returns its steps, and every face shows the
+// same ones.
+package working
+
+// Step is one line of arithmetic.
+type Step struct {
+	Name    string  `json:"name"`              // what the figure is, in words
+	Formula string  `json:"formula,omitempty"` // the sum with its numbers in it
+	Value   float64 `json:"value"`
+	Unit    string  `json:"unit,omitempty"`   // as unit.Format takes it; "" for a bare number
+	Source  string  `json:"source,omitempty"` // the published source of the formula
+}

@@ -1,0 +1,217 @@
+// Package demo is the made-up school: Ferrywharf, a glasshouse on the roof of
+// an old rope works. Everything in it is written through the verbs that people
+// use, on a clock that walks from January to the day the demo stands on.
+package demo
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
+	"ulpa/core/tray"
+	"ulpa/internal/harvest"
+	"ulpa/internal/notebook"
+	"ulpa/internal/nursery"
+	"ulpa/internal/people"
+	"ulpa/internal/site"
+	"ulpa/internal/solution"
+	"ulpa/internal/store"
+	"ulpa/internal/who"
+)
+
+// Day is where the demo stands unless told otherwise.
+var Day = calendar.Date(2027, 3, 18)
+
+// Zone of the made-up school.
+const Zone = "Europe/London"
+
+// School as it is made before anybody can sign in.
+var School = store.NewSchool{Slug: "ferrywharf", Name: "Ferrywharf School", Zone: Zone, UnitSystem: "metric"}
+
+// Person is somebody of the made-up school, with the secret that the demo prints.
+type Person struct {
+	Kind                who.Kind
+	Name, Login, Secret string
+}
+
+// People of the made-up school.
+var People = []Person{
+	{who.Coordinator, "Ines Varrow", "ines@ferrywharf.example", "tide-and-trellis"},
+	{who.Staff, "Tam Brill", "tam@ferrywharf.example", "rope-works-roof"},
+	{who.Crew, "Punt", "", "1201"},
+	{who.Crew, "Skiff", "", "1302"},
+	{who.Crew, "Dory", "", "1403"},
+	{who.Crew, "Coracle", "", "1504"},
+}
+
+// Clock is a clock that the demo sets and that then runs on.
+type Clock struct{ base, since time.Time }
+
+// Set puts the clock to a time, from which it runs on.
+func (c *Clock) Set(t time.Time) { c.base, c.since = t, time.Now() }
+
+// Now is the clock's time.
+func (c *Clock) Now() time.Time { return c.base.Add(time.Since(c.since)) }
+
+type builder struct {
+	ctx    context.Context
+	store  *store.Store
+	clock  *Clock
+	zone   *time.Location
+	people map[string]who.Who
+	me     who.Who
+	n      int
+	ids    map[string]uuid.UUID
+	err    error
+	shift  calendar.Day
+}
+
+// Load writes the made-up school's season up to the given day. It fails on the
+// first verb that refuses.
+func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, day calendar.Day) error {
+	zone, err := time.LoadLocation(Zone)
+	if err != nil {
+		return err
+	}
+	b := &builder{ctx: ctx, store: s, clock: clock, zone: zone, people: map[string]who.Who{}, ids: map[string]uuid.UUID{}}
+	b.shift = day - Day
+	b.at(1, 4, 8, 0)
+	for _, p := range People {
+		// The command line adds people in the name of the school itself.
+		id, err := people.Add(ctx, s, who.Who{School: school, Kind: who.Coordinator, Zone: zone}, people.NewPerson{Kind: p.Kind, Name: p.Name, Login: p.Login, Secret: p.Secret})
+		if err != nil {
+			return fmt.Errorf("%s: %w", p.Name, err)
+		}
+		if b.people[p.Name], err = people.Load(ctx, s, school, id); err != nil {
+			return err
+		}
+	}
+	b.as("Ines Varrow")
+	b.places()
+	b.seeds()
+	b.run()
+	return b.err
+}
+
+// do runs a step unless an earlier one failed.
+func (b *builder) do(what string, f func() error) {
+	if b.err != nil {
+		return
+	}
+	if err := f(); err != nil {
+		b.err = fmt.Errorf("demo, %s at %s: %w", what, b.clock.Now().Format(time.DateTime), err)
+	}
+}
+
+func (b *builder) as(name string) { b.me = b.people[name] }
+
+// id is the next id: the same ones on every run.
+func (b *builder) id() uuid.UUID {
+	b.n++
+	return uuid.NewSHA1(uuid.NameSpaceOID, fmt.Appendf(nil, "ferrywharf %d", b.n))
+}
+
+// at sets the clock to a day of 2027 by the demo's own calendar.
+func (b *builder) at(month time.Month, day, hour, minute int) {
+	b.clock.Set((calendar.Date(2027, month, day) + b.shift).At(hour, minute, b.zone))
+}
+
+func (b *builder) sow(name, lot, trayName, cells string, seeds, wanted int, purpose string) {
+	b.do("sow "+name, func() error {
+		id := b.id()
+		list, err := tray.ParseList(cells, 40, 40)
+		if err != nil {
+			return err
+		}
+		_, err = nursery.Sow(b.ctx, b.store, b.me, nursery.SowRequest{
+			ID: id, Lot: b.ids[lot], Wanted: wanted, Purpose: purpose, SeedsPerCell: seeds, Tray: b.ids[trayName], Cells: list,
+		})
+		b.ids[name] = id
+		return err
+	})
+}
+
+// mark counts a tray: the cells of a batch that now show a state.
+func (b *builder) mark(trayName string, state batch.CellState, cells, cause string) {
+	b.do("count "+trayName, func() error {
+		list, err := tray.ParseList(cells, 40, 40)
+		if err != nil {
+			return err
+		}
+		r := nursery.CountRequest{ID: b.id(), Tray: b.ids[trayName]}
+		for _, c := range list {
+			r.Marks = append(r.Marks, batch.Mark{Row: c.Row, Col: c.Col, State: state, Cause: cause})
+		}
+		return nursery.Count(b.ctx, b.store, b.me, r)
+	})
+}
+
+func (b *builder) look(name string, leaves int, height float64) {
+	b.do("look "+name, func() error {
+		return nursery.Look(b.ctx, b.store, b.me, b.id(), b.ids[name], leaves, height, time.Time{})
+	})
+}
+
+// spots turns cells of a tray or ports of a place into spots.
+func (b *builder) spots(kind batch.SpotKind, in, cells string) (out []batch.Spot) {
+	list, err := tray.ParseList(cells, 60, 60)
+	b.do("cells "+cells, func() error { return err })
+	for _, c := range list {
+		out = append(out, batch.Spot{Kind: kind, In: b.ids[in].String(), Row: c.Row, Col: c.Col})
+	}
+	return out
+}
+
+// move takes the living plants of some cells to ports, a frame or a bed.
+func (b *builder) move(name, trayName, cells, to, ports string) {
+	b.do("move "+name, func() error {
+		list, err := tray.ParseList(ports, 60, 60)
+		if err != nil {
+			return err
+		}
+		return site.Move(b.ctx, b.store, b.me, site.MoveRequest{
+			ID: b.id(), Batch: b.ids[name], From: b.spots(batch.InCell, trayName, cells), To: b.ids[to], Ports: list, RampDays: 10,
+		})
+	})
+}
+
+func (b *builder) cut(name, place string, grams float64, whole string) {
+	b.do("harvest "+name, func() error {
+		id := b.ids[place]
+		r := harvest.Request{ID: b.id(), Batch: b.ids[name], Place: &id, Grams: grams}
+		if whole != "" {
+			r.From = b.spots(batch.InPort, place, whole)
+		}
+		return harvest.Weigh(b.ctx, b.store, b.me, r)
+	})
+}
+
+func (b *builder) closeBatch(name string) {
+	b.do("close "+name, func() error {
+		return nursery.Close(b.ctx, b.store, b.me, b.id(), b.ids[name], time.Time{})
+	})
+}
+
+func (b *builder) note(text, batchName, place string) {
+	b.do("note", func() error {
+		r := notebook.NoteRequest{ID: b.id(), Text: text}
+		if id, ok := b.ids[batchName]; ok {
+			r.Batch = &id
+		}
+		if id, ok := b.ids[place]; ok {
+			r.Place = &id
+		}
+		return notebook.Note(b.ctx, b.store, b.me, r)
+	})
+}
+
+func (b *builder) treat(tank string, t solution.TreatRequest) {
+	b.do("treat "+tank, func() error {
+		t.ID, t.Tank = b.id(), b.ids[tank]
+		return solution.Treat(b.ctx, b.store, b.me, t)
+	})
+}

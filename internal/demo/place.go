@@ -1,0 +1,106 @@
+package demo
+
+import (
+	"fmt"
+
+	"ulpa/core/calendar"
+	"ulpa/core/solution"
+	"ulpa/internal/nursery"
+	"ulpa/internal/season"
+	"ulpa/internal/site"
+	"ulpa/internal/store/db"
+)
+
+func (b *builder) places() {
+	for i, p := range []db.AddPlaceParams{
+		{Name: "Nursery bench", Kind: "bench", LengthCm: 240, WidthCm: 60, TemperatureC: 18},
+		{Name: "Warm shelf", Kind: "shelf", LengthCm: 120, WidthCm: 45, TemperatureC: 23},
+		{Name: "Long table", Kind: "raft", Tiers: 4, Columns: 12, LengthCm: 300, WidthCm: 90, TemperatureC: 18},
+		{Name: "North tower", Kind: "tower", Tiers: 9, Columns: 4, TemperatureC: 18},
+		{Name: "South tower", Kind: "tower", Tiers: 9, Columns: 4, TemperatureC: 18},
+		{Name: "Jar shelf", Kind: "jars", Tiers: 1, Columns: 12, TemperatureC: 19},
+		{Name: "Cold frame", Kind: "frame", LengthCm: 180, WidthCm: 90, TemperatureC: 8},
+		{Name: "Landing boxes", Kind: "bed", LengthCm: 400, WidthCm: 60, TemperatureC: 9},
+	} {
+		p.ID, p.WalkOrder = b.id(), i+1
+		b.ids[p.Name] = p.ID
+		b.do("place "+p.Name, func() error { return site.AddPlace(b.ctx, b.store, b.me, p) })
+	}
+	for i := range 14 {
+		t := db.AddTrayParams{ID: b.id(), Name: fmt.Sprintf("Tray %d", i+1), PlaceID: b.ids["Nursery bench"], Rows: 6, Columns: 12, CellMl: 40}
+		switch i + 1 {
+		case 3, 11:
+			t.PlaceID = b.ids["Warm shelf"]
+			t.Rows = 8
+		case 4, 12:
+			t.Rows, t.Columns, t.CellMl = 4, 6, 120
+			t.PlaceID = b.ids["Warm shelf"]
+		}
+		b.ids[t.Name] = t.ID
+		b.do(t.Name, func() error { return site.AddTray(b.ctx, b.store, b.me, t) })
+	}
+	tower := solution.Spec{
+		CapacityL: 62, FillToL: 58, DryBelowL: 12, UseLPerDay: 2.6, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.7,
+		WaterEC: 0.62, WaterAlkalinity: 190, PhosphorusMgL: 31, StockRise: 0.22, StockName: "leaf mix A and B", ReadEveryDays: 3,
+		Acid: solution.Product{Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18},
+		Base: solution.Product{Agent: solution.PotassiumBicarbonate, StrengthPercent: 99},
+	}
+	raft := tower
+	raft.CapacityL, raft.FillToL, raft.DryBelowL, raft.UseLPerDay = 220, 205, 150, 4.5
+	jar := tower
+	jar.CapacityL, jar.FillToL, jar.DryBelowL, jar.UseLPerDay, jar.Passive, jar.ReadEveryDays = 3.8, 2.6, 0.8, 0.11, true, 14
+	b.tank("Long table", "Long table", 0, raft)
+	b.tank("North tower", "North tower", 0, tower)
+	b.tank("South tower", "South tower", 0, tower)
+	for i := range 12 {
+		spec := jar
+		if i == 2 || i == 6 || i == 8 {
+			spec.UseLPerDay = 0.19
+		}
+		b.tank(fmt.Sprintf("Jar %d", i+1), "Jar shelf", i+1, spec)
+	}
+	for _, c := range []calendar.Closure{
+		{From: calendar.Date(2027, 2, 15), To: calendar.Date(2027, 2, 19), Name: "Half-term"},
+		{From: calendar.Date(2027, 3, 22), To: calendar.Date(2027, 3, 22), Name: "Staff day"},
+		{From: calendar.Date(2027, 3, 29), To: calendar.Date(2027, 4, 9), Name: "Spring holiday"},
+	} {
+		c.From, c.To = c.From+b.shift, c.To+b.shift
+		b.do("closure", func() error { return season.Close(b.ctx, b.store, b.me, c) })
+	}
+	for i, c := range []float64{4, 3, -1, -2, 1, 5, 6} {
+		b.do("night", func() error {
+			return season.PutNight(b.ctx, b.store, b.me, season.Night{Day: Day + b.shift + calendar.Day(i), MinC: c})
+		})
+	}
+}
+
+func (b *builder) tank(name, place string, position int, spec solution.Spec) {
+	n := site.NewTank{ID: b.id(), Place: b.ids[place], Name: name, Position: position, Spec: spec}
+	b.ids["tank "+name] = n.ID
+	b.do("tank "+name, func() error { return site.AddTank(b.ctx, b.store, b.me, n) })
+}
+
+func (b *builder) seeds() {
+	rate := func(p float64) *float64 { return &p }
+	count := func(n int) *int { return &n }
+	for _, l := range []nursery.NewLot{
+		{Crop: "lettuce", Variety: "Harbour Frill", Name: "HF-26", Packed: 2026, Label: rate(0.92), Seeds: count(900)},
+		{Crop: "lettuce", Variety: "Tideline Red", Name: "TR-25", Packed: 2025, Tested: count(25), Came: count(21), Seeds: count(340)},
+		{Crop: "basil", Variety: "Lamplighter", Name: "LL-26", Packed: 2026, Label: rate(0.85), Seeds: count(600)},
+		{Crop: "chives", Variety: "Marram", Name: "MM-26", Packed: 2026, Label: rate(0.75), Seeds: count(800)},
+		{Crop: "kale", Variety: "Bollard", Name: "BO-25", Packed: 2025, Label: rate(0.88), Seeds: count(220)},
+		{Crop: "tomato", Variety: "Pierhead Cherry", Name: "PC-26", Packed: 2026, Label: rate(0.93), Seeds: count(70)},
+		{Crop: "spinach", Variety: "Mudlark", Name: "ML-24", Packed: 2024, Tested: count(20), Came: count(14), Seeds: count(150)},
+		{Crop: "pakchoi", Variety: "Slipway", Name: "SW-26", Packed: 2026, Label: rate(0.9), Seeds: count(260)},
+		{Crop: "rocket", Variety: "Gullwing", Name: "GW-26", Packed: 2026, Label: rate(0.9), Seeds: count(1200)},
+		{Crop: "chard", Variety: "Signal Lamp", Name: "SL-25", Packed: 2025, Label: rate(0.8), Seeds: count(140)},
+		{Crop: "marigold", Variety: "Ferry Bell", Name: "FB-26", Packed: 2026, Label: rate(0.8), Seeds: count(200)},
+		{Crop: "pea", Variety: "Sculler", Name: "SC-26", Packed: 2026, Label: rate(0.88), Seeds: count(180)},
+		{Crop: "onion", Variety: "Capstan", Name: "CP-22", Packed: 2022, Tested: count(20), Came: count(7), Seeds: count(400)},
+		{Crop: "parsley", Variety: "Quayside Curl", Name: "QC-26", Packed: 2026, Label: rate(0.78), Seeds: count(300)},
+	} {
+		l.ID = b.id()
+		b.ids[l.Name] = l.ID
+		b.do("lot "+l.Name, func() error { return nursery.AddLot(b.ctx, b.store, b.me, l) })
+	}
+}

@@ -1,0 +1,304 @@
+package demo
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
+	core "ulpa/core/solution"
+	"ulpa/internal/solution"
+)
+
+// happening is one thing on one day; they are told crop by crop and run in
+// the order of time.
+type happening struct {
+	month  time.Month
+	day    int
+	hour   int
+	minute int
+	who    string
+	do     func()
+}
+
+type diary struct{ all []happening }
+
+func (d *diary) on(month time.Month, day, hour, minute int, who string, do func()) {
+	d.all = append(d.all, happening{month, day, hour, minute, who, do})
+}
+
+func (b *builder) run() {
+	var d diary
+	b.lettuce(&d)
+	b.leaves(&d)
+	b.outdoors(&d)
+	b.failures(&d)
+	b.jars(&d)
+	b.tanks(&d)
+	slices.SortStableFunc(d.all, func(x, y happening) int {
+		return cmp.Or(cmp.Compare(x.month, y.month), cmp.Compare(x.day, y.day), cmp.Compare(x.hour, y.hour), cmp.Compare(x.minute, y.minute))
+	})
+	for _, h := range d.all {
+		b.as(h.who)
+		b.at(h.month, h.day, h.hour, h.minute)
+		h.do()
+	}
+	b.probe()
+	b.at(3, 18, 10, 5)
+}
+
+const (
+	ines, tam                  = "Ines Varrow", "Tam Brill"
+	punt, skiff, dory, coracle = "Punt", "Skiff", "Dory", "Coracle"
+)
+
+// lettuce for the kitchen: a sowing every other week, whole heads from Thursday to Thursday.
+func (b *builder) lettuce(d *diary) {
+	lunch := "Thursday lunch"
+	d.on(1, 5, 10, 5, ines, func() { b.sow("let1", "HF-26", "Tray 1", "A1-B12", 1, 20, lunch) })
+	d.on(1, 8, 10, 20, punt, func() { b.mark("Tray 1", batch.Sprouted, "A1-A8, B2-B6", "") })
+	d.on(1, 11, 10, 10, punt, func() { b.mark("Tray 1", batch.Sprouted, "A9-A12, B7-B11", "") })
+	d.on(1, 13, 10, 15, dory, func() { b.mark("Tray 1", batch.Empty, "B1, B12", "") })
+	d.on(1, 28, 10, 10, dory, func() { b.look("let1", 4, 6) })
+	d.on(2, 1, 10, 25, tam, func() { b.move("let1", "Tray 1", "A1-A12, B2-B11", "Long table", "A1-A12, B1-B10") })
+	d.on(2, 25, 9, 20, skiff, func() { b.cut("let1", "Long table", 1380, "A1-A10") })
+	d.on(3, 4, 9, 15, skiff, func() { b.cut("let1", "Long table", 1710, "A11-A12, B1-B10") })
+	d.on(3, 4, 9, 40, ines, func() { b.closeBatch("let1") })
+
+	d.on(1, 19, 10, 5, ines, func() { b.sow("let2", "TR-25", "Tray 2", "A1-B12", 1, 18, lunch) })
+	d.on(1, 22, 10, 15, coracle, func() { b.mark("Tray 2", batch.Sprouted, "A1-A7, B3-B9", "") })
+	d.on(1, 26, 10, 10, coracle, func() { b.mark("Tray 2", batch.Sprouted, "A8-A12, B10-B11", "") })
+	d.on(1, 28, 10, 30, coracle, func() { b.mark("Tray 2", batch.Empty, "B1-B2, B12", "") })
+	d.on(2, 12, 10, 10, punt, func() { b.look("let2", 4, 5) })
+	d.on(2, 12, 10, 30, tam, func() { b.move("let2", "Tray 2", "A1-A12, B3-B11", "Long table", "C1-C12, D1-D9") })
+	d.on(3, 11, 9, 20, skiff, func() { b.cut("let2", "Long table", 1560, "C1-C12") })
+
+	d.on(2, 2, 10, 5, ines, func() { b.sow("let3", "HF-26", "Tray 5", "A1-B12", 1, 22, lunch) })
+	d.on(2, 5, 10, 10, dory, func() { b.mark("Tray 5", batch.Sprouted, "A1-A12, B1-B8", "") })
+	d.on(2, 8, 10, 10, dory, func() { b.mark("Tray 5", batch.Sprouted, "B9-B11", "") })
+	d.on(2, 8, 10, 20, dory, func() { b.mark("Tray 5", batch.Empty, "B12", "") })
+	d.on(2, 25, 10, 40, punt, func() { b.look("let3", 4, 6) })
+	d.on(2, 26, 10, 20, tam, func() { b.move("let3", "Tray 5", "A1-A12, B1-B8", "North tower", "D1-H4") })
+	d.on(2, 26, 10, 40, tam, func() { b.mark("Tray 5", batch.Lost, "B9-B11", "broken") })
+
+	d.on(2, 9, 10, 5, ines, func() { b.sow("let4", "TR-25", "Tray 6", "A1-A12", 1, 10, lunch) })
+	d.on(2, 12, 10, 50, punt, func() { b.mark("Tray 6", batch.Sprouted, "A1-A9", "") })
+	d.on(2, 23, 10, 10, punt, func() { b.mark("Tray 6", batch.Sprouted, "A10-A11", "") })
+	d.on(3, 3, 10, 10, punt, func() { b.look("let4", 4, 5) })
+	d.on(3, 5, 10, 15, tam, func() { b.move("let4", "Tray 6", "A1-A11", "South tower", "D1-E4, F1-F3") })
+
+	d.on(2, 23, 10, 30, ines, func() { b.sow("let5", "HF-26", "Tray 7", "A1-B12", 1, 22, lunch) })
+	d.on(2, 26, 10, 5, coracle, func() { b.mark("Tray 7", batch.Sprouted, "A1-A11, B1-B9", "") })
+	d.on(3, 1, 10, 5, coracle, func() { b.mark("Tray 7", batch.Sprouted, "A12, B10", "") })
+	d.on(3, 3, 10, 30, coracle, func() { b.mark("Tray 7", batch.Empty, "B11-B12", "") })
+	d.on(3, 16, 10, 10, punt, func() { b.look("let5", 4, 6.5) })
+
+	d.on(3, 9, 10, 5, ines, func() { b.sow("let6", "HF-26", "Tray 8", "A1-B12", 1, 22, lunch) })
+	d.on(3, 12, 10, 10, coracle, func() { b.mark("Tray 8", batch.Sprouted, "A1-A12, B2-B7", "") })
+	d.on(3, 15, 10, 10, coracle, func() { b.mark("Tray 8", batch.Sprouted, "B8-B10, B12", "") })
+}
+
+// leaves and herbs that are cut again and again.
+func (b *builder) leaves(d *diary) {
+	d.on(1, 12, 10, 10, ines, func() { b.sow("bas1", "LL-26", "Tray 4", "A1-C6", 3, 14, "Kitchen herbs") })
+	d.on(1, 18, 10, 10, skiff, func() { b.mark("Tray 4", batch.Sprouted, "A1-A6, B1-B4", "") })
+	d.on(1, 21, 10, 10, skiff, func() { b.mark("Tray 4", batch.Sprouted, "B5-B6, C1-C4", "") })
+	d.on(1, 25, 10, 15, skiff, func() { b.mark("Tray 4", batch.Empty, "C5-C6", "") })
+	d.on(2, 9, 10, 40, dory, func() { b.look("bas1", 3, 7) })
+	d.on(2, 10, 10, 10, tam, func() { b.move("bas1", "Tray 4", "A1-A6, B1-B6", "South tower", "A1-C4") })
+	d.on(2, 10, 10, 30, tam, func() { b.mark("Tray 4", batch.Lost, "C1-C4", "given away") })
+	d.on(3, 4, 9, 50, skiff, func() { b.cut("bas1", "South tower", 240, "") })
+	d.on(3, 16, 9, 20, skiff, func() { b.cut("bas1", "South tower", 310, "") })
+
+	d.on(1, 11, 10, 30, ines, func() { b.sow("roc1", "GW-26", "Tray 9", "A1-A12", 4, 10, "Thursday lunch") })
+	d.on(1, 15, 10, 10, punt, func() { b.mark("Tray 9", batch.Sprouted, "A1-A12", "") })
+	d.on(1, 29, 10, 10, punt, func() { b.look("roc1", 3, 5) })
+	d.on(2, 1, 10, 50, tam, func() { b.move("roc1", "Tray 9", "A1-A12", "North tower", "A1-C4") })
+	d.on(2, 23, 9, 30, skiff, func() { b.cut("roc1", "North tower", 420, "") })
+	d.on(3, 9, 9, 30, skiff, func() { b.cut("roc1", "North tower", 505, "") })
+
+	d.on(2, 1, 11, 5, ines, func() { b.sow("chv1", "MM-26", "Tray 9", "C1-D6", 6, 10, "Kitchen herbs") })
+	d.on(2, 9, 10, 10, punt, func() { b.mark("Tray 9", batch.Sprouted, "C1-C6, D1-D5", "") })
+	d.on(2, 12, 11, 0, punt, func() { b.mark("Tray 9", batch.Sprouted, "D6", "") })
+
+	// Two kinds side by side on the warm shelf; the basil is behind.
+	d.on(3, 10, 10, 15, ines, func() { b.sow("bas2", "LL-26", "Tray 11", "A1-H6", 1, 30, "Window boxes") })
+	d.on(3, 10, 10, 25, ines, func() { b.sow("chv2", "MM-26", "Tray 11", "A7-H9", 6, 20, "Window boxes") })
+	d.on(3, 15, 10, 20, skiff, func() { b.mark("Tray 11", batch.Sprouted, "A2-A3, B1, C2, D4, A7-A9, B7-B9, C7, C8, D7-D8, E8", "") })
+	d.on(3, 16, 10, 20, skiff, func() { b.mark("Tray 11", batch.Sprouted, "A5, E3, F1-F2, D9, E7, E9, F7-F9", "") })
+	d.on(3, 16, 10, 22, skiff, func() { b.mark("Tray 11", batch.Lost, "B5, G1", "eaten") })
+}
+
+// outdoors: what goes by the cold frame to the landing.
+func (b *builder) outdoors(d *diary) {
+	d.on(1, 25, 10, 10, ines, func() { b.sow("tom1", "PC-26", "Tray 3", "A1-D10", 1, 36, "Landing, midsummer supper") })
+	d.on(2, 1, 10, 15, dory, func() { b.mark("Tray 3", batch.Sprouted, "A1-A10, B1-B9, C1-C8", "") })
+	d.on(2, 4, 10, 10, dory, func() { b.mark("Tray 3", batch.Sprouted, "B10, C9-C10, D1-D6", "") })
+	d.on(2, 9, 10, 10, dory, func() { b.mark("Tray 3", batch.Empty, "D7-D10", "") })
+	d.on(3, 11, 10, 30, dory, func() { b.look("tom1", 5, 14) })
+	d.on(3, 15, 11, 0, tam, func() { b.move("tom1", "Tray 3", "A1-A10, B1-B10, C1-C10, D1-D6", "Cold frame", "") })
+
+	d.on(1, 26, 10, 10, ines, func() { b.sow("kal1", "BO-25", "Tray 10", "A1-B12", 1, 20, "Landing boxes") })
+	d.on(2, 1, 10, 35, coracle, func() { b.mark("Tray 10", batch.Sprouted, "A1-A12, B1-B7", "") })
+	d.on(2, 4, 10, 30, coracle, func() { b.mark("Tray 10", batch.Sprouted, "B8-B10", "") })
+	d.on(2, 9, 10, 30, coracle, func() { b.mark("Tray 10", batch.Empty, "B11-B12", "") })
+	d.on(2, 25, 10, 10, dory, func() { b.look("kal1", 4, 9) })
+	d.on(2, 26, 11, 0, tam, func() { b.move("kal1", "Tray 10", "A1-A12, B1-B10", "Cold frame", "") })
+
+	d.on(2, 8, 10, 45, ines, func() { b.sow("pea1", "SC-26", "Tray 10", "D1-E12", 2, 22, "Landing boxes") })
+	d.on(2, 23, 10, 40, coracle, func() { b.mark("Tray 10", batch.Sprouted, "D1-D12, E1-E11", "") })
+	d.on(3, 8, 10, 20, tam, func() { b.move("pea1", "Tray 10", "D1-D12, E1-E11", "Landing boxes", "") })
+
+	d.on(2, 22, 10, 10, ines, func() { b.sow("mar1", "FB-26", "Tray 13", "A1-D12", 1, 40, "Ferry landing window boxes") })
+	d.on(2, 26, 10, 30, coracle, func() { b.mark("Tray 13", batch.Sprouted, "A1-C10", "") })
+	d.on(3, 2, 10, 30, coracle, func() { b.mark("Tray 13", batch.Sprouted, "C11-C12, D1-D6", "") })
+	d.on(3, 4, 10, 30, coracle, func() { b.mark("Tray 13", batch.Empty, "D7-D12", "") })
+	d.on(3, 12, 10, 40, punt, func() { b.look("mar1", 3, 4) })
+}
+
+// failures are what a season teaches by.
+func (b *builder) failures(d *diary) {
+	d.on(1, 20, 10, 10, ines, func() { b.sow("spi1", "ML-24", "Tray 12", "A1-D6", 2, 18, "Thursday lunch") })
+	d.on(1, 27, 10, 10, punt, func() { b.mark("Tray 12", batch.Sprouted, "A1-B6, C2-C4", "") })
+	d.on(2, 2, 10, 10, punt, func() { b.mark("Tray 12", batch.Lost, "A1-A6, B1-B3", "damping off") })
+	d.on(2, 4, 10, 5, punt, func() { b.mark("Tray 12", batch.Lost, "B4-B6, C2-C4", "damping off") })
+	d.on(2, 4, 10, 30, ines, func() {
+		b.note("Stems pinched at the soil and fell over. The cover stayed on three days too long and the shelf was wet. Washed the tray; cover off at half up from now on.", "spi1", "Warm shelf")
+	})
+	d.on(2, 4, 10, 40, ines, func() { b.closeBatch("spi1") })
+
+	d.on(1, 14, 10, 10, ines, func() { b.sow("oni1", "CP-22", "Tray 14", "A1-C12", 3, 20, "Landing boxes") })
+	d.on(1, 25, 10, 40, dory, func() { b.mark("Tray 14", batch.Sprouted, "A1-A8, B2-B6", "") })
+	d.on(2, 1, 10, 40, dory, func() { b.mark("Tray 14", batch.Sprouted, "A10, B8-B11, C1-C4", "") })
+	d.on(2, 9, 10, 50, ines, func() {
+		b.note("Capstan is five years old: a third of the cells came up bare. Use it up thick or buy new.", "oni1", "Nursery bench")
+	})
+	d.on(3, 2, 10, 10, dory, func() { b.look("oni1", 2, 12) })
+
+	d.on(2, 8, 10, 10, ines, func() { b.sow("pak1", "SW-26", "Tray 5", "D1-E12", 1, 20, "Thursday lunch") })
+	d.on(2, 11, 10, 10, coracle, func() { b.mark("Tray 5", batch.Sprouted, "D1-D12, E1-E10", "") })
+	d.on(2, 26, 10, 10, coracle, func() { b.look("pak1", 4, 8) })
+	d.on(3, 10, 10, 30, coracle, func() {
+		b.note("Lower leaves yellow, roots out of the bottom. No room on the raft yet.", "pak1", "Nursery bench")
+	})
+}
+
+// jars hold chard and parsley without a pump.
+func (b *builder) jars(d *diary) {
+	d.on(1, 8, 10, 40, ines, func() { b.sow("chd1", "SL-25", "Tray 2", "D1-D12", 2, 8, "Jar shelf") })
+	d.on(1, 15, 10, 30, skiff, func() { b.mark("Tray 2", batch.Sprouted, "D1-D10", "") })
+	d.on(2, 2, 10, 20, dory, func() { b.look("chd1", 3, 6) })
+	d.on(2, 5, 10, 30, tam, func() { b.move("chd1", "Tray 2", "D1-D8", "Jar shelf", "A1-A8") })
+	d.on(2, 5, 10, 45, tam, func() { b.mark("Tray 2", batch.Lost, "D9-D10", "given away") })
+	d.on(1, 13, 10, 40, ines, func() { b.sow("par1", "QC-26", "Tray 14", "E1-E6", 3, 4, "Kitchen herbs") })
+	d.on(2, 1, 10, 55, skiff, func() { b.mark("Tray 14", batch.Sprouted, "E1-E5", "") })
+	d.on(2, 24, 10, 10, dory, func() { b.look("par1", 3, 5) })
+	d.on(2, 25, 10, 50, tam, func() { b.move("par1", "Tray 14", "E1-E4", "Jar shelf", "A9-A12") })
+	for i := range 12 {
+		name := fmt.Sprintf("Jar %d", i+1)
+		d.on(3, 10, 11, i, skiff, func() { b.read("tank "+name, 0, 0, 0, 2.4-0.05*float64(i%4)) })
+		drunk := 0.11 * 6
+		if i == 2 || i == 6 || i == 8 {
+			drunk = 0.19 * 6
+		}
+		d.on(3, 16, 11, i, skiff, func() { b.read("tank "+name, 5.9, 1.4, 19, 2.4-0.05*float64(i%4)-drunk) })
+	}
+}
+
+// tanks: read every two or three open days; the north tower's pH creeps up on
+// the hard water, and was brought down once.
+func (b *builder) tanks(d *diary) {
+	level := map[string]float64{"Long table": 205, "North tower": 58, "South tower": 58}
+	for _, t := range []struct {
+		name             string
+		ph, ec, temp     float64
+		creep, feed, use float64
+		minute           int
+	}{
+		{"Long table", 5.8, 1.42, 18.4, 0.012, 0.004, 3.6, 50},
+		{"North tower", 5.8, 1.46, 18.9, 0.037, 0.011, 2.3, 20},
+		{"South tower", 5.9, 1.50, 19.3, 0.012, -0.004, 1.9, 35},
+	} {
+		since := 0.0
+		for day := calendar.Date(2027, 2, 1); day <= calendar.Date(2027, 3, 18); day++ {
+			school := calendar.School{Closures: []calendar.Closure{{From: calendar.Date(2027, 2, 15), To: calendar.Date(2027, 2, 19)}}}
+			due := int(day-calendar.Date(2027, 2, 1))%3 == 0 || day == calendar.Date(2027, 3, 18) && t.name == "North tower"
+			if day == calendar.Date(2027, 3, 17) || day == calendar.Date(2027, 3, 18) && t.name != "North tower" {
+				due = false
+			}
+			if !school.Open(day) || !due {
+				since++
+				continue
+			}
+			_, month, dom := ymd(day)
+			wobble := 0.03 * float64((int(day)*7)%5-2)
+			level[t.name] -= t.use * since
+			ph, ec, lv := t.ph+wobble, t.ec+wobble/3, level[t.name]
+			d.on(month, dom, 8, t.minute, skiff, func() { b.read("tank "+t.name, ph, ec, t.temp+wobble*10, lv) })
+			t.ph, t.ec, since = t.ph+t.creep*3, t.ec+t.feed*3, 1
+			if t.name == "North tower" && day == calendar.Date(2027, 3, 4) {
+				t.ph = 5.85
+				d.on(month, dom, 9, 10, tam, func() {
+					b.treat("tank North tower", solution.TreatRequest{Done: core.Treatment{Agent: core.PhosphoricAcid, Amount: 9}})
+				})
+				d.on(month, dom, 9, 30, tam, func() { b.read("tank North tower", 6.1, 1.6, 19, lv) })
+				d.on(month, dom, 9, 35, tam, func() {
+					b.treat("tank North tower", solution.TreatRequest{Done: core.Treatment{Agent: core.PhosphoricAcid, Amount: 5}})
+				})
+				d.on(month, dom, 9, 55, tam, func() { b.read("tank North tower", 5.8, 1.6, 19, lv) })
+				t.creep = 0.085
+			}
+			if capacity := map[string]float64{"Long table": 205, "North tower": 58, "South tower": 58}[t.name]; lv < capacity*0.82 && day < calendar.Date(2027, 3, 12) {
+				add := capacity - lv
+				d.on(month, dom, 10, t.minute, tam, func() {
+					b.treat("tank "+t.name, solution.TreatRequest{Done: core.Treatment{WaterL: add, StockML: add * 3.4}})
+				})
+				level[t.name] = capacity
+			}
+		}
+	}
+}
+
+func ymd(d calendar.Day) (int, time.Month, int) { return d.UTC().Date() }
+
+// read logs a reading by hand; 0 is not read.
+func (b *builder) read(tank string, ph, ec, temp, level float64) {
+	b.do("read "+tank, func() error {
+		some := func(v float64) *float64 {
+			if v == 0 {
+				return nil
+			}
+			v = float64(int(v*100+0.5)) / 100
+			return &v
+		}
+		return solution.LogReading(b.ctx, b.store, b.me, solution.ReadingRequest{
+			ID: b.id(), Tank: b.ids[tank], Sure: true, Reading: core.Reading{PH: some(ph), ECMS: some(ec), TempC: some(temp), LevelL: some(level)},
+		})
+	})
+}
+
+// probe is the north tower's own logger: hourly, and drifting away from the pen.
+func (b *builder) probe() {
+	b.as(ines)
+	b.at(3, 18, 8, 55)
+	var f strings.Builder
+	f.WriteString("time,series,value,unit\n")
+	start := (calendar.Date(2027, 3, 4) + b.shift).At(10, 0, b.zone)
+	for h := range 24*14 - 2 {
+		at := start.Add(time.Duration(h) * time.Hour).UTC().Format(time.RFC3339)
+		days := float64(h) / 24
+		wave := 0.04 * float64((h*5)%7-3) / 3
+		fmt.Fprintf(&f, "%s,North tower pH probe,%.2f,pH\n", at, 5.82+0.115*days+wave)
+		fmt.Fprintf(&f, "%s,North tower temperature,%.1f,°C\n", at, 18.6+1.4*float64((h%24)-12)/12+wave)
+	}
+	b.do("probe", func() error {
+		_, problems, err := solution.Import(b.ctx, b.store, b.me, "north-tower-logger.csv", []byte(f.String()))
+		if len(problems) > 0 {
+			return fmt.Errorf("line %d: %s", problems[0].Line, problems[0].Message)
+		}
+		return err
+	})
+}

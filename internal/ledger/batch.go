@@ -1,0 +1,212 @@
+package ledger
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+)
+
+type batchBooks struct {
+	row   db.Batch
+	state *batch.State
+}
+
+// openBatch locks a batch and folds its books, so that acts on it come one after another.
+func openBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batchBooks, error) {
+	row, err := tx.LockBatch(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	s, err := foldBatch(ctx, tx, id)
+	return &batchBooks{row, s}, err
+}
+
+func foldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batch.State, error) {
+	facts, err := tx.FactsOfBatch(ctx, &id)
+	if err != nil {
+		return nil, err
+	}
+	var acts []batch.Act
+	for _, f := range facts {
+		if !isAct(f.Kind) {
+			continue
+		}
+		var a batch.Act
+		if err := json.Unmarshal(f.Data, &a); err != nil {
+			return nil, fmt.Errorf("entry %s: %w", f.ID, err)
+		}
+		acts = append(acts, a)
+	}
+	return batch.Fold(acts)
+}
+
+func isAct(kind string) bool {
+	switch batch.Kind(kind) {
+	case batch.Sow, batch.Count, batch.Look, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.Harvest, batch.Close:
+		return true
+	}
+	return false
+}
+
+// BatchAct is one act on a batch, about to be recorded.
+type BatchAct struct {
+	ID         uuid.UUID
+	Batch      uuid.UUID
+	Place      *uuid.UUID
+	HappenedAt time.Time
+	Act        batch.Act
+	// Check looks at the books before the act, under the lock; nil asks nothing.
+	Check func(*batch.State) error
+}
+
+// OnBatch records an act and keeps cells, ports, stands and counts beside it,
+// or refuses it when the books cannot bear it. The same id twice is one act.
+func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error) {
+	books, err := openBatch(ctx, tx, b.Batch)
+	if err != nil {
+		return nil, err
+	}
+	if again, err := Known(ctx, tx, b.ID); again || err != nil {
+		return books.state, err
+	}
+	if b.Check != nil {
+		if err := b.Check(books.state); err != nil {
+			return nil, err
+		}
+	}
+	after := books.state.Clone()
+	if err := after.Apply(b.Act); err != nil {
+		return nil, err
+	}
+	if _, err := Write(ctx, tx, Fact{
+		ID: b.ID, Kind: string(b.Act.Kind), HappenedAt: b.HappenedAt, Batch: &b.Batch, Place: b.Place, Data: b.Act,
+		About: books.row.Code + " " + books.row.Crop,
+	}); err != nil {
+		return nil, err
+	}
+	return after, putBatch(ctx, tx, b.Batch, books.state, after)
+}
+
+// standing is what the tables hold of a state: a closed batch's cells are
+// washed and free again.
+func standing(s *batch.State) map[batch.Spot]batch.Cell {
+	if s.Closed {
+		return nil
+	}
+	return s.Cells
+}
+
+// putBatch writes the difference between two states to the tables beside the facts.
+func putBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before, after *batch.State) error {
+	var drop, put, set cellRows
+	was, is := standing(before), standing(after)
+	for at, c := range was {
+		if now, ok := is[at]; !ok {
+			drop.add(at, c)
+		} else if now != c {
+			set.add(at, now)
+		}
+	}
+	for at, c := range is {
+		if _, ok := was[at]; !ok {
+			put.add(at, c)
+		}
+	}
+	var dropPorts, putPorts cellRows
+	for at := range before.Ports {
+		if !after.Ports[at] {
+			dropPorts.add(at, batch.Cell{})
+		}
+	}
+	for at := range after.Ports {
+		if !before.Ports[at] {
+			putPorts.add(at, batch.Cell{})
+		}
+	}
+	if err := errors.Join(drop.err, put.err, set.err, dropPorts.err, putPorts.err); err != nil {
+		return err
+	}
+	school := tx.Who.School
+	steps := []struct {
+		n int
+		f func() error
+	}{
+		{len(drop.in), func() error {
+			return tx.DropCells(ctx, db.DropCellsParams{Trays: drop.in, Rows: drop.rows, Cols: drop.cols, BatchID: id})
+		}},
+		{len(set.in), func() error {
+			return tx.SetCells(ctx, db.SetCellsParams{Trays: set.in, Rows: set.rows, Cols: set.cols, States: set.states, Causes: set.causes, BatchID: id})
+		}},
+		{len(put.in), func() error {
+			return tx.PutCells(ctx, db.PutCellsParams{SchoolID: school, Trays: put.in, Rows: put.rows, Cols: put.cols, States: put.states, Causes: put.causes, BatchID: id})
+		}},
+		{len(dropPorts.in), func() error {
+			return tx.DropPorts(ctx, db.DropPortsParams{Places: dropPorts.in, Tiers: dropPorts.rows, Cols: dropPorts.cols, BatchID: id})
+		}},
+		{len(putPorts.in), func() error {
+			return tx.PutPorts(ctx, db.PutPortsParams{SchoolID: school, Places: putPorts.in, Tiers: putPorts.rows, Cols: putPorts.cols, BatchID: id})
+		}},
+		{1, func() error { return putStands(ctx, tx, id, before, after) }},
+	}
+	for _, s := range steps {
+		if s.n == 0 {
+			continue
+		}
+		if err := s.f(); err != nil {
+			return err
+		}
+	}
+	state, err := json.Marshal(after)
+	if err != nil {
+		return err
+	}
+	return tx.SetBatchState(ctx, db.SetBatchStateParams{ID: id, State: state, Closed: after.Closed})
+}
+
+func putStands(ctx context.Context, tx *store.Tx, id uuid.UUID, before, after *batch.State) error {
+	same := len(before.Stands) == len(after.Stands)
+	for p, n := range after.Stands {
+		same = same && before.Stands[p] == n
+	}
+	if same {
+		return nil
+	}
+	if err := tx.DropStands(ctx, id); err != nil {
+		return err
+	}
+	for p, n := range after.Stands {
+		place, err := uuid.Parse(p)
+		if err != nil {
+			return err
+		}
+		if err := tx.PutStand(ctx, db.PutStandParams{SchoolID: tx.Who.School, PlaceID: place, BatchID: id, Plants: n}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// cellRows are spots as columns, the way they go to PostgreSQL in one statement.
+type cellRows struct {
+	in             []uuid.UUID
+	rows, cols     []int
+	states, causes []string
+	err            error
+}
+
+func (r *cellRows) add(at batch.Spot, c batch.Cell) {
+	id, err := uuid.Parse(at.In)
+	if err != nil {
+		r.err = err
+	}
+	r.in, r.rows, r.cols = append(r.in, id), append(r.rows, at.Row), append(r.cols, at.Col)
+	r.states, r.causes = append(r.states, string(c.State)), append(r.causes, c.Cause)
+}

@@ -1,0 +1,113 @@
+package ledger
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/solution"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+)
+
+// Tank is a reservoir as its books say.
+type Tank struct {
+	ID    uuid.UUID
+	Place uuid.UUID
+	Name  string
+	Spec  solution.Spec
+	State solution.State
+}
+
+// TankOf reads a reservoir's row.
+func TankOf(r db.Reservoir) (Tank, error) {
+	t := Tank{ID: r.ID, Place: r.PlaceID, Name: r.Name}
+	if err := json.Unmarshal(r.Spec, &t.Spec); err != nil {
+		return t, fmt.Errorf("reservoir %s: %w", r.Name, err)
+	}
+	if err := json.Unmarshal(r.State, &t.State); err != nil {
+		return t, fmt.Errorf("reservoir %s: %w", r.Name, err)
+	}
+	return t, nil
+}
+
+// LockTank reads a reservoir and holds it until the transaction ends.
+func LockTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, error) {
+	row, err := tx.LockReservoir(ctx, id)
+	if err != nil {
+		return Tank{}, err
+	}
+	return TankOf(row)
+}
+
+// OnTank records a reading or a treatment of a tank that is locked, and
+// returns the tank as it stands then. The same id twice is one entry.
+func OnTank(ctx context.Context, tx *store.Tx, t Tank, f Fact) (Tank, error) {
+	f.Reservoir, f.Place, f.About = &t.ID, &t.Place, t.Name
+	if again, err := Write(ctx, tx, f); again || err != nil {
+		return t, err
+	}
+	return refoldReservoir(ctx, tx, t.ID)
+}
+
+// Past is one fact about a tank, and what had been expected when it was read.
+type Past struct {
+	ID      uuid.UUID
+	At      time.Time
+	Reading *solution.Reading
+	Treat   *solution.Treatment
+	Verdict solution.Verdict
+}
+
+// FoldTank replays what is known of a tank, in the order it happened.
+func FoldTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, []Past, error) {
+	row, err := tx.GetReservoir(ctx, id)
+	if err != nil {
+		return Tank{}, nil, err
+	}
+	row.State = []byte("{}")
+	t, err := TankOf(row)
+	if err != nil {
+		return t, nil, err
+	}
+	facts, err := tx.FactsOfReservoir(ctx, &id)
+	if err != nil {
+		return t, nil, err
+	}
+	var past []Past
+	for _, f := range facts {
+		p := Past{ID: f.ID, At: f.HappenedAt}
+		switch f.Kind {
+		case KindReading:
+			p.Reading = new(solution.Reading)
+			err = json.Unmarshal(f.Data, p.Reading)
+			p.Verdict = t.State.Read(t.Spec, *p.Reading, f.HappenedAt)
+		case KindTreat:
+			p.Treat = new(solution.Treatment)
+			err = json.Unmarshal(f.Data, p.Treat)
+			t.State.Treat(t.Spec, *p.Treat, f.HappenedAt)
+		default:
+			continue
+		}
+		if err != nil {
+			return t, nil, fmt.Errorf("entry %s: %w", f.ID, err)
+		}
+		past = append(past, p)
+	}
+	return t, past, nil
+}
+
+func refoldReservoir(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, error) {
+	t, _, err := FoldTank(ctx, tx, id)
+	if err != nil {
+		return t, err
+	}
+	state, err := json.Marshal(t.State)
+	if err != nil {
+		return t, err
+	}
+	return t, tx.SetReservoirState(ctx, db.SetReservoirStateParams{ID: id, State: state})
+}

@@ -1,0 +1,203 @@
+package nursery
+
+import (
+	"context"
+	"encoding/json"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
+	"ulpa/core/crop"
+	"ulpa/core/ready"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// Line is one open batch in a list.
+type Line struct {
+	ID      uuid.UUID
+	Code    string
+	Crop    crop.Crop
+	Variety string
+	Purpose string
+	Wanted  int
+	Sown    calendar.Day
+	State   *batch.State
+	Where   []db.WhereBatchesAreRow
+	Verdict ready.Verdict
+	Seen    ready.Seen
+	Counted calendar.Day // 0: never
+	Cut     calendar.Day // last harvest; 0: never
+	Harden  *Hardening
+}
+
+// Hardening is how a batch's ramp was begun.
+type Hardening struct {
+	Start calendar.Day
+	Days  int
+	Place uuid.UUID
+}
+
+// InCells counts what still is in trays: waiting cells and plants.
+func (l Line) InCells() int { return l.in("cell") }
+
+// InPorts counts the plants in towers and rafts.
+func (l Line) InPorts() int { return l.in("port") }
+
+// InStands counts the plants in frames and beds.
+func (l Line) InStands() int { return l.in("stand") }
+
+func (l Line) in(kind string) int {
+	n := 0
+	for _, w := range l.Where {
+		if w.Kind == kind {
+			n += w.Plants
+		}
+	}
+	return n
+}
+
+// Lines reads every open batch with its verdict, in the order of sowing.
+func Lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
+	rows, err := tx.ListBatches(ctx)
+	if err != nil {
+		return nil, err
+	}
+	where, err := tx.WhereBatchesAre(ctx)
+	if err != nil {
+		return nil, err
+	}
+	latest, err := tx.LatestByBatch(ctx)
+	if err != nil {
+		return nil, err
+	}
+	rules, err := Rules(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	at := map[uuid.UUID][]db.WhereBatchesAreRow{}
+	for _, x := range where {
+		at[x.BatchID] = append(at[x.BatchID], x)
+	}
+	last := map[uuid.UUID]map[string]db.LatestByBatchRow{}
+	for _, x := range latest {
+		if last[*x.BatchID] == nil {
+			last[*x.BatchID] = map[string]db.LatestByBatchRow{}
+		}
+		last[*x.BatchID][x.Kind] = x
+	}
+	today := tx.Who.Day(tx.Now)
+	var out []Line
+	for _, r := range rows {
+		l := Line{ID: r.ID, Code: r.Code, Variety: r.Variety, Purpose: r.Purpose, Wanted: r.Wanted, Sown: tx.Who.Day(r.SownAt), State: batch.New(), Where: at[r.ID]}
+		l.Crop, _ = crop.Find(r.Crop)
+		if err := json.Unmarshal(r.State, l.State); err != nil {
+			return nil, err
+		}
+		if x, ok := last[r.ID]["look"]; ok {
+			l.Seen = ready.Seen{Leaves: l.State.Leaves, HeightCM: l.State.HeightCM, On: tx.Who.Day(x.HappenedAt)}
+		}
+		if x, ok := last[r.ID]["count"]; ok {
+			l.Counted = tx.Who.Day(x.HappenedAt)
+		}
+		if x, ok := last[r.ID]["harvest"]; ok {
+			l.Cut = tx.Who.Day(x.HappenedAt)
+		}
+		if x, ok := last[r.ID]["harden"]; ok && x.PlaceID != nil {
+			var a batch.Act
+			if err := json.Unmarshal(x.Data, &a); err != nil {
+				return nil, err
+			}
+			l.Harden = &Hardening{Start: tx.Who.Day(x.HappenedAt), Days: a.RampDays, Place: *x.PlaceID}
+		}
+		rule, _ := rules.For(l.Crop)
+		l.Verdict = ready.Judge(rule, l.Sown, today, l.Seen)
+		out = append(out, l)
+	}
+	return out, nil
+}
+
+// Overview is the nursery at a glance.
+type Overview struct {
+	Today  calendar.Day
+	Lines  []Line
+	Closed []db.ListClosedBatchesRow
+	Trays  []db.ListTraysRow
+	Places []db.Place
+}
+
+// Around reads the nursery at a glance.
+func Around(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		o.Today = w.Day(tx.Now)
+		if o.Lines, err = Lines(ctx, tx); err != nil {
+			return err
+		}
+		if o.Closed, err = tx.ListClosedBatches(ctx, 12); err != nil {
+			return err
+		}
+		if o.Trays, err = tx.ListTrays(ctx); err != nil {
+			return err
+		}
+		o.Places, err = tx.ListPlaces(ctx)
+		return err
+	})
+	return o, err
+}
+
+// Tray is a tray with what is in its cells, and the batches in it.
+type Tray struct {
+	Row     db.Tray
+	Place   db.Place
+	Cells   []db.CellsOfTrayRow
+	Batches []Batch
+}
+
+// GetTray reads a tray and the batches in it.
+func GetTray(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (t Tray, err error) {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if t.Row, err = tx.GetTray(ctx, id); err != nil {
+			return err
+		}
+		if t.Place, err = tx.GetPlace(ctx, t.Row.PlaceID); err != nil {
+			return err
+		}
+		if t.Cells, err = tx.CellsOfTray(ctx, id); err != nil {
+			return err
+		}
+		seen := map[uuid.UUID]bool{}
+		for _, c := range t.Cells {
+			if seen[c.BatchID] {
+				continue
+			}
+			seen[c.BatchID] = true
+			b, err := get(ctx, tx, c.BatchID)
+			if err != nil {
+				return err
+			}
+			t.Batches = append(t.Batches, b)
+		}
+		return nil
+	})
+	return t, err
+}
+
+// Shelf is what there is to sow from and into.
+type Shelf struct {
+	Lots  []db.ListLotsRow
+	Trays []db.ListTraysRow
+}
+
+// GetShelf reads the seed lots and the trays.
+func GetShelf(ctx context.Context, s *store.Store, w who.Who) (x Shelf, err error) {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if x.Lots, err = tx.ListLots(ctx); err != nil {
+			return err
+		}
+		x.Trays, err = tx.ListTrays(ctx)
+		return err
+	})
+	return x, err
+}

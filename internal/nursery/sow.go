@@ -1,0 +1,166 @@
+// Package nursery is what people do from seed to the moment plants move on:
+// sow, count, look, lose, close.
+package nursery
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
+	"ulpa/core/crop"
+	"ulpa/core/field"
+	"ulpa/core/seed"
+	"ulpa/core/tray"
+	"ulpa/internal/ledger"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// SowQuestion asks how much to sow.
+type SowQuestion struct {
+	Lot          uuid.UUID
+	Wanted       int
+	Confidence   float64 // 0: 0.9
+	CellsPerTray int
+}
+
+// SowAnswer is the sum, and the lot it rests on.
+type SowAnswer struct {
+	Lot  db.GetLotRow
+	Crop crop.Crop
+	Rate seed.RateAnswer
+	// AgeYears since the seed was packed.
+	AgeYears int
+}
+
+// HowMuch answers how many seeds, cells and trays reach the plants wanted.
+func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a SowAnswer, err error) {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if a.Lot, err = tx.GetLot(ctx, q.Lot); err != nil {
+			return field.Refuse("lot", "choose a seed lot")
+		}
+		a.Crop, _ = crop.Find(a.Lot.Crop)
+		a.AgeYears = tx.Now.Year() - a.Lot.Packed
+		if q.Confidence == 0 {
+			q.Confidence = 0.9
+		}
+		a.Rate, err = seed.Rate(seed.RateInput{
+			PlantsWanted: q.Wanted, Confidence: q.Confidence, Germination: germination(a.Lot.LabelRate, a.Lot.Tested, a.Lot.Sprouted),
+			Survival: a.Crop.Survival, MaxSeedsPerCell: max(3, a.Crop.SeedsCell), CellsPerTray: q.CellsPerTray, SeedsOnHand: a.Lot.SeedsLeft,
+		})
+		return err
+	})
+	return a, err
+}
+
+// germination trusts a test before the label, and without either is cautious.
+func germination(label *float64, tested, sprouted *int) seed.Germination {
+	if tested != nil && sprouted != nil {
+		return seed.Germination{Tested: *tested, Sprouted: *sprouted}
+	}
+	if label != nil {
+		return seed.Germination{Rate: *label}
+	}
+	return seed.Germination{Tested: 1, Sprouted: 1}
+}
+
+// SowRequest is a sowing done.
+type SowRequest struct {
+	ID           uuid.UUID // of the entry; the batch takes it too
+	Lot          uuid.UUID
+	Wanted       int
+	ReadyBy      *calendar.Day
+	Purpose      string
+	SeedsPerCell int
+	Tray         uuid.UUID
+	Cells        []tray.Cell
+	At           time.Time // zero: now
+}
+
+// Sown is a batch's new name.
+type Sown struct {
+	Batch uuid.UUID
+	Code  string
+}
+
+// Sow records a sowing and gives the batch its code.
+func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown, err error) {
+	if err := w.Must(who.Plan); err != nil {
+		return out, err
+	}
+	var e field.Errors
+	e.Require(len(r.Cells) > 0, "cells", "choose the cells on the tray, or type them")
+	e.Require(r.Wanted >= 1 && r.Wanted <= 100_000, "wanted", "takes 1 to 100,000 plants")
+	e.Require(r.SeedsPerCell >= 1 && r.SeedsPerCell <= 20, "seeds", "takes 1 to 20 seeds a cell")
+	if err := e.Err(); err != nil {
+		return out, err
+	}
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		out, err = sow(ctx, tx, r)
+		return err
+	})
+	return out, err
+}
+
+func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
+	if old, err := tx.GetBatch(ctx, r.ID); err == nil {
+		return Sown{old.ID, old.Code}, nil // sent twice
+	}
+	lot, err := tx.GetLot(ctx, r.Lot)
+	if err != nil {
+		return Sown{}, field.Refuse("lot", "choose a seed lot")
+	}
+	c, ok := crop.Find(lot.Crop)
+	if !ok {
+		return Sown{}, field.Refuse("lot", "is of a crop the catalogue does not know")
+	}
+	t, err := tx.GetTray(ctx, r.Tray)
+	if err != nil {
+		return Sown{}, field.Refuse("tray", "choose a tray")
+	}
+	at := r.At
+	if at.IsZero() {
+		at = tx.Now
+	}
+	code, err := nextCode(ctx, tx, c.Letters)
+	if err != nil {
+		return Sown{}, err
+	}
+	row := db.AddBatchParams{
+		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: c.ID, VarietyID: lot.VarietyID, SeedLotID: lot.ID,
+		Purpose: strings.TrimSpace(r.Purpose), Wanted: r.Wanted, SownAt: at,
+	}
+	if r.ReadyBy != nil {
+		d := r.ReadyBy.UTC()
+		row.ReadyBy = &d
+	}
+	if err := tx.AddBatch(ctx, row); err != nil {
+		return Sown{}, err
+	}
+	act := batch.Act{Kind: batch.Sow, SeedsPerCell: r.SeedsPerCell}
+	for _, cell := range r.Cells {
+		if cell.Row >= t.Rows || cell.Col >= t.Columns || cell.Row < 0 || cell.Col < 0 {
+			return Sown{}, field.Refuse("cells", fmt.Sprintf("%s is outside this tray", cell.Name()))
+		}
+		act.Cells = append(act.Cells, batch.Spot{Kind: batch.InCell, In: t.ID.String(), Row: cell.Row, Col: cell.Col})
+	}
+	if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &t.PlaceID, HappenedAt: at, Act: act}); err != nil {
+		return Sown{}, err
+	}
+	return Sown{r.ID, code}, tx.UseSeed(ctx, db.UseSeedParams{ID: lot.ID, Seeds: len(r.Cells) * r.SeedsPerCell})
+}
+
+// nextCode counts on within the crop's letters: BAS-05, BAS-06.
+func nextCode(ctx context.Context, tx *store.Tx, letters string) (string, error) {
+	if err := tx.LockCodes(ctx, tx.Who.School.String()+letters); err != nil {
+		return "", err
+	}
+	last, err := tx.LastCode(ctx, letters)
+	return fmt.Sprintf("%s-%02d", letters, last+1), err
+}

@@ -1,0 +1,184 @@
+// Package people signs people in and keeps the list of them: adults with a
+// password, crews of students with a PIN on a shared tablet. No pupil has an
+// account or a name here.
+package people
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/google/uuid"
+
+	"ulpa/core/field"
+	"ulpa/core/unit"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// hashing follows OWASP's second choice for argon2id: 19 MiB, two passes.
+var hashing = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
+
+// decoy takes as long to compare with as a real hash, so that nobody learns
+// from the time it takes whether a login exists.
+const decoy = "$argon2id$v=19$m=19456,t=2,p=1$MDEyMzQ1Njc4OTAxMjM0NQ$RVUrmVSsmI4P8RvDzRBE9zT2vFfMkdAe8nYhvXhE5IM"
+
+// TooSoon says how long to wait after failed sign-ins.
+type TooSoon struct{ Wait time.Duration }
+
+// Error says it in seconds.
+func (t TooSoon) Error() string {
+	return fmt.Sprintf("too many wrong tries; wait %d seconds, then try again", int(t.Wait.Seconds())+1)
+}
+
+// ErrWrong is the one answer to a wrong login, password or PIN.
+var ErrWrong = errors.New("that does not match; check it and try again")
+
+// SignIn lets an adult in.
+func SignIn(ctx context.Context, s *store.Store, login, password string) (who.Who, error) {
+	login = strings.ToLower(strings.TrimSpace(login))
+	return check(ctx, s, "login:"+login, password, func() (store.SignIn, error) { return s.SignInByLogin(ctx, login) })
+}
+
+// SignInCrew lets a crew in by its PIN, on the tablet at an address.
+func SignInCrew(ctx context.Context, s *store.Store, school string, crew uuid.UUID, pin string) (who.Who, error) {
+	return check(ctx, s, "crew:"+school+":"+crew.String(), pin, func() (store.SignIn, error) {
+		crews, err := s.SignInCrews(ctx, school)
+		for _, c := range crews {
+			if c.Person == crew {
+				return c, err
+			}
+		}
+		return store.SignIn{}, errors.Join(err, store.ErrNotFound)
+	})
+}
+
+func check(ctx context.Context, s *store.Store, key, secret string, find func() (store.SignIn, error)) (who.Who, error) {
+	wait, err := s.SignInWait(ctx, key)
+	if err != nil {
+		return who.Who{}, err
+	}
+	if wait > 0 {
+		return who.Who{}, TooSoon{wait}
+	}
+	found, err := find()
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return who.Who{}, err
+	}
+	if err != nil {
+		found.SecretHash = decoy
+	}
+	ok, cmpErr := argon2id.ComparePasswordAndHash(secret, found.SecretHash)
+	ok = ok && err == nil && cmpErr == nil
+	if e := s.SignInResult(ctx, key, ok); e != nil {
+		return who.Who{}, e
+	}
+	if !ok {
+		return who.Who{}, ErrWrong
+	}
+	return Load(ctx, s, found.School, found.Person)
+}
+
+// Load reads who a signed-in person is now; ErrNotFound when no longer active.
+func Load(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Who, error) {
+	w := who.Who{School: school, Person: person}
+	err := s.InSchool(ctx, w, func(tx *store.Tx) error {
+		sc, err := tx.GetSchool(ctx)
+		if err != nil {
+			return err
+		}
+		p, err := tx.GetPerson(ctx, person)
+		if err != nil {
+			return err
+		}
+		if w.Zone, err = time.LoadLocation(sc.Zone); err != nil {
+			return err
+		}
+		system, scale := sc.UnitSystem, sc.EcScale
+		if p.UnitSystem != nil {
+			system = *p.UnitSystem
+		}
+		if p.EcScale != nil {
+			scale = *p.EcScale
+		}
+		w.SchoolName, w.Name, w.Kind, w.Prefs, w.Period = sc.Name, p.Name, who.Kind(p.Kind), unit.Parse(system, scale), sc.PeriodMinutes
+		return nil
+	})
+	return w, err
+}
+
+// SetUnits chooses how one person reads figures.
+func SetUnits(ctx context.Context, s *store.Store, w who.Who, p unit.Prefs) error {
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		system, scale := p.System(), p.Scale()
+		return tx.SetPersonUnits(ctx, db.SetPersonUnitsParams{ID: w.Person, UnitSystem: &system, EcScale: &scale})
+	})
+}
+
+// SetSchoolUnits chooses what everybody reads who has not chosen.
+func SetSchoolUnits(ctx context.Context, s *store.Store, w who.Who, p unit.Prefs) error {
+	if err := w.Must(who.Settings); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		return tx.SetSchoolUnits(ctx, db.SetSchoolUnitsParams{UnitSystem: p.System(), EcScale: p.Scale()})
+	})
+}
+
+// NewPerson is somebody to be added. A crew has no login, and a PIN for a secret.
+type NewPerson struct {
+	Kind   who.Kind
+	Name   string
+	Login  string
+	Secret string
+}
+
+// Add adds a person, in the name of a coordinator or of the command line.
+func Add(ctx context.Context, s *store.Store, w who.Who, n NewPerson) (uuid.UUID, error) {
+	if err := w.Must(who.Settings); err != nil {
+		return uuid.Nil, err
+	}
+	n.Name, n.Login = strings.TrimSpace(n.Name), strings.ToLower(strings.TrimSpace(n.Login))
+	var e field.Errors
+	e.Require(n.Name != "" && utf8.RuneCountInString(n.Name) <= 60, "name", "takes 1 to 60 letters; for a crew a made-up name, never pupils' own")
+	switch n.Kind {
+	case who.Crew:
+		e.Require(pinOK(n.Secret), "secret", "takes a PIN of 4 to 8 digits")
+		n.Login = ""
+	case who.Staff, who.Coordinator:
+		e.Require(n.Login != "" && len(n.Login) <= 100, "login", "takes the name or address to sign in with")
+		e.Require(utf8.RuneCountInString(n.Secret) >= 10 && len(n.Secret) <= 200, "secret", "takes a password of at least 10 characters")
+	default:
+		e.Add("kind", "takes coordinator, staff or crew")
+	}
+	if err := e.Err(); err != nil {
+		return uuid.Nil, err
+	}
+	hash, err := argon2id.CreateHash(n.Secret, hashing)
+	if err != nil {
+		return uuid.Nil, err
+	}
+	id, err := uuid.NewV7()
+	if err != nil {
+		return uuid.Nil, err
+	}
+	return id, s.InSchool(ctx, w, func(tx *store.Tx) error {
+		row := db.AddPersonParams{SchoolID: w.School, ID: id, Kind: string(n.Kind), Name: n.Name, SecretHash: hash}
+		if n.Login != "" {
+			row.Login = &n.Login
+		}
+		return tx.AddPerson(ctx, row)
+	})
+}
+
+func pinOK(s string) bool {
+	if len(s) < 4 || len(s) > 8 {
+		return false
+	}
+	return strings.Trim(s, "0123456789") == ""
+}

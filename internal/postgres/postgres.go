@@ -1,0 +1,229 @@
+// Package postgres runs a private PostgreSQL server on loopback with Debian's
+// programs: for the demo and for the tests.
+package postgres
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"net"
+	"os"
+	"os/exec"
+	"os/user"
+	"path/filepath"
+	"slices"
+	"strconv"
+	"strings"
+	"syscall"
+)
+
+// Install is the command that brings what is missing on Debian.
+const Install = "apt-get install -y --no-install-recommends postgresql"
+
+const owner = "ulpa_owner"
+
+// Server is a private server: where its files are and how to reach it.
+type Server struct {
+	dir, bin string
+	port     int
+	password string
+}
+
+// FindPrograms returns the folder with the newest installed server programs.
+func FindPrograms() (string, error) {
+	found, _ := filepath.Glob("/usr/lib/postgresql/*/bin/postgres")
+	if len(found) == 0 {
+		return "", errors.New("PostgreSQL's server programs are not installed; run: " + Install)
+	}
+	version := func(p string) int {
+		n, _ := strconv.Atoi(strings.Split(p, "/")[4])
+		return n
+	}
+	newest := slices.MaxFunc(found, func(a, b string) int { return version(a) - version(b) })
+	return filepath.Dir(newest), nil
+}
+
+// Home is a folder the server can use for a checkout's data: dir itself, or,
+// when PostgreSQL's own user could not get there, one under /var/tmp.
+func Home(dir string) string {
+	if os.Geteuid() != 0 {
+		return dir
+	}
+	for p := filepath.Dir(dir); ; p = filepath.Dir(p) {
+		if st, err := os.Stat(p); err == nil && st.Mode().Perm()&0o001 == 0 {
+			return "/var/tmp/ulpa" + strings.ReplaceAll(dir, "/", "-")
+		}
+		if p == "/" {
+			return dir
+		}
+	}
+}
+
+// Start brings up the server whose files are in dir, making them the first
+// time, and taking over one that an earlier process left running.
+func Start(ctx context.Context, dir string) (*Server, error) {
+	bin, err := FindPrograms()
+	if err != nil {
+		return nil, err
+	}
+	s := &Server{dir: dir, bin: bin}
+	if err := s.prepare(ctx); err != nil {
+		return nil, err
+	}
+	pw, err := os.ReadFile(s.path("password"))
+	if err != nil {
+		return nil, err
+	}
+	s.password = strings.TrimSpace(string(pw))
+	if s.adopt() {
+		return s, nil
+	}
+	if s.port, err = freePort(); err != nil {
+		return nil, err
+	}
+	sockets, err := s.socketFolder()
+	if err != nil {
+		return nil, err
+	}
+	// Made-up data that can be made again: speed before durability.
+	opts := fmt.Sprintf("-c listen_addresses=127.0.0.1 -p %d -k %s -c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=60", s.port, sockets)
+	if err := s.run(ctx, "pg_ctl", "-D", s.path("data"), "-s", "-w", "-l", s.path("log"), "-o", opts, "start"); err != nil {
+		log, _ := os.ReadFile(s.path("log"))
+		return nil, fmt.Errorf("%w\n%s", err, log[max(0, len(log)-2000):])
+	}
+	return s, nil
+}
+
+func (s *Server) path(name string) string { return filepath.Join(s.dir, name) }
+
+// prepare makes the data folder once. A half-made one, from a process that was
+// killed, is made anew.
+func (s *Server) prepare(ctx context.Context) error {
+	if _, err := os.Stat(s.path("made")); err == nil {
+		return nil
+	}
+	if err := os.RemoveAll(s.path("data")); err != nil {
+		return err
+	}
+	if err := os.MkdirAll(s.dir, 0o755); err != nil {
+		return err
+	}
+	if err := os.WriteFile(s.path("password"), []byte(rand.Text()), 0o600); err != nil {
+		return err
+	}
+	if err := s.hand(s.dir, s.path("password")); err != nil {
+		return err
+	}
+	if err := s.run(ctx, "initdb", "-D", s.path("data"), "-U", owner, "-A", "scram-sha-256", "--pwfile", s.path("password"),
+		"-E", "UTF8", "--locale=C.UTF-8", "--no-sync"); err != nil {
+		return err
+	}
+	return os.WriteFile(s.path("made"), nil, 0o644)
+}
+
+// hand gives files to PostgreSQL's own user, which it insists on under root.
+func (s *Server) hand(paths ...string) error {
+	if os.Geteuid() != 0 {
+		return nil
+	}
+	u, err := user.Lookup("postgres")
+	if err != nil {
+		return fmt.Errorf("PostgreSQL's user is missing; run: %s", Install)
+	}
+	uid, _ := strconv.Atoi(u.Uid)
+	gid, _ := strconv.Atoi(u.Gid)
+	for _, p := range paths {
+		if err := os.Chown(p, uid, gid); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// socketFolder is short whatever the checkout's path: sockets' paths are limited.
+func (s *Server) socketFolder() (string, error) {
+	dir, err := os.MkdirTemp("/tmp", "ulpa-pg-")
+	if err != nil {
+		return "", err
+	}
+	if err := os.WriteFile(s.path("sockets"), []byte(dir), 0o644); err != nil {
+		return "", err
+	}
+	return dir, s.hand(dir)
+}
+
+// adopt finds a server that is already running on these files.
+func (s *Server) adopt() bool {
+	b, err := os.ReadFile(s.path("data/postmaster.pid"))
+	if err != nil {
+		return false
+	}
+	lines := strings.Split(string(b), "\n")
+	if len(lines) < 8 || strings.TrimSpace(lines[7]) != "ready" {
+		return false
+	}
+	pid, _ := strconv.Atoi(strings.TrimSpace(lines[0]))
+	cmd, err := os.ReadFile(fmt.Sprintf("/proc/%d/cmdline", pid))
+	if err != nil || !strings.Contains(string(cmd), "postgres") || syscall.Kill(pid, 0) != nil {
+		return false
+	}
+	s.port, err = strconv.Atoi(lines[3])
+	return err == nil
+}
+
+// Stop shuts the server down cleanly.
+func (s *Server) Stop() error {
+	err := s.run(context.Background(), "pg_ctl", "-D", s.path("data"), "-s", "-w", "-m", "fast", "stop")
+	if dir, e := os.ReadFile(s.path("sockets")); e == nil && strings.HasPrefix(string(dir), "/tmp/ulpa-pg-") {
+		err = errors.Join(err, os.RemoveAll(string(dir)))
+	}
+	return err
+}
+
+// URL to a database as the owner of everything.
+func (s *Server) URL(database string) string { return s.url(owner, s.password, database) }
+
+// AppURL to a database as the application's role, whose password the server shares.
+func (s *Server) AppURL(database string) string { return s.url("ulpa_app", s.password, database) }
+
+// Password of the application's role on this private server.
+func (s *Server) Password() string { return s.password }
+
+func (s *Server) url(user, password, database string) string {
+	return fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/%s?sslmode=disable", user, password, s.port, database)
+}
+
+// run calls one of the server's programs, as the postgres user under root.
+func (s *Server) run(ctx context.Context, program string, args ...string) error {
+	name, argv := filepath.Join(s.bin, program), args
+	if os.Geteuid() == 0 {
+		name, argv = "runuser", append([]string{"-u", "postgres", "--", name}, args...)
+	}
+	cmd := exec.CommandContext(ctx, name, argv...)
+	cmd.Dir = "/"
+	// The server outlives this call: it must not hold our pipes open.
+	out, err := os.CreateTemp("", "ulpa-")
+	if err != nil {
+		return err
+	}
+	defer os.Remove(out.Name())
+	defer out.Close()
+	cmd.Stdout, cmd.Stderr = out, out
+	// Ctrl-C goes to the whole terminal group; the server stops when we say so.
+	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
+	if err := cmd.Run(); err != nil {
+		said, _ := os.ReadFile(out.Name())
+		return fmt.Errorf("%s: %w\n%s", program, err, said)
+	}
+	return nil
+}
+
+func freePort() (int, error) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return 0, err
+	}
+	defer l.Close()
+	return l.Addr().(*net.TCPAddr).Port, nil
+}

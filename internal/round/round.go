@@ -1,0 +1,186 @@
+// Package round reads what today's walk needs, and keeps what people decided
+// about it.
+package round
+
+import (
+	"context"
+	"encoding/json"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/core/field"
+	"ulpa/core/round"
+	"ulpa/core/seed"
+	"ulpa/internal/ledger"
+	"ulpa/internal/nursery"
+	"ulpa/internal/season"
+	"ulpa/internal/site"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// Done is something that was done or put off at a place today.
+type Done struct {
+	Entry  uuid.UUID
+	Says   string
+	Person string
+	At     time.Time
+	Skip   bool
+}
+
+// Walk is today's round.
+type Walk struct {
+	Today    calendar.Day
+	Now      time.Time
+	Stops    []round.Stop
+	Done     map[string][]Done // by place
+	Lines    []nursery.Line
+	Nights   []season.Night
+	From     calendar.Day // the last open day before the next absence
+	Back     calendar.Day
+	DaysAway int
+}
+
+// Minutes is how long everything due takes together.
+func (w Walk) Minutes() int {
+	n := 0
+	for _, s := range w.Stops {
+		n += s.Minutes
+	}
+	return n
+}
+
+// Today works out the walk.
+func Today(ctx context.Context, s *store.Store, w who.Who) (out Walk, err error) {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		out, err = today(ctx, tx)
+		return err
+	})
+	return out, err
+}
+
+func today(ctx context.Context, tx *store.Tx) (Walk, error) {
+	w := tx.Who
+	walk := Walk{Today: w.Day(tx.Now), Now: tx.Now, Done: map[string][]Done{}}
+	in := round.School{Today: walk.Today, Now: tx.Now, Zone: w.Zone, Prefs: w.Prefs, Settled: map[string]bool{}}
+	var err error
+	if in.Calendar, err = season.Calendar(ctx, tx); err != nil {
+		return walk, err
+	}
+	if walk.Nights, err = season.NightsAhead(ctx, tx, 7); err != nil {
+		return walk, err
+	}
+	for _, n := range walk.Nights {
+		in.Nights = append(in.Nights, round.Night(n))
+	}
+	places, err := tx.ListPlaces(ctx)
+	if err != nil {
+		return walk, err
+	}
+	for _, p := range places {
+		in.Places = append(in.Places, round.Place{ID: p.ID.String(), Name: p.Name, Kind: p.Kind, TemperatureC: p.TemperatureC})
+	}
+	if walk.Lines, err = nursery.Lines(ctx, tx); err != nil {
+		return walk, err
+	}
+	trays, err := tx.TraysOfBatches(ctx)
+	if err != nil {
+		return walk, err
+	}
+	for _, l := range walk.Lines {
+		in.Batches = append(in.Batches, lineToBatch(l, trays))
+	}
+	tanks, err := site.Tanks(ctx, tx)
+	if err != nil {
+		return walk, err
+	}
+	for _, t := range tanks {
+		in.Tanks = append(in.Tanks, round.Tank{ID: t.ID.String(), Name: t.Name, Place: t.Place.String(), Spec: t.Spec, State: t.State})
+	}
+	if err := walk.settle(ctx, tx, in.Settled); err != nil {
+		return walk, err
+	}
+	walk.Stops = round.Plan(in)
+	walk.From, walk.Back, walk.DaysAway = in.Absence()
+	return walk, nil
+}
+
+func lineToBatch(l nursery.Line, trays []db.TraysOfBatchesRow) round.Batch {
+	b := round.Batch{
+		ID: l.ID.String(), Code: l.Code, Crop: l.Crop, Sown: l.Sown, Sprouted: l.State.Sprouted,
+		Cells: l.State.Sown, Rate: seed.Germination{Rate: 0.85}.CellFill(max(1, l.State.Seeds/max(1, l.State.Sown))), Counted: l.Counted, Cut: l.Cut,
+		Verdict: l.Verdict, LookedOn: l.Seen.On, InTray: map[string]string{}, InPorts: map[string]int{}, InStands: map[string]int{},
+	}
+	for _, t := range trays {
+		if t.BatchID == l.ID {
+			b.InTray[t.PlaceID.String()] = t.TrayID.String()
+			b.Standing += t.Standing
+			b.Waiting += t.Waiting
+		}
+	}
+	for _, x := range l.Where {
+		switch x.Kind {
+		case "port":
+			b.InPorts[x.PlaceID.String()] += x.Plants
+		case "stand":
+			b.InStands[x.PlaceID.String()] += x.Plants
+		}
+	}
+	if l.Harden != nil {
+		b.HardenStart, b.HardenDays = l.Harden.Start, l.Harden.Days
+	}
+	return b
+}
+
+// settle reads what was done today: it is shown at its place, and what was
+// ticked off or put off is not asked for again.
+func (walk *Walk) settle(ctx context.Context, tx *store.Tx, settled map[string]bool) error {
+	rows, err := tx.Decisions(ctx, walk.Today.At(0, 0, tx.Who.Zone))
+	for _, r := range rows {
+		d := Done{Entry: r.ID, Says: ledger.Sentence(tx.Who.Prefs, r.Kind, r.Data), Person: r.Person, At: r.HappenedAt, Skip: r.Kind == ledger.KindSkip}
+		if r.Code != "" {
+			d.Says = r.Code + ": " + d.Says
+		}
+		if r.Kind == ledger.KindTick || r.Kind == ledger.KindSkip {
+			var t ledger.Tick
+			if err := json.Unmarshal(r.Data, &t); err != nil {
+				return err
+			}
+			settled[t.Task] = true
+		}
+		if r.PlaceID != nil {
+			walk.Done[r.PlaceID.String()] = append(walk.Done[r.PlaceID.String()], d)
+		}
+	}
+	return err
+}
+
+// TickRequest ticks a task off, or puts it off for today.
+type TickRequest struct {
+	ID    uuid.UUID
+	Task  string
+	What  string
+	Place uuid.UUID
+	Skip  bool
+}
+
+// Tick stores what somebody decided about a task.
+func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) error {
+	if err := w.Must(who.Record); err != nil {
+		return err
+	}
+	if r.Task == "" || len(r.Task) > 200 || len(r.What) > 400 {
+		return field.Refuse("task", "is not one of today's; load the round again")
+	}
+	kind := ledger.KindTick
+	if r.Skip {
+		kind = ledger.KindSkip
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: kind, Place: &r.Place, Data: ledger.Tick{Task: r.Task, What: r.What}})
+		return err
+	})
+}

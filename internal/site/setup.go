@@ -1,0 +1,101 @@
+package site
+
+import (
+	"context"
+	"encoding/json"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/field"
+	"ulpa/core/solution"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// Kinds of place, as people choose them.
+var Kinds = []struct{ ID, Name string }{
+	{"bench", "Bench"}, {"shelf", "Warm shelf"}, {"raft", "Raft"}, {"tower", "Tower"}, {"jars", "Jar shelf"}, {"frame", "Cold frame"}, {"bed", "Bed"},
+}
+
+// AddPlace adds a place to the walk. Towers, rafts and jar shelves have tiers
+// and columns of ports; the others have none.
+func AddPlace(ctx context.Context, s *store.Store, w who.Who, p db.AddPlaceParams) error {
+	if err := w.Must(who.Settings); err != nil {
+		return err
+	}
+	p.SchoolID, p.Name = w.School, strings.TrimSpace(p.Name)
+	var e field.Errors
+	e.Require(p.Name != "" && len(p.Name) <= 60, "name", "takes a name of 1 to 60 letters")
+	known := false
+	for _, k := range Kinds {
+		known = known || k.ID == p.Kind
+	}
+	e.Require(known, "kind", "choose a kind of place")
+	if p.Kind == "tower" || p.Kind == "raft" || p.Kind == "jars" {
+		e.Require(p.Tiers >= 1 && p.Tiers <= 60, "tiers", "takes 1 to 60")
+		e.Require(p.Columns >= 1 && p.Columns <= 60, "columns", "takes 1 to 60")
+	} else {
+		p.Tiers, p.Columns = 0, 0
+	}
+	e.Require(p.TemperatureC >= -20 && p.TemperatureC <= 60, "temperature", "takes −20 to 60 °C")
+	if err := e.Err(); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error { return tx.AddPlace(ctx, p) })
+}
+
+// AddTray adds a tray that stands in a place.
+func AddTray(ctx context.Context, s *store.Store, w who.Who, t db.AddTrayParams) error {
+	if err := w.Must(who.Plan); err != nil {
+		return err
+	}
+	t.SchoolID, t.Name = w.School, strings.TrimSpace(t.Name)
+	var e field.Errors
+	e.Require(t.Name != "" && len(t.Name) <= 40, "name", "takes a name of 1 to 40 letters")
+	e.Require(t.Rows >= 1 && t.Rows <= 40, "rows", "takes 1 to 40")
+	e.Require(t.Columns >= 1 && t.Columns <= 40, "columns", "takes 1 to 40")
+	e.Require(t.CellMl > 0 && t.CellMl <= 20000, "cell", "takes millilitres above 0")
+	if err := e.Err(); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error { return tx.AddTray(ctx, t) })
+}
+
+// NewTank is a reservoir to be added to a place.
+type NewTank struct {
+	ID, Place uuid.UUID
+	Name      string
+	Position  int
+	Spec      solution.Spec
+}
+
+// AddTank adds a reservoir.
+func AddTank(ctx context.Context, s *store.Store, w who.Who, n NewTank) error {
+	if err := w.Must(who.Settings); err != nil {
+		return err
+	}
+	n.Name = strings.TrimSpace(n.Name)
+	var e field.Errors
+	e.Require(n.Name != "" && len(n.Name) <= 60, "name", "takes a name of 1 to 60 letters")
+	x := n.Spec
+	e.Require(x.CapacityL > 0 && x.CapacityL <= 1e6, "capacity", "takes a volume above 0")
+	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "fill", "takes a volume up to what it holds")
+	e.Require(x.DryBelowL >= 0 && x.DryBelowL < x.FillToL, "dry", "takes a volume below the fill line")
+	e.Require(x.PHLow >= 3 && x.PHLow <= x.PHTarget && x.PHTarget <= x.PHHigh && x.PHHigh <= 9, "ph", "takes low ≤ target ≤ high, between 3 and 9")
+	e.Require(x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10, "ec", "takes low ≤ target ≤ high, up to 10 mS/cm")
+	e.Require(x.StockRise > 0, "stock", "takes the rise for 1 mL in 1 L")
+	e.Require(x.Acid.Agent.Acid(), "acid", "choose an acid")
+	e.Require(x.Base.Agent.Words() != "" && !x.Base.Agent.Acid(), "base", "choose a base")
+	if err := e.Err(); err != nil {
+		return err
+	}
+	spec, err := json.Marshal(n.Spec)
+	if err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		return tx.AddReservoir(ctx, db.AddReservoirParams{SchoolID: w.School, ID: n.ID, PlaceID: n.Place, Name: n.Name, Position: n.Position, Spec: spec})
+	})
+}

@@ -1,0 +1,228 @@
+// Package site is what stands where: places, their ports, and moving plants
+// between them.
+package site
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/crop"
+	"ulpa/core/field"
+	"ulpa/core/harden"
+	"ulpa/core/tray"
+	"ulpa/internal/ledger"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// HasPorts tells whether plants stand in ports there, one in each.
+func HasPorts(p db.Place) bool { return p.Tiers > 0 && p.Columns > 0 }
+
+// MoveRequest takes plants of one batch to one place. From lists cells, ports or
+// a number of plants in a stand; Lost lists those that did not survive the move.
+type MoveRequest struct {
+	ID       uuid.UUID
+	Batch    uuid.UUID
+	From     []batch.Spot
+	To       uuid.UUID
+	Ports    []tray.Cell // where the place has ports
+	Lost     []batch.Spot
+	Cause    string
+	RampDays int       // to a cold frame: the working days of the ramp
+	At       time.Time // zero: now
+}
+
+// Move records plants moved on. A place's kind says what the move is: into a
+// frame it begins hardening, into a bed it sets out.
+func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
+	if err := w.Must(who.Record); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		p, err := tx.GetPlace(ctx, r.To)
+		if err != nil {
+			return field.Refuse("place", "choose a place")
+		}
+		a := batch.Act{Kind: batch.Move, From: r.From, Lost: r.Lost, Cause: r.Cause}
+		switch p.Kind {
+		case "frame":
+			a.Kind, a.RampDays = batch.Harden, r.RampDays
+			if a.RampDays == 0 {
+				a.RampDays = 10
+			}
+			if a.RampDays < harden.MinDays || a.RampDays > harden.MaxDays {
+				return field.Refuse("ramp", fmt.Sprintf("takes %d to %d working days", harden.MinDays, harden.MaxDays))
+			}
+		case "bed":
+			a.Kind = batch.SetOut
+		}
+		if HasPorts(p) {
+			for _, c := range r.Ports {
+				if c.Row < 0 || c.Col < 0 || c.Row >= p.Tiers || c.Col >= p.Columns {
+					return field.Refuse("to", c.Name()+" is no port of this place")
+				}
+				a.To = append(a.To, batch.Spot{Kind: batch.InPort, In: p.ID.String(), Row: c.Row, Col: c.Col})
+			}
+		} else if n := plants(r.From); n > 0 {
+			a.To = []batch.Spot{{Kind: batch.InStand, In: p.ID.String(), N: n}}
+		}
+		if len(a.Lost) > 0 && a.Cause == "" {
+			return field.Refuse("cause", "say what happened to the lost ones")
+		}
+		_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.Batch, Place: &p.ID, HappenedAt: r.At, Act: a})
+		return err
+	})
+}
+
+func plants(spots []batch.Spot) int {
+	n := 0
+	for _, s := range spots {
+		n += s.Plants()
+	}
+	return n
+}
+
+// Standing is how many plants of a batch are somewhere.
+type Standing struct {
+	Batch  uuid.UUID
+	Code   string
+	Crop   crop.Crop
+	Plants int
+}
+
+// Place is a place with what stands in it.
+type Place struct {
+	Row    db.Place
+	Ports  []db.PortsOfPlaceRow
+	Stands []db.StandsOfPlaceRow
+	Trays  []db.ListTraysRow
+	Tanks  []ledger.Tank
+}
+
+// ByBatch counts what stands in the place, batch by batch.
+func (p Place) ByBatch() []Standing {
+	var out []Standing
+	index := map[uuid.UUID]int{}
+	add := func(id uuid.UUID, code, cropID string, n int) {
+		if _, ok := index[id]; !ok {
+			index[id] = len(out)
+			c, _ := crop.Find(cropID)
+			out = append(out, Standing{Batch: id, Code: code, Crop: c})
+		}
+		out[index[id]].Plants += n
+	}
+	for _, x := range p.Ports {
+		add(x.BatchID, x.Code, x.Crop, 1)
+	}
+	for _, x := range p.Stands {
+		add(x.BatchID, x.Code, x.Crop, x.Plants)
+	}
+	return out
+}
+
+// Get reads a place.
+func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Place, err error) {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		p, err = In(ctx, tx, id)
+		return err
+	})
+	return p, err
+}
+
+// In reads a place within a transaction.
+func In(ctx context.Context, tx *store.Tx, id uuid.UUID) (p Place, err error) {
+	if p.Row, err = tx.GetPlace(ctx, id); err != nil {
+		return p, err
+	}
+	if p.Ports, err = tx.PortsOfPlace(ctx, id); err != nil {
+		return p, err
+	}
+	if p.Stands, err = tx.StandsOfPlace(ctx, id); err != nil {
+		return p, err
+	}
+	trays, err := tx.ListTrays(ctx)
+	if err != nil {
+		return p, err
+	}
+	tanks, err := Tanks(ctx, tx)
+	p.gather(trays, tanks)
+	return p, err
+}
+
+func (p *Place) gather(trays []db.ListTraysRow, tanks []ledger.Tank) {
+	for _, t := range trays {
+		if t.PlaceID == p.Row.ID {
+			p.Trays = append(p.Trays, t)
+		}
+	}
+	for _, t := range tanks {
+		if t.Place == p.Row.ID {
+			p.Tanks = append(p.Tanks, t)
+		}
+	}
+}
+
+// Summary is a place in the list: what stands there, counted.
+type Summary struct {
+	Place
+	Standing []Standing
+}
+
+// All reads every place in walking order.
+func All(ctx context.Context, s *store.Store, w who.Who) (out []Summary, err error) {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		rows, err := tx.ListPlaces(ctx)
+		if err != nil {
+			return err
+		}
+		where, err := tx.WhereBatchesAre(ctx)
+		if err != nil {
+			return err
+		}
+		batches, err := tx.ListBatches(ctx)
+		if err != nil {
+			return err
+		}
+		trays, err := tx.ListTrays(ctx)
+		if err != nil {
+			return err
+		}
+		tanks, err := Tanks(ctx, tx)
+		byID := map[uuid.UUID]db.ListBatchesRow{}
+		for _, b := range batches {
+			byID[b.ID] = b
+		}
+		for _, r := range rows {
+			x := Summary{Place: Place{Row: r}}
+			x.gather(trays, tanks)
+			for _, at := range where {
+				if b, ok := byID[at.BatchID]; ok && at.PlaceID == r.ID {
+					c, _ := crop.Find(b.Crop)
+					x.Standing = append(x.Standing, Standing{Batch: b.ID, Code: b.Code, Crop: c, Plants: at.Plants})
+				}
+			}
+			out = append(out, x)
+		}
+		return err
+	})
+	return out, err
+}
+
+// Tanks reads every reservoir.
+func Tanks(ctx context.Context, tx *store.Tx) ([]ledger.Tank, error) {
+	rows, err := tx.ListReservoirs(ctx)
+	var out []ledger.Tank
+	for _, r := range rows {
+		t, err := ledger.TankOf(r)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, t)
+	}
+	return out, err
+}

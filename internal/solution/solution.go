@@ -1,0 +1,164 @@
+// Package solution is what people do at a tank: read it, ask what to do, and
+// write down what they added.
+package solution
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/field"
+	"ulpa/core/solution"
+	"ulpa/internal/ledger"
+	"ulpa/internal/site"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// Asked is the answer to a reading that hardly can be: nothing has been stored
+// until the person says again that it is so.
+type Asked []solution.Doubt
+
+// Error lists the questions.
+func (a Asked) Error() string {
+	var parts []string
+	for _, d := range a {
+		parts = append(parts, d.Message)
+	}
+	return strings.Join(parts, " ")
+}
+
+// ReadingRequest is what somebody read at a tank. Sure says that doubtful
+// figures were looked at twice.
+type ReadingRequest struct {
+	ID      uuid.UUID
+	Tank    uuid.UUID
+	Reading solution.Reading
+	Sure    bool
+	At      time.Time // zero: now
+}
+
+// LogReading stores a reading, and tells what had been expected. It asks about
+// doubtful figures (Asked) and refuses impossible ones.
+func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest) error {
+	if err := w.Must(who.Record); err != nil {
+		return err
+	}
+	x := r.Reading
+	if x.PH == nil && x.ECMS == nil && x.TempC == nil && x.LevelL == nil {
+		return field.Refuse("ph", "type at least one figure")
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		t, err := ledger.LockTank(ctx, tx, r.Tank)
+		if err != nil {
+			return err
+		}
+		if again, err := ledger.Known(ctx, tx, r.ID); again || err != nil {
+			return err
+		}
+		doubts := solution.Doubts(t.Spec, t.State, x)
+		for _, d := range doubts {
+			if d.Refused || !r.Sure {
+				return Asked(doubts)
+			}
+		}
+		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: ledger.KindReading, HappenedAt: r.At, Data: x})
+		return err
+	})
+}
+
+// TreatRequest is what was really added to a tank.
+type TreatRequest struct {
+	ID   uuid.UUID
+	Tank uuid.UUID
+	Done solution.Treatment
+	At   time.Time // zero: now
+}
+
+// Treat stores what was added. Acid and alkali only in an adult's name.
+func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error {
+	need := who.Record
+	if r.Done.Amount > 0 {
+		need = who.Dose
+	}
+	if err := w.Must(need); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		t, err := ledger.LockTank(ctx, tx, r.Tank)
+		if err != nil {
+			return err
+		}
+		if err := r.Done.Check(t.Spec); err != nil {
+			return err
+		}
+		if t.State.LevelL != nil && r.Done.DrainL > *t.State.LevelL+0.01 {
+			return field.Refuse("drain", fmt.Sprintf("is more than the %.4g L in it", *t.State.LevelL))
+		}
+		if t.State.LevelL != nil && *t.State.LevelL-r.Done.DrainL+r.Done.WaterL > t.Spec.CapacityL+0.01 {
+			return field.Refuse("water", fmt.Sprintf("would overflow: it holds %.4g L", t.Spec.CapacityL))
+		}
+		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: ledger.KindTreat, HappenedAt: r.At, Data: r.Done})
+		return err
+	})
+}
+
+// Page is a tank with its past, its advice and who stands over it.
+type Page struct {
+	Tank   ledger.Tank
+	Place  db.Place
+	Past   []ledger.Past
+	Advice solution.Advice
+	Plants []site.Standing
+	Meter  []db.SeriesReadingsRow // from imported logs, six-hourly means
+	Now    time.Time
+}
+
+// Get reads a tank.
+func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Page, err error) {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if p.Tank, p.Past, err = ledger.FoldTank(ctx, tx, id); err != nil {
+			return err
+		}
+		place, err := site.In(ctx, tx, p.Tank.Place)
+		if err != nil {
+			return err
+		}
+		p.Place, p.Plants, p.Now = place.Row, place.ByBatch(), tx.Now
+		p.Advice = solution.Advise(p.Tank.Spec, p.Tank.State, tx.Now)
+		p.Meter, err = tx.SeriesReadings(ctx, db.SeriesReadingsParams{ReservoirID: &id, Since: tx.Now.AddDate(0, 0, -28), Until: tx.Now})
+		return err
+	})
+	return p, err
+}
+
+// Glance is one tank in the list, with its place and its advice.
+type Glance struct {
+	Tank   ledger.Tank
+	Place  string
+	Advice solution.Advice
+}
+
+// All lists every tank with what it needs.
+func All(ctx context.Context, s *store.Store, w who.Who) (out []Glance, err error) {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		places, err := tx.ListPlaces(ctx)
+		if err != nil {
+			return err
+		}
+		tanks, err := site.Tanks(ctx, tx)
+		for _, p := range places {
+			for _, t := range tanks {
+				if t.Place == p.ID {
+					out = append(out, Glance{t, p.Name, solution.Advise(t.Spec, t.State, tx.Now)})
+				}
+			}
+		}
+		return err
+	})
+	return out, err
+}

@@ -1,0 +1,44 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"fmt"
+	"io/fs"
+	"strings"
+
+	_ "github.com/jackc/pgx/v5/stdlib" // goose speaks database/sql
+	"github.com/pressly/goose/v3"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Migrate brings the database to the newest shape. It connects as the owner of
+// the tables, not as the application. With an appPassword the application's
+// role may sign in with it.
+func Migrate(ctx context.Context, ownerURL, appPassword string) error {
+	conn, err := sql.Open("pgx", ownerURL)
+	if err != nil {
+		return fmt.Errorf("database address: %w", err)
+	}
+	defer conn.Close()
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	p, err := goose.NewProvider(goose.DialectPostgres, conn, files)
+	if err != nil {
+		return err
+	}
+	if _, err := p.Up(ctx); err != nil {
+		return fmt.Errorf("migrations: %w", err)
+	}
+	if appPassword == "" {
+		return nil
+	}
+	quoted := "'" + strings.ReplaceAll(appPassword, "'", "''") + "'"
+	_, err = conn.ExecContext(ctx, "ALTER ROLE ulpa_app LOGIN PASSWORD "+quoted)
+	return err
+}

@@ -1,0 +1,106 @@
+-- name: ListVarieties :many
+SELECT * FROM variety ORDER BY crop, name;
+
+-- name: AddVariety :exec
+INSERT INTO variety (school_id, id, crop, name) VALUES ($1, $2, $3, $4);
+
+-- name: ListLots :many
+SELECT l.*, v.crop, v.name AS variety
+  FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
+ ORDER BY v.crop, v.name, l.packed DESC;
+
+-- name: GetLot :one
+SELECT l.*, v.crop, v.name AS variety
+  FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
+ WHERE l.id = $1;
+
+-- name: AddLot :exec
+INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9);
+
+-- name: ListRules :many
+SELECT * FROM ready_rule;
+
+-- name: PutRule :exec
+INSERT INTO ready_rule (school_id, crop, leaves, height_cm, age_days, every, hold_days) VALUES ($1, $2, $3, $4, $5, $6, $7)
+ON CONFLICT (school_id, crop) DO UPDATE SET leaves = excluded.leaves, height_cm = excluded.height_cm,
+  age_days = excluded.age_days, every = excluded.every, hold_days = excluded.hold_days;
+
+-- name: LastCode :one
+SELECT coalesce(max(substring(code FROM 5)::int), 0)::int FROM batch WHERE code LIKE sqlc.arg(letters)::text || '-%';
+
+-- name: LockCodes :exec
+SELECT pg_advisory_xact_lock(hashtext(sqlc.arg(key)::text));
+
+-- name: AddBatch :exec
+INSERT INTO batch (school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10);
+
+-- name: ListBatches :many
+SELECT b.*, v.name AS variety
+  FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
+ WHERE NOT b.closed ORDER BY b.sown_at, b.code;
+
+-- name: ListClosedBatches :many
+SELECT b.*, v.name AS variety
+  FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
+ WHERE b.closed ORDER BY b.sown_at DESC LIMIT $1;
+
+-- name: GetBatch :one
+SELECT b.*, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+  FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
+  JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
+ WHERE b.id = $1;
+
+-- name: LockBatch :one
+SELECT * FROM batch WHERE id = $1 FOR UPDATE;
+
+-- name: SetBatchState :exec
+UPDATE batch SET state = $2, closed = $3 WHERE id = $1;
+
+-- name: CellsOfBatch :many
+SELECT c.tray_id, c.row, c.col, c.state, c.cause, t.name AS tray
+  FROM cell c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
+ WHERE c.batch_id = $1 ORDER BY t.name, c.row, c.col;
+
+-- name: PortsOfBatch :many
+SELECT p.place_id, p.tier, p.col, pl.name AS place
+  FROM port p JOIN place pl ON pl.school_id = p.school_id AND pl.id = p.place_id
+ WHERE p.batch_id = $1 ORDER BY pl.walk_order, p.tier, p.col;
+
+-- name: StandsOfBatch :many
+SELECT s.place_id, s.plants, pl.name AS place, pl.kind
+  FROM stand s JOIN place pl ON pl.school_id = s.school_id AND pl.id = s.place_id
+ WHERE s.batch_id = $1 ORDER BY pl.walk_order;
+
+-- name: PutCells :exec
+INSERT INTO cell (school_id, tray_id, row, col, batch_id, state, cause)
+SELECT sqlc.arg(school_id), unnest(sqlc.arg(trays)::uuid[]), unnest(sqlc.arg(rows)::int[]), unnest(sqlc.arg(cols)::int[]),
+       sqlc.arg(batch_id), unnest(sqlc.arg(states)::text[]), unnest(sqlc.arg(causes)::text[]);
+
+-- name: SetCells :exec
+UPDATE cell c SET state = n.state, cause = n.cause
+  FROM (SELECT unnest(sqlc.arg(trays)::uuid[]) AS tray_id, unnest(sqlc.arg(rows)::int[]) AS row, unnest(sqlc.arg(cols)::int[]) AS col,
+               unnest(sqlc.arg(states)::text[]) AS state, unnest(sqlc.arg(causes)::text[]) AS cause) n
+ WHERE c.tray_id = n.tray_id AND c.row = n.row AND c.col = n.col AND c.batch_id = sqlc.arg(batch_id);
+
+-- name: DropCells :exec
+DELETE FROM cell c USING (SELECT unnest(sqlc.arg(trays)::uuid[]) AS tray_id, unnest(sqlc.arg(rows)::int[]) AS row, unnest(sqlc.arg(cols)::int[]) AS col) n
+ WHERE c.tray_id = n.tray_id AND c.row = n.row AND c.col = n.col AND c.batch_id = sqlc.arg(batch_id);
+
+-- name: PutPorts :exec
+INSERT INTO port (school_id, place_id, tier, col, batch_id)
+SELECT sqlc.arg(school_id), unnest(sqlc.arg(places)::uuid[]), unnest(sqlc.arg(tiers)::int[]), unnest(sqlc.arg(cols)::int[]), sqlc.arg(batch_id);
+
+-- name: DropPorts :exec
+DELETE FROM port p USING (SELECT unnest(sqlc.arg(places)::uuid[]) AS place_id, unnest(sqlc.arg(tiers)::int[]) AS tier, unnest(sqlc.arg(cols)::int[]) AS col) n
+ WHERE p.place_id = n.place_id AND p.tier = n.tier AND p.col = n.col AND p.batch_id = sqlc.arg(batch_id);
+
+-- name: DropStands :exec
+DELETE FROM stand WHERE batch_id = $1;
+
+-- name: PutStand :exec
+INSERT INTO stand (school_id, place_id, batch_id, plants) VALUES ($1, $2, $3, $4);
+
+-- name: UseSeed :exec
+UPDATE seed_lot SET seeds_left = greatest(0, seeds_left - sqlc.arg(seeds)::int) WHERE id = $1;

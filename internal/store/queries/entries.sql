@@ -1,0 +1,59 @@
+-- name: AddEntry :execrows
+INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, batch_id, place_id, reservoir_id, corrects, place_in_line, data, words)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
+ON CONFLICT (school_id, id) DO NOTHING;
+
+-- name: GetEntry :one
+SELECT e.*, p.name AS person, EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
+  FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id WHERE e.id = $1;
+
+-- name: FactsOfBatch :many
+SELECT e.* FROM entry e
+ WHERE e.batch_id = $1 AND e.kind <> 'void'
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY coalesce(e.place_in_line, e.seq);
+
+-- name: FactsOfReservoir :many
+SELECT e.* FROM entry e
+ WHERE e.reservoir_id = $1 AND e.kind <> 'void'
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
+
+-- name: Decisions :many
+SELECT e.id, e.kind, e.data, e.happened_at, e.batch_id, e.reservoir_id, e.place_id, p.name AS person, coalesce(b.code, '') AS code
+  FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
+  LEFT JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
+ WHERE e.happened_at >= sqlc.arg(since) AND e.kind <> 'void'
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at, e.seq;
+
+-- name: LatestByBatch :many
+SELECT DISTINCT ON (e.batch_id, e.kind) e.batch_id, e.kind, e.happened_at, e.data, e.place_id
+  FROM entry e JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id AND NOT b.closed
+ WHERE e.kind IN ('count', 'look', 'harden', 'harvest')
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.batch_id, e.kind, e.happened_at DESC;
+
+-- name: Notebook :many
+SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.words, e.corrects, e.batch_id, e.place_id, e.reservoir_id, e.seq,
+       p.name AS person, coalesce(b.code, '') AS code, coalesce(pl.name, '') AS place, coalesce(r.name, '') AS reservoir,
+       EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
+  FROM entry e
+  JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
+  LEFT JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
+  LEFT JOIN place pl ON pl.school_id = e.school_id AND pl.id = e.place_id
+  LEFT JOIN reservoir r ON r.school_id = e.school_id AND r.id = e.reservoir_id
+ WHERE (sqlc.narg(batch)::uuid IS NULL OR e.batch_id = sqlc.narg(batch))
+   AND (sqlc.narg(place)::uuid IS NULL OR e.place_id = sqlc.narg(place))
+   AND (sqlc.narg(reservoir)::uuid IS NULL OR e.reservoir_id = sqlc.narg(reservoir))
+   AND (sqlc.arg(find)::text = '' OR e.words ILIKE '%' || sqlc.arg(find) || '%')
+   AND (sqlc.narg(before)::timestamptz IS NULL OR (e.happened_at, e.seq) < (sqlc.narg(before), sqlc.arg(before_seq)::bigint))
+ ORDER BY e.happened_at DESC, e.seq DESC LIMIT sqlc.arg(most);
+
+-- name: HarvestsSince :many
+SELECT e.id, e.happened_at, e.data, b.code, b.crop, p.name AS person
+  FROM entry e JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
+  JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
+ WHERE e.kind = 'harvest' AND e.happened_at >= $1
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at DESC LIMIT 50;

@@ -1,0 +1,23 @@
+-- name: ListSeries :many
+SELECT * FROM series ORDER BY name;
+
+-- name: AddSeries :exec
+INSERT INTO series (school_id, id, name, unit, reservoir_id) VALUES ($1, $2, $3, $4, $5);
+
+-- name: SeriesReadings :many
+SELECT s.unit, date_bin('6 hours', r.at, '2000-01-01')::timestamptz AS at, avg(r.value)::double precision AS value
+  FROM reading r JOIN series s ON s.school_id = r.school_id AND s.id = r.series_id
+ WHERE s.reservoir_id = $1 AND r.at >= sqlc.arg(since) AND r.at <= sqlc.arg(until)
+ GROUP BY 1, 2 ORDER BY 1, 2;
+
+-- name: EnsureReadingMonth :exec
+SELECT ensure_reading_month($1);
+
+-- name: AddDraft :exec
+INSERT INTO import_draft (school_id, id, made_at, name, body) VALUES ($1, $2, $3, $4, $5);
+
+-- name: GetDraft :one
+SELECT * FROM import_draft WHERE id = $1;
+
+-- name: DropDraft :exec
+DELETE FROM import_draft WHERE id = $1 OR made_at < sqlc.arg(older)::timestamptz;

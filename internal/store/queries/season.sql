@@ -1,0 +1,13 @@
+-- name: ListClosures :many
+SELECT * FROM closure ORDER BY from_day;
+
+-- name: AddClosure :exec
+INSERT INTO closure (school_id, from_day, to_day, name) VALUES ($1, $2, $3, $4)
+ON CONFLICT (school_id, from_day) DO UPDATE SET to_day = excluded.to_day, name = excluded.name;
+
+-- name: ListNights :many
+SELECT * FROM night WHERE day >= sqlc.arg(from_day) AND day <= sqlc.arg(to_day) ORDER BY day;
+
+-- name: PutNight :exec
+INSERT INTO night (school_id, day, min_c) VALUES ($1, $2, $3)
+ON CONFLICT (school_id, day) DO UPDATE SET min_c = excluded.min_c;

@@ -1,0 +1,169 @@
+// Package store is the one door to the data. Everything a school owns is read
+// and written inside InSchool, where row-level security sees to it that no
+// other school's rows exist.
+package store
+
+import (
+	"context"
+	"crypto/sha256"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5/pgxpool"
+
+	"ulpa/core/field"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// ErrNotFound is the answer for what is not there, or not this school's.
+var ErrNotFound = errors.New("there is no such thing in this school")
+
+// Store holds the connections and the clock.
+type Store struct {
+	pool *pgxpool.Pool
+	now  func() time.Time
+}
+
+// Tx is one transaction of one person on one school's data.
+type Tx struct {
+	*db.Queries
+	Who  who.Who
+	Now  time.Time
+	conn pgx.Tx
+}
+
+// Open connects as the application's role. It fails when the role could pass
+// by row-level security: then nothing would keep the schools apart.
+func Open(ctx context.Context, url string, now func() time.Time) (*Store, error) {
+	cfg, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("database address: %w", err)
+	}
+	cfg.MaxConns = max(cfg.MaxConns, 10)
+	cfg.MaxConnIdleTime = 5 * time.Minute
+	pool, err := pgxpool.NewWithConfig(ctx, cfg)
+	if err != nil {
+		return nil, fmt.Errorf("database: %w", err)
+	}
+	var bypass bool
+	err = pool.QueryRow(ctx, `SELECT r.rolsuper OR r.rolbypassrls OR EXISTS (
+		SELECT FROM pg_class c WHERE c.relowner = r.oid AND c.relname = 'person')
+		FROM pg_roles r WHERE r.rolname = current_user`).Scan(&bypass)
+	if err == nil && bypass {
+		err = errors.New("this role could see every school's data; connect as ulpa_app")
+	}
+	if err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("database: %w", err)
+	}
+	return &Store{pool: pool, now: now}, nil
+}
+
+// Close lets the connections go once they are idle.
+func (s *Store) Close() { s.pool.Close() }
+
+// Now is the time by the clock the store was given.
+func (s *Store) Now() time.Time { return s.now() }
+
+// Ping tells whether the database answers.
+func (s *Store) Ping(ctx context.Context) error {
+	ctx, cancel := context.WithTimeout(ctx, 2*time.Second)
+	defer cancel()
+	return s.pool.Ping(ctx)
+}
+
+// InSchool runs fn in one transaction that sees the data of who's school and no
+// other. When fn fails nothing is kept.
+func (s *Store) InSchool(ctx context.Context, w who.Who, fn func(*Tx) error) error {
+	err := pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		if _, err := tx.Exec(ctx, "SELECT set_config('ulpa.school', $1, true)", w.School.String()); err != nil {
+			return err
+		}
+		return fn(&Tx{Queries: db.New(tx), Who: w, Now: s.now(), conn: tx})
+	})
+	return translate(err)
+}
+
+// translate turns the database's refusals into what a person can act on.
+func translate(err error) error {
+	if errors.Is(err, pgx.ErrNoRows) {
+		return ErrNotFound
+	}
+	var pg *pgconn.PgError
+	if !errors.As(err, &pg) {
+		return err
+	}
+	switch {
+	case pg.Code == "23505" && pg.ConstraintName == "port_pkey":
+		return field.Refuse("to", "somebody put a plant into one of these ports a moment ago; look again and choose others")
+	case pg.Code == "23505" && pg.ConstraintName == "cell_pkey":
+		return field.Refuse("cells", "one of these cells has been sown meanwhile; choose others")
+	case pg.Code == "23505":
+		return field.Refuse("name", "this is there already; choose another name")
+	case pg.Code == "23503":
+		return ErrNotFound
+	}
+	return err
+}
+
+// Conn is for the few statements that are no query of ours: COPY and temporary tables.
+func (t *Tx) Conn() pgx.Tx { return t.conn }
+
+// SignIn is what is known of somebody before they are signed in.
+type SignIn struct {
+	School     uuid.UUID
+	SchoolName string
+	Person     uuid.UUID
+	Name       string
+	SecretHash string
+}
+
+// SignInByLogin finds an adult's account in whatever school; ErrNotFound when there is none.
+func (s *Store) SignInByLogin(ctx context.Context, login string) (SignIn, error) {
+	var x SignIn
+	err := s.pool.QueryRow(ctx, "SELECT school_id, id, secret_hash FROM sign_in_by_login($1)", login).Scan(&x.School, &x.Person, &x.SecretHash)
+	return x, translate(err)
+}
+
+// SignInCrews lists the crews of the school with that short name.
+func (s *Store) SignInCrews(ctx context.Context, slug string) ([]SignIn, error) {
+	rows, err := s.pool.Query(ctx, "SELECT school_id, school_name, id, name, secret_hash FROM sign_in_crews($1)", slug)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, func(r pgx.CollectableRow) (x SignIn, err error) {
+		return x, r.Scan(&x.School, &x.SchoolName, &x.Person, &x.Name, &x.SecretHash)
+	})
+}
+
+// SignInWait says how long the key (a login, or a crew and its tablet) must wait
+// after its failures: nothing for the first three, then twice as long each time,
+// up to a quarter of an hour. It uses the database's own clock.
+func (s *Store) SignInWait(ctx context.Context, key string) (time.Duration, error) {
+	var failures int
+	var since float64
+	h := sha256.Sum256([]byte(key))
+	err := s.pool.QueryRow(ctx, "SELECT failures, extract(epoch FROM now() - last_failed)::float8 FROM sign_in_attempt WHERE key = $1", h[:]).Scan(&failures, &since)
+	if errors.Is(err, pgx.ErrNoRows) || (err == nil && failures < 3) {
+		return 0, nil
+	}
+	wait := min(15*time.Minute, time.Second<<min(failures-3, 20)) - time.Duration(since*float64(time.Second))
+	return max(0, wait), err
+}
+
+// SignInResult notes a failure, or forgets them after a success.
+func (s *Store) SignInResult(ctx context.Context, key string, ok bool) error {
+	h := sha256.Sum256([]byte(key))
+	q := `INSERT INTO sign_in_attempt VALUES ($1, 1, now()) ON CONFLICT (key) DO UPDATE
+		SET failures = CASE WHEN sign_in_attempt.last_failed < now() - interval '1 hour' THEN 1 ELSE sign_in_attempt.failures + 1 END, last_failed = now()`
+	if ok {
+		q = "DELETE FROM sign_in_attempt WHERE key = $1"
+	}
+	_, err := s.pool.Exec(ctx, q, h[:])
+	return err
+}

@@ -1,0 +1,433 @@
+package web
+
+import (
+	"fmt"
+	"maps"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/harden"
+	"ulpa/core/ready"
+	"ulpa/core/seed"
+	"ulpa/core/tray"
+	"ulpa/core/unit"
+	"ulpa/internal/harvest"
+	"ulpa/internal/notebook"
+	"ulpa/internal/nursery"
+	"ulpa/internal/season"
+	"ulpa/internal/who"
+)
+
+// bar is one step of the funnel.
+type bar struct {
+	Name  string
+	N     int
+	Width float64
+	Note  string
+}
+
+type whereView struct {
+	Name, Path, Says string
+	Kind             string
+	ID               string
+	Plants           int
+}
+
+type rampDay struct {
+	Day, Hours        string
+	H, X, Y           float64
+	Closed, Now, Past bool
+	Night             bool
+}
+
+type batchView struct {
+	Code, Crop, Variety, Purpose string
+	Path                         string
+	Meta                         string
+	Closed                       bool
+	Headline, Why, Mark          string
+	Growing                      bool // still in its tray, with sprouts
+	Germinating                  bool
+	Curve                        curveView
+	CurveSays, CurveWhy          string
+	Steps                        []stepView
+	Funnel                       []bar
+	Lost                         []bar
+	Where                        []whereView
+	Ramp                         []rampDay
+	RampSays                     string
+	RampW                        int
+	Rule                         string
+	OwnRule                      bool
+	RuleForm                     form
+	Look, Lose, Harvest          form
+	Causes                       []string
+	Standing                     int
+	Hazard                       string
+	Harvested                    string
+	Lines                        []entryView
+	MayClose                     bool
+}
+
+func (v batchView) Title() string { return v.Code + " " + v.Crop }
+
+func (s *Server) batchPage(c *gin.Context) {
+	_, w := s.me(c)
+	s.showBatch(c, http.StatusOK, "", blankForm(w.Prefs))
+}
+
+// showBatch shows a batch; which names the form that f belongs to.
+func (s *Server) showBatch(c *gin.Context, status int, which string, f form) {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	b, err := nursery.Get(ctx, s.store, w, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	lines, err := notebook.Read(ctx, s.store, w, notebook.Filter{Batch: &id, Most: 8})
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	v := batchOf(b, w)
+	blank := blankForm(w.Prefs)
+	v.Look, v.Lose, v.Harvest = blank, blank, blank
+	v.RuleForm = blankForm(w.Prefs, "leaves", strconv.Itoa(b.Rule.Leaves), "age", strconv.Itoa(b.Rule.AgeDays), "hold", strconv.Itoa(b.Rule.HoldDays), "height", w.Prefs.Figure(b.Rule.HeightCM, unit.Centimetre))
+	switch which {
+	case "look":
+		v.Look = f
+	case "lose":
+		v.Lose = f
+	case "harvest":
+		v.Harvest = f
+	case "rule":
+		v.RuleForm = f
+	}
+	v.MayClose = w.May(who.Plan)
+	for _, l := range lines {
+		v.Lines = append(v.Lines, lineOf(l, w))
+	}
+	if err := s.rampOf(c, b, &v); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.render(c, status, "batch", "Nursery", v)
+}
+
+func batchOf(b nursery.Batch, w who.Who) batchView {
+	p := w.Prefs
+	v := batchView{
+		Code: b.Row.Code, Crop: b.Crop.Name, Variety: b.Row.Variety, Purpose: b.Row.Purpose, Path: "/batches/" + b.Row.ID.String(),
+		Closed: b.Row.Closed, Standing: b.State.Standing(), Hazard: b.Crop.Hazard, Causes: batch.Causes, OwnRule: b.OwnRule,
+		Meta: fmt.Sprintf("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.Row.Lot, b.Row.Packed, b.Row.Wanted),
+	}
+	if b.Row.ReadyBy != nil {
+		v.Meta += " by " + b.Row.ReadyBy.Format("Mon 2 January")
+	}
+	v.Germinating = b.State.Waiting() > 0 && !b.Row.Closed
+	v.Growing = b.State.InTrays() > 0
+	v.Curve = curveOf(b.Curve)
+	v.CurveSays, v.CurveWhy, _ = germinationSays(b, p)
+	v.Steps = germinationSteps(b, p)
+	v.Rule = ruleWords(b.Rule, p)
+	v.Harvested = p.Format(b.State.Grams, unit.Gram)
+	v.Headline, v.Why, v.Mark = headline(b, p)
+	v.Funnel, v.Lost = funnel(b.State, p)
+	v.where(b)
+	return v
+}
+
+func headline(b nursery.Batch, p unit.Prefs) (says, why, mark string) {
+	st := b.State
+	switch {
+	case b.Row.Closed:
+		return "Closed.", fmt.Sprintf("%d of %d came to something; %s harvested.", st.Taken+st.SetOut, st.Sown, p.Format(st.Grams, unit.Gram)), "done"
+	case st.Sprouted == 0:
+		return "Nothing up yet.", "Count the tray when the first green shows.", "none"
+	case st.InTrays() > 0:
+		w, m := verdictWords(b.Verdict, b.Today)
+		says = strings.ToUpper(w[:1]) + w[1:] + "."
+		why = b.Verdict.Why + "."
+		if b.Verdict.Word == ready.Late {
+			why += " Roots circle and lower leaves yellow when they wait; move them, or cut back and use the cuttings."
+		}
+		return says, why, m
+	}
+	return fmt.Sprintf("%d standing.", st.Standing()), "All have left their tray.", "none"
+}
+
+func ruleWords(r ready.Rule, p unit.Prefs) string {
+	var parts []string
+	if r.Leaves > 0 {
+		parts = append(parts, fmt.Sprintf("%d true leaves", r.Leaves))
+	}
+	if r.HeightCM > 0 {
+		parts = append(parts, p.Format(r.HeightCM, unit.Centimetre)+" tall")
+	}
+	if r.AgeDays > 0 {
+		parts = append(parts, fmt.Sprintf("%d days from sowing", r.AgeDays))
+	}
+	join := " or "
+	if r.Every {
+		join = " and "
+	}
+	return strings.Join(parts, join) + fmt.Sprintf("; then it can wait %d days", r.HoldDays)
+}
+
+func funnel(st *batch.State, p unit.Prefs) (steps, lost []bar) {
+	width := func(n int) float64 { return 100 * float64(n) / float64(max(1, st.Sown)) }
+	add := func(name string, n int, note string) { steps = append(steps, bar{name, n, width(n), note}) }
+	add("Sown", st.Sown, seed.Plural(st.Seeds, "seed"))
+	add("Sprouted", st.Sprouted, percent(float64(st.Sprouted)/float64(max(1, st.Sown))))
+	add("Moved on", st.Moved, "")
+	if st.SetOut > 0 {
+		add("Set out", st.SetOut, "")
+	}
+	if st.Cuts > 0 {
+		add("Harvested whole", st.Taken, fmt.Sprintf("%s in %s", p.Format(st.Grams, unit.Gram), seed.Plural(st.Cuts, "harvest")))
+	}
+	if n := st.Empties(); n > 0 {
+		lost = append(lost, bar{"nothing came up", n, width(n), ""})
+	}
+	for _, cause := range slices.Sorted(maps.Keys(st.Lost)) {
+		lost = append(lost, bar{cause, st.Lost[cause], width(st.Lost[cause]), ""})
+	}
+	return steps, lost
+}
+
+func (v *batchView) where(b nursery.Batch) {
+	trays := map[string]*whereView{}
+	for _, c := range b.Cells {
+		if v.Closed {
+			break
+		}
+		x, ok := trays[c.Tray]
+		if !ok {
+			v.Where = append(v.Where, whereView{Name: c.Tray, Path: "/trays/" + c.TrayID.String(), Kind: "cell", ID: c.TrayID.String()})
+			x = &whereView{}
+			trays[c.Tray] = x
+		}
+		if batch.CellState(c.State).Alive() {
+			x.Plants++
+		}
+	}
+	for i := range v.Where {
+		v.Where[i].Plants = trays[v.Where[i].Name].Plants
+		v.Where[i].Says = fmt.Sprintf("%d in cells", v.Where[i].Plants)
+	}
+	ports := map[uuid.UUID]int{}
+	for _, x := range b.Ports {
+		if i, ok := ports[x.PlaceID]; ok {
+			v.Where[i].Plants++
+			continue
+		}
+		ports[x.PlaceID] = len(v.Where)
+		v.Where = append(v.Where, whereView{Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "port", ID: x.PlaceID.String(), Plants: 1})
+	}
+	for _, i := range ports {
+		v.Where[i].Says = fmt.Sprintf("%d in ports", v.Where[i].Plants)
+	}
+	for _, x := range b.Stands {
+		v.Where = append(v.Where, whereView{Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "stand", ID: x.PlaceID.String(), Plants: x.Plants, Says: seed.Plural(x.Plants, "plant")})
+	}
+}
+
+// rampOf draws the hardening ramp of a batch that stands in a frame.
+func (s *Server) rampOf(c *gin.Context, b nursery.Batch, v *batchView) error {
+	ctx, w := s.me(c)
+	inFrame := false
+	for _, x := range b.Stands {
+		inFrame = inFrame || x.Kind == "frame"
+	}
+	if !inFrame {
+		return nil
+	}
+	plan, err := season.Ramp(ctx, s.store, w, b.Row.ID)
+	if err != nil {
+		return err
+	}
+	for i, d := range plan {
+		r := rampDay{Day: d.Day.UTC().Format("2 Jan"), Closed: d.Closed, Now: d.Day == b.Today, Past: d.Day < b.Today, Night: d.Night, Hours: fmt.Sprintf("%g", d.Hours), X: 8 + 44*float64(i), H: 9 * d.Hours}
+		r.H *= 0.8
+		r.Y = 104 - r.H
+		v.Ramp = append(v.Ramp, r)
+	}
+	v.RampW = 44*len(plan) + 12
+	if len(plan) == 0 {
+		return nil
+	}
+	if d, ok := harden.On(plan, b.Today); ok && !d.Closed {
+		v.RampSays = fmt.Sprintf("Day %d of %d: %g hours outside today.", d.Step, plan[len(plan)-1].Step, d.Hours)
+	} else if b.Today > plan[len(plan)-1].Day {
+		v.RampSays = "The ramp is done: set them out on a dull, still day."
+	} else {
+		v.RampSays = "Nobody is here today: lid propped, the ramp waits."
+	}
+	return nil
+}
+
+// actOnBatch is what every form of the batch page does: read, ask the verb, say so.
+func (s *Server) actOnBatch(c *gin.Context, which, said string, do func(f form, id, batchID uuid.UUID, w who.Who) error) {
+	_, w := s.me(c)
+	batchID, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	f := readForm(c, w.Prefs)
+	id := f.ID("id")
+	err = do(f, id, batchID, w)
+	if f.Any() || (err != nil && f.Refuse(err)) {
+		s.showBatch(c, http.StatusUnprocessableEntity, which, f)
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.say(c, said, id)
+	c.Redirect(http.StatusSeeOther, "/batches/"+batchID.String())
+}
+
+func (s *Server) look(c *gin.Context) {
+	s.actOnBatch(c, "look", "Kept what you saw.", func(f form, id, b uuid.UUID, w who.Who) error {
+		leaves, height := f.Int("leaves", 0), f.Amount("height", unit.Centimetre)
+		if f.Any() {
+			return nil
+		}
+		return nursery.Look(c.Request.Context(), s.store, w, id, b, leaves, height, time.Time{})
+	})
+}
+
+func (s *Server) closeBatch(c *gin.Context) {
+	s.actOnBatch(c, "close", "Closed. Its funnel stays here, its tray is free.", func(f form, id, b uuid.UUID, w who.Who) error {
+		return nursery.Close(c.Request.Context(), s.store, w, id, b, time.Time{})
+	})
+}
+
+func (s *Server) lose(c *gin.Context) {
+	s.actOnBatch(c, "lose", "Written down.", func(f form, id, b uuid.UUID, w who.Who) error {
+		from, err := s.spotsOf(c, f, b, w, "plants")
+		if err != nil || f.Any() {
+			return err
+		}
+		return nursery.Lose(c.Request.Context(), s.store, w, id, b, from, f.Get("cause"), time.Time{})
+	})
+}
+
+func (s *Server) harvest(c *gin.Context) {
+	s.actOnBatch(c, "harvest", "Harvest kept.", func(f form, id, b uuid.UUID, w who.Who) error {
+		r := harvest.Request{ID: id, Batch: b, Grams: f.Amount("grams", unit.Gram)}
+		if kind, place, ok := strings.Cut(f.Get("where"), ":"); ok {
+			if p, err := uuid.Parse(place); err == nil && kind != "cell" {
+				r.Place = &p
+			}
+		}
+		if f.Get("how") == "whole" {
+			from, err := s.spotsOf(c, f, b, w, "plants")
+			if err != nil || f.Any() {
+				return err
+			}
+			r.From = from
+			if len(from) == 0 {
+				f.errors["plants"] = "say how many were taken whole"
+			}
+		}
+		if f.Any() {
+			return nil
+		}
+		return harvest.Weigh(c.Request.Context(), s.store, w, r)
+	})
+}
+
+// spotsOf turns "so many from there" into spots: ports from the top, cells in order.
+func (s *Server) spotsOf(c *gin.Context, f form, id uuid.UUID, w who.Who, name string) ([]batch.Spot, error) {
+	kind, place, _ := strings.Cut(f.Get("where"), ":")
+	n := f.Int(name, 0)
+	if n < 1 {
+		f.errors[name] = "say how many plants"
+		return nil, nil
+	}
+	b, err := nursery.Get(c.Request.Context(), s.store, w, id)
+	if err != nil {
+		return nil, err
+	}
+	var spots []batch.Spot
+	switch batch.SpotKind(kind) {
+	case batch.InStand:
+		return []batch.Spot{{Kind: batch.InStand, In: place, N: n}}, nil
+	case batch.InPort:
+		for _, x := range b.Ports {
+			if x.PlaceID.String() == place {
+				spots = append(spots, batch.Spot{Kind: batch.InPort, In: place, Row: x.Tier, Col: x.Col})
+			}
+		}
+	case batch.InCell:
+		for _, x := range b.Cells {
+			if x.TrayID.String() == place && batch.CellState(x.State).Alive() {
+				spots = append(spots, batch.Spot{Kind: batch.InCell, In: place, Row: x.Row, Col: x.Col})
+			}
+		}
+	default:
+		f.errors["where"] = "choose where they stood"
+		return nil, nil
+	}
+	if n > len(spots) {
+		f.errors[name] = fmt.Sprintf("only %d stand there", len(spots))
+		return nil, nil
+	}
+	if ports := f.Text("ports"); ports != "" && kind == string(batch.InPort) {
+		list, err := tray.ParseList(ports, 60, 60)
+		if err != nil {
+			f.errors["ports"] = err.Error()
+			return nil, nil
+		}
+		spots = spots[:0]
+		for _, x := range list {
+			spots = append(spots, batch.Spot{Kind: batch.InPort, In: place, Row: x.Row, Col: x.Col})
+		}
+		return spots, nil
+	}
+	return spots[:n], nil
+}
+
+func (s *Server) setRule(c *gin.Context) {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	b, err := nursery.Get(ctx, s.store, w, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	f := readForm(c, w.Prefs)
+	r := ready.Rule{Leaves: f.Int("leaves", 0), HeightCM: f.Amount("height", unit.Centimetre), AgeDays: f.Int("age", 0), HoldDays: f.Int("hold", 7), Every: f.Get("every") != ""}
+	if !f.Any() {
+		err = nursery.SetRule(ctx, s.store, w, b.Crop.ID, r)
+	}
+	if f.Any() || (err != nil && f.Refuse(err)) {
+		s.showBatch(c, http.StatusUnprocessableEntity, "rule", f)
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.say(c, "From now on "+strings.ToLower(b.Crop.Name)+" is judged by this rule.", uuid.Nil)
+	c.Redirect(http.StatusSeeOther, "/batches/"+id.String())
+}

@@ -1,0 +1,151 @@
+package web
+
+import (
+	"fmt"
+	"strings"
+
+	"ulpa/core/unit"
+	"ulpa/internal/ledger"
+	"ulpa/internal/nursery"
+	"ulpa/internal/store/db"
+)
+
+// curveView is the germination chart: counts beside the usual range.
+type curveView struct {
+	Known              bool
+	Band, Usual, Count string // SVG paths and points
+	Dots               []dot
+	Top                string
+	TopY, BaseY        float64
+	Days               []axisTick
+	Says               string
+}
+
+type dot struct {
+	X, Y float64
+	Text string
+}
+
+type axisTick struct {
+	X, Y float64
+	Text string
+}
+
+const (
+	curveLeft, curveRight = 34.0, 268.0
+	curveTop, curveBase   = 12.0, 132.0
+)
+
+func curveOf(c nursery.Curve) curveView {
+	v := curveView{Known: c.Known, TopY: curveTop, BaseY: curveBase, Top: fmt.Sprint(c.Sown)}
+	days := float64(max(6, c.Day+1))
+	if n := len(c.Expected); n > 0 {
+		days = max(days, c.Expected[n-1].Day)
+	}
+	x := func(d float64) float64 { return curveLeft + (curveRight-curveLeft)*min(1, d/days) }
+	y := func(n float64) float64 { return curveBase - (curveBase-curveTop)*n/float64(max(1, c.Sown)) }
+	var up, down, mid, counted []string
+	for _, e := range c.Expected {
+		up = append(up, fmt.Sprintf("%.1f,%.1f", x(e.Day), y(e.High)))
+		down = append([]string{fmt.Sprintf("%.1f,%.1f", x(e.Day), y(e.Low))}, down...)
+		mid = append(mid, fmt.Sprintf("%.1f,%.1f", x(e.Day), y(e.Mid)))
+	}
+	v.Band, v.Usual = strings.Join(append(up, down...), " "), strings.Join(mid, " ")
+	counted = append(counted, fmt.Sprintf("%.1f,%.1f", x(0), y(0)))
+	for _, p := range c.Counts {
+		d := dot{x(p.Day), y(float64(p.Sprouted)), fmt.Sprint(p.Sprouted)}
+		counted = append(counted, fmt.Sprintf("%.1f,%.1f", d.X, d.Y))
+		v.Dots = append(v.Dots, d)
+	}
+	v.Count = strings.Join(counted, " ")
+	for i := 0; i <= 4; i++ {
+		d := days * float64(i) / 4
+		v.Days = append(v.Days, axisTick{x(d), curveBase + 16, fmt.Sprintf("%.0f", d)})
+	}
+	v.Says = fmt.Sprintf("Germination chart: %d of %d up on day %d.", c.Sprouted, c.Sown, c.Day)
+	if c.Known {
+		v.Says += fmt.Sprintf(" Usual by now: %.0f, nine times in ten between %.0f and %.0f.", c.Mid, c.Low, c.High)
+	}
+	return v
+}
+
+// trendView is a chart of readings in their band, with doses marked.
+type trendView struct {
+	Name, Unit     string
+	Low, High      string
+	BandTop, BandH float64
+	LowY, HighY    float64
+	Line, Meter    string
+	Dots           []dot
+	Last           *dot
+	LastOut        bool
+	Doses          []dot
+	Ticks          []axisTick
+	Says           string
+	HasMeter       bool
+}
+
+const (
+	trendLeft, trendRight = 46.0, 590.0
+	trendTop, trendBase   = 12.0, 112.0
+	trendDays             = 28.0
+)
+
+// trendOf draws four weeks of one quantity. pick takes the figure out of a reading.
+func trendOf(name, u string, low, high float64, p unit.Prefs, now func() float64, past []ledger.Past, pick func(ledger.Past) *float64, dose func(ledger.Past) string, meter []db.SeriesReadingsRow) trendView {
+	end := now()
+	v := trendView{Name: name, Unit: p.Name(u), Low: p.Figure(low, u), High: p.Figure(high, u)}
+	bottom, top := low, high
+	day := func(t float64) float64 { return trendDays - (end-t)/86400 }
+	type point struct{ d, y float64 }
+	var points, logged []point
+	for _, x := range past {
+		if y := pick(x); y != nil && day(float64(x.At.Unix())) >= 0 {
+			points = append(points, point{day(float64(x.At.Unix())), *y})
+			bottom, top = min(bottom, *y), max(top, *y)
+		}
+	}
+	for _, m := range meter {
+		if m.Unit == u {
+			logged = append(logged, point{day(float64(m.At.Unix())), m.Value})
+			bottom, top = min(bottom, m.Value), max(top, m.Value)
+		}
+	}
+	pad := (top - bottom) * 0.12
+	bottom, top = bottom-pad, top+pad
+	x := func(d float64) float64 { return trendLeft + (trendRight-trendLeft)*d/trendDays }
+	y := func(n float64) float64 { return trendBase - (trendBase-trendTop)*(n-bottom)/max(1e-9, top-bottom) }
+	v.LowY, v.HighY = y(low), y(high)
+	v.BandTop, v.BandH = y(high), y(low)-y(high)
+	var line, mline []string
+	for _, pt := range points {
+		d := dot{x(pt.d), y(pt.y), p.Figure(pt.y, u)}
+		v.Dots = append(v.Dots, d)
+		line = append(line, fmt.Sprintf("%.1f,%.1f", d.X, d.Y))
+	}
+	for _, pt := range logged {
+		mline = append(mline, fmt.Sprintf("%.1f,%.1f", x(pt.d), y(pt.y)))
+	}
+	v.Line, v.Meter, v.HasMeter = strings.Join(line, " "), strings.Join(mline, " "), len(mline) > 0
+	if n := len(points); n > 0 {
+		v.Last = &v.Dots[n-1]
+		v.LastOut = points[n-1].y < low-1e-9 || points[n-1].y > high+1e-9
+		v.Says = fmt.Sprintf("%s over four weeks: %d readings, last %s, band %s to %s.", name, n, p.Format(points[n-1].y, u), v.Low, v.High)
+	} else {
+		v.Says = name + ": no reading in four weeks."
+	}
+	for _, e := range past {
+		if w := dose(e); w != "" && day(float64(e.At.Unix())) >= 0 {
+			v.Doses = append(v.Doses, dot{x(day(float64(e.At.Unix()))), trendTop, w})
+		}
+	}
+	for i := 0; i <= 4; i++ {
+		back := 28 - 7*i
+		text := fmt.Sprintf("%d days ago", back)
+		if back == 0 {
+			text = "today"
+		}
+		v.Ticks = append(v.Ticks, axisTick{x(float64(7 * i)), trendBase + 18, text})
+	}
+	return v
+}

@@ -1,0 +1,139 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/field"
+	"ulpa/core/unit"
+	"ulpa/internal/store"
+)
+
+// form is what was typed, and what is wrong with it. Its figures are in the
+// units the form was shown in, which it carries along.
+type form struct {
+	values url.Values
+	errors map[string]string
+	prefs  unit.Prefs
+}
+
+// blankForm starts with values to show.
+func blankForm(p unit.Prefs, pairs ...string) form {
+	f := form{values: url.Values{}, errors: map[string]string{}, prefs: p}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		f.values.Set(pairs[i], pairs[i+1])
+	}
+	return f
+}
+
+// readForm reads what was posted.
+func readForm(c *gin.Context, p unit.Prefs) form {
+	f := form{values: url.Values{}, errors: map[string]string{}, prefs: p}
+	if err := c.Request.ParseForm(); err == nil {
+		f.values = c.Request.PostForm
+	}
+	if system, scale, ok := strings.Cut(f.values.Get("units"), "/"); ok {
+		f.prefs = unit.Parse(system, scale)
+	}
+	return f
+}
+
+// Get is what was typed.
+func (f form) Get(name string) string { return f.values.Get(name) }
+
+// Error is what is wrong with a field; "" when nothing is.
+func (f form) Error(name string) string { return f.errors[name] }
+
+// Any tells whether anything was refused.
+func (f form) Any() bool { return len(f.errors) > 0 }
+
+// Rest is what was refused that has no field of its own among the named.
+func (f form) Rest(own ...string) (out []string) {
+	for name, message := range f.errors {
+		mine := false
+		for _, o := range own {
+			mine = mine || o == name
+		}
+		if !mine {
+			out = append(out, message)
+		}
+	}
+	return out
+}
+
+// Text is what was typed, without spaces around it.
+func (f form) Text(name string) string { return strings.TrimSpace(f.values.Get(name)) }
+
+// ID reads an id; a missing or broken one is refused.
+func (f form) ID(name string) uuid.UUID {
+	id, err := uuid.Parse(f.Text(name))
+	if err != nil {
+		f.errors[name] = "is missing; load the page again"
+	}
+	return id
+}
+
+// Number reads a figure in the form's units and returns it in metric; nil when left empty.
+func (f form) Number(name, u string) *float64 {
+	s := f.Text(name)
+	if s == "" {
+		return nil
+	}
+	v, err := unit.Read(s)
+	if err != nil {
+		f.errors[name] = fmt.Sprintf("%q is not a number; it takes one like 6.4", s)
+		return nil
+	}
+	v = f.prefs.In(v, u)
+	return &v
+}
+
+// Amount is Number with nothing for empty.
+func (f form) Amount(name, u string) float64 {
+	if v := f.Number(name, u); v != nil {
+		return *v
+	}
+	return 0
+}
+
+// Int reads a whole number; otherwise is what an empty field means.
+func (f form) Int(name string, otherwise int) int {
+	s := f.Text(name)
+	if s == "" {
+		return otherwise
+	}
+	v, err := strconv.Atoi(s)
+	if err != nil || v > math.MaxInt32 || v < math.MinInt32 {
+		f.errors[name] = fmt.Sprintf("%q is not a whole number", s)
+		return otherwise
+	}
+	return v
+}
+
+// Refuse takes a verb's refusals into the form; false when the error is of another kind.
+func (f form) Refuse(err error) bool {
+	var refused field.Errors
+	if !errors.As(err, &refused) {
+		return false
+	}
+	for name, message := range refused.By() {
+		f.errors[name] = message
+	}
+	return true
+}
+
+// pathID reads the id in a page's address.
+func pathID(c *gin.Context) (uuid.UUID, error) {
+	id, err := uuid.Parse(c.Param("id"))
+	if err != nil {
+		return id, store.ErrNotFound
+	}
+	return id, nil
+}

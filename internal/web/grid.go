@@ -1,0 +1,184 @@
+package web
+
+import (
+	"fmt"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/crop"
+	"ulpa/core/tray"
+	"ulpa/internal/nursery"
+	"ulpa/internal/site"
+)
+
+// gridView is a tray or a tower drawn as its cells. The cells a person chooses
+// go into plain inputs of the same form, so that the drawing is a help and
+// never the only way.
+type gridView struct {
+	ID, Label, Mode string // mode: "mark", "pick" or "show"
+	Input           string // pick: the input that holds the chosen cells
+	Max             int    // pick: at most so many; 0 for as many as there are
+	W, H, Size      int
+	Rows            []gridRow
+	Columns         []axisLabel
+	Sections        []sectionLabel
+	Tower           bool
+}
+
+type gridRow struct {
+	Label string
+	Y     int
+	Cells []gridCell
+}
+
+type gridCell struct {
+	Name, State, Says string
+	X, Y              int
+	Row, Col          int
+	Open              bool // can be chosen or marked
+	Picked            bool
+	Code              string
+	Tint              int // one of six, by batch
+}
+
+type axisLabel struct {
+	X    int
+	Text string
+}
+
+type sectionLabel struct {
+	Code, Crop, Path string
+	Tint             int
+	Says             string
+}
+
+const (
+	gridPitch = 48
+	gridCellW = 42
+	gridLeft  = 30
+	gridTop   = 8
+)
+
+func newGrid(id, label, mode string, rows, cols int) gridView {
+	g := gridView{ID: id, Label: label, Mode: mode, Size: gridCellW, W: gridLeft + cols*gridPitch + 8, H: gridTop + rows*gridPitch + 24}
+	for c := range cols {
+		g.Columns = append(g.Columns, axisLabel{gridLeft + c*gridPitch + gridPitch/2, fmt.Sprint(c + 1)})
+	}
+	for r := range rows {
+		row := gridRow{Label: tray.Letter(r), Y: gridTop + r*gridPitch + gridPitch/2 + 5}
+		for c := range cols {
+			cell := tray.Cell{Row: r, Col: c}
+			row.Cells = append(row.Cells, gridCell{Name: cell.Name(), State: "free", Says: cell.Name() + ", free", X: gridLeft + c*gridPitch + 3, Y: gridTop + r*gridPitch + 3, Row: r, Col: c, Open: mode == "pick"})
+		}
+		g.Rows = append(g.Rows, row)
+	}
+	return g
+}
+
+func (g *gridView) at(row, col int) *gridCell { return &g.Rows[row].Cells[col] }
+
+// tints numbers the batches of a drawing in the order they come.
+type tints struct {
+	of map[uuid.UUID]int
+	g  *gridView
+}
+
+func (t tints) tint(id uuid.UUID, code, cropID string) int {
+	n, ok := t.of[id]
+	if !ok {
+		n = len(t.of) % 6
+		t.of[id] = n
+		t.g.Sections = append(t.g.Sections, sectionLabel{Code: code, Crop: cropName(cropID), Path: "/batches/" + id.String(), Tint: n})
+	}
+	return n
+}
+
+func cropName(id string) string {
+	c, ok := crop.Find(id)
+	if !ok {
+		return id
+	}
+	return c.Name
+}
+
+// trayGrid draws a tray with what is in its cells.
+func trayGrid(t nursery.Tray, id, mode string) gridView {
+	g := newGrid(id, t.Row.Name, mode, t.Row.Rows, t.Row.Columns)
+	tint := tints{map[uuid.UUID]int{}, &g}
+	for _, c := range t.Cells {
+		x := g.at(c.Row, c.Col)
+		x.State, x.Code, x.Tint = c.State, c.Code, tint.tint(c.BatchID, c.Code, c.Crop)
+		x.Open = mode == "mark"
+		x.Says = fmt.Sprintf("%s, %s, %s", x.Name, c.Code, stateWords(c.State, c.Cause))
+	}
+	return g
+}
+
+func stateWords(state, cause string) string {
+	switch batch.CellState(state) {
+	case batch.Sown:
+		return "nothing up yet"
+	case batch.Thinned:
+		return "thinned to one"
+	case batch.Empty:
+		return "empty, nothing came"
+	case batch.Lost:
+		return "lost, " + cause
+	}
+	return state
+}
+
+// pickGrid draws a tray for choosing free cells.
+func pickGrid(t nursery.Tray, picked string) gridView {
+	g := trayGrid(t, "cells-grid", "pick")
+	g.Input = "f-cells"
+	for r := range g.Rows {
+		for c := range g.Rows[r].Cells {
+			g.Rows[r].Cells[c].Open = g.Rows[r].Cells[c].State == "free"
+		}
+	}
+	g.pick(picked)
+	return g
+}
+
+// pick marks the cells of a list as chosen.
+func (g *gridView) pick(list string) {
+	if len(g.Rows) == 0 {
+		return
+	}
+	cells, _ := tray.ParseList(list, len(g.Rows), len(g.Rows[0].Cells))
+	for _, c := range cells {
+		if x := g.at(c.Row, c.Col); x.Open {
+			x.Picked = true
+		}
+	}
+}
+
+// portGrid draws the ports of a tower, raft or jar shelf, unrolled tier by tier.
+func portGrid(p site.Place, id, mode string) gridView {
+	g := newGrid(id, p.Row.Name, mode, p.Row.Tiers, p.Row.Columns)
+	g.Tower = p.Row.Kind == "tower"
+	tint := tints{map[uuid.UUID]int{}, &g}
+	for _, x := range p.Ports {
+		cell := g.at(x.Tier, x.Col)
+		cell.State, cell.Code, cell.Open = "plant", x.Code, false
+		cell.Tint = tint.tint(x.BatchID, x.Code, x.Crop)
+		cell.Says = fmt.Sprintf("%s, %s, %s", cell.Name, x.Code, cropName(x.Crop))
+	}
+	return g
+}
+
+// fromTheBottom lists open ports from the bottom up.
+func (g *gridView) fromTheBottom(n int) string {
+	var names []string
+	for r := len(g.Rows) - 1; r >= 0 && len(names) < n; r-- {
+		for _, c := range g.Rows[r].Cells {
+			if c.Open && len(names) < n {
+				names = append(names, c.Name)
+			}
+		}
+	}
+	return strings.Join(names, ", ")
+}

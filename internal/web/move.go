@@ -1,0 +1,454 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/seed"
+	"ulpa/core/tray"
+	"ulpa/internal/nursery"
+	"ulpa/internal/site"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// source is where plants can be taken from: a drawing with an input, or a number.
+type source struct {
+	Input, Name string
+	Kind        string
+	Grid        *gridView
+	Plants      int
+	Error       string
+	Value       string
+}
+
+type moveView struct {
+	Code, Crop, Path string
+	Headline, Why    string
+	Sources          []source
+	Places           []placeChoice
+	To               *placeChoice
+	Ports            *gridView
+	Form             form
+	Causes           []string
+	Rest             []string
+	Fit              string
+}
+
+type placeChoice struct {
+	ID, Name, Kind string
+	Ported         bool
+	Says           string
+}
+
+func (v moveView) Title() string { return "Move " + v.Code }
+
+func (s *Server) movePage(c *gin.Context) {
+	_, w := s.me(c)
+	s.showMove(c, http.StatusOK, blankForm(w.Prefs, "to", c.Query("to"), "fresh", "1"))
+}
+
+func (s *Server) showMove(c *gin.Context, status int, f form) {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	b, err := nursery.Get(ctx, s.store, w, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	places, err := site.All(ctx, s.store, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	v := moveView{Code: b.Row.Code, Crop: b.Crop.Name, Path: "/batches/" + id.String(), Form: f, Causes: batch.Causes}
+	v.Headline, v.Why, _ = headline(b, w.Prefs)
+	var to *site.Summary
+	for i, p := range places {
+		k := p.Row.Kind
+		if k == "bench" || k == "shelf" {
+			continue
+		}
+		choice := placeChoice{ID: p.Row.ID.String(), Name: p.Row.Name, Kind: k, Ported: site.HasPorts(p.Row), Says: roomIn(p)}
+		v.Places = append(v.Places, choice)
+		if choice.ID == f.Get("to") {
+			v.To, to = &choice, &places[i]
+		}
+	}
+	if v.Sources, err = s.sources(c, b, f, w); err != nil {
+		s.fail(c, err)
+		return
+	}
+	if to != nil && v.To.Ported {
+		full, err := site.Get(ctx, s.store, w, to.Row.ID)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		g := portGrid(full, "ports-grid", "pick")
+		g.Input = "f-ports"
+		g.pick(f.Get("ports"))
+		v.Ports = &g
+		v.Fit = fits(full)
+	}
+	own := []string{"to", "ports", "ramp", "cause", "lost"}
+	for _, x := range v.Sources {
+		own = append(own, x.Input)
+	}
+	v.Rest = f.Rest(own...)
+	s.render(c, status, "move", "Nursery", v)
+}
+
+// fits says how the crop agrees with the tank it would drink from.
+func fits(p site.Place) string {
+	if len(p.Tanks) == 0 {
+		return ""
+	}
+	t := p.Tanks[0]
+	return fmt.Sprintf("%s is kept at pH %.1f to %.1f and %.1f to %.1f mS/cm.", t.Name, t.Spec.PHLow, t.Spec.PHHigh, t.Spec.ECLow, t.Spec.ECHigh)
+}
+
+func roomIn(p site.Summary) string {
+	n := 0
+	for _, x := range p.Standing {
+		n += x.Plants
+	}
+	if site.HasPorts(p.Row) {
+		return fmt.Sprintf("%d of %d ports free", p.Row.Tiers*p.Row.Columns-n, p.Row.Tiers*p.Row.Columns)
+	}
+	return fmt.Sprintf("%s there", seed.Plural(n, "plant"))
+}
+
+// sources lists where the batch's plants stand, each with its own input.
+func (s *Server) sources(c *gin.Context, b nursery.Batch, f form, w who.Who) ([]source, error) {
+	ctx := c.Request.Context()
+	var out []source
+	seen := map[string]bool{}
+	for _, x := range b.Cells {
+		key := x.TrayID.String()
+		if seen[key] || b.Row.Closed {
+			continue
+		}
+		seen[key] = true
+		t, err := nursery.GetTray(ctx, s.store, w, x.TrayID)
+		if err != nil {
+			return nil, err
+		}
+		g := trayGrid(t, "from-"+key, "pick")
+		src := source{Input: "from_cell_" + key, Name: t.Row.Name, Kind: "cell"}
+		var all []string
+		for r := range g.Rows {
+			for i := range g.Rows[r].Cells {
+				cell := &g.Rows[r].Cells[i]
+				cell.Open = cell.Code == b.Row.Code && batch.CellState(cell.State).Alive()
+				if cell.Open {
+					all = append(all, cell.Name)
+				}
+			}
+		}
+		src.Plants = len(all)
+		if len(all) == 0 {
+			continue
+		}
+		s.prefill(&src, &g, f, strings.Join(all, ", "))
+		out = append(out, src)
+	}
+	for _, x := range b.Ports {
+		key := x.PlaceID.String()
+		if seen[key] {
+			continue
+		}
+		seen[key] = true
+		p, err := site.Get(ctx, s.store, w, x.PlaceID)
+		if err != nil {
+			return nil, err
+		}
+		g := portGrid(p, "from-"+key, "pick")
+		src := source{Input: "from_port_" + key, Name: p.Row.Name, Kind: "port"}
+		for r := range g.Rows {
+			for i := range g.Rows[r].Cells {
+				cell := &g.Rows[r].Cells[i]
+				cell.Open = cell.Code == b.Row.Code
+				if cell.Open {
+					src.Plants++
+				}
+			}
+		}
+		s.prefill(&src, &g, f, "")
+		out = append(out, src)
+	}
+	for _, x := range b.Stands {
+		src := source{Input: "from_stand_" + x.PlaceID.String(), Name: x.Place, Kind: "stand", Plants: x.Plants}
+		src.Value, src.Error = f.Get(src.Input), f.Error(src.Input)
+		if f.Get("fresh") != "" {
+			src.Value = fmt.Sprint(x.Plants)
+		}
+		out = append(out, src)
+	}
+	return out, nil
+}
+
+// prefill chooses every plant the first time, and what was chosen afterwards.
+func (s *Server) prefill(src *source, g *gridView, f form, all string) {
+	src.Value, src.Error = f.Get(src.Input), f.Error(src.Input)
+	if f.Get("fresh") != "" {
+		src.Value = all
+	}
+	g.Input = "f-" + src.Input
+	g.pick(src.Value)
+	src.Grid = g
+}
+
+func (s *Server) move(c *gin.Context) {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	f := readForm(c, w.Prefs)
+	r := site.MoveRequest{ID: f.ID("id"), Batch: id, Cause: f.Get("cause"), RampDays: f.Int("ramp", 0)}
+	if r.To, err = uuid.Parse(f.Get("to")); err != nil {
+		f.errors["to"] = "choose where they go"
+	}
+	for name := range f.values {
+		if err := readSource(f, name, &r); err != nil {
+			s.fail(c, err)
+			return
+		}
+	}
+	if f.Get("show") != "" { // the place was changed: show its ports, store nothing
+		f.values.Del("ports")
+		for k := range f.errors {
+			delete(f.errors, k)
+		}
+		s.showMove(c, http.StatusOK, f)
+		return
+	}
+	if !f.Any() {
+		s.readPorts(c, f, w, &r)
+	}
+	if !f.Any() {
+		err = site.Move(ctx, s.store, w, r)
+	}
+	if f.Any() || (err != nil && f.Refuse(err)) {
+		s.showMove(c, http.StatusUnprocessableEntity, f)
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	n := 0
+	for _, x := range r.From {
+		n += x.Plants()
+	}
+	s.say(c, fmt.Sprintf("Moved %s. Water them in.", seed.Plural(n, "plant")), r.ID)
+	c.Redirect(http.StatusSeeOther, "/places/"+r.To.String())
+}
+
+// readSource reads one input of plants to take, or of plants lost on the way.
+func readSource(f form, name string, r *site.MoveRequest) error {
+	kind, in, ok := strings.Cut(strings.TrimPrefix(name, "from_"), "_")
+	if !ok || !strings.HasPrefix(name, "from_") {
+		return nil
+	}
+	switch batch.SpotKind(kind) {
+	case batch.InStand:
+		if n := f.Int(name, 0); n > 0 {
+			r.From = append(r.From, batch.Spot{Kind: batch.InStand, In: in, N: n})
+		}
+	case batch.InCell, batch.InPort:
+		list, err := tray.ParseList(f.Get(name), 60, 60)
+		if err != nil {
+			f.errors[name] = err.Error()
+		}
+		lost, err := tray.ParseList(f.Get("lost"), 60, 60)
+		if err != nil {
+			f.errors["lost"] = err.Error()
+		}
+		gone := map[tray.Cell]bool{}
+		for _, c := range lost {
+			gone[c] = batch.SpotKind(kind) == batch.InCell
+		}
+		for _, c := range list {
+			if !gone[c] {
+				r.From = append(r.From, batch.Spot{Kind: batch.SpotKind(kind), In: in, Row: c.Row, Col: c.Col})
+			}
+		}
+		if batch.SpotKind(kind) == batch.InCell && len(r.Lost) == 0 {
+			for _, c := range lost {
+				r.Lost = append(r.Lost, batch.Spot{Kind: batch.InCell, In: in, Row: c.Row, Col: c.Col})
+			}
+		}
+	}
+	return nil
+}
+
+// readPorts reads the chosen ports, or fills from the bottom when asked to.
+func (s *Server) readPorts(c *gin.Context, f form, w who.Who, r *site.MoveRequest) {
+	p, err := site.Get(c.Request.Context(), s.store, w, r.To)
+	if err != nil || !site.HasPorts(p.Row) {
+		return
+	}
+	list := f.Get("ports")
+	if strings.TrimSpace(list) == "" && f.Get("fill") != "" {
+		g := portGrid(p, "", "pick")
+		list = g.fromTheBottom(len(r.From))
+	}
+	if r.Ports, err = tray.ParseList(list, p.Row.Tiers, p.Row.Columns); err != nil {
+		f.errors["ports"] = err.Error()
+	}
+	if len(r.Ports) != len(r.From) && f.Error("ports") == "" {
+		f.errors["ports"] = fmt.Sprintf("%s chosen for %s", seed.Plural(len(r.Ports), "port"), seed.Plural(len(r.From), "plant"))
+	}
+}
+
+type placeView struct {
+	ID, Name, Meta, Path string
+	Kind                 string
+	Grid                 *gridView
+	Standing             []placeStand
+	Trays                []trayLine
+	Tanks                []tankLine
+	Lines                []entryView
+	Bed                  *bedView
+	Nothing              string
+}
+
+func (v placeView) Title() string { return v.Name }
+
+type placeStand struct {
+	Code, Path, Crop, Says string
+	Tint                   int
+}
+
+// bedView is a bed or frame to scale, with what stands in it side by side.
+type bedView struct {
+	W, H   float64
+	BlockH float64
+	Length string
+	Blocks []bedBlock
+}
+
+type bedBlock struct {
+	X, W float64
+	Code string
+	Tint int
+	Says string
+}
+
+type placesView struct{ Places []placeLine }
+
+func (placesView) Title() string { return "Places" }
+
+type placeLine struct {
+	Name, Path, Kind, Says string
+	Standing               []placeStand
+}
+
+func kindName(k string) string {
+	for _, x := range site.Kinds {
+		if x.ID == k {
+			return x.Name
+		}
+	}
+	return k
+}
+
+func (s *Server) placesPage(c *gin.Context) {
+	ctx, w := s.me(c)
+	places, err := site.All(ctx, s.store, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var v placesView
+	for _, p := range places {
+		l := placeLine{Name: p.Row.Name, Path: "/places/" + p.Row.ID.String(), Kind: kindName(p.Row.Kind), Says: roomIn(p)}
+		if len(p.Trays) > 0 && !site.HasPorts(p.Row) {
+			l.Says = seed.Plural(len(p.Trays), "tray")
+		}
+		l.Standing = standsOf(p.Standing)
+		v.Places = append(v.Places, l)
+	}
+	s.render(c, http.StatusOK, "places", "Places", v)
+}
+
+func standsOf(list []site.Standing) (out []placeStand) {
+	for i, x := range list {
+		out = append(out, placeStand{x.Code, "/batches/" + x.Batch.String(), x.Crop.Name, seed.Plural(x.Plants, "plant"), i % 6})
+	}
+	return out
+}
+
+func (s *Server) placePage(c *gin.Context) {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	p, err := site.Get(ctx, s.store, w, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	v := placeView{ID: id.String(), Name: p.Row.Name, Kind: p.Row.Kind, Path: "/places/" + id.String()}
+	v.Standing = standsOf(p.ByBatch())
+	v.Meta = placeMeta(p.Row, w)
+	if site.HasPorts(p.Row) {
+		g := portGrid(p, "ports", "show")
+		v.Grid = &g
+	} else if p.Row.Kind == "bed" || p.Row.Kind == "frame" {
+		v.Bed = bedOf(p, w)
+	}
+	for _, t := range p.Trays {
+		v.Trays = append(v.Trays, trayLine{t.Name, "/trays/" + t.ID.String(), "", fmt.Sprintf("%d × %d, %d in use", t.Rows, t.Columns, t.Used)})
+	}
+	for _, t := range p.Tanks {
+		v.Tanks = append(v.Tanks, tankLineOf(t, nil, w.Prefs))
+	}
+	if v.Lines, err = s.linesAbout(c, w, notebookFilter("place", id)); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.render(c, http.StatusOK, "place", "Places", v)
+}
+
+func placeMeta(p db.Place, w who.Who) string {
+	m := kindName(p.Kind)
+	if site.HasPorts(p) {
+		m += fmt.Sprintf(" · %d tiers of %d ports", p.Tiers, p.Columns)
+	} else if p.LengthCm > 0 {
+		m += fmt.Sprintf(" · %s by %s", w.Prefs.Format(p.LengthCm, "cm"), w.Prefs.Format(p.WidthCm, "cm"))
+	}
+	return m + " · about " + w.Prefs.Format(p.TemperatureC, "°C")
+}
+
+func bedOf(p site.Place, w who.Who) *bedView {
+	v := &bedView{W: 640, H: 640 * p.Row.WidthCm / max(1, p.Row.LengthCm), Length: w.Prefs.Format(p.Row.LengthCm, "cm")}
+	v.H = min(240, max(90, v.H))
+	v.BlockH = v.H - 16
+	total := 0
+	list := p.ByBatch()
+	for _, x := range list {
+		total += x.Plants
+	}
+	at := 6.0
+	for i, x := range list {
+		width := (v.W - 12) * float64(x.Plants) / float64(max(total, 20))
+		v.Blocks = append(v.Blocks, bedBlock{at, width - 4, x.Code, i % 6, fmt.Sprintf("%d %s", x.Plants, strings.ToLower(x.Crop.Name))})
+		at += width
+	}
+	return v
+}

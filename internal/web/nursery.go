@@ -1,0 +1,200 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/core/tray"
+	"ulpa/internal/nursery"
+	"ulpa/internal/store/db"
+)
+
+type batchLine struct {
+	Code, Path, Crop, Variety, Where, Purpose string
+	Says, Mark                                string
+	Count                                     string
+}
+
+type trayLine struct {
+	Name, Path, Place, Says string
+}
+
+type nurseryView struct {
+	Growing, Moved []batchLine
+	Closed         []batchLine
+	Trays          []trayLine
+}
+
+func (nurseryView) Title() string { return "Nursery" }
+
+func (s *Server) nurseryPage(c *gin.Context) {
+	ctx, w := s.me(c)
+	o, err := nursery.Around(ctx, s.store, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	names := map[uuid.UUID]string{}
+	for _, p := range o.Places {
+		names[p.ID] = p.Name
+	}
+	var v nurseryView
+	for _, l := range o.Lines {
+		b := lineView(l, o.Today, names)
+		if l.InCells() > 0 {
+			v.Growing = append(v.Growing, b)
+		} else {
+			v.Moved = append(v.Moved, b)
+		}
+	}
+	for _, r := range o.Closed {
+		v.Closed = append(v.Closed, batchLine{Code: r.Code, Path: "/batches/" + r.ID.String(), Crop: cropName(r.Crop), Variety: r.Variety, Says: "closed"})
+	}
+	for _, t := range o.Trays {
+		free := t.Rows*t.Columns - t.Used
+		v.Trays = append(v.Trays, trayLine{t.Name, "/trays/" + t.ID.String(), names[t.PlaceID], fmt.Sprintf("%d × %d, %d free", t.Rows, t.Columns, free)})
+	}
+	s.render(c, http.StatusOK, "nursery", "Nursery", v)
+}
+
+func lineView(l nursery.Line, today calendar.Day, names map[uuid.UUID]string) batchLine {
+	b := batchLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: l.Crop.Name, Variety: l.Variety, Purpose: l.Purpose}
+	for i, x := range l.Where {
+		if i > 0 {
+			b.Where += ", "
+		}
+		b.Where += names[x.PlaceID]
+	}
+	switch {
+	case l.InCells() == 0:
+		b.Says, b.Mark = fmt.Sprintf("%d standing", l.State.Standing()+l.InPorts()+l.InStands()), "none"
+	case l.State.Sprouted == 0:
+		b.Says, b.Mark = fmt.Sprintf("sown %s", l.Sown.Short()), "none"
+	default:
+		b.Says, b.Mark = verdictWords(l.Verdict, today)
+	}
+	b.Count = fmt.Sprintf("%d of %d up", l.State.Sprouted, l.State.Sown)
+	return b
+}
+
+type sowView struct {
+	Form   form
+	Lots   []db.ListLotsRow
+	Trays  []db.ListTraysRow
+	Answer *answerView
+	Tray   *gridView
+	Own    []string // refusals without a field
+}
+
+func (sowView) Title() string { return "Sow" }
+
+type optionView struct {
+	Seeds, Cells, Total, Trays int
+	Chance, Expect, Thinned    string
+	Best, Reached, Enough      bool
+}
+
+type answerView struct {
+	Big, Because, Lot string
+	Warn              string
+	Options           []optionView
+	Steps             []stepView
+	Best              int
+	BestCells         int
+}
+
+func (s *Server) sowPage(c *gin.Context) {
+	_, w := s.me(c)
+	f := blankForm(w.Prefs, "lot", c.Query("lot"), "wanted", c.Query("wanted"), "tray", c.Query("tray"), "confidence", "90")
+	s.showSow(c, http.StatusOK, f)
+}
+
+// sowAnswer is asked again whenever a field changes: the sum and the tray.
+func (s *Server) sowAnswer(c *gin.Context) {
+	_, w := s.me(c)
+	f := readForm(c, w.Prefs)
+	s.showSow(c, http.StatusOK, f)
+}
+
+func (s *Server) showSow(c *gin.Context, status int, f form) {
+	ctx, w := s.me(c)
+	shelf, err := nursery.GetShelf(ctx, s.store, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	v := sowView{Form: f, Lots: shelf.Lots, Trays: shelf.Trays}
+	cells := 24
+	if id, err := uuid.Parse(f.Get("tray")); err == nil {
+		t, err := nursery.GetTray(ctx, s.store, w, id)
+		if err == nil {
+			g := pickGrid(t, f.Get("cells"))
+			v.Tray, cells = &g, t.Row.Rows*t.Row.Columns
+		}
+	}
+	if lot, err := uuid.Parse(f.Get("lot")); err == nil && f.Text("wanted") != "" {
+		wanted := f.Int("wanted", 0)
+		share := f.Int("confidence", 90)
+		a, err := nursery.HowMuch(ctx, s.store, w, nursery.SowQuestion{Lot: lot, Wanted: wanted, Confidence: float64(share) / 100, CellsPerTray: cells})
+		switch {
+		case err == nil:
+			v.Answer = answerOf(a, w.Prefs)
+			if f.Get("seeds") == "" && v.Answer.Best > 0 {
+				f.values.Set("seeds", strconv.Itoa(v.Answer.Best))
+			}
+		case f.Refuse(err):
+			if m := f.errors["plants_wanted"]; m != "" {
+				f.errors["wanted"] = m
+			}
+		default:
+			s.fail(c, err)
+			return
+		}
+	}
+	v.Own = f.Rest("lot", "wanted", "confidence", "tray", "cells", "seeds", "ready_by", "purpose", "plants_wanted")
+	s.render(c, status, "sow", "Nursery", v)
+}
+
+func (s *Server) sow(c *gin.Context) {
+	ctx, w := s.me(c)
+	f := readForm(c, w.Prefs)
+	r := nursery.SowRequest{ID: f.ID("id"), Lot: f.ID("lot"), Tray: f.ID("tray"), Wanted: f.Int("wanted", 0), SeedsPerCell: f.Int("seeds", 0), Purpose: f.Text("purpose")}
+	if f.Error("lot") != "" {
+		f.errors["lot"] = "choose a seed lot"
+	}
+	if f.Error("tray") != "" {
+		f.errors["tray"] = "choose a tray"
+	}
+	if s := f.Text("ready_by"); s != "" {
+		d, err := calendar.ParseDay(s)
+		if err != nil {
+			f.errors["ready_by"] = err.Error()
+		}
+		r.ReadyBy = &d
+	}
+	cells, err := tray.ParseList(f.Get("cells"), 40, 40)
+	if err != nil {
+		f.errors["cells"] = err.Error()
+	}
+	r.Cells = cells
+	if f.Any() {
+		s.showSow(c, http.StatusUnprocessableEntity, f)
+		return
+	}
+	sown, err := nursery.Sow(ctx, s.store, w, r)
+	if err != nil {
+		if f.Refuse(err) {
+			s.showSow(c, http.StatusUnprocessableEntity, f)
+			return
+		}
+		s.fail(c, err)
+		return
+	}
+	s.say(c, fmt.Sprintf("Sown. Write %s on the stick now: seedlings without a label cannot be told apart.", sown.Code), uuid.Nil)
+	c.Redirect(http.StatusSeeOther, "/batches/"+sown.Batch.String())
+}

@@ -1,0 +1,301 @@
+package web
+
+import (
+	"fmt"
+	"math"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	core "ulpa/core/round"
+	"ulpa/core/seed"
+	"ulpa/core/unit"
+	"ulpa/internal/notebook"
+	"ulpa/internal/round"
+)
+
+// taskView is a task as it is shown, with the page where it is done.
+type taskView struct {
+	core.Task
+	Path, Do string
+	Place    string
+}
+
+type doneView struct {
+	Entry, Says, Person, At string
+	Skip, Mine              bool
+}
+
+type stopView struct {
+	core.Stop
+	Path    string
+	Now     string // the most urgent word, "" when nothing is due
+	Tasks   []taskView
+	Done    []doneView
+	Summary string
+}
+
+type nightView struct {
+	Day, Low               string
+	X, Top, Bottom, LabelY float64
+	Frost                  bool
+}
+
+type readyView struct {
+	Code, Path, Says string
+}
+
+type roundView struct {
+	Day, Lead     string
+	Stop          *stopView
+	Number, Count int
+	Next          *stopView
+	Then          []stopView
+	Away          string
+	AwayTasks     []awayView
+	Nights        []nightView
+	Zero          float64
+	Freezing      string
+	Ready         []readyView
+	AllDone       bool
+	PrintStops    []stopView
+	PeriodMinutes int
+	Minutes       int
+}
+
+type awayView struct{ Word, Mark, Says, Path string }
+
+func (v roundView) Title() string { return v.Day + "’s round" }
+
+func (s *Server) roundPage(c *gin.Context) {
+	ctx, w := s.me(c)
+	walk, err := round.Today(ctx, s.store, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Set("walk", walk)
+	v := roundView{Day: walk.Today.Weekday().String(), PeriodMinutes: w.Period, Minutes: walk.Minutes()}
+	var stops []stopView
+	due := 0
+	for _, x := range walk.Stops {
+		st := stopOf(x, walk, w.Name, func(d round.Done) string { return clock(d.At, w) })
+		if len(x.Tasks) > 0 {
+			due++
+		}
+		stops = append(stops, st)
+	}
+	v.PrintStops = stops
+	v.choose(stops, c.Query("stop"))
+	v.Lead = leadSentence(due, len(stops), v.Minutes, w.Period)
+	v.AllDone = due == 0
+	v.away(walk, stops)
+	v.nights(walk, w.Prefs)
+	for _, l := range walk.Lines {
+		switch {
+		case l.State.Sprouted == 0 || l.InCells() == 0:
+		case l.Verdict.Word == "ready":
+			v.Ready = append(v.Ready, readyView{l.Code, "/batches/" + l.ID.String(), fmt.Sprintf("ready, %s left", seed.Plural(l.Verdict.DaysLeft(walk.Today), "day"))})
+		case l.Verdict.Word == "late":
+			v.Ready = append(v.Ready, readyView{l.Code, "/batches/" + l.ID.String(), fmt.Sprintf("late by %s", seed.Plural(-l.Verdict.DaysLeft(walk.Today), "day"))})
+		default:
+			v.Ready = append(v.Ready, readyView{l.Code, "/batches/" + l.ID.String(), "about " + l.Verdict.About.Short()})
+		}
+	}
+	s.render(c, http.StatusOK, "round", "Round", v)
+}
+
+func leadSentence(due, stops, minutes, period int) string {
+	if due == 0 {
+		return "Nothing is due anywhere. A good day to look at what grows."
+	}
+	s := fmt.Sprintf("%d of %d places need somebody. %d minutes", due, stops, minutes)
+	if minutes <= period {
+		return fmt.Sprintf("%s, and this period has %d.", s, period)
+	}
+	return fmt.Sprintf("%s in all; this period has %d. What cannot wait comes first.", s, period)
+}
+
+func stopOf(x core.Stop, walk round.Walk, me string, at func(round.Done) string) stopView {
+	st := stopView{Stop: x, Path: "/?stop=" + x.Place}
+	for _, t := range x.Tasks {
+		tv := taskView{Task: t, Place: x.Place}
+		switch t.Kind {
+		case "count":
+			tv.Path, tv.Do = "/trays/"+t.Tray, "Count"
+		case "look", "set_out", "harvest":
+			tv.Path, tv.Do = "/batches/"+t.Batch, "Open"
+		case "move":
+			tv.Path, tv.Do = "/batches/"+t.Batch+"/move", "Move"
+		case "reading", "treat", "fill":
+			tv.Path, tv.Do = "/solution/"+t.Tank, "Open"
+		}
+		st.Tasks = append(st.Tasks, tv)
+	}
+	if u, ok := x.Urgency(); ok {
+		st.Now = u.Word()
+		st.Summary = x.Tasks[0].What()
+		if n := len(x.Tasks); n > 1 {
+			st.Summary += fmt.Sprintf(", and %d more", n-1)
+		}
+	}
+	for _, d := range walk.Done[x.Place] {
+		st.Done = append(st.Done, doneView{d.Entry.String(), d.Says, d.Person, at(d), d.Skip, d.Person == me})
+	}
+	return st
+}
+
+// choose picks the stop that was asked for, or the first where something is due now or today.
+func (v *roundView) choose(stops []stopView, asked string) {
+	at := -1
+	for i, st := range stops {
+		if st.Place == asked {
+			at = i
+		}
+	}
+	for _, word := range []string{"now", "today", "soon"} {
+		for i := 0; i < len(stops) && at < 0; i++ {
+			if stops[i].Now == word {
+				at = i
+			}
+		}
+	}
+	if at < 0 {
+		return
+	}
+	for i, st := range stops {
+		if st.Now == "" && i != at {
+			continue
+		}
+		v.Count++
+		if i < at {
+			continue
+		}
+		if i == at {
+			v.Number = v.Count
+			continue
+		}
+		v.Then = append(v.Then, st)
+	}
+	for i := range at {
+		if stops[i].Now != "" {
+			v.Then = append(v.Then, stops[i])
+		}
+	}
+	v.Stop = &stops[at]
+	if len(v.Then) > 0 {
+		v.Next = &v.Then[0]
+	}
+}
+
+// away says what will not last until somebody is back.
+func (v *roundView) away(walk round.Walk, stops []stopView) {
+	if walk.DaysAway < 2 {
+		return
+	}
+	n := 0
+	for _, st := range stops {
+		for _, t := range st.Tasks {
+			if t.Kind != "fill" && (t.Kind != "harden" || !strings.HasPrefix(t.Before, "Bring")) {
+				continue
+			}
+			n++
+			word := "low"
+			if t.Kind == "harden" {
+				word = "cold"
+			}
+			v.AwayTasks = append(v.AwayTasks, awayView{word, t.Urgency.Word(), t.What(), t.Path})
+		}
+	}
+	v.Away = fmt.Sprintf("Nobody is here from %s evening to %s.", walk.From.Short(), walk.Back.Short())
+	switch n {
+	case 0:
+		v.Away += " Everything will last."
+	case 1:
+		v.Away += " One thing will not last."
+	default:
+		v.Away += fmt.Sprintf(" %d things will not last.", n)
+	}
+}
+
+func (v *roundView) nights(walk round.Walk, p unit.Prefs) {
+	if len(walk.Nights) == 0 {
+		return
+	}
+	low, high := 0.0, 0.0
+	for _, n := range walk.Nights {
+		low, high = math.Min(low, n.MinC), math.Max(high, n.MinC)
+	}
+	scale := 52 / math.Max(4, high-low)
+	v.Zero = 20 + high*scale
+	v.Freezing = p.Format(0, unit.Celsius)
+	for i, n := range walk.Nights {
+		y := 20 + (high-n.MinC)*scale
+		x := nightView{Day: n.Day.Weekday().String()[:3], Low: p.Figure(n.MinC, unit.Celsius), X: 22 + 39*float64(i), Frost: n.MinC <= 0}
+		x.Top, x.Bottom = math.Min(y, v.Zero), math.Max(y, v.Zero)
+		x.LabelY = y - 5
+		if n.MinC < 0 {
+			x.LabelY = y + 15
+		}
+		v.Nights = append(v.Nights, x)
+	}
+}
+
+func (s *Server) tick(c *gin.Context) {
+	ctx, w := s.me(c)
+	f := readForm(c, w.Prefs)
+	r := round.TickRequest{ID: f.ID("id"), Task: f.Get("task"), What: f.Get("what"), Place: f.ID("place"), Skip: f.Get("skip") != ""}
+	if err := round.Tick(ctx, s.store, w, r); err != nil {
+		s.fail(c, err)
+		return
+	}
+	word := "Done: "
+	if r.Skip {
+		word = "Not today: "
+	}
+	s.say(c, word+r.What, r.ID)
+	c.Redirect(http.StatusSeeOther, "/?stop="+r.Place.String())
+}
+
+// walkMarks is the strip of places that stands beside every page.
+func walkMarks(walk round.Walk, at *url.URL) []walkMark {
+	here := at.Query().Get("stop")
+	var out []walkMark
+	for _, st := range walk.Stops {
+		m := walkMark{Name: st.Name, Path: "/?stop=" + st.Place, Says: "nothing today", Mark: "none", Here: at.Path == "/" && here == st.Place}
+		if u, ok := st.Urgency(); ok {
+			m.Mark = u.Word()
+			m.Says = st.Tasks[0].What()
+			if n := len(st.Tasks); n > 1 {
+				m.Says = fmt.Sprintf("%d to do", n)
+			}
+		} else if len(walk.Done[st.Place]) > 0 {
+			m.Mark, m.Says = "done", "all done"
+		}
+		if at.Path == "/places/"+st.Place {
+			m.Here = true
+		}
+		out = append(out, m)
+	}
+	return out
+}
+
+// undo takes an entry back and returns to the page it was undone from.
+func (s *Server) undo(c *gin.Context) {
+	ctx, w := s.me(c)
+	f := readForm(c, w.Prefs)
+	entry, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	if err := notebook.Undo(ctx, s.store, w, f.ID("id"), entry); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.say(c, "Taken back. The notebook keeps both.", uuid.Nil)
+	c.Redirect(http.StatusSeeOther, localPath(f.Get("back")))
+}

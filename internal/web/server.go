@@ -1,0 +1,190 @@
+// Package web is the face: routes, middleware, and a handler for each page
+// that asks a verb and fills a view model.
+package web
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"log/slog"
+	"net/http"
+	"time"
+
+	"github.com/alexedwards/scs/v2"
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/field"
+	"ulpa/internal/store"
+	"ulpa/internal/who"
+)
+
+// Config is what the face needs to know.
+type Config struct {
+	Store  *store.Store
+	Log    *slog.Logger
+	Secure bool   // cookies only over HTTPS
+	Notice string // one line above every page: the demo says what day it is
+}
+
+// Server answers requests.
+type Server struct {
+	store    *store.Store
+	log      *slog.Logger
+	sessions *scs.SessionManager
+	views    *views
+	assets   *assets
+	notice   string
+}
+
+// maxBody bounds what a form may send; the import of a file has its own bound.
+const maxBody = 1 << 20
+
+// New makes the handler for everything the application serves.
+func New(cfg Config) (http.Handler, error) {
+	assets, err := loadAssets()
+	if err != nil {
+		return nil, err
+	}
+	views, err := loadViews(assets)
+	if err != nil {
+		return nil, err
+	}
+	sessions := scs.New()
+	sessions.Store = cfg.Store.Sessions()
+	sessions.Lifetime = 12 * time.Hour
+	sessions.IdleTimeout = 4 * time.Hour
+	sessions.Cookie.Name = "ulpa"
+	sessions.Cookie.HttpOnly = true
+	sessions.Cookie.SameSite = http.SameSiteLaxMode
+	sessions.Cookie.Secure = cfg.Secure
+	s := &Server{store: cfg.Store, log: cfg.Log, sessions: sessions, views: views, assets: assets, notice: cfg.Notice}
+	sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) {
+		s.log.Error("session", "error", err)
+		http.Error(w, "Ulpa cannot reach its database just now. Nothing you typed is lost; try again in a moment.", http.StatusServiceUnavailable)
+	}
+	gin.SetMode(gin.ReleaseMode)
+	g := gin.New()
+	g.HandleMethodNotAllowed = true
+	g.MaxMultipartMemory = 8 << 20
+	g.Use(s.observe, s.protect)
+	s.routes(g)
+	return http.NewCrossOriginProtection().Handler(sessions.LoadAndSave(g)), nil
+}
+
+func (s *Server) routes(g *gin.Engine) {
+	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
+	g.GET("/readyz", func(c *gin.Context) {
+		if err := s.store.Ping(c.Request.Context()); err != nil {
+			c.String(http.StatusServiceUnavailable, "the database does not answer\n")
+			return
+		}
+		c.String(http.StatusOK, "ready\n")
+	})
+	g.GET("/static/*file", s.assets.serve)
+	g.GET("/sign-in", s.signInPage)
+	g.POST("/sign-in", s.signIn)
+	g.POST("/sign-in/crew", s.signInCrew)
+
+	in := g.Group("/", s.signedIn)
+	in.POST("/sign-out", s.signOut)
+	in.POST("/units", s.setUnits)
+	in.GET("/", s.roundPage)
+	in.POST("/round/tick", s.tick)
+	in.GET("/nursery", s.nurseryPage)
+	in.GET("/sow", s.sowPage)
+	in.POST("/sow/answer", s.sowAnswer)
+	in.POST("/sow", s.sow)
+	in.GET("/trays/:id", s.trayPage)
+	in.POST("/trays/:id/count", s.count)
+	in.GET("/batches/:id", s.batchPage)
+	in.POST("/batches/:id/look", s.look)
+	in.POST("/batches/:id/lose", s.lose)
+	in.POST("/batches/:id/close", s.closeBatch)
+	in.POST("/batches/:id/harvest", s.harvest)
+	in.POST("/batches/:id/rule", s.setRule)
+	in.GET("/batches/:id/move", s.movePage)
+	in.POST("/batches/:id/move", s.move)
+	in.GET("/places", s.placesPage)
+	in.GET("/places/:id", s.placePage)
+	in.GET("/solution", s.solutionPage)
+	in.GET("/solution/:id", s.tankPage)
+	in.POST("/solution/:id/read", s.readTank)
+	in.POST("/solution/:id/treat", s.treatTank)
+	in.GET("/import", s.importPage)
+	in.POST("/import", s.importExamine)
+	in.POST("/import/:id/confirm", s.importConfirm)
+	in.GET("/harvest", s.harvestPage)
+	in.GET("/notebook", s.notebookPage)
+	in.GET("/notebook.csv", s.notebookCSV)
+	in.POST("/notebook", s.addNote)
+	in.POST("/entries/:id/undo", s.undo)
+	in.GET("/entries/:id/correct", s.correctPage)
+	in.POST("/entries/:id/correct", s.correct)
+	in.GET("/settings", s.settingsPage)
+	in.POST("/settings/:what", s.settingsSave)
+	g.NoRoute(s.signedIn, func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
+	g.NoMethod(s.signedIn, func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
+}
+
+const requestID = "request"
+
+// observe gives each request an id, logs it, and turns a panic into a page.
+func (s *Server) observe(c *gin.Context) {
+	started := time.Now()
+	id := rand.Text()[:12]
+	c.Set(requestID, id)
+	c.Header("X-Request-Id", id)
+	defer func() {
+		if p := recover(); p != nil {
+			s.log.Error("panic", "request", id, "what", p, "path", c.Request.URL.Path)
+			if !c.Writer.Written() {
+				s.fail(c, errors.New("panic"))
+			}
+			c.Abort()
+		}
+		s.log.Info("request", "request", id, "method", c.Request.Method, "path", c.Request.URL.Path,
+			"status", c.Writer.Status(), "bytes", c.Writer.Size(), "ms", float64(time.Since(started).Microseconds())/1000)
+	}()
+	c.Next()
+}
+
+// protect sets the headers that keep a page to itself, and bounds the body.
+func (s *Server) protect(c *gin.Context) {
+	h := c.Writer.Header()
+	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'")
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "same-origin")
+	h.Set("Cache-Control", "no-store")
+	limit := int64(maxBody)
+	if c.Request.URL.Path == "/import" {
+		limit = importBody
+	}
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
+	c.Next()
+}
+
+// fail answers an error with a page that says what it means.
+func (s *Server) fail(c *gin.Context, err error) {
+	status, title, says := http.StatusInternalServerError, "Something went wrong here", "Nothing has been stored. Go back and try once more; if it stays, tell whoever looks after Ulpa this number: "+c.GetString(requestID)
+	var refused field.Errors
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		status, title, says = http.StatusNotFound, "There is nothing here", "It may have been closed, or the address is mistyped."
+	case errors.Is(err, who.ErrNotAllowed):
+		status, title, says = http.StatusForbidden, "This needs a member of staff", "A crew counts, reads, moves and notes. Acid, alkali, sowing, closing and settings are for adults."
+	case errors.As(err, &refused):
+		status, title, says = http.StatusUnprocessableEntity, "That cannot be done", refused[0].Message
+	case errors.Is(err, context.Canceled):
+		c.AbortWithStatus(499)
+		return
+	case s.store.Ping(c.Request.Context()) != nil:
+		status, title, says = http.StatusServiceUnavailable, "The database does not answer", "Nothing you typed is lost: it is still in the form. Try again in a moment."
+	}
+	if status >= 500 {
+		s.log.Error("answer", "request", c.GetString(requestID), "error", err)
+	}
+	s.render(c, status, "message", "", messageView{title, says})
+	c.Abort()
+}
+
+type messageView struct{ Heading, Says string }

@@ -1,0 +1,181 @@
+package web
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/unit"
+	"ulpa/internal/people"
+	"ulpa/internal/store"
+	"ulpa/internal/who"
+)
+
+// signedIn lets a request on when somebody is signed in, and otherwise shows
+// the way to the sign-in page.
+func (s *Server) signedIn(c *gin.Context) {
+	ctx := c.Request.Context()
+	school, err1 := uuid.Parse(s.sessions.GetString(ctx, "school"))
+	person, err2 := uuid.Parse(s.sessions.GetString(ctx, "person"))
+	if err1 != nil || err2 != nil {
+		c.Redirect(http.StatusSeeOther, "/sign-in")
+		c.Abort()
+		return
+	}
+	w, err := people.Load(ctx, s.store, school, person)
+	if errors.Is(err, store.ErrNotFound) {
+		_ = s.sessions.Destroy(ctx)
+		c.Redirect(http.StatusSeeOther, "/sign-in")
+		c.Abort()
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Set("who", w)
+}
+
+func (s *Server) who(c *gin.Context) (who.Who, bool) {
+	w, ok := c.Get("who")
+	if !ok {
+		return who.Who{}, false
+	}
+	return w.(who.Who), true
+}
+
+// me is the person signed in; only for handlers behind signedIn.
+func (s *Server) me(c *gin.Context) (context.Context, who.Who) {
+	w, _ := s.who(c)
+	return c.Request.Context(), w
+}
+
+// say leaves a sentence for the next page, with an entry that can be taken back.
+func (s *Server) say(c *gin.Context, sentence string, undo uuid.UUID) {
+	ctx := c.Request.Context()
+	s.sessions.Put(ctx, "flash", sentence)
+	if undo != uuid.Nil {
+		s.sessions.Put(ctx, "undo", undo.String())
+	}
+}
+
+type signInView struct {
+	Form   form
+	Crews  []store.SignIn
+	School string
+	Chosen string
+}
+
+func (signInView) Title() string { return "Sign in" }
+
+// tabletCookie remembers which school a shared tablet belongs to.
+const tabletCookie = "ulpa-school"
+
+func (s *Server) signInPage(c *gin.Context) {
+	v := signInView{Form: blankForm(unit.Prefs{})}
+	s.signInWith(c, http.StatusOK, v)
+}
+
+func (s *Server) signInWith(c *gin.Context, status int, v signInView) {
+	slug := strings.ToLower(strings.TrimSpace(c.Query("school")))
+	if slug == "" {
+		slug, _ = c.Cookie(tabletCookie)
+	}
+	if slug != "" {
+		crews, err := s.store.SignInCrews(c.Request.Context(), slug)
+		if err != nil {
+			s.fail(c, err)
+			return
+		}
+		if len(crews) > 0 {
+			v.School, v.Crews = slug, crews
+			http.SetCookie(c.Writer, &http.Cookie{Name: tabletCookie, Value: slug, Path: "/sign-in", MaxAge: 365 * 24 * 3600, HttpOnly: true, Secure: s.sessions.Cookie.Secure, SameSite: http.SameSiteLaxMode})
+		} else {
+			v.Form.errors["school"] = "no school with crews has this short name; ask your coordinator"
+		}
+	}
+	s.render(c, status, "signin", "", v)
+}
+
+func (s *Server) signIn(c *gin.Context) {
+	f := readForm(c, unit.Prefs{})
+	w, err := people.SignIn(c.Request.Context(), s.store, f.Get("login"), f.Get("password"))
+	if err != nil {
+		s.signInFailed(c, signInView{Form: f}, "password", err)
+		return
+	}
+	s.enter(c, w)
+}
+
+func (s *Server) signInCrew(c *gin.Context) {
+	f := readForm(c, unit.Prefs{})
+	crew, _ := uuid.Parse(f.Get("crew"))
+	school := f.Text("school")
+	w, err := people.SignInCrew(c.Request.Context(), s.store, school, crew, f.Get("pin"))
+	if err != nil {
+		s.signInFailed(c, signInView{Form: f, Chosen: f.Get("crew")}, "pin", err)
+		return
+	}
+	s.enter(c, w)
+}
+
+func (s *Server) signInFailed(c *gin.Context, v signInView, name string, err error) {
+	status := http.StatusUnprocessableEntity
+	var soon people.TooSoon
+	switch {
+	case errors.As(err, &soon):
+		status = http.StatusTooManyRequests
+	case !errors.Is(err, people.ErrWrong):
+		s.fail(c, err)
+		return
+	}
+	v.Form.errors[name] = err.Error()
+	s.signInWith(c, status, v)
+}
+
+// enter begins a session under a new token, so that one known before is worthless.
+func (s *Server) enter(c *gin.Context, w who.Who) {
+	ctx := c.Request.Context()
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.sessions.Put(ctx, "school", w.School.String())
+	s.sessions.Put(ctx, "person", w.Person.String())
+	c.Redirect(http.StatusSeeOther, "/")
+}
+
+func (s *Server) signOut(c *gin.Context) {
+	if err := s.sessions.Destroy(c.Request.Context()); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, "/sign-in")
+}
+
+// setUnits chooses how this person reads figures, and returns to the page they came from.
+func (s *Server) setUnits(c *gin.Context) {
+	ctx, w := s.me(c)
+	f := readForm(c, w.Prefs)
+	if err := people.SetUnits(ctx, s.store, w, unit.Parse(f.Get("system"), f.Get("scale"))); err != nil {
+		s.fail(c, err)
+		return
+	}
+	c.Redirect(http.StatusSeeOther, localPath(f.Get("back")))
+}
+
+// localPath is a path on this server, or the round.
+func localPath(p string) string {
+	if !strings.HasPrefix(p, "/") || strings.HasPrefix(p, "//") || strings.Contains(p, `\`) {
+		return "/"
+	}
+	return p
+}
+
+// clock is the time of day at the school.
+func clock(t time.Time, w who.Who) string { return t.In(w.Zone).Format("15:04") }

@@ -1,0 +1,261 @@
+package web
+
+import (
+	"errors"
+	"io"
+	"net/http"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/core/crop"
+	"ulpa/core/seed"
+	core "ulpa/core/solution"
+	"ulpa/core/unit"
+	"ulpa/internal/nursery"
+	"ulpa/internal/people"
+	"ulpa/internal/season"
+	"ulpa/internal/site"
+	"ulpa/internal/solution"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+type settingsView struct {
+	Form     form
+	Which    string
+	School   db.School
+	People   []db.Person
+	Places   []db.Place
+	Closures []db.Closure
+	Crops    []crop.Crop
+	Kinds    []struct{ ID, Name string }
+	Agents   []core.Agent
+	Rest     []string
+}
+
+func (settingsView) Title() string { return "Settings" }
+
+// F is the form of a section: what was typed when it was refused, else blank.
+func (v settingsView) F(which string) form {
+	if which == v.Which {
+		return v.Form
+	}
+	return blankForm(v.Form.prefs)
+}
+
+func (s *Server) settingsPage(c *gin.Context) {
+	_, w := s.me(c)
+	s.showSettings(c, http.StatusOK, "", blankForm(w.Prefs))
+}
+
+func (s *Server) showSettings(c *gin.Context, status int, which string, f form) {
+	ctx, w := s.me(c)
+	if err := w.Must(who.Settings); err != nil {
+		s.fail(c, err)
+		return
+	}
+	v := settingsView{Form: f, Which: which, Crops: crop.All(), Kinds: site.Kinds}
+	err := s.store.InSchool(ctx, w, func(tx *store.Tx) (err error) {
+		if v.School, err = tx.GetSchool(ctx); err != nil {
+			return err
+		}
+		if v.People, err = tx.ListPeople(ctx); err != nil {
+			return err
+		}
+		if v.Places, err = tx.ListPlaces(ctx); err != nil {
+			return err
+		}
+		v.Closures, err = tx.ListClosures(ctx)
+		return err
+	})
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.render(c, status, "settings", "", v)
+}
+
+// settingsSave is one handler for the short forms of the settings page.
+func (s *Server) settingsSave(c *gin.Context) {
+	ctx, w := s.me(c)
+	f := readForm(c, w.Prefs)
+	id, err := uuid.NewV7()
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var do func() error
+	which := c.Param("what")
+	switch which {
+	case "units":
+		do = func() error {
+			return people.SetSchoolUnits(ctx, s.store, w, unit.Parse(f.Get("system"), f.Get("scale")))
+		}
+	case "people":
+		do = func() error {
+			_, err := people.Add(ctx, s.store, w, people.NewPerson{Kind: who.Kind(f.Get("kind")), Name: f.Get("name"), Login: f.Get("login"), Secret: f.Get("secret")})
+			return err
+		}
+	case "closures":
+		from, err1 := calendar.ParseDay(f.Get("from"))
+		to, err2 := calendar.ParseDay(f.Get("to"))
+		if err1 != nil {
+			f.errors["from"] = err1.Error()
+		}
+		if err2 != nil {
+			f.errors["to"] = err2.Error()
+		}
+		do = func() error {
+			return season.Close(ctx, s.store, w, calendar.Closure{From: from, To: to, Name: f.Text("name")})
+		}
+	case "places":
+		p := db.AddPlaceParams{ID: id, Name: f.Get("name"), Kind: f.Get("kind"), WalkOrder: f.Int("order", 99), Tiers: f.Int("tiers", 0), Columns: f.Int("columns", 0),
+			LengthCm: f.Amount("length", unit.Centimetre), WidthCm: f.Amount("width", unit.Centimetre), TemperatureC: 18}
+		if t := f.Number("temperature", unit.Celsius); t != nil {
+			p.TemperatureC = *t
+		}
+		do = func() error { return site.AddPlace(ctx, s.store, w, p) }
+	case "trays":
+		t := db.AddTrayParams{ID: id, Name: f.Get("name"), PlaceID: f.ID("place"), Rows: f.Int("rows", 0), Columns: f.Int("columns", 0), CellMl: f.Amount("cell", unit.Millilitre)}
+		do = func() error { return site.AddTray(ctx, s.store, w, t) }
+	case "lots":
+		n := lotOf(f, id)
+		do = func() error { return nursery.AddLot(ctx, s.store, w, n) }
+	case "tanks":
+		n := tankOfForm(f, id)
+		do = func() error { return site.AddTank(ctx, s.store, w, n) }
+	case "nights":
+		day, err := calendar.ParseDay(f.Get("day"))
+		if err != nil {
+			f.errors["day"] = err.Error()
+		}
+		low := f.Number("min", unit.Celsius)
+		if low == nil && f.Error("min") == "" {
+			f.errors["min"] = "takes the low that is forecast"
+		}
+		do = func() error { return season.PutNight(ctx, s.store, w, season.Night{Day: day, MinC: *low}) }
+	default:
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	if !f.Any() {
+		err = do()
+	}
+	if f.Any() || (err != nil && f.Refuse(err)) {
+		s.showSettings(c, http.StatusUnprocessableEntity, which, f)
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.say(c, "Kept.", uuid.Nil)
+	c.Redirect(http.StatusSeeOther, "/settings#"+which)
+}
+
+func lotOf(f form, id uuid.UUID) nursery.NewLot {
+	n := nursery.NewLot{ID: id, Crop: f.Get("crop"), Variety: f.Get("variety"), Name: f.Get("name"), Packed: f.Int("packed", 0)}
+	if v := f.Number("label", ""); v != nil {
+		share := *v / 100
+		n.Label = &share
+	}
+	for name, to := range map[string]**int{"tested": &n.Tested, "sprouted": &n.Came, "seeds": &n.Seeds} {
+		if f.Text(name) != "" {
+			v := f.Int(name, 0)
+			*to = &v
+		}
+	}
+	return n
+}
+
+func tankOfForm(f form, id uuid.UUID) site.NewTank {
+	litres := func(name string) float64 { return f.Amount(name, unit.Litre) }
+	ms := func(name string) float64 { return f.Amount(name, unit.MS) }
+	return site.NewTank{ID: id, Place: f.ID("place"), Name: f.Get("name"), Spec: core.Spec{
+		CapacityL: litres("capacity"), FillToL: litres("fill"), DryBelowL: litres("dry"), UseLPerDay: litres("use"), Passive: f.Get("passive") != "",
+		PHLow: f.Amount("ph_low", ""), PHTarget: f.Amount("ph", ""), PHHigh: f.Amount("ph_high", ""),
+		ECLow: ms("ec_low"), ECTarget: ms("ec"), ECHigh: ms("ec_high"), WaterEC: ms("water_ec"), WaterAlkalinity: f.Amount("alkalinity", ""),
+		PhosphorusMgL: 30, StockRise: ms("stock"), StockName: "stock A and B", ReadEveryDays: f.Int("every", 3),
+		Acid: core.Product{Agent: core.Agent(f.Get("acid")), StrengthPercent: f.Amount("strength", ""), DensityGML: f.Amount("density", "")},
+		Base: core.Product{Agent: core.PotassiumBicarbonate, StrengthPercent: 99},
+	}}
+}
+
+type importView struct {
+	Preview *solution.Preview
+	Series  []seriesView
+	Rest    []string
+}
+
+type seriesView struct{ Name, Unit, Rows, Span, Says string }
+
+func (importView) Title() string { return "Readings from a file" }
+
+// importBody bounds a posted file with its form around it.
+const importBody = solution.MaxFile + 1<<16
+
+func (s *Server) importPage(c *gin.Context) {
+	s.render(c, http.StatusOK, "import", "Solution", importView{})
+}
+
+func (s *Server) importExamine(c *gin.Context) {
+	ctx, w := s.me(c)
+	file, head, err := c.Request.FormFile("file")
+	if err != nil {
+		says := "choose a file"
+		var large *http.MaxBytesError
+		if errors.As(err, &large) {
+			says = "is larger than 64 MB; split it"
+		}
+		s.render(c, http.StatusUnprocessableEntity, "import", "Solution", importView{Rest: []string{says}})
+		return
+	}
+	defer file.Close()
+	body, err := io.ReadAll(file)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	p, err := solution.Examine(ctx, s.store, w, head.Filename, body)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	v := importView{Preview: &p}
+	for _, x := range p.Series {
+		says := "known"
+		if x.New {
+			says = "new, belongs to no tank"
+			if x.Tank != "" {
+				says = "new, belongs to " + x.Tank
+			}
+		}
+		day := func(t time.Time) string { return w.Day(t).Short() }
+		v.Series = append(v.Series, seriesView{x.Name, x.Unit, seed.Plural(x.Rows, "reading"), day(x.From) + " to " + day(x.To), says})
+	}
+	status := http.StatusOK
+	if len(p.Problems) > 0 {
+		status = http.StatusUnprocessableEntity
+	}
+	s.render(c, status, "import", "Solution", v)
+}
+
+func (s *Server) importConfirm(c *gin.Context) {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	done, err := solution.Confirm(ctx, s.store, w, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.say(c, done.Say("the file")+".", uuid.Nil)
+	c.Redirect(http.StatusSeeOther, "/solution")
+}

@@ -1,0 +1,59 @@
+package web
+
+import (
+	"fmt"
+	"strconv"
+
+	"ulpa/core/calendar"
+	"ulpa/core/ready"
+	"ulpa/core/seed"
+	"ulpa/core/unit"
+	"ulpa/core/working"
+	"ulpa/internal/nursery"
+)
+
+// stepView is a line of working as it is read.
+type stepView struct{ Name, Formula, Value, Source string }
+
+func stepsOf(steps []working.Step, p unit.Prefs) (out []stepView) {
+	for _, x := range steps {
+		out = append(out, stepView{x.Name, x.Formula, p.Format(x.Value, x.Unit), x.Source})
+	}
+	return out
+}
+
+func percent(share float64) string { return strconv.FormatFloat(100*share, 'f', 0, 64) + " %" }
+
+// verdictWords says a verdict, and the mark that goes with it.
+func verdictWords(v ready.Verdict, today calendar.Day) (says, mark string) {
+	switch v.Word {
+	case ready.Ready:
+		return fmt.Sprintf("ready, %s left", seed.Plural(v.DaysLeft(today), "day")), "today"
+	case ready.Late:
+		return fmt.Sprintf("late by %s", seed.Plural(-v.DaysLeft(today), "day")), "now"
+	}
+	return "ready about " + v.About.Short(), "none"
+}
+
+func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {
+	v := &answerView{Because: a.Rate.Because, Best: a.Rate.Recommended, Steps: stepsOf(a.Rate.Steps, p)}
+	v.Lot = fmt.Sprintf("%s %s, lot %s, packed %d", a.Crop.Name, a.Lot.Variety, a.Lot.Name, a.Lot.Packed)
+	if a.AgeYears >= 4 {
+		v.Warn = fmt.Sprintf("This seed is %d years old. Test twenty on a damp towel before you rely on it.", a.AgeYears)
+	} else if a.Lot.Tested == nil && a.Lot.LabelRate == nil {
+		v.Warn = "Nobody knows how well this lot germinates; the sum is careful. Test twenty seeds first."
+	}
+	for _, o := range a.Rate.Options {
+		x := optionView{Seeds: o.SeedsPerCell, Cells: o.Cells, Total: o.Seeds, Trays: o.Trays, Best: o.SeedsPerCell == a.Rate.Recommended, Reached: !o.OutOfReach, Enough: o.EnoughSeed}
+		x.Chance, x.Expect, x.Thinned = percent(o.Chance), p.Figure(o.ExpectedPlants, ""), p.Figure(o.Thinned, "")
+		if x.Best {
+			v.BestCells = o.Cells
+			v.Big = fmt.Sprintf("%s with %s each: %d seeds, %s.", seed.Plural(o.Cells, "cell"), seed.Plural(o.SeedsPerCell, "seed"), o.Seeds, seed.Plural(o.Trays, "tray"))
+		}
+		v.Options = append(v.Options, x)
+	}
+	if v.Big == "" {
+		v.Big = "This seed does not reach it."
+	}
+	return v
+}

@@ -1,0 +1,98 @@
+// What makes the pages quicker to use: keys, drafts that outlive a lost
+// connection, and saying plainly when a save did not arrive. Without this file
+// every form still works.
+(() => {
+  "use strict";
+  document.documentElement.classList.add("js");
+  const trouble = () => document.getElementById("trouble");
+
+  function say(text) {
+    const t = trouble();
+    t.textContent = text;
+    t.hidden = !text;
+  }
+
+  // Drafts: what was typed is kept in this browser until it is stored.
+  const key = (form) => "ulpa-draft:" + form.dataset.draft;
+  function keep(form) {
+    const values = {};
+    for (const el of form.elements) {
+      if (!el.name || el.type === "password" || el.type === "file" || ["seen", "units", "back"].includes(el.name)) continue;
+      if (el.type === "hidden" && el.name !== "id") continue;
+      if ((el.type === "radio" || el.type === "checkbox") && !el.checked) continue;
+      values[el.name] = el.value;
+    }
+    try { localStorage.setItem(key(form), JSON.stringify({ at: Date.now(), values })); } catch { /* full or forbidden: the form still holds it */ }
+  }
+  function restore(form) {
+    let draft;
+    try { draft = JSON.parse(localStorage.getItem(key(form)) || "null"); } catch { return; }
+    if (!draft || Date.now() - draft.at > 12 * 3600 * 1000 || form.querySelector("[aria-invalid]")) return;
+    for (const [name, value] of Object.entries(draft.values)) {
+      const el = form.elements[name];
+      if (!el || (el instanceof RadioNodeList)) continue;
+      if (name === "id" || !el.value) el.value = value;
+    }
+  }
+  const forget = (form) => { try { localStorage.removeItem(key(form)); } catch { /* nothing to forget */ } };
+
+  function ready(root) {
+    for (const form of root.querySelectorAll("form[data-draft]")) {
+      restore(form);
+      form.addEventListener("input", () => keep(form));
+      form.addEventListener("ulpa:draft", () => keep(form));
+    }
+    for (const el of root.querySelectorAll("[data-ask]"))
+      el.addEventListener("change", () => el.form.querySelector("[data-asks]")?.click());
+    for (const a of root.querySelectorAll("[data-open]"))
+      a.addEventListener("click", () => { document.getElementById(a.dataset.open).open = true; });
+    for (const d of root.querySelectorAll("[data-asks]")) d.classList.add("asks");
+    window.ulpaGrids(root);
+  }
+
+  // A save that did not arrive: the form stays as it is, and this says so.
+  document.addEventListener("htmx:error", () => say("Not saved: the server cannot be reached. What you typed is still here. Try again when the connection is back; it is stored once, however often you send it."));
+  document.addEventListener("htmx:before:request", () => say(""));
+  document.addEventListener("htmx:response:error", (e) => {
+    const status = e.detail.ctx?.response?.status ?? e.detail.ctx?.response?.raw?.status;
+    if (status >= 500) say("Not saved: the server answered that it cannot just now. What you typed is still here. Try again in a moment.");
+  });
+  // A page that only says "not now" must not take the form away.
+  document.addEventListener("htmx:before:swap", (e) => {
+    const r = e.detail.ctx?.response;
+    const status = r?.status ?? r?.raw?.status;
+    if (status >= 500) e.preventDefault();
+  });
+  document.addEventListener("htmx:after:request", (e) => {
+    const form = e.detail.ctx?.sourceElement;
+    const r = e.detail.ctx?.response;
+    const status = r?.status ?? r?.raw?.status;
+    if (form?.dataset?.draft && status < 400 && !(e.detail.ctx.request.action || "").includes("/answer")) forget(form);
+  });
+  document.addEventListener("htmx:after:swap", () => {
+    const page = document.getElementById("page");
+    ready(page);
+    const title = document.querySelector("#main h1");
+    if (title) document.title = title.textContent.trim() + " · Ulpa";
+    const to = page.querySelector("[aria-invalid], .refused") || document.activeElement === document.body && page.querySelector(".flash");
+    if (to && to.matches("[aria-invalid]")) to.focus();
+    else if (document.activeElement === document.body) document.getElementById("main").focus({ preventScroll: true });
+  });
+
+  // Keys.
+  let going = false;
+  document.addEventListener("keydown", (e) => {
+    if (e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select, dialog")) return;
+    if (going) {
+      going = false;
+      const a = document.querySelector(`.areas a[data-key="${e.key}"]`);
+      if (a) { e.preventDefault(); a.click(); }
+      return;
+    }
+    if (e.key === "/") { const f = document.getElementById("q") || document.getElementById("find"); if (f) { e.preventDefault(); f.focus(); } }
+    else if (e.key === "g") going = true;
+    else if (e.key === "?") document.getElementById("keys").showModal();
+  });
+  if (document.readyState === "loading") document.addEventListener("DOMContentLoaded", () => ready(document));
+  else ready(document);
+})();

@@ -1,0 +1,382 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	core "ulpa/core/solution"
+	"ulpa/core/unit"
+	"ulpa/internal/ledger"
+	"ulpa/internal/solution"
+	"ulpa/internal/who"
+)
+
+type tankLine struct {
+	Name, Path, Place      string
+	Level, PH, EC          string
+	Fill                   float64 // share of the fill line, for the little bar
+	Says, Mark             string
+	Read                   string
+	Passive, LevelLow, Out bool
+}
+
+func tankLineOf(t ledger.Tank, a *core.Advice, p unit.Prefs) tankLine {
+	l := tankLine{Name: t.Name, Path: "/solution/" + t.ID.String(), Level: "–", PH: "–", EC: "–", Passive: t.Spec.Passive, Mark: "none", Says: "in order"}
+	if t.State.LevelL != nil {
+		l.Level = p.Format(*t.State.LevelL, unit.Litre)
+		l.Fill = 100 * min(1, *t.State.LevelL/t.Spec.CapacityL)
+		l.LevelLow = *t.State.LevelL < t.Spec.DryBelowL*1.2
+	}
+	if t.State.PH != nil {
+		l.PH = p.Figure(*t.State.PH, "pH")
+		l.Out = *t.State.PH > t.Spec.PHHigh || *t.State.PH < t.Spec.PHLow
+	}
+	if t.State.ECMS != nil {
+		l.EC = p.Figure(*t.State.ECMS, unit.MS)
+	}
+	if a != nil && a.Needs {
+		l.Mark, l.Says = "today", adviceHeadline(*a, p)
+		if a.Urgent {
+			l.Mark = "now"
+		}
+	}
+	return l
+}
+
+type solutionView struct {
+	Tanks, Jars []tankLine
+	Unit        string
+}
+
+func (solutionView) Title() string { return "Solution" }
+
+func (s *Server) solutionPage(c *gin.Context) {
+	ctx, w := s.me(c)
+	all, err := solution.All(ctx, s.store, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	v := solutionView{Unit: w.Prefs.Name(unit.MS)}
+	for _, g := range all {
+		l := tankLineOf(g.Tank, &g.Advice, w.Prefs)
+		l.Place = g.Place
+		if g.Tank.State.ReadAt != nil {
+			l.Read = w.Day(*g.Tank.State.ReadAt).Short()
+		}
+		if l.Passive {
+			v.Jars = append(v.Jars, l)
+		} else {
+			v.Tanks = append(v.Tanks, l)
+		}
+	}
+	s.render(c, http.StatusOK, "solution", "Solution", v)
+}
+
+// doStep is one act of the advice in words.
+type doStep struct {
+	Big, Rest string
+	Adult     bool
+}
+
+type tankView struct {
+	Name, Path, Meta, LastRead string
+	Jar                        bool
+	Level, FillTo, Dry         string
+	LevelY, LevelH             float64
+	FillY, DryY                float64
+	Known                      bool
+	Trends                     []trendView
+	Form, TreatForm            form
+	Doubts                     []doubtView
+	Impossible                 bool
+	Headline                   string
+	Why                        []string
+	Sure                       string
+	Do                         []doStep
+	Cautions                   []string
+	Adult, Needs               bool
+	Steps                      []stepView
+	MayDose                    bool
+	Acid, Base                 string
+	AcidAgent, BaseAgent       string
+	AcidUnit                   string
+	StockName                  string
+	Expect                     string
+	Seen                       string
+	Plants                     []placeStand
+	Lines                      []entryView
+	TreatOpen                  bool
+}
+
+func (v tankView) Title() string { return v.Name }
+
+type doubtView struct{ Field, Message, Maybe string }
+
+func (s *Server) tankPage(c *gin.Context) {
+	_, w := s.me(c)
+	s.showTank(c, http.StatusOK, blankForm(w.Prefs), nil, nil)
+}
+
+func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked solution.Asked) {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	p, err := solution.Get(ctx, s.store, w, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	v := tankOf(p, w)
+	v.Form, v.MayDose = f, w.May(who.Dose)
+	v.TreatForm = adviceForm(p, w.Prefs)
+	if treat != nil {
+		v.TreatForm, v.TreatOpen = *treat, true
+	}
+	for _, d := range asked {
+		x := doubtView{Field: d.Field, Message: d.Message}
+		if d.Maybe != nil {
+			x.Maybe = w.Prefs.Figure(*d.Maybe, map[string]string{"ec": unit.MS, "temp": unit.Celsius, "level": unit.Litre}[d.Field])
+		}
+		v.Doubts = append(v.Doubts, x)
+		v.Impossible = v.Impossible || d.Refused
+		v.Form.errors[d.Field] = d.Message
+	}
+	if v.Lines, err = s.linesAbout(c, w, notebookFilter("reservoir", id)); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.render(c, status, "tank", "Solution", v)
+}
+
+func tankOf(page solution.Page, w who.Who) tankView {
+	p, t := w.Prefs, page.Tank
+	v := tankView{
+		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Known: t.State.LevelL != nil,
+		FillTo: p.Format(t.Spec.FillToL, unit.Litre), Dry: p.Format(t.Spec.DryBelowL, unit.Litre),
+		Acid: t.Spec.Acid.Name(), Base: t.Spec.Base.Name(), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
+		AcidUnit: t.Spec.Acid.Unit(), StockName: t.Spec.StockName, Plants: standsOf(page.Plants),
+	}
+	plants := 0
+	for _, x := range page.Plants {
+		plants += x.Plants
+	}
+	v.Meta = fmt.Sprintf("%s · %d plants drinking about %s a day", page.Place.Name, plants, p.Format(t.Spec.UseLPerDay, unit.Litre))
+	if t.Spec.Passive {
+		v.Meta = fmt.Sprintf("%s · a jar without a pump: never fill it to the top", page.Place.Name)
+	}
+	v.LastRead = "Not read yet."
+	if t.State.ReadAt != nil {
+		v.LastRead = fmt.Sprintf("Last read %s at %s.", w.Day(*t.State.ReadAt).Long(), clock(*t.State.ReadAt, w))
+	}
+	const top, bottom = 10.0, 210.0
+	y := func(l float64) float64 { return bottom - (bottom-top)*min(1, l/t.Spec.CapacityL) }
+	v.FillY, v.DryY = y(t.Spec.FillToL), y(t.Spec.DryBelowL)
+	if t.State.LevelL != nil {
+		v.Level, v.LevelY = p.Format(*t.State.LevelL, unit.Litre), y(*t.State.LevelL)
+		v.LevelH = bottom - v.LevelY
+	}
+	v.advice(page, p)
+	v.trends(page, p)
+	return v
+}
+
+func (v *tankView) advice(page solution.Page, p unit.Prefs) {
+	a := page.Advice
+	v.Needs, v.Adult, v.Cautions, v.Why, v.Sure = a.Needs, a.Adult, a.Cautions, a.Why, a.Sure
+	v.Headline = adviceHeadline(a, p)
+	v.Steps = stepsOf(a.Steps, p)
+	for _, x := range a.Acts {
+		d := doStep{Big: p.Format(x.Amount, x.Unit), Adult: x.Do == "dose"}
+		switch x.Do {
+		case "drain":
+			d.Rest = "drained off, onto soil or lawn where local rules allow"
+		case "water":
+			d.Rest = "tap water, to the fill line"
+		case "stock":
+			d.Rest = "of " + x.What + ", one after the other, stirring between"
+		case "dose":
+			d.Rest = x.What + ", stirred in slowly: half of what it takes"
+		case "wait":
+			d.Rest = "for it to mix"
+		case "read":
+			d.Big, d.Rest = "Read again", "the rest is worked out from that"
+		}
+		v.Do = append(v.Do, d)
+	}
+	if e := a.Expect; a.Needs && !a.Plan.Empty() && e.LevelL != nil {
+		v.Expect = "Expect " + p.Format(*e.LevelL, unit.Litre)
+		if e.ECMS != nil {
+			v.Expect += ", " + p.Format(*e.ECMS, unit.MS)
+		}
+		if e.ExpectPH != nil {
+			v.Expect += ", pH " + p.Figure(*e.ExpectPH, "pH") + " after the first half"
+		}
+		v.Expect += "."
+	}
+	for i := len(page.Past) - 1; i >= 0; i-- {
+		x := page.Past[i].Verdict
+		if x.ExpectPH != nil && x.PH != nil {
+			v.Seen = fmt.Sprintf("The last dose should have given pH %s; pH %s was read.", p.Figure(*x.ExpectPH, "pH"), p.Figure(*x.PH, "pH"))
+			return
+		}
+	}
+}
+
+func adviceHeadline(a core.Advice, p unit.Prefs) string {
+	if !a.Needs {
+		return "Nothing to do. Leave it alone."
+	}
+	var parts []string
+	for _, x := range a.Acts {
+		switch x.Do {
+		case "drain":
+			parts = append(parts, "drain "+p.Format(x.Amount, x.Unit))
+		case "water":
+			parts = append(parts, "add "+p.Format(x.Amount, x.Unit)+" of water")
+		case "stock":
+			parts = append(parts, p.Format(x.Amount, x.Unit)+" of each stock")
+		case "dose":
+			parts = append(parts, p.Format(x.Amount, x.Unit)+" of "+x.What)
+		case "wait":
+			if len(parts) == 0 {
+				parts = append(parts, fmt.Sprintf("wait %.0f minutes", x.Amount))
+			}
+		case "read":
+			if len(a.Acts) <= 2 {
+				parts = append(parts, "read it")
+			}
+		}
+	}
+	s := strings.Join(parts, ", then ")
+	if s == "" {
+		return "Look at it."
+	}
+	return strings.ToUpper(s[:1]) + s[1:] + "."
+}
+
+func (v *tankView) trends(page solution.Page, p unit.Prefs) {
+	spec := page.Tank.Spec
+	now := func() float64 { return float64(page.Now.Unix()) }
+	dosed := func(agent bool) func(ledger.Past) string {
+		return func(x ledger.Past) string {
+			switch {
+			case x.Treat == nil:
+				return ""
+			case agent && x.Treat.Amount > 0:
+				return "dose"
+			case !agent && (x.Treat.StockML > 0 || x.Treat.WaterL > 0):
+				return "fill"
+			}
+			return ""
+		}
+	}
+	of := func(get func(*core.Reading) *float64) func(ledger.Past) *float64 {
+		return func(x ledger.Past) *float64 {
+			if x.Reading == nil {
+				return nil
+			}
+			return get(x.Reading)
+		}
+	}
+	v.Trends = []trendView{
+		trendOf("pH", "pH", spec.PHLow, spec.PHHigh, p, now, page.Past, of(func(r *core.Reading) *float64 { return r.PH }), dosed(true), page.Meter),
+		trendOf("Strength", unit.MS, spec.ECLow, spec.ECHigh, p, now, page.Past, of(func(r *core.Reading) *float64 { return r.ECMS }), dosed(false), page.Meter),
+	}
+}
+
+// adviceForm offers the advice as what was done, to be changed to the truth.
+func adviceForm(page solution.Page, p unit.Prefs) form {
+	plan := page.Advice.Plan
+	f := blankForm(p)
+	set := func(name string, v float64, u string) {
+		if v > 0.005 {
+			f.values.Set(name, p.Figure(v, u))
+		}
+	}
+	set("drain", plan.DrainL, unit.Litre)
+	set("water", plan.WaterL, unit.Litre)
+	set("stock", plan.StockML, unit.Millilitre)
+	set("amount", plan.Amount, "")
+	f.values.Set("agent", string(page.Tank.Spec.Acid.Agent))
+	if plan.Agent != "" {
+		f.values.Set("agent", string(plan.Agent))
+	}
+	return f
+}
+
+// readReading reads the figures of a reading in the form's units.
+func readReading(f form) core.Reading {
+	return core.Reading{PH: f.Number("ph", "pH"), ECMS: f.Number("ec", unit.MS), TempC: f.Number("temp", unit.Celsius), LevelL: f.Number("level", unit.Litre)}
+}
+
+func (s *Server) readTank(c *gin.Context) {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	f := readForm(c, w.Prefs)
+	r := solution.ReadingRequest{ID: f.ID("id"), Tank: id, Reading: readReading(f), Sure: f.Get("sure") != ""}
+	if !f.Any() {
+		err = solution.LogReading(ctx, s.store, w, r)
+	}
+	var asked solution.Asked
+	switch {
+	case f.Any() || (err != nil && f.Refuse(err)):
+		s.showTank(c, http.StatusUnprocessableEntity, f, nil, nil)
+	case errors.As(err, &asked):
+		s.showTank(c, http.StatusUnprocessableEntity, f, nil, asked)
+	case err != nil:
+		s.fail(c, err)
+	default:
+		s.say(c, "Reading kept.", r.ID)
+		c.Redirect(http.StatusSeeOther, "/solution/"+id.String())
+	}
+}
+
+// readTreatment reads what was added in the form's units.
+func readTreatment(f form) core.Treatment {
+	t := core.Treatment{DrainL: f.Amount("drain", unit.Litre), WaterL: f.Amount("water", unit.Litre), StockML: f.Amount("stock", unit.Millilitre), Amount: f.Amount("amount", "")}
+	if t.Amount > 0 {
+		t.Agent = core.Agent(f.Get("agent"))
+	}
+	return t
+}
+
+func (s *Server) treatTank(c *gin.Context) {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	f := readForm(c, w.Prefs)
+	r := solution.TreatRequest{ID: f.ID("id"), Tank: id, Done: readTreatment(f)}
+	if !f.Any() {
+		err = solution.Treat(ctx, s.store, w, r)
+	}
+	if f.Any() || (err != nil && f.Refuse(err)) {
+		s.showTank(c, http.StatusUnprocessableEntity, blankForm(w.Prefs), &f, nil)
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	said := "Written down."
+	if r.Done.Amount > 0 {
+		said = fmt.Sprintf("Written down. Wait until %s, then read it again.", clock(s.store.Now().Add(15*time.Minute), w))
+	}
+	s.say(c, said, r.ID)
+	c.Redirect(http.StatusSeeOther, "/solution/"+id.String())
+}

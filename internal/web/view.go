@@ -1,0 +1,171 @@
+package web
+
+import (
+	"bytes"
+	"embed"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"net/http"
+	"path"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/core/unit"
+	"ulpa/internal/round"
+	"ulpa/internal/who"
+)
+
+//go:embed all:view
+var viewFiles embed.FS
+
+// views holds a template set for each page: the layout, every partial, and the page.
+type views struct{ pages map[string]*template.Template }
+
+func loadViews(a *assets) (*views, error) {
+	funcs := template.FuncMap{
+		"asset": a.url,
+		"newid": newID,
+		"field": makeField,
+		"dict":  dict,
+		"list":  func(s ...string) []string { return s },
+	}
+	base, err := template.New("").Funcs(funcs).ParseFS(viewFiles, "view/_*.html")
+	if err != nil {
+		return nil, err
+	}
+	v := &views{map[string]*template.Template{}}
+	pages, err := fs.Glob(viewFiles, "view/[a-z]*.html")
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range pages {
+		t, err := base.Clone()
+		if err != nil {
+			return nil, err
+		}
+		if t, err = t.ParseFS(viewFiles, p); err != nil {
+			return nil, err
+		}
+		v.pages[strings.TrimSuffix(path.Base(p), ".html")] = t
+	}
+	return v, nil
+}
+
+// newID is the id of an entry that a form may write: made when the form is
+// shown, so that sending the form twice writes once.
+func newID() (string, error) {
+	id, err := uuid.NewV7()
+	return id.String(), err
+}
+
+func dict(pairs ...any) (map[string]any, error) {
+	m := map[string]any{}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		k, ok := pairs[i].(string)
+		if !ok {
+			return nil, fmt.Errorf("dict: %v is no name", pairs[i])
+		}
+		m[k] = pairs[i+1]
+	}
+	return m, nil
+}
+
+// area is an entry of the navigation.
+type area struct {
+	Name, Path, Key string
+	Icon            string
+}
+
+var areas = []area{
+	{"Round", "/", "r", "round"}, {"Nursery", "/nursery", "n", "sprout"}, {"Places", "/places", "p", "place"},
+	{"Solution", "/solution", "s", "drop"}, {"Harvest", "/harvest", "h", "harvest"}, {"Notebook", "/notebook", "b", "book"},
+}
+
+// page is what the layout needs; V is the page's own view model.
+type page struct {
+	Title   string
+	Area    string
+	Areas   []area
+	Who     who.Who
+	P       unit.Prefs
+	Signed  bool
+	Notice  string
+	Today   calendar.Day
+	Walk    []walkMark
+	Flash   string
+	Undo    string
+	Path    string
+	MayPlan bool
+	MaySet  bool
+	MayDose bool
+	V       any
+}
+
+// walkMark is a stop in the strip of places.
+type walkMark struct {
+	Name, Path, Says, Mark string
+	Here                   bool
+}
+
+// render answers with a whole page; the walk beside it is worked out for
+// everybody who is signed in.
+func (s *Server) render(c *gin.Context, status int, name, areaName string, v any) {
+	p := page{Area: areaName, Areas: areas, Notice: s.notice, V: v, Path: c.Request.URL.RequestURI()}
+	if w, ok := s.who(c); ok {
+		p.Signed, p.Who, p.P = true, w, w.Prefs
+		p.MayPlan, p.MaySet, p.MayDose = w.May(who.Plan), w.May(who.Settings), w.May(who.Dose)
+		walk, ok := c.Get("walk")
+		if !ok && status < 500 {
+			if fresh, err := round.Today(c.Request.Context(), s.store, w); err == nil {
+				walk = fresh
+			}
+		}
+		if wk, ok := walk.(round.Walk); ok {
+			p.Today, p.Walk = wk.Today, walkMarks(wk, c.Request.URL)
+		}
+		ctx := c.Request.Context()
+		p.Flash, p.Undo = s.sessions.PopString(ctx, "flash"), s.sessions.PopString(ctx, "undo")
+	}
+	if t, ok := v.(interface{ Title() string }); ok {
+		p.Title = t.Title()
+	}
+	s.write(c, status, name, "layout", p)
+}
+
+// write runs a template into a buffer first, so that a fault in it is an error
+// page and not half a page.
+func (s *Server) write(c *gin.Context, status int, name, part string, data any) {
+	t, ok := s.views.pages[name]
+	var buf bytes.Buffer
+	if !ok {
+		s.log.Error("view", "missing", name)
+		c.String(http.StatusInternalServerError, "This page cannot be shown.")
+		return
+	}
+	if err := t.ExecuteTemplate(&buf, part, data); err != nil {
+		s.log.Error("view", "name", name, "error", err)
+		c.String(http.StatusInternalServerError, "This page cannot be shown. Number "+c.GetString(requestID))
+		return
+	}
+	c.Data(status, "text/html; charset=utf-8", buf.Bytes())
+}
+
+// fieldView is one input with its label, unit, what was typed and what is wrong with it.
+type fieldView struct {
+	ID, Name, Label, Unit, Value, Error, Hint, Kind string
+	Big                                             bool
+}
+
+// makeField is used by templates: field FORM NAME LABEL UNIT KIND HINT.
+func makeField(f form, name, label, unit, kind, hint string) fieldView {
+	big := strings.HasPrefix(kind, "big")
+	kind = strings.TrimPrefix(kind, "big")
+	if kind == "" {
+		kind = "decimal"
+	}
+	return fieldView{ID: "f-" + name, Name: name, Label: label, Unit: unit, Value: f.Get(name), Error: f.Error(name), Hint: hint, Kind: kind, Big: big}
+}
