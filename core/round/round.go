@@ -184,7 +184,7 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 	day := int(s.Today - b.Sown)
 	if b.Waiting > 0 {
 		g, err := seed.GerminationTime(b.Crop.GerminateAs, p.TemperatureC)
-		if err == nil && g.Germinates && float64(day) >= 0.5*g.DaysToHalf && (b.Counted == 0 || s.Today-b.Counted >= 2) && float64(day) < 4*g.DaysToHalf+4 {
+		if err == nil && g.Germinates && float64(day) >= 0.5*g.DaysToHalf && (b.Counted == 0 || s.Today-b.Counted >= 2) && float64(day) < 2.5*g.DaysToHalf+7 {
 			low, mid, _ := seed.Band(b.Cells, b.Rate*seed.ExpectedShare(float64(day), g.DaysToHalf))
 			why := fmt.Sprintf("Day %d at %s: about %.0f of %d usual by now; %d when last counted.", day, s.Prefs.Format(p.TemperatureC, unit.Celsius), mid, b.Cells, b.Sprouted)
 			u := Today
@@ -222,7 +222,11 @@ func (s School) frameTasks(b Batch, n int, add adder) {
 		}
 	}
 	if night != 0 && coldest < b.Crop.SafeC {
-		add("harden", "Bring in", fmt.Sprintf("before %s: %s", night.Long(), seed.Plural(n, "plant")),
+		when := "before " + night.Long()
+		if night == s.Today {
+			when = "before tonight"
+		}
+		add("harden", "Bring in", fmt.Sprintf("%s: %s", when, seed.Plural(n, "plant")),
 			fmt.Sprintf("%s forecast, and %s bears no less than %s.", s.Prefs.Format(coldest, unit.Celsius), b.Crop.Name, s.Prefs.Format(b.Crop.SafeC, unit.Celsius)), Now, 6)
 		return
 	}

@@ -35,6 +35,14 @@ var emergenceDays = map[string][9]float64{
 	"watermelon":  {-1, 0, -1, -1, 12, 5, 4, 3, -1},
 }
 
+// Approximate days by the same temperatures for crops that table does not
+// have, from general horticultural literature.
+var approximateDays = map[string][9]float64{
+	"basil":    {0, 0, 0, 15, 8, 5.5, 5, 7, 0},
+	"chives":   {0, 0, 25, 15, 10, 8, 10, 0, 0},
+	"marigold": {0, 0, 14, 9, 6, 5, 5, 7, 0},
+}
+
 // Cardinal temperatures where the table has no figure on that side: base and
 // ceiling, °C, from general horticultural literature.
 var untriedEnds = map[string][2]float64{
@@ -50,8 +58,13 @@ type Germinates struct {
 	BaseC, OptimumC, CeilingC float64
 }
 
-// HasGermination tells whether the crop's germination is in the table.
-func HasGermination(crop string) bool { _, ok := emergenceDays[crop]; return ok }
+// SourceOf names where a crop's days to emergence come from.
+func SourceOf(crop string) string {
+	if _, ok := emergenceDays[crop]; ok {
+		return "Harrington and Minges (1954)"
+	}
+	return "general horticultural literature, approximate"
+}
 
 // GerminationTime answers how many days it takes until half have emerged. The
 // rate of germination (one over the days) runs straight between the table's
@@ -59,6 +72,9 @@ func HasGermination(crop string) bool { _, ok := emergenceDays[crop]; return ok 
 // to the nearest temperature at which nothing came up.
 func GerminationTime(crop string, temperatureC float64) (Germinates, error) {
 	days, ok := emergenceDays[crop]
+	if !ok {
+		days, ok = approximateDays[crop]
+	}
 	if !ok {
 		return Germinates{}, field.Refuse("crop", "is not in the germination table")
 	}

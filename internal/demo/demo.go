@@ -48,14 +48,25 @@ var People = []Person{
 	{who.Crew, "Coracle", "", "1504"},
 }
 
-// Clock is a clock that the demo sets and that then runs on.
-type Clock struct{ base, since time.Time }
+// Clock is a clock that the demo sets. It runs on from there, or stands.
+type Clock struct {
+	base, since time.Time
+	stands      bool
+}
 
 // Set puts the clock to a time, from which it runs on.
-func (c *Clock) Set(t time.Time) { c.base, c.since = t, time.Now() }
+func (c *Clock) Set(t time.Time) { *c = Clock{base: t, since: time.Now()} }
+
+// Stand puts the clock to a time and stops it there.
+func (c *Clock) Stand(t time.Time) { *c = Clock{base: t, stands: true} }
 
 // Now is the clock's time.
-func (c *Clock) Now() time.Time { return c.base.Add(time.Since(c.since)) }
+func (c *Clock) Now() time.Time {
+	if c.stands {
+		return c.base
+	}
+	return c.base.Add(time.Since(c.since))
+}
 
 type builder struct {
 	ctx    context.Context
@@ -117,7 +128,8 @@ func (b *builder) id() uuid.UUID {
 
 // at sets the clock to a day of 2027 by the demo's own calendar.
 func (b *builder) at(month time.Month, day, hour, minute int) {
-	b.clock.Set((calendar.Date(2027, month, day) + b.shift).At(hour, minute, b.zone))
+	t := (calendar.Date(2027, month, day) + b.shift).At(hour, minute, b.zone)
+	b.clock.Stand(t.Add(time.Duration(b.n) * time.Microsecond)) // so that one minute keeps its order
 }
 
 func (b *builder) sow(name, lot, trayName, cells string, seeds, wanted int, purpose string) {

@@ -48,7 +48,7 @@ func (b *builder) places() {
 	raft := tower
 	raft.CapacityL, raft.FillToL, raft.DryBelowL, raft.UseLPerDay = 220, 205, 150, 4.5
 	jar := tower
-	jar.CapacityL, jar.FillToL, jar.DryBelowL, jar.UseLPerDay, jar.Passive, jar.ReadEveryDays = 3.8, 2.6, 0.8, 0.11, true, 14
+	jar.CapacityL, jar.FillToL, jar.DryBelowL, jar.UseLPerDay, jar.Passive, jar.ReadEveryDays = 3.8, 2.6, 0.8, 0.10, true, 14
 	b.tank("Long table", "Long table", 0, raft)
 	b.tank("North tower", "North tower", 0, tower)
 	b.tank("South tower", "South tower", 0, tower)

@@ -48,6 +48,7 @@ func (b *builder) run() {
 	}
 	b.probe()
 	b.at(3, 18, 10, 5)
+	b.clock.Set(b.clock.Now())
 }
 
 const (
@@ -87,6 +88,7 @@ func (b *builder) lettuce(d *diary) {
 	d.on(2, 9, 10, 5, ines, func() { b.sow("let4", "TR-25", "Tray 6", "A1-A12", 1, 10, lunch) })
 	d.on(2, 12, 10, 50, punt, func() { b.mark("Tray 6", batch.Sprouted, "A1-A9", "") })
 	d.on(2, 23, 10, 10, punt, func() { b.mark("Tray 6", batch.Sprouted, "A10-A11", "") })
+	d.on(2, 26, 10, 15, punt, func() { b.mark("Tray 6", batch.Empty, "A12", "") })
 	d.on(3, 3, 10, 10, punt, func() { b.look("let4", 4, 5) })
 	d.on(3, 5, 10, 15, tam, func() { b.move("let4", "Tray 6", "A1-A11", "South tower", "D1-E4, F1-F3") })
 
@@ -146,7 +148,7 @@ func (b *builder) outdoors(d *diary) {
 	d.on(2, 4, 10, 30, coracle, func() { b.mark("Tray 10", batch.Sprouted, "B8-B10", "") })
 	d.on(2, 9, 10, 30, coracle, func() { b.mark("Tray 10", batch.Empty, "B11-B12", "") })
 	d.on(2, 25, 10, 10, dory, func() { b.look("kal1", 4, 9) })
-	d.on(2, 26, 11, 0, tam, func() { b.move("kal1", "Tray 10", "A1-A12, B1-B10", "Cold frame", "") })
+	d.on(3, 11, 11, 0, tam, func() { b.move("kal1", "Tray 10", "A1-A12, B1-B10", "Cold frame", "") })
 
 	d.on(2, 8, 10, 45, ines, func() { b.sow("pea1", "SC-26", "Tray 10", "D1-E12", 2, 22, "Landing boxes") })
 	d.on(2, 23, 10, 40, coracle, func() { b.mark("Tray 10", batch.Sprouted, "D1-D12, E1-E11", "") })
@@ -155,7 +157,7 @@ func (b *builder) outdoors(d *diary) {
 	d.on(2, 22, 10, 10, ines, func() { b.sow("mar1", "FB-26", "Tray 13", "A1-D12", 1, 40, "Ferry landing window boxes") })
 	d.on(2, 26, 10, 30, coracle, func() { b.mark("Tray 13", batch.Sprouted, "A1-C10", "") })
 	d.on(3, 2, 10, 30, coracle, func() { b.mark("Tray 13", batch.Sprouted, "C11-C12, D1-D6", "") })
-	d.on(3, 4, 10, 30, coracle, func() { b.mark("Tray 13", batch.Empty, "D7-D12", "") })
+	d.on(3, 4, 10, 30, coracle, func() { b.mark("Tray 13", batch.Empty, "A11-B12, D7-D12", "") })
 	d.on(3, 12, 10, 40, punt, func() { b.look("mar1", 3, 4) })
 }
 
@@ -170,9 +172,10 @@ func (b *builder) failures(d *diary) {
 	})
 	d.on(2, 4, 10, 40, ines, func() { b.closeBatch("spi1") })
 
-	d.on(1, 14, 10, 10, ines, func() { b.sow("oni1", "CP-22", "Tray 14", "A1-C12", 3, 20, "Landing boxes") })
-	d.on(1, 25, 10, 40, dory, func() { b.mark("Tray 14", batch.Sprouted, "A1-A8, B2-B6", "") })
-	d.on(2, 1, 10, 40, dory, func() { b.mark("Tray 14", batch.Sprouted, "A10, B8-B11, C1-C4", "") })
+	d.on(1, 20, 10, 30, ines, func() { b.sow("oni1", "CP-22", "Tray 14", "A1-C12", 3, 20, "Landing boxes") })
+	d.on(1, 28, 10, 40, dory, func() { b.mark("Tray 14", batch.Sprouted, "A1-A8, B2-B6", "") })
+	d.on(2, 3, 10, 40, dory, func() { b.mark("Tray 14", batch.Sprouted, "A10, B8-B11, C1-C4", "") })
+	d.on(2, 9, 10, 45, dory, func() { b.mark("Tray 14", batch.Empty, "A9, A11-A12, B1, B7, B12, C5-C12", "") })
 	d.on(2, 9, 10, 50, ines, func() {
 		b.note("Capstan is five years old: a third of the cells came up bare. Use it up thick or buy new.", "oni1", "Nursery bench")
 	})
@@ -180,6 +183,7 @@ func (b *builder) failures(d *diary) {
 
 	d.on(2, 8, 10, 10, ines, func() { b.sow("pak1", "SW-26", "Tray 5", "D1-E12", 1, 20, "Thursday lunch") })
 	d.on(2, 11, 10, 10, coracle, func() { b.mark("Tray 5", batch.Sprouted, "D1-D12, E1-E10", "") })
+	d.on(2, 23, 10, 20, coracle, func() { b.mark("Tray 5", batch.Empty, "E11-E12", "") })
 	d.on(2, 26, 10, 10, coracle, func() { b.look("pak1", 4, 8) })
 	d.on(3, 10, 10, 30, coracle, func() {
 		b.note("Lower leaves yellow, roots out of the bottom. No room on the raft yet.", "pak1", "Nursery bench")
@@ -190,6 +194,7 @@ func (b *builder) failures(d *diary) {
 func (b *builder) jars(d *diary) {
 	d.on(1, 8, 10, 40, ines, func() { b.sow("chd1", "SL-25", "Tray 2", "D1-D12", 2, 8, "Jar shelf") })
 	d.on(1, 15, 10, 30, skiff, func() { b.mark("Tray 2", batch.Sprouted, "D1-D10", "") })
+	d.on(1, 26, 10, 30, skiff, func() { b.mark("Tray 2", batch.Empty, "D11-D12", "") })
 	d.on(2, 2, 10, 20, dory, func() { b.look("chd1", 3, 6) })
 	d.on(2, 5, 10, 30, tam, func() { b.move("chd1", "Tray 2", "D1-D8", "Jar shelf", "A1-A8") })
 	d.on(2, 5, 10, 45, tam, func() { b.mark("Tray 2", batch.Lost, "D9-D10", "given away") })
@@ -197,10 +202,12 @@ func (b *builder) jars(d *diary) {
 	d.on(2, 1, 10, 55, skiff, func() { b.mark("Tray 14", batch.Sprouted, "E1-E5", "") })
 	d.on(2, 24, 10, 10, dory, func() { b.look("par1", 3, 5) })
 	d.on(2, 25, 10, 50, tam, func() { b.move("par1", "Tray 14", "E1-E4", "Jar shelf", "A9-A12") })
+	d.on(2, 25, 10, 55, tam, func() { b.mark("Tray 14", batch.Lost, "E5", "broken") })
+	d.on(2, 12, 10, 40, skiff, func() { b.mark("Tray 14", batch.Empty, "E6", "") })
 	for i := range 12 {
 		name := fmt.Sprintf("Jar %d", i+1)
 		d.on(3, 10, 11, i, skiff, func() { b.read("tank "+name, 0, 0, 0, 2.4-0.05*float64(i%4)) })
-		drunk := 0.11 * 6
+		drunk := 0.10 * 6
 		if i == 2 || i == 6 || i == 8 {
 			drunk = 0.19 * 6
 		}
@@ -220,12 +227,12 @@ func (b *builder) tanks(d *diary) {
 	}{
 		{"Long table", 5.8, 1.42, 18.4, 0.012, 0.004, 3.6, 50},
 		{"North tower", 5.8, 1.46, 18.9, 0.037, 0.011, 2.3, 20},
-		{"South tower", 5.9, 1.50, 19.3, 0.012, -0.004, 1.9, 35},
+		{"South tower", 5.8, 1.50, 19.3, 0.006, -0.004, 1.9, 35},
 	} {
 		since := 0.0
 		for day := calendar.Date(2027, 2, 1); day <= calendar.Date(2027, 3, 18); day++ {
 			school := calendar.School{Closures: []calendar.Closure{{From: calendar.Date(2027, 2, 15), To: calendar.Date(2027, 2, 19)}}}
-			due := int(day-calendar.Date(2027, 2, 1))%3 == 0 || day == calendar.Date(2027, 3, 18) && t.name == "North tower"
+			due := day.Weekday()%2 == 1 || day == calendar.Date(2027, 3, 18) && t.name == "North tower"
 			if day == calendar.Date(2027, 3, 17) || day == calendar.Date(2027, 3, 18) && t.name != "North tower" {
 				due = false
 			}
@@ -238,8 +245,8 @@ func (b *builder) tanks(d *diary) {
 			level[t.name] -= t.use * since
 			ph, ec, lv := t.ph+wobble, t.ec+wobble/3, level[t.name]
 			d.on(month, dom, 8, t.minute, skiff, func() { b.read("tank "+t.name, ph, ec, t.temp+wobble*10, lv) })
-			t.ph, t.ec, since = t.ph+t.creep*3, t.ec+t.feed*3, 1
-			if t.name == "North tower" && day == calendar.Date(2027, 3, 4) {
+			t.ph, t.ec, since = t.ph+t.creep*2.3, t.ec+t.feed*2.3, 1
+			if t.name == "North tower" && day == calendar.Date(2027, 3, 3) {
 				t.ph = 5.85
 				d.on(month, dom, 9, 10, tam, func() {
 					b.treat("tank North tower", solution.TreatRequest{Done: core.Treatment{Agent: core.PhosphoricAcid, Amount: 9}})

@@ -93,6 +93,9 @@ func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error
 		if err != nil {
 			return err
 		}
+		if again, err := ledger.Known(ctx, tx, r.ID); again || err != nil {
+			return err
+		}
 		if err := r.Done.Check(t.Spec); err != nil {
 			return err
 		}

@@ -226,6 +226,9 @@ func (v *batchView) where(b nursery.Batch) {
 	for i := range v.Where {
 		v.Where[i].Plants = trays[v.Where[i].Name].Plants
 		v.Where[i].Says = fmt.Sprintf("%d in cells", v.Where[i].Plants)
+		if v.Where[i].Plants == 0 && !v.Germinating {
+			v.Where[i].Says = "only cells to wash out"
+		}
 	}
 	ports := map[uuid.UUID]int{}
 	for _, x := range b.Ports {

@@ -84,11 +84,22 @@ func lineView(l nursery.Line, today calendar.Day, names map[uuid.UUID]string) ba
 
 type sowView struct {
 	Form   form
-	Lots   []db.ListLotsRow
+	Lots   []lotChoice
 	Trays  []db.ListTraysRow
 	Answer *answerView
 	Tray   *gridView
 	Own    []string // refusals without a field
+}
+
+// lotChoice is a packet in the list.
+type lotChoice struct{ ID, Says string }
+
+func lotChoiceOf(l db.ListLotsRow) lotChoice {
+	says := fmt.Sprintf("%s, %s: %s, %d", cropName(l.Crop), l.Variety, l.Name, l.Packed)
+	if l.SeedsLeft != nil {
+		says += fmt.Sprintf(", %d seeds", *l.SeedsLeft)
+	}
+	return lotChoice{l.ID.String(), says}
 }
 
 func (sowView) Title() string { return "Sow" }
@@ -128,7 +139,10 @@ func (s *Server) showSow(c *gin.Context, status int, f form) {
 		s.fail(c, err)
 		return
 	}
-	v := sowView{Form: f, Lots: shelf.Lots, Trays: shelf.Trays}
+	v := sowView{Form: f, Trays: shelf.Trays}
+	for _, l := range shelf.Lots {
+		v.Lots = append(v.Lots, lotChoiceOf(l))
+	}
 	cells := 24
 	if id, err := uuid.Parse(f.Get("tray")); err == nil {
 		t, err := nursery.GetTray(ctx, s.store, w, id)

@@ -131,8 +131,13 @@
       for (const i of this.form.querySelectorAll("input[name^=from_]"))
         n += i.name.startsWith("from_stand_") ? Number(i.value) || 0 : parse(i.value).length;
       n -= parse(this.form.querySelector("input[name=lost]")?.value || "").length;
-      const open = this.cells.filter((c) => "open" in c.dataset).sort((a, b) => b.dataset.row - a.dataset.row || a.dataset.col - b.dataset.col);
+      const up = [...this.cells].sort((a, b) => b.dataset.row - a.dataset.row || a.dataset.col - b.dataset.col);
+      this.take(n, up);
+    }
+    take(n, inOrder) {
+      const open = inOrder.filter((c) => "open" in c.dataset);
       this.inputs()[0].value = open.slice(0, Math.max(0, n)).map((c) => c.dataset.cell).join(", ");
+      this.form.dispatchEvent(new CustomEvent("ulpa:draft"));
       this.show();
     }
   }
@@ -142,7 +147,10 @@
       if (w.grid) continue;
       w.grid = new Grid(w);
     }
+    const grid = (id) => document.getElementById(id).closest("[data-grid]").grid;
     for (const b of root.querySelectorAll("[data-fill]"))
-      b.addEventListener("click", () => document.getElementById(b.dataset.fill).closest("[data-grid]").grid.fill());
+      b.addEventListener("click", () => grid(b.dataset.fill).fill());
+    for (const b of root.querySelectorAll("[data-take]"))
+      b.addEventListener("click", () => grid(b.dataset.take).take(Number(b.dataset.n), grid(b.dataset.take).cells));
   };
 })();

@@ -1,0 +1,30 @@
+# Two commands do all the set-up: make demo and make test. The others are for
+# whoever changes Ulpa.
+GO_TAGS := nomsgpack
+export CGO_ENABLED ?= 0
+
+.PHONY: demo test build generate shots bench
+
+demo: build
+	@scripts/need postgresql
+	@exec bin/ulpa demo
+
+build:
+	@scripts/need go
+	@go build -trimpath -tags $(GO_TAGS) -ldflags '-s -w' -o bin/ulpa ./cmd/ulpa
+
+test:
+	@scripts/test
+
+# After a change to migrations or queries.
+generate:
+	cd internal/store && CGO_ENABLED=1 go tool -modfile=../../tools/go.mod sqlc generate
+	scripts/generated write
+
+# The pictures of docs/screenshots, from the demo.
+shots: build
+	@scripts/need chromium node
+	cd e2e && npm ci --ignore-scripts --no-audit --no-fund && node shots.mjs
+
+bench:
+	go test -run '^$$' -bench . -benchmem ./core/...

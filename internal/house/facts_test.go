@@ -1,0 +1,304 @@
+package house_test
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math/rand/v2"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"ulpa/core/batch"
+	"ulpa/core/field"
+	core "ulpa/core/solution"
+	"ulpa/core/tray"
+	"ulpa/internal/harvest"
+	"ulpa/internal/ledger"
+	"ulpa/internal/notebook"
+	"ulpa/internal/nursery"
+	"ulpa/internal/site"
+	"ulpa/internal/solution"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/testdb"
+	"ulpa/internal/who"
+)
+
+var ctx = context.Background()
+
+// inStep rebuilds the present from the facts and compares.
+func inStep(t *testing.T, d testdb.DB, w who.Who) {
+	t.Helper()
+	require.NoError(t, d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
+		wrong, err := ledger.Audit(ctx, tx)
+		require.Empty(t, wrong)
+		return err
+	}))
+}
+
+func read[T any](t *testing.T, d testdb.DB, w who.Who, f func(*store.Tx) (T, error)) (out T) {
+	t.Helper()
+	require.NoError(t, d.Store.InSchool(ctx, w, func(tx *store.Tx) (err error) {
+		out, err = f(tx)
+		return err
+	}))
+	return out
+}
+
+func TestTheDemoIsConsistentAndTheSameEveryTime(t *testing.T) {
+	say := func() []string {
+		d := testdb.Demo(t)
+		w := d.Ines(t)
+		inStep(t, d, w)
+		lines, err := notebook.Read(ctx, d.Store, w, notebook.Filter{Most: 1000})
+		require.NoError(t, err)
+		require.Greater(t, len(lines), 150)
+		var out []string
+		for _, l := range lines {
+			out = append(out, l.ID.String(), l.Code, l.Says)
+			if l.Kind == ledger.KindNote && l.BatchID == nil {
+				out = out[:len(out)-3] // what the import of the logger wrote has an id of its own
+			}
+		}
+		return out
+	}
+	require.Equal(t, say(), say())
+}
+
+// fixture is a small school: a tray sown with one batch, a tower and a frame.
+type fixture struct {
+	testdb.DB
+	ines, crew   who.Who
+	tray         uuid.UUID
+	tower, frame uuid.UUID
+	bench        uuid.UUID
+	lot          uuid.UUID
+}
+
+func newFixture(t *testing.T) fixture {
+	d := testdb.Empty(t)
+	school := d.School(t, "small")
+	f := fixture{DB: d, ines: d.Person(t, school, who.Coordinator, "ines"), crew: d.Person(t, school, who.Crew, "Dory")}
+	f.tray, f.tower, f.frame, f.bench, f.lot = uuid.New(), uuid.New(), uuid.New(), uuid.New(), uuid.New()
+	for _, p := range []db.AddPlaceParams{
+		{ID: f.bench, Name: "Bench", Kind: "bench", TemperatureC: 20}, {ID: f.tower, Name: "Tower", Kind: "tower", Tiers: 3, Columns: 4}, {ID: f.frame, Name: "Frame", Kind: "frame"},
+	} {
+		require.NoError(t, site.AddPlace(ctx, d.Store, f.ines, p))
+	}
+	require.NoError(t, site.AddTray(ctx, d.Store, f.ines, db.AddTrayParams{ID: f.tray, Name: "T1", PlaceID: f.bench, Rows: 4, Columns: 6, CellMl: 40}))
+	rate := 0.9
+	require.NoError(t, nursery.AddLot(ctx, d.Store, f.ines, nursery.NewLot{ID: f.lot, Crop: "lettuce", Variety: "Harbour Frill", Name: "HF", Packed: 2026, Label: &rate}))
+	return f
+}
+
+func (f fixture) sow(t *testing.T, cells string) uuid.UUID {
+	list, err := tray.ParseList(cells, 4, 6)
+	require.NoError(t, err)
+	s, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: list})
+	require.NoError(t, err)
+	return s.Batch
+}
+
+func (f fixture) mark(t *testing.T, w who.Who, cells string, state, was batch.CellState) error {
+	list, err := tray.ParseList(cells, 4, 6)
+	require.NoError(t, err)
+	r := nursery.CountRequest{ID: uuid.New(), Tray: f.tray}
+	for _, c := range list {
+		r.Marks = append(r.Marks, batch.Mark{Row: c.Row, Col: c.Col, State: state, Cause: "eaten", Was: was})
+	}
+	return nursery.Count(ctx, f.Store, w, r)
+}
+
+func (f fixture) move(w who.Who, id, b uuid.UUID, cells, ports string) error {
+	from, _ := tray.ParseList(cells, 4, 6)
+	to, _ := tray.ParseList(ports, 3, 4)
+	r := site.MoveRequest{ID: id, Batch: b, To: f.tower, Ports: to}
+	for _, c := range from {
+		r.From = append(r.From, batch.Spot{Kind: batch.InCell, In: f.tray.String(), Row: c.Row, Col: c.Col})
+	}
+	return site.Move(ctx, f.Store, w, r)
+}
+
+func TestABatchCarriesItsCodeAndIsStoredOnce(t *testing.T) {
+	f := newFixture(t)
+	r := nursery.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 0, Col: 0}}}
+	first, err := nursery.Sow(ctx, f.Store, f.ines, r)
+	require.NoError(t, err)
+	again, err := nursery.Sow(ctx, f.Store, f.ines, r)
+	require.NoError(t, err)
+	require.Equal(t, first, again)
+	require.Equal(t, "LET-01", first.Code)
+	_, err = nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: r.Cells})
+	require.ErrorContains(t, err, "sown meanwhile", "a cell holds one batch")
+	_, err = nursery.Sow(ctx, f.Store, f.crew, r)
+	require.ErrorIs(t, err, who.ErrNotAllowed)
+	b := f.sow(t, "B1-B3")
+	require.NoError(t, f.mark(t, f.crew, "B1-B3", batch.Sprouted, batch.Sown))
+	id := uuid.New()
+	require.NoError(t, f.move(f.crew, id, b, "B1-B2", "A1-A2"))
+	require.NoError(t, f.move(f.crew, id, b, "B1-B2", "A1-A2"), "sent twice is stored once")
+	require.Len(t, read(t, f.DB, f.ines, func(tx *store.Tx) ([]db.PortsOfPlaceRow, error) { return tx.PortsOfPlace(ctx, f.tower) }), 2)
+	inStep(t, f.DB, f.ines)
+}
+
+func TestTwoPeopleMarkTheSameCell(t *testing.T) {
+	f := newFixture(t)
+	f.sow(t, "A1-A6")
+	require.NoError(t, f.mark(t, f.crew, "A1", batch.Sprouted, batch.Sown))
+	require.NoError(t, f.mark(t, f.ines, "A1", batch.Sprouted, batch.Sown), "both saw the same")
+	var clash nursery.Clashes
+	require.ErrorAs(t, f.mark(t, f.ines, "A1-A2", batch.Lost, batch.Sown), &clash)
+	require.Len(t, clash, 1)
+	require.Equal(t, "A1", clash[0].Cell)
+	cells := read(t, f.DB, f.ines, func(tx *store.Tx) ([]db.CellsOfTrayRow, error) { return tx.CellsOfTray(ctx, f.tray) })
+	require.Equal(t, "sown", cells[1].State, "nothing of a clashing visit is stored")
+}
+
+func TestAPortTakesOnePlantHoweverManyTryAtOnce(t *testing.T) {
+	f := newFixture(t)
+	batches := []uuid.UUID{f.sow(t, "A1-A2"), f.sow(t, "B1-B2"), f.sow(t, "C1-C2")}
+	for _, cells := range []string{"A1-A2", "B1-B2", "C1-C2"} {
+		require.NoError(t, f.mark(t, f.crew, cells, batch.Sprouted, batch.Sown))
+	}
+	var wg sync.WaitGroup
+	won := make(chan string, 3)
+	for i, row := range []string{"A", "B", "C"} {
+		wg.Go(func() {
+			err := f.move(f.crew, uuid.New(), batches[i], row+"1", "B2")
+			var refused field.Errors
+			if err == nil {
+				won <- row
+			} else if !errors.As(err, &refused) {
+				t.Errorf("not a refusal: %v", err)
+			}
+		})
+	}
+	wg.Wait()
+	require.Len(t, won, 1)
+	inStep(t, f.DB, f.ines)
+}
+
+func TestCorrectionsRebuildThePresent(t *testing.T) {
+	f := newFixture(t)
+	b := f.sow(t, "A1-A4")
+	require.NoError(t, f.mark(t, f.crew, "A1-A3", batch.Sprouted, batch.Sown))
+	moved := uuid.New()
+	require.NoError(t, f.move(f.ines, moved, b, "A1-A2", "C1-C2"))
+	cut := uuid.New()
+	require.NoError(t, harvest.Weigh(ctx, f.Store, f.ines, harvest.Request{ID: cut, Batch: b, Grams: 90, From: []batch.Spot{{Kind: batch.InPort, In: f.tower.String(), Row: 2}}}))
+	require.ErrorContains(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), moved), "Take that back first")
+	require.ErrorIs(t, notebook.Undo(ctx, f.Store, f.crew, uuid.New(), moved), who.ErrNotAllowed, "a crew takes back its own only")
+	right := uuid.New()
+	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, right, cut, notebook.Right{Grams: 60}))
+	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, right, cut, notebook.Right{Grams: 60}), "sent twice")
+	require.ErrorContains(t, notebook.Correct(ctx, f.Store, f.ines, uuid.New(), cut, notebook.Right{Grams: 50}), "corrected already")
+	x, err := nursery.Get(ctx, f.Store, f.ines, b)
+	require.NoError(t, err)
+	require.InDelta(t, 60, x.State.Grams, 1e-9)
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), right))
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), moved))
+	x, err = nursery.Get(ctx, f.Store, f.ines, b)
+	require.NoError(t, err)
+	require.Equal(t, []int{3, 0, 0}, []int{x.State.InTrays(), len(x.State.Ports), x.State.Moved})
+	lines, err := notebook.Read(ctx, f.Store, f.ines, notebook.Filter{Batch: &b})
+	require.NoError(t, err)
+	require.Len(t, lines, 7, "the notebook keeps all: sown, counted, moved, cut, corrected, and two taken back")
+	inStep(t, f.DB, f.ines)
+}
+
+// Random acts of several people on several batches: whatever is accepted, the
+// tables and the facts agree, and nothing stands twice.
+func TestRandomActsKeepTheBooks(t *testing.T) {
+	f := newFixture(t)
+	r := rand.New(rand.NewPCG(7, 11))
+	rows := []string{"A", "B", "C", "D"}
+	var batches []uuid.UUID
+	for _, row := range rows {
+		batches = append(batches, f.sow(t, row+"1-"+row+"6"))
+	}
+	states := []batch.CellState{batch.Sprouted, batch.Sprouted, batch.Thinned, batch.Lost, batch.Empty, batch.Sown}
+	kept := map[string]int{}
+	var ids []uuid.UUID
+	for range 250 {
+		i := r.IntN(4)
+		cell := fmt.Sprintf("%s%d", rows[i], 1+r.IntN(6))
+		id := uuid.New()
+		what := []string{"count", "count", "move", "harden", "lose", "harvest", "undo"}[r.IntN(7)]
+		var err error
+		switch what {
+		case "count":
+			err = f.mark(t, f.crew, cell, states[r.IntN(6)], "")
+		case "move":
+			err = f.move(f.crew, id, batches[i], cell, fmt.Sprintf("%c%d", 'A'+r.IntN(3), 1+r.IntN(4)))
+		case "harden":
+			c, _ := tray.Parse(cell)
+			err = site.Move(ctx, f.Store, f.crew, site.MoveRequest{ID: id, Batch: batches[i], To: f.frame, From: []batch.Spot{{Kind: batch.InCell, In: f.tray.String(), Row: c.Row, Col: c.Col}}})
+		case "lose":
+			err = nursery.Lose(ctx, f.Store, f.crew, id, batches[i], []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten", time.Time{})
+		case "harvest":
+			err = harvest.Weigh(ctx, f.Store, f.crew, harvest.Request{ID: id, Batch: batches[i], Grams: 5, From: []batch.Spot{{Kind: batch.InPort, In: f.tower.String(), Row: r.IntN(3), Col: r.IntN(4)}}})
+		case "undo":
+			if len(ids) > 0 {
+				err = notebook.Undo(ctx, f.Store, f.ines, id, ids[r.IntN(len(ids))])
+			}
+		}
+		var refused field.Errors
+		if err == nil {
+			kept[what]++
+			if what != "count" && what != "undo" {
+				ids = append(ids, id)
+			}
+		} else {
+			require.ErrorAs(t, err, &refused, what)
+		}
+	}
+	for _, what := range []string{"count", "move", "harden", "lose", "harvest", "undo"} {
+		require.Positive(t, kept[what], "no %s was ever accepted: the test would prove nothing", what)
+	}
+	inStep(t, f.DB, f.ines)
+}
+
+func TestATankFromReadingToSecondHalf(t *testing.T) {
+	d := testdb.Demo(t)
+	ines := d.Ines(t)
+	tanks := read(t, d, ines, func(tx *store.Tx) ([]ledger.Tank, error) { return site.Tanks(ctx, tx) })
+	var north uuid.UUID
+	for _, x := range tanks {
+		if x.Name == "North tower" {
+			north = x.ID
+		}
+	}
+	p, err := solution.Get(ctx, d.Store, ines, north)
+	require.NoError(t, err)
+	require.True(t, p.Advice.Adult)
+	crew := d.Person(t, ines.School, who.Crew, "Wherry")
+	plan := solution.TreatRequest{ID: uuid.New(), Tank: north, Done: p.Advice.Plan}
+	require.ErrorIs(t, solution.Treat(ctx, d.Store, crew, plan), who.ErrNotAllowed, "no crew doses acid")
+	require.NoError(t, solution.Treat(ctx, d.Store, ines, plan))
+	require.NoError(t, solution.Treat(ctx, d.Store, ines, plan), "sent twice")
+	after, err := solution.Get(ctx, d.Store, ines, north)
+	require.NoError(t, err)
+	require.Equal(t, "wait", after.Advice.Acts[0].Do)
+	require.InDelta(t, 58, *after.Tank.State.LevelL, 0.01, "the water was counted once")
+	odd, level := 58.0, 50.0
+	err = solution.LogReading(ctx, d.Store, crew, solution.ReadingRequest{ID: uuid.New(), Tank: north, Reading: core.Reading{PH: &odd, LevelL: &level}, Sure: true})
+	var asked solution.Asked
+	require.ErrorAs(t, err, &asked)
+	require.InDelta(t, 5.8, *asked[0].Maybe, 1e-9)
+	ph := *after.Tank.State.ExpectPH + 0.1
+	reading := uuid.New()
+	require.NoError(t, solution.LogReading(ctx, d.Store, crew, solution.ReadingRequest{ID: reading, Tank: north, Reading: core.Reading{PH: &ph}}))
+	second, err := solution.Get(ctx, d.Store, ines, north)
+	require.NoError(t, err)
+	require.Equal(t, "dose", second.Advice.Acts[0].Do)
+	require.NotNil(t, second.Tank.State.Seen)
+	require.NoError(t, notebook.Undo(ctx, d.Store, crew, uuid.New(), reading))
+	back, err := solution.Get(ctx, d.Store, ines, north)
+	require.NoError(t, err)
+	require.Equal(t, after.Tank.State, back.Tank.State, "taking the reading back restores what was known before it")
+	inStep(t, d, ines)
+}
