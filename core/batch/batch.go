@@ -404,7 +404,11 @@ func (s *State) harvest(a Act) error {
 
 func (s *State) close() error {
 	if n := s.Standing(); n > 0 {
-		return field.Refuse("batch", fmt.Sprintf("%d plants still stand: harvest them, or write down where they went, then close", n))
+		standing := fmt.Sprintf("%d plants still stand", n)
+		if n == 1 {
+			standing = "1 plant still stands"
+		}
+		return field.Refuse("batch", standing+": harvest, or write down where they went, then close")
 	}
 	for at, c := range s.Cells {
 		if c.State == Sown {

@@ -47,7 +47,7 @@ func TestRefusals(t *testing.T) {
 		"one port twice":                    {batch.Act{Kind: batch.Move, From: []batch.Spot{cell(0), cell(1)}, To: []batch.Spot{port(0), port(0)}}, "A2 holds no plant"},
 		"a strange cell":                    {batch.Act{Kind: batch.Count, Marks: []batch.Mark{mark(7, batch.Sprouted, "")}}, "A8 holds nothing"},
 		"a harvest of nothing":              {batch.Act{Kind: batch.Harvest}, "weigh it"},
-		"closing over living plants":        {batch.Act{Kind: batch.Close}, "1 plants still stand"},
+		"closing over living plants":        {batch.Act{Kind: batch.Close}, "1 plant still stands"},
 		"sowing a cell again":               {sown, "A1 is sown already"},
 	} {
 		t.Run(name, func(t *testing.T) {

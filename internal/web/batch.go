@@ -74,6 +74,7 @@ type batchView struct {
 	Harvested                    string
 	Lines                        []entryView
 	MayClose                     bool
+	Refused                      []string
 }
 
 func (v batchView) Title() string { return v.Code + " " + v.Crop }
@@ -114,6 +115,8 @@ func (s *Server) showBatch(c *gin.Context, status int, which string, f form) {
 		v.Harvest = f
 	case "rule":
 		v.RuleForm = f
+	case "close":
+		v.Refused = f.Rest()
 	}
 	v.MayClose = w.May(who.Plan)
 	for _, l := range lines {

@@ -1,0 +1,54 @@
+import { test, expect, asCrew, cell } from "./ulpa.js";
+
+test.use({ viewport: { width: 820, height: 1180 }, hasTouch: true });
+
+test("a crew walks the round on a tablet", async ({ page }) => {
+  await asCrew(page, "Skiff", "9999");
+  await expect(page.getByText("that does not match")).toBeVisible();
+  await expect(page.getByRole("radio", { name: "Skiff" })).toBeChecked();
+  await page.getByLabel("PIN").fill("1302");
+  await page.getByRole("button", { name: "Start the round" }).click();
+  await expect(page.getByRole("heading", { name: "Thursday’s round" })).toBeVisible();
+
+  // Tick off, undo, put off.
+  await page.getByRole("navigation", { name: "Places" }).getByText("Warm shelf").click();
+  const stop = page.locator(".stop");
+  await expect(stop.getByRole("heading", { name: "Warm shelf" })).toBeVisible();
+  const tasks = stop.locator(".task");
+  const before = await tasks.count();
+  await stop.getByRole("button", { name: /^Tick off: Count sprouts in BAS-02/ }).tap();
+  await expect(tasks).toHaveCount(before - 1);
+  await expect(stop.getByText("Done: Count sprouts in BAS-02")).toBeVisible();
+  await page.getByRole("button", { name: "Undo" }).tap();
+  await expect(tasks).toHaveCount(before);
+  await stop.getByRole("button", { name: /^Not today: Count sprouts in CHV-02/ }).tap();
+  await expect(stop.getByText("Not today: Count sprouts in CHV-02")).toBeVisible();
+
+  // Count by touch.
+  await stop.getByRole("link", { name: /Count sprouts in BAS-02/ }).tap();
+  await cell(page, "A1").tap();
+  await cell(page, "D5").tap();
+  await expect(page.locator("[data-up=BAS-02]")).toContainText("11 of 48");
+  await page.getByRole("button", { name: "Keep this count" }).tap();
+  await expect(page.getByText("Count kept: 2 changes.")).toBeVisible();
+
+  // Read a tank on the pad; acid is an adult's.
+  await page.getByRole("link", { name: "Solution", exact: true }).tap();
+  await page.locator(".work").getByRole("link", { name: "North tower" }).tap();
+  await page.getByLabel("pH", { exact: true }).fill("6,8");
+  await page.getByLabel("Level", { exact: true }).fill("40");
+  await page.getByRole("button", { name: "Keep", exact: true }).tap();
+  await expect(page.getByText("Read pH 6.8, level 40 L").first()).toBeVisible();
+  await expect(page.getByRole("link", { name: "Fetch an adult" })).toBeVisible();
+  await page.getByText("Write down what was added").tap();
+  await expect(page.getByText("Acid and alkali are written down by the adult")).toBeVisible();
+  await expect(page.locator("[name=amount]")).toHaveCount(0);
+
+  // What is not theirs is not theirs.
+  for (const path of ["/settings", "/entries/00000000-0000-0000-0000-000000000000/correct"]) {
+    const answer = await page.request.get(path);
+    expect([403, 404]).toContain(answer.status());
+  }
+  const dose = await page.request.post(new URL(page.url()).pathname + "/treat", { form: { id: crypto.randomUUID(), amount: "5", agent: "phosphoric_acid" } });
+  expect(dose.status()).toBe(403);
+});

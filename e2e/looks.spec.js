@@ -1,0 +1,88 @@
+import AxeBuilder from "@axe-core/playwright";
+import { test, expect, asInes, cell, openBatch } from "./ulpa.js";
+
+const sizes = [[1280, 800], [820, 1180], [390, 844]];
+
+async function views(page) {
+  const first = async (path, within, text) => {
+    await page.goto(path);
+    return page.locator(within).getByRole("link", { name: text }).first().getAttribute("href");
+  };
+  const batch = await first("/nursery", ".work", "LET-05");
+  return {
+    round: "/", nursery: "/nursery", sow: "/sow", batch, hardening: await first("/nursery", ".work", "KAL-01"), move: batch + "/move",
+    tray: await first("/nursery", ".judge", "Tray 11"), places: "/places", tower: await first("/places", ".work", "North tower"),
+    bed: await first("/places", ".work", "Landing boxes"), solution: "/solution", tank: await first("/solution", ".work", "North tower"),
+    import: "/import", harvest: "/harvest", notebook: "/notebook", settings: "/settings",
+  };
+}
+
+test("every main view, at three sizes: no violation of WCAG 2.2 AA, nothing sideways, nothing from outside", async ({ page, baseURL }) => {
+  test.setTimeout(180_000);
+  const outside = [], wrong = [];
+  page.on("request", (r) => { if (!r.url().startsWith(baseURL) && !r.url().startsWith("data:")) outside.push(r.url()); });
+  page.on("console", (m) => { if (m.type() === "error") wrong.push(m.text()); });
+  page.on("pageerror", (e) => wrong.push(String(e)));
+  await page.goto("/sign-in?school=ferrywharf");
+  const found = await check(page, "sign-in");
+  await page.context().clearCookies();
+  await asInes(page);
+  const all = await views(page);
+  for (const [width, height] of sizes) {
+    await page.setViewportSize({ width, height });
+    for (const [name, path] of Object.entries(all)) {
+      await page.goto(path);
+      const over = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+      expect(over, `${name} at ${width} scrolls sideways`).toBeLessThanOrEqual(0);
+      if (width !== 820) found.push(...await check(page, `${name} at ${width}`));
+    }
+  }
+  expect(found).toEqual([]);
+  expect(outside).toEqual([]);
+  expect(wrong).toEqual([]);
+});
+
+async function check(page, name) {
+  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]).analyze();
+  return violations.map((v) => `${name}: ${v.id} ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")}`);
+}
+
+test("the whole flow by keyboard", async ({ page }) => {
+  await asInes(page);
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toBeHidden();
+  await page.keyboard.press("g");
+  await page.keyboard.press("n");
+  await expect(page).toHaveURL(/nursery/);
+  await page.keyboard.press("/");
+  await page.keyboard.type("damping off");
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".entry").first()).toContainText("damping off");
+  await openBatch(page, "LET-05");
+  await page.getByRole("link", { name: "Move plants" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/move/);
+  await cell(page, "A1").focus();
+  await page.keyboard.press("Space");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("20 chosen").first()).toBeVisible();
+  await expect(cell(page, "B1")).toHaveAttribute("aria-selected", "false");
+});
+
+test("the round and a tray print as usable pages", async ({ page }) => {
+  await asInes(page);
+  await page.emulateMedia({ media: "print" });
+  await expect(page.getByText(/The whole round, Thu 18 March/)).toBeVisible();
+  await expect(page.locator(".print-only")).toContainText("Move PAK-01");
+  await expect(page.locator(".bar")).toBeHidden();
+  await page.emulateMedia({ media: "screen" });
+  const all = await views(page);
+  await page.emulateMedia({ media: "print" });
+  await page.goto(all.tray);
+  await expect(page.locator(".grid")).toBeVisible();
+  await expect(page.locator(".legend")).toContainText("BAS-02");
+  await expect(page.locator(".tools")).toBeHidden();
+});

@@ -1,0 +1,21 @@
+import { defineConfig } from "@playwright/test";
+
+export const browserArgs = [
+  "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+  "--disable-background-networking", "--disable-component-update", "--disable-sync",
+];
+
+export default defineConfig({
+  testDir: ".",
+  workers: 1,
+  timeout: 30_000,
+  retries: 0,
+  forbidOnly: !!process.env.CI,
+  reporter: [["list"]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    locale: "en-GB",
+    timezoneId: "Europe/London",
+    launchOptions: { executablePath: "/usr/bin/chromium", args: browserArgs },
+  },
+});

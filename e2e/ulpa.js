@@ -1,0 +1,69 @@
+// Starts the real binary on its demo, and signs people in.
+import { spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import path from "node:path";
+import { test as base, expect } from "@playwright/test";
+
+export { expect };
+export const binary = path.resolve(import.meta.dirname, "../bin/ulpa");
+
+// start runs the demo in a folder and waits until it says its address.
+export function start(dir, ...flags) {
+  const child = spawn(binary, ["demo", "--dir", dir, "--port", "18700", ...flags], { stdio: ["ignore", "pipe", "pipe"] });
+  const demo = { child, said: "", address: "", ended: new Promise((r) => child.on("exit", r)) };
+  const up = new Promise((resolve, reject) => {
+    const hear = (b) => {
+      demo.said += b;
+      const m = /^ {2}(http:\S+)$/m.exec(demo.said);
+      if (m && demo.said.includes("Ctrl-C")) { demo.address = m[1]; resolve(demo); }
+    };
+    child.stdout.on("data", hear);
+    child.stderr.on("data", hear);
+    child.on("exit", (code) => reject(new Error(`ulpa ended with ${code}: ${demo.said}`)));
+  });
+  demo.stop = async () => { child.kill("SIGINT"); return demo.ended; };
+  demo.kill = async () => { child.kill("SIGKILL"); return demo.ended; };
+  return up;
+}
+
+export function folder() {
+  const dir = mkdtempSync("/tmp/ulpa-e2e-");
+  return { dir, remove: () => rmSync(dir, { recursive: true, force: true }) };
+}
+
+// One fresh demo for each spec file: a worker-wide fixture, and files ask for
+// a new one with their name.
+export const test = base.extend({
+  demo: [async ({}, use) => {
+    const f = folder();
+    const demo = await start(path.join(f.dir, "d"), "--fresh");
+    await use(demo);
+    await demo.stop();
+    f.remove();
+  }, { scope: "worker", auto: true }],
+  baseURL: async ({ demo }, use) => use(demo.address),
+});
+
+export async function asInes(page) {
+  await page.goto("/sign-in");
+  await page.getByLabel("Name or address").fill("ines@ferrywharf.example");
+  await page.getByLabel("Password").fill("tide-and-trellis");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("heading", { name: "Thursday’s round" })).toBeVisible();
+}
+
+export async function asCrew(page, name, pin) {
+  await page.goto("/sign-in?school=ferrywharf");
+  await page.getByText(name, { exact: true }).click();
+  await page.getByLabel("PIN").fill(pin);
+  await page.getByRole("button", { name: "Start the round" }).click();
+}
+
+export const cell = (page, name) => page.locator(`.grid .cell[data-cell="${name}"]`);
+
+// openBatch follows the nursery's list to a batch.
+export async function openBatch(page, code) {
+  await page.goto("/nursery");
+  await page.locator(".work").getByRole("link", { name: code }).first().click();
+  await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+}
