@@ -104,13 +104,13 @@ test("every form works as a plain post without scripts", async ({ browser, baseU
   await page.getByRole("button", { name: "Keep this count" }).click();
   await expect(page.getByText("Count kept: 3 changes.")).toBeVisible();
   await page.getByRole("link", { name: "Move some on" }).click();
-  await page.getByLabel("Chosen").fill("A1-A2");
+  await page.getByLabel("Chosen", { exact: true }).fill("A1-A2");
   await page.getByLabel("Place", { exact: true }).selectOption({ label: await page.locator("#f-to option", { hasText: "South tower" }).innerText() });
   await page.getByRole("button", { name: "Show this place" }).click();
   await page.getByLabel("Ports").fill("A1, I1");
   await page.getByRole("button", { name: "Moved", exact: true }).click();
-  await expect(page.getByText("holds a plant")).toBeVisible();
-  await expect(page.getByLabel("Chosen")).toHaveValue("A1-A2");
+  await expect(page.getByText("A1 holds a plant of BAS-01 already")).toBeVisible();
+  await expect(page.getByLabel("Chosen", { exact: true })).toHaveValue("A1-A2");
   await page.getByLabel("Ports").fill("");
   await page.getByText("fill from the bottom when no port is chosen").click();
   await page.getByRole("button", { name: "Moved", exact: true }).click();

@@ -133,6 +133,7 @@ type State struct {
 	Leaves   int            `json:"leaves"`    // as last looked at
 	HeightCM float64        `json:"height_cm"` // as last looked at
 	Closed   bool           `json:"closed"`
+	Barren   int            `json:"barren"` // empty cells when it was closed and its tray washed
 }
 
 // New is the state before anything happened.
@@ -144,7 +145,12 @@ func New() *State {
 func (s *State) Waiting() int { return s.countCells(Sown) }
 
 // Empties counts the cells in which nothing came up.
-func (s *State) Empties() int { return s.countCells(Empty) }
+func (s *State) Empties() int {
+	if s.Closed {
+		return s.Barren
+	}
+	return s.countCells(Empty)
+}
 
 func (s *State) countCells(want CellState) int {
 	n := 0
@@ -415,7 +421,7 @@ func (s *State) close() error {
 			s.Cells[at] = Cell{State: Empty}
 		}
 	}
-	s.Closed = true
+	s.Barren, s.Closed = s.countCells(Empty), true
 	return nil
 }
 

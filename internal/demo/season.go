@@ -179,7 +179,7 @@ func (b *builder) failures(d *diary) {
 	d.on(2, 9, 10, 50, ines, func() {
 		b.note("Capstan is five years old: a third of the cells came up bare. Use it up thick or buy new.", "oni1", "Nursery bench")
 	})
-	d.on(3, 2, 10, 10, dory, func() { b.look("oni1", 2, 12) })
+	d.on(3, 8, 10, 30, dory, func() { b.look("oni1", 2, 12) })
 
 	d.on(2, 8, 10, 10, ines, func() { b.sow("pak1", "SW-26", "Tray 5", "D1-E12", 1, 20, "Thursday lunch") })
 	d.on(2, 11, 10, 10, coracle, func() { b.mark("Tray 5", batch.Sprouted, "D1-D12, E1-E10", "") })

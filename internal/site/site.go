@@ -62,6 +62,9 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 			a.Kind = batch.SetOut
 		}
 		if HasPorts(p) {
+			if err := portsFree(ctx, tx, r); err != nil {
+				return err
+			}
 			for _, c := range r.Ports {
 				if c.Row < 0 || c.Col < 0 || c.Row >= p.Tiers || c.Col >= p.Columns {
 					return field.Refuse("to", c.Name()+" is no port of this place")
@@ -77,6 +80,23 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 		_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.Batch, Place: &p.ID, HappenedAt: r.At, Act: a})
 		return err
 	})
+}
+
+// portsFree names the first port that holds a plant already. Two moves at the
+// same moment both pass here; then the table's key decides.
+func portsFree(ctx context.Context, tx *store.Tx, r MoveRequest) error {
+	taken, err := tx.PortsOfPlace(ctx, r.To)
+	for _, c := range r.Ports {
+		for _, x := range taken {
+			if x.Tier == c.Row && x.Col == c.Col {
+				if again, err := ledger.Known(ctx, tx, r.ID); again || err != nil {
+					return err
+				}
+				return field.Refuse("ports", fmt.Sprintf("%s holds a plant of %s already", c.Name(), x.Code))
+			}
+		}
+	}
+	return err
 }
 
 func plants(spots []batch.Spot) int {

@@ -142,7 +142,10 @@ func trendOf(name, u string, low, high float64, p unit.Prefs, now func() float64
 	for i := 0; i <= 4; i++ {
 		back := 28 - 7*i
 		text := fmt.Sprintf("%d days ago", back)
-		if back == 0 {
+		switch i {
+		case 0:
+			continue // it would stand outside the drawing
+		case 4:
 			text = "today"
 		}
 		v.Ticks = append(v.Ticks, axisTick{x(float64(7 * i)), trendBase + 18, text})

@@ -22,6 +22,13 @@ type form struct {
 	values url.Values
 	errors map[string]string
 	prefs  unit.Prefs
+	prefix string // tells the inputs of one page's forms apart
+}
+
+// As is the form with ids of its own, for a page that holds several.
+func (f form) As(prefix string) form {
+	f.prefix = prefix + "-"
+	return f
 }
 
 // blankForm starts with values to show.

@@ -42,9 +42,9 @@ func (settingsView) Title() string { return "Settings" }
 // F is the form of a section: what was typed when it was refused, else blank.
 func (v settingsView) F(which string) form {
 	if which == v.Which {
-		return v.Form
+		return v.Form.As(which)
 	}
-	return blankForm(v.Form.prefs)
+	return blankForm(v.Form.prefs).As(which)
 }
 
 func (s *Server) settingsPage(c *gin.Context) {

@@ -167,5 +167,5 @@ func makeField(f form, name, label, unit, kind, hint string) fieldView {
 	if kind == "" {
 		kind = "decimal"
 	}
-	return fieldView{ID: "f-" + name, Name: name, Label: label, Unit: unit, Value: f.Get(name), Error: f.Error(name), Hint: hint, Kind: kind, Big: big}
+	return fieldView{ID: "f-" + f.prefix + name, Name: name, Label: label, Unit: unit, Value: f.Get(name), Error: f.Error(name), Hint: hint, Kind: kind, Big: big}
 }

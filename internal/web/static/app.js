@@ -65,12 +65,18 @@
   });
   document.addEventListener("htmx:after:request", (e) => {
     const form = e.detail.ctx?.sourceElement;
+    if (!form?.matches?.("form")) return;
     const r = e.detail.ctx?.response;
     const status = r?.status ?? r?.raw?.status;
-    if (form?.dataset?.draft && status < 400 && !(e.detail.ctx.request.action || "").includes("/answer")) forget(form);
+    if (form.dataset.draft && status < 400) forget(form);
   });
-  document.addEventListener("htmx:after:swap", () => {
+  document.addEventListener("htmx:after:swap", (e) => {
     const page = document.getElementById("page");
+    if (e.detail.ctx?.sourceElement?.matches?.("[data-asks]")) {
+      // Only an answer came: the fields stay as they are, and so does the focus.
+      window.ulpaGrids(page);
+      return;
+    }
     ready(page);
     const title = document.querySelector("#main h1");
     if (title) document.title = title.textContent.trim() + " · Ulpa";
@@ -82,7 +88,7 @@
   // Keys.
   let going = false;
   document.addEventListener("keydown", (e) => {
-    if (e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select, dialog")) return;
+    if (e.ctrlKey || e.metaKey || e.altKey || e.target.closest("input, textarea, select") || document.querySelector("dialog[open]")) return;
     if (going) {
       going = false;
       const a = document.querySelector(`.areas a[data-key="${e.key}"]`);

@@ -148,9 +148,10 @@
       w.grid = new Grid(w);
     }
     const grid = (id) => document.getElementById(id).closest("[data-grid]").grid;
+    const once = (b) => !b.wired && (b.wired = true);
     for (const b of root.querySelectorAll("[data-fill]"))
-      b.addEventListener("click", () => grid(b.dataset.fill).fill());
+      if (once(b)) b.addEventListener("click", () => grid(b.dataset.fill).fill());
     for (const b of root.querySelectorAll("[data-take]"))
-      b.addEventListener("click", () => grid(b.dataset.take).take(Number(b.dataset.n), grid(b.dataset.take).cells));
+      if (once(b)) b.addEventListener("click", () => grid(b.dataset.take).take(Number(b.dataset.n), grid(b.dataset.take).cells));
   };
 })();
