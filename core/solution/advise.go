@@ -78,6 +78,9 @@ func Advise(spec Spec, s State, now time.Time) Advice {
 func (a *Advice) adviseLevelAndStrength(spec Spec, s State) {
 	level, ec := *s.LevelL, *s.ECMS
 	low := level < spec.FillToL*0.9
+	if spec.Passive {
+		low = level < spec.DryBelowL*1.5 // until then the falling level gives the roots air
+	}
 	weak, strong := ec < spec.ECLow-ecUncertain, ec > spec.ECHigh+ecUncertain
 	if !low && !weak && !strong {
 		return
@@ -127,6 +130,9 @@ func (a *Advice) advisePH(spec Spec, after State, now time.Time) {
 			a.Why = append(a.Why, fmt.Sprintf("pH %.1f is inside its band of %.1f to %.1f. Leave it alone: every correction adds salts.", ph, spec.PHLow, spec.PHHigh))
 		} else if len(a.Acts) == 0 {
 			a.Why = append(a.Why, "Level, strength and pH are where they should be.")
+			if spec.Passive {
+				a.Why = append(a.Why, "Let the level fall: the upper roots want moist air. Never fill it back to the top.")
+			}
 		}
 		return
 	}

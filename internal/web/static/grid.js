@@ -50,7 +50,11 @@
     show() {
       if (this.mode === "pick") {
         const picked = new Set(parse(this.inputs()[0]?.value || ""));
-        for (const c of this.cells) c.setAttribute("aria-selected", String("open" in c.dataset && picked.has(c.dataset.cell)));
+        for (const c of this.cells) {
+          const chosen = "open" in c.dataset && picked.has(c.dataset.cell);
+          c.setAttribute("aria-selected", String(chosen));
+          if (c.dataset.state === "free") c.querySelector("use").setAttribute("href", chosen ? "#s-sown" : "#s-free");
+        }
         const n = this.cells.filter((c) => c.getAttribute("aria-selected") === "true").length;
         for (const p of document.querySelectorAll(`[data-count-of="${this.wrap.dataset.input}"]`)) p.textContent = `${n} chosen`;
         return;

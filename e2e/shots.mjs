@@ -1,0 +1,49 @@
+// Takes the pictures of docs/screenshots from a fresh demo.
+import path from "node:path";
+import { mkdirSync } from "node:fs";
+import { chromium } from "@playwright/test";
+import { start, folder, asInes, asCrew } from "./ulpa.js";
+import { browserArgs } from "./playwright.config.js";
+
+const out = path.resolve(import.meta.dirname, "../docs/screenshots");
+mkdirSync(out, { recursive: true });
+const f = folder();
+const demo = await start(path.join(f.dir, "d"), "--fresh");
+const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: browserArgs });
+try {
+  const desk = await browser.newPage({ baseURL: demo.address, viewport: { width: 1280, height: 800 } });
+  await desk.goto("/sign-in?school=ferrywharf");
+  await desk.screenshot({ path: path.join(out, "sign-in.png") });
+  await asInes(desk);
+  const link = async (from, within, text) => {
+    await desk.goto(from);
+    return desk.locator(within).getByRole("link", { name: text }).first().getAttribute("href");
+  };
+  const tank = await link("/solution", ".work", "North tower");
+  const lettuce = await link("/nursery", ".work", "LET-05");
+  const views = {
+    round: "/", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: await link("/nursery", ".work", "KAL-01"),
+    move: lettuce + "/move", tower: await link("/places", ".work", "South tower"), places: "/places", solution: "/solution", tank,
+    harvest: "/harvest", notebook: "/notebook",
+  };
+  for (const [name, at] of Object.entries(views)) {
+    await desk.goto(at);
+    await desk.screenshot({ path: path.join(out, name + ".png") });
+  }
+  await desk.goto("/sow");
+  await desk.getByLabel("Plants wanted").fill("24");
+  await desk.getByLabel("Tray", { exact: true }).selectOption({ index: 1 });
+  await desk.getByLabel("Seed lot").selectOption({ index: 4 });
+  await desk.getByRole("button", { name: /Take the first/ }).click();
+  await desk.evaluate(() => scrollTo(0, 0));
+  await desk.screenshot({ path: path.join(out, "sow.png") });
+  const tablet = await browser.newPage({ baseURL: demo.address, viewport: { width: 820, height: 1180 } });
+  await asCrew(tablet, "Skiff", "1302");
+  await tablet.screenshot({ path: path.join(out, "tablet-round.png") });
+  await tablet.goto(tank);
+  await tablet.screenshot({ path: path.join(out, "tablet-tank.png") });
+} finally {
+  await browser.close();
+  await demo.stop();
+  f.remove();
+}
