@@ -105,6 +105,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page.getByLabel("How many").fill("1");
   await page.getByLabel("To what").selectOption("eaten");
   await page.locator(".act-box[open]").getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByText("Written down.")).toBeVisible();
   await page.getByRole("button", { name: "Close the batch" }).click();
   await expect(page.locator(".judge .say")).toContainText("Closed.");
   const funnel = page.locator(".funnel").first();

@@ -52,7 +52,11 @@
 
   // A save that did not arrive: the form stays as it is, and this says so.
   document.addEventListener("htmx:error", () => say("Not saved: the server cannot be reached. What you typed is still here. Try again when the connection is back; it is stored once, however often you send it."));
-  document.addEventListener("htmx:before:request", () => say(""));
+  // One save at a time: while it is on its way the page says so, and a second
+  // press waits for the answer.
+  const busy = (on) => document.getElementById("page").setAttribute("aria-busy", String(on));
+  document.addEventListener("htmx:before:request", () => { say(""); busy(true); });
+  document.addEventListener("htmx:finally:request", () => busy(false));
   document.addEventListener("htmx:response:error", (e) => {
     const status = e.detail.ctx?.response?.status ?? e.detail.ctx?.response?.raw?.status;
     if (status >= 500) say("Not saved: the server answered that it cannot just now. What you typed is still here. Try again in a moment.");

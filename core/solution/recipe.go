@@ -1,0 +1,236 @@
+package solution
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"ulpa/core/field"
+	"ulpa/core/working"
+)
+
+// ProductIn is a product on the shelf: one of the library by its name, or one
+// with a label.
+type ProductIn struct {
+	Name  string
+	Label Label // nil: of the library
+}
+
+// RecipeInput is what Recipe needs. Water and targets are mg/L of elements;
+// water may also have HCO3.
+type RecipeInput struct {
+	VolumeL    float64
+	WaterMgL   map[string]float64
+	TargetsMgL map[string]float64
+	Products   []ProductIn
+	Weights    map[string]float64
+	MaxG       map[string]float64
+	TankLitres float64 // 0: no stock tanks asked for
+	TankRatio  float64
+}
+
+// RecipeOut is what to weigh and what comes of it.
+type RecipeOut struct {
+	Grams              map[string]float64
+	AchievedMgL        map[string]float64 // the elements, and N
+	DeviationPercent   map[string]float64
+	ECMScm             float64
+	NH4SharePercent    *float64
+	TankA, TankB       []string
+	StockGrams         map[string]float64
+	Warnings, Cautions []string
+	Steps              []working.Step
+}
+
+// Recipe finds the grams that come closest to the targets: the least sum of
+// weighted squared relative misses with no negative amounts and none above its
+// limit. It refuses with field.Errors.
+func Recipe(in RecipeInput) (RecipeOut, error) {
+	if err := in.check(); err != nil {
+		return RecipeOut{}, err
+	}
+	content := make([]map[string]float64, len(in.Products)) // grams in a gram
+	for i, p := range in.Products {
+		if p.Label != nil {
+			content[i] = p.Label.fractions()
+		} else {
+			content[i] = library[p.Name].fractions()
+		}
+	}
+	grams := in.solve(content)
+	out := RecipeOut{Grams: map[string]float64{}, AchievedMgL: map[string]float64{}, DeviationPercent: map[string]float64{}}
+	for _, el := range Elements {
+		out.AchievedMgL[el] = in.WaterMgL[el]
+		for i, g := range grams {
+			out.AchievedMgL[el] += g * 1000 / in.VolumeL * content[i][el]
+		}
+	}
+	out.AchievedMgL["N"] = out.AchievedMgL["NO3_N"] + out.AchievedMgL["NH4_N"]
+	for i, p := range in.Products {
+		out.Grams[p.Name] = grams[i]
+		out.Steps = append(out.Steps, working.Step{Name: strings.ReplaceAll(p.Name, "_", " "), Formula: fmt.Sprintf("for %.4g L", in.VolumeL), Value: grams[i], Unit: "g"})
+	}
+	for el, t := range in.TargetsMgL {
+		out.DeviationPercent[el] = 100 * (out.AchievedMgL[el] - t) / t
+	}
+	if n := out.AchievedMgL["N"]; n > 0 {
+		share := 100 * out.AchievedMgL["NH4_N"] / n
+		out.NH4SharePercent = &share
+	}
+	c, err := Conduct(mainIons(out.AchievedMgL, in.WaterMgL["HCO3"]), 6, 25)
+	if err != nil {
+		return RecipeOut{}, field.Refuse("targets_mg_l", "ask for a solution too strong to say anything about")
+	}
+	out.ECMScm = c.ECMScm
+	out.Steps = append(out.Steps, working.Step{Name: "Strength", Formula: "of the main ions at 25 °C and pH 6", Value: c.ECMScm, Unit: "mS/cm", Source: c.Steps[0].Source})
+	out.Cautions = []string{"Adult weighs dry salts: gloves, no dust, a mask for fine powders.", "Keep nitrates from fuel and heat; some salts are regulated.", "Label the bucket: what, how strong, when."}
+	if in.TankLitres > 0 {
+		in.tanks(&out, content)
+	}
+	return out, nil
+}
+
+// mainIons turns mg/L of elements into mmol/L of ions.
+func mainIons(mg map[string]float64, hco3 float64) Ions {
+	ions := Ions{
+		"NO3": mg["NO3_N"] / wN, "NH4": mg["NH4_N"] / wN, "H2PO4": mg["P"] / wP, "SO4": mg["S"] / wS, "HCO3": hco3 / (wH + wC + 3*wO),
+	}
+	for _, el := range []string{"K", "Ca", "Mg", "Na", "Cl"} {
+		ions[el] = mg[el] / atomicWeight[el]
+	}
+	return ions
+}
+
+func (in RecipeInput) check() error {
+	var e field.Errors
+	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e7, "volume_l", "takes litres above 0, up to 10,000,000")
+	for el, v := range in.WaterMgL {
+		e.Require(el == "HCO3" || slices.Contains(Elements, el), "water_mg_l."+el, "is not an element or ion the recipe counts")
+		e.Require(v >= 0 && v <= 1e5, "water_mg_l."+el, "takes mg/L, 0 to 100,000")
+	}
+	e.Require(len(in.TargetsMgL) > 0, "targets_mg_l", "takes at least one target")
+	for el, v := range in.TargetsMgL {
+		e.Require(slices.Contains(Targets, el), "targets_mg_l."+el, "takes one of "+strings.Join(Targets, " ")+", never oxides")
+		e.Require(v > 0 && v <= 1e5, "targets_mg_l."+el, "takes mg/L above 0")
+	}
+	for el, w := range in.Weights {
+		e.Require(slices.Contains(Targets, el), "weights."+el, "takes one of "+strings.Join(Targets, " "))
+		e.Require(w >= 0 && w <= 1e6, "weights."+el, "takes 0 or more")
+	}
+	e.Require(len(in.Products) > 0 && len(in.Products) <= 1000, "products", "takes 1 to 1,000 products")
+	names := map[string]bool{}
+	for i, p := range in.Products {
+		at := fmt.Sprintf("products.%d", i)
+		_, known := library[p.Name]
+		if p.Label == nil {
+			e.Require(known, at, "is not in the library; give its name and the percent of its label")
+		} else {
+			p.Label.check(&e, at+".percent")
+			at += ".name"
+		}
+		e.Require(!names[p.Name], at, "is there twice")
+		e.Require(p.Name != "", at, "takes a name")
+		names[p.Name] = true
+	}
+	for name, g := range in.MaxG {
+		e.Require(names[name], "max_g."+name, "is not among the products")
+		e.Require(g >= 0 && g <= 1e12, "max_g."+name, "takes grams, 0 or more")
+	}
+	e.Require(in.TankLitres >= 0 && in.TankLitres <= 1e7, "tanks.litres", "takes litres above 0")
+	e.Require(in.TankLitres == 0 || (in.TankRatio >= 1 && in.TankRatio <= 10000), "tanks.ratio", "takes 1 to 10,000")
+	return e.Err()
+}
+
+func (l Label) check(e *field.Errors, at string) {
+	sum := 0.0
+	for key, p := range l {
+		e.Require(slices.Contains(LabelKeys, key), at+"."+key, "is nothing a label states here")
+		e.Require(p >= 0 && p <= 100, at+"."+key, "takes 0 to 100 %")
+		if key != "NO3_N" && key != "NH4_N" {
+			sum += p
+		}
+		if ox, isOxide := oxides[key]; isOxide {
+			_, both := l[ox.element]
+			e.Require(!both, at+"."+key, "say "+key+" or "+ox.element+", not both")
+		}
+	}
+	forms := l["NO3_N"] + l["NH4_N"]
+	if total, ok := l["N"]; ok {
+		e.Require(forms <= total+1e-9, at+".N", "is the total: NO3_N and NH4_N together cannot be more")
+	} else {
+		sum += forms
+	}
+	e.Require(len(l) > 0, at, "takes at least one content")
+	e.Require(sum <= 100+1e-9, at, "adds up to more than 100 %")
+}
+
+// tanks divides the products in use over two stocks: calcium in A, sulfate and
+// phosphate in B, and names what will not dissolve or not agree.
+func (in RecipeInput) tanks(out *RecipeOut, content []map[string]float64) {
+	out.TankA, out.TankB, out.StockGrams = []string{}, []string{}, map[string]float64{}
+	for i, p := range in.Products {
+		g := out.Grams[p.Name]
+		if g <= 0 {
+			continue
+		}
+		calcium, other := content[i]["Ca"] > 0, content[i]["S"] > 0 || content[i]["P"] > 0
+		switch {
+		case calcium && other:
+			out.Warnings = append(out.Warnings, p.Name+" holds calcium together with sulfate or phosphate: it goes into neither stock; dissolve it in the full volume")
+			continue
+		case other, strings.HasPrefix(p.Name, "boric"), strings.HasPrefix(p.Name, "sodium_molybdate"):
+			out.TankB = append(out.TankB, p.Name)
+		default:
+			out.TankA = append(out.TankA, p.Name)
+		}
+		perLitre := g / in.VolumeL * in.TankRatio
+		out.StockGrams[p.Name] = perLitre * in.TankLitres
+		if s, known := library[p.Name]; known && p.Label == nil && perLitre > s.solubleGL {
+			out.Warnings = append(out.Warnings, fmt.Sprintf("%s does not dissolve at %.0f g in a litre of stock at 20 °C; %.0f g does: take a lower ratio", p.Name, perLitre, s.solubleGL))
+		}
+	}
+}
+
+// solve is least squares with bounds. Column i is what a gram of product i does
+// to each target, relative to it.
+func (in RecipeInput) solve(content []map[string]float64) []float64 {
+	var columns [][]float64
+	var upper, want []float64
+	for _, el := range Targets {
+		if t, ok := in.TargetsMgL[el]; ok {
+			have := in.WaterMgL[el]
+			if el == "N" {
+				have = in.WaterMgL["NO3_N"] + in.WaterMgL["NH4_N"]
+			}
+			want = append(want, in.root(el)*(t-have)/t)
+		}
+	}
+	for i, c := range content {
+		var col []float64
+		for _, el := range Targets {
+			t, ok := in.TargetsMgL[el]
+			if !ok {
+				continue
+			}
+			x := c[el]
+			if el == "N" {
+				x = c["NO3_N"] + c["NH4_N"]
+			}
+			col = append(col, in.root(el)*x*1000/in.VolumeL/t)
+		}
+		limit := math.Inf(1)
+		if g, ok := in.MaxG[in.Products[i].Name]; ok {
+			limit = g
+		}
+		columns, upper = append(columns, col), append(upper, limit)
+	}
+	return boundedLeastSquares(columns, want, upper)
+}
+
+func (in RecipeInput) root(el string) float64 {
+	if w, ok := in.Weights[el]; ok {
+		return math.Sqrt(w)
+	}
+	return 1
+}
