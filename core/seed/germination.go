@@ -1,11 +1,15 @@
 package seed
 
 import (
+	"fmt"
+	"maps"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"ulpa/core/field"
+	"ulpa/core/working"
 )
 
 // Emergence by soil temperature: days until seedlings show, every 5 °C from
@@ -56,6 +60,14 @@ type Germinates struct {
 	Germinates                bool
 	DaysToHalf                float64 // 0 when it does not germinate
 	BaseC, OptimumC, CeilingC float64
+	Steps                     []working.Step
+}
+
+// GerminationCrops lists the crops whose days to emergence are known.
+func GerminationCrops() []string {
+	names := append(slices.Collect(maps.Keys(emergenceDays)), slices.Collect(maps.Keys(approximateDays))...)
+	slices.Sort(names)
+	return names
 }
 
 // SourceOf names where a crop's days to emergence come from.
@@ -121,6 +133,10 @@ func GerminationTime(crop string, temperatureC float64) (Germinates, error) {
 			share := (temperatureC - xs[i-1]) / (xs[i] - xs[i-1])
 			g.Germinates = true
 			g.DaysToHalf = 1 / (rates[i-1] + share*(rates[i]-rates[i-1]))
+			g.Steps = []working.Step{
+				{Name: "Rate of germination", Formula: fmt.Sprintf("straight between %.4g and %.4g °C", xs[i-1], xs[i]), Value: 1 / g.DaysToHalf, Unit: "a day", Source: SourceOf(crop)},
+				{Name: "Days until half are up", Formula: "1 ÷ rate", Value: g.DaysToHalf, Unit: "days"},
+			}
 			break
 		}
 	}

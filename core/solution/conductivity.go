@@ -2,7 +2,9 @@ package solution
 
 import (
 	"fmt"
+	"maps"
 	"math"
+	"slices"
 
 	"ulpa/core/field"
 	"ulpa/core/working"
@@ -56,6 +58,10 @@ var mobilities = map[string]mobility{
 	"NH4SO4": limiting(-1, 40),
 }
 
+// charged are the species that carry current, always summed in one order so
+// that the same water gives the same figure to the last digit.
+var charged = slices.Sorted(maps.Keys(mobilities))
+
 func scale(by float64, x [3]float64) [3]float64 { return [3]float64{by * x[0], by * x[1], by * x[2]} }
 
 // limiting makes a mobility from a limiting molar conductivity at 25 °C.
@@ -72,15 +78,16 @@ func (m mobility) at(t, i float64) float64 {
 	return max(0, quad(m.limit)-quad(m.red)*r/(1+m.b*r))
 }
 
-// pairing is an ion pair and its log K at 25 °C, zero ionic strength.
+// pairing is an ion pair, its log K at 25 °C and zero ionic strength, and the
+// heat of pairing, kJ/mol, by which log K follows the temperature (van 't Hoff).
 type pairing struct {
 	name, cation, anion string
-	logK                float64
+	logK, heat          float64
 }
 
 var pairings = []pairing{
-	{"CaSO4", "Ca", "SO4", 2.30}, {"MgSO4", "Mg", "SO4", 2.30}, {"CaHPO4", "Ca", "HPO4", 2.74}, {"MgHPO4", "Mg", "HPO4", 2.87},
-	{"KSO4", "K", "SO4", 0.85}, {"NaSO4", "Na", "SO4", 0.70}, {"NH4SO4", "NH4", "SO4", 1.03},
+	{"CaSO4", "Ca", "SO4", 2.30, 6.9}, {"MgSO4", "Mg", "SO4", 2.30, 19.0}, {"CaHPO4", "Ca", "HPO4", 2.74, 13.8}, {"MgHPO4", "Mg", "HPO4", 2.87, 13.8},
+	{"KSO4", "K", "SO4", 0.85, 9.4}, {"NaSO4", "Na", "SO4", 0.70, 4.7}, {"NH4SO4", "NH4", "SO4", 1.03, 0},
 }
 
 // Conduct answers what an EC meter should read: speciation with ion pairs and
@@ -131,10 +138,8 @@ type species struct {
 
 func (s species) conduct(t float64) float64 {
 	ec := 0.0
-	for name, c := range s.free {
-		if m, ok := mobilities[name]; ok {
-			ec += m.at(t, s.strength) * c
-		}
+	for _, name := range charged {
+		ec += mobilities[name].at(t, s.strength) * s.free[name]
 	}
 	return ec
 }
@@ -153,7 +158,7 @@ func speciate(ions Ions, ph, t float64) species {
 		m := davies(s.strength, t)
 		s.split(m, ph, total["H2PO4"]-bound, total["HCO3"])
 		before := s.strength
-		s.pair(m, total)
+		s.pair(m, total, t)
 		bound = s.free["CaHPO4"] + s.free["MgHPO4"]
 		s.strength = s.ionic()
 		if math.Abs(s.strength-before) < 1e-13 {
@@ -187,15 +192,16 @@ func (s species) split(m medium, ph, phosphate, carbon float64) {
 }
 
 // pair lets cations and anions find each other, half a step at a time.
-func (s species) pair(m medium, total map[string]float64) {
+func (s species) pair(m medium, total map[string]float64, t float64) {
+	warmer := 1/298.15 - 1/(t+273.15)
 	k := func(p pairing) float64 {
-		x := math.Pow(10, p.logK) * m.g2
+		x := math.Pow(10, p.logK) * math.Exp(p.heat*1000/8.314463*warmer) * m.g2
 		if mobilities[p.cation].charge == 2 {
 			return x * m.g2 // a neutral pair
 		}
 		return x // the pair carries one charge, as its cation did: those cancel
 	}
-	for range 40 {
+	for range 8 {
 		taken := map[string]float64{}
 		for _, p := range pairings {
 			want := k(p) * s.free[p.cation] * s.free[p.anion]
@@ -216,18 +222,17 @@ func (s species) pair(m medium, total map[string]float64) {
 
 func (s species) ionic() float64 {
 	i := 0.0
-	for n, c := range s.free {
-		if m, ok := mobilities[n]; ok {
-			i += c * m.charge * m.charge / 2
-		}
+	for _, n := range charged {
+		z := mobilities[n].charge
+		i += s.free[n] * z * z / 2
 	}
 	return i
 }
 
 func (s species) balance() float64 {
 	plus, minus := 0.0, 0.0
-	for n, c := range s.free {
-		if q := mobilities[n].charge * c; q > 0 {
+	for _, n := range charged {
+		if q := mobilities[n].charge * s.free[n]; q > 0 {
 			plus += q
 		} else {
 			minus -= q

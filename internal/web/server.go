@@ -8,12 +8,15 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"strings"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
 
+	"ulpa/core/calc"
 	"ulpa/core/field"
+	"ulpa/internal/api"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
@@ -81,6 +84,7 @@ func (s *Server) routes(g *gin.Engine) {
 		c.String(http.StatusOK, "ready\n")
 	})
 	g.GET("/static/*file", s.assets.serve)
+	api.Routes(g)
 	g.GET("/sign-in", s.signInPage)
 	g.POST("/sign-in", s.signIn)
 	g.POST("/sign-in/crew", s.signInCrew)
@@ -156,8 +160,11 @@ func (s *Server) protect(c *gin.Context) {
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cache-Control", "no-store")
 	limit := int64(maxBody)
-	if c.Request.URL.Path == "/import" {
+	switch path := c.Request.URL.Path; {
+	case path == "/import":
 		limit = importBody
+	case strings.HasPrefix(path, "/api/"):
+		limit = calc.MaxBody
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
 	c.Next()

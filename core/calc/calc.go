@@ -1,0 +1,95 @@
+package calc
+
+import (
+	"encoding/json"
+
+	"ulpa/core/field"
+)
+
+// Field describes one field of a calculator's input.
+type Field struct {
+	Name     string
+	Kind     string // number, integer, text, date, list, object
+	Unit     string
+	Needed   bool
+	Default  string // as it would be typed; "" for none
+	Takes    string // what it takes, in words
+	Choices  []string
+	OnScreen string // how the screen asks for it: its label
+}
+
+// Calculator is one entry of the contract.
+type Calculator struct {
+	Name    string
+	Title   string // on the screen
+	Answers string // one line: what it answers
+	Fields  []Field
+	Example string // runs as printed
+	run     func(o *object) (answer, error)
+}
+
+// answer is the object that is returned.
+type answer map[string]any
+
+// All lists the calculators by when one needs them.
+var All = []Calculator{
+	seedRate, germinationTime, emergence, backSchedule, frost, vessel, recipe, conductivity,
+	reservoirAdjust, phAdjust, air, daylight, oxygen, ammonia, compare,
+}
+
+// Find is the calculator with that name, and whether there is one.
+func Find(name string) (Calculator, bool) {
+	for _, c := range All {
+		if c.Name == name {
+			return c, true
+		}
+	}
+	return Calculator{}, false
+}
+
+// Run reads a JSON object and computes. Input that cannot be used is refused
+// with field.Errors.
+func (c Calculator) Run(body []byte) (map[string]any, error) {
+	o, err := open(body)
+	if err != nil {
+		return nil, err
+	}
+	return c.run(o)
+}
+
+// RunJSON is Run with the answer as JSON.
+func (c Calculator) RunJSON(body []byte) ([]byte, error) {
+	out, err := c.Run(body)
+	if err != nil {
+		return nil, err
+	}
+	return json.Marshal(out)
+}
+
+// with runs a core function once the whole body has been read without a refusal.
+func with[T any](o *object, ask func() (T, error), tell func(T) answer) (answer, error) {
+	if err := o.err(); err != nil {
+		return nil, err
+	}
+	v, err := ask()
+	if err != nil {
+		return nil, err
+	}
+	return tell(v), nil
+}
+
+// refusedFirst is the first refusal of an error, in one line.
+func refusedFirst(err error) (field.Error, bool) {
+	if e, ok := err.(field.Errors); ok && len(e) > 0 {
+		return e[0], true
+	}
+	return field.Error{}, false
+}
+
+// OneLine is an error as the command line says it.
+func OneLine(err error) string {
+	if e, ok := refusedFirst(err); ok {
+		return e.Field + ": " + e.Message
+	}
+	return err.Error()
+}

@@ -1,0 +1,68 @@
+// Package api is the JSON face: the calculators over HTTP, with problems as
+// RFC 9457 says them and a description as OpenAPI 3.1. It holds no school's
+// data and asks for no sign-in.
+package api
+
+import (
+	"encoding/json"
+	"errors"
+	"io"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/calc"
+	"ulpa/core/field"
+)
+
+// Routes adds the face to a router.
+func Routes(g gin.IRoutes) {
+	g.GET("/api/v1/openapi.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/json", description) })
+	g.POST("/api/v1/calc/:name", compute)
+}
+
+// problem is application/problem+json.
+type problem struct {
+	Type   string        `json:"type"`
+	Title  string        `json:"title"`
+	Status int           `json:"status"`
+	Errors []field.Error `json:"errors,omitempty"`
+}
+
+func refuse(c *gin.Context, p problem) {
+	p.Type = "about:blank"
+	b, err := json.Marshal(p)
+	if err != nil {
+		c.AbortWithStatus(http.StatusInternalServerError)
+		return
+	}
+	c.Data(p.Status, "application/problem+json", b)
+}
+
+func compute(c *gin.Context) {
+	k, ok := calc.Find(c.Param("name"))
+	if !ok {
+		refuse(c, problem{Title: "There is no such calculator", Status: http.StatusNotFound})
+		return
+	}
+	body, err := io.ReadAll(c.Request.Body)
+	var large *http.MaxBytesError
+	if errors.As(err, &large) {
+		refuse(c, problem{Title: "The body is larger than 4 MB", Status: http.StatusRequestEntityTooLarge, Errors: []field.Error{{Field: "body", Message: "takes up to 4 MB"}}})
+		return
+	}
+	if err != nil {
+		refuse(c, problem{Title: "The body did not arrive", Status: http.StatusBadRequest})
+		return
+	}
+	out, err := k.RunJSON(body)
+	var refused field.Errors
+	switch {
+	case errors.As(err, &refused):
+		refuse(c, problem{Title: "The input cannot be used", Status: http.StatusUnprocessableEntity, Errors: refused})
+	case err != nil:
+		refuse(c, problem{Title: "Something went wrong here", Status: http.StatusInternalServerError})
+	default:
+		c.Data(http.StatusOK, "application/json", out)
+	}
+}

@@ -1,0 +1,73 @@
+package api
+
+import (
+	"encoding/json"
+
+	"ulpa/core/calc"
+)
+
+// description is the OpenAPI document, made from the calculators' own fields.
+var description = describe()
+
+type doc = map[string]any
+
+func describe() []byte {
+	paths := doc{}
+	for _, k := range calc.All {
+		paths["/api/v1/calc/"+k.Name] = doc{"post": doc{
+			"operationId": k.Name, "summary": k.Title, "description": k.Answers,
+			"requestBody": doc{"required": true, "content": doc{"application/json": doc{"schema": schemaOf(k), "example": json.RawMessage(k.Example)}}},
+			"responses": doc{
+				"200": doc{"description": "The answer, with its steps", "content": doc{"application/json": doc{"schema": doc{"type": "object"}}}},
+				"422": doc{"description": "What is wrong with which field", "content": doc{"application/problem+json": doc{"schema": doc{"$ref": "#/components/schemas/Problem"}}}},
+			},
+		}}
+	}
+	all := doc{
+		"openapi": "3.1.0",
+		"info":    doc{"title": "Ulpa's calculators", "version": "1", "description": "One JSON object in, one out. Units stand in the names; nothing is rounded."},
+		"paths":   paths,
+		"components": doc{"schemas": doc{"Problem": doc{
+			"type": "object", "required": []string{"title", "status"},
+			"properties": doc{
+				"type": doc{"type": "string"}, "title": doc{"type": "string"}, "status": doc{"type": "integer"},
+				"errors": doc{"type": "array", "items": doc{"type": "object", "properties": doc{"field": doc{"type": "string"}, "message": doc{"type": "string"}}}},
+			},
+		}}},
+	}
+	b, err := json.Marshal(all)
+	if err != nil {
+		panic(err) // only made of our own literals: every test would show it
+	}
+	return b
+}
+
+func schemaOf(k calc.Calculator) doc {
+	fields, needed := doc{}, []string{}
+	kinds := map[string]string{"text": "string", "date": "string", "list": "array"}
+	for _, f := range k.Fields {
+		kind, ok := kinds[f.Kind]
+		if !ok {
+			kind = f.Kind
+		}
+		says := f.Takes
+		if f.Unit != "" {
+			says += "; " + f.Unit
+		}
+		s := doc{"type": kind, "description": says}
+		if f.Kind == "date" {
+			s["format"] = "date"
+		}
+		if len(f.Choices) > 0 {
+			s["enum"] = f.Choices
+		}
+		if f.Default != "" {
+			s["default"] = json.RawMessage(f.Default)
+		}
+		fields[f.Name] = s
+		if f.Needed {
+			needed = append(needed, f.Name)
+		}
+	}
+	return doc{"type": "object", "properties": fields, "required": needed, "additionalProperties": false}
+}
