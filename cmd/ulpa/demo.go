@@ -42,11 +42,23 @@ func demoCommand() *cobra.Command {
 		},
 	}
 	port, _ := strconv.Atoi(setting("ULPA_DEMO_PORT", "8080"))
-	c.Flags().StringVar(&o.dir, "dir", setting("ULPA_DEMO_DIR", ".ulpa"), "folder for its files (ULPA_DEMO_DIR)")
+	c.Flags().StringVar(&o.dir, "dir", setting("ULPA_DEMO_DIR", besideCheckout()), "folder for its files (ULPA_DEMO_DIR)")
 	c.Flags().StringVar(&o.today, "today", setting("ULPA_DEMO_TODAY", demo.Day.String()), "the day it stands on (ULPA_DEMO_TODAY)")
 	c.Flags().IntVar(&o.port, "port", port, "port to listen on; the next free one when taken (ULPA_DEMO_PORT)")
 	c.Flags().BoolVar(&o.fresh, "fresh", false, "start over")
 	return c
+}
+
+// besideCheckout is the ignored folder of the checkout that the program was
+// built in, wherever it is called from; elsewhere, one in this folder.
+func besideCheckout() string {
+	if exe, err := os.Executable(); err == nil {
+		root := filepath.Dir(filepath.Dir(exe))
+		if _, err := os.Stat(filepath.Join(root, "go.mod")); err == nil {
+			return filepath.Join(root, ".ulpa")
+		}
+	}
+	return ".ulpa"
 }
 
 func runDemo(ctx context.Context, o demoOptions) (err error) {
