@@ -1,0 +1,46 @@
+package tray_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"ulpa/core/tray"
+)
+
+func TestLists(t *testing.T) {
+	names := func(list []tray.Cell) (out []string) {
+		for _, c := range list {
+			out = append(out, c.Name())
+		}
+		return out
+	}
+	for typed, want := range map[string][]string{
+		"":                nil,
+		"a1":              {"A1"},
+		"A1-A3, C2":       {"A1", "A2", "A3", "C2"},
+		"B2-A1":           {"A1", "A2", "B1", "B2"},
+		"A1 A1;A1-A2\nB1": {"A1", "A2", "B1"},
+	} {
+		got, err := tray.ParseList(typed, 8, 12)
+		require.NoError(t, err, typed)
+		require.Equal(t, want, names(got), typed)
+	}
+	for typed, says := range map[string]string{
+		"I1": "is outside: it goes to H12", "A13": "is outside", "A1-J2": "is outside", "7": "is not a cell", "A": "is not a cell",
+		"A0": "is not a cell", "A-1": "is not a cell", "A1-": "is not a cell", "A1-B": "is not a cell", "ABCD1": "is not a cell", "A1.5": "is not a cell",
+	} {
+		_, err := tray.ParseList(typed, 8, 12)
+		require.ErrorContains(t, err, says, typed)
+	}
+}
+
+func TestNamesRoundTrip(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		c := tray.Cell{Row: rapid.IntRange(0, 200).Draw(t, "row"), Col: rapid.IntRange(0, 200).Draw(t, "col")}
+		back, err := tray.Parse(c.Name())
+		require.NoError(t, err)
+		require.Equal(t, c, back)
+	})
+}
