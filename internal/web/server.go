@@ -71,7 +71,20 @@ func New(cfg Config) (http.Handler, error) {
 	g.MaxMultipartMemory = 8 << 20
 	g.Use(s.observe, s.protect)
 	s.routes(g)
-	return http.NewCrossOriginProtection().Handler(sessions.LoadAndSave(g)), nil
+	withSession := sessions.LoadAndSave(g)
+	return http.NewCrossOriginProtection().Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if needsNobody(r.URL.Path) {
+			g.ServeHTTP(w, r)
+			return
+		}
+		withSession.ServeHTTP(w, r)
+	})), nil
+}
+
+// needsNobody tells the paths that are answered without a session, and so also
+// while the database is away.
+func needsNobody(path string) bool {
+	return path == "/healthz" || path == "/readyz" || strings.HasPrefix(path, "/static/") || strings.HasPrefix(path, "/api/v1/")
 }
 
 func (s *Server) routes(g *gin.Engine) {

@@ -1,0 +1,322 @@
+package web_test
+
+import (
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"net/url"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"ulpa/internal/demo"
+	"ulpa/internal/store"
+	"ulpa/internal/testdb"
+	"ulpa/internal/web"
+	"ulpa/internal/who"
+)
+
+// browser is one person's browser: it keeps cookies and does not follow redirects.
+type browser struct {
+	t    testing.TB
+	base string
+	c    *http.Client
+}
+
+type house struct {
+	testdb.DB
+	server *httptest.Server
+	ines   who.Who
+}
+
+func newHouse(t testing.TB) house {
+	d := testdb.Demo(t)
+	h, err := web.New(web.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	require.NoError(t, err)
+	s := httptest.NewServer(h)
+	t.Cleanup(s.Close)
+	return house{d, s, d.Ines(t)}
+}
+
+func (h house) browser(t testing.TB) browser {
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	return browser{t, h.server.URL, &http.Client{Jar: jar, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}}
+}
+
+func (b browser) do(method, path string, form url.Values) (*http.Response, string) {
+	b.t.Helper()
+	req, err := http.NewRequest(method, b.base+path, strings.NewReader(form.Encode()))
+	require.NoError(b.t, err)
+	if method == http.MethodPost {
+		req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	}
+	res, err := b.c.Do(req)
+	require.NoError(b.t, err)
+	defer res.Body.Close()
+	body, err := io.ReadAll(res.Body)
+	require.NoError(b.t, err)
+	return res, string(body)
+}
+
+func (b browser) get(path string) (*http.Response, string) { return b.do(http.MethodGet, path, nil) }
+
+func (b browser) post(path string, pairs ...string) (*http.Response, string) {
+	f := url.Values{}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		f.Set(pairs[i], pairs[i+1])
+	}
+	return b.do(http.MethodPost, path, f)
+}
+
+func (h house) adult(t testing.TB, p demo.Person) browser {
+	b := h.browser(t)
+	res, _ := b.post("/sign-in", "login", p.Login, "password", p.Secret)
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	return b
+}
+
+func (h house) crew(t testing.TB) browser {
+	crews, err := h.Store.SignInCrews(t.Context(), "ferrywharf")
+	require.NoError(t, err)
+	b := h.browser(t)
+	for _, c := range crews {
+		if c.Name == "Skiff" {
+			res, _ := b.post("/sign-in/crew", "school", "ferrywharf", "crew", c.Person.String(), "pin", "1302")
+			require.Equal(t, http.StatusSeeOther, res.StatusCode)
+		}
+	}
+	return b
+}
+
+// things are ids of one of each in the demo.
+func (h house) things(t testing.TB) map[string]string {
+	out := map[string]string{}
+	require.NoError(t, h.Store.InSchool(t.Context(), h.ines, func(tx *store.Tx) error {
+		for name, q := range map[string]string{
+			"batch": "SELECT id FROM batch WHERE code = 'LET-05'", "tray": "SELECT id FROM tray WHERE name = 'Tray 7'", "place": "SELECT id FROM place WHERE name = 'North tower'",
+			"tank": "SELECT id FROM reservoir WHERE name = 'North tower'", "entry": "SELECT id FROM entry WHERE kind = 'note' AND batch_id IS NOT NULL LIMIT 1",
+		} {
+			var id uuid.UUID
+			if err := tx.Conn().QueryRow(t.Context(), q).Scan(&id); err != nil {
+				return err
+			}
+			out[name] = id.String()
+		}
+		return nil
+	}))
+	return out
+}
+
+// What each kind of person is answered, route by route: nobody, a crew, staff,
+// a coordinator, and a coordinator of another school.
+func TestWhoMayGoWhere(t *testing.T) {
+	h := newHouse(t)
+	x := h.things(t)
+	elsewhere := h.School(t, "elsewhere")
+	stranger := h.Person(t, elsewhere, who.Coordinator, "stranger")
+	people := []struct {
+		name string
+		b    browser
+	}{
+		{"nobody", h.browser(t)}, {"crew", h.crew(t)}, {"staff", h.adult(t, demo.People[1])}, {"coordinator", h.adult(t, demo.People[0])},
+		{"stranger", h.adult(t, demo.Person{Login: "stranger@" + stranger.School.String()[30:] + ".example", Secret: "long enough a secret"})},
+	}
+	const in, ok, no, gone = http.StatusSeeOther, http.StatusOK, http.StatusForbidden, http.StatusNotFound
+	for _, r := range []struct {
+		path string
+		want [5]int
+	}{
+		{"/healthz", [5]int{ok, ok, ok, ok, ok}},
+		{"/readyz", [5]int{ok, ok, ok, ok, ok}},
+		{"/sign-in", [5]int{ok, ok, ok, ok, ok}},
+		{"/api/v1/openapi.json", [5]int{ok, ok, ok, ok, ok}},
+		{"/", [5]int{in, ok, ok, ok, ok}},
+		{"/nursery", [5]int{in, ok, ok, ok, ok}},
+		{"/sow", [5]int{in, ok, ok, ok, ok}},
+		{"/trays/" + x["tray"], [5]int{in, ok, ok, ok, gone}},
+		{"/batches/" + x["batch"], [5]int{in, ok, ok, ok, gone}},
+		{"/batches/" + x["batch"] + "/move", [5]int{in, ok, ok, ok, gone}},
+		{"/places", [5]int{in, ok, ok, ok, ok}},
+		{"/places/" + x["place"], [5]int{in, ok, ok, ok, gone}},
+		{"/solution", [5]int{in, ok, ok, ok, ok}},
+		{"/solution/" + x["tank"], [5]int{in, ok, ok, ok, gone}},
+		{"/import", [5]int{in, ok, ok, ok, ok}},
+		{"/harvest", [5]int{in, ok, ok, ok, ok}},
+		{"/notebook", [5]int{in, ok, ok, ok, ok}},
+		{"/notebook.csv", [5]int{in, ok, ok, ok, ok}},
+		{"/entries/" + x["entry"] + "/correct", [5]int{in, no, ok, ok, gone}},
+		{"/settings", [5]int{in, no, no, ok, ok}},
+		{"/trays/nonsense", [5]int{in, gone, gone, gone, gone}},
+		{"/nowhere", [5]int{in, gone, gone, gone, gone}},
+	} {
+		for i, p := range people {
+			res, body := p.b.get(r.path)
+			require.Equal(t, r.want[i], res.StatusCode, "%s asks for %s", p.name, r.path)
+			if p.name == "stranger" {
+				require.NotContains(t, body, "PAK-01", "%s shows another school's batch", r.path)
+				require.NotContains(t, body, "Ferrywharf", r.path)
+			}
+		}
+	}
+	id := uuid.NewString()
+	for _, r := range []struct {
+		path string
+		form []string
+		want [4]int // nobody, crew, staff, stranger; the coordinator's acts are tested elsewhere
+	}{
+		{"/sow", []string{"id", id, "lot", id, "tray", id, "wanted", "4", "seeds", "1", "cells", "A1"}, [4]int{in, no, 422, 422}},
+		{"/trays/" + x["tray"] + "/count", []string{"id", uuid.NewString()}, [4]int{in, in, in, gone}},
+		{"/batches/" + x["batch"] + "/look", []string{"id", uuid.NewString(), "leaves", "4"}, [4]int{in, in, in, gone}},
+		{"/batches/" + x["batch"] + "/close", []string{"id", uuid.NewString()}, [4]int{in, no, 422, gone}},
+		{"/batches/" + x["batch"] + "/rule", []string{"leaves", "3", "hold", "5"}, [4]int{in, no, in, gone}},
+		{"/solution/" + x["tank"] + "/read", []string{"id", uuid.NewString(), "ph", "6.5"}, [4]int{in, in, in, gone}},
+		{"/solution/" + x["tank"] + "/treat", []string{"id", uuid.NewString(), "amount", "3", "agent", "phosphoric_acid"}, [4]int{in, no, in, gone}},
+		{"/entries/" + x["entry"] + "/undo", []string{"id", uuid.NewString()}, [4]int{in, no, in, gone}},
+		{"/settings/people", []string{"kind", "crew", "name", "Gig", "secret", "4321"}, [4]int{in, no, no, in}},
+		{"/settings/nothing", nil, [4]int{in, gone, gone, gone}},
+		{"/import/" + id + "/confirm", nil, [4]int{in, no, 422, 422}},
+	} {
+		for i, p := range []browser{people[0].b, people[1].b, people[2].b, people[4].b} {
+			form := append([]string{}, r.form...)
+			if i != 0 && len(form) > 1 && form[0] == "id" {
+				form[1] = uuid.NewString()
+			}
+			res, _ := p.post(r.path, form...)
+			require.Equal(t, r.want[i], res.StatusCode, "%s posts to %s", []string{"nobody", "crew", "staff", "stranger"}[i], r.path)
+			if i == 0 {
+				require.Equal(t, "/sign-in", res.Header.Get("Location"), "nobody is sent to the sign-in page")
+			}
+		}
+	}
+}
+
+func TestHeadersKeepAPageToItself(t *testing.T) {
+	h := newHouse(t)
+	b := h.adult(t, demo.People[0])
+	res, body := b.get("/")
+	csp := res.Header.Get("Content-Security-Policy")
+	require.Contains(t, csp, "default-src 'none'")
+	require.NotContains(t, csp, "unsafe")
+	require.Equal(t, "nosniff", res.Header.Get("X-Content-Type-Options"))
+	require.Equal(t, "no-store", res.Header.Get("Cache-Control"))
+	require.NotEmpty(t, res.Header.Get("X-Request-Id"))
+	require.NotRegexp(t, regexp.MustCompile(`<style|style="|<script>|onclick=|javascript:`), body)
+	require.NotContains(t, body, "ZgotmplZ", "a template has put something where it does not belong")
+	for _, m := range regexp.MustCompile(`(?:src|href)="(/static/[^"]+)"`).FindAllStringSubmatch(body, -1) {
+		res, _ := b.get(m[1])
+		require.Equal(t, http.StatusOK, res.StatusCode, m[1])
+		require.Contains(t, res.Header.Get("Cache-Control"), "immutable")
+	}
+	res, _ = b.get("/static/app.css")
+	require.Equal(t, http.StatusNotFound, res.StatusCode, "files answer to their hashed names only")
+}
+
+func TestCookiesAndSessions(t *testing.T) {
+	h := newHouse(t)
+	b := h.browser(t)
+	res, _ := b.post("/sign-in", "login", demo.People[0].Login, "password", demo.People[0].Secret)
+	var first string
+	for _, c := range res.Cookies() {
+		if c.Name == "ulpa" {
+			first = c.Value
+			require.True(t, c.HttpOnly)
+			require.Equal(t, http.SameSiteLaxMode, c.SameSite)
+		}
+	}
+	require.NotEmpty(t, first)
+	res, _ = b.post("/sign-in", "login", demo.People[0].Login, "password", demo.People[0].Secret)
+	for _, c := range res.Cookies() {
+		require.NotEqual(t, first, c.Value, "signing in makes a new token")
+	}
+	req, err := http.NewRequest(http.MethodGet, h.server.URL+"/", nil)
+	require.NoError(t, err)
+	req.AddCookie(&http.Cookie{Name: "ulpa", Value: first})
+	stale, err := h.browser(t).c.Do(req)
+	require.NoError(t, err)
+	stale.Body.Close()
+	require.Equal(t, http.StatusSeeOther, stale.StatusCode, "the token known before is worthless")
+	res, _ = b.post("/sign-out")
+	require.Equal(t, "/sign-in", res.Header.Get("Location"))
+	res, _ = b.get("/")
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	cross, err := http.NewRequest(http.MethodPost, h.server.URL+"/sign-in", strings.NewReader(""))
+	require.NoError(t, err)
+	cross.Header.Set("Origin", "https://elsewhere.example")
+	answer, err := http.DefaultClient.Do(cross)
+	require.NoError(t, err)
+	answer.Body.Close()
+	require.Equal(t, http.StatusForbidden, answer.StatusCode)
+}
+
+// What is typed wrongly comes back beside its field, with what was typed.
+func TestWhatIsTypedStays(t *testing.T) {
+	h := newHouse(t)
+	x := h.things(t)
+	b := h.adult(t, demo.People[0])
+	for _, c := range []struct {
+		path string
+		form []string
+		says []string
+	}{
+		{"/solution/" + x["tank"] + "/read", []string{"ph", "sour", "level", "40"}, []string{"is not a number", `value="sour"`, `value="40"`}},
+		{"/solution/" + x["tank"] + "/read", []string{"ph", "58"}, []string{"This cannot be.", "Did you mean <b>5.8</b>?", `value="58"`}},
+		{"/solution/" + x["tank"] + "/treat", []string{"water", "4000"}, []string{"takes 0 up to what the tank holds", `value="4000"`}},
+		{"/solution/" + x["tank"] + "/treat", []string{"water", "61"}, []string{"would overflow", `value="61"`}},
+		{"/batches/" + x["batch"] + "/look", []string{"leaves", "many"}, []string{"is not a whole number", `value="many"`}},
+		{"/batches/" + x["batch"] + "/harvest", []string{"grams", "0"}, []string{"weigh it"}},
+		{"/batches/" + x["batch"] + "/lose", []string{"plants", "99", "where", "cell:" + x["tray"]}, []string{"only 22 stand there", `value="99"`}},
+		{"/batches/" + x["batch"] + "/move", []string{"to", x["place"], "from_cell_" + x["tray"], "A1-A2", "ports", "I1"}, []string{"1 port chosen for 2 plants", `value="A1-A2"`, `value="I1"`}},
+		{"/batches/" + x["batch"] + "/move", []string{"to", x["place"], "from_cell_" + x["tray"], "Z9", "ports", "I1"}, []string{"holds no plant"}},
+		{"/batches/" + x["batch"] + "/rule", []string{"leaves", "0", "age", "0"}, []string{"one is enough"}},
+		{"/trays/" + x["tray"] + "/count", []string{"sprouted", "A1-Q99"}, []string{"is outside", `value="A1-Q99"`}},
+		{"/sow", []string{"wanted", "0", "purpose", "Soup & salad"}, []string{"choose a seed lot", "choose a tray", `value="Soup &amp; salad"`}},
+		{"/notebook", []string{"text", "  "}, []string{"takes 1 to 4,000 letters"}},
+		{"/settings/people", []string{"kind", "staff", "name", "Tam Two", "login", "x", "secret", "short"}, []string{"at least 10 characters", `value="Tam Two"`}},
+		{"/settings/people", []string{"kind", "crew", "name", "Gig", "secret", "12"}, []string{"PIN of 4 to 8 digits"}},
+		{"/settings/places", []string{"kind", "tower", "name", "Mast", "tiers", "0", "columns", "4"}, []string{"takes 1 to 60", `value="Mast"`}},
+		{"/settings/closures", []string{"from", "2027-05-03", "to", "2027-05-01", "name", "Fair"}, []string{"is before the first closed day"}},
+		{"/settings/lots", []string{"crop", "lettuce", "variety", "Skerry", "name", "SK", "packed", "1066"}, []string{"the year it was packed"}},
+		{"/settings/tanks", []string{"name", "Vat", "place", x["place"], "capacity", "50", "fill", "80"}, []string{"a volume up to what it holds"}},
+	} {
+		res, body := b.post(c.path, append([]string{"id", uuid.NewString(), "units", "metric/ms"}, c.form...)...)
+		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, c.path)
+		for _, s := range c.says {
+			require.Contains(t, body, s, "%s %v", c.path, c.form)
+		}
+	}
+}
+
+// A form is read in the units it was shown in, whatever has been chosen since.
+func TestFormsCarryTheirUnits(t *testing.T) {
+	h := newHouse(t)
+	x := h.things(t)
+	b := h.adult(t, demo.People[0])
+	res, _ := b.post("/solution/"+x["tank"]+"/read", "id", uuid.NewString(), "units", "us/ppm500", "temp", "68", "level", "10", "ec", "800")
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	_, body := b.get("/solution/" + x["tank"])
+	require.Contains(t, body, "Read 1.6 mS/cm, 20 °C, level 37.9 L")
+	res, _ = b.post("/units", "system", "us", "scale", "ppm700", "back", "//evil.example")
+	require.Equal(t, "/", res.Header.Get("Location"), "back leads nowhere else")
+	_, body = b.get("/solution/" + x["tank"])
+	require.Contains(t, body, "Read 1120 ppm (700 scale), 68 °F, level 10 gal")
+}
+
+// While the database is away pages say so readably, and readiness tells the truth.
+func TestWithoutADatabase(t *testing.T) {
+	h := newHouse(t)
+	b := h.adult(t, demo.People[0])
+	h.Store.Close()
+	res, _ := b.get("/readyz")
+	require.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
+	res, _ = b.get("/healthz")
+	require.Equal(t, http.StatusOK, res.StatusCode)
+	res, body := b.get("/nursery")
+	require.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
+	require.Contains(t, body, "try again in a moment")
+}
