@@ -1,0 +1,245 @@
+package house_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
+	"ulpa/core/ready"
+	core "ulpa/core/solution"
+	"ulpa/core/tray"
+	"ulpa/core/unit"
+	"ulpa/internal/harvest"
+	"ulpa/internal/ledger"
+	"ulpa/internal/notebook"
+	"ulpa/internal/nursery"
+	"ulpa/internal/people"
+	"ulpa/internal/round"
+	"ulpa/internal/season"
+	"ulpa/internal/site"
+	"ulpa/internal/solution"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+func TestHowMuchTrustsATestBeforeALabel(t *testing.T) {
+	f := newFixture(t)
+	label, tested, came, seeds := 0.95, 20, 8, 60
+	old := uuid.New()
+	require.NoError(t, nursery.AddLot(ctx, f.Store, f.ines, nursery.NewLot{ID: old, Crop: "lettuce", Variety: "harbour frill", Name: "old", Packed: 2022, Label: &label, Tested: &tested, Came: &came, Seeds: &seeds}))
+	ask := func(lot uuid.UUID) nursery.SowAnswer {
+		a, err := nursery.HowMuch(ctx, f.Store, f.ines, nursery.SowQuestion{Lot: lot, Wanted: 20, CellsPerTray: 24})
+		require.NoError(t, err)
+		return a
+	}
+	fresh, aged := ask(f.lot), ask(old)
+	require.Greater(t, aged.Rate.Options[0].Cells, fresh.Rate.Options[0].Cells)
+	require.Equal(t, 5, aged.AgeYears)
+	require.Equal(t, "Harbour Frill", aged.Lot.Variety, "a variety is the same however it is written")
+	require.False(t, aged.Rate.Options[0].EnoughSeed)
+	_, err := nursery.HowMuch(ctx, f.Store, f.ines, nursery.SowQuestion{Lot: uuid.New(), Wanted: 20, CellsPerTray: 24})
+	require.ErrorContains(t, err, "choose a seed lot")
+	_, err = nursery.HowMuch(ctx, f.Store, f.ines, nursery.SowQuestion{Lot: f.lot, Wanted: 0, CellsPerTray: 24})
+	require.ErrorContains(t, err, "plants_wanted")
+}
+
+func TestSowingUsesUpSeed(t *testing.T) {
+	f := newFixture(t)
+	seeds := 10
+	lot := uuid.New()
+	require.NoError(t, nursery.AddLot(ctx, f.Store, f.ines, nursery.NewLot{ID: lot, Crop: "basil", Variety: "Lamplighter", Name: "LL", Packed: 2026, Seeds: &seeds}))
+	for i, left := range []int{4, 0} {
+		_, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 2, SeedsPerCell: 3, Tray: f.tray, Cells: []tray.Cell{{Row: i}, {Row: i, Col: 1}}})
+		require.NoError(t, err)
+		shelf, err := nursery.GetShelf(ctx, f.Store, f.ines)
+		require.NoError(t, err)
+		require.Equal(t, left, *shelf.Lots[0].SeedsLeft)
+	}
+	_, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 2, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 9}}})
+	require.ErrorContains(t, err, "J1 is outside this tray")
+}
+
+func TestTheSchoolsOwnRuleGoesFirst(t *testing.T) {
+	f := newFixture(t)
+	b := f.sow(t, "A1-A4")
+	require.NoError(t, f.mark(t, f.crew, "A1-A4", batch.Sprouted, batch.Sown))
+	require.NoError(t, nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 5, time.Time{}))
+	get := func() nursery.Batch {
+		x, err := nursery.Get(ctx, f.Store, f.ines, b)
+		require.NoError(t, err)
+		return x
+	}
+	require.Equal(t, ready.Early, get().Verdict.Word)
+	require.ErrorIs(t, nursery.SetRule(ctx, f.Store, f.crew, "lettuce", ready.Rule{Leaves: 2}), who.ErrNotAllowed)
+	require.NoError(t, nursery.SetRule(ctx, f.Store, f.ines, "lettuce", ready.Rule{Leaves: 2, HoldDays: 3}))
+	x := get()
+	require.True(t, x.OwnRule)
+	require.Equal(t, ready.Ready, x.Verdict.Word)
+	require.Equal(t, 3, x.Verdict.DaysLeft(x.Today))
+}
+
+func TestACountWithNoChangeIsStillACount(t *testing.T) {
+	f := newFixture(t)
+	a, b := f.sow(t, "A1-A4"), f.sow(t, "B1-B4")
+	visit := uuid.New()
+	require.NoError(t, nursery.Count(ctx, f.Store, f.crew, nursery.CountRequest{ID: visit, Tray: f.tray}))
+	for _, id := range []uuid.UUID{a, b} {
+		lines, err := notebook.Read(ctx, f.Store, f.ines, notebook.Filter{Batch: &id})
+		require.NoError(t, err)
+		require.Equal(t, "Counted: no change", lines[0].Says)
+		require.Equal(t, nursery.VisitEntry(visit, id), lines[0].ID)
+	}
+	require.ErrorContains(t, f.mark(t, f.crew, "D1", batch.Sprouted, ""), "D1 holds nothing")
+}
+
+func TestSplittingABatch(t *testing.T) {
+	f := newFixture(t)
+	b := f.sow(t, "A1-A6")
+	require.NoError(t, f.mark(t, f.crew, "A1-A6", batch.Sprouted, batch.Sown))
+	cell := func(col int) batch.Spot {
+		return batch.Spot{Kind: batch.InCell, In: f.tray.String(), Col: col}
+	}
+	move := site.MoveRequest{ID: uuid.New(), Batch: b, To: f.tower, From: []batch.Spot{cell(0), cell(1)}, Ports: []tray.Cell{{Row: 2}, {Row: 2, Col: 1}}, Lost: []batch.Spot{cell(2)}}
+	require.ErrorContains(t, site.Move(ctx, f.Store, f.crew, move), "say what happened")
+	move.Cause = "broken"
+	require.NoError(t, site.Move(ctx, f.Store, f.crew, move))
+	for says, r := range map[string]site.MoveRequest{
+		"C1 holds a plant of LET-01 already": {From: []batch.Spot{cell(3)}, To: f.tower, Ports: []tray.Cell{{Row: 2}}},
+		"is no port of this place":           {From: []batch.Spot{cell(3)}, To: f.tower, Ports: []tray.Cell{{Row: 7}}},
+		"choose where the plants go":         {From: []batch.Spot{cell(3)}, To: f.tower},
+		"A1 holds no plant":                  {From: []batch.Spot{cell(0)}, To: f.frame},
+		"takes 5 to 21 working days":         {From: []batch.Spot{cell(3)}, To: f.frame, RampDays: 2},
+		"choose a place":                     {From: []batch.Spot{cell(3)}, To: uuid.New()},
+	} {
+		r.ID, r.Batch = uuid.New(), b
+		require.ErrorContains(t, site.Move(ctx, f.Store, f.crew, r), says)
+	}
+	require.NoError(t, site.Move(ctx, f.Store, f.crew, site.MoveRequest{ID: uuid.New(), Batch: b, To: f.frame, From: []batch.Spot{cell(3), cell(4)}}))
+	x, err := nursery.Get(ctx, f.Store, f.ines, b)
+	require.NoError(t, err)
+	require.Equal(t, []int{1, 2, 2, 1, 4}, []int{x.State.InTrays(), len(x.Ports), x.State.InStands(), x.State.Losses(), x.State.Moved})
+	ramp, err := season.Ramp(ctx, f.Store, f.ines, b)
+	require.NoError(t, err)
+	require.Equal(t, f.ines.Day(f.Store.Now()), ramp[0].Day)
+	places, err := site.All(ctx, f.Store, f.ines)
+	require.NoError(t, err)
+	standing := map[string]int{}
+	for _, p := range places {
+		for _, s := range p.Standing {
+			standing[p.Row.Name] += s.Plants
+		}
+	}
+	require.Equal(t, map[string]int{"Bench": 1, "Tower": 2, "Frame": 2}, standing)
+	inStep(t, f.DB, f.ines)
+}
+
+func TestClosingFreesTheTray(t *testing.T) {
+	f := newFixture(t)
+	b := f.sow(t, "A1-A3")
+	require.NoError(t, f.mark(t, f.crew, "A1", batch.Sprouted, batch.Sown))
+	require.ErrorContains(t, nursery.Close(ctx, f.Store, f.ines, uuid.New(), b, time.Time{}), "1 plant still stands")
+	require.NoError(t, nursery.Lose(ctx, f.Store, f.crew, uuid.New(), b, []batch.Spot{{Kind: batch.InCell, In: f.tray.String()}}, "eaten", time.Time{}))
+	require.NoError(t, nursery.Close(ctx, f.Store, f.ines, uuid.New(), b, time.Time{}))
+	require.ErrorContains(t, harvest.Weigh(ctx, f.Store, f.ines, harvest.Request{ID: uuid.New(), Batch: b, Grams: 5}), "is closed")
+	f.sow(t, "A1-A3")
+	x, err := nursery.Get(ctx, f.Store, f.ines, b)
+	require.NoError(t, err)
+	require.Equal(t, 2, x.State.Empties(), "the closed batch still knows what stayed empty")
+	inStep(t, f.DB, f.ines)
+}
+
+func TestTheRoundRemembersWhatWasDecided(t *testing.T) {
+	f := newFixture(t)
+	f.sow(t, "A1-A6")
+	f.Clock.Stand(f.Store.Now().AddDate(0, 0, 4))
+	due := func() (keys []string, done int) {
+		walk, err := round.Today(ctx, f.Store, f.crew)
+		require.NoError(t, err)
+		for _, s := range walk.Stops {
+			for _, x := range s.Tasks {
+				keys = append(keys, x.Key)
+			}
+			done += len(walk.Done[s.Place])
+		}
+		return keys, done
+	}
+	keys, done := due()
+	require.Len(t, keys, 1)
+	require.Zero(t, done)
+	tick := round.TickRequest{ID: uuid.New(), Task: keys[0], What: "Count sprouts", Place: f.bench, Skip: true}
+	require.NoError(t, round.Tick(ctx, f.Store, f.crew, tick))
+	keys, done = due()
+	require.Empty(t, keys)
+	require.Equal(t, 1, done)
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.crew, uuid.New(), tick.ID))
+	keys, _ = due()
+	require.Len(t, keys, 1, "taken back, it is due again")
+	require.ErrorContains(t, round.Tick(ctx, f.Store, f.crew, round.TickRequest{ID: uuid.New(), Place: f.bench}), "load the round again")
+}
+
+func TestNothingHappensInTheFuture(t *testing.T) {
+	f := newFixture(t)
+	b := f.sow(t, "A1")
+	err := nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 0, f.Store.Now().AddDate(0, 0, 2))
+	require.ErrorContains(t, err, "lies in the future")
+	require.NoError(t, nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 0, f.Store.Now().AddDate(0, 0, -2)), "what was seen the day before yesterday may be written down today")
+}
+
+func TestSettingUpIsTheCoordinators(t *testing.T) {
+	f := newFixture(t)
+	staff := f.Person(t, f.ines.School, who.Staff, "tam")
+	place := db.AddPlaceParams{ID: uuid.New(), Name: "Mast", Kind: "tower", Tiers: 4, Columns: 4}
+	tank := site.NewTank{ID: uuid.New(), Place: f.tower, Name: "Vat", Spec: core.Spec{CapacityL: 10, FillToL: 9, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.2, ECLow: 1, ECTarget: 1.2, ECHigh: 1.5, StockRise: 0.2,
+		Acid: core.Product{Agent: core.CitricAcid, StrengthPercent: 91}, Base: core.Product{Agent: core.PotassiumCarbonate, StrengthPercent: 99}}}
+	for _, w := range []who.Who{f.crew, staff} {
+		require.ErrorIs(t, site.AddPlace(ctx, f.Store, w, place), who.ErrNotAllowed)
+		require.ErrorIs(t, site.AddTank(ctx, f.Store, w, tank), who.ErrNotAllowed)
+		require.ErrorIs(t, people.SetSchoolUnits(ctx, f.Store, w, unit.Prefs{US: true}), who.ErrNotAllowed)
+		require.ErrorIs(t, season.Close(ctx, f.Store, w, calendar.Closure{Name: "x"}), who.ErrNotAllowed)
+	}
+	require.NoError(t, site.AddPlace(ctx, f.Store, f.ines, place))
+	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, tank))
+	require.ErrorContains(t, site.AddTank(ctx, f.Store, f.ines, tank), "is there already")
+	require.NoError(t, people.SetSchoolUnits(ctx, f.Store, f.ines, unit.Prefs{US: true, PPM: 500}))
+	again, err := people.Load(ctx, f.Store, f.crew.School, f.crew.Person)
+	require.NoError(t, err)
+	require.Equal(t, unit.Prefs{US: true, PPM: 500}, again.Prefs, "who has not chosen follows the school")
+	require.NoError(t, people.SetUnits(ctx, f.Store, f.crew, unit.Prefs{}))
+	again, err = people.Load(ctx, f.Store, f.crew.School, f.crew.Person)
+	require.NoError(t, err)
+	require.Equal(t, unit.Prefs{}, again.Prefs)
+
+	// A tank of powders: citric acid is asked for in grams.
+	ph, ec, level := 7.2, 1.2, 9.0
+	require.NoError(t, solution.LogReading(ctx, f.Store, f.crew, solution.ReadingRequest{ID: uuid.New(), Tank: tank.ID, Reading: core.Reading{PH: &ph, ECMS: &ec, LevelL: &level}}))
+	page, err := solution.Get(ctx, f.Store, f.ines, tank.ID)
+	require.NoError(t, err)
+	require.Equal(t, "g", page.Advice.Acts[0].Unit)
+}
+
+func TestSentences(t *testing.T) {
+	us := unit.Prefs{US: true, PPM: 500}
+	for _, c := range []struct {
+		prefs      unit.Prefs
+		kind, data string
+		says       string
+	}{
+		{unit.Prefs{}, "reading", `{"ph": 6.4, "ec_ms": 1.7, "temp_c": 19.5, "level_l": 41}`, "Read pH 6.4, 1.7 mS/cm, 19.5 °C, level 41 L"},
+		{us, "reading", `{"ec_ms": 1.7, "temp_c": 20}`, "Read 850 ppm (500 scale), 68 °F"},
+		{unit.Prefs{}, "treat", `{"drain_l": 3, "water_l": 17, "stock_ml": 40, "agent": "nitric_acid", "amount": 9}`, "Added 3 L drained, 17 L water, 40 mL of each stock, 9 of nitric acid"},
+		{unit.Prefs{}, "sow", `{"kind": "sow", "cells": [{"kind": "cell"}], "seeds_per_cell": 3}`, "Sowed 1 cell, 3 seeds in each"},
+		{unit.Prefs{}, "count", `{"kind": "count", "marks": [{"row": 0, "col": 0, "state": "sprouted"}, {"row": 1, "col": 2, "state": "lost", "cause": "eaten"}]}`, "Counted: 1 lost to eaten (B3); 1 sprouted (A1)"},
+		{unit.Prefs{}, "look", `{"kind": "look", "leaves": 1, "height_cm": 5}`, "Looked: 1 true leaf, 5 cm tall"},
+		{us, "look", `{"kind": "look", "leaves": 4, "height_cm": 5.08}`, "Looked: 4 true leaves, 2 in tall"},
+		{unit.Prefs{}, "harvest", `{"kind": "harvest", "grams": 240}`, "Harvested 240 g, cut"},
+		{unit.Prefs{}, "lose", `{"kind": "lose", "from": [{"kind": "stand", "n": 4}], "cause": "too cold"}`, "Lost 4 plants: too cold"},
+		{unit.Prefs{}, "void", `{"text": "Read pH 6"}`, "Took back: Read pH 6"},
+		{unit.Prefs{}, "reading", `"broken"`, "Unreadable entry"},
+	} {
+		require.Equal(t, c.says, ledger.Sentence(c.prefs, c.kind, []byte(c.data)))
+	}
+}
