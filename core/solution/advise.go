@@ -67,7 +67,13 @@ func Advise(spec Spec, s State, now time.Time) Advice {
 	if !a.Plan.Empty() {
 		after.Treat(spec, a.Plan, now)
 	}
-	a.advisePH(spec, after, now)
+	if inBand(spec, *s.PH) && !inBand(spec, *after.PH) {
+		// Only foretold: read before anything goes in against it.
+		a.Acts = append(a.Acts, Act{Do: "wait", Amount: mixing.Minutes(), Unit: "min"}, Act{Do: "read"})
+		a.Why = append(a.Why, fmt.Sprintf("This much tap water will bring it to about pH %.1f. Read it once it has mixed, before any acid or alkali.", *after.PH))
+	} else {
+		a.advisePH(spec, after, now)
+	}
 	a.Expect = s.clone()
 	if !a.Plan.Empty() {
 		a.Expect.Treat(spec, a.Plan, now)
@@ -114,6 +120,8 @@ func (a *Advice) adviseLevelAndStrength(spec Spec, s State) {
 		}
 	}
 }
+
+func inBand(spec Spec, ph float64) bool { return ph >= spec.PHLow-1e-9 && ph <= spec.PHHigh+1e-9 }
 
 func (a *Advice) advisePH(spec Spec, after State, now time.Time) {
 	ph := *after.PH

@@ -149,6 +149,10 @@ func (s *State) Treat(spec Spec, t Treatment, at time.Time) {
 	keep := max(0, level-t.DrainL)
 	total := keep + t.WaterL
 	if total > 0 {
+		if s.PH != nil && t.WaterL > 0 {
+			ph := s.mixPH(spec, keep, t.WaterL)
+			s.PH = &ph
+		}
 		mix := func(old *float64, water float64) *float64 {
 			if old == nil {
 				return nil
@@ -198,7 +202,31 @@ func (s *State) phInput(spec Spec, p Product, volumeL float64) PHInput {
 	if s.Alkalinity != nil {
 		in.AlkalinityMgLCaCO3 = *s.Alkalinity
 	}
+	in.AlkalinityMgLCaCO3 = min(in.AlkalinityMgLCaCO3, in.mostAlkalinity(spec.WaterAlkalinity))
 	return in
+}
+
+// tapPH is what hard tap water usually stands at.
+const tapPH = 7.6
+
+// mostAlkalinity is what the carbon that the tap water brought can carry at the
+// pH now: a sour tank cannot hold the tap's alkalinity any more.
+func (in PHInput) mostAlkalinity(waterMgL float64) float64 {
+	m := newMedium(in.ECMScm, in.TemperatureC)
+	carbon := waterMgL / mgCaCO3PerEq / m.carbonateCharge(tapPH)
+	return (carbon*m.carbonateCharge(in.PHNow) + m.hydroxide(in.PHNow)) * mgCaCO3PerEq
+}
+
+// mixPH is the pH once water from the tap has been mixed in: charges and carbon
+// add up, each with its share of the volume.
+func (s *State) mixPH(spec Spec, keepL, waterL float64) float64 {
+	old := s.phInput(spec, spec.Acid, keepL+waterL)
+	m, x, sid := old.start()
+	tap := old
+	tap.PHNow, tap.AlkalinityMgLCaCO3, tap.PhosphorusMgL = tapPH, spec.WaterAlkalinity, 0
+	_, y, tapSID := tap.start()
+	blend := func(a, b float64) float64 { return (a*keepL + b*waterL) / (keepL + waterL) }
+	return m.phAt(blend(sid, tapSID), makeup{carbon: blend(x.carbon, y.carbon), phosphate: blend(x.phosphate, y.phosphate)}, false)
 }
 
 // Doubt is a figure that cannot be, or hardly can be.

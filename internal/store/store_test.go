@@ -1,0 +1,176 @@
+package store_test
+
+import (
+	"context"
+	"errors"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+
+	"ulpa/core/field"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/testdb"
+	"ulpa/internal/who"
+)
+
+var ctx = context.Background()
+
+func TestWhenItFailsNothingIsKept(t *testing.T) {
+	d := testdb.Empty(t)
+	w := d.Person(t, d.School(t, "small"), who.Coordinator, "ines")
+	boom := errors.New("boom")
+	add := func(after error) error {
+		return d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
+			if err := tx.AddPlace(ctx, db.AddPlaceParams{SchoolID: w.School, ID: uuid.New(), Name: "Bench", Kind: "bench", TemperatureC: 20}); err != nil {
+				return err
+			}
+			return after
+		})
+	}
+	count := func() (n int) {
+		require.NoError(t, d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
+			places, err := tx.ListPlaces(ctx)
+			n = len(places)
+			return err
+		}))
+		return n
+	}
+	require.ErrorIs(t, add(boom), boom)
+	require.Zero(t, count())
+	require.NoError(t, add(nil))
+	var refused field.Errors
+	require.ErrorAs(t, add(nil), &refused, "a name twice is refused in words")
+	require.Equal(t, "name", refused[0].Field)
+	require.Equal(t, 1, count())
+	require.Panics(t, func() {
+		_ = d.Store.InSchool(ctx, w, func(*store.Tx) error { panic("in the middle") })
+	})
+	require.Equal(t, 1, count(), "a panic gives its connection back")
+	err := d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
+		_, err := tx.GetPlace(ctx, uuid.New())
+		return err
+	})
+	require.ErrorIs(t, err, store.ErrNotFound)
+}
+
+// A pooled connection never carries one school's setting into another's work,
+// however the two take turns, and whether or not the work succeeds.
+func TestSchoolsTakingTurns(t *testing.T) {
+	d := testdb.Empty(t)
+	var people []who.Who
+	for _, slug := range []string{"north", "south", "east"} {
+		w := d.Person(t, d.School(t, slug), who.Coordinator, slug)
+		people = append(people, w)
+	}
+	var wg sync.WaitGroup
+	for i := range 12 {
+		wg.Go(func() {
+			for j := range 40 {
+				w := people[(i+j)%3]
+				err := d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
+					s, err := tx.GetSchool(ctx)
+					if err != nil {
+						return err
+					}
+					list, err := tx.ListPeople(ctx)
+					if err != nil {
+						return err
+					}
+					if s.ID != w.School || len(list) != 1 || list[0].Name != w.Name {
+						t.Errorf("%s saw %s and %d people", w.Name, s.Name, len(list))
+					}
+					if j%3 == 0 {
+						return errors.New("rolled back")
+					}
+					return nil
+				})
+				if err != nil && j%3 != 0 {
+					t.Error(err)
+				}
+			}
+		})
+	}
+	wg.Wait()
+}
+
+func TestSessions(t *testing.T) {
+	d := testdb.Empty(t)
+	s := d.Store.Sessions()
+	require.NoError(t, s.Commit("token", []byte("one"), time.Now().Add(time.Hour)))
+	require.NoError(t, s.Commit("token", []byte("two"), time.Now().Add(time.Hour)))
+	data, ok, err := s.Find("token")
+	require.NoError(t, err)
+	require.True(t, ok)
+	require.Equal(t, "two", string(data))
+	require.NoError(t, s.Commit("over", []byte("x"), time.Now().Add(-time.Second)))
+	_, ok, err = s.Find("over")
+	require.NoError(t, err)
+	require.False(t, ok, "a session that is over is not found")
+	owner, err := pgx.Connect(ctx, d.OwnerURL)
+	require.NoError(t, err)
+	defer owner.Close(ctx)
+	var raw int
+	require.NoError(t, owner.QueryRow(ctx, "SELECT count(*) FROM session WHERE position('token'::bytea IN token_hash) > 0").Scan(&raw))
+	require.Zero(t, raw, "the token itself is stored nowhere")
+	require.NoError(t, s.Delete("token"))
+	_, ok, err = s.Find("token")
+	require.NoError(t, err)
+	require.False(t, ok)
+}
+
+func TestWaitingAfterFailures(t *testing.T) {
+	d := testdb.Empty(t)
+	wait := func() time.Duration {
+		x, err := d.Store.SignInWait(ctx, "login:somebody")
+		require.NoError(t, err)
+		return x
+	}
+	last := time.Duration(0)
+	for i := range 8 {
+		now := wait()
+		if i < 3 {
+			require.Zero(t, now)
+		} else {
+			require.Greater(t, now, last, "each failure doubles the wait")
+		}
+		last = now
+		require.NoError(t, d.Store.SignInResult(ctx, "login:somebody", false))
+	}
+	require.LessOrEqual(t, wait(), 15*time.Minute)
+	other, err := d.Store.SignInWait(ctx, "login:another")
+	require.NoError(t, err)
+	require.Zero(t, other)
+	require.NoError(t, d.Store.SignInResult(ctx, "login:somebody", true))
+	require.Zero(t, wait(), "a success forgets them")
+}
+
+func TestAMonthOfReadingsIsMadeOnce(t *testing.T) {
+	d := testdb.Empty(t)
+	w := d.Person(t, d.School(t, "small"), who.Coordinator, "ines")
+	var wg sync.WaitGroup
+	for range 6 {
+		wg.Go(func() {
+			err := d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
+				return tx.EnsureReadingMonth(ctx, time.Date(2027, 2, 17, 0, 0, 0, 0, time.UTC))
+			})
+			if err != nil {
+				t.Error(err)
+			}
+		})
+	}
+	wg.Wait()
+	err := d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
+		_, err := tx.Conn().Exec(ctx, "SELECT count(*) FROM reading_202702")
+		return err
+	})
+	require.ErrorContains(t, err, "permission denied", "a partition is reached through its parent only")
+	err = d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
+		return tx.EnsureReadingMonth(ctx, time.Date(1066, 10, 14, 0, 0, 0, 0, time.UTC))
+	})
+	require.ErrorContains(t, err, "out of range")
+}
