@@ -1,6 +1,6 @@
 // Starts the real binary on its demo, and signs people in.
 import { spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { chmodSync, mkdtempSync, rmSync } from "node:fs";
 import path from "node:path";
 import { test as base, expect } from "@playwright/test";
 
@@ -28,6 +28,7 @@ export function start(dir, ...flags) {
 
 export function folder() {
   const dir = mkdtempSync("/tmp/ulpa-e2e-");
+  chmodSync(dir, 0o755); // under root PostgreSQL's own user must get in
   return { dir, remove: () => rmSync(dir, { recursive: true, force: true }) };
 }
 
