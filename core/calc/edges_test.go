@@ -151,3 +151,16 @@ func TestRecipeAtItsEdges(t *testing.T) {
 	twins := ask(t, "recipe", `{"volume_l": 10, "water_mg_l": {}, "targets_mg_l": {"K": 100, "N": 36}, "products": ["potassium_nitrate", {"name": "the same", "percent": {"NO3_N": 13.854, "K": 38.672}}]}`)
 	require.InDelta(t, 0, twins["deviation_percent"].(map[string]any)["K"], 1, "two of the same salt are no trouble")
 }
+
+// Every crop that the calculator offers has an answer, the catalogue's among them.
+func TestEveryCropOfferedGerminates(t *testing.T) {
+	k, _ := calc.Find("germination-time")
+	require.Greater(t, len(k.Fields[0].Choices), 25)
+	for _, name := range append(k.Fields[0].Choices, "kale", "muskmelon") {
+		g := ask(t, "germination-time", fmt.Sprintf(`{"crop": %q, "temperature_c": 21}`, name))
+		require.Equal(t, true, g["germinates"], name)
+		require.Less(t, g["base_c"], g["optimum_c"], name)
+		cold := ask(t, "germination-time", fmt.Sprintf(`{"crop": %q, "temperature_c": -15}`, name))
+		require.Nil(t, cold["days_to_half"], name)
+	}
+}

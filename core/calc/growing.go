@@ -2,9 +2,11 @@ package calc
 
 import (
 	"fmt"
+	"slices"
 
 	"ulpa/core/calendar"
 	"ulpa/core/climate"
+	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/seed"
 	"ulpa/core/trial"
@@ -72,13 +74,16 @@ func tellRate(a seed.RateAnswer, onHand bool) answer {
 var germinationTime = Calculator{
 	Name: "germination-time", Title: "How long until they are up", Answers: "Days until half have emerged at a temperature of the medium",
 	Fields: []Field{
-		{Name: "crop", Kind: "text", Needed: true, Takes: "a crop of the catalogue", Choices: seed.GerminationCrops(), OnScreen: "Crop"},
+		{Name: "crop", Kind: "text", Needed: true, Takes: "a crop of the catalogue", Choices: germinating(), OnScreen: "Crop"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−20 to 60, of the medium", OnScreen: "Temperature of the medium"},
 	},
 	Example: `{"crop": "tomato", "temperature_c": 21}`,
 	run: func(o *object) (answer, error) {
-		crop, t := o.text("crop"), o.number("temperature_c")
-		return with(o, func() (seed.Germinates, error) { return seed.GerminationTime(crop, t) }, func(g seed.Germinates) answer {
+		name, t := o.text("crop"), o.number("temperature_c")
+		if c, ok := crop.Find(name); ok {
+			name = c.GerminateAs // a crop of the catalogue may go by another's row
+		}
+		return with(o, func() (seed.Germinates, error) { return seed.GerminationTime(name, t) }, func(g seed.Germinates) answer {
 			out := answer{"germinates": g.Germinates, "days_to_half": nil, "base_c": g.BaseC, "optimum_c": g.OptimumC, "ceiling_c": g.CeilingC, "steps": g.Steps}
 			if g.Germinates {
 				out["days_to_half"] = g.DaysToHalf
@@ -86,6 +91,18 @@ var germinationTime = Calculator{
 			return out
 		})
 	},
+}
+
+// germinating are the crops of the table and those of the catalogue.
+func germinating() []string {
+	names := seed.GerminationCrops()
+	for _, c := range crop.All() {
+		if !slices.Contains(names, c.ID) {
+			names = append(names, c.ID)
+		}
+	}
+	slices.Sort(names)
+	return names
 }
 
 var emergence = Calculator{
