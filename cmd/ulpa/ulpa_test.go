@@ -25,6 +25,15 @@ import (
 	"ulpa/internal/testdb"
 )
 
+// program is the binary that was built for the tests (ULPA_BIN), or this test's
+// own, which TestMain lets stand in for it.
+func program() string {
+	if bin := os.Getenv("ULPA_BIN"); bin != "" {
+		return bin
+	}
+	return os.Args[0]
+}
+
 // TestMain lets the test binary stand in for the program, so that flags, exit
 // codes and signals are the real ones.
 func TestMain(m *testing.M) {
@@ -37,7 +46,7 @@ func TestMain(m *testing.M) {
 
 func ulpa(t *testing.T, env []string, stdin string, args ...string) (out, errs string, code int) {
 	t.Helper()
-	cmd := exec.Command(os.Args[0], args...)
+	cmd := exec.Command(program(), args...)
 	cmd.Env = append(append(os.Environ(), "ULPA_AS_PROGRAM=1"), env...)
 	cmd.Stdin = strings.NewReader(stdin)
 	var o, e bytes.Buffer
@@ -80,7 +89,7 @@ func TestCalc(t *testing.T) {
 // The example in --help runs as printed.
 func TestHelpShowsAnExampleThatRuns(t *testing.T) {
 	bin := t.TempDir()
-	require.NoError(t, os.Symlink(must(filepath.Abs(os.Args[0])), filepath.Join(bin, "ulpa")))
+	require.NoError(t, os.Symlink(must(filepath.Abs(program())), filepath.Join(bin, "ulpa")))
 	for _, k := range calc.All {
 		help, _, code := ulpa(t, nil, "", "calc", k.Name, "--help")
 		require.Zero(t, code)
@@ -141,7 +150,7 @@ func TestASchoolFromNothing(t *testing.T) {
 
 func serveAndStop(t *testing.T, env []string) {
 	port := freePort(t)
-	cmd := exec.Command(os.Args[0], "serve", "--listen", "127.0.0.1:"+port, "--insecure-cookies")
+	cmd := exec.Command(program(), "serve", "--listen", "127.0.0.1:"+port, "--insecure-cookies")
 	cmd.Env = append(append(os.Environ(), "ULPA_AS_PROGRAM=1"), env...)
 	require.NoError(t, cmd.Start())
 	base := "http://127.0.0.1:" + port
