@@ -72,7 +72,7 @@ func Advise(spec Spec, s State, now time.Time) Advice {
 		a.Acts = append(a.Acts, Act{Do: "wait", Amount: mixing.Minutes(), Unit: "min"}, Act{Do: "read"})
 		a.Why = append(a.Why, fmt.Sprintf("This much tap water will bring it to about pH %.1f. Read it once it has mixed, before any acid or alkali.", *after.PH))
 	} else {
-		a.advisePH(spec, after, now)
+		a.advisePH(spec, *s.PH, after, now)
 	}
 	a.Expect = s.clone()
 	if !a.Plan.Empty() {
@@ -123,16 +123,21 @@ func (a *Advice) adviseLevelAndStrength(spec Spec, s State) {
 
 func inBand(spec Spec, ph float64) bool { return ph >= spec.PHLow-1e-9 && ph <= spec.PHHigh+1e-9 }
 
-func (a *Advice) advisePH(spec Spec, after State, now time.Time) {
+// advisePH judges the pH as it will stand once the water is in.
+func (a *Advice) advisePH(spec Spec, read float64, after State, now time.Time) {
 	ph := *after.PH
+	says := fmt.Sprintf("pH %.1f", read)
+	if math.Abs(ph-read) >= 0.05 {
+		says += fmt.Sprintf(", about %.1f with this water in it,", ph)
+	}
 	var p Product
 	switch {
 	case ph > spec.PHHigh+1e-9:
 		p = spec.Acid
-		a.Why = append(a.Why, fmt.Sprintf("pH %.1f is above %.1f; from there leaves go short of iron.", ph, spec.PHHigh))
+		a.Why = append(a.Why, fmt.Sprintf("%s is above %.1f; from there leaves go short of iron.", says, spec.PHHigh))
 	case ph < spec.PHLow-1e-9:
 		p = spec.Base
-		a.Why = append(a.Why, fmt.Sprintf("pH %.1f is below %.1f; roots suffer.", ph, spec.PHLow))
+		a.Why = append(a.Why, fmt.Sprintf("%s is below %.1f; roots suffer.", says, spec.PHLow))
 	default:
 		if math.Abs(ph-spec.PHTarget) > phUncertain && len(a.Acts) == 0 {
 			a.Why = append(a.Why, fmt.Sprintf("pH %.1f is inside its band of %.1f to %.1f. Leave it alone: every correction adds salts.", ph, spec.PHLow, spec.PHHigh))

@@ -101,7 +101,8 @@ func Conduct(ions Ions, ph, temperatureC float64) (Conductivity, error) {
 	for _, n := range IonNames {
 		known[n] = true
 	}
-	for n, v := range ions {
+	for _, n := range slices.Sorted(maps.Keys(ions)) {
+		v := ions[n]
 		e.Require(known[n], "ions_mmol_l."+n, "is not one of K Ca Mg Na NH4 NO3 H2PO4 SO4 Cl HCO3")
 		e.Require(v >= 0 && v <= 10000, "ions_mmol_l."+n, "takes 0 to 10,000 mmol/L")
 	}
@@ -144,30 +145,43 @@ func (s species) conduct(t float64) float64 {
 	return ec
 }
 
+// paired are the ions that enter pairs with sulfate or hydrogen phosphate.
+var paired = []string{"K", "Ca", "Mg", "Na", "NH4"}
+
+// speciate finds what stands free. Given the cations, each anion's free part
+// follows from its total, and the other way round; the two are asked in turn
+// until neither moves, the ionic strength with them.
 func speciate(ions Ions, ph, t float64) species {
 	s := species{free: map[string]float64{}}
 	total := map[string]float64{}
 	for _, n := range IonNames {
 		total[n] = ions[n] / 1000
-	}
-	for _, n := range []string{"K", "Ca", "Mg", "Na", "NH4", "NO3", "Cl", "SO4"} {
 		s.free[n] = total[n]
 	}
-	bound := 0.0 // phosphate in pairs
-	for range 300 {
+	for range 500 {
 		m := davies(s.strength, t)
-		s.split(m, ph, total["H2PO4"]-bound, total["HCO3"])
+		phosphate := total["H2PO4"] / (1 + m.phosphateShares(ph)[1]*s.pull("HPO4", m, t))
+		s.split(m, ph, phosphate, total["HCO3"])
+		s.free["SO4"] = total["SO4"] / (1 + s.pull("SO4", m, t))
+		moved := 0.0
+		for _, n := range paired {
+			next := total[n] / (1 + s.hold(n, m, t))
+			next = (s.free[n] + next) / 2
+			moved += math.Abs(next - s.free[n])
+			s.free[n] = next
+		}
+		for _, p := range pairings {
+			s.free[p.name] = p.constant(m, t) * s.free[p.cation] * s.free[p.anion]
+		}
 		before := s.strength
-		s.pair(m, total, t)
-		bound = s.free["CaHPO4"] + s.free["MgHPO4"]
 		s.strength = s.ionic()
-		if math.Abs(s.strength-before) < 1e-13 {
+		if moved+math.Abs(s.strength-before) < 1e-14 {
 			break
 		}
 	}
 	// The imbalance is of the totals split by pH, before any pairing.
 	plain := species{free: map[string]float64{}}
-	for _, n := range []string{"K", "Ca", "Mg", "Na", "NH4", "NO3", "Cl", "SO4"} {
+	for _, n := range IonNames {
 		plain.free[n] = total[n]
 	}
 	plain.split(davies(s.strength, t), ph, total["H2PO4"], total["HCO3"])
@@ -175,49 +189,59 @@ func speciate(ions Ions, ph, t float64) species {
 	return s
 }
 
+// pull is how many moles of an anion stand in pairs for each that is free.
+func (s species) pull(anion string, m medium, t float64) float64 {
+	sum := 0.0
+	for _, p := range pairings {
+		if p.anion == anion {
+			sum += p.constant(m, t) * s.free[p.cation]
+		}
+	}
+	return sum
+}
+
+// hold is the same for a cation.
+func (s species) hold(cation string, m medium, t float64) float64 {
+	sum := 0.0
+	for _, p := range pairings {
+		if p.cation == cation {
+			sum += p.constant(m, t) * s.free[p.anion]
+		}
+	}
+	return sum
+}
+
+// constant is the pairing constant for concentrations at a temperature.
+func (p pairing) constant(m medium, t float64) float64 {
+	k := math.Pow(10, p.logK) * math.Exp(p.heat*1000/8.314463*(1/298.15-1/(t+273.15))) * m.g2
+	if mobilities[p.cation].charge == 2 {
+		return k * m.g2 // a neutral pair
+	}
+	return k // the pair carries one charge, as its cation did: those cancel
+}
+
 // davies is a medium at an ionic strength instead of a conductivity.
 func davies(i, t float64) medium { return newMedium(i/ionicPerMS, t) }
+
+// phosphateShares are the shares of H2PO4, HPO4 and PO4 in the free phosphate.
+func (m medium) phosphateShares(ph float64) [3]float64 {
+	h := math.Pow(10, -ph)
+	a := math.Pow(10, -pKPhosphate[0]) / h
+	b := a * math.Pow(10, -pKPhosphate[1]) / h
+	c := b * math.Pow(10, -pKPhosphate[2]) / h
+	one, two, three := a/m.g1, b/m.g2, c/m.g3
+	all := 1 + one + two + three
+	return [3]float64{one / all, two / all, three / all}
+}
 
 // split divides phosphate, carbon and water by pH.
 func (s species) split(m medium, ph, phosphate, carbon float64) {
 	h := math.Pow(10, -ph)
 	s.free["H"], s.free["OH"] = h/m.g1, m.hydroxide(ph)
-	a := math.Pow(10, -pKPhosphate[0]) / h / m.g1
-	b := math.Pow(10, -pKPhosphate[0]-pKPhosphate[1]) / (h * h) / m.g2
-	c := math.Pow(10, -pKPhosphate[0]-pKPhosphate[1]-pKPhosphate[2]) / (h * h * h) / m.g3
-	all := 1 + a + b + c
-	s.free["H2PO4"], s.free["HPO4"], s.free["PO4"] = phosphate*a/all, phosphate*b/all, phosphate*c/all
+	shares := m.phosphateShares(ph)
+	s.free["H2PO4"], s.free["HPO4"], s.free["PO4"] = phosphate*shares[0], phosphate*shares[1], phosphate*shares[2]
 	bi, carb := m.k1/(h*m.g1), m.k1*m.k2/(h*h*m.g2)
 	s.free["HCO3"], s.free["CO3"] = carbon*bi/(1+bi+carb), carbon*carb/(1+bi+carb)
-}
-
-// pair lets cations and anions find each other, half a step at a time.
-func (s species) pair(m medium, total map[string]float64, t float64) {
-	warmer := 1/298.15 - 1/(t+273.15)
-	k := func(p pairing) float64 {
-		x := math.Pow(10, p.logK) * math.Exp(p.heat*1000/8.314463*warmer) * m.g2
-		if mobilities[p.cation].charge == 2 {
-			return x * m.g2 // a neutral pair
-		}
-		return x // the pair carries one charge, as its cation did: those cancel
-	}
-	for range 8 {
-		taken := map[string]float64{}
-		for _, p := range pairings {
-			want := k(p) * s.free[p.cation] * s.free[p.anion]
-			s.free[p.name] = (s.free[p.name] + want) / 2
-			taken[p.cation] += s.free[p.name]
-			if p.anion == "SO4" {
-				taken["SO4"] += s.free[p.name]
-			}
-		}
-		for _, n := range []string{"K", "Ca", "Mg", "Na", "NH4", "SO4"} {
-			s.free[n] = max(total[n]*1e-6, (s.free[n]+total[n]-taken[n])/2)
-			if total[n] == 0 {
-				s.free[n] = 0
-			}
-		}
-	}
 }
 
 func (s species) ionic() float64 {

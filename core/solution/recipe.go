@@ -2,6 +2,7 @@ package solution
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -105,16 +106,19 @@ func mainIons(mg map[string]float64, hco3 float64) Ions {
 func (in RecipeInput) check() error {
 	var e field.Errors
 	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e7, "volume_l", "takes litres above 0, up to 10,000,000")
-	for el, v := range in.WaterMgL {
+	for _, el := range slices.Sorted(maps.Keys(in.WaterMgL)) {
+		v := in.WaterMgL[el]
 		e.Require(el == "HCO3" || slices.Contains(Elements, el), "water_mg_l."+el, "is not an element or ion the recipe counts")
 		e.Require(v >= 0 && v <= 1e5, "water_mg_l."+el, "takes mg/L, 0 to 100,000")
 	}
 	e.Require(len(in.TargetsMgL) > 0, "targets_mg_l", "takes at least one target")
-	for el, v := range in.TargetsMgL {
+	for _, el := range slices.Sorted(maps.Keys(in.TargetsMgL)) {
+		v := in.TargetsMgL[el]
 		e.Require(slices.Contains(Targets, el), "targets_mg_l."+el, "takes one of "+strings.Join(Targets, " ")+", never oxides")
 		e.Require(v > 0 && v <= 1e5, "targets_mg_l."+el, "takes mg/L above 0")
 	}
-	for el, w := range in.Weights {
+	for _, el := range slices.Sorted(maps.Keys(in.Weights)) {
+		w := in.Weights[el]
 		e.Require(slices.Contains(Targets, el), "weights."+el, "takes one of "+strings.Join(Targets, " "))
 		e.Require(w >= 0 && w <= 1e6, "weights."+el, "takes 0 or more")
 	}
@@ -133,7 +137,8 @@ func (in RecipeInput) check() error {
 		e.Require(p.Name != "", at, "takes a name")
 		names[p.Name] = true
 	}
-	for name, g := range in.MaxG {
+	for _, name := range slices.Sorted(maps.Keys(in.MaxG)) {
+		g := in.MaxG[name]
 		e.Require(names[name], "max_g."+name, "is not among the products")
 		e.Require(g >= 0 && g <= 1e12, "max_g."+name, "takes grams, 0 or more")
 	}
@@ -144,7 +149,8 @@ func (in RecipeInput) check() error {
 
 func (l Label) check(e *field.Errors, at string) {
 	sum := 0.0
-	for key, p := range l {
+	for _, key := range slices.Sorted(maps.Keys(l)) {
+		p := l[key]
 		e.Require(slices.Contains(LabelKeys, key), at+"."+key, "is nothing a label states here")
 		e.Require(p >= 0 && p <= 100, at+"."+key, "takes 0 to 100 %")
 		if key != "NO3_N" && key != "NH4_N" {

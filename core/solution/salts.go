@@ -1,5 +1,10 @@
 package solution
 
+import (
+	"maps"
+	"slices"
+)
+
 // Elements that a recipe counts, in the order they are told. N is the sum of
 // its two forms.
 var Elements = []string{"NO3_N", "NH4_N", "P", "K", "Ca", "Mg", "S", "Na", "Cl", "Fe", "Mn", "Zn", "B", "Cu", "Mo"}
@@ -58,8 +63,8 @@ func (s salt) fractions() map[string]float64 {
 		out[el] = p / 100
 	}
 	mass := 0.0
-	for el, n := range s.atoms {
-		mass += n * weightOf(el)
+	for _, el := range slices.Sorted(maps.Keys(s.atoms)) { // one order, one last digit
+		mass += s.atoms[el] * weightOf(el)
 	}
 	for el, n := range s.atoms {
 		if el != "H" && el != "O" {
@@ -98,7 +103,8 @@ var oxides = map[string]struct {
 // named forms leave counts as nitrate.
 func (l Label) fractions() map[string]float64 {
 	out := map[string]float64{}
-	for key, p := range l {
+	for _, key := range slices.Sorted(maps.Keys(l)) {
+		p := l[key]
 		switch ox, isOxide := oxides[key]; {
 		case isOxide:
 			out[ox.element] += p / 100 * ox.share

@@ -20,7 +20,7 @@ type gridView struct {
 	ID, Label, Mode string // mode: "mark", "pick" or "show"
 	Input           string // pick: the input that holds the chosen cells
 	Max             int    // pick: at most so many; 0 for as many as there are
-	W, H, Size      int
+	W, H, EdgeW     int
 	Rows            []gridRow
 	Columns         []axisLabel
 	Sections        []sectionLabel
@@ -56,13 +56,12 @@ type sectionLabel struct {
 
 const (
 	gridPitch = 48
-	gridCellW = 42
 	gridLeft  = 30
 	gridTop   = 8
 )
 
 func newGrid(id, label, mode string, rows, cols int) gridView {
-	g := gridView{ID: id, Label: label, Mode: mode, Size: gridCellW, W: gridLeft + cols*gridPitch + 8, H: gridTop + rows*gridPitch + 24}
+	g := gridView{ID: id, Label: label, Mode: mode, W: gridLeft + cols*gridPitch + 8, EdgeW: cols*gridPitch + 8, H: gridTop + rows*gridPitch + 24}
 	for c := range cols {
 		g.Columns = append(g.Columns, axisLabel{gridLeft + c*gridPitch + gridPitch/2, fmt.Sprint(c + 1)})
 	}
