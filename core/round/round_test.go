@@ -30,7 +30,7 @@ func school() round.School {
 func plants(cropID string, sown int) round.Batch {
 	c, _ := crop.Find(cropID)
 	return round.Batch{
-		ID: "b", Code: "XXX-01", Crop: c, Sown: today - calendar.Day(sown), Rate: 0.9, Cells: 20,
+		ID: "b", Code: "LET-01", Crop: c, Sown: today - calendar.Day(sown), Rate: 0.9, Cells: 20,
 		InTray: map[string]string{}, InPorts: map[string]int{}, InStands: map[string]int{},
 	}
 }
@@ -64,7 +64,7 @@ func TestCounting(t *testing.T) {
 	s.Batches = []round.Batch{b}
 	task, at := only(t, s)
 	require.Equal(t, "bench", at)
-	require.Equal(t, []string{"count", "tray", "Count sprouts in XXX-01"}, []string{task.Kind, task.Tray, task.What()})
+	require.Equal(t, []string{"count", "tray", "Count sprouts in LET-01"}, []string{task.Kind, task.Tray, task.What()})
 	require.Contains(t, task.Why, "Day 4 at 20 °C")
 
 	s.Batches[0].Counted, s.Batches[0].Sprouted, s.Batches[0].Verdict.About = today-2, 2, today+20
@@ -85,11 +85,11 @@ func TestMovingOn(t *testing.T) {
 		says    string
 		urgent  round.Urgency
 	}{
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 6, Why: "4 leaves"}, "Move XXX-01 on: ready since Wed 17 Mar", round.Today},
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 2, Why: "4 leaves"}, "Move XXX-01 on: ready since Wed 17 Mar", round.Now},
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 4, Why: "4 leaves"}, "Move XXX-01 on: ready since Wed 17 Mar", round.Now}, // it would be due on a closed day
-		{ready.Verdict{Word: ready.Late, Since: today - 9, Until: today - 2, Why: "4 leaves"}, "Move XXX-01 on: late by 2 days", round.Now},
-		{ready.Verdict{Word: ready.Early, About: today + 3, Why: "3 of 4"}, "Look at XXX-01 and count true leaves", round.Soon},
+		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 6, Why: "4 leaves"}, "Move LET-01 on: ready since Wed 17 Mar", round.Today},
+		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 2, Why: "4 leaves"}, "Move LET-01 on: ready since Wed 17 Mar", round.Now},
+		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 4, Why: "4 leaves"}, "Move LET-01 on: ready since Wed 17 Mar", round.Now}, // it would be due on a closed day
+		{ready.Verdict{Word: ready.Late, Since: today - 9, Until: today - 2, Why: "4 leaves"}, "Move LET-01 on: late by 2 days", round.Now},
+		{ready.Verdict{Word: ready.Early, About: today + 3, Why: "3 of 4"}, "Look at LET-01 and count true leaves", round.Soon},
 	} {
 		b.Verdict = c.verdict
 		s.Batches = []round.Batch{b}
@@ -109,12 +109,12 @@ func TestTheFrame(t *testing.T) {
 	s.Batches = []round.Batch{b}
 	task, at := only(t, s)
 	require.Equal(t, "frame", at)
-	require.Equal(t, "Open the frame over XXX-01 for 4.5 hours", task.What())
+	require.Equal(t, "Open the frame over LET-01 for 4.5 hours", task.What())
 	require.Contains(t, task.Why, "Day 4 of 10")
 
 	s.Nights = []round.Night{{Day: today, MinC: -9}}
 	task, _ = only(t, s)
-	require.Equal(t, "Bring in XXX-01 before tonight: 20 plants", task.What())
+	require.Equal(t, "Bring in LET-01 before tonight: 20 plants", task.What())
 	require.Equal(t, round.Now, task.Urgency)
 	s.Nights = []round.Night{{Day: today + 1, MinC: -9}}
 	task, _ = only(t, s)
@@ -122,7 +122,7 @@ func TestTheFrame(t *testing.T) {
 
 	s.Nights, s.Batches[0].HardenStart = nil, today-30
 	task, _ = only(t, s)
-	require.Equal(t, "Set out XXX-01 20 plants", task.What())
+	require.Equal(t, "Set out LET-01 20 plants", task.What())
 }
 
 func TestTheColdestNightBeforeSomebodyIsBack(t *testing.T) {
@@ -134,7 +134,7 @@ func TestTheColdestNightBeforeSomebodyIsBack(t *testing.T) {
 	s.Batches = []round.Batch{b}
 	s.Nights = []round.Night{{Day: today + 3, MinC: -1}, {Day: today + 4, MinC: -3}, {Day: today + 5, MinC: -9}}
 	task, _ := only(t, s)
-	require.Equal(t, "Bring in XXX-01 before Mon 22 March: 6 plants", task.What(), "Tuesday's night is for Tuesday")
+	require.Equal(t, "Bring in LET-01 before Mon 22 March: 6 plants", task.What(), "Tuesday's night is for Tuesday")
 }
 
 func TestHarvest(t *testing.T) {
@@ -143,7 +143,7 @@ func TestHarvest(t *testing.T) {
 	whole.InPorts["tower"] = 12
 	s.Batches = []round.Batch{whole}
 	task, at := only(t, s)
-	require.Equal(t, []string{"tower", "Harvest XXX-01"}, []string{at, task.What()})
+	require.Equal(t, []string{"tower", "Harvest LET-01"}, []string{at, task.What()})
 	require.Equal(t, round.Soon, task.Urgency)
 	s.Batches[0].Sown = today - 60
 	task, _ = only(t, s)

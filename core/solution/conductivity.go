@@ -165,7 +165,7 @@ func speciate(ions Ions, ph, t float64) species {
 		s.free["SO4"] = total["SO4"] / (1 + s.pull("SO4", m, t))
 		moved := 0.0
 		for _, n := range paired {
-			next := total[n] / (1 + s.hold(n, m, t))
+			next := total[n] / (1 + s.pull(n, m, t))
 			next = (s.free[n] + next) / 2
 			moved += math.Abs(next - s.free[n])
 			s.free[n] = next
@@ -189,22 +189,14 @@ func speciate(ions Ions, ph, t float64) species {
 	return s
 }
 
-// pull is how many moles of an anion stand in pairs for each that is free.
-func (s species) pull(anion string, m medium, t float64) float64 {
+// pull is how many moles of an ion stand in pairs for each that is free.
+func (s species) pull(ion string, m medium, t float64) float64 {
 	sum := 0.0
 	for _, p := range pairings {
-		if p.anion == anion {
+		switch ion {
+		case p.anion:
 			sum += p.constant(m, t) * s.free[p.cation]
-		}
-	}
-	return sum
-}
-
-// hold is the same for a cation.
-func (s species) hold(cation string, m medium, t float64) float64 {
-	sum := 0.0
-	for _, p := range pairings {
-		if p.cation == cation {
+		case p.cation:
 			sum += p.constant(m, t) * s.free[p.anion]
 		}
 	}

@@ -1,0 +1,154 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/seed"
+	"ulpa/internal/site"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+type placeView struct {
+	ID, Name, Meta, Path string
+	Kind                 string
+	Grid                 *gridView
+	Standing             []placeStand
+	Trays                []trayLine
+	Tanks                []tankLine
+	Lines                []entryView
+	Bed                  *bedView
+	Nothing              string
+}
+
+func (v placeView) Title() string { return v.Name }
+
+type placeStand struct {
+	Code, Path, Crop, Says string
+	Tint                   int
+}
+
+// bedView is a bed or frame to scale, with what stands in it side by side.
+type bedView struct {
+	W, H   float64
+	BlockH float64
+	Length string
+	Blocks []bedBlock
+}
+
+type bedBlock struct {
+	X, W float64
+	Code string
+	Tint int
+	Says string
+}
+
+type placesView struct{ Places []placeLine }
+
+func (placesView) Title() string { return "Places" }
+
+type placeLine struct {
+	Name, Path, Kind, Says string
+	Standing               []placeStand
+}
+
+func kindName(k string) string {
+	for _, x := range site.Kinds {
+		if x.ID == k {
+			return x.Name
+		}
+	}
+	return k
+}
+
+func (s *Server) placesPage(c *gin.Context) {
+	ctx, w := s.me(c)
+	places, err := site.All(ctx, s.store, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var v placesView
+	for _, p := range places {
+		l := placeLine{Name: p.Row.Name, Path: "/places/" + p.Row.ID.String(), Kind: kindName(p.Row.Kind), Says: roomIn(p)}
+		if len(p.Trays) > 0 && !site.HasPorts(p.Row) {
+			l.Says = seed.Plural(len(p.Trays), "tray")
+		}
+		l.Standing = standsOf(p.Standing)
+		v.Places = append(v.Places, l)
+	}
+	s.render(c, http.StatusOK, "places", "Places", v)
+}
+
+func standsOf(list []site.Standing) (out []placeStand) {
+	for i, x := range list {
+		out = append(out, placeStand{x.Code, "/batches/" + x.Batch.String(), x.Crop.Name, seed.Plural(x.Plants, "plant"), i % 6})
+	}
+	return out
+}
+
+func (s *Server) placePage(c *gin.Context) {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	p, err := site.Get(ctx, s.store, w, id)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	v := placeView{ID: id.String(), Name: p.Row.Name, Kind: p.Row.Kind, Path: "/places/" + id.String()}
+	v.Standing = standsOf(p.ByBatch())
+	v.Meta = placeMeta(p.Row, w)
+	if site.HasPorts(p.Row) {
+		g := portGrid(p, "ports", "show")
+		v.Grid = &g
+	} else if p.Row.Kind == "bed" || p.Row.Kind == "frame" {
+		v.Bed = bedOf(p, w)
+	}
+	for _, t := range p.Trays {
+		v.Trays = append(v.Trays, trayLine{t.Name, "/trays/" + t.ID.String(), "", fmt.Sprintf("%d × %d, %d in use", t.Rows, t.Columns, t.Used)})
+	}
+	for _, t := range p.Tanks {
+		v.Tanks = append(v.Tanks, tankLineOf(t, nil, w.Prefs))
+	}
+	if v.Lines, err = s.linesAbout(c, w, notebookFilter("place", id)); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.render(c, http.StatusOK, "place", "Places", v)
+}
+
+func placeMeta(p db.Place, w who.Who) string {
+	m := kindName(p.Kind)
+	if site.HasPorts(p) {
+		m += fmt.Sprintf(" · %d tiers of %d ports", p.Tiers, p.Columns)
+	} else if p.LengthCm > 0 {
+		m += fmt.Sprintf(" · %s by %s", w.Prefs.Format(p.LengthCm, "cm"), w.Prefs.Format(p.WidthCm, "cm"))
+	}
+	return m + " · about " + w.Prefs.Format(p.TemperatureC, "°C")
+}
+
+func bedOf(p site.Place, w who.Who) *bedView {
+	v := &bedView{W: 640, H: 640 * p.Row.WidthCm / max(1, p.Row.LengthCm), Length: w.Prefs.Format(p.Row.LengthCm, "cm")}
+	v.H = min(240, max(90, v.H))
+	v.BlockH = v.H - 16
+	total := 0
+	list := p.ByBatch()
+	for _, x := range list {
+		total += x.Plants
+	}
+	at := 6.0
+	for i, x := range list {
+		width := (v.W - 12) * float64(x.Plants) / float64(max(total, 20))
+		v.Blocks = append(v.Blocks, bedBlock{at, width - 4, x.Code, i % 6, fmt.Sprintf("%d %s", x.Plants, strings.ToLower(x.Crop.Name))})
+		at += width
+	}
+	return v
+}
