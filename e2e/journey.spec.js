@@ -3,7 +3,7 @@ import { test, expect, asInes, cell, openBatch } from "./ulpa.js";
 
 // One batch from the packet to the closed book, at a desk.
 test("a batch from seed to harvest, and what the notebook says of it", async ({ page }) => {
-  test.setTimeout(90_000);
+  test.setTimeout(300_000);
   await asInes(page);
 
   await page.getByRole("link", { name: "Nursery", exact: true }).click();

@@ -18,7 +18,7 @@ async function views(page) {
 }
 
 test("every main view, at three sizes: no violation of WCAG 2.2 AA, nothing sideways, nothing from outside", async ({ page, baseURL }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   const outside = [], wrong = [];
   page.on("request", (r) => { if (!r.url().startsWith(baseURL) && !r.url().startsWith("data:")) outside.push(r.url()); });
   page.on("console", (m) => { if (m.type() === "error") wrong.push(m.text()); });

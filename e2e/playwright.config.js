@@ -8,7 +8,9 @@ export const browserArgs = [
 export default defineConfig({
   testDir: ".",
   workers: 1,
-  timeout: 30_000,
+  // Generous: a busy machine is slow, not wrong.
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
   retries: 0,
   forbidOnly: !!process.env.CI,
   reporter: [["list"]],

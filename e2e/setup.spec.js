@@ -3,7 +3,7 @@ import { test, expect, asInes } from "./ulpa.js";
 // What a new school does first: places, trays, a tank, seed, closed days; and
 // then the first sowing into what was just set up.
 test("setting up a place, a tray, a tank and a packet, and sowing into it", async ({ page }) => {
-  test.setTimeout(60_000);
+  test.setTimeout(300_000);
   await asInes(page);
   await page.goto("/settings");
   const section = (id) => page.locator(`#${id}`);

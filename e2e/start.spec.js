@@ -8,7 +8,7 @@ const servers = (dir) => execFileSync("pgrep", ["-fc", `postgres -D ${dir}`], { 
 const none = (dir) => { try { return servers(dir); } catch (e) { return String(e.stdout).trim(); } };
 
 test("the demo starts, stops, comes back, and survives kill -9 and a taken port", async ({ request }) => {
-  test.setTimeout(60_000);
+  test.setTimeout(300_000);
   const f = folder();
   const dir = path.join(f.dir, "d");
   let demo = await start(dir);
@@ -19,10 +19,10 @@ test("the demo starts, stops, comes back, and survives kill -9 and a taken port"
   expect(await demo.stop()).toBe(0);
   expect(demo.said).toContain("Stopped.");
   expect(none(dir), "no server is left running").toBe("0");
-  const taken = net.createServer().listen(18700, "127.0.0.1");
+  const taken = net.createServer().listen(18750, "127.0.0.1");
   await new Promise((r) => taken.on("listening", r));
-  demo = await start(dir, "--today", "2027-05-06");
-  expect(demo.said).toContain("Port 18700 is taken; using 18701.");
+  demo = await start(dir, "--port", "18750", "--today", "2027-05-06");
+  expect(demo.said).toContain("Port 18750 is taken; using 18751.");
   expect(demo.said).toContain("Thu 6 May 2027");
   await demo.stop();
   taken.close();
