@@ -93,20 +93,19 @@ var Causes = []string{"damping off", "dried out", "drowned", "too cold", "too ho
 
 // Act is one thing somebody did or saw. Which fields count follows from Kind.
 type Act struct {
-	Kind         Kind     `json:"kind"`
-	Cells        []Spot   `json:"cells,omitempty"`          // Sow: the cells
-	SeedsPerCell int      `json:"seeds_per_cell,omitempty"` // Sow
-	Marks        []Mark   `json:"marks,omitempty"`          // Count
-	Leaves       int      `json:"leaves,omitempty"`         // Look: true leaves on most plants
-	HeightCM     float64  `json:"height_cm,omitempty"`      // Look
-	From         []Spot   `json:"from,omitempty"`           // Move, Harden, SetOut, Lose, Harvest whole
-	To           []Spot   `json:"to,omitempty"`             // Move, Harden, SetOut
-	Lost         []Spot   `json:"lost,omitempty"`           // Move: what did not survive it
-	Cause        string   `json:"cause,omitempty"`          // Lose, Move with Lost
-	RampDays     int      `json:"ramp_days,omitempty"`      // Harden
-	Grams        float64  `json:"grams,omitempty"`          // Harvest
-	Whole        bool     `json:"whole,omitempty"`          // Harvest: the plants are gone
-	Advice       []string `json:"advice,omitempty"`         // what the program had said
+	Kind         Kind    `json:"kind"`
+	Cells        []Spot  `json:"cells,omitempty"`          // Sow: the cells
+	SeedsPerCell int     `json:"seeds_per_cell,omitempty"` // Sow
+	Marks        []Mark  `json:"marks,omitempty"`          // Count
+	Leaves       int     `json:"leaves,omitempty"`         // Look: true leaves on most plants
+	HeightCM     float64 `json:"height_cm,omitempty"`      // Look
+	From         []Spot  `json:"from,omitempty"`           // Move, Harden, SetOut, Lose, Harvest whole
+	To           []Spot  `json:"to,omitempty"`             // Move, Harden, SetOut
+	Lost         []Spot  `json:"lost,omitempty"`           // Move: what did not survive it
+	Cause        string  `json:"cause,omitempty"`          // Lose, Move with Lost
+	RampDays     int     `json:"ramp_days,omitempty"`      // Harden
+	Grams        float64 `json:"grams,omitempty"`          // Harvest
+	Whole        bool    `json:"whole,omitempty"`          // Harvest: the plants are gone
 }
 
 // Cell is a sown cell's state and, when lost, the cause.

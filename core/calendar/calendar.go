@@ -97,24 +97,3 @@ func (s School) NextOpen(d Day) Day {
 	}
 	return d + 366
 }
-
-// LastOpenBefore is the last open day before d; it looks a year back.
-func (s School) LastOpenBefore(d Day) Day {
-	for i := 1; i <= 366; i++ {
-		if s.Open(d - Day(i)) {
-			return d - Day(i)
-		}
-	}
-	return d - 366
-}
-
-// OpenDaysBetween counts the open days after from, up to and with to.
-func (s School) OpenDaysBetween(from, to Day) int {
-	n := 0
-	for d := from + 1; d <= to; d++ {
-		if s.Open(d) {
-			n++
-		}
-	}
-	return n
-}

@@ -50,8 +50,6 @@ func TestOpenDays(t *testing.T) {
 	}
 	require.Equal(t, calendar.Date(2027, 3, 23), school.NextOpen(calendar.Date(2027, 3, 19)))
 	require.Equal(t, calendar.Date(2027, 4, 12), school.NextOpen(calendar.Date(2027, 3, 26)))
-	require.Equal(t, calendar.Date(2027, 3, 19), school.LastOpenBefore(calendar.Date(2027, 3, 23)))
-	require.Equal(t, 4, school.OpenDaysBetween(calendar.Date(2027, 3, 22), calendar.Date(2027, 3, 26)))
 	closed := calendar.School{Closures: []calendar.Closure{{From: 0, To: 1e6}}}
 	require.False(t, closed.Open(closed.NextOpen(calendar.Date(2027, 1, 1))), "a school that never opens is not looked for forever")
 }

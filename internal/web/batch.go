@@ -71,7 +71,6 @@ type batchView struct {
 	Causes                       []string
 	Standing                     int
 	Hazard                       string
-	Harvested                    string
 	Lines                        []entryView
 	MayClose                     bool
 	Refused                      []string
@@ -145,7 +144,6 @@ func batchOf(b nursery.Batch, w who.Who) batchView {
 	v.CurveSays, v.CurveWhy, _ = germinationSays(b, p)
 	v.Steps = germinationSteps(b, p)
 	v.Rule = ruleWords(b.Rule, p)
-	v.Harvested = p.Format(b.State.Grams, unit.Gram)
 	v.Headline, v.Why, v.Mark = headline(b, p)
 	v.Funnel, v.Lost = funnel(b.State, p)
 	v.where(b)

@@ -19,7 +19,6 @@ import (
 type gridView struct {
 	ID, Label, Mode string // mode: "mark", "pick" or "show"
 	Input           string // pick: the input that holds the chosen cells
-	Max             int    // pick: at most so many; 0 for as many as there are
 	W, H, EdgeW     int
 	Rows            []gridRow
 	Columns         []axisLabel

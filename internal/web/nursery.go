@@ -106,7 +106,7 @@ func (sowView) Title() string { return "Sow" }
 
 type optionView struct {
 	Seeds, Cells, Total, Trays int
-	Chance, Expect, Thinned    string
+	Chance                     string
 	Best, Reached, Enough      bool
 }
 

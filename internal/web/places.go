@@ -22,7 +22,6 @@ type placeView struct {
 	Tanks                []tankLine
 	Lines                []entryView
 	Bed                  *bedView
-	Nothing              string
 }
 
 func (v placeView) Title() string { return v.Name }

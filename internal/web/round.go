@@ -26,7 +26,7 @@ type taskView struct {
 
 type doneView struct {
 	Entry, Says, Person, At string
-	Skip, Mine              bool
+	Skip                    bool
 }
 
 type stopView struct {
@@ -60,9 +60,7 @@ type roundView struct {
 	Zero          float64
 	Freezing      string
 	Ready         []readyView
-	AllDone       bool
 	PrintStops    []stopView
-	PeriodMinutes int
 	Minutes       int
 }
 
@@ -78,11 +76,11 @@ func (s *Server) roundPage(c *gin.Context) {
 		return
 	}
 	c.Set("walk", walk)
-	v := roundView{Day: walk.Today.Weekday().String(), PeriodMinutes: w.Period, Minutes: walk.Minutes()}
+	v := roundView{Day: walk.Today.Weekday().String(), Minutes: walk.Minutes()}
 	var stops []stopView
 	due := 0
 	for _, x := range walk.Stops {
-		st := stopOf(x, walk, w.Name, func(d round.Done) string { return clock(d.At, w) })
+		st := stopOf(x, walk, func(d round.Done) string { return clock(d.At, w) })
 		if len(x.Tasks) > 0 {
 			due++
 		}
@@ -91,7 +89,6 @@ func (s *Server) roundPage(c *gin.Context) {
 	v.PrintStops = stops
 	v.choose(stops, c.Query("stop"))
 	v.Lead = leadSentence(due, len(stops), v.Minutes, w.Period)
-	v.AllDone = due == 0
 	v.away(walk, stops)
 	v.nights(walk, w.Prefs)
 	for _, l := range walk.Lines {
@@ -119,7 +116,7 @@ func leadSentence(due, stops, minutes, period int) string {
 	return fmt.Sprintf("%s in all; this period has %d. What cannot wait comes first.", s, period)
 }
 
-func stopOf(x core.Stop, walk round.Walk, me string, at func(round.Done) string) stopView {
+func stopOf(x core.Stop, walk round.Walk, at func(round.Done) string) stopView {
 	st := stopView{Stop: x, Path: "/?stop=" + x.Place}
 	for _, t := range x.Tasks {
 		tv := taskView{Task: t, Place: x.Place}
@@ -143,7 +140,7 @@ func stopOf(x core.Stop, walk round.Walk, me string, at func(round.Done) string)
 		}
 	}
 	for _, d := range walk.Done[x.Place] {
-		st.Done = append(st.Done, doneView{d.Entry.String(), d.Says, d.Person, at(d), d.Skip, d.Person == me})
+		st.Done = append(st.Done, doneView{d.Entry.String(), d.Says, d.Person, at(d), d.Skip})
 	}
 	return st
 }

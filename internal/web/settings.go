@@ -33,7 +33,6 @@ type settingsView struct {
 	Closures []db.Closure
 	Crops    []crop.Crop
 	Kinds    []struct{ ID, Name string }
-	Agents   []core.Agent
 	Rest     []string
 }
 

@@ -45,7 +45,7 @@ func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {
 	}
 	for _, o := range a.Rate.Options {
 		x := optionView{Seeds: o.SeedsPerCell, Cells: o.Cells, Total: o.Seeds, Trays: o.Trays, Best: o.SeedsPerCell == a.Rate.Recommended, Reached: !o.OutOfReach, Enough: o.EnoughSeed}
-		x.Chance, x.Expect, x.Thinned = percent(o.Chance), p.Figure(o.ExpectedPlants, ""), p.Figure(o.Thinned, "")
+		x.Chance = percent(o.Chance)
 		if x.Best {
 			v.BestCells = o.Cells
 			v.Big = fmt.Sprintf("%s with %s each: %d seeds, %s.", seed.Plural(o.Cells, "cell"), seed.Plural(o.SeedsPerCell, "seed"), o.Seeds, seed.Plural(o.Trays, "tray"))

@@ -19,9 +19,7 @@ import (
 type tankLine struct {
 	Name, Path, Place      string
 	Level, PH, EC          string
-	Fill                   float64 // share of the fill line, for the little bar
 	Says, Mark             string
-	Read                   string
 	Passive, LevelLow, Out bool
 }
 
@@ -29,7 +27,6 @@ func tankLineOf(t ledger.Tank, a *core.Advice, p unit.Prefs) tankLine {
 	l := tankLine{Name: t.Name, Path: "/solution/" + t.ID.String(), Level: "–", PH: "–", EC: "–", Passive: t.Spec.Passive, Mark: "none", Says: "in order"}
 	if t.State.LevelL != nil {
 		l.Level = p.Format(*t.State.LevelL, unit.Litre)
-		l.Fill = 100 * min(1, *t.State.LevelL/t.Spec.CapacityL)
 		l.LevelLow = *t.State.LevelL < t.Spec.DryBelowL*1.2
 	}
 	if t.State.PH != nil {
@@ -66,9 +63,6 @@ func (s *Server) solutionPage(c *gin.Context) {
 	for _, g := range all {
 		l := tankLineOf(g.Tank, &g.Advice, w.Prefs)
 		l.Place = g.Place
-		if g.Tank.State.ReadAt != nil {
-			l.Read = w.Day(*g.Tank.State.ReadAt).Short()
-		}
 		if l.Passive {
 			v.Jars = append(v.Jars, l)
 		} else {
@@ -106,7 +100,6 @@ type tankView struct {
 	Acid, Base                 string
 	AcidAgent, BaseAgent       string
 	AcidUnit                   string
-	StockName                  string
 	Expect                     string
 	Seen                       string
 	Plants                     []placeStand
@@ -163,7 +156,7 @@ func tankOf(page solution.Page, w who.Who) tankView {
 		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Known: t.State.LevelL != nil,
 		FillTo: p.Format(t.Spec.FillToL, unit.Litre), Dry: p.Format(t.Spec.DryBelowL, unit.Litre),
 		Acid: t.Spec.Acid.Name(), Base: t.Spec.Base.Name(), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
-		AcidUnit: t.Spec.Acid.Unit(), StockName: t.Spec.StockName, Plants: standsOf(page.Plants),
+		AcidUnit: t.Spec.Acid.Unit(), Plants: standsOf(page.Plants),
 	}
 	plants := 0
 	for _, x := range page.Plants {

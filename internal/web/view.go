@@ -3,7 +3,6 @@ package web
 import (
 	"bytes"
 	"embed"
-	"fmt"
 	"html/template"
 	"io/fs"
 	"net/http"
@@ -30,8 +29,6 @@ func loadViews(a *assets) (*views, error) {
 		"asset": a.url,
 		"newid": newID,
 		"field": makeField,
-		"dict":  dict,
-		"list":  func(s ...string) []string { return s },
 	}
 	base, err := template.New("").Funcs(funcs).ParseFS(viewFiles, "view/_*.html")
 	if err != nil {
@@ -60,18 +57,6 @@ func loadViews(a *assets) (*views, error) {
 func newID() (string, error) {
 	id, err := uuid.NewV7()
 	return id.String(), err
-}
-
-func dict(pairs ...any) (map[string]any, error) {
-	m := map[string]any{}
-	for i := 0; i+1 < len(pairs); i += 2 {
-		k, ok := pairs[i].(string)
-		if !ok {
-			return nil, fmt.Errorf("dict: %v is no name", pairs[i])
-		}
-		m[k] = pairs[i+1]
-	}
-	return m, nil
 }
 
 // area is an entry of the navigation.

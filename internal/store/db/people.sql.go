@@ -138,17 +138,3 @@ func (q *Queries) SetSchoolUnits(ctx context.Context, arg SetSchoolUnitsParams) 
 	_, err := q.db.Exec(ctx, setSchoolUnits, arg.UnitSystem, arg.EcScale)
 	return err
 }
-
-const setSecret = `-- name: SetSecret :exec
-UPDATE person SET secret_hash = $2 WHERE id = $1
-`
-
-type SetSecretParams struct {
-	ID         uuid.UUID
-	SecretHash string
-}
-
-func (q *Queries) SetSecret(ctx context.Context, arg SetSecretParams) error {
-	_, err := q.db.Exec(ctx, setSecret, arg.ID, arg.SecretHash)
-	return err
-}

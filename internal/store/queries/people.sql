@@ -15,6 +15,3 @@ INSERT INTO person (school_id, id, kind, name, login, secret_hash) VALUES ($1, $
 
 -- name: SetPersonUnits :exec
 UPDATE person SET unit_system = $2, ec_scale = $3 WHERE id = $1;
-
--- name: SetSecret :exec
-UPDATE person SET secret_hash = $2 WHERE id = $1;
