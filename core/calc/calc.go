@@ -10,12 +10,22 @@ import (
 type Field struct {
 	Name     string
 	Kind     string // number, integer, text, date, list, object
-	Unit     string
+	Unit     string // "share" for a part of 1, which screens ask for in percent
 	Needed   bool
 	Default  string // as it would be typed; "" for none
 	Takes    string // what it takes, in words
 	Choices  []string
-	OnScreen string // how the screen asks for it: its label
+	Parts    []Field // of an object, or of the objects of a list
+	Long     bool    // a list that comes from a file rather than from a hand
+	OnScreen string  // how the screen asks for it: its label; "" where only the other faces do
+}
+
+// numbers makes the parts of an object of numbers by name.
+func numbers(names ...string) (parts []Field) {
+	for _, n := range names {
+		parts = append(parts, Field{Name: n, Kind: "number", OnScreen: n})
+	}
+	return parts
 }
 
 // Calculator is one entry of the contract.

@@ -137,7 +137,7 @@ func TestRefusals(t *testing.T) {
 		{"ph-adjust", `{"volume_l": 10, "ph_now": 6, "ph_target": 8.6, "alkalinity_mg_l_caco3": 100, "agent": "potassium_bicarbonate"}`, "ph_target: potassium bicarbonate cannot"},
 		{"compare", `{"arms": [{"name": "a", "n": 5, "successes": 2}, {"name": "b", "values": [1]}]}`, "arms.1.values: mixes kinds"},
 		{"back-schedule", `{"ready_by": "2027-02-30", "stages": [], "workdays": [8], "closed": []}`, "ready_by: takes a date"},
-		{"germination-time", `{"crop": "dandelion clock", "temperature_c": 20}`, "crop: is not in the germination table"},
+		{"germination-time", `{"crop": "dandelion clock", "temperature_c": 20}`, "crop: is not in the catalogue"},
 	} {
 		k, ok := calc.Find(c.calc)
 		require.True(t, ok)

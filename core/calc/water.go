@@ -11,7 +11,7 @@ import (
 var conductivity = Calculator{
 	Name: "conductivity", Title: "What a meter should read", Answers: "Conductivity of a solution from its ions, at its temperature and at 25 °C",
 	Fields: []Field{
-		{Name: "ions_mmol_l", Kind: "object", Unit: "mmol/L", Needed: true, Takes: "totals of K Ca Mg Na NH4 NO3 H2PO4 SO4 Cl HCO3; left out is 0", OnScreen: "Ions, a line each: name and mmol/L"},
+		{Name: "ions_mmol_l", Kind: "object", Unit: "mmol/L", Needed: true, Takes: "totals of K Ca Mg Na NH4 NO3 H2PO4 SO4 Cl HCO3; left out is 0", OnScreen: "Ions", Parts: numbers("K", "Ca", "Mg", "Na", "NH4", "NO3", "H2PO4", "SO4", "Cl", "HCO3")},
 		{Name: "ph", Kind: "number", Needed: true, Takes: "0 to 14", OnScreen: "pH"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Default: "25", Takes: "0 to 90", OnScreen: "Temperature"},
 	},
@@ -31,12 +31,12 @@ var recipe = Calculator{
 	Name: "recipe", Title: "What to weigh out", Answers: "Grams of the salts on the shelf that come closest to a target, with the water in the tap",
 	Fields: []Field{
 		{Name: "volume_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Volume"},
-		{Name: "water_mg_l", Kind: "object", Unit: "mg/L", Needed: true, Takes: "NO3_N NH4_N P K Ca Mg S Na Cl HCO3 and micros; left out is 0", OnScreen: "Source water, a line each: element and mg/L"},
-		{Name: "targets_mg_l", Kind: "object", Unit: "mg/L", Needed: true, Takes: "any of N P K Ca Mg S Fe Mn Zn B Cu Mo, each above 0, never oxides", OnScreen: "Targets, a line each: element and mg/L"},
-		{Name: "products", Kind: "list", Needed: true, Takes: `names of the library, or {"name", "percent": {...}} as a label states`, OnScreen: "Salts on the shelf, a name a line"},
-		{Name: "weights", Kind: "object", Takes: "how much an element matters; 1 where left out", OnScreen: "Weights"},
-		{Name: "max_g", Kind: "object", Unit: "g", Takes: "the most of a product", OnScreen: "At most"},
-		{Name: "tanks", Kind: "object", Takes: `{"litres", "ratio": 100}: two stocks, A and B`, OnScreen: "Stock tanks"},
+		{Name: "water_mg_l", Kind: "object", Unit: "mg/L", Needed: true, Takes: "NO3_N NH4_N P K Ca Mg S Na Cl HCO3 and micros; left out is 0", OnScreen: "In the source water", Parts: numbers("NO3_N", "NH4_N", "P", "K", "Ca", "Mg", "S", "Na", "Cl", "HCO3", "Fe", "Mn", "Zn", "B", "Cu", "Mo")},
+		{Name: "targets_mg_l", Kind: "object", Unit: "mg/L", Needed: true, Takes: "any of N P K Ca Mg S Fe Mn Zn B Cu Mo, each above 0, never oxides", OnScreen: "Wanted in the solution", Parts: numbers(solution.Targets...)},
+		{Name: "products", Kind: "list", Needed: true, Takes: `names of the library, or {"name", "percent": {...}} as a label states`, Choices: solution.LibraryNames, OnScreen: "Salts on the shelf"},
+		{Name: "weights", Kind: "object", Takes: "how much an element matters; 1 where left out"},
+		{Name: "max_g", Kind: "object", Unit: "g", Takes: "the most of a product"},
+		{Name: "tanks", Kind: "object", Takes: `{"litres", "ratio": 100}: two stocks, A and B`, OnScreen: "Stock tanks, if you keep two", Parts: []Field{{Name: "litres", Kind: "number", Unit: "L", OnScreen: "Each holds"}, {Name: "ratio", Kind: "number", OnScreen: "Dosed at 1 to"}}},
 	},
 	Example: `{"volume_l": 50, "water_mg_l": {"Ca": 10, "Mg": 3}, "targets_mg_l": {"N": 120, "P": 35, "K": 160, "Ca": 110, "Mg": 30}, "products": ["calcium_nitrate_tetrahydrate", "potassium_nitrate", "monopotassium_phosphate", "magnesium_sulfate_heptahydrate"]}`,
 	run: func(o *object) (answer, error) {
@@ -172,7 +172,7 @@ var vessel = Calculator{
 		{Name: "bottom_length_cm", Kind: "number", Unit: "cm", Takes: "square_taper", OnScreen: "Bottom length (square taper)"},
 		{Name: "bottom_width_cm", Kind: "number", Unit: "cm", Takes: "square_taper", OnScreen: "Bottom width (square taper)"},
 		{Name: "height_cm", Kind: "number", Unit: "cm", Takes: "every shape but marks", OnScreen: "Height"},
-		{Name: "marks", Kind: "list", Takes: `{"depth_cm", "litres"}, both rising; straight between`, OnScreen: "Marks: depth and litres, a line each"},
+		{Name: "marks", Kind: "list", Takes: `{"depth_cm", "litres"}, both rising; straight between`, OnScreen: "Marks on the vessel", Parts: []Field{{Name: "depth_cm", Kind: "number", Unit: "cm", OnScreen: "Depth"}, {Name: "litres", Kind: "number", Unit: "L", OnScreen: "holds"}}},
 		{Name: "depth_cm", Kind: "number", Unit: "cm", Takes: "either this", OnScreen: "Depth"},
 		{Name: "litres", Kind: "number", Unit: "L", Takes: "or this", OnScreen: "or litres"},
 	},
@@ -245,7 +245,7 @@ var daylight = Calculator{
 	Fields: []Field{
 		{Name: "latitude_deg", Kind: "number", Unit: "°", Needed: true, Takes: "−90 to 90, north positive", OnScreen: "Latitude"},
 		{Name: "date", Kind: "date", Needed: true, Takes: "a date", OnScreen: "Day"},
-		{Name: "cover_transmission", Kind: "number", Default: "1", Takes: "0 to 1", OnScreen: "Light through the cover"},
+		{Name: "cover_transmission", Kind: "number", Unit: "share", Default: "1", Takes: "0 to 1", OnScreen: "Light through the cover"},
 		{Name: "lamp_umol_m2_s", Kind: "number", Unit: "µmol/m²/s", Default: "0", Takes: "0 or more", OnScreen: "Lamps give"},
 		{Name: "lamp_hours", Kind: "number", Unit: "h", Default: "0", Takes: "0 to 24", OnScreen: "for hours a day"},
 	},
@@ -292,4 +292,12 @@ var ammonia = Calculator{
 			return answer{"unionised_mg_l": a.UnionisedMgL, "unionised_percent": a.UnionisedPercent, "steps": a.Steps, "cautions": a.Cautions}
 		})
 	},
+}
+
+// SizesOf are the fields that a shape of vessel takes.
+func SizesOf(shape string) []string {
+	if shape == "marks" {
+		return []string{"marks"}
+	}
+	return vesselSizes[shape]
 }

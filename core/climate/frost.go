@@ -7,6 +7,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/working"
 )
 
 // Minimum is one night's low, °C.
@@ -27,6 +28,7 @@ type FrostInput struct {
 type RiskDate struct {
 	Risk float64
 	Date string // MM-DD
+	Hit  int    // counted years with a frost on that day or past it
 }
 
 // Half is what the counted springs or autumns say.
@@ -46,6 +48,7 @@ type FrostYear struct {
 type Frost struct {
 	Spring, Autumn Half
 	EachYear       []FrostYear
+	Steps          []working.Step
 }
 
 type halfYear struct {
@@ -93,7 +96,18 @@ func OfFrost(in FrostInput) (Frost, error) {
 	}
 	out.Spring.ByRisk = in.risks(springs, out.Spring.Years, true)
 	out.Autumn.ByRisk = in.risks(autumns, out.Autumn.Years, false)
+	out.Steps = append(out.Spring.steps("Spring", "on or after"), out.Autumn.steps("Autumn", "on or before")...)
 	return out, nil
+}
+
+// steps are the shares of years that the dates rest on.
+func (h Half) steps(name, when string) (out []working.Step) {
+	for _, r := range h.ByRisk {
+		if r.Date != "" {
+			out = append(out, working.Step{Name: fmt.Sprintf("%s, frost %s %s", name, when, r.Date), Formula: fmt.Sprintf("%d of %d years", r.Hit, h.Years), Value: float64(r.Hit) / float64(h.Years), Source: "share of the years counted"})
+		}
+	}
+	return out
 }
 
 func (in FrostInput) check() error {
@@ -185,17 +199,17 @@ func (in FrostInput) risks(frosts []calendar.Day, years int, spring bool) []Risk
 	for _, f := range frosts {
 		on[order(f)]++
 	}
-	share := make(map[int]float64, last-first+1)
+	hit := make(map[int]int, last-first+1) // years with a frost still to come, or already come
 	n := 0
 	if spring {
 		for d := last; d >= first; d-- {
 			n += on[d]
-			share[d] = float64(n) / float64(years)
+			hit[d] = n
 		}
 	} else {
 		for d := first; d <= last; d++ {
 			n += on[d]
-			share[d] = float64(n) / float64(years)
+			hit[d] = n
 		}
 	}
 	var out []RiskDate
@@ -206,8 +220,8 @@ func (in FrostInput) risks(frosts []calendar.Day, years int, spring bool) []Risk
 			if !spring {
 				d = last - i
 			}
-			if years > 0 && share[d] <= r {
-				x.Date = calendar.Date(2001, 1, d).UTC().Format("01-02")
+			if years > 0 && float64(hit[d])/float64(years) <= r {
+				x.Hit, x.Date = hit[d], calendar.Date(2001, 1, d).UTC().Format("01-02")
 				break
 			}
 		}

@@ -1,11 +1,18 @@
 // Package crop is the catalogue: what is known of the kinds of plants that
-// schools grow. Values are from general horticultural literature; a school's
-// own rule goes before them.
+// schools grow, kept as a table (catalogue.csv) with a schema (schema.go).
+// Values are from general horticultural literature; a question mark in the
+// table marks what is uncertain, and a school's own values go before them.
 package crop
 
 import (
 	"cmp"
+	_ "embed"
+	"encoding/csv"
+	"fmt"
+	"maps"
 	"slices"
+	"strings"
+	"sync"
 
 	"ulpa/core/ready"
 )
@@ -20,71 +27,126 @@ const (
 	TenderCrop Tender = "tender"
 )
 
-// Crop is one kind of plant. Temperatures °C, conductivities mS/cm, days counted from sowing.
+// Range is a window of values, both ends included.
+type Range struct{ Low, High float64 }
+
+// Span is how long a stage takes at least, and how much longer it can wait, in days.
+type Span struct{ Days, Hold int }
+
+// Windows are what a crop's solution should keep to, by stage.
+type Windows struct{ Seedling, Growing, Cropping Range }
+
+// Crop is one kind of plant. Temperatures °C, lengths cm, conductivities mS/cm at 25 °C.
 type Crop struct {
-	ID          string
-	Name        string
-	Letters     string // the batch code's three letters
-	Family      string
-	Tender      Tender
-	SafeC       float64 // lowest night it stands unharmed once hardened
-	GerminateAs string  // whose row of the germination table serves; another crop's name marks a likeness, not a measurement
-	Survival    float64 // usual share of sprouted cells that end in a usable plant
-	SeedsCell   int     // usual seeds in a cell
-	Clump       bool    // seeds of a cell are meant to stay together
-	Ready       ready.Rule
-	NurseryDays int // usual days from sowing to moving on
-	HarvestDays int // usual days from sowing to the first harvest
-	Cuts        bool
-	PHLow       float64
-	PHHigh      float64
-	ECLow       float64
-	ECHigh      float64
-	Hazard      string // parts that are not food, irritants
+	ID      string
+	Name    string
+	Letters string // the batch code's three letters
+	Family  string
+	Kind    string // leaf, herb, fruiting, root, legume, flower, cutting, sprout
+	Start   string // seed, cutting or either
+	Life    string // annual, biennial, perennial
+	Feeder  string // light, medium, heavy
+	Tender  Tender
+	SafeC   float64 // lowest night it stands unharmed once hardened
+
+	DepthCM     float64 // of sowing; 0: on the surface
+	Light       string  // what it germinates in: light, dark or either
+	GerminateAs string  // the row of the germination table that serves; "": thermal time
+	BaseC       float64
+	OptimumC    float64
+	CeilingC    float64
+	ThermalCD   float64 // °C·days above the base until half have emerged
+	SeedYears   int     // how long seed usually keeps, dry and cool
+
+	NurseryDays                int        // from sowing to moving on
+	Ready                      ready.Rule // when it may move, and how long it can wait in the nursery
+	Growing, Cropping          Span       // from moving on to its last place; from there to the first harvest or flower
+	Potting                    string     // how deep it goes: same, deeper, crown (no deeper than its crown)
+	SpacingCM, RowCM, HeightCM float64
+	Habit                      string
+	Pinch                      string // yes; no: no use; never: its single tip is the plant
+	SeedsCell                  int    // usual seeds in a cell
+	Clump                      bool   // seeds of a cell are meant to stay together
+	Survival                   float64
+	Cuts                       bool // gives several harvests
+
+	PH, EC  Windows
+	Systems []string
+	Hazard  string // parts that are not food, irritants
+
+	Uncertain map[string]bool // columns of the schema whose value is a guess
+	Own       map[string]bool // columns that a school has set for itself
 }
 
-func rule(leaves, age, hold int) ready.Rule {
-	return ready.Rule{Leaves: leaves, AgeDays: age, HoldDays: hold}
+// HarvestDays are the usual days from sowing to the first harvest.
+func (c Crop) HarvestDays() int { return c.NurseryDays + c.Growing.Days + c.Cropping.Days }
+
+// With is the crop with a value of the school's own; the crop itself stays as it is.
+func (c Crop) With(column, value string) (Crop, error) {
+	k, ok := ColumnOf(column)
+	if !ok {
+		return c, fmt.Errorf("%s is not a column of the catalogue", column)
+	}
+	c.Own, c.Uncertain = maps.Clone(c.Own), maps.Clone(c.Uncertain)
+	if c.Own == nil {
+		c.Own = map[string]bool{}
+	}
+	if err := k.set(&c, strings.TrimSpace(value)); err != nil {
+		return c, err
+	}
+	c.Own[column] = true
+	delete(c.Uncertain, column)
+	if k.cardinal {
+		c.GerminateAs = "" // the school's figures stand, not the table's
+	}
+	return c, nil
 }
 
-const tomatoLeaves = "Leaves and stems are not food."
+//go:embed catalogue.csv
+var table string
 
-var catalogue = []Crop{
-	{"aubergine", "Aubergine", "AUB", "nightshade", TenderCrop, 10, "aubergine", 0.9, 1, false, rule(4, 42, 10), 49, 130, false, 5.5, 6.5, 1.8, 3.0, tomatoLeaves},
-	{"basil", "Basil", "BAS", "mint", TenderCrop, 10, "basil", 0.92, 3, true, rule(3, 28, 8), 28, 50, true, 5.5, 6.5, 1.0, 1.6, ""},
-	{"bean", "French bean", "BEA", "legume", TenderCrop, 5, "bean", 0.92, 1, false, rule(2, 18, 5), 18, 65, true, 5.5, 6.5, 1.2, 2.0, "Raw beans are not food: boil them."},
-	{"beet", "Beetroot", "BEE", "amaranth", Hardy, -2, "beet", 0.95, 3, true, rule(3, 30, 10), 30, 80, false, 6.0, 7.0, 1.2, 2.0, ""},
-	{"cabbage", "Cabbage", "CAB", "cabbage", Hardy, -4, "cabbage", 0.95, 1, false, rule(4, 32, 10), 35, 100, false, 6.0, 7.0, 1.4, 2.2, ""},
-	{"chard", "Leaf chard", "CHD", "amaranth", Hardy, -3, "beet", 0.95, 2, false, rule(3, 26, 10), 28, 55, true, 5.8, 6.8, 1.0, 1.8, ""},
-	{"chives", "Chives", "CHV", "onion", Hardy, -8, "chives", 0.95, 6, true, rule(3, 40, 20), 42, 75, true, 5.8, 6.5, 1.0, 1.6, ""},
-	{"coriander", "Coriander", "COR", "carrot", Hardy, -2, "parsley", 0.92, 3, true, rule(3, 28, 6), 28, 50, true, 5.8, 6.5, 1.0, 1.6, ""},
-	{"cucumber", "Cucumber", "CUC", "cucumber", TenderCrop, 10, "cucumber", 0.93, 1, false, rule(3, 21, 5), 24, 60, true, 5.5, 6.3, 1.7, 2.5, ""},
-	{"kale", "Kale", "KAL", "cabbage", Hardy, -6, "cabbage", 0.95, 1, false, rule(4, 30, 10), 32, 55, true, 5.8, 6.8, 1.2, 2.0, ""},
-	{"lettuce", "Lettuce", "LET", "daisy", HalfHardy, -1, "lettuce", 0.95, 1, false, rule(4, 24, 7), 24, 50, false, 5.5, 6.3, 0.8, 1.6, ""},
-	{"marigold", "French marigold", "MAR", "daisy", TenderCrop, 3, "marigold", 0.93, 1, false, rule(4, 35, 12), 38, 70, false, 5.8, 6.8, 1.0, 1.8, "The sap can irritate skin."},
-	{"onion", "Onion", "ONI", "onion", Hardy, -6, "onion", 0.95, 5, true, rule(2, 45, 15), 50, 150, false, 6.0, 7.0, 1.2, 1.8, ""},
-	{"pakchoi", "Pak choi", "PAK", "cabbage", HalfHardy, -1, "turnip", 0.95, 1, false, rule(4, 20, 6), 21, 42, false, 5.8, 6.5, 1.2, 1.8, ""},
-	{"parsley", "Parsley", "PAR", "carrot", Hardy, -5, "parsley", 0.92, 3, true, rule(3, 42, 14), 42, 75, true, 5.5, 6.3, 0.9, 1.6, ""},
-	{"pea", "Pea", "PEA", "legume", Hardy, -3, "pea", 0.95, 2, false, rule(2, 18, 6), 20, 75, true, 6.0, 7.0, 0.9, 1.8, ""},
-	{"pepper", "Sweet pepper", "PEP", "nightshade", TenderCrop, 10, "pepper", 0.9, 1, false, rule(5, 49, 12), 56, 130, true, 5.8, 6.3, 1.8, 2.8, tomatoLeaves},
-	{"radish", "Radish", "RAD", "cabbage", Hardy, -2, "radish", 0.97, 3, true, rule(2, 14, 4), 14, 28, false, 6.0, 7.0, 1.2, 2.0, ""},
-	{"rocket", "Rocket", "ROC", "cabbage", Hardy, -3, "radish", 0.96, 4, true, rule(3, 18, 6), 20, 38, true, 5.8, 6.5, 1.0, 1.8, ""},
-	{"spinach", "Spinach", "SPI", "amaranth", Hardy, -5, "spinach", 0.92, 2, false, rule(3, 24, 7), 24, 45, true, 5.8, 6.8, 1.2, 2.0, ""},
-	{"tomato", "Tomato", "TOM", "nightshade", TenderCrop, 8, "tomato", 0.95, 1, false, rule(5, 38, 10), 42, 115, true, 5.5, 6.3, 1.8, 3.0, tomatoLeaves},
+// catalogue is read once, when first asked for.
+var catalogue = sync.OnceValue(func() map[string]Crop {
+	all, err := read(table)
+	if err != nil {
+		panic(err) // our own table, which a test reads
+	}
+	return all
+})
+
+func read(table string) (map[string]Crop, error) {
+	rows, err := csv.NewReader(strings.NewReader(table)).ReadAll()
+	if err != nil {
+		return nil, err
+	}
+	all := map[string]Crop{}
+	for _, row := range rows[1:] {
+		c := Crop{ID: row[0], Name: row[1], Letters: row[2], Uncertain: map[string]bool{}}
+		for i, name := range rows[0][3:] {
+			k, ok := ColumnOf(name)
+			if !ok {
+				return nil, fmt.Errorf("catalogue: no column %s in the schema", name)
+			}
+			value, guess := strings.CutSuffix(row[i+3], "?")
+			if err := k.set(&c, value); err != nil {
+				return nil, fmt.Errorf("catalogue: %s, %s: %w", c.ID, name, err)
+			}
+			if guess {
+				c.Uncertain[name] = true
+			}
+		}
+		all[c.ID] = c
+	}
+	return all, nil
 }
 
 // All is the catalogue in the order of the crops' names.
 func All() []Crop {
-	all := slices.Clone(catalogue)
-	slices.SortFunc(all, func(a, b Crop) int { return cmp.Compare(a.Name, b.Name) })
-	return all
+	return slices.SortedFunc(maps.Values(catalogue()), func(a, b Crop) int { return cmp.Compare(a.Name, b.Name) })
 }
 
 // Find is the crop with that id, and whether there is one.
 func Find(id string) (Crop, bool) {
-	i := slices.IndexFunc(catalogue, func(c Crop) bool { return c.ID == id })
-	if i < 0 {
-		return Crop{}, false
-	}
-	return catalogue[i], true
+	c, ok := catalogue()[id]
+	return c, ok
 }

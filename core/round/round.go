@@ -43,7 +43,7 @@ type Task struct {
 	Urgency       Urgency
 	Minutes       int
 	Batch, Tray   string
-	Tank          string
+	Tank, Planned string
 }
 
 // What is the task in one line.
@@ -107,6 +107,13 @@ type Tank struct {
 	State           solution.State
 }
 
+// Planned is a sowing that is meant to happen.
+type Planned struct {
+	ID, Crop       string // the crop by its name
+	Wanted         int
+	SowOn, ReadyBy calendar.Day
+}
+
 // Night is a forecast low.
 type Night struct {
 	Day  calendar.Day
@@ -122,6 +129,7 @@ type School struct {
 	Places   []Place
 	Batches  []Batch
 	Tanks    []Tank
+	Planned  []Planned
 	Nights   []Night
 	Prefs    unit.Prefs
 	Settled  map[string]bool // keys done or put off today
@@ -136,6 +144,9 @@ func Plan(s School) []Stop {
 			stop.Tasks = append(stop.Tasks, s.batchTasks(p, b)...)
 		}
 		stop.Tasks = append(stop.Tasks, s.tankTasks(p)...)
+		if p.ID == s.sowingPlace() {
+			stop.Tasks = append(stop.Tasks, s.sowingTasks()...)
+		}
 		stop.Tasks = slices.DeleteFunc(stop.Tasks, func(t Task) bool { return s.Settled[t.Key] })
 		slices.SortStableFunc(stop.Tasks, func(a, b Task) int { return cmp.Compare(a.Urgency, b.Urgency) })
 		for _, t := range stop.Tasks {
@@ -178,12 +189,39 @@ func (s School) batchTasks(p Place, b Batch) []Task {
 	return out
 }
 
+// sowingPlace is where sowing is done: the first bench of the walk, else its first place.
+func (s School) sowingPlace() string {
+	i := max(0, slices.IndexFunc(s.Places, func(p Place) bool { return p.Kind == "bench" }))
+	if len(s.Places) == 0 {
+		return ""
+	}
+	return s.Places[i].ID
+}
+
+// sowingTasks are the planned sowings of today, of before, and of the closed
+// days that follow.
+func (s School) sowingTasks() (out []Task) {
+	next := s.Calendar.NextOpen(s.Today)
+	for _, p := range s.Planned {
+		if p.SowOn >= next {
+			continue
+		}
+		t := Task{Key: s.key("sow", p.ID), Kind: "sow", Before: "Sow " + strings.ToLower(p.Crop) + ", " + seed.Plural(p.Wanted, "plant") + " wanted", Planned: p.ID, Urgency: Today, Minutes: 12,
+			Why: fmt.Sprintf("Planned, to be ready by %s.", p.ReadyBy.Long())}
+		if p.SowOn < s.Today {
+			t.Urgency, t.Why = Now, fmt.Sprintf("It was planned for %s: every day it waits is a day later than %s.", p.SowOn.Long(), p.ReadyBy.Long())
+		}
+		out = append(out, t)
+	}
+	return out
+}
+
 type adder func(kind, before, after, why string, u Urgency, minutes int)
 
 func (s School) trayTasks(p Place, b Batch, add adder) {
 	day := int(s.Today - b.Sown)
 	if b.Waiting > 0 {
-		g, err := seed.GerminationTime(b.Crop.GerminateAs, p.TemperatureC)
+		g, err := seed.GerminationOf(b.Crop, p.TemperatureC)
 		if err == nil && g.Germinates && float64(day) >= 0.5*g.DaysToHalf && (b.Counted == 0 || s.Today-b.Counted >= 2) && float64(day) < 2.5*g.DaysToHalf+7 {
 			low, mid, _ := seed.Band(b.Cells, b.Rate*seed.ExpectedShare(float64(day), g.DaysToHalf))
 			why := fmt.Sprintf("Day %d at %s: about %.0f of %d usual by now; %d when last counted.", day, s.Prefs.Format(p.TemperatureC, unit.Celsius), mid, b.Cells, b.Sprouted)
@@ -252,7 +290,7 @@ func (s School) frameTasks(b Batch, n int, add adder) {
 }
 
 func (s School) harvestTasks(b Batch, n int, add adder) {
-	due := b.Sown + calendar.Day(b.Crop.HarvestDays)
+	due := b.Sown + calendar.Day(b.Crop.HarvestDays())
 	if b.Cut > 0 {
 		if !b.Crop.Cuts {
 			return

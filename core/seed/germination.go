@@ -2,12 +2,11 @@ package seed
 
 import (
 	"fmt"
-	"maps"
 	"math"
-	"slices"
 
 	"gonum.org/v1/gonum/stat/distuv"
 
+	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/working"
 )
@@ -39,14 +38,6 @@ var emergenceDays = map[string][9]float64{
 	"watermelon":  {-1, 0, -1, -1, 12, 5, 4, 3, -1},
 }
 
-// Approximate days by the same temperatures for crops that table does not
-// have, from general horticultural literature.
-var approximateDays = map[string][9]float64{
-	"basil":    {0, 0, 0, 15, 8, 5.5, 5, 7, 0},
-	"chives":   {0, 0, 25, 15, 10, 8, 10, 0, 0},
-	"marigold": {0, 0, 14, 9, 6, 5, 5, 7, 0},
-}
-
 // Cardinal temperatures where the table has no figure on that side: base and
 // ceiling, °C, from general horticultural literature.
 var untriedEnds = map[string][2]float64{
@@ -63,36 +54,64 @@ type Germinates struct {
 	Steps                     []working.Step
 }
 
-// GerminationCrops lists the crops whose days to emergence are known.
-func GerminationCrops() []string {
-	names := append(slices.Collect(maps.Keys(emergenceDays)), slices.Collect(maps.Keys(approximateDays))...)
-	slices.Sort(names)
-	return names
-}
+const tableSource = "Harrington and Minges (1954)"
 
 // SourceOf names where a crop's days to emergence come from.
-func SourceOf(crop string) string {
-	if _, ok := emergenceDays[crop]; ok {
-		return "Harrington and Minges (1954)"
+func SourceOf(c crop.Crop) string {
+	if _, ok := emergenceDays[c.GerminateAs]; ok {
+		return tableSource
 	}
-	return "general horticultural literature, approximate"
+	return "thermal time; values from general horticultural literature, approximate"
 }
 
-// GerminationTime answers how many days it takes until half have emerged. The
-// rate of germination (one over the days) runs straight between the table's
-// temperatures and to nothing at the base and the ceiling, which lie halfway
-// to the nearest temperature at which nothing came up.
-func GerminationTime(crop string, temperatureC float64) (Germinates, error) {
-	days, ok := emergenceDays[crop]
+// GerminationTime is GerminationOf a crop of the catalogue by its id. It
+// refuses crop and temperature_c.
+func GerminationTime(id string, temperatureC float64) (Germinates, error) {
+	c, ok := crop.Find(id)
 	if !ok {
-		days, ok = approximateDays[crop]
+		return Germinates{}, field.Refuse("crop", "is not in the catalogue")
 	}
-	if !ok {
-		return Germinates{}, field.Refuse("crop", "is not in the germination table")
-	}
+	return GerminationOf(c, temperatureC)
+}
+
+// GerminationOf answers how many days it takes until half have emerged in a
+// medium of -20 to 60 °C: by the table of days where the crop has a row, else by
+// thermal time.
+func GerminationOf(c crop.Crop, temperatureC float64) (Germinates, error) {
 	if !(temperatureC >= -20 && temperatureC <= 60) {
 		return Germinates{}, field.Refuse("temperature_c", "takes −20 to 60 °C")
 	}
+	if days, ok := emergenceDays[c.GerminateAs]; ok {
+		return byTable(c.GerminateAs, days, temperatureC), nil
+	}
+	return byThermalTime(c, temperatureC), nil
+}
+
+// byThermalTime: the rate of germination rises straight from the base to the
+// optimum and falls straight to nothing at the ceiling (Garcia-Huidobro,
+// Monteith and Squire 1982).
+func byThermalTime(c crop.Crop, t float64) Germinates {
+	g := Germinates{BaseC: c.BaseC, OptimumC: c.OptimumC, CeilingC: c.CeilingC}
+	if t <= c.BaseC || t >= c.CeilingC {
+		return g
+	}
+	warm, formula := t-c.BaseC, fmt.Sprintf("%.4g − %.4g", t, c.BaseC)
+	if t > c.OptimumC {
+		warm = (c.OptimumC - c.BaseC) * (c.CeilingC - t) / (c.CeilingC - c.OptimumC)
+		formula = fmt.Sprintf("(%.4g − %.4g) × (%.4g − %.4g) ÷ (%.4g − %.4g)", c.OptimumC, c.BaseC, c.CeilingC, t, c.CeilingC, c.OptimumC)
+	}
+	g.Germinates, g.DaysToHalf = true, c.ThermalCD/warm
+	g.Steps = []working.Step{
+		{Name: "Warmth that counts", Formula: formula, Value: warm, Unit: "K", Source: SourceOf(c)},
+		{Name: "Days until half are up", Formula: fmt.Sprintf("%.4g °C·days ÷ %.4g", c.ThermalCD, warm), Value: g.DaysToHalf, Unit: "days", Source: "Garcia-Huidobro, Monteith and Squire (1982)"},
+	}
+	return g
+}
+
+// byTable: the rate of germination (one over the days) runs straight between
+// the table's temperatures and to nothing at the base and the ceiling, which
+// lie halfway to the nearest temperature at which nothing came up.
+func byTable(row string, days [9]float64, temperatureC float64) Germinates {
 	first, last := -1, -1
 	fastest := math.Inf(1)
 	for i, d := range days {
@@ -103,7 +122,7 @@ func GerminationTime(crop string, temperatureC float64) (Germinates, error) {
 			last, fastest = i, min(fastest, d)
 		}
 	}
-	g := Germinates{BaseC: untriedEnds[crop][0], CeilingC: untriedEnds[crop][1]}
+	g := Germinates{BaseC: untriedEnds[row][0], CeilingC: untriedEnds[row][1]}
 	if first > 0 && days[first-1] == 0 {
 		g.BaseC = 5*float64(first) - 2.5
 	}
@@ -121,7 +140,7 @@ func GerminationTime(crop string, temperatureC float64) (Germinates, error) {
 	}
 	g.OptimumC = 5 * float64(bestFrom+bestTo) / 2
 	if temperatureC <= g.BaseC || temperatureC >= g.CeilingC {
-		return g, nil
+		return g
 	}
 	xs, rates := []float64{g.BaseC}, []float64{0}
 	for i := first; i <= last; i++ {
@@ -134,13 +153,13 @@ func GerminationTime(crop string, temperatureC float64) (Germinates, error) {
 			g.Germinates = true
 			g.DaysToHalf = 1 / (rates[i-1] + share*(rates[i]-rates[i-1]))
 			g.Steps = []working.Step{
-				{Name: "Rate of germination", Formula: fmt.Sprintf("straight between %.4g and %.4g °C", xs[i-1], xs[i]), Value: 1 / g.DaysToHalf, Unit: "a day", Source: SourceOf(crop)},
+				{Name: "Rate of germination", Formula: fmt.Sprintf("straight between %.4g and %.4g °C", xs[i-1], xs[i]), Value: 1 / g.DaysToHalf, Unit: "a day", Source: tableSource},
 				{Name: "Days until half are up", Formula: "1 ÷ rate", Value: g.DaysToHalf, Unit: "days"},
 			}
 			break
 		}
 	}
-	return g, nil
+	return g
 }
 
 // ExpectedShare is the share of those that will ever emerge that have done so

@@ -206,6 +206,19 @@ func (s *State) phInput(spec Spec, p Product, volumeL float64) PHInput {
 	return in
 }
 
+// DoseInput is what bringing a tank to its target pH is worked out from, with the
+// product of its shelf that leads there; false while pH or level are not known.
+func (s State) DoseInput(spec Spec) (PHInput, bool) {
+	if s.PH == nil || s.LevelL == nil {
+		return PHInput{}, false
+	}
+	p := spec.Acid
+	if *s.PH < spec.PHTarget {
+		p = spec.Base
+	}
+	return s.phInput(spec, p, *s.LevelL), true
+}
+
 // tapPH is what hard tap water usually stands at.
 const tapPH = 7.6
 

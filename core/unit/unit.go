@@ -16,7 +16,9 @@ const (
 	Millilitre = "mL"
 	Celsius    = "°C"
 	Centimetre = "cm"
+	Metre      = "m"
 	Gram       = "g"
+	Kelvin     = "K" // a difference of temperatures
 	MS         = "mS/cm"
 )
 
@@ -25,6 +27,7 @@ const (
 const (
 	litresPerGallon = 3.785411784
 	cmPerInch       = 2.54
+	metresPerFoot   = 0.3048
 	gramsPerOunce   = 28.349523125
 )
 
@@ -75,6 +78,10 @@ func (p Prefs) Name(u string) string {
 			return "°F"
 		case Centimetre:
 			return "in"
+		case Metre:
+			return "ft"
+		case Kelvin:
+			return "°F"
 		case Gram:
 			return "oz"
 		}
@@ -96,6 +103,10 @@ func (p Prefs) Out(v float64, u string) float64 {
 			return v*9/5 + 32
 		case Centimetre:
 			return v / cmPerInch
+		case Metre:
+			return v / metresPerFoot
+		case Kelvin:
+			return v * 9 / 5
 		case Gram:
 			return v / gramsPerOunce
 		}
@@ -116,6 +127,10 @@ func (p Prefs) In(v float64, u string) float64 {
 			return (v - 32) * 5 / 9
 		case Centimetre:
 			return v * cmPerInch
+		case Metre:
+			return v * metresPerFoot
+		case Kelvin:
+			return v * 5 / 9
 		case Gram:
 			return v * gramsPerOunce
 		}

@@ -2,6 +2,7 @@ package api
 
 import (
 	"encoding/json"
+	"strings"
 
 	"ulpa/core/calc"
 )
@@ -42,32 +43,46 @@ func describe() []byte {
 	return b
 }
 
-func schemaOf(k calc.Calculator) doc {
-	fields, needed := doc{}, []string{}
-	kinds := map[string]string{"text": "string", "date": "string", "list": "array"}
-	for _, f := range k.Fields {
-		kind, ok := kinds[f.Kind]
-		if !ok {
-			kind = f.Kind
-		}
-		says := f.Takes
-		if f.Unit != "" {
-			says += "; " + f.Unit
-		}
-		s := doc{"type": kind, "description": says}
-		if f.Kind == "date" {
-			s["format"] = "date"
-		}
-		if len(f.Choices) > 0 {
-			s["enum"] = f.Choices
-		}
-		if f.Default != "" {
-			s["default"] = json.RawMessage(f.Default)
-		}
-		fields[f.Name] = s
+func schemaOf(k calc.Calculator) doc { return objectOf(k.Fields) }
+
+func objectOf(fields []calc.Field) doc {
+	properties, needed := doc{}, []string{}
+	for _, f := range fields {
+		properties[f.Name] = schemaOfField(f)
 		if f.Needed {
 			needed = append(needed, f.Name)
 		}
 	}
-	return doc{"type": "object", "properties": fields, "required": needed, "additionalProperties": false}
+	return doc{"type": "object", "properties": properties, "required": needed, "additionalProperties": false}
+}
+
+func schemaOfField(f calc.Field) doc {
+	kinds := map[string]string{"text": "string", "date": "string", "list": "array"}
+	kind, ok := kinds[f.Kind]
+	if !ok {
+		kind = f.Kind
+	}
+	s := doc{"type": kind}
+	if f.Kind == "object" && f.Parts != nil {
+		s = objectOf(f.Parts)
+	}
+	says := f.Takes
+	if f.Unit != "" {
+		says = strings.TrimPrefix(says+"; "+f.Unit, "; ")
+	}
+	if says != "" {
+		s["description"] = says
+	}
+	switch {
+	case f.Kind == "date":
+		s["format"] = "date"
+	case f.Kind == "list" && f.Parts != nil:
+		s["items"] = objectOf(f.Parts)
+	case f.Kind == "text" && len(f.Choices) > 0:
+		s["enum"] = f.Choices
+	}
+	if f.Default != "" {
+		s["default"] = json.RawMessage(f.Default)
+	}
+	return s
 }

@@ -1,6 +1,7 @@
 package house_test
 
 import (
+	"strconv"
 	"testing"
 	"time"
 
@@ -9,10 +10,12 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
+	"ulpa/core/crop"
 	"ulpa/core/ready"
 	core "ulpa/core/solution"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
+	"ulpa/internal/crops"
 	"ulpa/internal/harvest"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
@@ -74,12 +77,18 @@ func TestTheSchoolsOwnRuleGoesFirst(t *testing.T) {
 		return x
 	}
 	require.Equal(t, ready.Early, get().Verdict.Word)
-	require.ErrorIs(t, nursery.SetRule(ctx, f.Store, f.crew, "lettuce", ready.Rule{Leaves: 2}), who.ErrNotAllowed)
-	require.NoError(t, nursery.SetRule(ctx, f.Store, f.ines, "lettuce", ready.Rule{Leaves: 2, HoldDays: 3}))
+	own := map[string]string{"ready_leaves": "2", "nursery_hold": "3", "ready_age": "0"}
+	require.ErrorIs(t, crops.Set(ctx, f.Store, f.crew, "lettuce", own), who.ErrNotAllowed)
+	require.ErrorContains(t, crops.Set(ctx, f.Store, f.ines, "lettuce", map[string]string{"ready_leaves": "0", "ready_age": "0"}), "one is enough")
+	require.NoError(t, crops.Set(ctx, f.Store, f.ines, "lettuce", own))
 	x := get()
-	require.True(t, x.OwnRule)
+	require.True(t, x.Crop.Own["ready_leaves"])
+	require.False(t, x.Crop.Own["ready_every"])
 	require.Equal(t, ready.Ready, x.Verdict.Word)
 	require.Equal(t, 3, x.Verdict.DaysLeft(x.Today))
+	usual, _ := crop.Find("lettuce")
+	require.NoError(t, crops.Set(ctx, f.Store, f.ines, "lettuce", map[string]string{"ready_leaves": strconv.Itoa(usual.Ready.Leaves)}))
+	require.False(t, get().Crop.Own["ready_leaves"], "the catalogue's own value is no override")
 }
 
 func TestACountWithNoChangeIsStillACount(t *testing.T) {

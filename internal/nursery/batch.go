@@ -13,6 +13,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
+	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -61,8 +62,6 @@ type Batch struct {
 	Ports   []db.PortsOfBatchRow
 	Stands  []db.StandsOfBatchRow
 	Facts   []db.Entry
-	Rule    ready.Rule
-	OwnRule bool // the school's own, not the catalogue's
 	Verdict ready.Verdict
 	TempC   float64
 	Curve   Curve
@@ -109,7 +108,11 @@ func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (Batch, error) {
 	if b.Row, err = tx.GetBatch(ctx, id); err != nil {
 		return b, err
 	}
-	b.Crop, _ = crop.Find(b.Row.Crop)
+	book, err := crops.Load(ctx, tx)
+	if err != nil {
+		return b, err
+	}
+	b.Crop = book.Find(b.Row.Crop)
 	b.Sown, b.Today = tx.Who.Day(b.Row.SownAt), tx.Who.Day(tx.Now)
 	b.State = batch.New()
 	if err := json.Unmarshal(b.Row.State, b.State); err != nil {
@@ -136,12 +139,7 @@ func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (Batch, error) {
 	if b.Facts, err = tx.FactsOfBatch(ctx, &id); err != nil {
 		return b, err
 	}
-	rules, err := Rules(ctx, tx)
-	if err != nil {
-		return b, err
-	}
-	b.Rule, b.OwnRule = rules.For(b.Crop)
-	b.Verdict = ready.Judge(b.Rule, b.Sown, b.Today, b.seen(tx))
+	b.Verdict = ready.Judge(b.Crop.Ready, b.Sown, b.Today, b.seen(tx))
 	b.TempC = 20
 	if places, err := tx.ListPlaces(ctx); err == nil {
 		for _, p := range places {
@@ -183,7 +181,7 @@ func (b Batch) curve(tx *store.Tx) Curve {
 		}
 	}
 	c.Rate = g.CellFill(perCell)
-	t, err := seed.GerminationTime(b.Crop.GerminateAs, b.TempC)
+	t, err := seed.GerminationOf(b.Crop, b.TempC)
 	if err != nil || !t.Germinates {
 		return c
 	}
@@ -196,46 +194,4 @@ func (b Batch) curve(tx *store.Tx) Curve {
 	}
 	c.Low, c.Mid, c.High = seed.Band(c.Sown, c.Rate*seed.ExpectedShare(tx.Now.Sub(b.Row.SownAt).Hours()/24, t.DaysToHalf))
 	return c
-}
-
-// RuleBook is the school's own rules by crop.
-type RuleBook map[string]ready.Rule
-
-// Rules reads the school's rules of readiness.
-func Rules(ctx context.Context, tx *store.Tx) (RuleBook, error) {
-	rows, err := tx.ListRules(ctx)
-	book := RuleBook{}
-	for _, r := range rows {
-		book[r.Crop] = ready.Rule{Leaves: r.Leaves, HeightCM: r.HeightCm, AgeDays: r.AgeDays, Every: r.Every, HoldDays: r.HoldDays}
-	}
-	return book, err
-}
-
-// For is the rule of a crop, and whether it is the school's own.
-func (b RuleBook) For(c crop.Crop) (ready.Rule, bool) {
-	if r, ok := b[c.ID]; ok {
-		return r, true
-	}
-	return c.Ready, false
-}
-
-// SetRule writes down the school's own rule for a crop.
-func SetRule(ctx context.Context, s *store.Store, w who.Who, cropID string, r ready.Rule) error {
-	if err := w.Must(who.Plan); err != nil {
-		return err
-	}
-	var e field.Errors
-	_, known := crop.Find(cropID)
-	e.Require(known, "crop", "is not in the catalogue")
-	e.Require(r.Leaves > 0 || r.HeightCM > 0 || r.AgeDays > 0, "leaves", "say leaves, a height or an age; one is enough")
-	e.Require(r.Leaves >= 0 && r.Leaves <= 20, "leaves", "takes 0 to 20 leaves")
-	e.Require(r.HeightCM >= 0 && r.HeightCM <= 200, "height", "takes a height up to 200 cm")
-	e.Require(r.AgeDays >= 0 && r.AgeDays <= 400, "age", "takes 0 to 400 days")
-	e.Require(r.HoldDays >= 0 && r.HoldDays <= 120, "hold", "takes 0 to 120 days")
-	if err := e.Err(); err != nil {
-		return err
-	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		return tx.PutRule(ctx, db.PutRuleParams{SchoolID: w.School, Crop: cropID, Leaves: r.Leaves, HeightCm: r.HeightCM, AgeDays: r.AgeDays, Every: r.Every, HoldDays: r.HoldDays})
-	})
 }

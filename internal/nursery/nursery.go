@@ -10,6 +10,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/ready"
+	"ulpa/internal/crops"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -73,7 +74,7 @@ func Lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	if err != nil {
 		return nil, err
 	}
-	rules, err := Rules(ctx, tx)
+	book, err := crops.Load(ctx, tx)
 	if err != nil {
 		return nil, err
 	}
@@ -92,7 +93,7 @@ func Lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	var out []Line
 	for _, r := range rows {
 		l := Line{ID: r.ID, Code: r.Code, Variety: r.Variety, Purpose: r.Purpose, Wanted: r.Wanted, Sown: tx.Who.Day(r.SownAt), State: batch.New(), Where: at[r.ID]}
-		l.Crop, _ = crop.Find(r.Crop)
+		l.Crop = book.Find(r.Crop)
 		if err := json.Unmarshal(r.State, l.State); err != nil {
 			return nil, err
 		}
@@ -112,8 +113,7 @@ func Lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 			}
 			l.Harden = &Hardening{Start: tx.Who.Day(x.HappenedAt), Days: a.RampDays, Place: *x.PlaceID}
 		}
-		rule, _ := rules.For(l.Crop)
-		l.Verdict = ready.Judge(rule, l.Sown, today, l.Seen)
+		l.Verdict = ready.Judge(l.Crop.Ready, l.Sown, today, l.Seen)
 		out = append(out, l)
 	}
 	return out, nil

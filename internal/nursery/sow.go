@@ -16,6 +16,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
+	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -45,7 +46,11 @@ func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a S
 		if a.Lot, err = tx.GetLot(ctx, q.Lot); err != nil {
 			return field.Refuse("lot", "choose a seed lot")
 		}
-		a.Crop, _ = crop.Find(a.Lot.Crop)
+		book, err := crops.Load(ctx, tx)
+		if err != nil {
+			return err
+		}
+		a.Crop = book.Find(a.Lot.Crop)
 		a.AgeYears = tx.Now.Year() - a.Lot.Packed
 		if q.Confidence == 0 {
 			q.Confidence = 0.9
@@ -80,7 +85,8 @@ type SowRequest struct {
 	SeedsPerCell int
 	Tray         uuid.UUID
 	Cells        []tray.Cell
-	At           time.Time // zero: now
+	Planned      *uuid.UUID // the planned sowing that this is
+	At           time.Time  // zero: now
 }
 
 // Sown is a batch's new name.
@@ -152,6 +158,11 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	}
 	if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &t.PlaceID, HappenedAt: at, Act: act}); err != nil {
 		return Sown{}, err
+	}
+	if r.Planned != nil {
+		if err := tx.SettlePlanned(ctx, *r.Planned); err != nil {
+			return Sown{}, err
+		}
 	}
 	return Sown{r.ID, code}, tx.UseSeed(ctx, db.UseSeedParams{ID: lot.ID, Seeds: len(r.Cells) * r.SeedsPerCell})
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/round"
 	"ulpa/core/seed"
@@ -75,6 +76,14 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	}
 	for _, n := range walk.Nights {
 		in.Nights = append(in.Nights, round.Night(n))
+	}
+	planned, err := season.Ahead(ctx, tx)
+	if err != nil {
+		return walk, err
+	}
+	for _, p := range planned {
+		c, _ := crop.Find(p.Crop)
+		in.Planned = append(in.Planned, round.Planned{ID: p.ID.String(), Crop: c.Name, Wanted: p.Wanted, SowOn: p.SowOn, ReadyBy: p.ReadyBy})
 	}
 	places, err := tx.ListPlaces(ctx)
 	if err != nil {

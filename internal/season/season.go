@@ -45,6 +45,9 @@ func NightsAhead(ctx context.Context, tx *store.Tx, days int) ([]Night, error) {
 
 // PutNight writes down a night's forecast low, °C.
 func PutNight(ctx context.Context, s *store.Store, w who.Who, n Night) error {
+	if err := w.Must(who.Settings); err != nil {
+		return err
+	}
 	if n.MinC < -60 || n.MinC > 50 {
 		return field.Refuse("min", "takes −60 to 50 °C")
 	}

@@ -5,7 +5,6 @@ import (
 	"maps"
 	"net/http"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 
@@ -13,11 +12,13 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
+	"ulpa/core/crop"
 	"ulpa/core/harden"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
+	"ulpa/internal/crops"
 	"ulpa/internal/harvest"
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
@@ -66,6 +67,7 @@ type batchView struct {
 	RampW                        int
 	Rule                         string
 	OwnRule                      bool
+	Sums                         []sumLink
 	RuleForm                     form
 	Look, Lose, Harvest          form
 	Causes                       []string
@@ -104,7 +106,13 @@ func (s *Server) showBatch(c *gin.Context, status int, which string, f form) {
 	v := batchOf(b, w)
 	blank := blankForm(w.Prefs)
 	v.Look, v.Lose, v.Harvest = blank, blank, blank
-	v.RuleForm = blankForm(w.Prefs, "leaves", strconv.Itoa(b.Rule.Leaves), "age", strconv.Itoa(b.Rule.AgeDays), "hold", strconv.Itoa(b.Rule.HoldDays), "height", w.Prefs.Figure(b.Rule.HeightCM, unit.Centimetre))
+	schedule, err := s.scheduleLink(c, b.Crop)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	v.Sums = batchSums(b, schedule, w)
+	v.RuleForm = blankForm(w.Prefs, ruleValues(b.Crop, w.Prefs)...)
 	switch which {
 	case "look":
 		v.Look = f
@@ -132,7 +140,7 @@ func batchOf(b nursery.Batch, w who.Who) batchView {
 	p := w.Prefs
 	v := batchView{
 		Code: b.Row.Code, Crop: b.Crop.Name, Variety: b.Row.Variety, Purpose: b.Row.Purpose, Path: "/batches/" + b.Row.ID.String(),
-		Closed: b.Row.Closed, Standing: b.State.Standing(), Hazard: b.Crop.Hazard, Causes: batch.Causes, OwnRule: b.OwnRule,
+		Closed: b.Row.Closed, Standing: b.State.Standing(), Hazard: b.Crop.Hazard, Causes: batch.Causes, OwnRule: ownRule(b.Crop),
 		Meta: fmt.Sprintf("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.Row.Lot, b.Row.Packed, b.Row.Wanted),
 	}
 	if b.Row.ReadyBy != nil {
@@ -143,7 +151,7 @@ func batchOf(b nursery.Batch, w who.Who) batchView {
 	v.Curve = curveOf(b.Curve)
 	v.CurveSays, v.CurveWhy, _ = germinationSays(b, p)
 	v.Steps = germinationSteps(b, p)
-	v.Rule = ruleWords(b.Rule, p)
+	v.Rule = ruleWords(b.Crop.Ready, p)
 	v.Headline, v.Why, v.Mark = headline(b, p)
 	v.Funnel, v.Lost = funnel(b.State, p)
 	v.where(b)
@@ -407,6 +415,21 @@ func (s *Server) spotsOf(c *gin.Context, f form, id uuid.UUID, w who.Who, name s
 	return spots[:n], nil
 }
 
+// ruleColumns are the values of a crop that say when it may move on.
+var ruleColumns = []string{"ready_leaves", "ready_height_cm", "ready_age", "nursery_hold", "ready_every"}
+
+func ruleValues(x crop.Crop, p unit.Prefs) (pairs []string) {
+	for _, name := range ruleColumns {
+		k, _ := crop.ColumnOf(name)
+		pairs = append(pairs, name, typedValue(k, k.Of(x), p))
+	}
+	return pairs
+}
+
+func ownRule(x crop.Crop) bool {
+	return slices.ContainsFunc(ruleColumns, func(name string) bool { return x.Own[name] })
+}
+
 func (s *Server) setRule(c *gin.Context) {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
@@ -420,11 +443,7 @@ func (s *Server) setRule(c *gin.Context) {
 		return
 	}
 	f := readForm(c, w.Prefs)
-	r := ready.Rule{Leaves: f.Int("leaves", 0), HeightCM: f.Amount("height", unit.Centimetre), AgeDays: f.Int("age", 0), HoldDays: f.Int("hold", 7), Every: f.Get("every") != ""}
-	if !f.Any() {
-		err = nursery.SetRule(ctx, s.store, w, b.Crop.ID, r)
-	}
-	if f.Any() || (err != nil && f.Refuse(err)) {
+	if err = crops.Set(ctx, s.store, w, b.Crop.ID, changedValues(f, b.Crop)); err != nil && f.Refuse(err) {
 		s.showBatch(c, http.StatusUnprocessableEntity, "rule", f)
 		return
 	}

@@ -313,7 +313,7 @@ func (s *Server) harvestPage(c *gin.Context) {
 	var v harvestView
 	for _, l := range o.Lines {
 		x := harvestLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: l.Crop.Name, Variety: l.Variety, Says: fmt.Sprintf("%d standing", l.InPorts()+l.InStands()), Mark: "none"}
-		days := int(o.Today-l.Sown) - l.Crop.HarvestDays
+		days := int(o.Today-l.Sown) - l.Crop.HarvestDays()
 		switch {
 		case l.Cut > 0 && l.Crop.Cuts:
 			x.Due = "last cut " + l.Cut.Short()

@@ -1,9 +1,11 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"strconv"
+	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -11,7 +13,9 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/tray"
 	"ulpa/internal/nursery"
+	"ulpa/internal/store"
 	"ulpa/internal/store/db"
+	"ulpa/internal/who"
 )
 
 type batchLine struct {
@@ -28,6 +32,7 @@ type nurseryView struct {
 	Growing, Moved []batchLine
 	Closed         []batchLine
 	Trays          []trayLine
+	Planned        []plannedView
 }
 
 func (nurseryView) Title() string { return "Nursery" }
@@ -39,11 +44,16 @@ func (s *Server) nurseryPage(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
+	planned, err := s.plannedViews(ctx, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
 	names := map[uuid.UUID]string{}
 	for _, p := range o.Places {
 		names[p.ID] = p.Name
 	}
-	var v nurseryView
+	v := nurseryView{Planned: planned}
 	for _, l := range o.Lines {
 		b := lineView(l, o.Today, names)
 		if l.InCells() > 0 {
@@ -121,8 +131,40 @@ type answerView struct {
 
 func (s *Server) sowPage(c *gin.Context) {
 	_, w := s.me(c)
-	f := blankForm(w.Prefs, "lot", c.Query("lot"), "wanted", c.Query("wanted"), "tray", c.Query("tray"), "confidence", "90")
+	f := blankForm(w.Prefs, "confidence", "90")
+	for _, name := range []string{"lot", "wanted", "tray", "seeds", "confidence", "ready_by", "planned"} {
+		if v := c.Query(name); v != "" {
+			f.values.Set(name, v)
+		}
+	}
 	s.showSow(c, http.StatusOK, f)
+}
+
+// fillPlanned takes what was planned into the form, where nothing was typed, with
+// the freshest packet of its crop.
+func (s *Server) fillPlanned(ctx context.Context, w who.Who, id uuid.UUID, f form, lots []db.ListLotsRow) error {
+	return s.store.InSchool(ctx, w, func(tx *store.Tx) error {
+		p, err := tx.GetPlanned(ctx, id)
+		if err != nil {
+			return err
+		}
+		set := func(name, v string) {
+			if f.Get(name) == "" {
+				f.values.Set(name, v)
+			}
+		}
+		set("wanted", strconv.Itoa(p.Wanted))
+		set("ready_by", p.ReadyBy.Format(time.DateOnly))
+		packed := 0
+		best := ""
+		for _, l := range lots {
+			if l.Crop == p.Crop && l.Packed > packed {
+				packed, best = l.Packed, l.ID.String()
+			}
+		}
+		set("lot", best)
+		return nil
+	})
 }
 
 // sowAnswer is asked again whenever a field changes: the sum and the tray.
@@ -140,6 +182,12 @@ func (s *Server) showSow(c *gin.Context, status int, f form) {
 		return
 	}
 	v := sowView{Form: f, Trays: shelf.Trays}
+	if id, err := uuid.Parse(f.Get("planned")); err == nil {
+		if err := s.fillPlanned(ctx, w, id, f, shelf.Lots); err != nil {
+			s.fail(c, err)
+			return
+		}
+	}
 	for _, l := range shelf.Lots {
 		v.Lots = append(v.Lots, lotChoiceOf(l))
 	}
@@ -190,6 +238,9 @@ func (s *Server) sow(c *gin.Context) {
 			f.errors["ready_by"] = err.Error()
 		}
 		r.ReadyBy = &d
+	}
+	if id, err := uuid.Parse(f.Get("planned")); err == nil {
+		r.Planned = &id
 	}
 	cells, err := tray.ParseList(f.Get("cells"), 40, 40)
 	if err != nil {

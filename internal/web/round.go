@@ -123,6 +123,8 @@ func stopOf(x core.Stop, walk round.Walk, at func(round.Done) string) stopView {
 		switch t.Kind {
 		case "count":
 			tv.Path, tv.Do = "/trays/"+t.Tray, "Count"
+		case "sow":
+			tv.Path, tv.Do = "/sow?planned="+t.Planned, "Sow"
 		case "look", "set_out", "harvest":
 			tv.Path, tv.Do = "/batches/"+t.Batch, "Open"
 		case "move":

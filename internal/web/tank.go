@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"net/url"
 	"strings"
 	"time"
 
@@ -105,6 +106,7 @@ type tankView struct {
 	Plants                     []placeStand
 	Lines                      []entryView
 	TreatOpen                  bool
+	Sums                       []sumLink
 }
 
 func (v tankView) Title() string { return v.Name }
@@ -131,6 +133,9 @@ func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked
 	v := tankOf(p, w)
 	v.Form, v.MayDose = f, w.May(who.Dose)
 	v.TreatForm = adviceForm(p, w.Prefs)
+	if q := c.Request.URL.Query(); treat == nil && q.Has("units") {
+		v.TreatForm, v.TreatOpen = fromSum(q, w.Prefs), true
+	}
 	if treat != nil {
 		v.TreatForm, v.TreatOpen = *treat, true
 	}
@@ -156,7 +161,7 @@ func tankOf(page solution.Page, w who.Who) tankView {
 		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Known: t.State.LevelL != nil,
 		FillTo: p.Format(t.Spec.FillToL, unit.Litre), Dry: p.Format(t.Spec.DryBelowL, unit.Litre),
 		Acid: t.Spec.Acid.Name(), Base: t.Spec.Base.Name(), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
-		AcidUnit: t.Spec.Acid.Unit(), Plants: standsOf(page.Plants),
+		AcidUnit: t.Spec.Acid.Unit(), Plants: standsOf(page.Plants), Sums: tankSums(page, w),
 	}
 	plants := 0
 	for _, x := range page.Plants {
@@ -302,6 +307,21 @@ func adviceForm(page solution.Page, p unit.Prefs) form {
 	f.values.Set("agent", string(page.Tank.Spec.Acid.Agent))
 	if plan.Agent != "" {
 		f.values.Set("agent", string(plan.Agent))
+	}
+	return f
+}
+
+// fromSum offers what a sum came to as what was done.
+func fromSum(q url.Values, p unit.Prefs) form {
+	asked := form{values: q, errors: map[string]string{}, prefs: p}
+	if system, scale, ok := strings.Cut(q.Get("units"), "/"); ok {
+		asked.prefs = unit.Parse(system, scale)
+	}
+	f := blankForm(p, "agent", q.Get("agent"))
+	for name, u := range map[string]string{"drain": unit.Litre, "water": unit.Litre, "stock": unit.Millilitre, "amount": ""} {
+		if v := asked.Number(name, u); v != nil {
+			f.values.Set(name, p.Figure(*v, u))
+		}
 	}
 	return f
 }

@@ -124,7 +124,7 @@ func germinationSteps(b nursery.Batch, p unit.Prefs) []stepView {
 	}
 	low, high := seed.Wilson(c.Sprouted, c.Sown, 0.95)
 	steps := stepsOf([]working.Step{
-		{Name: "Half up at " + p.Format(b.TempC, unit.Celsius), Formula: "from the table of days to emergence", Value: c.DaysToHalf, Unit: "days", Source: seed.SourceOf(b.Crop.GerminateAs)},
+		{Name: "Half up at " + p.Format(b.TempC, unit.Celsius), Formula: "from the table of days to emergence", Value: c.DaysToHalf, Unit: "days", Source: seed.SourceOf(b.Crop)},
 		{Name: "Cells that fill in the end", Formula: "1 − (1 − p)^seeds, from the lot", Value: 100 * c.Rate, Unit: "%"},
 		{Name: fmt.Sprintf("Share of those by day %d", c.Day), Formula: "1 ÷ (1 + (half ÷ day)⁵)", Value: 100 * seed.ExpectedShare(float64(c.Day), c.DaysToHalf), Unit: "%"},
 		{Name: "Usual by now", Formula: fmt.Sprintf("%d cells × both", c.Sown), Value: c.Mid},

@@ -67,7 +67,7 @@ type area struct {
 
 var areas = []area{
 	{"Round", "/", "r", "round"}, {"Nursery", "/nursery", "n", "sprout"}, {"Places", "/places", "p", "place"},
-	{"Solution", "/solution", "s", "drop"}, {"Harvest", "/harvest", "h", "harvest"}, {"Notebook", "/notebook", "b", "book"},
+	{"Solution", "/solution", "s", "drop"}, {"Harvest", "/harvest", "h", "harvest"}, {"Notebook", "/notebook", "b", "book"}, {"Sums", "/sums", "u", "sum"},
 }
 
 // page is what the layout needs; V is the page's own view model.

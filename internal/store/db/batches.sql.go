@@ -142,6 +142,36 @@ func (q *Queries) CellsOfBatch(ctx context.Context, batchID uuid.UUID) ([]CellsO
 	return items, nil
 }
 
+const cropValues = `-- name: CropValues :many
+SELECT crop, name, value FROM crop_value ORDER BY crop, name
+`
+
+type CropValuesRow struct {
+	Crop  string
+	Name  string
+	Value string
+}
+
+func (q *Queries) CropValues(ctx context.Context) ([]CropValuesRow, error) {
+	rows, err := q.db.Query(ctx, cropValues)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []CropValuesRow
+	for rows.Next() {
+		var i CropValuesRow
+		if err := rows.Scan(&i.Crop, &i.Name, &i.Value); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const dropCells = `-- name: DropCells :exec
 DELETE FROM cell c USING (SELECT unnest($1::uuid[]) AS tray_id, unnest($2::int[]) AS row, unnest($3::int[]) AS col) n
  WHERE c.tray_id = n.tray_id AND c.row = n.row AND c.col = n.col AND c.batch_id = $4
@@ -192,6 +222,20 @@ DELETE FROM stand WHERE batch_id = $1
 
 func (q *Queries) DropStands(ctx context.Context, batchID uuid.UUID) error {
 	_, err := q.db.Exec(ctx, dropStands, batchID)
+	return err
+}
+
+const forgetCropValue = `-- name: ForgetCropValue :exec
+DELETE FROM crop_value WHERE crop = $1 AND name = $2
+`
+
+type ForgetCropValueParams struct {
+	Crop string
+	Name string
+}
+
+func (q *Queries) ForgetCropValue(ctx context.Context, arg ForgetCropValueParams) error {
+	_, err := q.db.Exec(ctx, forgetCropValue, arg.Crop, arg.Name)
 	return err
 }
 
@@ -463,38 +507,6 @@ func (q *Queries) ListLots(ctx context.Context) ([]ListLotsRow, error) {
 	return items, nil
 }
 
-const listRules = `-- name: ListRules :many
-SELECT school_id, crop, leaves, height_cm, age_days, every, hold_days FROM ready_rule
-`
-
-func (q *Queries) ListRules(ctx context.Context) ([]ReadyRule, error) {
-	rows, err := q.db.Query(ctx, listRules)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []ReadyRule
-	for rows.Next() {
-		var i ReadyRule
-		if err := rows.Scan(
-			&i.SchoolID,
-			&i.Crop,
-			&i.Leaves,
-			&i.HeightCm,
-			&i.AgeDays,
-			&i.Every,
-			&i.HoldDays,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const listVarieties = `-- name: ListVarieties :many
 SELECT school_id, id, crop, name FROM variety ORDER BY crop, name
 `
@@ -624,6 +636,28 @@ func (q *Queries) PutCells(ctx context.Context, arg PutCellsParams) error {
 	return err
 }
 
+const putCropValue = `-- name: PutCropValue :exec
+INSERT INTO crop_value (school_id, crop, name, value) VALUES ($1, $2, $3, $4)
+ON CONFLICT (school_id, crop, name) DO UPDATE SET value = excluded.value
+`
+
+type PutCropValueParams struct {
+	SchoolID uuid.UUID
+	Crop     string
+	Name     string
+	Value    string
+}
+
+func (q *Queries) PutCropValue(ctx context.Context, arg PutCropValueParams) error {
+	_, err := q.db.Exec(ctx, putCropValue,
+		arg.SchoolID,
+		arg.Crop,
+		arg.Name,
+		arg.Value,
+	)
+	return err
+}
+
 const putPorts = `-- name: PutPorts :exec
 INSERT INTO port (school_id, place_id, tier, col, batch_id)
 SELECT $1, unnest($2::uuid[]), unnest($3::int[]), unnest($4::int[]), $5
@@ -644,35 +678,6 @@ func (q *Queries) PutPorts(ctx context.Context, arg PutPortsParams) error {
 		arg.Tiers,
 		arg.Cols,
 		arg.BatchID,
-	)
-	return err
-}
-
-const putRule = `-- name: PutRule :exec
-INSERT INTO ready_rule (school_id, crop, leaves, height_cm, age_days, every, hold_days) VALUES ($1, $2, $3, $4, $5, $6, $7)
-ON CONFLICT (school_id, crop) DO UPDATE SET leaves = excluded.leaves, height_cm = excluded.height_cm,
-  age_days = excluded.age_days, every = excluded.every, hold_days = excluded.hold_days
-`
-
-type PutRuleParams struct {
-	SchoolID uuid.UUID
-	Crop     string
-	Leaves   int
-	HeightCm float64
-	AgeDays  int
-	Every    bool
-	HoldDays int
-}
-
-func (q *Queries) PutRule(ctx context.Context, arg PutRuleParams) error {
-	_, err := q.db.Exec(ctx, putRule,
-		arg.SchoolID,
-		arg.Crop,
-		arg.Leaves,
-		arg.HeightCm,
-		arg.AgeDays,
-		arg.Every,
-		arg.HoldDays,
 	)
 	return err
 }

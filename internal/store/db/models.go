@@ -43,6 +43,13 @@ type Closure struct {
 	Name     string
 }
 
+type CropValue struct {
+	SchoolID uuid.UUID
+	Crop     string
+	Name     string
+	Value    string
+}
+
 type Entry struct {
 	SchoolID    uuid.UUID
 	ID          uuid.UUID
@@ -99,6 +106,16 @@ type Place struct {
 	TemperatureC float64
 }
 
+type Planned struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Crop     string
+	Wanted   int
+	SowOn    time.Time
+	ReadyBy  time.Time
+	Settled  bool
+}
+
 type Port struct {
 	SchoolID uuid.UUID
 	PlaceID  uuid.UUID
@@ -112,16 +129,6 @@ type Reading struct {
 	SeriesID uuid.UUID
 	At       time.Time
 	Value    float64
-}
-
-type ReadyRule struct {
-	SchoolID uuid.UUID
-	Crop     string
-	Leaves   int
-	HeightCm float64
-	AgeDays  int
-	Every    bool
-	HoldDays int
 }
 
 type Reservoir struct {

@@ -34,6 +34,51 @@ func (q *Queries) AddClosure(ctx context.Context, arg AddClosureParams) error {
 	return err
 }
 
+const addPlanned = `-- name: AddPlanned :exec
+INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, $2, $3, $4, $5, $6)
+ON CONFLICT (school_id, id) DO NOTHING
+`
+
+type AddPlannedParams struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Crop     string
+	Wanted   int
+	SowOn    time.Time
+	ReadyBy  time.Time
+}
+
+func (q *Queries) AddPlanned(ctx context.Context, arg AddPlannedParams) error {
+	_, err := q.db.Exec(ctx, addPlanned,
+		arg.SchoolID,
+		arg.ID,
+		arg.Crop,
+		arg.Wanted,
+		arg.SowOn,
+		arg.ReadyBy,
+	)
+	return err
+}
+
+const getPlanned = `-- name: GetPlanned :one
+SELECT school_id, id, crop, wanted, sow_on, ready_by, settled FROM planned WHERE id = $1
+`
+
+func (q *Queries) GetPlanned(ctx context.Context, id uuid.UUID) (Planned, error) {
+	row := q.db.QueryRow(ctx, getPlanned, id)
+	var i Planned
+	err := row.Scan(
+		&i.SchoolID,
+		&i.ID,
+		&i.Crop,
+		&i.Wanted,
+		&i.SowOn,
+		&i.ReadyBy,
+		&i.Settled,
+	)
+	return i, err
+}
+
 const listClosures = `-- name: ListClosures :many
 SELECT school_id, from_day, to_day, name FROM closure ORDER BY from_day
 `
@@ -92,6 +137,38 @@ func (q *Queries) ListNights(ctx context.Context, arg ListNightsParams) ([]Night
 	return items, nil
 }
 
+const listPlanned = `-- name: ListPlanned :many
+SELECT school_id, id, crop, wanted, sow_on, ready_by, settled FROM planned WHERE NOT settled ORDER BY sow_on, id
+`
+
+func (q *Queries) ListPlanned(ctx context.Context) ([]Planned, error) {
+	rows, err := q.db.Query(ctx, listPlanned)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []Planned
+	for rows.Next() {
+		var i Planned
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.Crop,
+			&i.Wanted,
+			&i.SowOn,
+			&i.ReadyBy,
+			&i.Settled,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const putNight = `-- name: PutNight :exec
 INSERT INTO night (school_id, day, min_c) VALUES ($1, $2, $3)
 ON CONFLICT (school_id, day) DO UPDATE SET min_c = excluded.min_c
@@ -105,5 +182,14 @@ type PutNightParams struct {
 
 func (q *Queries) PutNight(ctx context.Context, arg PutNightParams) error {
 	_, err := q.db.Exec(ctx, putNight, arg.SchoolID, arg.Day, arg.MinC)
+	return err
+}
+
+const settlePlanned = `-- name: SettlePlanned :exec
+UPDATE planned SET settled = true WHERE id = $1
+`
+
+func (q *Queries) SettlePlanned(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, settlePlanned, id)
 	return err
 }

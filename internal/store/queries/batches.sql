@@ -18,13 +18,15 @@ SELECT l.*, v.crop, v.name AS variety
 INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left)
 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9);
 
--- name: ListRules :many
-SELECT * FROM ready_rule;
+-- name: CropValues :many
+SELECT crop, name, value FROM crop_value ORDER BY crop, name;
 
--- name: PutRule :exec
-INSERT INTO ready_rule (school_id, crop, leaves, height_cm, age_days, every, hold_days) VALUES ($1, $2, $3, $4, $5, $6, $7)
-ON CONFLICT (school_id, crop) DO UPDATE SET leaves = excluded.leaves, height_cm = excluded.height_cm,
-  age_days = excluded.age_days, every = excluded.every, hold_days = excluded.hold_days;
+-- name: PutCropValue :exec
+INSERT INTO crop_value (school_id, crop, name, value) VALUES ($1, $2, $3, $4)
+ON CONFLICT (school_id, crop, name) DO UPDATE SET value = excluded.value;
+
+-- name: ForgetCropValue :exec
+DELETE FROM crop_value WHERE crop = $1 AND name = $2;
 
 -- name: LastCode :one
 SELECT coalesce(max(substring(code FROM 5)::int), 0)::int FROM batch WHERE code LIKE sqlc.arg(letters)::text || '-%';

@@ -11,3 +11,16 @@ SELECT * FROM night WHERE day >= sqlc.arg(from_day) AND day <= sqlc.arg(to_day) 
 -- name: PutNight :exec
 INSERT INTO night (school_id, day, min_c) VALUES ($1, $2, $3)
 ON CONFLICT (school_id, day) DO UPDATE SET min_c = excluded.min_c;
+
+-- name: AddPlanned :exec
+INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, $2, $3, $4, $5, $6)
+ON CONFLICT (school_id, id) DO NOTHING;
+
+-- name: ListPlanned :many
+SELECT * FROM planned WHERE NOT settled ORDER BY sow_on, id;
+
+-- name: GetPlanned :one
+SELECT * FROM planned WHERE id = $1;
+
+-- name: SettlePlanned :exec
+UPDATE planned SET settled = true WHERE id = $1;

@@ -76,7 +76,7 @@
   });
   document.addEventListener("htmx:after:swap", (e) => {
     const page = document.getElementById("page");
-    if (e.detail.ctx?.sourceElement?.matches?.("[data-asks]")) {
+    if (e.detail.ctx?.sourceElement?.matches?.("[data-asks], [data-live]")) {
       // Only an answer came: the fields stay as they are, and so does the focus.
       window.ulpaGrids(page);
       return;
@@ -88,6 +88,8 @@
     if (to && to.matches("[aria-invalid]")) to.focus();
     else if (document.activeElement === document.body) document.getElementById("main").focus({ preventScroll: true });
   });
+
+  document.addEventListener("click", (e) => { if (e.target.closest("[data-print]")) print(); });
 
   // Keys.
   let going = false;

@@ -1,0 +1,109 @@
+// Package crops is the catalogue as one school knows it: the usual values, and
+// before them those that the school has found out for itself.
+package crops
+
+import (
+	"context"
+	"errors"
+	"slices"
+
+	"ulpa/core/crop"
+	"ulpa/core/field"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// Book holds the crops that a school has values of its own for.
+type Book map[string]crop.Crop
+
+// Load reads the school's own values. One that a later version does not know
+// any more is left out.
+func Load(ctx context.Context, tx *store.Tx) (Book, error) {
+	rows, err := tx.CropValues(ctx)
+	b := Book{}
+	for _, r := range rows {
+		c := b.Find(r.Crop)
+		if own, err := c.With(r.Name, r.Value); err == nil {
+			b[r.Crop] = own
+		}
+	}
+	return b, err
+}
+
+// Find is a crop with the school's own values; the zero Crop when nobody knows it.
+func (b Book) Find(id string) crop.Crop {
+	if c, ok := b[id]; ok {
+		return c
+	}
+	c, _ := crop.Find(id)
+	return c
+}
+
+// All is the whole catalogue in the order of the crops' names.
+func (b Book) All() []crop.Crop {
+	all := crop.All()
+	for i := range all {
+		all[i] = b.Find(all[i].ID)
+	}
+	return all
+}
+
+// Get reads the catalogue as the school knows it.
+func Get(ctx context.Context, s *store.Store, w who.Who) (b Book, err error) {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		b, err = Load(ctx, tx)
+		return err
+	})
+	return b, err
+}
+
+// Set writes down values as the catalogue's table writes them, by column. A
+// value that is the catalogue's own takes the school's back. It refuses columns
+// by name, and all of them when one is refused.
+func Set(ctx context.Context, s *store.Store, w who.Who, id string, values map[string]string) error {
+	if err := w.Must(who.Plan); err != nil {
+		return err
+	}
+	usual, ok := crop.Find(id)
+	if !ok {
+		return store.ErrNotFound
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		book, err := Load(ctx, tx)
+		if err != nil {
+			return err
+		}
+		own, refused := book.Find(id), field.Errors{}
+		for _, k := range crop.Columns {
+			value, given := values[k.Name]
+			if !given {
+				continue
+			}
+			if own, err = own.With(k.Name, value); err != nil {
+				refused.Add(k.Name, err.Error())
+			}
+		}
+		var together field.Errors
+		if errors.As(own.Check(), &together) {
+			refused = slices.Concat(refused, together)
+		}
+		if err := refused.Err(); err != nil {
+			return err
+		}
+		for _, k := range crop.Columns {
+			if _, given := values[k.Name]; !given {
+				continue
+			}
+			if value := k.Of(own); value != k.Of(usual) {
+				err = tx.PutCropValue(ctx, db.PutCropValueParams{SchoolID: w.School, Crop: id, Name: k.Name, Value: value})
+			} else {
+				err = tx.ForgetCropValue(ctx, db.ForgetCropValueParams{Crop: id, Name: k.Name})
+			}
+			if err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}

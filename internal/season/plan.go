@@ -1,0 +1,60 @@
+package season
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/core/crop"
+	"ulpa/core/field"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// Planned is a sowing that is meant to happen.
+type Planned struct {
+	ID      uuid.UUID
+	Crop    string
+	Wanted  int
+	SowOn   calendar.Day
+	ReadyBy calendar.Day
+}
+
+// Plan writes down a sowing to come; written twice it is one.
+func Plan(ctx context.Context, s *store.Store, w who.Who, p Planned) error {
+	if err := w.Must(who.Plan); err != nil {
+		return err
+	}
+	var e field.Errors
+	_, known := crop.Find(p.Crop)
+	e.Require(known, "crop", "choose a crop")
+	e.Require(p.Wanted >= 1 && p.Wanted <= 100_000, "wanted", "takes 1 to 100,000 plants")
+	e.Require(p.SowOn > 0, "sow_on", "takes a date")
+	e.Require(p.ReadyBy >= p.SowOn, "ready_by", "is before the day to sow")
+	if err := e.Err(); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		return tx.AddPlanned(ctx, db.AddPlannedParams{SchoolID: w.School, ID: p.ID, Crop: p.Crop, Wanted: p.Wanted, SowOn: p.SowOn.UTC(), ReadyBy: p.ReadyBy.UTC()})
+	})
+}
+
+// Ahead reads the sowings that are still to come, the soonest first.
+func Ahead(ctx context.Context, tx *store.Tx) ([]Planned, error) {
+	rows, err := tx.ListPlanned(ctx)
+	out := make([]Planned, len(rows))
+	for i, r := range rows {
+		out[i] = Planned{r.ID, r.Crop, r.Wanted, calendar.Of(r.SowOn), calendar.Of(r.ReadyBy)}
+	}
+	return out, err
+}
+
+// Drop takes a sowing that will not happen off the list.
+func Drop(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
+	if err := w.Must(who.Plan); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error { return tx.SettlePlanned(ctx, id) })
+}

@@ -1,0 +1,340 @@
+package sums
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/url"
+	"strconv"
+	"unicode"
+	"unicode/utf8"
+
+	"ulpa/core/calendar"
+	"ulpa/core/crop"
+	"ulpa/core/seed"
+	"ulpa/core/unit"
+)
+
+// tellers say each calculator's answer.
+var tellers = map[string]teller{
+	"seed-rate": tellSeedRate, "germination-time": tellGermination, "emergence": tellEmergence, "back-schedule": tellSchedule,
+	"compare": tellComparison, "frost": tellFrost, "air": tellAir, "daylight": tellDaylight,
+	"recipe": tellRecipe, "conductivity": tellConductivity, "ph-adjust": tellPH, "reservoir-adjust": tellReservoir,
+	"vessel": tellVessel, "oxygen": tellOxygen, "ammonia": tellAmmonia,
+}
+
+// read decodes an answer of the contract.
+func read[T any](out []byte) (v T, err error) {
+	err = json.Unmarshal(out, &v)
+	return v, err
+}
+
+func percent(share float64) string { return strconv.FormatFloat(100*share, 'f', 0, 64) + " %" }
+
+func num(in map[string]any, name string, otherwise float64) float64 {
+	switch v := in[name].(type) {
+	case float64:
+		return v
+	case int:
+		return float64(v)
+	}
+	return otherwise
+}
+
+func tellSeedRate(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+	r, err := read[struct {
+		Options []struct {
+			SeedsPerCell int      `json:"seeds_per_cell"`
+			Cells        *int     `json:"cells"`
+			Seeds        *int     `json:"seeds"`
+			Trays        *int     `json:"trays"`
+			Chance       *float64 `json:"chance"`
+			Expected     *float64 `json:"expected_plants"`
+			Thinned      *float64 `json:"thinned"`
+			CellFill     float64  `json:"cell_fill"`
+			EnoughSeed   *bool    `json:"enough_seed"`
+		}
+		Recommended *int
+		Because     string
+	}](out)
+	a := Answer{Says: []string{r.Because}}
+	if err != nil {
+		return a, err
+	}
+	most := 1
+	for _, o := range r.Options {
+		if o.Seeds != nil {
+			most = max(most, *o.Seeds)
+		}
+	}
+	a.Picture = Picture{Says: "The options side by side: seeds used, cells and chance.", Key: "The bar is how many seeds it takes."}
+	for _, o := range r.Options {
+		b := Bar{Name: seed.Plural(o.SeedsPerCell, "seed") + " a cell", Best: r.Recommended != nil && *r.Recommended == o.SeedsPerCell}
+		if o.Cells == nil {
+			b.Value, b.Note = "out of reach", fmt.Sprintf("%s of cells fill", percent(o.CellFill))
+			a.Picture.Bars = append(a.Picture.Bars, b)
+			continue
+		}
+		b.Width = 100 * float64(*o.Seeds) / float64(most)
+		b.Value = fmt.Sprintf("%d seeds", *o.Seeds)
+		b.Note = fmt.Sprintf("%s, %s; %s sure, %.0f to thin", seed.Plural(*o.Cells, "cell"), seed.Plural(*o.Trays, "tray"), percent(*o.Chance), *o.Thinned)
+		if o.EnoughSeed != nil && !*o.EnoughSeed {
+			b.Note, b.Class = b.Note+"; not enough seed", "short"
+		}
+		if b.Best {
+			a.Big = fmt.Sprintf("Sow %s with %s each: %d seeds, %s.", seed.Plural(*o.Cells, "cell"), seed.Plural(o.SeedsPerCell, "seed"), *o.Seeds, seed.Plural(*o.Trays, "tray"))
+			a.Figures = []Figure{{"Chance to reach it", percent(*o.Chance)}, {"Plants to expect", fmt.Sprintf("%.0f", *o.Expected)}, {"Cells with a sprout", percent(o.CellFill)}}
+			a.Use = url.Values{"wanted": {fmt.Sprint(num(in, "plants_wanted", 0))}, "seeds": {strconv.Itoa(o.SeedsPerCell)}, "confidence": {fmt.Sprint(tidy(100 * num(in, "confidence", 0.9)))}}
+		}
+		a.Picture.Bars = append(a.Picture.Bars, b)
+	}
+	if a.Big == "" {
+		a.Big, a.Now = "This seed does not reach it.", true
+	}
+	return a, nil
+}
+
+func tellGermination(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+	type germination struct {
+		Germinates bool
+		Days       *float64 `json:"days_to_half"`
+		Base       float64  `json:"base_c"`
+		Optimum    float64  `json:"optimum_c"`
+		Ceiling    float64  `json:"ceiling_c"`
+	}
+	g, err := read[germination](out)
+	if err != nil {
+		return Answer{}, err
+	}
+	c, _ := crop.Find(fmt.Sprint(in["crop"]))
+	t := num(in, "temperature_c", 20)
+	a := Answer{Figures: []Figure{{"Too cold at", p.Format(g.Base, unit.Celsius)}, {"Fastest at", p.Format(g.Optimum, unit.Celsius)}, {"Too hot at", p.Format(g.Ceiling, unit.Celsius)}}}
+	if g.Germinates {
+		a.Big = fmt.Sprintf("Half are up after about %s days.", short(roundTo(*g.Days, 0.5)))
+		a.Says = []string{fmt.Sprintf("%s, in a medium kept at %s.", c.Name, p.Format(t, unit.Celsius))}
+	} else {
+		a.Big, a.Now = fmt.Sprintf("%s does not germinate at %s.", c.Name, p.Format(t, unit.Celsius)), true
+	}
+	if c.Uncertain["thermal_cd"] {
+		a.Says = append(a.Says, "For this crop the figures are approximate: count, and trust your own.")
+	}
+	switch {
+	case c.DepthCM == 0:
+		a.Says = append(a.Says, "Sow it on the surface, uncovered: it germinates in "+c.Light+".")
+	default:
+		a.Says = append(a.Says, fmt.Sprintf("Sow it %s deep; it germinates in %s.", p.Format(c.DepthCM, unit.Centimetre), map[string]string{"light": "light", "dark": "the dark", "either": "light or dark"}[c.Light]))
+	}
+	var curve [][2]float64
+	slowest := 0.0
+	for v := g.Base; v <= g.Ceiling; v += (g.Ceiling - g.Base) / 80 {
+		b, err := ask(map[string]any{"temperature_c": v})
+		if err != nil {
+			return a, err
+		}
+		if x, err := read[germination](b); err == nil && x.Germinates && *x.Days <= 30 {
+			curve = append(curve, [2]float64{p.Out(v, unit.Celsius), *x.Days})
+			slowest = max(slowest, *x.Days)
+		}
+	}
+	chart := plot("medium, "+p.Name(unit.Celsius), p.Out(0, unit.Celsius), p.Out(45, unit.Celsius), "days until half are up", 0, max(5, slowest))
+	chart.line("sea", curve)
+	if g.Germinates && *g.Days <= slowest {
+		chart.dot(p.Out(t, unit.Celsius), *g.Days, fmt.Sprintf("%.1f days", *g.Days))
+	} else {
+		chart.vertical(p.Out(t, unit.Celsius), "here", "now")
+	}
+	a.Picture = Picture{Says: "Days until half are up, by temperature: slow in the cold, fastest at the optimum, none in the heat.", Chart: chart}
+	return a, nil
+}
+
+func roundTo(v, step float64) float64 { return float64(int(v/step+0.5)) * step }
+
+func tellEmergence(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+	e, err := read[struct {
+		Percent float64  `json:"percent"`
+		Low     float64  `json:"low_percent"`
+		High    float64  `json:"high_percent"`
+		T50     *float64 `json:"t50_days"`
+		Mean    *float64 `json:"mean_days"`
+		Spread  *float64 `json:"spread_days"`
+	}](out)
+	if err != nil {
+		return Answer{}, err
+	}
+	sown, counts := num(in, "sown", 1), in["counts"].([]any)
+	a := Answer{Big: fmt.Sprintf("%.0f %% are up.", e.Percent), Says: []string{fmt.Sprintf("Of a large lot like this one, %.0f to %.0f %% would come (95 %%).", e.Low, e.High)}}
+	if e.T50 == nil {
+		a.Big, a.Now = "Nothing is up yet.", true
+	} else {
+		a.Figures = []Figure{{"Half of those were up on day", short(roundTo(*e.T50, 0.1))}, {"Mean day", short(roundTo(*e.Mean, 0.1))}, {"From the first tenth to the last", short(roundTo(*e.Spread, 0.1)) + " days"}}
+	}
+	points, last := [][2]float64{}, 1.0
+	for i, c := range counts {
+		m := c.(map[string]any)
+		d, n := num(m, "day", 0), num(m, "sprouted", 0)
+		if i == 0 && d > 0 {
+			points = append(points, [2]float64{0, 0})
+		}
+		points, last = append(points, [2]float64{d, n}), max(last, d)
+	}
+	chart := plot("days after sowing", 0, last, "sprouts", 0, sown)
+	chart.band(sown*e.Low/100, sown*e.High/100, "usual", "")
+	chart.line("now", points)
+	for _, x := range points {
+		chart.dot(x[0], x[1], "")
+	}
+	if e.T50 != nil {
+		chart.vertical(*e.T50, "half", "sea")
+	}
+	a.Picture = Picture{Says: fmt.Sprintf("Sprouts by day, to %.0f of %.0f.", points[len(points)-1][1], sown), Chart: chart, Key: "Shaded: where nineteen lots in twenty like this one end."}
+	return a, nil
+}
+
+func tellSchedule(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+	s, err := read[struct {
+		Feasible bool
+		Moves    []struct{ Name, Date string }
+		Held     *int `json:"held_days"`
+		Early    *int `json:"early_days"`
+		Why      string
+		Nearest  struct{ Later, Earlier *string }
+	}](out)
+	if err != nil {
+		return Answer{}, err
+	}
+	if !s.Feasible {
+		a := Answer{Big: "It cannot be ready then.", Now: true, Says: []string{s.Why}}
+		for _, n := range []struct {
+			name string
+			day  *string
+		}{{"Nearest day after", s.Nearest.Later}, {"Nearest day before", s.Nearest.Earlier}} {
+			if n.day != nil {
+				a.Figures = append(a.Figures, Figure{n.name, longDay(*n.day)})
+			} else {
+				a.Figures = append(a.Figures, Figure{n.name, "none within 60 days"})
+			}
+		}
+		return a, nil
+	}
+	last := s.Moves[len(s.Moves)-1]
+	a := Answer{Big: fmt.Sprintf("Sow on %s.", longDay(s.Moves[0].Date)), Says: []string{fmt.Sprintf("Ready on %s, every move on an open day.", longDay(last.Date))}}
+	if *s.Held > 0 {
+		a.Says = append(a.Says, fmt.Sprintf("It has to wait %s on the way.", seed.Plural(*s.Held, "day")))
+	}
+	if *s.Early > 0 {
+		a.Says = append(a.Says, fmt.Sprintf("That is %s early.", seed.Plural(*s.Early, "day")))
+	}
+	a.Use = url.Values{"sow_on": {s.Moves[0].Date}, "ready_by": {fmt.Sprint(in["ready_by"])}}
+	from, to := day(s.Moves[0].Date), day(last.Date)
+	chart := rows(float64(from), float64(max(to, from+1)), len(s.Moves)-1)
+	if closed, ok := in["closed"].([]any); ok {
+		for _, x := range closed {
+			m := x.(map[string]any)
+			chart.column(float64(day(fmt.Sprint(m["from"]))), float64(day(fmt.Sprint(m["to"]))+1), "closed")
+		}
+	}
+	stages := in["stages"].([]any)
+	for i, m := range s.Moves[1:] {
+		a.Figures = append(a.Figures, Figure{m.Name + " until", longDay(m.Date)})
+		begin, days := float64(day(s.Moves[i].Date)), num(stages[i].(map[string]any), "days", 0)
+		chart.row(Row{Name: m.Name, From: begin, To: begin + days, Rest: float64(day(m.Date)) - begin - days, Text: calendar.Day(day(m.Date)).Short()})
+	}
+	chart.tick(float64(from), calendar.Day(from).Short())
+	chart.tick(float64(to), calendar.Day(to).Short())
+	a.Picture = Picture{Says: "The stages as bars over the days.", Chart: chart, Key: "Dark: what the stage takes. Light: waiting. Hatched: closed."}
+	return a, nil
+}
+
+func day(s string) calendar.Day {
+	d, _ := calendar.ParseDay(s) // the contract has read it before
+	return d
+}
+
+func longDay(s string) string { return day(s).Long() }
+
+func tellComparison(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+	c, err := read[struct {
+		Pairs []struct {
+			A, B       string
+			Difference float64
+			Low, High  *float64
+			P          *float64
+			PHolm      *float64 `json:"p_holm"`
+			Reading    string
+		}
+		Arms []struct {
+			Name      string
+			N         int
+			Estimate  float64
+			Low, High *float64
+		}
+	}](out)
+	if err != nil {
+		return Answer{}, err
+	}
+	shares := in["arms"].([]any)[0].(map[string]any)["values"] == nil
+	figure := func(v float64) string {
+		if shares {
+			return percent(v)
+		}
+		return short(roundSignificant(v))
+	}
+	var a Answer
+	words := map[string]string{"difference": "made a difference", "no_clear_difference": "show no clear difference", "too_few": "are too few to tell"}
+	for i, p := range c.Pairs {
+		say := fmt.Sprintf("%s and %s %s.", capital(p.A), p.B, words[p.Reading])
+		if p.Reading == "difference" {
+			more := "more"
+			if p.Difference < 0 {
+				more = "less"
+			}
+			say = fmt.Sprintf("%s gave %s than %s.", capital(p.B), more, p.A)
+		}
+		if i == 0 {
+			a.Big = say
+		} else {
+			a.Says = append(a.Says, say)
+		}
+		value := figure(p.Difference)
+		if p.Low != nil {
+			value += fmt.Sprintf(" (%s to %s)", figure(*p.Low), figure(*p.High))
+		}
+		if p.PHolm != nil {
+			value += fmt.Sprintf(", p %.2g", *p.PHolm)
+		}
+		a.Figures = append(a.Figures, Figure{p.B + " less " + p.A, value})
+	}
+	low, high := c.Arms[0].Estimate, c.Arms[0].Estimate
+	for _, m := range c.Arms {
+		low, high = min(low, m.Estimate), max(high, m.Estimate)
+		if m.Low != nil {
+			low, high = min(low, *m.Low), max(high, *m.High)
+		}
+	}
+	if shares {
+		low, high = 0, 1
+	}
+	chart := rows(low, max(high, low+1e-9), len(c.Arms))
+	for _, v := range ticks(low, high, 5) {
+		chart.tick(v, figure(v))
+	}
+	for _, m := range c.Arms {
+		r := Row{Name: m.Name, From: m.Estimate, To: m.Estimate, At: m.Estimate, Interval: true, Text: figure(m.Estimate)}
+		if m.Low != nil {
+			r.From, r.To = *m.Low, *m.High
+		}
+		chart.row(r)
+	}
+	a.Says = append(a.Says, "A trial says this much and no more: one thing differed, and chance was kept out by drawing lots.")
+	a.Picture = Picture{Says: "Each arm with the interval its true value lies in.", Chart: chart, Key: "The dot is what was found; the line is where the truth lies, as sure as you asked."}
+	return a, nil
+}
+
+func capital(s string) string {
+	r, n := utf8.DecodeRuneInString(s)
+	return string(unicode.ToUpper(r)) + s[n:]
+}
+
+func roundSignificant(v float64) float64 {
+	x, _ := strconv.ParseFloat(strconv.FormatFloat(v, 'g', 3, 64), 64)
+	return x
+}

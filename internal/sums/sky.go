@@ -1,0 +1,210 @@
+package sums
+
+import (
+	"fmt"
+	"sort"
+	"time"
+
+	"ulpa/core/calendar"
+	"ulpa/core/unit"
+)
+
+func tellFrost(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+	type half struct {
+		Years  int
+		ByRisk []struct {
+			Risk float64
+			Date *string
+		} `json:"by_risk"`
+	}
+	type frost struct{ Spring, Autumn half }
+	f, err := read[frost](out)
+	if err != nil {
+		return Answer{}, err
+	}
+	var a Answer
+	tell := func(name string, h half) {
+		for _, r := range h.ByRisk {
+			value := "no day is safe enough"
+			switch {
+			case h.Years == 0:
+				value = "too few nights"
+			case r.Date != nil:
+				value = monthDay(*r.Date)
+			}
+			a.Figures = append(a.Figures, Figure{fmt.Sprintf("%s, risk %s", name, percent(r.Risk)), value})
+		}
+	}
+	tell("Spring", f.Spring)
+	tell("Autumn", f.Autumn)
+	switch r := f.Spring.ByRisk; {
+	case f.Spring.Years == 0 && f.Autumn.Years == 0:
+		a.Big, a.Now = "Too few nights to say.", true
+		a.Says = []string{"A half-year counts when nine tenths of its nights are there: January to June for spring, July to December for autumn."}
+		return a, nil
+	case len(r) > 0 && r[0].Date != nil:
+		a.Big = fmt.Sprintf("From %s on, frost comes after it in %s of years.", monthDay(*r[0].Date), percent(r[0].Risk))
+	default:
+		a.Big = "Frost, as a risk by date."
+	}
+	a.Says = []string{fmt.Sprintf("%d springs and %d autumns counted.", f.Spring.Years, f.Autumn.Years)}
+	if f.Spring.Years < 10 {
+		a.Says = append(a.Says, "Fewer than ten years: take the dates as rough.")
+	}
+	// The risk curve: the calculator asked for every share there can be.
+	var risks []any
+	for k := range max(f.Spring.Years, f.Autumn.Years, 1) + 1 {
+		risks = append(risks, float64(k)/float64(max(f.Spring.Years, f.Autumn.Years, 1)))
+	}
+	b, err := ask(map[string]any{"risks": risks})
+	if err != nil {
+		return a, err
+	}
+	all, err := read[frost](b)
+	if err != nil {
+		return a, err
+	}
+	south := in["hemisphere"] == "south"
+	chart := plot("", 0, 365, "risk of frost still to come, or already come, %", 0, 100)
+	chart.XTicks = nil
+	for m := time.January; m <= time.December; m += 2 {
+		chart.XTicks = append(chart.XTicks, Mark{X: chart.x.of(yearDay(fmt.Sprintf("%02d-15", m), south)), Y: chart.Base + 18, Text: m.String()[:3]})
+	}
+	for _, h := range []half{all.Spring, all.Autumn} {
+		var days [][2]float64
+		for _, r := range h.ByRisk {
+			if r.Date != nil {
+				days = append(days, [2]float64{yearDay(*r.Date, south), 100 * r.Risk})
+			}
+		}
+		chart.line("water", stairs(days))
+	}
+	a.Picture = Picture{Says: "The risk of frost by date: it falls through spring and rises through autumn.", Chart: chart}
+	return a, nil
+}
+
+// stairs joins the days on which a risk changes: it holds in between.
+func stairs(days [][2]float64) (points [][2]float64) {
+	sort.Slice(days, func(i, j int) bool { return days[i][0] < days[j][0] || days[i][0] == days[j][0] && days[i][1] < days[j][1] })
+	for i, d := range days {
+		if i > 0 && d[1] < days[i-1][1] { // spring: it falls on the day
+			points = append(points, [2]float64{d[0], days[i-1][1]})
+		}
+		if i > 0 && d[1] > days[i-1][1] { // autumn: it has risen since the day before
+			points = append(points, [2]float64{days[i-1][0], d[1]})
+		}
+		points = append(points, d)
+	}
+	return points
+}
+
+// yearDay counts days from the start of the season: January in the north, July in the south.
+func yearDay(monthDay string, south bool) float64 {
+	d := float64(day("2027-"+monthDay) - day("2027-01-01"))
+	if south {
+		d += 184
+		if d >= 365 {
+			d -= 365
+		}
+	}
+	return d
+}
+
+func monthDay(s string) string { return day("2027-" + s).UTC().Format("2 January") }
+
+func tellAir(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+	type air struct {
+		VPD  float64  `json:"vpd_kpa"`
+		Leaf float64  `json:"leaf_vpd_kpa"`
+		Dew  *float64 `json:"dew_point_c"`
+		Full float64  `json:"saturation_kpa"`
+	}
+	v, err := read[air](out)
+	if err != nil {
+		return Answer{}, err
+	}
+	t, h := num(in, "temperature_c", 20), num(in, "humidity_percent", 50)
+	a := Answer{Big: fmt.Sprintf("The leaf feels %.2f kPa.", v.Leaf), Figures: []Figure{{"Deficit of the air", fmt.Sprintf("%.2f kPa", v.VPD)}, {"Saturation", fmt.Sprintf("%.2f kPa", v.Full)}}}
+	if v.Dew != nil {
+		a.Figures = append(a.Figures, Figure{"Dew falls at", p.Format(*v.Dew, unit.Celsius)})
+	}
+	switch {
+	case v.Leaf < 0.2:
+		a.Says, a.Now = []string{"Too damp: leaves stay wet, and mould and damping off follow. Open a vent or move the air."}, true
+	case v.Leaf < 0.4:
+		a.Says = []string{"Damp: right for seedlings and cuttings, too damp for grown plants."}
+	case v.Leaf <= 1.2:
+		a.Says = []string{"Comfortable for most leaves and herbs."}
+	case v.Leaf <= 1.6:
+		a.Says = []string{"Dry: grown plants cope, seedlings do not."}
+	default:
+		a.Says, a.Now = []string{"Very dry: plants close up or wilt. Shade, damp the floor, or move the air less."}, true
+	}
+	var curve [][2]float64
+	for x := 0.0; x <= 100; x += 4 {
+		b, err := ask(map[string]any{"humidity_percent": x})
+		if err != nil {
+			return a, err
+		}
+		if w, err := read[air](b); err == nil {
+			curve = append(curve, [2]float64{x, w.Leaf})
+		}
+	}
+	chart := plot("relative humidity, %", 0, 100, "deficit at the leaf, kPa", 0, max(2, curve[0][1]))
+	chart.band(0.4, 1.2, "usual", "comfortable")
+	chart.line("sea", curve)
+	chart.dot(h, max(0, v.Leaf), fmt.Sprintf("%.2f kPa", v.Leaf))
+	a.Picture = Picture{Says: fmt.Sprintf("Deficit at the leaf by humidity at %s.", p.Format(t, unit.Celsius)), Chart: chart, Key: "Shaded: comfortable for most leaves and herbs."}
+	return a, nil
+}
+
+func tellDaylight(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+	type light struct {
+		Hours float64 `json:"day_length_h"`
+		Sun   float64 `json:"sun_dli_mol_m2"`
+		Lamp  float64 `json:"lamp_dli_mol_m2"`
+		DLI   float64 `json:"dli_mol_m2"`
+		Clear float64 `json:"clear_sky_mj_m2"`
+	}
+	l, err := read[light](out)
+	if err != nil {
+		return Answer{}, err
+	}
+	at := day(fmt.Sprint(in["date"]))
+	a := Answer{Big: fmt.Sprintf("%.1f mol/m² on a clear day.", l.DLI), Figures: []Figure{
+		{"Day length", fmt.Sprintf("%.1f h", l.Hours)}, {"From the sun, under the cover", fmt.Sprintf("%.1f mol/m²", l.Sun)}, {"From the lamps", fmt.Sprintf("%.1f mol/m²", l.Lamp)}, {"Clear sky", fmt.Sprintf("%.1f MJ/m²", l.Clear)}}}
+	switch {
+	case l.DLI < 6:
+		a.Says, a.Now = []string{"Too little for most crops: seedlings stretch. Light them, or sow later."}, true
+	case l.DLI < 12:
+		a.Says = []string{"Enough for seedlings, lettuce and many herbs; fruit wants more."}
+	case l.DLI < 20:
+		a.Says = []string{"Good for leaves and herbs, enough for most fruiting crops."}
+	default:
+		a.Says = []string{"Plenty for fruit; shade seedlings and lettuce at noon."}
+	}
+	a.Says = append(a.Says, "A cloudy day gives a quarter to a half of a clear one.")
+	first, _ := calendar.ParseDay(fmt.Sprintf("%04d-01-01", at.UTC().Year()))
+	var curve [][2]float64
+	most := 1.0
+	for d := 0; d < 366; d += 6 {
+		b, err := ask(map[string]any{"date": (first + calendar.Day(d)).String()})
+		if err != nil {
+			return a, err
+		}
+		if x, err := read[light](b); err == nil {
+			curve = append(curve, [2]float64{float64(d), x.DLI})
+			most = max(most, x.DLI)
+		}
+	}
+	chart := plot("", 0, 365, "mol/m² a day, clear sky", 0, most)
+	chart.XTicks = nil
+	for m := time.January; m <= time.December; m += 2 {
+		chart.XTicks = append(chart.XTicks, Mark{X: chart.x.of(yearDay(fmt.Sprintf("%02d-15", m), false)), Y: chart.Base + 18, Text: m.String()[:3]})
+	}
+	chart.band(12, 20, "usual", "")
+	chart.line("sea", curve)
+	chart.dot(float64(at-first), l.DLI, fmt.Sprintf("%.1f", l.DLI))
+	a.Picture = Picture{Says: "Light of a clear day through the year.", Chart: chart, Key: "Shaded: what leaves and herbs like."}
+	return a, nil
+}

@@ -1,0 +1,239 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/crop"
+	"ulpa/core/seed"
+	"ulpa/core/unit"
+	"ulpa/internal/crops"
+	"ulpa/internal/store"
+	"ulpa/internal/sums"
+	"ulpa/internal/who"
+)
+
+// cropLine is a crop in the list.
+type cropLine struct {
+	Name, Path, Kind, Cold, Moves, Harvest, Suits string
+	Own                                           int
+}
+
+type cropsView struct {
+	Query string
+	Lines []cropLine
+	Own   int
+}
+
+func (cropsView) Title() string { return "Crops" }
+
+func (s *Server) cropsPage(c *gin.Context) {
+	ctx, w := s.me(c)
+	book, err := crops.Get(ctx, s.store, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	v := cropsView{Query: strings.TrimSpace(c.Query("crop"))}
+	for _, x := range book.All() {
+		said := strings.ToLower(strings.Join([]string{x.Name, x.Kind, x.Family, string(x.Tender), strings.Join(x.Systems, " ")}, " "))
+		if !strings.Contains(said, strings.ToLower(v.Query)) {
+			continue
+		}
+		v.Lines = append(v.Lines, cropLine{x.Name, "/crops/" + x.ID, x.Kind, string(x.Tender), seed.Plural(x.NurseryDays, "day"), seed.Plural(x.HarvestDays(), "day"), strings.Join(x.Systems, ", "), len(x.Own)})
+		v.Own += len(x.Own)
+	}
+	s.render(c, http.StatusOK, "crops", "Nursery", v)
+}
+
+// knownView is one value of a crop.
+type knownView struct {
+	fieldView
+	Shown, Usual string
+	Own, Guess   bool
+	Choices      []string
+	Bool         bool
+}
+
+type knownGroup struct {
+	Name   string
+	Values []knownView
+}
+
+type cropView struct {
+	Crop             crop.Crop
+	Path             string
+	Groups           []knownGroup
+	Form             form
+	Germination, Sow string
+	Plan             string
+}
+
+func (v cropView) Title() string { return v.Crop.Name }
+
+func (s *Server) cropPage(c *gin.Context) {
+	_, w := s.me(c)
+	s.showCrop(c, http.StatusOK, blankForm(w.Prefs))
+}
+
+func (s *Server) showCrop(c *gin.Context, status int, f form) {
+	ctx, w := s.me(c)
+	usual, ok := crop.Find(c.Param("id"))
+	if !ok {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	book, err := crops.Get(ctx, s.store, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	x := book.Find(usual.ID)
+	v := cropView{Crop: x, Path: "/crops/" + x.ID, Form: f}
+	v.Germination = sums.Link("germination-time", map[string]any{"crop": x.ID, "temperature_c": 20.0}, w.Prefs)
+	if v.Plan, err = s.scheduleLink(c, x); err != nil {
+		s.fail(c, err)
+		return
+	}
+	for _, k := range crop.Columns {
+		if len(v.Groups) == 0 || v.Groups[len(v.Groups)-1].Name != k.Group {
+			v.Groups = append(v.Groups, knownGroup{Name: k.Group})
+		}
+		g := &v.Groups[len(v.Groups)-1]
+		g.Values = append(g.Values, knownOf(k, x, usual, f))
+	}
+	s.render(c, status, "crop", "Nursery", v)
+}
+
+func knownOf(k crop.Column, x, usual crop.Crop, f form) knownView {
+	value := k.Of(x)
+	v := knownView{fieldView: makeField(f, k.Name, k.Label, f.prefs.Name(k.Unit), "text", ""), Shown: shownValue(k, value, f.prefs), Own: x.Own[k.Name], Guess: x.Uncertain[k.Name], Choices: k.Choices}
+	if v.Own {
+		v.Usual = shownValue(k, k.Of(usual), f.prefs)
+	}
+	if v.Value == "" {
+		v.Value = typedValue(k, value, f.prefs)
+	}
+	if v.Bool = value == "yes" || value == "no"; v.Bool && k.Choices == nil {
+		v.Choices = []string{"yes", "no"}
+	}
+	if k.Name == "systems" {
+		v.Choices = nil // several may be named
+	}
+	return v
+}
+
+// typedValue is a value as a field holds it, in a person's units.
+func typedValue(k crop.Column, value string, p unit.Prefs) string {
+	number, window := k.Measured()
+	out := func(s string) string {
+		v, err := unit.Read(s)
+		if err != nil {
+			return s
+		}
+		if x := p.Out(v, k.Unit); x != v {
+			return p.Figure(v, k.Unit)
+		}
+		return s
+	}
+	switch low, high, _ := strings.Cut(value, "-"); {
+	case window:
+		return out(low) + "-" + out(high)
+	case number:
+		return out(value)
+	}
+	return value
+}
+
+// shownValue is a value as it is read.
+func shownValue(k crop.Column, value string, p unit.Prefs) string {
+	number, window := k.Measured()
+	s := typedValue(k, value, p)
+	if window {
+		s = strings.Replace(s, "-", " to ", 1)
+	}
+	if (number || window) && k.Unit != "" && k.Unit != "pH" {
+		s += " " + p.Name(k.Unit)
+	}
+	if s == "" {
+		return "–"
+	}
+	return s
+}
+
+// changedValues are the columns in a form that say something else than the crop
+// does, as the catalogue writes them.
+func changedValues(f form, x crop.Crop) map[string]string {
+	values := map[string]string{}
+	for _, k := range crop.Columns {
+		if _, asked := f.values[k.Name]; !asked {
+			continue
+		}
+		s := f.Text(k.Name)
+		if s == typedValue(k, k.Of(x), f.prefs) {
+			continue
+		}
+		values[k.Name] = metricValue(k, s, f.prefs)
+	}
+	return values
+}
+
+// metricValue is what was typed as the catalogue writes it; what is no number
+// goes on as it is, to be refused there.
+func metricValue(k crop.Column, s string, p unit.Prefs) string {
+	number, window := k.Measured()
+	in := func(s string) string {
+		v, err := unit.Read(s)
+		if err != nil {
+			return s
+		}
+		return fmt.Sprintf("%.6g", p.In(v, k.Unit))
+	}
+	low, high, two := strings.Cut(strings.Replace(strings.ReplaceAll(s, "–", "-"), " to ", "-", 1), "-")
+	switch {
+	case window && two:
+		return in(low) + "-" + in(high)
+	case number:
+		return in(s)
+	}
+	return s
+}
+
+func (s *Server) cropSave(c *gin.Context) {
+	ctx, w := s.me(c)
+	if err := w.Must(who.Plan); err != nil {
+		s.fail(c, err)
+		return
+	}
+	f := readForm(c, w.Prefs)
+	book, err := crops.Get(ctx, s.store, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	id := c.Param("id")
+	values := changedValues(f, book.Find(id))
+	if f.Get("usual") != "" { // back to the catalogue's own value
+		usual, _ := crop.Find(id)
+		k, _ := crop.ColumnOf(f.Get("usual"))
+		if values = map[string]string{}; k.Name != "" {
+			values[k.Name] = k.Of(usual)
+		}
+	}
+	if err := crops.Set(ctx, s.store, w, id, values); err != nil {
+		if f.Refuse(err) {
+			s.showCrop(c, http.StatusUnprocessableEntity, f)
+			return
+		}
+		s.fail(c, err)
+		return
+	}
+	if len(values) > 0 {
+		s.say(c, "Kept. Your school’s values go before the catalogue’s.", uuid.Nil)
+	}
+	c.Redirect(http.StatusSeeOther, "/crops/"+id)
+}

@@ -1,0 +1,214 @@
+package web
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"net/url"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/core/crop"
+	"ulpa/internal/crops"
+	"ulpa/internal/nursery"
+	"ulpa/internal/season"
+	"ulpa/internal/solution"
+	"ulpa/internal/store"
+	"ulpa/internal/sums"
+	"ulpa/internal/who"
+)
+
+// sumLink is a sum that opens filled in with what is known here.
+type sumLink struct{ Name, Path string }
+
+// linkFor is a sum filled in for something, which it then remembers.
+func linkFor(name string, input map[string]any, w who.Who, of string) string {
+	return sums.Link(name, input, w.Prefs) + "&for=" + url.QueryEscape(of)
+}
+
+// tankSums are the sums of a reservoir.
+func tankSums(page solution.Page, w who.Who) []sumLink {
+	spec, st := page.Tank.Spec, page.Tank.State
+	of := "tank:" + page.Tank.ID.String()
+	in := map[string]any{"capacity_l": spec.CapacityL, "fill_to_l": spec.FillToL, "ec_target_ms_cm": spec.ECTarget, "water_ec_ms_cm": spec.WaterEC, "stock_ms_cm_per_ml_l": spec.StockRise}
+	oxygen := map[string]any{"temperature_c": 20.0}
+	if st.LevelL != nil {
+		in["level_l"] = *st.LevelL
+	}
+	if st.ECMS != nil {
+		in["ec_ms_cm"] = *st.ECMS
+	}
+	if st.TempC != nil {
+		oxygen["temperature_c"] = *st.TempC
+	}
+	links := []sumLink{{"Drain, water, stock", linkFor("reservoir-adjust", in, w, of)}, {"Oxygen for its roots", linkFor("oxygen", oxygen, w, of)}}
+	d, known := st.DoseInput(spec)
+	if !known {
+		return links
+	}
+	ph := map[string]any{"volume_l": d.VolumeL, "ph_now": d.PHNow, "ph_target": d.PHTarget, "alkalinity_mg_l_caco3": float64(int(d.AlkalinityMgLCaCO3*10+0.5)) / 10, "phosphorus_mg_l": d.PhosphorusMgL,
+		"ec_ms_cm": d.ECMScm, "temperature_c": d.TemperatureC, "agent": string(d.Agent), "strength_percent": d.StrengthPercent}
+	if d.DensityGML > 0 {
+		ph["density_g_ml"] = d.DensityGML
+	}
+	return append(links, sumLink{"How much acid or base", linkFor("ph-adjust", ph, w, of)})
+}
+
+// batchSums are the sums of a batch.
+func batchSums(b nursery.Batch, schedule string, w who.Who) []sumLink {
+	of := "batch:" + b.Row.ID.String()
+	links := []sumLink{{"How long until they are up", linkFor("germination-time", map[string]any{"crop": b.Crop.ID, "temperature_c": b.TempC}, w, of)}}
+	var counts []any
+	last, up := 0.0, 0
+	for _, p := range b.Curve.Counts {
+		if day := float64(int(p.Day*10+0.5)) / 10; day > last && p.Sprouted >= up {
+			counts = append(counts, map[string]any{"day": day, "sprouted": p.Sprouted})
+			last, up = day, p.Sprouted
+		}
+	}
+	if len(counts) > 0 {
+		links = append(links, sumLink{"What the counts say", linkFor("emergence", map[string]any{"sown": b.State.Sown, "counts": counts}, w, of)})
+	}
+	rate := map[string]any{"plants_wanted": b.Row.Wanted, "cells_per_tray": 24, "survival": b.Crop.Survival, "confidence": 0.9, "max_seeds_per_cell": max(3, b.Crop.SeedsCell)}
+	switch {
+	case b.Row.Tested != nil && b.Row.TestSprouted != nil:
+		rate["germination"] = map[string]any{"tested": *b.Row.Tested, "sprouted": *b.Row.TestSprouted}
+	case b.Row.LabelRate != nil:
+		rate["germination"] = map[string]any{"rate": *b.Row.LabelRate}
+	default:
+		rate["germination"] = map[string]any{"tested": 1, "sprouted": 1}
+	}
+	return append(links, sumLink{"How much to sow of it again", linkFor("seed-rate", rate, w, of)}, sumLink{"When to sow it again", schedule})
+}
+
+// scheduleLink is the sum of when to sow a crop, with the school's own days.
+func (s *Server) scheduleLink(c *gin.Context, x crop.Crop) (string, error) {
+	ctx, w := s.me(c)
+	var school calendar.School
+	var today calendar.Day
+	err := s.store.InSchool(ctx, w, func(tx *store.Tx) (err error) {
+		today = w.Day(tx.Now)
+		school, err = season.Calendar(ctx, tx)
+		return err
+	})
+	stages := []any{map[string]any{"name": "nursery", "days": x.NurseryDays, "hold_days": x.Ready.HoldDays}}
+	if x.Growing.Days > 0 {
+		stages = append(stages, map[string]any{"name": "growing on", "days": x.Growing.Days, "hold_days": x.Growing.Hold})
+	}
+	stages = append(stages, map[string]any{"name": "to harvest", "days": x.Cropping.Days, "hold_days": x.Cropping.Hold})
+	closed := []any{}
+	for _, cl := range school.Closures {
+		if cl.To >= today {
+			closed = append(closed, map[string]any{"from": cl.From.String(), "to": cl.To.String()})
+		}
+	}
+	in := map[string]any{"ready_by": (today + calendar.Day(x.HarvestDays()+21)).String(), "early_days": 7, "stages": stages, "workdays": []any{1, 2, 3, 4, 5}, "closed": closed}
+	return linkFor("back-schedule", in, w, "crop:"+x.ID), err
+}
+
+// useOf says where the answer can be put to use, and what the sum was opened for.
+func (s *Server) useOf(ctx context.Context, w who.Who, v *sumView) error {
+	kind, id := forID(v.For)
+	use := v.Answer.Use
+	if why := mayUse(v.Calculator.Name, w); why != "" && use != nil {
+		v.MayNot, use = why, nil
+	}
+	if use != nil {
+		use.Set("units", v.System+"/"+v.Scale)
+	}
+	switch kind {
+	case "tank":
+		t, err := solution.Get(ctx, s.store, w, id)
+		if err != nil {
+			return err
+		}
+		v.ForName, v.ForPath = t.Tank.Name, "/solution/"+id.String()
+		if use != nil {
+			v.UseSays, v.UsePath = "Write it down for "+t.Tank.Name, v.ForPath+"?"+use.Encode()+"#treat"
+		}
+		return nil
+	case "batch":
+		b, err := nursery.Get(ctx, s.store, w, id)
+		if err != nil {
+			return err
+		}
+		v.ForName, v.ForPath = b.Row.Code, "/batches/"+id.String()
+		if use != nil {
+			use.Set("lot", b.Row.SeedLotID.String())
+		}
+	}
+	if name, ok := cropOf(v.For); ok {
+		x, _ := crop.Find(name)
+		v.ForName, v.ForPath = x.Name, "/crops/"+name
+		if use != nil && v.Calculator.Name == "back-schedule" {
+			fresh, err := newID()
+			v.PlanID, v.PlanCrop, v.PlanSow, v.PlanReady = fresh, name, use.Get("sow_on"), use.Get("ready_by")
+			return err
+		}
+	}
+	if use != nil && v.Calculator.Name == "seed-rate" {
+		v.UseSays, v.UsePath = "Sow this", "/sow?"+use.Encode()
+	}
+	return nil
+}
+
+func cropOf(of string) (string, bool) {
+	if len(of) < 6 || of[:5] != "crop:" {
+		return "", false
+	}
+	_, ok := crop.Find(of[5:])
+	return of[5:], ok
+}
+
+// planSowing writes down a sowing that a sum has worked out.
+func (s *Server) planSowing(c *gin.Context) {
+	ctx, w := s.me(c)
+	f := readForm(c, w.Prefs)
+	p := season.Planned{ID: f.ID("id"), Crop: f.Get("crop"), Wanted: f.Int("wanted", 0)}
+	for name, at := range map[string]*calendar.Day{"sow_on": &p.SowOn, "ready_by": &p.ReadyBy} {
+		if d, err := calendar.ParseDay(f.Get(name)); err == nil {
+			*at = d
+		}
+	}
+	if err := season.Plan(ctx, s.store, w, p); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.say(c, fmt.Sprintf("Planned: the round will ask for it on %s.", p.SowOn.Long()), uuid.Nil)
+	c.Redirect(http.StatusSeeOther, "/nursery")
+}
+
+// dropPlanned takes a planned sowing back.
+func (s *Server) dropPlanned(c *gin.Context) {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err == nil {
+		err = season.Drop(ctx, s.store, w, id)
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.say(c, "Taken off the plan.", uuid.Nil)
+	c.Redirect(http.StatusSeeOther, "/nursery")
+}
+
+// plannedView is a sowing to come, in the nursery's list.
+type plannedView struct{ Says, When, Path, Drop string }
+
+func (s *Server) plannedViews(ctx context.Context, w who.Who) (out []plannedView, err error) {
+	err = s.store.InSchool(ctx, w, func(tx *store.Tx) error {
+		list, err := season.Ahead(ctx, tx)
+		if err != nil {
+			return err
+		}
+		book, err := crops.Load(ctx, tx)
+		for _, p := range list {
+			out = append(out, plannedView{fmt.Sprintf("%s, %d wanted by %s", book.Find(p.Crop).Name, p.Wanted, p.ReadyBy.Short()), p.SowOn.Short(), "/sow?planned=" + p.ID.String(), "/planned/" + p.ID.String() + "/drop"})
+		}
+		return err
+	})
+	return out, err
+}

@@ -1,0 +1,165 @@
+package web
+
+import (
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/calc"
+	"ulpa/core/unit"
+	"ulpa/internal/store"
+	"ulpa/internal/sums"
+	"ulpa/internal/who"
+)
+
+// sumGroup is a heading of the bench sums: when one needs them.
+type sumGroup struct {
+	When string
+	Sums []calc.Calculator
+}
+
+type sumsView struct{ Groups []sumGroup }
+
+func (sumsView) Title() string { return "Bench sums" }
+
+// sumsByNeed lists the calculators by when one needs them.
+var sumsByNeed = []struct {
+	when  string
+	names []string
+}{
+	{"Planning", []string{"back-schedule", "frost", "daylight"}},
+	{"Sowing and counting", []string{"seed-rate", "germination-time", "emergence"}},
+	{"Mixing a solution", []string{"recipe", "conductivity", "vessel"}},
+	{"Keeping it right", []string{"ph-adjust", "reservoir-adjust", "oxygen", "ammonia"}},
+	{"Air, and what it all says", []string{"air", "compare"}},
+}
+
+func (s *Server) sumsPage(c *gin.Context) {
+	var v sumsView
+	for _, g := range sumsByNeed {
+		group := sumGroup{When: g.when}
+		for _, name := range g.names {
+			k, _ := calc.Find(name)
+			group.Sums = append(group.Sums, k)
+		}
+		v.Groups = append(v.Groups, group)
+	}
+	s.render(c, http.StatusOK, "sums", "Sums", v)
+}
+
+type sumView struct {
+	sums.Screen
+	Path      string
+	Method    string
+	Units     unit.Prefs
+	System    string
+	Scale     string
+	For       string // what it was opened from, as kind:id
+	ForName   string
+	ForPath   string
+	Steps     []stepView
+	Link      string
+	UseSays   string
+	UsePath   string
+	MayNot    string // why the result cannot be used by this person
+	PlanID    string
+	PlanCrop  string
+	PlanReady string
+	PlanSow   string
+}
+
+func (v sumView) Title() string { return v.Calculator.Title }
+
+// maxLink bounds the address that carries a sum's inputs.
+const maxLink = 4000
+
+// sumPage answers a calculator: with no values its example, with values what
+// they come to. While somebody types only the work is asked for again.
+func (s *Server) sumPage(c *gin.Context) {
+	ctx, w := s.me(c)
+	k, ok := calc.Find(c.Param("name"))
+	if !ok {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
+	values := c.Request.URL.Query()
+	if c.Request.Method == http.MethodPost {
+		values = readForm(c, w.Prefs).values
+	}
+	prefs := w.Prefs
+	if system, scale, ok := strings.Cut(values.Get("units"), "/"); ok {
+		prefs = unit.Parse(system, scale)
+	}
+	if to := values.Get("system"); to != "" {
+		other := unit.Parse(to, values.Get("scale"))
+		if converted, ok := sums.InUnits(k, values, prefs, other); ok {
+			converted.Set("for", values.Get("for"))
+			values, prefs = converted, other
+		}
+	}
+	screen, err := sums.Read(k, values, prefs)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	v := sumView{Screen: screen, Path: "/sums/" + k.Name, Method: "get", Units: prefs, System: prefs.System(), Scale: prefs.Scale(), For: values.Get("for")}
+	if k.Name == "frost" {
+		v.Method = "post" // years of nights do not fit into an address
+	}
+	if screen.Answer != nil {
+		v.Steps = stepsOf(screen.Answer.Steps, prefs)
+		v.link(values)
+		if err := s.useOf(ctx, w, &v); err != nil {
+			s.fail(c, err)
+			return
+		}
+	}
+	status := http.StatusOK
+	if screen.Answer == nil {
+		status = http.StatusUnprocessableEntity
+	}
+	if c.GetHeader("HX-Request") != "" && c.GetHeader("HX-Boosted") == "" {
+		s.write(c, status, "sum", "main", page{P: w.Prefs, V: v})
+		return
+	}
+	s.render(c, status, "sum", "Sums", v)
+}
+
+func (v *sumView) link(values url.Values) {
+	carried := url.Values{"units": {v.System + "/" + v.Scale}}
+	for name, list := range v.Values {
+		if name != "example" && name != "units" && name != "system" && name != "scale" && len(list) > 0 && list[0] != "" {
+			carried[name] = list
+		}
+	}
+	if values.Get("for") != "" {
+		carried.Set("for", values.Get("for"))
+	}
+	if address := v.Path + "?" + carried.Encode(); len(address) < maxLink {
+		v.Link = address
+	}
+}
+
+// forID is the id behind what a sum was opened for.
+func forID(of string) (kind string, id uuid.UUID) {
+	kind, rest, _ := strings.Cut(of, ":")
+	id, err := uuid.Parse(rest)
+	if err != nil {
+		return "", id
+	}
+	return kind, id
+}
+
+// mayUse tells which results a person may put to use.
+func mayUse(calculator string, w who.Who) string {
+	switch {
+	case calculator == "ph-adjust" && !w.May(who.Dose):
+		return "Acid and alkali are dosed and written down by an adult."
+	case (calculator == "seed-rate" || calculator == "back-schedule") && !w.May(who.Plan):
+		return "Sowing is written down by a member of staff."
+	}
+	return ""
+}
