@@ -26,5 +26,7 @@ shots: build
 	@scripts/need chromium node
 	cd e2e && npm ci --ignore-scripts --no-audit --no-fund && node shots.mjs
 
-bench:
-	go test -run '^$$' -bench . -benchmem ./core/...
+# The calculators alone, over the API, and from the command line, beside their floors.
+bench: build
+	go test -run '^$$' -bench . -benchmem ./core/... ./internal/api | grep -v 'no test files'
+	ULPA_BIN="$(CURDIR)/bin/ulpa" go test -run '^$$' -bench CalcStart -benchtime 100x ./cmd/ulpa

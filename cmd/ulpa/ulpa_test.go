@@ -224,3 +224,23 @@ func TestMigrationsRunTwice(t *testing.T) {
 	require.NoError(t, store.Migrate(context.Background(), d.OwnerURL, os.Getenv("ULPA_TEST_APP_PASSWORD")))
 	require.Equal(t, before, tables())
 }
+
+// From the start of the process to the answer; the floor is the same process
+// saying its calculators' names.
+func BenchmarkCalcStart(b *testing.B) {
+	for _, c := range [][]string{{"calc"}, {"calc", "air"}, {"calc", "recipe"}} {
+		example := ""
+		if k, ok := calc.Find(c[len(c)-1]); ok {
+			example = k.Example
+		}
+		b.Run(strings.Join(c, " "), func(b *testing.B) {
+			for b.Loop() {
+				cmd := exec.Command(program(), c...)
+				cmd.Env, cmd.Stdin = append(os.Environ(), "ULPA_AS_PROGRAM=1"), strings.NewReader(example)
+				if out, err := cmd.CombinedOutput(); err != nil {
+					b.Fatal(err, string(out))
+				}
+			}
+		})
+	}
+}

@@ -15,9 +15,18 @@ type Field struct {
 	Default  string // as it would be typed; "" for none
 	Takes    string // what it takes, in words
 	Choices  []string
+	FromBook func() []string // choices that are too many to make at every start
 	Parts    []Field // of an object, or of the objects of a list
 	Long     bool    // a list that comes from a file rather than from a hand
 	OnScreen string  // how the screen asks for it: its label; "" where only the other faces do
+}
+
+// Offers lists what a field takes one of; nil when it takes anything.
+func (f Field) Offers() []string {
+	if f.FromBook != nil {
+		return f.FromBook()
+	}
+	return f.Choices
 }
 
 // numbers makes the parts of an object of numbers by name.

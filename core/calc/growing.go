@@ -74,7 +74,7 @@ func tellRate(a seed.RateAnswer, onHand bool) answer {
 var germinationTime = Calculator{
 	Name: "germination-time", Title: "How long until they are up", Answers: "Days until half have emerged at a temperature of the medium",
 	Fields: []Field{
-		{Name: "crop", Kind: "text", Needed: true, Takes: "a crop of the catalogue", Choices: cropIDs(), OnScreen: "Crop"},
+		{Name: "crop", Kind: "text", Needed: true, Takes: "a crop of the catalogue", FromBook: cropIDs, OnScreen: "Crop"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−20 to 60, of the medium", OnScreen: "Temperature of the medium"},
 	},
 	Example: `{"crop": "tomato", "temperature_c": 21}`,

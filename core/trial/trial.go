@@ -156,32 +156,40 @@ func newcombe(a, b Arm, ea, eb Estimate) Pair {
 }
 
 // fisher is the two-sided exact test: the chance of all tables no likelier than
-// the one seen. Terms are built from their neighbours, relative to the likeliest.
+// the one seen. Terms are built from their neighbours, relative to the likeliest,
+// out to where they are nothing beside it.
 func fisher(k1, n1, k2, n2 int) float64 {
 	total := k1 + k2
 	low, high := max(0, total-n2), min(n1, total)
 	mode := int(math.Floor((float64(n1) + 1) * (float64(total) + 1) / (float64(n1+n2) + 2)))
 	mode = max(low, min(high, mode))
-	// log of P(x+1)/P(x)
-	up := func(x int) float64 {
-		return math.Log(float64(n1-x)) + math.Log(float64(total-x)) - math.Log(float64(x+1)) - math.Log(float64(n2-total+x+1))
+	const nothing = 1e-300
+	up := func(x int) float64 { // P(x+1)/P(x)
+		return float64(n1-x) / float64(x+1) * (float64(total-x) / float64(n2-total+x+1))
 	}
-	terms := make([]float64, high-low+1)
-	for x := mode; x < high; x++ {
-		terms[x+1-low] = terms[x-low] + up(x)
-	}
-	for x := mode; x > low; x-- {
-		terms[x-1-low] = terms[x-low] - up(x-1)
-	}
-	seen := terms[k1-low] + 1e-7
-	all, tail := 0.0, 0.0
-	for _, l := range terms {
-		w := math.Exp(l)
-		all += w
-		if l <= seen {
-			tail += w
+	// walk visits every table that weighs anything beside the likeliest, which weighs 1.
+	walk := func(visit func(x int, w float64)) {
+		visit(mode, 1)
+		for x, w := mode, 1.0; x < high && w > nothing; x++ {
+			w *= up(x)
+			visit(x+1, w)
+		}
+		for x, w := mode, 1.0; x > low && w > nothing; x-- {
+			w /= up(x - 1)
+			visit(x-1, w)
 		}
 	}
+	seen, all, tail := 0.0, 0.0, 0.0
+	walk(func(x int, w float64) {
+		if all += w; x == k1 {
+			seen = w * (1 + 1e-7)
+		}
+	})
+	walk(func(_ int, w float64) {
+		if w <= seen {
+			tail += w
+		}
+	})
 	return min(1, tail/all)
 }
 

@@ -17,7 +17,7 @@ import (
 
 // Routes adds the face to a router.
 func Routes(g gin.IRoutes) {
-	g.GET("/api/v1/openapi.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/json", description) })
+	g.GET("/api/v1/openapi.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/json", description()) })
 	g.POST("/api/v1/calc/:name", compute)
 }
 

@@ -68,26 +68,3 @@ func TestTheDescriptionNamesEveryField(t *testing.T) {
 		require.Len(t, props, len(k.Fields), k.Name)
 	}
 }
-
-func BenchmarkAPI(b *testing.B) {
-	g := router()
-	g.POST("/floor", func(c *gin.Context) {
-		var v any
-		_ = json.NewDecoder(c.Request.Body).Decode(&v)
-		c.JSON(http.StatusOK, v)
-	})
-	for _, name := range []string{"floor", "api/v1/calc/air", "api/v1/calc/ph-adjust", "api/v1/calc/recipe"} {
-		body := `{"temperature_c": 22, "humidity_percent": 75}`
-		if k, ok := calc.Find(strings.TrimPrefix(name, "api/v1/calc/")); ok {
-			body = k.Example
-		}
-		b.Run(name, func(b *testing.B) {
-			b.ReportAllocs()
-			for b.Loop() {
-				if w := post(b, g, "/"+name, body); w.Code != http.StatusOK {
-					b.Fatal(w.Body)
-				}
-			}
-		})
-	}
-}

@@ -3,12 +3,14 @@ package api
 import (
 	"encoding/json"
 	"strings"
+	"sync"
 
 	"ulpa/core/calc"
 )
 
-// description is the OpenAPI document, made from the calculators' own fields.
-var description = describe()
+// description is the OpenAPI document, made from the calculators' own fields
+// when somebody first asks for it.
+var description = sync.OnceValue(describe)
 
 type doc = map[string]any
 
@@ -78,8 +80,8 @@ func schemaOfField(f calc.Field) doc {
 		s["format"] = "date"
 	case f.Kind == "list" && f.Parts != nil:
 		s["items"] = objectOf(f.Parts)
-	case f.Kind == "text" && len(f.Choices) > 0:
-		s["enum"] = f.Choices
+	case f.Kind == "text" && f.Offers() != nil:
+		s["enum"] = f.Offers()
 	}
 	if f.Default != "" {
 		s["default"] = json.RawMessage(f.Default)

@@ -33,7 +33,9 @@ func TestNoSchoolReachesAnother(t *testing.T) {
 	// A draft, so that every table has a row to be kept from the other school.
 	_, err = owner.Exec(ctx, "INSERT INTO import_draft VALUES ($1, $2, now(), 'x.csv', '')", ines.School, uuid.New())
 	require.NoError(t, err)
-	_, err = owner.Exec(ctx, "INSERT INTO ready_rule (school_id, crop) VALUES ($1, 'lettuce')", ines.School)
+	_, err = owner.Exec(ctx, "INSERT INTO crop_value (school_id, crop, name, value) VALUES ($1, 'lettuce', 'ready_leaves', '3')", ines.School)
+	require.NoError(t, err)
+	_, err = owner.Exec(ctx, "INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, $2, 'lettuce', 9, '2027-03-20', '2027-05-20')", ines.School, uuid.New())
 	require.NoError(t, err)
 	rows, err := owner.Query(ctx, `SELECT c.relname, c.relispartition, c.relrowsecurity FROM pg_class c
 		WHERE c.relnamespace = 'public'::regnamespace AND c.relkind IN ('r', 'p') ORDER BY 1`)

@@ -419,9 +419,9 @@ func (t *typed) input(f calc.Field, name string) Input {
 		for _, c := range f.Choices {
 			in.Options = append(in.Options, Option{c, choiceName(f.Name, c), slices.Contains(t.values[name], c)})
 		}
-	case f.Choices != nil:
+	case f.Offers() != nil:
 		in.Kind = "select"
-		for _, c := range f.Choices {
+		for _, c := range f.Offers() {
 			in.Options = append(in.Options, Option{c, choiceName(f.Name, c), c == in.Value})
 		}
 	case in.Kind == "":

@@ -85,7 +85,9 @@ func tellFrost(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, 
 
 // stairs joins the days on which a risk changes: it holds in between.
 func stairs(days [][2]float64) (points [][2]float64) {
-	sort.Slice(days, func(i, j int) bool { return days[i][0] < days[j][0] || days[i][0] == days[j][0] && days[i][1] < days[j][1] })
+	sort.Slice(days, func(i, j int) bool {
+		return days[i][0] < days[j][0] || days[i][0] == days[j][0] && days[i][1] < days[j][1]
+	})
 	for i, d := range days {
 		if i > 0 && d[1] < days[i-1][1] { // spring: it falls on the day
 			points = append(points, [2]float64{d[0], days[i-1][1]})

@@ -4,9 +4,12 @@ package testdb
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"net/url"
 	"os"
+	"strings"
+	"sync"
 	"sync/atomic"
 	"testing"
 	"time"
@@ -31,45 +34,89 @@ type DB struct {
 
 var count atomic.Int64
 
+// template is a database that is made once and then copied.
+type template struct {
+	once sync.Once
+	name string
+	now  time.Time
+}
+
+var empty, filled template
+
 // Empty makes a migrated database without a school.
-func Empty(t testing.TB) DB {
+func Empty(t testing.TB) DB { return copyOf(t, &empty, func(DB) {}) }
+
+// Demo makes a database that holds the made-up school.
+func Demo(t testing.TB) DB {
+	return copyOf(t, &filled, func(db DB) {
+		require.NoError(t, demo.Load(context.Background(), db.Store, db.Clock, db.School(t, "ferrywharf"), demo.Day))
+	})
+}
+
+func copyOf(t testing.TB, of *template, fill func(DB)) DB {
+	of.once.Do(func() {
+		db := create(t, "")
+		fill(db)
+		of.now = db.Clock.Now()
+		db.Store.Close() // a database in use cannot be copied
+		of.name = name(db.OwnerURL)
+	})
+	require.NotEmpty(t, of.name, "the template was not made")
+	db := create(t, of.name)
+	db.Clock.Set(of.now)
+	t.Cleanup(func() {
+		db.Store.Close()
+		_ = admin(t, func(ctx context.Context, c *pgx.Conn) error {
+			_, err := c.Exec(ctx, "DROP DATABASE IF EXISTS "+name(db.OwnerURL)+" WITH (FORCE)")
+			return err
+		})
+	})
+	return db
+}
+
+func name(address string) string {
+	u, _ := url.Parse(address) // made by at
+	return strings.TrimPrefix(u.Path, "/")
+}
+
+// admin connects to the server's own database.
+func admin(t testing.TB, do func(context.Context, *pgx.Conn) error) error {
 	owner := os.Getenv("ULPA_TEST_OWNER_URL")
 	require.NotEmpty(t, owner, "run the tests beside a database: make test, or bin/ulpa with-postgres go test ./...")
 	ctx := context.Background()
 	conn, err := pgx.Connect(ctx, owner)
 	require.NoError(t, err)
-	defer conn.Close(ctx)
-	name := fmt.Sprintf("t_%d_%d", os.Getpid(), count.Add(1))
-	_, err = conn.Exec(ctx, "CREATE DATABASE "+name)
-	require.NoError(t, err)
-	password := os.Getenv("ULPA_TEST_APP_PASSWORD")
-	db := DB{OwnerURL: at(t, owner, name, nil), AppURL: at(t, owner, name, url.UserPassword("ulpa_app", password)), Clock: &demo.Clock{}}
-	// Roles belong to the whole server: packages that migrate at once must not
-	// both make the application's.
-	_, err = conn.Exec(ctx, "SELECT pg_advisory_lock(7)")
-	require.NoError(t, err)
-	err = store.Migrate(ctx, db.OwnerURL, password)
-	_, unlock := conn.Exec(ctx, "SELECT pg_advisory_unlock(7)")
-	require.NoError(t, err)
-	require.NoError(t, unlock)
-	db.Clock.Set(time.Date(2027, 3, 18, 10, 5, 0, 0, time.UTC))
-	db.Store, err = store.Open(ctx, db.AppURL, db.Clock.Now)
-	require.NoError(t, err)
-	t.Cleanup(func() {
-		db.Store.Close()
-		c, err := pgx.Connect(ctx, owner)
-		if err == nil {
-			_, _ = c.Exec(ctx, "DROP DATABASE IF EXISTS "+name+" WITH (FORCE)")
-			_ = c.Close(ctx)
-		}
-	})
-	return db
+	defer func() { _ = conn.Close(ctx) }()
+	return do(ctx, conn)
 }
 
-// Demo makes a database that holds the made-up school.
-func Demo(t testing.TB) DB {
-	db := Empty(t)
-	require.NoError(t, demo.Load(context.Background(), db.Store, db.Clock, db.School(t, "ferrywharf"), demo.Day))
+// create makes a database: a copy, or from nothing by the migrations.
+func create(t testing.TB, of string) DB {
+	owner, password := os.Getenv("ULPA_TEST_OWNER_URL"), os.Getenv("ULPA_TEST_APP_PASSWORD")
+	name := fmt.Sprintf("t_%d_%d", os.Getpid(), count.Add(1))
+	db := DB{Clock: &demo.Clock{}}
+	require.NoError(t, admin(t, func(ctx context.Context, conn *pgx.Conn) error {
+		db.OwnerURL, db.AppURL = at(t, owner, name, nil), at(t, owner, name, url.UserPassword("ulpa_app", password))
+		if of != "" {
+			_, err := conn.Exec(ctx, "CREATE DATABASE "+name+" TEMPLATE "+of+" STRATEGY FILE_COPY")
+			return err
+		}
+		if _, err := conn.Exec(ctx, "CREATE DATABASE "+name); err != nil {
+			return err
+		}
+		// Roles belong to the whole server: packages that migrate at once must
+		// not both make the application's.
+		if _, err := conn.Exec(ctx, "SELECT pg_advisory_lock(7)"); err != nil {
+			return err
+		}
+		err := store.Migrate(ctx, db.OwnerURL, password)
+		_, unlock := conn.Exec(ctx, "SELECT pg_advisory_unlock(7)")
+		return errors.Join(err, unlock)
+	}))
+	db.Clock.Set(time.Date(2027, 3, 18, 10, 5, 0, 0, time.UTC))
+	var err error
+	db.Store, err = store.Open(context.Background(), db.AppURL, db.Clock.Now)
+	require.NoError(t, err)
 	return db
 }
 

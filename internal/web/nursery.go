@@ -224,6 +224,10 @@ func (s *Server) showSow(c *gin.Context, status int, f form) {
 
 func (s *Server) sow(c *gin.Context) {
 	ctx, w := s.me(c)
+	if err := w.Must(who.Plan); err != nil {
+		s.fail(c, err)
+		return
+	}
 	f := readForm(c, w.Prefs)
 	r := nursery.SowRequest{ID: f.ID("id"), Lot: f.ID("lot"), Tray: f.ID("tray"), Wanted: f.Int("wanted", 0), SeedsPerCell: f.Int("seeds", 0), Purpose: f.Text("purpose")}
 	if f.Error("lot") != "" {

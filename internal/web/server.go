@@ -42,8 +42,14 @@ type Server struct {
 // maxBody bounds what a form may send; the import of a file has its own bound.
 const maxBody = 1 << 20
 
-// New makes the handler for everything the application serves.
-func New(cfg Config) (http.Handler, error) {
+// Face is the handler for everything the application serves, and the routes it knows.
+type Face struct {
+	http.Handler
+	Routes []string // as METHOD PATH
+}
+
+// New makes the face.
+func New(cfg Config) (*Face, error) {
 	assets, err := loadAssets()
 	if err != nil {
 		return nil, err
@@ -72,13 +78,18 @@ func New(cfg Config) (http.Handler, error) {
 	g.Use(s.observe, s.protect)
 	s.routes(g)
 	withSession := sessions.LoadAndSave(g)
-	return http.NewCrossOriginProtection().Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+	f := &Face{}
+	for _, r := range g.Routes() {
+		f.Routes = append(f.Routes, r.Method+" "+r.Path)
+	}
+	f.Handler = http.NewCrossOriginProtection().Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if needsNobody(r.URL.Path) {
 			g.ServeHTTP(w, r)
 			return
 		}
 		withSession.ServeHTTP(w, r)
-	})), nil
+	}))
+	return f, nil
 }
 
 // needsNobody tells the paths that are answered without a session, and so also

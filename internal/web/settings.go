@@ -203,6 +203,10 @@ func (s *Server) importPage(c *gin.Context) {
 
 func (s *Server) importExamine(c *gin.Context) {
 	ctx, w := s.me(c)
+	if err := w.Must(who.Plan); err != nil {
+		s.fail(c, err)
+		return
+	}
 	file, head, err := c.Request.FormFile("file")
 	if err != nil {
 		says := "choose a file"

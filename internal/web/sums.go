@@ -3,6 +3,7 @@ package web
 import (
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -93,10 +94,9 @@ func (s *Server) sumPage(c *gin.Context) {
 	if system, scale, ok := strings.Cut(values.Get("units"), "/"); ok {
 		prefs = unit.Parse(system, scale)
 	}
-	if to := values.Get("system"); to != "" {
-		other := unit.Parse(to, values.Get("scale"))
+	if other := unit.Parse(values.Get("system"), values.Get("scale")); values.Get("system") != "" && other != prefs {
 		if converted, ok := sums.InUnits(k, values, prefs, other); ok {
-			converted.Set("for", values.Get("for"))
+			converted["for"], converted["example"] = values["for"], values["example"]
 			values, prefs = converted, other
 		}
 	}
@@ -131,7 +131,7 @@ func (s *Server) sumPage(c *gin.Context) {
 func (v *sumView) link(values url.Values) {
 	carried := url.Values{"units": {v.System + "/" + v.Scale}}
 	for name, list := range v.Values {
-		if name != "example" && name != "units" && name != "system" && name != "scale" && len(list) > 0 && list[0] != "" {
+		if !slices.Contains([]string{"example", "units", "system", "scale"}, name) && len(list) > 0 && list[0] != "" {
 			carried[name] = list
 		}
 	}

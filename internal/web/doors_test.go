@@ -1,0 +1,87 @@
+package web_test
+
+import (
+	"os"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"ulpa/internal/demo"
+	"ulpa/internal/who"
+)
+
+const doors = "../../docs/security.md"
+
+var doorLine = regexp.MustCompile("(?m)^\\| `([A-Z]+ [^`]+)` \\| (\\d+) \\| (\\d+) \\| (\\d+) \\| (\\d+) \\| (\\d+) \\|$")
+
+// What is posted to each route: enough to reach the act itself.
+func (h house) forms(x map[string]string) map[string][]string {
+	return map[string][]string{
+		"POST /api/v1/calc/:name": nil, "POST /sign-in": {"login", "nobody", "password", "wrong"}, "POST /sign-in/crew": {"school", "ferrywharf", "pin", "0000"},
+		"POST /units": {"system", "metric", "scale", "ms"}, "POST /round/tick": {"place", x["place"], "key", "reading:" + x["tank"] + ":2027-03-18", "what", "Read it"},
+		"POST /sow/answer": {"wanted", "4"}, "POST /sow": {"lot", x["lot"], "tray", x["tray"], "wanted", "4", "seeds", "1", "cells", "Z99"},
+		"POST /trays/:id/count": {}, "POST /batches/:id/look": {"leaves", "4"}, "POST /batches/:id/lose": {"plants", "99", "where", "cell:" + x["tray"]},
+		"POST /batches/:id/close": {}, "POST /batches/:id/harvest": {"grams", "0"}, "POST /batches/:id/rule": {"ready_leaves", "3"},
+		"POST /batches/:id/move": {"to", x["place"]}, "POST /solution/:id/read": {"ph", "6.5"}, "POST /solution/:id/treat": {"amount", "3", "agent", "phosphoric_acid"},
+		"POST /sums/:name": {}, "POST /planned": {"crop", "lettuce", "wanted", "0"}, "POST /planned/:id/drop": {}, "POST /crops/:id": {"depth_cm", "0.4"},
+		"POST /import": {}, "POST /import/:id/confirm": {}, "POST /notebook": {"text", "seen"}, "POST /entries/:id/undo": {}, "POST /entries/:id/correct": {"text", "x"},
+		"POST /settings/:what": {"kind", "crew", "name", "Gig", "secret", "12"}, "POST /sign-out": {},
+	}
+}
+
+func (h house) address(route string, x map[string]string) string {
+	for from, id := range map[string]string{"/trays/:id": x["tray"], "/batches/:id": x["batch"], "/places/:id": x["place"], "/solution/:id": x["tank"], "/entries/:id": x["entry"],
+		"/import/:id": uuid.NewString(), "/planned/:id": uuid.NewString(), "/crops/:id": "lettuce", "/sums/:name": "air", "/calc/:name": "air", "/settings/:what": "people", "/static/*file": "nothing.css"} {
+		if strings.Contains(route, from) {
+			route = strings.Replace(route, from, from[:strings.LastIndex(from, "/")+1]+id, 1)
+		}
+	}
+	_, path, _ := strings.Cut(route, " ")
+	return path
+}
+
+// Every route, asked by everybody, answers as the table in docs/security.md
+// says; a route that is not in the table fails.
+func TestEveryDoorIsAsTheTableSays(t *testing.T) {
+	h := newHouse(t)
+	x := h.things(t)
+	stranger := h.Person(t, h.School(t, "elsewhere"), who.Coordinator, "stranger")
+	people := []browser{h.browser(t), h.crew(t), h.adult(t, demo.People[1]), h.adult(t, demo.People[0]),
+		h.adult(t, demo.Person{Login: "stranger@" + stranger.School.String()[30:] + ".example", Secret: "long enough a secret"})}
+	paper, err := os.ReadFile(doors)
+	require.NoError(t, err)
+	said := map[string][]string{}
+	for _, m := range doorLine.FindAllStringSubmatch(string(paper), -1) {
+		said[m[1]] = m[2:]
+	}
+	forms, routes := h.forms(x), slices.Sorted(slices.Values(h.routes))
+	// Signing out ends what the other rows need: it comes last.
+	slices.SortStableFunc(routes, func(a, b string) int { return strings.Count(a, "sign-out") - strings.Count(b, "sign-out") })
+	for _, route := range routes {
+		form, known := forms[route]
+		require.True(t, known || strings.HasPrefix(route, "GET "), "%s: the test does not know what to post", route)
+		var got []string
+		for i, p := range people {
+			method, _, _ := strings.Cut(route, " ")
+			if method == "GET" {
+				res, body := p.get(h.address(route, x))
+				got = append(got, strconv.Itoa(res.StatusCode))
+				if i == 4 {
+					require.NotContains(t, body, "PAK-01", "%s shows another school's batch", route)
+					require.NotContains(t, body, "Ferrywharf", route)
+				}
+				continue
+			}
+			res, _ := p.post(h.address(route, x), append([]string{"id", uuid.NewString()}, form...)...)
+			got = append(got, strconv.Itoa(res.StatusCode))
+		}
+		require.Equal(t, said[route], got, "%s\n| `%s` | %s |", route, route, strings.Join(got, " | "))
+		delete(said, route)
+	}
+	require.Empty(t, said, "the table names routes that are not there")
+}
