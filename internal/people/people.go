@@ -18,6 +18,7 @@ import (
 	"ulpa/core/unit"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
+	"ulpa/internal/trail"
 	"ulpa/internal/who"
 )
 
@@ -59,7 +60,7 @@ func SignInCrew(ctx context.Context, s *store.Store, school string, crew uuid.UU
 }
 
 func check(ctx context.Context, s *store.Store, key, secret string, find func() (store.SignIn, error)) (who.Who, error) {
-	wait, err := s.SignInWait(ctx, key)
+	before, wait, err := s.SignInTry(ctx, key)
 	if err != nil {
 		return who.Who{}, err
 	}
@@ -74,14 +75,31 @@ func check(ctx context.Context, s *store.Store, key, secret string, find func() 
 		found.SecretHash = decoy
 	}
 	ok, cmpErr := argon2id.ComparePasswordAndHash(secret, found.SecretHash)
-	ok = ok && err == nil && cmpErr == nil
-	if e := s.SignInResult(ctx, key, ok); e != nil {
-		return who.Who{}, e
-	}
-	if !ok {
+	if !ok || err != nil || cmpErr != nil {
 		return who.Who{}, ErrWrong
 	}
-	return Load(ctx, s, found.School, found.Person)
+	if err := s.SignInDone(ctx, key); err != nil {
+		return who.Who{}, err
+	}
+	w, err := Load(ctx, s, found.School, found.Person)
+	if err != nil {
+		return w, err
+	}
+	says := "Signed in"
+	if before > 0 {
+		says = fmt.Sprintf("Signed in; wrong tries before: %d", before)
+	}
+	return w, trail.Note(ctx, s, w, says)
+}
+
+// SignOutEverywhere ends all sessions of a person, this one too.
+func SignOutEverywhere(ctx context.Context, s *store.Store, w who.Who) error {
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if err := tx.EndSessions(ctx, w.Person); err != nil {
+			return err
+		}
+		return trail.Write(ctx, tx, "Signed out everywhere")
+	})
 }
 
 // Load reads who a signed-in person is now; ErrNotFound when no longer active.
@@ -106,7 +124,7 @@ func Load(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Wh
 		if p.EcScale != nil {
 			scale = *p.EcScale
 		}
-		w.SchoolName, w.Name, w.Kind, w.Prefs, w.Period = sc.Name, p.Name, who.Kind(p.Kind), unit.Parse(system, scale), sc.PeriodMinutes
+		w.SchoolName, w.Name, w.Kind, w.Prefs, w.Period, w.Sessions = sc.Name, p.Name, who.Kind(p.Kind), unit.Parse(system, scale), sc.PeriodMinutes, p.Sessions
 		return nil
 	})
 	return w, err
@@ -126,7 +144,10 @@ func SetSchoolUnits(ctx context.Context, s *store.Store, w who.Who, p unit.Prefs
 		return err
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		return tx.SetSchoolUnits(ctx, db.SetSchoolUnitsParams{UnitSystem: p.System(), EcScale: p.Scale()})
+		if err := tx.SetSchoolUnits(ctx, db.SetSchoolUnitsParams{UnitSystem: p.System(), EcScale: p.Scale()}); err != nil {
+			return err
+		}
+		return trail.Write(ctx, tx, "Set the school's units to "+p.System()+", "+p.Scale())
 	})
 }
 
@@ -153,6 +174,7 @@ func Add(ctx context.Context, s *store.Store, w who.Who, n NewPerson) (uuid.UUID
 	case who.Staff, who.Coordinator:
 		e.Require(n.Login != "" && len(n.Login) <= 100, "login", "takes the name or address to sign in with")
 		e.Require(utf8.RuneCountInString(n.Secret) >= 10 && len(n.Secret) <= 200, "secret", "takes a password of at least 10 characters")
+		e.Require(!tooCommon(n.Secret, n.Login), "secret", "is among the first that anybody would try; take three or four words that have nothing to do with each other")
 	default:
 		e.Add("kind", "takes coordinator, staff or crew")
 	}
@@ -172,7 +194,10 @@ func Add(ctx context.Context, s *store.Store, w who.Who, n NewPerson) (uuid.UUID
 		if n.Login != "" {
 			row.Login = &n.Login
 		}
-		return tx.AddPerson(ctx, row)
+		if err := tx.AddPerson(ctx, row); err != nil || w.Person == uuid.Nil {
+			return err // the command line is nobody in the school
+		}
+		return trail.Write(ctx, tx, fmt.Sprintf("Added %s as %s", n.Name, n.Kind))
 	})
 }
 

@@ -141,29 +141,28 @@ func (s *Store) SignInCrews(ctx context.Context, slug string) ([]SignIn, error) 
 	})
 }
 
-// SignInWait says how long the key (a login, or a crew and its tablet) must wait
-// after its failures: nothing for the first three, then twice as long each time,
-// up to a quarter of an hour. It uses the database's own clock.
-func (s *Store) SignInWait(ctx context.Context, key string) (time.Duration, error) {
-	var failures int
-	var since float64
+// SignInTry counts a try to sign in with a key (a login, or a crew and its
+// tablet) before it is known how it ends, so that many at once are no way around
+// the wait. It says how many tries came before, or how long to wait: nothing for
+// the first three, then twice as long each time, up to a quarter of an hour. It
+// uses the database's own clock; an hour without a try forgets them.
+func (s *Store) SignInTry(ctx context.Context, key string) (before int, wait time.Duration, err error) {
 	h := sha256.Sum256([]byte(key))
-	err := s.pool.QueryRow(ctx, "SELECT failures, extract(epoch FROM now() - last_failed)::float8 FROM sign_in_attempt WHERE key = $1", h[:]).Scan(&failures, &since)
-	if errors.Is(err, pgx.ErrNoRows) || (err == nil && failures < 3) {
-		return 0, nil
+	const pause = "least(900, power(2, least(a.failures, 20) - 3)) * interval '1 second'"
+	err = s.pool.QueryRow(ctx, `INSERT INTO sign_in_attempt AS a VALUES ($1, 1, now()) ON CONFLICT (key) DO UPDATE
+		SET failures = CASE WHEN a.last_failed < now() - interval '1 hour' THEN 1 ELSE a.failures + 1 END, last_failed = now()
+		WHERE a.failures < 3 OR a.last_failed + `+pause+` <= now() RETURNING a.failures - 1`, h[:]).Scan(&before)
+	if !errors.Is(err, pgx.ErrNoRows) {
+		return before, 0, err
 	}
-	wait := min(15*time.Minute, time.Second<<min(failures-3, 20)) - time.Duration(since*float64(time.Second))
-	return max(0, wait), err
+	var seconds float64
+	err = s.pool.QueryRow(ctx, "SELECT extract(epoch FROM a.last_failed + "+pause+" - now())::float8 FROM sign_in_attempt a WHERE key = $1", h[:]).Scan(&seconds)
+	return 0, max(time.Millisecond, time.Duration(seconds*float64(time.Second))), err
 }
 
-// SignInResult notes a failure, or forgets them after a success.
-func (s *Store) SignInResult(ctx context.Context, key string, ok bool) error {
+// SignInDone forgets the tries after one that went well.
+func (s *Store) SignInDone(ctx context.Context, key string) error {
 	h := sha256.Sum256([]byte(key))
-	q := `INSERT INTO sign_in_attempt VALUES ($1, 1, now()) ON CONFLICT (key) DO UPDATE
-		SET failures = CASE WHEN sign_in_attempt.last_failed < now() - interval '1 hour' THEN 1 ELSE sign_in_attempt.failures + 1 END, last_failed = now()`
-	if ok {
-		q = "DELETE FROM sign_in_attempt WHERE key = $1"
-	}
-	_, err := s.pool.Exec(ctx, q, h[:])
+	_, err := s.pool.Exec(ctx, "DELETE FROM sign_in_attempt WHERE key = $1", h[:])
 	return err
 }

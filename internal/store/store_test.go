@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -123,30 +124,59 @@ func TestSessions(t *testing.T) {
 	require.False(t, ok)
 }
 
-func TestWaitingAfterFailures(t *testing.T) {
+func TestWaitingAfterWrongTries(t *testing.T) {
 	d := testdb.Empty(t)
-	wait := func() time.Duration {
-		x, err := d.Store.SignInWait(ctx, "login:somebody")
+	var passed, waited atomic.Int64
+	var wg sync.WaitGroup
+	for range 20 {
+		wg.Go(func() {
+			_, wait, err := d.Store.SignInTry(ctx, "login:somebody")
+			if err != nil {
+				t.Error(err)
+			}
+			if wait == 0 {
+				passed.Add(1)
+				return
+			}
+			waited.Add(1)
+		})
+	}
+	wg.Wait()
+	require.EqualValues(t, 3, passed.Load(), "many at once are no way around the wait")
+	require.EqualValues(t, 17, waited.Load())
+
+	owner, err := pgx.Connect(ctx, d.OwnerURL)
+	require.NoError(t, err)
+	defer owner.Close(ctx)
+	ago := func(age string) {
+		_, err := owner.Exec(ctx, "UPDATE sign_in_attempt SET last_failed = now() - $1::interval", age)
 		require.NoError(t, err)
-		return x
 	}
 	last := time.Duration(0)
-	for i := range 8 {
-		now := wait()
-		if i < 3 {
-			require.Zero(t, now)
-		} else {
-			require.Greater(t, now, last, "each failure doubles the wait")
-		}
-		last = now
-		require.NoError(t, d.Store.SignInResult(ctx, "login:somebody", false))
+	for n := 3; n < 14; n++ {
+		ago("16 minutes")
+		before, wait, err := d.Store.SignInTry(ctx, "login:somebody")
+		require.NoError(t, err)
+		require.Zero(t, wait)
+		require.Equal(t, n, before)
+		_, wait, err = d.Store.SignInTry(ctx, "login:somebody")
+		require.NoError(t, err)
+		require.Greater(t, wait, min(last, 14*time.Minute), "each one doubles the wait")
+		require.LessOrEqual(t, wait, 15*time.Minute)
+		last = wait * 3 / 2
 	}
-	require.LessOrEqual(t, wait(), 15*time.Minute)
-	other, err := d.Store.SignInWait(ctx, "login:another")
+	_, other, err := d.Store.SignInTry(ctx, "login:another")
 	require.NoError(t, err)
 	require.Zero(t, other)
-	require.NoError(t, d.Store.SignInResult(ctx, "login:somebody", true))
-	require.Zero(t, wait(), "a success forgets them")
+	ago("61 minutes")
+	before, wait, err := d.Store.SignInTry(ctx, "login:somebody")
+	require.NoError(t, err)
+	require.Zero(t, wait)
+	require.Zero(t, before, "an hour forgets them")
+	require.NoError(t, d.Store.SignInDone(ctx, "login:somebody"))
+	before, _, err = d.Store.SignInTry(ctx, "login:somebody")
+	require.NoError(t, err)
+	require.Zero(t, before, "and so does one that went well")
 }
 
 func TestAMonthOfReadingsIsMadeOnce(t *testing.T) {

@@ -30,7 +30,7 @@ func (h house) forms(x map[string]string) map[string][]string {
 		"POST /batches/:id/move": {"to", x["place"]}, "POST /solution/:id/read": {"ph", "6.5"}, "POST /solution/:id/treat": {"amount", "3", "agent", "phosphoric_acid"},
 		"POST /sums/:name": {}, "POST /planned": {"crop", "lettuce", "wanted", "0"}, "POST /planned/:id/drop": {}, "POST /crops/:id": {"depth_cm", "0.4"},
 		"POST /import": {}, "POST /import/:id/confirm": {}, "POST /notebook": {"text", "seen"}, "POST /entries/:id/undo": {}, "POST /entries/:id/correct": {"text", "x"},
-		"POST /settings/:what": {"kind", "crew", "name", "Gig", "secret", "12"}, "POST /sign-out": {},
+		"POST /settings/:what": {"kind", "crew", "name", "Gig", "secret", "12"}, "POST /sign-out": {}, "POST /sign-out/everywhere": {},
 	}
 }
 
@@ -61,7 +61,8 @@ func TestEveryDoorIsAsTheTableSays(t *testing.T) {
 	}
 	forms, routes := h.forms(x), slices.Sorted(slices.Values(h.routes))
 	// Signing out ends what the other rows need: it comes last.
-	slices.SortStableFunc(routes, func(a, b string) int { return strings.Count(a, "sign-out") - strings.Count(b, "sign-out") })
+	last := []string{"POST /sign-out/everywhere", "POST /sign-out"}
+	slices.SortStableFunc(routes, func(a, b string) int { return slices.Index(last, a) - slices.Index(last, b) })
 	for _, route := range routes {
 		form, known := forms[route]
 		require.True(t, known || strings.HasPrefix(route, "GET "), "%s: the test does not know what to post", route)
@@ -84,4 +85,35 @@ func TestEveryDoorIsAsTheTableSays(t *testing.T) {
 		delete(said, route)
 	}
 	require.Empty(t, said, "the table names routes that are not there")
+}
+
+// Signing out everywhere ends the other tablet's session too, and the trail says
+// who came, what was changed and what was taken out.
+func TestTheTrailAndSigningOutEverywhere(t *testing.T) {
+	h := newHouse(t)
+	here, there := h.adult(t, demo.People[0]), h.adult(t, demo.People[0])
+	wrong := h.browser(t)
+	res, _ := wrong.post("/sign-in", "login", demo.People[0].Login, "password", "not this one")
+	require.Equal(t, 422, res.StatusCode)
+	again := h.adult(t, demo.People[0])
+	for secret, says := range map[string]string{"password123": "among the first", "aaaaaaaaaaaa": "among the first", "tamsin-tamsin": "among the first", "short": "at least 10"} {
+		res, body := here.post("/settings/people", "kind", "staff", "name", "Tamsin", "login", "tamsin", "secret", secret)
+		require.Equal(t, 422, res.StatusCode)
+		require.Contains(t, body, says)
+	}
+	res, _ = here.post("/settings/people", "kind", "staff", "name", "Tamsin", "login", "tamsin", "secret", "oyster lamp gravel")
+	require.Equal(t, 303, res.StatusCode)
+	_, _ = here.get("/notebook.csv")
+	_, body := there.get("/trail")
+	for _, says := range []string{"Signed in; wrong tries before: 1", "Added Tamsin as staff", "Took out the notebook as a file"} {
+		require.Contains(t, body, says)
+	}
+	res, _ = here.post("/sign-out/everywhere")
+	require.Equal(t, 303, res.StatusCode)
+	for _, b := range []browser{here, there, again} {
+		res, _ := b.get("/")
+		require.Equal(t, "/sign-in", res.Header.Get("Location"))
+	}
+	res, _ = h.adult(t, demo.People[0]).get("/")
+	require.Equal(t, 200, res.StatusCode)
 }

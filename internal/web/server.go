@@ -115,6 +115,8 @@ func (s *Server) routes(g *gin.Engine) {
 
 	in := g.Group("/", s.signedIn)
 	in.POST("/sign-out", s.signOut)
+	in.POST("/sign-out/everywhere", s.signOutEverywhere)
+	in.GET("/trail", s.trailPage)
 	in.POST("/units", s.setUnits)
 	in.GET("/", s.roundPage)
 	in.POST("/round/tick", s.tick)

@@ -38,6 +38,12 @@ func (s *Server) signedIn(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
+	if s.sessions.GetInt(ctx, "number") != w.Sessions {
+		_ = s.sessions.Destroy(ctx)
+		c.Redirect(http.StatusSeeOther, "/sign-in")
+		c.Abort()
+		return
+	}
 	c.Set("who", w)
 }
 
@@ -147,6 +153,7 @@ func (s *Server) enter(c *gin.Context, w who.Who) {
 	}
 	s.sessions.Put(ctx, "school", w.School.String())
 	s.sessions.Put(ctx, "person", w.Person.String())
+	s.sessions.Put(ctx, "number", w.Sessions)
 	c.Redirect(http.StatusSeeOther, "/")
 }
 
@@ -156,6 +163,16 @@ func (s *Server) signOut(c *gin.Context) {
 		return
 	}
 	c.Redirect(http.StatusSeeOther, "/sign-in")
+}
+
+// signOutEverywhere ends every session of this person, on every tablet.
+func (s *Server) signOutEverywhere(c *gin.Context) {
+	ctx, w := s.me(c)
+	if err := people.SignOutEverywhere(ctx, s.store, w); err != nil {
+		s.fail(c, err)
+		return
+	}
+	s.signOut(c)
 }
 
 // setUnits chooses how this person reads figures, and returns to the page they came from.

@@ -43,6 +43,7 @@ type Who struct {
 	Prefs      unit.Prefs
 	Zone       *time.Location
 	Period     int // minutes in a working period
+	Sessions   int // the number that sessions of this person carry; others are over
 }
 
 // ErrNotAllowed is the answer to somebody who may not.

@@ -91,6 +91,7 @@ type Person struct {
 	UnitSystem *string
 	EcScale    *string
 	Active     bool
+	Sessions   int
 }
 
 type Place struct {
@@ -188,6 +189,14 @@ type Stand struct {
 	PlaceID  uuid.UUID
 	BatchID  uuid.UUID
 	Plants   int
+}
+
+type Trail struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	At       time.Time
+	PersonID uuid.UUID
+	Says     string
 }
 
 type Tray struct {

@@ -7,6 +7,7 @@ package db
 
 import (
 	"context"
+	"time"
 
 	"github.com/google/uuid"
 )
@@ -36,8 +37,40 @@ func (q *Queries) AddPerson(ctx context.Context, arg AddPersonParams) error {
 	return err
 }
 
+const addTrail = `-- name: AddTrail :exec
+INSERT INTO trail (school_id, id, at, person_id, says) VALUES ($1, $2, $3, $4, $5)
+`
+
+type AddTrailParams struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	At       time.Time
+	PersonID uuid.UUID
+	Says     string
+}
+
+func (q *Queries) AddTrail(ctx context.Context, arg AddTrailParams) error {
+	_, err := q.db.Exec(ctx, addTrail,
+		arg.SchoolID,
+		arg.ID,
+		arg.At,
+		arg.PersonID,
+		arg.Says,
+	)
+	return err
+}
+
+const endSessions = `-- name: EndSessions :exec
+UPDATE person SET sessions = sessions + 1 WHERE id = $1
+`
+
+func (q *Queries) EndSessions(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, endSessions, id)
+	return err
+}
+
 const getPerson = `-- name: GetPerson :one
-SELECT school_id, id, kind, name, login, secret_hash, unit_system, ec_scale, active FROM person WHERE id = $1 AND active
+SELECT school_id, id, kind, name, login, secret_hash, unit_system, ec_scale, active, sessions FROM person WHERE id = $1 AND active
 `
 
 func (q *Queries) GetPerson(ctx context.Context, id uuid.UUID) (Person, error) {
@@ -53,6 +86,7 @@ func (q *Queries) GetPerson(ctx context.Context, id uuid.UUID) (Person, error) {
 		&i.UnitSystem,
 		&i.EcScale,
 		&i.Active,
+		&i.Sessions,
 	)
 	return i, err
 }
@@ -77,7 +111,7 @@ func (q *Queries) GetSchool(ctx context.Context) (School, error) {
 }
 
 const listPeople = `-- name: ListPeople :many
-SELECT school_id, id, kind, name, login, secret_hash, unit_system, ec_scale, active FROM person WHERE active ORDER BY kind, name
+SELECT school_id, id, kind, name, login, secret_hash, unit_system, ec_scale, active, sessions FROM person WHERE active ORDER BY kind, name
 `
 
 func (q *Queries) ListPeople(ctx context.Context) ([]Person, error) {
@@ -99,7 +133,40 @@ func (q *Queries) ListPeople(ctx context.Context) ([]Person, error) {
 			&i.UnitSystem,
 			&i.EcScale,
 			&i.Active,
+			&i.Sessions,
 		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const listTrail = `-- name: ListTrail :many
+SELECT t.at, t.says, p.name AS person FROM trail t
+  JOIN person p ON p.school_id = t.school_id AND p.id = t.person_id
+ ORDER BY t.at DESC, t.id DESC LIMIT $1
+`
+
+type ListTrailRow struct {
+	At     time.Time
+	Says   string
+	Person string
+}
+
+func (q *Queries) ListTrail(ctx context.Context, limit int32) ([]ListTrailRow, error) {
+	rows, err := q.db.Query(ctx, listTrail, limit)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []ListTrailRow
+	for rows.Next() {
+		var i ListTrailRow
+		if err := rows.Scan(&i.At, &i.Says, &i.Person); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

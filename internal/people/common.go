@@ -1,0 +1,40 @@
+package people
+
+import "strings"
+
+// common are the long passwords that everybody tries first, in lower case and
+// without what people put behind them.
+var common = strings.Fields(`
+1234567890 0123456789 0987654321 1q2w3e4r5t 1qaz2wsx3edc q1w2e3r4t5 zaq12wsxcde qwertyuiop asdfghjkl zxcvbnm qwerty123456 qwertyqwerty asdfasdfasdf
+abcdefghij abcdefghijkl password passwordpassword passw0rd p@ssword p@ssw0rd letmein letmeinplease iloveyou iloveyouiloveyou welcome
+welcometothe changeme changemenow administrator adminadmin administrator default secret secretsecret trustno1 monkeymonkey dragondragon
+football footballfootball baseball basketball superman batman starwars pokemon princess sunshine chocolate computer internet
+whatever nothing something mypassword thepassword newpassword testtest testtesttest temporary temppassword school schoolschool myschool
+teacher teacherteacher student classroom greenhouse gardening garden hydroponics tomato lettuce
+correcthorsebatterystaple spring summer autumn winter january february monday tuesday liverpool arsenal chelsea manchester london
+qazwsxedcrfv qweasdzxc poiuytrewq mnbvcxz lkjhgfdsa 1029384756 9876543210 11111111 12121212 123123123 123321123321 147258369 159753`)
+
+// tooCommon tells a password that is guessed first: one of the list with
+// figures or signs around it, a run of one or two characters, or the login.
+func tooCommon(password, login string) bool {
+	p := strings.ToLower(password)
+	bare := strings.Trim(p, "0123456789!?.,*#$-_+ ")
+	name, _, _ := strings.Cut(login, "@")
+	if len(name) > 3 && strings.Contains(p, name) {
+		return true
+	}
+	for _, c := range common {
+		if p == c || bare == c {
+			return true
+		}
+	}
+	return len(distinct(p)) <= 2 || bare == "" && strings.Contains("01234567890123456789 98765432109876543210", p)
+}
+
+func distinct(s string) map[rune]bool {
+	seen := map[rune]bool{}
+	for _, r := range s {
+		seen[r] = true
+	}
+	return seen
+}
