@@ -3,7 +3,7 @@
 GO_TAGS := nomsgpack
 export CGO_ENABLED ?= 0
 
-.PHONY: demo test build generate shots bench
+.PHONY: demo test build generate shots bench hostile
 
 demo: build
 	@scripts/need postgresql
@@ -30,3 +30,7 @@ shots: build
 bench: build
 	go test -run '^$$' -bench . -benchmem ./core/... ./internal/api | grep -v 'no test files'
 	ULPA_BIN="$(CURDIR)/bin/ulpa" go test -run '^$$' -bench CalcStart -benchtime 100x ./cmd/ulpa
+
+# Ten thousand requests that no form would send; SEED=n for others.
+hostile: build
+	ULPA_HOSTILE=10000 ULPA_SEED=$(or $(SEED),1) bin/ulpa with-postgres go test -count=1 -timeout 30m -run Hostile ./internal/web

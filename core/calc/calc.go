@@ -16,9 +16,9 @@ type Field struct {
 	Takes    string // what it takes, in words
 	Choices  []string
 	FromBook func() []string // choices that are too many to make at every start
-	Parts    []Field // of an object, or of the objects of a list
-	Long     bool    // a list that comes from a file rather than from a hand
-	OnScreen string  // how the screen asks for it: its label; "" where only the other faces do
+	Parts    []Field         // of an object, or of the objects of a list
+	Long     bool            // a list that comes from a file rather than from a hand
+	OnScreen string          // how the screen asks for it: its label; "" where only the other faces do
 }
 
 // Offers lists what a field takes one of; nil when it takes anything.

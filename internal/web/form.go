@@ -46,10 +46,21 @@ func readForm(c *gin.Context, p unit.Prefs) form {
 	if err := c.Request.ParseForm(); err == nil {
 		f.values = c.Request.PostForm
 	}
+	for _, list := range f.values {
+		for i := range list {
+			list[i] = printable(list[i])
+		}
+	}
 	if system, scale, ok := strings.Cut(f.values.Get("units"), "/"); ok {
 		f.prefs = unit.Parse(system, scale)
 	}
 	return f
+}
+
+// printable leaves out what nobody types and no database stores: broken letters
+// and the character of value 0.
+func printable(s string) string {
+	return strings.ReplaceAll(strings.ToValidUTF8(s, ""), "\x00", "")
 }
 
 // Get is what was typed.

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"net/url"
 	"strings"
 	"time"
 
@@ -160,8 +161,14 @@ func (s *Server) routes(g *gin.Engine) {
 	in.POST("/entries/:id/correct", s.correct)
 	in.GET("/settings", s.settingsPage)
 	in.POST("/settings/:what", s.settingsSave)
-	g.NoRoute(s.signedIn, func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
-	g.NoMethod(s.signedIn, func(c *gin.Context) { s.fail(c, store.ErrNotFound) })
+	nothing := func(c *gin.Context) { s.fail(c, store.ErrNotFound) }
+	behind := func(c *gin.Context) {
+		if !needsNobody(c.Request.URL.Path) { // those have no session to look into
+			s.signedIn(c)
+		}
+	}
+	g.NoRoute(behind, nothing)
+	g.NoMethod(behind, nothing)
 }
 
 const requestID = "request"
@@ -193,6 +200,10 @@ func (s *Server) protect(c *gin.Context) {
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cache-Control", "no-store")
+	if asked, err := url.QueryUnescape(c.Request.URL.RawQuery); err != nil || printable(asked) != asked || printable(c.Request.URL.Path) != c.Request.URL.Path {
+		s.fail(c, store.ErrNotFound)
+		return
+	}
 	limit := int64(maxBody)
 	switch path := c.Request.URL.Path; {
 	case path == "/import":
