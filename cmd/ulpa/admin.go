@@ -35,7 +35,7 @@ func migrateCommand() *cobra.Command {
 		Use: "migrate", Short: "Bring the database to the newest shape", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if owner == "" {
-				return errors.New("say where the database is, as the owner of its tables: --owner-url (or ULPA_OWNER_URL)")
+				return errNoOwner
 			}
 			return store.Migrate(cmd.Context(), owner, password)
 		},

@@ -37,9 +37,7 @@ func (h house) forms(x map[string]string) map[string][]string {
 func (h house) address(route string, x map[string]string) string {
 	for from, id := range map[string]string{"/trays/:id": x["tray"], "/batches/:id": x["batch"], "/places/:id": x["place"], "/solution/:id": x["tank"], "/entries/:id": x["entry"],
 		"/import/:id": uuid.NewString(), "/planned/:id": uuid.NewString(), "/crops/:id": "lettuce", "/sums/:name": "air", "/calc/:name": "air", "/settings/:what": "people", "/static/*file": "nothing.css"} {
-		if strings.Contains(route, from) {
-			route = strings.Replace(route, from, from[:strings.LastIndex(from, "/")+1]+id, 1)
-		}
+		route = strings.Replace(route, from, from[:strings.LastIndex(from, "/")+1]+id, 1)
 	}
 	_, path, _ := strings.Cut(route, " ")
 	return path
