@@ -53,6 +53,22 @@ func Demo(t testing.TB) DB {
 	})
 }
 
+// Bare makes a database with nothing in it, and says its owner's and the
+// application's addresses and the application's password.
+func Bare(t testing.TB) (ownerURL, appURL, password string) {
+	owner, password := os.Getenv("ULPA_TEST_OWNER_URL"), os.Getenv("ULPA_TEST_APP_PASSWORD")
+	name := fmt.Sprintf("t_%d_%d", os.Getpid(), count.Add(1))
+	do := func(sql string) error {
+		return admin(t, func(ctx context.Context, c *pgx.Conn) error {
+			_, err := c.Exec(ctx, sql)
+			return err
+		})
+	}
+	require.NoError(t, do("CREATE DATABASE "+name))
+	t.Cleanup(func() { _ = do("DROP DATABASE IF EXISTS " + name + " WITH (FORCE)") })
+	return at(t, owner, name, nil), at(t, owner, name, url.UserPassword("ulpa_app", password)), password
+}
+
 func copyOf(t testing.TB, of *template, fill func(DB)) DB {
 	of.once.Do(func() {
 		db := create(t, "")
