@@ -14,7 +14,7 @@ async function views(page) {
     tray: await first("/nursery", ".judge", "Tray 11"), places: "/places", tower: await first("/places", ".work", "North tower"),
     bed: await first("/places", ".work", "Landing boxes"), solution: "/solution", tank: await first("/solution", ".work", "North tower"),
     sums: "/sums", sum: "/sums/ph-adjust", recipe: "/sums/recipe", schedule: "/sums/back-schedule", frost: "/sums/frost", crops: "/crops", crop: "/crops/basil",
-    import: "/import", harvest: "/harvest", notebook: "/notebook", settings: "/settings",
+    import: "/import", harvest: "/harvest", notebook: "/notebook", settings: "/settings", trail: "/trail",
   };
 }
 

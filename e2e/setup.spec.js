@@ -60,7 +60,7 @@ test("setting up a place, a tray, a tank and a packet, and sowing into it", asyn
 
   // The new crew can sign in, on the tablet of this school.
   await page.locator(".me summary").click();
-  await page.getByRole("button", { name: "Sign out" }).click();
+  await page.getByRole("button", { name: "Sign out", exact: true }).click();
   await page.goto("/sign-in?school=ferrywharf");
   await page.getByText("Wherry", { exact: true }).click();
   await page.getByLabel("PIN").fill("8642");

@@ -24,12 +24,15 @@ try {
   const views = {
     round: "/", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: await link("/nursery", ".work", "KAL-01"),
     move: lettuce + "/move", tower: await link("/places", ".work", "South tower"), places: "/places", solution: "/solution", tank,
-    harvest: "/harvest", notebook: "/notebook",
+    harvest: "/harvest", notebook: "/notebook", sums: "/sums", recipe: "/sums/recipe", crop: "/crops/chilli",
   };
   for (const [name, at] of Object.entries(views)) {
     await desk.goto(at);
     await desk.screenshot({ path: path.join(out, name + ".png") });
   }
+  await desk.goto(tank);
+  await desk.getByRole("link", { name: "How much acid or base" }).click();
+  await desk.screenshot({ path: path.join(out, "sum.png") });
   await desk.goto("/sow");
   await desk.getByLabel("Plants wanted").fill("24");
   await desk.getByLabel("Tray", { exact: true }).selectOption({ index: 1 });
