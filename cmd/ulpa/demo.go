@@ -13,6 +13,7 @@ import (
 	"syscall"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/spf13/cobra"
 
@@ -27,6 +28,7 @@ type demoOptions struct {
 	dir, today string
 	port       int
 	fresh      bool
+	years      int
 }
 
 func demoCommand() *cobra.Command {
@@ -46,6 +48,7 @@ func demoCommand() *cobra.Command {
 	c.Flags().StringVar(&o.today, "today", setting("ULPA_DEMO_TODAY", demo.Day.String()), "the day it stands on (ULPA_DEMO_TODAY)")
 	c.Flags().IntVar(&o.port, "port", port, "port to listen on; the next free one when taken (ULPA_DEMO_PORT)")
 	c.Flags().BoolVar(&o.fresh, "fresh", false, "start over")
+	c.Flags().IntVar(&o.years, "years", 0, "years of a busy school behind it, to try it under load (takes a minute or two)")
 	return c
 }
 
@@ -101,7 +104,7 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 	}
 	clock := &demo.Clock{}
 	clock.Set(day.At(10, 5, zone))
-	if err := prepareDemo(ctx, pg, clock, day, o.fresh); err != nil {
+	if err := prepareDemo(ctx, pg, clock, day, o.years, o.fresh); err != nil {
 		return err
 	}
 	s, err := store.Open(ctx, pg.AppURL("ulpa"), clock.Now)
@@ -121,7 +124,7 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 }
 
 // prepareDemo makes the database unless one of that day is there already.
-func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, day calendar.Day, fresh bool) error {
+func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, day calendar.Day, years int, fresh bool) error {
 	conn, err := pgx.Connect(ctx, pg.URL("postgres"))
 	if err != nil {
 		return err
@@ -133,6 +136,9 @@ func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, da
 		return err
 	}
 	want := "ulpa demo of " + day.String()
+	if years > 0 {
+		want += fmt.Sprintf(" with %d years", years)
+	}
 	if made == want && !fresh {
 		if err := store.Migrate(ctx, pg.URL("ulpa"), ""); err != nil {
 			return err
@@ -159,8 +165,23 @@ func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, da
 	if err := demo.Load(ctx, s, clock, school, day); err != nil {
 		return err
 	}
+	if err := growYears(ctx, pg, school, day, years); err != nil {
+		return err
+	}
 	_, err = conn.Exec(ctx, "COMMENT ON DATABASE ulpa IS '"+want+"'")
 	return err
+}
+
+func growYears(ctx context.Context, pg *postgres.Server, school uuid.UUID, day calendar.Day, years int) error {
+	if years == 0 {
+		return nil
+	}
+	owner, err := pgx.Connect(ctx, pg.URL("ulpa"))
+	if err != nil {
+		return err
+	}
+	defer owner.Close(ctx)
+	return demo.Grow(ctx, owner, school, day, demo.Busy(years))
 }
 
 // resume lets the demo's clock go on from the last thing written down.

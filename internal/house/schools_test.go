@@ -37,6 +37,8 @@ func TestNoSchoolReachesAnother(t *testing.T) {
 	require.NoError(t, err)
 	_, err = owner.Exec(ctx, "INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, $2, 'lettuce', 9, '2027-03-20', '2027-05-20')", ines.School, uuid.New())
 	require.NoError(t, err)
+	_, err = owner.Exec(ctx, "INSERT INTO rollup SELECT $1, id, 'q', now(), 1, 1, 1, 1 FROM series ON CONFLICT DO NOTHING", ines.School)
+	require.NoError(t, err)
 	_, err = owner.Exec(ctx, "INSERT INTO trail VALUES ($1, $2, now(), $3, 'Signed in')", ines.School, uuid.New(), ines.Person)
 	require.NoError(t, err)
 	rows, err := owner.Query(ctx, `SELECT c.relname, c.relispartition, c.relrowsecurity FROM pg_class c

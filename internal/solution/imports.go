@@ -121,10 +121,10 @@ func newSeries(r meterlog.Row, known []db.Series, tanks []ledger.Tank, p *Previe
 }
 
 // Imported is what an import changed.
-type Imported struct{ Rows, New int }
+type Imported struct{ Rows, New, Changed int }
 
-// Confirm stores a draft's readings, all or none. Readings that are there
-// already stay as they are: the same file twice changes nothing.
+// Confirm stores a draft's readings, all or none. A reading that is there
+// already with another value is put right; the same file twice changes nothing.
 func Confirm(ctx context.Context, s *store.Store, w who.Who, draft uuid.UUID) (out Imported, err error) {
 	if err := w.Must(who.Plan); err != nil {
 		return out, err
@@ -191,14 +191,9 @@ func importBody(ctx context.Context, tx *store.Tx, name string, body []byte) (ou
 	if err != nil {
 		return out, err
 	}
-	tag, err := conn.Exec(ctx, `INSERT INTO reading (school_id, series_id, at, value)
-		SELECT $1, series_id, at, value FROM incoming ON CONFLICT DO NOTHING`, tx.Who.School)
-	if err != nil {
+	out.Rows = len(rows)
+	if out.New, out.Changed, err = keepIncoming(ctx, tx); err != nil || out.New+out.Changed == 0 {
 		return out, err
-	}
-	out = Imported{Rows: len(rows), New: int(tag.RowsAffected())}
-	if out.New == 0 {
-		return out, nil
 	}
 	id, err := uuid.NewV7()
 	if err != nil {
@@ -231,5 +226,9 @@ func ensureSeries(ctx context.Context, tx *store.Tx, series []SeriesPreview) (ma
 
 // Say tells what an import of a file changed.
 func (i Imported) Say(name string) string {
-	return fmt.Sprintf("Imported %s: %d readings, %d of them new", name, i.Rows, i.New)
+	s := fmt.Sprintf("Imported %s: %d readings, %d of them new", name, i.Rows, i.New)
+	if i.Changed > 0 {
+		s += fmt.Sprintf(", %d put right", i.Changed)
+	}
+	return s
 }

@@ -117,12 +117,18 @@ type Page struct {
 	Past   []ledger.Past
 	Advice solution.Advice
 	Plants []site.Standing
-	Meter  []db.SeriesReadingsRow // from imported logs, six-hourly means
+	Span   Span
+	Meter  []db.SeriesTrendRow // from imported logs, by the span's step
 	Now    time.Time
 }
 
-// Get reads a tank.
+// Get reads a tank with its last four weeks.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Page, err error) {
+	return Over(ctx, s, w, id, Spans[0])
+}
+
+// Over reads a tank with a longer past.
+func Over(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Span) (p Page, err error) {
 	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
 		if p.Tank, p.Past, err = ledger.FoldTank(ctx, tx, id); err != nil {
 			return err
@@ -133,7 +139,8 @@ func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Page, 
 		}
 		p.Place, p.Plants, p.Now = place.Row, place.ByBatch(), tx.Now
 		p.Advice = solution.Advise(p.Tank.Spec, p.Tank.State, tx.Now)
-		p.Meter, err = tx.SeriesReadings(ctx, db.SeriesReadingsParams{ReservoirID: &id, Since: tx.Now.AddDate(0, 0, -28), Until: tx.Now})
+		p.Span = span
+		p.Meter, err = trend(ctx, tx, id, span)
 		return err
 	})
 	return p, err

@@ -7,6 +7,7 @@ import (
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
+	"ulpa/internal/solution"
 	"ulpa/internal/store/db"
 )
 
@@ -88,11 +89,11 @@ type trendView struct {
 const (
 	trendLeft, trendRight = 46.0, 590.0
 	trendTop, trendBase   = 12.0, 112.0
-	trendDays             = 28.0
 )
 
-// trendOf draws four weeks of one quantity. pick takes the figure out of a reading.
-func trendOf(name, u string, low, high float64, p unit.Prefs, now func() float64, past []ledger.Past, pick func(ledger.Past) *float64, dose func(ledger.Past) string, meter []db.SeriesReadingsRow) trendView {
+// trendOf draws one quantity over a span. pick takes the figure out of a reading.
+func trendOf(name, u string, span solution.Span, low, high float64, p unit.Prefs, now func() float64, past []ledger.Past, pick func(ledger.Past) *float64, dose func(ledger.Past) string, meter []db.SeriesTrendRow) trendView {
+	trendDays := float64(span.Days)
 	end := now()
 	v := trendView{Name: name, Unit: p.Name(u), Low: p.Figure(low, u), High: p.Figure(high, u)}
 	bottom, top := low, high
@@ -130,9 +131,9 @@ func trendOf(name, u string, low, high float64, p unit.Prefs, now func() float64
 	if n := len(points); n > 0 {
 		v.Last = &v.Dots[n-1]
 		v.LastOut = points[n-1].y < low-1e-9 || points[n-1].y > high+1e-9
-		v.Says = fmt.Sprintf("%s over four weeks: %d readings, last %s, band %s to %s.", name, n, p.Format(points[n-1].y, u), v.Low, v.High)
+		v.Says = fmt.Sprintf("%s, %s: %d readings, last %s, band %s to %s.", name, strings.ToLower(span.Name), n, p.Format(points[n-1].y, u), v.Low, v.High)
 	} else {
-		v.Says = name + ": no reading in four weeks."
+		v.Says = name + ", " + strings.ToLower(span.Name) + ": no reading."
 	}
 	for _, e := range past {
 		if w := dose(e); w != "" && day(float64(e.At.Unix())) >= 0 {
@@ -140,15 +141,18 @@ func trendOf(name, u string, low, high float64, p unit.Prefs, now func() float64
 		}
 	}
 	for i := 0; i <= 4; i++ {
-		back := 28 - 7*i
+		back := span.Days * (4 - i) / 4
 		text := fmt.Sprintf("%d days ago", back)
+		if back > 60 {
+			text = fmt.Sprintf("%d weeks ago", (back+3)/7)
+		}
 		switch i {
 		case 0:
 			continue // it would stand outside the drawing
 		case 4:
 			text = "today"
 		}
-		v.Ticks = append(v.Ticks, axisTick{x(float64(7 * i)), trendBase + 18, text})
+		v.Ticks = append(v.Ticks, axisTick{x(trendDays - float64(back)), trendBase + 18, text})
 	}
 	return v
 }

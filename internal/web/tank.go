@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"strconv"
 	"strings"
 	"time"
 
@@ -73,6 +74,12 @@ func (s *Server) solutionPage(c *gin.Context) {
 	s.render(c, http.StatusOK, "solution", "Solution", v)
 }
 
+// spanLink is a stretch of time that the trends may show.
+type spanLink struct {
+	Name, Path string
+	Here       bool
+}
+
 // doStep is one act of the advice in words.
 type doStep struct {
 	Big, Rest string
@@ -107,6 +114,7 @@ type tankView struct {
 	Lines                      []entryView
 	TreatOpen                  bool
 	Sums                       []sumLink
+	Spans                      []spanLink
 }
 
 func (v tankView) Title() string { return v.Name }
@@ -125,7 +133,8 @@ func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked
 		s.fail(c, err)
 		return
 	}
-	p, err := solution.Get(ctx, s.store, w, id)
+	days, _ := strconv.Atoi(c.Query("days"))
+	p, err := solution.Over(ctx, s.store, w, id, solution.SpanOf(days))
 	if err != nil {
 		s.fail(c, err)
 		return
@@ -285,9 +294,12 @@ func (v *tankView) trends(page solution.Page, p unit.Prefs) {
 			return get(x.Reading)
 		}
 	}
+	for _, s := range solution.Spans {
+		v.Spans = append(v.Spans, spanLink{s.Name, fmt.Sprintf("%s?days=%d", v.Path, s.Days), s.Days == page.Span.Days})
+	}
 	v.Trends = []trendView{
-		trendOf("pH", "pH", spec.PHLow, spec.PHHigh, p, now, page.Past, of(func(r *core.Reading) *float64 { return r.PH }), dosed(true), page.Meter),
-		trendOf("Strength", unit.MS, spec.ECLow, spec.ECHigh, p, now, page.Past, of(func(r *core.Reading) *float64 { return r.ECMS }), dosed(false), page.Meter),
+		trendOf("pH", "pH", page.Span, spec.PHLow, spec.PHHigh, p, now, page.Past, of(func(r *core.Reading) *float64 { return r.PH }), dosed(true), page.Meter),
+		trendOf("Strength", unit.MS, page.Span, spec.ECLow, spec.ECHigh, p, now, page.Past, of(func(r *core.Reading) *float64 { return r.ECMS }), dosed(false), page.Meter),
 	}
 }
 

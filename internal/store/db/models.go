@@ -142,6 +142,17 @@ type Reservoir struct {
 	State    json.RawMessage
 }
 
+type Rollup struct {
+	SchoolID uuid.UUID
+	SeriesID uuid.UUID
+	Grain    string
+	At       time.Time
+	N        int64
+	Total    float64
+	Low      float64
+	High     float64
+}
+
 type School struct {
 	ID            uuid.UUID
 	Slug          string

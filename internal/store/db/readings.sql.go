@@ -128,35 +128,52 @@ func (q *Queries) ListSeries(ctx context.Context) ([]Series, error) {
 	return items, nil
 }
 
-const seriesReadings = `-- name: SeriesReadings :many
-SELECT s.unit, date_bin('6 hours', r.at, '2000-01-01')::timestamptz AS at, avg(r.value)::double precision AS value
-  FROM reading r JOIN series s ON s.school_id = r.school_id AND s.id = r.series_id
- WHERE s.reservoir_id = $1 AND r.at >= $2 AND r.at <= $3
+const seriesTrend = `-- name: SeriesTrend :many
+SELECT s.unit, date_bin($2::text::interval, r.at, '2000-01-01 00:00Z')::timestamptz AS at,
+       (sum(r.total) / sum(r.n))::double precision AS value, min(r.low)::double precision AS low, max(r.high)::double precision AS high
+  FROM rollup r JOIN series s ON s.school_id = r.school_id AND s.id = r.series_id
+ WHERE s.reservoir_id = $1 AND r.grain = $3 AND r.at >= $4 AND r.at <= $5
  GROUP BY 1, 2 ORDER BY 1, 2
 `
 
-type SeriesReadingsParams struct {
+type SeriesTrendParams struct {
 	ReservoirID *uuid.UUID
+	Step        string
+	Grain       string
 	Since       time.Time
 	Until       time.Time
 }
 
-type SeriesReadingsRow struct {
+type SeriesTrendRow struct {
 	Unit  string
 	At    time.Time
 	Value float64
+	Low   float64
+	High  float64
 }
 
-func (q *Queries) SeriesReadings(ctx context.Context, arg SeriesReadingsParams) ([]SeriesReadingsRow, error) {
-	rows, err := q.db.Query(ctx, seriesReadings, arg.ReservoirID, arg.Since, arg.Until)
+func (q *Queries) SeriesTrend(ctx context.Context, arg SeriesTrendParams) ([]SeriesTrendRow, error) {
+	rows, err := q.db.Query(ctx, seriesTrend,
+		arg.ReservoirID,
+		arg.Step,
+		arg.Grain,
+		arg.Since,
+		arg.Until,
+	)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []SeriesReadingsRow
+	var items []SeriesTrendRow
 	for rows.Next() {
-		var i SeriesReadingsRow
-		if err := rows.Scan(&i.Unit, &i.At, &i.Value); err != nil {
+		var i SeriesTrendRow
+		if err := rows.Scan(
+			&i.Unit,
+			&i.At,
+			&i.Value,
+			&i.Low,
+			&i.High,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

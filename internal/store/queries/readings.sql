@@ -4,10 +4,11 @@ SELECT * FROM series ORDER BY name;
 -- name: AddSeries :exec
 INSERT INTO series (school_id, id, name, unit, reservoir_id) VALUES ($1, $2, $3, $4, $5);
 
--- name: SeriesReadings :many
-SELECT s.unit, date_bin('6 hours', r.at, '2000-01-01')::timestamptz AS at, avg(r.value)::double precision AS value
-  FROM reading r JOIN series s ON s.school_id = r.school_id AND s.id = r.series_id
- WHERE s.reservoir_id = $1 AND r.at >= sqlc.arg(since) AND r.at <= sqlc.arg(until)
+-- name: SeriesTrend :many
+SELECT s.unit, date_bin(sqlc.arg(step)::text::interval, r.at, '2000-01-01 00:00Z')::timestamptz AS at,
+       (sum(r.total) / sum(r.n))::double precision AS value, min(r.low)::double precision AS low, max(r.high)::double precision AS high
+  FROM rollup r JOIN series s ON s.school_id = r.school_id AND s.id = r.series_id
+ WHERE s.reservoir_id = $1 AND r.grain = sqlc.arg(grain) AND r.at >= sqlc.arg(since) AND r.at <= sqlc.arg(until)
  GROUP BY 1, 2 ORDER BY 1, 2;
 
 -- name: EnsureReadingMonth :exec

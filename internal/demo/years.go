@@ -1,0 +1,337 @@
+package demo
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
+	"ulpa/core/crop"
+	"ulpa/core/solution"
+	"ulpa/core/unit"
+	"ulpa/internal/ledger"
+)
+
+// Size is how much a busy school has gathered.
+type Size struct {
+	Years                                                  int
+	Batches, Open, Trays, Tanks, Entries, Series, Readings int
+}
+
+// Busy is a school with so many years behind it.
+func Busy(years int) Size {
+	return Size{Years: years, Batches: 400 * years, Open: 60 * years, Trays: 60 * years, Tanks: 20, Entries: 40_000 * years, Series: 10, Readings: 1_000_000 * years}
+}
+
+// grower writes years of facts straight into the tables, in bulk: the acts are
+// applied to the same books that the verbs keep, so that the facts fold to what
+// stands beside them.
+type grower struct {
+	ctx     context.Context
+	conn    *pgx.Conn
+	r       *rand.Rand
+	size    Size
+	school  uuid.UUID
+	people  []uuid.UUID
+	places  []uuid.UUID
+	lots    []lotRow
+	today   time.Time
+	next    uint64
+	entries [][]any
+	batches [][]any
+	cells   [][]any
+}
+
+type lotRow struct {
+	ID, Variety uuid.UUID
+	Crop        string
+}
+
+// Grow puts years of a busy school behind the demo, the same on every run. It
+// connects as the owner of the tables: bulk loading passes by row-level security.
+func Grow(ctx context.Context, conn *pgx.Conn, school uuid.UUID, today calendar.Day, size Size) error {
+	g := &grower{ctx: ctx, conn: conn, r: rand.New(rand.NewPCG(11, 23)), size: size, school: school, today: today.UTC().Add(9 * time.Hour)}
+	for _, step := range []func() error{g.know, g.trays, g.grow, g.tanks, g.notes, g.store, g.meters} {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	_, err := conn.Exec(ctx, "ANALYZE")
+	return err
+}
+
+// id counts on: the same ids on every run, in the order of writing.
+func (g *grower) id() uuid.UUID {
+	g.next++
+	return uuid.NewSHA1(g.school, fmt.Appendf(nil, "years %d", g.next))
+}
+
+func (g *grower) know() error {
+	ids := func(q string) (out []uuid.UUID, err error) {
+		rows, err := g.conn.Query(g.ctx, q, g.school)
+		if err != nil {
+			return nil, err
+		}
+		return pgx.CollectRows(rows, pgx.RowTo[uuid.UUID])
+	}
+	var err error
+	if g.people, err = ids("SELECT id FROM person WHERE school_id = $1 ORDER BY name"); err != nil {
+		return err
+	}
+	if g.places, err = ids("SELECT id FROM place WHERE school_id = $1 ORDER BY walk_order"); err != nil {
+		return err
+	}
+	rows, err := g.conn.Query(g.ctx, "SELECT l.id, l.variety_id, v.crop FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id WHERE l.school_id = $1 ORDER BY l.name", g.school)
+	if err != nil {
+		return err
+	}
+	g.lots, err = pgx.CollectRows(rows, pgx.RowToStructByPos[lotRow])
+	return err
+}
+
+func (g *grower) copy(table string, columns []string, rows [][]any) error {
+	_, err := g.conn.CopyFrom(g.ctx, pgx.Identifier{table}, columns, pgx.CopyFromRows(rows))
+	if err != nil {
+		return fmt.Errorf("%s: %w", table, err)
+	}
+	return nil
+}
+
+const trayRows, trayColumns, sownCells = 8, 13, 60
+
+func (g *grower) tray(i int) uuid.UUID {
+	return uuid.NewSHA1(g.school, fmt.Appendf(nil, "years tray %d", i))
+}
+
+func (g *grower) trays() error {
+	var rows [][]any
+	for i := range g.size.Trays {
+		rows = append(rows, []any{g.school, g.tray(i), fmt.Sprintf("Shelf tray %d", i+1), g.places[i%2], trayRows, trayColumns, 40.0})
+	}
+	return g.copy("tray", []string{"school_id", "id", "name", "place_id", "rows", "columns", "cell_ml"}, rows)
+}
+
+// write adds a fact.
+func (g *grower) write(kind string, at time.Time, batchID, place, tank *uuid.UUID, data any, about string) error {
+	b, err := json.Marshal(data)
+	if err != nil {
+		return err
+	}
+	words := strings.TrimSpace(about + " " + ledger.Sentence(unit.Prefs{}, kind, b))
+	g.entries = append(g.entries, []any{g.school, g.id(), kind, at, at, g.people[g.r.IntN(len(g.people))], batchID, place, tank, json.RawMessage(b), words})
+	return nil
+}
+
+// grow writes the batches: most closed years ago, one open in each tray.
+func (g *grower) grow() error {
+	codes := map[string]int{}
+	for n := range g.size.Batches {
+		open := n >= g.size.Batches-g.size.Open
+		lot := g.lots[g.r.IntN(len(g.lots))]
+		c, _ := crop.Find(lot.Crop)
+		codes[c.Letters]++
+		id, code := g.id(), fmt.Sprintf("%s-%d", c.Letters, 1000+codes[c.Letters])
+		trayNo := n % g.size.Trays
+		sown := g.today.AddDate(0, 0, -60-g.r.IntN(365*g.size.Years))
+		if open {
+			trayNo = n - (g.size.Batches - g.size.Open)
+			sown = g.today.AddDate(0, 0, -2-g.r.IntN(24))
+		}
+		state, err := g.life(id, g.tray(trayNo), g.places[trayNo%2], sown, open, code+" "+c.ID)
+		if err != nil {
+			return fmt.Errorf("%s: %w", code, err)
+		}
+		b, err := json.Marshal(state)
+		if err != nil {
+			return err
+		}
+		g.batches = append(g.batches, []any{g.school, id, code, c.ID, lot.Variety, lot.ID, "", sownCells / 2, sown, json.RawMessage(b), !open})
+		if !open {
+			continue
+		}
+		for spot, cell := range state.Cells {
+			g.cells = append(g.cells, []any{g.school, g.tray(trayNo), spot.Row, spot.Col, id, string(cell.State), cell.Cause})
+		}
+	}
+	return nil
+}
+
+// life is one batch from sowing to where it is now.
+func (g *grower) life(id, trayID, place uuid.UUID, sown time.Time, open bool, about string) (*batch.State, error) {
+	s := batch.New()
+	day := 0
+	do := func(a batch.Act, after int) error {
+		at := sown.AddDate(0, 0, day+after)
+		if at.After(g.today) {
+			return nil
+		}
+		day += after
+		if err := s.Apply(a); err != nil {
+			return err
+		}
+		return g.write(string(a.Kind), at, &id, &place, nil, a, about)
+	}
+	var spots []batch.Spot
+	for i := range sownCells {
+		spots = append(spots, batch.Spot{Kind: batch.InCell, In: trayID.String(), Row: i / trayColumns, Col: i % trayColumns})
+	}
+	if err := do(batch.Act{Kind: batch.Sow, Cells: spots, SeedsPerCell: 1}, 0); err != nil {
+		return nil, err
+	}
+	for from := 0; from < sownCells; from += 20 { // three visits, each finds more of them up
+		var marks []batch.Mark
+		for _, at := range spots[from : from+20] {
+			state := batch.Sprouted
+			if g.r.IntN(7) == 0 {
+				state = batch.Empty
+			}
+			marks = append(marks, batch.Mark{In: at.In, Row: at.Row, Col: at.Col, State: state})
+		}
+		if err := do(batch.Act{Kind: batch.Count, Marks: marks}, 3+g.r.IntN(2)); err != nil {
+			return nil, err
+		}
+	}
+	if err := do(batch.Act{Kind: batch.Look, Leaves: 2 + g.r.IntN(3), HeightCM: 4 + float64(g.r.IntN(60))/10}, 4); err != nil || open {
+		return s, err
+	}
+	for range 1 + g.r.IntN(4) {
+		if err := do(batch.Act{Kind: batch.Harvest, Grams: 50 + float64(g.r.IntN(9000))/10}, 6); err != nil {
+			return nil, err
+		}
+	}
+	var left []batch.Spot
+	for _, at := range spots {
+		if s.Cells[at].State == batch.Sprouted {
+			left = append(left, at)
+		}
+	}
+	if err := do(batch.Act{Kind: batch.Harvest, Grams: 800, Whole: true, From: left}, 5); err != nil {
+		return nil, err
+	}
+	return s, do(batch.Act{Kind: batch.Close}, 1)
+}
+
+// tanks adds reservoirs until there are enough, and five years of their readings.
+func (g *grower) tanks() error {
+	rows, err := g.conn.Query(g.ctx, "SELECT id, spec FROM reservoir WHERE school_id = $1 ORDER BY name", g.school)
+	if err != nil {
+		return err
+	}
+	type tankRow struct {
+		ID   uuid.UUID
+		Spec json.RawMessage
+	}
+	have, err := pgx.CollectRows(rows, pgx.RowToStructByPos[tankRow])
+	if err != nil {
+		return err
+	}
+	for i := len(have); i < g.size.Tanks; i++ {
+		var spec solution.Spec
+		if err := json.Unmarshal(have[len(have)-1].Spec, &spec); err != nil {
+			return err
+		}
+		id, state := g.id(), solution.State{}
+		for d := 5 + g.r.IntN(3); d < 365*g.size.Years; d += 1 + g.r.IntN(3) {
+			at := g.today.AddDate(0, 0, d-365*g.size.Years)
+			num := func(v float64) *float64 { v = math.Round(v*100) / 100; return &v }
+			reading := solution.Reading{PH: num(5.6 + g.r.Float64()), ECMS: num(1.2 + 0.6*g.r.Float64()), TempC: num(16 + 6*g.r.Float64()), LevelL: num(spec.FillToL * (0.6 + 0.4*g.r.Float64()))}
+			state.Read(spec, reading, at)
+			if err := g.write(ledger.KindReading, at, nil, nil, &id, reading, ""); err != nil {
+				return err
+			}
+			if g.r.IntN(3) == 0 {
+				t := solution.Treatment{WaterL: math.Round(spec.FillToL-*reading.LevelL) + 0.5, StockML: float64(5 + g.r.IntN(30))}
+				state.Treat(spec, t, at.Add(10*time.Minute))
+				if err := g.write(ledger.KindTreat, at.Add(10*time.Minute), nil, nil, &id, t, ""); err != nil {
+					return err
+				}
+			}
+		}
+		kept, err := json.Marshal(state)
+		if err != nil {
+			return err
+		}
+		if err := g.copy("reservoir", []string{"school_id", "id", "place_id", "name", "position", "spec", "state"}, [][]any{{g.school, id, g.places[i%len(g.places)], fmt.Sprintf("Vat %d", i+1), i, have[len(have)-1].Spec, json.RawMessage(kept)}}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// notes fills the notebook up to its size with what was seen on the walk.
+func (g *grower) notes() error {
+	seen := []string{"Leaves look well", "Aphids under two leaves, wiped off", "Lid propped a hand wide", "Slug by the drain, moved", "Roots white and hairy", "Pump hums, cleaned the filter", "Label faded, written anew", "Tip burn on three heads"}
+	for len(g.entries) < g.size.Entries {
+		at := g.today.Add(-time.Duration(g.r.Int64N(int64(g.size.Years) * 365 * 24 * int64(time.Hour))))
+		place := g.places[g.r.IntN(len(g.places))]
+		if err := g.write(ledger.KindNote, at, nil, &place, nil, ledger.Note{Text: fmt.Sprintf("%s, number %d", seen[g.r.IntN(len(seen))], g.r.IntN(1000))}, ""); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (g *grower) store() error {
+	if err := g.copy("batch", []string{"school_id", "id", "code", "crop", "variety_id", "seed_lot_id", "purpose", "wanted", "sown_at", "state", "closed"}, g.batches); err != nil {
+		return err
+	}
+	if err := g.copy("cell", []string{"school_id", "tray_id", "row", "col", "batch_id", "state", "cause"}, g.cells); err != nil {
+		return err
+	}
+	return g.copy("entry", []string{"school_id", "id", "kind", "happened_at", "written_at", "person_id", "batch_id", "place_id", "reservoir_id", "data", "words"}, g.entries)
+}
+
+// meters writes what loggers measured, and its roll-ups.
+func (g *grower) meters() error {
+	start := g.today.AddDate(-g.size.Years, 0, 0).Truncate(time.Hour)
+	for m := start; m.Before(g.today.AddDate(0, 1, 0)); m = m.AddDate(0, 1, 0) {
+		if _, err := g.conn.Exec(g.ctx, "SELECT ensure_reading_month($1)", m); err != nil {
+			return err
+		}
+	}
+	each := g.size.Readings / g.size.Series
+	step := g.today.Sub(start) / time.Duration(each)
+	var tank uuid.UUID
+	if err := g.conn.QueryRow(g.ctx, "SELECT id FROM reservoir WHERE school_id = $1 ORDER BY position DESC, name DESC LIMIT 1", g.school).Scan(&tank); err != nil {
+		return err
+	}
+	for i := range g.size.Series {
+		id := g.id()
+		name, u := fmt.Sprintf("Logger %d", i+1), "°C"
+		var of *uuid.UUID
+		if i == 0 {
+			name, u, of = "Vat pH", "pH", &tank
+		}
+		if err := g.copy("series", []string{"school_id", "id", "name", "unit", "reservoir_id"}, [][]any{{g.school, id, name, u, of}}); err != nil {
+			return err
+		}
+		n := 0
+		_, err := g.conn.CopyFrom(g.ctx, pgx.Identifier{"reading"}, []string{"school_id", "series_id", "at", "value"}, pgx.CopyFromFunc(func() ([]any, error) {
+			if n == each {
+				return nil, nil
+			}
+			at := start.Add(time.Duration(n) * step)
+			v := 6 + 0.4*math.Sin(float64(n)/900) + 0.1*g.r.Float64()
+			n++
+			return []any{g.school, id, at, math.Round(v*100) / 100}, nil
+		}))
+		if err != nil {
+			return err
+		}
+		_, err = g.conn.Exec(g.ctx, `INSERT INTO rollup SELECT r.school_id, r.series_id, g.grain, date_bin(g.width, r.at, '2000-01-01 00:00Z'), count(*), sum(r.value), min(r.value), max(r.value)
+			FROM reading r CROSS JOIN (VALUES ('q', interval '15 minutes'), ('h', interval '1 hour'), ('d', interval '1 day')) g (grain, width)
+			WHERE r.school_id = $1 AND r.series_id = $2 GROUP BY 1, 2, 3, 4`, g.school, id)
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
