@@ -44,7 +44,6 @@ func keepIncoming(ctx context.Context, tx *store.Tx) (fresh, changed int, err er
 // rollUp works the quarter hours that were touched out from the readings, the
 // hours from the quarters, and the days from the hours.
 func rollUp(ctx context.Context, tx *store.Tx) error {
-	const put = ` ON CONFLICT (school_id, series_id, grain, at) DO UPDATE SET n = excluded.n, total = excluded.total, low = excluded.low, high = excluded.high`
 	// Each touched stretch looks up its own readings: a sub-select beside the list
 	// of stretches cannot be planned as anything else, whatever the statistics say.
 	const q = `INSERT INTO rollup (school_id, series_id, grain, at, n, total, low, high)
