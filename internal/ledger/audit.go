@@ -82,7 +82,7 @@ func storedBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batch.State,
 	if err := json.Unmarshal(row.State, s); err != nil {
 		return nil, err
 	}
-	cells, err := tx.CellsOfBatch(ctx, id)
+	cells, err := tx.CellsOfBatches(ctx, []uuid.UUID{id})
 	if err != nil {
 		return nil, err
 	}
@@ -90,14 +90,14 @@ func storedBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batch.State,
 		at := batch.Spot{Kind: batch.InCell, In: c.TrayID.String(), Row: c.Row, Col: c.Col}
 		s.Cells[at] = batch.Cell{State: batch.CellState(c.State), Cause: c.Cause}
 	}
-	ports, err := tx.PortsOfBatch(ctx, id)
+	ports, err := tx.PortsOfBatches(ctx, []uuid.UUID{id})
 	if err != nil {
 		return nil, err
 	}
 	for _, p := range ports {
 		s.Ports[batch.Spot{Kind: batch.InPort, In: p.PlaceID.String(), Row: p.Tier, Col: p.Col}] = true
 	}
-	stands, err := tx.StandsOfBatch(ctx, id)
+	stands, err := tx.StandsOfBatches(ctx, []uuid.UUID{id})
 	for _, x := range stands {
 		s.Stands[x.PlaceID.String()] = x.Plants
 	}

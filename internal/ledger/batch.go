@@ -30,7 +30,7 @@ func openBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batchBooks, er
 }
 
 func foldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batch.State, error) {
-	facts, err := tx.FactsOfBatch(ctx, &id)
+	facts, err := tx.FactsOfBatches(ctx, []uuid.UUID{id})
 	if err != nil {
 		return nil, err
 	}

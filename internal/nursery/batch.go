@@ -3,6 +3,7 @@ package nursery
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -58,9 +59,9 @@ type Batch struct {
 	Sown    calendar.Day
 	Today   calendar.Day
 	State   *batch.State
-	Cells   []db.CellsOfBatchRow
-	Ports   []db.PortsOfBatchRow
-	Stands  []db.StandsOfBatchRow
+	Cells   []db.CellsOfBatchesRow
+	Ports   []db.PortsOfBatchesRow
+	Stands  []db.StandsOfBatchesRow
 	Facts   []db.Entry
 	Verdict ready.Verdict
 	TempC   float64
@@ -103,53 +104,95 @@ func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (b Batch,
 }
 
 func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (Batch, error) {
-	var b Batch
-	var err error
-	if b.Row, err = tx.GetBatch(ctx, id); err != nil {
-		return b, err
+	all, err := load(ctx, tx, []uuid.UUID{id})
+	if err != nil {
+		return Batch{}, err
+	}
+	return all[0], nil
+}
+
+// load reads batches in the order of their ids, with as many statements for many
+// as for one; ErrNotFound when one is not there.
+func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
+	rows, err := tx.GetBatches(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	cells, err := tx.CellsOfBatches(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	ports, err := tx.PortsOfBatches(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	stands, err := tx.StandsOfBatches(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	facts, err := tx.FactsOfBatches(ctx, ids)
+	if err != nil {
+		return nil, err
 	}
 	book, err := crops.Load(ctx, tx)
 	if err != nil {
-		return b, err
+		return nil, err
 	}
-	b.Crop = book.Find(b.Row.Crop)
-	b.Sown, b.Today = tx.Who.Day(b.Row.SownAt), tx.Who.Day(tx.Now)
-	b.State = batch.New()
+	places, err := tx.ListPlaces(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var out []Batch
+	for _, id := range ids {
+		i := slices.IndexFunc(rows, func(r db.GetBatchesRow) bool { return r.ID == id })
+		if i < 0 {
+			return nil, store.ErrNotFound
+		}
+		b := Batch{
+			Row: db.GetBatchRow(rows[i]), Crop: book.Find(rows[i].Crop), Sown: tx.Who.Day(rows[i].SownAt), Today: tx.Who.Day(tx.Now), State: batch.New(),
+			Cells: only(cells, func(c db.CellsOfBatchesRow) bool { return c.BatchID == id }), Ports: only(ports, func(p db.PortsOfBatchesRow) bool { return p.BatchID == id }),
+			Stands: only(stands, func(s db.StandsOfBatchesRow) bool { return s.BatchID == id }), Facts: only(facts, func(f db.Entry) bool { return f.BatchID != nil && *f.BatchID == id }),
+		}
+		if err := b.settle(tx, places); err != nil {
+			return nil, err
+		}
+		out = append(out, b)
+	}
+	return out, nil
+}
+
+func only[T any](all []T, mine func(T) bool) (out []T) {
+	for _, x := range all {
+		if mine(x) {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+// settle works out what follows from what was read.
+func (b *Batch) settle(tx *store.Tx, places []db.Place) error {
 	if err := json.Unmarshal(b.Row.State, b.State); err != nil {
-		return b, err
-	}
-	if b.Cells, err = tx.CellsOfBatch(ctx, id); err != nil {
-		return b, err
+		return err
 	}
 	for _, c := range b.Cells {
 		b.State.Cells[batch.Spot{Kind: batch.InCell, In: c.TrayID.String(), Row: c.Row, Col: c.Col}] = batch.Cell{State: batch.CellState(c.State), Cause: c.Cause}
 	}
-	if b.Ports, err = tx.PortsOfBatch(ctx, id); err != nil {
-		return b, err
-	}
 	for _, p := range b.Ports {
 		b.State.Ports[batch.Spot{Kind: batch.InPort, In: p.PlaceID.String(), Row: p.Tier, Col: p.Col}] = true
-	}
-	if b.Stands, err = tx.StandsOfBatch(ctx, id); err != nil {
-		return b, err
 	}
 	for _, x := range b.Stands {
 		b.State.Stands[x.PlaceID.String()] = x.Plants
 	}
-	if b.Facts, err = tx.FactsOfBatch(ctx, &id); err != nil {
-		return b, err
-	}
 	b.Verdict = ready.Judge(b.Crop.Ready, b.Sown, b.Today, b.seen(tx))
 	b.TempC = 20
-	if places, err := tx.ListPlaces(ctx); err == nil {
-		for _, p := range places {
-			if len(b.Facts) > 0 && b.Facts[0].PlaceID != nil && p.ID == *b.Facts[0].PlaceID {
-				b.TempC = p.TemperatureC
-			}
+	for _, p := range places {
+		if len(b.Facts) > 0 && b.Facts[0].PlaceID != nil && p.ID == *b.Facts[0].PlaceID {
+			b.TempC = p.TemperatureC
 		}
 	}
 	b.Curve = b.curve(tx)
-	return b, nil
+	return nil
 }
 
 func (b Batch) seen(tx *store.Tx) ready.Seen {

@@ -3,6 +3,7 @@ package nursery
 import (
 	"context"
 	"encoding/json"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -167,19 +168,14 @@ func GetTray(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (t Tr
 		if t.Cells, err = tx.CellsOfTray(ctx, id); err != nil {
 			return err
 		}
-		seen := map[uuid.UUID]bool{}
+		var ids []uuid.UUID
 		for _, c := range t.Cells {
-			if seen[c.BatchID] {
-				continue
+			if !slices.Contains(ids, c.BatchID) {
+				ids = append(ids, c.BatchID)
 			}
-			seen[c.BatchID] = true
-			b, err := get(ctx, tx, c.BatchID)
-			if err != nil {
-				return err
-			}
-			t.Batches = append(t.Batches, b)
 		}
-		return nil
+		t.Batches, err = load(ctx, tx, ids)
+		return err
 	})
 	return t, err
 }

@@ -81,7 +81,7 @@ func Ramp(ctx context.Context, s *store.Store, w who.Who, batchID uuid.UUID) (ou
 		if err != nil {
 			return err
 		}
-		facts, err := tx.FactsOfBatch(ctx, &batchID)
+		facts, err := tx.FactsOfBatches(ctx, []uuid.UUID{batchID})
 		for _, f := range facts {
 			if f.Kind != string(batch.Harden) {
 				continue

@@ -8,6 +8,7 @@ import (
 	"crypto/sha256"
 	"errors"
 	"fmt"
+	"sync/atomic"
 	"time"
 
 	"github.com/google/uuid"
@@ -45,6 +46,7 @@ func Open(ctx context.Context, url string, now func() time.Time) (*Store, error)
 		return nil, fmt.Errorf("database address: %w", err)
 	}
 	cfg.MaxConns = max(cfg.MaxConns, 10)
+	cfg.ConnConfig.Tracer = counter{}
 	cfg.MaxConnIdleTime = 5 * time.Minute
 	pool, err := pgxpool.NewWithConfig(ctx, cfg)
 	if err != nil {
@@ -63,6 +65,28 @@ func Open(ctx context.Context, url string, now func() time.Time) (*Store, error)
 	}
 	return &Store{pool: pool, now: now}, nil
 }
+
+// counter counts the statements of a request whose context asks for it.
+type counter struct{}
+
+type countKey struct{}
+
+// Counting is a context in which statements are counted.
+func Counting(ctx context.Context) (context.Context, *atomic.Int64) {
+	n := new(atomic.Int64)
+	return context.WithValue(ctx, countKey{}, n), n
+}
+
+// TraceQueryStart counts.
+func (counter) TraceQueryStart(ctx context.Context, _ *pgx.Conn, _ pgx.TraceQueryStartData) context.Context {
+	if n, ok := ctx.Value(countKey{}).(*atomic.Int64); ok {
+		n.Add(1)
+	}
+	return ctx
+}
+
+// TraceQueryEnd has nothing to do.
+func (counter) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
 
 // Close lets the connections go once they are idle.
 func (s *Store) Close() { s.pool.Close() }

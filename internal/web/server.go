@@ -179,6 +179,8 @@ func (s *Server) observe(c *gin.Context) {
 	id := rand.Text()[:12]
 	c.Set(requestID, id)
 	c.Header("X-Request-Id", id)
+	ctx, statements := store.Counting(c.Request.Context())
+	c.Request = c.Request.WithContext(ctx)
 	defer func() {
 		if p := recover(); p != nil {
 			s.log.Error("panic", "request", id, "what", p, "path", c.Request.URL.Path)
@@ -188,7 +190,7 @@ func (s *Server) observe(c *gin.Context) {
 			c.Abort()
 		}
 		s.log.Info("request", "request", id, "method", c.Request.Method, "path", c.Request.URL.Path,
-			"status", c.Writer.Status(), "bytes", c.Writer.Size(), "ms", float64(time.Since(started).Microseconds())/1000)
+			"status", c.Writer.Status(), "bytes", c.Writer.Size(), "statements", statements.Load(), "ms", float64(time.Since(started).Microseconds())/1000)
 	}()
 	c.Next()
 }

@@ -100,31 +100,33 @@ func (q *Queries) AddVariety(ctx context.Context, arg AddVarietyParams) error {
 	return err
 }
 
-const cellsOfBatch = `-- name: CellsOfBatch :many
-SELECT c.tray_id, c.row, c.col, c.state, c.cause, t.name AS tray
+const cellsOfBatches = `-- name: CellsOfBatches :many
+SELECT c.batch_id, c.tray_id, c.row, c.col, c.state, c.cause, t.name AS tray
   FROM cell c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
- WHERE c.batch_id = $1 ORDER BY t.name, c.row, c.col
+ WHERE c.batch_id = ANY ($1::uuid[]) ORDER BY t.name, c.row, c.col
 `
 
-type CellsOfBatchRow struct {
-	TrayID uuid.UUID
-	Row    int
-	Col    int
-	State  string
-	Cause  string
-	Tray   string
+type CellsOfBatchesRow struct {
+	BatchID uuid.UUID
+	TrayID  uuid.UUID
+	Row     int
+	Col     int
+	State   string
+	Cause   string
+	Tray    string
 }
 
-func (q *Queries) CellsOfBatch(ctx context.Context, batchID uuid.UUID) ([]CellsOfBatchRow, error) {
-	rows, err := q.db.Query(ctx, cellsOfBatch, batchID)
+func (q *Queries) CellsOfBatches(ctx context.Context, ids []uuid.UUID) ([]CellsOfBatchesRow, error) {
+	rows, err := q.db.Query(ctx, cellsOfBatches, ids)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []CellsOfBatchRow
+	var items []CellsOfBatchesRow
 	for rows.Next() {
-		var i CellsOfBatchRow
+		var i CellsOfBatchesRow
 		if err := rows.Scan(
+			&i.BatchID,
 			&i.TrayID,
 			&i.Row,
 			&i.Col,
@@ -291,6 +293,73 @@ func (q *Queries) GetBatch(ctx context.Context, id uuid.UUID) (GetBatchRow, erro
 		&i.TestSprouted,
 	)
 	return i, err
+}
+
+const getBatches = `-- name: GetBatches :many
+SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+  FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
+  JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
+ WHERE b.id = ANY ($1::uuid[])
+`
+
+type GetBatchesRow struct {
+	SchoolID     uuid.UUID
+	ID           uuid.UUID
+	Code         string
+	Crop         string
+	VarietyID    uuid.UUID
+	SeedLotID    uuid.UUID
+	Purpose      string
+	Wanted       int
+	ReadyBy      *time.Time
+	SownAt       time.Time
+	State        json.RawMessage
+	Closed       bool
+	Variety      string
+	Lot          string
+	Packed       int
+	LabelRate    *float64
+	Tested       *int
+	TestSprouted *int
+}
+
+func (q *Queries) GetBatches(ctx context.Context, ids []uuid.UUID) ([]GetBatchesRow, error) {
+	rows, err := q.db.Query(ctx, getBatches, ids)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []GetBatchesRow
+	for rows.Next() {
+		var i GetBatchesRow
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.Code,
+			&i.Crop,
+			&i.VarietyID,
+			&i.SeedLotID,
+			&i.Purpose,
+			&i.Wanted,
+			&i.ReadyBy,
+			&i.SownAt,
+			&i.State,
+			&i.Closed,
+			&i.Variety,
+			&i.Lot,
+			&i.Packed,
+			&i.LabelRate,
+			&i.Tested,
+			&i.TestSprouted,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const getLot = `-- name: GetLot :one
@@ -569,29 +638,31 @@ func (q *Queries) LockCodes(ctx context.Context, key string) error {
 	return err
 }
 
-const portsOfBatch = `-- name: PortsOfBatch :many
-SELECT p.place_id, p.tier, p.col, pl.name AS place
+const portsOfBatches = `-- name: PortsOfBatches :many
+SELECT p.batch_id, p.place_id, p.tier, p.col, pl.name AS place
   FROM port p JOIN place pl ON pl.school_id = p.school_id AND pl.id = p.place_id
- WHERE p.batch_id = $1 ORDER BY pl.walk_order, p.tier, p.col
+ WHERE p.batch_id = ANY ($1::uuid[]) ORDER BY pl.walk_order, p.tier, p.col
 `
 
-type PortsOfBatchRow struct {
+type PortsOfBatchesRow struct {
+	BatchID uuid.UUID
 	PlaceID uuid.UUID
 	Tier    int
 	Col     int
 	Place   string
 }
 
-func (q *Queries) PortsOfBatch(ctx context.Context, batchID uuid.UUID) ([]PortsOfBatchRow, error) {
-	rows, err := q.db.Query(ctx, portsOfBatch, batchID)
+func (q *Queries) PortsOfBatches(ctx context.Context, ids []uuid.UUID) ([]PortsOfBatchesRow, error) {
+	rows, err := q.db.Query(ctx, portsOfBatches, ids)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []PortsOfBatchRow
+	var items []PortsOfBatchesRow
 	for rows.Next() {
-		var i PortsOfBatchRow
+		var i PortsOfBatchesRow
 		if err := rows.Scan(
+			&i.BatchID,
 			&i.PlaceID,
 			&i.Tier,
 			&i.Col,
@@ -746,29 +817,31 @@ func (q *Queries) SetCells(ctx context.Context, arg SetCellsParams) error {
 	return err
 }
 
-const standsOfBatch = `-- name: StandsOfBatch :many
-SELECT s.place_id, s.plants, pl.name AS place, pl.kind
+const standsOfBatches = `-- name: StandsOfBatches :many
+SELECT s.batch_id, s.place_id, s.plants, pl.name AS place, pl.kind
   FROM stand s JOIN place pl ON pl.school_id = s.school_id AND pl.id = s.place_id
- WHERE s.batch_id = $1 ORDER BY pl.walk_order
+ WHERE s.batch_id = ANY ($1::uuid[]) ORDER BY pl.walk_order
 `
 
-type StandsOfBatchRow struct {
+type StandsOfBatchesRow struct {
+	BatchID uuid.UUID
 	PlaceID uuid.UUID
 	Plants  int
 	Place   string
 	Kind    string
 }
 
-func (q *Queries) StandsOfBatch(ctx context.Context, batchID uuid.UUID) ([]StandsOfBatchRow, error) {
-	rows, err := q.db.Query(ctx, standsOfBatch, batchID)
+func (q *Queries) StandsOfBatches(ctx context.Context, ids []uuid.UUID) ([]StandsOfBatchesRow, error) {
+	rows, err := q.db.Query(ctx, standsOfBatches, ids)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []StandsOfBatchRow
+	var items []StandsOfBatchesRow
 	for rows.Next() {
-		var i StandsOfBatchRow
+		var i StandsOfBatchesRow
 		if err := rows.Scan(
+			&i.BatchID,
 			&i.PlaceID,
 			&i.Plants,
 			&i.Place,

@@ -54,26 +54,32 @@ SELECT b.*, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, 
   JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE b.id = $1;
 
+-- name: GetBatches :many
+SELECT b.*, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+  FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
+  JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
+ WHERE b.id = ANY (sqlc.arg(ids)::uuid[]);
+
 -- name: LockBatch :one
 SELECT * FROM batch WHERE id = $1 FOR UPDATE;
 
 -- name: SetBatchState :exec
 UPDATE batch SET state = $2, closed = $3 WHERE id = $1;
 
--- name: CellsOfBatch :many
-SELECT c.tray_id, c.row, c.col, c.state, c.cause, t.name AS tray
+-- name: CellsOfBatches :many
+SELECT c.batch_id, c.tray_id, c.row, c.col, c.state, c.cause, t.name AS tray
   FROM cell c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
- WHERE c.batch_id = $1 ORDER BY t.name, c.row, c.col;
+ WHERE c.batch_id = ANY (sqlc.arg(ids)::uuid[]) ORDER BY t.name, c.row, c.col;
 
--- name: PortsOfBatch :many
-SELECT p.place_id, p.tier, p.col, pl.name AS place
+-- name: PortsOfBatches :many
+SELECT p.batch_id, p.place_id, p.tier, p.col, pl.name AS place
   FROM port p JOIN place pl ON pl.school_id = p.school_id AND pl.id = p.place_id
- WHERE p.batch_id = $1 ORDER BY pl.walk_order, p.tier, p.col;
+ WHERE p.batch_id = ANY (sqlc.arg(ids)::uuid[]) ORDER BY pl.walk_order, p.tier, p.col;
 
--- name: StandsOfBatch :many
-SELECT s.place_id, s.plants, pl.name AS place, pl.kind
+-- name: StandsOfBatches :many
+SELECT s.batch_id, s.place_id, s.plants, pl.name AS place, pl.kind
   FROM stand s JOIN place pl ON pl.school_id = s.school_id AND pl.id = s.place_id
- WHERE s.batch_id = $1 ORDER BY pl.walk_order;
+ WHERE s.batch_id = ANY (sqlc.arg(ids)::uuid[]) ORDER BY pl.walk_order;
 
 -- name: PutCells :exec
 INSERT INTO cell (school_id, tray_id, row, col, batch_id, state, cause)

@@ -7,9 +7,9 @@ ON CONFLICT (school_id, id) DO NOTHING;
 SELECT e.*, p.name AS person, EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
   FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id WHERE e.id = $1;
 
--- name: FactsOfBatch :many
+-- name: FactsOfBatches :many
 SELECT e.* FROM entry e
- WHERE e.batch_id = $1 AND e.kind <> 'void'
+ WHERE e.batch_id = ANY (sqlc.arg(ids)::uuid[]) AND e.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY coalesce(e.place_in_line, e.seq);
 

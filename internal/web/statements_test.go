@@ -1,0 +1,68 @@
+package web_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"log/slog"
+	"net/http/httptest"
+	"testing"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+
+	"ulpa/internal/demo"
+	"ulpa/internal/testdb"
+	"ulpa/internal/web"
+)
+
+// No page asks the database once a row: with four times the trays, batches and
+// notes every page takes exactly as many statements as before.
+func TestStatementsDoNotGrowWithTheSchool(t *testing.T) {
+	d := testdb.Demo(t)
+	log := &logged{}
+	face, err := web.New(web.Config{Store: d.Store, Log: slog.New(slog.NewJSONHandler(log, nil))})
+	require.NoError(t, err)
+	server := httptest.NewServer(face)
+	t.Cleanup(server.Close)
+	h := house{d, server, face.Routes, d.Ines(t)}
+	b, x := h.adult(t, demo.People[0]), h.things(t)
+	count := func() map[string]int {
+		out := map[string]int{}
+		for _, path := range []string{"/", "/nursery", "/trays/" + x["tray"], "/batches/" + x["batch"], "/batches/" + x["batch"] + "/move", "/places", "/places/" + x["place"],
+			"/solution", "/solution/" + x["tank"], "/harvest", "/notebook", "/sow", "/settings", "/trail", "/crops", "/crops/lettuce", "/sums/air", "/import"} {
+			log.Lock()
+			log.Reset()
+			log.Unlock()
+			res, _ := b.get(path)
+			require.Equal(t, 200, res.StatusCode, path)
+			var line struct{ Statements int }
+			require.Eventually(t, func() bool { // the log's line comes after the answer
+				log.Lock()
+				said := bytes.Clone(log.Bytes())
+				log.Unlock()
+				return json.Unmarshal(bytes.TrimSpace(said), &line) == nil
+			}, 5*time.Second, time.Millisecond, path)
+			require.Positive(t, line.Statements, path)
+			require.Less(t, line.Statements, 80, path)
+			out[path] = line.Statements
+		}
+		return out
+	}
+	count() // the first visits also learn the statements' plans
+	before := count()
+	owner, err := pgx.Connect(t.Context(), d.OwnerURL)
+	require.NoError(t, err)
+	defer owner.Close(t.Context())
+	require.NoError(t, demo.Grow(t.Context(), owner, h.ines.School, demo.Day, demo.Size{Years: 1, Batches: 60, Open: 30, Trays: 30, Tanks: 30, Entries: 3000, Series: 2, Readings: 500}))
+	require.Equal(t, before, count())
+	// A tray that several batches share takes no more than one with a single batch.
+	var shared, single string
+	const q = "SELECT tray_id::text FROM cell GROUP BY 1 ORDER BY count(DISTINCT batch_id) "
+	require.NoError(t, owner.QueryRow(t.Context(), q+"DESC LIMIT 1").Scan(&shared))
+	require.NoError(t, owner.QueryRow(t.Context(), q+"LIMIT 1").Scan(&single))
+	x["tray"] = shared
+	several := count()["/trays/"+shared]
+	x["tray"] = single
+	require.Equal(t, count()["/trays/"+single], several)
+}
