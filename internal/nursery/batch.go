@@ -208,7 +208,7 @@ func (b Batch) seen(tx *store.Tx) ready.Seen {
 // curve replays the counts day by day beside the expectation.
 func (b Batch) curve(tx *store.Tx) Curve {
 	c := Curve{Sown: b.State.Sown, Sprouted: b.State.Sprouted, Day: int(b.Today - b.Sown)}
-	g := germination(b.Row.LabelRate, b.Row.Tested, b.Row.TestSprouted)
+	g := Germination(b.Row.LabelRate, b.Row.Tested, b.Row.TestSprouted)
 	perCell := 1
 	s := batch.New()
 	for _, f := range b.Facts {

@@ -56,7 +56,7 @@ func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a S
 			q.Confidence = 0.9
 		}
 		a.Rate, err = seed.Rate(seed.RateInput{
-			PlantsWanted: q.Wanted, Confidence: q.Confidence, Germination: germination(a.Lot.LabelRate, a.Lot.Tested, a.Lot.Sprouted),
+			PlantsWanted: q.Wanted, Confidence: q.Confidence, Germination: Germination(a.Lot.LabelRate, a.Lot.Tested, a.Lot.Sprouted),
 			Survival: a.Crop.Survival, MaxSeedsPerCell: max(3, a.Crop.SeedsCell), CellsPerTray: q.CellsPerTray, SeedsOnHand: a.Lot.SeedsLeft,
 		})
 		return err
@@ -64,8 +64,8 @@ func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a S
 	return a, err
 }
 
-// germination trusts a test before the label, and without either is cautious.
-func germination(label *float64, tested, sprouted *int) seed.Germination {
+// Germination trusts a lot's test before its label, and without either is cautious.
+func Germination(label *float64, tested, sprouted *int) seed.Germination {
 	if tested != nil && sprouted != nil {
 		return seed.Germination{Tested: *tested, Sprouted: *sprouted}
 	}

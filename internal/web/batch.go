@@ -111,7 +111,7 @@ func (s *Server) showBatch(c *gin.Context, status int, which string, f form) {
 		s.fail(c, err)
 		return
 	}
-	v.Sums = batchSums(b, schedule, w)
+	v.Sums = append(batchSums(b, w), againSums(b, schedule, w)...)
 	v.RuleForm = blankForm(w.Prefs, ruleValues(b.Crop, w.Prefs)...)
 	switch which {
 	case "look":

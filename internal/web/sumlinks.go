@@ -56,8 +56,8 @@ func tankSums(page solution.Page, w who.Who) []sumLink {
 	return append(links, sumLink{"How much acid or base", linkFor("ph-adjust", ph, w, of)})
 }
 
-// batchSums are the sums of a batch.
-func batchSums(b nursery.Batch, schedule string, w who.Who) []sumLink {
+// batchSums are the sums of how a batch comes up.
+func batchSums(b nursery.Batch, w who.Who) []sumLink {
 	of := "batch:" + b.Row.ID.String()
 	links := []sumLink{{"How long until they are up", linkFor("germination-time", map[string]any{"crop": b.Crop.ID, "temperature_c": b.TempC}, w, of)}}
 	var counts []any
@@ -71,16 +71,18 @@ func batchSums(b nursery.Batch, schedule string, w who.Who) []sumLink {
 	if len(counts) > 0 {
 		links = append(links, sumLink{"What the counts say", linkFor("emergence", map[string]any{"sown": b.State.Sown, "counts": counts}, w, of)})
 	}
-	rate := map[string]any{"plants_wanted": b.Row.Wanted, "cells_per_tray": 24, "survival": b.Crop.Survival, "confidence": 0.9, "max_seeds_per_cell": max(3, b.Crop.SeedsCell)}
-	switch {
-	case b.Row.Tested != nil && b.Row.TestSprouted != nil:
-		rate["germination"] = map[string]any{"tested": *b.Row.Tested, "sprouted": *b.Row.TestSprouted}
-	case b.Row.LabelRate != nil:
-		rate["germination"] = map[string]any{"rate": *b.Row.LabelRate}
-	default:
-		rate["germination"] = map[string]any{"tested": 1, "sprouted": 1}
+	return links
+}
+
+// againSums are the sums of sowing a batch's crop once more.
+func againSums(b nursery.Batch, schedule string, w who.Who) []sumLink {
+	g := nursery.Germination(b.Row.LabelRate, b.Row.Tested, b.Row.TestSprouted)
+	known := map[string]any{"rate": g.Rate}
+	if g.Tested > 0 {
+		known = map[string]any{"tested": g.Tested, "sprouted": g.Sprouted}
 	}
-	return append(links, sumLink{"How much to sow of it again", linkFor("seed-rate", rate, w, of)}, sumLink{"When to sow it again", schedule})
+	rate := map[string]any{"plants_wanted": b.Row.Wanted, "cells_per_tray": 24, "survival": b.Crop.Survival, "confidence": 0.9, "max_seeds_per_cell": max(3, b.Crop.SeedsCell), "germination": known}
+	return []sumLink{{"How much to sow of it again", linkFor("seed-rate", rate, w, "batch:"+b.Row.ID.String())}, {"When to sow it again", schedule}}
 }
 
 // scheduleLink is the sum of when to sow a crop, with the school's own days.

@@ -29,6 +29,7 @@ type inTray struct {
 	Steps                     []stepView
 	Move                      string
 	Germinating               bool
+	Sums                      []sumLink
 }
 
 type trayView struct {
@@ -87,7 +88,7 @@ func inTrayOf(b nursery.Batch, w who.Who, sections []sectionLabel) inTray {
 			x.Tint = sec.Tint
 		}
 	}
-	x.Curve = curveOf(b.Curve)
+	x.Curve, x.Sums = curveOf(b.Curve), batchSums(b, w)
 	x.Headline, x.Why, x.Behind = germinationSays(b, w.Prefs)
 	if !x.Germinating || b.Verdict.Word != "early" {
 		x.Headline, _ = verdictWords(b.Verdict, b.Today)
