@@ -1,0 +1,194 @@
+package sums
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"ulpa/core/calc"
+	"ulpa/core/crop"
+	"ulpa/core/unit"
+)
+
+// Input is one field of a screen.
+type Input struct {
+	ID, Name, Label, Unit, Value, Error, Hint string
+	Kind                                      string // decimal, int, text, date; select, checks, lines
+	Big                                       bool
+	Options                                   []Option
+}
+
+// Option is one of the choices of an input.
+type Option struct {
+	Value, Label string
+	On           bool
+}
+
+// Block is what stands together on a screen: one input, several under a
+// heading, or a table of them.
+type Block struct {
+	Heading string
+	Error   string
+	Inputs  []Input
+	Columns []string // of a table
+	Rows    [][]Input
+}
+
+// blocks lays the fields out.
+func (t *typed) blocks(k calc.Calculator) (out []Block) {
+	var plain Block
+	flush := func() {
+		if len(plain.Inputs) > 0 {
+			out = append(out, plain)
+		}
+		plain = Block{}
+	}
+	for _, f := range k.Fields {
+		if f.OnScreen == "" || hides(k.Name, f.Name, t.text("shape")) {
+			continue
+		}
+		switch {
+		case f.Kind == "object":
+			flush()
+			b := Block{Heading: heading(f), Error: t.errors[f.Name]}
+			for _, part := range f.Parts {
+				in := t.input(part, f.Name+"."+part.Name)
+				if f.Unit != "" { // the heading says it for all of them
+					in.Label = chemical(in.Label)
+				}
+				b.Inputs = append(b.Inputs, in)
+			}
+			out = append(out, b)
+		case f.Kind == "list" && f.Parts != nil && !f.Long:
+			flush()
+			out = append(out, t.table(f))
+		case f.Kind == "list" && (f.Choices != nil || f.Long):
+			flush()
+			out = append(out, Block{Inputs: []Input{t.input(f, f.Name)}})
+		default:
+			plain.Inputs = append(plain.Inputs, t.input(f, f.Name))
+		}
+	}
+	flush()
+	return out
+}
+
+func heading(f calc.Field) string {
+	if f.Unit != "" {
+		return f.OnScreen + ", " + f.Unit
+	}
+	return f.OnScreen
+}
+
+// table shows the rows there are and room for two more.
+func (t *typed) table(f calc.Field) Block {
+	b := Block{Heading: f.OnScreen, Error: t.errors[f.Name]}
+	for _, part := range f.Parts {
+		label := part.OnScreen
+		if u := unitName(part.Unit, t.prefs); u != "" {
+			label += ", " + u
+		}
+		b.Columns = append(b.Columns, label)
+	}
+	rows, filled := 3, t.rowsOf(f.Name)
+	for _, i := range filled {
+		if slices.ContainsFunc(f.Parts, func(p calc.Field) bool { return t.text(fmt.Sprintf("%s.%d.%s", f.Name, i, p.Name)) != "" }) {
+			rows = max(rows, i+3)
+		}
+	}
+	for i := range min(rows, 100) {
+		var row []Input
+		for _, part := range f.Parts {
+			in := t.input(part, fmt.Sprintf("%s.%d.%s", f.Name, i, part.Name))
+			in.Label = fmt.Sprintf("%s, row %d", part.OnScreen, i+1)
+			row = append(row, in)
+		}
+		b.Rows = append(b.Rows, row)
+	}
+	return b
+}
+
+func (t *typed) input(f calc.Field, name string) Input {
+	in := Input{ID: "f-" + strings.ReplaceAll(name, ".", "-"), Name: name, Label: f.OnScreen, Unit: unitName(f.Unit, t.prefs), Value: t.text(name), Error: t.errors[name]}
+	in.Kind = map[string]string{"number": "decimal", "integer": "int", "date": "date"}[f.Kind]
+	switch {
+	case f.Kind == "list" && f.Long:
+		in.Kind, in.Value, in.Hint = "lines", t.values.Get(name), "Paste a station’s nights over these; ten years are better than two."
+	case f.Kind == "list" && f.Choices != nil:
+		in.Kind = "checks"
+		for _, c := range f.Choices {
+			in.Options = append(in.Options, Option{c, choiceName(f.Name, c), slices.Contains(t.values[name], c)})
+		}
+	case f.Offers() != nil:
+		in.Kind = "select"
+		for _, c := range f.Offers() {
+			in.Options = append(in.Options, Option{c, choiceName(f.Name, c), c == in.Value})
+		}
+	case in.Kind == "":
+		in.Kind = "text"
+	}
+	if f.Kind == "number" && f.Takes != "" && strings.Contains(f.Takes, ";") {
+		_, in.Hint, _ = strings.Cut(f.Takes, "; ")
+	}
+	return in
+}
+
+func unitName(u string, p unit.Prefs) string {
+	if u == share {
+		return "%"
+	}
+	return p.Name(u)
+}
+
+// choiceName is a choice as a person reads it.
+func choiceName(of, id string) string {
+	switch of {
+	case "crop":
+		if c, ok := crop.Find(id); ok {
+			return c.Name
+		}
+	case "workdays":
+		if n, err := strconv.Atoi(id); err == nil && n >= 1 && n <= 7 {
+			return [...]string{"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"}[n-1]
+		}
+	case "shape":
+		return map[string]string{"box": "Box", "cylinder": "Cylinder", "round_taper": "Bucket, wider at the top", "square_taper": "Tub with sloping sides", "marks": "By marks on its side"}[id]
+	}
+	switch id {
+	case "iron_dtpa_11":
+		return "iron DTPA, 11 %"
+	case "iron_eddha_6":
+		return "iron EDDHA, 6 %"
+	}
+	return strings.ReplaceAll(id, "_", " ")
+}
+
+// chemical writes an ion or a form of nitrogen as chemists do.
+func chemical(name string) string {
+	if s, ok := map[string]string{"NO3_N": "NO₃-N", "NH4_N": "NH₄-N", "NH4": "NH₄⁺", "NO3": "NO₃⁻", "H2PO4": "H₂PO₄⁻", "SO4": "SO₄²⁻", "HCO3": "HCO₃⁻"}[name]; ok {
+		return s
+	}
+	return name
+}
+
+// madeUpNights stand in the frost sum as its example: five years of a station
+// that never was, with a late frost or an early one now and then.
+func madeUpNights() (list []any) {
+	for d, n := day("2022-01-01"), 0; n < 5*365+1; d, n = d+1, n+1 {
+		season := math.Cos(2 * math.Pi * (float64(n) - 20) / 365.25)
+		wobble := 3.2*math.Sin(float64(n)/5.3) + 1.9*math.Sin(float64(n)/2.1+float64(n)/97)
+		wobble += 1.6 * math.Sin(2.3*float64(n/365)) // some years are colder
+		list = append(list, map[string]any{"date": d.String(), "c": math.Round(10*(6.5-8*season+wobble)) / 10})
+	}
+	return list
+}
+
+// hides tells the sizes that belong to another shape of vessel.
+func hides(calculator, name, shape string) bool {
+	if calculator != "vessel" || name == "shape" || name == "depth_cm" || name == "litres" {
+		return false
+	}
+	return !slices.Contains(calc.SizesOf(shape), name)
+}
