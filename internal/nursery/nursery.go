@@ -186,6 +186,16 @@ type Shelf struct {
 	Trays []db.ListTraysRow
 }
 
+// Freshest is the packet of a crop that was packed last, and whether there is one.
+func (x Shelf) Freshest(cropID string) (lot db.ListLotsRow, found bool) {
+	for _, l := range x.Lots {
+		if l.Crop == cropID && (!found || l.Packed > lot.Packed) {
+			lot, found = l, true
+		}
+	}
+	return lot, found
+}
+
 // GetShelf reads the seed lots and the trays.
 func GetShelf(ctx context.Context, s *store.Store, w who.Who) (x Shelf, err error) {
 	err = s.InSchool(ctx, w, func(tx *store.Tx) error {

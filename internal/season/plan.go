@@ -46,9 +46,23 @@ func Ahead(ctx context.Context, tx *store.Tx) ([]Planned, error) {
 	rows, err := tx.ListPlanned(ctx)
 	out := make([]Planned, len(rows))
 	for i, r := range rows {
-		out[i] = Planned{r.ID, r.Crop, r.Wanted, calendar.Of(r.SowOn), calendar.Of(r.ReadyBy)}
+		out[i] = plannedOf(r)
 	}
 	return out, err
+}
+
+func plannedOf(r db.Planned) Planned {
+	return Planned{r.ID, r.Crop, r.Wanted, calendar.Of(r.SowOn), calendar.Of(r.ReadyBy)}
+}
+
+// GetPlanned reads one of them.
+func GetPlanned(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Planned, err error) {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		r, err := tx.GetPlanned(ctx, id)
+		p = plannedOf(r)
+		return err
+	})
+	return p, err
 }
 
 // Drop takes a sowing that will not happen off the list.

@@ -39,8 +39,8 @@ type (
 	}
 	Line struct{ Points, Class string }
 	Box  struct {
-		X, Y, W, H  float64
-		Class, Text string
+		X, Y, W, H float64
+		Class      string
 	}
 )
 
@@ -136,9 +136,9 @@ func (c *Chart) vertical(x float64, text, class string) {
 }
 
 // band shades the heights between two values.
-func (c *Chart) band(from, to float64, class, text string) {
+func (c *Chart) band(from, to float64, class string) {
 	top, bottom := c.y.of(min(to, c.y.to)), c.y.of(max(from, c.y.from))
-	c.Bands = append(c.Bands, Box{chartLeft, top, chartWidth, max(0, bottom-top), class, text})
+	c.Bands = append(c.Bands, Box{chartLeft, top, chartWidth, max(0, bottom-top), class})
 }
 
 // column shades the breadth between two values, over the whole height.

@@ -177,7 +177,7 @@ func tellEmergence(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer
 		points, last = append(points, [2]float64{d, n}), max(last, d)
 	}
 	chart := plot("days after sowing", 0, last, "sprouts", 0, sown)
-	chart.band(sown*e.Low/100, sown*e.High/100, "usual", "")
+	chart.band(sown*e.Low/100, sown*e.High/100, "usual")
 	chart.line("now", points)
 	for _, x := range points {
 		chart.dot(x[0], x[1], "")

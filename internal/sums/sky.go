@@ -153,7 +153,7 @@ func tellAir(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, er
 		}
 	}
 	chart := plot("relative humidity, %", 0, 100, "deficit at the leaf, kPa", 0, max(2, curve[0][1]))
-	chart.band(0.4, 1.2, "usual", "comfortable")
+	chart.band(0.4, 1.2, "usual")
 	chart.line("sea", curve)
 	chart.dot(h, max(0, v.Leaf), fmt.Sprintf("%.2f kPa", v.Leaf))
 	a.Picture = Picture{Says: fmt.Sprintf("Deficit at the leaf by humidity at %s.", p.Format(t, unit.Celsius)), Chart: chart, Key: "Shaded: comfortable for most leaves and herbs."}
@@ -204,7 +204,7 @@ func tellDaylight(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answe
 	for m := time.January; m <= time.December; m += 2 {
 		chart.XTicks = append(chart.XTicks, Mark{X: chart.x.of(yearDay(fmt.Sprintf("%02d-15", m), false)), Y: chart.Base + 18, Text: m.String()[:3]})
 	}
-	chart.band(12, 20, "usual", "")
+	chart.band(12, 20, "usual")
 	chart.line("sea", curve)
 	chart.dot(float64(at-first), l.DLI, fmt.Sprintf("%.1f", l.DLI))
 	a.Picture = Picture{Says: "Light of a clear day through the year.", Chart: chart, Key: "Shaded: what leaves and herbs like."}

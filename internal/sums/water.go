@@ -60,7 +60,7 @@ func tellPH(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, err
 	}
 	if len(curve) > 1 && d.Amount > 0 {
 		chart := plot(p.Name(u)+" of "+agent, 0, curve[len(curve)-1][0], "pH", math.Floor(min(now, end)), math.Ceil(max(now, end)))
-		chart.band(target-0.1, target+0.1, "usual", "")
+		chart.band(target-0.1, target+0.1, "usual")
 		chart.line("sea", curve)
 		chart.dot(0, now, "now "+p.Figure(now, "pH"))
 		chart.dot(p.Out(d.Amount, u), target, "target")
@@ -354,7 +354,7 @@ func tellAmmonia(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer
 		curve = append(curve, [2]float64{v, x.MgL})
 	}
 	chart := plot("pH", 6, 9, "mg/L un-ionised, as N", 0, max(0.06, min(curve[len(curve)-1][1], 4*max(m.MgL, 0.02))))
-	chart.band(0, 0.02, "usual", "")
+	chart.band(0, 0.02, "usual")
 	chart.line("now", curve)
 	if ph >= 6 && ph <= 9 {
 		chart.dot(ph, min(m.MgL, chart.y.to), fmt.Sprintf("%.3g mg/L", m.MgL))

@@ -56,7 +56,6 @@ type knownView struct {
 	Shown, Usual string
 	Own, Guess   bool
 	Choices      []string
-	Bool         bool
 }
 
 type knownGroup struct {
@@ -65,12 +64,10 @@ type knownGroup struct {
 }
 
 type cropView struct {
-	Crop             crop.Crop
-	Path             string
-	Groups           []knownGroup
-	Form             form
-	Germination, Sow string
-	Plan             string
+	Crop              crop.Crop
+	Path              string
+	Groups            []knownGroup
+	Germination, Plan string
 }
 
 func (v cropView) Title() string { return v.Crop.Name }
@@ -93,7 +90,7 @@ func (s *Server) showCrop(c *gin.Context, status int, f form) {
 		return
 	}
 	x := book.Find(usual.ID)
-	v := cropView{Crop: x, Path: "/crops/" + x.ID, Form: f}
+	v := cropView{Crop: x, Path: "/crops/" + x.ID}
 	v.Germination = sums.Link("germination-time", map[string]any{"crop": x.ID, "temperature_c": 20.0}, w.Prefs)
 	if v.Plan, err = s.scheduleLink(c, x); err != nil {
 		s.fail(c, err)
@@ -115,10 +112,10 @@ func knownOf(k crop.Column, x, usual crop.Crop, f form) knownView {
 	if v.Own {
 		v.Usual = shownValue(k, k.Of(usual), f.prefs)
 	}
-	if v.Value == "" {
+	if _, typed := f.values[k.Name]; !typed {
 		v.Value = typedValue(k, value, f.prefs)
 	}
-	if v.Bool = value == "yes" || value == "no"; v.Bool && k.Choices == nil {
+	if k.Choices == nil && (value == "yes" || value == "no") {
 		v.Choices = []string{"yes", "no"}
 	}
 	if k.Name == "systems" {

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"net/http"
 	"strconv"
-	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -13,7 +12,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/tray"
 	"ulpa/internal/nursery"
-	"ulpa/internal/store"
+	"ulpa/internal/season"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
@@ -142,29 +141,21 @@ func (s *Server) sowPage(c *gin.Context) {
 
 // fillPlanned takes what was planned into the form, where nothing was typed, with
 // the freshest packet of its crop.
-func (s *Server) fillPlanned(ctx context.Context, w who.Who, id uuid.UUID, f form, lots []db.ListLotsRow) error {
-	return s.store.InSchool(ctx, w, func(tx *store.Tx) error {
-		p, err := tx.GetPlanned(ctx, id)
-		if err != nil {
-			return err
+func (s *Server) fillPlanned(ctx context.Context, w who.Who, id uuid.UUID, f form, shelf nursery.Shelf) error {
+	p, err := season.GetPlanned(ctx, s.store, w, id)
+	if err != nil {
+		return err
+	}
+	lot := ""
+	if l, ok := shelf.Freshest(p.Crop); ok {
+		lot = l.ID.String()
+	}
+	for name, v := range map[string]string{"wanted": strconv.Itoa(p.Wanted), "ready_by": p.ReadyBy.String(), "lot": lot} {
+		if f.Get(name) == "" {
+			f.values.Set(name, v)
 		}
-		set := func(name, v string) {
-			if f.Get(name) == "" {
-				f.values.Set(name, v)
-			}
-		}
-		set("wanted", strconv.Itoa(p.Wanted))
-		set("ready_by", p.ReadyBy.Format(time.DateOnly))
-		packed := 0
-		best := ""
-		for _, l := range lots {
-			if l.Crop == p.Crop && l.Packed > packed {
-				packed, best = l.Packed, l.ID.String()
-			}
-		}
-		set("lot", best)
-		return nil
-	})
+	}
+	return nil
 }
 
 // sowAnswer is asked again whenever a field changes: the sum and the tray.
@@ -183,7 +174,7 @@ func (s *Server) showSow(c *gin.Context, status int, f form) {
 	}
 	v := sowView{Form: f, Trays: shelf.Trays}
 	if id, err := uuid.Parse(f.Get("planned")); err == nil {
-		if err := s.fillPlanned(ctx, w, id, f, shelf.Lots); err != nil {
+		if err := s.fillPlanned(ctx, w, id, f, shelf); err != nil {
 			s.fail(c, err)
 			return
 		}

@@ -55,7 +55,6 @@ type sumView struct {
 	sums.Screen
 	Path      string
 	Method    string
-	Units     unit.Prefs
 	System    string
 	Scale     string
 	For       string // what it was opened from, as kind:id
@@ -105,7 +104,7 @@ func (s *Server) sumPage(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	v := sumView{Screen: screen, Path: "/sums/" + k.Name, Method: "get", Units: prefs, System: prefs.System(), Scale: prefs.Scale(), For: values.Get("for")}
+	v := sumView{Screen: screen, Path: "/sums/" + k.Name, Method: "get", System: prefs.System(), Scale: prefs.Scale(), For: values.Get("for")}
 	if k.Name == "frost" {
 		v.Method = "post" // years of nights do not fit into an address
 	}
