@@ -51,7 +51,7 @@ func (b Book) All() []crop.Crop {
 
 // Get reads the catalogue as the school knows it.
 func Get(ctx context.Context, s *store.Store, w who.Who) (b Book, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		b, err = Load(ctx, tx)
 		return err
 	})

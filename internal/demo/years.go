@@ -48,6 +48,7 @@ type grower struct {
 	entries [][]any
 	batches [][]any
 	cells   [][]any
+	parts   [][]any
 }
 
 type lotRow struct {
@@ -63,6 +64,10 @@ func Grow(ctx context.Context, conn *pgx.Conn, school uuid.UUID, today calendar.
 		if err := step(); err != nil {
 			return err
 		}
+	}
+	// What was worked out before holds no longer.
+	if _, err := conn.Exec(ctx, "INSERT INTO stamp (school_id) VALUES ($1) ON CONFLICT (school_id) DO UPDATE SET mark = excluded.mark", school); err != nil {
+		return err
 	}
 	_, err := conn.Exec(ctx, "ANALYZE")
 	return err
@@ -145,7 +150,7 @@ func (g *grower) grow() error {
 			trayNo = n - (g.size.Batches - g.size.Open)
 			sown = g.today.AddDate(0, 0, -2-g.r.IntN(24))
 		}
-		state, err := g.life(id, g.tray(trayNo), g.places[trayNo%2], sown, open, code+" "+c.ID)
+		state, latest, err := g.life(id, g.tray(trayNo), g.places[trayNo%2], sown, open, code+" "+c.ID)
 		if err != nil {
 			return fmt.Errorf("%s: %w", code, err)
 		}
@@ -153,9 +158,16 @@ func (g *grower) grow() error {
 		if err != nil {
 			return err
 		}
-		g.batches = append(g.batches, []any{g.school, id, code, c.ID, lot.Variety, lot.ID, "", sownCells / 2, sown, json.RawMessage(b), !open})
+		l, err := json.Marshal(latest)
+		if err != nil {
+			return err
+		}
+		g.batches = append(g.batches, []any{g.school, id, code, c.ID, lot.Variety, lot.ID, "", sownCells / 2, sown, json.RawMessage(b), !open, json.RawMessage(l)})
 		if !open {
 			continue
+		}
+		for _, p := range ledger.Parts(state.Cells) {
+			g.parts = append(g.parts, []any{g.school, g.tray(trayNo), id, p.Waiting, p.Standing, p.Used})
 		}
 		for spot, cell := range state.Cells {
 			g.cells = append(g.cells, []any{g.school, g.tray(trayNo), spot.Row, spot.Col, id, string(cell.State), cell.Cause})
@@ -165,8 +177,8 @@ func (g *grower) grow() error {
 }
 
 // life is one batch from sowing to where it is now.
-func (g *grower) life(id, trayID, place uuid.UUID, sown time.Time, open bool, about string) (*batch.State, error) {
-	s := batch.New()
+func (g *grower) life(id, trayID, place uuid.UUID, sown time.Time, open bool, about string) (s *batch.State, latest ledger.Latest, err error) {
+	s = batch.New()
 	day := 0
 	do := func(a batch.Act, after int) error {
 		at := sown.AddDate(0, 0, day+after)
@@ -177,6 +189,7 @@ func (g *grower) life(id, trayID, place uuid.UUID, sown time.Time, open bool, ab
 		if err := s.Apply(a); err != nil {
 			return err
 		}
+		latest.See(a, at, &place)
 		return g.write(string(a.Kind), at, &id, &place, nil, a, about)
 	}
 	var spots []batch.Spot
@@ -184,7 +197,7 @@ func (g *grower) life(id, trayID, place uuid.UUID, sown time.Time, open bool, ab
 		spots = append(spots, batch.Spot{Kind: batch.InCell, In: trayID.String(), Row: i / trayColumns, Col: i % trayColumns})
 	}
 	if err := do(batch.Act{Kind: batch.Sow, Cells: spots, SeedsPerCell: 1}, 0); err != nil {
-		return nil, err
+		return nil, latest, err
 	}
 	for from := 0; from < sownCells; from += 20 { // three visits, each finds more of them up
 		var marks []batch.Mark
@@ -196,15 +209,15 @@ func (g *grower) life(id, trayID, place uuid.UUID, sown time.Time, open bool, ab
 			marks = append(marks, batch.Mark{In: at.In, Row: at.Row, Col: at.Col, State: state})
 		}
 		if err := do(batch.Act{Kind: batch.Count, Marks: marks}, 3+g.r.IntN(2)); err != nil {
-			return nil, err
+			return nil, latest, err
 		}
 	}
 	if err := do(batch.Act{Kind: batch.Look, Leaves: 2 + g.r.IntN(3), HeightCM: 4 + float64(g.r.IntN(60))/10}, 4); err != nil || open {
-		return s, err
+		return s, latest, err
 	}
 	for range 1 + g.r.IntN(4) {
 		if err := do(batch.Act{Kind: batch.Harvest, Grams: 50 + float64(g.r.IntN(9000))/10}, 6); err != nil {
-			return nil, err
+			return nil, latest, err
 		}
 	}
 	var left []batch.Spot
@@ -214,9 +227,9 @@ func (g *grower) life(id, trayID, place uuid.UUID, sown time.Time, open bool, ab
 		}
 	}
 	if err := do(batch.Act{Kind: batch.Harvest, Grams: 800, Whole: true, From: left}, 5); err != nil {
-		return nil, err
+		return nil, latest, err
 	}
-	return s, do(batch.Act{Kind: batch.Close}, 1)
+	return s, latest, do(batch.Act{Kind: batch.Close}, 1)
 }
 
 // tanks adds reservoirs until there are enough, and five years of their readings.
@@ -280,10 +293,13 @@ func (g *grower) notes() error {
 }
 
 func (g *grower) store() error {
-	if err := g.copy("batch", []string{"school_id", "id", "code", "crop", "variety_id", "seed_lot_id", "purpose", "wanted", "sown_at", "state", "closed"}, g.batches); err != nil {
+	if err := g.copy("batch", []string{"school_id", "id", "code", "crop", "variety_id", "seed_lot_id", "purpose", "wanted", "sown_at", "state", "closed", "latest"}, g.batches); err != nil {
 		return err
 	}
 	if err := g.copy("cell", []string{"school_id", "tray_id", "row", "col", "batch_id", "state", "cause"}, g.cells); err != nil {
+		return err
+	}
+	if err := g.copy("tray_part", []string{"school_id", "tray_id", "batch_id", "waiting", "standing", "used"}, g.parts); err != nil {
 		return err
 	}
 	return g.copy("entry", []string{"school_id", "id", "kind", "happened_at", "written_at", "person_id", "batch_id", "place_id", "reservoir_id", "data", "words"}, g.entries)

@@ -61,7 +61,7 @@ type Overview struct {
 
 // Around reads what can be cut, and the harvests of the last four weeks.
 func Around(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		o.Today = w.Day(tx.Now)
 		lines, err := nursery.Lines(ctx, tx)
 		if err != nil {

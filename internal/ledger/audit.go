@@ -3,10 +3,12 @@ package ledger
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"reflect"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 
 	"ulpa/core/batch"
 	"ulpa/core/solution"
@@ -40,19 +42,24 @@ func Audit(ctx context.Context, tx *store.Tx) ([]string, error) {
 			say("%s does not fold: %v", code, err)
 			continue
 		}
-		if err := want.Balance(); err != nil {
+		if err := want.state.Balance(); err != nil {
 			say("%s: %v", code, err)
 		}
 		got, err := storedBatch(ctx, tx, id)
 		if err != nil {
 			return nil, err
 		}
-		if want.Closed {
-			want.Cells = map[batch.Spot]batch.Cell{}
+		if want.state.Closed {
+			want.state.Cells = map[batch.Spot]batch.Cell{}
 		}
 		if !reflect.DeepEqual(want, got) {
 			say("%s: facts say %+v, tables say %+v", code, want, got)
 		}
+	}
+	if more, err := auditTrays(ctx, tx); err != nil {
+		return nil, err
+	} else {
+		wrong = append(wrong, more...)
 	}
 	tanks, err := tx.ListReservoirs(ctx)
 	if err != nil {
@@ -72,19 +79,36 @@ func Audit(ctx context.Context, tx *store.Tx) ([]string, error) {
 	return wrong, nil
 }
 
-// storedBatch reads a batch's state from the tables beside the facts.
-func storedBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batch.State, error) {
-	s := batch.New()
-	row, err := tx.GetBatch(ctx, id)
+// auditTrays compares what is kept of each batch in each tray with the cells.
+func auditTrays(ctx context.Context, tx *store.Tx) (wrong []string, err error) {
+	rows, err := tx.Conn().Query(ctx, `SELECT coalesce(k.tray_id, c.tray_id)::text || ' of ' || coalesce(k.batch_id, c.batch_id)::text
+		FROM tray_part k FULL JOIN (SELECT tray_id, batch_id, count(*) FILTER (WHERE state = 'sown') AS waiting,
+			count(*) FILTER (WHERE state IN ('sprouted', 'thinned')) AS standing, count(*) AS used FROM cell GROUP BY 1, 2) c
+		USING (tray_id, batch_id) WHERE (k.waiting, k.standing, k.used) IS DISTINCT FROM (c.waiting, c.standing, c.used)`)
 	if err != nil {
 		return nil, err
 	}
-	if err := json.Unmarshal(row.State, s); err != nil {
-		return nil, err
+	trays, err := pgx.CollectRows(rows, pgx.RowTo[string])
+	for _, t := range trays {
+		wrong = append(wrong, "tray "+t+": what is kept of it is not what its cells say")
+	}
+	return wrong, err
+}
+
+// storedBatch reads a batch's state from the tables beside the facts.
+func storedBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (b batchBooks, err error) {
+	s := batch.New()
+	b.state = s
+	row, err := tx.GetBatch(ctx, id)
+	if err != nil {
+		return b, err
+	}
+	if err := errors.Join(json.Unmarshal(row.State, s), json.Unmarshal(row.Latest, &b.latest)); err != nil {
+		return b, err
 	}
 	cells, err := tx.CellsOfBatches(ctx, []uuid.UUID{id})
 	if err != nil {
-		return nil, err
+		return b, err
 	}
 	for _, c := range cells {
 		at := batch.Spot{Kind: batch.InCell, In: c.TrayID.String(), Row: c.Row, Col: c.Col}
@@ -92,7 +116,7 @@ func storedBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batch.State,
 	}
 	ports, err := tx.PortsOfBatches(ctx, []uuid.UUID{id})
 	if err != nil {
-		return nil, err
+		return b, err
 	}
 	for _, p := range ports {
 		s.Ports[batch.Spot{Kind: batch.InPort, In: p.PlaceID.String(), Row: p.Tier, Col: p.Col}] = true
@@ -101,5 +125,5 @@ func storedBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batch.State,
 	for _, x := range stands {
 		s.Stands[x.PlaceID.String()] = x.Plants
 	}
-	return s, err
+	return b, err
 }

@@ -14,25 +14,41 @@ import (
 	"ulpa/internal/store/db"
 )
 
+// batchBooks are what the facts about a batch come to.
 type batchBooks struct {
-	row   db.Batch
-	state *batch.State
+	state  *batch.State
+	latest Latest
 }
 
-// openBatch locks a batch and folds its books, so that acts on it come one after another.
-func openBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batchBooks, error) {
-	row, err := tx.LockBatch(ctx, id)
-	if err != nil {
-		return nil, err
+// Latest is when a batch was last counted, looked at, hardened and cut; nil is never.
+type Latest struct {
+	Counted  *time.Time `json:"counted,omitempty"`
+	Looked   *time.Time `json:"looked,omitempty"`
+	Cut      *time.Time `json:"cut,omitempty"`
+	Hardened *time.Time `json:"hardened,omitempty"`
+	RampDays int        `json:"ramp_days,omitempty"`
+	Frame    *uuid.UUID `json:"frame,omitempty"` // where it hardens
+}
+
+// See takes an act into account that happened at a time and place. What
+// happened earlier than what is known changes nothing.
+func (l *Latest) See(a batch.Act, at time.Time, place *uuid.UUID) {
+	at = at.UTC().Truncate(time.Microsecond) // as the database keeps it
+	last := map[batch.Kind]**time.Time{batch.Count: &l.Counted, batch.Look: &l.Looked, batch.Harvest: &l.Cut, batch.Harden: &l.Hardened}[a.Kind]
+	if last == nil || *last != nil && at.Before(**last) {
+		return
 	}
-	s, err := foldBatch(ctx, tx, id)
-	return &batchBooks{row, s}, err
+	*last = &at
+	if a.Kind == batch.Harden {
+		l.RampDays, l.Frame = a.RampDays, place
+	}
 }
 
-func foldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batch.State, error) {
+func foldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (batchBooks, error) {
+	b := batchBooks{state: batch.New()}
 	facts, err := tx.FactsOfBatches(ctx, []uuid.UUID{id})
 	if err != nil {
-		return nil, err
+		return b, err
 	}
 	var acts []batch.Act
 	for _, f := range facts {
@@ -41,11 +57,13 @@ func foldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (*batch.State, e
 		}
 		var a batch.Act
 		if err := json.Unmarshal(f.Data, &a); err != nil {
-			return nil, fmt.Errorf("entry %s: %w", f.ID, err)
+			return b, fmt.Errorf("entry %s: %w", f.ID, err)
 		}
 		acts = append(acts, a)
+		b.latest.See(a, f.HappenedAt, f.PlaceID)
 	}
-	return batch.Fold(acts)
+	b.state, err = batch.Fold(acts)
+	return b, err
 }
 
 func isAct(kind string) bool {
@@ -70,7 +88,11 @@ type BatchAct struct {
 // OnBatch records an act and keeps cells, ports, stands and counts beside it,
 // or refuses it when the books cannot bear it. The same id twice is one act.
 func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error) {
-	books, err := openBatch(ctx, tx, b.Batch)
+	row, err := tx.LockBatch(ctx, b.Batch) // acts on a batch come one after another
+	if err != nil {
+		return nil, err
+	}
+	books, err := foldBatch(ctx, tx, b.Batch)
 	if err != nil {
 		return nil, err
 	}
@@ -82,17 +104,21 @@ func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error
 			return nil, err
 		}
 	}
-	after := books.state.Clone()
-	if err := after.Apply(b.Act); err != nil {
+	after := batchBooks{books.state.Clone(), books.latest}
+	if err := after.state.Apply(b.Act); err != nil {
 		return nil, err
 	}
+	if b.HappenedAt.IsZero() {
+		b.HappenedAt = tx.Now
+	}
+	after.latest.See(b.Act, b.HappenedAt, b.Place)
 	if _, err := Write(ctx, tx, Fact{
 		ID: b.ID, Kind: string(b.Act.Kind), HappenedAt: b.HappenedAt, Batch: &b.Batch, Place: b.Place, Data: b.Act,
-		About: books.row.Code + " " + books.row.Crop,
+		About: row.Code + " " + row.Crop,
 	}); err != nil {
 		return nil, err
 	}
-	return after, putBatch(ctx, tx, b.Batch, books.state, after)
+	return after.state, putBatch(ctx, tx, b.Batch, books.state, after)
 }
 
 // standing is what the tables hold of a state: a closed batch's cells are
@@ -105,7 +131,8 @@ func standing(s *batch.State) map[batch.Spot]batch.Cell {
 }
 
 // putBatch writes the difference between two states to the tables beside the facts.
-func putBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before, after *batch.State) error {
+func putBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.State, books batchBooks) error {
+	after := books.state
 	var drop, put, set cellRows
 	was, is := standing(before), standing(after)
 	for at, c := range was {
@@ -154,6 +181,7 @@ func putBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before, after *ba
 		{len(putPorts.in), func() error {
 			return tx.PutPorts(ctx, db.PutPortsParams{SchoolID: school, Places: putPorts.in, Tiers: putPorts.rows, Cols: putPorts.cols, BatchID: id})
 		}},
+		{len(drop.in) + len(set.in) + len(put.in), func() error { return putTrayParts(ctx, tx, id, is) }},
 		{1, func() error { return putStands(ctx, tx, id, before, after) }},
 	}
 	for _, s := range steps {
@@ -168,7 +196,46 @@ func putBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before, after *ba
 	if err != nil {
 		return err
 	}
-	return tx.SetBatchState(ctx, db.SetBatchStateParams{ID: id, State: state, Closed: after.Closed})
+	latest, err := json.Marshal(books.latest)
+	if err != nil {
+		return err
+	}
+	return tx.SetBatchState(ctx, db.SetBatchStateParams{ID: id, State: state, Closed: after.Closed, Latest: latest})
+}
+
+// Part is what a batch has in one tray: cells that wait, plants, and all cells it uses.
+type Part struct{ Waiting, Standing, Used int }
+
+// Parts counts a batch's cells by tray.
+func Parts(cells map[batch.Spot]batch.Cell) map[string]Part {
+	out := map[string]Part{}
+	for at, c := range cells {
+		p := out[at.In]
+		p.Used++
+		if c.State == batch.Sown {
+			p.Waiting++
+		} else if c.State.Alive() {
+			p.Standing++
+		}
+		out[at.In] = p
+	}
+	return out
+}
+
+func putTrayParts(ctx context.Context, tx *store.Tx, id uuid.UUID, cells map[batch.Spot]batch.Cell) error {
+	if err := tx.DropTrayParts(ctx, id); err != nil {
+		return err
+	}
+	for in, p := range Parts(cells) {
+		trayID, err := uuid.Parse(in)
+		if err != nil {
+			return err
+		}
+		if err := tx.PutTrayPart(ctx, db.PutTrayPartParams{SchoolID: tx.Who.School, TrayID: trayID, BatchID: id, Waiting: p.Waiting, Standing: p.Standing, Used: p.Used}); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func putStands(ctx context.Context, tx *store.Tx, id uuid.UUID, before, after *batch.State) error {

@@ -115,9 +115,12 @@ func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, data any, v
 	if void {
 		f.Kind, f.Data = KindVoid, Note{Text: Sentence(unit.Prefs{}, old.Kind, old.Data)}
 	}
-	var before *batchBooks
+	var before batchBooks
 	if old.BatchID != nil {
-		if before, err = openBatch(ctx, tx, *old.BatchID); err != nil {
+		if _, err := tx.LockBatch(ctx, *old.BatchID); err != nil {
+			return err
+		}
+		if before, err = foldBatch(ctx, tx, *old.BatchID); err != nil {
 			return err
 		}
 	}
@@ -129,7 +132,7 @@ func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, data any, v
 	if _, err := Write(ctx, tx, f); err != nil {
 		return err
 	}
-	if before != nil {
+	if old.BatchID != nil {
 		after, err := foldBatch(ctx, tx, *old.BatchID)
 		if err != nil {
 			return field.Refuse("entry", fmt.Sprintf("What was written down later rests on this (%s). Take that back first.", err))

@@ -47,10 +47,43 @@ func LockTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, error) {
 // returns the tank as it stands then. The same id twice is one entry.
 func OnTank(ctx context.Context, tx *store.Tx, t Tank, f Fact) (Tank, error) {
 	f.Reservoir, f.Place, f.About = &t.ID, &t.Place, t.Name
+	if f.HappenedAt.IsZero() {
+		f.HappenedAt = tx.Now
+	}
+	f.HappenedAt = f.HappenedAt.UTC().Truncate(time.Microsecond) // as the database will give it back
 	if again, err := Write(ctx, tx, f); again || err != nil {
 		return t, err
 	}
-	return refoldReservoir(ctx, tx, t.ID)
+	// What happened before something that is known already changes what followed.
+	if f.HappenedAt.Before(t.knownTo()) {
+		return refoldReservoir(ctx, tx, t.ID)
+	}
+	switch d := f.Data.(type) {
+	case solution.Reading:
+		t.State.Read(t.Spec, d, f.HappenedAt)
+	case solution.Treatment:
+		t.State.Treat(t.Spec, d, f.HappenedAt)
+	}
+	return t, putTank(ctx, tx, t)
+}
+
+// knownTo is when the last fact of the tank happened: a reading is remembered by
+// when it was read, a treatment by the level it left.
+func (t Tank) knownTo() (last time.Time) {
+	for _, at := range []*time.Time{t.State.ReadAt, t.State.LevelAt} {
+		if at != nil && at.After(last) {
+			last = *at
+		}
+	}
+	return last
+}
+
+func putTank(ctx context.Context, tx *store.Tx, t Tank) error {
+	state, err := json.Marshal(t.State)
+	if err != nil {
+		return err
+	}
+	return tx.SetReservoirState(ctx, db.SetReservoirStateParams{ID: t.ID, State: state})
 }
 
 // Past is one fact about a tank, and what had been expected when it was read.
@@ -79,16 +112,16 @@ func FoldTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, []Past, er
 	}
 	var past []Past
 	for _, f := range facts {
-		p := Past{ID: f.ID, At: f.HappenedAt}
+		p := Past{ID: f.ID, At: f.HappenedAt.UTC()}
 		switch f.Kind {
 		case KindReading:
 			p.Reading = new(solution.Reading)
 			err = json.Unmarshal(f.Data, p.Reading)
-			p.Verdict = t.State.Read(t.Spec, *p.Reading, f.HappenedAt)
+			p.Verdict = t.State.Read(t.Spec, *p.Reading, p.At)
 		case KindTreat:
 			p.Treat = new(solution.Treatment)
 			err = json.Unmarshal(f.Data, p.Treat)
-			t.State.Treat(t.Spec, *p.Treat, f.HappenedAt)
+			t.State.Treat(t.Spec, *p.Treat, p.At)
 		default:
 			continue
 		}
@@ -105,9 +138,5 @@ func refoldReservoir(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, err
 	if err != nil {
 		return t, err
 	}
-	state, err := json.Marshal(t.State)
-	if err != nil {
-		return t, err
-	}
-	return t, tx.SetReservoirState(ctx, db.SetReservoirStateParams{ID: id, State: state})
+	return t, putTank(ctx, tx, t)
 }

@@ -41,7 +41,7 @@ func Read(ctx context.Context, s *store.Store, w who.Who, f Filter) (out []Line,
 	if f.Most == 0 {
 		f.Most = 40
 	}
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		out, err = read(ctx, tx, f)
 		return err
 	})
@@ -51,7 +51,7 @@ func Read(ctx context.Context, s *store.Store, w who.Who, f Filter) (out []Line,
 func read(ctx context.Context, tx *store.Tx, f Filter) ([]Line, error) {
 	find := strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(strings.TrimSpace(f.Find))
 	rows, err := tx.Notebook(ctx, db.NotebookParams{
-		Batch: f.Batch, Place: f.Place, Reservoir: f.Reservoir, Find: find, Before: f.Before, BeforeSeq: f.BeforeSeq, Most: int32(f.Most),
+		Batch: f.Batch, Place: f.Place, Reservoir: f.Reservoir, Find: find, Before: f.Before, BeforeSeq: f.BeforeSeq, Most: f.Most,
 	})
 	var out []Line
 	for _, r := range rows {
@@ -70,7 +70,7 @@ func CSV(ctx context.Context, s *store.Store, w who.Who, f Filter, to io.Writer)
 	if err := out.Write([]string{"happened", "written", "who", "batch", "place", "reservoir", "kind", "what", "corrected", "entry"}); err != nil {
 		return err
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+	return s.Read(ctx, w, func(tx *store.Tx) error {
 		for {
 			lines, err := read(ctx, tx, f)
 			if err != nil {
@@ -163,7 +163,7 @@ func mayCorrect(ctx context.Context, tx *store.Tx, entry uuid.UUID) (db.GetEntry
 
 // Entry reads one entry for putting right.
 func Entry(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (e db.GetEntryRow, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		e, err = mayCorrect(ctx, tx, id)
 		return err
 	})

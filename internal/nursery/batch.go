@@ -96,7 +96,7 @@ func (c Curve) Behind() bool { return c.Known && float64(c.Sprouted) < c.Low }
 
 // Get reads a batch with its verdict and its curve.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (b Batch, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		b, err = get(ctx, tx, id)
 		return err
 	})

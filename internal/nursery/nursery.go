@@ -3,6 +3,7 @@ package nursery
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"slices"
 
 	"github.com/google/uuid"
@@ -12,6 +13,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/ready"
 	"ulpa/internal/crops"
+	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -63,15 +65,15 @@ func (l Line) in(kind string) int {
 
 // Lines reads every open batch with its verdict, in the order of sowing.
 func Lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
+	return store.Keep(ctx, tx, "lines "+tx.Who.Day(tx.Now).String(), func() ([]Line, error) { return lines(ctx, tx) })
+}
+
+func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	rows, err := tx.ListBatches(ctx)
 	if err != nil {
 		return nil, err
 	}
 	where, err := tx.WhereBatchesAre(ctx)
-	if err != nil {
-		return nil, err
-	}
-	latest, err := tx.LatestByBatch(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -83,36 +85,26 @@ func Lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	for _, x := range where {
 		at[x.BatchID] = append(at[x.BatchID], x)
 	}
-	last := map[uuid.UUID]map[string]db.LatestByBatchRow{}
-	for _, x := range latest {
-		if last[*x.BatchID] == nil {
-			last[*x.BatchID] = map[string]db.LatestByBatchRow{}
-		}
-		last[*x.BatchID][x.Kind] = x
-	}
 	today := tx.Who.Day(tx.Now)
 	var out []Line
 	for _, r := range rows {
 		l := Line{ID: r.ID, Code: r.Code, Variety: r.Variety, Purpose: r.Purpose, Wanted: r.Wanted, Sown: tx.Who.Day(r.SownAt), State: batch.New(), Where: at[r.ID]}
 		l.Crop = book.Find(r.Crop)
-		if err := json.Unmarshal(r.State, l.State); err != nil {
+		var last ledger.Latest
+		if err := errors.Join(json.Unmarshal(r.State, l.State), json.Unmarshal(r.Latest, &last)); err != nil {
 			return nil, err
 		}
-		if x, ok := last[r.ID]["look"]; ok {
-			l.Seen = ready.Seen{Leaves: l.State.Leaves, HeightCM: l.State.HeightCM, On: tx.Who.Day(x.HappenedAt)}
+		if last.Looked != nil {
+			l.Seen = ready.Seen{Leaves: l.State.Leaves, HeightCM: l.State.HeightCM, On: tx.Who.Day(*last.Looked)}
 		}
-		if x, ok := last[r.ID]["count"]; ok {
-			l.Counted = tx.Who.Day(x.HappenedAt)
+		if last.Counted != nil {
+			l.Counted = tx.Who.Day(*last.Counted)
 		}
-		if x, ok := last[r.ID]["harvest"]; ok {
-			l.Cut = tx.Who.Day(x.HappenedAt)
+		if last.Cut != nil {
+			l.Cut = tx.Who.Day(*last.Cut)
 		}
-		if x, ok := last[r.ID]["harden"]; ok && x.PlaceID != nil {
-			var a batch.Act
-			if err := json.Unmarshal(x.Data, &a); err != nil {
-				return nil, err
-			}
-			l.Harden = &Hardening{Start: tx.Who.Day(x.HappenedAt), Days: a.RampDays, Place: *x.PlaceID}
+		if last.Hardened != nil && last.Frame != nil {
+			l.Harden = &Hardening{Start: tx.Who.Day(*last.Hardened), Days: last.RampDays, Place: *last.Frame}
 		}
 		l.Verdict = ready.Judge(l.Crop.Ready, l.Sown, today, l.Seen)
 		out = append(out, l)
@@ -131,20 +123,25 @@ type Overview struct {
 
 // Around reads the nursery at a glance.
 func Around(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
-		o.Today = w.Day(tx.Now)
-		if o.Lines, err = Lines(ctx, tx); err != nil {
-			return err
-		}
-		if o.Closed, err = tx.ListClosedBatches(ctx, 12); err != nil {
-			return err
-		}
-		if o.Trays, err = tx.ListTrays(ctx); err != nil {
-			return err
-		}
-		o.Places, err = tx.ListPlaces(ctx)
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		o, err = store.Keep(ctx, tx, "nursery "+w.Day(tx.Now).String(), func() (Overview, error) { return around(ctx, tx) })
 		return err
 	})
+	return o, err
+}
+
+func around(ctx context.Context, tx *store.Tx) (o Overview, err error) {
+	o.Today = tx.Who.Day(tx.Now)
+	if o.Lines, err = Lines(ctx, tx); err != nil {
+		return o, err
+	}
+	if o.Closed, err = tx.ListClosedBatches(ctx, 12); err != nil {
+		return o, err
+	}
+	if o.Trays, err = tx.ListTrays(ctx); err != nil {
+		return o, err
+	}
+	o.Places, err = tx.ListPlaces(ctx)
 	return o, err
 }
 
@@ -158,7 +155,7 @@ type Tray struct {
 
 // GetTray reads a tray and the batches in it.
 func GetTray(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (t Tray, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		if t.Row, err = tx.GetTray(ctx, id); err != nil {
 			return err
 		}
@@ -198,7 +195,7 @@ func (x Shelf) Freshest(cropID string) (lot db.ListLotsRow, found bool) {
 
 // GetShelf reads the seed lots and the trays.
 func GetShelf(ctx context.Context, s *store.Store, w who.Who) (x Shelf, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		if x.Lots, err = tx.ListLots(ctx); err != nil {
 			return err
 		}

@@ -105,26 +105,15 @@ func SignOutEverywhere(ctx context.Context, s *store.Store, w who.Who) error {
 // Load reads who a signed-in person is now; ErrNotFound when no longer active.
 func Load(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Who, error) {
 	w := who.Who{School: school, Person: person}
-	err := s.InSchool(ctx, w, func(tx *store.Tx) error {
-		sc, err := tx.GetSchool(ctx)
+	err := s.Read(ctx, w, func(tx *store.Tx) error {
+		p, err := tx.GetWho(ctx, person)
 		if err != nil {
 			return err
 		}
-		p, err := tx.GetPerson(ctx, person)
-		if err != nil {
+		if w.Zone, err = time.LoadLocation(p.Zone); err != nil {
 			return err
 		}
-		if w.Zone, err = time.LoadLocation(sc.Zone); err != nil {
-			return err
-		}
-		system, scale := sc.UnitSystem, sc.EcScale
-		if p.UnitSystem != nil {
-			system = *p.UnitSystem
-		}
-		if p.EcScale != nil {
-			scale = *p.EcScale
-		}
-		w.SchoolName, w.Name, w.Kind, w.Prefs, w.Period, w.Sessions = sc.Name, p.Name, who.Kind(p.Kind), unit.Parse(system, scale), sc.PeriodMinutes, p.Sessions
+		w.SchoolName, w.Name, w.Kind, w.Prefs, w.Period, w.Sessions = p.School, p.Name, who.Kind(p.Kind), unit.Parse(p.UnitSystem, p.EcScale), p.PeriodMinutes, p.Sessions
 		return nil
 	})
 	return w, err

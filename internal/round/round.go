@@ -5,6 +5,7 @@ package round
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -54,10 +55,12 @@ func (w Walk) Minutes() int {
 	return n
 }
 
-// Today works out the walk.
+// Today works out the walk. It stands for everybody who reads in the same units
+// until somebody writes, for a minute at most.
 func Today(ctx context.Context, s *store.Store, w who.Who) (out Walk, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
-		out, err = today(ctx, tx)
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		key := fmt.Sprint("walk ", w.Prefs, tx.Now.Unix()/60)
+		out, err = store.Keep(ctx, tx, key, func() (Walk, error) { return today(ctx, tx) })
 		return err
 	})
 	return out, err

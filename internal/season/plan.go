@@ -57,7 +57,7 @@ func plannedOf(r db.Planned) Planned {
 
 // GetPlanned reads one of them.
 func GetPlanned(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Planned, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		r, err := tx.GetPlanned(ctx, id)
 		p = plannedOf(r)
 		return err

@@ -76,7 +76,7 @@ func Close(ctx context.Context, s *store.Store, w who.Who, c calendar.Closure) e
 // Ramp is the hardening plan of a batch that was put into a frame; empty when
 // none was begun.
 func Ramp(ctx context.Context, s *store.Store, w who.Who, batchID uuid.UUID) (out []harden.Day, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		school, err := Calendar(ctx, tx)
 		if err != nil {
 			return err

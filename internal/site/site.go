@@ -147,7 +147,7 @@ func (p Place) ByBatch() []Standing {
 
 // Get reads a place.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Place, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		p, err = In(ctx, tx, id)
 		return err
 	})
@@ -165,12 +165,18 @@ func In(ctx context.Context, tx *store.Tx, id uuid.UUID) (p Place, err error) {
 	if p.Stands, err = tx.StandsOfPlace(ctx, id); err != nil {
 		return p, err
 	}
-	trays, err := tx.ListTrays(ctx)
+	trays, err := tx.TraysOfPlace(ctx, id)
 	if err != nil {
 		return p, err
 	}
-	tanks, err := Tanks(ctx, tx)
-	p.gather(trays, tanks)
+	for _, t := range trays {
+		p.Trays = append(p.Trays, db.ListTraysRow(t))
+	}
+	rows, err := tx.ReservoirsOfPlace(ctx, id)
+	if err != nil {
+		return p, err
+	}
+	p.Tanks, err = tanksOf(rows)
 	return p, err
 }
 
@@ -195,48 +201,59 @@ type Summary struct {
 
 // All reads every place in walking order.
 func All(ctx context.Context, s *store.Store, w who.Who) (out []Summary, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
-		rows, err := tx.ListPlaces(ctx)
-		if err != nil {
-			return err
-		}
-		where, err := tx.WhereBatchesAre(ctx)
-		if err != nil {
-			return err
-		}
-		batches, err := tx.ListBatches(ctx)
-		if err != nil {
-			return err
-		}
-		trays, err := tx.ListTrays(ctx)
-		if err != nil {
-			return err
-		}
-		tanks, err := Tanks(ctx, tx)
-		byID := map[uuid.UUID]db.ListBatchesRow{}
-		for _, b := range batches {
-			byID[b.ID] = b
-		}
-		for _, r := range rows {
-			x := Summary{Place: Place{Row: r}}
-			x.gather(trays, tanks)
-			for _, at := range where {
-				if b, ok := byID[at.BatchID]; ok && at.PlaceID == r.ID {
-					c, _ := crop.Find(b.Crop)
-					x.Standing = append(x.Standing, Standing{Batch: b.ID, Code: b.Code, Crop: c, Plants: at.Plants})
-				}
-			}
-			out = append(out, x)
-		}
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		out, err = store.Keep(ctx, tx, "places", func() ([]Summary, error) { return all(ctx, tx) })
 		return err
 	})
+	return out, err
+}
+
+func all(ctx context.Context, tx *store.Tx) (out []Summary, err error) {
+	rows, err := tx.ListPlaces(ctx)
+	if err != nil {
+		return nil, err
+	}
+	where, err := tx.WhereBatchesAre(ctx)
+	if err != nil {
+		return nil, err
+	}
+	batches, err := tx.ListBatches(ctx)
+	if err != nil {
+		return nil, err
+	}
+	trays, err := tx.ListTrays(ctx)
+	if err != nil {
+		return nil, err
+	}
+	tanks, err := Tanks(ctx, tx)
+	byID := map[uuid.UUID]db.ListBatchesRow{}
+	for _, b := range batches {
+		byID[b.ID] = b
+	}
+	for _, r := range rows {
+		x := Summary{Place: Place{Row: r}}
+		x.gather(trays, tanks)
+		for _, at := range where {
+			if b, ok := byID[at.BatchID]; ok && at.PlaceID == r.ID {
+				c, _ := crop.Find(b.Crop)
+				x.Standing = append(x.Standing, Standing{Batch: b.ID, Code: b.Code, Crop: c, Plants: at.Plants})
+			}
+		}
+		out = append(out, x)
+	}
 	return out, err
 }
 
 // Tanks reads every reservoir.
 func Tanks(ctx context.Context, tx *store.Tx) ([]ledger.Tank, error) {
 	rows, err := tx.ListReservoirs(ctx)
-	var out []ledger.Tank
+	if err != nil {
+		return nil, err
+	}
+	return tanksOf(rows)
+}
+
+func tanksOf(rows []db.Reservoir) (out []ledger.Tank, err error) {
 	for _, r := range rows {
 		t, err := ledger.TankOf(r)
 		if err != nil {
@@ -244,5 +261,5 @@ func Tanks(ctx context.Context, tx *store.Tx) ([]ledger.Tank, error) {
 		}
 		out = append(out, t)
 	}
-	return out, err
+	return out, nil
 }

@@ -17,8 +17,9 @@ import (
 func keepIncoming(ctx context.Context, tx *store.Tx) (fresh, changed int, err error) {
 	conn, school := tx.Conn(), tx.Who.School
 	var from, to *time.Time
-	// PostgreSQL knows nothing of a new temporary table until it has been looked through.
-	if _, err := conn.Exec(ctx, "ANALYZE incoming"); err != nil {
+	// PostgreSQL knows nothing of a new temporary table until it has been looked
+	// through; then each statement is planned for what is in it.
+	if _, err := conn.Exec(ctx, "ANALYZE incoming; SET LOCAL plan_cache_mode = force_custom_plan"); err != nil {
 		return 0, 0, err
 	}
 	if err := conn.QueryRow(ctx, "SELECT min(at), max(at) FROM incoming").Scan(&from, &to); err != nil || from == nil {

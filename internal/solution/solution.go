@@ -127,12 +127,22 @@ func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Page, 
 	return Over(ctx, s, w, id, Spans[0])
 }
 
+type folded struct {
+	tank ledger.Tank
+	past []ledger.Past
+}
+
 // Over reads a tank with a longer past.
 func Over(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Span) (p Page, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
-		if p.Tank, p.Past, err = ledger.FoldTank(ctx, tx, id); err != nil {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		folded, err := store.Keep(ctx, tx, "tank "+id.String(), func() (f folded, err error) {
+			f.tank, f.past, err = ledger.FoldTank(ctx, tx, id)
+			return f, err
+		})
+		if err != nil {
 			return err
 		}
+		p.Tank, p.Past = folded.tank, folded.past
 		place, err := site.In(ctx, tx, p.Tank.Place)
 		if err != nil {
 			return err
@@ -155,7 +165,7 @@ type Glance struct {
 
 // All lists every tank with what it needs.
 func All(ctx context.Context, s *store.Store, w who.Who) (out []Glance, err error) {
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		places, err := tx.ListPlaces(ctx)
 		if err != nil {
 			return err

@@ -3,6 +3,7 @@ package store_test
 import (
 	"context"
 	"errors"
+	"fmt"
 	"sync"
 	"sync/atomic"
 	"testing"
@@ -13,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/field"
+	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/testdb"
@@ -203,4 +205,51 @@ func TestAMonthOfReadingsIsMadeOnce(t *testing.T) {
 		return tx.EnsureReadingMonth(ctx, time.Date(1066, 10, 14, 0, 0, 0, 0, time.UTC))
 	})
 	require.ErrorContains(t, err, "out of range")
+}
+
+// What was worked out is used again until somebody of that school writes, in
+// whichever process; another school's writing changes nothing.
+func TestWhatIsKeptHoldsUntilSomebodyWrites(t *testing.T) {
+	d := testdb.Empty(t)
+	a, b := d.Person(t, d.School(t, "one"), who.Coordinator, "ann"), d.Person(t, d.School(t, "two"), who.Coordinator, "ben")
+	elsewhere, err := store.Open(t.Context(), d.AppURL, d.Clock.Now) // another process
+	require.NoError(t, err)
+	t.Cleanup(elsewhere.Close)
+	worked := 0
+	ask := func(w who.Who, key string) (n int) {
+		require.NoError(t, d.Store.Read(t.Context(), w, func(tx *store.Tx) error {
+			var err error
+			n, err = store.Keep(t.Context(), tx, key, func() (int, error) {
+				worked++
+				places, err := tx.ListPlaces(t.Context())
+				return len(places), err
+			})
+			return err
+		}))
+		return n
+	}
+	add := func(s *store.Store, w who.Who, name string) {
+		require.NoError(t, site.AddPlace(t.Context(), s, w, db.AddPlaceParams{ID: uuid.New(), Name: name, Kind: "bench", TemperatureC: 20}))
+	}
+	require.Equal(t, []int{0, 0, 0}, []int{ask(a, "places"), ask(a, "places"), ask(b, "places")})
+	require.Equal(t, 2, worked, "once for each school")
+	add(elsewhere, a, "North")
+	require.Equal(t, []int{1, 1, 0}, []int{ask(a, "places"), ask(a, "other"), ask(b, "places")})
+	require.Equal(t, 4, worked, "the other school's still holds")
+	refused := errors.New("no")
+	require.ErrorIs(t, d.Store.InSchool(t.Context(), a, func(tx *store.Tx) error {
+		n, err := store.Keep(t.Context(), tx, "places", func() (int, error) { worked++; return -1, nil })
+		require.NoError(t, err)
+		require.Equal(t, -1, n, "whoever writes sees their own work")
+		return refused
+	}), refused)
+	require.Equal(t, 1, ask(a, "places"), "what was taken back changed nothing")
+	require.Equal(t, 5, worked)
+	for i := range 600 {
+		require.Equal(t, 1, ask(a, fmt.Sprint("many ", i)), "more than is kept is worked out again")
+	}
+	// A page that reads cannot write, whatever its code says.
+	require.ErrorContains(t, d.Store.Read(t.Context(), a, func(tx *store.Tx) error {
+		return tx.AddVariety(t.Context(), db.AddVarietyParams{SchoolID: a.School, ID: uuid.New(), Crop: "lettuce", Name: "x"})
+	}), "read-only")
 }

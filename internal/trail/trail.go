@@ -31,7 +31,7 @@ func Read(ctx context.Context, s *store.Store, w who.Who) (lines []db.ListTrailR
 	if err := w.Must(who.Settings); err != nil {
 		return nil, err
 	}
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		lines, err = tx.ListTrail(ctx, 300)
 		return err
 	})

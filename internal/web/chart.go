@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"ulpa/core/unit"
@@ -91,6 +92,9 @@ const (
 	trendTop, trendBase   = 12.0, 112.0
 )
 
+// crowd is how many marks a trend bears before nobody can tell them apart.
+const crowd = 80
+
 // trendOf draws one quantity over a span. pick takes the figure out of a reading.
 func trendOf(name, u string, span solution.Span, low, high float64, p unit.Prefs, now func() float64, past []ledger.Past, pick func(ledger.Past) *float64, dose func(ledger.Past) string, meter []db.SeriesTrendRow) trendView {
 	trendDays := float64(span.Days)
@@ -129,7 +133,11 @@ func trendOf(name, u string, span solution.Span, low, high float64, p unit.Prefs
 	}
 	v.Line, v.Meter, v.HasMeter = strings.Join(line, " "), strings.Join(mline, " "), len(mline) > 0
 	if n := len(points); n > 0 {
-		v.Last = &v.Dots[n-1]
+		last := v.Dots[n-1]
+		v.Last = &last
+		if n > crowd { // then the line says it, and a dot is a reading outside the band
+			v.Dots = slices.DeleteFunc(v.Dots, func(d dot) bool { return d.Y >= v.HighY && d.Y <= v.LowY })
+		}
 		v.LastOut = points[n-1].y < low-1e-9 || points[n-1].y > high+1e-9
 		v.Says = fmt.Sprintf("%s, %s: %d readings, last %s, band %s to %s.", name, strings.ToLower(span.Name), n, p.Format(points[n-1].y, u), v.Low, v.High)
 	} else {
@@ -139,6 +147,9 @@ func trendOf(name, u string, span solution.Span, low, high float64, p unit.Prefs
 		if w := dose(e); w != "" && day(float64(e.At.Unix())) >= 0 {
 			v.Doses = append(v.Doses, dot{x(day(float64(e.At.Unix()))), trendTop, w})
 		}
+	}
+	if len(v.Doses) > crowd {
+		v.Doses = nil // the notebook has them
 	}
 	for i := 0; i <= 4; i++ {
 		back := span.Days * (4 - i) / 4

@@ -28,9 +28,9 @@ type trayLine struct {
 }
 
 type nurseryView struct {
-	Growing, Moved []batchLine
+	Growing, Moved cutList[batchLine]
 	Closed         []batchLine
-	Trays          []trayLine
+	Trays          cutList[trayLine]
 	Planned        []plannedView
 }
 
@@ -53,12 +53,14 @@ func (s *Server) nurseryPage(c *gin.Context) {
 		names[p.ID] = p.Name
 	}
 	v := nurseryView{Planned: planned}
+	var growing, moved []batchLine
+	var trays []trayLine
 	for _, l := range o.Lines {
 		b := lineView(l, o.Today, names)
 		if l.InCells() > 0 {
-			v.Growing = append(v.Growing, b)
+			growing = append(growing, b)
 		} else {
-			v.Moved = append(v.Moved, b)
+			moved = append(moved, b)
 		}
 	}
 	for _, r := range o.Closed {
@@ -66,8 +68,11 @@ func (s *Server) nurseryPage(c *gin.Context) {
 	}
 	for _, t := range o.Trays {
 		free := t.Rows*t.Columns - t.Used
-		v.Trays = append(v.Trays, trayLine{t.Name, "/trays/" + t.ID.String(), names[t.PlaceID], fmt.Sprintf("%d × %d, %d free", t.Rows, t.Columns, free)})
+		trays = append(trays, trayLine{t.Name, "/trays/" + t.ID.String(), names[t.PlaceID], fmt.Sprintf("%d × %d, %d free", t.Rows, t.Columns, free)})
 	}
+	path, all := whole(c.Request.URL)
+	most := fewer(fewLines, all)
+	v.Growing, v.Moved, v.Trays = cut(growing, most, path), cut(moved, most, path), cut(trays, most, path)
 	s.render(c, http.StatusOK, "nursery", "Nursery", v)
 }
 

@@ -17,8 +17,8 @@ type placeView struct {
 	ID, Name, Meta, Path string
 	Kind                 string
 	Grid                 *gridView
-	Standing             []placeStand
-	Trays                []trayLine
+	Standing             cutList[placeStand]
+	Trays                cutList[trayLine]
 	Tanks                []tankLine
 	Lines                []entryView
 	Bed                  *bedView
@@ -52,7 +52,7 @@ func (placesView) Title() string { return "Places" }
 
 type placeLine struct {
 	Name, Path, Kind, Says string
-	Standing               []placeStand
+	Standing               cutList[placeStand]
 }
 
 func kindName(k string) string {
@@ -77,7 +77,7 @@ func (s *Server) placesPage(c *gin.Context) {
 		if len(p.Trays) > 0 && !site.HasPorts(p.Row) {
 			l.Says = seed.Plural(len(p.Trays), "tray")
 		}
-		l.Standing = standsOf(p.Standing)
+		l.Standing = cut(standsOf(p.Standing), 2*fewTasks, l.Path)
 		v.Places = append(v.Places, l)
 	}
 	s.render(c, http.StatusOK, "places", "Places", v)
@@ -103,7 +103,9 @@ func (s *Server) placePage(c *gin.Context) {
 		return
 	}
 	v := placeView{ID: id.String(), Name: p.Row.Name, Kind: p.Row.Kind, Path: "/places/" + id.String()}
-	v.Standing = standsOf(p.ByBatch())
+	page, all := whole(c.Request.URL)
+	most := fewer(fewLines, all)
+	v.Standing = cut(standsOf(p.ByBatch()), most, page)
 	v.Meta = placeMeta(p.Row, w)
 	if site.HasPorts(p.Row) {
 		g := portGrid(p, "ports", "show")
@@ -111,9 +113,11 @@ func (s *Server) placePage(c *gin.Context) {
 	} else if p.Row.Kind == "bed" || p.Row.Kind == "frame" {
 		v.Bed = bedOf(p, w)
 	}
+	var trays []trayLine
 	for _, t := range p.Trays {
-		v.Trays = append(v.Trays, trayLine{t.Name, "/trays/" + t.ID.String(), "", fmt.Sprintf("%d × %d, %d in use", t.Rows, t.Columns, t.Used)})
+		trays = append(trays, trayLine{t.Name, "/trays/" + t.ID.String(), "", fmt.Sprintf("%d × %d, %d in use", t.Rows, t.Columns, t.Used)})
 	}
+	v.Trays = cut(trays, most, page)
 	for _, t := range p.Tanks {
 		v.Tanks = append(v.Tanks, tankLineOf(t, nil, w.Prefs))
 	}

@@ -33,8 +33,8 @@ type stopView struct {
 	core.Stop
 	Path    string
 	Now     string // the most urgent word, "" when nothing is due
-	Tasks   []taskView
-	Done    []doneView
+	Tasks   cutList[taskView]
+	Done    cutList[doneView]
 	Summary string
 }
 
@@ -59,7 +59,7 @@ type roundView struct {
 	Nights        []nightView
 	Zero          float64
 	Freezing      string
-	Ready         []readyView
+	Ready         cutList[readyView]
 	PrintStops    []stopView
 	Minutes       int
 }
@@ -79,8 +79,9 @@ func (s *Server) roundPage(c *gin.Context) {
 	v := roundView{Day: walk.Today.Weekday().String(), Minutes: walk.Minutes()}
 	var stops []stopView
 	due := 0
+	_, all := whole(c.Request.URL)
 	for _, x := range walk.Stops {
-		st := stopOf(x, walk, func(d round.Done) string { return clock(d.At, w) })
+		st := stopOf(x, walk, all, func(d round.Done) string { return clock(d.At, w) })
 		if len(x.Tasks) > 0 {
 			due++
 		}
@@ -91,17 +92,19 @@ func (s *Server) roundPage(c *gin.Context) {
 	v.Lead = leadSentence(due, len(stops), v.Minutes, w.Period)
 	v.away(walk, stops)
 	v.nights(walk, w.Prefs)
+	var near []readyView
 	for _, l := range walk.Lines {
 		switch {
 		case l.State.Sprouted == 0 || l.InCells() == 0:
 		case l.Verdict.Word == "ready":
-			v.Ready = append(v.Ready, readyView{l.Code, "/batches/" + l.ID.String(), fmt.Sprintf("ready, %s left", seed.Plural(l.Verdict.DaysLeft(walk.Today), "day"))})
+			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), fmt.Sprintf("ready, %s left", seed.Plural(l.Verdict.DaysLeft(walk.Today), "day"))})
 		case l.Verdict.Word == "late":
-			v.Ready = append(v.Ready, readyView{l.Code, "/batches/" + l.ID.String(), fmt.Sprintf("late by %s", seed.Plural(-l.Verdict.DaysLeft(walk.Today), "day"))})
+			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), fmt.Sprintf("late by %s", seed.Plural(-l.Verdict.DaysLeft(walk.Today), "day"))})
 		default:
-			v.Ready = append(v.Ready, readyView{l.Code, "/batches/" + l.ID.String(), "about " + l.Verdict.About.Short()})
+			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), "about " + l.Verdict.About.Short()})
 		}
 	}
+	v.Ready = cut(near, fewTasks, "/nursery?all=1")
 	s.render(c, http.StatusOK, "round", "Round", v)
 }
 
@@ -116,24 +119,31 @@ func leadSentence(due, stops, minutes, period int) string {
 	return fmt.Sprintf("%s in all; this period has %d. What cannot wait comes first.", s, period)
 }
 
-func stopOf(x core.Stop, walk round.Walk, at func(round.Done) string) stopView {
-	st := stopView{Stop: x, Path: "/?stop=" + x.Place}
-	for _, t := range x.Tasks {
-		tv := taskView{Task: t, Place: x.Place}
-		switch t.Kind {
-		case "count":
-			tv.Path, tv.Do = "/trays/"+t.Tray, "Count"
-		case "sow":
-			tv.Path, tv.Do = "/sow?planned="+t.Planned, "Sow"
-		case "look", "set_out", "harvest":
-			tv.Path, tv.Do = "/batches/"+t.Batch, "Open"
-		case "move":
-			tv.Path, tv.Do = "/batches/"+t.Batch+"/move", "Move"
-		case "reading", "treat", "fill":
-			tv.Path, tv.Do = "/solution/"+t.Tank, "Open"
-		}
-		st.Tasks = append(st.Tasks, tv)
+// taskPage is where a task is done, and what one does there.
+func taskPage(t core.Task) (path, do string) {
+	switch t.Kind {
+	case "count":
+		return "/trays/" + t.Tray, "Count"
+	case "sow":
+		return "/sow?planned=" + t.Planned, "Sow"
+	case "look", "set_out", "harvest":
+		return "/batches/" + t.Batch, "Open"
+	case "move":
+		return "/batches/" + t.Batch + "/move", "Move"
+	case "reading", "treat", "fill":
+		return "/solution/" + t.Tank, "Open"
 	}
+	return "", ""
+}
+
+func stopOf(x core.Stop, walk round.Walk, all bool, at func(round.Done) string) stopView {
+	st := stopView{Stop: x, Path: "/?stop=" + x.Place}
+	var tasks []taskView
+	for _, t := range x.Tasks {
+		path, do := taskPage(t)
+		tasks = append(tasks, taskView{t, path, do, x.Place})
+	}
+	st.Tasks = cut(tasks, fewer(fewTasks, all), st.Path+"&all=1")
 	if u, ok := x.Urgency(); ok {
 		st.Now = u.Word()
 		st.Summary = x.Tasks[0].What()
@@ -141,9 +151,11 @@ func stopOf(x core.Stop, walk round.Walk, at func(round.Done) string) stopView {
 			st.Summary += fmt.Sprintf(", and %d more", n-1)
 		}
 	}
+	var done []doneView
 	for _, d := range walk.Done[x.Place] {
-		st.Done = append(st.Done, doneView{d.Entry.String(), d.Says, d.Person, at(d), d.Skip})
+		done = append(done, doneView{d.Entry.String(), d.Says, d.Person, at(d), d.Skip})
 	}
+	st.Done = cut(done, fewer(fewTasks, all), "/notebook?p="+x.Place)
 	return st
 }
 
@@ -197,16 +209,17 @@ func (v *roundView) away(walk round.Walk, stops []stopView) {
 	}
 	n := 0
 	for _, st := range stops {
-		for _, t := range st.Tasks {
+		for _, t := range st.Stop.Tasks {
 			if t.Kind != "fill" && (t.Kind != "harden" || !strings.HasPrefix(t.Before, "Bring")) {
 				continue
 			}
 			n++
+			path, _ := taskPage(t)
 			word := "low"
 			if t.Kind == "harden" {
 				word = "cold"
 			}
-			v.AwayTasks = append(v.AwayTasks, awayView{word, t.Urgency.Word(), t.What(), t.Path})
+			v.AwayTasks = append(v.AwayTasks, awayView{word, t.Urgency.Word(), t.What(), path})
 		}
 	}
 	v.Away = fmt.Sprintf("Nobody is here from %s evening to %s.", walk.From.Short(), walk.Back.Short())

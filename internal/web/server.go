@@ -6,10 +6,12 @@ import (
 	"context"
 	"crypto/rand"
 	"errors"
+	"io"
 	"log/slog"
 	"net/http"
 	"net/url"
 	"strings"
+	"sync/atomic"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
@@ -35,7 +37,7 @@ type Server struct {
 	store    *store.Store
 	log      *slog.Logger
 	sessions *scs.SessionManager
-	views    *views
+	draw     func(w io.Writer, page, part string, data any) error
 	assets   *assets
 	notice   string
 }
@@ -47,6 +49,7 @@ const maxBody = 1 << 20
 type Face struct {
 	http.Handler
 	Routes []string // as METHOD PATH
+	server *Server
 }
 
 // New makes the face.
@@ -62,12 +65,11 @@ func New(cfg Config) (*Face, error) {
 	sessions := scs.New()
 	sessions.Store = cfg.Store.Sessions()
 	sessions.Lifetime = 12 * time.Hour
-	sessions.IdleTimeout = 4 * time.Hour
 	sessions.Cookie.Name = "ulpa"
 	sessions.Cookie.HttpOnly = true
 	sessions.Cookie.SameSite = http.SameSiteLaxMode
 	sessions.Cookie.Secure = cfg.Secure
-	s := &Server{store: cfg.Store, log: cfg.Log, sessions: sessions, views: views, assets: assets, notice: cfg.Notice}
+	s := &Server{store: cfg.Store, log: cfg.Log, sessions: sessions, draw: views.draw, assets: assets, notice: cfg.Notice}
 	sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) {
 		s.log.Error("session", "error", err)
 		http.Error(w, "Ulpa cannot reach its database just now. Nothing you typed is lost; try again in a moment.", http.StatusServiceUnavailable)
@@ -79,7 +81,7 @@ func New(cfg Config) (*Face, error) {
 	g.Use(s.observe, s.protect)
 	s.routes(g)
 	withSession := sessions.LoadAndSave(g)
-	f := &Face{}
+	f := &Face{server: s}
 	for _, r := range g.Routes() {
 		f.Routes = append(f.Routes, r.Method+" "+r.Path)
 	}
@@ -179,8 +181,8 @@ func (s *Server) observe(c *gin.Context) {
 	id := rand.Text()[:12]
 	c.Set(requestID, id)
 	c.Header("X-Request-Id", id)
-	ctx, statements := store.Counting(c.Request.Context())
-	c.Request = c.Request.WithContext(ctx)
+	var statements atomic.Int64
+	c.Request = c.Request.WithContext(store.Watch(c.Request.Context(), func(string, []any) { statements.Add(1) }))
 	defer func() {
 		if p := recover(); p != nil {
 			s.log.Error("panic", "request", id, "what", p, "path", c.Request.URL.Path)

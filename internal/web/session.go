@@ -38,14 +38,23 @@ func (s *Server) signedIn(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	if s.sessions.GetInt(ctx, "number") != w.Sessions {
+	now := s.store.Now().Unix()
+	idle := now - s.sessions.GetInt64(ctx, "seen")
+	if s.sessions.GetInt(ctx, "number") != w.Sessions || idle > idleSeconds {
 		_ = s.sessions.Destroy(ctx)
 		c.Redirect(http.StatusSeeOther, "/sign-in")
 		c.Abort()
 		return
 	}
+	if idle > seenEvery {
+		s.sessions.Put(ctx, "seen", now)
+	}
 	c.Set("who", w)
 }
+
+// A session ends when nobody has used it for four hours. That it was used is
+// written down now and then, not with every page.
+const idleSeconds, seenEvery = 4 * 3600, 300
 
 func (s *Server) who(c *gin.Context) (who.Who, bool) {
 	w, ok := c.Get("who")
@@ -154,6 +163,7 @@ func (s *Server) enter(c *gin.Context, w who.Who) {
 	s.sessions.Put(ctx, "school", w.School.String())
 	s.sessions.Put(ctx, "person", w.Person.String())
 	s.sessions.Put(ctx, "number", w.Sessions)
+	s.sessions.Put(ctx, "seen", s.store.Now().Unix())
 	c.Redirect(http.StatusSeeOther, "/")
 }
 

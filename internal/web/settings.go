@@ -58,7 +58,7 @@ func (s *Server) showSettings(c *gin.Context, status int, which string, f form) 
 		return
 	}
 	v := settingsView{Form: f, Which: which, Crops: crop.All(), Kinds: site.Kinds}
-	err := s.store.InSchool(ctx, w, func(tx *store.Tx) (err error) {
+	err := s.store.Read(ctx, w, func(tx *store.Tx) (err error) {
 		if v.School, err = tx.GetSchool(ctx); err != nil {
 			return err
 		}

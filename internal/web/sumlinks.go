@@ -90,7 +90,7 @@ func (s *Server) scheduleLink(c *gin.Context, x crop.Crop) (string, error) {
 	ctx, w := s.me(c)
 	var school calendar.School
 	var today calendar.Day
-	err := s.store.InSchool(ctx, w, func(tx *store.Tx) (err error) {
+	err := s.store.Read(ctx, w, func(tx *store.Tx) (err error) {
 		today = w.Day(tx.Now)
 		school, err = season.Calendar(ctx, tx)
 		return err
@@ -201,7 +201,7 @@ func (s *Server) dropPlanned(c *gin.Context) {
 type plannedView struct{ Says, When, Path, Drop string }
 
 func (s *Server) plannedViews(ctx context.Context, w who.Who) (out []plannedView, err error) {
-	err = s.store.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.store.Read(ctx, w, func(tx *store.Tx) error {
 		list, err := season.Ahead(ctx, tx)
 		if err != nil {
 			return err

@@ -3,7 +3,9 @@ package web
 import (
 	"bytes"
 	"embed"
+	"fmt"
 	"html/template"
+	"io"
 	"io/fs"
 	"net/http"
 	"path"
@@ -121,17 +123,20 @@ func (s *Server) render(c *gin.Context, status int, name, areaName string, v any
 	s.write(c, status, name, "layout", p)
 }
 
+// draw runs the part of a page's templates.
+func (v *views) draw(w io.Writer, page, part string, data any) error {
+	t, ok := v.pages[page]
+	if !ok {
+		return fmt.Errorf("there is no page %q", page)
+	}
+	return t.ExecuteTemplate(w, part, data)
+}
+
 // write runs a template into a buffer first, so that a fault in it is an error
 // page and not half a page.
 func (s *Server) write(c *gin.Context, status int, name, part string, data any) {
-	t, ok := s.views.pages[name]
 	var buf bytes.Buffer
-	if !ok {
-		s.log.Error("view", "missing", name)
-		c.String(http.StatusInternalServerError, "This page cannot be shown.")
-		return
-	}
-	if err := t.ExecuteTemplate(&buf, part, data); err != nil {
+	if err := s.draw(&buf, name, part, data); err != nil {
 		s.log.Error("view", "name", name, "error", err)
 		c.String(http.StatusInternalServerError, "This page cannot be shown. Number "+c.GetString(requestID))
 		return

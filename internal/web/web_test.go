@@ -10,8 +10,10 @@ import (
 	"regexp"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
@@ -170,6 +172,32 @@ func TestCookiesAndSessions(t *testing.T) {
 	require.NoError(t, err)
 	answer.Body.Close()
 	require.Equal(t, http.StatusForbidden, answer.StatusCode)
+}
+
+// A tablet that lies about signs itself out after four hours without anybody,
+// and at the latest after twelve; one that is used stays signed in.
+func TestASessionThatNobodyUsesEnds(t *testing.T) {
+	h := newHouse(t)
+	b := h.adult(t, demo.People[0])
+	after := func(d time.Duration) int {
+		h.Clock.Set(h.Clock.Now().Add(d))
+		res, _ := b.get("/solution")
+		return res.StatusCode
+	}
+	require.Equal(t, http.StatusOK, after(3*time.Hour+50*time.Minute))
+	require.Equal(t, http.StatusOK, after(3*time.Hour+50*time.Minute), "used meanwhile")
+	require.Equal(t, http.StatusSeeOther, after(4*time.Hour+10*time.Minute))
+	require.Equal(t, http.StatusSeeOther, after(0), "and stays over")
+	b = h.adult(t, demo.People[0])
+	owner, err := pgx.Connect(t.Context(), h.OwnerURL)
+	require.NoError(t, err)
+	defer owner.Close(t.Context())
+	var longest time.Duration
+	require.NoError(t, owner.QueryRow(t.Context(), "SELECT max(expiry) - now() FROM session").Scan(&longest))
+	require.InDelta(t, 12, longest.Hours(), 0.1)
+	_, err = owner.Exec(t.Context(), "UPDATE session SET expiry = now() - interval '1 second'")
+	require.NoError(t, err)
+	require.Equal(t, http.StatusSeeOther, after(0))
 }
 
 // What is typed wrongly comes back beside its field, with what was typed.

@@ -227,6 +227,15 @@ func (q *Queries) DropStands(ctx context.Context, batchID uuid.UUID) error {
 	return err
 }
 
+const dropTrayParts = `-- name: DropTrayParts :exec
+DELETE FROM tray_part WHERE batch_id = $1
+`
+
+func (q *Queries) DropTrayParts(ctx context.Context, batchID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropTrayParts, batchID)
+	return err
+}
+
 const forgetCropValue = `-- name: ForgetCropValue :exec
 DELETE FROM crop_value WHERE crop = $1 AND name = $2
 `
@@ -242,7 +251,7 @@ func (q *Queries) ForgetCropValue(ctx context.Context, arg ForgetCropValueParams
 }
 
 const getBatch = `-- name: GetBatch :one
-SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
   JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE b.id = $1
@@ -261,6 +270,7 @@ type GetBatchRow struct {
 	SownAt       time.Time
 	State        json.RawMessage
 	Closed       bool
+	Latest       json.RawMessage
 	Variety      string
 	Lot          string
 	Packed       int
@@ -285,6 +295,7 @@ func (q *Queries) GetBatch(ctx context.Context, id uuid.UUID) (GetBatchRow, erro
 		&i.SownAt,
 		&i.State,
 		&i.Closed,
+		&i.Latest,
 		&i.Variety,
 		&i.Lot,
 		&i.Packed,
@@ -296,7 +307,7 @@ func (q *Queries) GetBatch(ctx context.Context, id uuid.UUID) (GetBatchRow, erro
 }
 
 const getBatches = `-- name: GetBatches :many
-SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
   JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE b.id = ANY ($1::uuid[])
@@ -315,6 +326,7 @@ type GetBatchesRow struct {
 	SownAt       time.Time
 	State        json.RawMessage
 	Closed       bool
+	Latest       json.RawMessage
 	Variety      string
 	Lot          string
 	Packed       int
@@ -345,6 +357,7 @@ func (q *Queries) GetBatches(ctx context.Context, ids []uuid.UUID) ([]GetBatches
 			&i.SownAt,
 			&i.State,
 			&i.Closed,
+			&i.Latest,
 			&i.Variety,
 			&i.Lot,
 			&i.Packed,
@@ -413,7 +426,7 @@ func (q *Queries) LastCode(ctx context.Context, letters string) (int, error) {
 }
 
 const listBatches = `-- name: ListBatches :many
-SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, v.name AS variety
+SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
  WHERE NOT b.closed ORDER BY b.sown_at, b.code
 `
@@ -431,6 +444,7 @@ type ListBatchesRow struct {
 	SownAt    time.Time
 	State     json.RawMessage
 	Closed    bool
+	Latest    json.RawMessage
 	Variety   string
 }
 
@@ -456,6 +470,7 @@ func (q *Queries) ListBatches(ctx context.Context) ([]ListBatchesRow, error) {
 			&i.SownAt,
 			&i.State,
 			&i.Closed,
+			&i.Latest,
 			&i.Variety,
 		); err != nil {
 			return nil, err
@@ -469,7 +484,7 @@ func (q *Queries) ListBatches(ctx context.Context) ([]ListBatchesRow, error) {
 }
 
 const listClosedBatches = `-- name: ListClosedBatches :many
-SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, v.name AS variety
+SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
  WHERE b.closed ORDER BY b.sown_at DESC LIMIT $1
 `
@@ -487,6 +502,7 @@ type ListClosedBatchesRow struct {
 	SownAt    time.Time
 	State     json.RawMessage
 	Closed    bool
+	Latest    json.RawMessage
 	Variety   string
 }
 
@@ -512,6 +528,7 @@ func (q *Queries) ListClosedBatches(ctx context.Context, limit int32) ([]ListClo
 			&i.SownAt,
 			&i.State,
 			&i.Closed,
+			&i.Latest,
 			&i.Variety,
 		); err != nil {
 			return nil, err
@@ -606,7 +623,7 @@ func (q *Queries) ListVarieties(ctx context.Context) ([]Variety, error) {
 }
 
 const lockBatch = `-- name: LockBatch :one
-SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed FROM batch WHERE id = $1 FOR UPDATE
+SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch WHERE id = $1 FOR UPDATE
 `
 
 func (q *Queries) LockBatch(ctx context.Context, id uuid.UUID) (Batch, error) {
@@ -625,6 +642,7 @@ func (q *Queries) LockBatch(ctx context.Context, id uuid.UUID) (Batch, error) {
 		&i.SownAt,
 		&i.State,
 		&i.Closed,
+		&i.Latest,
 	)
 	return i, err
 }
@@ -774,18 +792,49 @@ func (q *Queries) PutStand(ctx context.Context, arg PutStandParams) error {
 	return err
 }
 
+const putTrayPart = `-- name: PutTrayPart :exec
+INSERT INTO tray_part (school_id, tray_id, batch_id, waiting, standing, used) VALUES ($1, $2, $3, $4, $5, $6)
+`
+
+type PutTrayPartParams struct {
+	SchoolID uuid.UUID
+	TrayID   uuid.UUID
+	BatchID  uuid.UUID
+	Waiting  int
+	Standing int
+	Used     int
+}
+
+func (q *Queries) PutTrayPart(ctx context.Context, arg PutTrayPartParams) error {
+	_, err := q.db.Exec(ctx, putTrayPart,
+		arg.SchoolID,
+		arg.TrayID,
+		arg.BatchID,
+		arg.Waiting,
+		arg.Standing,
+		arg.Used,
+	)
+	return err
+}
+
 const setBatchState = `-- name: SetBatchState :exec
-UPDATE batch SET state = $2, closed = $3 WHERE id = $1
+UPDATE batch SET state = $2, closed = $3, latest = $4 WHERE id = $1
 `
 
 type SetBatchStateParams struct {
 	ID     uuid.UUID
 	State  json.RawMessage
 	Closed bool
+	Latest json.RawMessage
 }
 
 func (q *Queries) SetBatchState(ctx context.Context, arg SetBatchStateParams) error {
-	_, err := q.db.Exec(ctx, setBatchState, arg.ID, arg.State, arg.Closed)
+	_, err := q.db.Exec(ctx, setBatchState,
+		arg.ID,
+		arg.State,
+		arg.Closed,
+		arg.Latest,
+	)
 	return err
 }
 

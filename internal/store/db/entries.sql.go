@@ -285,48 +285,6 @@ func (q *Queries) HarvestsSince(ctx context.Context, happenedAt time.Time) ([]Ha
 	return items, nil
 }
 
-const latestByBatch = `-- name: LatestByBatch :many
-SELECT DISTINCT ON (e.batch_id, e.kind) e.batch_id, e.kind, e.happened_at, e.data, e.place_id
-  FROM entry e JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id AND NOT b.closed
- WHERE e.kind IN ('count', 'look', 'harden', 'harvest')
-   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
- ORDER BY e.batch_id, e.kind, e.happened_at DESC
-`
-
-type LatestByBatchRow struct {
-	BatchID    *uuid.UUID
-	Kind       string
-	HappenedAt time.Time
-	Data       json.RawMessage
-	PlaceID    *uuid.UUID
-}
-
-func (q *Queries) LatestByBatch(ctx context.Context) ([]LatestByBatchRow, error) {
-	rows, err := q.db.Query(ctx, latestByBatch)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []LatestByBatchRow
-	for rows.Next() {
-		var i LatestByBatchRow
-		if err := rows.Scan(
-			&i.BatchID,
-			&i.Kind,
-			&i.HappenedAt,
-			&i.Data,
-			&i.PlaceID,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const notebook = `-- name: Notebook :many
 SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.words, e.corrects, e.batch_id, e.place_id, e.reservoir_id, e.seq,
        p.name AS person, coalesce(b.code, '') AS code, coalesce(pl.name, '') AS place, coalesce(r.name, '') AS reservoir,
@@ -336,12 +294,9 @@ SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.words, e.corrects, e
   LEFT JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
   LEFT JOIN place pl ON pl.school_id = e.school_id AND pl.id = e.place_id
   LEFT JOIN reservoir r ON r.school_id = e.school_id AND r.id = e.reservoir_id
- WHERE ($1::uuid IS NULL OR e.batch_id = $1)
-   AND ($2::uuid IS NULL OR e.place_id = $2)
-   AND ($3::uuid IS NULL OR e.reservoir_id = $3)
-   AND ($4::text = '' OR e.words ILIKE '%' || $4 || '%')
-   AND ($5::timestamptz IS NULL OR (e.happened_at, e.seq) < ($5, $6::bigint))
- ORDER BY e.happened_at DESC, e.seq DESC LIMIT $7
+ WHERE e.id IN (SELECT notebook_page($1::uuid, $2::uuid, $3::uuid, $4::text,
+       $5::timestamptz, $6::bigint, $7::int))
+ ORDER BY e.happened_at DESC, e.seq DESC
 `
 
 type NotebookParams struct {
@@ -351,7 +306,7 @@ type NotebookParams struct {
 	Find      string
 	Before    *time.Time
 	BeforeSeq int64
-	Most      int32
+	Most      int
 }
 
 type NotebookRow struct {

@@ -24,6 +24,7 @@ type Batch struct {
 	SownAt    time.Time
 	State     json.RawMessage
 	Closed    bool
+	Latest    json.RawMessage
 }
 
 type Cell struct {
@@ -195,6 +196,11 @@ type SignInAttempt struct {
 	LastFailed time.Time
 }
 
+type Stamp struct {
+	SchoolID uuid.UUID
+	Mark     uuid.UUID
+}
+
 type Stand struct {
 	SchoolID uuid.UUID
 	PlaceID  uuid.UUID
@@ -218,6 +224,15 @@ type Tray struct {
 	Rows     int
 	Columns  int
 	CellMl   float64
+}
+
+type TrayPart struct {
+	SchoolID uuid.UUID
+	TrayID   uuid.UUID
+	BatchID  uuid.UUID
+	Waiting  int
+	Standing int
+	Used     int
 }
 
 type Variety struct {

@@ -69,28 +69,6 @@ func (q *Queries) EndSessions(ctx context.Context, id uuid.UUID) error {
 	return err
 }
 
-const getPerson = `-- name: GetPerson :one
-SELECT school_id, id, kind, name, login, secret_hash, unit_system, ec_scale, active, sessions FROM person WHERE id = $1 AND active
-`
-
-func (q *Queries) GetPerson(ctx context.Context, id uuid.UUID) (Person, error) {
-	row := q.db.QueryRow(ctx, getPerson, id)
-	var i Person
-	err := row.Scan(
-		&i.SchoolID,
-		&i.ID,
-		&i.Kind,
-		&i.Name,
-		&i.Login,
-		&i.SecretHash,
-		&i.UnitSystem,
-		&i.EcScale,
-		&i.Active,
-		&i.Sessions,
-	)
-	return i, err
-}
-
 const getSchool = `-- name: GetSchool :one
 SELECT id, slug, name, zone, unit_system, ec_scale, period_minutes FROM school
 `
@@ -106,6 +84,38 @@ func (q *Queries) GetSchool(ctx context.Context) (School, error) {
 		&i.UnitSystem,
 		&i.EcScale,
 		&i.PeriodMinutes,
+	)
+	return i, err
+}
+
+const getWho = `-- name: GetWho :one
+SELECT s.name AS school, s.zone, s.period_minutes, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, p.name, p.kind, p.sessions
+  FROM person p JOIN school s ON s.id = p.school_id WHERE p.id = $1 AND p.active
+`
+
+type GetWhoRow struct {
+	School        string
+	Zone          string
+	PeriodMinutes int
+	UnitSystem    string
+	EcScale       string
+	Name          string
+	Kind          string
+	Sessions      int
+}
+
+func (q *Queries) GetWho(ctx context.Context, id uuid.UUID) (GetWhoRow, error) {
+	row := q.db.QueryRow(ctx, getWho, id)
+	var i GetWhoRow
+	err := row.Scan(
+		&i.School,
+		&i.Zone,
+		&i.PeriodMinutes,
+		&i.UnitSystem,
+		&i.EcScale,
+		&i.Name,
+		&i.Kind,
+		&i.Sessions,
 	)
 	return i, err
 }
@@ -175,6 +185,26 @@ func (q *Queries) ListTrail(ctx context.Context, limit int32) ([]ListTrailRow, e
 		return nil, err
 	}
 	return items, nil
+}
+
+const mark = `-- name: Mark :one
+SELECT mark FROM stamp
+`
+
+func (q *Queries) Mark(ctx context.Context) (uuid.UUID, error) {
+	row := q.db.QueryRow(ctx, mark)
+	var mark uuid.UUID
+	err := row.Scan(&mark)
+	return mark, err
+}
+
+const newMark = `-- name: NewMark :exec
+INSERT INTO stamp (school_id) VALUES ($1) ON CONFLICT (school_id) DO UPDATE SET mark = excluded.mark
+`
+
+func (q *Queries) NewMark(ctx context.Context, schoolID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, newMark, schoolID)
+	return err
 }
 
 const setPersonUnits = `-- name: SetPersonUnits :exec

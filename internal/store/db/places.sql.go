@@ -270,8 +270,8 @@ func (q *Queries) ListReservoirs(ctx context.Context) ([]Reservoir, error) {
 }
 
 const listTrays = `-- name: ListTrays :many
-SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, count(c.batch_id)::int AS used
-  FROM tray t LEFT JOIN cell c ON c.school_id = t.school_id AND c.tray_id = t.id
+SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, coalesce(sum(p.used), 0)::int AS used
+  FROM tray t LEFT JOIN tray_part p ON p.school_id = t.school_id AND p.tray_id = t.id
  GROUP BY t.school_id, t.id ORDER BY length(t.name), t.name
 `
 
@@ -374,6 +374,38 @@ func (q *Queries) PortsOfPlace(ctx context.Context, placeID uuid.UUID) ([]PortsO
 	return items, nil
 }
 
+const reservoirsOfPlace = `-- name: ReservoirsOfPlace :many
+SELECT school_id, id, place_id, name, position, spec, state FROM reservoir WHERE place_id = $1 ORDER BY position
+`
+
+func (q *Queries) ReservoirsOfPlace(ctx context.Context, placeID uuid.UUID) ([]Reservoir, error) {
+	rows, err := q.db.Query(ctx, reservoirsOfPlace, placeID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []Reservoir
+	for rows.Next() {
+		var i Reservoir
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.PlaceID,
+			&i.Name,
+			&i.Position,
+			&i.Spec,
+			&i.State,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const setReservoirState = `-- name: SetReservoirState :exec
 UPDATE reservoir SET state = $2 WHERE id = $1
 `
@@ -427,11 +459,9 @@ func (q *Queries) StandsOfPlace(ctx context.Context, placeID uuid.UUID) ([]Stand
 }
 
 const traysOfBatches = `-- name: TraysOfBatches :many
-SELECT c.batch_id, c.tray_id, t.place_id,
-       count(*) FILTER (WHERE c.state = 'sown')::int AS waiting,
-       count(*) FILTER (WHERE c.state IN ('sprouted', 'thinned'))::int AS standing
-  FROM cell c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
- GROUP BY c.batch_id, c.tray_id, t.place_id ORDER BY c.batch_id, c.tray_id
+SELECT c.batch_id, c.tray_id, t.place_id, c.waiting, c.standing
+  FROM tray_part c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
+ ORDER BY c.batch_id, c.tray_id
 `
 
 type TraysOfBatchesRow struct {
@@ -468,15 +498,59 @@ func (q *Queries) TraysOfBatches(ctx context.Context) ([]TraysOfBatchesRow, erro
 	return items, nil
 }
 
+const traysOfPlace = `-- name: TraysOfPlace :many
+SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
+  FROM tray t WHERE t.place_id = $1 ORDER BY length(t.name), t.name
+`
+
+type TraysOfPlaceRow struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	PlaceID  uuid.UUID
+	Rows     int
+	Columns  int
+	CellMl   float64
+	Used     int
+}
+
+func (q *Queries) TraysOfPlace(ctx context.Context, placeID uuid.UUID) ([]TraysOfPlaceRow, error) {
+	rows, err := q.db.Query(ctx, traysOfPlace, placeID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []TraysOfPlaceRow
+	for rows.Next() {
+		var i TraysOfPlaceRow
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.Name,
+			&i.PlaceID,
+			&i.Rows,
+			&i.Columns,
+			&i.CellMl,
+			&i.Used,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const whereBatchesAre = `-- name: WhereBatchesAre :many
 SELECT place_id, batch_id, plants, kind FROM (
-  SELECT t.place_id, c.batch_id, count(*)::int AS plants, 'cell'::text AS kind, c.school_id
-    FROM cell c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
-   WHERE c.state IN ('sown', 'sprouted', 'thinned') GROUP BY 1, 2, 5
+  SELECT t.place_id, c.batch_id, sum(c.waiting + c.standing)::int AS plants, 'cell'::text AS kind
+    FROM tray_part c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id GROUP BY 1, 2 HAVING sum(c.waiting + c.standing) > 0
   UNION ALL
-  SELECT p.place_id, p.batch_id, count(*)::int, 'port', p.school_id FROM port p GROUP BY 1, 2, 5
+  SELECT p.place_id, p.batch_id, count(*)::int, 'port' FROM port p GROUP BY 1, 2
   UNION ALL
-  SELECT s.place_id, s.batch_id, s.plants, 'stand', s.school_id FROM stand s
+  SELECT s.place_id, s.batch_id, s.plants, 'stand' FROM stand s
 ) w ORDER BY place_id, batch_id, kind
 `
 

@@ -64,7 +64,13 @@ SELECT b.*, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, 
 SELECT * FROM batch WHERE id = $1 FOR UPDATE;
 
 -- name: SetBatchState :exec
-UPDATE batch SET state = $2, closed = $3 WHERE id = $1;
+UPDATE batch SET state = $2, closed = $3, latest = $4 WHERE id = $1;
+
+-- name: DropTrayParts :exec
+DELETE FROM tray_part WHERE batch_id = $1;
+
+-- name: PutTrayPart :exec
+INSERT INTO tray_part (school_id, tray_id, batch_id, waiting, standing, used) VALUES ($1, $2, $3, $4, $5, $6);
 
 -- name: CellsOfBatches :many
 SELECT c.batch_id, c.tray_id, c.row, c.col, c.state, c.cause, t.name AS tray

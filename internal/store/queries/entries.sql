@@ -27,13 +27,6 @@ SELECT e.id, e.kind, e.data, e.happened_at, e.batch_id, e.reservoir_id, e.place_
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, e.seq;
 
--- name: LatestByBatch :many
-SELECT DISTINCT ON (e.batch_id, e.kind) e.batch_id, e.kind, e.happened_at, e.data, e.place_id
-  FROM entry e JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id AND NOT b.closed
- WHERE e.kind IN ('count', 'look', 'harden', 'harvest')
-   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
- ORDER BY e.batch_id, e.kind, e.happened_at DESC;
-
 -- name: Notebook :many
 SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.words, e.corrects, e.batch_id, e.place_id, e.reservoir_id, e.seq,
        p.name AS person, coalesce(b.code, '') AS code, coalesce(pl.name, '') AS place, coalesce(r.name, '') AS reservoir,
@@ -43,12 +36,9 @@ SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.words, e.corrects, e
   LEFT JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
   LEFT JOIN place pl ON pl.school_id = e.school_id AND pl.id = e.place_id
   LEFT JOIN reservoir r ON r.school_id = e.school_id AND r.id = e.reservoir_id
- WHERE (sqlc.narg(batch)::uuid IS NULL OR e.batch_id = sqlc.narg(batch))
-   AND (sqlc.narg(place)::uuid IS NULL OR e.place_id = sqlc.narg(place))
-   AND (sqlc.narg(reservoir)::uuid IS NULL OR e.reservoir_id = sqlc.narg(reservoir))
-   AND (sqlc.arg(find)::text = '' OR e.words ILIKE '%' || sqlc.arg(find) || '%')
-   AND (sqlc.narg(before)::timestamptz IS NULL OR (e.happened_at, e.seq) < (sqlc.narg(before), sqlc.arg(before_seq)::bigint))
- ORDER BY e.happened_at DESC, e.seq DESC LIMIT sqlc.arg(most);
+ WHERE e.id IN (SELECT notebook_page(sqlc.narg(batch)::uuid, sqlc.narg(place)::uuid, sqlc.narg(reservoir)::uuid, sqlc.arg(find)::text,
+       sqlc.narg(before)::timestamptz, sqlc.arg(before_seq)::bigint, sqlc.arg(most)::int))
+ ORDER BY e.happened_at DESC, e.seq DESC;
 
 -- name: HarvestsSince :many
 SELECT e.id, e.happened_at, e.data, b.code, b.crop, p.name AS person

@@ -4,8 +4,15 @@ SELECT * FROM school;
 -- name: SetSchoolUnits :exec
 UPDATE school SET unit_system = $1, ec_scale = $2;
 
--- name: GetPerson :one
-SELECT * FROM person WHERE id = $1 AND active;
+-- name: GetWho :one
+SELECT s.name AS school, s.zone, s.period_minutes, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, p.name, p.kind, p.sessions
+  FROM person p JOIN school s ON s.id = p.school_id WHERE p.id = $1 AND p.active;
+
+-- name: Mark :one
+SELECT mark FROM stamp;
+
+-- name: NewMark :exec
+INSERT INTO stamp (school_id) VALUES ($1) ON CONFLICT (school_id) DO UPDATE SET mark = excluded.mark;
 
 -- name: ListPeople :many
 SELECT * FROM person WHERE active ORDER BY kind, name;

@@ -11,6 +11,9 @@ VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10);
 -- name: ListReservoirs :many
 SELECT * FROM reservoir ORDER BY place_id, position;
 
+-- name: ReservoirsOfPlace :many
+SELECT * FROM reservoir WHERE place_id = $1 ORDER BY position;
+
 -- name: GetReservoir :one
 SELECT * FROM reservoir WHERE id = $1;
 
@@ -24,9 +27,13 @@ UPDATE reservoir SET state = $2 WHERE id = $1;
 INSERT INTO reservoir (school_id, id, place_id, name, position, spec) VALUES ($1, $2, $3, $4, $5, $6);
 
 -- name: ListTrays :many
-SELECT t.*, count(c.batch_id)::int AS used
-  FROM tray t LEFT JOIN cell c ON c.school_id = t.school_id AND c.tray_id = t.id
+SELECT t.*, coalesce(sum(p.used), 0)::int AS used
+  FROM tray t LEFT JOIN tray_part p ON p.school_id = t.school_id AND p.tray_id = t.id
  GROUP BY t.school_id, t.id ORDER BY length(t.name), t.name;
+
+-- name: TraysOfPlace :many
+SELECT t.*, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
+  FROM tray t WHERE t.place_id = $1 ORDER BY length(t.name), t.name;
 
 -- name: GetTray :one
 SELECT * FROM tray WHERE id = $1;
@@ -51,18 +58,15 @@ SELECT s.batch_id, s.plants, b.code, b.crop
 
 -- name: WhereBatchesAre :many
 SELECT place_id, batch_id, plants, kind FROM (
-  SELECT t.place_id, c.batch_id, count(*)::int AS plants, 'cell'::text AS kind, c.school_id
-    FROM cell c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
-   WHERE c.state IN ('sown', 'sprouted', 'thinned') GROUP BY 1, 2, 5
+  SELECT t.place_id, c.batch_id, sum(c.waiting + c.standing)::int AS plants, 'cell'::text AS kind
+    FROM tray_part c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id GROUP BY 1, 2 HAVING sum(c.waiting + c.standing) > 0
   UNION ALL
-  SELECT p.place_id, p.batch_id, count(*)::int, 'port', p.school_id FROM port p GROUP BY 1, 2, 5
+  SELECT p.place_id, p.batch_id, count(*)::int, 'port' FROM port p GROUP BY 1, 2
   UNION ALL
-  SELECT s.place_id, s.batch_id, s.plants, 'stand', s.school_id FROM stand s
+  SELECT s.place_id, s.batch_id, s.plants, 'stand' FROM stand s
 ) w ORDER BY place_id, batch_id, kind;
 
 -- name: TraysOfBatches :many
-SELECT c.batch_id, c.tray_id, t.place_id,
-       count(*) FILTER (WHERE c.state = 'sown')::int AS waiting,
-       count(*) FILTER (WHERE c.state IN ('sprouted', 'thinned'))::int AS standing
-  FROM cell c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
- GROUP BY c.batch_id, c.tray_id, t.place_id ORDER BY c.batch_id, c.tray_id;
+SELECT c.batch_id, c.tray_id, t.place_id, c.waiting, c.standing
+  FROM tray_part c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
+ ORDER BY c.batch_id, c.tray_id;
