@@ -3,7 +3,7 @@
 GO_TAGS := nomsgpack
 export CGO_ENABLED ?= 0
 
-.PHONY: demo test build generate shots bench hostile
+.PHONY: demo test build generate shots bench hostile faults
 
 demo: build
 	@scripts/need postgresql
@@ -34,3 +34,8 @@ bench: build
 # Ten thousand requests that no form would send; SEED=n for others.
 hostile: build
 	ULPA_HOSTILE=10000 ULPA_SEED=$(or $(SEED),1) bin/ulpa with-postgres go test -count=1 -timeout 30m -run Hostile ./internal/web
+
+# Servers and connections that break under fifty writers: an hour of it, or LONG;
+# SEED=n for other faults. What was done is in faults.jsonl.
+faults: build
+	ULPA_FAULTS=$(or $(LONG),1h) ULPA_SEED=$(or $(SEED),1) ULPA_FAULTS_LOG="$(CURDIR)/faults.jsonl" go test -count=1 -v -timeout 2h ./internal/faults

@@ -112,11 +112,12 @@ func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error
 		b.HappenedAt = tx.Now
 	}
 	after.latest.See(b.Act, b.HappenedAt, b.Place)
-	if _, err := Write(ctx, tx, Fact{
+	again, err := Write(ctx, tx, Fact{
 		ID: b.ID, Kind: string(b.Act.Kind), HappenedAt: b.HappenedAt, Batch: &b.Batch, Place: b.Place, Data: b.Act,
 		About: row.Code + " " + row.Crop,
-	}); err != nil {
-		return nil, err
+	})
+	if again || err != nil { // stored meanwhile, for another batch
+		return books.state, err
 	}
 	return after.state, putBatch(ctx, tx, b.Batch, books.state, after)
 }

@@ -18,6 +18,7 @@ import (
 	"ulpa/core/unit"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
+	"ulpa/internal/who"
 )
 
 // The kinds of entry that are not acts on a batch.
@@ -87,6 +88,17 @@ func Known(ctx context.Context, tx *store.Tx, id uuid.UUID) (bool, error) {
 		return false, nil
 	}
 	return err == nil, err
+}
+
+// Stored tells whether an entry is there already. Who sends a record again, because
+// the answer got lost, may find the school changed by it: what is refused then
+// has been kept all the same.
+func Stored(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (there bool, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		there, err = Known(ctx, tx, id)
+		return err
+	})
+	return there, err
 }
 
 // Correct puts an entry right: data in place of its own, or void, which takes

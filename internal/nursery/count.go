@@ -58,60 +58,76 @@ func Count(ctx context.Context, s *store.Store, w who.Who, r CountRequest) error
 	if len(r.Marks) > 1600 {
 		return field.Refuse("marks", "are more than a tray has cells")
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		t, err := tx.GetTray(ctx, r.Tray)
-		if err != nil {
-			return err
+	err := s.InSchool(ctx, w, func(tx *store.Tx) error { return count(ctx, tx, r) })
+	if err != nil {
+		if there, e := ledger.Stored(ctx, s, w, r.ID); e == nil && there {
+			return nil // sent again, when the tray had changed
 		}
-		cells, err := tx.CellsOfTray(ctx, t.ID)
-		if err != nil {
-			return err
-		}
-		holds := map[tray.Cell]uuid.UUID{}
-		var order []uuid.UUID
-		for _, c := range cells {
-			holds[tray.Cell{Row: c.Row, Col: c.Col}] = c.BatchID
-		}
-		marks := map[uuid.UUID][]batch.Mark{}
-		for _, m := range r.Marks {
-			at := tray.Cell{Row: m.Row, Col: m.Col}
-			b, ok := holds[at]
-			if !ok {
-				return field.Refuse("marks", at.Name()+" holds nothing any more; load the tray again")
-			}
-			if marks[b] == nil {
-				order = append(order, b)
-			}
-			m.In = t.ID.String()
-			marks[b] = append(marks[b], m)
-		}
-		if len(order) == 0 {
-			// A visit that saw no change is still a count, for every batch here.
-			seen := map[uuid.UUID]bool{}
-			for _, c := range cells {
-				if !seen[c.BatchID] {
-					seen[c.BatchID] = true
-					order = append(order, c.BatchID)
-				}
-			}
-		}
-		slices.SortFunc(order, func(a, b uuid.UUID) int { return bytes.Compare(a[:], b[:]) }) // always in one order, so that two visits never wait for each other
-		for _, b := range order {
-			_, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{
-				ID: VisitEntry(r.ID, b), Batch: b, Place: &t.PlaceID, HappenedAt: r.At,
-				Act:   batch.Act{Kind: batch.Count, Marks: marks[b]},
-				Check: func(now *batch.State) error { return clashes(now, marks[b]) },
-			})
-			if err != nil {
-				return err
-			}
-		}
-		return nil
-	})
+	}
+	return err
 }
 
-// VisitEntry is the id of one batch's entry within a visit.
-func VisitEntry(visit, batch uuid.UUID) uuid.UUID { return uuid.NewSHA1(visit, batch[:]) }
+func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
+	if again, err := ledger.Known(ctx, tx, r.ID); again || err != nil {
+		return err
+	}
+	t, err := tx.GetTray(ctx, r.Tray)
+	if err != nil {
+		return err
+	}
+	cells, err := tx.CellsOfTray(ctx, t.ID)
+	if err != nil {
+		return err
+	}
+	holds := map[tray.Cell]uuid.UUID{}
+	var order []uuid.UUID
+	for _, c := range cells {
+		holds[tray.Cell{Row: c.Row, Col: c.Col}] = c.BatchID
+	}
+	marks := map[uuid.UUID][]batch.Mark{}
+	for _, m := range r.Marks {
+		at := tray.Cell{Row: m.Row, Col: m.Col}
+		b, ok := holds[at]
+		if !ok {
+			return field.Refuse("marks", at.Name()+" holds nothing any more; load the tray again")
+		}
+		if marks[b] == nil {
+			order = append(order, b)
+		}
+		m.In = t.ID.String()
+		marks[b] = append(marks[b], m)
+	}
+	if len(order) == 0 {
+		// A visit that saw no change is still a count, for every batch here.
+		seen := map[uuid.UUID]bool{}
+		for _, c := range cells {
+			if !seen[c.BatchID] {
+				seen[c.BatchID] = true
+				order = append(order, c.BatchID)
+			}
+		}
+	}
+	slices.SortFunc(order, func(a, b uuid.UUID) int { return bytes.Compare(a[:], b[:]) }) // always in one order, so that two visits never wait for each other
+	for i, b := range order {
+		_, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{
+			ID: visitEntry(r.ID, b, i), Batch: b, Place: &t.PlaceID, HappenedAt: r.At,
+			Act:   batch.Act{Kind: batch.Count, Marks: marks[b]},
+			Check: func(now *batch.State) error { return clashes(now, marks[b]) },
+		})
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// visitEntry is the id of a batch's entry within a visit: the first has the visit's own.
+func visitEntry(visit, batch uuid.UUID, i int) uuid.UUID {
+	if i == 0 {
+		return visit
+	}
+	return uuid.NewSHA1(visit, batch[:])
+}
 
 // clashes compares what each mark's writer saw with what the cell shows now.
 // Two people who saw the same thing agree.

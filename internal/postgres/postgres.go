@@ -61,8 +61,10 @@ func Home(dir string) string {
 }
 
 // Start brings up the server whose files are in dir, making them the first
-// time, and taking over one that an earlier process left running.
-func Start(ctx context.Context, dir string) (*Server, error) {
+// time, and taking over one that an earlier process left running. It listens
+// where it did before, if nobody else does now. Made-up data can be made again,
+// so speed comes before durability; settings ("name=value") say otherwise.
+func Start(ctx context.Context, dir string, settings ...string) (*Server, error) {
 	bin, err := FindPrograms()
 	if err != nil {
 		return nil, err
@@ -79,15 +81,17 @@ func Start(ctx context.Context, dir string) (*Server, error) {
 	if s.adopt() {
 		return s, nil
 	}
-	if s.port, err = freePort(); err != nil {
+	if s.port, err = s.choosePort(); err != nil {
 		return nil, err
 	}
 	sockets, err := s.socketFolder()
 	if err != nil {
 		return nil, err
 	}
-	// Made-up data that can be made again: speed before durability.
 	opts := fmt.Sprintf("-c listen_addresses=127.0.0.1 -p %d -k %s -c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=60", s.port, sockets)
+	for _, x := range settings {
+		opts += " -c " + x
+	}
 	if err := s.run(ctx, "pg_ctl", "-D", s.path("data"), "-s", "-w", "-l", s.path("log"), "-o", opts, "start"); err != nil {
 		log, _ := os.ReadFile(s.path("log"))
 		return nil, fmt.Errorf("%w\n%s", err, log[max(0, len(log)-2000):])
@@ -142,7 +146,13 @@ func (s *Server) hand(paths ...string) error {
 }
 
 // socketFolder is short whatever the checkout's path: sockets' paths are limited.
+// One that a server left behind when it was killed serves again.
 func (s *Server) socketFolder() (string, error) {
+	if last, err := os.ReadFile(s.path("sockets")); err == nil && strings.HasPrefix(string(last), "/tmp/ulpa-pg-") {
+		if _, err := os.Stat(string(last)); err == nil {
+			return string(last), nil
+		}
+	}
 	dir, err := os.MkdirTemp("/tmp", "ulpa-pg-")
 	if err != nil {
 		return "", err
@@ -219,11 +229,17 @@ func (s *Server) run(ctx context.Context, program string, args ...string) error 
 	return nil
 }
 
-func freePort() (int, error) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
+// choosePort is the port of last time, or else a free one.
+func (s *Server) choosePort() (int, error) {
+	last, _ := os.ReadFile(s.path("port"))
+	l, err := net.Listen("tcp", "127.0.0.1:"+string(last))
+	if len(last) == 0 || err != nil {
+		l, err = net.Listen("tcp", "127.0.0.1:0")
+	}
 	if err != nil {
 		return 0, err
 	}
 	defer l.Close()
-	return l.Addr().(*net.TCPAddr).Port, nil
+	port := l.Addr().(*net.TCPAddr).Port
+	return port, os.WriteFile(s.path("port"), []byte(strconv.Itoa(port)), 0o644)
 }

@@ -20,6 +20,7 @@ import (
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	"ulpa/internal/harvest"
+	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
@@ -302,6 +303,9 @@ func (s *Server) actOnBatch(c *gin.Context, which, said string, do func(f form, 
 	id := f.ID("id")
 	err = do(f, id, batchID, w)
 	if f.Any() || (err != nil && f.Refuse(err)) {
+		if s.sentAgain(c, id, said, "/batches/"+batchID.String()) {
+			return
+		}
 		s.showBatch(c, http.StatusUnprocessableEntity, which, f)
 		return
 	}
@@ -311,6 +315,18 @@ func (s *Server) actOnBatch(c *gin.Context, which, said string, do func(f form, 
 	}
 	s.say(c, said, id)
 	c.Redirect(http.StatusSeeOther, "/batches/"+batchID.String())
+}
+
+// sentAgain answers a form that is refused now, because it was kept the first time.
+func (s *Server) sentAgain(c *gin.Context, id uuid.UUID, said, back string) bool {
+	ctx, w := s.me(c)
+	there, err := ledger.Stored(ctx, s.store, w, id)
+	if err != nil || !there {
+		return false
+	}
+	s.say(c, said, id)
+	c.Redirect(http.StatusSeeOther, back)
+	return true
 }
 
 func (s *Server) look(c *gin.Context) {

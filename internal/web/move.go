@@ -240,6 +240,9 @@ func (s *Server) move(c *gin.Context) {
 		err = site.Move(ctx, s.store, w, r)
 	}
 	if f.Any() || (err != nil && f.Refuse(err)) {
+		if s.sentAgain(c, r.ID, "Moved. Water them in.", "/places/"+r.To.String()) {
+			return
+		}
 		s.showMove(c, http.StatusUnprocessableEntity, f)
 		return
 	}

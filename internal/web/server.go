@@ -3,6 +3,7 @@
 package web
 
 import (
+	"bytes"
 	"context"
 	"crypto/rand"
 	"errors"
@@ -70,10 +71,7 @@ func New(cfg Config) (*Face, error) {
 	sessions.Cookie.SameSite = http.SameSiteLaxMode
 	sessions.Cookie.Secure = cfg.Secure
 	s := &Server{store: cfg.Store, log: cfg.Log, sessions: sessions, draw: views.draw, assets: assets, notice: cfg.Notice}
-	sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) {
-		s.log.Error("session", "error", err)
-		http.Error(w, "Ulpa cannot reach its database just now. Nothing you typed is lost; try again in a moment.", http.StatusServiceUnavailable)
-	}
+	sessions.ErrorFunc = s.noSession
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
@@ -175,6 +173,9 @@ func (s *Server) routes(g *gin.Engine) {
 
 const requestID = "request"
 
+// How long anybody waits before they are told to try again; files take longer.
+const requestTime, longRequestTime = 20 * time.Second, 110 * time.Second
+
 // observe gives each request an id, logs it, and turns a panic into a page.
 func (s *Server) observe(c *gin.Context) {
 	started := time.Now()
@@ -182,7 +183,13 @@ func (s *Server) observe(c *gin.Context) {
 	c.Set(requestID, id)
 	c.Header("X-Request-Id", id)
 	var statements atomic.Int64
-	c.Request = c.Request.WithContext(store.Watch(c.Request.Context(), func(string, []any) { statements.Add(1) }))
+	long := requestTime
+	if strings.HasPrefix(c.Request.URL.Path, "/import") || c.Request.URL.Path == "/notebook.csv" {
+		long = longRequestTime
+	}
+	ctx, done := context.WithTimeout(c.Request.Context(), long)
+	defer done()
+	c.Request = c.Request.WithContext(store.Watch(ctx, func(string, []any) { statements.Add(1) }))
 	defer func() {
 		if p := recover(); p != nil {
 			s.log.Error("panic", "request", id, "what", p, "path", c.Request.URL.Path)
@@ -233,14 +240,43 @@ func (s *Server) fail(c *gin.Context, err error) {
 	case errors.Is(err, context.Canceled):
 		c.AbortWithStatus(499)
 		return
-	case s.store.Ping(c.Request.Context()) != nil:
-		status, title, says = http.StatusServiceUnavailable, "The database does not answer", "Nothing you typed is lost: it is still in the form. Try again in a moment."
+	case store.TroubleOf(err) != store.None:
+		status, title, says = troubled(c.Writer, store.TroubleOf(err))
 	}
 	if status >= 500 {
 		s.log.Error("answer", "request", c.GetString(requestID), "error", err)
 	}
 	s.render(c, status, "message", "", messageView{title, says})
 	c.Abort()
+}
+
+// troubled says what keeps the database from answering, and what to do about it.
+func troubled(w http.ResponseWriter, t store.Trouble) (status int, title, says string) {
+	status = http.StatusServiceUnavailable
+	w.Header().Set("Retry-After", "2")
+	switch t {
+	case store.Full:
+		return http.StatusInsufficientStorage, "The server has no room left", "Nothing has been stored. What you typed is still in the form; tell whoever looks after Ulpa that its disk is full."
+	case store.Busy:
+		return status, "Too much at once", "Nothing you typed is lost: it is still in the form. Wait a moment, then send it again; what arrives twice is stored once."
+	}
+	return status, "The database does not answer", "Nothing you typed is lost: it is still in the form. Try again in a moment; what arrives twice is stored once."
+}
+
+// noSession answers when the session cannot be read or kept.
+func (s *Server) noSession(w http.ResponseWriter, r *http.Request, err error) {
+	if errors.Is(err, context.Canceled) {
+		return // nobody waits for the answer
+	}
+	s.log.Error("session", "path", r.URL.Path, "error", err)
+	status, title, says := troubled(w, store.TroubleOf(err))
+	var buf bytes.Buffer
+	if err := s.draw(&buf, "message", "layout", page{Title: title, Notice: s.notice, Path: "/", V: messageView{title, says}}); err != nil {
+		s.log.Error("view", "name", "message", "error", err)
+	}
+	w.Header().Set("Content-Type", "text/html; charset=utf-8")
+	w.WriteHeader(status)
+	_, _ = w.Write(buf.Bytes())
 }
 
 type messageView struct{ Heading, Says string }

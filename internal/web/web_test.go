@@ -264,5 +264,51 @@ func TestWithoutADatabase(t *testing.T) {
 	require.Equal(t, http.StatusOK, res.StatusCode)
 	res, body := b.get("/nursery")
 	require.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
-	require.Contains(t, body, "try again in a moment")
+	require.Contains(t, body, "Nothing you typed is lost")
+	require.Contains(t, body, "<h1>The database does not answer</h1>")
+}
+
+// A full disk and a server with too many callers are said for what they are, and
+// when they pass everything goes on: nothing is half kept.
+func TestADatabaseInTrouble(t *testing.T) {
+	h := newHouse(t)
+	b, x := h.adult(t, demo.People[0]), h.things(t)
+	owner, err := pgx.Connect(t.Context(), h.OwnerURL)
+	require.NoError(t, err)
+	defer owner.Close(t.Context())
+	do := func(sql string) {
+		_, err := owner.Exec(t.Context(), sql)
+		require.NoError(t, err)
+	}
+	note := func(id string) (*http.Response, string) {
+		return b.post("/notebook", "id", id, "text", "Roots white", "batch", x["batch"])
+	}
+	do("CREATE FUNCTION full_disk() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN RAISE EXCEPTION 'could not extend file: No space left on device' USING ERRCODE = 'disk_full'; END $$")
+	do("CREATE TRIGGER full_disk BEFORE INSERT ON entry FOR EACH ROW EXECUTE FUNCTION full_disk()")
+	id := uuid.NewString()
+	res, body := note(id)
+	require.Equal(t, http.StatusInsufficientStorage, res.StatusCode)
+	require.Contains(t, body, "no room left")
+	res, _ = b.get("/notebook")
+	require.Equal(t, http.StatusOK, res.StatusCode, "what is there can still be read")
+	do("DROP TRIGGER full_disk ON entry")
+
+	// Each test has a database of its own, so only it is short of connections.
+	name := owner.Config().Database
+	do("ALTER DATABASE " + name + " CONNECTION LIMIT 1") // the owner's own; a superuser is not counted out
+	do("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()")
+	require.Eventually(t, func() bool {
+		res, body = note(id)
+		return strings.Contains(body, "Too much at once")
+	}, 10*time.Second, 50*time.Millisecond)
+	require.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
+	require.NotEmpty(t, res.Header.Get("Retry-After"))
+	res, _ = b.get("/readyz")
+	require.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
+	do("ALTER DATABASE " + name + " CONNECTION LIMIT -1")
+	res, _ = note(id)
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	var kept int
+	require.NoError(t, owner.QueryRow(t.Context(), "SELECT count(*) FROM entry WHERE id = $1", id).Scan(&kept))
+	require.Equal(t, 1, kept)
 }
