@@ -32,7 +32,8 @@ func serveCommand() *cobra.Command {
 			}
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 			defer stop()
-			s, err := store.Open(ctx, url, time.Now)
+			log := newLog(os.Stderr)
+			s, err := openWhenThere(ctx, url, log)
 			if err != nil {
 				return err
 			}
@@ -41,13 +42,30 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return serve(ctx, l, web.Config{Store: s, Log: newLog(os.Stderr), Secure: !insecure})
+			return serve(ctx, l, web.Config{Store: s, Log: log, Secure: !insecure})
 		},
 	}
 	c.Flags().StringVar(&url, "database-url", setting("ULPA_DATABASE_URL", ""), "address of the database, as the role ulpa_app (ULPA_DATABASE_URL)")
 	c.Flags().StringVar(&addr, "listen", setting("ULPA_LISTEN", "127.0.0.1:8080"), "address to listen on (ULPA_LISTEN)")
 	c.Flags().BoolVar(&insecure, "insecure-cookies", setting("ULPA_INSECURE_COOKIES", "") != "", "let cookies travel over plain HTTP (ULPA_INSECURE_COOKIES)")
 	return c
+}
+
+// openWhenThere opens the store, and waits for a database that is not there yet:
+// after a power cut both start at once.
+func openWhenThere(ctx context.Context, url string, log *slog.Logger) (*store.Store, error) {
+	for wait := 100 * time.Millisecond; ; wait = min(2*wait, 2*time.Second) {
+		s, err := store.Open(ctx, url, time.Now)
+		if store.TroubleOf(err) == store.None {
+			return s, err
+		}
+		log.Warn("waiting for the database", "error", err)
+		select {
+		case <-ctx.Done():
+			return nil, err
+		case <-time.After(wait):
+		}
+	}
 }
 
 func newLog(w io.Writer) *slog.Logger { return slog.New(slog.NewJSONHandler(w, nil)) }

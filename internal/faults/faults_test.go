@@ -135,12 +135,12 @@ func check(t *testing.T, r *rig, all []*writer) {
 	for _, w := range all {
 		for _, rec := range w.kept {
 			if n := found(rec); n != 1 {
-				r.note("%s %s was acknowledged and is there %d times", rec.kind, rec.id, n)
+				r.note("%s was acknowledged and is there %d times", rec.sent, n)
 			}
 		}
 		for _, rec := range w.refuse {
 			if n := found(rec); n != 0 {
-				r.note("%s %s was refused and is there %d times", rec.kind, rec.id, n)
+				r.note("%s was refused and is there %d times", rec.sent, n)
 			}
 		}
 	}

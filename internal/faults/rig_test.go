@@ -74,12 +74,11 @@ func newRig(t *testing.T) *rig {
 	build.Env = append(os.Environ(), "CGO_ENABLED=0")
 	said, err := build.CombinedOutput()
 	require.NoError(t, err, string(said))
+	require.NoError(t, os.MkdirAll(filepath.Join(dir, "pg"), 0o755))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "pg", "port"), []byte(ownPort(t)), 0o644))
 	r.startPostgres()
 	r.fill()
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	r.address = l.Addr().String()
-	require.NoError(t, l.Close())
+	r.address = "127.0.0.1:" + ownPort(t)
 	r.startServer()
 	t.Cleanup(func() {
 		r.stopServer(syscall.SIGTERM)
@@ -93,6 +92,20 @@ func newRig(t *testing.T) *rig {
 		}
 	})
 	return r
+}
+
+// ownPort is a port that nobody is given by chance while its server is dead: it
+// lies below those that outgoing connections get.
+func ownPort(t *testing.T) string {
+	for range 100 {
+		port := strconv.Itoa(20_000 + rand.IntN(10_000))
+		if l, err := net.Listen("tcp", "127.0.0.1:"+port); err == nil {
+			require.NoError(t, l.Close())
+			return port
+		}
+	}
+	t.Fatal("no free port")
+	return ""
 }
 
 // say writes down what was done.

@@ -91,7 +91,7 @@ type writer struct {
 }
 
 // record is something that was sent, and what it should have left.
-type record struct{ kind, id string }
+type record struct{ kind, id, sent string }
 
 func newWriter(r *rig, n int, seed uint64) *writer {
 	x := rand.New(rand.NewPCG(seed, uint64(n)))
@@ -132,7 +132,7 @@ func (w *writer) id() string {
 
 // send posts until there is an answer that says what became of it.
 func (w *writer) send(kind, path string, form url.Values) {
-	rec := record{kind, form.Get("id")}
+	rec := record{kind, form.Get("id"), path + " " + form.Encode()}
 	for started := time.Now(); ; {
 		status, to, body, err := w.once(path, form)
 		switch {

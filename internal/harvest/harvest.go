@@ -14,6 +14,7 @@ import (
 	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
 	"ulpa/internal/store"
+	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
 
@@ -72,7 +73,7 @@ func Around(ctx context.Context, s *store.Store, w who.Who) (o Overview, err err
 				o.Lines = append(o.Lines, l)
 			}
 		}
-		rows, err := tx.HarvestsSince(ctx, tx.Now.AddDate(0, 0, -28))
+		rows, err := tx.HarvestsSince(ctx, db.HarvestsSinceParams{Since: tx.Now.AddDate(0, 0, -28), Until: tx.Now.Add(time.Minute)})
 		for _, r := range rows {
 			var a batch.Act
 			if err := json.Unmarshal(r.Data, &a); err != nil {

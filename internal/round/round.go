@@ -150,7 +150,7 @@ func lineToBatch(l nursery.Line, trays []db.TraysOfBatchesRow) round.Batch {
 // settle reads what was done today: it is shown at its place, and what was
 // ticked off or put off is not asked for again.
 func (walk *Walk) settle(ctx context.Context, tx *store.Tx, settled map[string]bool) error {
-	rows, err := tx.Decisions(ctx, walk.Today.At(0, 0, tx.Who.Zone))
+	rows, err := tx.Decisions(ctx, db.DecisionsParams{Since: walk.Today.At(0, 0, tx.Who.Zone), Until: tx.Now.Add(time.Minute)})
 	for _, r := range rows {
 		d := Done{Entry: r.ID, Says: ledger.Sentence(tx.Who.Prefs, r.Kind, r.Data), Person: r.Person, At: r.HappenedAt, Skip: r.Kind == ledger.KindSkip}
 		if r.Code != "" {

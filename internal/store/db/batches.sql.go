@@ -415,7 +415,8 @@ func (q *Queries) GetLot(ctx context.Context, id uuid.UUID) (GetLotRow, error) {
 }
 
 const lastCode = `-- name: LastCode :one
-SELECT coalesce(max(substring(code FROM 5)::int), 0)::int FROM batch WHERE code LIKE $1::text || '-%'
+SELECT coalesce(max(substring(code FROM 5)::int), 0)::int FROM batch
+ WHERE code COLLATE "C" >= $1::text || '-' AND code COLLATE "C" < $1::text || '.'
 `
 
 func (q *Queries) LastCode(ctx context.Context, letters string) (int, error) {
@@ -648,9 +649,11 @@ func (q *Queries) LockBatch(ctx context.Context, id uuid.UUID) (Batch, error) {
 }
 
 const lockCodes = `-- name: LockCodes :exec
+
 SELECT pg_advisory_xact_lock(hashtext($1::text))
 `
 
+// the character after -
 func (q *Queries) LockCodes(ctx context.Context, key string) error {
 	_, err := q.db.Exec(ctx, lockCodes, key)
 	return err

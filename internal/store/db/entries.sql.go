@@ -61,10 +61,15 @@ const decisions = `-- name: Decisions :many
 SELECT e.id, e.kind, e.data, e.happened_at, e.batch_id, e.reservoir_id, e.place_id, p.name AS person, coalesce(b.code, '') AS code
   FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
   LEFT JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
- WHERE e.happened_at >= $1 AND e.kind <> 'void'
+ WHERE e.happened_at >= $1 AND e.happened_at <= $2 AND e.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, e.seq
 `
+
+type DecisionsParams struct {
+	Since time.Time
+	Until time.Time
+}
 
 type DecisionsRow struct {
 	ID          uuid.UUID
@@ -78,8 +83,8 @@ type DecisionsRow struct {
 	Code        string
 }
 
-func (q *Queries) Decisions(ctx context.Context, since time.Time) ([]DecisionsRow, error) {
-	rows, err := q.db.Query(ctx, decisions, since)
+func (q *Queries) Decisions(ctx context.Context, arg DecisionsParams) ([]DecisionsRow, error) {
+	rows, err := q.db.Query(ctx, decisions, arg.Since, arg.Until)
 	if err != nil {
 		return nil, err
 	}
@@ -244,10 +249,15 @@ const harvestsSince = `-- name: HarvestsSince :many
 SELECT e.id, e.happened_at, e.data, b.code, b.crop, p.name AS person
   FROM entry e JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
   JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
- WHERE e.kind = 'harvest' AND e.happened_at >= $1
+ WHERE e.kind = 'harvest' AND e.happened_at >= $1 AND e.happened_at <= $2
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at DESC LIMIT 50
 `
+
+type HarvestsSinceParams struct {
+	Since time.Time
+	Until time.Time
+}
 
 type HarvestsSinceRow struct {
 	ID         uuid.UUID
@@ -258,8 +268,8 @@ type HarvestsSinceRow struct {
 	Person     string
 }
 
-func (q *Queries) HarvestsSince(ctx context.Context, happenedAt time.Time) ([]HarvestsSinceRow, error) {
-	rows, err := q.db.Query(ctx, harvestsSince, happenedAt)
+func (q *Queries) HarvestsSince(ctx context.Context, arg HarvestsSinceParams) ([]HarvestsSinceRow, error) {
+	rows, err := q.db.Query(ctx, harvestsSince, arg.Since, arg.Until)
 	if err != nil {
 		return nil, err
 	}

@@ -41,6 +41,7 @@ CREATE TABLE stamp (
 DROP INDEX batch_school_id_closed_sown_at_idx;
 CREATE INDEX batch_open ON batch (school_id, sown_at) WHERE NOT closed;
 CREATE INDEX batch_closed ON batch (school_id, sown_at DESC) WHERE closed;
+CREATE INDEX batch_code ON batch (school_id, code COLLATE "C");
 CREATE INDEX entry_harvest ON entry (school_id, happened_at DESC) WHERE kind = 'harvest';
 
 -- A page of the notebook: which entries, newest first. It is searched by any
@@ -52,7 +53,7 @@ CREATE EXTENSION IF NOT EXISTS btree_gin;
 CREATE INDEX entry_words ON entry USING gin (school_id, words gin_trgm_ops);
 -- +goose StatementBegin
 CREATE FUNCTION notebook_page(batch uuid, place uuid, reservoir uuid, wanted text, before timestamptz, before_seq bigint, most int) RETURNS SETOF uuid
-LANGUAGE plpgsql STABLE SECURITY DEFINER SET search_path = pg_catalog, public AS $$
+LANGUAGE plpgsql STABLE ROWS 40 SECURITY DEFINER SET search_path = pg_catalog, public AS $$
 BEGIN
   RETURN QUERY EXECUTE 'SELECT id FROM entry WHERE school_id = $1'
       || CASE WHEN batch IS NULL THEN '' ELSE ' AND batch_id = $2' END
@@ -81,7 +82,7 @@ END $$;
 
 -- +goose Down
 DROP FUNCTION notebook_page;
-DROP INDEX entry_words, entry_harvest, batch_open, batch_closed;
+DROP INDEX entry_words, entry_harvest, batch_open, batch_closed, batch_code;
 CREATE INDEX ON batch (school_id, closed, sown_at);
 DROP TABLE stamp, tray_part;
 ALTER TABLE batch DROP COLUMN latest;

@@ -29,7 +29,8 @@ ON CONFLICT (school_id, crop, name) DO UPDATE SET value = excluded.value;
 DELETE FROM crop_value WHERE crop = $1 AND name = $2;
 
 -- name: LastCode :one
-SELECT coalesce(max(substring(code FROM 5)::int), 0)::int FROM batch WHERE code LIKE sqlc.arg(letters)::text || '-%';
+SELECT coalesce(max(substring(code FROM 5)::int), 0)::int FROM batch
+ WHERE code COLLATE "C" >= sqlc.arg(letters)::text || '-' AND code COLLATE "C" < sqlc.arg(letters)::text || '.'; -- the character after -
 
 -- name: LockCodes :exec
 SELECT pg_advisory_xact_lock(hashtext(sqlc.arg(key)::text));

@@ -23,7 +23,7 @@ SELECT e.* FROM entry e
 SELECT e.id, e.kind, e.data, e.happened_at, e.batch_id, e.reservoir_id, e.place_id, p.name AS person, coalesce(b.code, '') AS code
   FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
   LEFT JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
- WHERE e.happened_at >= sqlc.arg(since) AND e.kind <> 'void'
+ WHERE e.happened_at >= sqlc.arg(since) AND e.happened_at <= sqlc.arg(until) AND e.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, e.seq;
 
@@ -44,6 +44,6 @@ SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.words, e.corrects, e
 SELECT e.id, e.happened_at, e.data, b.code, b.crop, p.name AS person
   FROM entry e JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
   JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
- WHERE e.kind = 'harvest' AND e.happened_at >= $1
+ WHERE e.kind = 'harvest' AND e.happened_at >= sqlc.arg(since) AND e.happened_at <= sqlc.arg(until)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at DESC LIMIT 50;

@@ -1,0 +1,223 @@
+package house_test
+
+import (
+	"bytes"
+	"go/ast"
+	"go/parser"
+	"go/token"
+	"io/fs"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+
+	"ulpa/core/batch"
+	core "ulpa/core/solution"
+	"ulpa/core/tray"
+	"ulpa/internal/harvest"
+	"ulpa/internal/ledger"
+	"ulpa/internal/notebook"
+	"ulpa/internal/nursery"
+	"ulpa/internal/people"
+	"ulpa/internal/round"
+	"ulpa/internal/season"
+	"ulpa/internal/site"
+	"ulpa/internal/solution"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/testdb"
+	"ulpa/internal/who"
+)
+
+// withoutIDs are verbs that take no id of anything a school owns: they know
+// their own school only.
+var withoutIDs = strings.Fields(`nursery.Around nursery.GetShelf nursery.AddLot harvest.Around site.All site.AddPlace season.PutNight season.Close season.Plan
+	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits people.SetSchoolUnits people.Add`)
+
+// verbs lists every verb in the code, as package and name: an exported function
+// that is given the store and who asks.
+func verbs(t *testing.T) (out []string) {
+	require.NoError(t, filepath.WalkDir("..", func(path string, d fs.DirEntry, err error) error {
+		if err != nil || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
+			return err
+		}
+		f, err := parser.ParseFile(token.NewFileSet(), path, nil, 0)
+		if err != nil {
+			return err
+		}
+		for _, d := range f.Decls {
+			fn, ok := d.(*ast.FuncDecl)
+			if !ok || fn.Recv != nil || !fn.Name.IsExported() {
+				continue
+			}
+			takes := map[string]bool{}
+			for _, p := range fn.Type.Params.List {
+				x := p.Type
+				if star, ok := x.(*ast.StarExpr); ok {
+					x = star.X
+				}
+				if sel, ok := x.(*ast.SelectorExpr); ok {
+					takes[sel.X.(*ast.Ident).Name+"."+sel.Sel.Name] = true
+				}
+			}
+			if takes["store.Store"] && takes["who.Who"] {
+				out = append(out, f.Name.Name+"."+fn.Name.Name)
+			}
+		}
+		return nil
+	}))
+	return out
+}
+
+// Every verb, asked by the coordinator of another school with this school's ids:
+// nothing of this school is seen, and not a row of it changes.
+func TestNoVerbReachesAnotherSchool(t *testing.T) {
+	d := testdb.Demo(t)
+	ines, s := d.Ines(t), d.Store
+	school := d.School(t, "elsewhere")
+	stranger := d.Person(t, school, who.Coordinator, "stranger")
+	owner, err := pgx.Connect(ctx, d.OwnerURL)
+	require.NoError(t, err)
+	defer owner.Close(ctx)
+	id := func(q string) (id uuid.UUID) {
+		require.NoError(t, owner.QueryRow(ctx, q).Scan(&id), q)
+		return id
+	}
+	planned := uuid.New()
+	require.NoError(t, season.Plan(ctx, s, ines, season.Planned{ID: planned, Crop: "lettuce", Wanted: 3, SowOn: ines.Day(d.Clock.Now()) + 1, ReadyBy: ines.Day(d.Clock.Now()) + 40}))
+	waiting, err := solution.Examine(ctx, s, ines, "log.csv", []byte("time,series,value,unit\n2027-03-17T10:00:00Z,New logger,21.5,°C\n"))
+	require.NoError(t, err)
+	require.NotEqual(t, uuid.Nil, waiting.Draft)
+	var trayID, batchID uuid.UUID
+	var row, col int
+	require.NoError(t, owner.QueryRow(ctx, "SELECT tray_id, batch_id, row, col FROM cell WHERE state = 'sprouted' ORDER BY 1, 3, 4 LIMIT 1").Scan(&trayID, &batchID, &row, &col))
+	plant := []batch.Spot{{Kind: batch.InCell, In: trayID.String(), Row: row, Col: col}}
+	place, tank, lot := id("SELECT id FROM place WHERE kind = 'frame' LIMIT 1"), id("SELECT id FROM reservoir ORDER BY name LIMIT 1"), id("SELECT id FROM seed_lot ORDER BY name LIMIT 1")
+	note, cut := id("SELECT id FROM entry WHERE kind = 'note' LIMIT 1"), id("SELECT id FROM entry WHERE kind = 'harvest' LIMIT 1")
+	at, ph := d.Clock.Now(), 6.2
+	spec := core.Spec{CapacityL: 50, FillToL: 40, DryBelowL: 5, PHLow: 5, PHTarget: 6, PHHigh: 7, ECLow: 1, ECTarget: 2, ECHigh: 3, StockRise: 0.1, Acid: core.Product{Agent: "citric_acid"}, Base: core.Product{Agent: "potassium_hydroxide"}}
+	var written bytes.Buffer
+
+	asked := map[string]func() error{
+		"nursery.Look":    func() error { return nursery.Look(ctx, s, stranger, uuid.New(), batchID, 3, 5, at) },
+		"nursery.Lose":    func() error { return nursery.Lose(ctx, s, stranger, uuid.New(), batchID, plant, "eaten", at) },
+		"nursery.Close":   func() error { return nursery.Close(ctx, s, stranger, uuid.New(), batchID, at) },
+		"nursery.Get":     func() error { _, err := nursery.Get(ctx, s, stranger, batchID); return err },
+		"nursery.GetTray": func() error { _, err := nursery.GetTray(ctx, s, stranger, trayID); return err },
+		"nursery.HowMuch": func() error {
+			_, err := nursery.HowMuch(ctx, s, stranger, nursery.SowQuestion{Lot: lot, Wanted: 3})
+			return err
+		},
+		"nursery.Count": func() error {
+			return nursery.Count(ctx, s, stranger, nursery.CountRequest{ID: uuid.New(), Tray: trayID, Marks: []batch.Mark{{Row: row, Col: col, State: batch.Lost}}})
+		},
+		"nursery.Sow": func() error {
+			_, err := nursery.Sow(ctx, s, stranger, nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 1, SeedsPerCell: 1, Tray: trayID, Cells: []tray.Cell{{Row: 1, Col: 1}}})
+			return err
+		},
+		"site.Get": func() error { _, err := site.Get(ctx, s, stranger, place); return err },
+		"site.Move": func() error {
+			return site.Move(ctx, s, stranger, site.MoveRequest{ID: uuid.New(), Batch: batchID, From: plant, To: place})
+		},
+		"site.AddTray": func() error {
+			return site.AddTray(ctx, s, stranger, db.AddTrayParams{ID: uuid.New(), Name: "x", PlaceID: place, Rows: 2, Columns: 2, CellMl: 9})
+		},
+		"site.AddTank": func() error {
+			return site.AddTank(ctx, s, stranger, site.NewTank{ID: uuid.New(), Place: place, Name: "x", Spec: spec})
+		},
+		"harvest.Weigh": func() error {
+			return harvest.Weigh(ctx, s, stranger, harvest.Request{ID: uuid.New(), Batch: batchID, Grams: 5})
+		},
+		"solution.Get":     func() error { _, err := solution.Get(ctx, s, stranger, tank); return err },
+		"solution.Over":    func() error { _, err := solution.Over(ctx, s, stranger, tank, solution.Spans[3]); return err },
+		"solution.Confirm": func() error { _, err := solution.Confirm(ctx, s, stranger, waiting.Draft); return err },
+		"solution.LogReading": func() error {
+			return solution.LogReading(ctx, s, stranger, solution.ReadingRequest{ID: uuid.New(), Tank: tank, Reading: core.Reading{PH: &ph}, Sure: true})
+		},
+		"solution.Treat": func() error {
+			return solution.Treat(ctx, s, stranger, solution.TreatRequest{ID: uuid.New(), Tank: tank, Done: core.Treatment{WaterL: 1}})
+		},
+		"notebook.Note": func() error {
+			for _, r := range []notebook.NoteRequest{{Batch: &batchID}, {Place: &place}, {Reservoir: &tank}} {
+				r.ID, r.Text = uuid.New(), "x"
+				if err := notebook.Note(ctx, s, stranger, r); err == nil {
+					return nil
+				}
+			}
+			return store.ErrNotFound
+		},
+		"notebook.Undo":    func() error { return notebook.Undo(ctx, s, stranger, uuid.New(), note) },
+		"notebook.Entry":   func() error { _, err := notebook.Entry(ctx, s, stranger, note); return err },
+		"notebook.Correct": func() error { return notebook.Correct(ctx, s, stranger, uuid.New(), cut, notebook.Right{Grams: 1}) },
+		"round.Tick": func() error {
+			return round.Tick(ctx, s, stranger, round.TickRequest{ID: uuid.New(), Task: "x", What: "x", Place: place})
+		},
+		"season.GetPlanned": func() error { _, err := season.GetPlanned(ctx, s, stranger, planned); return err },
+		"people.Load":       func() error { _, err := people.Load(ctx, s, school, ines.Person); return err },
+	}
+	// These answer with nothing rather than with a refusal.
+	empty := map[string]func() error{
+		"notebook.Read": func() error {
+			lines, err := notebook.Read(ctx, s, stranger, notebook.Filter{Batch: &batchID})
+			require.Empty(t, lines)
+			return err
+		},
+		"notebook.CSV": func() error {
+			err := notebook.CSV(ctx, s, stranger, notebook.Filter{Place: &place}, &written)
+			require.Equal(t, 1, strings.Count(written.String(), "\n"), "the heading only")
+			return err
+		},
+		"season.Ramp": func() error {
+			ramp, err := season.Ramp(ctx, s, stranger, batchID)
+			require.Empty(t, ramp)
+			return err
+		},
+		"season.Drop": func() error { return season.Drop(ctx, s, stranger, planned) },
+		"ledger.Stored": func() error {
+			there, err := ledger.Stored(ctx, s, stranger, note)
+			require.False(t, there)
+			return err
+		},
+	}
+	for _, verb := range verbs(t) {
+		known := asked[verb] != nil || empty[verb] != nil || strings.Contains(" "+strings.Join(withoutIDs, " ")+" ", " "+verb+" ")
+		require.True(t, known, "%s: the test does not know how to ask it", verb)
+	}
+
+	before := ownRows(t, owner, ines.School)
+	for name, ask := range asked {
+		require.Error(t, ask(), "%s took another school's ids", name)
+	}
+	for name, ask := range empty {
+		require.NoError(t, ask(), name)
+	}
+	require.Equal(t, before, ownRows(t, owner, ines.School))
+	require.Equal(t, ines.Day(at)+1, must(season.GetPlanned(ctx, s, ines, planned)).SowOn, "what was planned still is")
+}
+
+func must[T any](v T, err error) T {
+	if err != nil {
+		panic(err)
+	}
+	return v
+}
+
+// ownRows are one hash for each table of what a school holds in it.
+func ownRows(t *testing.T, owner *pgx.Conn, school uuid.UUID) map[string]string {
+	rows, err := owner.Query(ctx, "SELECT table_name FROM information_schema.columns JOIN pg_class c ON c.relname = table_name AND c.relkind IN ('r', 'p') AND NOT c.relispartition WHERE table_schema = 'public' AND column_name = 'school_id'")
+	require.NoError(t, err)
+	tables, err := pgx.CollectRows(rows, pgx.RowTo[string])
+	require.NoError(t, err)
+	require.Greater(t, len(tables), 15)
+	out := map[string]string{}
+	for _, name := range tables {
+		var hash string
+		q := "SELECT coalesce(md5(string_agg(x::text, '|' ORDER BY x::text)), '') FROM " + pgx.Identifier{name}.Sanitize() + " x WHERE school_id = $1"
+		require.NoError(t, owner.QueryRow(ctx, q, school).Scan(&hash))
+		out[name] = hash
+	}
+	return out
+}

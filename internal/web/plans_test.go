@@ -1,0 +1,156 @@
+package web_test
+
+import (
+	"bytes"
+	"fmt"
+	"io"
+	"log/slog"
+	"maps"
+	"mime/multipart"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+
+	"ulpa/internal/demo"
+	"ulpa/internal/store"
+	"ulpa/internal/testdb"
+	"ulpa/internal/web"
+)
+
+var (
+	queryName = regexp.MustCompile(`-- name: (\w+)`)
+	fullScan  = regexp.MustCompile(`Seq Scan on (\w+)`)
+)
+
+// Every query in the code, run by the pages and verbs that use it over a school
+// with years behind it: PostgreSQL's own account of how it ran shows no large
+// table read from end to end.
+func TestNoQueryReadsALargeTableFromEndToEnd(t *testing.T) {
+	d := testdb.Demo(t)
+	owner, err := pgx.Connect(t.Context(), d.OwnerURL)
+	require.NoError(t, err)
+	defer owner.Close(t.Context())
+	require.NoError(t, demo.Grow(t.Context(), owner, d.Ines(t).School, demo.Day, demo.Size{Years: 2, Batches: 1500, Open: 150, Trays: 150, Tanks: 12, Entries: 20_000, Series: 2, Readings: 20_000}))
+	do := func(sql string) {
+		_, err := owner.Exec(t.Context(), sql)
+		require.NoError(t, err)
+	}
+	for name, value := range map[string]string{"session_preload_libraries": "'auto_explain'", "auto_explain.log_min_duration": "0", "auto_explain.log_nested_statements": "on"} {
+		do("ALTER DATABASE " + owner.Config().Database + " SET " + name + " = " + value)
+	}
+	var log string
+	var from int64
+	require.NoError(t, owner.QueryRow(t.Context(), "SELECT current_setting('data_directory') || '/../log'").Scan(&log))
+	require.NoError(t, owner.QueryRow(t.Context(), "SELECT size FROM pg_stat_file($1)", log).Scan(&from))
+
+	explained, err := store.Open(t.Context(), d.AppURL, d.Clock.Now)
+	require.NoError(t, err)
+	t.Cleanup(explained.Close)
+	face, err := web.New(web.Config{Store: explained, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	require.NoError(t, err)
+	server := httptest.NewServer(face)
+	t.Cleanup(server.Close)
+	h := house{testdb.DB{Store: explained, OwnerURL: d.OwnerURL, AppURL: d.AppURL, Clock: d.Clock}, server, face.Routes, d.Ines(t)}
+	useEverything(t, h, house{DB: d, ines: h.ines}.things(t))
+
+	var said string
+	require.NoError(t, owner.QueryRow(t.Context(), "SELECT convert_from(pg_read_binary_file($1, $2, 1 << 28), 'UTF8')", log, from).Scan(&said))
+	plans := strings.Split(said, "duration: ")
+	require.Greater(t, len(plans), 300, "nothing was explained")
+	large := map[string]int{}
+	rows, err := owner.Query(t.Context(), "SELECT relname, reltuples::int FROM pg_class WHERE relkind = 'r' AND relnamespace = 'public'::regnamespace AND reltuples >= 1000")
+	require.NoError(t, err)
+	var table string
+	var size int
+	_, err = pgx.ForEachRow(rows, []any{&table, &size}, func() error { large[table] = size; return nil })
+	require.NoError(t, err)
+	for _, table := range []string{"entry", "cell", "batch", "rollup"} {
+		require.Contains(t, large, table, "the school is too small to prove anything")
+	}
+	seen, told := map[string]bool{}, map[string]bool{}
+	for _, plan := range plans {
+		name := ""
+		if m := queryName.FindStringSubmatch(plan); m != nil {
+			name = m[1]
+			seen[name] = true
+		}
+		for _, m := range fullScan.FindAllStringSubmatch(plan, -1) {
+			if n, ok := large[m[1]]; ok && !told[name+m[1]] {
+				told[name+m[1]] = true
+				t.Errorf("%s reads all %d rows of %s:\n%s", name, n, m[1], plan)
+			}
+		}
+	}
+	files, err := filepath.Glob("../store/queries/*.sql")
+	require.NoError(t, err)
+	var missed []string
+	for _, f := range files {
+		text, err := os.ReadFile(f)
+		require.NoError(t, err)
+		for _, m := range queryName.FindAllStringSubmatch(string(text), -1) {
+			if !seen[m[1]] {
+				missed = append(missed, m[1])
+			}
+		}
+	}
+	require.Empty(t, missed, "never run here: %v", slices.Sorted(maps.Keys(seen)))
+}
+
+// useEverything looks at every page and does everything once, so that every
+// query of the program runs.
+func useEverything(t *testing.T, h house, x map[string]string) {
+	ines := h.adult(t, demo.People[0])
+	// Another school's whole season, through the verbs. A login belongs to one person.
+	owner, err := pgx.Connect(t.Context(), h.OwnerURL)
+	require.NoError(t, err)
+	defer owner.Close(t.Context())
+	_, err = owner.Exec(t.Context(), "UPDATE person SET login = 'first.' || login")
+	require.NoError(t, err)
+	require.NoError(t, demo.Load(t.Context(), h.Store, h.Clock, h.School(t, "second"), demo.Day))
+	for _, path := range []string{"/", "/nursery", "/trays/" + x["tray"], "/batches/" + x["batch"], "/batches/" + x["batch"] + "/move?to=" + x["place"], "/places", "/places/" + x["place"], "/solution",
+		"/solution/" + x["tank"], "/solution/" + x["tank"] + "?days=1827", "/harvest", "/notebook", "/notebook?q=aphids", "/notebook?b=" + x["batch"], "/notebook?p=" + x["place"], "/notebook?r=" + x["tank"],
+		"/notebook.csv?b=" + x["batch"], "/sow", "/sow?lot=" + x["lot"], "/settings", "/trail", "/crops", "/crops/lettuce", "/import", "/entries/" + x["entry"] + "/correct"} {
+		res, _ := ines.get(path)
+		require.Equal(t, http.StatusOK, res.StatusCode, path)
+	}
+	planned := uuid.NewString()
+	for _, post := range [][]string{
+		{"/sow/answer", "lot", x["lot"], "wanted", "8"}, {"/planned", "id", planned, "crop", "lettuce", "wanted", "8", "sow_on", "2027-03-22", "ready_by", "2027-05-03"},
+		{"/planned/" + planned + "/drop"}, {"/crops/lettuce", "depth_cm", "0.4"}, {"/crops/lettuce", "depth_cm", "0.3"}, {"/crops/lettuce", "depth_cm", "0.5"},
+		{"/settings/people", "kind", "crew", "name", "Gig", "secret", "4711"}, {"/settings/units", "system", "metric", "scale", "ms"}, {"/units", "system", "metric", "scale", "ms"},
+		{"/entries/" + x["entry"] + "/correct", "text", "put right"}, {"/round/tick", "place", x["place"], "task", "reading", "what", "Read it"},
+	} {
+		res, body := ines.post(post[0], append([]string{"id", uuid.NewString()}, post[1:]...)...)
+		require.Less(t, res.StatusCode, 400, "%v: %s", post, body)
+	}
+	res, _ := ines.get("/sow?planned=" + planned)
+	require.Equal(t, http.StatusOK, res.StatusCode)
+	var file bytes.Buffer
+	form := multipart.NewWriter(&file)
+	part, err := form.CreateFormFile("file", "log.csv")
+	require.NoError(t, err)
+	fmt.Fprint(part, "time,series,value,unit\n2027-03-17T10:00:00Z,New logger,21.5,°C\n")
+	require.NoError(t, form.Close())
+	req, err := http.NewRequest(http.MethodPost, h.server.URL+"/import", &file)
+	require.NoError(t, err)
+	req.Header.Set("Content-Type", form.FormDataContentType())
+	answer, err := ines.c.Do(req)
+	require.NoError(t, err)
+	preview, err := io.ReadAll(answer.Body)
+	require.NoError(t, err)
+	require.NoError(t, answer.Body.Close())
+	draft := regexp.MustCompile(`/import/[0-9a-f-]+/confirm`).FindString(string(preview))
+	res, _ = ines.post(draft)
+	require.Equal(t, http.StatusSeeOther, res.StatusCode, "%s", preview)
+	res, _ = ines.post("/sign-out/everywhere")
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+}
