@@ -3,7 +3,7 @@
 GO_TAGS := nomsgpack
 export CGO_ENABLED ?= 0
 
-.PHONY: demo test build generate shots bench hostile faults
+.PHONY: demo test build generate shots bench hostile faults gosec
 
 demo: build
 	@scripts/need postgresql
@@ -39,3 +39,7 @@ hostile: build
 # SEED=n for other faults. What was done is in faults.jsonl.
 faults: build
 	ULPA_FAULTS=$(or $(LONG),1h) ULPA_SEED=$(or $(SEED),1) ULPA_FAULTS_LOG="$(CURDIR)/faults.jsonl" go test -count=1 -v -timeout 2h ./internal/faults
+
+# A second opinion on what is dangerous; every exception is argued where it stands.
+gosec:
+	go run github.com/securego/gosec/v2/cmd/gosec@v2.30.0 -quiet -exclude-dir=internal/store/db ./...

@@ -152,7 +152,7 @@ func withPostgresCommand() *cobra.Command {
 				return err
 			}
 			defer os.RemoveAll(dir)
-			if err := os.Chmod(dir, 0o755); err != nil {
+			if err := os.Chmod(dir, 0o755); err != nil { // #nosec G302 -- PostgreSQL's own user must get in
 				return err
 			}
 			pg, err := postgres.Start(ctx, filepath.Join(dir, "pg"))
@@ -166,7 +166,7 @@ func withPostgresCommand() *cobra.Command {
 }
 
 func runBeside(ctx context.Context, pg *postgres.Server, args []string) error {
-	run := exec.CommandContext(ctx, args[0], args[1:]...)
+	run := exec.CommandContext(ctx, args[0], args[1:]...) // #nosec G204 -- running what it is told is what it is for
 	run.Cancel = func() error { return run.Process.Signal(os.Interrupt) }
 	run.Stdin, run.Stdout, run.Stderr = os.Stdin, os.Stdout, os.Stderr
 	run.Env = append(os.Environ(), "ULPA_TEST_OWNER_URL="+pg.URL("postgres"), "ULPA_TEST_APP_PASSWORD="+pg.Password())

@@ -77,10 +77,10 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 		fmt.Printf("PostgreSQL's own user cannot enter %s; its files are in %s.\n", dir, home)
 		dir = home
 	}
-	if err := os.MkdirAll(dir, 0o755); err != nil {
+	if err := os.MkdirAll(dir, 0o755); err != nil { // #nosec G301 -- PostgreSQL's own user must get in
 		return err
 	}
-	lock, err := os.OpenFile(filepath.Join(dir, "lock"), os.O_CREATE|os.O_RDWR, 0o644)
+	lock, err := os.OpenFile(filepath.Join(dir, "lock"), os.O_CREATE|os.O_RDWR, 0o600) // #nosec G304 -- the same
 	if err != nil {
 		return err
 	}
@@ -88,7 +88,7 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
 		return fmt.Errorf("a demo is already running on %s; stop it first, or say another --dir", dir)
 	}
-	log, err := os.OpenFile(filepath.Join(dir, "ulpa.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o644)
+	log, err := os.OpenFile(filepath.Join(dir, "ulpa.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o600) // #nosec G304 -- the folder is whoever started it says
 	if err != nil {
 		return err
 	}

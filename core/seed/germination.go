@@ -123,7 +123,7 @@ func byTable(row string, days [9]float64, temperatureC float64) Germinates {
 		}
 	}
 	g := Germinates{BaseC: untriedEnds[row][0], CeilingC: untriedEnds[row][1]}
-	if first > 0 && days[first-1] == 0 {
+	if first > 0 && days[first-1] == 0 { // #nosec G602 -- first is an index of days
 		g.BaseC = 5*float64(first) - 2.5
 	}
 	if last < 8 && days[last+1] == 0 {

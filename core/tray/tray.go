@@ -14,7 +14,7 @@ type Cell struct{ Row, Col int }
 // Letter names a row: A to Z, then AA, AB and so on.
 func Letter(row int) string {
 	if row < 26 {
-		return string(rune('A' + row))
+		return string(rune('A' + row)) // #nosec G115 -- row is below 26
 	}
 	return Letter(row/26-1) + Letter(row%26)
 }

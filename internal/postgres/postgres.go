@@ -110,7 +110,7 @@ func (s *Server) prepare(ctx context.Context) error {
 	if err := os.RemoveAll(s.path("data")); err != nil {
 		return err
 	}
-	if err := os.MkdirAll(s.dir, 0o755); err != nil {
+	if err := os.MkdirAll(s.dir, 0o755); err != nil { // #nosec G301 -- PostgreSQL's own user must get in
 		return err
 	}
 	if err := os.WriteFile(s.path("password"), []byte(rand.Text()), 0o600); err != nil {
@@ -123,7 +123,7 @@ func (s *Server) prepare(ctx context.Context) error {
 		"-E", "UTF8", "--locale=C.UTF-8", "--no-sync"); err != nil {
 		return err
 	}
-	return os.WriteFile(s.path("made"), nil, 0o644)
+	return os.WriteFile(s.path("made"), nil, 0o600)
 }
 
 // hand gives files to PostgreSQL's own user, which it insists on under root.
@@ -149,7 +149,7 @@ func (s *Server) hand(paths ...string) error {
 // One that a server left behind when it was killed serves again.
 func (s *Server) socketFolder() (string, error) {
 	if last, err := os.ReadFile(s.path("sockets")); err == nil && strings.HasPrefix(string(last), "/tmp/ulpa-pg-") {
-		if _, err := os.Stat(string(last)); err == nil {
+		if _, err := os.Stat(string(last)); err == nil { // #nosec G703 -- written by us, and begins as ours do
 			return string(last), nil
 		}
 	}
@@ -157,7 +157,7 @@ func (s *Server) socketFolder() (string, error) {
 	if err != nil {
 		return "", err
 	}
-	if err := os.WriteFile(s.path("sockets"), []byte(dir), 0o644); err != nil {
+	if err := os.WriteFile(s.path("sockets"), []byte(dir), 0o600); err != nil {
 		return "", err
 	}
 	return dir, s.hand(dir)
@@ -186,7 +186,7 @@ func (s *Server) adopt() bool {
 func (s *Server) Stop() error {
 	err := s.run(context.Background(), "pg_ctl", "-D", s.path("data"), "-s", "-w", "-m", "fast", "stop")
 	if dir, e := os.ReadFile(s.path("sockets")); e == nil && strings.HasPrefix(string(dir), "/tmp/ulpa-pg-") {
-		err = errors.Join(err, os.RemoveAll(string(dir)))
+		err = errors.Join(err, os.RemoveAll(string(dir))) // #nosec G703 -- written by us, and begins as ours do
 	}
 	return err
 }
@@ -210,7 +210,7 @@ func (s *Server) run(ctx context.Context, program string, args ...string) error 
 	if os.Geteuid() == 0 {
 		name, argv = "runuser", append([]string{"-u", "postgres", "--", name}, args...)
 	}
-	cmd := exec.CommandContext(ctx, name, argv...)
+	cmd := exec.CommandContext(ctx, name, argv...) // #nosec G204 -- PostgreSQL's own programs
 	cmd.Dir = "/"
 	// The server outlives this call: it must not hold our pipes open.
 	out, err := os.CreateTemp("", "ulpa-")
@@ -241,5 +241,5 @@ func (s *Server) choosePort() (int, error) {
 	}
 	defer l.Close()
 	port := l.Addr().(*net.TCPAddr).Port
-	return port, os.WriteFile(s.path("port"), []byte(strconv.Itoa(port)), 0o644)
+	return port, os.WriteFile(s.path("port"), []byte(strconv.Itoa(port)), 0o600) // #nosec G703 -- the folder is whoever started it says
 }

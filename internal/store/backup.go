@@ -70,7 +70,7 @@ func program(ctx context.Context, ownerURL, name string, args ...string) error {
 		}
 		path = filepath.Join(dir, name)
 	}
-	cmd := exec.CommandContext(ctx, path, args...)
+	cmd := exec.CommandContext(ctx, path, args...) // #nosec G204 -- PostgreSQL's own programs
 	cmd.Env = append(os.Environ(), "PGHOST="+at.Host, fmt.Sprintf("PGPORT=%d", at.Port), "PGUSER="+at.User, "PGPASSWORD="+at.Password, "PGDATABASE="+at.Database)
 	if u, err := url.Parse(ownerURL); err == nil && u.Query().Get("sslmode") != "" {
 		cmd.Env = append(cmd.Env, "PGSSLMODE="+u.Query().Get("sslmode"))

@@ -109,7 +109,7 @@ func (s *Server) signInWith(c *gin.Context, status int, v signInView) {
 		}
 		if len(crews) > 0 {
 			v.School, v.Crews = slug, crews
-			http.SetCookie(c.Writer, &http.Cookie{Name: tabletCookie, Value: slug, Path: "/sign-in", MaxAge: 365 * 24 * 3600, HttpOnly: true, Secure: s.sessions.Cookie.Secure, SameSite: http.SameSiteLaxMode})
+			http.SetCookie(c.Writer, &http.Cookie{Name: tabletCookie, Value: slug, Path: "/sign-in", MaxAge: 365 * 24 * 3600, HttpOnly: true, Secure: s.sessions.Cookie.Secure, SameSite: http.SameSiteLaxMode}) // #nosec G124 -- Secure follows the session's, off only for the demo on loopback
 		} else {
 			v.Form.errors["school"] = "no school with crews has this short name; ask your coordinator"
 		}
