@@ -26,10 +26,12 @@ shots: build
 	@scripts/need chromium node
 	cd e2e && npm ci --ignore-scripts --no-audit --no-fund && node shots.mjs
 
-# The calculators alone, over the API, and from the command line, beside their floors.
+# The calculators alone, over the API, and from the command line, and the pages over
+# five busy years (a few minutes to grow; YEARS=n for fewer), beside their floors.
 bench: build
 	go test -run '^$$' -bench . -benchmem ./core/... ./internal/api | grep -v 'no test files'
 	ULPA_BIN="$(CURDIR)/bin/ulpa" go test -run '^$$' -bench CalcStart -benchtime 100x ./cmd/ulpa
+	ULPA_BENCH_YEARS=$(or $(YEARS),5) bin/ulpa with-postgres go test -run '^$$' -bench 'Pages$$' -benchtime 1x -timeout 30m ./internal/web
 
 # Ten thousand requests that no form would send; SEED=n for others.
 hostile: build

@@ -36,7 +36,7 @@ type busy struct {
 	paths  [][2]string // name and path of each page
 }
 
-// newBusy grows a school of ULPA_BENCH_YEARS (5), or takes the demo at ULPA_BENCH_URL.
+// newBusy grows a school of ULPA_BENCH_YEARS (1), or takes the demo at ULPA_BENCH_URL.
 func newBusy(b testing.TB) *busy {
 	d := testdb.DB{AppURL: os.Getenv("ULPA_BENCH_URL"), Clock: &demo.Clock{}}
 	if d.AppURL == "" {
