@@ -251,6 +251,12 @@ func (r *rig) sql(q string, each func(int)) {
 func (r *rig) withoutDatabase(x *rand.Rand, stop func()) {
 	r.away.Store(true)
 	stop()
+	// A killed server's children answer until they notice that they are orphans.
+	for began := time.Now(); time.Since(began) < 5*time.Second; time.Sleep(5 * time.Millisecond) {
+		if status, _ := r.get("/readyz"); status == http.StatusServiceUnavailable {
+			break
+		}
+	}
 	until := time.Now().Add(time.Duration(100+x.IntN(900)) * time.Millisecond)
 	for first := true; first || time.Now().Before(until); first = false {
 		if status, _ := r.get("/readyz"); status != http.StatusServiceUnavailable {
