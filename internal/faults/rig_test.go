@@ -169,6 +169,19 @@ func (r *rig) postmaster() int {
 	return pid
 }
 
+func childrenOf(parent int) (out []int) {
+	stats, _ := filepath.Glob("/proc/[0-9]*/stat")
+	for _, path := range stats {
+		b, _ := os.ReadFile(path) // 123 (name) S PARENT ...
+		_, after, ok := strings.Cut(string(b), ") ")
+		if f := strings.Fields(after); ok && len(f) > 1 && f[1] == strconv.Itoa(parent) {
+			pid, _ := strconv.Atoi(filepath.Base(filepath.Dir(path)))
+			out = append(out, pid)
+		}
+	}
+	return out
+}
+
 func (r *rig) startServer() {
 	cmd := exec.Command(r.bin, "serve", "--database-url", r.pg.AppURL("ulpa"), "--listen", r.address, "--insecure-cookies")
 	cmd.Stdout, cmd.Stderr = r.output, r.output
@@ -250,12 +263,11 @@ func (r *rig) sql(q string, each func(int)) {
 // program says meanwhile, and how soon it is back.
 func (r *rig) withoutDatabase(x *rand.Rand, stop func()) {
 	r.away.Store(true)
+	children := childrenOf(r.postmaster())
 	stop()
 	// A killed server's children answer until they notice that they are orphans.
-	for began := time.Now(); time.Since(began) < 5*time.Second; time.Sleep(5 * time.Millisecond) {
-		if status, _ := r.get("/readyz"); status == http.StatusServiceUnavailable {
-			break
-		}
+	for began := time.Now(); len(children) > 0 && time.Since(began) < 10*time.Second; time.Sleep(5 * time.Millisecond) {
+		children = slices.DeleteFunc(children, func(pid int) bool { return syscall.Kill(pid, 0) != nil })
 	}
 	until := time.Now().Add(time.Duration(100+x.IntN(900)) * time.Millisecond)
 	for first := true; first || time.Now().Before(until); first = false {
