@@ -43,7 +43,7 @@ async function cutAndMend(browser, demo, f) {
   expect((await page.request.get("/healthz")).status()).toBe(200);
   const other = await page.request.get("/nursery");
   expect(other.status()).toBe(503);
-  expect(await other.text()).toContain("try again in a moment");
+  expect(await other.text()).toContain("Try again in a moment");
 
   pg("-l", path.join(f.dir, "d/postgres/log"), "-o", options.replace(/-D\s*\S+/, ""), "start");
   await expect.poll(async () => (await page.request.get("/readyz")).status(), { timeout: 20_000 }).toBe(200);

@@ -76,7 +76,7 @@ func TestNothingIsLostAndNothingDoubled(t *testing.T) {
 		}
 	}
 	fmt.Printf("# seed %d: %d faults in %d rounds %v; %d records acknowledged, %d refused, 0 lost, 0 doubled; pages back %v after the database\n", seed, faults, r.counts["round"], r.counts, kept, refused, r.slow.Round(time.Millisecond))
-	require.Greater(t, kept, 200, "too little was written to prove anything")
+	require.Greater(t, kept, 100, "too little was written to prove anything")
 	require.Greater(t, faults, 20)
 	require.Less(t, r.slow, 20*time.Second)
 }
