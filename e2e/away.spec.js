@@ -49,8 +49,8 @@ async function cutAndMend(browser, demo, f) {
   await expect.poll(async () => (await page.request.get("/readyz")).status(), { timeout: 20_000 }).toBe(200);
   await expect(async () => { // sent as often as it takes, stored once
     await page.getByRole("button", { name: "Keep", exact: true }).click();
-    await expect(page.getByText("Reading kept.")).toBeVisible({ timeout: 3000 });
-  }).toPass({ timeout: 30_000 });
+    await expect(page.getByText("Reading kept.")).toBeVisible({ timeout: 15_000 });
+  }).toPass({ timeout: 90_000 });
   await expect(page.getByText("Read pH 6.2, level 44 L")).toHaveCount(1);
   await page.context().close();
 }
