@@ -21,6 +21,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/calc"
+	"ulpa/internal/demo"
 	"ulpa/internal/store"
 	"ulpa/internal/testdb"
 )
@@ -243,4 +244,48 @@ func BenchmarkCalcStart(b *testing.B) {
 			}
 		})
 	}
+}
+
+// BenchmarkServe prints how long the program takes until it is ready, and its
+// memory at rest and after ten thousand requests. Run it once (-benchtime 1x).
+func BenchmarkServe(b *testing.B) {
+	d := testdb.Demo(b)
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(b, err)
+	address := l.Addr().String()
+	require.NoError(b, l.Close())
+	cmd := exec.Command(program(), "serve", "--database-url", d.AppURL, "--listen", address, "--insecure-cookies")
+	cmd.Env = append(os.Environ(), "ULPA_AS_PROGRAM=1")
+	began := time.Now()
+	require.NoError(b, cmd.Start())
+	defer func() { _ = cmd.Process.Signal(syscall.SIGTERM); _ = cmd.Wait() }()
+	for {
+		if res, err := http.Get("http://" + address + "/readyz"); err == nil {
+			require.NoError(b, res.Body.Close())
+			break
+		}
+		time.Sleep(time.Millisecond)
+	}
+	ready := time.Since(began)
+	memory := func() string {
+		b, _ := os.ReadFile(fmt.Sprintf("/proc/%d/status", cmd.Process.Pid))
+		_, after, _ := strings.Cut(string(b), "VmRSS:")
+		line, _, _ := strings.Cut(after, "\n")
+		return strings.TrimSpace(line)
+	}
+	rest := memory()
+	jar, _ := cookiejar.New(nil)
+	client := &http.Client{Jar: jar}
+	res, err := client.PostForm("http://"+address+"/sign-in", url.Values{"login": {demo.People[0].Login}, "password": {demo.People[0].Secret}})
+	require.NoError(b, err)
+	require.NoError(b, res.Body.Close())
+	pages := []string{"/", "/nursery", "/solution", "/notebook", "/places"}
+	for i := range 10_000 {
+		res, err := client.Get("http://" + address + pages[i%len(pages)])
+		require.NoError(b, err)
+		_, _ = io.Copy(io.Discard, res.Body)
+		require.NoError(b, res.Body.Close())
+		require.Equal(b, http.StatusOK, res.StatusCode)
+	}
+	fmt.Printf("# ready after %d ms; %s at rest, %s after 10,000 requests\n", ready.Milliseconds(), rest, memory())
 }

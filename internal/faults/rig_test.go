@@ -19,7 +19,6 @@ import (
 	"strconv"
 	"strings"
 	"sync"
-	"sync/atomic"
 	"syscall"
 	"testing"
 	"time"
@@ -52,7 +51,6 @@ type rig struct {
 	counts map[string]int
 	wrong  []string
 	slow   time.Duration // the longest until pages came back
-	away   atomic.Bool   // the database is not there
 }
 
 func newRig(t *testing.T) *rig {
@@ -262,7 +260,6 @@ func (r *rig) sql(q string, each func(int)) {
 // withoutDatabase takes the database away for up to a second, sees what the
 // program says meanwhile, and how soon it is back.
 func (r *rig) withoutDatabase(x *rand.Rand, stop func()) {
-	r.away.Store(true)
 	children := childrenOf(r.postmaster())
 	stop()
 	// A killed server's children answer until they notice that they are orphans.
@@ -282,7 +279,6 @@ func (r *rig) withoutDatabase(x *rand.Rand, stop func()) {
 	}
 	r.startPostgres()
 	back := time.Now()
-	r.away.Store(false)
 	for time.Since(back) < 30*time.Second {
 		if status, _ := r.get("/readyz"); status == http.StatusOK {
 			if status, _ := r.get("/sign-in?school=ferrywharf"); status == http.StatusOK {
