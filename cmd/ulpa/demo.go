@@ -80,7 +80,7 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 	if err := os.MkdirAll(dir, 0o755); err != nil { // #nosec G301 -- PostgreSQL's own user must get in
 		return err
 	}
-	lock, err := os.OpenFile(filepath.Join(dir, "lock"), os.O_CREATE|os.O_RDWR, 0o600) // #nosec G304 -- the same
+	lock, err := os.OpenFile(filepath.Join(dir, "lock"), os.O_CREATE|os.O_RDWR, 0o600) // #nosec G304 -- the folder is whoever started it says
 	if err != nil {
 		return err
 	}

@@ -18,6 +18,7 @@ import (
 	"ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
+	"ulpa/internal/store/db"
 )
 
 // Size is how much a busy school has gathered.
@@ -66,7 +67,7 @@ func Grow(ctx context.Context, conn *pgx.Conn, school uuid.UUID, today calendar.
 		}
 	}
 	// What was worked out before holds no longer.
-	if _, err := conn.Exec(ctx, "INSERT INTO stamp (school_id) VALUES ($1) ON CONFLICT (school_id) DO UPDATE SET mark = excluded.mark", school); err != nil {
+	if err := db.New(conn).NewMark(ctx, school); err != nil {
 		return err
 	}
 	_, err := conn.Exec(ctx, "ANALYZE")

@@ -14,7 +14,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/solution"
-	"ulpa/internal/store"
 	"ulpa/internal/testdb"
 	"ulpa/internal/who"
 )
@@ -90,11 +89,9 @@ func BenchmarkTrend(b *testing.B) {
 	for _, span := range solution.Spans {
 		b.Run(span.Name, func(b *testing.B) {
 			for b.Loop() {
-				require.NoError(b, d.Store.Read(ctx, w, func(tx *store.Tx) error {
-					rows, err := solution.Trend(ctx, tx, tank, span)
-					require.NotEmpty(b, rows)
-					return err
-				}))
+				page, err := solution.Over(ctx, d.Store, w, tank, span)
+				require.NoError(b, err)
+				require.NotEmpty(b, page.Meter)
 			}
 		})
 	}

@@ -56,11 +56,11 @@ func Audit(ctx context.Context, tx *store.Tx) ([]string, error) {
 			say("%s: facts say %+v, tables say %+v", code, want, got)
 		}
 	}
-	if more, err := auditTrays(ctx, tx); err != nil {
+	trays, err := auditTrays(ctx, tx)
+	if err != nil {
 		return nil, err
-	} else {
-		wrong = append(wrong, more...)
 	}
+	wrong = append(wrong, trays...)
 	tanks, err := tx.ListReservoirs(ctx)
 	if err != nil {
 		return nil, err

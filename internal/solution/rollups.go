@@ -86,7 +86,7 @@ func SpanOf(days int) Span {
 	return Spans[0]
 }
 
-// Trend is what meters measured of a tank over a span, from the roll-ups.
-func Trend(ctx context.Context, tx *store.Tx, tank uuid.UUID, s Span) ([]db.SeriesTrendRow, error) {
+// trend is what meters measured of a tank over a span, from the roll-ups.
+func trend(ctx context.Context, tx *store.Tx, tank uuid.UUID, s Span) ([]db.SeriesTrendRow, error) {
 	return tx.SeriesTrend(ctx, db.SeriesTrendParams{ReservoirID: &tank, Grain: s.grain, Step: s.step, Since: tx.Now.AddDate(0, 0, -s.Days), Until: tx.Now})
 }

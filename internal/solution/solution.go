@@ -150,7 +150,7 @@ func Over(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Spa
 		p.Place, p.Plants, p.Now = place.Row, place.ByBatch(), tx.Now
 		p.Advice = solution.Advise(p.Tank.Spec, p.Tank.State, tx.Now)
 		p.Span = span
-		p.Meter, err = Trend(ctx, tx, id, span)
+		p.Meter, err = trend(ctx, tx, id, span)
 		return err
 	})
 	return p, err

@@ -6,21 +6,15 @@ import (
 	"net/http"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
-	"ulpa/core/crop"
 	"ulpa/core/harden"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
-	"ulpa/core/tray"
 	"ulpa/core/unit"
-	"ulpa/internal/crops"
-	"ulpa/internal/harvest"
-	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
@@ -289,184 +283,4 @@ func (s *Server) rampOf(c *gin.Context, b nursery.Batch, v *batchView) error {
 		v.RampSays = "Nobody is here today: lid propped, the ramp waits."
 	}
 	return nil
-}
-
-// actOnBatch is what every form of the batch page does: read, ask the verb, say so.
-func (s *Server) actOnBatch(c *gin.Context, which, said string, do func(f form, id, batchID uuid.UUID, w who.Who) error) {
-	_, w := s.me(c)
-	batchID, err := pathID(c)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	f := readForm(c, w.Prefs)
-	id := f.ID("id")
-	err = do(f, id, batchID, w)
-	if f.Any() || (err != nil && f.Refuse(err)) {
-		if s.sentAgain(c, id, said, "/batches/"+batchID.String()) {
-			return
-		}
-		s.showBatch(c, http.StatusUnprocessableEntity, which, f)
-		return
-	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	s.say(c, said, id)
-	c.Redirect(http.StatusSeeOther, "/batches/"+batchID.String())
-}
-
-// sentAgain answers a form that is refused now, because it was kept the first time.
-func (s *Server) sentAgain(c *gin.Context, id uuid.UUID, said, back string) bool {
-	ctx, w := s.me(c)
-	there, err := ledger.Stored(ctx, s.store, w, id)
-	if err != nil || !there {
-		return false
-	}
-	s.say(c, said, id)
-	c.Redirect(http.StatusSeeOther, back)
-	return true
-}
-
-func (s *Server) look(c *gin.Context) {
-	s.actOnBatch(c, "look", "Kept what you saw.", func(f form, id, b uuid.UUID, w who.Who) error {
-		leaves, height := f.Int("leaves", 0), f.Amount("height", unit.Centimetre)
-		if f.Any() {
-			return nil
-		}
-		return nursery.Look(c.Request.Context(), s.store, w, id, b, leaves, height, time.Time{})
-	})
-}
-
-func (s *Server) closeBatch(c *gin.Context) {
-	s.actOnBatch(c, "close", "Closed. Its funnel stays here, its tray is free.", func(f form, id, b uuid.UUID, w who.Who) error {
-		return nursery.Close(c.Request.Context(), s.store, w, id, b, time.Time{})
-	})
-}
-
-func (s *Server) lose(c *gin.Context) {
-	s.actOnBatch(c, "lose", "Written down.", func(f form, id, b uuid.UUID, w who.Who) error {
-		from, err := s.spotsOf(c, f, b, w, "plants")
-		if err != nil || f.Any() {
-			return err
-		}
-		return nursery.Lose(c.Request.Context(), s.store, w, id, b, from, f.Get("cause"), time.Time{})
-	})
-}
-
-func (s *Server) harvest(c *gin.Context) {
-	s.actOnBatch(c, "harvest", "Harvest kept.", func(f form, id, b uuid.UUID, w who.Who) error {
-		r := harvest.Request{ID: id, Batch: b, Grams: f.Amount("grams", unit.Gram)}
-		if kind, place, ok := strings.Cut(f.Get("where"), ":"); ok {
-			if p, err := uuid.Parse(place); err == nil && kind != "cell" {
-				r.Place = &p
-			}
-		}
-		if f.Get("how") == "whole" {
-			from, err := s.spotsOf(c, f, b, w, "plants")
-			if err != nil || f.Any() {
-				return err
-			}
-			r.From = from
-			if len(from) == 0 {
-				f.errors["plants"] = "say how many were taken whole"
-			}
-		}
-		if f.Any() {
-			return nil
-		}
-		return harvest.Weigh(c.Request.Context(), s.store, w, r)
-	})
-}
-
-// spotsOf turns "so many from there" into spots: ports from the top, cells in order.
-func (s *Server) spotsOf(c *gin.Context, f form, id uuid.UUID, w who.Who, name string) ([]batch.Spot, error) {
-	kind, place, _ := strings.Cut(f.Get("where"), ":")
-	n := f.Int(name, 0)
-	if n < 1 {
-		f.errors[name] = "say how many plants"
-		return nil, nil
-	}
-	b, err := nursery.Get(c.Request.Context(), s.store, w, id)
-	if err != nil {
-		return nil, err
-	}
-	var spots []batch.Spot
-	switch batch.SpotKind(kind) {
-	case batch.InStand:
-		return []batch.Spot{{Kind: batch.InStand, In: place, N: n}}, nil
-	case batch.InPort:
-		for _, x := range b.Ports {
-			if x.PlaceID.String() == place {
-				spots = append(spots, batch.Spot{Kind: batch.InPort, In: place, Row: x.Tier, Col: x.Col})
-			}
-		}
-	case batch.InCell:
-		for _, x := range b.Cells {
-			if x.TrayID.String() == place && batch.CellState(x.State).Alive() {
-				spots = append(spots, batch.Spot{Kind: batch.InCell, In: place, Row: x.Row, Col: x.Col})
-			}
-		}
-	default:
-		f.errors["where"] = "choose where they stood"
-		return nil, nil
-	}
-	if n > len(spots) {
-		f.errors[name] = fmt.Sprintf("only %d stand there", len(spots))
-		return nil, nil
-	}
-	if ports := f.Text("ports"); ports != "" && kind == string(batch.InPort) {
-		list, err := tray.ParseList(ports, 60, 60)
-		if err != nil {
-			f.errors["ports"] = err.Error()
-			return nil, nil
-		}
-		spots = spots[:0]
-		for _, x := range list {
-			spots = append(spots, batch.Spot{Kind: batch.InPort, In: place, Row: x.Row, Col: x.Col})
-		}
-		return spots, nil
-	}
-	return spots[:n], nil
-}
-
-// ruleColumns are the values of a crop that say when it may move on.
-var ruleColumns = []string{"ready_leaves", "ready_height_cm", "ready_age", "nursery_hold", "ready_every"}
-
-func ruleValues(x crop.Crop, p unit.Prefs) (pairs []string) {
-	for _, name := range ruleColumns {
-		k, _ := crop.ColumnOf(name)
-		pairs = append(pairs, name, typedValue(k, k.Of(x), p))
-	}
-	return pairs
-}
-
-func ownRule(x crop.Crop) bool {
-	return slices.ContainsFunc(ruleColumns, func(name string) bool { return x.Own[name] })
-}
-
-func (s *Server) setRule(c *gin.Context) {
-	ctx, w := s.me(c)
-	id, err := pathID(c)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	b, err := nursery.Get(ctx, s.store, w, id)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	f := readForm(c, w.Prefs)
-	if err = crops.Set(ctx, s.store, w, b.Crop.ID, changedValues(f, b.Crop)); err != nil && f.Refuse(err) {
-		s.showBatch(c, http.StatusUnprocessableEntity, "rule", f)
-		return
-	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	s.say(c, "From now on "+strings.ToLower(b.Crop.Name)+" is judged by this rule.", uuid.Nil)
-	c.Redirect(http.StatusSeeOther, "/batches/"+id.String())
 }

@@ -84,6 +84,9 @@ func New(cfg Config) (*Face, error) {
 		f.Routes = append(f.Routes, r.Method+" "+r.Path)
 	}
 	f.Handler = http.NewCrossOriginProtection().Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		ctx, done := context.WithTimeout(r.Context(), timeFor(r.URL.Path))
+		defer done()
+		r = r.WithContext(ctx)
 		if needsNobody(r.URL.Path) {
 			g.ServeHTTP(w, r)
 			return
@@ -97,6 +100,14 @@ func New(cfg Config) (*Face, error) {
 // while the database is away.
 func needsNobody(path string) bool {
 	return path == "/healthz" || path == "/readyz" || strings.HasPrefix(path, "/static/") || strings.HasPrefix(path, "/api/v1/")
+}
+
+// timeFor is how long anybody waits before they are told to try again; files take longer.
+func timeFor(path string) time.Duration {
+	if strings.HasPrefix(path, "/import") || path == "/notebook.csv" {
+		return 110 * time.Second
+	}
+	return 20 * time.Second
 }
 
 func (s *Server) routes(g *gin.Engine) {
@@ -173,9 +184,6 @@ func (s *Server) routes(g *gin.Engine) {
 
 const requestID = "request"
 
-// How long anybody waits before they are told to try again; files take longer.
-const requestTime, longRequestTime = 20 * time.Second, 110 * time.Second
-
 // observe gives each request an id, logs it, and turns a panic into a page.
 func (s *Server) observe(c *gin.Context) {
 	started := time.Now()
@@ -183,13 +191,7 @@ func (s *Server) observe(c *gin.Context) {
 	c.Set(requestID, id)
 	c.Header("X-Request-Id", id)
 	var statements atomic.Int64
-	long := requestTime
-	if strings.HasPrefix(c.Request.URL.Path, "/import") || c.Request.URL.Path == "/notebook.csv" {
-		long = longRequestTime
-	}
-	ctx, done := context.WithTimeout(c.Request.Context(), long)
-	defer done()
-	c.Request = c.Request.WithContext(store.Watch(ctx, func(string, []any) { statements.Add(1) }))
+	c.Request = c.Request.WithContext(store.Watch(c.Request.Context(), func(string, []any) { statements.Add(1) }))
 	defer func() {
 		if p := recover(); p != nil {
 			s.log.Error("panic", "request", id, "what", p, "path", c.Request.URL.Path)
