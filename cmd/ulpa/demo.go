@@ -93,7 +93,11 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 		return err
 	}
 	defer log.Close()
-	pg, err := postgres.Start(ctx, filepath.Join(dir, "postgres"))
+	files := filepath.Join(dir, "postgres")
+	if _, err := os.Stat(files); err != nil {
+		go demo.Prepare() // while the server is made
+	}
+	pg, err := postgres.Start(ctx, files)
 	if err != nil {
 		return err
 	}

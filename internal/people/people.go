@@ -148,11 +148,12 @@ type NewPerson struct {
 	Secret string
 }
 
-// Add adds a person, in the name of a coordinator or of the command line.
-func Add(ctx context.Context, s *store.Store, w who.Who, n NewPerson) (uuid.UUID, error) {
-	if err := w.Must(who.Settings); err != nil {
-		return uuid.Nil, err
-	}
+// Prepared is somebody to be added whose secret has been hashed: that takes a
+// while and needs no database.
+type Prepared struct{ row db.AddPersonParams }
+
+// Prepare checks somebody to be added and hashes the secret.
+func Prepare(n NewPerson) (Prepared, error) {
 	n.Name, n.Login = strings.TrimSpace(n.Name), strings.ToLower(strings.TrimSpace(n.Login))
 	var e field.Errors
 	e.Require(n.Name != "" && utf8.RuneCountInString(n.Name) <= 60, "name", "takes 1 to 60 letters; for a crew a made-up name, never pupils' own")
@@ -168,25 +169,44 @@ func Add(ctx context.Context, s *store.Store, w who.Who, n NewPerson) (uuid.UUID
 		e.Add("kind", "takes coordinator, staff or crew")
 	}
 	if err := e.Err(); err != nil {
-		return uuid.Nil, err
+		return Prepared{}, err
 	}
 	hash, err := argon2id.CreateHash(n.Secret, hashing)
+	row := db.AddPersonParams{Kind: string(n.Kind), Name: n.Name, SecretHash: hash}
+	if n.Login != "" {
+		row.Login = &n.Login
+	}
+	return Prepared{row}, err
+}
+
+// Add adds a person, in the name of a coordinator or of the command line.
+func Add(ctx context.Context, s *store.Store, w who.Who, n NewPerson) (uuid.UUID, error) {
+	if err := w.Must(who.Settings); err != nil {
+		return uuid.Nil, err
+	}
+	p, err := Prepare(n)
 	if err != nil {
+		return uuid.Nil, err
+	}
+	return p.Add(ctx, s, w)
+}
+
+// Add adds the prepared person, as the function Add does.
+func (p Prepared) Add(ctx context.Context, s *store.Store, w who.Who) (uuid.UUID, error) {
+	if err := w.Must(who.Settings); err != nil {
 		return uuid.Nil, err
 	}
 	id, err := uuid.NewV7()
 	if err != nil {
 		return uuid.Nil, err
 	}
+	row := p.row
+	row.SchoolID, row.ID = w.School, id
 	return id, s.InSchool(ctx, w, func(tx *store.Tx) error {
-		row := db.AddPersonParams{SchoolID: w.School, ID: id, Kind: string(n.Kind), Name: n.Name, SecretHash: hash}
-		if n.Login != "" {
-			row.Login = &n.Login
-		}
 		if err := tx.AddPerson(ctx, row); err != nil || w.Person == uuid.Nil {
 			return err // the command line is nobody in the school
 		}
-		return trail.Write(ctx, tx, fmt.Sprintf("Added %s as %s", n.Name, n.Kind))
+		return trail.Write(ctx, tx, fmt.Sprintf("Added %s as %s", row.Name, row.Kind))
 	})
 }
 
