@@ -13,7 +13,6 @@ import (
 	"syscall"
 	"time"
 
-	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/spf13/cobra"
 
@@ -169,23 +168,13 @@ func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, da
 	if err := demo.Load(ctx, s, clock, school, day); err != nil {
 		return err
 	}
-	if err := growYears(ctx, pg, school, day, years); err != nil {
-		return err
+	if years > 0 {
+		if err := demo.Grow(ctx, pg.URL("ulpa"), school, day, demo.Busy(years)); err != nil {
+			return err
+		}
 	}
 	_, err = conn.Exec(ctx, "COMMENT ON DATABASE ulpa IS '"+want+"'")
 	return err
-}
-
-func growYears(ctx context.Context, pg *postgres.Server, school uuid.UUID, day calendar.Day, years int) error {
-	if years == 0 {
-		return nil
-	}
-	owner, err := pgx.Connect(ctx, pg.URL("ulpa"))
-	if err != nil {
-		return err
-	}
-	defer owner.Close(ctx)
-	return demo.Grow(ctx, owner, school, day, demo.Busy(years))
 }
 
 // resume lets the demo's clock go on from the last thing written down.

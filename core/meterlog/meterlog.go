@@ -49,7 +49,7 @@ func Parse(r io.Reader, zone *time.Location) ([]Row, []Problem) {
 	if problems != nil {
 		return nil, problems
 	}
-	p := parser{zone: zone, at: at, seen: map[key]int{}, units: map[string]string{}}
+	p := parser{zone: zone, at: at, series: map[string]*series{}}
 	for len(p.problems) < maxProblems {
 		rec, err := c.Read()
 		if errors.Is(err, io.EOF) {
@@ -90,18 +90,19 @@ func readHead(head []string) (at [4]int, problems []Problem) {
 	return at, problems
 }
 
-type key struct {
-	series string
-	at     int64
-}
-
 type parser struct {
 	zone     *time.Location
 	at       [4]int
 	rows     []Row
 	problems []Problem
-	seen     map[key]int
-	units    map[string]string
+	series   map[string]*series
+}
+
+// series is what the file has said of one so far: its unit, and which row has its
+// reading of a time, by the microsecond.
+type series struct {
+	name, unit string
+	rows       map[int64]int
 }
 
 func (p *parser) add(line int, column, message string) {
@@ -140,22 +141,22 @@ func (p *parser) row(line int, rec []string) {
 		p.add(line, "value", fmt.Sprintf("%.4g %s cannot be; it takes %.4g to %.4g", value, name, low, high))
 		return
 	}
-	series := strings.Clone(f[1])
-	if u, ok := p.units[series]; !ok {
-		p.units[series] = name
-	} else if u != name {
-		p.add(line, "unit", fmt.Sprintf("is %s here and %s further up, in the same series", name, u))
+	of, ok := p.series[f[1]]
+	if !ok {
+		of = &series{strings.Clone(f[1]), name, map[int64]int{}}
+		p.series[of.name] = of
+	} else if of.unit != name {
+		p.add(line, "unit", fmt.Sprintf("is %s here and %s further up, in the same series", name, of.unit))
 		return
 	}
-	k := key{series, when.UnixMicro()}
-	if first, twice := p.seen[k]; twice {
+	if first, twice := of.rows[when.UnixMicro()]; twice {
 		if p.rows[first].Value != value {
 			p.add(line, "time", "the same series has another value at this time further up")
 		}
 		return
 	}
-	p.seen[k] = len(p.rows)
-	p.rows = append(p.rows, Row{when, series, value, name})
+	of.rows[when.UnixMicro()] = len(p.rows)
+	p.rows = append(p.rows, Row{when, of.name, value, name})
 }
 
 func parseTime(s string, zone *time.Location) (time.Time, error) {

@@ -11,6 +11,8 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	pgxuuid "github.com/vgarvardt/pgx-google-uuid/v5"
+	"golang.org/x/sync/errgroup"
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
@@ -58,20 +60,43 @@ type lotRow struct {
 }
 
 // Grow puts years of a busy school behind the demo, the same on every run. It
-// connects as the owner of the tables: bulk loading passes by row-level security.
-func Grow(ctx context.Context, conn *pgx.Conn, school uuid.UUID, today calendar.Day, size Size) error {
-	g := &grower{ctx: ctx, conn: conn, r: rand.New(rand.NewPCG(11, 23)) /* #nosec G404 -- the same school every time */, size: size, school: school, today: today.UTC().Add(9 * time.Hour)}
-	for _, step := range []func() error{g.know, g.trays, g.grow, g.tanks, g.notes, g.store, g.meters} {
+// connects as the owner of the tables, twice over: bulk loading passes by row-level
+// security, and what meters wrote down does not wait for what people did.
+func Grow(ctx context.Context, ownerURL string, school uuid.UUID, today calendar.Day, size Size) error {
+	g := &grower{ctx: ctx, r: dice(0), size: size, school: school, today: today.UTC().Add(9 * time.Hour)}
+	var meters *pgx.Conn
+	for _, c := range []**pgx.Conn{&g.conn, &meters} {
+		conn, err := pgx.Connect(ctx, ownerURL)
+		if err != nil {
+			return err
+		}
+		defer conn.Close(ctx)
+		pgxuuid.Register(conn.TypeMap())
+		// The notebook's index on parts of words takes a great many at once far better.
+		if _, err := conn.Exec(ctx, "SET gin_pending_list_limit = '512MB'; SET maintenance_work_mem = '512MB'; SET work_mem = '64MB'"); err != nil {
+			return err
+		}
+		*c = conn
+	}
+	for _, step := range []func() error{g.know, g.trays, g.grow, g.tanks, g.notes} {
 		if err := step(); err != nil {
 			return err
 		}
 	}
-	// What was worked out before holds no longer.
-	if err := db.New(conn).NewMark(ctx, school); err != nil {
+	if err := g.store(meters); err != nil {
 		return err
 	}
-	_, err := conn.Exec(ctx, "ANALYZE")
+	// What was worked out before holds no longer.
+	if err := db.New(g.conn).NewMark(ctx, school); err != nil {
+		return err
+	}
+	_, err := g.conn.Exec(ctx, "ANALYZE")
 	return err
+}
+
+// dice are the same every time, and others for each that asks.
+func dice(of int) *rand.Rand {
+	return rand.New(rand.NewPCG(11, 23+uint64(of))) // #nosec G404 G115 -- the same school every time
 }
 
 // id counts on: the same ids on every run, in the order of writing.
@@ -293,59 +318,102 @@ func (g *grower) notes() error {
 	return nil
 }
 
-func (g *grower) store() error {
-	if err := g.copy("batch", []string{"school_id", "id", "code", "crop", "variety_id", "seed_lot_id", "purpose", "wanted", "sown_at", "state", "closed", "latest"}, g.batches); err != nil {
+// store brings the facts and the meters' readings into the tables, side by side.
+func (g *grower) store(meters *pgx.Conn) error {
+	logs, err := g.series()
+	if err != nil {
 		return err
 	}
-	if err := g.copy("cell", []string{"school_id", "tray_id", "row", "col", "batch_id", "state", "cause"}, g.cells); err != nil {
-		return err
+	todo := make(chan meterLog, len(logs))
+	for _, l := range logs {
+		todo <- l
 	}
-	if err := g.copy("tray_part", []string{"school_id", "tray_id", "batch_id", "waiting", "standing", "used"}, g.parts); err != nil {
-		return err
-	}
-	return g.copy("entry", []string{"school_id", "id", "kind", "happened_at", "written_at", "person_id", "batch_id", "place_id", "reservoir_id", "data", "words"}, g.entries)
+	close(todo)
+	both, ctx := errgroup.WithContext(g.ctx)
+	both.Go(func() error { return writeLogs(ctx, meters, todo) })
+	both.Go(func() error {
+		if err := g.facts(); err != nil {
+			return err
+		}
+		return writeLogs(ctx, g.conn, todo)
+	})
+	return both.Wait()
 }
 
-// meters writes what loggers measured, and its roll-ups.
-func (g *grower) meters() error {
-	start := g.today.AddDate(-g.size.Years, 0, 0).Truncate(time.Hour)
-	for m := start; m.Before(g.today.AddDate(0, 1, 0)); m = m.AddDate(0, 1, 0) {
-		if _, err := g.conn.Exec(g.ctx, "SELECT ensure_reading_month($1)", m); err != nil {
+func (g *grower) facts() error {
+	for _, t := range []struct {
+		table   string
+		columns string
+		rows    [][]any
+	}{
+		{"batch", "school_id id code crop variety_id seed_lot_id purpose wanted sown_at state closed latest", g.batches},
+		{"cell", "school_id tray_id row col batch_id state cause", g.cells},
+		{"tray_part", "school_id tray_id batch_id waiting standing used", g.parts},
+		{"entry", "school_id id kind happened_at written_at person_id batch_id place_id reservoir_id data words", g.entries},
+	} {
+		if err := g.copy(t.table, strings.Fields(t.columns), t.rows); err != nil {
 			return err
 		}
 	}
-	each := g.size.Readings / g.size.Series
-	step := g.today.Sub(start) / time.Duration(each)
+	return nil
+}
+
+// meterLog is what one logger wrote down.
+type meterLog struct {
+	school, series uuid.UUID
+	from           time.Time
+	step           time.Duration
+	readings       int
+	r              *rand.Rand
+}
+
+// series makes the loggers' series, of which the first belongs to the last tank,
+// and room for their readings.
+func (g *grower) series() (logs []meterLog, err error) {
+	from := g.today.AddDate(-g.size.Years, 0, 0).Truncate(time.Hour)
+	for m := from; m.Before(g.today.AddDate(0, 1, 0)); m = m.AddDate(0, 1, 0) {
+		if _, err := g.conn.Exec(g.ctx, "SELECT ensure_reading_month($1)", m); err != nil {
+			return nil, err
+		}
+	}
 	var tank uuid.UUID
 	if err := g.conn.QueryRow(g.ctx, "SELECT id FROM reservoir WHERE school_id = $1 ORDER BY position DESC, name DESC LIMIT 1", g.school).Scan(&tank); err != nil {
-		return err
+		return nil, err
 	}
+	var rows [][]any
 	for i := range g.size.Series {
-		id := g.id()
-		name, u := fmt.Sprintf("Logger %d", i+1), "°C"
-		var of *uuid.UUID
+		l := meterLog{school: g.school, series: g.id(), from: from, readings: g.size.Readings / g.size.Series, r: dice(i + 1)}
+		l.step = g.today.Sub(from) / time.Duration(l.readings)
+		row := []any{g.school, l.series, fmt.Sprintf("Logger %d", i+1), "°C", nil}
 		if i == 0 {
-			name, u, of = "Vat pH", "pH", &tank
+			row[2], row[3], row[4] = "Vat pH", "pH", tank
 		}
-		if err := g.copy("series", []string{"school_id", "id", "name", "unit", "reservoir_id"}, [][]any{{g.school, id, name, u, of}}); err != nil {
-			return err
-		}
+		rows, logs = append(rows, row), append(logs, l)
+	}
+	return logs, g.copy("series", []string{"school_id", "id", "name", "unit", "reservoir_id"}, rows)
+}
+
+// writeLogs writes readings and their roll-ups until nothing is left to do.
+func writeLogs(ctx context.Context, conn *pgx.Conn, todo <-chan meterLog) error {
+	for l := range todo {
 		n := 0
-		_, err := g.conn.CopyFrom(g.ctx, pgx.Identifier{"reading"}, []string{"school_id", "series_id", "at", "value"}, pgx.CopyFromFunc(func() ([]any, error) {
-			if n == each {
+		_, err := conn.CopyFrom(ctx, pgx.Identifier{"reading"}, []string{"school_id", "series_id", "at", "value"}, pgx.CopyFromFunc(func() ([]any, error) {
+			if n == l.readings {
 				return nil, nil
 			}
-			at := start.Add(time.Duration(n) * step)
-			v := 6 + 0.4*math.Sin(float64(n)/900) + 0.1*g.r.Float64()
+			at := l.from.Add(time.Duration(n) * l.step)
+			v := 6 + 0.4*math.Sin(float64(n)/900) + 0.1*l.r.Float64()
 			n++
-			return []any{g.school, id, at, math.Round(v*100) / 100}, nil
+			return []any{l.school, l.series, at, math.Round(v*100) / 100}, nil
 		}))
 		if err != nil {
 			return err
 		}
-		_, err = g.conn.Exec(g.ctx, `INSERT INTO rollup SELECT r.school_id, r.series_id, g.grain, date_bin(g.width, r.at, '2000-01-01 00:00Z'), count(*), sum(r.value), min(r.value), max(r.value)
-			FROM reading r CROSS JOIN (VALUES ('q', interval '15 minutes'), ('h', interval '1 hour'), ('d', interval '1 day')) g (grain, width)
-			WHERE r.school_id = $1 AND r.series_id = $2 GROUP BY 1, 2, 3, 4`, g.school, id)
+		_, err = conn.Exec(ctx, `
+			WITH q AS (INSERT INTO rollup SELECT school_id, series_id, 'q', date_bin('15 minutes', at, '2000-01-01 00:00Z') AS t, count(*), sum(value), min(value), max(value)
+				FROM reading WHERE school_id = $1 AND series_id = $2 GROUP BY school_id, series_id, t RETURNING *),
+			h AS (INSERT INTO rollup SELECT school_id, series_id, 'h', date_bin('1 hour', at, '2000-01-01 00:00Z') AS t, sum(n), sum(total), min(low), max(high) FROM q GROUP BY school_id, series_id, t RETURNING *)
+			INSERT INTO rollup SELECT school_id, series_id, 'd', date_bin('1 day', at, '2000-01-01 00:00Z') AS t, sum(n), sum(total), min(low), max(high) FROM h GROUP BY school_id, series_id, t`, l.school, l.series)
 		if err != nil {
 			return err
 		}

@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
+	pgxuuid "github.com/vgarvardt/pgx-google-uuid/v5"
 
 	"ulpa/internal/solution"
 	"ulpa/internal/testdb"
@@ -100,6 +101,7 @@ func BenchmarkTrend(b *testing.B) {
 func connect(t testing.TB, d testdb.DB) *pgx.Conn {
 	owner, err := pgx.Connect(ctx, d.OwnerURL)
 	require.NoError(t, err)
+	pgxuuid.Register(owner.TypeMap())
 	t.Cleanup(func() { _ = owner.Close(context.Background()) })
 	return owner
 }

@@ -9,6 +9,7 @@ import (
 
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
+	"golang.org/x/sync/errgroup"
 
 	"ulpa/internal/demo"
 	"ulpa/internal/round"
@@ -89,10 +90,7 @@ func TestYearsInBulkAreConsistent(t *testing.T) {
 	grow := func() (testdb.DB, map[string]string) {
 		d := testdb.Demo(t)
 		w := d.Ines(t)
-		owner, err := pgx.Connect(ctx, d.OwnerURL)
-		require.NoError(t, err)
-		defer owner.Close(ctx)
-		require.NoError(t, demo.Grow(ctx, owner, w.School, demo.Day, demo.Size{Years: 1, Batches: 40, Open: 8, Trays: 8, Tanks: 18, Entries: 2000, Series: 2, Readings: 3000}))
+		require.NoError(t, demo.Grow(ctx, d.OwnerURL, w.School, demo.Day, demo.Size{Years: 1, Batches: 40, Open: 8, Trays: 8, Tanks: 18, Entries: 2000, Series: 2, Readings: 3000}))
 		inStep(t, d, w)
 		inRollups(t, d.OwnerURL)
 		return d, prints(t, d.OwnerURL)
@@ -113,4 +111,37 @@ func TestYearsInBulkAreConsistent(t *testing.T) {
 	require.Equal(t, 8, open)
 	require.Equal(t, 32, closed)
 	require.Greater(t, readings, 3000)
+}
+
+// Several tablets bring parts of the same hours at once, some the same lines, of a
+// series that none of them finds there.
+func TestRollUpsHoldWhenImportsMeet(t *testing.T) {
+	d := testdb.Demo(t)
+	w := d.Ines(t)
+	var all errgroup.Group
+	for tablet := range 6 {
+		all.Go(func() error {
+			b := strings.Builder{}
+			b.WriteString("time,series,value,unit\n")
+			for i := range 300 {
+				at := time.Date(2027, 2, 26, 22, 0, i*6+tablet/2, 0, time.UTC)
+				fmt.Fprintf(&b, "%s,shared air,%d,°C\n", at.Format(time.RFC3339), i%30)
+			}
+			_, problems, err := solution.Import(ctx, d.Store, w, "shared.csv", []byte(b.String()))
+			if len(problems) > 0 {
+				return fmt.Errorf("%v", problems)
+			}
+			return err
+		})
+	}
+	require.NoError(t, all.Wait())
+	inRollups(t, d.OwnerURL)
+	owner := connect(t, d)
+	var kept int
+	require.NoError(t, owner.QueryRow(ctx, "SELECT count(*) FROM reading r JOIN series s ON s.id = r.series_id WHERE s.name = 'shared air'").Scan(&kept))
+	require.Equal(t, 900, kept)
+	_, err := owner.Exec(ctx, "INSERT INTO reading SELECT school_id, gen_random_uuid(), at, value FROM reading LIMIT 3")
+	require.ErrorContains(t, err, "belongs to no series")
+	_, err = owner.Exec(ctx, "DELETE FROM series WHERE name = 'shared air'")
+	require.ErrorContains(t, err, "rollup")
 }

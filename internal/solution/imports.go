@@ -164,6 +164,11 @@ func (r refusedFile) Error() string { return r[0].Message }
 func importBody(ctx context.Context, tx *store.Tx, name string, body []byte) (out Imported, err error) {
 	rows, problems := meterlog.Parse(bytes.NewReader(body), tx.Who.Zone)
 	p := Preview{Problems: problems}
+	// One import of a school at a time: what two bring into one quarter hour would
+	// be missing from each other's roll-up, which each works out from what it sees.
+	if _, err := tx.Conn().Exec(ctx, "SELECT pg_advisory_xact_lock(hashtextextended('readings of ' || $1::text, 0))", tx.Who.School.String()); err != nil {
+		return out, err
+	}
 	if err := p.fill(ctx, tx, rows); err != nil {
 		return out, err
 	}

@@ -19,7 +19,7 @@ func keepIncoming(ctx context.Context, tx *store.Tx) (fresh, changed int, err er
 	var from, to *time.Time
 	// PostgreSQL knows nothing of a new temporary table until it has been looked
 	// through; then each statement is planned for what is in it.
-	if _, err := conn.Exec(ctx, "ANALYZE incoming; SET LOCAL plan_cache_mode = force_custom_plan"); err != nil {
+	if _, err := conn.Exec(ctx, "SET LOCAL default_statistics_target = 10; ANALYZE incoming; SET LOCAL plan_cache_mode = force_custom_plan"); err != nil {
 		return 0, 0, err
 	}
 	if err := conn.QueryRow(ctx, "SELECT min(at), max(at) FROM incoming").Scan(&from, &to); err != nil || from == nil {
@@ -32,7 +32,8 @@ func keepIncoming(ctx context.Context, tx *store.Tx) (fresh, changed int, err er
 	}
 	changed = int(tag.RowsAffected())
 	tag, err = conn.Exec(ctx, `INSERT INTO reading (school_id, series_id, at, value)
-		SELECT $1, series_id, at, value FROM incoming ON CONFLICT DO NOTHING`, school)
+		SELECT $1, i.series_id, i.at, i.value FROM incoming i WHERE NOT EXISTS (
+			SELECT FROM reading r WHERE r.school_id = $1 AND r.series_id = i.series_id AND r.at = i.at AND r.at >= $2 AND r.at <= $3)`, school, *from, *to)
 	if err != nil {
 		return 0, 0, err
 	}
@@ -47,9 +48,13 @@ func keepIncoming(ctx context.Context, tx *store.Tx) (fresh, changed int, err er
 func rollUp(ctx context.Context, tx *store.Tx) error {
 	// Each touched stretch looks up its own readings: a sub-select beside the list
 	// of stretches cannot be planned as anything else, whatever the statistics say.
+	const touched = "CREATE TEMPORARY TABLE touched ON COMMIT DROP AS SELECT DISTINCT series_id, date_bin('15 minutes', at, '2000-01-01 00:00Z') AS at FROM incoming"
+	if _, err := tx.Conn().Exec(ctx, touched); err != nil {
+		return err
+	}
 	const q = `INSERT INTO rollup (school_id, series_id, grain, at, n, total, low, high)
 		SELECT $1, t.series_id, '%s', t.at, x.n, x.total, x.low, x.high
-		  FROM (SELECT DISTINCT series_id, date_bin('%[2]s', at, '2000-01-01 00:00Z') AS at FROM incoming) t
+		  FROM (SELECT DISTINCT series_id, date_bin('%[2]s', at, '2000-01-01 00:00Z') AS at FROM touched) t
 		 CROSS JOIN LATERAL (SELECT %[3]s FROM %[4]s r WHERE r.school_id = $1 AND r.series_id = t.series_id AND r.at >= t.at AND r.at < t.at + interval '%[2]s'%[5]s) x
 		ON CONFLICT (school_id, series_id, grain, at) DO UPDATE SET n = excluded.n, total = excluded.total, low = excluded.low, high = excluded.high`
 	const raw, sums = "count(*) AS n, sum(r.value) AS total, min(r.value) AS low, max(r.value) AS high", "sum(r.n) AS n, sum(r.total) AS total, min(r.low) AS low, max(r.high) AS high"

@@ -14,6 +14,7 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
+	pgxuuid "github.com/vgarvardt/pgx-google-uuid/v5"
 
 	"ulpa/core/field"
 	"ulpa/internal/store/db"
@@ -51,6 +52,10 @@ func Open(ctx context.Context, url string, now func() time.Time) (*Store, error)
 	cfg.ConnConfig.Tracer = watch{}
 	cfg.MaxConnIdleTime = 5 * time.Minute
 	Plan(cfg.ConnConfig)
+	cfg.AfterConnect = func(_ context.Context, c *pgx.Conn) error {
+		pgxuuid.Register(c.TypeMap()) // sixteen bytes as they are; else each goes by way of its text
+		return nil
+	}
 	pool, err := pgxpool.NewWithConfig(ctx, cfg)
 	if err != nil {
 		return nil, fmt.Errorf("database: %w", err)

@@ -18,7 +18,6 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
-	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/stretchr/testify/require"
 
@@ -42,12 +41,9 @@ func newBusy(b testing.TB) *busy {
 	if d.AppURL == "" {
 		d = testdb.Demo(b)
 		years, _ := strconv.Atoi(os.Getenv("ULPA_BENCH_YEARS"))
-		owner, err := pgx.Connect(b.Context(), d.OwnerURL)
-		require.NoError(b, err)
 		started := time.Now()
-		require.NoError(b, demo.Grow(b.Context(), owner, d.Ines(b).School, demo.Day, demo.Busy(max(1, years))))
+		require.NoError(b, demo.Grow(b.Context(), d.OwnerURL, d.Ines(b).School, demo.Day, demo.Busy(max(1, years))))
 		fmt.Printf("# %d years grown in %.0f s\n", max(1, years), time.Since(started).Seconds())
-		require.NoError(b, owner.Close(b.Context()))
 	} else {
 		var err error
 		d.Clock.Set(time.Date(2027, 3, 18, 10, 5, 0, 0, time.UTC))
