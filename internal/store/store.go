@@ -51,11 +51,7 @@ func Open(ctx context.Context, url string, now func() time.Time) (*Store, error)
 	cfg.MaxConns = max(cfg.MaxConns, 10)
 	cfg.ConnConfig.Tracer = watch{}
 	cfg.MaxConnIdleTime = 5 * time.Minute
-	Plan(cfg.ConnConfig)
-	cfg.AfterConnect = func(_ context.Context, c *pgx.Conn) error {
-		pgxuuid.Register(c.TypeMap()) // sixteen bytes as they are; else each goes by way of its text
-		return nil
-	}
+	Tune(cfg)
 	pool, err := pgxpool.NewWithConfig(ctx, cfg)
 	if err != nil {
 		return nil, fmt.Errorf("database: %w", err)
@@ -74,11 +70,16 @@ func Open(ctx context.Context, url string, now func() time.Time) (*Store, error)
 	return &Store{pool: pool, now: now}, nil
 }
 
-// Plan has every query planned once for a connection: row-level security makes
-// planning dearer than the work. It takes data to lie on disks without arms.
-func Plan(c *pgx.ConnConfig) {
+// Tune has every query planned once for a connection: row-level security makes
+// planning dearer than the work. It takes data to lie on disks without arms. Ids
+// go as their sixteen bytes, where they would go by way of their text.
+func Tune(c *pgxpool.Config) {
 	for name, value := range map[string]string{"plan_cache_mode": "force_generic_plan", "random_page_cost": "1.1", "jit": "off"} {
-		c.RuntimeParams[name] = value
+		c.ConnConfig.RuntimeParams[name] = value
+	}
+	c.AfterConnect = func(_ context.Context, conn *pgx.Conn) error {
+		pgxuuid.Register(conn.TypeMap())
+		return nil
 	}
 }
 

@@ -56,7 +56,7 @@ func newBusy(b testing.TB) *busy {
 	x.face, x.server = face, face.server
 	cfg, err := pgxpool.ParseConfig(d.AppURL)
 	require.NoError(b, err)
-	store.Plan(cfg.ConnConfig) // the floors ask as the pages do
+	store.Tune(cfg) // the floors ask as the pages do
 	x.pool, err = pgxpool.NewWithConfig(b.Context(), cfg)
 	require.NoError(b, err)
 	b.Cleanup(x.pool.Close)
