@@ -42,8 +42,12 @@ func Parse(s string) (Cell, error) {
 // the whole rectangle between two corners. Each cell comes once, in the order said.
 func ParseList(s string, rows, cols int) ([]Cell, error) {
 	var out []Cell
-	seen := map[Cell]bool{}
-	for _, part := range strings.FieldsFunc(s, func(r rune) bool { return r == ',' || r == ' ' || r == ';' || r == '\n' }) {
+	seen := make([]bool, rows*cols)
+	parts := strings.FieldsFunc(s, func(r rune) bool { return r == ',' || r == ' ' || r == ';' || r == '\n' })
+	if len(parts) > rows*cols {
+		return nil, fmt.Errorf("names more cells than the %d there are", rows*cols)
+	}
+	for _, part := range parts {
 		a, b, ranged := strings.Cut(part, "-")
 		from, err := Parse(a)
 		if err != nil {
@@ -61,8 +65,8 @@ func ParseList(s string, rows, cols int) ([]Cell, error) {
 				if r >= rows || c >= cols {
 					return nil, fmt.Errorf("%s is outside: it goes to %s", cell.Name(), Cell{rows - 1, cols - 1}.Name())
 				}
-				if !seen[cell] {
-					seen[cell] = true
+				if n := r*cols + c; !seen[n] {
+					seen[n] = true
 					out = append(out, cell)
 				}
 			}

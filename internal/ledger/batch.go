@@ -62,9 +62,14 @@ func foldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (batchBooks, err
 		acts = append(acts, a)
 		b.latest.See(a, f.HappenedAt, f.PlaceID)
 	}
-	b.state, err = batch.Fold(acts)
-	return b, err
+	if b.state, err = batch.Fold(acts); err != nil {
+		return b, unfit{err}
+	}
+	return b, nil
 }
+
+// unfit is the error of facts that do not follow from one another.
+type unfit struct{ error }
 
 func isAct(kind string) bool {
 	switch batch.Kind(kind) {

@@ -146,8 +146,11 @@ func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, data any, v
 	}
 	if old.BatchID != nil {
 		after, err := foldBatch(ctx, tx, *old.BatchID)
-		if err != nil {
+		if errors.As(err, &unfit{}) {
 			return field.Refuse("entry", fmt.Sprintf("What was written down later rests on this (%s). Take that back first.", err))
+		}
+		if err != nil {
+			return err
 		}
 		if err := putBatch(ctx, tx, *old.BatchID, before.state, after); err != nil {
 			return err

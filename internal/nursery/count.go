@@ -2,6 +2,7 @@ package nursery
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -59,12 +60,14 @@ func Count(ctx context.Context, s *store.Store, w who.Who, r CountRequest) error
 		return field.Refuse("marks", "are more than a tray has cells")
 	}
 	err := s.InSchool(ctx, w, func(tx *store.Tx) error { return count(ctx, tx, r) })
-	if err != nil {
-		if there, e := ledger.Stored(ctx, s, w, r.ID); e == nil && there {
-			return nil // sent again, when the tray had changed
-		}
+	if err == nil {
+		return nil
 	}
-	return err
+	there, unknown := ledger.Stored(ctx, s, w, r.ID)
+	if there { // sent again, when the tray had changed
+		return nil
+	}
+	return cmp.Or(unknown, err)
 }
 
 func count(ctx context.Context, tx *store.Tx, r CountRequest) error {

@@ -4,11 +4,13 @@ package nursery
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
@@ -44,7 +46,7 @@ type SowAnswer struct {
 func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a SowAnswer, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		if a.Lot, err = tx.GetLot(ctx, q.Lot); err != nil {
-			return field.Refuse("lot", "choose a seed lot")
+			return store.Missing(err, "lot", "choose a seed lot")
 		}
 		book, err := crops.Load(ctx, tx)
 		if err != nil {
@@ -115,12 +117,15 @@ func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown
 }
 
 func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
-	if old, err := tx.GetBatch(ctx, r.ID); err == nil {
+	switch old, err := tx.GetBatch(ctx, r.ID); {
+	case err == nil:
 		return Sown{old.ID, old.Code}, nil // sent twice
+	case !errors.Is(err, pgx.ErrNoRows):
+		return Sown{}, err
 	}
 	lot, err := tx.GetLot(ctx, r.Lot)
 	if err != nil {
-		return Sown{}, field.Refuse("lot", "choose a seed lot")
+		return Sown{}, store.Missing(err, "lot", "choose a seed lot")
 	}
 	c, ok := crop.Find(lot.Crop)
 	if !ok {
@@ -128,7 +133,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	}
 	t, err := tx.GetTray(ctx, r.Tray)
 	if err != nil {
-		return Sown{}, field.Refuse("tray", "choose a tray")
+		return Sown{}, store.Missing(err, "tray", "choose a tray")
 	}
 	at := r.At
 	if at.IsZero() {

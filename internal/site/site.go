@@ -46,7 +46,7 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		p, err := tx.GetPlace(ctx, r.To)
 		if err != nil {
-			return field.Refuse("place", "choose a place")
+			return store.Missing(err, "place", "choose a place")
 		}
 		a := batch.Act{Kind: batch.Move, From: r.From, Lost: r.Lost, Cause: r.Cause}
 		switch p.Kind {

@@ -132,7 +132,7 @@ func Confirm(ctx context.Context, s *store.Store, w who.Who, draft uuid.UUID) (o
 	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
 		d, err := tx.GetDraft(ctx, draft)
 		if err != nil {
-			return field.Refuse("file", "is no longer waiting; choose it again")
+			return store.Missing(err, "file", "is no longer waiting; choose it again")
 		}
 		if out, err = importBody(ctx, tx, d.Name, d.Body); err != nil {
 			return err

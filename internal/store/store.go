@@ -172,6 +172,15 @@ func translate(err error) error {
 	return err
 }
 
+// Missing turns "there is no such row" into a refusal beside a field. Any other
+// error stays what it is: a database that went away refuses nobody.
+func Missing(err error, name, says string) error {
+	if errors.Is(err, pgx.ErrNoRows) || errors.Is(err, ErrNotFound) {
+		return field.Refuse(name, says)
+	}
+	return err
+}
+
 // Conn is for the few statements that are no query of ours: COPY and temporary tables.
 func (t *Tx) Conn() pgx.Tx { return t.conn }
 

@@ -12,7 +12,6 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/crop"
-	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	"ulpa/internal/harvest"
@@ -47,16 +46,20 @@ func (s *Server) actOnBatch(c *gin.Context, which, said string, do func(f form, 
 	c.Redirect(http.StatusSeeOther, "/batches/"+batchID.String())
 }
 
-// sentAgain answers a form that is refused now, because it was kept the first time.
+// sentAgain answers a form that is refused now, because it was kept the first time;
+// or, when nobody can say whether it was, asks to send it once more.
 func (s *Server) sentAgain(c *gin.Context, id uuid.UUID, said, back string) bool {
 	ctx, w := s.me(c)
 	there, err := ledger.Stored(ctx, s.store, w, id)
-	if err != nil || !there {
-		return false
+	if err != nil {
+		s.fail(c, err)
+		return true
 	}
-	s.say(c, said, id)
-	c.Redirect(http.StatusSeeOther, back)
-	return true
+	if there {
+		s.say(c, said, id)
+		c.Redirect(http.StatusSeeOther, back)
+	}
+	return there
 }
 
 func (s *Server) look(c *gin.Context) {
@@ -147,13 +150,8 @@ func (s *Server) spotsOf(c *gin.Context, f form, id uuid.UUID, w who.Who, name s
 		return nil, nil
 	}
 	if ports := f.Text("ports"); ports != "" && kind == string(batch.InPort) {
-		list, err := tray.ParseList(ports, 60, 60)
-		if err != nil {
-			f.errors["ports"] = err.Error()
-			return nil, nil
-		}
 		spots = spots[:0]
-		for _, x := range list {
+		for _, x := range f.Cells("ports", 60, 60) {
 			spots = append(spots, batch.Spot{Kind: batch.InPort, In: place, Row: x.Row, Col: x.Col})
 		}
 		return spots, nil

@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/field"
+	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/store"
 )
@@ -133,6 +134,15 @@ func (f form) Int(name string, otherwise int) int {
 		return otherwise
 	}
 	return v
+}
+
+// Cells reads a list of cells like A1-A6, C3 in a grid of rows by columns.
+func (f form) Cells(name string, rows, columns int) []tray.Cell {
+	list, err := tray.ParseList(f.Get(name), rows, columns)
+	if err != nil {
+		f.errors[name] = err.Error()
+	}
+	return list
 }
 
 // Refuse takes a verb's refusals into the form; false when the error is of another kind.

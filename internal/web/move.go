@@ -2,7 +2,9 @@ package web
 
 import (
 	"fmt"
+	"maps"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -13,6 +15,7 @@ import (
 	"ulpa/core/tray"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
+	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
 
@@ -215,16 +218,7 @@ func (s *Server) move(c *gin.Context) {
 		return
 	}
 	f := readForm(c, w.Prefs)
-	r := site.MoveRequest{ID: f.ID("id"), Batch: id, Cause: f.Get("cause"), RampDays: f.Int("ramp", 0)}
-	if r.To, err = uuid.Parse(f.Get("to")); err != nil {
-		f.errors["to"] = "choose where they go"
-	}
-	for name := range f.values {
-		if err := readSource(f, name, &r); err != nil {
-			s.fail(c, err)
-			return
-		}
-	}
+	r := readMove(f, id)
 	if f.Get("show") != "" { // the place was changed: show its ports, store nothing
 		f.values.Del("ports")
 		for k := range f.errors {
@@ -234,9 +228,9 @@ func (s *Server) move(c *gin.Context) {
 		return
 	}
 	if !f.Any() {
-		s.readPorts(c, f, w, &r)
+		err = s.readPorts(c, f, w, &r)
 	}
-	if !f.Any() {
+	if err == nil && !f.Any() {
 		err = site.Move(ctx, s.store, w, r)
 	}
 	if f.Any() || (err != nil && f.Refuse(err)) {
@@ -258,49 +252,59 @@ func (s *Server) move(c *gin.Context) {
 	c.Redirect(http.StatusSeeOther, "/places/"+r.To.String())
 }
 
-// readSource reads one input of plants to take, or of plants lost on the way.
-func readSource(f form, name string, r *site.MoveRequest) error {
-	kind, in, ok := strings.Cut(strings.TrimPrefix(name, "from_"), "_")
-	if !ok || !strings.HasPrefix(name, "from_") {
-		return nil
+// readMove reads which plants go, and which were lost on the way: an input for each
+// place they can be taken from.
+func readMove(f form, of uuid.UUID) site.MoveRequest {
+	r := site.MoveRequest{ID: f.ID("id"), Batch: of, Cause: f.Get("cause"), RampDays: f.Int("ramp", 0)}
+	var err error
+	if r.To, err = uuid.Parse(f.Get("to")); err != nil {
+		f.errors["to"] = "choose where they go"
 	}
-	switch batch.SpotKind(kind) {
-	case batch.InStand:
-		if n := f.Int(name, 0); n > 0 {
-			r.From = append(r.From, batch.Spot{Kind: batch.InStand, In: in, N: n})
+	lost := f.Cells("lost", 60, 60)
+	gone := map[tray.Cell]bool{}
+	for _, c := range lost {
+		gone[c] = true
+	}
+	sources := 0
+	for _, name := range slices.Sorted(maps.Keys(f.values)) {
+		from, ok := strings.CutPrefix(name, "from_")
+		kind, in, named := strings.Cut(from, "_")
+		if !ok || !named {
+			continue
 		}
-	case batch.InCell, batch.InPort:
-		list, err := tray.ParseList(f.Get(name), 60, 60)
-		if err != nil {
-			f.errors[name] = err.Error()
+		if sources++; sources > 40 || len(r.From) > 60*60 {
+			f.errors["to"] = "takes fewer plants at once"
+			break
 		}
-		lost, err := tray.ParseList(f.Get("lost"), 60, 60)
-		if err != nil {
-			f.errors["lost"] = err.Error()
-		}
-		gone := map[tray.Cell]bool{}
-		for _, c := range lost {
-			gone[c] = batch.SpotKind(kind) == batch.InCell
-		}
-		for _, c := range list {
-			if !gone[c] {
-				r.From = append(r.From, batch.Spot{Kind: batch.SpotKind(kind), In: in, Row: c.Row, Col: c.Col})
+		switch kind := batch.SpotKind(kind); kind {
+		case batch.InStand:
+			if n := f.Int(name, 0); n > 0 {
+				r.From = append(r.From, batch.Spot{Kind: batch.InStand, In: in, N: n})
+			}
+		case batch.InCell, batch.InPort:
+			for _, c := range f.Cells(name, 60, 60) {
+				if kind == batch.InPort || !gone[c] {
+					r.From = append(r.From, batch.Spot{Kind: kind, In: in, Row: c.Row, Col: c.Col})
+				}
+			}
+			if kind == batch.InCell && len(r.Lost) == 0 {
+				for _, c := range lost {
+					r.Lost = append(r.Lost, batch.Spot{Kind: batch.InCell, In: in, Row: c.Row, Col: c.Col})
+				}
 			}
 		}
-		if batch.SpotKind(kind) == batch.InCell && len(r.Lost) == 0 {
-			for _, c := range lost {
-				r.Lost = append(r.Lost, batch.Spot{Kind: batch.InCell, In: in, Row: c.Row, Col: c.Col})
-			}
-		}
 	}
-	return nil
+	return r
 }
 
 // readPorts reads the chosen ports, or fills from the bottom when asked to.
-func (s *Server) readPorts(c *gin.Context, f form, w who.Who, r *site.MoveRequest) {
+func (s *Server) readPorts(c *gin.Context, f form, w who.Who, r *site.MoveRequest) error {
 	p, err := site.Get(c.Request.Context(), s.store, w, r.To)
-	if err != nil || !site.HasPorts(p.Row) {
-		return
+	if err != nil {
+		return store.Missing(err, "to", "choose where they go")
+	}
+	if !site.HasPorts(p.Row) {
+		return nil
 	}
 	list := f.Get("ports")
 	if strings.TrimSpace(list) == "" && f.Get("fill") != "" {
@@ -313,4 +317,5 @@ func (s *Server) readPorts(c *gin.Context, f form, w who.Who, r *site.MoveReques
 	if len(r.Ports) != len(r.From) && f.Error("ports") == "" {
 		f.errors["ports"] = fmt.Sprintf("%s chosen for %s", seed.Plural(len(r.Ports), "port"), seed.Plural(len(r.From), "plant"))
 	}
+	return nil
 }

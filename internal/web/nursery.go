@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -10,9 +11,9 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
-	"ulpa/core/tray"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
+	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
@@ -189,10 +190,13 @@ func (s *Server) showSow(c *gin.Context, status int, f form) {
 	}
 	cells := 24
 	if id, err := uuid.Parse(f.Get("tray")); err == nil {
-		t, err := nursery.GetTray(ctx, s.store, w, id)
-		if err == nil {
+		switch t, err := nursery.GetTray(ctx, s.store, w, id); {
+		case err == nil:
 			g := pickGrid(t, f.Get("cells"))
 			v.Tray, cells = &g, t.Row.Rows*t.Row.Columns
+		case !errors.Is(err, store.ErrNotFound):
+			s.fail(c, err)
+			return
 		}
 	}
 	if lot, err := uuid.Parse(f.Get("lot")); err == nil && f.Text("wanted") != "" {
@@ -242,11 +246,7 @@ func (s *Server) sow(c *gin.Context) {
 	if id, err := uuid.Parse(f.Get("planned")); err == nil {
 		r.Planned = &id
 	}
-	cells, err := tray.ParseList(f.Get("cells"), 40, 40)
-	if err != nil {
-		f.errors["cells"] = err.Error()
-	}
-	r.Cells = cells
+	r.Cells = f.Cells("cells", 40, 40)
 	if f.Any() {
 		s.showSow(c, http.StatusUnprocessableEntity, f)
 		return

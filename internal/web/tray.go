@@ -179,11 +179,7 @@ func readMarks(f form) []batch.Mark {
 	}
 	var marks []batch.Mark
 	for _, m := range marked {
-		cells, err := tray.ParseList(f.Get(m.Name), 40, 40)
-		if err != nil {
-			f.errors[m.Name] = err.Error()
-		}
-		for _, at := range cells {
+		for _, at := range f.Cells(m.Name, 40, 40) {
 			if was[at.Name()] == m.State && m.State != batch.Lost {
 				continue
 			}
