@@ -40,6 +40,10 @@ bench: build
 hostile: build
 	ULPA_HOSTILE=10000 ULPA_SEED=$(or $(SEED),1) bin/ulpa with-postgres go test -count=1 -timeout 30m -run Hostile ./internal/web
 
+# Whatever a parser is given: half a minute each, or TIME.
+fuzz: build
+	scripts/fuzz $(or $(TIME),30s)
+
 # Servers and connections that break under fifty writers: an hour of it, or LONG;
 # SEED=n for other faults. What was done is in faults.jsonl.
 faults: build

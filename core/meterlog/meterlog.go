@@ -55,11 +55,16 @@ func Parse(r io.Reader, zone *time.Location) ([]Row, []Problem) {
 		if errors.Is(err, io.EOF) {
 			break
 		}
-		line, _ := c.FieldPos(0)
-		if err != nil {
-			p.add(line, "", "cannot be read: "+err.Error())
+		var bad *csv.ParseError
+		if errors.As(err, &bad) {
+			p.add(bad.Line, "", "cannot be read: "+bad.Err.Error())
 			break
 		}
+		if err != nil {
+			p.add(len(p.rows)+2, "", "cannot be read: "+err.Error())
+			break
+		}
+		line, _ := c.FieldPos(0)
 		if len(p.rows) >= MaxRows {
 			p.add(line, "", "the file has more than a million readings; split it")
 			break

@@ -1,6 +1,7 @@
 package meterlog_test
 
 import (
+	"math"
 	"strings"
 	"testing"
 	"time"
@@ -29,6 +30,7 @@ func TestEveryProblemIsNamedByLineAndColumn(t *testing.T) {
 		"2027-03-18 09:30,a,NaN,pH":                           {Line: 2, Column: "value", Message: "not a number"},
 		"2027-03-18 09:30,a,6,furlong":                        {Line: 2, Column: "unit", Message: "is not known"},
 		"2027-03-18 09:30,a,61,pH":                            {Line: 2, Column: "value", Message: "cannot be"},
+		"2027-03-18 09:30,a,6,\"pH\"0":                        {Line: 2, Column: "", Message: "cannot be read"},
 		"2027-03-18 09:30,a,6":                                {Line: 2, Column: "unit", Message: "is missing"},
 		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:30,a,7,pH":    {Line: 3, Column: "time", Message: "another value"},
 		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,mS/cm": {Line: 3, Column: "unit", Message: "further up"},
@@ -46,10 +48,18 @@ func TestEveryProblemIsNamedByLineAndColumn(t *testing.T) {
 
 func FuzzParse(f *testing.F) {
 	f.Add("time,series,value,unit\n2027-03-18 09:30,a,6,pH\n")
+	f.Add("unit,value,time,series\nµS/cm,\"1,7e3\",2027-03-18T09:30:00Z,a\n°F,1e999,2027-03-18 09:30,b\"\n")
 	f.Fuzz(func(t *testing.T, s string) {
 		rows, problems := meterlog.Parse(strings.NewReader(s), time.UTC)
 		if (len(rows) == 0) == (len(problems) == 0) {
 			t.Fatalf("%d rows and %d problems", len(rows), len(problems))
+		}
+		seen := map[meterlog.Row]bool{}
+		for _, r := range rows {
+			at := meterlog.Row{At: r.At, Series: r.Series}
+			require.False(t, seen[at], "%v comes twice", r)
+			require.False(t, r.Series == "" || r.Unit == "" || math.IsNaN(r.Value) || math.IsInf(r.Value, 0), "%v", r)
+			seen[at] = true
 		}
 	})
 }

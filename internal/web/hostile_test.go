@@ -18,6 +18,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
+	"ulpa/internal/ledger"
+	"ulpa/internal/store"
 	"ulpa/internal/testdb"
 	"ulpa/internal/web"
 )
@@ -112,4 +114,29 @@ func TestHostileRequestsBreakNothing(t *testing.T) {
 		require.Less(t, res.StatusCode, 500, "request %d of seed %d: %s %s %s\n%s", i, seed, method, path, body, log)
 	}
 	require.Empty(t, log.String())
+}
+
+// Whatever lists of cells a visit to a tray sends, it is kept whole or refused, and
+// the books hold.
+func FuzzVisit(f *testing.F) {
+	h := newHouse(f)
+	b, x := h.adult(f, demo.People[0]), h.things(f)
+	f.Add("B11:empty A1:sprouted", "B11", "A1-A3", "", "B9-B10", "", "eaten")
+	f.Add("A1:sown", "A1-F12", "A1 A1", "Z99", "A1-", "F12-A1,;", "\x00")
+	f.Fuzz(func(t *testing.T, seen, sprouted, thinned, empty, lost, sown, cause string) {
+		b, id := browser{t, b.base, b.c}, uuid.NewString()
+		res, body := b.post("/trays/"+x["tray"]+"/count", "id", id, "seen", seen, "sprouted", sprouted, "thinned", thinned, "empty", empty, "lost", lost, "sown", sown, "cause", cause)
+		require.Less(t, res.StatusCode, 500, body)
+		require.NoError(t, h.Store.InSchool(t.Context(), h.ines, func(tx *store.Tx) error {
+			there, err := ledger.Known(t.Context(), tx, uuid.MustParse(id))
+			require.NoError(t, err)
+			require.Equal(t, res.StatusCode == http.StatusSeeOther, there)
+			if !there {
+				return nil
+			}
+			wrong, err := ledger.Audit(t.Context(), tx)
+			require.Empty(t, wrong)
+			return err
+		}))
+	})
 }
