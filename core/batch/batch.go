@@ -6,6 +6,7 @@
 package batch
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"slices"
@@ -41,7 +42,8 @@ const (
 )
 
 // Spot is where plants stand. In names the tray or place. N counts plants in a
-// stand; a cell or port holds one.
+// stand; a cell or port holds one. With N, a cell or port means so many of those in
+// that tray or place, whichever they are: Choose says which.
 type Spot struct {
 	Kind SpotKind `json:"kind"`
 	In   string   `json:"in"`
@@ -52,7 +54,7 @@ type Spot struct {
 
 // Plants is how many the spot holds.
 func (s Spot) Plants() int {
-	if s.Kind == InStand {
+	if s.Kind == InStand || s.N > 0 {
 		return s.N
 	}
 	return 1
@@ -354,9 +356,41 @@ func (s *State) move(a Act) error {
 	return nil
 }
 
+// Choose names the cells or ports where somebody said only how many: ports from
+// the top, cells in order.
+func (s *State) Choose(from []Spot) ([]Spot, error) {
+	var out []Spot
+	for _, f := range from {
+		if f.Kind == InStand || f.N == 0 {
+			out = append(out, f)
+			continue
+		}
+		var there []Spot
+		for at, c := range s.Cells {
+			if at.Kind == f.Kind && at.In == f.In && c.State.Alive() {
+				there = append(there, at)
+			}
+		}
+		for at := range s.Ports {
+			if at.Kind == f.Kind && at.In == f.In {
+				there = append(there, at)
+			}
+		}
+		if f.N < 0 || f.N > len(there) {
+			return nil, field.Refuse("plants", fmt.Sprintf("only %d stand there", len(there)))
+		}
+		slices.SortFunc(there, func(a, b Spot) int { return cmp.Or(cmp.Compare(a.Row, b.Row), cmp.Compare(a.Col, b.Col)) })
+		out = append(out, there[:f.N]...)
+	}
+	return out, nil
+}
+
 // take removes living plants from where they stand, telling how many through each.
 func (s *State) take(from []Spot, each func()) error {
 	for _, f := range from {
+		if f.Kind != InStand && f.N != 0 {
+			return field.Refuse("from", "say which plants")
+		}
 		switch f.Kind {
 		case InCell:
 			if !s.Cells[f.key()].State.Alive() {
@@ -370,7 +404,7 @@ func (s *State) take(from []Spot, each func()) error {
 			delete(s.Ports, f.key())
 		case InStand:
 			if f.N < 1 || s.Stands[f.In] < f.N {
-				return field.Refuse("from", fmt.Sprintf("%d plants stand there", s.Stands[f.In]))
+				return field.Refuse("plants", fmt.Sprintf("only %d stand there", s.Stands[f.In]))
 			}
 			s.Stands[f.In] -= f.N
 			if s.Stands[f.In] == 0 {

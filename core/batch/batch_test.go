@@ -60,6 +60,34 @@ func TestRefusals(t *testing.T) {
 	}
 }
 
+func TestSoManyFromThere(t *testing.T) {
+	s, err := batch.Fold([]batch.Act{
+		{Kind: batch.Sow, SeedsPerCell: 1, Cells: []batch.Spot{cell(0), cell(1), cell(2), cell(3), cell(4)}},
+		{Kind: batch.Count, Marks: []batch.Mark{mark(1, batch.Sprouted, ""), mark(2, batch.Thinned, ""), mark(3, batch.Sprouted, ""), mark(4, batch.Sprouted, "")}},
+		{Kind: batch.Move, From: []batch.Spot{cell(3), cell(4)}, To: []batch.Spot{port(5), port(2)}},
+	})
+	require.NoError(t, err)
+	some := func(kind batch.SpotKind, in string, n int) []batch.Spot {
+		return []batch.Spot{{Kind: kind, In: in, N: n}}
+	}
+	for _, c := range []struct{ from, want []batch.Spot }{
+		{some(batch.InCell, "t", 1), []batch.Spot{cell(1)}},
+		{some(batch.InCell, "t", 2), []batch.Spot{cell(1), cell(2)}},
+		{some(batch.InPort, "tower", 1), []batch.Spot{port(2)}},
+		{some(batch.InStand, "bed", 9), some(batch.InStand, "bed", 9)}, // a stand's are alike: taking them refuses
+		{[]batch.Spot{port(5)}, []batch.Spot{port(5)}},
+	} {
+		got, err := s.Choose(c.from)
+		require.NoError(t, err)
+		require.Equal(t, c.want, got)
+	}
+	for _, from := range [][]batch.Spot{some(batch.InCell, "t", 3), some(batch.InPort, "raft", 1), some(batch.InPort, "tower", -1)} {
+		_, err := s.Choose(from)
+		require.ErrorContains(t, err, "stand there")
+	}
+	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Lose, From: some(batch.InCell, "t", 1)}), "say which plants")
+}
+
 // Whatever people do in whatever order, the counts add up and no port holds two.
 func TestCountsAlwaysAddUp(t *testing.T) {
 	states := []batch.CellState{batch.Sown, batch.Sprouted, batch.Thinned, batch.Empty, batch.Lost}

@@ -109,6 +109,9 @@ func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error
 			return nil, err
 		}
 	}
+	if b.Act.From, err = books.state.Choose(b.Act.From); err != nil {
+		return nil, err
+	}
 	after := batchBooks{books.state.Clone(), books.latest}
 	if err := after.state.Apply(b.Act); err != nil {
 		return nil, err

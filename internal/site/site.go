@@ -13,6 +13,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/harden"
+	"ulpa/core/seed"
 	"ulpa/core/tray"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
@@ -31,6 +32,7 @@ type MoveRequest struct {
 	From     []batch.Spot
 	To       uuid.UUID
 	Ports    []tray.Cell // where the place has ports
+	Fill     bool        // without Ports: those that are free, from the bottom
 	Lost     []batch.Spot
 	Cause    string
 	RampDays int       // to a cold frame: the working days of the ramp
@@ -62,13 +64,18 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 			a.Kind = batch.SetOut
 		}
 		if HasPorts(p) {
-			if err := portsFree(ctx, tx, r); err != nil {
+			// Sent again, it waits for the first and finds it kept, not its ports taken.
+			if _, err := tx.LockBatch(ctx, r.Batch); err != nil {
 				return err
 			}
-			for _, c := range r.Ports {
-				if c.Row < 0 || c.Col < 0 || c.Row >= p.Tiers || c.Col >= p.Columns {
-					return field.Refuse("to", c.Name()+" is no port of this place")
-				}
+			if again, err := ledger.Known(ctx, tx, r.ID); again || err != nil {
+				return err
+			}
+			ports, err := choosePorts(ctx, tx, p, r)
+			if err != nil {
+				return err
+			}
+			for _, c := range ports {
 				a.To = append(a.To, batch.Spot{Kind: batch.InPort, In: p.ID.String(), Row: c.Row, Col: c.Col})
 			}
 		} else if n := plants(r.From); n > 0 {
@@ -82,21 +89,41 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 	})
 }
 
-// portsFree names the first port that holds a plant already. Two moves at the
-// same moment both pass here; then the table's key decides.
-func portsFree(ctx context.Context, tx *store.Tx, r MoveRequest) error {
-	taken, err := tx.PortsOfPlace(ctx, r.To)
-	for _, c := range r.Ports {
-		for _, x := range taken {
-			if x.Tier == c.Row && x.Col == c.Col {
-				if again, err := ledger.Known(ctx, tx, r.ID); again || err != nil {
-					return err
-				}
-				return field.Refuse("ports", fmt.Sprintf("%s holds a plant of %s already", c.Name(), x.Code))
+// choosePorts are those that were asked for, or free ones from the bottom. Two moves
+// at the same moment both pass here; then the table's key decides.
+func choosePorts(ctx context.Context, tx *store.Tx, p db.Place, r MoveRequest) ([]tray.Cell, error) {
+	rows, err := tx.PortsOfPlace(ctx, p.ID)
+	if err != nil {
+		return nil, err
+	}
+	taken := map[tray.Cell]string{}
+	for _, x := range rows {
+		taken[tray.Cell{Row: x.Tier, Col: x.Col}] = x.Code
+	}
+	ports, wanted := r.Ports, plants(r.From)
+	if len(ports) == 0 && !r.Fill {
+		return nil, field.Refuse("ports", "choose where the plants go, or fill from the bottom")
+	}
+	if len(ports) == 0 {
+		for n := p.Tiers*p.Columns - 1; n >= 0 && len(ports) < wanted; n-- {
+			at := tray.Cell{Row: n / p.Columns, Col: p.Columns - 1 - n%p.Columns}
+			if taken[at] == "" {
+				ports = append(ports, at)
 			}
 		}
 	}
-	return err
+	for _, c := range ports {
+		if c.Row < 0 || c.Col < 0 || c.Row >= p.Tiers || c.Col >= p.Columns {
+			return nil, field.Refuse("ports", fmt.Sprintf("%s is no port of this place; the last is %s", c.Name(), tray.Cell{Row: p.Tiers - 1, Col: p.Columns - 1}.Name()))
+		}
+		if code := taken[c]; code != "" {
+			return nil, field.Refuse("ports", fmt.Sprintf("%s holds a plant of %s already", c.Name(), code))
+		}
+	}
+	if len(ports) != wanted {
+		return nil, field.Refuse("ports", fmt.Sprintf("%s chosen for %s", seed.Plural(len(ports), "port"), seed.Plural(wanted, "plant")))
+	}
+	return ports, nil
 }
 
 func plants(spots []batch.Spot) int {

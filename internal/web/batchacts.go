@@ -1,7 +1,6 @@
 package web
 
 import (
-	"fmt"
 	"net/http"
 	"slices"
 	"strings"
@@ -15,7 +14,6 @@ import (
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	"ulpa/internal/harvest"
-	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
 	"ulpa/internal/who"
 )
@@ -32,9 +30,6 @@ func (s *Server) actOnBatch(c *gin.Context, which, said string, do func(f form, 
 	id := f.ID("id")
 	err = do(f, id, batchID, w)
 	if f.Any() || (err != nil && f.Refuse(err)) {
-		if s.sentAgain(c, id, said, "/batches/"+batchID.String()) {
-			return
-		}
 		s.showBatch(c, http.StatusUnprocessableEntity, which, f)
 		return
 	}
@@ -44,22 +39,6 @@ func (s *Server) actOnBatch(c *gin.Context, which, said string, do func(f form, 
 	}
 	s.say(c, said, id)
 	c.Redirect(http.StatusSeeOther, "/batches/"+batchID.String())
-}
-
-// sentAgain answers a form that is refused now, because it was kept the first time;
-// or, when nobody can say whether it was, asks to send it once more.
-func (s *Server) sentAgain(c *gin.Context, id uuid.UUID, said, back string) bool {
-	ctx, w := s.me(c)
-	there, err := ledger.Stored(ctx, s.store, w, id)
-	if err != nil {
-		s.fail(c, err)
-		return true
-	}
-	if there {
-		s.say(c, said, id)
-		c.Redirect(http.StatusSeeOther, back)
-	}
-	return there
 }
 
 func (s *Server) look(c *gin.Context) {
@@ -80,9 +59,9 @@ func (s *Server) closeBatch(c *gin.Context) {
 
 func (s *Server) lose(c *gin.Context) {
 	s.actOnBatch(c, "lose", "Written down.", func(f form, id, b uuid.UUID, w who.Who) error {
-		from, err := s.spotsOf(c, f, b, w, "plants")
-		if err != nil || f.Any() {
-			return err
+		from := takenFrom(f)
+		if f.Any() {
+			return nil
 		}
 		return nursery.Lose(c.Request.Context(), s.store, w, id, b, from, f.Get("cause"), time.Time{})
 	})
@@ -97,14 +76,7 @@ func (s *Server) harvest(c *gin.Context) {
 			}
 		}
 		if f.Get("how") == "whole" {
-			from, err := s.spotsOf(c, f, b, w, "plants")
-			if err != nil || f.Any() {
-				return err
-			}
-			r.From = from
-			if len(from) == 0 {
-				f.errors["plants"] = "say how many were taken whole"
-			}
+			r.From = takenFrom(f)
 		}
 		if f.Any() {
 			return nil
@@ -113,50 +85,23 @@ func (s *Server) harvest(c *gin.Context) {
 	})
 }
 
-// spotsOf turns "so many from there" into spots: ports from the top, cells in order.
-func (s *Server) spotsOf(c *gin.Context, f form, id uuid.UUID, w who.Who, name string) ([]batch.Spot, error) {
+// takenFrom reads "so many from there", or which ports.
+func takenFrom(f form) (from []batch.Spot) {
 	kind, place, _ := strings.Cut(f.Get("where"), ":")
-	n := f.Int(name, 0)
-	if n < 1 {
-		f.errors[name] = "say how many plants"
-		return nil, nil
-	}
-	b, err := nursery.Get(c.Request.Context(), s.store, w, id)
-	if err != nil {
-		return nil, err
-	}
-	var spots []batch.Spot
-	switch batch.SpotKind(kind) {
-	case batch.InStand:
-		return []batch.Spot{{Kind: batch.InStand, In: place, N: n}}, nil
-	case batch.InPort:
-		for _, x := range b.Ports {
-			if x.PlaceID.String() == place {
-				spots = append(spots, batch.Spot{Kind: batch.InPort, In: place, Row: x.Tier, Col: x.Col})
-			}
-		}
-	case batch.InCell:
-		for _, x := range b.Cells {
-			if x.TrayID.String() == place && batch.CellState(x.State).Alive() {
-				spots = append(spots, batch.Spot{Kind: batch.InCell, In: place, Row: x.Row, Col: x.Col})
-			}
+	at := batch.Spot{Kind: batch.SpotKind(kind), In: place, N: f.Int("plants", 0)}
+	switch {
+	case at.Kind != batch.InStand && at.Kind != batch.InPort && at.Kind != batch.InCell:
+		f.errors["where"] = "choose where they stood"
+	case at.N < 1:
+		f.errors["plants"] = "say how many plants"
+	case at.Kind == batch.InPort && f.Text("ports") != "":
+		for _, x := range f.Cells("ports", 60, 60) {
+			from = append(from, batch.Spot{Kind: batch.InPort, In: place, Row: x.Row, Col: x.Col})
 		}
 	default:
-		f.errors["where"] = "choose where they stood"
-		return nil, nil
+		from = append(from, at)
 	}
-	if n > len(spots) {
-		f.errors[name] = fmt.Sprintf("only %d stand there", len(spots))
-		return nil, nil
-	}
-	if ports := f.Text("ports"); ports != "" && kind == string(batch.InPort) {
-		spots = spots[:0]
-		for _, x := range f.Cells("ports", 60, 60) {
-			spots = append(spots, batch.Spot{Kind: batch.InPort, In: place, Row: x.Row, Col: x.Col})
-		}
-		return spots, nil
-	}
-	return spots[:n], nil
+	return from
 }
 
 // ruleColumns are the values of a crop that say when it may move on.

@@ -2,7 +2,6 @@ package web
 
 import (
 	"fmt"
-	"strings"
 
 	"github.com/google/uuid"
 
@@ -166,17 +165,4 @@ func portGrid(p site.Place, id, mode string) gridView {
 		cell.Says = fmt.Sprintf("%s, %s, %s", cell.Name, x.Code, cropName(x.Crop))
 	}
 	return g
-}
-
-// fromTheBottom lists open ports from the bottom up.
-func (g *gridView) fromTheBottom(n int) string {
-	var names []string
-	for r := len(g.Rows) - 1; r >= 0 && len(names) < n; r-- {
-		for _, c := range g.Rows[r].Cells {
-			if c.Open && len(names) < n {
-				names = append(names, c.Name)
-			}
-		}
-	}
-	return strings.Join(names, ", ")
 }

@@ -15,7 +15,6 @@ import (
 	"ulpa/core/tray"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
-	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
 
@@ -228,15 +227,9 @@ func (s *Server) move(c *gin.Context) {
 		return
 	}
 	if !f.Any() {
-		err = s.readPorts(c, f, w, &r)
-	}
-	if err == nil && !f.Any() {
 		err = site.Move(ctx, s.store, w, r)
 	}
 	if f.Any() || (err != nil && f.Refuse(err)) {
-		if s.sentAgain(c, r.ID, "Moved. Water them in.", "/places/"+r.To.String()) {
-			return
-		}
 		s.showMove(c, http.StatusUnprocessableEntity, f)
 		return
 	}
@@ -255,16 +248,14 @@ func (s *Server) move(c *gin.Context) {
 // readMove reads which plants go, and which were lost on the way: an input for each
 // place they can be taken from.
 func readMove(f form, of uuid.UUID) site.MoveRequest {
-	r := site.MoveRequest{ID: f.ID("id"), Batch: of, Cause: f.Get("cause"), RampDays: f.Int("ramp", 0)}
+	r := site.MoveRequest{ID: f.ID("id"), Batch: of, Ports: f.Cells("ports", 60, 60), Fill: f.Get("fill") != "", Cause: f.Get("cause"), RampDays: f.Int("ramp", 0)}
 	var err error
 	if r.To, err = uuid.Parse(f.Get("to")); err != nil {
 		f.errors["to"] = "choose where they go"
 	}
 	lost := f.Cells("lost", 60, 60)
-	gone := map[tray.Cell]bool{}
-	for _, c := range lost {
-		gone[c] = true
-	}
+	trays := map[tray.Cell][]string{} // where a cell was chosen
+	var fromTrays []string
 	sources := 0
 	for _, name := range slices.Sorted(maps.Keys(f.values)) {
 		from, ok := strings.CutPrefix(name, "from_")
@@ -276,46 +267,38 @@ func readMove(f form, of uuid.UUID) site.MoveRequest {
 			f.errors["to"] = "takes fewer plants at once"
 			break
 		}
-		switch kind := batch.SpotKind(kind); kind {
+		switch batch.SpotKind(kind) {
 		case batch.InStand:
 			if n := f.Int(name, 0); n > 0 {
 				r.From = append(r.From, batch.Spot{Kind: batch.InStand, In: in, N: n})
 			}
-		case batch.InCell, batch.InPort:
+		case batch.InPort:
 			for _, c := range f.Cells(name, 60, 60) {
-				if kind == batch.InPort || !gone[c] {
-					r.From = append(r.From, batch.Spot{Kind: kind, In: in, Row: c.Row, Col: c.Col})
-				}
+				r.From = append(r.From, batch.Spot{Kind: batch.InPort, In: in, Row: c.Row, Col: c.Col})
 			}
-			if kind == batch.InCell && len(r.Lost) == 0 {
-				for _, c := range lost {
-					r.Lost = append(r.Lost, batch.Spot{Kind: batch.InCell, In: in, Row: c.Row, Col: c.Col})
+		case batch.InCell:
+			fromTrays = append(fromTrays, in)
+			for _, c := range f.Cells(name, 60, 60) {
+				trays[c] = append(trays[c], in)
+				if !slices.Contains(lost, c) {
+					r.From = append(r.From, batch.Spot{Kind: batch.InCell, In: in, Row: c.Row, Col: c.Col})
 				}
 			}
 		}
 	}
+	for _, c := range lost {
+		in := trays[c]
+		if len(in) == 0 && len(fromTrays) == 1 {
+			in = fromTrays // where there is one tray, the lost need not have been chosen
+		}
+		switch len(in) {
+		case 0:
+			f.errors["lost"] = c.Name() + " is not among the chosen plants"
+		case 1:
+			r.Lost = append(r.Lost, batch.Spot{Kind: batch.InCell, In: in[0], Row: c.Row, Col: c.Col})
+		default:
+			f.errors["lost"] = c.Name() + " is chosen in several trays; write the loss down on the batch's own page"
+		}
+	}
 	return r
-}
-
-// readPorts reads the chosen ports, or fills from the bottom when asked to.
-func (s *Server) readPorts(c *gin.Context, f form, w who.Who, r *site.MoveRequest) error {
-	p, err := site.Get(c.Request.Context(), s.store, w, r.To)
-	if err != nil {
-		return store.Missing(err, "to", "choose where they go")
-	}
-	if !site.HasPorts(p.Row) {
-		return nil
-	}
-	list := f.Get("ports")
-	if strings.TrimSpace(list) == "" && f.Get("fill") != "" {
-		g := portGrid(p, "", "pick")
-		list = g.fromTheBottom(len(r.From))
-	}
-	if r.Ports, err = tray.ParseList(list, p.Row.Tiers, p.Row.Columns); err != nil {
-		f.errors["ports"] = err.Error()
-	}
-	if len(r.Ports) != len(r.From) && f.Error("ports") == "" {
-		f.errors["ports"] = fmt.Sprintf("%s chosen for %s", seed.Plural(len(r.Ports), "port"), seed.Plural(len(r.From), "plant"))
-	}
-	return nil
 }
