@@ -3,15 +3,15 @@
 GO_TAGS := nomsgpack
 export CGO_ENABLED ?= 0
 
-.PHONY: demo test build generate shots bench hostile faults gosec
+.PHONY: demo test build generate shots bench hostile fuzz faults gosec
 
 demo: build
-	@scripts/need postgresql
 	@exec bin/ulpa demo
 
 build:
-	@scripts/need go
+	@scripts/need go postgresql
 	@go build -trimpath -tags $(GO_TAGS) -ldflags '-s -w' -o bin/ulpa ./cmd/ulpa
+	@bin/ulpa demo --make
 
 test:
 	@scripts/test

@@ -27,6 +27,7 @@ type demoOptions struct {
 	dir, today string
 	port       int
 	fresh      bool
+	makeOnly   bool
 	years      int
 }
 
@@ -47,6 +48,7 @@ func demoCommand() *cobra.Command {
 	c.Flags().StringVar(&o.today, "today", setting("ULPA_DEMO_TODAY", demo.Day.String()), "the day it stands on (ULPA_DEMO_TODAY)")
 	c.Flags().IntVar(&o.port, "port", port, "port to listen on; the next free one when taken (ULPA_DEMO_PORT)")
 	c.Flags().BoolVar(&o.fresh, "fresh", false, "start over")
+	c.Flags().BoolVar(&o.makeOnly, "make", false, "only make its private server's files, so that it starts sooner")
 	c.Flags().IntVar(&o.years, "years", 0, "years of a busy school behind it, to try it under load (takes a minute or two)")
 	return c
 }
@@ -84,18 +86,20 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 		return err
 	}
 	defer lock.Close()
-	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil && o.makeOnly {
+		return nil // whoever runs there has made them
+	} else if err != nil {
 		return fmt.Errorf("a demo is already running on %s; stop it first, or say another --dir", dir)
+	}
+	files := filepath.Join(dir, "postgres")
+	if o.makeOnly {
+		return postgres.Make(ctx, files)
 	}
 	log, err := os.OpenFile(filepath.Join(dir, "ulpa.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o600) // #nosec G304 -- the folder is whoever started it says
 	if err != nil {
 		return err
 	}
 	defer log.Close()
-	files := filepath.Join(dir, "postgres")
-	if _, err := os.Stat(files); err != nil {
-		go demo.Prepare() // while the server is made
-	}
 	pg, err := postgres.Start(ctx, files)
 	if err != nil {
 		return err
@@ -148,6 +152,7 @@ func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, da
 		}
 		return resume(ctx, pg, clock)
 	}
+	go demo.Prepare() // while the tables are made
 	for _, q := range []string{"DROP DATABASE IF EXISTS ulpa WITH (FORCE)", "CREATE DATABASE ulpa"} {
 		if _, err := conn.Exec(ctx, q); err != nil {
 			return err

@@ -60,17 +60,29 @@ func Home(dir string) string {
 	}
 }
 
-// Start brings up the server whose files are in dir, making them the first
-// time, and taking over one that an earlier process left running. It listens
-// where it did before, if nobody else does now. Made-up data can be made again,
-// so speed comes before durability; settings ("name=value") say otherwise.
-func Start(ctx context.Context, dir string, settings ...string) (*Server, error) {
+// Make lays out the files of a server in dir, unless they are there: what takes
+// longest of the first start.
+func Make(ctx context.Context, dir string) error {
+	_, err := made(ctx, dir)
+	return err
+}
+
+func made(ctx context.Context, dir string) (*Server, error) {
 	bin, err := FindPrograms()
 	if err != nil {
 		return nil, err
 	}
 	s := &Server{dir: dir, bin: bin}
-	if err := s.prepare(ctx); err != nil {
+	return s, s.prepare(ctx)
+}
+
+// Start brings up the server whose files are in dir, making them the first
+// time, and taking over one that an earlier process left running. It listens
+// where it did before, if nobody else does now. Made-up data can be made again,
+// so speed comes before durability; settings ("name=value") say otherwise.
+func Start(ctx context.Context, dir string, settings ...string) (*Server, error) {
+	s, err := made(ctx, dir)
+	if err != nil {
 		return nil, err
 	}
 	pw, err := os.ReadFile(s.path("password"))
