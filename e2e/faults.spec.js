@@ -72,9 +72,14 @@ test("a connection lost in the middle of a save loses nothing and stores once", 
   await expect(cell(page, "B1")).toHaveAttribute("data-state", "sprouted");
   await context.setOffline(false);
   // The answer gets lost: the server stores it, the browser never hears.
-  await page.route("**/count", async (route) => { await route.fetch({ maxRedirects: 0 }); await route.abort("connectionreset"); });
+  const inert = () => page.locator("#main").evaluate((m) => m.inert);
+  let held;
+  await page.route("**/count", async (route) => { held = await inert(); await route.fetch({ maxRedirects: 0 }); await route.abort("connectionreset"); });
   await page.getByRole("button", { name: "Keep this count" }).click();
   await expect(page.locator("#trouble")).toBeVisible();
+  expect(held, "nothing can be typed that the answer would take away").toBe(true);
+  expect(await inert(), "without an answer one goes on").toBe(false);
+  await expect(page.getByRole("button", { name: "Keep this count" })).toBeFocused();
   await page.unroute("**/count");
   await page.getByRole("button", { name: "Keep this count" }).click();
   await expect(page.getByText("Count kept: 1 change.")).toBeVisible();

@@ -12,6 +12,7 @@ test("setting up a place, a tray, a tank and a packet, and sowing into it", asyn
     for (const [label, value] of Object.entries(fields)) await section(id).getByLabel(label, { exact: true }).fill(value);
     for (const [label, option] of Object.entries(choices)) await section(id).getByLabel(label, { exact: true }).selectOption({ label: option });
     await section(id).getByRole("button", { name: "Add" }).click();
+    await expect(page.locator("#page"), "the answer has come").not.toHaveAttribute("aria-busy", "true");
   };
 
   await add("places", "Add a place", { Name: "Mizzen tower", "Stop number in the walk": "9", "Tiers or rows of ports": "0", "Ports in each": "3" }, { Kind: "Tower" });

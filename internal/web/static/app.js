@@ -52,10 +52,21 @@
 
   // A save that did not arrive: the form stays as it is, and this says so.
   document.addEventListener("htmx:error", () => say("Not saved: the server cannot be reached. What you typed is still here. Try again when the connection is back; it is stored once, however often you send it."));
-  // One save at a time: while it is on its way the page says so, and a second
-  // press waits for the answer.
-  const busy = (on) => document.getElementById("page").setAttribute("aria-busy", String(on));
-  document.addEventListener("htmx:before:request", () => { say(""); busy(true); });
+  // One save at a time: while it is on its way nothing can be typed that its answer
+  // would take away. When there is none, one goes on where one was.
+  let held = null;
+  function busy(on, source) {
+    document.getElementById("page").setAttribute("aria-busy", String(on));
+    if (on && source?.matches?.("form[method=post]:not([data-live])")) {
+      held = { main: document.getElementById("main"), focus: document.activeElement };
+      held.main.inert = true;
+    } else if (!on && held) {
+      held.main.inert = false;
+      if (held.focus?.isConnected && document.activeElement === document.body) held.focus.focus({ preventScroll: true });
+      held = null;
+    }
+  }
+  document.addEventListener("htmx:before:request", (e) => { say(""); busy(true, e.detail.ctx?.sourceElement); });
   document.addEventListener("htmx:finally:request", () => busy(false));
   document.addEventListener("htmx:response:error", (e) => {
     const status = e.detail.ctx?.response?.status ?? e.detail.ctx?.response?.raw?.status;
