@@ -6,16 +6,53 @@ import (
 	"maps"
 	"slices"
 	"strings"
+	"sync"
+
+	"github.com/google/uuid"
 
 	"ulpa/core/batch"
 	"ulpa/core/seed"
 	"ulpa/core/solution"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
+	"ulpa/internal/store"
 )
 
+// said holds sentences of entries. An entry never changes, so what it says to
+// readers of the same units holds; when there are many, it begins anew.
+var said struct {
+	sync.Mutex
+	by map[saidKey]string
+}
+
+type saidKey struct {
+	school, entry uuid.UUID
+	prefs         unit.Prefs
+}
+
+const mostSaid = 8192
+
+// Said is the Sentence of an entry that is stored, in the reader's units.
+func Said(tx *store.Tx, entry uuid.UUID, kind string, data []byte) string {
+	key := saidKey{tx.Who.School, entry, tx.Who.Prefs}
+	said.Lock()
+	s, ok := said.by[key]
+	said.Unlock()
+	if ok {
+		return s
+	}
+	s = Sentence(tx.Who.Prefs, kind, data)
+	said.Lock()
+	defer said.Unlock()
+	if said.by == nil || len(said.by) >= mostSaid {
+		said.by = map[saidKey]string{}
+	}
+	said.by[key] = s
+	return s
+}
+
 // Sentence says in words what an entry holds, in the reader's units.
-func Sentence(p unit.Prefs, kind string, data json.RawMessage) string {
+func Sentence(p unit.Prefs, kind string, data []byte) string {
 	switch kind {
 	case KindReading:
 		return say(data, func(r solution.Reading) string { return readingWords(p, r) })
@@ -33,7 +70,7 @@ func Sentence(p unit.Prefs, kind string, data json.RawMessage) string {
 	return say(data, func(a batch.Act) string { return actWords(p, a) })
 }
 
-func say[T any](data json.RawMessage, words func(T) string) string {
+func say[T any](data []byte, words func(T) string) string {
 	var v T
 	if err := json.Unmarshal(data, &v); err != nil {
 		return "Unreadable entry"

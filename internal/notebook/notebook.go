@@ -55,7 +55,7 @@ func read(ctx context.Context, tx *store.Tx, f Filter) ([]Line, error) {
 	})
 	var out []Line
 	for _, r := range rows {
-		l := Line{NotebookRow: r, Says: ledger.Sentence(tx.Who.Prefs, r.Kind, r.Data)}
+		l := Line{NotebookRow: r, Says: ledger.Said(tx, r.ID, r.Kind, r.Data)}
 		l.May = !r.Corrected && r.Kind != ledger.KindVoid && (r.Person == tx.Who.Name || tx.Who.May(who.Correct))
 		out = append(out, l)
 	}

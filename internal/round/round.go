@@ -152,7 +152,7 @@ func lineToBatch(l nursery.Line, trays []db.TraysOfBatchesRow) round.Batch {
 func (walk *Walk) settle(ctx context.Context, tx *store.Tx, settled map[string]bool) error {
 	rows, err := tx.Decisions(ctx, db.DecisionsParams{Since: walk.Today.At(0, 0, tx.Who.Zone), Until: tx.Now.Add(time.Minute)})
 	for _, r := range rows {
-		d := Done{Entry: r.ID, Says: ledger.Sentence(tx.Who.Prefs, r.Kind, r.Data), Person: r.Person, At: r.HappenedAt, Skip: r.Kind == ledger.KindSkip}
+		d := Done{Entry: r.ID, Says: ledger.Said(tx, r.ID, r.Kind, r.Data), Person: r.Person, At: r.HappenedAt, Skip: r.Kind == ledger.KindSkip}
 		if r.Code != "" {
 			d.Says = r.Code + ": " + d.Says
 		}

@@ -91,7 +91,12 @@ func SpanOf(days int) Span {
 	return Spans[0]
 }
 
-// trend is what meters measured of a tank over a span, from the roll-ups.
+// trend is what meters measured of a tank over a span, from the roll-ups, to the
+// quarter hour that they go by.
 func trend(ctx context.Context, tx *store.Tx, tank uuid.UUID, s Span) ([]db.SeriesTrendRow, error) {
-	return tx.SeriesTrend(ctx, db.SeriesTrendParams{ReservoirID: &tank, Grain: s.grain, Step: s.step, Since: tx.Now.AddDate(0, 0, -s.Days), Until: tx.Now})
+	until := tx.Now.Truncate(15 * time.Minute).Add(15 * time.Minute)
+	key := fmt.Sprintf("trend %s %d %d", tank, s.Days, until.Unix())
+	return store.Keep(ctx, tx, key, func() ([]db.SeriesTrendRow, error) {
+		return tx.SeriesTrend(ctx, db.SeriesTrendParams{ReservoirID: &tank, Grain: s.grain, Step: s.step, Since: until.AddDate(0, 0, -s.Days), Until: until})
+	})
 }

@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"ulpa/core/unit"
@@ -15,20 +16,40 @@ import (
 // curveView is the germination chart: counts beside the usual range.
 type curveView struct {
 	Known              bool
-	Band, Usual, Count string // SVG paths and points
-	Dots               []dot
+	Band, Usual, Count string // SVG points
+	Dots               dots
 	Top                string
 	TopY, BaseY        float64
-	Days               []axisTick
+	Days               []label
 	Says               string
 }
 
-type dot struct {
-	X, Y float64
-	Text string
+// points are those of a line in SVG.
+type points []byte
+
+func (p *points) add(x, y float64) {
+	*p = append(pair(*p, x, y), ' ')
 }
 
-type axisTick struct {
+func (p points) String() string { return strings.TrimSuffix(string(p), " ") }
+
+// dots are a path in SVG whose round ends are the dots.
+type dots []byte
+
+func (d *dots) dot(x, y float64) {
+	*d = append(pair(append(*d, 'M'), x, y), "h0"...)
+}
+
+func (d dots) String() string { return string(d) }
+
+// pair writes a point to a tenth, which nobody can tell from nearer.
+func pair(to []byte, x, y float64) []byte {
+	to = strconv.AppendFloat(to, x, 'f', 1, 64)
+	return strconv.AppendFloat(append(to, ','), y, 'f', 1, 64)
+}
+
+// label is a text at a point.
+type label struct {
 	X, Y float64
 	Text string
 }
@@ -46,23 +67,23 @@ func curveOf(c nursery.Curve) curveView {
 	}
 	x := func(d float64) float64 { return curveLeft + (curveRight-curveLeft)*min(1, d/days) }
 	y := func(n float64) float64 { return curveBase - (curveBase-curveTop)*n/float64(max(1, c.Sown)) }
-	var up, down, mid, counted []string
+	var band, usual, counted points
 	for _, e := range c.Expected {
-		up = append(up, fmt.Sprintf("%.1f,%.1f", x(e.Day), y(e.High)))
-		down = append([]string{fmt.Sprintf("%.1f,%.1f", x(e.Day), y(e.Low))}, down...)
-		mid = append(mid, fmt.Sprintf("%.1f,%.1f", x(e.Day), y(e.Mid)))
+		band.add(x(e.Day), y(e.High))
+		usual.add(x(e.Day), y(e.Mid))
 	}
-	v.Band, v.Usual = strings.Join(append(up, down...), " "), strings.Join(mid, " ")
-	counted = append(counted, fmt.Sprintf("%.1f,%.1f", x(0), y(0)))
+	for _, e := range slices.Backward(c.Expected) {
+		band.add(x(e.Day), y(e.Low))
+	}
+	counted.add(x(0), y(0))
 	for _, p := range c.Counts {
-		d := dot{x(p.Day), y(float64(p.Sprouted)), fmt.Sprint(p.Sprouted)}
-		counted = append(counted, fmt.Sprintf("%.1f,%.1f", d.X, d.Y))
-		v.Dots = append(v.Dots, d)
+		counted.add(x(p.Day), y(float64(p.Sprouted)))
+		v.Dots.dot(x(p.Day), y(float64(p.Sprouted)))
 	}
-	v.Count = strings.Join(counted, " ")
+	v.Band, v.Usual, v.Count = band.String(), usual.String(), counted.String()
 	for i := 0; i <= 4; i++ {
 		d := days * float64(i) / 4
-		v.Days = append(v.Days, axisTick{x(d), curveBase + 16, fmt.Sprintf("%.0f", d)})
+		v.Days = append(v.Days, label{x(d), curveBase + 16, fmt.Sprintf("%.0f", d)})
 	}
 	v.Says = fmt.Sprintf("Germination chart: %d of %d up on day %d.", c.Sprouted, c.Sown, c.Day)
 	if c.Known {
@@ -78,11 +99,11 @@ type trendView struct {
 	BandTop, BandH float64
 	LowY, HighY    float64
 	Line, Meter    string
-	Dots           []dot
-	Last           *dot
+	Dots           dots
+	Last           *label
 	LastOut        bool
-	Doses          []dot
-	Ticks          []axisTick
+	Doses          []label
+	Ticks          []label
 	Says           string
 	HasMeter       bool
 }
@@ -103,10 +124,10 @@ func trendOf(name, u string, span solution.Span, low, high float64, p unit.Prefs
 	bottom, top := low, high
 	day := func(t float64) float64 { return trendDays - (end-t)/86400 }
 	type point struct{ d, y float64 }
-	var points, logged []point
+	var read, logged []point
 	for _, x := range past {
 		if y := pick(x); y != nil && day(float64(x.At.Unix())) >= 0 {
-			points = append(points, point{day(float64(x.At.Unix())), *y})
+			read = append(read, point{day(float64(x.At.Unix())), *y})
 			bottom, top = min(bottom, *y), max(top, *y)
 		}
 	}
@@ -122,30 +143,29 @@ func trendOf(name, u string, span solution.Span, low, high float64, p unit.Prefs
 	y := func(n float64) float64 { return trendBase - (trendBase-trendTop)*(n-bottom)/max(1e-9, top-bottom) }
 	v.LowY, v.HighY = y(low), y(high)
 	v.BandTop, v.BandH = y(high), y(low)-y(high)
-	var line, mline []string
-	for _, pt := range points {
-		d := dot{x(pt.d), y(pt.y), p.Figure(pt.y, u)}
-		v.Dots = append(v.Dots, d)
-		line = append(line, fmt.Sprintf("%.1f,%.1f", d.X, d.Y))
+	outside := func(n float64) bool { return n < low-1e-9 || n > high+1e-9 }
+	var line, mline points
+	for _, pt := range read {
+		line.add(x(pt.d), y(pt.y))
+		if len(read) <= crowd || outside(pt.y) { // in a crowd the line says it, and a dot is a reading outside the band
+			v.Dots.dot(x(pt.d), y(pt.y))
+		}
 	}
 	for _, pt := range logged {
-		mline = append(mline, fmt.Sprintf("%.1f,%.1f", x(pt.d), y(pt.y)))
+		mline.add(x(pt.d), y(pt.y))
 	}
-	v.Line, v.Meter, v.HasMeter = strings.Join(line, " "), strings.Join(mline, " "), len(mline) > 0
-	if n := len(points); n > 0 {
-		last := v.Dots[n-1]
-		v.Last = &last
-		if n > crowd { // then the line says it, and a dot is a reading outside the band
-			v.Dots = slices.DeleteFunc(v.Dots, func(d dot) bool { return d.Y >= v.HighY && d.Y <= v.LowY })
-		}
-		v.LastOut = points[n-1].y < low-1e-9 || points[n-1].y > high+1e-9
-		v.Says = fmt.Sprintf("%s, %s: %d readings, last %s, band %s to %s.", name, strings.ToLower(span.Name), n, p.Format(points[n-1].y, u), v.Low, v.High)
+	v.Line, v.Meter, v.HasMeter = line.String(), mline.String(), len(logged) > 0
+	if n := len(read); n > 0 {
+		last := read[n-1]
+		v.Last = &label{x(last.d), y(last.y), p.Figure(last.y, u)}
+		v.LastOut = outside(last.y)
+		v.Says = fmt.Sprintf("%s, %s: %d readings, last %s, band %s to %s.", name, strings.ToLower(span.Name), n, p.Format(last.y, u), v.Low, v.High)
 	} else {
 		v.Says = name + ", " + strings.ToLower(span.Name) + ": no reading."
 	}
 	for _, e := range past {
 		if w := dose(e); w != "" && day(float64(e.At.Unix())) >= 0 {
-			v.Doses = append(v.Doses, dot{x(day(float64(e.At.Unix()))), trendTop, w})
+			v.Doses = append(v.Doses, label{x(day(float64(e.At.Unix()))), trendTop, w})
 		}
 	}
 	if len(v.Doses) > crowd {
@@ -163,7 +183,7 @@ func trendOf(name, u string, span solution.Span, low, high float64, p unit.Prefs
 		case 4:
 			text = "today"
 		}
-		v.Ticks = append(v.Ticks, axisTick{x(trendDays - float64(back)), trendBase + 18, text})
+		v.Ticks = append(v.Ticks, label{x(trendDays - float64(back)), trendBase + 18, text})
 	}
 	return v
 }

@@ -19,9 +19,11 @@ import (
 
 // taskView is a task as it is shown, with the page where it is done.
 type taskView struct {
-	core.Task
-	Path, Do string
-	Place    string
+	Key, Before, Code, After, What, Why string
+	When                                string // now, today, soon
+	Minutes                             int
+	Path, Do                            string
+	Place                               string
 }
 
 type doneView struct {
@@ -30,12 +32,12 @@ type doneView struct {
 }
 
 type stopView struct {
-	core.Stop
-	Path    string
-	Now     string // the most urgent word, "" when nothing is due
-	Tasks   cutList[taskView]
-	Done    cutList[doneView]
-	Summary string
+	Place, Name, Path string
+	Minutes           int
+	Now               string // the most urgent word, "" when nothing is due
+	Tasks             cutList[taskView]
+	Done              cutList[doneView]
+	Summary           string
 }
 
 type nightView struct {
@@ -60,8 +62,14 @@ type roundView struct {
 	Zero          float64
 	Freezing      string
 	Ready         cutList[readyView]
-	PrintStops    []stopView
+	Print         []printedStop
 	Minutes       int
+}
+
+// printedStop is a stop on paper.
+type printedStop struct {
+	Name  string
+	Lines []string
 }
 
 type awayView struct{ Word, Mark, Says, Path string }
@@ -84,13 +92,13 @@ func (s *Server) roundPage(c *gin.Context) {
 		st := stopOf(x, walk, all, func(d round.Done) string { return clock(d.At, w) })
 		if len(x.Tasks) > 0 {
 			due++
+			v.Print = append(v.Print, printed(st))
 		}
 		stops = append(stops, st)
 	}
-	v.PrintStops = stops
 	v.choose(stops, c.Query("stop"))
 	v.Lead = leadSentence(due, len(stops), v.Minutes, w.Period)
-	v.away(walk, stops)
+	v.away(walk)
 	v.nights(walk, w.Prefs)
 	var near []readyView
 	for _, l := range walk.Lines {
@@ -137,11 +145,11 @@ func taskPage(t core.Task) (path, do string) {
 }
 
 func stopOf(x core.Stop, walk round.Walk, all bool, at func(round.Done) string) stopView {
-	st := stopView{Stop: x, Path: "/?stop=" + x.Place}
+	st := stopView{Place: x.Place, Name: x.Name, Path: "/?stop=" + x.Place, Minutes: x.Minutes}
 	var tasks []taskView
 	for _, t := range x.Tasks {
 		path, do := taskPage(t)
-		tasks = append(tasks, taskView{t, path, do, x.Place})
+		tasks = append(tasks, taskView{t.Key, t.Before, t.Code, t.After, t.What(), t.Why, t.Urgency.Word(), t.Minutes, path, do, x.Place})
 	}
 	st.Tasks = cut(tasks, fewer(fewTasks, all), st.Path+"&all=1")
 	if u, ok := x.Urgency(); ok {
@@ -157,6 +165,17 @@ func stopOf(x core.Stop, walk round.Walk, all bool, at func(round.Done) string) 
 	}
 	st.Done = cut(done, fewer(fewTasks, all), "/notebook?p="+x.Place)
 	return st
+}
+
+func printed(st stopView) printedStop {
+	p := printedStop{Name: st.Name}
+	for _, t := range st.Tasks.Shown {
+		p.Lines = append(p.Lines, fmt.Sprintf("☐ %s (%s, %d min). %s", t.What, t.When, t.Minutes, t.Why))
+	}
+	if n := st.Tasks.Hidden; n > 0 {
+		p.Lines = append(p.Lines, fmt.Sprintf("and %d more", n))
+	}
+	return p
 }
 
 // choose picks the stop that was asked for, or the first where something is due now or today.
@@ -203,13 +222,13 @@ func (v *roundView) choose(stops []stopView, asked string) {
 }
 
 // away says what will not last until somebody is back.
-func (v *roundView) away(walk round.Walk, stops []stopView) {
+func (v *roundView) away(walk round.Walk) {
 	if walk.DaysAway < 2 {
 		return
 	}
 	n := 0
-	for _, st := range stops {
-		for _, t := range st.Stop.Tasks {
+	for _, st := range walk.Stops {
+		for _, t := range st.Tasks {
 			if t.Kind != "fill" && (t.Kind != "harden" || !strings.HasPrefix(t.Before, "Bring")) {
 				continue
 			}

@@ -30,9 +30,10 @@ type views struct{ pages map[string]*template.Template }
 
 func loadViews(a *assets) (*views, error) {
 	funcs := template.FuncMap{
-		"asset": a.url,
-		"newid": newID,
-		"field": makeField,
+		"asset":    a.url,
+		"newid":    newID,
+		"field":    makeField,
+		"markword": markWord,
 	}
 	base, err := template.New("").Funcs(funcs).ParseFS(viewFiles, "view/_*.html")
 	if err != nil {
@@ -54,6 +55,14 @@ func loadViews(a *assets) (*views, error) {
 		v.pages[strings.TrimSuffix(path.Base(p), ".html")] = t
 	}
 	return v, nil
+}
+
+// markWord says a mark to those who do not see it.
+func markWord(mark string) string {
+	if mark == "none" || mark == "" {
+		return "nothing due"
+	}
+	return mark
 }
 
 // newID is the id of an entry that a form may write: made when the form is

@@ -7,7 +7,6 @@ package db
 
 import (
 	"context"
-	"encoding/json"
 	"time"
 
 	"github.com/google/uuid"
@@ -268,9 +267,9 @@ type GetBatchRow struct {
 	Wanted       int
 	ReadyBy      *time.Time
 	SownAt       time.Time
-	State        json.RawMessage
+	State        []byte
 	Closed       bool
-	Latest       json.RawMessage
+	Latest       []byte
 	Variety      string
 	Lot          string
 	Packed       int
@@ -324,9 +323,9 @@ type GetBatchesRow struct {
 	Wanted       int
 	ReadyBy      *time.Time
 	SownAt       time.Time
-	State        json.RawMessage
+	State        []byte
 	Closed       bool
-	Latest       json.RawMessage
+	Latest       []byte
 	Variety      string
 	Lot          string
 	Packed       int
@@ -443,9 +442,9 @@ type ListBatchesRow struct {
 	Wanted    int
 	ReadyBy   *time.Time
 	SownAt    time.Time
-	State     json.RawMessage
+	State     []byte
 	Closed    bool
-	Latest    json.RawMessage
+	Latest    []byte
 	Variety   string
 }
 
@@ -501,9 +500,9 @@ type ListClosedBatchesRow struct {
 	Wanted    int
 	ReadyBy   *time.Time
 	SownAt    time.Time
-	State     json.RawMessage
+	State     []byte
 	Closed    bool
-	Latest    json.RawMessage
+	Latest    []byte
 	Variety   string
 }
 
@@ -826,9 +825,9 @@ UPDATE batch SET state = $2, closed = $3, latest = $4 WHERE id = $1
 
 type SetBatchStateParams struct {
 	ID     uuid.UUID
-	State  json.RawMessage
+	State  []byte
 	Closed bool
-	Latest json.RawMessage
+	Latest []byte
 }
 
 func (q *Queries) SetBatchState(ctx context.Context, arg SetBatchStateParams) error {

@@ -7,7 +7,6 @@ package db
 
 import (
 	"context"
-	"encoding/json"
 	"time"
 
 	"github.com/google/uuid"
@@ -31,7 +30,7 @@ type AddEntryParams struct {
 	ReservoirID *uuid.UUID
 	Corrects    *uuid.UUID
 	PlaceInLine *int64
-	Data        json.RawMessage
+	Data        []byte
 	Words       string
 }
 
@@ -74,7 +73,7 @@ type DecisionsParams struct {
 type DecisionsRow struct {
 	ID          uuid.UUID
 	Kind        string
-	Data        json.RawMessage
+	Data        []byte
 	HappenedAt  time.Time
 	BatchID     *uuid.UUID
 	ReservoirID *uuid.UUID
@@ -213,7 +212,7 @@ type GetEntryRow struct {
 	PlaceID     *uuid.UUID
 	ReservoirID *uuid.UUID
 	Corrects    *uuid.UUID
-	Data        json.RawMessage
+	Data        []byte
 	Words       string
 	Seq         int64
 	PlaceInLine *int64
@@ -262,7 +261,7 @@ type HarvestsSinceParams struct {
 type HarvestsSinceRow struct {
 	ID         uuid.UUID
 	HappenedAt time.Time
-	Data       json.RawMessage
+	Data       []byte
 	Code       string
 	Crop       string
 	Person     string
@@ -296,14 +295,13 @@ func (q *Queries) HarvestsSince(ctx context.Context, arg HarvestsSinceParams) ([
 }
 
 const notebook = `-- name: Notebook :many
-SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.words, e.corrects, e.batch_id, e.place_id, e.reservoir_id, e.seq,
-       p.name AS person, coalesce(b.code, '') AS code, coalesce(pl.name, '') AS place, coalesce(r.name, '') AS reservoir,
+SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.batch_id, e.place_id, e.reservoir_id, e.seq,
+       coalesce((SELECT p.name FROM person p WHERE p.school_id = e.school_id AND p.id = e.person_id), '')::text AS person,
+       coalesce((SELECT b.code FROM batch b WHERE b.school_id = e.school_id AND b.id = e.batch_id), '')::text AS code,
+       coalesce((SELECT l.name FROM place l WHERE l.school_id = e.school_id AND l.id = e.place_id), '')::text AS place,
+       coalesce((SELECT r.name FROM reservoir r WHERE r.school_id = e.school_id AND r.id = e.reservoir_id), '')::text AS reservoir,
        EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
   FROM entry e
-  JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
-  LEFT JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
-  LEFT JOIN place pl ON pl.school_id = e.school_id AND pl.id = e.place_id
-  LEFT JOIN reservoir r ON r.school_id = e.school_id AND r.id = e.reservoir_id
  WHERE e.id IN (SELECT notebook_page($1::uuid, $2::uuid, $3::uuid, $4::text,
        $5::timestamptz, $6::bigint, $7::int))
  ORDER BY e.happened_at DESC, e.seq DESC
@@ -324,8 +322,7 @@ type NotebookRow struct {
 	Kind        string
 	HappenedAt  time.Time
 	WrittenAt   time.Time
-	Data        json.RawMessage
-	Words       string
+	Data        []byte
 	Corrects    *uuid.UUID
 	BatchID     *uuid.UUID
 	PlaceID     *uuid.UUID
@@ -338,6 +335,7 @@ type NotebookRow struct {
 	Corrected   bool
 }
 
+// Names are looked up line by line: joined, the people would be tried before the lines.
 func (q *Queries) Notebook(ctx context.Context, arg NotebookParams) ([]NotebookRow, error) {
 	rows, err := q.db.Query(ctx, notebook,
 		arg.Batch,
@@ -361,7 +359,6 @@ func (q *Queries) Notebook(ctx context.Context, arg NotebookParams) ([]NotebookR
 			&i.HappenedAt,
 			&i.WrittenAt,
 			&i.Data,
-			&i.Words,
 			&i.Corrects,
 			&i.BatchID,
 			&i.PlaceID,

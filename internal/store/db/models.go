@@ -5,7 +5,6 @@
 package db
 
 import (
-	"encoding/json"
 	"time"
 
 	"github.com/google/uuid"
@@ -22,9 +21,9 @@ type Batch struct {
 	Wanted    int
 	ReadyBy   *time.Time
 	SownAt    time.Time
-	State     json.RawMessage
+	State     []byte
 	Closed    bool
-	Latest    json.RawMessage
+	Latest    []byte
 }
 
 type Cell struct {
@@ -62,7 +61,7 @@ type Entry struct {
 	PlaceID     *uuid.UUID
 	ReservoirID *uuid.UUID
 	Corrects    *uuid.UUID
-	Data        json.RawMessage
+	Data        []byte
 	Words       string
 	Seq         int64
 	PlaceInLine *int64
@@ -139,8 +138,8 @@ type Reservoir struct {
 	PlaceID  uuid.UUID
 	Name     string
 	Position int
-	Spec     json.RawMessage
-	State    json.RawMessage
+	Spec     []byte
+	State    []byte
 }
 
 type Rollup struct {

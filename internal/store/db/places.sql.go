@@ -7,7 +7,6 @@ package db
 
 import (
 	"context"
-	"encoding/json"
 
 	"github.com/google/uuid"
 )
@@ -56,7 +55,7 @@ type AddReservoirParams struct {
 	PlaceID  uuid.UUID
 	Name     string
 	Position int
-	Spec     json.RawMessage
+	Spec     []byte
 }
 
 func (q *Queries) AddReservoir(ctx context.Context, arg AddReservoirParams) error {
@@ -412,7 +411,7 @@ UPDATE reservoir SET state = $2 WHERE id = $1
 
 type SetReservoirStateParams struct {
 	ID    uuid.UUID
-	State json.RawMessage
+	State []byte
 }
 
 func (q *Queries) SetReservoirState(ctx context.Context, arg SetReservoirStateParams) error {

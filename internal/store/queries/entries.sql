@@ -28,14 +28,14 @@ SELECT e.id, e.kind, e.data, e.happened_at, e.batch_id, e.reservoir_id, e.place_
  ORDER BY e.happened_at, e.seq;
 
 -- name: Notebook :many
-SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.words, e.corrects, e.batch_id, e.place_id, e.reservoir_id, e.seq,
-       p.name AS person, coalesce(b.code, '') AS code, coalesce(pl.name, '') AS place, coalesce(r.name, '') AS reservoir,
+-- Names are looked up line by line: joined, the people would be tried before the lines.
+SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.batch_id, e.place_id, e.reservoir_id, e.seq,
+       coalesce((SELECT p.name FROM person p WHERE p.school_id = e.school_id AND p.id = e.person_id), '')::text AS person,
+       coalesce((SELECT b.code FROM batch b WHERE b.school_id = e.school_id AND b.id = e.batch_id), '')::text AS code,
+       coalesce((SELECT l.name FROM place l WHERE l.school_id = e.school_id AND l.id = e.place_id), '')::text AS place,
+       coalesce((SELECT r.name FROM reservoir r WHERE r.school_id = e.school_id AND r.id = e.reservoir_id), '')::text AS reservoir,
        EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
   FROM entry e
-  JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
-  LEFT JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
-  LEFT JOIN place pl ON pl.school_id = e.school_id AND pl.id = e.place_id
-  LEFT JOIN reservoir r ON r.school_id = e.school_id AND r.id = e.reservoir_id
  WHERE e.id IN (SELECT notebook_page(sqlc.narg(batch)::uuid, sqlc.narg(place)::uuid, sqlc.narg(reservoir)::uuid, sqlc.arg(find)::text,
        sqlc.narg(before)::timestamptz, sqlc.arg(before_seq)::bigint, sqlc.arg(most)::int))
  ORDER BY e.happened_at DESC, e.seq DESC;
