@@ -14,6 +14,7 @@ import (
 	"strings"
 	"sync"
 
+	"ulpa/core/calendar"
 	"ulpa/core/ready"
 )
 
@@ -80,6 +81,18 @@ type Crop struct {
 
 // HarvestDays are the usual days from sowing to the first harvest.
 func (c Crop) HarvestDays() int { return c.NurseryDays + c.Growing.Days + c.Cropping.Days }
+
+// regrowth are the usual days from one cut to the next.
+const regrowth = 12
+
+// HarvestDue is when a batch may be harvested: at first, or again after its last cut
+// (0: none yet). It is false when that one was all the crop gives.
+func (c Crop) HarvestDue(sown, cut calendar.Day) (calendar.Day, bool) {
+	if cut == 0 {
+		return sown + calendar.Day(c.HarvestDays()), true
+	}
+	return cut + regrowth, c.Cuts
+}
 
 // With is the crop with a value of the school's own; the crop itself stays as it is.
 func (c Crop) With(column, value string) (Crop, error) {

@@ -290,14 +290,8 @@ func (s School) frameTasks(b Batch, n int, add adder) {
 }
 
 func (s School) harvestTasks(b Batch, n int, add adder) {
-	due := b.Sown + calendar.Day(b.Crop.HarvestDays())
-	if b.Cut > 0 {
-		if !b.Crop.Cuts {
-			return
-		}
-		due = b.Cut + 12
-	}
-	if s.Today < due {
+	due, more := b.Crop.HarvestDue(b.Sown, b.Cut)
+	if !more || s.Today < due {
 		return
 	}
 	u := Soon

@@ -14,7 +14,6 @@ import (
 	"ulpa/core/batch"
 	core "ulpa/core/solution"
 	"ulpa/core/unit"
-	"ulpa/internal/harvest"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
 	"ulpa/internal/store/db"
@@ -292,55 +291,4 @@ func (s *Server) correct(c *gin.Context) {
 	}
 	s.say(c, "Put right. The notebook keeps both.", id)
 	c.Redirect(http.StatusSeeOther, localPath(f.Get("back")))
-}
-
-type harvestView struct {
-	Lines []harvestLine
-	Done  []harvestDone
-	Total string
-}
-
-func (harvestView) Title() string { return "Harvest" }
-
-type harvestLine struct {
-	Code, Path, Crop, Variety, Says, Due, Mark string
-}
-
-type harvestDone struct{ Day, Code, Crop, Weight, How, Person string }
-
-func (s *Server) harvestPage(c *gin.Context) {
-	ctx, w := s.me(c)
-	o, err := harvest.Around(ctx, s.store, w)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	var v harvestView
-	for _, l := range o.Lines {
-		x := harvestLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: l.Crop.Name, Variety: l.Variety, Says: fmt.Sprintf("%d standing", l.InPorts()+l.InStands()), Mark: "none"}
-		days := int(o.Today-l.Sown) - l.Crop.HarvestDays()
-		switch {
-		case l.Cut > 0 && l.Crop.Cuts:
-			x.Due = "last cut " + l.Cut.Short()
-			if o.Today-l.Cut >= 12 {
-				x.Due, x.Mark = "ready to cut again", "today"
-			}
-		case days >= 0:
-			x.Due, x.Mark = fmt.Sprintf("day %d, ready", o.Today-l.Sown), "today"
-		default:
-			x.Due = fmt.Sprintf("in about %d days", -days)
-		}
-		v.Lines = append(v.Lines, x)
-	}
-	total := 0.0
-	for _, d := range o.Done {
-		how := "cut"
-		if d.Whole {
-			how = "whole"
-		}
-		total += d.Grams
-		v.Done = append(v.Done, harvestDone{w.Day(d.At).Long(), d.Code, d.Crop.Name, w.Prefs.Format(d.Grams, unit.Gram), how, d.Person})
-	}
-	v.Total = w.Prefs.Format(total, unit.Gram)
-	s.render(c, http.StatusOK, "harvest", "Harvest", v)
 }

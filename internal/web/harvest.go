@@ -1,0 +1,63 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/seed"
+	"ulpa/core/unit"
+	"ulpa/internal/harvest"
+)
+
+type harvestView struct {
+	Lines []harvestLine
+	Done  []harvestDone
+	Total string
+}
+
+func (harvestView) Title() string { return "Harvest" }
+
+type harvestLine struct {
+	Code, Path, Crop, Variety, Says, Due, Mark string
+}
+
+type harvestDone struct{ Day, Code, Crop, Weight, How, Person string }
+
+func (s *Server) harvestPage(c *gin.Context) {
+	ctx, w := s.me(c)
+	o, err := harvest.Around(ctx, s.store, w)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	var v harvestView
+	for _, l := range o.Lines {
+		x := harvestLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: l.Crop.Name, Variety: l.Variety, Says: fmt.Sprintf("%d standing", l.InPorts()+l.InStands()), Mark: "none"}
+		switch due, more := l.Crop.HarvestDue(l.Sown, l.Cut); {
+		case !more:
+			x.Due = "cut " + l.Cut.Short()
+		case l.Cut > 0 && o.Today >= due:
+			x.Due, x.Mark = "ready to cut again", "today"
+		case l.Cut > 0:
+			x.Due = "last cut " + l.Cut.Short()
+		case o.Today >= due:
+			x.Due, x.Mark = fmt.Sprintf("day %d, ready", o.Today-l.Sown), "today"
+		default:
+			x.Due = "in about " + seed.Plural(int(due-o.Today), "day")
+		}
+		v.Lines = append(v.Lines, x)
+	}
+	total := 0.0
+	for _, d := range o.Done {
+		how := "cut"
+		if d.Whole {
+			how = "whole"
+		}
+		total += d.Grams
+		v.Done = append(v.Done, harvestDone{w.Day(d.At).Long(), d.Code, d.Crop.Name, w.Prefs.Format(d.Grams, unit.Gram), how, d.Person})
+	}
+	v.Total = w.Prefs.Format(total, unit.Gram)
+	s.render(c, http.StatusOK, "harvest", "Harvest", v)
+}
