@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math"
 	"strings"
 	"time"
 
@@ -50,6 +51,9 @@ func Parse(r io.Reader, zone *time.Location) ([]Row, []Problem) {
 		return nil, problems
 	}
 	p := parser{zone: zone, at: at, series: map[string]*series{}}
+	if r, ok := r.(interface{ Len() int }); ok { // a line takes thirty letters or more
+		p.rows = make([]Row, 0, min(r.Len()/30, MaxRows))
+	}
 	for len(p.problems) < maxProblems {
 		rec, err := c.Read()
 		if errors.Is(err, io.EOF) {
@@ -103,11 +107,30 @@ type parser struct {
 	series   map[string]*series
 }
 
-// series is what the file has said of one so far: its unit, and which row has its
-// reading of a time, by the microsecond.
+// series is what the file has said of one so far: its unit, its latest time in
+// microseconds and, once a time has not been later than the one before, which row
+// has the reading of a time.
 type series struct {
 	name, unit string
+	latest     int64
 	rows       map[int64]int
+}
+
+// find is the row that has a series' reading of a time already.
+func (p *parser) find(of *series, at int64) (row int, found bool) {
+	if of.rows == nil && at > of.latest {
+		return 0, false
+	}
+	if of.rows == nil {
+		of.rows = map[int64]int{}
+		for i, r := range p.rows {
+			if r.Series == of.name {
+				of.rows[r.At.UnixMicro()] = i
+			}
+		}
+	}
+	row, found = of.rows[at]
+	return row, found
 }
 
 func (p *parser) add(line int, column, message string) {
@@ -148,19 +171,23 @@ func (p *parser) row(line int, rec []string) {
 	}
 	of, ok := p.series[f[1]]
 	if !ok {
-		of = &series{strings.Clone(f[1]), name, map[int64]int{}}
+		of = &series{name: strings.Clone(f[1]), unit: name, latest: math.MinInt64}
 		p.series[of.name] = of
 	} else if of.unit != name {
 		p.add(line, "unit", fmt.Sprintf("is %s here and %s further up, in the same series", name, of.unit))
 		return
 	}
-	if first, twice := of.rows[when.UnixMicro()]; twice {
+	stamp := when.UnixMicro()
+	if first, twice := p.find(of, stamp); twice {
 		if p.rows[first].Value != value {
 			p.add(line, "time", "the same series has another value at this time further up")
 		}
 		return
 	}
-	of.rows[when.UnixMicro()] = len(p.rows)
+	of.latest = max(of.latest, stamp)
+	if of.rows != nil {
+		of.rows[stamp] = len(p.rows)
+	}
 	p.rows = append(p.rows, Row{when, of.name, value, name})
 }
 

@@ -24,16 +24,17 @@ func TestParse(t *testing.T) {
 func TestEveryProblemIsNamedByLineAndColumn(t *testing.T) {
 	head := "time,series,value,unit\n"
 	for body, want := range map[string]meterlog.Problem{
-		"yesterday,a,6,pH":                                    {Line: 2, Column: "time", Message: "is not a time"},
-		"2027-03-18 09:30,,6,pH":                              {Line: 2, Column: "series", Message: "takes a name"},
-		"2027-03-18 09:30,a,six,pH":                           {Line: 2, Column: "value", Message: "not a number"},
-		"2027-03-18 09:30,a,NaN,pH":                           {Line: 2, Column: "value", Message: "not a number"},
-		"2027-03-18 09:30,a,6,furlong":                        {Line: 2, Column: "unit", Message: "is not known"},
-		"2027-03-18 09:30,a,61,pH":                            {Line: 2, Column: "value", Message: "cannot be"},
-		"2027-03-18 09:30,a,6,\"pH\"0":                        {Line: 2, Column: "", Message: "cannot be read"},
-		"2027-03-18 09:30,a,6":                                {Line: 2, Column: "unit", Message: "is missing"},
-		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:30,a,7,pH":    {Line: 3, Column: "time", Message: "another value"},
-		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,mS/cm": {Line: 3, Column: "unit", Message: "further up"},
+		"yesterday,a,6,pH":                                 {Line: 2, Column: "time", Message: "is not a time"},
+		"2027-03-18 09:30,,6,pH":                           {Line: 2, Column: "series", Message: "takes a name"},
+		"2027-03-18 09:30,a,six,pH":                        {Line: 2, Column: "value", Message: "not a number"},
+		"2027-03-18 09:30,a,NaN,pH":                        {Line: 2, Column: "value", Message: "not a number"},
+		"2027-03-18 09:30,a,6,furlong":                     {Line: 2, Column: "unit", Message: "is not known"},
+		"2027-03-18 09:30,a,61,pH":                         {Line: 2, Column: "value", Message: "cannot be"},
+		"2027-03-18 09:30,a,6,\"pH\"0":                     {Line: 2, Column: "", Message: "cannot be read"},
+		"2027-03-18 09:30,a,6":                             {Line: 2, Column: "unit", Message: "is missing"},
+		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:30,a,7,pH": {Line: 3, Column: "time", Message: "another value"},
+		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:32,a,6,pH\n2027-03-18 09:31,a,6,pH\n2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,pH": {Line: 6, Column: "time", Message: "another value"},
+		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,mS/cm":                                                                         {Line: 3, Column: "unit", Message: "further up"},
 	} {
 		rows, problems := meterlog.Parse(strings.NewReader(head+body), time.UTC)
 		require.Empty(t, rows, body)

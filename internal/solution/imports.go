@@ -179,7 +179,14 @@ func importBody(ctx context.Context, tx *store.Tx, name string, body []byte) (ou
 	if err != nil {
 		return out, err
 	}
+	from, to := p.Series[0].From, p.Series[0].To
 	for _, x := range p.Series {
+		if x.From.Before(from) {
+			from = x.From
+		}
+		if x.To.After(to) {
+			to = x.To
+		}
 		for m := time.Date(x.From.Year(), x.From.Month(), 1, 0, 0, 0, 0, time.UTC); !m.After(x.To); m = m.AddDate(0, 1, 0) {
 			if err := tx.EnsureReadingMonth(ctx, m); err != nil {
 				return out, err
@@ -197,7 +204,7 @@ func importBody(ctx context.Context, tx *store.Tx, name string, body []byte) (ou
 		return out, err
 	}
 	out.Rows = len(rows)
-	if out.New, out.Changed, err = keepIncoming(ctx, tx); err != nil || out.New+out.Changed == 0 {
+	if out.New, out.Changed, err = keepIncoming(ctx, tx, from, to); err != nil || out.New+out.Changed == 0 {
 		return out, err
 	}
 	id, err := uuid.NewV7()

@@ -11,29 +11,25 @@ import (
 	"ulpa/internal/store/db"
 )
 
-// keepIncoming stores what stands in the temporary table incoming: new readings,
-// and other values for those that are there. Then it brings the roll-ups of the
+// keepIncoming stores what stands in the temporary table incoming, readings of one
+// time to another: new ones, and other values for those that are there. Then it brings the roll-ups of the
 // times that were touched up to date.
-func keepIncoming(ctx context.Context, tx *store.Tx) (fresh, changed int, err error) {
+func keepIncoming(ctx context.Context, tx *store.Tx, from, to time.Time) (fresh, changed int, err error) {
 	conn, school := tx.Conn(), tx.Who.School
-	var from, to *time.Time
 	// PostgreSQL knows nothing of a new temporary table until it has been looked
 	// through; then each statement is planned for what is in it.
 	if _, err := conn.Exec(ctx, "SET LOCAL default_statistics_target = 10; ANALYZE incoming; SET LOCAL plan_cache_mode = force_custom_plan"); err != nil {
 		return 0, 0, err
 	}
-	if err := conn.QueryRow(ctx, "SELECT min(at), max(at) FROM incoming").Scan(&from, &to); err != nil || from == nil {
-		return 0, 0, err
-	}
 	tag, err := conn.Exec(ctx, `UPDATE reading r SET value = i.value FROM incoming i
-		WHERE r.school_id = $1 AND r.series_id = i.series_id AND r.at = i.at AND r.at >= $2 AND r.at <= $3 AND r.value <> i.value`, school, *from, *to)
+		WHERE r.school_id = $1 AND r.series_id = i.series_id AND r.at = i.at AND r.at >= $2 AND r.at <= $3 AND r.value <> i.value`, school, from, to)
 	if err != nil {
 		return 0, 0, err
 	}
 	changed = int(tag.RowsAffected())
 	tag, err = conn.Exec(ctx, `INSERT INTO reading (school_id, series_id, at, value)
 		SELECT $1, i.series_id, i.at, i.value FROM incoming i WHERE NOT EXISTS (
-			SELECT FROM reading r WHERE r.school_id = $1 AND r.series_id = i.series_id AND r.at = i.at AND r.at >= $2 AND r.at <= $3)`, school, *from, *to)
+			SELECT FROM reading r WHERE r.school_id = $1 AND r.series_id = i.series_id AND r.at = i.at AND r.at >= $2 AND r.at <= $3)`, school, from, to)
 	if err != nil {
 		return 0, 0, err
 	}
