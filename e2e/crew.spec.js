@@ -35,8 +35,9 @@ test("a crew walks the round on a tablet", async ({ page }) => {
   // Read a tank on the pad; acid is an adult's.
   await page.getByRole("link", { name: "Solution", exact: true }).tap();
   await page.locator(".work").getByRole("link", { name: "North tower" }).tap();
-  await page.getByLabel("pH", { exact: true }).fill("6,8");
-  await page.getByLabel("Level", { exact: true }).fill("40");
+  const pad = page.getByRole("group", { name: "Number pad" });
+  for (const key of ["6", ".", "7", "Take the last one back", "8", "Next field", "Next field", "Next field", "4", "0"]) await pad.getByRole("button", { name: key, exact: true }).tap();
+  await expect(page.getByLabel("Level", { exact: true })).toHaveValue("40");
   await page.getByRole("button", { name: "Keep", exact: true }).tap();
   await expect(page.getByText("Read pH 6.8, level 40 L").first()).toBeVisible();
   await expect(page.getByRole("link", { name: "Fetch an adult" })).toBeVisible();

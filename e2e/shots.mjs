@@ -40,7 +40,7 @@ try {
   await desk.getByRole("button", { name: /Take the first/ }).click();
   await desk.evaluate(() => scrollTo(0, 0));
   await desk.screenshot({ path: path.join(out, "sow.png") });
-  const tablet = await browser.newPage({ baseURL: demo.address, viewport: { width: 820, height: 1180 } });
+  const tablet = await browser.newPage({ baseURL: demo.address, viewport: { width: 820, height: 1180 }, hasTouch: true });
   await asCrew(tablet, "Skiff", "1302");
   await tablet.screenshot({ path: path.join(out, "tablet-round.png") });
   await tablet.goto(tank);

@@ -119,6 +119,9 @@ type tankView struct {
 
 func (v tankView) Title() string { return v.Name }
 
+// Keys of the number pad, as they lie on a calculator.
+func (tankView) Keys() []string { return strings.Split("7894561230.", "") }
+
 type doubtView struct{ Field, Message, Maybe string }
 
 func (s *Server) tankPage(c *gin.Context) {

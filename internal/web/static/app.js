@@ -48,6 +48,7 @@
       a.addEventListener("click", () => { document.getElementById(a.dataset.open).open = true; });
     for (const d of root.querySelectorAll("[data-asks]")) d.classList.add("asks");
     window.ulpaGrids(root);
+    window.ulpaPads(root);
   }
 
   // A save that did not arrive: the form stays as it is, and this says so.
