@@ -146,7 +146,26 @@ func TestASchoolFromNothing(t *testing.T) {
 		require.Zero(t, code, errs)
 		require.Contains(t, out, says)
 	}
-	serveAndStop(t, env)
+	serveAndStop(t, movedByBackup(t, env))
+}
+
+// movedByBackup takes the school into an empty database and says where that is.
+func movedByBackup(t *testing.T, env []string) []string {
+	file := filepath.Join(t.TempDir(), "school.dump")
+	out, errs, code := ulpa(t, env, "", "backup", file)
+	require.Zero(t, code, errs)
+	require.Contains(t, out, "kB")
+	_, errs, code = ulpa(t, env, "", "restore", file)
+	require.Equal(t, 1, code)
+	require.Contains(t, errs, "the database is not empty")
+	owner, app, password := testdb.Bare(t)
+	there := []string{"ULPA_OWNER_URL=" + owner, "ULPA_DATABASE_URL=" + app, "ULPA_APP_PASSWORD=" + password}
+	_, errs, code = ulpa(t, there, "", "restore", file+".gone")
+	require.Equal(t, 1, code)
+	require.Contains(t, errs, "no such file")
+	_, errs, code = ulpa(t, there, "", "restore", file)
+	require.Zero(t, code, errs)
+	return there
 }
 
 func serveAndStop(t *testing.T, env []string) {

@@ -27,6 +27,7 @@ var refusals = regexp.MustCompile(`<p class="(says|alert)[^>]*>[^<]*`)
 // it did would be refused to anybody else. Nobody is ever refused: it is kept, or
 // the page says that the database does not answer; and it is there once.
 func TestADatabaseThatGoesAwayRefusesNobody(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	face, err := web.New(web.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	require.NoError(t, err)

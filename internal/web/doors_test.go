@@ -46,6 +46,7 @@ func (h house) address(route string, x map[string]string) string {
 // Every route, asked by everybody, answers as the table in docs/security.md
 // says; a route that is not in the table fails.
 func TestEveryDoorIsAsTheTableSays(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	x := h.things(t)
 	stranger := h.Person(t, h.School(t, "elsewhere"), who.Coordinator, "stranger")

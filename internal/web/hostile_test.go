@@ -47,6 +47,7 @@ func (l *logged) Write(b []byte) (int, error) {
 // Whatever is asked for, nobody gets a 500 and nothing panics. ULPA_HOSTILE
 // says how many requests; ULPA_SEED which.
 func TestHostileRequestsBreakNothing(t *testing.T) {
+	t.Parallel()
 	many, seed := 500, uint64(1)
 	if n, err := strconv.Atoi(os.Getenv("ULPA_HOSTILE")); err == nil {
 		many = n

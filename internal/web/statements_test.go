@@ -19,6 +19,7 @@ import (
 // No page asks the database once a row: with four times the trays, batches and
 // notes every page takes exactly as many statements as before.
 func TestStatementsDoNotGrowWithTheSchool(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	log := &logged{}
 	face, err := web.New(web.Config{Store: d.Store, Log: slog.New(slog.NewJSONHandler(log, nil))})

@@ -30,6 +30,7 @@ type browser struct {
 	c    *http.Client
 }
 
+// house is the made-up school in a database of its own: long tests run side by side.
 type house struct {
 	testdb.DB
 	server *httptest.Server
