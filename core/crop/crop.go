@@ -85,13 +85,13 @@ func (c Crop) HarvestDays() int { return c.NurseryDays + c.Growing.Days + c.Crop
 // regrowth are the usual days from one cut to the next.
 const regrowth = 12
 
-// HarvestDue is when a batch may be harvested: at first, or again after its last cut
-// (0: none yet). It is false when that one was all the crop gives.
-func (c Crop) HarvestDue(sown, cut calendar.Day) (calendar.Day, bool) {
-	if cut == 0 {
-		return sown + calendar.Day(c.HarvestDays()), true
+// HarvestDue is when the plants that stand may be harvested. What was last cut (0: not
+// yet) grows again; where plants were taken whole, those that are left are ready still.
+func (c Crop) HarvestDue(sown, cut calendar.Day, whole bool) calendar.Day {
+	if cut == 0 || whole && !c.Cuts {
+		return sown + calendar.Day(c.HarvestDays())
 	}
-	return cut + regrowth, c.Cuts
+	return cut + regrowth
 }
 
 // With is the crop with a value of the school's own; the crop itself stays as it is.

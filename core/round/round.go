@@ -92,6 +92,7 @@ type Batch struct {
 	Standing          int
 	Rate              float64 // share of cells expected to fill
 	Counted, Cut      calendar.Day
+	Whole             bool // plants were taken whole when it was cut
 	Verdict           ready.Verdict
 	LookedOn          calendar.Day
 	InTray            map[string]string // place → tray
@@ -290,8 +291,8 @@ func (s School) frameTasks(b Batch, n int, add adder) {
 }
 
 func (s School) harvestTasks(b Batch, n int, add adder) {
-	due, more := b.Crop.HarvestDue(b.Sown, b.Cut)
-	if !more || s.Today < due {
+	due := b.Crop.HarvestDue(b.Sown, b.Cut, b.Whole)
+	if s.Today < due {
 		return
 	}
 	u := Soon

@@ -148,8 +148,11 @@ func TestHarvest(t *testing.T) {
 	s.Batches[0].Sown = today - 60
 	task, _ = only(t, s)
 	require.Equal(t, round.Today, task.Urgency)
-	s.Batches[0].Cut = today - 20
-	nothing(t, s) // a head is cut once
+	s.Batches[0].Cut, s.Batches[0].Whole = today-1, true
+	task, _ = only(t, s)
+	require.Equal(t, "Harvest LET-01", task.What(), "the heads that are left are ready still")
+	s.Batches[0].Whole = false
+	nothing(t, s) // leaves were cut: they grow again
 	cut := plants("basil", 90)
 	cut.InPorts["tower"], cut.Cut = 6, today-5
 	s.Batches = []round.Batch{cut}

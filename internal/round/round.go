@@ -123,7 +123,7 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 func lineToBatch(l nursery.Line, trays []db.TraysOfBatchesRow) round.Batch {
 	b := round.Batch{
 		ID: l.ID.String(), Code: l.Code, Crop: l.Crop, Sown: l.Sown, Sprouted: l.State.Sprouted,
-		Cells: l.State.Sown, Rate: seed.Germination{Rate: 0.85}.CellFill(max(1, l.State.Seeds/max(1, l.State.Sown))), Counted: l.Counted, Cut: l.Cut,
+		Cells: l.State.Sown, Rate: seed.Germination{Rate: 0.85}.CellFill(max(1, l.State.Seeds/max(1, l.State.Sown))), Counted: l.Counted, Cut: l.Cut, Whole: l.State.Taken > 0,
 		Verdict: l.Verdict, LookedOn: l.Seen.On, InTray: map[string]string{}, InPorts: map[string]int{}, InStands: map[string]int{},
 	}
 	for _, t := range trays {

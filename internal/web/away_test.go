@@ -1,12 +1,14 @@
 package web_test
 
 import (
+	"context"
 	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
 	"regexp"
+	"strings"
 	"sync/atomic"
 	"testing"
 
@@ -22,19 +24,16 @@ import (
 
 var refusals = regexp.MustCompile(`<p class="(says|alert)[^>]*>[^<]*`)
 
-// A record is sent again and again under one id while the database goes away at
-// one statement after another, first until it is kept and then once more, when what
-// it did would be refused to anybody else. Nobody is ever refused: it is kept, or
-// the page says that the database does not answer; and it is there once.
-func TestADatabaseThatGoesAwayRefusesNobody(t *testing.T) {
-	t.Parallel()
+// housePulledFrom is a house whose database goes away at a statement of a request:
+// the number until says, 0 for never. Cuts counts how often it did.
+func housePulledFrom(t *testing.T) (h house, owner *pgx.Conn, until, cuts *atomic.Int64) {
 	d := testdb.Demo(t)
 	face, err := web.New(web.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	require.NoError(t, err)
-	owner, err := pgx.Connect(t.Context(), d.OwnerURL)
+	owner, err = pgx.Connect(t.Context(), d.OwnerURL)
 	require.NoError(t, err)
-	defer owner.Close(t.Context())
-	var until, cuts atomic.Int64 // statements until every connection breaks, 0 for never; how often they broke
+	t.Cleanup(func() { _ = owner.Close(context.Background()) })
+	until, cuts = new(atomic.Int64), new(atomic.Int64)
 	server := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		left := until.Load()
 		face.ServeHTTP(w, r.WithContext(store.Watch(r.Context(), func(string, []any) {
@@ -49,7 +48,16 @@ func TestADatabaseThatGoesAwayRefusesNobody(t *testing.T) {
 		})))
 	}))
 	t.Cleanup(server.Close)
-	h := house{d, server, face.Routes, d.Ines(t)}
+	return house{d, server, face.Routes, d.Ines(t)}, owner, until, cuts
+}
+
+// A record is sent again and again under one id while the database goes away at
+// one statement after another, first until it is kept and then once more, when what
+// it did would be refused to anybody else. Nobody is ever refused: it is kept, or
+// the page says that the database does not answer; and it is there once.
+func TestADatabaseThatGoesAwayRefusesNobody(t *testing.T) {
+	t.Parallel()
+	h, owner, until, cuts := housePulledFrom(t)
 	b, x := h.adult(t, demo.People[0]), h.things(t)
 	one := func(q string) (batch, place string, n int) {
 		require.NoError(t, owner.QueryRow(t.Context(), q).Scan(&batch, &place, &n))
@@ -97,4 +105,24 @@ func TestADatabaseThatGoesAwayRefusesNobody(t *testing.T) {
 		treated = id
 	}
 	require.Greater(t, cuts.Load(), int64(200))
+}
+
+// A page whose database goes away while it is made is whole, or says so instead.
+func TestADatabaseThatGoesAwayLeavesNoHalfPage(t *testing.T) {
+	h, _, until, cuts := housePulledFrom(t)
+	b := h.adult(t, demo.People[0])
+	for k := int64(1); ; k++ {
+		until.Store(0)
+		res, _ := b.post("/notebook", "id", uuid.NewString(), "text", "Swept", "back", "/nursery") // leaves a sentence for the next page, which takes it out of the session
+		require.Equal(t, http.StatusSeeOther, res.StatusCode)
+		before := cuts.Load()
+		until.Store(k)
+		res, body := b.get("/nursery")
+		require.Contains(t, []int{http.StatusOK, http.StatusServiceUnavailable}, res.StatusCode, k)
+		require.Equal(t, []int{1, 1}, []int{strings.Count(body, "<!doctype html>"), strings.Count(body, "</html>")}, "at statement %d", k)
+		require.Equal(t, res.StatusCode == http.StatusServiceUnavailable, strings.Contains(body, "The database does not answer"), k)
+		if cuts.Load() == before {
+			return
+		}
+	}
 }

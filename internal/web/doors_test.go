@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
@@ -52,6 +53,9 @@ func TestEveryDoorIsAsTheTableSays(t *testing.T) {
 	stranger := h.Person(t, h.School(t, "elsewhere"), who.Coordinator, "stranger")
 	people := []browser{h.browser(t), h.crew(t), h.adult(t, demo.People[1]), h.adult(t, demo.People[0]),
 		h.adult(t, demo.Person{Login: "stranger@" + stranger.School.String()[30:] + ".example", Secret: "long enough a secret"})}
+	owner, err := pgx.Connect(t.Context(), h.OwnerURL)
+	require.NoError(t, err)
+	defer owner.Close(t.Context())
 	paper, err := os.ReadFile(doors)
 	require.NoError(t, err)
 	said := map[string][]string{}
@@ -76,6 +80,10 @@ func TestEveryDoorIsAsTheTableSays(t *testing.T) {
 					require.NotContains(t, body, "Ferrywharf", route)
 				}
 				continue
+			}
+			if i == 3 && strings.HasPrefix(route, "POST /sign-in") { // on a slow machine the first wait might be over
+				_, err := owner.Exec(t.Context(), "UPDATE sign_in_attempt SET failures = 20, last_failed = now()")
+				require.NoError(t, err)
 			}
 			res, _ := p.post(h.address(route, x), append([]string{"id", uuid.NewString()}, form...)...)
 			got = append(got, strconv.Itoa(res.StatusCode))

@@ -35,15 +35,14 @@ func (s *Server) harvestPage(c *gin.Context) {
 	var v harvestView
 	for _, l := range o.Lines {
 		x := harvestLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: l.Crop.Name, Variety: l.Variety, Says: fmt.Sprintf("%d standing", l.InPorts()+l.InStands()), Mark: "none"}
-		switch due, more := l.Crop.HarvestDue(l.Sown, l.Cut); {
-		case !more:
-			x.Due = "cut " + l.Cut.Short()
-		case l.Cut > 0 && o.Today >= due:
-			x.Due, x.Mark = "ready to cut again", "today"
-		case l.Cut > 0:
-			x.Due = "last cut " + l.Cut.Short()
+		due := l.Crop.HarvestDue(l.Sown, l.Cut, l.State.Taken > 0)
+		switch {
+		case o.Today >= due && l.Cut > 0:
+			x.Due, x.Mark = "ready again, last cut "+l.Cut.Short(), "today"
 		case o.Today >= due:
 			x.Due, x.Mark = fmt.Sprintf("day %d, ready", o.Today-l.Sown), "today"
+		case l.Cut > 0:
+			x.Due = "last cut " + l.Cut.Short()
 		default:
 			x.Due = "in about " + seed.Plural(int(due-o.Today), "day")
 		}

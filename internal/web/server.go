@@ -71,14 +71,13 @@ func New(cfg Config) (*Face, error) {
 	sessions.Cookie.SameSite = http.SameSiteLaxMode
 	sessions.Cookie.Secure = cfg.Secure
 	s := &Server{store: cfg.Store, log: cfg.Log, sessions: sessions, draw: views.draw, assets: assets, notice: cfg.Notice}
-	sessions.ErrorFunc = s.noSession
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
 	g.MaxMultipartMemory = 8 << 20
 	g.Use(s.observe, s.protect)
 	s.routes(g)
-	withSession := sessions.LoadAndSave(g)
+	withSession := s.withSession(g)
 	f := &Face{server: s}
 	for _, r := range g.Routes() {
 		f.Routes = append(f.Routes, r.Method+" "+r.Path)

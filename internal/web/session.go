@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"strings"
 	"time"
+	"unicode"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -196,9 +197,11 @@ func (s *Server) setUnits(c *gin.Context) {
 	c.Redirect(http.StatusSeeOther, localPath(f.Get("back")))
 }
 
-// localPath is a path on this server, or the round.
+// localPath is a path on this server, or the round. Browsers read a backslash as a
+// stroke and leave out what cannot be printed.
 func localPath(p string) string {
-	if !strings.HasPrefix(p, "/") || strings.HasPrefix(p, "//") || strings.Contains(p, `\`) {
+	odd := func(r rune) bool { return r == '\\' || !unicode.IsPrint(r) }
+	if !strings.HasPrefix(p, "/") || strings.HasPrefix(p, "//") || strings.ContainsFunc(p, odd) {
 		return "/"
 	}
 	return p
