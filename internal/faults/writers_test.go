@@ -24,7 +24,7 @@ import (
 // school is what the writers see of the school when a round begins. It grows
 // stale while they write: what is no longer so is refused, as it should be.
 type school struct {
-	trays   map[string][2]int
+	trays   []spot // Row and Col are how many
 	cells   []spot // in trays
 	ports   []spot
 	stands  []spot
@@ -57,10 +57,7 @@ func look(ctx context.Context, url string) (s school, err error) {
 		err = errors.Join(err, e)
 		return out
 	}
-	s.trays = map[string][2]int{}
-	for _, x := range spots("SELECT id::text, '', '', rows, columns FROM tray") {
-		s.trays[x.In] = [2]int{x.Row, x.Col}
-	}
+	s.trays = spots("SELECT id::text, '', '', rows, columns FROM tray")
 	s.cells = spots("SELECT tray_id::text, batch_id::text, state, row, col FROM cell")
 	s.ports = spots("SELECT place_id::text, batch_id::text, '', tier, col FROM port")
 	s.stands = spots("SELECT place_id::text, batch_id::text, '', plants, 0 FROM stand")
@@ -206,13 +203,13 @@ func (w *writer) act(s school) {
 	figure := func(from, to float64) string { return strconv.FormatFloat(from+w.x.Float64()*(to-from), 'f', 2, 64) }
 	cell, port, stand, place, tank := pick(w, s.cells), pick(w, s.ports), pick(w, s.stands), pick(w, s.places), pick(w, s.tanks)
 	switch n := w.x.IntN(100); {
-	case n < 30: // a few cells of a tray, that somebody else may be counting too
+	case n < 30 && cell.In != "": // a few cells of a tray, that somebody else may be counting too
 		f := form(pick(w, []string{"sprouted", "sprouted", "thinned", "empty", "lost", "sown"}), cell.name(), "cause", "eaten")
 		if w.x.IntN(2) == 0 {
 			f.Set("seen", cell.name()+":"+cell.State)
 		}
 		w.send("count", "/trays/"+cell.In+"/count", f)
-	case n < 45:
+	case n < 45 && cell.In != "":
 		f := form("to", place.In, "from_cell_"+cell.In, cell.name(), "cause", "broken")
 		if place.Row > 0 {
 			f.Set("ports", spot{Row: w.x.IntN(place.Row), Col: w.x.IntN(place.Col)}.name())
@@ -233,8 +230,8 @@ func (w *writer) act(s school) {
 			w.send("undo", "/entries/"+mine.id+"/undo", form("back", "/"))
 		}
 	case n < 95:
-		grid := s.trays[cell.In]
-		w.send("sow", "/sow", form("lot", pick(w, s.lots), "tray", cell.In, "wanted", "2", "seeds", "1", "cells", spot{Row: w.x.IntN(grid[0]), Col: w.x.IntN(grid[1])}.name()))
+		any := pick(w, s.trays) // also an empty one, or in an hour nothing is left to count
+		w.send("sow", "/sow", form("lot", pick(w, s.lots), "tray", any.In, "wanted", "2", "seeds", "1", "cells", spot{Row: w.x.IntN(any.Row), Col: w.x.IntN(any.Col)}.name()))
 	default:
 		w.send("note", "/notebook", form("text", "note "+id))
 	}
