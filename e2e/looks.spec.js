@@ -19,7 +19,7 @@ async function views(page) {
 }
 
 test("every main view, at three sizes: no violation of WCAG 2.2 AA, nothing sideways, nothing from outside", async ({ page, baseURL }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   const outside = [], wrong = [];
   page.on("request", (r) => { if (!r.url().startsWith(baseURL) && !r.url().startsWith("data:")) outside.push(r.url()); });
   page.on("console", (m) => { if (m.type() === "error") wrong.push(m.text()); });
@@ -29,10 +29,11 @@ test("every main view, at three sizes: no violation of WCAG 2.2 AA, nothing side
   await page.context().clearCookies();
   await asInes(page);
   const all = await views(page);
-  for (const [width, height] of sizes) {
-    await page.setViewportSize({ width, height });
-    for (const [name, path] of Object.entries(all)) {
-      await page.goto(path);
+  for (const [name, path] of Object.entries(all)) {
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await page.goto(path);
+    for (const [width, height] of sizes) {
+      await page.setViewportSize({ width, height });
       const over = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
       expect(over, `${name} at ${width} scrolls sideways`).toBeLessThanOrEqual(0);
       if (width === 1280 || (width === 390 && ["round", "tray", "tank", "move"].includes(name))) found.push(...await check(page, `${name} at ${width}`));
@@ -44,7 +45,9 @@ test("every main view, at three sizes: no violation of WCAG 2.2 AA, nothing side
 });
 
 async function check(page, name) {
-  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]).analyze();
+  // There are no frames, whose sake a second page would be opened for each look; and
+  // what is in order need not be told.
+  const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ["violations"] }).setLegacyMode(true).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]).analyze();
   return violations.map((v) => `${name}: ${v.id} ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")}`);
 }
 
