@@ -7,7 +7,7 @@ export const browserArgs = [
 
 export default defineConfig({
   testDir: ".",
-  workers: 1,
+  workers: 2, // each has a school of its own
   // Generous: a busy machine is slow, not wrong.
   timeout: 120_000,
   expect: { timeout: 20_000 },

@@ -8,6 +8,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/harden"
 	"ulpa/core/ready"
+	"ulpa/core/unit"
 )
 
 func anyRule(t *rapid.T) ready.Rule {
@@ -28,7 +29,7 @@ func TestVerdictsHangTogether(t *testing.T) {
 		if rapid.Bool().Draw(t, "looked") {
 			seen = ready.Seen{Leaves: rapid.IntRange(0, 9).Draw(t, "seen leaves"), HeightCM: float64(rapid.IntRange(0, 30).Draw(t, "seen height")), On: sown + calendar.Day(rapid.IntRange(0, int(age)).Draw(t, "seen on"))}
 		}
-		v := ready.Judge(r, sown, today, seen)
+		v := ready.Judge(r, sown, today, seen, unit.Prefs{})
 		switch v.Word {
 		case ready.Early:
 			if v.About <= today || v.Until < v.About {
@@ -49,12 +50,12 @@ func TestVerdictsHangTogether(t *testing.T) {
 		if seen.On != 0 {
 			more := seen
 			more.Leaves++
-			if w := ready.Judge(r, sown, today, more); order[w.Word] < order[v.Word] {
+			if w := ready.Judge(r, sown, today, more, unit.Prefs{}); order[w.Word] < order[v.Word] {
 				t.Fatalf("%d leaves: %s; one more: %s", seen.Leaves, v.Word, w.Word)
 			}
 		}
 		if v.Word == ready.Late && seen.On == 0 {
-			if w := ready.Judge(r, sown, v.Since, seen); w.Word != ready.Ready {
+			if w := ready.Judge(r, sown, v.Since, seen, unit.Prefs{}); w.Word != ready.Ready {
 				t.Fatalf("late in the end, but %s on the day it became ready", w.Word)
 			}
 		}

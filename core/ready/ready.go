@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ulpa/core/calendar"
+	"ulpa/core/unit"
 )
 
 // Rule says when a crop is ready to move: so many true leaves, or that height,
@@ -48,9 +49,10 @@ type Verdict struct {
 // DaysLeft is how many days it can still wait on a day; negative when late.
 func (v Verdict) DaysLeft(today calendar.Day) int { return int(v.Until - today) }
 
-// Judge applies the rule. The age counts from sowing. What is seen counts from
-// the day it was seen; between looks a batch does not become ready by leaves.
-func Judge(r Rule, sown, today calendar.Day, seen Seen) Verdict {
+// Judge applies the rule, and says why in the reader's units. The age counts from
+// sowing. What is seen counts from the day it was seen; between looks a batch does
+// not become ready by leaves.
+func Judge(r Rule, sown, today calendar.Day, seen Seen, p unit.Prefs) Verdict {
 	var met, unmet []string
 	var since []calendar.Day
 	looked := seen.On != 0
@@ -69,7 +71,8 @@ func Judge(r Rule, sown, today calendar.Day, seen Seen) Verdict {
 		test(looked && seen.Leaves >= r.Leaves, seen.On, fmt.Sprintf("%d true leaves, %d wanted", seen.Leaves, r.Leaves), no)
 	}
 	if r.HeightCM > 0 {
-		test(looked && seen.HeightCM >= r.HeightCM, seen.On, fmt.Sprintf("%.3g cm tall, %.3g wanted", seen.HeightCM, r.HeightCM), fmt.Sprintf("%.3g of %.3g cm", seen.HeightCM, r.HeightCM))
+		is, wanted := p.Format(seen.HeightCM, unit.Centimetre), p.Format(r.HeightCM, unit.Centimetre)
+		test(looked && seen.HeightCM >= r.HeightCM, seen.On, is+" tall, "+wanted+" wanted", is+" of "+wanted)
 	}
 	age := int(today - sown)
 	ageDay := sown + calendar.Day(r.AgeDays)

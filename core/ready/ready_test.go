@@ -8,6 +8,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/harden"
 	"ulpa/core/ready"
+	"ulpa/core/unit"
 )
 
 var sown = calendar.Date(2027, 2, 22)
@@ -35,7 +36,7 @@ func TestJudge(t *testing.T) {
 		"every: the later counts":     {every, 26, look(5, 25), ready.Ready, 25, "5 true leaves, 4 wanted; day 26"},
 	} {
 		t.Run(name, func(t *testing.T) {
-			v := ready.Judge(c.rule, sown, sown+c.day, c.seen)
+			v := ready.Judge(c.rule, sown, sown+c.day, c.seen, unit.Prefs{})
 			require.Equal(t, c.word, v.Word)
 			require.Contains(t, v.Why, c.why)
 			if c.since > 0 {

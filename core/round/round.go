@@ -224,13 +224,17 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 	if b.Waiting > 0 {
 		g, err := seed.GerminationOf(b.Crop, p.TemperatureC)
 		if err == nil && g.Germinates && float64(day) >= 0.5*g.DaysToHalf && (b.Counted == 0 || s.Today-b.Counted >= 2) && float64(day) < 2.5*g.DaysToHalf+7 {
-			low, mid, _ := seed.Band(b.Cells, b.Rate*seed.ExpectedShare(float64(day), g.DaysToHalf))
-			why := fmt.Sprintf("Day %d at %s: about %.0f of %d usual by now; %d when last counted.", day, s.Prefs.Format(p.TemperatureC, unit.Celsius), mid, b.Cells, b.Sprouted)
-			u := Today
-			if b.Counted > 0 && float64(b.Sprouted) < low {
-				why += " It is behind."
+			usual := func(day int) (low, mid float64) {
+				low, mid, _ = seed.Band(b.Cells, b.Rate*seed.ExpectedShare(float64(day), g.DaysToHalf))
+				return low, mid
 			}
-			add("count", "Count sprouts in", "", why, u, 2)
+			_, mid := usual(day)
+			why := fmt.Sprintf("Day %d at %s: about %.0f of %d usual by now; %d when last counted.", day, s.Prefs.Format(p.TemperatureC, unit.Celsius), mid, b.Cells, b.Sprouted)
+			// A count is judged by its own day: what came up since nobody knows.
+			if low, _ := usual(int(b.Counted - b.Sown)); b.Counted > 0 && float64(b.Sprouted) < low {
+				why += " It was behind then."
+			}
+			add("count", "Count sprouts in", "", why, Today, 2)
 		}
 	}
 	if b.Sprouted == 0 || b.Standing == 0 {
@@ -340,7 +344,7 @@ func (s School) tankTasks(p Place) []Task {
 			continue
 		}
 		ago := int(s.Today - calendar.Of(read.In(s.Zone)))
-		if a := solution.Advise(t.Spec, t.State, s.Now); a.Needs && a.Adult && ago < t.Spec.ReadEveryDays+2 {
+		if a := solution.Advise(t.Spec, t.State, s.Now, s.Prefs); a.Needs && a.Adult && ago < t.Spec.ReadEveryDays+2 {
 			add("treat", fmt.Sprintf("Bring %s right: pH %s", t.Name, s.Prefs.Figure(*t.State.PH, "pH")), a.Why[len(a.Why)-2], Now, 10)
 		} else if t.State.TreatedAt != nil {
 			add("reading", "Read "+t.Name+" again", "Something was added and has not been read since.", Now, 3)

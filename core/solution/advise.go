@@ -5,6 +5,7 @@ import (
 	"math"
 	"time"
 
+	"ulpa/core/unit"
 	"ulpa/core/working"
 )
 
@@ -12,8 +13,10 @@ import (
 const (
 	phUncertain = 0.1
 	ecUncertain = 0.05
-	mixing      = 15 * time.Minute
-	stale       = 3 * 24 * time.Hour
+	// Of what the tank holds; drunk since it was read, it makes another sum.
+	levelUncertain = 0.05
+	mixing         = 15 * time.Minute
+	stale          = 3 * 24 * time.Hour
 )
 
 // Act is one thing to do, in order.
@@ -40,8 +43,8 @@ type Advice struct {
 
 // Advise says what to do about a tank. It never asks for more than half of an
 // acid or base at a time; after the first half has been read, the second is
-// worked out from what the first one really did.
-func Advise(spec Spec, s State, now time.Time) Advice {
+// worked out from what the first one really did. Its words are in the reader's units.
+func Advise(spec Spec, s State, now time.Time, p unit.Prefs) Advice {
 	var a Advice
 	if s.ReadAt == nil || s.PH == nil || s.ECMS == nil || s.LevelL == nil {
 		a.Needs, a.Acts = true, []Act{{Do: "read"}}
@@ -58,11 +61,13 @@ func Advise(spec Spec, s State, now time.Time) Advice {
 		a.Expect = s
 		return a
 	}
-	a.Sure = "As sure as the reading: pH within 0.1, strength within 0.05 mS/cm."
-	if now.Sub(*s.ReadAt) > stale {
-		a.Sure = fmt.Sprintf("Not very: the last reading is %d days old. Read again first.", int(now.Sub(*s.ReadAt).Hours()/24))
+	a.Sure = fmt.Sprintf("As sure as the reading: pH within %.1f, strength within %s.", phUncertain, p.Format(ecUncertain, unit.MS))
+	a.adviseLevelAndStrength(spec, s, p)
+	if days := now.Sub(*s.ReadAt); days > stale {
+		a.Sure = fmt.Sprintf("Not very: the last reading is %d days old. Read again first.", int(days.Hours()/24))
+	} else if drunk := *s.LevelL - LevelOn(spec, s, now.Sub(*s.LevelAt).Hours()/24); a.Plan.WaterL > 0 && drunk > spec.FillToL*levelUncertain {
+		a.Sure = fmt.Sprintf("For the level as it was read: about %s have been drunk since. Read it again before anything goes in.", p.Format(drunk, unit.Litre))
 	}
-	a.adviseLevelAndStrength(spec, s)
 	after := s.clone()
 	if !a.Plan.Empty() {
 		after.Treat(spec, a.Plan, now)
@@ -81,7 +86,7 @@ func Advise(spec Spec, s State, now time.Time) Advice {
 	return a
 }
 
-func (a *Advice) adviseLevelAndStrength(spec Spec, s State) {
+func (a *Advice) adviseLevelAndStrength(spec Spec, s State, p unit.Prefs) {
 	level, ec := *s.LevelL, *s.ECMS
 	low := level < spec.FillToL*0.9
 	if spec.Passive {
@@ -104,9 +109,9 @@ func (a *Advice) adviseLevelAndStrength(spec Spec, s State) {
 	a.Needs, a.Urgent = true, level < spec.DryBelowL*1.2
 	switch {
 	case strong:
-		a.Why = append(a.Why, fmt.Sprintf("They drank more than they ate: strength %.2f is above %.2f mS/cm.", ec, spec.ECHigh))
+		a.Why = append(a.Why, fmt.Sprintf("They drank more than they ate: strength %s is above %s.", p.Figure(ec, unit.MS), p.Format(spec.ECHigh, unit.MS)))
 	case weak:
-		a.Why = append(a.Why, fmt.Sprintf("They ate: strength %.2f is below %.2f mS/cm.", ec, spec.ECLow))
+		a.Why = append(a.Why, fmt.Sprintf("They ate: strength %s is below %s.", p.Figure(ec, unit.MS), p.Format(spec.ECLow, unit.MS)))
 	default:
 		a.Why = append(a.Why, "The level is down; water goes in with just enough stock to hold the strength.")
 	}

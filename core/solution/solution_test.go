@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"ulpa/core/solution"
+	"ulpa/core/unit"
 )
 
 func cases(t *testing.T, name string) (out []struct{ Input, Output map[string]any }) {
@@ -80,18 +81,18 @@ func read(ph, ec, level float64) solution.Reading {
 func TestHalfThenWaitThenLearn(t *testing.T) {
 	at := time.Date(2027, 3, 18, 9, 0, 0, 0, time.UTC)
 	var s solution.State
-	require.Equal(t, "read", solution.Advise(tower, s, at).Acts[0].Do)
+	require.Equal(t, "read", solution.Advise(tower, s, at, unit.Prefs{}).Acts[0].Do)
 	s.Read(tower, read(6.9, 1.5, 57), at)
-	first := solution.Advise(tower, s, at)
+	first := solution.Advise(tower, s, at, unit.Prefs{})
 	require.True(t, first.Adult)
 	require.NotEmpty(t, first.Cautions)
 	require.Equal(t, "dose", first.Acts[0].Do)
 	s.Treat(tower, first.Plan, at)
-	require.Equal(t, "wait", solution.Advise(tower, s, at.Add(5*time.Minute)).Acts[0].Do, "nothing more before it has mixed")
+	require.Equal(t, "wait", solution.Advise(tower, s, at.Add(5*time.Minute), unit.Prefs{}).Acts[0].Do, "nothing more before it has mixed")
 	half := *s.ExpectPH
 	v := s.Read(tower, read(6.9-(6.9-half)*0.8, 1.5, 57), at.Add(20*time.Minute))
 	require.InDelta(t, half, *v.ExpectPH, 1e-9, "the reading is compared with what was foretold")
-	second := solution.Advise(tower, s, at.Add(20*time.Minute))
+	second := solution.Advise(tower, s, at.Add(20*time.Minute), unit.Prefs{})
 	plain, err := solution.PHAdjust(solution.PHInput{
 		VolumeL: 57, PHNow: *s.PH, PHTarget: 5.8, AlkalinityMgLCaCO3: *s.Alkalinity, PhosphorusMgL: 30, ECMScm: 1.5, TemperatureC: 20,
 		Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18,

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"ulpa/core/field"
+	"ulpa/core/unit"
 )
 
 // Product is an acid or base as it stands on the school's shelf.
@@ -245,43 +246,56 @@ func (s *State) mixPH(spec Spec, keepL, waterL float64) float64 {
 // Doubt is a figure that cannot be, or hardly can be.
 type Doubt struct {
 	Field   string
-	Message string
+	What    string // "A level"
+	Value   float64
+	Unit    string
+	Last    *float64 // when it is far from this one only
 	Maybe   *float64 // what was probably meant
 	Refused bool     // cannot be stored even if insisted on
+}
+
+// Message says what is doubtful in the reader's units.
+func (d Doubt) Message(p unit.Prefs) string {
+	is := fmt.Sprintf("%.4g", p.Out(d.Value, d.Unit))
+	if d.Unit != "pH" {
+		is += " " + p.Name(d.Unit)
+	}
+	switch {
+	case d.Refused:
+		return d.What + " cannot be " + is + "."
+	case d.Last != nil:
+		return fmt.Sprintf("It was %s when last known; that is a long way in one go.", p.Figure(*d.Last, d.Unit))
+	}
+	return d.What + " of " + is + " is far from usual."
 }
 
 // Doubts asks about figures that are out of the world, ten times off, or far
 // from the last ones.
 func Doubts(spec Spec, s State, r Reading) []Doubt {
 	var out []Doubt
-	add := func(field string, v *float64, low, high, usualLow, usualHigh float64, what string) {
+	add := func(field string, v *float64, low, high, usualLow, usualHigh float64, what, unit string) {
 		if v == nil {
 			return
 		}
-		d := Doubt{Field: field}
+		d := Doubt{Field: field, What: what, Value: *v, Unit: unit}
 		for _, by := range []float64{10, 0.1, 1000, 0.001} {
 			if x := *v / by; x >= usualLow && x <= usualHigh && (*v < usualLow || *v > usualHigh) {
 				d.Maybe = &x
 				break
 			}
 		}
-		switch {
-		case *v < low || *v > high:
-			d.Refused, d.Message = true, fmt.Sprintf("%s cannot be %.4g.", what, *v)
-		case *v < usualLow || *v > usualHigh:
-			d.Message = fmt.Sprintf("%s of %.4g is far from usual.", what, *v)
-		default:
-			return
+		d.Refused = *v < low || *v > high
+		if d.Refused || *v < usualLow || *v > usualHigh {
+			out = append(out, d)
 		}
-		out = append(out, d)
 	}
-	add("ph", r.PH, 0, 14, 3.5, 9, "pH")
-	add("ec", r.ECMS, 0, 20, spec.WaterEC*0.5, 5, "A strength")
-	add("temp", r.TempC, -5, 60, 4, 36, "A temperature")
-	add("level", r.LevelL, 0, spec.CapacityL, 0, spec.CapacityL, "A level")
+	add("ph", r.PH, 0, 14, 3.5, 9, "pH", "pH")
+	add("ec", r.ECMS, 0, 20, spec.WaterEC*0.5, 5, "A strength", unit.MS)
+	add("temp", r.TempC, -5, 60, 4, 36, "A temperature", unit.Celsius)
+	add("level", r.LevelL, 0, spec.CapacityL, 0, spec.CapacityL, "A level", unit.Litre)
 	if r.PH != nil && s.PH != nil && len(out) == 0 {
 		if jump := *r.PH - *s.PH; jump > 1.8 || jump < -1.8 {
-			out = append(out, Doubt{Field: "ph", Message: fmt.Sprintf("It was %.1f when last known; that is a long way in one go.", *s.PH)})
+			out = append(out, Doubt{Field: "ph", What: "pH", Value: *r.PH, Unit: "pH", Last: s.PH})
 		}
 	}
 	return out

@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"ulpa/core/solution"
+	"ulpa/core/unit"
 )
 
 var morning = time.Date(2027, 3, 18, 9, 0, 0, 0, time.UTC)
@@ -52,7 +53,7 @@ func TestAdvice(t *testing.T) {
 		"a jar nearly dry":            {jar, known(5.8, 1.5, 0.9), "water stock wait read", "", true},
 	} {
 		t.Run(name, func(t *testing.T) {
-			a := solution.Advise(c.spec, c.state, morning.Add(time.Hour))
+			a := solution.Advise(c.spec, c.state, morning.Add(time.Hour), unit.Prefs{})
 			require.Equal(t, c.acts, acts(a))
 			require.Equal(t, c.acts != "", a.Needs)
 			require.Contains(t, strings.Join(a.Why, " "), c.says)
@@ -68,14 +69,16 @@ func TestAdvice(t *testing.T) {
 
 func TestAdviceKnowsHowOldAReadingIs(t *testing.T) {
 	s := known(7, 1.5, 57)
-	require.Contains(t, solution.Advise(tower, s, morning.Add(time.Hour)).Sure, "As sure as the reading")
-	require.Contains(t, solution.Advise(tower, s, morning.AddDate(0, 0, 5)).Sure, "5 days old")
+	require.Contains(t, solution.Advise(tower, s, morning.Add(time.Hour), unit.Prefs{}).Sure, "As sure as the reading")
+	require.Contains(t, solution.Advise(tower, s, morning.AddDate(0, 0, 5), unit.Prefs{}).Sure, "5 days old")
+	*s.LevelL = 30
+	require.Contains(t, solution.Advise(tower, s, morning.AddDate(0, 0, 2), unit.Prefs{US: true}).Sure, " gal have been drunk since")
 }
 
 func TestWaterThatIsTooStrong(t *testing.T) {
 	hard := tower
 	hard.WaterEC = 2
-	a := solution.Advise(hard, known(5.8, 2.4, 58), morning)
+	a := solution.Advise(hard, known(5.8, 2.4, 58), morning, unit.Prefs{})
 	require.True(t, a.Needs)
 	require.Contains(t, a.Why[0], "cannot be brought right with this water")
 	require.Empty(t, a.Plan)
@@ -88,7 +91,7 @@ func TestFollowingTheAdviceArrives(t *testing.T) {
 		s := known(rapid.Float64Range(4.2, 8).Draw(t, "ph"), rapid.Float64Range(0.7, 3).Draw(t, "ec"), rapid.Float64Range(5, 60).Draw(t, "level"))
 		now := morning
 		for range 30 {
-			a := solution.Advise(tower, s, now)
+			a := solution.Advise(tower, s, now, unit.Prefs{})
 			if !a.Needs {
 				break
 			}
@@ -109,7 +112,7 @@ func TestFollowingTheAdviceArrives(t *testing.T) {
 				require.InDelta(t, *v.ExpectPH, ph, 1e-9)
 			}
 		}
-		require.False(t, solution.Advise(tower, s, now).Needs, "it arrives")
+		require.False(t, solution.Advise(tower, s, now, unit.Prefs{}).Needs, "it arrives")
 		require.InDelta(t, tower.ECTarget, *s.ECMS, 0.36)
 		require.True(t, *s.PH >= tower.PHLow-1e-6 && *s.PH <= tower.PHHigh+1e-6)
 	})
@@ -167,7 +170,7 @@ func TestDoubts(t *testing.T) {
 		} else {
 			require.InDelta(t, c.maybe, *d[0].Maybe, 1e-9)
 		}
-		require.NotEmpty(t, d[0].Message)
+		require.NotEmpty(t, d[0].Message(unit.Prefs{}))
 	}
 	require.Empty(t, solution.Doubts(tower, last, solution.Reading{}))
 }

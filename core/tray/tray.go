@@ -74,3 +74,17 @@ func ParseList(s string, rows, cols int) ([]Cell, error) {
 	}
 	return out, nil
 }
+
+// FreeFromBottom chooses up to n cells that are free, the lowest row first and each
+// row from its first column: fewer when there is no more room.
+func FreeFromBottom(rows, cols, n int, free func(Cell) bool) []Cell {
+	var out []Cell
+	for row := rows - 1; row >= 0; row-- {
+		for col := 0; col < cols && len(out) < n; col++ {
+			if c := (Cell{row, col}); free(c) {
+				out = append(out, c)
+			}
+		}
+	}
+	return out
+}

@@ -10,13 +10,14 @@ import (
 	"ulpa/core/tray"
 )
 
-func TestLists(t *testing.T) {
-	names := func(list []tray.Cell) (out []string) {
-		for _, c := range list {
-			out = append(out, c.Name())
-		}
-		return out
+func names(list []tray.Cell) (out []string) {
+	for _, c := range list {
+		out = append(out, c.Name())
 	}
+	return out
+}
+
+func TestLists(t *testing.T) {
 	for typed, want := range map[string][]string{
 		"":                nil,
 		"a1":              {"A1"},
@@ -44,4 +45,11 @@ func TestNamesRoundTrip(t *testing.T) {
 		require.NoError(t, err)
 		require.Equal(t, c, back)
 	})
+}
+
+func TestRoomIsFilledFromTheBottom(t *testing.T) {
+	b1 := func(c tray.Cell) bool { return c.Name() != "B1" } // stands full
+	require.Equal(t, []string{"B2", "B3", "A1"}, names(tray.FreeFromBottom(2, 3, 3, b1)))
+	require.Equal(t, []string{"B2", "B3", "A1", "A2", "A3"}, names(tray.FreeFromBottom(2, 3, 9, b1)), "no more than there is room for")
+	require.Empty(t, tray.FreeFromBottom(2, 3, 0, b1))
 }

@@ -156,7 +156,7 @@ func (p Prefs) Figure(v float64, u string) string {
 		return trim(x, 0)
 	case a >= 10:
 		return trim(x, 1)
-	case a >= 1:
+	case a >= 1, u == Litre && a >= 0.1: // nobody reads a jar to the thousandth
 		return trim(x, 2)
 	case a == 0:
 		return "0"

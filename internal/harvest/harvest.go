@@ -2,8 +2,10 @@
 package harvest
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -53,10 +55,16 @@ type Done struct {
 	Person string
 }
 
+// Line is a batch that stands outside its trays, and the day it is due.
+type Line struct {
+	nursery.Line
+	Due calendar.Day
+}
+
 // Overview is what can be cut and what has been.
 type Overview struct {
 	Today calendar.Day
-	Lines []nursery.Line // standing outside their trays
+	Lines []Line // what is due first comes first
 	Done  []Done
 }
 
@@ -70,9 +78,10 @@ func Around(ctx context.Context, s *store.Store, w who.Who) (o Overview, err err
 		}
 		for _, l := range lines {
 			if l.InPorts() > 0 || l.InStands() > 0 {
-				o.Lines = append(o.Lines, l)
+				o.Lines = append(o.Lines, Line{l, l.Crop.HarvestDue(l.Sown, l.Cut, l.State.Taken > 0)})
 			}
 		}
+		slices.SortStableFunc(o.Lines, func(a, b Line) int { return cmp.Compare(a.Due, b.Due) })
 		rows, err := tx.HarvestsSince(ctx, db.HarvestsSinceParams{Since: tx.Now.AddDate(0, 0, -28), Until: tx.Now.Add(time.Minute)})
 		for _, r := range rows {
 			var a batch.Act

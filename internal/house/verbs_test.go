@@ -66,6 +66,30 @@ func TestSowingUsesUpSeed(t *testing.T) {
 	require.ErrorContains(t, err, "J1 is outside this tray")
 }
 
+// What came up since a count nobody knows: a weekend does not put a tray behind.
+func TestACountIsJudgedByItsOwnDay(t *testing.T) {
+	f := newFixture(t)
+	b, sown := f.sow(t, "A1-D6"), f.Clock.Now()
+	curve := func(days float64) nursery.Curve {
+		f.Clock.Set(sown.Add(time.Duration(days * 24 * float64(time.Hour))))
+		x, err := nursery.Get(ctx, f.Store, f.ines, b)
+		require.NoError(t, err)
+		return x.Curve
+	}
+	c := curve(9)
+	require.Equal(t, []bool{true, false, false}, []bool{c.Known, c.Counted, c.Behind()}, "nobody looked")
+	require.Greater(t, c.Mid, 12.0)
+	curve(3)
+	require.NoError(t, f.mark(t, f.crew, "A1-B5", batch.Sprouted, batch.Sown))
+	c = curve(3)
+	require.Equal(t, []int{10, 3}, []int{c.Sprouted, c.CountedDay})
+	require.False(t, c.Behind())
+	require.InDelta(t, c.Mid, curve(9).Mid, 1e-3)
+	require.False(t, curve(9).Behind())
+	require.NoError(t, f.mark(t, f.crew, "B6", batch.Sprouted, batch.Sown))
+	require.True(t, curve(9).Behind(), "eleven on day 9")
+}
+
 func TestTheSchoolsOwnRuleGoesFirst(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1-A4")

@@ -224,7 +224,7 @@ func (r Right) data(ctx context.Context, tx *store.Tx, e db.GetEntryRow) (any, e
 		}
 		for _, d := range solution.Doubts(t.Spec, solution.State{}, *r.Reading) {
 			if d.Refused {
-				return nil, field.Refuse(d.Field, d.Message)
+				return nil, field.Refuse(d.Field, d.Message(tx.Who.Prefs))
 			}
 		}
 		return *r.Reading, nil

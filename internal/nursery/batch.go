@@ -77,9 +77,14 @@ type Curve struct {
 	Expected   []ExpectedPoint
 	Sown       int
 	Sprouted   int
-	// Judgement for today: how many would be usual, with nine in ten trays between.
+	Day        int // today
+	// The judgement is of the last count, at the moment of it: what has come up since
+	// nobody knows. Without a count these are for now. Nine trays in ten lie between
+	// Low and High.
+	Counted        bool
+	CountedDay     int
+	Age            float64 // days from the sowing to that moment
 	Low, Mid, High float64
-	Day            int
 }
 
 // CountPoint is how many had sprouted by a day.
@@ -91,8 +96,9 @@ type CountPoint struct {
 // ExpectedPoint is how many are expected by a day, and the usual range.
 type ExpectedPoint struct{ Day, Low, Mid, High float64 }
 
-// Behind tells whether fewer are up than nine in ten such trays would show.
-func (c Curve) Behind() bool { return c.Known && float64(c.Sprouted) < c.Low }
+// Behind tells whether fewer were up when they were counted than nine in ten such
+// trays would have shown.
+func (c Curve) Behind() bool { return c.Known && c.Counted && float64(c.Sprouted) < c.Low }
 
 // Get reads a batch with its verdict and its curve.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (b Batch, err error) {
@@ -184,7 +190,7 @@ func (b *Batch) settle(tx *store.Tx, places []db.Place) error {
 	for _, x := range b.Stands {
 		b.State.Stands[x.PlaceID.String()] = x.Plants
 	}
-	b.Verdict = ready.Judge(b.Crop.Ready, b.Sown, b.Today, b.seen(tx))
+	b.Verdict = ready.Judge(b.Crop.Ready, b.Sown, b.Today, b.seen(tx), tx.Who.Prefs)
 	b.TempC = 20
 	for _, p := range places {
 		if len(b.Facts) > 0 && b.Facts[0].PlaceID != nil && p.ID == *b.Facts[0].PlaceID {
@@ -207,7 +213,9 @@ func (b Batch) seen(tx *store.Tx) ready.Seen {
 
 // curve replays the counts day by day beside the expectation.
 func (b Batch) curve(tx *store.Tx) Curve {
-	c := Curve{Sown: b.State.Sown, Sprouted: b.State.Sprouted, Day: int(b.Today - b.Sown)}
+	c := Curve{Sown: b.State.Sown, Sprouted: b.State.Sprouted, Day: int(b.Today - b.Sown), CountedDay: int(b.Today - b.Sown)}
+	days := func(at time.Time) float64 { return at.Sub(b.Row.SownAt).Hours() / 24 }
+	c.Age = days(tx.Now)
 	g := Germination(b.Row.LabelRate, b.Row.Tested, b.Row.TestSprouted)
 	perCell := 1
 	s := batch.New()
@@ -220,7 +228,8 @@ func (b Batch) curve(tx *store.Tx) Curve {
 			perCell = a.SeedsPerCell
 		}
 		if a.Kind == batch.Count {
-			c.Counts = append(c.Counts, CountPoint{f.HappenedAt.Sub(b.Row.SownAt).Hours() / 24, s.Sprouted})
+			c.Counted, c.CountedDay, c.Age = true, int(tx.Who.Day(f.HappenedAt)-b.Sown), days(f.HappenedAt)
+			c.Counts = append(c.Counts, CountPoint{c.Age, s.Sprouted})
 		}
 	}
 	c.Rate = g.CellFill(perCell)
@@ -229,12 +238,12 @@ func (b Batch) curve(tx *store.Tx) Curve {
 		return c
 	}
 	c.Known, c.DaysToHalf = true, t.DaysToHalf
-	days := max(2*t.DaysToHalf, 6)
+	last := max(2*t.DaysToHalf, 6)
 	for i := range 25 {
-		d := days * float64(i) / 24
+		d := last * float64(i) / 24
 		low, mid, high := seed.Band(c.Sown, c.Rate*seed.ExpectedShare(d, t.DaysToHalf))
 		c.Expected = append(c.Expected, ExpectedPoint{d, low, mid, high})
 	}
-	c.Low, c.Mid, c.High = seed.Band(c.Sown, c.Rate*seed.ExpectedShare(tx.Now.Sub(b.Row.SownAt).Hours()/24, t.DaysToHalf))
+	c.Low, c.Mid, c.High = seed.Band(c.Sown, c.Rate*seed.ExpectedShare(c.Age, t.DaysToHalf))
 	return c
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"slices"
 
 	"github.com/google/uuid"
@@ -65,7 +66,7 @@ func (l Line) in(kind string) int {
 
 // Lines reads every open batch with its verdict, in the order of sowing.
 func Lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
-	return store.Keep(ctx, tx, "lines "+tx.Who.Day(tx.Now).String(), func() ([]Line, error) { return lines(ctx, tx) })
+	return store.Keep(ctx, tx, fmt.Sprint("lines ", tx.Who.Prefs, tx.Who.Day(tx.Now)), func() ([]Line, error) { return lines(ctx, tx) })
 }
 
 func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
@@ -106,7 +107,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 		if last.Hardened != nil && last.Frame != nil {
 			l.Harden = &Hardening{Start: tx.Who.Day(*last.Hardened), Days: last.RampDays, Place: *last.Frame}
 		}
-		l.Verdict = ready.Judge(l.Crop.Ready, l.Sown, today, l.Seen)
+		l.Verdict = ready.Judge(l.Crop.Ready, l.Sown, today, l.Seen, tx.Who.Prefs)
 		out = append(out, l)
 	}
 	return out, nil
@@ -124,7 +125,7 @@ type Overview struct {
 // Around reads the nursery at a glance.
 func Around(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		o, err = store.Keep(ctx, tx, "nursery "+w.Day(tx.Now).String(), func() (Overview, error) { return around(ctx, tx) })
+		o, err = store.Keep(ctx, tx, fmt.Sprint("nursery ", w.Prefs, w.Day(tx.Now)), func() (Overview, error) { return around(ctx, tx) })
 		return err
 	})
 	return o, err

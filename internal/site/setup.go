@@ -3,12 +3,14 @@ package site
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"strings"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/field"
 	"ulpa/core/solution"
+	"ulpa/core/unit"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -39,7 +41,7 @@ func AddPlace(ctx context.Context, s *store.Store, w who.Who, p db.AddPlaceParam
 	} else {
 		p.Tiers, p.Columns = 0, 0
 	}
-	e.Require(p.TemperatureC >= -20 && p.TemperatureC <= 60, "temperature", "takes −20 to 60 °C")
+	e.Require(p.TemperatureC >= -20 && p.TemperatureC <= 60, "temperature", fmt.Sprintf("takes %s to %s", w.Prefs.Figure(-20, unit.Celsius), w.Prefs.Format(60, unit.Celsius)))
 	if err := e.Err(); err != nil {
 		return err
 	}
@@ -84,7 +86,7 @@ func AddTank(ctx context.Context, s *store.Store, w who.Who, n NewTank) error {
 	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "fill", "takes a volume up to what it holds")
 	e.Require(x.DryBelowL >= 0 && x.DryBelowL < x.FillToL, "dry", "takes a volume below the fill line")
 	e.Require(x.PHLow >= 3 && x.PHLow <= x.PHTarget && x.PHTarget <= x.PHHigh && x.PHHigh <= 9, "ph", "takes low ≤ target ≤ high, between 3 and 9")
-	e.Require(x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10, "ec", "takes low ≤ target ≤ high, up to 10 mS/cm")
+	e.Require(x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10, "ec", "takes low ≤ target ≤ high, up to "+w.Prefs.Format(10, unit.MS))
 	e.Require(x.StockRise > 0, "stock", "takes the rise for 1 mL in 1 L")
 	e.Require(x.Acid.Agent.Acid(), "acid", "choose an acid")
 	e.Require(x.Base.Agent.Words() != "" && !x.Base.Agent.Acid(), "base", "choose a base")

@@ -105,12 +105,7 @@ func choosePorts(ctx context.Context, tx *store.Tx, p db.Place, r MoveRequest) (
 		return nil, field.Refuse("ports", "choose where the plants go, or fill from the bottom")
 	}
 	if len(ports) == 0 {
-		for n := p.Tiers*p.Columns - 1; n >= 0 && len(ports) < wanted; n-- {
-			at := tray.Cell{Row: n / p.Columns, Col: p.Columns - 1 - n%p.Columns}
-			if taken[at] == "" {
-				ports = append(ports, at)
-			}
-		}
+		ports = tray.FreeFromBottom(p.Tiers, p.Columns, wanted, func(c tray.Cell) bool { return taken[c] == "" })
 	}
 	for _, c := range ports {
 		if c.Row < 0 || c.Col < 0 || c.Row >= p.Tiers || c.Col >= p.Columns {

@@ -4,7 +4,6 @@ package solution
 
 import (
 	"context"
-	"fmt"
 	"strings"
 	"time"
 
@@ -12,6 +11,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/solution"
+	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
@@ -27,7 +27,7 @@ type Asked []solution.Doubt
 func (a Asked) Error() string {
 	var parts []string
 	for _, d := range a {
-		parts = append(parts, d.Message)
+		parts = append(parts, d.Message(unit.Prefs{}))
 	}
 	return strings.Join(parts, " ")
 }
@@ -100,10 +100,10 @@ func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error
 			return err
 		}
 		if t.State.LevelL != nil && r.Done.DrainL > *t.State.LevelL+0.01 {
-			return field.Refuse("drain", fmt.Sprintf("is more than the %.4g L in it", *t.State.LevelL))
+			return field.Refuse("drain", "is more than the "+w.Prefs.Format(*t.State.LevelL, unit.Litre)+" in it")
 		}
 		if t.State.LevelL != nil && *t.State.LevelL-r.Done.DrainL+r.Done.WaterL > t.Spec.CapacityL+0.01 {
-			return field.Refuse("water", fmt.Sprintf("would overflow: it holds %.4g L", t.Spec.CapacityL))
+			return field.Refuse("water", "would overflow: it holds "+w.Prefs.Format(t.Spec.CapacityL, unit.Litre))
 		}
 		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: ledger.KindTreat, HappenedAt: r.At, Data: r.Done})
 		return err
@@ -148,7 +148,7 @@ func Over(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Spa
 			return err
 		}
 		p.Place, p.Plants, p.Now = place.Row, place.ByBatch(), tx.Now
-		p.Advice = solution.Advise(p.Tank.Spec, p.Tank.State, tx.Now)
+		p.Advice = solution.Advise(p.Tank.Spec, p.Tank.State, tx.Now, w.Prefs)
 		p.Span = span
 		p.Meter, err = trend(ctx, tx, id, span)
 		return err
@@ -174,7 +174,7 @@ func All(ctx context.Context, s *store.Store, w who.Who) (out []Glance, err erro
 		for _, p := range places {
 			for _, t := range tanks {
 				if t.Place == p.ID {
-					out = append(out, Glance{t, p.Name, solution.Advise(t.Spec, t.State, tx.Now)})
+					out = append(out, Glance{t, p.Name, solution.Advise(t.Spec, t.State, tx.Now, w.Prefs)})
 				}
 			}
 		}

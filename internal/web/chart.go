@@ -85,9 +85,9 @@ func curveOf(c nursery.Curve) curveView {
 		d := days * float64(i) / 4
 		v.Days = append(v.Days, label{x(d), curveBase + 16, fmt.Sprintf("%.0f", d)})
 	}
-	v.Says = fmt.Sprintf("Germination chart: %d of %d up on day %d.", c.Sprouted, c.Sown, c.Day)
+	v.Says = fmt.Sprintf("Germination chart: %d of %d up on day %d.", c.Sprouted, c.Sown, c.CountedDay)
 	if c.Known {
-		v.Says += fmt.Sprintf(" Usual by now: %.0f, nine times in ten between %.0f and %.0f.", c.Mid, c.Low, c.High)
+		v.Says += fmt.Sprintf(" Usual by then: %.0f, nine times in ten between %.0f and %.0f.", c.Mid, c.Low, c.High)
 	}
 	return v
 }

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"fmt"
 	"math"
 	"net/http"
 	"net/http/httptest"
@@ -14,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/tray"
 	"ulpa/core/unit"
 )
 
@@ -80,4 +82,41 @@ func FuzzCells(f *testing.F) {
 			require.NoError(t, err)
 		}
 	})
+}
+
+// The lost of a move are typed as cells alone: the tray they were chosen in lost them,
+// and nothing is taken from a tray by guess.
+func TestTheTrayThatACellWasChosenInLosesIt(t *testing.T) {
+	for body, want := range map[string]struct{ from, lost, says string }{
+		"from_cell_x=A1-A3&lost=A2":                    {from: "x A1, x A3", lost: "x A2"},
+		"from_cell_x=A1-A2&lost=B1":                    {from: "x A1, x A2", lost: "x B1"},
+		"from_cell_x=A1&from_cell_y=B1-B2&lost=B2":     {from: "x A1, y B1", lost: "y B2"},
+		"from_cell_x=A1&from_cell_y=B1&lost=C1":        {says: "C1 is not among the chosen plants"},
+		"from_cell_x=A1&from_cell_y=A1&lost=A1":        {says: "A1 is chosen in several trays"},
+		"from_port_p=A1&lost=A1":                       {says: "A1 is not among the chosen plants"},
+		"from_cell_x=A1&from_port_p=B1-B2&lost=A1":     {from: "p B1, p B2", lost: "x A1"},
+		"from_cell_x=A1,A1+A2-A1&lost=A1+A1&from_=A1":  {from: "x A2", lost: "x A1"},
+		"from_cell_x=A1&from_stand_z=4&from_stand_y=0": {from: "x A1, 4 from z"},
+	} {
+		f := posted(body + "&to=" + uuid.NewString() + "&id=" + uuid.NewString())
+		r := readMove(f, uuid.New())
+		told := func(list []batch.Spot) string {
+			var out []string
+			for _, s := range list {
+				if s.Kind == batch.InStand {
+					out = append(out, fmt.Sprintf("%d from %s", s.N, s.In))
+				} else {
+					out = append(out, s.In+" "+tray.Cell{Row: s.Row, Col: s.Col}.Name())
+				}
+			}
+			return strings.Join(out, ", ")
+		}
+		if want.says != "" {
+			require.Contains(t, f.Error("lost"), want.says, body)
+			continue
+		}
+		require.Empty(t, f.errors, body)
+		require.Equal(t, want.from, told(r.From), body)
+		require.Equal(t, want.lost, told(r.Lost), body)
+	}
 }

@@ -15,6 +15,7 @@ type harvestView struct {
 	Lines []harvestLine
 	Done  []harvestDone
 	Total string
+	Ready int
 }
 
 func (harvestView) Title() string { return "Harvest" }
@@ -35,16 +36,19 @@ func (s *Server) harvestPage(c *gin.Context) {
 	var v harvestView
 	for _, l := range o.Lines {
 		x := harvestLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: l.Crop.Name, Variety: l.Variety, Says: fmt.Sprintf("%d standing", l.InPorts()+l.InStands()), Mark: "none"}
-		due := l.Crop.HarvestDue(l.Sown, l.Cut, l.State.Taken > 0)
-		switch {
-		case o.Today >= due && l.Cut > 0:
+		in := "in about " + seed.Plural(int(l.Due-o.Today), "day")
+		switch ready := o.Today >= l.Due; {
+		case ready && l.Cut > 0:
 			x.Due, x.Mark = "ready again, last cut "+l.Cut.Short(), "today"
-		case o.Today >= due:
-			x.Due, x.Mark = fmt.Sprintf("day %d, ready", o.Today-l.Sown), "today"
+		case ready:
+			x.Due, x.Mark = fmt.Sprintf("ready, day %d", o.Today-l.Sown), "today"
 		case l.Cut > 0:
-			x.Due = "last cut " + l.Cut.Short()
+			x.Due = "again " + in
 		default:
-			x.Due = "in about " + seed.Plural(int(due-o.Today), "day")
+			x.Due = in
+		}
+		if x.Mark == "today" {
+			v.Ready++
 		}
 		v.Lines = append(v.Lines, x)
 	}

@@ -13,6 +13,7 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
+	"ulpa/core/unit"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
 	"ulpa/internal/who"
@@ -99,7 +100,7 @@ func (s *Server) showMove(c *gin.Context, status int, f form) {
 		g.Input = "f-ports"
 		g.pick(f.Get("ports"))
 		v.Ports = &g
-		v.Fit = fits(full)
+		v.Fit = fits(full, w.Prefs)
 	}
 	own := []string{"to", "ports", "ramp", "cause", "lost"}
 	for _, x := range v.Sources {
@@ -110,12 +111,12 @@ func (s *Server) showMove(c *gin.Context, status int, f form) {
 }
 
 // fits says how the crop agrees with the tank it would drink from.
-func fits(p site.Place) string {
-	if len(p.Tanks) == 0 {
+func fits(in site.Place, p unit.Prefs) string {
+	if len(in.Tanks) == 0 {
 		return ""
 	}
-	t := p.Tanks[0]
-	return fmt.Sprintf("%s is kept at pH %.1f to %.1f and %.1f to %.1f mS/cm.", t.Name, t.Spec.PHLow, t.Spec.PHHigh, t.Spec.ECLow, t.Spec.ECHigh)
+	t := in.Tanks[0]
+	return fmt.Sprintf("%s is kept at pH %.1f to %.1f and %s to %s.", t.Name, t.Spec.PHLow, t.Spec.PHHigh, p.Figure(t.Spec.ECLow, unit.MS), p.Format(t.Spec.ECHigh, unit.MS))
 }
 
 func roomIn(p site.Summary) string {
@@ -253,9 +254,7 @@ func readMove(f form, of uuid.UUID) site.MoveRequest {
 	if r.To, err = uuid.Parse(f.Get("to")); err != nil {
 		f.errors["to"] = "choose where they go"
 	}
-	lost := f.Cells("lost", 60, 60)
-	trays := map[tray.Cell][]string{} // where a cell was chosen
-	var fromTrays []string
+	trays := chosenIn{in: map[tray.Cell][]string{}}
 	sources := 0
 	for _, name := range slices.Sorted(maps.Keys(f.values)) {
 		from, ok := strings.CutPrefix(name, "from_")
@@ -273,32 +272,53 @@ func readMove(f form, of uuid.UUID) site.MoveRequest {
 				r.From = append(r.From, batch.Spot{Kind: batch.InStand, In: in, N: n})
 			}
 		case batch.InPort:
-			for _, c := range f.Cells(name, 60, 60) {
-				r.From = append(r.From, batch.Spot{Kind: batch.InPort, In: in, Row: c.Row, Col: c.Col})
-			}
+			r.From = append(r.From, spots(batch.InPort, in, f.Cells(name, 60, 60))...)
 		case batch.InCell:
-			fromTrays = append(fromTrays, in)
-			for _, c := range f.Cells(name, 60, 60) {
-				trays[c] = append(trays[c], in)
-				if !slices.Contains(lost, c) {
-					r.From = append(r.From, batch.Spot{Kind: batch.InCell, In: in, Row: c.Row, Col: c.Col})
-				}
-			}
+			cells := f.Cells(name, 60, 60)
+			trays.add(in, cells)
+			r.From = append(r.From, spots(batch.InCell, in, cells)...)
 		}
 	}
-	for _, c := range lost {
-		in := trays[c]
-		if len(in) == 0 && len(fromTrays) == 1 {
-			in = fromTrays // where there is one tray, the lost need not have been chosen
+	r.Lost = trays.lost(f)
+	r.From = slices.DeleteFunc(r.From, func(s batch.Spot) bool { return slices.Contains(r.Lost, s) })
+	return r
+}
+
+func spots(kind batch.SpotKind, in string, cells []tray.Cell) (out []batch.Spot) {
+	for _, c := range cells {
+		out = append(out, batch.Spot{Kind: kind, In: in, Row: c.Row, Col: c.Col})
+	}
+	return out
+}
+
+// chosenIn is which trays each cell was chosen in. The lost are typed as cells alone,
+// so it says which tray lost them.
+type chosenIn struct {
+	in    map[tray.Cell][]string
+	trays []string
+}
+
+func (x *chosenIn) add(in string, cells []tray.Cell) {
+	x.trays = append(x.trays, in)
+	for _, c := range cells {
+		x.in[c] = append(x.in[c], in)
+	}
+}
+
+func (x *chosenIn) lost(f form) (out []batch.Spot) {
+	for _, c := range f.Cells("lost", 60, 60) {
+		in := x.in[c]
+		if len(in) == 0 && len(x.trays) == 1 {
+			in = x.trays // where there is one tray, the lost need not have been chosen
 		}
 		switch len(in) {
 		case 0:
 			f.errors["lost"] = c.Name() + " is not among the chosen plants"
 		case 1:
-			r.Lost = append(r.Lost, batch.Spot{Kind: batch.InCell, In: in[0], Row: c.Row, Col: c.Col})
+			out = append(out, batch.Spot{Kind: batch.InCell, In: in[0], Row: c.Row, Col: c.Col})
 		default:
 			f.errors["lost"] = c.Name() + " is chosen in several trays; write the loss down on the batch's own page"
 		}
 	}
-	return r
+	return out
 }

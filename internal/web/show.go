@@ -13,11 +13,17 @@ import (
 )
 
 // stepView is a line of working as it is read.
-type stepView struct{ Name, Formula, Value, Source string }
+type stepView struct{ Name, Formula, Value, Own, Source string }
 
+// stepsOf shows a working. Formulas are metric; their results are said in the reader's
+// units too.
 func stepsOf(steps []working.Step, p unit.Prefs) (out []stepView) {
 	for _, x := range steps {
-		out = append(out, stepView{x.Name, x.Formula, p.Format(x.Value, x.Unit), x.Source})
+		s := stepView{x.Name, x.Formula, unit.Prefs{}.Format(x.Value, x.Unit), p.Format(x.Value, x.Unit), x.Source}
+		if s.Own == s.Value {
+			s.Own = ""
+		}
+		out = append(out, s)
 	}
 	return out
 }

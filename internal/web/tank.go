@@ -89,10 +89,7 @@ type doStep struct {
 type tankView struct {
 	Name, Path, Meta, LastRead string
 	Jar                        bool
-	Level, FillTo, Dry         string
-	LevelY, LevelH             float64
-	FillY, DryY                float64
-	Known                      bool
+	Drawn                      tankDrawing
 	Trends                     []trendView
 	Form, TreatForm            form
 	Doubts                     []doubtView
@@ -152,13 +149,13 @@ func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked
 		v.TreatForm, v.TreatOpen = *treat, true
 	}
 	for _, d := range asked {
-		x := doubtView{Field: d.Field, Message: d.Message}
+		x := doubtView{Field: d.Field, Message: d.Message(w.Prefs)}
 		if d.Maybe != nil {
 			x.Maybe = w.Prefs.Figure(*d.Maybe, map[string]string{"ec": unit.MS, "temp": unit.Celsius, "level": unit.Litre}[d.Field])
 		}
 		v.Doubts = append(v.Doubts, x)
 		v.Impossible = v.Impossible || d.Refused
-		v.Form.errors[d.Field] = d.Message
+		v.Form.errors[d.Field] = x.Message
 	}
 	if v.Lines, err = s.linesAbout(c, w, notebookFilter("reservoir", id)); err != nil {
 		s.fail(c, err)
@@ -170,8 +167,7 @@ func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked
 func tankOf(page solution.Page, w who.Who) tankView {
 	p, t := w.Prefs, page.Tank
 	v := tankView{
-		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Known: t.State.LevelL != nil,
-		FillTo: p.Format(t.Spec.FillToL, unit.Litre), Dry: p.Format(t.Spec.DryBelowL, unit.Litre),
+		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, p),
 		Acid: t.Spec.Acid.Name(), Base: t.Spec.Base.Name(), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
 		AcidUnit: t.Spec.Acid.Unit(), Plants: standsOf(page.Plants), Sums: tankSums(page, w),
 	}
@@ -186,13 +182,6 @@ func tankOf(page solution.Page, w who.Who) tankView {
 	v.LastRead = "Not read yet."
 	if t.State.ReadAt != nil {
 		v.LastRead = fmt.Sprintf("Last read %s at %s.", w.Day(*t.State.ReadAt).Long(), clock(*t.State.ReadAt, w))
-	}
-	const top, bottom = 10.0, 210.0
-	y := func(l float64) float64 { return bottom - (bottom-top)*min(1, l/t.Spec.CapacityL) }
-	v.FillY, v.DryY = y(t.Spec.FillToL), y(t.Spec.DryBelowL)
-	if t.State.LevelL != nil {
-		v.Level, v.LevelY = p.Format(*t.State.LevelL, unit.Litre), y(*t.State.LevelL)
-		v.LevelH = bottom - v.LevelY
 	}
 	v.advice(page, p)
 	v.trends(page, p)

@@ -102,20 +102,22 @@ func inTrayOf(b nursery.Batch, w who.Who, sections []sectionLabel) inTray {
 	return x
 }
 
-// germinationSays judges the counts so far against what is usual.
+// germinationSays judges the last count against what was usual when it was made.
 func germinationSays(b nursery.Batch, p unit.Prefs) (headline, why string, behind bool) {
 	c := b.Curve
-	at := p.Format(b.TempC, unit.Celsius)
+	at, counted := p.Format(b.TempC, unit.Celsius), fmt.Sprintf("%d up on day %d", c.Sprouted, c.CountedDay)
 	switch {
 	case !c.Known:
-		return fmt.Sprintf("%d of %d up on day %d.", c.Sprouted, c.Sown, c.Day), fmt.Sprintf("No figure for %s at %s, so nothing to compare with.", b.Crop.Name, at), false
+		return fmt.Sprintf("%d of %d up on day %d.", c.Sprouted, c.Sown, c.CountedDay), fmt.Sprintf("No figure for %s at %s, so nothing to compare with.", b.Crop.Name, at), false
+	case !c.Counted:
+		return fmt.Sprintf("Not counted yet: day %d, about %.0f of %d usual at %s.", c.Day, c.Mid, c.Sown, at), fmt.Sprintf("Half of what comes is up by about day %.0f.", c.DaysToHalf), false
 	case c.Behind():
-		return fmt.Sprintf("Behind: %d up on day %d, about %.0f would be usual at %s.", c.Sprouted, c.Day, c.Mid, at),
+		return fmt.Sprintf("Behind: %s, about %.0f would be usual at %s.", counted, c.Mid, at),
 			fmt.Sprintf("Nine trays in ten would show at least %.0f. Is it warm and moist enough? There is still time to sow more.", c.Low), true
 	case float64(c.Sprouted) > c.High:
-		return fmt.Sprintf("Ahead: %d up on day %d, about %.0f would be usual at %s.", c.Sprouted, c.Day, c.Mid, at), "Give light as soon as half are up, or they stretch.", false
+		return fmt.Sprintf("Ahead: %s, about %.0f would be usual at %s.", counted, c.Mid, at), "Give light as soon as half are up, or they stretch.", false
 	}
-	return fmt.Sprintf("On course: %d up on day %d, about %.0f is usual at %s.", c.Sprouted, c.Day, c.Mid, at), fmt.Sprintf("Nine trays in ten show %.0f to %.0f by now.", c.Low, c.High), false
+	return fmt.Sprintf("On course: %s, about %.0f is usual at %s.", counted, c.Mid, at), fmt.Sprintf("Nine trays in ten show %.0f to %.0f by then.", c.Low, c.High), false
 }
 
 func germinationSteps(b nursery.Batch, p unit.Prefs) []stepView {
@@ -127,8 +129,8 @@ func germinationSteps(b nursery.Batch, p unit.Prefs) []stepView {
 	steps := stepsOf([]working.Step{
 		{Name: "Half up at " + p.Format(b.TempC, unit.Celsius), Formula: "from the table of days to emergence", Value: c.DaysToHalf, Unit: "days", Source: seed.SourceOf(b.Crop)},
 		{Name: "Cells that fill in the end", Formula: "1 − (1 − p)^seeds, from the lot", Value: 100 * c.Rate, Unit: "%"},
-		{Name: fmt.Sprintf("Share of those by day %d", c.Day), Formula: "1 ÷ (1 + (half ÷ day)⁵)", Value: 100 * seed.ExpectedShare(float64(c.Day), c.DaysToHalf), Unit: "%"},
-		{Name: "Usual by now", Formula: fmt.Sprintf("%d cells × both", c.Sown), Value: c.Mid},
+		{Name: fmt.Sprintf("Share of those after %.1f days", c.Age), Formula: "1 ÷ (1 + (half ÷ days)⁵)", Value: 100 * seed.ExpectedShare(c.Age, c.DaysToHalf), Unit: "%"},
+		{Name: "Usual by then", Formula: fmt.Sprintf("%d cells × both", c.Sown), Value: c.Mid},
 	}, p)
 	return append(steps, stepView{Name: "Sprouted so far, 95 %", Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: "Wilson (1927)"})
 }

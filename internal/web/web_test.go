@@ -254,6 +254,56 @@ func TestFormsCarryTheirUnits(t *testing.T) {
 	require.Contains(t, body, "Read 1120 ppm (700 scale), 68 °F, level 10 gal")
 }
 
+// Whoever reads gallons, °F and ppm meets no litre, °C or mS/cm on any page, neither
+// in advice nor in a refusal; only where one chooses units, and where a definition or
+// a formula has its own.
+func TestNobodyMeetsUnitsTheyDoNotRead(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	b, x := h.adult(t, demo.People[0]), h.things(t)
+	b.post("/units", "system", "us", "scale", "ppm500")
+	paths := []string{"/", "/nursery", "/places", "/solution", "/harvest", "/notebook", "/sow?lot=" + x["lot"], "/settings", "/import", "/sums"}
+	require.NoError(t, h.Store.InSchool(t.Context(), h.ines, func(tx *store.Tx) error {
+		for _, q := range []string{"'/batches/' || id FROM batch", "'/batches/' || id || '/move?to=' || $1 FROM batch", "'/trays/' || id FROM tray", "'/places/' || id FROM place", "'/solution/' || id FROM reservoir"} {
+			rows, err := tx.Conn().Query(t.Context(), "SELECT "+strings.ReplaceAll(q, "$1", "'"+x["place"]+"'"))
+			if err != nil {
+				return err
+			}
+			more, err := pgx.CollectRows(rows, pgx.RowTo[string])
+			if err != nil {
+				return err
+			}
+			paths = append(paths, more...)
+		}
+		return nil
+	}))
+	metric := regexp.MustCompile(`[^<>]{0,60}(\d (L|cm|g|kg)|°C|mS/cm)\b[^<>]{0,30}`)
+	spared := regexp.MustCompile(`(?s)<form[^>]*"/(settings/)?units".*?</form>|<option.*?</option>|<details class="working">.*?</details>|1 mL (of (each )?stock )?in 1 L|and at 25 °C`)
+	seen := func(path, body string) {
+		for _, m := range metric.FindAllString(spared.ReplaceAllString(body, ""), -1) {
+			t.Errorf("%s says %q", path, m)
+		}
+	}
+	_, sums := b.get("/sums")
+	for _, m := range regexp.MustCompile(`href="(/sums/[^"]+)"`).FindAllStringSubmatch(sums, -1) {
+		paths = append(paths, m[1])
+	}
+	for _, path := range paths {
+		res, body := b.get(path)
+		require.Equal(t, http.StatusOK, res.StatusCode, path)
+		seen(path, body)
+	}
+	for _, post := range [][]string{
+		{"/solution/" + x["tank"] + "/read", "ph", "6", "ec", "99999", "temp", "200", "level", "900"},
+		{"/solution/" + x["tank"] + "/treat", "water", "400"}, {"/solution/" + x["tank"] + "/treat", "drain", "40"},
+		{"/settings/places", "kind", "bed", "name", "Quay", "temperature", "400"}, {"/settings/tanks", "name", "Vat", "place", x["place"], "capacity", "50", "fill", "80", "ec", "99999"},
+	} {
+		res, body := b.post(post[0], append([]string{"id", uuid.NewString(), "units", "us/ppm500"}, post[1:]...)...)
+		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, post)
+		seen(strings.Join(post, " "), body)
+	}
+}
+
 // While the database is away pages say so readably, and readiness tells the truth.
 func TestWithoutADatabase(t *testing.T) {
 	h := newHouse(t)

@@ -1,0 +1,66 @@
+package web
+
+import (
+	"ulpa/core/unit"
+	"ulpa/internal/ledger"
+)
+
+// The tank is drawn from tankTop, when it is full, down to tankFloor.
+const tankTop, tankFloor = 10.0, 210.0
+
+// tankDrawing is a tank cut open: heights are of the drawing, downwards. The words at
+// its lines stand where they cross neither a line nor each other.
+type tankDrawing struct {
+	Known              bool
+	Level, FillTo, Dry string
+	LevelY, LevelH     float64
+	FillY, DryY        float64
+	LevelAt            float64 // the baselines of the words
+	FillAt, DryAt      float64
+}
+
+func drawTank(t ledger.Tank, p unit.Prefs) tankDrawing {
+	y := func(l float64) float64 { return tankFloor - (tankFloor-tankTop)*min(1, l/t.Spec.CapacityL) }
+	d := tankDrawing{FillTo: p.Format(t.Spec.FillToL, unit.Litre), Dry: p.Format(t.Spec.DryBelowL, unit.Litre), FillY: y(t.Spec.FillToL), DryY: y(t.Spec.DryBelowL)}
+	if t.State.LevelL != nil {
+		d.Known, d.Level, d.LevelY = true, p.Format(*t.State.LevelL, unit.Litre), y(*t.State.LevelL)
+		d.LevelH = tankFloor - d.LevelY
+	}
+	d.place()
+	return d
+}
+
+// What the words take up over and under their baselines.
+const (
+	smallOver, smallUnder = 12.0, 4.0
+	levelOver, levelUnder = 22.0, 4.0
+)
+
+// place chooses the baselines: the marks at their own lines, then the level in the
+// water, or over it, or wherever there is room.
+func (d *tankDrawing) place() {
+	d.FillAt, d.DryAt = d.FillY-5, d.DryY+16
+	if d.FillAt-smallOver < 2 {
+		d.FillAt = d.FillY + 16
+	}
+	if d.DryAt+smallUnder > tankFloor || d.DryAt-smallOver < d.FillAt+smallUnder && d.FillAt > d.FillY {
+		d.DryAt = d.DryY - 5
+	}
+	taken := [][2]float64{
+		{d.FillAt - smallOver, d.FillAt + smallUnder}, {d.DryAt - smallOver, d.DryAt + smallUnder},
+		{d.FillY - 1, d.FillY + 1}, {d.DryY - 1, d.DryY + 1}, {d.LevelY - 2, d.LevelY + 2},
+	}
+	d.LevelAt = d.LevelY + 30
+	for _, at := range []float64{
+		d.LevelY + 30, d.LevelY - 8, max(d.DryY, d.DryAt+smallUnder) + levelOver + 3, min(d.DryY, d.DryAt-smallOver) - levelUnder - 3, max(d.FillY, d.FillAt+smallUnder) + levelOver + 3,
+	} {
+		free := at-levelOver > 2 && at+levelUnder < tankFloor
+		for _, x := range taken {
+			free = free && (at-levelOver > x[1] || at+levelUnder < x[0])
+		}
+		if free {
+			d.LevelAt = at
+			return
+		}
+	}
+}
