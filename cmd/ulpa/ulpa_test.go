@@ -123,7 +123,12 @@ func must[T any](v T, err error) T {
 func TestASchoolFromNothing(t *testing.T) {
 	d := testdb.Empty(t)
 	env := []string{"ULPA_OWNER_URL=" + d.OwnerURL, "ULPA_DATABASE_URL=" + d.AppURL, "ULPA_SECRET=a secret long enough"}
-	_, errs, code := ulpa(t, env, "", "migrate")
+	var errs string
+	var code int
+	testdb.Alone(t, func() error {
+		_, errs, code = ulpa(t, env, "", "migrate")
+		return nil
+	})
 	require.Zero(t, code, errs)
 	add := []string{"user", "add", "--school", "saltmarsh", "--school-name", "Saltmarsh School", "--zone", "Europe/London", "--name", "Orla Fenn", "--login", "Orla@saltmarsh.example"}
 	_, errs, code = ulpa(t, env, "", add...)
@@ -163,7 +168,10 @@ func movedByBackup(t *testing.T, env []string) []string {
 	_, errs, code = ulpa(t, there, "", "restore", file+".gone")
 	require.Equal(t, 1, code)
 	require.Contains(t, errs, "no such file")
-	_, errs, code = ulpa(t, there, "", "restore", file)
+	testdb.Alone(t, func() error {
+		_, errs, code = ulpa(t, there, "", "restore", file)
+		return nil
+	})
 	require.Zero(t, code, errs)
 	return there
 }
@@ -241,7 +249,9 @@ func TestMigrationsRunTwice(t *testing.T) {
 		return n
 	}
 	before := tables()
-	require.NoError(t, store.Migrate(context.Background(), d.OwnerURL, os.Getenv("ULPA_TEST_APP_PASSWORD")))
+	testdb.Alone(t, func() error {
+		return store.Migrate(context.Background(), d.OwnerURL, os.Getenv("ULPA_TEST_APP_PASSWORD"))
+	})
 	require.Equal(t, before, tables())
 }
 

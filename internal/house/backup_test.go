@@ -25,7 +25,7 @@ import (
 // restored fills a new database from a backup and opens it.
 func restored(t *testing.T, file string) testdb.DB {
 	owner, app, password := testdb.Bare(t)
-	require.NoError(t, store.Restore(ctx, owner, file, password))
+	testdb.Alone(t, func() error { return store.Restore(ctx, owner, file, password) })
 	require.ErrorContains(t, store.Restore(ctx, owner, file, password), "not empty")
 	d := testdb.DB{OwnerURL: owner, AppURL: app, Clock: &demo.Clock{}}
 	d.Clock.Set(time.Date(2027, 3, 18, 10, 5, 0, 0, time.UTC))
@@ -130,6 +130,9 @@ func TestABackupHoldsWhatWasAcknowledged(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(broken, whole[:len(whole)/2], 0o600))
 	owner, _, password := testdb.Bare(t)
-	require.Error(t, store.Restore(ctx, owner, broken, password), "half a file restores nothing")
+	testdb.Alone(t, func() error {
+		require.Error(t, store.Restore(ctx, owner, broken, password), "half a file restores nothing")
+		return nil
+	})
 	require.NotContains(t, prints(t, owner), "school")
 }

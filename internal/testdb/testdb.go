@@ -4,7 +4,6 @@ package testdb
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"net/url"
 	"os"
@@ -106,6 +105,17 @@ func admin(t testing.TB, do func(context.Context, *pgx.Conn) error) error {
 	return do(ctx, conn)
 }
 
+// Alone does what makes or changes roles, which belong to the whole server: packages
+// that migrate or restore at once must not meet there.
+func Alone(t testing.TB, do func() error) {
+	require.NoError(t, admin(t, func(ctx context.Context, conn *pgx.Conn) error {
+		if _, err := conn.Exec(ctx, "SELECT pg_advisory_lock(7)"); err != nil {
+			return err
+		}
+		return do() // the lock ends with the connection
+	}))
+}
+
 // create makes a database: a copy, or from nothing by the migrations.
 func create(t testing.TB, of string) DB {
 	owner, password := os.Getenv("ULPA_TEST_OWNER_URL"), os.Getenv("ULPA_TEST_APP_PASSWORD")
@@ -117,18 +127,12 @@ func create(t testing.TB, of string) DB {
 			_, err := conn.Exec(ctx, "CREATE DATABASE "+name+" TEMPLATE "+of+" STRATEGY FILE_COPY")
 			return err
 		}
-		if _, err := conn.Exec(ctx, "CREATE DATABASE "+name); err != nil {
-			return err
-		}
-		// Roles belong to the whole server: packages that migrate at once must
-		// not both make the application's.
-		if _, err := conn.Exec(ctx, "SELECT pg_advisory_lock(7)"); err != nil {
-			return err
-		}
-		err := store.Migrate(ctx, db.OwnerURL, password)
-		_, unlock := conn.Exec(ctx, "SELECT pg_advisory_unlock(7)")
-		return errors.Join(err, unlock)
+		_, err := conn.Exec(ctx, "CREATE DATABASE "+name)
+		return err
 	}))
+	if of == "" {
+		Alone(t, func() error { return store.Migrate(context.Background(), db.OwnerURL, password) })
+	}
 	db.Clock.Set(time.Date(2027, 3, 18, 10, 5, 0, 0, time.UTC))
 	var err error
 	db.Store, err = store.Open(context.Background(), db.AppURL, db.Clock.Now)
