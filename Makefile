@@ -2,6 +2,8 @@
 # whoever changes Ulpa.
 GO_TAGS := nomsgpack
 export CGO_ENABLED ?= 0
+# The program carries no tables for a debugger, so none are compiled.
+LEAN := -trimpath -gcflags=all=-dwarf=false
 
 .PHONY: demo test build generate shots bench hostile fuzz faults gosec
 
@@ -10,7 +12,7 @@ demo: build
 
 build:
 	@scripts/need go postgresql
-	@go build -trimpath -tags $(GO_TAGS) -ldflags '-s -w' -o bin/ulpa ./cmd/ulpa
+	@go build $(LEAN) -tags $(GO_TAGS) -ldflags '-s -w' -o bin/ulpa ./cmd/ulpa
 	@bin/ulpa demo --make
 
 test:

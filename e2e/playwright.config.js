@@ -1,7 +1,7 @@
 import { defineConfig } from "@playwright/test";
 
 export const browserArgs = [
-  "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+  "--no-sandbox", "--disable-gpu", "--disable-gpu-compositing", "--disable-gpu-rasterization", "--disable-software-rasterizer", "--disable-quic", "--no-first-run",
   "--disable-background-networking", "--disable-component-update", "--disable-sync",
 ];
 
