@@ -15,6 +15,7 @@ import (
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/store"
+	"ulpa/internal/who"
 )
 
 // form is what was typed, and what is wrong with it. Its figures are in the
@@ -41,7 +42,8 @@ func blankForm(p unit.Prefs, pairs ...string) form {
 	return f
 }
 
-// readForm reads what was posted.
+// readForm reads what was posted. A page that answers it is in the form's units, also
+// when others have been chosen since: what was typed stands there still.
 func readForm(c *gin.Context, p unit.Prefs) form {
 	f := form{values: url.Values{}, errors: map[string]string{}, prefs: p}
 	if err := c.Request.ParseForm(); err == nil {
@@ -54,6 +56,11 @@ func readForm(c *gin.Context, p unit.Prefs) form {
 	}
 	if system, scale, ok := strings.Cut(f.values.Get("units"), "/"); ok {
 		f.prefs = unit.Parse(system, scale)
+		if w, ok := c.Get("who"); ok && f.prefs != p {
+			w := w.(who.Who)
+			w.Prefs = f.prefs
+			c.Set("who", w)
+		}
 	}
 	return f
 }

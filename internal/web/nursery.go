@@ -93,7 +93,7 @@ func lineView(l nursery.Line, today calendar.Day, names map[uuid.UUID]string) ba
 	default:
 		b.Says, b.Mark = verdictWords(l.Verdict, today)
 	}
-	b.Count = fmt.Sprintf("%d of %d up", l.State.Sprouted, l.State.Sown)
+	b.Count = fmt.Sprintf("%d of %d", l.State.Sprouted, l.State.Sown)
 	return b
 }
 

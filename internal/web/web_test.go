@@ -252,6 +252,11 @@ func TestFormsCarryTheirUnits(t *testing.T) {
 	require.Equal(t, "/", res.Header.Get("Location"), "back leads nowhere else")
 	_, body = b.get("/solution/" + x["tank"])
 	require.Contains(t, body, "Read 1120 ppm (700 scale), 68 °F, level 10 gal")
+	res, body = b.post("/solution/"+x["tank"]+"/read", "id", uuid.NewString(), "units", "metric/ms", "level", "999")
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+	require.Contains(t, body, "A level cannot be 999 L.")
+	require.Contains(t, body, `name="units" value="metric/ms"`)
+	require.NotContains(t, body, " gal", "999 would be read as gallons the second time")
 }
 
 // Whoever reads gallons, °F and ppm meets no litre, °C or mS/cm on any page, neither
