@@ -16,7 +16,7 @@ const (
 	// Of what the tank holds; drunk since it was read, it makes another sum.
 	levelUncertain = 0.05
 	mixing         = 15 * time.Minute
-	stale          = 3 * 24 * time.Hour
+	stale          = 3.0 // days
 )
 
 // Act is one thing to do, in order.
@@ -63,9 +63,9 @@ func Advise(spec Spec, s State, now time.Time, p unit.Prefs) Advice {
 	}
 	a.Sure = fmt.Sprintf("As sure as the reading: pH within %.1f, strength within %s.", phUncertain, p.Format(ecUncertain, unit.MS))
 	a.adviseLevelAndStrength(spec, s, p)
-	if days := now.Sub(*s.ReadAt); days > stale {
-		a.Sure = fmt.Sprintf("Not very: the last reading is %d days old. Read again first.", int(days.Hours()/24))
-	} else if drunk := *s.LevelL - LevelOn(spec, s, now.Sub(*s.LevelAt).Hours()/24); a.Plan.WaterL > 0 && drunk > spec.FillToL*levelUncertain {
+	if days := now.Sub(*s.ReadAt).Hours() / 24; days > stale {
+		a.Sure = fmt.Sprintf("Not very: the last reading is %d days old. Read again first.", int(days))
+	} else if drunk := s.drunk(spec, now); a.Plan.WaterL > 0 && drunk > spec.FillToL*levelUncertain {
 		a.Sure = fmt.Sprintf("For the level as it was read: about %s have been drunk since. Read it again before anything goes in.", p.Format(drunk, unit.Litre))
 	}
 	after := s.clone()
@@ -198,6 +198,14 @@ func (s State) clone() State {
 	s.LevelL, s.PH, s.ECMS, s.TempC, s.Alkalinity = dup(s.LevelL), dup(s.PH), dup(s.ECMS), dup(s.TempC), dup(s.Alkalinity)
 	s.ExpectPH, s.ExpectEC, s.PHBefore = dup(s.ExpectPH), dup(s.ExpectEC), dup(s.PHBefore)
 	return s
+}
+
+// drunk is how much has probably gone since the level was last known.
+func (s State) drunk(spec Spec, now time.Time) float64 {
+	if s.LevelL == nil || s.LevelAt == nil {
+		return 0
+	}
+	return *s.LevelL - LevelOn(spec, s, now.Sub(*s.LevelAt).Hours()/24)
 }
 
 // LevelOn foretells the level after some days of drinking; 0 when dry.

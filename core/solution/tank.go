@@ -273,11 +273,11 @@ func (d Doubt) Message(p unit.Prefs) string {
 // from the last ones.
 func Doubts(spec Spec, s State, r Reading) []Doubt {
 	var out []Doubt
-	add := func(field string, v *float64, low, high, usualLow, usualHigh float64, what, unit string) {
+	add := func(field string, v *float64, low, high, usualLow, usualHigh float64, what, in string) {
 		if v == nil {
 			return
 		}
-		d := Doubt{Field: field, What: what, Value: *v, Unit: unit}
+		d := Doubt{Field: field, What: what, Value: *v, Unit: in}
 		for _, by := range []float64{10, 0.1, 1000, 0.001} {
 			if x := *v / by; x >= usualLow && x <= usualHigh && (*v < usualLow || *v > usualHigh) {
 				d.Maybe = &x

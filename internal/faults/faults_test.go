@@ -30,7 +30,7 @@ const writers = 50
 func TestNothingIsLostAndNothingDoubled(t *testing.T) {
 	long, err := time.ParseDuration(os.Getenv("ULPA_FAULTS"))
 	if err != nil {
-		long = 20 * time.Second
+		long = 30 * time.Second
 	}
 	seed, err := strconv.ParseUint(os.Getenv("ULPA_SEED"), 10, 64)
 	if err != nil {

@@ -29,9 +29,9 @@ func TestAFileIsStoredWholeOrNotAndOnce(t *testing.T) {
 	var file bytes.Buffer
 	file.WriteString("time,series,value,unit\n")
 	start := time.Date(2026, 11, 30, 0, 0, 0, 0, time.UTC)
-	const rows = 20_000
+	const rows = 200_000
 	for i := range rows / 2 {
-		at := start.Add(time.Duration(i) * 5 * time.Minute).Format(time.RFC3339)
+		at := start.Add(time.Duration(i) * 30 * time.Second).Format(time.RFC3339)
 		fmt.Fprintf(&file, "%s,tank ph,%.2f,pH\n%s,air,%.1f,°C\n", at, 5.5+float64(i%100)/100, at, 15+float64(i%80)/10)
 	}
 	bad := append(bytes.Clone(file.Bytes()), []byte("2027-01-01 10:00,tank ph,77,pH\n")...)

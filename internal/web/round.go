@@ -265,7 +265,10 @@ func (v *roundView) nights(walk round.Walk, p unit.Prefs) {
 	v.Freezing = p.Format(0, unit.Celsius)
 	for i, n := range walk.Nights {
 		y := 20 + (high-n.MinC)*scale
-		x := nightView{Day: n.Day.Weekday().String()[:3], Low: fmt.Sprintf("%.0f", p.Out(n.MinC, unit.Celsius)), X: 58 + 35*float64(i), Frost: n.MinC <= 0}
+		x := nightView{Day: n.Day.Weekday().String()[:3], Low: p.Figure(n.MinC, unit.Celsius), X: 58 + 35*float64(i), Frost: n.MinC <= 0}
+		if p.US { // a forecast in whole °C is one in whole °F
+			x.Low = fmt.Sprintf("%.0f", p.Out(n.MinC, unit.Celsius))
+		}
 		x.Top, x.Bottom = math.Min(y, v.Zero), math.Max(y, v.Zero)
 		x.LabelY = y - 5
 		if n.MinC < 0 {
