@@ -202,7 +202,7 @@ func tellRecipe(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, e
 	} else if most < 1 {
 		a.Says = append(a.Says, "Every target is met within 1 %.")
 	} else {
-		a.Says = append(a.Says, fmt.Sprintf("Farthest off: %s, by %.0f %%.", worst, r.Deviation[worst]))
+		a.Says = append(a.Says, fmt.Sprintf("Farthest off: %s, %s than wanted.", worst, offBy(r.Deviation[worst])))
 	}
 	for _, name := range used(r.Grams) {
 		line := Figure{choiceName("", name), p.Format(r.Grams[name], unit.Gram)}
@@ -228,13 +228,24 @@ func tellRecipe(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, e
 			continue
 		}
 		t, got := num(map[string]any{"t": target}, "t", 1), r.Achieved[el]
-		b := Bar{Name: el, Value: fmt.Sprintf("%.3g mg/L", got), Note: fmt.Sprintf("wanted %.3g, %+.0f %%", t, r.Deviation[el]), Width: min(100, 100*got/t/1.5), Target: 100 / 1.5}
+		b := Bar{Name: el, Value: fmt.Sprintf("%.3g mg/L", got), Note: fmt.Sprintf("wanted %.3g: %s", t, offBy(r.Deviation[el])), Width: min(100, 100*got/t/1.5), Target: 100 / 1.5}
 		if math.Abs(r.Deviation[el]) > 10 {
 			b.Class = "short"
 		}
 		a.Picture.Bars = append(a.Picture.Bars, b)
 	}
 	return a, nil
+}
+
+// offBy says how far something is from what was wanted.
+func offBy(percent float64) string {
+	switch d := math.Round(percent); {
+	case d < 0:
+		return fmt.Sprintf("%.0f %% less", -d)
+	case d > 0:
+		return fmt.Sprintf("%.0f %% more", d)
+	}
+	return "met"
 }
 
 func used(grams map[string]float64) (names []string) {
