@@ -224,14 +224,10 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 	if b.Waiting > 0 {
 		g, err := seed.GerminationOf(b.Crop, p.TemperatureC)
 		if err == nil && g.Germinates && float64(day) >= 0.5*g.DaysToHalf && (b.Counted == 0 || s.Today-b.Counted >= 2) && float64(day) < 2.5*g.DaysToHalf+7 {
-			usual := func(day int) (low, mid float64) {
-				low, mid, _ = seed.Band(b.Cells, b.Rate*seed.ExpectedShare(float64(day), g.DaysToHalf))
-				return low, mid
-			}
-			_, mid := usual(day)
+			_, mid, _ := seed.Usual(b.Cells, b.Rate, float64(day), g.DaysToHalf)
 			why := fmt.Sprintf("Day %d at %s: about %.0f of %d usual by now; %d when last counted.", day, s.Prefs.Format(p.TemperatureC, unit.Celsius), mid, b.Cells, b.Sprouted)
 			// A count is judged by its own day: what came up since nobody knows.
-			if low, _ := usual(int(b.Counted - b.Sown)); b.Counted > 0 && float64(b.Sprouted) < low {
+			if low, _, _ := seed.Usual(b.Cells, b.Rate, float64(b.Counted-b.Sown), g.DaysToHalf); b.Counted > 0 && float64(b.Sprouted) < low {
 				why += " It was behind then."
 			}
 			add("count", "Count sprouts in", "", why, Today, 2)

@@ -172,13 +172,15 @@ func ExpectedShare(day, daysToHalf float64) float64 {
 	return 1 / (1 + math.Pow(daysToHalf/day, steep))
 }
 
-// Band is how many of n to expect at a chance p each, and the range that nine
-// in ten such trays fall into (normal approximation with continuity).
-func Band(n int, p float64) (low, mid, high float64) {
-	mid = float64(n) * p
+// Usual is how many of so many cells, a share of which fills in the end, have a sprout
+// by a day, and the range that nine in ten such trays fall into (normal approximation
+// with continuity).
+func Usual(cells int, share, day, daysToHalf float64) (low, mid, high float64) {
+	p := share * ExpectedShare(day, daysToHalf)
+	mid = float64(cells) * p
 	sd := math.Sqrt(mid * (1 - p))
 	z := distuv.UnitNormal.Quantile(0.95)
-	return max(0, mid-z*sd-0.5), mid, min(float64(n), mid+z*sd+0.5)
+	return max(0, mid-z*sd-0.5), mid, min(float64(cells), mid+z*sd+0.5)
 }
 
 // Wilson is the score interval of a proportion, without continuity correction (Wilson 1927).

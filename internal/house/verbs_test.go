@@ -77,12 +77,12 @@ func TestACountIsJudgedByItsOwnDay(t *testing.T) {
 		return x.Curve
 	}
 	c := curve(9)
-	require.Equal(t, []bool{true, false, false}, []bool{c.Known, c.Counted, c.Behind()}, "nobody looked")
+	require.Equal(t, []bool{true, false, false}, []bool{c.Known, c.Counted(), c.Behind()}, "nobody looked")
 	require.Greater(t, c.Mid, 12.0)
 	curve(3)
 	require.NoError(t, f.mark(t, f.crew, "A1-B5", batch.Sprouted, batch.Sown))
 	c = curve(3)
-	require.Equal(t, []int{10, 3}, []int{c.Sprouted, c.CountedDay})
+	require.Equal(t, []int{10, 3}, []int{c.Sprouted, c.JudgedDay})
 	require.False(t, c.Behind())
 	require.InDelta(t, c.Mid, curve(9).Mid, 1e-3)
 	require.False(t, curve(9).Behind())

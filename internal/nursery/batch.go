@@ -81,8 +81,7 @@ type Curve struct {
 	// The judgement is of the last count, at the moment of it: what has come up since
 	// nobody knows. Without a count these are for now. Nine trays in ten lie between
 	// Low and High.
-	Counted        bool
-	CountedDay     int
+	JudgedDay      int
 	Age            float64 // days from the sowing to that moment
 	Low, Mid, High float64
 }
@@ -96,9 +95,12 @@ type CountPoint struct {
 // ExpectedPoint is how many are expected by a day, and the usual range.
 type ExpectedPoint struct{ Day, Low, Mid, High float64 }
 
+// Counted tells whether anybody has counted yet.
+func (c Curve) Counted() bool { return len(c.Counts) > 0 }
+
 // Behind tells whether fewer were up when they were counted than nine in ten such
 // trays would have shown.
-func (c Curve) Behind() bool { return c.Known && c.Counted && float64(c.Sprouted) < c.Low }
+func (c Curve) Behind() bool { return c.Known && c.Counted() && float64(c.Sprouted) < c.Low }
 
 // Get reads a batch with its verdict and its curve.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (b Batch, err error) {
@@ -213,7 +215,7 @@ func (b Batch) seen(tx *store.Tx) ready.Seen {
 
 // curve replays the counts day by day beside the expectation.
 func (b Batch) curve(tx *store.Tx) Curve {
-	c := Curve{Sown: b.State.Sown, Sprouted: b.State.Sprouted, Day: int(b.Today - b.Sown), CountedDay: int(b.Today - b.Sown)}
+	c := Curve{Sown: b.State.Sown, Sprouted: b.State.Sprouted, Day: int(b.Today - b.Sown), JudgedDay: int(b.Today - b.Sown)}
 	days := func(at time.Time) float64 { return at.Sub(b.Row.SownAt).Hours() / 24 }
 	c.Age = days(tx.Now)
 	g := Germination(b.Row.LabelRate, b.Row.Tested, b.Row.TestSprouted)
@@ -228,7 +230,7 @@ func (b Batch) curve(tx *store.Tx) Curve {
 			perCell = a.SeedsPerCell
 		}
 		if a.Kind == batch.Count {
-			c.Counted, c.CountedDay, c.Age = true, int(tx.Who.Day(f.HappenedAt)-b.Sown), days(f.HappenedAt)
+			c.JudgedDay, c.Age = int(tx.Who.Day(f.HappenedAt)-b.Sown), days(f.HappenedAt)
 			c.Counts = append(c.Counts, CountPoint{c.Age, s.Sprouted})
 		}
 	}
@@ -241,9 +243,9 @@ func (b Batch) curve(tx *store.Tx) Curve {
 	last := max(2*t.DaysToHalf, 6)
 	for i := range 25 {
 		d := last * float64(i) / 24
-		low, mid, high := seed.Band(c.Sown, c.Rate*seed.ExpectedShare(d, t.DaysToHalf))
+		low, mid, high := seed.Usual(c.Sown, c.Rate, d, t.DaysToHalf)
 		c.Expected = append(c.Expected, ExpectedPoint{d, low, mid, high})
 	}
-	c.Low, c.Mid, c.High = seed.Band(c.Sown, c.Rate*seed.ExpectedShare(c.Age, t.DaysToHalf))
+	c.Low, c.Mid, c.High = seed.Usual(c.Sown, c.Rate, c.Age, t.DaysToHalf)
 	return c
 }

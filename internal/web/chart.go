@@ -85,7 +85,7 @@ func curveOf(c nursery.Curve) curveView {
 		d := days * float64(i) / 4
 		v.Days = append(v.Days, label{x(d), curveBase + 16, fmt.Sprintf("%.0f", d)})
 	}
-	v.Says = fmt.Sprintf("Germination chart: %d of %d up on day %d.", c.Sprouted, c.Sown, c.CountedDay)
+	v.Says = fmt.Sprintf("Germination chart: %d of %d up on day %d.", c.Sprouted, c.Sown, c.JudgedDay)
 	if c.Known {
 		v.Says += fmt.Sprintf(" Usual by then: %.0f, nine times in ten between %.0f and %.0f.", c.Mid, c.Low, c.High)
 	}

@@ -40,7 +40,7 @@ func TestNoQueryReadsALargeTableFromEndToEnd(t *testing.T) {
 	owner, err := pgx.Connect(t.Context(), d.OwnerURL)
 	require.NoError(t, err)
 	defer owner.Close(t.Context())
-	require.NoError(t, demo.Grow(t.Context(), d.OwnerURL, d.Ines(t).School, demo.Day, demo.Size{Years: 2, Batches: 1100, Open: 100, Trays: 100, Tanks: 12, Entries: 8_000, Series: 2, Readings: 20_000}))
+	require.NoError(t, demo.Grow(t.Context(), d.OwnerURL, d.Ines(t).School, demo.Day, demo.Size{Years: 2, Batches: 1500, Open: 150, Trays: 150, Tanks: 12, Entries: 20_000, Series: 2, Readings: 20_000}))
 	do := func(sql string) {
 		_, err := owner.Exec(t.Context(), sql)
 		require.NoError(t, err)

@@ -105,11 +105,11 @@ func inTrayOf(b nursery.Batch, w who.Who, sections []sectionLabel) inTray {
 // germinationSays judges the last count against what was usual when it was made.
 func germinationSays(b nursery.Batch, p unit.Prefs) (headline, why string, behind bool) {
 	c := b.Curve
-	at, counted := p.Format(b.TempC, unit.Celsius), fmt.Sprintf("%d up on day %d", c.Sprouted, c.CountedDay)
+	at, counted := p.Format(b.TempC, unit.Celsius), fmt.Sprintf("%d up on day %d", c.Sprouted, c.JudgedDay)
 	switch {
 	case !c.Known:
-		return fmt.Sprintf("%d of %d up on day %d.", c.Sprouted, c.Sown, c.CountedDay), fmt.Sprintf("No figure for %s at %s, so nothing to compare with.", b.Crop.Name, at), false
-	case !c.Counted:
+		return fmt.Sprintf("%d of %d up on day %d.", c.Sprouted, c.Sown, c.JudgedDay), fmt.Sprintf("No figure for %s at %s, so nothing to compare with.", b.Crop.Name, at), false
+	case !c.Counted():
 		return fmt.Sprintf("Not counted yet: day %d, about %.0f of %d usual at %s.", c.Day, c.Mid, c.Sown, at), fmt.Sprintf("Half of what comes is up by about day %.0f.", c.DaysToHalf), false
 	case c.Behind():
 		return fmt.Sprintf("Behind: %s, about %.0f would be usual at %s.", counted, c.Mid, at),
