@@ -28,11 +28,15 @@ const (
 	wK = 39.098
 )
 
-// medium holds what stays the same while acid or base is added.
+// medium holds what stays the same while acid or base is added: the dissociation
+// constants divided by the activity coefficients, so that they give concentrations
+// from the activity of the hydrogen ion.
 type medium struct {
-	g1, g2, g3 float64 // activity coefficients of ions with one, two, three charges
-	k1, k2     float64 // carbonic acid
-	co2Air     float64 // mol/L of CO2 in balance with air
+	g1, g2, g3         float64    // activity coefficients of ions with one, two, three charges
+	water              float64    // [OH−] times the activity of H+
+	bi, carb           float64    // [HCO3−]/[CO2] times it, [CO3²−]/[CO2] times its square
+	phosphate, citrate [3]float64 // the same for the steps of the two
+	henry              float64    // mol/L of CO2 for an atmosphere of it
 }
 
 func newMedium(ecMScm, temperatureC float64) medium {
@@ -42,69 +46,150 @@ func newMedium(ecMScm, temperatureC float64) medium {
 	}
 	t := temperatureC + 273.15
 	log := math.Log10(t)
-	return medium{
-		g1: gamma(1), g2: gamma(2), g3: gamma(3),
-		k1:     math.Pow(10, -356.3094-0.06091964*t+21834.37/t+126.8339*log-1684915/(t*t)),
-		k2:     math.Pow(10, -107.8871-0.03252849*t+5151.79/t+38.92561*log-563713.9/(t*t)),
-		co2Air: airCO2 * math.Pow(10, 108.3865+0.01985076*t-6919.53/t-40.45154*log+669365/(t*t)),
-	}
+	m := medium{g1: gamma(1), g2: gamma(2), g3: gamma(3)}
+	k1 := math.Pow(10, -356.3094-0.06091964*t+21834.37/t+126.8339*log-1684915/(t*t))
+	k2 := math.Pow(10, -107.8871-0.03252849*t+5151.79/t+38.92561*log-563713.9/(t*t))
+	m.water, m.bi, m.carb = math.Pow(10, -pKw)/m.g1, k1/m.g1, k1*k2/m.g2
+	m.henry = math.Pow(10, 108.3865+0.01985076*t-6919.53/t-40.45154*log+669365/(t*t))
+	m.phosphate, m.citrate = m.steps(pKPhosphate), m.steps(pKCitrate)
+	return m
 }
 
-// water is [OH−] − [H+], mol/L.
-func (m medium) water(ph float64) float64 {
-	h := math.Pow(10, -ph)
-	return math.Pow(10, -pKw)/h/m.g1 - h/m.g1
+func (m medium) steps(pk [3]float64) [3]float64 {
+	a := math.Pow(10, -pk[0])
+	b := a * math.Pow(10, -pk[1])
+	c := b * math.Pow(10, -pk[2])
+	return [3]float64{a / m.g1, b / m.g2, c / m.g3}
 }
 
-func (m medium) hydroxide(ph float64) float64 { return math.Pow(10, ph-pKw) / m.g1 }
+// activity is that of the hydrogen ion at a pH.
+func activity(ph float64) float64 { return math.Exp(-math.Ln10 * ph) }
+
+func (m medium) hydroxide(ph float64) float64 { return m.water / activity(ph) }
+
+// acid is how an acid of up to three steps stands at a hydrogen ion activity: the
+// negative charge that a mole carries, and how that rises with ln(1/h).
+type acid struct{ charge, slope float64 }
+
+func acidOf(h float64, k [3]float64) acid {
+	r := 1 / h
+	one, two, three := k[0]*r, k[1]*r*r, k[2]*r*r*r
+	all := 1 / (1 + one + two + three)
+	charge := (one + 2*two + 3*three) * all
+	return acid{charge, (one+4*two+9*three)*all - charge*charge}
+}
 
 // carbonateCharge is the negative charge that a mole of dissolved carbon carries.
 func (m medium) carbonateCharge(ph float64) float64 {
-	h := math.Pow(10, -ph)
-	bi, carb := m.k1/(h*m.g1), m.k1*m.k2/(h*h*m.g2)
-	return (bi + 2*carb) / (1 + bi + carb)
+	return acidOf(activity(ph), [3]float64{m.bi, m.carb}).charge
 }
 
-// openCarbonate is the carbonate charge, eq/L, in balance with air.
-func (m medium) openCarbonate(ph float64) float64 {
-	h := math.Pow(10, -ph)
-	return m.co2Air * (m.k1/(h*m.g1) + 2*m.k1*m.k2/(h*h*m.g2))
-}
-
-// triproticCharge is the negative charge that a mole of a three-step acid carries.
-func (m medium) triproticCharge(ph float64, pk [3]float64) float64 {
-	h := math.Pow(10, -ph)
-	a := math.Pow(10, -pk[0]) / h
-	b := a * math.Pow(10, -pk[1]) / h
-	c := b * math.Pow(10, -pk[2]) / h
-	one, two, three := a/m.g1, b/m.g2, c/m.g3
-	return (one + 2*two + 3*three) / (1 + one + two + three)
+// dissolved is the carbon, mol/L, that a mole/L of free carbon dioxide comes with.
+func (m medium) dissolved(ph float64) float64 {
+	h := activity(ph)
+	return 1 + m.bi/h + m.carb/(h*h)
 }
 
 // makeup is what a solution holds, mol/L.
 type makeup struct{ carbon, phosphate, citrate float64 }
 
 // sid is the strong-ion difference, eq/L, that the makeup needs to stand at a pH
-// with its gas kept in; open, with the carbonate in balance with air instead.
-func (m medium) sid(ph float64, x makeup, open bool) float64 {
-	carbonate := x.carbon * m.carbonateCharge(ph)
-	if open {
-		carbonate = m.openCarbonate(ph)
-	}
-	return carbonate + m.water(ph) + x.phosphate*m.triproticCharge(ph, pKPhosphate) + x.citrate*m.triproticCharge(ph, pKCitrate)
+// with its gas kept in.
+func (m medium) sid(ph float64, x makeup) float64 {
+	s, _ := m.charge(activity(ph), x)
+	return s
 }
 
-// phAt is the pH at which the makeup carries the strong-ion difference. The
-// charge rises with pH throughout, so bisection always finds it.
-func (m medium) phAt(sid float64, x makeup, open bool) float64 {
-	low, high := -1.0, 15.0
-	for range 60 {
-		mid := (low + high) / 2
-		if m.sid(mid, x, open) < sid {
-			low = mid
-		} else {
-			high = mid
-		}
-	}
-	return (low + high) / 2
+// openSID is sid with the carbonate in balance with a free carbon dioxide, mol/L.
+func (m medium) openSID(ph float64, x makeup, co2 float64) float64 {
+	s, _ := m.openCharge(activity(ph), x, co2)
+	return s
 }
+
+// charge is the strong-ion difference of a makeup with its gas kept in, and how it
+// rises with ln(1/h).
+func (m *medium) charge(h float64, x makeup) (sid, slope float64) {
+	sid, slope = m.rest(h, x)
+	r := 1 / h
+	one, two := m.bi*r, m.carb*r*r
+	all := 1 / (1 + one + two)
+	z := (one + 2*two) * all
+	return sid + x.carbon*z, slope + x.carbon*((one+4*two)*all-z*z)
+}
+
+func (m *medium) openCharge(h float64, x makeup, co2 float64) (sid, slope float64) {
+	sid, slope = m.rest(h, x)
+	one, two := co2*m.bi/h, co2*m.carb/(h*h)
+	return sid + one + 2*two, slope + one + 4*two
+}
+
+// rest is what water, phosphate and citrate carry.
+func (m *medium) rest(h float64, x makeup) (sid, slope float64) {
+	oh, hydrogen := m.water/h, h/m.g1
+	sid, slope = oh-hydrogen, oh+hydrogen
+	if x.phosphate != 0 {
+		a := acidOf(h, m.phosphate)
+		sid, slope = sid+x.phosphate*a.charge, slope+x.phosphate*a.slope
+	}
+	if x.citrate != 0 {
+		a := acidOf(h, m.citrate)
+		sid, slope = sid+x.citrate*a.charge, slope+x.citrate*a.slope
+	}
+	return sid, slope
+}
+
+// phAt is the pH from 0 to 14 at which the makeup carries the strong-ion difference
+// with its gas kept in.
+func (m *medium) phAt(sid float64, x makeup, guess float64) float64 {
+	n := newton{low: 1e-14, high: 1, h: activity(guess)}
+	for n.steps < 100 && !n.done {
+		s, slope := m.charge(n.h, x)
+		n.step(s-sid, slope)
+	}
+	return n.ph()
+}
+
+// openPH is phAt in balance with a free carbon dioxide, mol/L.
+func (m *medium) openPH(sid float64, x makeup, co2, guess float64) float64 {
+	n := newton{low: 1e-14, high: 1, h: activity(guess)}
+	for n.steps < 100 && !n.done {
+		s, slope := m.openCharge(n.h, x, co2)
+		n.step(s-sid, slope)
+	}
+	return n.ph()
+}
+
+// newton looks for a hydrogen ion activity from 1e-14 to 1. The charge falls as it
+// rises, throughout: Newton's steps in its logarithm, and a halving where one would
+// leave what is known to hold the answer.
+type newton struct {
+	low, high, h float64
+	steps        int
+	done         bool
+}
+
+// step goes on by the charge that is too much, and how that rises with ln(1/h).
+func (n *newton) step(over, slope float64) {
+	n.steps++
+	if over > 0 {
+		n.low = max(n.low, n.h) // too little of it
+	} else {
+		n.high = min(n.high, n.h)
+	}
+	y := over / slope // of ln h
+	if n.done = math.Abs(y) < 1e-8; n.done {
+		n.h *= 1 + y
+		return
+	}
+	next := -1.0
+	if math.Abs(y) < 1.9 {
+		next = n.h * (2 + y) / (2 - y) // near enough e^y, and nearer as it shrinks
+	}
+	if !(next > n.low && next < n.high) {
+		next = math.Sqrt(n.low * n.high)
+	}
+	n.done = n.high <= n.low*(1+1e-12)
+	n.h = next
+}
+
+func (n *newton) ph() float64 { return -math.Log10(min(max(n.h, 1e-14), 1)) }

@@ -11,7 +11,8 @@ import (
 )
 
 // Ions are totals in mmol/L by name: K Ca Mg Na NH4 NO3 H2PO4 SO4 Cl HCO3.
-// H2PO4 is all phosphate, HCO3 all dissolved inorganic carbon.
+// H2PO4 is all phosphate, HCO3 all dissolved inorganic carbon, NH4 all ammonia
+// nitrogen, part of which is gas at a high pH.
 type Ions map[string]float64
 
 // IonNames in the order they are told.
@@ -160,12 +161,16 @@ func speciate(ions Ions, ph, t float64) species {
 	}
 	for range 500 {
 		m := davies(s.strength, t)
-		phosphate := total["H2PO4"] / (1 + m.phosphateShares(ph)[1]*s.pull("HPO4", m, t))
+		phosphate := total["H2PO4"] / (1 + m.phosphateShares(activity(ph))[1]*s.pull("HPO4", m, t))
 		s.split(m, ph, phosphate, total["HCO3"])
 		s.free["SO4"] = total["SO4"] / (1 + s.pull("SO4", m, t))
 		moved := 0.0
 		for _, n := range paired {
-			next := total[n] / (1 + s.pull(n, m, t))
+			apart := 1 + s.pull(n, m, t)
+			if n == "NH4" {
+				apart += m.gas(activity(ph), t)
+			}
+			next := total[n] / apart
 			next = (s.free[n] + next) / 2
 			moved += math.Abs(next - s.free[n])
 			s.free[n] = next
@@ -184,7 +189,9 @@ func speciate(ions Ions, ph, t float64) species {
 	for _, n := range IonNames {
 		plain.free[n] = total[n]
 	}
-	plain.split(davies(s.strength, t), ph, total["H2PO4"], total["HCO3"])
+	m := davies(s.strength, t)
+	plain.free["NH4"] /= 1 + m.gas(activity(ph), t)
+	plain.split(m, ph, total["H2PO4"], total["HCO3"])
 	s.imbalance = plain.balance()
 	return s
 }
@@ -216,23 +223,26 @@ func (p pairing) constant(m medium, t float64) float64 {
 func davies(i, t float64) medium { return newMedium(i/ionicPerMS, t) }
 
 // phosphateShares are the shares of H2PO4, HPO4 and PO4 in the free phosphate.
-func (m medium) phosphateShares(ph float64) [3]float64 {
-	h := math.Pow(10, -ph)
-	a := math.Pow(10, -pKPhosphate[0]) / h
-	b := a * math.Pow(10, -pKPhosphate[1]) / h
-	c := b * math.Pow(10, -pKPhosphate[2]) / h
-	one, two, three := a/m.g1, b/m.g2, c/m.g3
+func (m medium) phosphateShares(h float64) [3]float64 {
+	one, two, three := m.phosphate[0]/h, m.phosphate[1]/(h*h), m.phosphate[2]/(h*h*h)
 	all := 1 + one + two + three
 	return [3]float64{one / all, two / all, three / all}
 }
 
+// gas is how much of the ammonia nitrogen stands as NH3 for each that is free as
+// NH4+. It carries no current and takes part in no pair.
+func (m medium) gas(h, t float64) float64 {
+	const pKa, heat = 9.245, 52100 // at 25 °C; J/mol
+	return math.Pow(10, -pKa) * math.Exp(heat/8.314463*(1/298.15-1/(t+273.15))) * m.g1 / h
+}
+
 // split divides phosphate, carbon and water by pH.
 func (s species) split(m medium, ph, phosphate, carbon float64) {
-	h := math.Pow(10, -ph)
-	s.free["H"], s.free["OH"] = h/m.g1, m.hydroxide(ph)
-	shares := m.phosphateShares(ph)
+	h := activity(ph)
+	s.free["H"], s.free["OH"] = h/m.g1, m.water/h
+	shares := m.phosphateShares(h)
 	s.free["H2PO4"], s.free["HPO4"], s.free["PO4"] = phosphate*shares[0], phosphate*shares[1], phosphate*shares[2]
-	bi, carb := m.k1/(h*m.g1), m.k1*m.k2/(h*h*m.g2)
+	bi, carb := m.bi/h, m.carb/(h*h)
 	s.free["HCO3"], s.free["CO3"] = carbon*bi/(1+bi+carb), carbon*carb/(1+bi+carb)
 }
 

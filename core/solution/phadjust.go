@@ -104,7 +104,7 @@ func (in PHInput) start() (medium, makeup, float64) {
 	m := newMedium(in.ECMScm, in.TemperatureC)
 	carbon := (in.AlkalinityMgLCaCO3/mgCaCO3PerEq - m.hydroxide(in.PHNow)) / m.carbonateCharge(in.PHNow)
 	x := makeup{carbon: max(0, carbon), phosphate: in.PhosphorusMgL / 1000 / wP}
-	return m, x, m.sid(in.PHNow, x, false)
+	return m, x, m.sid(in.PHNow, x)
 }
 
 // PHAdjust answers how much acid or base brings a solution to its target pH,
@@ -159,15 +159,26 @@ func (in PHInput) amountPerMolL() float64 {
 
 // molesNeeded solves the balance for the mol/L of agent; never negative.
 func molesNeeded(m medium, x makeup, sidNow, target float64, f agentFacts, open bool) (float64, error) {
-	gap := m.sid(target, x, open) - sidNow // what the strong ions must make up
-	perMole := f.strong - f.phosphate*m.triproticCharge(target, pKPhosphate) - f.citrate*m.triproticCharge(target, pKCitrate)
-	if !open {
-		perMole -= f.carbon * m.carbonateCharge(target)
+	gap := m.sid(target, x) - sidNow // what the strong ions must make up
+	if open {
+		gap = m.openSID(target, x, airCO2*m.henry) - sidNow
 	}
+	perMole := f.perMole(&m, target, open)
 	if !f.acid && perMole <= 0 {
 		return 0, field.Refuse("ph_target", "potassium bicarbonate cannot reach this with its gas kept in; take a target below about 8.3, or potassium carbonate")
 	}
 	return max(0, gap/perMole), nil
+}
+
+// perMole is by how much a mole/L of the agent moves the strong-ion difference
+// towards what the solution needs at a pH: less than nothing for an acid.
+func (f agentFacts) perMole(m *medium, ph float64, open bool) float64 {
+	h := activity(ph)
+	s := f.strong - f.phosphate*acidOf(h, m.phosphate).charge - f.citrate*acidOf(h, m.citrate).charge
+	if !open {
+		s -= f.carbon * m.carbonateCharge(ph)
+	}
+	return s
 }
 
 // PHAfter foretells the pH once an amount (mL or g) is mixed in, gas kept in.
@@ -182,7 +193,7 @@ func PHAfter(in PHInput, amount float64) (float64, error) {
 	x.carbon += f.carbon * moles
 	x.phosphate += f.phosphate * moles
 	x.citrate += f.citrate * moles
-	return m.phAt(sid+f.strong*moles, x, false), nil
+	return m.phAt(sid+f.strong*moles, x, in.PHNow), nil
 }
 
 // alkalinityAfter is the carbonate and hydroxide part left, mg/L as CaCO3, once the amount is in.
@@ -205,8 +216,8 @@ func (in PHInput) steps(m medium, x makeup, f agentFacts, d PHDose, moles float6
 	}
 	return []working.Step{
 		{Name: "Dissolved carbon", Formula: fmt.Sprintf("%.4g mg/L ÷ 50.04, by its charge at pH %.2f", in.AlkalinityMgLCaCO3, in.PHNow), Value: x.carbon * 1000, Unit: "mmol/L", Source: source},
-		{Name: "Charge now", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHNow), Value: m.sid(in.PHNow, x, false) * 1000, Unit: "meq/L"},
-		{Name: "Charge at the target", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHTarget), Value: m.sid(in.PHTarget, x, false) * 1000, Unit: "meq/L"},
+		{Name: "Charge now", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHNow), Value: m.sid(in.PHNow, x) * 1000, Unit: "meq/L"},
+		{Name: "Charge at the target", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHTarget), Value: m.sid(in.PHTarget, x) * 1000, Unit: "meq/L"},
 		{Name: "Amount of " + f.name, Formula: formula, Value: d.Amount, Unit: unit},
 		{Name: "Half of it first", Formula: "÷ 2, then wait and read again", Value: d.FirstAmount, Unit: unit},
 	}

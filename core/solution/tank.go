@@ -240,7 +240,7 @@ func (s *State) mixPH(spec Spec, keepL, waterL float64) float64 {
 	tap.PHNow, tap.AlkalinityMgLCaCO3, tap.PhosphorusMgL = tapPH, spec.WaterAlkalinity, 0
 	_, y, tapSID := tap.start()
 	blend := func(a, b float64) float64 { return (a*keepL + b*waterL) / (keepL + waterL) }
-	return m.phAt(blend(sid, tapSID), makeup{carbon: blend(x.carbon, y.carbon), phosphate: blend(x.phosphate, y.phosphate)}, false)
+	return m.phAt(blend(sid, tapSID), makeup{carbon: blend(x.carbon, y.carbon), phosphate: blend(x.phosphate, y.phosphate)}, *s.PH)
 }
 
 // Doubt is a figure that cannot be, or hardly can be.
