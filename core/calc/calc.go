@@ -53,7 +53,7 @@ type answer map[string]any
 // All lists the calculators by when one needs them.
 var All = []Calculator{
 	seedRate, germinationTime, emergence, backSchedule, frost, vessel, recipe, conductivity,
-	reservoirAdjust, phAdjust, air, daylight, oxygen, ammonia, compare,
+	reservoirAdjust, phAdjust, learnDose, air, daylight, oxygen, ammonia, compare,
 }
 
 // Find is the calculator with that name, and whether there is one.

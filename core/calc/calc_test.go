@@ -18,7 +18,20 @@ type contractCase struct {
 	Calc      string
 	Input     json.RawMessage
 	Output    any
-	Tolerance map[string]float64
+	Tolerance map[string]tolerance
+}
+
+// tolerance of a field: relative, or relative and absolute.
+type tolerance struct{ Rel, Abs float64 }
+
+func (t *tolerance) UnmarshalJSON(b []byte) error {
+	if json.Unmarshal(b, &t.Rel) == nil {
+		return nil
+	}
+	var both struct{ Rel, Abs float64 }
+	err := json.Unmarshal(b, &both)
+	*t = tolerance(both)
+	return err
 }
 
 // Every example of the contract, as the command and the API would answer it.
@@ -47,32 +60,32 @@ func TestContract(t *testing.T) {
 
 // same asks that everything wanted is there, numbers within the tolerance of
 // their field or of the field they are in.
-func same(t *testing.T, path string, want, got any, tolerance map[string]float64) {
+func same(t *testing.T, path string, want, got any, tolerances map[string]tolerance) {
 	switch w := want.(type) {
 	case map[string]any:
 		g, ok := got.(map[string]any)
 		require.True(t, ok, path)
 		for k, v := range w {
 			require.Contains(t, g, k, path)
-			same(t, path+"."+k, v, g[k], tolerance)
+			same(t, path+"."+k, v, g[k], tolerances)
 		}
 	case []any:
 		g, ok := got.([]any)
 		require.True(t, ok, path)
 		require.Len(t, g, len(w), path)
 		for i, v := range w {
-			same(t, fmt.Sprintf("%s.%d", path, i), v, g[i], tolerance)
+			same(t, fmt.Sprintf("%s.%d", path, i), v, g[i], tolerances)
 		}
 	case float64:
 		g, ok := got.(float64)
 		require.True(t, ok, "%s: %v", path, got)
-		allowed := 1e-6
+		allowed := tolerance{Rel: 1e-6, Abs: 1e-9}
 		for _, part := range strings.Split(path, ".") {
-			if x, ok := tolerance[part]; ok {
+			if x, ok := tolerances[part]; ok {
 				allowed = x
 			}
 		}
-		if math.Abs(g-w) > allowed*math.Abs(w)+1e-9 {
+		if math.Abs(g-w) > allowed.Rel*math.Abs(w)+max(allowed.Abs, 1e-9) {
 			t.Errorf("%s: want %v, got %v", path, w, g)
 		}
 	default:
