@@ -9,7 +9,7 @@ import (
 // Field describes one field of a calculator's input.
 type Field struct {
 	Name     string
-	Kind     string // number, integer, text, date, list, object
+	Kind     string // number, integer, text, date, yes, list, object
 	Unit     string // "share" for a part of 1, which screens ask for in percent
 	Needed   bool
 	Default  string // as it would be typed; "" for none
@@ -52,8 +52,8 @@ type answer map[string]any
 
 // All lists the calculators by when one needs them.
 var All = []Calculator{
-	seedRate, germinationTime, emergence, backSchedule, frost, vessel, recipe, conductivity,
-	reservoirAdjust, phAdjust, learnDose, air, daylight, oxygen, ammonia, compare,
+	seedRate, germinationTime, emergence, expectedCount, backSchedule, frost, vessel, recipe, conductivity,
+	reservoirAdjust, phAdjust, learnDose, combine, runsDry, jar, siteNight, air, daylight, oxygen, ammonia, compare,
 }
 
 // Find is the calculator with that name, and whether there is one.

@@ -29,19 +29,7 @@ var seedRate = Calculator{
 			PlantsWanted: o.integer("plants_wanted"), Confidence: o.numberOr("confidence", 0.9), Survival: o.numberOr("survival", 1),
 			MaxSeedsPerCell: o.integerOr("max_seeds_per_cell", 3), CellsPerTray: o.integer("cells_per_tray"),
 		}
-		g := o.object("germination")
-		switch tested := g.has("tested") || g.has("sprouted"); {
-		case tested && g.has("rate"):
-			g.refuse("rate", "is given beside a test: say the rate, or the test, never both")
-		case tested:
-			in.Germination.Tested, in.Germination.Sprouted = g.integer("tested"), g.integer("sprouted")
-			if in.Germination.Tested < 1 && len(*o.errs) == 0 {
-				g.refuse("tested", "takes a whole number, 1 or more")
-			}
-		default:
-			in.Germination.Rate = g.number("rate")
-		}
-		g.done()
+		in.Germination, _ = readGermination(o.object("germination"), false)
 		if o.has("seeds_on_hand") {
 			n := o.integer("seeds_on_hand")
 			in.SeedsOnHand = &n

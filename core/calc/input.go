@@ -245,6 +245,35 @@ func (o *object) each(name string, read func(i int, item *object)) {
 	}
 }
 
+// yes reads an optional true or false; false when it is not given.
+func (o *object) yes(name string) bool {
+	if !o.has(name) {
+		return false
+	}
+	v, ok := o.fields[name].(bool)
+	if !ok {
+		o.refuse(name, "takes true or false, not "+kind(o.fields[name]))
+	}
+	return v
+}
+
+// under is a refusal of the core with its fields under a path; those named are left
+// where they are.
+func under(path string, err error, except ...string) error {
+	refused, ok := err.(field.Errors)
+	if !ok {
+		return err
+	}
+	var out field.Errors
+	for _, r := range refused {
+		if !slices.Contains(except, r.Field) {
+			r.Field = path + "." + r.Field
+		}
+		out = append(out, r)
+	}
+	return out
+}
+
 // done refuses the fields that nobody asked for.
 func (o *object) done() {
 	for _, n := range o.names() {

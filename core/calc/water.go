@@ -2,6 +2,7 @@ package calc
 
 import (
 	"fmt"
+	"slices"
 
 	"ulpa/core/climate"
 	"ulpa/core/solution"
@@ -158,6 +159,32 @@ var vesselSizes = map[string][]string{
 	"square_taper": {"top_length_cm", "top_width_cm", "bottom_length_cm", "bottom_width_cm", "height_cm"}, "marks": nil,
 }
 
+// readVessel reads a shape with its sizes.
+func readVessel(o *object) solution.Vessel {
+	shape := o.choice("shape", "box", "cylinder", "round_taper", "square_taper", "marks")
+	v := solution.Vessel{Shape: solution.Shape(shape)}
+	into := map[string]*float64{"length_cm": &v.LengthCM, "width_cm": &v.WidthCM, "height_cm": &v.HeightCM, "diameter_cm": &v.DiameterCM,
+		"top_diameter_cm": &v.TopDiameterCM, "bottom_diameter_cm": &v.BottomDiameterCM, "top_length_cm": &v.TopLengthCM, "top_width_cm": &v.TopWidthCM,
+		"bottom_length_cm": &v.BottomLengthCM, "bottom_width_cm": &v.BottomWidthCM}
+	mine := map[string]bool{}
+	for _, name := range vesselSizes[shape] {
+		*into[name], mine[name] = o.number(name), true
+	}
+	for name := range into {
+		if o.has(name) && !mine[name] {
+			o.refuse(name, "is not a size of this shape")
+		}
+	}
+	if shape == "marks" {
+		o.each("marks", func(_ int, m *object) {
+			v.Marks = append(v.Marks, solution.Mark{DepthCM: m.number("depth_cm"), Litres: m.number("litres")})
+		})
+	} else if o.has("marks") {
+		o.refuse("marks", "is not a size of this shape")
+	}
+	return v
+}
+
 var vessel = Calculator{
 	Name: "vessel", Title: "Litres at a depth", Answers: "Litres at a depth of a box, a bucket or a marked tank, and back",
 	Fields: []Field{
@@ -178,27 +205,7 @@ var vessel = Calculator{
 	},
 	Example: `{"shape": "round_taper", "top_diameter_cm": 30, "bottom_diameter_cm": 24, "height_cm": 33, "litres": 8}`,
 	run: func(o *object) (answer, error) {
-		shape := o.choice("shape", "box", "cylinder", "round_taper", "square_taper", "marks")
-		v := solution.Vessel{Shape: solution.Shape(shape)}
-		into := map[string]*float64{"length_cm": &v.LengthCM, "width_cm": &v.WidthCM, "height_cm": &v.HeightCM, "diameter_cm": &v.DiameterCM,
-			"top_diameter_cm": &v.TopDiameterCM, "bottom_diameter_cm": &v.BottomDiameterCM, "top_length_cm": &v.TopLengthCM, "top_width_cm": &v.TopWidthCM,
-			"bottom_length_cm": &v.BottomLengthCM, "bottom_width_cm": &v.BottomWidthCM}
-		mine := map[string]bool{}
-		for _, name := range vesselSizes[shape] {
-			*into[name], mine[name] = o.number(name), true
-		}
-		for name := range into {
-			if o.has(name) && !mine[name] {
-				o.refuse(name, "is not a size of this shape")
-			}
-		}
-		if shape == "marks" {
-			o.each("marks", func(_ int, m *object) {
-				v.Marks = append(v.Marks, solution.Mark{DepthCM: m.number("depth_cm"), Litres: m.number("litres")})
-			})
-		} else if o.has("marks") {
-			o.refuse("marks", "is not a size of this shape")
-		}
+		v := readVessel(o)
 		byDepth := o.has("depth_cm")
 		switch {
 		case byDepth && o.has("litres"):
@@ -292,6 +299,16 @@ var ammonia = Calculator{
 			return answer{"unionised_mg_l": a.UnionisedMgL, "unionised_percent": a.UnionisedPercent, "steps": a.Steps, "cautions": a.Cautions}
 		})
 	},
+}
+
+// IsSize tells whether a field is a size of a vessel of some shape.
+func IsSize(name string) bool {
+	for shape := range vesselSizes {
+		if slices.Contains(SizesOf(shape), name) {
+			return true
+		}
+	}
+	return false
 }
 
 // SizesOf are the fields that a shape of vessel takes.

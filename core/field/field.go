@@ -31,6 +31,13 @@ func (e *Errors) Require(ok bool, field, message string) {
 	}
 }
 
+// Join takes over the refusals of another check, if it refused anything.
+func (e *Errors) Join(err error) {
+	if more, ok := err.(Errors); ok {
+		*e = append(*e, more...)
+	}
+}
+
 // Err is nil when nothing was refused.
 func (e Errors) Err() error {
 	if len(e) == 0 {

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"ulpa/core/field"
+	"ulpa/core/root"
 	"ulpa/core/working"
 )
 
@@ -58,16 +59,12 @@ func (v Vessel) AtLitres(litres float64) (Filled, error) {
 	if !(litres >= empty && litres <= full) {
 		return Filled{}, field.Refuse("litres", fmt.Sprintf("takes %.6g up to the full %.6g L", empty, full))
 	}
-	low, high := 0.0, v.height()
-	for range 200 {
-		mid := low + (high-low)/2
-		if v.litres(mid) < litres {
-			low = mid
-		} else {
-			high = mid
-		}
-	}
-	return v.filled(litres, high), nil
+	return v.filled(litres, v.depth(litres)), nil
+}
+
+// depth at which so many litres stand, within the vessel.
+func (v Vessel) depth(litres float64) float64 {
+	return root.Between(0, v.height(), 1e-12, func(d float64) float64 { return v.litres(d) - litres })
 }
 
 func (v Vessel) filled(litres, depth float64) Filled {

@@ -59,7 +59,7 @@ func objectOf(fields []calc.Field) doc {
 }
 
 func schemaOfField(f calc.Field) doc {
-	kinds := map[string]string{"text": "string", "date": "string", "list": "array"}
+	kinds := map[string]string{"text": "string", "date": "string", "list": "array", "yes": "boolean"}
 	kind, ok := kinds[f.Kind]
 	if !ok {
 		kind = f.Kind

@@ -47,7 +47,8 @@ func (t *typed) value(f calc.Field, name string) (any, bool) {
 	case f.Kind == "list" && f.Long:
 		return t.lines(f, name)
 	case f.Kind == "list" && f.Parts != nil:
-		return t.rows(f, name), true
+		rows := t.rows(f, name)
+		return rows, f.Needed || len(rows) > 0
 	case f.Kind == "list" && f.Choices != nil:
 		return t.checked(f, name), true
 	case f.Kind == "list":
@@ -56,6 +57,9 @@ func (t *typed) value(f calc.Field, name string) (any, bool) {
 	s := t.text(name)
 	if s == "" {
 		return nil, false
+	}
+	if f.Kind == "yes" {
+		return true, true
 	}
 	if f.Kind == "text" || f.Kind == "date" {
 		return s, true
@@ -253,6 +257,10 @@ func fill(v url.Values, fields []calc.Field, input map[string]any, at string, p 
 			v.Set(name, outward(x, f.Unit, p))
 		case int:
 			v.Set(name, outward(float64(x), f.Unit, p))
+		case bool:
+			if x {
+				v.Set(name, "yes")
+			}
 		default:
 			v.Set(name, fmt.Sprint(x))
 		}

@@ -20,6 +20,7 @@ var tellers = map[string]teller{
 	"compare": tellComparison, "frost": tellFrost, "air": tellAir, "daylight": tellDaylight,
 	"recipe": tellRecipe, "conductivity": tellConductivity, "ph-adjust": tellPH, "reservoir-adjust": tellReservoir,
 	"vessel": tellVessel, "oxygen": tellOxygen, "ammonia": tellAmmonia,
+	"learn-dose": tellLearnDose, "combine": tellCombine, "runs-dry": tellRunsDry, "jar": tellJar, "site-night": tellNight, "expected-count": tellCount,
 }
 
 // read decodes an answer of the contract.

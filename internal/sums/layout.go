@@ -15,7 +15,7 @@ import (
 // Input is one field of a screen.
 type Input struct {
 	ID, Name, Label, Unit, Value, Error, Hint string
-	Kind                                      string // decimal, int, text, date; select, checks, lines
+	Kind                                      string // decimal, int, text, date, yes; select, checks, lines
 	Big                                       bool
 	Options                                   []Option
 }
@@ -45,25 +45,17 @@ func (t *typed) blocks(k calc.Calculator) (out []Block) {
 		}
 		plain = Block{}
 	}
-	for _, f := range k.Fields {
-		if f.OnScreen == "" || hides(k.Name, f.Name, t.text("shape")) {
+	for _, f := range t.shown(k) {
+		if f.OnScreen == "" {
 			continue
 		}
 		switch {
 		case f.Kind == "object":
 			flush()
-			b := Block{Heading: heading(f), Error: t.errors[f.Name]}
-			for _, part := range f.Parts {
-				in := t.input(part, f.Name+"."+part.Name)
-				if f.Unit != "" { // the heading says it for all of them
-					in.Label = chemical(in.Label)
-				}
-				b.Inputs = append(b.Inputs, in)
-			}
-			out = append(out, b)
-		case f.Kind == "list" && f.Parts != nil && !f.Long:
+			out = append(out, t.set(f)...)
+		case isTable(f):
 			flush()
-			out = append(out, t.table(f))
+			out = append(out, t.table(f, f.Name))
 		case f.Kind == "list" && (f.Choices != nil || f.Long):
 			flush()
 			out = append(out, Block{Inputs: []Input{t.input(f, f.Name)}})
@@ -75,6 +67,45 @@ func (t *typed) blocks(k calc.Calculator) (out []Block) {
 	return out
 }
 
+func isTable(f calc.Field) bool { return f.Kind == "list" && f.Parts != nil && !f.Long }
+
+// set is an object: its parts under its heading, and the tables among them below.
+func (t *typed) set(f calc.Field) []Block {
+	b := Block{Heading: heading(f), Error: t.errors[f.Name]}
+	var tables []Block
+	for _, part := range f.Parts {
+		at := f.Name + "." + part.Name
+		if isTable(part) {
+			tables = append(tables, t.table(part, at))
+			continue
+		}
+		in := t.input(part, at)
+		if f.Unit != "" { // the heading says it for all of them
+			in.Label = chemical(in.Label)
+		}
+		b.Inputs = append(b.Inputs, in)
+	}
+	return append([]Block{b}, tables...)
+}
+
+// shown are a calculator's fields without the sizes that belong to another shape of vessel.
+func (t *typed) shown(k calc.Calculator) []calc.Field {
+	of := func(fields []calc.Field, shape string) []calc.Field {
+		sizes := calc.SizesOf(shape)
+		return slices.DeleteFunc(slices.Clone(fields), func(f calc.Field) bool { return calc.IsSize(f.Name) && !slices.Contains(sizes, f.Name) })
+	}
+	if k.Name == "vessel" {
+		return of(k.Fields, t.text("shape"))
+	}
+	fields := slices.Clone(k.Fields)
+	for i, f := range fields {
+		if f.Name == "vessel" {
+			fields[i].Parts = of(f.Parts, t.text("vessel.shape"))
+		}
+	}
+	return fields
+}
+
 func heading(f calc.Field) string {
 	if f.Unit != "" {
 		return f.OnScreen + ", " + f.Unit
@@ -83,8 +114,8 @@ func heading(f calc.Field) string {
 }
 
 // table shows the rows there are and room for two more.
-func (t *typed) table(f calc.Field) Block {
-	b := Block{Heading: f.OnScreen, Error: t.errors[f.Name]}
+func (t *typed) table(f calc.Field, name string) Block {
+	b := Block{Heading: f.OnScreen, Error: t.errors[name]}
 	for _, part := range f.Parts {
 		label := part.OnScreen
 		if u := unitName(part.Unit, t.prefs); u != "" {
@@ -92,16 +123,16 @@ func (t *typed) table(f calc.Field) Block {
 		}
 		b.Columns = append(b.Columns, label)
 	}
-	rows, filled := 3, t.rowsOf(f.Name)
+	rows, filled := 3, t.rowsOf(name)
 	for _, i := range filled {
-		if slices.ContainsFunc(f.Parts, func(p calc.Field) bool { return t.text(fmt.Sprintf("%s.%d.%s", f.Name, i, p.Name)) != "" }) {
+		if slices.ContainsFunc(f.Parts, func(p calc.Field) bool { return t.text(fmt.Sprintf("%s.%d.%s", name, i, p.Name)) != "" }) {
 			rows = max(rows, i+3)
 		}
 	}
 	for i := range min(rows, 100) {
 		var row []Input
 		for _, part := range f.Parts {
-			in := t.input(part, fmt.Sprintf("%s.%d.%s", f.Name, i, part.Name))
+			in := t.input(part, fmt.Sprintf("%s.%d.%s", name, i, part.Name))
 			in.Label = fmt.Sprintf("%s, row %d", part.OnScreen, i+1)
 			row = append(row, in)
 		}
@@ -112,7 +143,7 @@ func (t *typed) table(f calc.Field) Block {
 
 func (t *typed) input(f calc.Field, name string) Input {
 	in := Input{ID: "f-" + strings.ReplaceAll(name, ".", "-"), Name: name, Label: f.OnScreen, Unit: unitName(f.Unit, t.prefs), Value: t.text(name), Error: t.errors[name]}
-	in.Kind = map[string]string{"number": "decimal", "integer": "int", "date": "date"}[f.Kind]
+	in.Kind = map[string]string{"number": "decimal", "integer": "int", "date": "date", "yes": "yes"}[f.Kind]
 	switch {
 	case f.Kind == "list" && f.Long:
 		in.Kind, in.Value, in.Hint = "lines", t.values.Get(name), "Paste a station’s nights over these; ten years are better than two."
@@ -183,12 +214,4 @@ func madeUpNights() (list []any) {
 		list = append(list, map[string]any{"date": d.String(), "c": math.Round(10*(6.5-8*season+wobble)) / 10})
 	}
 	return list
-}
-
-// hides tells the sizes that belong to another shape of vessel.
-func hides(calculator, name, shape string) bool {
-	if calculator != "vessel" || name == "shape" || name == "depth_cm" || name == "litres" {
-		return false
-	}
-	return !slices.Contains(calc.SizesOf(shape), name)
 }

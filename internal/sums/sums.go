@@ -71,7 +71,7 @@ func Read(k calc.Calculator, values url.Values, p unit.Prefs) (Screen, error) {
 
 func (s *Screen) answer(t *typed) error {
 	k := s.Calculator
-	in := t.object(slices.DeleteFunc(slices.Clone(k.Fields), func(f calc.Field) bool { return hides(k.Name, f.Name, t.text("shape")) }), "")
+	in := t.object(t.shown(k), "")
 	if len(t.errors) > 0 {
 		return nil
 	}
@@ -114,7 +114,7 @@ func (s *Screen) answer(t *typed) error {
 // unchanged names the fields that hold what the example does; defaults do not count.
 func unchanged(k calc.Calculator, values, example url.Values) (labels []string) {
 	for _, f := range k.Fields {
-		if f.OnScreen == "" || f.Default != "" || k.Name == "vessel" && f.Name == "shape" {
+		if f.OnScreen == "" || f.Default != "" || f.Name == "shape" {
 			continue
 		}
 		same, any := true, false

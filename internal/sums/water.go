@@ -145,28 +145,33 @@ func tellVessel(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, e
 	a := Answer{Figures: []Figure{{"Depth", p.Format(v.Depth, unit.Centimetre)}, {"Holds now", p.Format(v.Litres, unit.Litre)}, {"Full", p.Format(v.Full, unit.Litre)}},
 		Says: []string{fmt.Sprintf("Full it weighs %s and the vessel: a litre of water is a kilogram.", kilograms(v.Full, p))}}
 	a.Big = fmt.Sprintf("%s at %s.", p.Format(v.Litres, unit.Litre), p.Format(v.Depth, unit.Centimetre))
-	height := num(in, "height_cm", 0)
+	t := vesselCut(in, v.Depth)
+	t.Level = p.Format(v.Litres, unit.Litre) + " at " + p.Format(v.Depth, unit.Centimetre)
+	a.Picture = Picture{Says: "The vessel cut open at its level.", Tanks: []Tank{t}}
+	return a, nil
+}
+
+// vesselCut draws a vessel of the contract cut open, filled to a depth in cm.
+func vesselCut(v map[string]any, depth float64) Tank {
+	height := num(v, "height_cm", 0)
 	top, bottom := 1.0, 1.0
-	switch in["shape"] {
+	switch v["shape"] {
 	case "box":
-		top, bottom = num(in, "length_cm", 1), num(in, "length_cm", 1)
+		top, bottom = num(v, "length_cm", 1), num(v, "length_cm", 1)
 	case "cylinder":
-		top, bottom = num(in, "diameter_cm", 1), num(in, "diameter_cm", 1)
+		top, bottom = num(v, "diameter_cm", 1), num(v, "diameter_cm", 1)
 	case "round_taper":
-		top, bottom = num(in, "top_diameter_cm", 1), num(in, "bottom_diameter_cm", 1)
+		top, bottom = num(v, "top_diameter_cm", 1), num(v, "bottom_diameter_cm", 1)
 	case "square_taper":
-		top, bottom = num(in, "top_length_cm", 1), num(in, "bottom_length_cm", 1)
+		top, bottom = num(v, "top_length_cm", 1), num(v, "bottom_length_cm", 1)
 	case "marks":
-		for _, m := range in["marks"].([]any) {
+		for _, m := range v["marks"].([]any) {
 			height = max(height, num(m.(map[string]any), "depth_cm", 0))
 		}
 		top, bottom = height, height
 	}
 	wide := max(top, bottom)
-	t := cutOpen(func(h float64) float64 { return (bottom + (top-bottom)*h) / wide }, wide/max(height, 0.1), v.Depth/max(height, 0.1))
-	t.Level = p.Format(v.Litres, unit.Litre) + " at " + p.Format(v.Depth, unit.Centimetre)
-	a.Picture = Picture{Says: "The vessel cut open at its level.", Tanks: []Tank{t}}
-	return a, nil
+	return cutOpen(func(h float64) float64 { return (bottom + (top-bottom)*h) / wide }, wide/max(height, 0.1), depth/max(height, 0.1))
 }
 
 func kilograms(litres float64, p unit.Prefs) string {

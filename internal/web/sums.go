@@ -31,11 +31,11 @@ var sumsByNeed = []struct {
 	when  string
 	names []string
 }{
-	{"Planning", []string{"back-schedule", "frost", "daylight"}},
-	{"Sowing and counting", []string{"seed-rate", "germination-time", "emergence"}},
+	{"Planning", []string{"back-schedule", "frost", "site-night", "daylight"}},
+	{"Sowing and counting", []string{"seed-rate", "germination-time", "expected-count", "emergence"}},
 	{"Mixing a solution", []string{"recipe", "conductivity", "vessel"}},
-	{"Keeping it right", []string{"ph-adjust", "reservoir-adjust", "oxygen", "ammonia"}},
-	{"Air, and what it all says", []string{"air", "compare"}},
+	{"Keeping it right", []string{"ph-adjust", "learn-dose", "reservoir-adjust", "runs-dry", "jar", "oxygen", "ammonia"}},
+	{"Air, and what it all says", []string{"air", "combine", "compare"}},
 }
 
 func (s *Server) sumsPage(c *gin.Context) {
@@ -155,7 +155,7 @@ func forID(of string) (kind string, id uuid.UUID) {
 // mayUse tells which results a person may put to use.
 func mayUse(calculator string, w who.Who) string {
 	switch {
-	case calculator == "ph-adjust" && !w.May(who.Dose):
+	case (calculator == "ph-adjust" || calculator == "learn-dose") && !w.May(who.Dose):
 		return "Acid and alkali are dosed and written down by an adult."
 	case (calculator == "seed-rate" || calculator == "back-schedule") && !w.May(who.Plan):
 		return "Sowing is written down by a member of staff."
