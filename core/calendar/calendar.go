@@ -97,3 +97,9 @@ func (s School) NextOpen(d Day) Day {
 	}
 	return d + 366
 }
+
+// Next is the first open day after d, and how many days in between nobody is there.
+func (s School) Next(d Day) (back Day, closed int) {
+	back = s.NextOpen(d)
+	return back, int(back-d) - 1
+}

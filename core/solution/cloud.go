@@ -2,6 +2,7 @@ package solution
 
 import (
 	"math"
+	"slices"
 	"sync"
 
 	"gonum.org/v1/gonum/stat/distuv"
@@ -84,12 +85,19 @@ func (c *cloud) air(hours, halfLifeH float64) {
 	}
 }
 
-// read weighs each point by how well it foretold a reading.
+// hopeless is the logarithm of a weight, beside the heaviest, that no later reading
+// brings back.
+const hopeless = -45
+
+// read weighs each point by how well it foretold a reading, and forgets the hopeless.
 func (c *cloud) read(ph, err float64) {
+	best := math.Inf(-1)
 	for i := range c.points {
 		off := (c.points[i].ph - ph) / err
 		c.points[i].weight -= off * off / 2
+		best = max(best, c.points[i].weight)
 	}
+	c.points = slices.DeleteFunc(c.points, func(p point) bool { return p.weight < best+hopeless })
 }
 
 // settle turns the logarithms into weights that add up to one, and forgets the points
@@ -120,10 +128,10 @@ func (c *cloud) settle() (best point, ofX [alkalinities]float64) {
 }
 
 // mean is Σ weight · what each point gives.
-func (c *cloud) mean(of func(point) float64) float64 {
+func (c *cloud) mean(of func(*point) float64) float64 {
 	sum := 0.0
-	for _, p := range c.points {
-		sum += p.weight * of(p)
+	for i := range c.points {
+		sum += c.points[i].weight * of(&c.points[i])
 	}
 	return sum
 }

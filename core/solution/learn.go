@@ -51,6 +51,7 @@ type LearnInput struct {
 	ForecastError float64
 	Next          Product
 	Prior         Prior
+	LastRisk      float64 // chance allowed to end past what hurts roots; 0: 1 in 100
 }
 
 // LearnAdvice is what LearnDose says.
@@ -124,10 +125,8 @@ func LearnDose(in LearnInput) (Learned, error) {
 	out.PHNow = now.band()
 	out.ChanceAboveTarget, out.ChanceBeyond = now.past(in.PHTarget), now.past(in.PHHigh)
 	perMolL := in.Next.perMolL(in.VolumeL)
-	need := c.mean(func(p point) float64 {
-		gap := c.m.sid(in.PHTarget, c.makeup(p)) - p.sid
-		return max(0, gap/f.perMole(&c.m, in.PHTarget, false))
-	})
+	rest, charge, perMole := c.m.sid(in.PHTarget, c.shared), c.m.carbonateCharge(in.PHTarget), f.perMole(&c.m, in.PHTarget, false)
+	need := c.mean(func(p *point) float64 { return max(0, (rest+p.carbon*charge-p.sid)/perMole) })
 	out.advise(in, now, need*perMolL, perMolL)
 	out.Steps = in.workingOf(out)
 	return out, nil
@@ -160,38 +159,42 @@ func (p Product) perMolL(volumeL float64) float64 {
 
 // prior is the logarithm of the weight of each alkalinity before any dose.
 func (in LearnInput) prior(m medium) (out [alkalinities]float64) {
-	p := in.Prior
-	mean, sd := 0.0, math.Inf(1)
-	switch {
-	case p.AlkalinityMgL > 0:
-		mean, sd = math.Log(p.AlkalinityMgL), math.Log(p.Factor)
-	case p.CO2High > 0:
-		ph := in.History[0].PH
-		a := func(ppm float64) float64 {
-			return math.Log(mgCaCO3PerEq * (ppm*1e-6*m.henry*carriedByCO2(m, ph) + m.hydroxide(ph)))
-		}
-		low, high := a(p.CO2Low), a(p.CO2High)
-		mean, sd = (low+high)/2, (high-low)/2
-	}
+	mean, sd := in.Prior.normal(m, in.History[0].PH)
 	mean, sd = min(max(mean, 0), math.Log(400)), max(sd, 0.05)
 	sum := 0.0
-	log := func(x int) float64 { // of N(x), 0 at the greatest
-		off := (alkStep*float64(x) - mean) / sd
-		return -off * off / 2
-	}
-	if math.IsInf(sd, 1) {
-		log = func(int) float64 { return 0 }
+	for x := range out {
+		if !math.IsInf(sd, 1) {
+			off := (alkStep*float64(x) - mean) / sd
+			out[x] = -off * off / 2
+		}
+		sum += math.Exp(out[x])
 	}
 	for x := range out {
-		sum += math.Exp(log(x))
-	}
-	for x := range out {
-		out[x] = log(x) - math.Log(sum)
-		if p.Doubt > 0 {
-			out[x] = math.Log((1-p.Doubt)*math.Exp(out[x]) + p.Doubt/alkalinities)
+		out[x] -= math.Log(sum)
+		if d := in.Prior.Doubt; d > 0 {
+			out[x] = math.Log((1-d)*math.Exp(out[x]) + d/alkalinities)
 		}
 	}
 	return out
+}
+
+// normal is the mean of ln alkalinity and its standard deviation, which is infinite
+// when nothing is known; by the air, at the pH first read.
+func (p Prior) normal(m medium, ph float64) (mean, sd float64) {
+	switch {
+	case p.AlkalinityMgL > 0:
+		return math.Log(p.AlkalinityMgL), math.Log(p.Factor)
+	case p.CO2High > 0:
+		low, high := math.Log(m.inAir(ph, p.CO2Low)), math.Log(m.inAir(ph, p.CO2High))
+		return (low + high) / 2, (high - low) / 2
+	}
+	return 0, math.Inf(1)
+}
+
+// inAir is the alkalinity, mg/L as CaCO3, of water that stands at a pH in balance with
+// air of so much carbon dioxide.
+func (m medium) inAir(ph, ppm float64) float64 {
+	return mgCaCO3PerEq * (ppm*1e-6*m.henry*carriedByCO2(m, ph) + m.hydroxide(ph))
 }
 
 // carriedByCO2 is the charge that stands beside a mole of free carbon dioxide.
@@ -258,8 +261,9 @@ func (out *Learned) tellAlkalinity(c *cloud, ofX, prior [alkalinities]float64) {
 	}
 	out.AlkalinityMean = math.Exp(mean)
 	out.Learned = out.InformationBits >= enoughBits
-	out.AlkalinityNow = c.mean(func(p point) float64 {
-		return mgCaCO3PerEq * (p.carbon*c.m.carbonateCharge(p.ph) + c.m.hydroxide(p.ph))
+	out.AlkalinityNow = c.mean(func(p *point) float64 {
+		h := activity(p.ph)
+		return mgCaCO3PerEq * (p.carbon*acidOf(h, [3]float64{c.m.bi, c.m.carb}).charge + c.m.water/h)
 	})
 }
 
@@ -321,9 +325,13 @@ func (x *forecast) beyond(q float64) float64 {
 
 // most is the largest dose, mol/L, that keeps both chances.
 func (x *forecast) most(in LearnInput, need float64) float64 {
+	last := in.LastRisk
+	if last == 0 {
+		last = mayPassLast
+	}
 	over := func(molL float64) float64 {
 		x.after(molL)
-		return max(x.beyond(in.PHFloor)-mayPassFloor, x.beyond(lastOf(in.Next.Agent))-mayPassLast)
+		return max(x.beyond(in.PHFloor)-mayPassFloor, (x.beyond(lastOf(in.Next.Agent))-last)*(mayPassFloor/last))
 	}
 	if over(0) > 0 {
 		return 0

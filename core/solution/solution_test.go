@@ -4,13 +4,11 @@ import (
 	"encoding/json"
 	"os"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
 	"ulpa/core/solution"
-	"ulpa/core/unit"
 )
 
 func cases(t *testing.T, name string) (out []struct{ Input, Output map[string]any }) {
@@ -67,7 +65,7 @@ func TestRefusalsNameTheField(t *testing.T) {
 }
 
 var tower = solution.Spec{
-	CapacityL: 60, FillToL: 58, DryBelowL: 12, UseLPerDay: 2.6, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3,
+	CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3,
 	ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.6, WaterAlkalinity: 180, PhosphorusMgL: 30, StockRise: 0.25,
 	Acid: solution.Product{Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18},
 	Base: solution.Product{Agent: solution.PotassiumBicarbonate, StrengthPercent: 100},
@@ -76,29 +74,6 @@ var tower = solution.Spec{
 func read(ph, ec, level float64) solution.Reading {
 	temp := 20.0
 	return solution.Reading{PH: &ph, ECMS: &ec, TempC: &temp, LevelL: &level}
-}
-
-func TestHalfThenWaitThenLearn(t *testing.T) {
-	at := time.Date(2027, 3, 18, 9, 0, 0, 0, time.UTC)
-	var s solution.State
-	require.Equal(t, "read", solution.Advise(tower, s, at, unit.Prefs{}).Acts[0].Do)
-	s.Read(tower, read(6.9, 1.5, 57), at)
-	first := solution.Advise(tower, s, at, unit.Prefs{})
-	require.True(t, first.Adult)
-	require.NotEmpty(t, first.Cautions)
-	require.Equal(t, "dose", first.Acts[0].Do)
-	s.Treat(tower, first.Plan, at)
-	require.Equal(t, "wait", solution.Advise(tower, s, at.Add(5*time.Minute), unit.Prefs{}).Acts[0].Do, "nothing more before it has mixed")
-	half := *s.ExpectPH
-	v := s.Read(tower, read(6.9-(6.9-half)*0.8, 1.5, 57), at.Add(20*time.Minute))
-	require.InDelta(t, half, *v.ExpectPH, 1e-9, "the reading is compared with what was foretold")
-	second := solution.Advise(tower, s, at.Add(20*time.Minute), unit.Prefs{})
-	plain, err := solution.PHAdjust(solution.PHInput{
-		VolumeL: 57, PHNow: *s.PH, PHTarget: 5.8, AlkalinityMgLCaCO3: *s.Alkalinity, PhosphorusMgL: 30, ECMScm: 1.5, TemperatureC: 20,
-		Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18,
-	})
-	require.NoError(t, err)
-	require.InDelta(t, plain.Amount*1.25, second.Plan.Amount, 1e-6, "the tank answered 0.8 as strongly, so it takes 1.25 as much")
 }
 
 func TestImplausibleReadingsAreAskedAbout(t *testing.T) {

@@ -14,10 +14,24 @@ import (
 
 var morning = time.Date(2027, 3, 18, 9, 0, 0, 0, time.UTC)
 
-func known(ph, ec, level float64) solution.State {
-	var s solution.State
-	s.Read(tower, read(ph, ec, level), morning)
-	return s
+// settled is a tank that has run in its air for days, as it was read then.
+func settled(spec solution.Spec, ph, ec, level float64) solution.Tank {
+	t := solution.Tank{Spec: spec, Plants: 30}
+	r := read(ph, ec, level)
+	r.Plants = &t.Plants
+	t.State.Read(spec, r, morning)
+	return t
+}
+
+// visit is when somebody is next there.
+func visit(at time.Time, closed int) solution.Visit {
+	next := at.Add(time.Duration(closed)*24*time.Hour + 23*time.Hour)
+	return solution.Visit{At: next, On: next.Format("Mon 2 January"), Closed: closed}
+}
+
+func advise(t solution.Tank, at time.Time, closed int) solution.Advice {
+	t.Judged = solution.Judge(t.Spec, t.State)
+	return solution.Advise(t, visit(at, closed), at, unit.Prefs{})
 }
 
 func acts(a solution.Advice) string {
@@ -30,37 +44,49 @@ func acts(a solution.Advice) string {
 
 // What the advice is, from each side of every band.
 func TestAdvice(t *testing.T) {
-	jar := tower
-	jar.Passive, jar.CapacityL, jar.FillToL, jar.DryBelowL = true, 3.8, 2.6, 0.8
+	warm := settled(tower, 5.8, 1.5, 57)
+	*warm.State.TempC = 29
+	card := settled(tower, 6.35, 1.5, 57)
+	r := read(6.35, 1.5, 57)
+	r.With = solution.ByCard
+	card.State = solution.State{}
+	card.State.Read(tower, r, morning)
 	for name, c := range map[string]struct {
-		spec   solution.Spec
-		state  solution.State
+		tank   solution.Tank
+		closed int
 		acts   string
 		says   string
-		urgent bool
+		now    bool
 	}{
-		"all is well":                 {tower, known(5.8, 1.5, 57), "", "where they should be", false},
-		"inside the band, off target": {tower, known(6.2, 1.5, 57), "", "every correction adds salts", false},
-		"low and right":               {tower, known(5.8, 1.5, 40), "water stock", "just enough stock", false},
-		"low and strong":              {tower, known(5.8, 2.3, 40), "drain water wait read", "drank more than they ate", false},
-		"full and strong":             {tower, known(5.8, 2.4, 58), "drain water wait read", "before any acid", false},
-		"weak":                        {tower, known(5.8, 0.9, 57.9), "water stock", "They ate", false},
-		"nearly dry":                  {tower, known(5.8, 1.5, 13), "water stock wait read", "before any acid", true},
-		"sour":                        {tower, known(4.9, 1.5, 57), "dose wait read", "roots suffer", true},
-		"alkaline":                    {tower, known(7.1, 1.5, 57), "dose wait read", "short of iron", true},
-		"alkaline and low":            {tower, known(7.1, 1.5, 30), "water stock dose wait read", "creeps up again", true},
-		"a jar half down":             {jar, known(5.8, 1.5, 1.6), "", "upper roots want moist air", false},
-		"a jar nearly dry":            {jar, known(5.8, 1.5, 0.9), "water stock wait read", "", true},
+		"all is well":                  {settled(tower, 5.8, 1.5, 57), 0, "", "where they should be", false},
+		"inside the band, off target":  {settled(tower, 6.1, 1.5, 57), 0, "", "every correction adds salts", false},
+		"near the edge":                {settled(tower, 6.35, 1.5, 57), 0, "read", "read once more", false},
+		"near the edge, by a card":     {card, 0, "read", "only good to 0.3", false},
+		"low, and right with water":    {settled(tower, 5.8, 1.5, 28), 0, "water stock wait read", "before any acid", false},
+		"low and strong":               {settled(tower, 5.8, 2, 30), 0, "water wait read", "Water alone", false},
+		"full and a little too strong": {settled(tower, 5.8, 1.9, 58), 0, "", "leave it, and top up with water alone", false},
+		"full and strong":              {settled(tower, 5.8, 2.4, 58), 0, "drain water wait read", "before any acid", false},
+		"weak":                         {settled(tower, 5.8, 0.9, 57.9), 0, "water stock wait read", "They ate", false},
+		"before closed days":           {settled(tower, 5.8, 1.5, 25), 8, "water stock wait read", "dry with a chance", true},
+		"full is not enough":           {settled(tower, 5.8, 1.5, 57), 30, "water", "somebody with a key must come by", true},
+		"sour":                         {settled(tower, 5.2, 1.5, 57), 0, "dose wait read", "roots suffer", false},
+		"alkaline":                     {settled(tower, 7.1, 1.5, 57), 0, "dose wait read", "short of iron", false},
+		"alkaline, before closed days": {settled(tower, 7.1, 1.5, 57), 2, "dose wait read", "short of iron", true},
+		"alkaline and low":             {settled(tower, 7.1, 1.5, 25), 0, "water stock wait read", "before any acid", false},
+		"burning":                      {settled(tower, 4.2, 1.5, 57), 0, "pump lift drain water wait read", "No alkali", true},
+		"far too strong":               {settled(tower, 5.8, 4, 57), 0, "pump lift drain water wait read", "twice what it should be", true},
+		"hot":                          {warm, 0, "cool", "mg/L of oxygen", false},
 	} {
 		t.Run(name, func(t *testing.T) {
-			a := solution.Advise(c.spec, c.state, morning.Add(time.Hour), unit.Prefs{})
-			require.Equal(t, c.acts, acts(a))
+			a := advise(c.tank, morning.Add(time.Hour), c.closed)
+			require.Equal(t, c.acts, acts(a), a.Why)
 			require.Equal(t, c.acts != "", a.Needs)
 			require.Contains(t, strings.Join(a.Why, " "), c.says)
-			require.Equal(t, c.urgent, a.Urgent)
-			require.Equal(t, strings.Contains(c.acts, "dose"), a.Adult)
+			require.Equal(t, c.now, a.Now, a.Costs)
+			require.Equal(t, a.Now, a.Costs != "", "what cannot wait says what waiting costs")
+			require.Equal(t, strings.Contains(c.acts, "dose") || a.Alarm, a.Adult)
 			require.Equal(t, a.Adult, len(a.Cautions) > 0, "acid and alkali come with their cautions, and nothing else does")
-			if a.Needs {
+			if !a.Plan.Empty() && !a.Alarm {
 				require.NotEmpty(t, a.Steps, "what is to be done shows its working")
 			}
 		})
@@ -68,66 +94,151 @@ func TestAdvice(t *testing.T) {
 }
 
 func TestAdviceKnowsHowOldAReadingIs(t *testing.T) {
-	s := known(7, 1.5, 57)
-	require.Contains(t, solution.Advise(tower, s, morning.Add(time.Hour), unit.Prefs{}).Sure, "As sure as the reading")
-	require.Contains(t, solution.Advise(tower, s, morning.AddDate(0, 0, 5), unit.Prefs{}).Sure, "5 days old")
-	*s.LevelL = 30
-	require.Contains(t, solution.Advise(tower, s, morning.AddDate(0, 0, 2), unit.Prefs{US: true}).Sure, " gal have been drunk since")
+	x := settled(tower, 7, 1.5, 57)
+	require.Contains(t, advise(x, morning.Add(time.Hour), 0).Sure, "As sure as the reading")
+	late := advise(x, morning.Add(7*time.Hour), 0)
+	require.Equal(t, "read", acts(late), "nothing is dosed by a reading of the morning")
+	require.Contains(t, advise(x, morning.AddDate(0, 0, 5), 0).Sure, "5 days old")
+	require.Contains(t, advise(x, morning.AddDate(0, 0, 2), 0).Sure, "have been drunk since")
 }
 
 func TestWaterThatIsTooStrong(t *testing.T) {
 	hard := tower
 	hard.WaterEC = 2
-	a := solution.Advise(hard, known(5.8, 2.4, 58), morning, unit.Prefs{})
+	a := advise(settled(hard, 5.8, 2.4, 58), morning, 0)
 	require.True(t, a.Needs)
-	require.Contains(t, a.Why[0], "cannot be brought right with this water")
+	require.Contains(t, strings.Join(a.Why, " "), "cannot be brought right with this water")
 	require.Empty(t, a.Plan)
 }
 
-// Doing what is advised brings the tank where the advice said it would: inside
-// the level and the strength, and half way in pH.
+// Nothing more goes in before a dose has mixed and been read, and a dose into water
+// that nobody had read is not learned from.
+func TestADoseIsAwaited(t *testing.T) {
+	x := settled(tower, 7, 1.5, 57)
+	first := advise(x, morning, 0)
+	x.State.Treat(tower, first.Plan, morning)
+	soon := advise(x, morning.Add(5*time.Minute), 0)
+	require.Equal(t, "wait read", acts(soon))
+	require.InDelta(t, 10, soon.Acts[0].Amount, 0)
+	require.Less(t, soon.NowPH.P50, 7.0)
+	require.Equal(t, "read", acts(advise(x, morning.Add(time.Hour), 0)))
+	require.Positive(t, x.State.Brought["P"], "what it brought stands in the books")
+
+	blind := solution.Tank{Spec: tower, Plants: 30}
+	blind.State.Read(tower, read(7, 1.5, 57), morning.AddDate(0, 0, -3))
+	blind.State.Treat(tower, first.Plan, morning)
+	require.Empty(t, blind.State.Water.Events)
+	require.Equal(t, "read", acts(advise(blind, morning.Add(time.Hour), 0)))
+}
+
+// What was done at once shows in what is said at once: ten times the acid is asked
+// about, kept when insisted on, and then the plants come first.
+func TestTenTimesTheAcid(t *testing.T) {
+	x := settled(tower, 7, 1.5, 57)
+	a := advise(x, morning, 0)
+	asked := func(by float64) []solution.Doubt {
+		done := a.Plan
+		done.Amount *= by
+		return solution.DoubtsOfTreatment(x, a.Plan, done, morning, unit.Prefs{})
+	}
+	require.Empty(t, asked(1))
+	require.Empty(t, asked(1.5))
+	require.Contains(t, asked(2.1)[0].Message(unit.Prefs{}), "more than twice")
+	require.Contains(t, asked(10)[0].Message(unit.Prefs{}), "roots do not bear")
+	done := a.Plan
+	done.Amount *= 10
+	x.State.Treat(tower, done, morning)
+	after := advise(x, morning.Add(time.Minute), 0)
+	require.True(t, after.Alarm)
+	require.Equal(t, "pump lift drain water wait read", acts(after))
+	require.Zero(t, after.Plan.Amount)
+	x.State.Treat(tower, after.Plan, morning)
+	require.Greater(t, *x.State.PH, 5.0, "the water takes it out")
+	require.NotEmpty(t, solution.DoubtsOfTreatment(x, solution.Treatment{}, solution.Treatment{StockML: 900}, morning, unit.Prefs{}), "stock is asked about as well")
+}
+
+// Doing what is advised about level and strength brings the tank inside both, and it
+// never holds more than it can.
 func TestFollowingTheAdviceArrives(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		s := known(rapid.Float64Range(4.2, 8).Draw(t, "ph"), rapid.Float64Range(0.7, 3).Draw(t, "ec"), rapid.Float64Range(5, 60).Draw(t, "level"))
+		x := settled(tower, 5.8, rapid.Float64Range(0.7, 3).Draw(t, "ec"), rapid.Float64Range(5, 60).Draw(t, "level"))
 		now := morning
-		for range 30 {
-			a := solution.Advise(tower, s, now, unit.Prefs{})
-			if !a.Needs {
+		for range 6 {
+			a := advise(x, now, 0)
+			if a.Plan.Empty() {
 				break
 			}
 			require.NoError(t, a.Plan.Check(tower))
-			s.Treat(tower, a.Plan, now)
-			require.LessOrEqual(t, *s.LevelL, tower.CapacityL+1e-9)
-			if s.ExpectPH != nil {
-				down := a.Plan.Agent.Acid()
-				require.Equal(t, down, *s.ExpectPH < *s.PHBefore, "acid lowers, alkali raises")
-				overshoot := *s.ExpectPH - tower.PHTarget
-				require.True(t, down && overshoot > -0.3 || !down && overshoot < 0.3, "half a dose never shoots past: %v", *s.ExpectPH)
-			}
-			// The next reading shows what was foretold.
-			ph, ec, level := *s.PH, *s.ECMS, *s.LevelL
+			x.State.Treat(tower, a.Plan, now)
+			require.LessOrEqual(t, *x.State.LevelL, tower.CapacityL+1e-9)
 			now = now.Add(20 * time.Minute)
-			v := s.Read(tower, solution.Reading{PH: &ph, ECMS: &ec, LevelL: &level}, now)
-			if v.ExpectPH != nil {
-				require.InDelta(t, *v.ExpectPH, ph, 1e-9)
-			}
+			ec, level := *x.State.ECMS, *x.State.LevelL
+			x.State.Read(tower, read(5.8, ec, level), now)
 		}
-		require.False(t, solution.Advise(tower, s, now, unit.Prefs{}).Needs, "it arrives")
-		require.InDelta(t, tower.ECTarget, *s.ECMS, 0.36)
-		require.True(t, *s.PH >= tower.PHLow-1e-6 && *s.PH <= tower.PHHigh+1e-6)
+		require.True(t, advise(x, now, 0).Plan.Empty(), "it arrives")
+		require.GreaterOrEqual(t, *x.State.ECMS, tower.ECLow-0.06)
+		require.LessOrEqual(t, *x.State.ECMS, tower.ECHigh*1.1+0.06)
 	})
 }
 
-func TestAlkalinityFollowsWaterInAndAcidOut(t *testing.T) {
-	s := known(6.9, 1.5, 29)
-	require.InDelta(t, tower.WaterAlkalinity, *s.Alkalinity, 1e-9)
-	s.Treat(tower, solution.Treatment{Agent: solution.PhosphoricAcid, Amount: 10}, morning)
-	acid := *s.Alkalinity
-	require.Less(t, acid, tower.WaterAlkalinity)
-	s.Treat(tower, solution.Treatment{WaterL: 29}, morning)
-	require.InDelta(t, (acid+tower.WaterAlkalinity)/2, *s.Alkalinity, 1e-9)
-	s.Treat(tower, solution.Treatment{DrainL: 30}, morning)
-	require.InDelta(t, 28, *s.LevelL, 1e-9)
+// Water use is learned from levels and additions, whatever goes in between, and
+// follows the number of plants.
+func TestUseIsLearnedFromTheRecord(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		each := rapid.Float64Range(0.03, 0.2).Draw(t, "litres a plant and day")
+		plants := rapid.IntRange(4, 36).Draw(t, "plants")
+		var s solution.State
+		level, at := 55.0, morning
+		for range 6 {
+			r := read(5.8, 1.5, level)
+			r.Plants = &plants
+			s.Read(tower, r, at)
+			days := rapid.Float64Range(1, 3).Draw(t, "days")
+			at = at.Add(time.Duration(days * 24 * float64(time.Hour)))
+			level -= each * float64(plants) * days
+			if level < 35 {
+				s.Treat(tower, solution.Treatment{WaterL: 20}, at.Add(-time.Hour))
+				level += 20
+			}
+		}
+		r := read(5.8, 1.5, level)
+		r.Plants = &plants
+		s.Read(tower, r, at)
+		for _, n := range []int{plants, 2 * plants, 9} {
+			d, err := solution.RunsDry(solution.DryInput{CapacityL: 60, LevelL: 50, Hours: 24, Risk: 0.05, UseFactor: 1, Use: s.Uses(tower, n)})
+			require.NoError(t, err)
+			require.InDelta(t, each*float64(n), d.MeanLDay, 1e-6)
+		}
+		require.InDelta(t, level-each*float64(plants), s.LevelOn(tower, at.Add(24*time.Hour)), 1e-6)
+	})
+}
+
+// A jar is never filled to where its upper roots drown, and where that does not last
+// somebody is sent for.
+func TestJarsBreathe(t *testing.T) {
+	jar := tower
+	jar.Passive, jar.CapacityL, jar.FillToL, jar.DryBelowL, jar.HeightCM, jar.PotFootCM = true, 3.8, 3, 0.31, 24.7, 20
+	rapid.Check(t, func(t *rapid.T) {
+		x := solution.Tank{Spec: jar, Plants: 1}
+		level := rapid.Float64Range(0.4, 3).Draw(t, "level")
+		drinks := rapid.Float64Range(0.03, 0.4).Draw(t, "a day")
+		x.State.Read(jar, read(5.8, 1.4, min(3.8, level+3*drinks)), morning.AddDate(0, 0, -3))
+		x.State.Read(jar, read(5.8, 1.4, level), morning)
+		closed := rapid.IntRange(0, 20).Draw(t, "closed")
+		a := advise(x, morning, closed)
+		require.Zero(t, a.Plan.DrainL)
+		most := 3.8 * 20 * 2 / 3 / 24.7
+		if level < 3.8*17/24.7 { // roots hang
+			require.LessOrEqual(t, level+a.Plan.WaterL, max(level, most)+1e-6, "a third stays air")
+		}
+		if after := a.Jar; after.DryAfter != nil && *after.DryAfter < float64(closed) {
+			require.NotEmpty(t, a.Visit)
+		}
+		require.Empty(t, solution.DoubtsOfTreatment(x, a.Plan, a.Plan, morning, unit.Prefs{}))
+		if level < 2 {
+			require.NotEmpty(t, solution.DoubtsOfTreatment(x, a.Plan, solution.Treatment{WaterL: 3.7 - level}, morning, unit.Prefs{}), "to the brim is asked about")
+		}
+	})
 }
 
 func TestTreatmentsAreChecked(t *testing.T) {
@@ -145,7 +256,7 @@ func TestTreatmentsAreChecked(t *testing.T) {
 }
 
 func TestDoubts(t *testing.T) {
-	last := known(5.9, 1.5, 50)
+	last := settled(tower, 5.9, 1.5, 50).State
 	for _, c := range []struct {
 		r       solution.Reading
 		field   string
@@ -173,13 +284,6 @@ func TestDoubts(t *testing.T) {
 		require.NotEmpty(t, d[0].Message(unit.Prefs{}))
 	}
 	require.Empty(t, solution.Doubts(tower, last, solution.Reading{}))
-}
-
-func TestLevelOn(t *testing.T) {
-	s := known(5.8, 1.5, 20)
-	require.InDelta(t, 14.8, solution.LevelOn(tower, s, 2), 1e-9)
-	require.Zero(t, solution.LevelOn(tower, s, 30))
-	require.InDelta(t, 58, solution.LevelOn(tower, solution.State{}, 0), 1e-9, "what was never read is thought full")
 }
 
 // What each agent costs at one and the same task: strong acids by their

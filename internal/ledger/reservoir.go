@@ -15,20 +15,45 @@ import (
 
 // Tank is a reservoir as its books say.
 type Tank struct {
-	ID    uuid.UUID
-	Place uuid.UUID
-	Name  string
-	Spec  solution.Spec
-	State solution.State
+	ID       uuid.UUID
+	Place    uuid.UUID
+	Name     string
+	Position int // of a jar: the number of its port, from 1
+	Spec     solution.Spec
+	State    solution.State
 }
 
-// TankOf reads a reservoir's row.
-func TankOf(r db.Reservoir) (Tank, error) {
-	t := Tank{ID: r.ID, Place: r.PlaceID, Name: r.Name}
-	if err := json.Unmarshal(r.Spec, &t.Spec); err != nil {
-		return t, fmt.Errorf("reservoir %s: %w", r.Name, err)
+// TanksOf reads reservoirs' rows.
+func TanksOf(ctx context.Context, tx *store.Tx, rows []db.Reservoir) (out []Tank, err error) {
+	for _, r := range rows {
+		t, err := tankOf(ctx, tx, r)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, t)
+	}
+	return out, nil
+}
+
+// tankOf reads a row; a state that an older version kept is folded from the facts.
+func tankOf(ctx context.Context, tx *store.Tx, r db.Reservoir) (Tank, error) {
+	t, err := blankTank(r)
+	if err != nil || string(r.State) == "{}" {
+		return t, err
 	}
 	if err := json.Unmarshal(r.State, &t.State); err != nil {
+		return t, fmt.Errorf("reservoir %s: %w", r.Name, err)
+	}
+	if t.State.V < solution.StateVersion {
+		t, _, err = FoldTank(ctx, tx, r.ID)
+	}
+	return t, err
+}
+
+// blankTank is a reservoir before anything was read or added.
+func blankTank(r db.Reservoir) (Tank, error) {
+	t := Tank{ID: r.ID, Place: r.PlaceID, Name: r.Name, Position: r.Position}
+	if err := json.Unmarshal(r.Spec, &t.Spec); err != nil {
 		return t, fmt.Errorf("reservoir %s: %w", r.Name, err)
 	}
 	return t, nil
@@ -40,7 +65,7 @@ func LockTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, error) {
 	if err != nil {
 		return Tank{}, err
 	}
-	return TankOf(row)
+	return tankOf(ctx, tx, row)
 }
 
 // OnTank records a reading or a treatment of a tank that is locked, and
@@ -86,13 +111,12 @@ func putTank(ctx context.Context, tx *store.Tx, t Tank) error {
 	return tx.SetReservoirState(ctx, db.SetReservoirStateParams{ID: t.ID, State: state})
 }
 
-// Past is one fact about a tank, and what had been expected when it was read.
+// Past is one fact about a tank.
 type Past struct {
 	ID      uuid.UUID
 	At      time.Time
 	Reading *solution.Reading
 	Treat   *solution.Treatment
-	Verdict solution.Verdict
 }
 
 // FoldTank replays what is known of a tank, in the order it happened.
@@ -101,8 +125,7 @@ func FoldTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, []Past, er
 	if err != nil {
 		return Tank{}, nil, err
 	}
-	row.State = []byte("{}")
-	t, err := TankOf(row)
+	t, err := blankTank(row)
 	if err != nil {
 		return t, nil, err
 	}
@@ -117,7 +140,7 @@ func FoldTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, []Past, er
 		case KindReading:
 			p.Reading = new(solution.Reading)
 			err = json.Unmarshal(f.Data, p.Reading)
-			p.Verdict = t.State.Read(t.Spec, *p.Reading, p.At)
+			t.State.Read(t.Spec, *p.Reading, p.At)
 		case KindTreat:
 			p.Treat = new(solution.Treatment)
 			err = json.Unmarshal(f.Data, p.Treat)

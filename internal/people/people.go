@@ -114,6 +114,7 @@ func Load(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Wh
 			return err
 		}
 		w.SchoolName, w.Name, w.Kind, w.Prefs, w.Period, w.Sessions = p.School, p.Name, who.Kind(p.Kind), unit.Parse(p.UnitSystem, p.EcScale), p.PeriodMinutes, p.Sessions
+		w.DayBegins, w.DayEnds = p.DayBegins, p.DayEnds
 		return nil
 	})
 	return w, err

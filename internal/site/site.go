@@ -5,6 +5,7 @@ package site
 import (
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -167,6 +168,17 @@ func (p Place) ByBatch() []Standing {
 	return out
 }
 
+// InPort is what stands in a port by its number, from 1, as ByBatch tells it.
+func (p Place) InPort(number int) []Standing {
+	one := Place{}
+	for _, x := range p.Ports {
+		if x.Tier*p.Row.Columns+x.Col+1 == number {
+			one.Ports = append(one.Ports, x)
+		}
+	}
+	return one.ByBatch()
+}
+
 // Get reads a place.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Place, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
@@ -198,7 +210,7 @@ func In(ctx context.Context, tx *store.Tx, id uuid.UUID) (p Place, err error) {
 	if err != nil {
 		return p, err
 	}
-	p.Tanks, err = tanksOf(rows)
+	p.Tanks, err = ledger.TanksOf(ctx, tx, rows)
 	return p, err
 }
 
@@ -272,16 +284,38 @@ func Tanks(ctx context.Context, tx *store.Tx) ([]ledger.Tank, error) {
 	if err != nil {
 		return nil, err
 	}
-	return tanksOf(rows)
+	return ledger.TanksOf(ctx, tx, rows)
 }
 
-func tanksOf(rows []db.Reservoir) (out []ledger.Tank, err error) {
-	for _, r := range rows {
-		t, err := ledger.TankOf(r)
-		if err != nil {
-			return nil, err
+// Drinkers counts the plants at each tank: in a jar the one in its port, elsewhere those
+// of the place, shared by its tanks.
+func Drinkers(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) (map[uuid.UUID]int, error) {
+	where, err := tx.WhereBatchesAre(ctx)
+	if err != nil {
+		return nil, err
+	}
+	jars, err := tx.JarPorts(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out, at, sharing := map[uuid.UUID]int{}, map[uuid.UUID]int{}, map[uuid.UUID]int{}
+	for _, w := range where {
+		if w.Kind != "cell" {
+			at[w.PlaceID] += w.Plants
 		}
-		out = append(out, t)
+	}
+	for _, t := range tanks {
+		if !t.Spec.Passive {
+			sharing[t.Place]++
+		}
+	}
+	for _, t := range tanks {
+		switch {
+		case !t.Spec.Passive:
+			out[t.ID] = at[t.Place] / sharing[t.Place]
+		case slices.Contains(jars, db.JarPortsRow{PlaceID: t.Place, Number: t.Position}):
+			out[t.ID] = 1
+		}
 	}
 	return out, nil
 }

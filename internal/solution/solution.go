@@ -4,6 +4,7 @@ package solution
 
 import (
 	"context"
+	"fmt"
 	"strings"
 	"time"
 
@@ -66,6 +67,12 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 				return Asked(doubts)
 			}
 		}
+		drinkers, err := site.Drinkers(ctx, tx, []ledger.Tank{t})
+		if err != nil {
+			return err
+		}
+		n := drinkers[t.ID]
+		x.Plants = &n
 		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: ledger.KindReading, HappenedAt: r.At, Data: x})
 		return err
 	})
@@ -76,10 +83,12 @@ type TreatRequest struct {
 	ID   uuid.UUID
 	Tank uuid.UUID
 	Done solution.Treatment
+	Sure bool
 	At   time.Time // zero: now
 }
 
-// Treat stores what was added. Acid and alkali only in an adult's name.
+// Treat stores what was added. Acid and alkali only in an adult's name. It asks about
+// amounts far beyond what was advised, or beyond what the tank can take (Asked).
 func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error {
 	need := who.Record
 	if r.Done.Amount > 0 {
@@ -99,15 +108,45 @@ func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error
 		if err := r.Done.Check(t.Spec); err != nil {
 			return err
 		}
-		if t.State.LevelL != nil && r.Done.DrainL > *t.State.LevelL+0.01 {
-			return field.Refuse("drain", "is more than the "+w.Prefs.Format(*t.State.LevelL, unit.Litre)+" in it")
+		at := r.At
+		if at.IsZero() {
+			at = tx.Now
 		}
-		if t.State.LevelL != nil && *t.State.LevelL-r.Done.DrainL+r.Done.WaterL > t.Spec.CapacityL+0.01 {
-			return field.Refuse("water", "would overflow: it holds "+w.Prefs.Format(t.Spec.CapacityL, unit.Litre))
+		if t.State.LevelL != nil {
+			// What was drunk since the level was read may be less than is reckoned, or more.
+			now := t.State.LevelOn(t.Spec, at)
+			if r.Done.DrainL > *t.State.LevelL+0.01 {
+				return field.Refuse("drain", "is more than the "+w.Prefs.Format(*t.State.LevelL, unit.Litre)+" in it")
+			}
+			if max(0, now-r.Done.DrainL)+r.Done.WaterL > t.Spec.CapacityL*1.02+0.01 {
+				return field.Refuse("water", "would overflow: it holds "+w.Prefs.Format(t.Spec.CapacityL, unit.Litre))
+			}
+		}
+		if !r.Sure {
+			if err := ask(ctx, tx, t, r.Done, at); err != nil {
+				return err
+			}
 		}
 		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: ledger.KindTreat, HappenedAt: r.At, Data: r.Done})
 		return err
 	})
+}
+
+// ask looks at an addition before it is kept.
+func ask(ctx context.Context, tx *store.Tx, t ledger.Tank, done solution.Treatment, at time.Time) error {
+	stand, err := Stand(ctx, tx, []ledger.Tank{t})
+	if err != nil {
+		return err
+	}
+	next, err := NextVisit(ctx, tx)
+	if err != nil {
+		return err
+	}
+	advised := solution.Advise(stand[0], next, at, tx.Who.Prefs).Plan
+	if doubts := solution.DoubtsOfTreatment(stand[0], advised, done, at, tx.Who.Prefs); len(doubts) > 0 {
+		return Asked(doubts)
+	}
+	return nil
 }
 
 // Page is a tank with its past, its advice and who stands over it.
@@ -116,6 +155,7 @@ type Page struct {
 	Place  db.Place
 	Past   []ledger.Past
 	Advice solution.Advice
+	Stand  solution.Tank
 	Plants []site.Standing
 	Span   Span
 	Meter  []db.SeriesTrendRow // from imported logs, by the span's step
@@ -148,7 +188,18 @@ func Over(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Spa
 			return err
 		}
 		p.Place, p.Plants, p.Now = place.Row, place.ByBatch(), tx.Now
-		p.Advice = solution.Advise(p.Tank.Spec, p.Tank.State, tx.Now, w.Prefs)
+		stand, err := Stand(ctx, tx, []ledger.Tank{p.Tank})
+		if err != nil {
+			return err
+		}
+		next, err := NextVisit(ctx, tx)
+		if err != nil {
+			return err
+		}
+		p.Stand, p.Advice = stand[0], solution.Advise(stand[0], next, tx.Now, w.Prefs)
+		if p.Tank.Spec.Passive {
+			p.Plants = place.InPort(p.Tank.Position)
+		}
 		p.Span = span
 		p.Meter, err = trend(ctx, tx, id, span)
 		return err
@@ -163,22 +214,37 @@ type Glance struct {
 	Advice solution.Advice
 }
 
-// All lists every tank with what it needs.
+// All lists every tank with what it needs. It stands until somebody writes, for a
+// minute at most.
 func All(ctx context.Context, s *store.Store, w who.Who) (out []Glance, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		places, err := tx.ListPlaces(ctx)
-		if err != nil {
-			return err
-		}
-		tanks, err := site.Tanks(ctx, tx)
-		for _, p := range places {
-			for _, t := range tanks {
-				if t.Place == p.ID {
-					out = append(out, Glance{t, p.Name, solution.Advise(t.Spec, t.State, tx.Now, w.Prefs)})
-				}
-			}
-		}
+		key := fmt.Sprint("tanks ", w.Prefs, tx.Now.Unix()/60)
+		out, err = store.Keep(ctx, tx, key, func() ([]Glance, error) { return all(ctx, tx) })
 		return err
 	})
+	return out, err
+}
+
+func all(ctx context.Context, tx *store.Tx) (out []Glance, err error) {
+	places, err := tx.ListPlaces(ctx)
+	if err != nil {
+		return nil, err
+	}
+	tanks, err := site.Tanks(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	stand, err := Stand(ctx, tx, tanks)
+	if err != nil {
+		return nil, err
+	}
+	next, err := NextVisit(ctx, tx)
+	for _, p := range places {
+		for i, t := range tanks {
+			if t.Place == p.ID {
+				out = append(out, Glance{t, p.Name, solution.Advise(stand[i], next, tx.Now, tx.Who.Prefs)})
+			}
+		}
+	}
 	return out, err
 }

@@ -43,6 +43,8 @@ type Who struct {
 	Prefs      unit.Prefs
 	Zone       *time.Location
 	Period     int // minutes in a working period
+	DayBegins  int // of the school's day, minutes after midnight
+	DayEnds    int
 	Sessions   int // the number that sessions of this person carry; others are over
 }
 

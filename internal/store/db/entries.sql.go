@@ -244,6 +244,38 @@ func (q *Queries) GetEntry(ctx context.Context, id uuid.UUID) (GetEntryRow, erro
 	return i, err
 }
 
+const hardeningTicks = `-- name: HardeningTicks :many
+SELECT (e.data ->> 'task')::text AS task, e.happened_at FROM entry e
+ WHERE e.kind = 'tick' AND e.happened_at >= $1 AND e.data ->> 'task' LIKE 'harden:%'
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at
+`
+
+type HardeningTicksRow struct {
+	Task       string
+	HappenedAt time.Time
+}
+
+func (q *Queries) HardeningTicks(ctx context.Context, since time.Time) ([]HardeningTicksRow, error) {
+	rows, err := q.db.Query(ctx, hardeningTicks, since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []HardeningTicksRow
+	for rows.Next() {
+		var i HardeningTicksRow
+		if err := rows.Scan(&i.Task, &i.HappenedAt); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const harvestsSince = `-- name: HarvestsSince :many
 SELECT e.id, e.happened_at, e.data, b.code, b.crop, p.name AS person
   FROM entry e JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id

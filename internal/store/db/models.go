@@ -79,6 +79,7 @@ type Night struct {
 	SchoolID uuid.UUID
 	Day      time.Time
 	MinC     float64
+	SiteC    *float64
 }
 
 type Person struct {
@@ -161,6 +162,8 @@ type School struct {
 	UnitSystem    string
 	EcScale       string
 	PeriodMinutes int
+	DayBegins     int
+	DayEnds       int
 }
 
 type SeedLot struct {

@@ -70,7 +70,7 @@ func (q *Queries) EndSessions(ctx context.Context, id uuid.UUID) error {
 }
 
 const getSchool = `-- name: GetSchool :one
-SELECT id, slug, name, zone, unit_system, ec_scale, period_minutes FROM school
+SELECT id, slug, name, zone, unit_system, ec_scale, period_minutes, day_begins, day_ends FROM school
 `
 
 func (q *Queries) GetSchool(ctx context.Context) (School, error) {
@@ -84,12 +84,14 @@ func (q *Queries) GetSchool(ctx context.Context) (School, error) {
 		&i.UnitSystem,
 		&i.EcScale,
 		&i.PeriodMinutes,
+		&i.DayBegins,
+		&i.DayEnds,
 	)
 	return i, err
 }
 
 const getWho = `-- name: GetWho :one
-SELECT s.name AS school, s.zone, s.period_minutes, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, p.name, p.kind, p.sessions
+SELECT s.name AS school, s.zone, s.period_minutes, s.day_begins, s.day_ends, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, p.name, p.kind, p.sessions
   FROM person p JOIN school s ON s.id = p.school_id WHERE p.id = $1 AND p.active
 `
 
@@ -97,6 +99,8 @@ type GetWhoRow struct {
 	School        string
 	Zone          string
 	PeriodMinutes int
+	DayBegins     int
+	DayEnds       int
 	UnitSystem    string
 	EcScale       string
 	Name          string
@@ -111,6 +115,8 @@ func (q *Queries) GetWho(ctx context.Context, id uuid.UUID) (GetWhoRow, error) {
 		&i.School,
 		&i.Zone,
 		&i.PeriodMinutes,
+		&i.DayBegins,
+		&i.DayEnds,
 		&i.UnitSystem,
 		&i.EcScale,
 		&i.Name,
@@ -219,6 +225,20 @@ type SetPersonUnitsParams struct {
 
 func (q *Queries) SetPersonUnits(ctx context.Context, arg SetPersonUnitsParams) error {
 	_, err := q.db.Exec(ctx, setPersonUnits, arg.ID, arg.UnitSystem, arg.EcScale)
+	return err
+}
+
+const setSchoolDay = `-- name: SetSchoolDay :exec
+UPDATE school SET day_begins = $1, day_ends = $2
+`
+
+type SetSchoolDayParams struct {
+	DayBegins int
+	DayEnds   int
+}
+
+func (q *Queries) SetSchoolDay(ctx context.Context, arg SetSchoolDayParams) error {
+	_, err := q.db.Exec(ctx, setSchoolDay, arg.DayBegins, arg.DayEnds)
 	return err
 }
 

@@ -201,6 +201,37 @@ func (q *Queries) GetTray(ctx context.Context, id uuid.UUID) (Tray, error) {
 	return i, err
 }
 
+const jarPorts = `-- name: JarPorts :many
+SELECT p.place_id, (p.tier * l.columns + p.col + 1)::int AS number
+  FROM port p JOIN place l ON l.school_id = p.school_id AND l.id = p.place_id WHERE l.kind = 'jars'
+`
+
+type JarPortsRow struct {
+	PlaceID uuid.UUID
+	Number  int
+}
+
+// The jars that hold a plant: the shelf, and the number of the port, from 1.
+func (q *Queries) JarPorts(ctx context.Context) ([]JarPortsRow, error) {
+	rows, err := q.db.Query(ctx, jarPorts)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []JarPortsRow
+	for rows.Next() {
+		var i JarPortsRow
+		if err := rows.Scan(&i.PlaceID, &i.Number); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const listPlaces = `-- name: ListPlaces :many
 SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c FROM place ORDER BY walk_order, name
 `

@@ -60,6 +60,36 @@ func (q *Queries) AddPlanned(ctx context.Context, arg AddPlannedParams) error {
 	return err
 }
 
+const comparedNights = `-- name: ComparedNights :many
+SELECT min_c, site_c::double precision AS site_c FROM night WHERE site_c IS NOT NULL AND day < $1 ORDER BY day DESC LIMIT 1000
+`
+
+type ComparedNightsRow struct {
+	MinC  float64
+	SiteC float64
+}
+
+// Nights of which both are known: what was said of the station, and what it came to here.
+func (q *Queries) ComparedNights(ctx context.Context, before time.Time) ([]ComparedNightsRow, error) {
+	rows, err := q.db.Query(ctx, comparedNights, before)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []ComparedNightsRow
+	for rows.Next() {
+		var i ComparedNightsRow
+		if err := rows.Scan(&i.MinC, &i.SiteC); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const getPlanned = `-- name: GetPlanned :one
 SELECT school_id, id, crop, wanted, sow_on, ready_by, settled FROM planned WHERE id = $1
 `
@@ -109,7 +139,7 @@ func (q *Queries) ListClosures(ctx context.Context) ([]Closure, error) {
 }
 
 const listNights = `-- name: ListNights :many
-SELECT school_id, day, min_c FROM night WHERE day >= $1 AND day <= $2 ORDER BY day
+SELECT school_id, day, min_c, site_c FROM night WHERE day >= $1 AND day <= $2 ORDER BY day
 `
 
 type ListNightsParams struct {
@@ -126,7 +156,12 @@ func (q *Queries) ListNights(ctx context.Context, arg ListNightsParams) ([]Night
 	var items []Night
 	for rows.Next() {
 		var i Night
-		if err := rows.Scan(&i.SchoolID, &i.Day, &i.MinC); err != nil {
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.Day,
+			&i.MinC,
+			&i.SiteC,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -185,6 +220,23 @@ func (q *Queries) PutNight(ctx context.Context, arg PutNightParams) error {
 	return err
 }
 
+const putSiteNight = `-- name: PutSiteNight :execrows
+UPDATE night SET site_c = $1::double precision WHERE day = $2
+`
+
+type PutSiteNightParams struct {
+	SiteC float64
+	Day   time.Time
+}
+
+func (q *Queries) PutSiteNight(ctx context.Context, arg PutSiteNightParams) (int64, error) {
+	result, err := q.db.Exec(ctx, putSiteNight, arg.SiteC, arg.Day)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
 const settlePlanned = `-- name: SettlePlanned :exec
 UPDATE planned SET settled = true WHERE id = $1
 `
@@ -192,4 +244,33 @@ UPDATE planned SET settled = true WHERE id = $1
 func (q *Queries) SettlePlanned(ctx context.Context, id uuid.UUID) error {
 	_, err := q.db.Exec(ctx, settlePlanned, id)
 	return err
+}
+
+const stationNights = `-- name: StationNights :many
+SELECT day, min_c FROM night WHERE day < $1 ORDER BY day
+`
+
+type StationNightsRow struct {
+	Day  time.Time
+	MinC float64
+}
+
+func (q *Queries) StationNights(ctx context.Context, before time.Time) ([]StationNightsRow, error) {
+	rows, err := q.db.Query(ctx, stationNights, before)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []StationNightsRow
+	for rows.Next() {
+		var i StationNightsRow
+		if err := rows.Scan(&i.Day, &i.MinC); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }

@@ -27,6 +27,12 @@ SELECT e.id, e.kind, e.data, e.happened_at, e.batch_id, e.reservoir_id, e.place_
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, e.seq;
 
+-- name: HardeningTicks :many
+SELECT (e.data ->> 'task')::text AS task, e.happened_at FROM entry e
+ WHERE e.kind = 'tick' AND e.happened_at >= sqlc.arg(since) AND e.data ->> 'task' LIKE 'harden:%'
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at;
+
 -- name: Notebook :many
 -- Names are looked up line by line: joined, the people would be tried before the lines.
 SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.batch_id, e.place_id, e.reservoir_id, e.seq,

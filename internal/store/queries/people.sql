@@ -1,3 +1,6 @@
+-- name: SetSchoolDay :exec
+UPDATE school SET day_begins = $1, day_ends = $2;
+
 -- name: GetSchool :one
 SELECT * FROM school;
 
@@ -5,7 +8,7 @@ SELECT * FROM school;
 UPDATE school SET unit_system = $1, ec_scale = $2;
 
 -- name: GetWho :one
-SELECT s.name AS school, s.zone, s.period_minutes, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, p.name, p.kind, p.sessions
+SELECT s.name AS school, s.zone, s.period_minutes, s.day_begins, s.day_ends, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, p.name, p.kind, p.sessions
   FROM person p JOIN school s ON s.id = p.school_id WHERE p.id = $1 AND p.active;
 
 -- name: Mark :one

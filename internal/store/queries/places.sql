@@ -51,6 +51,11 @@ SELECT p.tier, p.col, p.batch_id, b.code, b.crop
   FROM port p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
  WHERE p.place_id = $1 ORDER BY p.tier, p.col;
 
+-- name: JarPorts :many
+-- The jars that hold a plant: the shelf, and the number of the port, from 1.
+SELECT p.place_id, (p.tier * l.columns + p.col + 1)::int AS number
+  FROM port p JOIN place l ON l.school_id = p.school_id AND l.id = p.place_id WHERE l.kind = 'jars';
+
 -- name: StandsOfPlace :many
 SELECT s.batch_id, s.plants, b.code, b.crop
   FROM stand s JOIN batch b ON b.school_id = s.school_id AND b.id = s.batch_id

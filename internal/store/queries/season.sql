@@ -12,6 +12,16 @@ SELECT * FROM night WHERE day >= sqlc.arg(from_day) AND day <= sqlc.arg(to_day) 
 INSERT INTO night (school_id, day, min_c) VALUES ($1, $2, $3)
 ON CONFLICT (school_id, day) DO UPDATE SET min_c = excluded.min_c;
 
+-- name: PutSiteNight :execrows
+UPDATE night SET site_c = sqlc.arg(site_c)::double precision WHERE day = sqlc.arg(day);
+
+-- name: ComparedNights :many
+-- Nights of which both are known: what was said of the station, and what it came to here.
+SELECT min_c, site_c::double precision AS site_c FROM night WHERE site_c IS NOT NULL AND day < sqlc.arg(before) ORDER BY day DESC LIMIT 1000;
+
+-- name: StationNights :many
+SELECT day, min_c FROM night WHERE day < sqlc.arg(before) ORDER BY day;
+
 -- name: AddPlanned :exec
 INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, $2, $3, $4, $5, $6)
 ON CONFLICT (school_id, id) DO NOTHING;

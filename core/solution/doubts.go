@@ -1,0 +1,113 @@
+package solution
+
+import (
+	"fmt"
+	"time"
+
+	"ulpa/core/unit"
+)
+
+// Doubt is a figure that cannot be, or hardly can be.
+type Doubt struct {
+	Field   string
+	What    string // "A level"
+	Value   float64
+	Unit    string
+	Last    *float64 // when it is far from this one only
+	Maybe   *float64 // what was probably meant
+	Refused bool     // cannot be stored even if insisted on
+	Says    string   // the whole message, in the reader's units, where it is of another kind
+}
+
+// Message says what is doubtful in the reader's units.
+func (d Doubt) Message(p unit.Prefs) string {
+	if d.Says != "" {
+		return d.Says
+	}
+	is := fmt.Sprintf("%.4g", p.Out(d.Value, d.Unit))
+	if d.Unit != "pH" {
+		is += " " + p.Name(d.Unit)
+	}
+	switch {
+	case d.Refused:
+		return d.What + " cannot be " + is + "."
+	case d.Last != nil:
+		return fmt.Sprintf("It was %s when last known; that is a long way in one go.", p.Figure(*d.Last, d.Unit))
+	}
+	return d.What + " of " + is + " is far from usual."
+}
+
+// Doubts asks about figures that are out of the world, ten times off, or far
+// from the last ones.
+func Doubts(spec Spec, s State, r Reading) []Doubt {
+	var out []Doubt
+	add := func(field string, v *float64, low, high, usualLow, usualHigh float64, what, in string) {
+		if v == nil {
+			return
+		}
+		d := Doubt{Field: field, What: what, Value: *v, Unit: in}
+		for _, by := range []float64{10, 0.1, 1000, 0.001} {
+			if x := *v / by; x >= usualLow && x <= usualHigh && (*v < usualLow || *v > usualHigh) {
+				d.Maybe = &x
+				break
+			}
+		}
+		d.Refused = *v < low || *v > high
+		if d.Refused || *v < usualLow || *v > usualHigh {
+			out = append(out, d)
+		}
+	}
+	add("ph", r.PH, 0, 14, 3.5, 9, "pH", "pH")
+	add("ec", r.ECMS, 0, 20, spec.WaterEC*0.5, 5, "A strength", unit.MS)
+	add("temp", r.TempC, -5, 60, 4, 36, "A temperature", unit.Celsius)
+	add("level", r.LevelL, 0, spec.CapacityL, 0, spec.CapacityL, "A level", unit.Litre)
+	if r.PH != nil && s.PH != nil && len(out) == 0 {
+		if jump := *r.PH - *s.PH; jump > 1.8 || jump < -1.8 {
+			out = append(out, Doubt{Field: "ph", What: "pH", Value: *r.PH, Unit: "pH", Last: s.PH})
+		}
+	}
+	return out
+}
+
+// DoubtsOfTreatment asks about what was added when it is far more than was advised, or
+// more than the tank can take. What was done is done: it can always be insisted on.
+func DoubtsOfTreatment(t Tank, advised Treatment, x Treatment, at time.Time, p unit.Prefs) (out []Doubt) {
+	ask := func(field, format string, args ...any) {
+		out = append(out, Doubt{Field: field, Says: fmt.Sprintf(format, args...)})
+	}
+	after := t.State.clone()
+	after.Treat(t.Spec, x, at)
+	dosed := func(v float64) string { return p.Format(v, t.Spec.product(x.Agent).Unit()) }
+	if x.Amount > 0 {
+		switch ph := after.PH; {
+		case ph != nil && (*ph < lastFloor || *ph > lastCeiling && !x.Agent.Acid()):
+			ask("amount", "%s of %s should bring it to about pH %.1f, which roots do not bear.", dosed(x.Amount), x.Agent.Words(), *ph)
+		case advised.Amount > 0 && advised.Agent == x.Agent && x.Amount > 2*advised.Amount:
+			ask("amount", "It is more than twice the %s that was advised.", dosed(advised.Amount))
+		}
+	}
+	if x.StockML > 0 {
+		switch ec := after.ECMS; {
+		case ec != nil && *ec > 2*t.Spec.ECHigh:
+			ask("stock", "So much should bring it to %s, more than twice what it should be.", p.Format(*ec, unit.MS))
+		case advised.StockML > 0 && x.StockML > 2*advised.StockML:
+			ask("stock", "It is more than twice the %s that was advised.", p.Format(advised.StockML, unit.Millilitre))
+		}
+	}
+	if t.Spec.Passive && x.WaterL > 0 && after.LevelL != nil {
+		if most := t.mostInJar(at); *after.LevelL > most+0.02*t.Spec.CapacityL {
+			ask("water", "It would stand at %s; above %s the upper roots drown.", p.Format(*after.LevelL, unit.Litre), p.Format(most, unit.Litre))
+		}
+	}
+	return out
+}
+
+// mostInJar is the highest level that leaves the roots of a jar their air.
+func (t Tank) mostInJar(at time.Time) float64 {
+	a := &adviser{t: t, now: at, next: Visit{At: at.Add(24 * time.Hour)}, level: t.State.LevelOn(t.Spec, at)}
+	j, err := Jar(a.jarInput())
+	if err != nil {
+		return t.Spec.CapacityL
+	}
+	return max(j.AllowedL, a.level)
+}

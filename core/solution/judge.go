@@ -1,0 +1,182 @@
+package solution
+
+import (
+	"math"
+
+	"ulpa/core/gauge"
+)
+
+// Judgement is what the readings and doses of a tank's water say of its pH. It hangs
+// on what was written down, not on the hour, and takes milliseconds: whoever shows it
+// often keeps it.
+type Judgement struct {
+	Known   bool
+	Whether gauge.Combined // of the readings since the last dose: act on them, or not
+	With    Product        // of the shelf, which leads back to the band
+	Dose    *Learned       // of With, where there is something to bring back or to await
+}
+
+// A reading counts beside the last one when it was taken within the hour.
+const together = 60.0 // minutes
+
+// Judge works out what is known of a tank's pH.
+func Judge(spec Spec, s State) Judgement {
+	events := s.Water.Events
+	if len(events) == 0 || s.LevelL == nil || spec.PHTarget < 5.2 || spec.PHTarget > 8.5 {
+		return Judgement{}
+	}
+	last := events[len(events)-1]
+	j := Judgement{Known: true, With: spec.Acid}
+	if last.Dose != nil {
+		j.With = *last.Dose
+		j.Dose = s.learn(spec, j.With)
+		return j
+	}
+	low, high := spec.PHLow, spec.PHHigh
+	in := gauge.CombineInput{Low: &low, High: &high, ActAbove: gauge.ActAbove, ReadAbove: gauge.ReadAbove}
+	for i := len(events) - 1; i >= 0 && events[i].Dose == nil && last.At.Sub(events[i].At).Minutes() <= together; i-- {
+		in.Readings = append(in.Readings, gauge.Reading{Value: events[i].PH, Error: events[i].Error})
+	}
+	var err error
+	if j.Whether, err = gauge.Combine(in); err != nil {
+		return Judgement{} // a band of nothing
+	}
+	switch j.Whether.Advice {
+	case gauge.Raise:
+		j.With = spec.Base
+		j.Dose = s.learn(spec, j.With)
+	case gauge.Lower:
+		j.Dose = s.learn(spec, j.With)
+	}
+	return j
+}
+
+// What nobody knows of a tank beside its alkalinity: how much of the feed's phosphorus
+// the plants have left, and how fast gas leaves. A dose must be safe whichever it is.
+var ways = []struct{ phosphorus, gasHalfLifeH float64 }{{1.2, 0.4}, {0.3, 0}, {0.3, 0.4}}
+
+// lastRisk is the chance to harm roots that is allowed of a dose, each way.
+const lastRisk = 0.002
+
+// learn asks LearnDose with the spell's readings and doses, every way the tank may be,
+// and takes the least dose; nil when there is none it can answer. When the readings
+// fit a way no more, only the last dose counts, and nothing is thought before it.
+func (s State) learn(spec Spec, with Product) *Learned {
+	prior := s.priorOf(spec, s.Water)
+	if s.Before != nil {
+		prior = s.carried(spec, prior)
+	}
+	least, misfit := s.leastOf(spec, s.Water, prior, with)
+	if last := s.Water.lastDose(*s.LevelL); misfit && last != nil {
+		least, misfit = s.leastOf(spec, *last, Prior{Doubt: 1}, with)
+	}
+	if misfit && least.Amount != nil {
+		again := *least // nothing fits: what was poured, or what was read, was not as it is written
+		again.Advice, again.Amount, again.Misfit = LearnReadAgain, nil, true
+		return &again
+	}
+	return least
+}
+
+func (s State) leastOf(spec Spec, w Spell, prior Prior, with Product) (least *Learned, misfit bool) {
+	for _, way := range ways {
+		in := s.learnInput(spec, w, with)
+		in.Prior, in.LastRisk = prior, lastRisk
+		in.PhosphorusMgL, in.GasHalfLifeH = in.PhosphorusMgL*way.phosphorus, way.gasHalfLifeH
+		out, err := LearnDose(in)
+		if err != nil {
+			return nil, false
+		}
+		misfit = misfit || out.Misfit
+		if least == nil || least.Advice == LearnDosing && (out.Advice != LearnDosing || *out.Amount < *least.Amount) {
+			least = &out
+		}
+	}
+	return least, misfit
+}
+
+// lastDose is the spell from the last reading before its last dose on; nil without one.
+func (w Spell) lastDose(litres float64) *Spell {
+	for i := len(w.Events) - 1; i > 0; i-- {
+		if w.Events[i].Dose == nil || w.Events[i-1].Dose != nil {
+			continue
+		}
+		for _, e := range w.Events[:i-1] { // what they brought is in it from the beginning
+			if e.Dose != nil && agents[e.Dose.Agent].brings == "P" {
+				w.Brought += e.Amount / e.Dose.perMolL(litres) * wP * 1000
+			}
+		}
+		w.Events = w.Events[i-1:]
+		return &w
+	}
+	return nil
+}
+
+func (s State) learnInput(spec Spec, w Spell, with Product) LearnInput {
+	in := LearnInput{
+		VolumeL: *s.LevelL, PHTarget: spec.PHTarget, PhosphorusMgL: spec.PhosphorusMgL + w.Brought, ECMScm: s.ec(spec), TemperatureC: s.temp(),
+		MixingMinutes: mixing.Minutes(), ForecastError: 0.05, Next: with,
+	}
+	if with.Agent.Acid() {
+		in.PHFloor, in.PHHigh = max(lastFloor, min(spec.PHLow, spec.PHTarget-0.1)), max(spec.PHHigh, spec.PHTarget+0.1)
+	} else {
+		in.PHFloor, in.PHHigh = min(lastCeiling, max(spec.PHHigh, spec.PHTarget+0.1)), min(spec.PHLow, spec.PHTarget-0.1)
+	}
+	for _, e := range w.Events {
+		x := Event{Minute: e.At.Sub(w.Events[0].At).Minutes(), PH: e.PH, Error: e.Error, Amount: e.Amount}
+		if e.Dose != nil {
+			x.Dose = *e.Dose
+		} else if e.Error >= gauge.CardError {
+			in.ForecastError = gauge.ForecastError
+		}
+		in.History = append(in.History, x)
+	}
+	in.NowMinute = in.History[len(in.History)-1].Minute
+	return in
+}
+
+// How well the alkalinity of fresh water is known, as a factor, and the chance that
+// nothing of what is thought of a water is so.
+const (
+	freshFactor = 1.4
+	mixedFactor = 1.8
+	usualDoubt  = 0.2
+)
+
+// priorOf is what is thought of a spell's water at its first reading: fresh from the
+// tap by its alkalinity; after a day by the air it stands in.
+func (s State) priorOf(spec Spec, w Spell) Prior {
+	p := Prior{Doubt: usualDoubt}
+	if at := w.Events[0].At; w.unsettled(at) {
+		p.AlkalinityMgL, p.Factor = min(max(w.Alkalinity, 1), 400), mixedFactor
+		if w.Fresh > 0.9 {
+			p.Factor = freshFactor
+		}
+		return p
+	}
+	p.CO2Low, p.CO2High = spec.co2()
+	return p
+}
+
+// carried joins what the doses of the spell before told to a prior: the alkalinity
+// they left, which drifts as plants eat and water goes in.
+func (s State) carried(spec Spec, p Prior) Prior {
+	before := s.learnInput(spec, *s.Before, spec.Acid)
+	before.Prior = s.priorOf(spec, *s.Before)
+	x, err := LearnDose(before)
+	if err != nil || !x.Learned || x.Misfit {
+		return p
+	}
+	m := newMedium(s.ec(spec), s.temp())
+	mean, sd := p.normal(m, s.Water.Events[0].PH)
+	const drift = 0.7 // of ln alkalinity, from one spell to the next
+	spread := math.Log(x.Alkalinity.P95/x.Alkalinity.P5) / (2 * 1.645)
+	left := x.AlkalinityNow
+	if end := s.Before.Events[len(s.Before.Events)-1].At; s.Water.Begun != nil && s.Water.Begun.After(end) {
+		left = left*(1-s.Water.Fresh) + spec.WaterAlkalinity*s.Water.Fresh
+	}
+	told, toldSD := math.Log(max(left, 1)), math.Hypot(spread, drift)
+	precision := 1/(sd*sd) + 1/(toldSD*toldSD)
+	joint := (mean/(sd*sd) + told/(toldSD*toldSD)) / precision
+	return Prior{AlkalinityMgL: min(max(math.Exp(joint), 1), 400), Factor: min(max(math.Exp(1/math.Sqrt(precision)), 1.05), 20), Doubt: p.Doubt}
+}

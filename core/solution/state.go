@@ -1,0 +1,270 @@
+package solution
+
+import (
+	"math"
+	"time"
+)
+
+// State is what a tank holds as far as anybody knows: as it was read, and as it is
+// reckoned since from what was done.
+type State struct {
+	V          int                `json:"v"` // the StateVersion that made it
+	LevelL     *float64           `json:"level_l,omitempty"`
+	PH         *float64           `json:"ph,omitempty"`
+	ECMS       *float64           `json:"ec_ms,omitempty"`
+	TempC      *float64           `json:"temp_c,omitempty"`
+	Alkalinity *float64           `json:"alkalinity,omitempty"` // mg/L as CaCO3, by balance
+	Brought    map[string]float64 `json:"brought,omitempty"`    // mg/L that doses have brought, by element
+	ReadAt     *time.Time         `json:"read_at,omitempty"`
+	LevelAt    *time.Time         `json:"level_at,omitempty"`
+	TreatedAt  *time.Time         `json:"treated_at,omitempty"` // not yet followed by a reading
+	DosedAt    *time.Time         `json:"dosed_at,omitempty"`   // acid or base, not yet followed by a pH reading
+	Plants     *int               `json:"plants,omitempty"`     // when it was last read
+	Water      Spell              `json:"water"`
+	Before     *Spell             `json:"before,omitempty"` // the spell before, of much the same water
+	Thirst     Record             `json:"thirst"`
+}
+
+// StateVersion changes when the same facts come to another state. One that was kept by
+// an older version is made anew from the facts.
+const StateVersion = 2
+
+// Spell is a stretch in which one water was read and dosed.
+type Spell struct {
+	Begun      *time.Time `json:"begun,omitempty"`      // when water last went in
+	Fresh      float64    `json:"fresh,omitempty"`      // share of the tank that was drawn then
+	Alkalinity float64    `json:"alkalinity,omitempty"` // by balance then
+	Brought    float64    `json:"brought,omitempty"`    // mg/L of phosphorus from doses before
+	Events     []Dated    `json:"events,omitempty"`
+}
+
+// Dated is a reading or a dose with its time.
+type Dated struct {
+	At     time.Time `json:"at"`
+	PH     float64   `json:"ph,omitempty"`
+	Error  float64   `json:"error,omitempty"`
+	Dose   *Product  `json:"dose,omitempty"`
+	Amount float64   `json:"amount,omitempty"`
+}
+
+const (
+	spellHours   = 8.0  // after so long without a reading or a dose a new spell begins
+	settledHours = 20.0 // after so long fresh water has come to balance with its air
+	freshFrom    = 0.1  // a share of fresh water that counts
+	much         = 0.3  // a share of fresh water after which what was learned is forgotten
+	mostEvents   = 60
+)
+
+// heard adds a reading of pH to the spell, or begins another.
+func (s *State) heard(ph, err float64, at time.Time) {
+	w := &s.Water
+	if n := len(w.Events); n > 0 && (at.Sub(w.Events[n-1].At).Hours() > spellHours || n >= mostEvents) {
+		if w.dosed() {
+			old := *w
+			s.Before = &old
+		}
+		w.Events = nil
+		w.Brought = s.Brought["P"]
+	}
+	w.Events = append(w.Events, Dated{At: at, PH: ph, Error: err})
+}
+
+// dosed tells whether the spell has a dose with a reading after it: something to learn from.
+func (w Spell) dosed() bool {
+	dosed := false
+	for _, e := range w.Events {
+		if e.Dose == nil && dosed {
+			return true
+		}
+		dosed = dosed || e.Dose != nil
+	}
+	return false
+}
+
+// Read takes a reading into the state.
+func (s *State) Read(spec Spec, r Reading, at time.Time) {
+	s.V = StateVersion
+	if r.Plants != nil {
+		s.Plants = r.Plants
+	}
+	if r.LevelL != nil {
+		s.Thirst.read(*r.LevelL, s.Plants, at)
+		s.LevelL, s.LevelAt = r.LevelL, &at
+	}
+	if r.PH != nil {
+		s.PH, s.DosedAt = r.PH, nil
+		s.heard(*r.PH, r.PHError(), at)
+	}
+	if r.ECMS != nil {
+		s.ECMS = r.ECMS
+	}
+	if r.TempC != nil {
+		s.TempC = r.TempC
+	}
+	if s.Alkalinity == nil {
+		a := spec.WaterAlkalinity
+		s.Alkalinity = &a
+	}
+	s.ReadAt, s.TreatedAt = &at, nil
+}
+
+// Treat takes what was added into the state and reckons where the tank then stands.
+// Volumes mix linearly; alkalinity follows the water in and the acid out.
+func (s *State) Treat(spec Spec, t Treatment, at time.Time) {
+	s.V = StateVersion
+	keep := max(0, s.LevelOn(spec, at)-t.DrainL)
+	total := keep + t.WaterL
+	s.Thirst.pour(t.WaterL-t.DrainL, total, at)
+	if total > 0 && (t.WaterL > 0 || t.StockML > 0) {
+		s.mix(spec, keep, t, at)
+	}
+	s.LevelL = &total
+	s.LevelAt, s.TreatedAt = &at, &at
+	if t.Amount > 0 && total > 0 {
+		s.dose(spec, t, total, at)
+	}
+}
+
+// mix pours water and stock in.
+func (s *State) mix(spec Spec, keep float64, t Treatment, at time.Time) {
+	total := keep + t.WaterL
+	fresh := t.WaterL / total
+	old := s.alkalinity(spec, at)
+	if s.PH != nil && t.WaterL > 0 {
+		ph := s.mixPH(spec, keep, t.WaterL, at)
+		s.PH = &ph
+	}
+	alkalinity := old*(1-fresh) + spec.WaterAlkalinity*fresh
+	s.Alkalinity = &alkalinity
+	if s.ECMS != nil {
+		ec := *s.ECMS*(1-fresh) + spec.WaterEC*fresh + t.StockML/total*spec.StockRise
+		s.ECMS = &ec
+	}
+	thin := map[string]float64{}
+	for el, v := range s.Brought {
+		thin[el] = v * (1 - fresh)
+	}
+	s.Brought = thin
+	share := fresh
+	if s.Water.unsettled(at) {
+		share += s.Water.Fresh * (1 - fresh)
+	}
+	if s.Water.dosed() {
+		before := s.Water
+		s.Before = &before
+	}
+	if s.Before != nil && fresh > much {
+		s.Before = nil
+	}
+	begun := s.Water.Begun
+	if t.WaterL > 0 {
+		begun = &at
+	}
+	s.Water = Spell{Begun: begun, Fresh: share, Alkalinity: alkalinity, Brought: thin["P"]}
+}
+
+// dose stirs acid or base in. A dose into water that has not been read, or not for
+// hours, tells nothing: the spell begins with the reading after it.
+func (s *State) dose(spec Spec, t Treatment, total float64, at time.Time) {
+	p := spec.product(t.Agent)
+	w := &s.Water
+	if n := len(w.Events); n > 0 && at.Sub(w.Events[n-1].At).Hours() <= spellHours && n < mostEvents {
+		w.Events = append(w.Events, Dated{At: at, Dose: &p, Amount: t.Amount})
+	} else {
+		w.Events = nil
+	}
+	if s.PH != nil {
+		in := s.phInput(spec, p, total, at)
+		if after, err := PHAfter(in, t.Amount); err == nil {
+			alk := alkalinityAfter(in, t.Amount, after)
+			s.PH, s.Alkalinity = &after, &alk
+		}
+	}
+	f := agents[p.Agent]
+	if f.brings != "" {
+		brought := map[string]float64{f.brings: t.Amount / p.perMolL(total) * f.bringsG * 1000}
+		for el, v := range s.Brought {
+			brought[el] += v
+		}
+		s.Brought = brought
+	}
+	s.DosedAt = &at // from here on the alkalinity is the one reckoned
+}
+
+// unsettled tells whether the spell's fresh water still holds the gas it came with.
+func (w Spell) unsettled(at time.Time) bool {
+	return w.Begun != nil && w.Fresh >= freshFrom && at.Sub(*w.Begun).Hours() < settledHours
+}
+
+// alkalinity is the best single figure for it, mg/L: by balance while fresh water is
+// in, and else by what the air of such a tank holds at the pH it stands at.
+func (s *State) alkalinity(spec Spec, at time.Time) float64 {
+	if s.PH == nil || s.Water.unsettled(at) || s.DosedAt != nil {
+		if s.Alkalinity != nil {
+			return *s.Alkalinity
+		}
+		return spec.WaterAlkalinity
+	}
+	low, high := spec.co2()
+	m := newMedium(s.ec(spec), s.temp())
+	return min(math.Sqrt(m.inAir(*s.PH, low)*m.inAir(*s.PH, high)), max(spec.WaterAlkalinity, 1))
+}
+
+// co2 bounds the carbon dioxide of the air over such a tank, ppm.
+func (s Spec) co2() (low, high float64) {
+	if s.Passive {
+		return JarCO2Low, JarCO2High
+	}
+	return TowerCO2Low, TowerCO2High
+}
+
+func (s *State) ec(spec Spec) float64 {
+	if s.ECMS != nil {
+		return min(max(*s.ECMS, 0), 20)
+	}
+	return spec.ECTarget
+}
+
+func (s *State) temp() float64 {
+	if s.TempC != nil {
+		return min(max(*s.TempC, 0), 50)
+	}
+	return 20
+}
+
+// phInput is what PHAdjust and PHAfter take of the tank as it stands.
+func (s *State) phInput(spec Spec, p Product, volumeL float64, at time.Time) PHInput {
+	return PHInput{
+		VolumeL: volumeL, PHNow: *s.PH, PHTarget: spec.PHTarget, PhosphorusMgL: spec.PhosphorusMgL + s.Brought["P"],
+		ECMScm: s.ec(spec), TemperatureC: s.temp(), Agent: p.Agent, StrengthPercent: p.StrengthPercent, DensityGML: p.DensityGML,
+		AlkalinityMgLCaCO3: s.alkalinity(spec, at),
+	}
+}
+
+// DoseInput is what bringing a tank to its target pH is worked out from, with the
+// product of its shelf that leads there; false while pH or level are not known.
+func (s State) DoseInput(spec Spec, at time.Time) (PHInput, bool) {
+	if s.PH == nil || s.LevelL == nil {
+		return PHInput{}, false
+	}
+	p := spec.Acid
+	if *s.PH < spec.PHTarget {
+		p = spec.Base
+	}
+	return s.phInput(spec, p, s.LevelOn(spec, at), at), true
+}
+
+// tapPH is what hard tap water usually stands at.
+const tapPH = 7.6
+
+// mixPH is the pH once water from the tap has been mixed in: charges and carbon
+// add up, each with its share of the volume.
+func (s *State) mixPH(spec Spec, keepL, waterL float64, at time.Time) float64 {
+	old := s.phInput(spec, spec.Acid, keepL+waterL, at)
+	m, x, sid := old.start()
+	tap := old
+	tap.PHNow, tap.AlkalinityMgLCaCO3, tap.PhosphorusMgL = tapPH, spec.WaterAlkalinity, 0
+	_, y, tapSID := tap.start()
+	blend := func(a, b float64) float64 { return (a*keepL + b*waterL) / (keepL + waterL) }
+	return m.phAt(blend(sid, tapSID), makeup{carbon: blend(x.carbon, y.carbon), phosphate: blend(x.phosphate, y.phosphate)}, *s.PH)
+}

@@ -1,0 +1,118 @@
+package solution
+
+import "time"
+
+// Record is what a tank has drunk by its own levels and additions.
+type Record struct {
+	From      *LevelAt   `json:"from,omitempty"`      // where the interval that runs began
+	Poured    float64    `json:"poured,omitempty"`    // in, less out, since then
+	Intervals []Interval `json:"intervals,omitempty"` // the last few, oldest first
+	Levels    []LevelAt  `json:"levels,omitempty"`    // of the last days, for a jar
+}
+
+// LevelAt is a level at a time.
+type LevelAt struct {
+	At     time.Time `json:"at"`
+	Litres float64   `json:"litres"`
+}
+
+// Interval is what was drunk between two readings of the level.
+type Interval struct {
+	To     time.Time `json:"to"`
+	Days   float64   `json:"days"`
+	Litres float64   `json:"litres"`
+	Plants int       `json:"plants,omitempty"` // 0: nobody knows how many
+}
+
+const (
+	shortestInterval = 0.5 // days; a shorter one says more of the stick than of the plants
+	mostIntervals    = 8
+	levelsDays       = 3.5
+)
+
+// StartPerPlantL is what a plant of leaves is taken to drink a day before its tank's
+// record tells, and StartSpread how far that may be out: starting values.
+const (
+	StartPerPlantL = 0.08
+	StartSpread    = 0.5
+	leastLDay      = 0.005 // what the air takes, of each litre it holds
+)
+
+// read ends the interval that runs, if it is long enough, and begins the next.
+func (r *Record) read(litres float64, plants *int, at time.Time) {
+	r.saw(litres, at)
+	if r.From != nil {
+		days := at.Sub(r.From.At).Hours() / 24
+		if days < shortestInterval {
+			return // it runs on
+		}
+		x := Interval{To: at, Days: days, Litres: r.From.Litres + r.Poured - litres}
+		if plants != nil {
+			x.Plants = *plants
+		}
+		if x.Litres > -0.05*r.From.Litres { // else somebody filled it and did not write it down
+			x.Litres = max(0, x.Litres)
+			r.Intervals = append(r.Intervals, x)
+		}
+		if n := len(r.Intervals); n > mostIntervals {
+			r.Intervals = append([]Interval(nil), r.Intervals[n-mostIntervals:]...)
+		}
+	}
+	r.From, r.Poured = &LevelAt{at, litres}, 0
+}
+
+// pour takes down what went in, less what came out.
+func (r *Record) pour(litres, level float64, at time.Time) {
+	if litres == 0 {
+		return
+	}
+	r.Poured += litres
+	r.saw(level, at)
+}
+
+func (r *Record) saw(litres float64, at time.Time) {
+	var kept []LevelAt
+	for _, x := range r.Levels {
+		if at.Sub(x.At).Hours() <= levelsDays*24 {
+			kept = append(kept, x)
+		}
+	}
+	r.Levels = append(kept, LevelAt{at, litres})
+}
+
+// Uses is how much the tank drinks with so many plants: by its own intervals, each
+// brought to as many plants as there are now; before there are any, by the plants.
+func (s *State) Uses(spec Spec, plants int) Use {
+	var past []Refill
+	litres := 0.0
+	for _, x := range s.Thirst.Intervals {
+		share := 1.0
+		if x.Plants > 0 && plants > 0 {
+			share = float64(plants) / float64(x.Plants)
+		}
+		past = append(past, Refill{Days: x.Days, Litres: x.Litres * share})
+		litres += x.Litres
+	}
+	if litres > 0 {
+		return Use{Past: past, SpreadGuess: SpreadGuess}
+	}
+	mean := max(float64(plants)*StartPerPlantL, leastLDay*spec.CapacityL)
+	return Use{MeanLDay: mean, SDLDay: StartSpread * mean}
+}
+
+// LevelOn reckons the level at a time from when it was last known; 0 when dry, and full
+// when it never was.
+func (s *State) LevelOn(spec Spec, at time.Time) float64 {
+	if s.LevelL == nil {
+		return spec.FillToL
+	}
+	if s.LevelAt == nil || !at.After(*s.LevelAt) {
+		return *s.LevelL
+	}
+	plants := 0
+	if s.Plants != nil {
+		plants = *s.Plants
+	}
+	use := s.Uses(spec, plants).demand(1).mean
+	return max(0, *s.LevelL-use*at.Sub(*s.LevelAt).Hours()/24)
+}
