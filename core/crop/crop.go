@@ -44,19 +44,24 @@ type Crop struct {
 	Letters string // the batch code's three letters
 	Family  string
 	Kind    string // leaf, herb, fruiting, root, legume, flower, cutting, sprout
-	Start   string // seed, cutting or either
+	Start   string // seed, cutting, either, or set, clove, tuber, crown, bulb
 	Life    string // annual, biennial, perennial
 	Feeder  string // light, medium, heavy
 	Tender  Tender
 	SafeC   float64 // lowest night it stands unharmed once hardened
+	// UnhardenedC is what it bears on its first night out, from a warm bench.
+	UnhardenedC float64
 
 	DepthCM     float64 // of sowing; 0: on the surface
 	Light       string  // what it germinates in: light, dark or either
 	GerminateAs string  // the row of the germination table that serves; "": thermal time
 	BaseC       float64
 	OptimumC    float64
+	PlateauC    float64 // as fast up to here as at the optimum
 	CeilingC    float64
 	ThermalCD   float64 // °C·days above the base until half have emerged
+	Shares      Shares  // of good seed that comes at all, by temperature
+	UsualRate   float64 // percent of seed that usually comes
 	SeedYears   int     // how long seed usually keeps, dry and cool
 
 	NurseryDays                int        // from sowing to moving on
@@ -65,13 +70,18 @@ type Crop struct {
 	Potting                    string     // how deep it goes: same, deeper, crown (no deeper than its crown)
 	SpacingCM, RowCM, HeightCM float64
 	Habit                      string
-	Pinch                      string // yes; no: no use; never: its single tip is the plant
-	SeedsCell                  int    // usual seeds in a cell
-	Clump                      bool   // seeds of a cell are meant to stay together
+	Pinch                      string  // yes; no: no use; never: its single tip is the plant
+	SeedsCell                  int     // usual seeds in a cell
+	SeedG                      float64 // a thousand seeds weigh
+	SowGM2                     float64 // dry seed for a m² of tray, of what is sprouted
+	InPlace                    bool    // sown where it stays
+	Clump                      bool    // seeds of a cell are meant to stay together
 	Survival                   float64
 	Cuts                       bool // gives several harvests
+	HarvestEvery               int  // usual days from one to the next
 
 	PH, EC  Windows
+	SoilPH  Range
 	Systems []string
 	Hazard  string // parts that are not food, irritants
 
@@ -82,17 +92,25 @@ type Crop struct {
 // HarvestDays are the usual days from sowing to the first harvest.
 func (c Crop) HarvestDays() int { return c.NurseryDays + c.Growing.Days + c.Cropping.Days }
 
-// regrowth are the usual days from one cut to the next.
-const regrowth = 12
-
 // HarvestDue is when the plants that stand may be harvested. What was last cut (0: not
 // yet) grows again; where plants were taken whole, those that are left are ready still.
 func (c Crop) HarvestDue(sown, cut calendar.Day, whole bool) calendar.Day {
 	if cut == 0 || whole && !c.Cuts {
 		return sown + calendar.Day(c.HarvestDays())
 	}
-	return cut + regrowth
+	return cut + calendar.Day(max(1, c.HarvestEvery))
 }
+
+// Sprout tells whether it is eaten as a shoot from where it was sown: it is harvested,
+// not moved.
+func (c Crop) Sprout() bool { return c.Kind == "sprout" }
+
+// FromSeed tells whether seed is what it is begun from.
+func (c Crop) FromSeed() bool { return c.Start == "seed" || c.Start == "either" }
+
+// Suits tells whether it is usually grown in a system: tray, tower, raft, jar, bed, pot
+// or sprouter.
+func (c Crop) Suits(system string) bool { return slices.Contains(c.Systems, system) }
 
 // With is the crop with a value of the school's own; the crop itself stays as it is.
 func (c Crop) With(column, value string) (Crop, error) {

@@ -15,7 +15,7 @@ import (
 // other; the schema itself refuses a value outside its column's bounds.
 func TestTheCatalogueMakesSense(t *testing.T) {
 	all := crop.All()
-	require.GreaterOrEqual(t, len(all), 80)
+	require.GreaterOrEqual(t, len(all), 120)
 	letters, kinds, fruits := map[string]string{}, map[string]int{}, 0
 	for _, c := range all {
 		kinds[c.Kind]++
@@ -28,7 +28,7 @@ func TestTheCatalogueMakesSense(t *testing.T) {
 			require.Empty(t, letters[c.Letters], "two crops with one code")
 			letters[c.Letters] = c.ID
 			for _, k := range crop.Columns {
-				if k.Name != "hazard" && k.Name != "germinates_as" {
+				if k.Name != "hazard" && k.Name != "germinates_as" && k.Name != "shares" {
 					require.NotEmpty(t, k.Of(c), k.Name)
 				}
 			}
@@ -50,7 +50,16 @@ func TestTheCatalogueMakesSense(t *testing.T) {
 			case crop.Hardy:
 				require.Negative(t, c.SafeC)
 			case crop.HalfHardy:
-				require.InDelta(t, -1.5, c.SafeC, 1.5)
+				require.InDelta(t, -2.5, c.SafeC, 2.5)
+			}
+			require.Equal(t, c.Cuts, c.HarvestEvery > 0, "what is harvested again has its days")
+			require.GreaterOrEqual(t, c.UnhardenedC, c.SafeC)
+			require.InDelta(t, 6.5, (c.SoilPH.Low+c.SoilPH.High)/2, 1)
+			if c.Sprout() && c.FromSeed() {
+				require.Positive(t, c.SowGM2, "sprouts are weighed out, not counted")
+			}
+			for _, x := range c.Shares {
+				require.InDelta(t, 50, x.Percent, 50)
 			}
 			if c.Kind == "fruiting" && c.Family == "nightshade" {
 				require.Contains(t, c.Hazard, "food")
@@ -88,7 +97,7 @@ func TestMeasuredGerminationAgreesWithItsTable(t *testing.T) {
 			require.InEpsilon(t, g.DaysToHalf*(20-c.BaseC), c.ThermalCD, 0.02, c.ID)
 		}
 	}
-	require.Equal(t, 21, measured)
+	require.Equal(t, 24, measured)
 }
 
 func TestASchoolsOwnValuesGoFirst(t *testing.T) {
@@ -110,10 +119,19 @@ func TestASchoolsOwnValuesGoFirst(t *testing.T) {
 		require.Equal(t, k.Of(lettuce), k.Of(again))
 	}
 	for column, value := range map[string]string{"safe_c": "cold", "depth_cm": "50", "ph_growing": "6.5-5.5", "ec_growing": "1.2", "clump": "perhaps",
-		"light": "moon", "systems": "", "seeds_cell": "1.5", "letters": "XYZ", "colour": "red"} {
+		"light": "moon", "shares": "20:52 10:91", "systems": "", "seeds_cell": "1.5", "letters": "XYZ", "colour": "red"} {
 		_, err := lettuce.With(column, value)
 		require.Error(t, err, column)
 	}
 	_, ok = crop.Find("tumbleweed")
 	require.False(t, ok)
+}
+
+// What comes at a temperature is reckoned from what comes at the best.
+func TestSharesByTemperature(t *testing.T) {
+	spinach, _ := crop.Find("spinach")
+	require.InDelta(t, 0.376/0.96, spinach.Shares.At(23), 0.01)
+	require.InDelta(t, 1, spinach.Shares.At(5), 1e-9)
+	require.InDelta(t, 0, spinach.Shares.At(40), 1e-9)
+	require.InDelta(t, 1, crop.Shares(nil).At(23), 1e-9)
 }

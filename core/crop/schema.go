@@ -36,11 +36,12 @@ const (
 var Columns = []Column{
 	{Name: "family", Label: "Family", Group: groupKind, at: func(c *Crop) any { return &c.Family }},
 	{Name: "kind", Label: "Grown for", Group: groupKind, Choices: []string{"leaf", "herb", "fruiting", "root", "legume", "flower", "cutting", "sprout"}, at: func(c *Crop) any { return &c.Kind }},
-	{Name: "start", Label: "Begun from", Group: groupKind, Choices: []string{"seed", "cutting", "either"}, at: func(c *Crop) any { return &c.Start }},
+	{Name: "start", Label: "Begun from", Group: groupKind, Choices: []string{"seed", "cutting", "either", "set", "clove", "tuber", "crown", "bulb"}, at: func(c *Crop) any { return &c.Start }},
 	{Name: "life", Label: "Life", Group: groupKind, Choices: []string{"annual", "biennial", "perennial"}, at: func(c *Crop) any { return &c.Life }},
 	{Name: "feeder", Label: "Feeder", Group: groupKind, Choices: []string{"light", "medium", "heavy"}, at: func(c *Crop) any { return &c.Feeder }},
 	{Name: "tender", Label: "Cold", Group: groupKind, Choices: []string{string(Hardy), string(HalfHardy), string(TenderCrop)}, at: func(c *Crop) any { return (*string)(&c.Tender) }},
 	{Name: "safe_c", Label: "Lowest safe night, hardened", Unit: unit.Celsius, Group: groupKind, Low: -30, High: 20, at: func(c *Crop) any { return &c.SafeC }},
+	{Name: "unhardened_c", Label: "Lowest safe night, unhardened", Unit: unit.Celsius, Group: groupKind, Low: -15, High: 20, at: func(c *Crop) any { return &c.UnhardenedC }},
 	{Name: "hazard", Label: "Take care", Group: groupKind, at: func(c *Crop) any { return &c.Hazard }},
 
 	{Name: "depth_cm", Label: "Sow at a depth of", Unit: unit.Centimetre, Group: groupSow, High: 12, at: func(c *Crop) any { return &c.DepthCM }},
@@ -48,9 +49,14 @@ var Columns = []Column{
 	{Name: "germinates_as", Label: "Row of the germination table", Group: groupSow, at: func(c *Crop) any { return &c.GerminateAs }},
 	{Name: "base_c", Label: "Too cold to germinate at", Unit: unit.Celsius, Group: groupSow, Low: -5, High: 20, cardinal: true, at: func(c *Crop) any { return &c.BaseC }},
 	{Name: "optimum_c", Label: "Germinates fastest at", Unit: unit.Celsius, Group: groupSow, Low: 10, High: 40, cardinal: true, at: func(c *Crop) any { return &c.OptimumC }},
+	{Name: "plateau_c", Label: "as fast up to", Unit: unit.Celsius, Group: groupSow, Low: 10, High: 45, cardinal: true, at: func(c *Crop) any { return &c.PlateauC }},
 	{Name: "ceiling_c", Label: "Too hot to germinate at", Unit: unit.Celsius, Group: groupSow, Low: 15, High: 50, cardinal: true, at: func(c *Crop) any { return &c.CeilingC }},
 	{Name: "thermal_cd", Label: "Warmth until half are up", Unit: "°C·days", Group: groupSow, Low: 5, High: 600, cardinal: true, at: func(c *Crop) any { return &c.ThermalCD }},
+	{Name: "shares", Label: "Comes at a temperature, °C:%", Group: groupSow, at: func(c *Crop) any { return &c.Shares }},
+	{Name: "usual_rate", Label: "Usually comes", Unit: "%", Group: groupSow, Low: 5, High: 100, at: func(c *Crop) any { return &c.UsualRate }},
 	{Name: "seeds_cell", Label: "Usual seeds in a cell", Group: groupSow, Low: 1, High: 20, at: func(c *Crop) any { return &c.SeedsCell }},
+	{Name: "seed_g", Label: "A thousand weigh", Unit: unit.Gram, Group: groupSow, Low: 0.005, High: 100000, at: func(c *Crop) any { return &c.SeedG }},
+	{Name: "sow_g_m2", Label: "Dry seed for 1 m² of tray", Unit: "g/m²", Group: groupSow, High: 5000, at: func(c *Crop) any { return &c.SowGM2 }},
 	{Name: "clump", Label: "Stays together as a clump", Group: groupSow, at: func(c *Crop) any { return &c.Clump }},
 	{Name: "survival", Label: "Sprouts that become plants", Group: groupSow, Low: 0.3, High: 1, at: func(c *Crop) any { return &c.Survival }},
 	{Name: "seed_years", Label: "Seed keeps", Unit: "years", Group: groupSow, Low: 1, High: 15, at: func(c *Crop) any { return &c.SeedYears }},
@@ -65,7 +71,9 @@ var Columns = []Column{
 	{Name: "ready_height_cm", Label: "or at a height of", Unit: unit.Centimetre, Group: groupStages, High: 200, at: func(c *Crop) any { return &c.Ready.HeightCM }},
 	{Name: "ready_age", Label: "or at an age of", Unit: "days", Group: groupStages, High: 400, at: func(c *Crop) any { return &c.Ready.AgeDays }},
 	{Name: "ready_every", Label: "Asks for all of these", Group: groupStages, at: func(c *Crop) any { return &c.Ready.Every }},
+	{Name: "in_place", Label: "Sown where it stays", Group: groupStages, at: func(c *Crop) any { return &c.InPlace }},
 	{Name: "cuts", Label: "Gives several harvests", Group: groupStages, at: func(c *Crop) any { return &c.Cuts }},
+	{Name: "harvest_every", Label: "Harvested again after", Unit: "days", Group: groupStages, High: 120, at: func(c *Crop) any { return &c.HarvestEvery }},
 
 	{Name: "potting", Label: "Goes in", Group: groupStand, Choices: []string{"same", "deeper", "crown"}, at: func(c *Crop) any { return &c.Potting }},
 	{Name: "spacing_cm", Label: "Apart in the row", Unit: unit.Centimetre, Group: groupStand, Low: 0.5, High: 200, at: func(c *Crop) any { return &c.SpacingCM }},
@@ -81,6 +89,7 @@ var Columns = []Column{
 	{Name: "ec_seedling", Label: "Strength, seedlings", Unit: unit.MS, Group: groupWater, High: 4, at: func(c *Crop) any { return &c.EC.Seedling }},
 	{Name: "ec_growing", Label: "Strength, growing", Unit: unit.MS, Group: groupWater, High: 4, at: func(c *Crop) any { return &c.EC.Growing }},
 	{Name: "ec_cropping", Label: "Strength, cropping", Unit: unit.MS, Group: groupWater, High: 4, at: func(c *Crop) any { return &c.EC.Cropping }},
+	{Name: "soil_ph", Label: "pH of its soil", Unit: "pH", Group: groupWater, Low: 4, High: 9, at: func(c *Crop) any { return &c.SoilPH }},
 }
 
 // ColumnOf is the column with that name, and whether there is one.
@@ -126,6 +135,10 @@ func (k Column) set(c *Crop, value string) error {
 		if value != "yes" && value != "no" {
 			return errors.New("takes yes or no")
 		}
+	case *Shares:
+		x, err := readShares(value)
+		*at = x
+		return err
 	case *[]string:
 		*at = strings.Fields(value)
 		for _, w := range *at {
@@ -173,6 +186,8 @@ func (k Column) Of(c Crop) string {
 			return "yes"
 		}
 		return "no"
+	case *Shares:
+		return at.String()
 	case *[]string:
 		return strings.Join(*at, " ")
 	case *string:
@@ -197,6 +212,8 @@ func (c Crop) Check() error {
 	var e field.Errors
 	e.Require(c.BaseC < c.OptimumC, "optimum_c", "lies above the base temperature")
 	e.Require(c.OptimumC < c.CeilingC, "ceiling_c", "lies above the optimum")
+	e.Require(c.PlateauC < c.CeilingC, "plateau_c", "lies below the temperature that is too hot")
+	e.Require(c.UnhardenedC >= c.SafeC, "unhardened_c", "is not colder than what it bears once hardened")
 	e.Require(c.Ready.Leaves > 0 || c.Ready.HeightCM > 0 || c.Ready.AgeDays > 0, "ready_leaves", "say leaves, a height or an age; one is enough")
 	return e.Err()
 }

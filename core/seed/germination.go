@@ -15,6 +15,7 @@ import (
 // 0 °C; 0 where nothing came up, -1 where it was not tried. After Harrington
 // and Minges (1954), Vegetable Seed Germination, University of California.
 var emergenceDays = map[string][9]float64{
+	"asparagus":   {0, 0, 53, 24, 15, 10, 12, 20, 28},
 	"aubergine":   {-1, -1, -1, -1, 13, 8, 5, -1, -1},
 	"bean":        {0, 0, 0, 16, 11, 8, 6, 6, 0},
 	"beet":        {-1, 42, 17, 10, 6, 5, 5, 5, -1},
@@ -24,10 +25,12 @@ var emergenceDays = map[string][9]float64{
 	"celery":      {0, 41, 16, 12, 7, 0, 0, 0, 0},
 	"cucumber":    {0, 0, 0, 13, 6, 4, 3, 3, -1},
 	"lettuce":     {49, 15, 7, 4, 3, 2, 3, 0, 0},
+	"limabean":    {-1, -1, 0, 31, 18, 7, 7, 0, -1},
 	"muskmelon":   {-1, -1, -1, -1, 8, 4, 3, -1, -1},
 	"okra":        {0, 0, 0, 27, 17, 13, 7, 6, 7},
 	"onion":       {136, 31, 13, 7, 5, 4, 4, 13, 0},
 	"parsley":     {-1, -1, 29, 17, 14, 13, 12, -1, -1},
+	"parsnip":     {172, 57, 27, 19, 14, 15, 32, 0, -1},
 	"pea":         {-1, 36, 14, 9, 8, 6, 6, -1, -1},
 	"pepper":      {0, 0, 0, 25, 13, 8, 8, 9, 0},
 	"radish":      {0, 29, 11, 6, 4, 4, 3, -1, -1},
@@ -41,9 +44,9 @@ var emergenceDays = map[string][9]float64{
 // Cardinal temperatures where the table has no figure on that side: base and
 // ceiling, °C, from general horticultural literature.
 var untriedEnds = map[string][2]float64{
-	"aubergine": {13, 40}, "beet": {3, 38}, "cabbage": {4, 38}, "cauliflower": {4, 38},
+	"asparagus": {7.5, 45}, "aubergine": {13, 40}, "beet": {3, 38}, "cabbage": {4, 38}, "cauliflower": {4, 38},
 	"cucumber": {12.5, 42}, "lettuce": {-1, 32.5}, "muskmelon": {14, 42}, "okra": {12.5, 43}, "onion": {-1, 37.5},
-	"parsley": {3, 35}, "pea": {2, 35}, "radish": {2.5, 38}, "spinach": {-1, 32.5}, "turnip": {7.5, 43}, "watermelon": {15, 42},
+	"parsley": {3, 35}, "parsnip": {-1, 32.5}, "pea": {2, 35}, "radish": {2.5, 38}, "spinach": {-1, 32.5}, "turnip": {7.5, 43}, "watermelon": {15, 42},
 }
 
 // Germinates is how a crop answers to the temperature of its medium, °C.
@@ -88,17 +91,20 @@ func GerminationOf(c crop.Crop, temperatureC float64) (Germinates, error) {
 }
 
 // byThermalTime: the rate of germination rises straight from the base to the
-// optimum and falls straight to nothing at the ceiling (Garcia-Huidobro,
-// Monteith and Squire 1982).
+// optimum, is level to the plateau and falls straight to nothing at the ceiling
+// (Garcia-Huidobro, Monteith and Squire 1982).
 func byThermalTime(c crop.Crop, t float64) Germinates {
 	g := Germinates{BaseC: c.BaseC, OptimumC: c.OptimumC, CeilingC: c.CeilingC}
 	if t <= c.BaseC || t >= c.CeilingC {
 		return g
 	}
 	warm, formula := t-c.BaseC, fmt.Sprintf("%.4g − %.4g", t, c.BaseC)
-	if t > c.OptimumC {
-		warm = (c.OptimumC - c.BaseC) * (c.CeilingC - t) / (c.CeilingC - c.OptimumC)
-		formula = fmt.Sprintf("(%.4g − %.4g) × (%.4g − %.4g) ÷ (%.4g − %.4g)", c.OptimumC, c.BaseC, c.CeilingC, t, c.CeilingC, c.OptimumC)
+	switch plateau := max(c.PlateauC, c.OptimumC); {
+	case t > plateau:
+		warm = (c.OptimumC - c.BaseC) * (c.CeilingC - t) / (c.CeilingC - plateau)
+		formula = fmt.Sprintf("(%.4g − %.4g) × (%.4g − %.4g) ÷ (%.4g − %.4g)", c.OptimumC, c.BaseC, c.CeilingC, t, c.CeilingC, plateau)
+	case t > c.OptimumC:
+		warm, formula = c.OptimumC-c.BaseC, fmt.Sprintf("%.4g − %.4g, as at the optimum", c.OptimumC, c.BaseC)
 	}
 	g.Germinates, g.DaysToHalf = true, c.ThermalCD/warm
 	g.Steps = []working.Step{
