@@ -98,7 +98,16 @@ func (c Crop) HarvestDue(sown, cut calendar.Day, whole bool) calendar.Day {
 	if cut == 0 || whole && !c.Cuts {
 		return sown + calendar.Day(c.HarvestDays())
 	}
-	return cut + calendar.Day(max(1, c.HarvestEvery))
+	return cut + calendar.Day(c.Again())
+}
+
+// Again is the days from one cut to the next: the crop's own, or a fortnight where leaves
+// were taken of what is usually harvested whole.
+func (c Crop) Again() int {
+	if c.HarvestEvery > 0 {
+		return c.HarvestEvery
+	}
+	return 14
 }
 
 // Sprout tells whether it is eaten as a shoot from where it was sown: it is harvested,

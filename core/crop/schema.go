@@ -51,7 +51,7 @@ var Columns = []Column{
 	{Name: "optimum_c", Label: "Germinates fastest at", Unit: unit.Celsius, Group: groupSow, Low: 10, High: 40, cardinal: true, at: func(c *Crop) any { return &c.OptimumC }},
 	{Name: "plateau_c", Label: "as fast up to", Unit: unit.Celsius, Group: groupSow, Low: 10, High: 45, cardinal: true, at: func(c *Crop) any { return &c.PlateauC }},
 	{Name: "ceiling_c", Label: "Too hot to germinate at", Unit: unit.Celsius, Group: groupSow, Low: 15, High: 50, cardinal: true, at: func(c *Crop) any { return &c.CeilingC }},
-	{Name: "thermal_cd", Label: "Warmth until half are up", Unit: "°C·days", Group: groupSow, Low: 5, High: 600, cardinal: true, at: func(c *Crop) any { return &c.ThermalCD }},
+	{Name: "thermal_cd", Label: "Warmth until half are up", Unit: unit.DegreeDays, Group: groupSow, Low: 5, High: 600, cardinal: true, at: func(c *Crop) any { return &c.ThermalCD }},
 	{Name: "shares", Label: "Comes at a temperature, °C:%", Group: groupSow, at: func(c *Crop) any { return &c.Shares }},
 	{Name: "usual_rate", Label: "Usually comes", Unit: "%", Group: groupSow, Low: 5, High: 100, at: func(c *Crop) any { return &c.UsualRate }},
 	{Name: "seeds_cell", Label: "Usual seeds in a cell", Group: groupSow, Low: 1, High: 20, at: func(c *Crop) any { return &c.SeedsCell }},

@@ -1,5 +1,5 @@
 // Package harden plans how plants get used to the weather: so many hours
-// outside on each day, more by and by.
+// outside on each day, more by and by, within the school's day.
 package harden
 
 import (
@@ -8,14 +8,16 @@ import (
 	"ulpa/core/calendar"
 )
 
-// Day is one day of the ramp. On a closed day nobody opens the frame: the
-// plants stay in with the lid propped, and the ramp waits.
+// Day is one day of the ramp. On a closed day nobody opens the frame, and a day on
+// which it was not opened does not count: the ramp waits.
 type Day struct {
 	Day    calendar.Day
-	Step   int     // 1 for the first working day of the ramp; 0 on a closed day
+	Step   int     // of the ramp; 0 on a day that does not count
 	Hours  float64 // outside, or with the lid open
-	Night  bool    // out overnight from this day on
+	Night  bool    // out overnight from this step on, where the night allows
 	Closed bool
+	Done   bool // it was opened
+	Missed bool // it was not, and the day is past
 }
 
 // MinDays and MaxDays bound a ramp's working days.
@@ -24,29 +26,60 @@ const (
 	MaxDays = 21
 )
 
-// Ramp is the fixed ramp: from two hours to a full ten over the given working
-// days, the last fifth of them out overnight. It starts on the first open day
-// from start on. steps outside MinDays to MaxDays are brought inside.
-func Ramp(school calendar.School, start calendar.Day, steps int) []Day {
-	steps = max(MinDays, min(MaxDays, steps))
+const (
+	firstHours = 2.0
+	mostHours  = 10.0
+	margin     = 0.5 // hours of the school's day to open and close in
+)
+
+// Plan is what a ramp is made from.
+type Plan struct {
+	School   calendar.School
+	Start    calendar.Day
+	Steps    int                   // working days; brought inside MinDays to MaxDays
+	DayHours float64               // of the school's day
+	Done     map[calendar.Day]bool // the days on which it was opened
+}
+
+// Steps a ramp has, whatever was asked.
+func (p Plan) steps() int { return max(MinDays, min(MaxDays, p.Steps)) }
+
+// hours of a step, from two to as many as the school's day holds, ten at most.
+func (p Plan) hours(step int) float64 {
+	last := min(mostHours, max(firstHours, p.DayHours-margin))
+	share := float64(step-1) / float64(p.steps()-1)
+	return math.Round(2*(firstHours+(last-firstHours)*share)) / 2
+}
+
+// Ramp is the plan day by day from its start: what was done, and from today on one step
+// each open day. The last fifth of the steps are out overnight.
+func (p Plan) Ramp(today calendar.Day) []Day {
+	steps := p.steps()
 	var out []Day
 	step := 0
-	for d := start; step < steps && len(out) < 400; d++ {
-		if !school.Open(d) {
-			if step > 0 {
-				out = append(out, Day{Day: d, Closed: true})
-			}
-			continue
+	for d := p.Start; step < steps && len(out) < 400; d++ {
+		x := Day{Day: d}
+		switch {
+		case !p.School.Open(d):
+			x.Closed = true
+		case d < today && !p.Done[d]:
+			x.Missed = true
+		default:
+			step++
+			x.Step, x.Hours, x.Night, x.Done = step, p.hours(step), step > steps-(steps+4)/5, p.Done[d]
 		}
-		step++
-		share := float64(step-1) / float64(steps-1)
-		out = append(out, Day{
-			Day: d, Step: step, Hours: math.Round(2*(2+8*share)) / 2,
-			Night: step > steps-(steps+4)/5,
-		})
+		if len(out) > 0 || !x.Closed {
+			out = append(out, x)
+		}
 	}
 	return out
 }
+
+// Counted is how many days it was really out.
+func (p Plan) Counted() int { return len(p.Done) }
+
+// Over tells whether every step was done.
+func (p Plan) Over() bool { return p.Counted() >= p.steps() }
 
 // On is the ramp's day for a date, and whether the ramp covers it.
 func On(ramp []Day, d calendar.Day) (Day, bool) {

@@ -3,6 +3,7 @@ package ready
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"ulpa/core/calendar"
@@ -27,12 +28,22 @@ type Seen struct {
 	On       calendar.Day
 }
 
+// Grown is what is known of a batch's growth.
+type Grown struct {
+	Sown, Today calendar.Day
+	Up          calendar.Day // half of it was up; 0: not known
+	WarmC       float64      // where it stands
+	LeafCD      float64      // warmth that a leaf takes, °C·days; 0: not known
+	Seen        Seen
+}
+
 // Word is the verdict.
 type Word string
 
-// Early, Ready or Late.
+// Early, time to look, Ready or Late. Age alone only says that it is time to look.
 const (
 	Early Word = "early"
+	Look  Word = "look"
 	Ready Word = "ready"
 	Late  Word = "late"
 )
@@ -40,7 +51,7 @@ const (
 // Verdict says how far a batch is, since or until when, and why.
 type Verdict struct {
 	Word  Word
-	Since calendar.Day // Ready, Late: the day it became ready
+	Since calendar.Day // Ready, Late: the day it became ready; Look: when it should have been
 	Until calendar.Day // the last day it can wait
 	About calendar.Day // Early: when it should be ready
 	Why   string
@@ -49,13 +60,55 @@ type Verdict struct {
 // DaysLeft is how many days it can still wait on a day; negative when late.
 func (v Verdict) DaysLeft(today calendar.Day) int { return int(v.Until - today) }
 
-// Judge applies the rule, and says why in the reader's units. The age counts from
-// sowing. What is seen counts from the day it was seen; between looks a batch does
-// not become ready by leaves.
-func Judge(r Rule, sown, today calendar.Day, seen Seen, p unit.Prefs) Verdict {
+const (
+	leafBaseC = 4   // no leaf unfolds below it
+	fresh     = 3   // days for which what was seen holds
+	farthest  = 120 // days that are foretold at most
+)
+
+// PaceOf is the warmth that a leaf takes when so many stood on a day after half were
+// up; 0 when that cannot be told.
+func PaceOf(leaves int, days, warmC float64) float64 {
+	if leaves < 1 || days <= 0 || warmC <= leafBaseC {
+		return 0
+	}
+	return days * (warmC - leafBaseC) / float64(leaves)
+}
+
+// leavesOn is how many leaves are to be expected on a day.
+func (g Grown) leavesOn(d calendar.Day) float64 {
+	pace := max(0, g.WarmC-leafBaseC) / g.LeafCD
+	if g.Seen.On != 0 {
+		return float64(g.Seen.Leaves) + pace*float64(d-g.Seen.On)
+	}
+	return pace * float64(d-g.Up)
+}
+
+// due is the day on which the leaves should be there; without a pace the crop's usual age.
+func (g Grown) due(r Rule) calendar.Day {
+	age := g.Sown + calendar.Day(r.AgeDays)
+	if r.Leaves == 0 || g.LeafCD <= 0 || g.Up == 0 && g.Seen.On == 0 {
+		if r.AgeDays == 0 {
+			return g.Today + fresh
+		}
+		return age
+	}
+	from := max(g.Up, g.Seen.On)
+	for d := from; d < from+farthest; d++ {
+		if g.leavesOn(d) >= float64(r.Leaves)-1e-9 {
+			return d
+		}
+	}
+	return from + farthest
+}
+
+// Judge applies the rule, and says why in the reader's units. What is seen counts from
+// the day it was seen and goes before age: age, or the leaves that its warmth foretells,
+// only say when to look. A rule of age alone is judged by age.
+func Judge(r Rule, g Grown, p unit.Prefs) Verdict {
 	var met, unmet []string
 	var since []calendar.Day
-	looked := seen.On != 0
+	looked := g.Seen.On != 0
 	test := func(ok bool, on calendar.Day, yes, no string) {
 		if ok {
 			met, since = append(met, yes), append(since, on)
@@ -64,31 +117,23 @@ func Judge(r Rule, sown, today calendar.Day, seen Seen, p unit.Prefs) Verdict {
 		}
 	}
 	if r.Leaves > 0 {
-		no := fmt.Sprintf("%d of %d true leaves", seen.Leaves, r.Leaves)
+		no := fmt.Sprintf("%d of %d true leaves", g.Seen.Leaves, r.Leaves)
 		if !looked {
 			no = fmt.Sprintf("nobody has counted leaves yet (%d wanted)", r.Leaves)
 		}
-		test(looked && seen.Leaves >= r.Leaves, seen.On, fmt.Sprintf("%d true leaves, %d wanted", seen.Leaves, r.Leaves), no)
+		test(looked && g.Seen.Leaves >= r.Leaves, g.Seen.On, fmt.Sprintf("%d true leaves, %d wanted", g.Seen.Leaves, r.Leaves), no)
 	}
 	if r.HeightCM > 0 {
-		is, wanted := p.Format(seen.HeightCM, unit.Centimetre), p.Format(r.HeightCM, unit.Centimetre)
-		test(looked && seen.HeightCM >= r.HeightCM, seen.On, is+" tall, "+wanted+" wanted", is+" of "+wanted)
+		is, wanted := p.Format(g.Seen.HeightCM, unit.Centimetre), p.Format(r.HeightCM, unit.Centimetre)
+		test(looked && g.Seen.HeightCM >= r.HeightCM, g.Seen.On, is+" tall, "+wanted+" wanted", is+" of "+wanted)
 	}
-	age := int(today - sown)
-	ageDay := sown + calendar.Day(r.AgeDays)
-	if r.AgeDays > 0 {
-		// Leaves seen since speak louder than the calendar.
-		young := looked && r.Leaves > 0 && !r.Every && seen.Leaves < r.Leaves && seen.On >= ageDay
-		test(age >= r.AgeDays && !young, ageDay, fmt.Sprintf("day %d, usual at %d", age, r.AgeDays), fmt.Sprintf("day %d of %d", age, r.AgeDays))
+	seen := r.Leaves > 0 || r.HeightCM > 0
+	age, ageDay := int(g.Today-g.Sown), g.Sown+calendar.Day(r.AgeDays)
+	if r.AgeDays > 0 && (r.Every || !seen) {
+		test(age >= r.AgeDays, ageDay, fmt.Sprintf("day %d, usual at %d", age, r.AgeDays), fmt.Sprintf("day %d of %d", age, r.AgeDays))
 	}
-	ok := len(met) > 0 && (!r.Every || len(unmet) == 0)
-	if !ok {
-		v := Verdict{Word: Early, About: ageDay, Why: strings.Join(unmet, "; ")}
-		if r.AgeDays == 0 || ageDay <= today {
-			v.About = today + 3
-		}
-		v.Until = v.About + calendar.Day(r.HoldDays)
-		return v
+	if len(met) == 0 || r.Every && len(unmet) > 0 {
+		return g.notYet(r, seen, age, unmet)
 	}
 	first := since[0]
 	for _, d := range since[1:] {
@@ -99,8 +144,35 @@ func Judge(r Rule, sown, today calendar.Day, seen Seen, p unit.Prefs) Verdict {
 		}
 	}
 	v := Verdict{Word: Ready, Since: first, Until: first + calendar.Day(r.HoldDays), Why: strings.Join(met, "; ")}
-	if today > v.Until {
+	if g.Today > v.Until {
 		v.Word = Late
 	}
 	return v
+}
+
+// notYet is early, or time to look.
+func (g Grown) notYet(r Rule, seen bool, age int, unmet []string) Verdict {
+	v := Verdict{Word: Early, Why: strings.Join(unmet, "; ")}
+	due := g.due(r)
+	if r.Every || !seen {
+		due = max(due, g.Sown+calendar.Day(r.AgeDays))
+	}
+	recent := g.Seen.On != 0 && g.Today-g.Seen.On < fresh
+	if seen && due <= g.Today && !recent {
+		v.Word, v.Since, v.Until, v.About = Look, due, due+calendar.Day(r.HoldDays), g.Today
+		v.Why += fmt.Sprintf("; day %d, and it should be ready since about %s", age, due.Short())
+		return v
+	}
+	if g.LeafCD > 0 && r.Leaves > 0 && g.WarmC <= leafBaseC {
+		v.Why += "; too cold here for new leaves"
+	}
+	v.About = max(due, g.Today+1)
+	v.Until = v.About + calendar.Day(r.HoldDays)
+	return v
+}
+
+// PaceOfRule is the warmth that a leaf takes by a crop's own rule: its leaves at its
+// age, kept at 20 °C and up after so many days; 0 when the rule does not say.
+func PaceOfRule(r Rule, daysToUp float64) float64 {
+	return PaceOf(r.Leaves, math.Max(0, float64(r.AgeDays)-daysToUp), 20)
 }

@@ -5,12 +5,12 @@ package round
 import (
 	"cmp"
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 	"time"
 
 	"ulpa/core/calendar"
+	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/harden"
 	"ulpa/core/ready"
@@ -22,7 +22,8 @@ import (
 // Urgency orders what is due.
 type Urgency int
 
-// Now loses something if it waits; Today belongs to today; Soon can wait.
+// Now loses something if it waits for the next open day, and its reason says what;
+// Today belongs to today; Soon can wait.
 const (
 	Now Urgency = iota
 	Today
@@ -36,7 +37,8 @@ func (u Urgency) Word() string { return [...]string{"now", "today", "soon"}[u] }
 // Before and After.
 type Task struct {
 	Key           string // the same on the same day for the same thing
-	Kind          string // count, look, move, reading, treat, fill, harden, set_out, harvest, water
+	Kind          string // count, warmth, look, move, reading, dip, treat, rescue, fill, visit, harden, close, bring_in, cover, take_out, set_out, harvest, sow
+	Away          string // low, cold or visit: what will not last until somebody is back
 	Before, After string
 	Code          string
 	Why           string
@@ -81,6 +83,14 @@ type Place struct {
 	TemperatureC   float64
 }
 
+// Sprouts is what to expect of a sowing, and what its last count said.
+type Sprouts struct {
+	ComesUp bool // it can, where it stands
+	Share   float64
+	Now     seed.Expected
+	AtCount *seed.Expected // at the day of the last count, with what was seen; nil: never
+}
+
 // Batch is what the walk needs to know of a batch. In counts its plants and
 // waiting cells by place; trays say where its cells are.
 type Batch struct {
@@ -89,23 +99,23 @@ type Batch struct {
 	Sown              calendar.Day
 	Waiting           int // cells undecided
 	Sprouted, Cells   int
-	Standing          int
-	Rate              float64 // share of cells expected to fill
+	Standing          int // in trays
+	Sprouts           Sprouts
 	Counted, Cut      calendar.Day
 	Whole             bool // plants were taken whole when it was cut
 	Verdict           ready.Verdict
 	LookedOn          calendar.Day
 	InTray            map[string]string // place → tray
 	InPorts, InStands map[string]int    // place → plants
-	HardenStart       calendar.Day
-	HardenDays        int
+	Harden            *harden.Plan      // when it was ever begun
+	Frame             string            // the place where it hardens
+	GoodDays          int               // outside so far
 }
 
 // Tank is a reservoir at a place.
 type Tank struct {
 	ID, Name, Place string
-	Spec            solution.Spec
-	State           solution.State
+	solution.Tank
 }
 
 // Planned is a sowing that is meant to happen.
@@ -115,25 +125,21 @@ type Planned struct {
 	SowOn, ReadyBy calendar.Day
 }
 
-// Night is a forecast low.
-type Night struct {
-	Day  calendar.Day
-	MinC float64
-}
-
 // School is everything the walk is worked out from.
 type School struct {
-	Today    calendar.Day
-	Now      time.Time
-	Zone     *time.Location
-	Calendar calendar.School
-	Places   []Place
-	Batches  []Batch
-	Tanks    []Tank
-	Planned  []Planned
-	Nights   []Night
-	Prefs    unit.Prefs
-	Settled  map[string]bool // keys done or put off today
+	Today     calendar.Day
+	Now       time.Time
+	Zone      *time.Location
+	DayBegins int // of the school's day, minutes after midnight
+	DayEnds   int
+	Calendar  calendar.School
+	Places    []Place
+	Batches   []Batch
+	Tanks     []Tank
+	Planned   []Planned
+	Cold      cold.Site
+	Prefs     unit.Prefs
+	Settled   map[string]bool // keys done or put off today
 }
 
 // Plan is today's walk, in the order of the places.
@@ -144,6 +150,7 @@ func Plan(s School) []Stop {
 		for _, b := range s.Batches {
 			stop.Tasks = append(stop.Tasks, s.batchTasks(p, b)...)
 		}
+		stop.Tasks = append(stop.Tasks, s.frameTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.tankTasks(p)...)
 		if p.ID == s.sowingPlace() {
 			stop.Tasks = append(stop.Tasks, s.sowingTasks()...)
@@ -158,37 +165,60 @@ func Plan(s School) []Stop {
 	return stops
 }
 
-// Absence is the run of closed days ahead: the last day somebody is there and the next.
-func (s School) Absence() (from, back calendar.Day, days int) {
+// Absence is the run of closed days ahead: the last day somebody is there before it,
+// the day somebody is back, and how many days nobody is.
+func (s School) Absence() (from, back calendar.Day, closed int) {
 	from = s.Today
 	for s.Calendar.Open(from + 1) {
 		from++
 	}
-	back = s.Calendar.NextOpen(from)
-	return from, back, int(back - from)
+	back, closed = s.Calendar.Next(from)
+	return from, back, closed
 }
 
-func (s School) key(kind, id string) string { return kind + ":" + id + ":" + s.Today.String() }
-
-func (s School) batchTasks(p Place, b Batch) []Task {
-	var out []Task
-	add := func(kind, before, after, why string, u Urgency, minutes int) {
-		out = append(out, Task{
-			Key: s.key(kind, b.ID), Kind: kind, Before: before, Code: b.Code, After: after, Why: why,
-			Urgency: u, Minutes: minutes, Batch: b.ID, Tray: b.InTray[p.ID],
-		})
+// BeforeAbsence is what will not last over the absence ahead: today's tasks when this
+// is the last day before it, and else what is to be done on that day.
+func (s School) BeforeAbsence(stops []Stop) (out []Task) {
+	from, back, closed := s.Absence()
+	if from == s.Today {
+		for _, stop := range stops {
+			for _, t := range stop.Tasks {
+				if t.Away != "" {
+					out = append(out, t)
+				}
+			}
+		}
+		return out
 	}
-	if _, here := b.InTray[p.ID]; here {
-		s.trayTasks(p, b, add)
+	visit := s.visitOn(back, closed)
+	for _, t := range s.Tanks {
+		if a := solution.Advise(t.Tank, visit, s.Now, s.Prefs); a.Fills || a.Visit != "" {
+			out = append(out, Task{Kind: "fill", Away: "low", Before: fmt.Sprintf("%s: fill it on %s", t.Name, from.Short()), Urgency: Soon, Tank: t.ID})
+		}
 	}
-	if n := b.InStands[p.ID]; n > 0 && p.Kind == "frame" {
-		s.frameTasks(b, n, add)
-	}
-	if n := b.InPorts[p.ID] + b.InStands[p.ID]; n > 0 && p.Kind != "frame" {
-		s.harvestTasks(b, n, add)
+	for _, b := range s.Batches {
+		for _, p := range s.Places {
+			if n := b.InStands[p.ID]; n > 0 && outdoors(p) {
+				if r, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), from, back); known && r.Protect {
+					out = append(out, Task{Kind: "harden", Away: "cold", Before: fmt.Sprintf("%s in %s: %s for %s", b.Code, p.Name, s.Prefs.Format(r.ForecastC, unit.Celsius), r.On.Short()), Urgency: Soon, Batch: b.ID})
+				}
+			}
+		}
 	}
 	return out
 }
+
+// visit is when somebody is next there.
+func (s School) visit() solution.Visit {
+	back, closed := s.Calendar.Next(s.Today)
+	return s.visitOn(back, closed)
+}
+
+func (s School) visitOn(back calendar.Day, closed int) solution.Visit {
+	return solution.Visit{At: back.At(s.DayBegins/60, s.DayBegins%60, s.Zone), On: back.Long(), Closed: closed}
+}
+
+func (s School) key(kind, id string) string { return kind + ":" + id + ":" + s.Today.String() }
 
 // sowingPlace is where sowing is done: the first bench of the walk, else its first place.
 func (s School) sowingPlace() string {
@@ -202,7 +232,7 @@ func (s School) sowingPlace() string {
 // sowingTasks are the planned sowings of today, of before, and of the closed
 // days that follow.
 func (s School) sowingTasks() (out []Task) {
-	next := s.Calendar.NextOpen(s.Today)
+	next, closed := s.Calendar.Next(s.Today)
 	for _, p := range s.Planned {
 		if p.SowOn >= next {
 			continue
@@ -210,143 +240,13 @@ func (s School) sowingTasks() (out []Task) {
 		t := Task{Key: s.key("sow", p.ID), Kind: "sow", Before: "Sow " + strings.ToLower(p.Crop) + ", " + seed.Plural(p.Wanted, "plant") + " wanted", Planned: p.ID, Urgency: Today, Minutes: 12,
 			Why: fmt.Sprintf("Planned, to be ready by %s.", p.ReadyBy.Long())}
 		if p.SowOn < s.Today {
-			t.Urgency, t.Why = Now, fmt.Sprintf("It was planned for %s: every day it waits is a day later than %s.", p.SowOn.Long(), p.ReadyBy.Long())
+			t.Why = fmt.Sprintf("It was planned for %s: every day it waits is a day later than %s.", p.SowOn.Long(), p.ReadyBy.Long())
+		}
+		if closed > 1 {
+			t.Urgency = Now
+			t.Why += fmt.Sprintf(" Nobody can before %s.", next.Long())
 		}
 		out = append(out, t)
-	}
-	return out
-}
-
-type adder func(kind, before, after, why string, u Urgency, minutes int)
-
-func (s School) trayTasks(p Place, b Batch, add adder) {
-	day := int(s.Today - b.Sown)
-	if b.Waiting > 0 {
-		g, err := seed.GerminationOf(b.Crop, p.TemperatureC)
-		if err == nil && g.Germinates && float64(day) >= 0.5*g.DaysToHalf && (b.Counted == 0 || s.Today-b.Counted >= 2) && float64(day) < 2.5*g.DaysToHalf+7 {
-			_, mid, _ := seed.Usual(b.Cells, b.Rate, float64(day), g.DaysToHalf)
-			why := fmt.Sprintf("Day %d at %s: about %.0f of %d usual by now; %d when last counted.", day, s.Prefs.Format(p.TemperatureC, unit.Celsius), mid, b.Cells, b.Sprouted)
-			// A count is judged by its own day: what came up since nobody knows.
-			if low, _, _ := seed.Usual(b.Cells, b.Rate, float64(b.Counted-b.Sown), g.DaysToHalf); b.Counted > 0 && float64(b.Sprouted) < low {
-				why += " It was behind then."
-			}
-			add("count", "Count sprouts in", "", why, Today, 2)
-		}
-	}
-	if b.Sprouted == 0 || b.Standing == 0 {
-		return
-	}
-	switch v := b.Verdict; v.Word {
-	case ready.Late:
-		add("move", "Move", fmt.Sprintf("on: late by %s", seed.Plural(-v.DaysLeft(s.Today), "day")), v.Why+". Roots circle and leaves yellow if it waits.", Now, 8)
-	case ready.Ready:
-		u := Today
-		if v.DaysLeft(s.Today) <= 2 || !s.Calendar.Open(v.Until) {
-			u = Now
-		}
-		add("move", "Move", "on: ready since "+v.Since.Short(), fmt.Sprintf("%s. It can wait until %s.", capital(v.Why), v.Until.Long()), u, 8)
-	case ready.Early:
-		if v.About-s.Today <= 4 && (b.LookedOn == 0 || s.Today-b.LookedOn >= 3) {
-			add("look", "Look at", "and count true leaves", fmt.Sprintf("Should be ready about %s: %s.", v.About.Long(), v.Why), Soon, 2)
-		}
-	}
-}
-
-func (s School) frameTasks(b Batch, n int, add adder) {
-	coldest, night := math.Inf(1), calendar.Day(0)
-	until := s.Calendar.NextOpen(s.Today)
-	for _, x := range s.Nights {
-		if x.Day >= s.Today && x.Day < until && x.MinC < coldest {
-			coldest, night = x.MinC, x.Day
-		}
-	}
-	if night != 0 && coldest < b.Crop.SafeC {
-		when := "before " + night.Long()
-		if night == s.Today {
-			when = "before tonight"
-		}
-		add("harden", "Bring in", fmt.Sprintf("%s: %s", when, seed.Plural(n, "plant")),
-			fmt.Sprintf("%s forecast, and %s bears no less than %s.", s.Prefs.Format(coldest, unit.Celsius), b.Crop.Name, s.Prefs.Format(b.Crop.SafeC, unit.Celsius)), Now, 6)
-		return
-	}
-	if b.HardenDays == 0 {
-		return
-	}
-	ramp := harden.Ramp(s.Calendar, b.HardenStart, b.HardenDays)
-	d, on := harden.On(ramp, s.Today)
-	switch {
-	case on && !d.Closed:
-		last := ramp[len(ramp)-1].Step
-		why := fmt.Sprintf("Day %d of %d.", d.Step, last)
-		if d.Night {
-			why += " The lid may stay off tonight."
-		}
-		if !s.Calendar.Open(s.Today + 1) {
-			why += " Nobody is here tomorrow: prop the lid, water well."
-		}
-		add("harden", "Open the frame over", fmt.Sprintf("for %.3g hours", d.Hours), why, Today, 2)
-	case !on && s.Today > ramp[len(ramp)-1].Day:
-		add("set_out", "Set out", seed.Plural(n, "plant"), "Hardened. A dull, still afternoon is best; water well first.", Today, 15)
-	}
-}
-
-func (s School) harvestTasks(b Batch, n int, add adder) {
-	due := b.Crop.HarvestDue(b.Sown, b.Cut, b.Whole)
-	if s.Today < due {
-		return
-	}
-	u := Soon
-	if s.Today >= due+7 {
-		u = Today
-	}
-	add("harvest", "Harvest", "", fmt.Sprintf("%s, day %d; usual from day %d. Cut in the cool and weigh.", seed.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown), u, 6)
-}
-
-func (s School) tankTasks(p Place) []Task {
-	var out []Task
-	from, back, days := s.Absence()
-	for _, t := range s.Tanks {
-		if t.Place != p.ID {
-			continue
-		}
-		add := func(kind, before, why string, u Urgency, minutes int) {
-			out = append(out, Task{Key: s.key(kind, t.ID), Kind: kind, Before: before, Why: why, Urgency: u, Minutes: minutes, Tank: t.ID})
-		}
-		until := float64(back-s.Today) + 0.3
-		if t.State.LevelAt != nil {
-			until += s.Now.Sub(*t.State.LevelAt).Hours() / 24
-		}
-		left := solution.LevelOn(t.Spec, t.State, until)
-		low := t.State.LevelL != nil && left < t.Spec.DryBelowL
-		if low {
-			fill := t.Spec.FillToL - solution.LevelOn(t.Spec, t.State, until-float64(back-s.Today)-0.3)
-			u := Today
-			if from == s.Today {
-				u = Now
-			}
-			what := fmt.Sprintf("Fill %s: %s", t.Name, s.Prefs.Format(max(fill, 0), unit.Litre))
-			why := fmt.Sprintf("It would be dry before %s", back.Long())
-			if left > 0 {
-				why = fmt.Sprintf("Down to %s by %s", s.Prefs.Format(left, unit.Litre), back.Long())
-			}
-			add("fill", what, fmt.Sprintf("%s; nobody is here for %s.", why, seed.Plural(days, "day")), u, 2)
-		}
-		read := t.State.ReadAt
-		if read == nil {
-			add("reading", "Read "+t.Name, "Nothing is known of it yet.", Today, 3)
-			continue
-		}
-		if t.Spec.Passive {
-			continue
-		}
-		ago := int(s.Today - calendar.Of(read.In(s.Zone)))
-		if a := solution.Advise(t.Spec, t.State, s.Now, s.Prefs); a.Needs && a.Adult && ago < t.Spec.ReadEveryDays+2 {
-			add("treat", fmt.Sprintf("Bring %s right: pH %s", t.Name, s.Prefs.Figure(*t.State.PH, "pH")), a.Why[len(a.Why)-2], Now, 10)
-		} else if t.State.TreatedAt != nil {
-			add("reading", "Read "+t.Name+" again", "Something was added and has not been read since.", Now, 3)
-		} else if ago >= t.Spec.ReadEveryDays {
-			add("reading", "Read "+t.Name, fmt.Sprintf("Last read %s.", calendar.Of(read.In(s.Zone)).Long()), Today, 3)
-		}
 	}
 	return out
 }

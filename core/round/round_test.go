@@ -5,19 +5,24 @@ import (
 	"time"
 
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/cold"
 	"ulpa/core/crop"
+	"ulpa/core/harden"
 	"ulpa/core/ready"
 	"ulpa/core/round"
+	"ulpa/core/seed"
 	"ulpa/core/solution"
 )
 
 var today = calendar.Date(2027, 3, 18) // a Thursday
 
+// school is closed on Monday: from Friday evening to Tuesday nobody is there for three days.
 func school() round.School {
 	return round.School{
-		Today: today, Now: today.At(10, 0, time.UTC), Zone: time.UTC,
+		Today: today, Now: today.At(10, 0, time.UTC), Zone: time.UTC, DayBegins: 510, DayEnds: 930,
 		Calendar: calendar.School{Closures: []calendar.Closure{{From: today + 4, To: today + 4}}},
 		Places: []round.Place{
 			{ID: "bench", Name: "Bench", Kind: "bench", TemperatureC: 20}, {ID: "tower", Name: "Tower", Kind: "tower", TemperatureC: 19},
@@ -27,34 +32,55 @@ func school() round.School {
 	}
 }
 
+func (m moved) on(s round.School) round.School {
+	s.Today += calendar.Day(m)
+	s.Now = s.Now.AddDate(0, 0, int(m))
+	return s
+}
+
+type moved int
+
 func plants(cropID string, sown int) round.Batch {
 	c, _ := crop.Find(cropID)
-	return round.Batch{
-		ID: "b", Code: "LET-01", Crop: c, Sown: today - calendar.Day(sown), Rate: 0.9, Cells: 20,
+	b := round.Batch{
+		ID: "b", Code: "LET-01", Crop: c, Sown: today - calendar.Day(sown), Cells: 20,
 		InTray: map[string]string{}, InPorts: map[string]int{}, InStands: map[string]int{},
 	}
+	b.Sprouts = sprouts(b, 20, sown, -1)
+	return b
+}
+
+func sprouts(b round.Batch, tempC float64, day, seen int) round.Sprouts {
+	in := seed.ExpectedInput{Cells: b.Cells, SeedsPerCell: 1, Germination: seed.Germination{Rate: 0.9}, LabelWorth: 20, Pace: seed.PaceOf(b.Crop), Day: float64(day), TemperaturesC: []float64{tempC},
+		Evenness: 6, TemperatureShare: 1, TemperatureErrorC: 1, TimeError: 0.15}
+	now, _ := seed.Count(in)
+	x := round.Sprouts{ComesUp: seed.PaceOf(b.Crop)(tempC) > 0, Share: 1, Now: now}
+	if seen >= 0 {
+		in.Seen = &seen
+		at, _ := seed.Count(in)
+		x.AtCount = &at
+	}
+	return x
+}
+
+func all(s round.School) (tasks []round.Task) {
+	for _, stop := range round.Plan(s) {
+		tasks = append(tasks, stop.Tasks...)
+	}
+	return tasks
 }
 
 // only returns the single task of a plan, and the place it is at.
 func only(t *testing.T, s round.School) (round.Task, string) {
 	t.Helper()
-	var found []round.Task
-	var at string
+	tasks := all(s)
+	require.Len(t, tasks, 1)
 	for _, stop := range round.Plan(s) {
-		found = append(found, stop.Tasks...)
 		if len(stop.Tasks) > 0 {
-			at = stop.Place
+			return tasks[0], stop.Place
 		}
 	}
-	require.Len(t, found, 1)
-	return found[0], at
-}
-
-func nothing(t *testing.T, s round.School) {
-	t.Helper()
-	for _, stop := range round.Plan(s) {
-		require.Empty(t, stop.Tasks, stop.Name)
-	}
+	return tasks[0], ""
 }
 
 func TestCounting(t *testing.T) {
@@ -65,77 +91,149 @@ func TestCounting(t *testing.T) {
 	task, at := only(t, s)
 	require.Equal(t, "bench", at)
 	require.Equal(t, []string{"count", "tray", "Count sprouts in LET-01"}, []string{task.Kind, task.Tray, task.What()})
-	require.Contains(t, task.Why, "Day 4 at 20 °C")
+	require.Contains(t, task.Why, "Day 4 at 20 °C: nine sowings in ten like this show")
 
-	s.Batches[0].Counted, s.Batches[0].Sprouted, s.Batches[0].Verdict.About = today-2, 2, today+20
+	s.Batches[0].Counted, s.Batches[0].Sprouted, s.Batches[0].Sprouts.AtCount = today-2, 2, sprouts(b, 20, 2, 2).AtCount
 	task, _ = only(t, s)
-	require.NotContains(t, task.Why, "behind", "two were enough on day 2, whatever day it is now")
+	require.NotContains(t, task.Why, "behind", "on day 2 nothing can be said")
 	s.Batches[0].Sown = today - 7
+	s.Batches[0].Sprouts = sprouts(b, 20, 5, 2)
 	task, _ = only(t, s)
 	require.Contains(t, task.Why, "2 when last counted. It was behind then.")
 	s.Batches[0].Counted = today - 1
-	nothing(t, s)
+	require.Empty(t, all(s))
 	s.Batches[0].Counted, s.Batches[0].Sown = 0, today-1
-	nothing(t, s) // too early to look
+	require.Empty(t, all(s)) // too early to look
+	s.Batches[0].Sprouted, s.Batches[0].Sprouts = 0, round.Sprouts{}
+	task, _ = only(t, s)
+	require.Equal(t, "warmth", task.Kind, "what cannot come up where it stands is said")
 }
 
 func TestMovingOn(t *testing.T) {
 	s := school()
 	b := plants("lettuce", 26)
-	b.InTray["bench"], b.Standing, b.Sprouted, b.Cells = "tray", 18, 18, 20
+	b.InTray["bench"], b.Standing, b.Sprouted = "tray", 18, 18
 	for _, c := range []struct {
 		verdict ready.Verdict
+		day     moved // from Thursday
 		says    string
 		urgent  round.Urgency
 	}{
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 6, Why: "4 leaves"}, "Move LET-01 on: ready since Wed 17 Mar", round.Today},
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 2, Why: "4 leaves"}, "Move LET-01 on: ready since Wed 17 Mar", round.Now},
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 4, Why: "4 leaves"}, "Move LET-01 on: ready since Wed 17 Mar", round.Now}, // it would be due on a closed day
-		{ready.Verdict{Word: ready.Late, Since: today - 9, Until: today - 2, Why: "4 leaves"}, "Move LET-01 on: late by 2 days", round.Now},
-		{ready.Verdict{Word: ready.Early, About: today + 3, Why: "3 of 4"}, "Look at LET-01 and count true leaves", round.Soon},
+		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 6, Why: "4 leaves"}, 0, "Move LET-01 on: ready since Wed 17 Mar", round.Today},
+		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 2, Why: "4 leaves"}, 0, "Move LET-01 on: ready since Wed 17 Mar", round.Today}, // somebody is here tomorrow
+		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 3, Why: "4 leaves"}, 1, "Move LET-01 on: ready since Wed 17 Mar", round.Now},   // it is over before Tuesday
+		{ready.Verdict{Word: ready.Late, Since: today - 9, Until: today - 2, Why: "4 leaves"}, 0, "Move LET-01 on: late by 2 days", round.Today},
+		{ready.Verdict{Word: ready.Late, Since: today - 9, Until: today - 2, Why: "4 leaves"}, 1, "Move LET-01 on: late by 3 days", round.Now},
+		{ready.Verdict{Word: ready.Look, About: today, Why: "day 26"}, 0, "Look at LET-01 and count true leaves", round.Today},
+		{ready.Verdict{Word: ready.Early, About: today + 3, Why: "3 of 4"}, 0, "Look at LET-01 and count true leaves", round.Soon},
 	} {
 		b.Verdict = c.verdict
 		s.Batches = []round.Batch{b}
-		task, _ := only(t, s)
+		task, _ := only(t, c.day.on(s))
 		require.Equal(t, c.says, task.What())
 		require.Equal(t, c.urgent, task.Urgency, c.says)
 	}
 	b.Verdict, b.LookedOn = ready.Verdict{Word: ready.Early, About: today + 3}, today-1
 	s.Batches = []round.Batch{b}
-	nothing(t, s) // looked at yesterday
+	require.Empty(t, all(s)) // looked at yesterday
+
+	// Sprouts and roots sown in place are eaten, or grown, where they stand.
+	for id, days := range map[string]int{"cress": 14, "radish": 30} {
+		x := plants(id, days)
+		x.InTray["bench"], x.Standing, x.Sprouted, x.Verdict = "tray", 18, 18, ready.Verdict{Word: ready.Late, Until: today - 8}
+		s.Batches = []round.Batch{x}
+		task, _ := only(t, s)
+		require.Equal(t, "harvest", task.Kind, id)
+	}
 }
 
 func TestTheFrame(t *testing.T) {
 	s := school()
 	b := plants("kale", 50)
-	b.InStands["frame"], b.HardenStart, b.HardenDays = 20, today-3, 10
+	done := map[calendar.Day]bool{today - 3: true, today - 2: true, today - 1: true}
+	b.InStands["frame"], b.Frame, b.GoodDays = 20, "frame", 3
+	b.Harden = &harden.Plan{School: s.Calendar, Start: today - 3, Steps: 10, DayHours: 7, Done: done}
 	s.Batches = []round.Batch{b}
 	task, at := only(t, s)
 	require.Equal(t, "frame", at)
-	require.Equal(t, "Open the frame over LET-01 for 4.5 hours", task.What())
+	require.Equal(t, "Open the frame over LET-01 for 3.5 hours", task.What())
 	require.Contains(t, task.Why, "Day 4 of 10")
+	require.NotContains(t, task.Why, "stay off")
 
-	s.Nights = []round.Night{{Day: today, MinC: -9}}
+	delete(done, today-2)
+	task, _ = only(t, s)
+	require.Contains(t, task.Why, "Day 3 of 10", "a day on which nobody opened it does not count")
+
+	s.Cold.Ahead = []cold.Night{{Day: today, MinC: -9}}
 	task, _ = only(t, s)
 	require.Equal(t, "Bring in LET-01 before tonight: 20 plants", task.What())
-	require.Equal(t, round.Now, task.Urgency)
-	s.Nights = []round.Night{{Day: today + 1, MinC: -9}}
+	require.Equal(t, []any{round.Now, "cold"}, []any{task.Urgency, task.Away})
+	require.Contains(t, task.Why, "-9 °C is forecast")
+	s.Cold.Ahead = []cold.Night{{Day: today + 1, MinC: -9}}
 	task, _ = only(t, s)
-	require.NotContains(t, task.What(), "Bring in", "somebody is there tomorrow to do it")
+	require.Equal(t, "harden", task.Kind, "somebody is there tomorrow to bring them in")
+	s.Cold.Ahead = []cold.Night{{Day: today, MinC: -1}}
+	s.Batches[0].GoodDays = 12
+	task, _ = only(t, s)
+	require.Equal(t, "harden", task.Kind, "twelve days outside have made it hardy")
 
-	s.Nights, s.Batches[0].HardenStart = nil, today-30
+	// Once it has been opened it is closed again before the last bell, by day.
+	s.Cold.Ahead = nil
+	done[today] = true
+	task, _ = only(t, s)
+	require.Equal(t, "Close Frame by 15:10, before the last bell", task.What())
+	s.Settled[task.Key] = true
+	require.Empty(t, all(s))
+
+	// At the end of the ramp the lid stays off only where a mild night is forecast.
+	s = school()
+	for d := range 8 {
+		done[today-20+calendar.Day(d)] = true
+	}
+	delete(done, today)
+	b.Harden.Start = today - 25
+	b.GoodDays, s.Batches = len(done), []round.Batch{b}
+	for len(done) < 9 {
+		done[today-25+calendar.Day(len(done))] = true
+	}
+	s.Batches = []round.Batch{b}
+	task, _ = only(t, s)
+	require.NotContains(t, task.Why, "may stay off", "nobody knows the night")
+	b.Harden.Done = map[calendar.Day]bool{}
+	for d := calendar.Day(1); len(b.Harden.Done) < 10; d++ {
+		b.Harden.Done[today-d] = true
+	}
+	s.Batches = []round.Batch{b}
 	task, _ = only(t, s)
 	require.Equal(t, "Set out LET-01 20 plants", task.What())
 }
 
-func TestTheColdestNightBeforeSomebodyIsBack(t *testing.T) {
+// What stands indoors because it was cold goes back when the nights allow, and what
+// stands in a bed is covered.
+func TestBedsAndThoseBroughtIn(t *testing.T) {
 	s := school()
-	s.Today = today + 1 // Friday; Monday is closed
-	s.Now = s.Today.At(10, 0, time.UTC)
+	b := plants("pea", 50)
+	b.InStands["bed"] = 12
+	s.Batches = []round.Batch{b}
+	s.Cold.Ahead = []cold.Night{{Day: today, MinC: -8}}
+	task, at := only(t, s)
+	require.Equal(t, []string{"bed", "Cover LET-01 with fleece before tonight: 12 plants"}, []string{at, task.What()})
+
+	k := plants("kale", 50)
+	k.InStands["bench"], k.Frame, k.GoodDays = 20, "frame", 3
+	s.Batches = []round.Batch{k}
+	require.Empty(t, all(s), "tonight is too cold to take them back")
+	s.Cold.Ahead[0].MinC = 6
+	task, at = only(t, s)
+	require.Equal(t, []string{"bench", "Take LET-01 back to Frame: 20 plants"}, []string{at, task.What()})
+}
+
+func TestTheColdestNightBeforeSomebodyIsBack(t *testing.T) {
+	s := moved(1).on(school()) // Friday; Monday is closed
 	b := plants("tomato", 50)
 	b.InStands["frame"] = 6
 	s.Batches = []round.Batch{b}
-	s.Nights = []round.Night{{Day: today + 3, MinC: -1}, {Day: today + 4, MinC: -3}, {Day: today + 5, MinC: -9}}
+	s.Cold.Ahead = []cold.Night{{Day: today + 3, MinC: 2}, {Day: today + 4, MinC: -3}, {Day: today + 5, MinC: -9}}
 	task, _ := only(t, s)
 	require.Equal(t, "Bring in LET-01 before Mon 22 March: 6 plants", task.What(), "Tuesday's night is for Tuesday")
 }
@@ -153,61 +251,94 @@ func TestHarvest(t *testing.T) {
 	require.Equal(t, round.Today, task.Urgency)
 	s.Batches[0].Cut, s.Batches[0].Whole = today-1, true
 	task, _ = only(t, s)
-	require.Equal(t, "Harvest LET-01", task.What(), "the heads that are left are ready still")
+	require.Contains(t, task.Why, "12 plants left of those that were ready", "heads that are left are ready still, not again")
 	s.Batches[0].Whole = false
-	nothing(t, s) // leaves were cut: they grow again
+	require.Empty(t, all(s)) // leaves were cut: they grow again
 	cut := plants("basil", 90)
 	cut.InPorts["tower"], cut.Cut = 6, today-5
 	s.Batches = []round.Batch{cut}
-	nothing(t, s)
+	require.Empty(t, all(s))
 	s.Batches[0].Cut = today - 12
 	task, _ = only(t, s)
 	require.Equal(t, "harvest", task.Kind)
+	flower := plants("marigold", 75)
+	flower.InStands["bed"] = 9
+	s.Batches = []round.Batch{flower}
+	task, _ = only(t, s)
+	require.Equal(t, "look", task.Kind, "flowers are not weighed")
 }
 
 func tank(ph, level float64, readDaysAgo int) round.Tank {
 	at := today.At(9, 0, time.UTC).AddDate(0, 0, -readDaysAgo)
-	ec, temp := 1.5, 19.0
+	ec, temp, n := 1.5, 19.0, 20
 	spec := solution.Spec{
-		CapacityL: 60, FillToL: 58, DryBelowL: 12, UseLPerDay: 2, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8,
+		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8,
 		WaterEC: 0.5, WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
 		Acid: solution.Product{Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: solution.Product{Agent: solution.PotassiumBicarbonate, StrengthPercent: 99},
 	}
-	x := round.Tank{ID: "t", Name: "Tower", Place: "tower", Spec: spec}
-	x.State.Read(spec, solution.Reading{PH: &ph, ECMS: &ec, TempC: &temp, LevelL: &level}, at)
+	x := round.Tank{ID: "t", Name: "Tower", Place: "tower", Tank: solution.Tank{Spec: spec, Plants: n}}
+	for _, back := range []float64{9, 6, 3} { // it drinks two litres a day
+		l := level + 2*back
+		x.State.Read(spec, solution.Reading{LevelL: &l, Plants: &n}, at.Add(-time.Duration(back*24)*time.Hour))
+	}
+	x.State.Read(spec, solution.Reading{PH: &ph, ECMS: &ec, TempC: &temp, LevelL: &level, Plants: &n}, at)
+	x.Judged = solution.Judge(spec, x.State)
 	return x
 }
 
 func TestTanks(t *testing.T) {
 	s := school()
 	s.Tanks = []round.Tank{tank(5.9, 57, 1)}
-	nothing(t, s)
+	require.Empty(t, all(s))
 	s.Tanks = []round.Tank{tank(5.9, 57, 3)}
 	task, at := only(t, s)
 	require.Equal(t, []string{"tower", "Read Tower"}, []string{at, task.What()})
 	s.Tanks = []round.Tank{tank(6.9, 57, 0)}
 	task, _ = only(t, s)
 	require.Equal(t, "Bring Tower right: pH 6.9", task.What())
+	require.Equal(t, round.Today, task.Urgency, "leaves go pale in days, not in one")
+	friday := moved(1).on(s)
+	friday.Tanks = []round.Tank{tank(6.9, 57, -1)}
+	task, _ = only(t, friday)
 	require.Equal(t, round.Now, task.Urgency)
-	s.Tanks = []round.Tank{{ID: "t", Name: "New", Place: "tower", Spec: s.Tanks[0].Spec}}
+	require.Contains(t, task.Why, "If it waits, it would stand so for 3 days.")
+	s.Tanks = []round.Tank{tank(4.3, 57, 0)}
+	task, _ = only(t, s)
+	require.Equal(t, []any{"rescue", round.Now}, []any{task.Kind, task.Urgency})
+	s.Tanks = []round.Tank{{ID: "t", Name: "New", Place: "tower", Tank: solution.Tank{Spec: s.Tanks[0].Spec}}}
 	task, _ = only(t, s)
 	require.Contains(t, task.Why, "Nothing is known")
 }
 
-// Thursday to Tuesday is five days and a bit: what drinks two litres a day has
-// to start above 22.6 L to stay above 12.
+// On Monday nobody fills for the weekend; on Friday what would be dry before Tuesday is
+// filled, with one figure; and what a full tank does not last is somebody's to come for.
 func TestLevelsOverClosedDays(t *testing.T) {
 	s := school()
-	from, back, days := s.Absence()
-	require.Equal(t, []calendar.Day{today + 1, today + 5, 4}, []calendar.Day{from, back, calendar.Day(days)})
-	s.Tanks = []round.Tank{tank(5.9, 24, 0)}
-	nothing(t, s)
-	s.Tanks = []round.Tank{tank(5.9, 22, 0)}
-	task, _ := only(t, s)
-	require.Equal(t, "fill", task.Kind)
-	require.Equal(t, "Fill Tower: 36.1 L", task.What())
-	require.Equal(t, "Down to 11.3 L by Tue 23 March; nobody is here for 4 days.", task.Why)
-	require.Equal(t, round.Today, task.Urgency, "tomorrow somebody is still here")
+	from, back, closed := s.Absence()
+	require.Equal(t, []calendar.Day{today + 1, today + 5, 3}, []calendar.Day{from, back, calendar.Day(closed)})
+	s.Tanks = []round.Tank{tank(5.9, 30, 0)}
+	require.Empty(t, all(s), "tomorrow somebody is still here")
+	require.Empty(t, s.BeforeAbsence(round.Plan(s)))
+
+	friday := moved(1).on(s)
+	friday.Tanks = []round.Tank{tank(5.9, 18, -1)}
+	task, _ := only(t, friday)
+	require.Equal(t, []string{"fill", "low"}, []string{task.Kind, task.Away})
+	a := solution.Advise(friday.Tanks[0].Tank, solution.Visit{At: back.At(8, 30, time.UTC), On: back.Long(), Closed: 3}, friday.Now, s.Prefs)
+	require.Contains(t, task.What(), s.Prefs.Format(a.Plan.WaterL, "L"), "one act, one figure")
+	require.Len(t, friday.BeforeAbsence(round.Plan(friday)), 1)
+	s.Tanks = friday.Tanks
+	before := s.BeforeAbsence(round.Plan(s))
+	require.Len(t, before, 1, "Thursday says what Friday will have to do")
+	require.Contains(t, before[0].What(), "fill it on Fri 19 Mar")
+
+	friday.Calendar.Closures[0].To = today + 40
+	friday.Tanks = []round.Tank{tank(5.9, 57.5, -1)}
+	kinds := map[string]round.Task{}
+	for _, task := range all(friday) {
+		kinds[task.Kind] = task
+	}
+	require.Contains(t, kinds["visit"].Why, "somebody with a key must come by")
 }
 
 func TestWhatIsSettledIsNotAskedAgain(t *testing.T) {
@@ -215,8 +346,31 @@ func TestWhatIsSettledIsNotAskedAgain(t *testing.T) {
 	s.Tanks = []round.Tank{tank(6.9, 57, 0)}
 	task, _ := only(t, s)
 	s.Settled[task.Key] = true
-	nothing(t, s)
-	s.Today++
-	s.Now = s.Now.AddDate(0, 0, 1)
-	_, _ = only(t, s) // tomorrow it is due again
+	require.Empty(t, all(s))
+	tomorrow := moved(1).on(s)
+	tomorrow.Tanks = []round.Tank{tank(6.9, 57, -1)}
+	_, _ = only(t, tomorrow) // tomorrow it is due again
+}
+
+// Whatever a school is like, what cannot wait says what waiting costs, and keys differ.
+func TestNowHasAReason(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := moved(rapid.IntRange(0, 6).Draw(t, "day")).on(school())
+		s.Tanks = []round.Tank{tank(rapid.Float64Range(3.5, 8).Draw(t, "ph"), rapid.Float64Range(5, 58).Draw(t, "level"), rapid.IntRange(-6, 5).Draw(t, "read"))}
+		b := plants("kale", rapid.IntRange(1, 90).Draw(t, "age"))
+		b.InStands[rapid.SampledFrom([]string{"frame", "bed", "bench"}).Draw(t, "stands")] = 9
+		b.Frame, b.GoodDays = "frame", rapid.IntRange(0, 9).Draw(t, "good days")
+		b.Harden = &harden.Plan{School: s.Calendar, Start: today - 9, Steps: 10, DayHours: 7}
+		s.Cold.Ahead = []cold.Night{{Day: s.Today, MinC: rapid.Float64Range(-12, 12).Draw(t, "night")}}
+		s.Batches = []round.Batch{b}
+		keys := map[string]bool{}
+		for _, task := range all(s) {
+			require.NotEmpty(t, task.Why, task.What())
+			require.False(t, keys[task.Key])
+			keys[task.Key] = true
+			if task.Urgency == round.Now {
+				require.Regexp(t, `harm|If it waits|dry|closed|before|overnight|burned|nobody knows|must|roots`, task.Why)
+			}
+		}
+	})
 }

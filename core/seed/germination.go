@@ -168,27 +168,6 @@ func byTable(row string, days [9]float64, temperatureC float64) Germinates {
 	return g
 }
 
-// ExpectedShare is the share of those that will ever emerge that have done so
-// by a day: log-logistic around the median, as steep as even seed usually is.
-func ExpectedShare(day, daysToHalf float64) float64 {
-	if day <= 0 || daysToHalf <= 0 {
-		return 0
-	}
-	const steep = 5
-	return 1 / (1 + math.Pow(daysToHalf/day, steep))
-}
-
-// Usual is how many of so many cells, a share of which fills in the end, have a sprout
-// by a day, and the range that nine in ten such trays fall into (normal approximation
-// with continuity).
-func Usual(cells int, share, day, daysToHalf float64) (low, mid, high float64) {
-	p := share * ExpectedShare(day, daysToHalf)
-	mid = float64(cells) * p
-	sd := math.Sqrt(mid * (1 - p))
-	z := distuv.UnitNormal.Quantile(0.95)
-	return max(0, mid-z*sd-0.5), mid, min(float64(cells), mid+z*sd+0.5)
-}
-
 // Wilson is the score interval of a proportion, without continuity correction (Wilson 1927).
 func Wilson(k, n int, level float64) (low, high float64) {
 	if n == 0 {

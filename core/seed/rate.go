@@ -20,6 +20,27 @@ type Germination struct {
 	Sprouted int
 }
 
+// Times is the germination where only a share of the good seed comes.
+func (g Germination) Times(share float64) Germination {
+	if g.Tested > 0 {
+		g.Sprouted = int(math.Round(float64(g.Sprouted) * share))
+	}
+	g.Rate *= share
+	return g
+}
+
+// Usually is what is thought of a lot that nobody tested and that has no label: the
+// crop's usual rate, as if eight seeds had been tested.
+func Usually(rate float64) Germination {
+	return Germination{Tested: 8, Sprouted: int(math.Round(8 * rate))}
+}
+
+// WorthOfLabel is how many tested seeds a label is worth after some years in a packet,
+// of a kind that keeps for so many: half as many when they are over, and ever less.
+func WorthOfLabel(ageYears, keepsYears int) float64 {
+	return max(2, LabelWorth*(1-float64(max(0, ageYears))/(2*float64(max(1, keepsYears)))))
+}
+
 // RateInput is what Rate needs.
 type RateInput struct {
 	PlantsWanted    int     // 1 to 100,000
@@ -69,6 +90,17 @@ func Rate(in RateInput) (RateAnswer, error) {
 	a.Recommended, a.Because = recommend(a.Options, in.SeedsOnHand != nil)
 	a.Steps = in.steps(a)
 	return a, nil
+}
+
+// Clumps is the answer for a crop whose seeds of a cell stay together: so many in each,
+// where there is seed for that.
+func (a RateAnswer) Clumps(seeds int) RateAnswer {
+	for _, o := range a.Options {
+		if o.SeedsPerCell == seeds && !o.OutOfReach && o.EnoughSeed {
+			a.Recommended, a.Because = seeds, fmt.Sprintf("It is sown in clumps: %s of a cell stay together and are not thinned.", Plural(seeds, "seed"))
+		}
+	}
+	return a
 }
 
 func (in RateInput) check() error {

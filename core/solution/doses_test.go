@@ -159,12 +159,7 @@ func (c *tally) live(r *rand.Rand, card bool) {
 				c.learned++
 			}
 			s.Treat(n.spec, a.Plan, now)
-			before, alk := n.ph, mgCaCO3PerEq*(n.x.carbon*n.m.carbonateCharge(n.ph)+n.m.hydroxide(n.ph))
 			n.dose(t.Judged.With, a.Plan.Amount)
-			if n.ph < 5 && os.Getenv("DBG") != "" {
-				d := t.Judged.Dose
-				fmt.Printf("%v card=%v fresh=%v day=%d events=%d %s by=%s true %.2f -> %.2f read %.2f alk %.1f est %.1f [%.1f %.1f] P %.2f(x) half %.1f ppm %.0f learned %v prior %+v misfit %v offset %.2f forecast %.2f..%.2f below5 %.4f\n", c.tanks, card, fresh, day, len(s.Water.Events), t.Judged.With.Agent, d.LimitedBy, before, n.ph, *reading.PH, alk, d.AlkalinityNow, d.Alkalinity.P5, d.Alkalinity.P95, n.x.phosphate*1000*wP/n.spec.PhosphorusMgL, n.halfLife, n.ppm, d.Learned, s.priorOf(n.spec, s.Water), d.Misfit, n.offset, d.ForecastPH.P5, d.ForecastPH.P95, *d.ChanceBelow5)
-			}
 			c.doses++
 			c.lowest = min(c.lowest, n.ph)
 			if n.ph < 5 {

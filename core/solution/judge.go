@@ -53,7 +53,7 @@ func Judge(spec Spec, s State) Judgement {
 
 // What nobody knows of a tank beside its alkalinity: how much of the feed's phosphorus
 // the plants have left, and how fast gas leaves. A dose must be safe whichever it is.
-var ways = []struct{ phosphorus, gasHalfLifeH float64 }{{1.2, 0.4}, {0.3, 0}, {0.3, 0.4}}
+var ways = []struct{ phosphorus, gasHalfLifeH float64 }{{1.2, 0.4}, {0.4, 0}, {0.4, 0.4}}
 
 // lastRisk is the chance to harm roots that is allowed of a dose, each way.
 const lastRisk = 0.002

@@ -1,6 +1,10 @@
 package solution
 
-import "time"
+import (
+	"time"
+
+	"ulpa/core/unit"
+)
 
 // Record is what a tank has drunk by its own levels and additions.
 type Record struct {
@@ -115,4 +119,14 @@ func (s *State) LevelOn(spec Spec, at time.Time) float64 {
 	}
 	use := s.Uses(spec, plants).demand(1).mean
 	return max(0, *s.LevelL-use*at.Sub(*s.LevelAt).Hours()/24)
+}
+
+// Drinks says what a tank drinks a day, and what that rests on, in the reader's units.
+func (s *State) Drinks(spec Spec, plants int, p unit.Prefs) string {
+	u := s.Uses(spec, plants)
+	says := "drinking about " + p.Format(u.demand(1).mean, unit.Litre) + " a day"
+	if len(u.Past) == 0 {
+		return says + ", by a guess until its levels tell"
+	}
+	return says + ", by its own levels"
 }

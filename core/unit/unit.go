@@ -19,17 +19,22 @@ const (
 	Metre      = "m"
 	Gram       = "g"
 	Kelvin     = "K" // a difference of temperatures
+	DegreeDays = "°C·days"
 	MS         = "mS/cm"
 )
 
-// Exact or conventional factors. US liquid gallon and ounce, avoirdupois
-// ounce: NIST Handbook 44, appendix C.
-const (
-	litresPerGallon = 3.785411784
-	cmPerInch       = 2.54
-	metresPerFoot   = 0.3048
-	gramsPerOunce   = 28.349523125
-)
+// customary are the US names, and what one is in metric units: exact or conventional
+// factors. US liquid gallon and ounce, avoirdupois ounce: NIST Handbook 44, appendix C.
+var customary = map[string]struct {
+	name string
+	is   float64
+}{
+	Litre: {"gal", 3.785411784}, Centimetre: {"in", 2.54}, Metre: {"ft", 0.3048}, Gram: {"oz", 28.349523125},
+	Celsius: {"°F", 5. / 9}, Kelvin: {"°F", 5. / 9}, DegreeDays: {"°F·days", 5. / 9},
+}
+
+// freezingF is 0 °C.
+const freezingF = 32
 
 // Prefs says how one person reads figures. The zero value is metric and mS/cm.
 type Prefs struct {
@@ -70,21 +75,8 @@ func (p Prefs) Name(u string) string {
 	if u == MS && p.PPM > 0 {
 		return fmt.Sprintf("ppm (%d scale)", p.PPM)
 	}
-	if p.US {
-		switch u {
-		case Litre:
-			return "gal"
-		case Celsius:
-			return "°F"
-		case Centimetre:
-			return "in"
-		case Metre:
-			return "ft"
-		case Kelvin:
-			return "°F"
-		case Gram:
-			return "oz"
-		}
+	if c, ok := customary[u]; ok && p.US {
+		return c.name
 	}
 	return u
 }
@@ -95,23 +87,14 @@ func (p Prefs) Out(v float64, u string) float64 {
 	if u == MS && p.PPM > 0 {
 		return v * float64(p.PPM)
 	}
-	if p.US {
-		switch u {
-		case Litre:
-			return v / litresPerGallon
-		case Celsius:
-			return v*9/5 + 32
-		case Centimetre:
-			return v / cmPerInch
-		case Metre:
-			return v / metresPerFoot
-		case Kelvin:
-			return v * 9 / 5
-		case Gram:
-			return v / gramsPerOunce
-		}
+	c, ok := customary[u]
+	switch {
+	case !ok || !p.US:
+		return v
+	case u == Celsius:
+		return v/c.is + freezingF
 	}
-	return v
+	return v / c.is
 }
 
 // In converts what this person typed to the metric figure.
@@ -119,23 +102,14 @@ func (p Prefs) In(v float64, u string) float64 {
 	if u == MS && p.PPM > 0 {
 		return v / float64(p.PPM)
 	}
-	if p.US {
-		switch u {
-		case Litre:
-			return v * litresPerGallon
-		case Celsius:
-			return (v - 32) * 5 / 9
-		case Centimetre:
-			return v * cmPerInch
-		case Metre:
-			return v * metresPerFoot
-		case Kelvin:
-			return v * 5 / 9
-		case Gram:
-			return v * gramsPerOunce
-		}
+	c, ok := customary[u]
+	switch {
+	case !ok || !p.US:
+		return v
+	case u == Celsius:
+		return (v - freezingF) * c.is
 	}
-	return v
+	return v * c.is
 }
 
 // Figure is the number alone, in this person's unit, rounded as people say it.

@@ -18,6 +18,7 @@ import (
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
 	"ulpa/internal/people"
+	"ulpa/internal/round"
 	"ulpa/internal/site"
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
@@ -205,7 +206,7 @@ func (b *builder) move(name, trayName, cells, to, ports string) {
 			return err
 		}
 		return site.Move(b.ctx, b.store, b.me, site.MoveRequest{
-			ID: b.id(), Batch: b.ids[name], From: b.spots(batch.InCell, trayName, cells), To: b.ids[to], Ports: list, RampDays: 10,
+			ID: b.id(), Batch: b.ids[name], From: b.spots(batch.InCell, trayName, cells), To: b.ids[to], Ports: list, RampDays: 10, Sure: true,
 		})
 	})
 }
@@ -240,9 +241,19 @@ func (b *builder) note(text, batchName, place string) {
 	})
 }
 
+// open ticks off that the frame was opened over a batch.
+func (b *builder) open(name, place string, hours float64) {
+	b.do("open over "+name, func() error {
+		day := b.me.Day(b.clock.Now())
+		return round.Tick(b.ctx, b.store, b.me, round.TickRequest{
+			ID: b.id(), Task: fmt.Sprintf("harden:%s:%s", b.ids[name], day), What: fmt.Sprintf("Open the frame for %g hours", hours), Place: b.ids[place],
+		})
+	})
+}
+
 func (b *builder) treat(tank string, t solution.TreatRequest) {
 	b.do("treat "+tank, func() error {
-		t.ID, t.Tank = b.id(), b.ids[tank]
+		t.ID, t.Tank, t.Sure = b.id(), b.ids[tank], true
 		return solution.Treat(b.ctx, b.store, b.me, t)
 	})
 }

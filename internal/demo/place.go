@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"ulpa/core/calendar"
+	"ulpa/core/cold"
 	"ulpa/core/solution"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
@@ -40,24 +41,20 @@ func (b *builder) places() {
 		b.do(t.Name, func() error { return site.AddTray(b.ctx, b.store, b.me, t) })
 	}
 	tower := solution.Spec{
-		CapacityL: 62, FillToL: 58, DryBelowL: 12, UseLPerDay: 2.6, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.7,
+		CapacityL: 62, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.7,
 		WaterEC: 0.62, WaterAlkalinity: 190, PhosphorusMgL: 31, StockRise: 0.22, StockName: "leaf mix A and B", ReadEveryDays: 3,
 		Acid: solution.Product{Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18},
 		Base: solution.Product{Agent: solution.PotassiumBicarbonate, StrengthPercent: 99},
 	}
 	raft := tower
-	raft.CapacityL, raft.FillToL, raft.DryBelowL, raft.UseLPerDay = 220, 205, 150, 4.5
+	raft.CapacityL, raft.FillToL, raft.DryBelowL = 220, 205, 150
 	jar := tower
-	jar.CapacityL, jar.FillToL, jar.DryBelowL, jar.UseLPerDay, jar.Passive, jar.ReadEveryDays = 3.8, 2.6, 0.8, 0.10, true, 14
+	jar.CapacityL, jar.FillToL, jar.DryBelowL, jar.HeightCM, jar.PotFootCM, jar.Passive, jar.ReadEveryDays = 3.8, 3.1, 0.31, 24.7, 20, true, 3
 	b.tank("Long table", "Long table", 0, raft)
 	b.tank("North tower", "North tower", 0, tower)
 	b.tank("South tower", "South tower", 0, tower)
 	for i := range 12 {
-		spec := jar
-		if i == 2 || i == 6 || i == 8 {
-			spec.UseLPerDay = 0.19
-		}
-		b.tank(fmt.Sprintf("Jar %d", i+1), "Jar shelf", i+1, spec)
+		b.tank(fmt.Sprintf("Jar %d", i+1), "Jar shelf", i+1, jar)
 	}
 	for _, c := range []calendar.Closure{
 		{From: calendar.Date(2027, 2, 15), To: calendar.Date(2027, 2, 19), Name: "Half-term"},
@@ -69,7 +66,7 @@ func (b *builder) places() {
 	}
 	for i, c := range []float64{4, 3, -1, -2, 1, 5, 6} {
 		b.do("night", func() error {
-			return season.PutNight(b.ctx, b.store, b.me, season.Night{Day: Day + b.shift + calendar.Day(i), MinC: c})
+			return season.PutNight(b.ctx, b.store, b.me, cold.Night{Day: Day + b.shift + calendar.Day(i), MinC: c})
 		})
 	}
 }
@@ -102,5 +99,18 @@ func (b *builder) seeds() {
 		l.ID = b.id()
 		b.ids[l.Name] = l.ID
 		b.do("lot "+l.Name, func() error { return nursery.AddLot(b.ctx, b.store, b.me, l) })
+	}
+}
+
+// compared nights: the forecast, and what it came to at the landing.
+func (b *builder) compared() {
+	for i, n := range [][2]float64{{6, 4.1}, {5, 3.4}, {3, 0.4}, {4, 2.6}, {7, 5.2}, {2, -0.6}, {5, 2.1}, {6, 4.5}} {
+		day := Day + b.shift - calendar.Day(9-i)
+		b.do("compared night", func() error {
+			if err := season.PutNight(b.ctx, b.store, b.me, cold.Night{Day: day, MinC: n[0]}); err != nil {
+				return err
+			}
+			return season.PutSiteNight(b.ctx, b.store, b.me, cold.Night{Day: day, MinC: n[1]})
+		})
 	}
 }

@@ -150,6 +150,14 @@ func (b *builder) outdoors(d *diary) {
 	d.on(2, 25, 10, 10, dory, func() { b.look("kal1", 4, 9) })
 	d.on(3, 11, 11, 0, tam, func() { b.move("kal1", "Tray 10", "A1-A12, B1-B10", "Cold frame", "") })
 
+	d.on(3, 18, 8, 5, ines, b.compared)
+	for i, day := range []int{11, 12, 15, 16, 17} {
+		d.on(3, day, 11, 20, coracle, func() { b.open("kal1", "Cold frame", 2+0.5*float64(i)) })
+	}
+	for i, day := range []int{16, 17} {
+		d.on(3, day, 11, 25, coracle, func() { b.open("tom1", "Cold frame", 2+0.5*float64(i)) })
+	}
+
 	d.on(2, 8, 10, 45, ines, func() { b.sow("pea1", "SC-26", "Tray 10", "D1-E12", 2, 22, "Landing boxes") })
 	d.on(2, 23, 10, 40, coracle, func() { b.mark("Tray 10", batch.Sprouted, "D1-D12, E1-E11", "") })
 	d.on(3, 8, 10, 20, tam, func() { b.move("pea1", "Tray 10", "D1-D12, E1-E11", "Landing boxes", "") })
@@ -226,7 +234,7 @@ func (b *builder) tanks(d *diary) {
 		minute           int
 	}{
 		{"Long table", 5.8, 1.42, 18.4, 0.012, 0.004, 3.6, 50},
-		{"North tower", 5.8, 1.46, 18.9, 0.037, 0.011, 2.3, 20},
+		{"North tower", 5.8, 1.46, 18.9, 0.037, 0.004, 2.3, 20},
 		{"South tower", 5.8, 1.50, 19.3, 0.006, -0.004, 1.9, 35},
 	} {
 		since := 0.0
@@ -258,7 +266,7 @@ func (b *builder) tanks(d *diary) {
 				d.on(month, dom, 9, 55, tam, func() { b.read("tank North tower", 5.8, 1.6, 19, lv) })
 				t.creep = 0.085
 			}
-			if capacity := map[string]float64{"Long table": 205, "North tower": 58, "South tower": 58}[t.name]; lv < capacity*0.82 && day < calendar.Date(2027, 3, 12) {
+			if capacity := map[string]float64{"Long table": 205, "North tower": 58, "South tower": 58}[t.name]; lv < capacity*0.82 && day < calendar.Date(2027, 3, 16) {
 				add := capacity - lv
 				d.on(month, dom, 10, t.minute, tam, func() {
 					b.treat("tank "+t.name, solution.TreatRequest{Done: core.Treatment{WaterL: add, StockML: add * 3.4}})

@@ -238,7 +238,7 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 			err = f.move(f.crew, id, batches[i], cell, fmt.Sprintf("%c%d", 'A'+r.IntN(3), 1+r.IntN(4)))
 		case "harden":
 			c, _ := tray.Parse(cell)
-			err = site.Move(ctx, f.Store, f.crew, site.MoveRequest{ID: id, Batch: batches[i], To: f.frame, From: []batch.Spot{{Kind: batch.InCell, In: f.tray.String(), Row: c.Row, Col: c.Col}}})
+			err = site.Move(ctx, f.Store, f.crew, site.MoveRequest{ID: id, Sure: true, Batch: batches[i], To: f.frame, From: []batch.Spot{{Kind: batch.InCell, In: f.tray.String(), Row: c.Row, Col: c.Col}}})
 		case "lose":
 			err = nursery.Lose(ctx, f.Store, f.crew, id, batches[i], []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten", time.Time{})
 		case "harvest":
@@ -285,19 +285,22 @@ func TestATankFromReadingToSecondHalf(t *testing.T) {
 	after, err := solution.Get(ctx, d.Store, ines, north)
 	require.NoError(t, err)
 	require.Equal(t, "wait", after.Advice.Acts[0].Do)
-	require.InDelta(t, 58, *after.Tank.State.LevelL, 0.01, "the water was counted once")
+	require.InDelta(t, *p.Advice.Expect.LevelL, *after.Tank.State.LevelL, 0.01, "the water was counted once")
+	wild := plan
+	wild.ID, wild.Done.Amount = uuid.New(), 10*plan.Done.Amount
+	require.ErrorAs(t, solution.Treat(ctx, d.Store, ines, wild), new(solution.Asked), "ten times the acid is asked about")
 	odd, level := 58.0, 50.0
 	err = solution.LogReading(ctx, d.Store, crew, solution.ReadingRequest{ID: uuid.New(), Tank: north, Reading: core.Reading{PH: &odd, LevelL: &level}, Sure: true})
 	var asked solution.Asked
 	require.ErrorAs(t, err, &asked)
 	require.InDelta(t, 5.8, *asked[0].Maybe, 1e-9)
-	ph := *after.Tank.State.ExpectPH + 0.1
+	require.NotNil(t, after.Advice.NowPH)
+	ph := after.Advice.NowPH.P50 + 0.1
 	reading := uuid.New()
 	require.NoError(t, solution.LogReading(ctx, d.Store, crew, solution.ReadingRequest{ID: reading, Tank: north, Reading: core.Reading{PH: &ph}}))
 	second, err := solution.Get(ctx, d.Store, ines, north)
 	require.NoError(t, err)
-	require.Equal(t, "dose", second.Advice.Acts[0].Do)
-	require.NotNil(t, second.Tank.State.Seen)
+	require.Equal(t, len(after.Tank.State.Water.Events)+1, len(second.Tank.State.Water.Events), "both readings of the dose are learned from")
 	require.NoError(t, notebook.Undo(ctx, d.Store, crew, uuid.New(), reading))
 	back, err := solution.Get(ctx, d.Store, ines, north)
 	require.NoError(t, err)

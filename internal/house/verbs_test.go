@@ -12,6 +12,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/ready"
+	"ulpa/core/seed"
 	core "ulpa/core/solution"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
@@ -77,17 +78,16 @@ func TestACountIsJudgedByItsOwnDay(t *testing.T) {
 		return x.Curve
 	}
 	c := curve(9)
-	require.Equal(t, []bool{true, false, false}, []bool{c.Known, c.Counted(), c.Behind()}, "nobody looked")
-	require.Greater(t, c.Mid, 12.0)
+	require.Equal(t, []bool{true, false}, []bool{c.Known, c.Counted()}, "nobody looked")
+	require.Greater(t, c.By.Low, 12)
 	curve(3)
 	require.NoError(t, f.mark(t, f.crew, "A1-B5", batch.Sprouted, batch.Sown))
 	c = curve(3)
 	require.Equal(t, []int{10, 3}, []int{c.Sprouted, c.JudgedDay})
-	require.False(t, c.Behind())
-	require.InDelta(t, c.Mid, curve(9).Mid, 1e-3)
-	require.False(t, curve(9).Behind())
+	require.NotEqual(t, seed.Behind, c.By.Verdict)
+	require.Equal(t, c.By, curve(9).By, "what came up since nobody knows")
 	require.NoError(t, f.mark(t, f.crew, "B6", batch.Sprouted, batch.Sown))
-	require.True(t, curve(9).Behind(), "eleven on day 9")
+	require.Equal(t, seed.Behind, curve(9).By.Verdict, "eleven on day 9")
 }
 
 func TestTheSchoolsOwnRuleGoesFirst(t *testing.T) {

@@ -20,12 +20,14 @@ type batchBooks struct {
 	latest Latest
 }
 
-// Latest is when a batch was last counted, looked at, hardened and cut; nil is never.
+// Latest is when a batch was last counted, looked at, set out and cut, and since when it
+// hardens; nil is never.
 type Latest struct {
 	Counted  *time.Time `json:"counted,omitempty"`
 	Looked   *time.Time `json:"looked,omitempty"`
 	Cut      *time.Time `json:"cut,omitempty"`
 	Hardened *time.Time `json:"hardened,omitempty"`
+	SetOut   *time.Time `json:"set_out,omitempty"`
 	RampDays int        `json:"ramp_days,omitempty"`
 	Frame    *uuid.UUID `json:"frame,omitempty"` // where it hardens
 }
@@ -34,14 +36,17 @@ type Latest struct {
 // happened earlier than what is known changes nothing.
 func (l *Latest) See(a batch.Act, at time.Time, place *uuid.UUID) {
 	at = at.UTC().Truncate(time.Microsecond) // as the database keeps it
-	last := map[batch.Kind]**time.Time{batch.Count: &l.Counted, batch.Look: &l.Looked, batch.Harvest: &l.Cut, batch.Harden: &l.Hardened}[a.Kind]
+	last := map[batch.Kind]**time.Time{batch.Count: &l.Counted, batch.Look: &l.Looked, batch.Harvest: &l.Cut, batch.Harden: &l.Hardened, batch.SetOut: &l.SetOut}[a.Kind]
 	if last == nil || *last != nil && at.Before(**last) {
 		return
 	}
-	*last = &at
 	if a.Kind == batch.Harden {
 		l.RampDays, l.Frame = a.RampDays, place
+		if *last != nil {
+			return // back from indoors: the ramp goes on where it stopped
+		}
 	}
+	*last = &at
 }
 
 func foldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (batchBooks, error) {

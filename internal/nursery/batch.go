@@ -56,6 +56,7 @@ func act(ctx context.Context, s *store.Store, w who.Who, need who.Ability, b led
 type Batch struct {
 	Row     db.GetBatchRow
 	Crop    crop.Crop
+	Lot     Lot
 	Sown    calendar.Day
 	Today   calendar.Day
 	State   *batch.State
@@ -70,20 +71,18 @@ type Batch struct {
 
 // Curve is germination as counted beside what was to be expected.
 type Curve struct {
-	Known      bool // the crop germinates at this temperature by the table
-	DaysToHalf float64
-	Rate       float64 // share of cells expected to fill in the end
-	Counts     []CountPoint
-	Expected   []ExpectedPoint
-	Sown       int
-	Sprouted   int
-	Day        int // today
+	Known    bool // the crop comes up where it stands
+	Share    float64
+	Counts   []CountPoint
+	Expected []ExpectedPoint
+	Sown     int
+	Sprouted int
+	Day      int // today
 	// The judgement is of the last count, at the moment of it: what has come up since
-	// nobody knows. Without a count these are for now. Nine trays in ten lie between
-	// Low and High.
-	JudgedDay      int
-	Age            float64 // days from the sowing to that moment
-	Low, Mid, High float64
+	// nobody knows. Without a count it is for now.
+	JudgedDay int
+	Age       float64 // days from the sowing to that moment
+	By        seed.Expected
 }
 
 // CountPoint is how many had sprouted by a day.
@@ -99,8 +98,8 @@ type ExpectedPoint struct{ Day, Low, Mid, High float64 }
 func (c Curve) Counted() bool { return len(c.Counts) > 0 }
 
 // Behind tells whether fewer were up when they were counted than nine in ten such
-// trays would have shown.
-func (c Curve) Behind() bool { return c.Known && c.Counted() && float64(c.Sprouted) < c.Low }
+// sowings would have shown, at a time when that says something.
+func (c Curve) Behind() bool { return c.Known && c.By.Verdict == seed.Behind }
 
 // Get reads a batch with its verdict and its curve.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (b Batch, err error) {
@@ -192,14 +191,16 @@ func (b *Batch) settle(tx *store.Tx, places []db.Place) error {
 	for _, x := range b.Stands {
 		b.State.Stands[x.PlaceID.String()] = x.Plants
 	}
-	b.Verdict = ready.Judge(b.Crop.Ready, b.Sown, b.Today, b.seen(tx), tx.Who.Prefs)
 	b.TempC = 20
 	for _, p := range places {
 		if len(b.Facts) > 0 && b.Facts[0].PlaceID != nil && p.ID == *b.Facts[0].PlaceID {
 			b.TempC = p.TemperatureC
 		}
 	}
-	b.Curve = b.curve(tx)
+	b.Lot = lotOf(b.Row.LabelRate, b.Row.Tested, b.Row.TestSprouted, b.Row.SownAt, b.Row.Packed)
+	bed := seedbed{crop: b.Crop, lot: b.Lot, cells: b.State.Sown, perCell: b.State.Seeds / max(1, b.State.Sown), tempC: b.TempC}
+	b.Verdict = judge(bed, b.Sown, b.Today, b.seen(tx), tx.Who.Prefs)
+	b.Curve = b.curve(tx, bed)
 	return nil
 }
 
@@ -214,38 +215,33 @@ func (b Batch) seen(tx *store.Tx) ready.Seen {
 }
 
 // curve replays the counts day by day beside the expectation.
-func (b Batch) curve(tx *store.Tx) Curve {
-	c := Curve{Sown: b.State.Sown, Sprouted: b.State.Sprouted, Day: int(b.Today - b.Sown), JudgedDay: int(b.Today - b.Sown)}
-	days := func(at time.Time) float64 { return at.Sub(b.Row.SownAt).Hours() / 24 }
-	c.Age = days(tx.Now)
-	g := Germination(b.Row.LabelRate, b.Row.Tested, b.Row.TestSprouted)
-	perCell := 1
+func (b Batch) curve(tx *store.Tx, bed seedbed) Curve {
+	c := Curve{Sown: b.State.Sown, Sprouted: b.State.Sprouted, Day: int(b.Today - b.Sown), JudgedDay: int(b.Today - b.Sown), Known: bed.comesUp(), Share: bed.share()}
+	c.Age = float64(c.Day)
+	seen := -1
 	s := batch.New()
 	for _, f := range b.Facts {
 		var a batch.Act
 		if json.Unmarshal(f.Data, &a) != nil || s.Apply(a) != nil {
 			continue
 		}
-		if a.Kind == batch.Sow {
-			perCell = a.SeedsPerCell
-		}
 		if a.Kind == batch.Count {
-			c.JudgedDay, c.Age = int(tx.Who.Day(f.HappenedAt)-b.Sown), days(f.HappenedAt)
-			c.Counts = append(c.Counts, CountPoint{c.Age, s.Sprouted})
+			c.JudgedDay, c.Age = int(tx.Who.Day(f.HappenedAt)-b.Sown), f.HappenedAt.Sub(b.Row.SownAt).Hours()/24
+			c.Counts, seen = append(c.Counts, CountPoint{c.Age, s.Sprouted}), s.Sprouted
 		}
 	}
-	c.Rate = g.CellFill(perCell)
-	t, err := seed.GerminationOf(b.Crop, b.TempC)
-	if err != nil || !t.Germinates {
+	if !c.Known {
 		return c
 	}
-	c.Known, c.DaysToHalf = true, t.DaysToHalf
-	last := max(2*t.DaysToHalf, 6)
-	for i := range 25 {
-		d := last * float64(i) / 24
-		low, mid, high := seed.Usual(c.Sown, c.Rate, d, t.DaysToHalf)
-		c.Expected = append(c.Expected, ExpectedPoint{d, low, mid, high})
+	c.By = bed.on(c.Age, seen)
+	if b.State.Waiting() == 0 && !c.Counted() {
+		return c
 	}
-	c.Low, c.Mid, c.High = seed.Usual(c.Sown, c.Rate, c.Age, t.DaysToHalf)
+	const points = 12
+	last := max(2*bed.daysToUp(), 6)
+	for i := range points + 1 {
+		x := bed.on(last*float64(i)/points, -1)
+		c.Expected = append(c.Expected, ExpectedPoint{last * float64(i) / points, float64(x.Low), x.Expected, float64(x.High)})
+	}
 	return c
 }

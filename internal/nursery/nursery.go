@@ -5,14 +5,19 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
+	"time"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
+	"ulpa/core/harden"
 	"ulpa/core/ready"
+	"ulpa/core/round"
+	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
@@ -36,6 +41,8 @@ type Line struct {
 	Counted calendar.Day // 0: never
 	Cut     calendar.Day // last harvest; 0: never
 	Harden  *Hardening
+	SetOut  calendar.Day // 0: never
+	Sprouts round.Sprouts
 }
 
 // Hardening is how a batch's ramp was begun.
@@ -43,6 +50,21 @@ type Hardening struct {
 	Start calendar.Day
 	Days  int
 	Place uuid.UUID
+}
+
+// Plan is the batch's ramp, with the days on which its frame was opened.
+func (h Hardening) Plan(school calendar.School, w who.Who, done map[calendar.Day]bool) harden.Plan {
+	return harden.Plan{School: school, Start: h.Start, Steps: h.Days, DayHours: float64(w.DayEnds-w.DayBegins) / 60, Done: done}
+}
+
+// GoodDays is how long the batch has been outside: the days on which its frame was
+// opened, and every day since it was set out.
+func (l Line) GoodDays(done map[calendar.Day]bool, today calendar.Day) int {
+	n := len(done)
+	if l.SetOut != 0 && today > l.SetOut {
+		n += int(today - l.SetOut)
+	}
+	return n
 }
 
 // InCells counts what still is in trays: waiting cells and plants.
@@ -86,6 +108,14 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	for _, x := range where {
 		at[x.BatchID] = append(at[x.BatchID], x)
 	}
+	places, err := tx.ListPlaces(ctx)
+	if err != nil {
+		return nil, err
+	}
+	warmth := map[uuid.UUID]float64{}
+	for _, p := range places {
+		warmth[p.ID] = p.TemperatureC
+	}
 	today := tx.Who.Day(tx.Now)
 	var out []Line
 	for _, r := range rows {
@@ -107,10 +137,50 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 		if last.Hardened != nil && last.Frame != nil {
 			l.Harden = &Hardening{Start: tx.Who.Day(*last.Hardened), Days: last.RampDays, Place: *last.Frame}
 		}
-		l.Verdict = ready.Judge(l.Crop.Ready, l.Sown, today, l.Seen, tx.Who.Prefs)
+		if last.SetOut != nil {
+			l.SetOut = tx.Who.Day(*last.SetOut)
+		}
+		bed := seedbed{crop: l.Crop, lot: lotOf(r.LabelRate, r.Tested, r.TestSprouted, r.SownAt, r.Packed), cells: l.State.Sown, perCell: l.State.Seeds / max(1, l.State.Sown), tempC: 18}
+		for _, x := range l.Where {
+			if x.Kind == "cell" {
+				bed.tempC = warmth[x.PlaceID]
+			}
+		}
+		l.Verdict = judge(bed, l.Sown, today, l.Seen, tx.Who.Prefs)
+		if l.InCells() > 0 {
+			l.outlook(bed, today)
+		}
 		out = append(out, l)
 	}
 	return out, nil
+}
+
+func lotOf(label *float64, tested, sprouted *int, sown time.Time, packed int) Lot {
+	return Lot{Label: label, Tested: tested, Sprouted: sprouted, AgeYears: sown.Year() - packed}
+}
+
+// judge tells how far a batch is by what was seen, by age, and by its leaves' pace.
+func judge(bed seedbed, sown, today calendar.Day, seen ready.Seen, p unit.Prefs) ready.Verdict {
+	up := bed.daysToUp()
+	g := ready.Grown{Sown: sown, Today: today, WarmC: bed.tempC, Seen: seen}
+	if up > 0 {
+		g.Up = sown + calendar.Day(math.Ceil(up))
+		g.LeafCD = bed.leafCD(seen, float64(seen.On-g.Up))
+	}
+	return ready.Judge(bed.crop.Ready, g, p)
+}
+
+// outlook is what to expect of the sowing now, and what its last count said.
+func (l *Line) outlook(bed seedbed, today calendar.Day) {
+	l.Sprouts = round.Sprouts{ComesUp: bed.comesUp(), Share: bed.share()}
+	if day := float64(today - l.Sown); !l.Sprouts.ComesUp || day > 3*bed.daysToUp()+8 {
+		return // what is not up by then does not come
+	}
+	l.Sprouts.Now = bed.on(float64(today-l.Sown), -1)
+	if l.Counted != 0 {
+		x := bed.on(float64(l.Counted-l.Sown), l.State.Sprouted)
+		l.Sprouts.AtCount = &x
+	}
 }
 
 // Overview is the nursery at a glance.

@@ -31,18 +31,25 @@ type SowQuestion struct {
 	Wanted       int
 	Confidence   float64 // 0: 0.9
 	CellsPerTray int
+	TempC        *float64 // of the place where the tray stands, when it is chosen
 }
 
 // SowAnswer is the sum, and the lot it rests on.
 type SowAnswer struct {
-	Lot  db.GetLotRow
-	Crop crop.Crop
-	Rate seed.RateAnswer
-	// AgeYears since the seed was packed.
-	AgeYears int
+	Lot      db.GetLotRow
+	Crop     crop.Crop
+	Rate     seed.RateAnswer
+	AgeYears int // since the seed was packed
+	TempC    *float64
+	ComesUp  bool    // at that temperature
+	Share    float64 // of the good seed that comes there
 }
 
-// HowMuch answers how many seeds, cells and trays reach the plants wanted.
+// Old tells whether the seed is older than such seed usually keeps.
+func (a SowAnswer) Old() bool { return a.AgeYears > a.Crop.SeedYears }
+
+// HowMuch answers how many seeds, cells and trays reach the plants wanted, where the
+// tray stands.
 func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a SowAnswer, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		if a.Lot, err = tx.GetLot(ctx, q.Lot); err != nil {
@@ -54,27 +61,24 @@ func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a S
 		}
 		a.Crop = book.Find(a.Lot.Crop)
 		a.AgeYears = tx.Now.Year() - a.Lot.Packed
+		a.TempC, a.ComesUp, a.Share = q.TempC, true, 1
+		if q.TempC != nil {
+			a.ComesUp, a.Share = seed.PaceOf(a.Crop)(*q.TempC) > 0, a.Crop.Shares.At(*q.TempC)
+		}
 		if q.Confidence == 0 {
 			q.Confidence = 0.9
 		}
+		lot := Lot{Label: a.Lot.LabelRate, Tested: a.Lot.Tested, Sprouted: a.Lot.Sprouted, AgeYears: a.AgeYears}
 		a.Rate, err = seed.Rate(seed.RateInput{
-			PlantsWanted: q.Wanted, Confidence: q.Confidence, Germination: Germination(a.Lot.LabelRate, a.Lot.Tested, a.Lot.Sprouted),
+			PlantsWanted: q.Wanted, Confidence: q.Confidence, Germination: lot.Germination(a.Crop).Times(a.Share),
 			Survival: a.Crop.Survival, MaxSeedsPerCell: max(3, a.Crop.SeedsCell), CellsPerTray: q.CellsPerTray, SeedsOnHand: a.Lot.SeedsLeft,
 		})
+		if err == nil && a.Crop.Clump {
+			a.Rate = a.Rate.Clumps(a.Crop.SeedsCell)
+		}
 		return err
 	})
 	return a, err
-}
-
-// Germination trusts a lot's test before its label, and without either is cautious.
-func Germination(label *float64, tested, sprouted *int) seed.Germination {
-	if tested != nil && sprouted != nil {
-		return seed.Germination{Tested: *tested, Sprouted: *sprouted}
-	}
-	if label != nil {
-		return seed.Germination{Rate: *label}
-	}
-	return seed.Germination{Tested: 1, Sprouted: 1}
 }
 
 // SowRequest is a sowing done.

@@ -128,6 +128,22 @@ func SetUnits(ctx context.Context, s *store.Store, w who.Who, p unit.Prefs) erro
 	})
 }
 
+// SetSchoolDay says when the school's day begins and ends, in minutes after midnight.
+func SetSchoolDay(ctx context.Context, s *store.Store, w who.Who, begins, ends int) error {
+	if err := w.Must(who.Settings); err != nil {
+		return err
+	}
+	if ends < begins+120 {
+		return field.Refuse("ends", "is at least two hours after the day begins")
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if err := tx.SetSchoolDay(ctx, db.SetSchoolDayParams{DayBegins: begins, DayEnds: ends}); err != nil {
+			return err
+		}
+		return trail.Write(ctx, tx, fmt.Sprintf("Set the school’s day to %d:%02d to %d:%02d", begins/60, begins%60, ends/60, ends%60))
+	})
+}
+
 // SetSchoolUnits chooses what everybody reads who has not chosen.
 func SetSchoolUnits(ctx context.Context, s *store.Store, w who.Who, p unit.Prefs) error {
 	if err := w.Must(who.Settings); err != nil {

@@ -11,14 +11,15 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/round"
-	"ulpa/core/seed"
 	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
 	"ulpa/internal/site"
+	"ulpa/internal/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -40,10 +41,11 @@ type Walk struct {
 	Stops    []round.Stop
 	Done     map[string][]Done // by place
 	Lines    []nursery.Line
-	Nights   []season.Night
+	Nights   []cold.Night
 	From     calendar.Day // the last open day before the next absence
 	Back     calendar.Day
-	DaysAway int
+	DaysAway int // days without anybody
+	Away     []round.Task
 }
 
 // Minutes is how long everything due takes together.
@@ -69,17 +71,15 @@ func Today(ctx context.Context, s *store.Store, w who.Who) (out Walk, err error)
 func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	w := tx.Who
 	walk := Walk{Today: w.Day(tx.Now), Now: tx.Now, Done: map[string][]Done{}}
-	in := round.School{Today: walk.Today, Now: tx.Now, Zone: w.Zone, Prefs: w.Prefs, Settled: map[string]bool{}}
+	in := round.School{Today: walk.Today, Now: tx.Now, Zone: w.Zone, DayBegins: w.DayBegins, DayEnds: w.DayEnds, Prefs: w.Prefs, Settled: map[string]bool{}}
 	var err error
 	if in.Calendar, err = season.Calendar(ctx, tx); err != nil {
 		return walk, err
 	}
-	if walk.Nights, err = season.NightsAhead(ctx, tx, 7); err != nil {
+	if in.Cold, err = season.Cold(ctx, tx); err != nil {
 		return walk, err
 	}
-	for _, n := range walk.Nights {
-		in.Nights = append(in.Nights, round.Night(n))
-	}
+	walk.Nights = in.Cold.Ahead[:min(7, len(in.Cold.Ahead))]
 	planned, err := season.Ahead(ctx, tx)
 	if err != nil {
 		return walk, err
@@ -102,28 +102,37 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	if err != nil {
 		return walk, err
 	}
+	opened, err := season.Opened(ctx, tx)
+	if err != nil {
+		return walk, err
+	}
 	for _, l := range walk.Lines {
-		in.Batches = append(in.Batches, lineToBatch(l, trays))
+		in.Batches = append(in.Batches, lineToBatch(l, trays, in.Calendar, tx.Who, opened[l.ID], walk.Today))
 	}
 	tanks, err := site.Tanks(ctx, tx)
 	if err != nil {
 		return walk, err
 	}
-	for _, t := range tanks {
-		in.Tanks = append(in.Tanks, round.Tank{ID: t.ID.String(), Name: t.Name, Place: t.Place.String(), Spec: t.Spec, State: t.State})
+	stand, err := solution.Stand(ctx, tx, tanks)
+	if err != nil {
+		return walk, err
+	}
+	for i, t := range tanks {
+		in.Tanks = append(in.Tanks, round.Tank{ID: t.ID.String(), Name: t.Name, Place: t.Place.String(), Tank: stand[i]})
 	}
 	if err := walk.settle(ctx, tx, in.Settled); err != nil {
 		return walk, err
 	}
 	walk.Stops = round.Plan(in)
 	walk.From, walk.Back, walk.DaysAway = in.Absence()
+	walk.Away = in.BeforeAbsence(walk.Stops)
 	return walk, nil
 }
 
-func lineToBatch(l nursery.Line, trays []db.TraysOfBatchesRow) round.Batch {
+func lineToBatch(l nursery.Line, trays []db.TraysOfBatchesRow, school calendar.School, w who.Who, opened map[calendar.Day]bool, today calendar.Day) round.Batch {
 	b := round.Batch{
-		ID: l.ID.String(), Code: l.Code, Crop: l.Crop, Sown: l.Sown, Sprouted: l.State.Sprouted,
-		Cells: l.State.Sown, Rate: seed.Germination{Rate: 0.85}.CellFill(max(1, l.State.Seeds/max(1, l.State.Sown))), Counted: l.Counted, Cut: l.Cut, Whole: l.State.Taken > 0,
+		ID: l.ID.String(), Code: l.Code, Crop: l.Crop, Sown: l.Sown, Sprouted: l.State.Sprouted, Sprouts: l.Sprouts,
+		Cells: l.State.Sown, Counted: l.Counted, Cut: l.Cut, Whole: l.State.Taken > 0, GoodDays: l.GoodDays(opened, today),
 		Verdict: l.Verdict, LookedOn: l.Seen.On, InTray: map[string]string{}, InPorts: map[string]int{}, InStands: map[string]int{},
 	}
 	for _, t := range trays {
@@ -142,7 +151,8 @@ func lineToBatch(l nursery.Line, trays []db.TraysOfBatchesRow) round.Batch {
 		}
 	}
 	if l.Harden != nil {
-		b.HardenStart, b.HardenDays = l.Harden.Start, l.Harden.Days
+		plan := l.Harden.Plan(school, w, opened)
+		b.Harden, b.Frame = &plan, l.Harden.Place.String()
 	}
 	return b
 }

@@ -4,19 +4,24 @@ package site
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
+	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/harden"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
+	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
+	"ulpa/internal/season"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -37,11 +42,20 @@ type MoveRequest struct {
 	Lost     []batch.Spot
 	Cause    string
 	RampDays int       // to a cold frame: the working days of the ramp
+	Sure     bool      // what speaks against it was read
 	At       time.Time // zero: now
 }
 
+// Warned is what speaks against a move: nothing has been stored until the person says
+// again that it is to be.
+type Warned []string
+
+// Error is the reasons.
+func (w Warned) Error() string { return strings.Join(w, " ") }
+
 // Move records plants moved on. A place's kind says what the move is: into a
-// frame it begins hardening, into a bed it sets out.
+// frame it begins hardening, into a bed it sets out, onto a bench or shelf it brings
+// in. Out of doors the nights ahead may speak against it (Warned).
 func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 	if err := w.Must(who.Record); err != nil {
 		return err
@@ -63,6 +77,19 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 			}
 		case "bed":
 			a.Kind = batch.SetOut
+		case "bench", "shelf":
+			if !slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind == batch.InStand }) || slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind != batch.InStand }) {
+				return field.Refuse("to", "takes plants that are brought in from outside; those in cells or ports stand in their tray or tower")
+			}
+		}
+		if !r.Sure && (p.Kind == "frame" || p.Kind == "bed") {
+			again, err := ledger.Known(ctx, tx, r.ID)
+			if err != nil {
+				return err
+			}
+			if reasons, err := against(ctx, tx, r.Batch, p.Kind); err != nil || len(reasons) > 0 && !again {
+				return errors.Join(err, reasons.orNil())
+			}
 		}
 		if HasPorts(p) {
 			// Sent again, it waits for the first and finds it kept, not its ports taken.
@@ -88,6 +115,43 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 		_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.Batch, Place: &p.ID, HappenedAt: r.At, Act: a})
 		return err
 	})
+}
+
+func (w Warned) orNil() error {
+	if len(w) == 0 {
+		return nil
+	}
+	return w
+}
+
+// against is what speaks against taking a batch out of doors today.
+func against(ctx context.Context, tx *store.Tx, id uuid.UUID, kind string) (Warned, error) {
+	row, err := tx.GetBatch(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	book, err := crops.Load(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	nights, err := season.Cold(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	opened, err := season.Opened(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	c, days, today := book.Find(row.Crop), len(opened[id]), tx.Who.Day(tx.Now)
+	if kind == "bed" {
+		return nights.Against(c, days, today, tx.Who.Prefs), nil
+	}
+	school, err := season.Calendar(ctx, tx)
+	worst, known := nights.Worst(c, days, cold.Cover, today, school.NextOpen(today))
+	if known && worst.Protect {
+		return Warned{worst.Says(c, days, cold.Cover, tx.Who.Prefs)}, err
+	}
+	return nil, err
 }
 
 // choosePorts are those that were asked for, or free ones from the bottom. Two moves

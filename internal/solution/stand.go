@@ -3,50 +3,25 @@ package solution
 import (
 	"context"
 	"encoding/json"
-	"sync"
-
-	"github.com/google/uuid"
 
 	"ulpa/core/solution"
 	"ulpa/internal/ledger"
+	"ulpa/internal/memo"
 	"ulpa/internal/season"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 )
 
-// judged holds what the readings of each tank say of its pH: it is worked out once for
-// what was written down, and takes milliseconds. When there are many it begins anew.
-var judged struct {
-	sync.Mutex
-	of map[uuid.UUID]judgedTank
-}
-
-type judgedTank struct {
-	from string // the spec and the state it rests on
-	says solution.Judgement
-}
-
-const mostJudged = 2048
+// judged holds what the readings of tanks say of their pH: it hangs on what was written
+// down alone, and takes milliseconds.
+var judged = memo.Memo[string, solution.Judgement]{Most: 2048}
 
 func judge(t ledger.Tank) (solution.Judgement, error) {
-	b, err := json.Marshal([]any{t.Spec, t.State})
+	from, err := json.Marshal([]any{t.Spec, t.State})
 	if err != nil {
 		return solution.Judgement{}, err
 	}
-	judged.Lock()
-	x, ok := judged.of[t.ID]
-	judged.Unlock()
-	if ok && x.from == string(b) {
-		return x.says, nil
-	}
-	x = judgedTank{string(b), solution.Judge(t.Spec, t.State)}
-	judged.Lock()
-	defer judged.Unlock()
-	if judged.of == nil || len(judged.of) >= mostJudged {
-		judged.of = map[uuid.UUID]judgedTank{}
-	}
-	judged.of[t.ID] = x
-	return x.says, nil
+	return judged.Get(string(from), func() solution.Judgement { return solution.Judge(t.Spec, t.State) }), nil
 }
 
 // Stand is every tank as an advice takes it, with who drinks there, in the order given.

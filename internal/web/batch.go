@@ -40,7 +40,7 @@ type rampDay struct {
 	Day, Hours        string
 	H, X, Y           float64
 	Closed, Now, Past bool
-	Night             bool
+	Night, Missed     bool
 }
 
 type batchView struct {
@@ -161,11 +161,13 @@ func headline(b nursery.Batch, p unit.Prefs) (says, why, mark string) {
 	case st.Sprouted == 0:
 		return "Nothing up yet.", "Count the tray when the first green shows.", "none"
 	case st.InTrays() > 0:
-		w, m := verdictWords(b.Verdict, b.Today)
-		says = strings.ToUpper(w[:1]) + w[1:] + "."
-		why = b.Verdict.Why + "."
-		if b.Verdict.Word == ready.Late {
-			why += " Roots circle and lower leaves yellow when they wait; move them, or cut back and use the cuttings."
+		_, m := verdictWords(b.Verdict, b.Today)
+		says, why, late := growthSays(b)
+		if late {
+			why += " Roots circle and lower leaves yellow when they wait; move them."
+			if b.Crop.Pinch == "yes" {
+				why += " Or cut back above a pair of leaves, and use the cuttings."
+			}
 		}
 		return says, why, m
 	}
@@ -265,22 +267,31 @@ func (s *Server) rampOf(c *gin.Context, b nursery.Batch, v *batchView) error {
 	if err != nil {
 		return err
 	}
+	counted, last := 0, 0
 	for i, d := range plan {
-		r := rampDay{Day: d.Day.UTC().Format("2 Jan"), Closed: d.Closed, Now: d.Day == b.Today, Past: d.Day < b.Today, Night: d.Night, Hours: fmt.Sprintf("%g", d.Hours), X: 8 + 44*float64(i), H: 9 * d.Hours}
+		r := rampDay{Day: d.Day.UTC().Format("2 Jan"), Closed: d.Closed, Missed: d.Missed, Now: d.Day == b.Today, Past: d.Done, Night: d.Night, Hours: fmt.Sprintf("%g", d.Hours), X: 8 + 44*float64(i), H: 9 * d.Hours}
 		r.H *= 0.8
 		r.Y = 104 - r.H
 		v.Ramp = append(v.Ramp, r)
+		last = max(last, d.Step)
+		if d.Done {
+			counted++
+		}
 	}
 	v.RampW = 44*len(plan) + 12
 	if len(plan) == 0 {
 		return nil
 	}
-	if d, ok := harden.On(plan, b.Today); ok && !d.Closed {
-		v.RampSays = fmt.Sprintf("Day %d of %d: %g hours outside today.", d.Step, plan[len(plan)-1].Step, d.Hours)
-	} else if b.Today > plan[len(plan)-1].Day {
-		v.RampSays = "The ramp is done: set them out on a dull, still day."
-	} else {
-		v.RampSays = "Nobody is here today: lid propped, the ramp waits."
+	d, on := harden.On(plan, b.Today)
+	switch {
+	case counted >= last:
+		v.RampSays = "The ramp is done: set them out when the nights allow, on a dull, still day."
+	case on && d.Done:
+		v.RampSays = fmt.Sprintf("Day %d of %d is done. Close the frame before the last bell.", d.Step, last)
+	case on && !d.Closed:
+		v.RampSays = fmt.Sprintf("Day %d of %d: %g hours outside today. A day counts when its opening is ticked off on the round.", d.Step, last, d.Hours)
+	default:
+		v.RampSays = "Nobody is here today: the lid is on, and the ramp waits."
 	}
 	return nil
 }

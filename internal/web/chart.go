@@ -87,7 +87,7 @@ func curveOf(c nursery.Curve) curveView {
 	}
 	v.Says = fmt.Sprintf("Germination chart: %d of %d up on day %d.", c.Sprouted, c.Sown, c.JudgedDay)
 	if c.Known {
-		v.Says += fmt.Sprintf(" Usual by then: %.0f, nine times in ten between %.0f and %.0f.", c.Mid, c.Low, c.High)
+		v.Says += fmt.Sprintf(" Usual by then: %.0f, nine times in ten between %d and %d.", c.By.Expected, c.By.Low, c.By.High)
 	}
 	return v
 }

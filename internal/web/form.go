@@ -7,6 +7,7 @@ import (
 	"net/url"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -141,6 +142,16 @@ func (f form) Int(name string, otherwise int) int {
 		return otherwise
 	}
 	return v
+}
+
+// Clock reads a time of the day, 08:30, in minutes after midnight.
+func (f form) Clock(name string) int {
+	t, err := time.Parse("15:04", f.Text(name))
+	if err != nil {
+		f.errors[name] = "takes a time like 08:30"
+		return 0
+	}
+	return t.Hour()*60 + t.Minute()
 }
 
 // Cells reads a list of cells like A1-A6, C3 in a grid of rows by columns.

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"errors"
 	"fmt"
 	"maps"
 	"net/http"
@@ -11,9 +12,9 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
+	"ulpa/core/crop"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
-	"ulpa/core/unit"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
 	"ulpa/internal/who"
@@ -39,7 +40,8 @@ type moveView struct {
 	Form             form
 	Causes           []string
 	Rest             []string
-	Fit              string
+	Notes            []string // of the crop in that place
+	Warned           []string // what speaks against it; shown once, then asked about
 }
 
 type placeChoice struct {
@@ -52,10 +54,10 @@ func (v moveView) Title() string { return "Move " + v.Code }
 
 func (s *Server) movePage(c *gin.Context) {
 	_, w := s.me(c)
-	s.showMove(c, http.StatusOK, blankForm(w.Prefs, "to", c.Query("to"), "fresh", "1"))
+	s.showMove(c, http.StatusOK, blankForm(w.Prefs, "to", c.Query("to"), "fresh", "1"), nil)
 }
 
-func (s *Server) showMove(c *gin.Context, status int, f form) {
+func (s *Server) showMove(c *gin.Context, status int, f form, warned site.Warned) {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
@@ -72,13 +74,13 @@ func (s *Server) showMove(c *gin.Context, status int, f form) {
 		s.fail(c, err)
 		return
 	}
-	v := moveView{Code: b.Row.Code, Crop: b.Crop.Name, Path: "/batches/" + id.String(), Form: f, Causes: batch.Causes}
+	v := moveView{Code: b.Row.Code, Crop: b.Crop.Name, Path: "/batches/" + id.String(), Form: f, Causes: batch.Causes, Warned: warned}
 	v.Headline, v.Why, _ = headline(b, w.Prefs)
 	var to *site.Summary
 	for i, p := range places {
 		k := p.Row.Kind
-		if k == "bench" || k == "shelf" {
-			continue
+		if (k == "bench" || k == "shelf") && len(b.Stands) == 0 {
+			continue // plants in cells stand there already
 		}
 		choice := placeChoice{ID: p.Row.ID.String(), Name: p.Row.Name, Kind: k, Ported: site.HasPorts(p.Row), Says: roomIn(p)}
 		v.Places = append(v.Places, choice)
@@ -100,7 +102,9 @@ func (s *Server) showMove(c *gin.Context, status int, f form) {
 		g.Input = "f-ports"
 		g.pick(f.Get("ports"))
 		v.Ports = &g
-		v.Fit = fits(full, w.Prefs)
+	}
+	if to != nil {
+		v.Notes = b.Crop.AtMoving(systemOf[to.Row.Kind], solutionOf(to.Place), w.Prefs)
 	}
 	own := []string{"to", "ports", "ramp", "cause", "lost"}
 	for _, x := range v.Sources {
@@ -110,13 +114,16 @@ func (s *Server) showMove(c *gin.Context, status int, f form) {
 	s.render(c, status, "move", "Nursery", v)
 }
 
-// fits says how the crop agrees with the tank it would drink from.
-func fits(in site.Place, p unit.Prefs) string {
+// systemOf is what the catalogue calls growing in a kind of place.
+var systemOf = map[string]string{"tower": "tower", "raft": "raft", "jars": "jar", "bed": "bed"}
+
+// solutionOf is what the plants of a place share; nil where nothing is shared.
+func solutionOf(in site.Place) *crop.Solution {
 	if len(in.Tanks) == 0 {
-		return ""
+		return nil
 	}
-	t := in.Tanks[0]
-	return fmt.Sprintf("%s is kept at pH %.1f to %.1f and %s to %s.", t.Name, t.Spec.PHLow, t.Spec.PHHigh, p.Figure(t.Spec.ECLow, unit.MS), p.Format(t.Spec.ECHigh, unit.MS))
+	t := in.Tanks[0].Spec
+	return &crop.Solution{PH: crop.Range{Low: t.PHLow, High: t.PHHigh}, EC: crop.Range{Low: t.ECLow, High: t.ECHigh}}
 }
 
 func roomIn(p site.Summary) string {
@@ -224,14 +231,16 @@ func (s *Server) move(c *gin.Context) {
 		for k := range f.errors {
 			delete(f.errors, k)
 		}
-		s.showMove(c, http.StatusOK, f)
+		s.showMove(c, http.StatusOK, f, nil)
 		return
 	}
+	r.Sure = f.Get("sure") != ""
 	if !f.Any() {
 		err = site.Move(ctx, s.store, w, r)
 	}
-	if f.Any() || (err != nil && f.Refuse(err)) {
-		s.showMove(c, http.StatusUnprocessableEntity, f)
+	var warned site.Warned
+	if f.Any() || (err != nil && f.Refuse(err)) || errors.As(err, &warned) {
+		s.showMove(c, http.StatusUnprocessableEntity, f, warned)
 		return
 	}
 	if err != nil {

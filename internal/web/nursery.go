@@ -127,7 +127,8 @@ type optionView struct {
 
 type answerView struct {
 	Big, Because, Lot string
-	Warn              string
+	Warn, Wrong       string // of the seed; of the place
+	How               []string
 	Options           []optionView
 	Steps             []stepView
 	Best              int
@@ -188,12 +189,12 @@ func (s *Server) showSow(c *gin.Context, status int, f form) {
 	for _, l := range shelf.Lots {
 		v.Lots = append(v.Lots, lotChoiceOf(l))
 	}
-	cells := 24
+	cells, warm := 24, (*float64)(nil)
 	if id, err := uuid.Parse(f.Get("tray")); err == nil {
 		switch t, err := nursery.GetTray(ctx, s.store, w, id); {
 		case err == nil:
 			g := pickGrid(t, f.Get("cells"))
-			v.Tray, cells = &g, t.Row.Rows*t.Row.Columns
+			v.Tray, cells, warm = &g, t.Row.Rows*t.Row.Columns, &t.Place.TemperatureC
 		case !errors.Is(err, store.ErrNotFound):
 			s.fail(c, err)
 			return
@@ -202,7 +203,7 @@ func (s *Server) showSow(c *gin.Context, status int, f form) {
 	if lot, err := uuid.Parse(f.Get("lot")); err == nil && f.Text("wanted") != "" {
 		wanted := f.Int("wanted", 0)
 		share := f.Int("confidence", 90)
-		a, err := nursery.HowMuch(ctx, s.store, w, nursery.SowQuestion{Lot: lot, Wanted: wanted, Confidence: float64(share) / 100, CellsPerTray: cells})
+		a, err := nursery.HowMuch(ctx, s.store, w, nursery.SowQuestion{Lot: lot, Wanted: wanted, Confidence: float64(share) / 100, CellsPerTray: cells, TempC: warm})
 		switch {
 		case err == nil:
 			v.Answer = answerOf(a, w.Prefs)

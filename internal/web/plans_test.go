@@ -127,7 +127,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	for _, post := range [][]string{
 		{"/sow/answer", "lot", x["lot"], "wanted", "8"}, {"/planned", "id", planned, "crop", "lettuce", "wanted", "8", "sow_on", "2027-03-22", "ready_by", "2027-05-03"},
 		{"/planned/" + planned + "/drop"}, {"/crops/lettuce", "depth_cm", "0.4"}, {"/crops/lettuce", "depth_cm", "0.3"}, {"/crops/lettuce", "depth_cm", "0.5"},
-		{"/settings/people", "kind", "crew", "name", "Gig", "secret", "4711"}, {"/settings/units", "system", "metric", "scale", "ms"}, {"/units", "system", "metric", "scale", "ms"},
+		{"/settings/people", "kind", "crew", "name", "Gig", "secret", "4711"}, {"/settings/units", "system", "metric", "scale", "ms"}, {"/settings/day", "begins", "8:30", "ends", "15:30"}, {"/units", "system", "metric", "scale", "ms"},
 		{"/entries/" + x["entry"] + "/correct", "text", "put right"}, {"/round/tick", "place", x["place"], "task", "reading", "what", "Read it"},
 	} {
 		res, body := ines.post(post[0], append([]string{"id", uuid.NewString()}, post[1:]...)...)

@@ -5,7 +5,6 @@ import (
 	"math"
 	"net/http"
 	"net/url"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -108,6 +107,9 @@ func (s *Server) roundPage(c *gin.Context) {
 			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), fmt.Sprintf("ready, %s left", seed.Plural(l.Verdict.DaysLeft(walk.Today), "day"))})
 		case l.Verdict.Word == "late":
 			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), fmt.Sprintf("late by %s", seed.Plural(-l.Verdict.DaysLeft(walk.Today), "day"))})
+		case l.Crop.Sprout() || l.Crop.InPlace:
+		case l.Verdict.Word == "look":
+			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), "time to look"})
 		default:
 			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), "about " + l.Verdict.About.Short()})
 		}
@@ -134,11 +136,17 @@ func taskPage(t core.Task) (path, do string) {
 		return "/trays/" + t.Tray, "Count"
 	case "sow":
 		return "/sow?planned=" + t.Planned, "Sow"
-	case "look", "set_out", "harvest":
+	case "look", "harvest":
 		return "/batches/" + t.Batch, "Open"
-	case "move":
+	case "move", "set_out", "bring_in", "take_out":
 		return "/batches/" + t.Batch + "/move", "Move"
-	case "reading", "treat", "fill":
+	case "harden", "cover":
+		return "/batches/" + t.Batch, "Open"
+	case "warmth":
+		return "/trays/" + t.Tray, "Open"
+	case "dip":
+		return "/solution#jars", "Open"
+	case "reading", "treat", "fill", "visit", "rescue":
 		return "/solution/" + t.Tank, "Open"
 	}
 	return "", ""
@@ -223,26 +231,15 @@ func (v *roundView) choose(stops []stopView, asked string) {
 
 // away says what will not last until somebody is back.
 func (v *roundView) away(walk round.Walk) {
-	if walk.DaysAway < 2 {
+	if walk.DaysAway < 1 {
 		return
 	}
-	n := 0
-	for _, st := range walk.Stops {
-		for _, t := range st.Tasks {
-			if t.Kind != "fill" && (t.Kind != "harden" || !strings.HasPrefix(t.Before, "Bring")) {
-				continue
-			}
-			n++
-			path, _ := taskPage(t)
-			word := "low"
-			if t.Kind == "harden" {
-				word = "cold"
-			}
-			v.AwayTasks = append(v.AwayTasks, awayView{word, t.Urgency.Word(), t.What(), path})
-		}
+	for _, t := range walk.Away {
+		path, _ := taskPage(t)
+		v.AwayTasks = append(v.AwayTasks, awayView{t.Away, t.Urgency.Word(), t.What(), path})
 	}
-	v.Away = fmt.Sprintf("Nobody is here from %s evening to %s.", walk.From.Short(), walk.Back.Short())
-	switch n {
+	v.Away = fmt.Sprintf("Nobody is here for %s, from %s evening to %s.", seed.Plural(walk.DaysAway, "day"), walk.From.Short(), walk.Back.Short())
+	switch n := len(walk.Away); n {
 	case 0:
 		v.Away += " Everything will last."
 	case 1:

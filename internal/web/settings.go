@@ -2,6 +2,7 @@ package web
 
 import (
 	"errors"
+	"fmt"
 	"io"
 	"net/http"
 	"time"
@@ -10,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/seed"
 	core "ulpa/core/solution"
@@ -38,10 +40,14 @@ type settingsView struct {
 
 func (settingsView) Title() string { return "Settings" }
 
-// F is the form of a section: what was typed when it was refused, else blank.
+// F is the form of a section: what was typed when it was refused, else what there is.
 func (v settingsView) F(which string) form {
 	if which == v.Which {
 		return v.Form.As(which)
+	}
+	clock := func(m int) string { return fmt.Sprintf("%02d:%02d", m/60, m%60) }
+	if which == "day" {
+		return blankForm(v.Form.prefs, "begins", clock(v.School.DayBegins), "ends", clock(v.School.DayEnds)).As(which)
 	}
 	return blankForm(v.Form.prefs).As(which)
 }
@@ -136,7 +142,20 @@ func (s *Server) settingsSave(c *gin.Context) {
 		if low == nil && f.Error("min") == "" {
 			f.errors["min"] = "takes the low that is forecast"
 		}
-		do = func() error { return season.PutNight(ctx, s.store, w, season.Night{Day: day, MinC: *low}) }
+		do = func() error { return season.PutNight(ctx, s.store, w, cold.Night{Day: day, MinC: *low}) }
+	case "site-nights":
+		day, err := calendar.ParseDay(f.Get("day"))
+		if err != nil {
+			f.errors["day"] = err.Error()
+		}
+		low := f.Number("site", unit.Celsius)
+		if low == nil && f.Error("site") == "" {
+			f.errors["site"] = "takes the low that was measured"
+		}
+		do = func() error { return season.PutSiteNight(ctx, s.store, w, cold.Night{Day: day, MinC: *low}) }
+	case "day":
+		begins, ends := f.Clock("begins"), f.Clock("ends")
+		do = func() error { return people.SetSchoolDay(ctx, s.store, w, begins, ends) }
 	default:
 		s.fail(c, store.ErrNotFound)
 		return
@@ -175,7 +194,7 @@ func tankOfForm(f form, id uuid.UUID) site.NewTank {
 	litres := func(name string) float64 { return f.Amount(name, unit.Litre) }
 	ms := func(name string) float64 { return f.Amount(name, unit.MS) }
 	return site.NewTank{ID: id, Place: f.ID("place"), Name: f.Get("name"), Spec: core.Spec{
-		CapacityL: litres("capacity"), FillToL: litres("fill"), DryBelowL: litres("dry"), UseLPerDay: litres("use"), Passive: f.Get("passive") != "",
+		CapacityL: litres("capacity"), FillToL: litres("fill"), DryBelowL: litres("dry"), Passive: f.Get("passive") != "", HeightCM: f.Amount("height", unit.Centimetre), PotFootCM: f.Amount("foot", unit.Centimetre),
 		PHLow: f.Amount("ph_low", ""), PHTarget: f.Amount("ph", ""), PHHigh: f.Amount("ph_high", ""),
 		ECLow: ms("ec_low"), ECTarget: ms("ec"), ECHigh: ms("ec_high"), WaterEC: ms("water_ec"), WaterAlkalinity: f.Amount("alkalinity", ""),
 		PhosphorusMgL: 30, StockRise: ms("stock"), StockName: "stock A and B", ReadEveryDays: f.Int("every", 3),

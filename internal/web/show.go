@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"strconv"
+	"strings"
 
 	"ulpa/core/calendar"
 	"ulpa/core/ready"
@@ -37,17 +38,38 @@ func verdictWords(v ready.Verdict, today calendar.Day) (says, mark string) {
 		return fmt.Sprintf("ready, %s left", seed.Plural(v.DaysLeft(today), "day")), "today"
 	case ready.Late:
 		return fmt.Sprintf("late by %s", seed.Plural(-v.DaysLeft(today), "day")), "now"
+	case ready.Look:
+		return "time to look and count leaves", "today"
 	}
 	return "ready about " + v.About.Short(), "none"
+}
+
+// growthSays is how far plants in their tray are: those that stay there are not moved.
+func growthSays(b nursery.Batch) (headline, why string, late bool) {
+	if b.Crop.Sprout() || b.Crop.InPlace {
+		due := b.Crop.HarvestDue(b.Sown, 0, false)
+		why = "It is harvested from where it was sown."
+		if b.Today >= due {
+			return "Ready to harvest.", why, false
+		}
+		return fmt.Sprintf("To be harvested about %s.", due.Short()), why, false
+	}
+	w, _ := verdictWords(b.Verdict, b.Today)
+	return strings.ToUpper(w[:1]) + w[1:] + ".", b.Verdict.Why + ".", b.Verdict.Word == ready.Late
 }
 
 func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {
 	v := &answerView{Because: a.Rate.Because, Best: a.Rate.Recommended, Steps: stepsOf(a.Rate.Steps, p)}
 	v.Lot = fmt.Sprintf("%s %s, lot %s, packed %d", a.Crop.Name, a.Lot.Variety, a.Lot.Name, a.Lot.Packed)
-	if a.AgeYears >= 4 {
-		v.Warn = fmt.Sprintf("This seed is %d years old. Test twenty on a damp towel before you rely on it.", a.AgeYears)
+	if t := a.TempC; t != nil && !a.ComesUp {
+		v.Wrong = fmt.Sprintf("%s does not come up at %s, where this tray stands: it takes %s to %s. Choose a tray in a better place.", a.Crop.Name, p.Format(*t, unit.Celsius), p.Figure(a.Crop.BaseC, unit.Celsius), p.Format(a.Crop.CeilingC, unit.Celsius))
+	} else if t != nil && a.Share < 0.8 {
+		v.Wrong = fmt.Sprintf("At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that.", p.Format(*t, unit.Celsius), percent(a.Share))
+	}
+	if a.Old() {
+		v.Warn = fmt.Sprintf("This seed is %d years old, and %s keeps about %s. Test twenty on a damp towel before you rely on it.", a.AgeYears, strings.ToLower(a.Crop.Name), seed.Plural(a.Crop.SeedYears, "year"))
 	} else if a.Lot.Tested == nil && a.Lot.LabelRate == nil {
-		v.Warn = "Nobody knows how well this lot germinates; the sum is careful. Test twenty seeds first."
+		v.Warn = "Nobody knows how well this lot germinates; the sum takes what is usual, with care. Test twenty seeds first."
 	}
 	for _, o := range a.Rate.Options {
 		x := optionView{Seeds: o.SeedsPerCell, Cells: o.Cells, Total: o.Seeds, Trays: o.Trays, Best: o.SeedsPerCell == a.Rate.Recommended, Reached: !o.OutOfReach, Enough: o.EnoughSeed}
@@ -61,5 +83,16 @@ func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {
 	if v.Big == "" {
 		v.Big = "This seed does not reach it."
 	}
+	v.How = a.Crop.AtSowing(best(a), p)
 	return v
+}
+
+// best is how many seeds the answer comes to.
+func best(a nursery.SowAnswer) int {
+	for _, o := range a.Rate.Options {
+		if o.SeedsPerCell == a.Rate.Recommended {
+			return o.Seeds
+		}
+	}
+	return 0
 }

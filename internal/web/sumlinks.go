@@ -44,7 +44,7 @@ func tankSums(page solution.Page, w who.Who) []sumLink {
 		oxygen["temperature_c"] = *st.TempC
 	}
 	links := []sumLink{{"Drain, water, stock", linkFor("reservoir-adjust", in, w, of)}, {"Oxygen for its roots", linkFor("oxygen", oxygen, w, of)}}
-	d, known := st.DoseInput(spec)
+	d, known := st.DoseInput(spec, page.Now)
 	if !known {
 		return links
 	}
@@ -76,7 +76,7 @@ func batchSums(b nursery.Batch, w who.Who) []sumLink {
 
 // againSums are the sums of sowing a batch's crop once more.
 func againSums(b nursery.Batch, schedule string, w who.Who) []sumLink {
-	g := nursery.Germination(b.Row.LabelRate, b.Row.Tested, b.Row.TestSprouted)
+	g := b.Lot.Germination(b.Crop)
 	known := map[string]any{"rate": g.Rate}
 	if g.Tested > 0 {
 		known = map[string]any{"tested": g.Tested, "sprouted": g.Sprouted}

@@ -11,6 +11,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"ulpa/core/seed"
 	core "ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
@@ -29,7 +30,7 @@ func tankLineOf(t ledger.Tank, a *core.Advice, p unit.Prefs) tankLine {
 	l := tankLine{Name: t.Name, Path: "/solution/" + t.ID.String(), Level: "–", PH: "–", EC: "–", Passive: t.Spec.Passive, Mark: "none", Says: "in order"}
 	if t.State.LevelL != nil {
 		l.Level = p.Format(*t.State.LevelL, unit.Litre)
-		l.LevelLow = *t.State.LevelL < t.Spec.DryBelowL*1.2
+		l.LevelLow = a != nil && a.Fills
 	}
 	if t.State.PH != nil {
 		l.PH = p.Figure(*t.State.PH, "pH")
@@ -40,7 +41,7 @@ func tankLineOf(t ledger.Tank, a *core.Advice, p unit.Prefs) tankLine {
 	}
 	if a != nil && a.Needs {
 		l.Mark, l.Says = "today", adviceHeadline(*a, p)
-		if a.Urgent {
+		if a.Now || a.Alarm {
 			l.Mark = "now"
 		}
 	}
@@ -99,14 +100,14 @@ type tankView struct {
 	Sure                       string
 	Do                         []doStep
 	Cautions                   []string
-	Adult, Needs               bool
+	Adult, Needs, Alarm        bool
 	Steps                      []stepView
 	MayDose                    bool
+	TreatDoubts                []doubtView
 	Acid, Base                 string
 	AcidAgent, BaseAgent       string
 	AcidUnit                   string
 	Expect                     string
-	Seen                       string
 	Plants                     []placeStand
 	Lines                      []entryView
 	TreatOpen                  bool
@@ -126,6 +127,7 @@ func (s *Server) tankPage(c *gin.Context) {
 	s.showTank(c, http.StatusOK, blankForm(w.Prefs), nil, nil)
 }
 
+// showTank shows a tank, with a reading or a treatment that was refused or is asked about.
 func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked solution.Asked) {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
@@ -148,14 +150,18 @@ func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked
 	if treat != nil {
 		v.TreatForm, v.TreatOpen = *treat, true
 	}
+	on, of := &v.Doubts, v.Form
+	if treat != nil {
+		on, of = &v.TreatDoubts, v.TreatForm
+	}
 	for _, d := range asked {
 		x := doubtView{Field: d.Field, Message: d.Message(w.Prefs)}
 		if d.Maybe != nil {
 			x.Maybe = w.Prefs.Figure(*d.Maybe, map[string]string{"ec": unit.MS, "temp": unit.Celsius, "level": unit.Litre}[d.Field])
 		}
-		v.Doubts = append(v.Doubts, x)
+		*on = append(*on, x)
 		v.Impossible = v.Impossible || d.Refused
-		v.Form.errors[d.Field] = x.Message
+		of.errors[d.Field] = x.Message
 	}
 	if v.Lines, err = s.linesAbout(c, w, notebookFilter("reservoir", id)); err != nil {
 		s.fail(c, err)
@@ -167,7 +173,7 @@ func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked
 func tankOf(page solution.Page, w who.Who) tankView {
 	p, t := w.Prefs, page.Tank
 	v := tankView{
-		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, p),
+		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, p),
 		Acid: t.Spec.Acid.Name(), Base: t.Spec.Base.Name(), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
 		AcidUnit: t.Spec.Acid.Unit(), Plants: standsOf(page.Plants), Sums: tankSums(page, w),
 	}
@@ -175,9 +181,9 @@ func tankOf(page solution.Page, w who.Who) tankView {
 	for _, x := range page.Plants {
 		plants += x.Plants
 	}
-	v.Meta = fmt.Sprintf("%s · %d plants drinking about %s a day", page.Place.Name, plants, p.Format(t.Spec.UseLPerDay, unit.Litre))
+	v.Meta = fmt.Sprintf("%s · %s, %s", page.Place.Name, seed.Plural(plants, "plant"), page.Stand.State.Drinks(t.Spec, page.Stand.Plants, p))
 	if t.Spec.Passive {
-		v.Meta = fmt.Sprintf("%s · a jar without a pump: never fill it to the top", page.Place.Name)
+		v.Meta += ", a jar without a pump"
 	}
 	v.LastRead = "Not read yet."
 	if t.State.ReadAt != nil {
@@ -190,43 +196,42 @@ func tankOf(page solution.Page, w who.Who) tankView {
 
 func (v *tankView) advice(page solution.Page, p unit.Prefs) {
 	a := page.Advice
-	v.Needs, v.Adult, v.Cautions, v.Why, v.Sure = a.Needs, a.Adult, a.Cautions, a.Why, a.Sure
+	v.Needs, v.Adult, v.Alarm, v.Cautions, v.Why, v.Sure = a.Needs, a.Adult, a.Alarm, a.Cautions, a.Why, a.Sure
 	v.Headline = adviceHeadline(a, p)
 	v.Steps = stepsOf(a.Steps, p)
 	for _, x := range a.Acts {
-		d := doStep{Big: p.Format(x.Amount, x.Unit), Adult: x.Do == "dose"}
+		d := doStep{Big: p.Format(x.Amount, x.Unit), Adult: x.Do == core.DoDose}
 		switch x.Do {
-		case "drain":
+		case core.DoPump:
+			d.Big, d.Rest = "Stop the pump", "at the plug, with dry hands"
+		case core.DoLift:
+			d.Big, d.Rest = "Lift out", x.What
+		case core.DoDrain:
 			d.Rest = "drained off, onto soil or lawn where local rules allow"
-		case "water":
-			d.Rest = "tap water, to the fill line"
-		case "stock":
+		case core.DoWater:
+			d.Rest = "tap water"
+			if j := a.Jar; j != nil {
+				d.Rest = "poured in, up to the line at " + p.Format(j.LevelAfterCM, unit.Centimetre)
+			}
+		case core.DoStock:
 			d.Rest = "of " + x.What + ", one after the other, stirring between"
-		case "dose":
-			d.Rest = x.What + ", stirred in slowly: half of what it takes"
-		case "wait":
-			d.Rest = "for it to mix"
-		case "read":
-			d.Big, d.Rest = "Read again", "the rest is worked out from that"
+		case core.DoDose:
+			d.Rest = x.What + ", stirred in slowly"
+		case core.DoWait:
+			d.Rest = strings.TrimSpace("for it to mix " + x.What)
+		case core.DoRead:
+			d.Big, d.Rest = "Read", "before anything more goes in"
+		case core.DoCool:
+			d.Big, d.Rest = "Cool it", "shade, a wet cloth, a closed bottle of ice; keep the pump running"
 		}
 		v.Do = append(v.Do, d)
 	}
-	if e := a.Expect; a.Needs && !a.Plan.Empty() && e.LevelL != nil {
-		v.Expect = "Expect " + p.Format(*e.LevelL, unit.Litre)
-		if e.ECMS != nil {
-			v.Expect += ", " + p.Format(*e.ECMS, unit.MS)
-		}
-		if e.ExpectPH != nil {
-			v.Expect += ", pH " + p.Figure(*e.ExpectPH, "pH") + " after the first half"
-		}
-		v.Expect += "."
-	}
-	for i := len(page.Past) - 1; i >= 0; i-- {
-		x := page.Past[i].Verdict
-		if x.ExpectPH != nil && x.PH != nil {
-			v.Seen = fmt.Sprintf("The last dose should have given pH %s; pH %s was read.", p.Figure(*x.ExpectPH, "pH"), p.Figure(*x.PH, "pH"))
-			return
-		}
+	e := a.Expect
+	switch {
+	case a.ExpectPH != nil:
+		v.Expect = fmt.Sprintf("Expect pH %s: between %.1f and %.1f, nine times in ten.", p.Figure(a.ExpectPH.P50, "pH"), a.ExpectPH.P5, a.ExpectPH.P95)
+	case !a.Plan.Empty() && e.LevelL != nil && e.ECMS != nil:
+		v.Expect = "Expect " + p.Format(*e.LevelL, unit.Litre) + ", " + p.Format(*e.ECMS, unit.MS) + "."
 	}
 }
 
@@ -234,32 +239,40 @@ func adviceHeadline(a core.Advice, p unit.Prefs) string {
 	if !a.Needs {
 		return "Nothing to do. Leave it alone."
 	}
+	if a.Alarm {
+		return "Lift the plants out and change the water now."
+	}
 	var parts []string
 	for _, x := range a.Acts {
 		switch x.Do {
-		case "drain":
+		case core.DoDrain:
 			parts = append(parts, "drain "+p.Format(x.Amount, x.Unit))
-		case "water":
+		case core.DoWater:
 			parts = append(parts, "add "+p.Format(x.Amount, x.Unit)+" of water")
-		case "stock":
+		case core.DoStock:
 			parts = append(parts, p.Format(x.Amount, x.Unit)+" of each stock")
-		case "dose":
+		case core.DoDose:
 			parts = append(parts, p.Format(x.Amount, x.Unit)+" of "+x.What)
-		case "wait":
+		case core.DoWait:
 			if len(parts) == 0 {
 				parts = append(parts, fmt.Sprintf("wait %.0f minutes", x.Amount))
 			}
-		case "read":
+		case core.DoRead:
 			if len(a.Acts) <= 2 {
 				parts = append(parts, "read it")
 			}
+		case core.DoCool:
+			parts = append(parts, "cool it")
 		}
 	}
 	s := strings.Join(parts, ", then ")
-	if s == "" {
-		return "Look at it."
+	switch {
+	case s != "":
+		return strings.ToUpper(s[:1]) + s[1:] + "."
+	case a.Visit != "":
+		return "It does not last: somebody must come."
 	}
-	return strings.ToUpper(s[:1]) + s[1:] + "."
+	return "Look at it."
 }
 
 func (v *tankView) trends(page solution.Page, p unit.Prefs) {
@@ -332,7 +345,11 @@ func fromSum(q url.Values, p unit.Prefs) form {
 
 // readReading reads the figures of a reading in the form's units.
 func readReading(f form) core.Reading {
-	return core.Reading{PH: f.Number("ph", "pH"), ECMS: f.Number("ec", unit.MS), TempC: f.Number("temp", unit.Celsius), LevelL: f.Number("level", unit.Litre)}
+	r := core.Reading{PH: f.Number("ph", "pH"), ECMS: f.Number("ec", unit.MS), TempC: f.Number("temp", unit.Celsius), LevelL: f.Number("level", unit.Litre)}
+	if with := f.Get("with"); r.PH != nil && (with == core.ByCard || with == core.ByCardAtLamp) {
+		r.With = with
+	}
+	return r
 }
 
 func (s *Server) readTank(c *gin.Context) {
@@ -378,12 +395,13 @@ func (s *Server) treatTank(c *gin.Context) {
 		return
 	}
 	f := readForm(c, w.Prefs)
-	r := solution.TreatRequest{ID: f.ID("id"), Tank: id, Done: readTreatment(f)}
+	r := solution.TreatRequest{ID: f.ID("id"), Tank: id, Done: readTreatment(f), Sure: f.Get("sure") != ""}
 	if !f.Any() {
 		err = solution.Treat(ctx, s.store, w, r)
 	}
-	if f.Any() || (err != nil && f.Refuse(err)) {
-		s.showTank(c, http.StatusUnprocessableEntity, blankForm(w.Prefs), &f, nil)
+	var asked solution.Asked
+	if f.Any() || (err != nil && f.Refuse(err)) || errors.As(err, &asked) {
+		s.showTank(c, http.StatusUnprocessableEntity, blankForm(w.Prefs), &f, asked)
 		return
 	}
 	if err != nil {

@@ -12,7 +12,7 @@ import (
 func TestWordsInATankDoNotCross(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		y := func(share float64) float64 { return tankFloor - (tankFloor-tankTop)*share }
-		fill := rapid.Float64Range(0.5, 1).Draw(t, "fill")
+		fill := rapid.Float64Range(0.15, 1).Draw(t, "fill")
 		d := tankDrawing{Known: true, FillY: y(fill), DryY: y(fill * rapid.Float64Range(0, 0.8).Draw(t, "dry")), LevelY: y(rapid.Float64Range(0, 1).Draw(t, "level"))}
 		d.place()
 		small := func(at float64) [2]float64 { return [2]float64{at - smallOver, at + smallUnder} }

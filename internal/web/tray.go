@@ -91,9 +91,7 @@ func inTrayOf(b nursery.Batch, w who.Who, sections []sectionLabel) inTray {
 	x.Curve, x.Sums = curveOf(b.Curve), batchSums(b, w)
 	x.Headline, x.Why, x.Behind = germinationSays(b, w.Prefs)
 	if !x.Germinating || b.Verdict.Word != "early" {
-		x.Headline, _ = verdictWords(b.Verdict, b.Today)
-		x.Headline = strings.ToUpper(x.Headline[:1]) + x.Headline[1:] + "."
-		x.Why, x.Behind = b.Verdict.Why+".", b.Verdict.Word == "late"
+		x.Headline, x.Why, x.Behind = growthSays(b)
 	}
 	if b.State.InTrays() > 0 {
 		x.Move = x.Path + "/move"
@@ -106,18 +104,29 @@ func inTrayOf(b nursery.Batch, w who.Who, sections []sectionLabel) inTray {
 func germinationSays(b nursery.Batch, p unit.Prefs) (headline, why string, behind bool) {
 	c := b.Curve
 	at, counted := p.Format(b.TempC, unit.Celsius), fmt.Sprintf("%d up on day %d", c.Sprouted, c.JudgedDay)
-	switch {
-	case !c.Known:
-		return fmt.Sprintf("%d of %d up on day %d.", c.Sprouted, c.Sown, c.JudgedDay), fmt.Sprintf("No figure for %s at %s, so nothing to compare with.", b.Crop.Name, at), false
-	case !c.Counted():
-		return fmt.Sprintf("Not counted yet: day %d, about %.0f of %d usual at %s.", c.Day, c.Mid, c.Sown, at), fmt.Sprintf("Half of what comes is up by about day %.0f.", c.DaysToHalf), false
-	case c.Behind():
-		return fmt.Sprintf("Behind: %s, about %.0f would be usual at %s.", counted, c.Mid, at),
-			fmt.Sprintf("Nine trays in ten would show at least %.0f. Is it warm and moist enough? There is still time to sow more.", c.Low), true
-	case float64(c.Sprouted) > c.High:
-		return fmt.Sprintf("Ahead: %s, about %.0f would be usual at %s.", counted, c.Mid, at), "Give light as soon as half are up, or they stretch.", false
+	if !c.Known {
+		return fmt.Sprintf("%s does not come up at %s.", b.Crop.Name, at), fmt.Sprintf("Too cold or too hot: it takes %s to %s. %d of %d up on day %d.", p.Figure(b.Crop.BaseC, unit.Celsius), p.Format(b.Crop.CeilingC, unit.Celsius), c.Sprouted, c.Sown, c.JudgedDay), true
 	}
-	return fmt.Sprintf("On course: %s, about %.0f is usual at %s.", counted, c.Mid, at), fmt.Sprintf("Nine trays in ten show %.0f to %.0f by then.", c.Low, c.High), false
+	usual := fmt.Sprintf("Nine sowings in ten like this one show %d to %d of %d by then.", c.By.Low, c.By.High, c.Sown)
+	if c.Share < 0.8 {
+		usual += fmt.Sprintf(" Only %s of good seed comes at %s.", percent(c.Share), at)
+	}
+	half := "Half of what comes is up by about day " + fmt.Sprintf("%.0f.", *c.By.HalfDay)
+	switch c.By.Verdict {
+	case seed.Ahead:
+		return fmt.Sprintf("Ahead: %s, about %.0f would be usual at %s.", counted, c.By.Expected, at), usual + " Give light as soon as half are up, or they stretch.", false
+	case seed.TooEarly:
+		says := "Too early to say"
+		if c.By.JudgeDay != nil {
+			says += fmt.Sprintf(": a count tells something from day %.0f", *c.By.JudgeDay)
+		}
+		return fmt.Sprintf("%s. %s at %s.", says, counted, at), usual + " " + half, false
+	case seed.Behind:
+		return fmt.Sprintf("Behind: %s, about %.0f would be usual at %s.", counted, c.By.Expected, at), usual + " Is it warm and moist enough? There is still time to sow more.", true
+	case seed.OnCourse:
+		return fmt.Sprintf("On course: %s, about %.0f is usual at %s.", counted, c.By.Expected, at), usual, false
+	}
+	return fmt.Sprintf("Not counted yet: day %d, about %.0f of %d usual at %s.", c.Day, c.By.Expected, c.Sown, at), usual + " " + half, false
 }
 
 func germinationSteps(b nursery.Batch, p unit.Prefs) []stepView {
@@ -126,13 +135,8 @@ func germinationSteps(b nursery.Batch, p unit.Prefs) []stepView {
 		return nil
 	}
 	low, high := seed.Wilson(c.Sprouted, c.Sown, 0.95)
-	steps := stepsOf([]working.Step{
-		{Name: "Half up at " + p.Format(b.TempC, unit.Celsius), Formula: "from the table of days to emergence", Value: c.DaysToHalf, Unit: "days", Source: seed.SourceOf(b.Crop)},
-		{Name: "Cells that fill in the end", Formula: "1 − (1 − p)^seeds, from the lot", Value: 100 * c.Rate, Unit: "%"},
-		{Name: fmt.Sprintf("Share of those after %.1f days", c.Age), Formula: "1 ÷ (1 + (half ÷ days)⁵)", Value: 100 * seed.ExpectedShare(c.Age, c.DaysToHalf), Unit: "%"},
-		{Name: "Usual by then", Formula: fmt.Sprintf("%d cells × both", c.Sown), Value: c.Mid},
-	}, p)
-	return append(steps, stepView{Name: "Sprouted so far, 95 %", Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: "Wilson (1927)"})
+	steps := append([]working.Step{{Name: "Half up at " + p.Format(b.TempC, unit.Celsius), Value: *c.By.HalfDay, Unit: "days", Source: seed.SourceOf(b.Crop)}}, c.By.Steps...)
+	return append(stepsOf(steps, p), stepView{Name: "Sprouted so far, 95 %", Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: "Wilson (1927)"})
 }
 
 // marked lists the form's inputs for a visit's marks, and the state each means.

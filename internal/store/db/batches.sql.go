@@ -426,26 +426,31 @@ func (q *Queries) LastCode(ctx context.Context, letters string) (int, error) {
 }
 
 const listBatches = `-- name: ListBatches :many
-SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety
+SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
+  JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE NOT b.closed ORDER BY b.sown_at, b.code
 `
 
 type ListBatchesRow struct {
-	SchoolID  uuid.UUID
-	ID        uuid.UUID
-	Code      string
-	Crop      string
-	VarietyID uuid.UUID
-	SeedLotID uuid.UUID
-	Purpose   string
-	Wanted    int
-	ReadyBy   *time.Time
-	SownAt    time.Time
-	State     []byte
-	Closed    bool
-	Latest    []byte
-	Variety   string
+	SchoolID     uuid.UUID
+	ID           uuid.UUID
+	Code         string
+	Crop         string
+	VarietyID    uuid.UUID
+	SeedLotID    uuid.UUID
+	Purpose      string
+	Wanted       int
+	ReadyBy      *time.Time
+	SownAt       time.Time
+	State        []byte
+	Closed       bool
+	Latest       []byte
+	Variety      string
+	Packed       int
+	LabelRate    *float64
+	Tested       *int
+	TestSprouted *int
 }
 
 func (q *Queries) ListBatches(ctx context.Context) ([]ListBatchesRow, error) {
@@ -472,6 +477,10 @@ func (q *Queries) ListBatches(ctx context.Context) ([]ListBatchesRow, error) {
 			&i.Closed,
 			&i.Latest,
 			&i.Variety,
+			&i.Packed,
+			&i.LabelRate,
+			&i.Tested,
+			&i.TestSprouted,
 		); err != nil {
 			return nil, err
 		}

@@ -247,7 +247,9 @@ func (q *Queries) SettlePlanned(ctx context.Context, id uuid.UUID) error {
 }
 
 const stationNights = `-- name: StationNights :many
-SELECT day, min_c FROM night WHERE day < $1 ORDER BY day
+SELECT day, min_c FROM night
+ WHERE day < $1::date AND (extract(doy FROM day) - extract(doy FROM $1::date) + 366)::int % 366 <= 62
+ ORDER BY day
 `
 
 type StationNightsRow struct {
@@ -255,6 +257,7 @@ type StationNightsRow struct {
 	MinC float64
 }
 
+// The same two months of earlier years.
 func (q *Queries) StationNights(ctx context.Context, before time.Time) ([]StationNightsRow, error) {
 	rows, err := q.db.Query(ctx, stationNights, before)
 	if err != nil {

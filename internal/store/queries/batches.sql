@@ -40,8 +40,9 @@ INSERT INTO batch (school_id, id, code, crop, variety_id, seed_lot_id, purpose, 
 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10);
 
 -- name: ListBatches :many
-SELECT b.*, v.name AS variety
+SELECT b.*, v.name AS variety, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
+  JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE NOT b.closed ORDER BY b.sown_at, b.code;
 
 -- name: ListClosedBatches :many

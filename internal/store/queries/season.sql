@@ -20,7 +20,10 @@ UPDATE night SET site_c = sqlc.arg(site_c)::double precision WHERE day = sqlc.ar
 SELECT min_c, site_c::double precision AS site_c FROM night WHERE site_c IS NOT NULL AND day < sqlc.arg(before) ORDER BY day DESC LIMIT 1000;
 
 -- name: StationNights :many
-SELECT day, min_c FROM night WHERE day < sqlc.arg(before) ORDER BY day;
+-- The same two months of earlier years.
+SELECT day, min_c FROM night
+ WHERE day < sqlc.arg(before)::date AND (extract(doy FROM day) - extract(doy FROM sqlc.arg(before)::date) + 366)::int % 366 <= 62
+ ORDER BY day;
 
 -- name: AddPlanned :exec
 INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, $2, $3, $4, $5, $6)

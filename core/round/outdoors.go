@@ -1,0 +1,110 @@
+package round
+
+import (
+	"fmt"
+
+	"ulpa/core/cold"
+	"ulpa/core/harden"
+	"ulpa/core/seed"
+)
+
+func outdoors(p Place) bool { return p.Kind == "frame" || p.Kind == "bed" }
+
+// gain is how much warmer a place is at night than open ground.
+func gain(p Place) float64 {
+	if p.Kind == "frame" {
+		return cold.Cover
+	}
+	return cold.OpenGround
+}
+
+// outdoorTasks are the nights of plants in a frame or a bed, and the ramp.
+func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
+	next, closed := s.Calendar.Next(s.Today)
+	worst, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), s.Today, next)
+	if known && worst.Protect {
+		when := "before " + worst.On.Long()
+		if worst.On == s.Today {
+			when = "before tonight"
+		}
+		kind, before, after := "bring_in", "Bring in", fmt.Sprintf("%s: %s", when, seed.Plural(n, "plant"))
+		if p.Kind == "bed" {
+			kind, before, after = "cover", "Cover", fmt.Sprintf("with fleece %s: %s", when, seed.Plural(n, "plant"))
+		}
+		add(kind, before, after, worst.Says(b.Crop, b.GoodDays, gain(p), s.Prefs), Now, 6).Away = "cold"
+		return
+	}
+	if p.Kind != "frame" || b.Harden == nil {
+		return
+	}
+	if b.Harden.Over() {
+		against := s.Cold.Against(b.Crop, b.GoodDays, s.Today, s.Prefs)
+		if len(against) > 0 {
+			return // it stays in the frame until the nights allow
+		}
+		add("set_out", "Set out", seed.Plural(n, "plant"), fmt.Sprintf("%s outside. A dull, still afternoon is best; water well first.", seed.Plural(b.GoodDays, "day")), Today, 15)
+		return
+	}
+	ramp := b.Harden.Ramp(s.Today)
+	d, on := harden.On(ramp, s.Today)
+	if !on || d.Closed || d.Done {
+		return
+	}
+	why := fmt.Sprintf("Day %d of %d.", d.Step, ramp[len(ramp)-1].Step)
+	tonight, forecast := s.Cold.Worst(b.Crop, b.GoodDays, cold.OpenGround, s.Today, s.Today+1)
+	switch {
+	case closed > 0:
+		why += fmt.Sprintf(" Nobody is here before %s: close the lid, leave it a hand wide if no frost is forecast, water well.", next.Long())
+	case d.Night && forecast && !tonight.Protect:
+		why += " The lid may stay off tonight."
+	case d.Night && !forecast:
+		why += " No low is forecast for tonight, so the lid goes back on."
+	}
+	add("harden", "Open the frame over", fmt.Sprintf("for %.3g hours", d.Hours), why, Today, 2)
+}
+
+// frameTasks close a frame that was opened today, before the last bell.
+func (s School) frameTasks(p Place) (out []Task) {
+	if p.Kind != "frame" {
+		return nil
+	}
+	opened, stays := false, true
+	for _, b := range s.Batches {
+		if b.InStands[p.ID] == 0 || b.Harden == nil {
+			continue
+		}
+		d, on := harden.On(b.Harden.Ramp(s.Today), s.Today)
+		if !on || !d.Done {
+			continue
+		}
+		opened = true
+		tonight, forecast := s.Cold.Worst(b.Crop, b.GoodDays, cold.OpenGround, s.Today, s.Today+1)
+		stays = stays && d.Night && forecast && !tonight.Protect && s.Calendar.Open(s.Today+1)
+	}
+	if !opened || stays {
+		return nil
+	}
+	by := max(0, s.DayEnds-20)
+	return []Task{{Key: s.key("close", p.ID), Kind: "close", Before: fmt.Sprintf("Close %s by %d:%02d, before the last bell", p.Name, by/60, by%60), Urgency: Now, Minutes: 2,
+		Why: "It was opened today. Left open overnight it is as cold inside as out."}}
+}
+
+// broughtInTasks take plants out again when the nights allow.
+func (s School) broughtInTasks(b Batch, n int, add adder) {
+	next, _ := s.Calendar.Next(s.Today)
+	frame := ""
+	for _, p := range s.Places {
+		if p.ID == b.Frame {
+			frame = p.Name
+		}
+	}
+	worst, known := s.Cold.Worst(b.Crop, b.GoodDays, cold.Cover, s.Today, next)
+	if frame == "" || known && worst.Protect {
+		return
+	}
+	why := "The nights until then are mild enough; the ramp goes on where it stopped."
+	if !known {
+		why = "No low is forecast: look at the forecast before you do. The ramp goes on where it stopped."
+	}
+	add("take_out", "Take", fmt.Sprintf("back to %s: %s", frame, seed.Plural(n, "plant")), why, Today, 6)
+}

@@ -1,0 +1,115 @@
+package round
+
+import (
+	"fmt"
+	"strings"
+
+	"ulpa/core/calendar"
+	"ulpa/core/seed"
+	"ulpa/core/solution"
+	"ulpa/core/unit"
+)
+
+// tankTasks are what the tanks of a place need, from one advice each.
+func (s School) tankTasks(p Place) []Task {
+	var out []Task
+	var dip []string // jars whose level nobody has looked at for days
+	for _, t := range s.Tanks {
+		if t.Place != p.ID {
+			continue
+		}
+		a := solution.Advise(t.Tank, s.visit(), s.Now, s.Prefs)
+		add := func(kind, before string, u Urgency, minutes int) *Task {
+			if a.Now {
+				u = Now
+			}
+			out = append(out, Task{Key: s.key(kind, t.ID), Kind: kind, Before: before, Why: whyOf(a), Urgency: u, Minutes: minutes, Tank: t.ID})
+			return &out[len(out)-1]
+		}
+		acted := true
+		switch {
+		case a.Alarm:
+			add("rescue", "Rescue the plants at "+t.Name, Now, 20)
+		case a.Fills:
+			add("fill", fmt.Sprintf("Fill %s: %s", t.Name, s.Prefs.Format(a.Plan.WaterL, unit.Litre)), Today, 3).Away = "low"
+		case a.Plan.Amount > 0:
+			add("treat", fmt.Sprintf("Bring %s right: pH %s", t.Name, s.Prefs.Figure(*t.State.PH, "pH")), Today, 10)
+		case a.Plan.DrainL > 0 || a.Plan.StockML > 0:
+			add("treat", fmt.Sprintf("Bring %s right: strength %s", t.Name, s.Prefs.Format(*t.State.ECMS, unit.MS)), Today, 8)
+		case a.Plan.WaterL > 0:
+			add("fill", fmt.Sprintf("Top up %s: %s", t.Name, s.Prefs.Format(a.Plan.WaterL, unit.Litre)), Soon, 3)
+		default:
+			acted = false
+		}
+		if a.Visit != "" && s.lastDay() {
+			out = append(out, Task{Key: s.key("visit", t.ID), Kind: "visit", Away: "visit", Before: "Send somebody to " + t.Name + " while it is closed", Why: a.Visit, Urgency: Now, Minutes: 1, Tank: t.ID})
+		}
+		if acted {
+			continue
+		}
+		if s.dips(t) {
+			dip = append(dip, t.Name)
+		} else if !t.Spec.Passive {
+			s.readingTask(t, a, add)
+		}
+	}
+	if n := len(dip); n > 0 {
+		t := Task{Key: s.key("dip", p.ID), Kind: "dip", Before: fmt.Sprintf("Dip %s and write the levels down", seed.Plural(n, "jar")), Urgency: Today, Minutes: 1 + n/2,
+			Why: "A jar is looked at every few days: what it drinks grows with the plant."}
+		if n <= 3 {
+			t.Before = "Dip " + strings.Join(dip, " and ") + " and write the level down"
+		}
+		out = append(out, t)
+	}
+	return out
+}
+
+func (s School) lastDay() bool { return !s.Calendar.Open(s.Today + 1) }
+
+// whyOf is the advice's reason in a line or two, with what waiting costs.
+func whyOf(a solution.Advice) string {
+	why := ""
+	if len(a.Why) > 0 {
+		why = a.Why[0]
+	}
+	if a.Now && !strings.Contains(why, a.Costs) {
+		why += " If it waits, " + a.Costs + "."
+	}
+	return why
+}
+
+// dips tells whether a jar's level is due to be looked at.
+func (s School) dips(t Tank) bool {
+	if !t.Spec.Passive {
+		return false
+	}
+	return t.State.LevelAt == nil || s.ago(t) >= max(1, t.Spec.ReadEveryDays)
+}
+
+// ago is how many days since it was read, of a jar since its level was.
+func (s School) ago(t Tank) int {
+	at := t.State.ReadAt
+	if t.Spec.Passive {
+		at = t.State.LevelAt
+	}
+	if at == nil {
+		return 0
+	}
+	return int(s.Today - calendar.Of(at.In(s.Zone)))
+}
+
+func (s School) readingTask(t Tank, a solution.Advice, add func(kind, before string, u Urgency, minutes int) *Task) {
+	switch read := t.State.ReadAt; {
+	case read == nil:
+		add("reading", "Read "+t.Name, Today, 3).Why = "Nothing is known of it yet."
+	case t.State.DosedAt != nil:
+		x := add("reading", "Read "+t.Name+" again", Now, 3)
+		x.Why = "It was dosed and has not been read since: if it waits, nobody knows what the roots stand in."
+	case t.State.TreatedAt != nil:
+		add("reading", "Read "+t.Name+" again", Today, 3).Why = "Something was added and has not been read since."
+	case s.ago(t) >= t.Spec.ReadEveryDays:
+		add("reading", "Read "+t.Name, Today, 3).Why = fmt.Sprintf("Last read %s.", calendar.Of(read.In(s.Zone)).Long())
+	case a.Needs && len(a.Acts) > 0 && a.Acts[len(a.Acts)-1].Do == solution.DoRead:
+		add("reading", "Read "+t.Name+" again", Today, 3)
+	}
+}
