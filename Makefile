@@ -5,7 +5,7 @@ export CGO_ENABLED ?= 0
 # The program carries no tables for a debugger, so none are compiled.
 LEAN := -trimpath -gcflags=all=-dwarf=false
 
-.PHONY: demo test build generate shots bench hostile fuzz faults gosec
+.PHONY: demo test build generate shots bench hostile fuzz faults doses gosec
 
 demo: build
 	@exec bin/ulpa demo
@@ -50,6 +50,11 @@ fuzz: build
 # SEED=n for other faults. What was done is in faults.jsonl.
 faults: build
 	ULPA_FAULTS=$(or $(LONG),1h) ULPA_SEED=$(or $(SEED),1) ULPA_FAULTS_LOG="$(CURDIR)/faults.jsonl" go test -count=1 -v -timeout 2h ./internal/faults
+
+# What the advised doses do to ten thousand tanks of every kind with each meter, or
+# TANKS; docs/advice.md has the figures (half an hour on two cores).
+doses:
+	ULPA_DOSES=$(or $(TANKS),10000) go test -count=1 -v -timeout 3h -run TestDosesCannotHurt ./core/solution
 
 # A second opinion on what is dangerous; every exception is argued where it stands.
 gosec:
