@@ -447,6 +447,10 @@ func (a *adviser) dose(d Learned) {
 	case a.t.Spec.Passive:
 		a.say("A jar is not dosed: a drop is too much. Change its solution when it is next poured.")
 		return
+	case d.Advice == LearnWait:
+		a.Acts = append(a.Acts, Act{Do: DoWait, Amount: math.Ceil(*d.WaitMinutes), Unit: "min"}, Act{Do: DoRead})
+		a.say("That was read before the last dose had mixed: it says nothing of the whole tank yet.")
+		return
 	case d.Advice == LearnReadFirst || a.now.Sub(*s.ReadAt).Minutes() > staleMinutes:
 		a.Acts = append(a.Acts, Act{Do: DoRead})
 		a.say("That reading is hours old: read it again before anything goes in.")
@@ -456,7 +460,7 @@ func (a *adviser) dose(d Learned) {
 		a.say("What was read does not fit what was dosed, or no dose is safe by it: look at the pen and at what was poured, and read again.")
 		return
 	case d.Advice != LearnDosing || d.Amount == nil || *d.Amount <= 0:
-		a.say("It is too near to be worth a dose.")
+		a.say("That is too near to be worth a dose.")
 		return
 	}
 	if a.next.Closed > 1 {

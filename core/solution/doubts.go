@@ -77,7 +77,7 @@ func DoubtsOfTreatment(t Tank, advised Treatment, x Treatment, at time.Time, p u
 	}
 	after := t.State.clone()
 	after.Treat(t.Spec, x, at)
-	dosed := func(v float64) string { return p.Format(v, t.Spec.product(x.Agent).Unit()) }
+	dosed := func(v float64) string { return p.Format(v, t.Spec.Shelf(x.Agent).Unit()) }
 	if x.Amount > 0 {
 		switch ph := after.PH; {
 		case ph != nil && (*ph < lastFloor || *ph > lastCeiling && !x.Agent.Acid()):

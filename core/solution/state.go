@@ -166,7 +166,7 @@ func (s *State) mix(spec Spec, keep float64, t Treatment, at time.Time) {
 // dose stirs acid or base in. A dose into water that has not been read, or not for
 // hours, tells nothing: the spell begins with the reading after it.
 func (s *State) dose(spec Spec, t Treatment, total float64, at time.Time) {
-	p := spec.product(t.Agent)
+	p := spec.Shelf(t.Agent)
 	w := &s.Water
 	if n := len(w.Events); n > 0 && at.Sub(w.Events[n-1].At).Hours() <= spellHours && n < mostEvents {
 		w.Events = append(w.Events, Dated{At: at, Dose: &p, Amount: t.Amount})

@@ -105,7 +105,8 @@ type Treatment struct {
 	WaterL  float64 `json:"water_l,omitempty"`
 	StockML float64 `json:"stock_ml,omitempty"` // of each part
 	Agent   Agent   `json:"agent,omitempty"`
-	Amount  float64 `json:"amount,omitempty"` // mL or g of the shelf's product
+	Amount  float64 `json:"amount,omitempty"` // of the shelf's product
+	Unit    string  `json:"unit,omitempty"`   // of the amount: mL, or g of a solid
 }
 
 // Empty tells whether nothing was done.
@@ -125,7 +126,8 @@ func (t Treatment) Check(s Spec) error {
 	return e.Err()
 }
 
-func (s Spec) product(a Agent) Product {
+// Shelf is the product of an agent that stands beside the tank.
+func (s Spec) Shelf(a Agent) Product {
 	if a == s.Base.Agent {
 		return s.Base
 	}

@@ -103,7 +103,7 @@ func treatWords(p unit.Prefs, t solution.Treatment) string {
 	add(t.WaterL, unit.Litre, "water")
 	add(t.StockML, unit.Millilitre, "of each stock")
 	if t.Amount > 0 {
-		parts = append(parts, p.Figure(t.Amount, "")+" of "+t.Agent.Words())
+		parts = append(parts, p.Format(t.Amount, t.Unit)+" of "+t.Agent.Words())
 	}
 	return "Added " + strings.Join(parts, ", ")
 }

@@ -127,6 +127,9 @@ func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error
 				return err
 			}
 		}
+		if r.Done.Amount > 0 {
+			r.Done.Unit = t.Spec.Shelf(r.Done.Agent).Unit()
+		}
 		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: ledger.KindTreat, HappenedAt: r.At, Data: r.Done})
 		return err
 	})

@@ -106,7 +106,6 @@ type tankView struct {
 	TreatDoubts                []doubtView
 	Acid, Base                 string
 	AcidAgent, BaseAgent       string
-	AcidUnit                   string
 	Expect                     string
 	Plants                     []placeStand
 	Lines                      []entryView
@@ -174,8 +173,8 @@ func tankOf(page solution.Page, w who.Who) tankView {
 	p, t := w.Prefs, page.Tank
 	v := tankView{
 		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, p),
-		Acid: t.Spec.Acid.Name(), Base: t.Spec.Base.Name(), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
-		AcidUnit: t.Spec.Acid.Unit(), Plants: standsOf(page.Plants), Sums: tankSums(page, w),
+		Acid: t.Spec.Acid.Unit() + " of " + t.Spec.Acid.Name(), Base: t.Spec.Base.Unit() + " of " + t.Spec.Base.Name(), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
+		Plants: standsOf(page.Plants), Sums: tankSums(page, w),
 	}
 	plants := 0
 	for _, x := range page.Plants {
