@@ -114,6 +114,9 @@ func (c Crop) Again() int {
 // not moved.
 func (c Crop) Sprout() bool { return c.Kind == "sprout" }
 
+// Stays tells whether it is eaten, or grown on, where it was sown.
+func (c Crop) Stays() bool { return c.Sprout() || c.InPlace }
+
 // FromSeed tells whether seed is what it is begun from.
 func (c Crop) FromSeed() bool { return c.Start == "seed" || c.Start == "either" }
 

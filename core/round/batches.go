@@ -43,7 +43,7 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 	if b.Sprouted == 0 || b.Standing == 0 {
 		return
 	}
-	if b.Crop.Sprout() || b.Crop.InPlace { // eaten, or grown on, where they were sown
+	if b.Crop.Stays() {
 		s.harvestTasks(b, b.Standing, add)
 		return
 	}

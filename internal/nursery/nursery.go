@@ -67,8 +67,23 @@ func (l Line) GoodDays(done map[calendar.Day]bool, today calendar.Day) int {
 	return n
 }
 
-// InCells counts what still is in trays: waiting cells and plants.
-func (l Line) InCells() int { return l.in("cell") }
+// InTrays counts the plants that still are in cells.
+func (l Line) InTrays() int { return l.in("cell") }
+
+// Undecided counts the cells of which nobody has said what became of them.
+func (l Line) Undecided() int {
+	n := 0
+	for _, w := range l.Where {
+		n += w.Waiting
+	}
+	return n
+}
+
+// Raising tells whether it is still being raised in trays: cells in which nothing came
+// are none of that once the others have moved on.
+func (l Line) Raising() bool {
+	return l.InTrays() > 0 || l.Undecided() > 0 && l.InPorts()+l.InStands() == 0
+}
 
 // InPorts counts the plants in towers and rafts.
 func (l Line) InPorts() int { return l.in("port") }
@@ -147,7 +162,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 			}
 		}
 		l.Verdict = judge(bed, l.Sown, today, l.Seen, tx.Who.Prefs)
-		if l.InCells() > 0 {
+		if l.InTrays()+l.Undecided() > 0 {
 			l.outlook(bed, today)
 		}
 		out = append(out, l)

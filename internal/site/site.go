@@ -196,10 +196,11 @@ func plants(spots []batch.Spot) int {
 
 // Standing is how many plants of a batch are somewhere.
 type Standing struct {
-	Batch  uuid.UUID
-	Code   string
-	Crop   crop.Crop
-	Plants int
+	Batch     uuid.UUID
+	Code      string
+	Crop      crop.Crop
+	Plants    int
+	Undecided int // cells sown, of which nothing is up
 }
 
 // Place is a place with what stands in it.
@@ -334,7 +335,7 @@ func all(ctx context.Context, tx *store.Tx) (out []Summary, err error) {
 		for _, at := range where {
 			if b, ok := byID[at.BatchID]; ok && at.PlaceID == r.ID {
 				c, _ := crop.Find(b.Crop)
-				x.Standing = append(x.Standing, Standing{Batch: b.ID, Code: b.Code, Crop: c, Plants: at.Plants})
+				x.Standing = append(x.Standing, Standing{Batch: b.ID, Code: b.Code, Crop: c, Plants: at.Plants, Undecided: at.Waiting})
 			}
 		}
 		out = append(out, x)

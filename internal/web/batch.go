@@ -153,6 +153,7 @@ func batchOf(b nursery.Batch, w who.Who) batchView {
 	return v
 }
 
+// headline is what a batch needs most to be known of it.
 func headline(b nursery.Batch, p unit.Prefs) (says, why, mark string) {
 	st := b.State
 	switch {
@@ -161,7 +162,7 @@ func headline(b nursery.Batch, p unit.Prefs) (says, why, mark string) {
 	case st.Sprouted == 0:
 		return "Nothing up yet.", "Count the tray when the first green shows.", "none"
 	case st.InTrays() > 0:
-		_, m := verdictWords(b.Verdict, b.Today)
+		_, m := raisedWords(b.Crop, b.Sown, b.Today, b.Verdict)
 		says, why, late := growthSays(b)
 		if late {
 			why += " Roots circle and lower leaves yellow when they wait; move them."
@@ -231,8 +232,12 @@ func (v *batchView) where(b nursery.Batch) {
 	}
 	for i := range v.Where {
 		v.Where[i].Plants = trays[v.Where[i].Name].Plants
-		v.Where[i].Says = fmt.Sprintf("%d in cells", v.Where[i].Plants)
-		if v.Where[i].Plants == 0 && !v.Germinating {
+		switch {
+		case v.Where[i].Plants > 0:
+			v.Where[i].Says = fmt.Sprintf("%d in cells", v.Where[i].Plants)
+		case v.Germinating && b.State.Standing() == 0:
+			v.Where[i].Says = "nothing up yet"
+		default:
 			v.Where[i].Says = "only cells to wash out"
 		}
 	}

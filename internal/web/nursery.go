@@ -58,7 +58,7 @@ func (s *Server) nurseryPage(c *gin.Context) {
 	var trays []trayLine
 	for _, l := range o.Lines {
 		b := lineView(l, o.Today, names)
-		if l.InCells() > 0 {
+		if l.Raising() {
 			growing = append(growing, b)
 		} else {
 			moved = append(moved, b)
@@ -86,12 +86,12 @@ func lineView(l nursery.Line, today calendar.Day, names map[uuid.UUID]string) ba
 		b.Where += names[x.PlaceID]
 	}
 	switch {
-	case l.InCells() == 0:
-		b.Says, b.Mark = fmt.Sprintf("%d standing", l.State.Standing()+l.InPorts()+l.InStands()), "none"
+	case !l.Raising():
+		b.Says, b.Mark = fmt.Sprintf("%d standing", l.InPorts()+l.InStands()), "none"
 	case l.State.Sprouted == 0:
 		b.Says, b.Mark = fmt.Sprintf("sown %s", l.Sown.Short()), "none"
 	default:
-		b.Says, b.Mark = verdictWords(l.Verdict, today)
+		b.Says, b.Mark = raisedWords(l.Crop, l.Sown, today, l.Verdict)
 	}
 	b.Count = fmt.Sprintf("%d of %d", l.State.Sprouted, l.State.Sown)
 	return b

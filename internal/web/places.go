@@ -85,7 +85,14 @@ func (s *Server) placesPage(c *gin.Context) {
 
 func standsOf(list []site.Standing) (out []placeStand) {
 	for i, x := range list {
-		out = append(out, placeStand{x.Code, "/batches/" + x.Batch.String(), x.Crop.Name, seed.Plural(x.Plants, "plant"), i % 6})
+		says := seed.Plural(x.Plants, "plant")
+		switch {
+		case x.Plants == 0 && x.Undecided > 0:
+			says = seed.Plural(x.Undecided, "cell") + " sown"
+		case x.Undecided > 0:
+			says += fmt.Sprintf(", %d sown", x.Undecided)
+		}
+		out = append(out, placeStand{x.Code, "/batches/" + x.Batch.String(), x.Crop.Name, says, i % 6})
 	}
 	return out
 }

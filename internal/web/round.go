@@ -101,17 +101,9 @@ func (s *Server) roundPage(c *gin.Context) {
 	v.nights(walk, w.Prefs)
 	var near []readyView
 	for _, l := range walk.Lines {
-		switch {
-		case l.State.Sprouted == 0 || l.InCells() == 0:
-		case l.Verdict.Word == "ready":
-			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), fmt.Sprintf("ready, %s left", seed.Plural(l.Verdict.DaysLeft(walk.Today), "day"))})
-		case l.Verdict.Word == "late":
-			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), fmt.Sprintf("late by %s", seed.Plural(-l.Verdict.DaysLeft(walk.Today), "day"))})
-		case l.Crop.Sprout() || l.Crop.InPlace:
-		case l.Verdict.Word == "look":
-			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), "time to look"})
-		default:
-			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), "about " + l.Verdict.About.Short()})
+		if l.InTrays() > 0 {
+			says, _ := raisedWords(l.Crop, l.Sown, walk.Today, l.Verdict)
+			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), says})
 		}
 	}
 	v.Ready = cut(near, fewTasks, "/nursery?all=1")

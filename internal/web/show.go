@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ulpa/core/calendar"
+	"ulpa/core/crop"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
 	"ulpa/core/unit"
@@ -44,18 +45,32 @@ func verdictWords(v ready.Verdict, today calendar.Day) (says, mark string) {
 	return "ready about " + v.About.Short(), "none"
 }
 
-// growthSays is how far plants in their tray are: those that stay there are not moved.
-func growthSays(b nursery.Batch) (headline, why string, late bool) {
-	if b.Crop.Sprout() || b.Crop.InPlace {
-		due := b.Crop.HarvestDue(b.Sown, 0, false)
-		why = "It is harvested from where it was sown."
-		if b.Today >= due {
-			return "Ready to harvest.", why, false
-		}
-		return fmt.Sprintf("To be harvested about %s.", due.Short()), why, false
+// raisedWords says how far plants in their tray are: those that stay there are harvested
+// from it, not moved.
+func raisedWords(c crop.Crop, sown, today calendar.Day, v ready.Verdict) (says, mark string) {
+	if !c.Stays() {
+		return verdictWords(v, today)
 	}
-	w, _ := verdictWords(b.Verdict, b.Today)
-	return strings.ToUpper(w[:1]) + w[1:] + ".", b.Verdict.Why + ".", b.Verdict.Word == ready.Late
+	if due := c.HarvestDue(sown, 0, false); today < due {
+		return "to be harvested about " + due.Short(), "none"
+	}
+	return "ready to harvest", "today"
+}
+
+func growthSays(b nursery.Batch) (headline, why string, late bool) {
+	says, mark := raisedWords(b.Crop, b.Sown, b.Today, b.Verdict)
+	if why = sentence(b.Verdict.Why) + "."; b.Crop.Stays() {
+		why = "It is harvested from where it was sown."
+	}
+	return sentence(says) + ".", why, mark == "now"
+}
+
+// sentence begins with a capital letter.
+func sentence(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
 }
 
 func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {

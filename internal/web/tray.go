@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
+	"ulpa/core/ready"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
@@ -90,8 +91,10 @@ func inTrayOf(b nursery.Batch, w who.Who, sections []sectionLabel) inTray {
 	}
 	x.Curve, x.Sums = curveOf(b.Curve), batchSums(b, w)
 	x.Headline, x.Why, x.Behind = germinationSays(b, w.Prefs)
-	if !x.Germinating || b.Verdict.Word != "early" {
-		x.Headline, x.Why, x.Behind = growthSays(b)
+	if !x.Germinating || b.State.InTrays() > 0 && b.Verdict.Word != ready.Early {
+		var mark string
+		x.Headline, x.Why, mark = headline(b, w.Prefs)
+		x.Behind = mark == "now"
 	}
 	if b.State.InTrays() > 0 {
 		x.Move = x.Path + "/move"

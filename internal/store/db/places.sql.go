@@ -574,13 +574,13 @@ func (q *Queries) TraysOfPlace(ctx context.Context, placeID uuid.UUID) ([]TraysO
 }
 
 const whereBatchesAre = `-- name: WhereBatchesAre :many
-SELECT place_id, batch_id, plants, kind FROM (
-  SELECT t.place_id, c.batch_id, sum(c.waiting + c.standing)::int AS plants, 'cell'::text AS kind
+SELECT place_id, batch_id, plants, waiting, kind FROM (
+  SELECT t.place_id, c.batch_id, sum(c.standing)::int AS plants, sum(c.waiting)::int AS waiting, 'cell'::text AS kind
     FROM tray_part c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id GROUP BY 1, 2 HAVING sum(c.waiting + c.standing) > 0
   UNION ALL
-  SELECT p.place_id, p.batch_id, count(*)::int, 'port' FROM port p GROUP BY 1, 2
+  SELECT p.place_id, p.batch_id, count(*)::int, 0, 'port' FROM port p GROUP BY 1, 2
   UNION ALL
-  SELECT s.place_id, s.batch_id, s.plants, 'stand' FROM stand s
+  SELECT s.place_id, s.batch_id, s.plants, 0, 'stand' FROM stand s
 ) w ORDER BY place_id, batch_id, kind
 `
 
@@ -588,6 +588,7 @@ type WhereBatchesAreRow struct {
 	PlaceID uuid.UUID
 	BatchID uuid.UUID
 	Plants  int
+	Waiting int
 	Kind    string
 }
 
@@ -604,6 +605,7 @@ func (q *Queries) WhereBatchesAre(ctx context.Context) ([]WhereBatchesAreRow, er
 			&i.PlaceID,
 			&i.BatchID,
 			&i.Plants,
+			&i.Waiting,
 			&i.Kind,
 		); err != nil {
 			return nil, err

@@ -62,13 +62,13 @@ SELECT s.batch_id, s.plants, b.code, b.crop
  WHERE s.place_id = $1 ORDER BY b.code;
 
 -- name: WhereBatchesAre :many
-SELECT place_id, batch_id, plants, kind FROM (
-  SELECT t.place_id, c.batch_id, sum(c.waiting + c.standing)::int AS plants, 'cell'::text AS kind
+SELECT place_id, batch_id, plants, waiting, kind FROM (
+  SELECT t.place_id, c.batch_id, sum(c.standing)::int AS plants, sum(c.waiting)::int AS waiting, 'cell'::text AS kind
     FROM tray_part c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id GROUP BY 1, 2 HAVING sum(c.waiting + c.standing) > 0
   UNION ALL
-  SELECT p.place_id, p.batch_id, count(*)::int, 'port' FROM port p GROUP BY 1, 2
+  SELECT p.place_id, p.batch_id, count(*)::int, 0, 'port' FROM port p GROUP BY 1, 2
   UNION ALL
-  SELECT s.place_id, s.batch_id, s.plants, 'stand' FROM stand s
+  SELECT s.place_id, s.batch_id, s.plants, 0, 'stand' FROM stand s
 ) w ORDER BY place_id, batch_id, kind;
 
 -- name: TraysOfBatches :many
