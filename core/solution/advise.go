@@ -165,10 +165,7 @@ func (a *adviser) warmth() {
 // alarm says what to do at once about a tank that harms its plants as it stands.
 func (a *adviser) alarm() bool {
 	spec, s := a.t.Spec, a.t.State
-	ph, foretold := *s.PH, s.DosedAt != nil
-	if d := a.t.Judged.Dose; foretold && d != nil {
-		ph = d.PHNow.P50
-	}
+	ph, foretold := a.t.phNow(), s.DosedAt != nil
 	says := fmt.Sprintf("pH %.1f was read", ph)
 	if foretold {
 		says = fmt.Sprintf("What went in should bring it to about pH %.1f", ph)
@@ -196,6 +193,14 @@ func (a *adviser) alarm() bool {
 	a.Costs = "roots die while it stands so"
 	a.Cautions = append(a.Cautions, "Gloves and goggles: the solution is not what it was.", "Switch the pump off at the plug, with dry hands.", "A full can of ten litres weighs ten kilograms.")
 	return true
+}
+
+// phNow is the pH that was read, or that a dose not yet read should have led to.
+func (t Tank) phNow() float64 {
+	if d := t.Judged.Dose; t.State.DosedAt != nil && d != nil {
+		return d.PHNow.P50
+	}
+	return *t.State.PH
 }
 
 // freshWater is the least share of the tank to change, a quarter at a time, that brings

@@ -78,10 +78,10 @@ func DoubtsOfTreatment(t Tank, advised Treatment, x Treatment, at time.Time, p u
 	after := t.State.clone()
 	after.Treat(t.Spec, x, at)
 	dosed := func(v float64) string { return p.Format(v, t.Spec.Shelf(x.Agent).Unit()) }
-	if x.Amount > 0 {
-		switch ph := after.PH; {
-		case ph != nil && (*ph < lastFloor || *ph > lastCeiling && !x.Agent.Acid()):
-			ask("amount", "%s of %s should bring it to about pH %.1f, which roots do not bear.", dosed(x.Amount), x.Agent.Words(), *ph)
+	if x.Amount > 0 && after.PH != nil {
+		switch ph := (Tank{State: after, Judged: Judge(t.Spec, after)}).phNow(); {
+		case ph < lastFloor || ph > lastCeiling && !x.Agent.Acid():
+			ask("amount", "%s of %s should bring it to about pH %.1f, which roots do not bear.", dosed(x.Amount), x.Agent.Words(), ph)
 		case advised.Amount > 0 && advised.Agent == x.Agent && x.Amount > 2*advised.Amount:
 			ask("amount", "It is more than twice the %s that was advised.", dosed(advised.Amount))
 		}

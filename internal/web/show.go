@@ -79,7 +79,11 @@ func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {
 	if t := a.TempC; t != nil && !a.ComesUp {
 		v.Wrong = fmt.Sprintf("%s does not come up at %s, where this tray stands: it takes %s to %s. Choose a tray in a better place.", a.Crop.Name, p.Format(*t, unit.Celsius), p.Figure(a.Crop.BaseC, unit.Celsius), p.Format(a.Crop.CeilingC, unit.Celsius))
 	} else if t != nil && a.Share < 0.8 {
-		v.Wrong = fmt.Sprintf("At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that.", p.Format(*t, unit.Celsius), percent(a.Share))
+		better := "warmer"
+		if a.Crop.Shares.At(*t-3) > a.Crop.Shares.At(*t+3) {
+			better = "cooler"
+		}
+		v.Wrong = fmt.Sprintf("At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that. A %s tray does better.", p.Format(*t, unit.Celsius), percent(a.Share), better)
 	}
 	if a.Old() {
 		v.Warn = fmt.Sprintf("This seed is %d years old, and %s keeps about %s. Test twenty on a damp towel before you rely on it.", a.AgeYears, strings.ToLower(a.Crop.Name), seed.Plural(a.Crop.SeedYears, "year"))

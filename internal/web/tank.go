@@ -7,7 +7,6 @@ import (
 	"net/url"
 	"strconv"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -407,10 +406,6 @@ func (s *Server) treatTank(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	said := "Written down."
-	if r.Done.Amount > 0 {
-		said = fmt.Sprintf("Written down. Wait until %s, then read it again.", clock(s.store.Now().Add(15*time.Minute), w))
-	}
-	s.say(c, said, r.ID)
+	s.say(c, "Written down. What comes next stands under What to do.", r.ID)
 	c.Redirect(http.StatusSeeOther, "/solution/"+id.String())
 }

@@ -97,7 +97,11 @@
     const title = document.querySelector("#main h1");
     if (title) document.title = title.textContent.trim() + " · Ulpa";
     const to = page.querySelector("[aria-invalid], .refused") || document.activeElement === document.body && page.querySelector(".flash");
-    if (to && to.matches("[aria-invalid]")) to.focus();
+    if (to?.matches(".refused")) to.tabIndex = -1;
+    if (to?.matches("[aria-invalid], .refused")) {
+      to.focus({ preventScroll: true });
+      to.scrollIntoView({ block: "center" });
+    }
     else if (document.activeElement === document.body) document.getElementById("main").focus({ preventScroll: true });
   });
 
