@@ -237,7 +237,7 @@ var siteNight = Calculator{
 	Fields: []Field{
 		{Name: "forecast_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−60 to 60", OnScreen: "Forecast low"},
 		{Name: "safe_c", Kind: "number", Unit: "°C", Needed: true, Takes: "what the plants bear hardened", OnScreen: "They bear, hardened"},
-		{Name: "unhardened_c", Kind: "number", Unit: "°C", Takes: "with good_days; not below safe_c", OnScreen: "They bear, unhardened"},
+		{Name: "unhardened_c", Kind: "number", Unit: "°C", Takes: "with good_days; not below the hardened one", OnScreen: "They bear, unhardened"},
 		{Name: "good_days", Kind: "number", Unit: "days", Takes: "0 or more, with unhardened_c", OnScreen: "Good days outside so far"},
 		{Name: "frame_gain_c", Kind: "number", Unit: "K", Default: "0", Takes: "closed frame or fleece", OnScreen: "Warmer under cover by"},
 		{Name: "nights", Kind: "list", Needed: true, Takes: `{"site_c", "station_c"}, up to 5,000; may be empty`, OnScreen: "Nights compared", Parts: []Field{{Name: "site_c", Kind: "number", Unit: "°C", OnScreen: "Low here"}, {Name: "station_c", Kind: "number", Unit: "°C", OnScreen: "at the station"}}},

@@ -107,6 +107,9 @@ func (s *Screen) answer(t *typed) error {
 		return err
 	}
 	a.Steps, a.Cautions = also.Steps, also.Cautions
+	if len(a.Cautions) > 0 { // the box says it over them
+		a.Cautions[0] = strings.TrimPrefix(a.Cautions[0], "Adult only. ")
+	}
 	s.Answer = &a
 	return nil
 }
