@@ -1,6 +1,7 @@
 package climate_test
 
 import (
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -137,4 +138,45 @@ func TestMoreRiskNeverCostsDays(t *testing.T) {
 			}
 		}
 	})
+}
+
+// Nine nights in ten lie where it says, whatever the place is to its station, and the
+// more nights were compared the narrower it is said.
+func TestNightsLieWhereTheyAreForetold(t *testing.T) {
+	r := rand.New(rand.NewPCG(3, 9))
+	const tries = 20_000
+	held, narrow := 0, [2]float64{}
+	for i := range tries {
+		place := climate.PriorMeanC + climate.PriorSDC*r.NormFloat64()
+		night := func() (here, station float64) {
+			station = -5 + 12*r.Float64()
+			return station + place + climate.NightSDC*r.NormFloat64(), station
+		}
+		in := climate.NightInput{PriorMeanC: climate.PriorMeanC, PriorSDC: climate.PriorSDC, NightSDC: climate.NightSDC, BringInAbove: climate.BringInAbove}
+		for range 12 * (i % 2) {
+			here, station := night()
+			in.Nights = append(in.Nights, climate.Pair{SiteC: here, StationC: station})
+		}
+		here, station := night()
+		in.ForecastC = station
+		x, err := climate.SiteNight(in)
+		require.NoError(t, err)
+		if here >= x.LowC && here <= x.HighC {
+			held++
+		}
+		narrow[i%2] += x.SpreadC
+	}
+	require.InDelta(t, 0.9, float64(held)/tries, 0.02)
+	require.Less(t, narrow[1], 0.8*narrow[0])
+}
+
+func TestHardeningLowersWhatIsBorne(t *testing.T) {
+	before := climate.Floor(5, -3, 0)
+	require.Equal(t, 5.0, before)
+	for days := 1.0; days < 60; days++ {
+		now := climate.Floor(5, -3, days)
+		require.True(t, now < before && now > -3)
+		before = now
+	}
+	require.InDelta(t, -3, before, 0.01)
 }

@@ -510,7 +510,7 @@ func limit(d Learned, acid bool) string {
 	case "rest":
 		return "The readings have told enough for all that it takes."
 	}
-	return fmt.Sprintf("It could take more, but no more is safe: one time in twenty it would end %s pH %.1f, or one in a hundred %s %.1f.", side, d.PHFloor, side, last)
+	return fmt.Sprintf("It could take more, but no more is safe: one time in twenty it would end %s pH %.1f, or one in %.0f %s %.1f.", side, d.PHFloor, 1/lastRisk, side, last)
 }
 
 // clone is a copy whose figures can be written through.

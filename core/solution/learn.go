@@ -323,12 +323,16 @@ func (x *forecast) beyond(q float64) float64 {
 	return 1 - x.below(q)
 }
 
+func (in LearnInput) mayPassLast() float64 {
+	if in.LastRisk > 0 {
+		return in.LastRisk
+	}
+	return mayPassLast
+}
+
 // most is the largest dose, mol/L, that keeps both chances.
 func (x *forecast) most(in LearnInput, need float64) float64 {
-	last := in.LastRisk
-	if last == 0 {
-		last = mayPassLast
-	}
+	last := in.mayPassLast()
 	over := func(molL float64) float64 {
 		x.after(molL)
 		return max(x.beyond(in.PHFloor)-mayPassFloor, (x.beyond(lastOf(in.Next.Agent))-last)*(mayPassFloor/last))
@@ -423,7 +427,7 @@ func (in LearnInput) workingOf(a Learned) []working.Step {
 	unit := map[string]string{"ml": "mL", "g": "g"}[a.Unit]
 	steps = append(steps,
 		working.Step{Name: "To the target", Formula: fmt.Sprintf("mean over all points, to pH %.2f, the gas kept in", in.PHTarget), Value: *a.Need, Unit: unit},
-		working.Step{Name: "At most", Formula: fmt.Sprintf("chance past pH %.2f at most 5 %%, past pH %.1f at most 1 %%", in.PHFloor, lastOf(in.Next.Agent)), Value: *a.Cap, Unit: unit})
+		working.Step{Name: "At most", Formula: fmt.Sprintf("chance past pH %.2f at most 5 %%, past pH %.1f at most %.3g %%", in.PHFloor, lastOf(in.Next.Agent), 100*in.mayPassLast()), Value: *a.Cap, Unit: unit})
 	if a.Amount != nil {
 		steps = append(steps, working.Step{Name: "pH after the dose", Formula: fmt.Sprintf("nine in ten: %.2f to %.2f", a.ForecastPH.P5, a.ForecastPH.P95), Value: a.ForecastPH.P50, Unit: "pH"})
 	}
