@@ -7,8 +7,34 @@ import (
 	"ulpa/core/unit"
 )
 
-// Solution is what a tank is kept at: pH and mS/cm.
+// Solution is a window of pH and mS/cm: what a tank is kept at, or what a crop wants.
 type Solution struct{ PH, EC Range }
+
+// Wants is the solution that suits the crop at an age, days from sowing.
+func (c Crop) Wants(age int) Solution {
+	switch {
+	case age < c.NurseryDays:
+		return Solution{c.PH.Seedling, c.EC.Seedling}
+	case age < c.NurseryDays+c.Growing.Days:
+		return Solution{c.PH.Growing, c.EC.Growing}
+	}
+	return Solution{c.PH.Cropping, c.EC.Cropping}
+}
+
+// apart tells whether two windows share nothing.
+func (r Range) apart(o Range) bool { return r.High < o.Low || r.Low > o.High }
+
+// Misses says where a solution is not what the crop wants at an age, in the reader's units.
+func (c Crop) Misses(in Solution, age int, p unit.Prefs) (says []string) {
+	name, w := strings.ToLower(c.Name), c.Wants(age)
+	if w.EC.apart(in.EC) {
+		says = append(says, fmt.Sprintf("Its strength is not this tank’s: %s of that age wants %s to %s, and it is kept at %s to %s.", name, p.Figure(w.EC.Low, unit.MS), p.Format(w.EC.High, unit.MS), p.Figure(in.EC.Low, unit.MS), p.Format(in.EC.High, unit.MS)))
+	}
+	if w.PH.apart(in.PH) {
+		says = append(says, fmt.Sprintf("Its pH is not this tank’s: %s of that age wants %.1f to %.1f, and it is kept at %.1f to %.1f.", name, w.PH.Low, w.PH.High, in.PH.Low, in.PH.High))
+	}
+	return says
+}
 
 // begun is what a crop is begun from, where that is not seed.
 var begun = map[string]string{"cutting": "cuttings", "set": "sets", "clove": "single cloves", "tuber": "tubers", "crown": "crowns", "bulb": "bulbs"}
@@ -39,6 +65,9 @@ func (c Crop) AtSowing(seeds int, p unit.Prefs) (says []string) {
 	if c.Clump && c.SeedsCell > 1 && !c.Sprout() {
 		add("About %d to a cell, which stay together as a clump.", c.SeedsCell)
 	}
+	if w := c.Wants(0); !c.Sprout() && w.EC.High > 0 {
+		add("Seedlings are fed from the first true leaf on: %s to %s, pH %.1f to %.1f.", p.Figure(w.EC.Low, unit.MS), p.Format(w.EC.High, unit.MS), w.PH.Low, w.PH.High)
+	}
 	if c.InPlace {
 		add("It is sown where it stays: its root does not bear the move.")
 	}
@@ -48,21 +77,15 @@ func (c Crop) AtSowing(seeds int, p unit.Prefs) (says []string) {
 	return says
 }
 
-// AtMoving is what a person should know who moves it into a system (tower, raft, jar,
-// bed; "" where it only waits), with the solution it would share there, if any.
-func (c Crop) AtMoving(system string, in *Solution, p unit.Prefs) (says []string) {
+// AtMoving is what a person should know who moves it at an age into a system (tower, raft,
+// jar, bed; "" where it only waits), with the solution it would share there, if any.
+func (c Crop) AtMoving(system string, in *Solution, age int, p unit.Prefs) (says []string) {
 	add := func(format string, args ...any) { says = append(says, fmt.Sprintf(format, args...)) }
-	name := strings.ToLower(c.Name)
 	if system != "" && !c.Suits(system) {
 		add("%s does not suit a %s; it suits %s.", c.Name, system, strings.Join(c.Systems, ", "))
 	}
 	if in != nil {
-		if w := c.EC.Growing; in.EC.High < w.Low || in.EC.Low > w.High {
-			add("Its strength is not this tank’s: %s wants %s to %s, and it is kept at %s to %s.", name, p.Figure(w.Low, unit.MS), p.Format(w.High, unit.MS), p.Figure(in.EC.Low, unit.MS), p.Format(in.EC.High, unit.MS))
-		}
-		if w := c.PH.Growing; in.PH.High < w.Low || in.PH.Low > w.High {
-			add("Its pH is not this tank’s: %s wants %.1f to %.1f, and it is kept at %.1f to %.1f.", name, w.Low, w.High, in.PH.Low, in.PH.High)
-		}
+		says = append(says, c.Misses(*in, max(age, c.NurseryDays), p)...)
 	}
 	if c.InPlace {
 		add("It is sown where it stays: its root does not bear the move well.")

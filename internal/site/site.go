@@ -201,6 +201,7 @@ type Standing struct {
 	Crop      crop.Crop
 	Plants    int
 	Undecided int // cells sown, of which nothing is up
+	Sown      time.Time
 }
 
 // Place is a place with what stands in it.
@@ -216,19 +217,19 @@ type Place struct {
 func (p Place) ByBatch() []Standing {
 	var out []Standing
 	index := map[uuid.UUID]int{}
-	add := func(id uuid.UUID, code, cropID string, n int) {
+	add := func(id uuid.UUID, code, cropID string, sown time.Time, n int) {
 		if _, ok := index[id]; !ok {
 			index[id] = len(out)
 			c, _ := crop.Find(cropID)
-			out = append(out, Standing{Batch: id, Code: code, Crop: c})
+			out = append(out, Standing{Batch: id, Code: code, Crop: c, Sown: sown})
 		}
 		out[index[id]].Plants += n
 	}
 	for _, x := range p.Ports {
-		add(x.BatchID, x.Code, x.Crop, 1)
+		add(x.BatchID, x.Code, x.Crop, x.SownAt, 1)
 	}
 	for _, x := range p.Stands {
-		add(x.BatchID, x.Code, x.Crop, x.Plants)
+		add(x.BatchID, x.Code, x.Crop, x.SownAt, x.Plants)
 	}
 	return out
 }

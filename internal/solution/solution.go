@@ -13,6 +13,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/solution"
 	"ulpa/core/unit"
+	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
@@ -202,6 +203,13 @@ func Over(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Spa
 		p.Stand, p.Advice = stand[0], solution.Advise(stand[0], next, tx.Now, w.Prefs)
 		if p.Tank.Spec.Passive {
 			p.Plants = place.InPort(p.Tank.Position)
+		}
+		book, err := crops.Load(ctx, tx)
+		if err != nil {
+			return err
+		}
+		for i, x := range p.Plants {
+			p.Plants[i].Crop = book.Find(x.Crop.ID)
 		}
 		p.Span = span
 		p.Meter, err = trend(ctx, tx, id, span)

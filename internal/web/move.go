@@ -15,6 +15,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
+	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
 	"ulpa/internal/who"
@@ -104,7 +105,7 @@ func (s *Server) showMove(c *gin.Context, status int, f form, warned site.Warned
 		v.Ports = &g
 	}
 	if to != nil {
-		v.Notes = b.Crop.AtMoving(systemOf[to.Row.Kind], solutionOf(to.Place), w.Prefs)
+		v.Notes = b.Crop.AtMoving(systemOf[to.Row.Kind], solutionOf(to.Place), int(b.Today-b.Sown), w.Prefs)
 	}
 	own := []string{"to", "ports", "ramp", "cause", "lost"}
 	for _, x := range v.Sources {
@@ -122,8 +123,12 @@ func solutionOf(in site.Place) *crop.Solution {
 	if len(in.Tanks) == 0 {
 		return nil
 	}
-	t := in.Tanks[0].Spec
-	return &crop.Solution{PH: crop.Range{Low: t.PHLow, High: t.PHHigh}, EC: crop.Range{Low: t.ECLow, High: t.ECHigh}}
+	kept := keptAt(in.Tanks[0])
+	return &kept
+}
+
+func keptAt(t ledger.Tank) crop.Solution {
+	return crop.Solution{PH: crop.Range{Low: t.Spec.PHLow, High: t.Spec.PHHigh}, EC: crop.Range{Low: t.Spec.ECLow, High: t.Spec.ECHigh}}
 }
 
 func roomIn(p site.Summary) string {

@@ -107,6 +107,7 @@ type tankView struct {
 	AcidAgent, BaseAgent       string
 	Expect                     string
 	Plants                     []placeStand
+	Misses                     []string // where the solution is not what a batch wants
 	Lines                      []entryView
 	TreatOpen                  bool
 	Sums                       []sumLink
@@ -178,6 +179,9 @@ func tankOf(page solution.Page, w who.Who) tankView {
 	plants := 0
 	for _, x := range page.Plants {
 		plants += x.Plants
+		for _, says := range x.Crop.Misses(keptAt(t), int(w.Day(page.Now)-w.Day(x.Sown)), p) {
+			v.Misses = append(v.Misses, x.Code+": "+says)
+		}
 	}
 	v.Meta = fmt.Sprintf("%s · %s, %s", page.Place.Name, seed.Plural(plants, "plant"), page.Stand.State.Drinks(t.Spec, page.Stand.Plants, p))
 	if t.Spec.Passive {

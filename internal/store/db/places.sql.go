@@ -7,6 +7,7 @@ package db
 
 import (
 	"context"
+	"time"
 
 	"github.com/google/uuid"
 )
@@ -365,7 +366,7 @@ func (q *Queries) LockReservoir(ctx context.Context, id uuid.UUID) (Reservoir, e
 }
 
 const portsOfPlace = `-- name: PortsOfPlace :many
-SELECT p.tier, p.col, p.batch_id, b.code, b.crop
+SELECT p.tier, p.col, p.batch_id, b.code, b.crop, b.sown_at
   FROM port p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
  WHERE p.place_id = $1 ORDER BY p.tier, p.col
 `
@@ -376,6 +377,7 @@ type PortsOfPlaceRow struct {
 	BatchID uuid.UUID
 	Code    string
 	Crop    string
+	SownAt  time.Time
 }
 
 func (q *Queries) PortsOfPlace(ctx context.Context, placeID uuid.UUID) ([]PortsOfPlaceRow, error) {
@@ -393,6 +395,7 @@ func (q *Queries) PortsOfPlace(ctx context.Context, placeID uuid.UUID) ([]PortsO
 			&i.BatchID,
 			&i.Code,
 			&i.Crop,
+			&i.SownAt,
 		); err != nil {
 			return nil, err
 		}
@@ -451,7 +454,7 @@ func (q *Queries) SetReservoirState(ctx context.Context, arg SetReservoirStatePa
 }
 
 const standsOfPlace = `-- name: StandsOfPlace :many
-SELECT s.batch_id, s.plants, b.code, b.crop
+SELECT s.batch_id, s.plants, b.code, b.crop, b.sown_at
   FROM stand s JOIN batch b ON b.school_id = s.school_id AND b.id = s.batch_id
  WHERE s.place_id = $1 ORDER BY b.code
 `
@@ -461,6 +464,7 @@ type StandsOfPlaceRow struct {
 	Plants  int
 	Code    string
 	Crop    string
+	SownAt  time.Time
 }
 
 func (q *Queries) StandsOfPlace(ctx context.Context, placeID uuid.UUID) ([]StandsOfPlaceRow, error) {
@@ -477,6 +481,7 @@ func (q *Queries) StandsOfPlace(ctx context.Context, placeID uuid.UUID) ([]Stand
 			&i.Plants,
 			&i.Code,
 			&i.Crop,
+			&i.SownAt,
 		); err != nil {
 			return nil, err
 		}

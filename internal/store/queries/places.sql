@@ -47,7 +47,7 @@ SELECT c.row, c.col, c.batch_id, c.state, c.cause, b.code, b.crop
  WHERE c.tray_id = $1 ORDER BY c.row, c.col;
 
 -- name: PortsOfPlace :many
-SELECT p.tier, p.col, p.batch_id, b.code, b.crop
+SELECT p.tier, p.col, p.batch_id, b.code, b.crop, b.sown_at
   FROM port p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
  WHERE p.place_id = $1 ORDER BY p.tier, p.col;
 
@@ -57,7 +57,7 @@ SELECT p.place_id, (p.tier * l.columns + p.col + 1)::int AS number
   FROM port p JOIN place l ON l.school_id = p.school_id AND l.id = p.place_id WHERE l.kind = 'jars';
 
 -- name: StandsOfPlace :many
-SELECT s.batch_id, s.plants, b.code, b.crop
+SELECT s.batch_id, s.plants, b.code, b.crop, b.sown_at
   FROM stand s JOIN batch b ON b.school_id = s.school_id AND b.id = s.batch_id
  WHERE s.place_id = $1 ORDER BY b.code;
 
