@@ -99,7 +99,7 @@ type tankView struct {
 	Sure                       string
 	Do                         []doStep
 	Cautions                   []string
-	Adult, Needs, Alarm        bool
+	Adult, Needs, Pours, Alarm bool
 	Steps                      []stepView
 	MayDose                    bool
 	TreatDoubts                []doubtView
@@ -199,7 +199,7 @@ func tankOf(page solution.Page, w who.Who) tankView {
 func (v *tankView) advice(page solution.Page, p unit.Prefs) {
 	a := page.Advice
 	v.Needs, v.Adult, v.Alarm, v.Cautions, v.Why, v.Sure = a.Needs, a.Adult, a.Alarm, a.Cautions, a.Why, a.Sure
-	v.Headline = adviceHeadline(a, p)
+	v.Headline, v.Pours = adviceHeadline(a, p), !a.Plan.Empty()
 	v.Steps = stepsOf(a.Steps, p)
 	for _, x := range a.Acts {
 		d := doStep{Big: p.Format(x.Amount, x.Unit), Adult: x.Do == core.DoDose}
