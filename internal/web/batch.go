@@ -172,6 +172,9 @@ func headline(b nursery.Batch, p unit.Prefs) (says, why, mark string) {
 		}
 		return says, why, m
 	}
+	if st.Standing() == 0 {
+		return "Nothing stands any more.", "Close the batch: what it came to stays in the notebook.", "none"
+	}
 	return fmt.Sprintf("%d standing.", st.Standing()), "All have left their tray.", "none"
 }
 

@@ -51,6 +51,11 @@ type placeChoice struct {
 	Says           string
 }
 
+// Cells tells whether plants leave a tray.
+func (v moveView) Cells() bool {
+	return slices.ContainsFunc(v.Sources, func(s source) bool { return s.Kind == "cell" })
+}
+
 func (v moveView) Title() string { return "Move " + v.Code }
 
 func (s *Server) movePage(c *gin.Context) {

@@ -73,6 +73,9 @@ func sentence(s string) string {
 	return strings.ToUpper(s[:1]) + s[1:]
 }
 
+// fewOptions is how many ways to sow are all shown.
+const fewOptions = 6
+
 func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {
 	v := &answerView{Because: a.Rate.Because, Best: a.Rate.Recommended, Steps: stepsOf(a.Rate.Steps, p)}
 	v.Lot = fmt.Sprintf("%s %s, lot %s, packed %d", a.Crop.Name, a.Lot.Variety, a.Lot.Name, a.Lot.Packed)
@@ -91,6 +94,9 @@ func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {
 		v.Warn = "Nobody knows how well this lot germinates; the sum takes what is usual, with care. Test twenty seeds first."
 	}
 	for _, o := range a.Rate.Options {
+		if n := o.SeedsPerCell; len(a.Rate.Options) > fewOptions && n > 3 && n%5 != 0 && n != a.Rate.Recommended {
+			continue
+		}
 		x := optionView{Seeds: o.SeedsPerCell, Cells: o.Cells, Total: o.Seeds, Trays: o.Trays, Best: o.SeedsPerCell == a.Rate.Recommended, Reached: !o.OutOfReach, Enough: o.EnoughSeed}
 		x.Chance = percent(o.Chance)
 		if x.Best {
@@ -109,6 +115,9 @@ func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {
 // best is how many seeds the answer comes to.
 func best(a nursery.SowAnswer) int {
 	for _, o := range a.Rate.Options {
+		if n := o.SeedsPerCell; len(a.Rate.Options) > fewOptions && n > 3 && n%5 != 0 && n != a.Rate.Recommended {
+			continue
+		}
 		if o.SeedsPerCell == a.Rate.Recommended {
 			return o.Seeds
 		}
