@@ -268,3 +268,18 @@ func (s *State) mixPH(spec Spec, keepL, waterL float64, at time.Time) float64 {
 	blend := func(a, b float64) float64 { return (a*keepL + b*waterL) / (keepL + waterL) }
 	return m.phAt(blend(sid, tapSID), makeup{carbon: blend(x.carbon, y.carbon), phosphate: blend(x.phosphate, y.phosphate)}, *s.PH)
 }
+
+// clone is a copy whose figures can be written through.
+func (s State) clone() State {
+	dup := func(p *float64) *float64 {
+		if p == nil {
+			return nil
+		}
+		v := *p
+		return &v
+	}
+	s.LevelL, s.PH, s.ECMS, s.TempC, s.Alkalinity = dup(s.LevelL), dup(s.PH), dup(s.ECMS), dup(s.TempC), dup(s.Alkalinity)
+	s.Water.Events = append([]Dated(nil), s.Water.Events...)
+	s.Thirst.Intervals = append([]Interval(nil), s.Thirst.Intervals...)
+	return s
+}

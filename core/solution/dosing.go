@@ -1,0 +1,128 @@
+package solution
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"ulpa/core/gauge"
+)
+
+// ph judges the pH, unless water goes in first: then it waits for a reading.
+func (a *adviser) ph() {
+	spec, s, j := a.t.Spec, a.t.State, a.t.Judged
+	watered := a.Plan.WaterL > 0.05*spec.FillToL || a.Plan.StockML > 0
+	switch {
+	case s.DosedAt != nil:
+		a.dosed()
+	case watered:
+		after := s.clone()
+		after.Treat(spec, a.Plan, a.now)
+		a.Acts = append(a.Acts, Act{Do: DoWait, Amount: mixing.Minutes(), Unit: "min"}, Act{Do: DoRead})
+		a.say("The water should bring it to about pH %.1f. Read it once it has mixed, before any acid or alkali.", *after.PH)
+	case s.TreatedAt != nil:
+		a.Acts = append(a.Acts, Act{Do: DoRead})
+		a.say("Something was added and has not been read since.")
+	case !j.Known:
+	case j.Dose != nil:
+		a.dose(*j.Dose)
+	case j.Whether.Advice == gauge.ReadAgain:
+		a.Acts = append(a.Acts, Act{Do: DoRead})
+		a.say("pH %s is near the edge of its band of %.1f to %.1f, and a reading is only good to %.2g: read once more before anything goes in.", a.p.Figure(*s.PH, "pH"), spec.PHLow, spec.PHHigh, a.phError())
+	case len(a.Acts) > 0:
+	case math.Abs(*s.PH-spec.PHTarget) > j.Whether.Error:
+		a.say("pH %.1f is inside its band of %.1f to %.1f. Leave it alone: every correction adds salts.", *s.PH, spec.PHLow, spec.PHHigh)
+	case len(a.Why) == 0:
+		a.say("Level, strength and pH are where they should be.")
+	}
+}
+
+// dosed waits for the last dose to be read.
+func (a *adviser) dosed() {
+	a.Needs = true
+	if wait := mixing - a.now.Sub(*a.t.State.DosedAt); wait > 0 {
+		a.Acts = append(a.Acts, Act{Do: DoWait, Amount: math.Ceil(wait.Minutes()), Unit: "min"})
+	}
+	a.Acts = append(a.Acts, Act{Do: DoRead})
+	if d := a.t.Judged.Dose; d != nil {
+		a.NowPH = &d.PHNow
+		a.say("The dose should have brought it to pH %.1f to %.1f. Read it before anything more goes in: the rest is worked out from that.", d.PHNow.P5, d.PHNow.P95)
+		return
+	}
+	a.say("Something to move the pH went in. Read it before anything more does: nothing is known of this water yet.")
+}
+
+// dose turns what was learned into what to do. A reading that is hours old is taken again.
+func (a *adviser) dose(d Learned) {
+	spec, s, with := a.t.Spec, a.t.State, a.t.Judged.With
+	a.Steps = append(a.Steps, d.Steps...)
+	high := with.Agent.Acid()
+	if high {
+		a.say("pH %s is above %.1f; from there leaves go short of iron.", a.p.Figure(*s.PH, "pH"), spec.PHHigh)
+	} else {
+		a.say("pH %s is below %.1f; roots suffer.", a.p.Figure(*s.PH, "pH"), spec.PHLow)
+	}
+	switch {
+	case a.t.Spec.Passive:
+		a.say("A jar is not dosed: a drop is too much. Change its solution when it is next poured.")
+		return
+	case d.Advice == LearnWait:
+		a.Acts = append(a.Acts, Act{Do: DoWait, Amount: math.Ceil(*d.WaitMinutes), Unit: "min"}, Act{Do: DoRead})
+		a.say("That was read before the last dose had mixed: it says nothing of the whole tank yet.")
+		return
+	case d.Advice == LearnReadFirst || a.now.Sub(*s.ReadAt).Minutes() > staleMinutes:
+		a.Acts = append(a.Acts, Act{Do: DoRead})
+		a.say("That reading is hours old: read it again before anything goes in.")
+		return
+	case d.Advice == LearnReadAgain:
+		a.Acts = append(a.Acts, Act{Do: DoRead})
+		a.say("What was read does not fit what was dosed, or no dose is safe by it: look at the pen and at what was poured, and read again.")
+		return
+	case d.Advice != LearnDosing || d.Amount == nil || *d.Amount <= 0:
+		a.say("That is too near to be worth a dose.")
+		return
+	}
+	if a.next.Closed > 1 {
+		a.Now, a.Costs = true, fmt.Sprintf("it would stand so for %s", days(a.next.Closed))
+	}
+	a.Adult, a.Cautions = true, append(a.Cautions, d.Cautions...)
+	a.Plan.Agent, a.Plan.Amount = with.Agent, *d.Amount
+	a.Acts = append(a.Acts, Act{DoDose, *d.Amount, with.Unit(), with.Name()}, Act{Do: DoWait, Amount: mixing.Minutes(), Unit: "min"}, Act{Do: DoRead})
+	a.ExpectPH = d.ForecastPH
+	a.say("%s", limit(d, high))
+	if len(d.Used) > 1 && !d.Learned {
+		a.say("Two readings cannot tell yet what this water holds: the last dose was too small for the error of reading.")
+	}
+	var brings []string
+	for _, el := range []string{"N", "P", "S", "K"} {
+		if v := d.AddsMgL[el]; v > 0.05 {
+			brings = append(brings, fmt.Sprintf("%.2g mg/L of %s", v, el))
+			if in := s.Brought[el]; in > 0.5 {
+				brings[len(brings)-1] += fmt.Sprintf(", beside %.2g from doses before", in)
+			}
+		}
+	}
+	if a.Brings = strings.Join(brings, "; "); a.Brings != "" {
+		a.say("It brings %s.", a.Brings)
+	}
+	if high && s.Brought["P"]+d.AddsMgL["P"] > max(spec.PhosphorusMgL, 20) {
+		a.say("That is more phosphorus than the feed holds: think of nitric acid, or of softer water.")
+	}
+	if high {
+		a.say("pH creeps up again as the gas leaves; that is usual.")
+	}
+}
+
+func limit(d Learned, acid bool) string {
+	side, last := "below", lastFloor
+	if !acid {
+		side, last = "above", lastCeiling
+	}
+	switch d.LimitedBy {
+	case "half":
+		return "It is half of what it should take; the rest is worked out from what it does."
+	case "rest":
+		return "The readings have told enough for all that it takes."
+	}
+	return fmt.Sprintf("It could take more, but no more is safe: one time in twenty it would end %s pH %.1f, or one in %.0f %s %.1f.", side, d.PHFloor, 1/lastRisk, side, last)
+}

@@ -1,0 +1,176 @@
+package solution
+
+import (
+	"fmt"
+	"math"
+	"time"
+
+	"ulpa/core/unit"
+	"ulpa/core/working"
+)
+
+// tank judges the level and the strength of a tank with a pump.
+func (a *adviser) tank() {
+	spec, s := a.t.Spec, a.t.State
+	use := s.Uses(spec, a.t.Plants)
+	hours := min(max(a.next.At.Sub(a.now).Hours(), 1), 8760)
+	in := DryInput{CapacityL: max(spec.CapacityL, a.level), LevelL: a.level, DryBelowL: spec.DryBelowL, AirGapL: &spec.FillToL, Hours: hours, Risk: dryRisk, Use: use, UseFactor: 1}
+	if a.level > spec.FillToL {
+		in.AirGapL = nil
+	}
+	dry, err := RunsDry(in)
+	lasts := err != nil || dry.Chance <= dryRisk
+	low := a.level < spec.DryBelowL+lowAt*(spec.FillToL-spec.DryBelowL)
+	fill := max(spec.FillToL, a.level)
+	room := fill - a.level
+	if !lasts {
+		a.Fills = room > 0.01*spec.FillToL
+		a.Steps = append(a.Steps, dry.Steps...)
+		if a.next.Closed > 0 || dry.Chance > 0.5 {
+			a.Now, a.Costs = true, fmt.Sprintf("it would be dry before %s with a chance of %s", a.next.On, chance(dry.Chance))
+		}
+		a.say("They drink about %s a day; by %s it would be dry with a chance of %s.", a.p.Format(dry.MeanLDay, unit.Litre), a.next.On, chance(dry.Chance))
+		a.visit(dry)
+	}
+	strong, weak := *s.ECMS > spec.ECHigh+ecUncertain, *s.ECMS < spec.ECLow-ecUncertain
+	if !a.Fills && !low && !strong && !weak {
+		return
+	}
+	a.strength(fill, room, strong, weak)
+	if len(a.Acts) > 0 && !a.Fills && low {
+		a.say("The level is down.")
+	}
+}
+
+func chance(p float64) string {
+	if p > 0.995 {
+		return "99 %"
+	}
+	return fmt.Sprintf("%.0f %%", math.Max(1, 100*p))
+}
+
+// visit says who must come when even a full tank does not last.
+func (a *adviser) visit(d Dry) {
+	if d.Possible || d.LongestHours == nil {
+		return
+	}
+	by := a.now.Add(time.Duration(*d.LongestHours * float64(time.Hour)))
+	a.Visit = fmt.Sprintf("Full is not enough for %s without anybody: somebody with a key must come by %s and fill it again.", days(a.next.Closed), by.Format("Mon 2 January"))
+	a.say("%s", a.Visit)
+}
+
+func days(n int) string {
+	if n == 1 {
+		return "1 day"
+	}
+	return fmt.Sprintf("%d days", n)
+}
+
+// strength plans the water and what goes with it: water alone where that ends in the
+// band, stock where it would end too weak, and drains only what topping up cannot mend.
+func (a *adviser) strength(fill, room float64, strong, weak bool) {
+	spec, ec := a.t.Spec, *a.t.State.ECMS
+	watered := (ec*a.level + spec.WaterEC*room) / fill
+	switch {
+	case strong:
+		a.say("They drank more than they ate: strength %s is above %s.", a.p.Figure(ec, unit.MS), a.p.Format(spec.ECHigh, unit.MS))
+	case weak:
+		a.say("They ate: strength %s is below %s.", a.p.Figure(ec, unit.MS), a.p.Format(spec.ECLow, unit.MS))
+	}
+	switch {
+	case watered < spec.ECLow:
+		stock := (spec.ECTarget - watered) / spec.StockRise * fill
+		a.Steps = append(a.Steps, working.Step{Name: "With water alone", Formula: fmt.Sprintf("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill), Value: watered, Unit: unit.MS},
+			working.Step{Name: "Stock of each part", Formula: fmt.Sprintf("(%.3g − %.3g) ÷ %.3g × %.4g", spec.ECTarget, watered, spec.StockRise, fill), Value: stock, Unit: unit.Millilitre})
+		a.plan(0, room, stock)
+		if !weak {
+			a.say("Water goes in with just enough stock to hold the strength.")
+		}
+	case watered <= spec.ECHigh*(1+ecLeave):
+		a.Steps = append(a.Steps, working.Step{Name: "With water alone", Formula: fmt.Sprintf("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill), Value: watered, Unit: unit.MS})
+		if room < 0.01*spec.FillToL {
+			a.say("It is full and only a little too strong: leave it, and top up with water alone as they drink.")
+			return
+		}
+		a.plan(0, room, 0)
+		a.say("Water alone: it ends at %s.", a.p.Format(watered, unit.MS))
+	default:
+		adj, err := ReservoirAdjust(AdjustInput{LevelL: min(a.level, spec.CapacityL), CapacityL: spec.CapacityL, FillToL: fill, ECMScm: ec, ECTargetMScm: spec.ECTarget, WaterECMSc: spec.WaterEC, StockRise: spec.StockRise})
+		if err != nil || !adj.Reachable {
+			a.Needs = true
+			a.say("The strength cannot be brought right with this water: %s.", adj.Why)
+			return
+		}
+		a.Steps = append(a.Steps, adj.Steps...)
+		a.plan(adj.DrainL, adj.WaterL, adj.StockML)
+	}
+}
+
+// jarInput is the jar as it stands.
+func (a *adviser) jarInput() JarInput {
+	spec, s := a.t.Spec, a.t.State
+	vessel, foot := spec.jar()
+	depth := func(litres float64) float64 { return vessel.depth(min(litres, spec.CapacityL)) }
+	level := depth(a.level)
+	in := JarInput{Vessel: vessel, PotFootCM: foot, DryBelowCM: min(max(depth(spec.DryBelowL), 0.1), 0.9*foot), LevelCM: level, Margin: MarginOfNeed, Use: s.thirst(spec, a.t.Plants, a.now)}
+	in.RootsCM = max(0, foot-level) // a plant that lives hangs in the water
+	highest := level
+	for _, x := range s.Thirst.Levels {
+		if a.now.Sub(x.At).Hours() <= 72 {
+			highest = max(highest, depth(x.Litres))
+		}
+	}
+	in.Highest3Days = &highest
+	in.Days = min(max(a.next.At.Sub(a.now).Hours()/24, 0.1), 365)
+	return in
+}
+
+// jar judges a jar without a pump: how much to pour and how long that lasts.
+func (a *adviser) jar() {
+	spec, s := a.t.Spec, a.t.State
+	in := a.jarInput()
+	j, err := Jar(in)
+	if err != nil {
+		return
+	}
+	a.Jar = &j
+	a.Steps = append(a.Steps, j.Steps...)
+	if j.TooHigh {
+		a.say("It stands high for its roots: pour nothing and let it fall, the upper ones want air.")
+	}
+	if j.DryInDays != nil && *j.DryInDays < in.Days*MarginOfNeed && j.PourL > 0.02*spec.CapacityL {
+		a.Fills = true
+		a.strength(a.level+j.PourL, j.PourL, *s.ECMS > spec.ECHigh+ecUncertain, false)
+		a.say("It drinks about %s a day and would be dry in %.1f days. Pour to %s and no further: the upper roots breathe.", a.p.Format(j.UseLDay, unit.Litre), *j.DryInDays, a.p.Format(j.LevelAfterCM, unit.Centimetre))
+		if *j.DryInDays < in.Days {
+			a.Now, a.Costs = true, "it would be dry before "+a.next.On
+		}
+	}
+	if !j.Lasts && j.ComeByDays != nil {
+		by := a.now.Add(time.Duration(*j.ComeByDays * 24 * float64(time.Hour)))
+		a.Needs = true
+		a.Visit = fmt.Sprintf("It lasts no longer than %s, filled as far as it may be: somebody with a key must pour again by then, or it needs a bigger jar.", by.Format("Mon 2 January"))
+		a.say("%s", a.Visit)
+	}
+	if len(a.Acts) == 0 && len(a.Why) == 0 {
+		a.say("Let the level fall: the upper roots want moist air. Never fill it back to the top.")
+	}
+}
+
+// thirst is what a jar drinks, by its own intervals where there are any.
+func (s *State) thirst(spec Spec, plants int, now time.Time) Thirst {
+	t := Thirst{Factor: 1, Growth: UsualGrowth}
+	for _, x := range s.Thirst.Intervals {
+		to := -now.Sub(x.To).Hours() / 24
+		if x.Litres > 0 && to <= 0 {
+			t.Record = append(t.Record, Drunk{FromDay: to - x.Days, ToDay: to, Litres: x.Litres})
+		}
+	}
+	for i := 1; i < len(t.Record); i++ { // days are reckoned back from now and rounded
+		t.Record[i].FromDay = max(t.Record[i].FromDay, t.Record[i-1].ToDay)
+	}
+	if len(t.Record) == 0 {
+		t.LDay = max(float64(plants)*StartPerPlantL, leastLDay*spec.CapacityL)
+	}
+	return t
+}
