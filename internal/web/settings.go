@@ -133,26 +133,20 @@ func (s *Server) settingsSave(c *gin.Context) {
 	case "tanks":
 		n := tankOfForm(f, id)
 		do = func() error { return site.AddTank(ctx, s.store, w, n) }
-	case "nights":
+	case "nights", "site-nights":
+		put, name, missing := season.PutNight, "min", "takes the low that is forecast"
+		if which == "site-nights" {
+			put, name, missing = season.PutSiteNight, "site", "takes the low that was measured"
+		}
 		day, err := calendar.ParseDay(f.Get("day"))
 		if err != nil {
 			f.errors["day"] = err.Error()
 		}
-		low := f.Number("min", unit.Celsius)
-		if low == nil && f.Error("min") == "" {
-			f.errors["min"] = "takes the low that is forecast"
+		low := f.Number(name, unit.Celsius)
+		if low == nil && f.Error(name) == "" {
+			f.errors[name] = missing
 		}
-		do = func() error { return season.PutNight(ctx, s.store, w, cold.Night{Day: day, MinC: *low}) }
-	case "site-nights":
-		day, err := calendar.ParseDay(f.Get("day"))
-		if err != nil {
-			f.errors["day"] = err.Error()
-		}
-		low := f.Number("site", unit.Celsius)
-		if low == nil && f.Error("site") == "" {
-			f.errors["site"] = "takes the low that was measured"
-		}
-		do = func() error { return season.PutSiteNight(ctx, s.store, w, cold.Night{Day: day, MinC: *low}) }
+		do = func() error { return put(ctx, s.store, w, cold.Night{Day: day, MinC: *low}) }
 	case "day":
 		begins, ends := f.Clock("begins"), f.Clock("ends")
 		do = func() error { return people.SetSchoolDay(ctx, s.store, w, begins, ends) }
