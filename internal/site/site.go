@@ -364,21 +364,23 @@ func Drinkers(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) (map[uuid.
 	if err != nil {
 		return nil, err
 	}
+	shared, err := tx.PumpedTanks(ctx)
+	if err != nil {
+		return nil, err
+	}
 	out, at, sharing := map[uuid.UUID]int{}, map[uuid.UUID]int{}, map[uuid.UUID]int{}
 	for _, w := range where {
 		if w.Kind != "cell" {
 			at[w.PlaceID] += w.Plants
 		}
 	}
-	for _, t := range tanks {
-		if !t.Spec.Passive {
-			sharing[t.Place]++
-		}
+	for _, x := range shared {
+		sharing[x.PlaceID] = x.Tanks
 	}
 	for _, t := range tanks {
 		switch {
 		case !t.Spec.Passive:
-			out[t.ID] = at[t.Place] / sharing[t.Place]
+			out[t.ID] = at[t.Place] / max(1, sharing[t.Place])
 		case slices.Contains(jars, db.JarPortsRow{PlaceID: t.Place, Number: t.Position}):
 			out[t.ID] = 1
 		}

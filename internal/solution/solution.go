@@ -10,11 +10,13 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/calendar"
 	"ulpa/core/field"
 	"ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
+	"ulpa/internal/season"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -171,51 +173,56 @@ func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Page, 
 	return Over(ctx, s, w, id, Spans[0])
 }
 
+// folded is what a tank's page rests on that only changes when somebody writes.
 type folded struct {
-	tank ledger.Tank
-	past []ledger.Past
+	tank   ledger.Tank
+	past   []ledger.Past
+	place  db.Place
+	plants []site.Standing
+	stand  solution.Tank
+	school calendar.School
 }
 
 // Over reads a tank with a longer past.
 func Over(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Span) (p Page, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		folded, err := store.Keep(ctx, tx, "tank "+id.String(), func() (f folded, err error) {
-			f.tank, f.past, err = ledger.FoldTank(ctx, tx, id)
-			return f, err
-		})
+		f, err := store.Keep(ctx, tx, "tank "+id.String(), func() (folded, error) { return fold(ctx, tx, id) })
 		if err != nil {
 			return err
 		}
-		p.Tank, p.Past = folded.tank, folded.past
-		place, err := site.In(ctx, tx, p.Tank.Place)
-		if err != nil {
-			return err
-		}
-		p.Place, p.Plants, p.Now = place.Row, place.ByBatch(), tx.Now
-		stand, err := Stand(ctx, tx, []ledger.Tank{p.Tank})
-		if err != nil {
-			return err
-		}
-		next, err := NextVisit(ctx, tx)
-		if err != nil {
-			return err
-		}
-		p.Stand, p.Advice = stand[0], solution.Advise(stand[0], next, tx.Now, w.Prefs)
-		if p.Tank.Spec.Passive {
-			p.Plants = place.InPort(p.Tank.Position)
-		}
-		book, err := crops.Load(ctx, tx)
-		if err != nil {
-			return err
-		}
-		for i, x := range p.Plants {
-			p.Plants[i].Crop = book.Find(x.Crop.ID)
-		}
-		p.Span = span
+		p = Page{Tank: f.tank, Past: f.past, Place: f.place, Plants: f.plants, Stand: f.stand, Span: span, Now: tx.Now}
+		p.Advice = solution.Advise(f.stand, visit(f.school, tx), tx.Now, w.Prefs)
 		p.Meter, err = trend(ctx, tx, id, span)
 		return err
 	})
 	return p, err
+}
+
+func fold(ctx context.Context, tx *store.Tx, id uuid.UUID) (f folded, err error) {
+	if f.tank, f.past, err = ledger.FoldTank(ctx, tx, id); err != nil {
+		return f, err
+	}
+	place, err := site.In(ctx, tx, f.tank.Place)
+	if err != nil {
+		return f, err
+	}
+	if f.place, f.plants = place.Row, place.ByBatch(); f.tank.Spec.Passive {
+		f.plants = place.InPort(f.tank.Position)
+	}
+	book, err := crops.Load(ctx, tx)
+	if err != nil {
+		return f, err
+	}
+	for i, x := range f.plants {
+		f.plants[i].Crop = book.Find(x.Crop.ID)
+	}
+	stand, err := Stand(ctx, tx, []ledger.Tank{f.tank})
+	if err != nil {
+		return f, err
+	}
+	f.stand = stand[0]
+	f.school, err = season.Calendar(ctx, tx)
+	return f, err
 }
 
 // Glance is one tank in the list, with its place and its advice.

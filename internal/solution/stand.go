@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 
+	"ulpa/core/calendar"
 	"ulpa/core/solution"
 	"ulpa/internal/ledger"
 	"ulpa/internal/memo"
@@ -43,10 +44,10 @@ func Stand(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) ([]solution.T
 // NextVisit is when somebody is next at the school.
 func NextVisit(ctx context.Context, tx *store.Tx) (solution.Visit, error) {
 	school, err := season.Calendar(ctx, tx)
-	if err != nil {
-		return solution.Visit{}, err
-	}
-	today := tx.Who.Day(tx.Now)
-	back, closed := school.Next(today)
-	return solution.Visit{At: back.At(tx.Who.DayBegins/60, tx.Who.DayBegins%60, tx.Who.Zone), On: back.Long(), Closed: closed}, nil
+	return visit(school, tx), err
+}
+
+func visit(school calendar.School, tx *store.Tx) solution.Visit {
+	back, closed := school.Next(tx.Who.Day(tx.Now))
+	return solution.Visit{At: back.At(tx.Who.DayBegins/60, tx.Who.DayBegins%60, tx.Who.Zone), On: back.Long(), Closed: closed}
 }

@@ -407,6 +407,36 @@ func (q *Queries) PortsOfPlace(ctx context.Context, placeID uuid.UUID) ([]PortsO
 	return items, nil
 }
 
+const pumpedTanks = `-- name: PumpedTanks :many
+SELECT place_id, count(*)::int AS tanks FROM reservoir WHERE NOT coalesce((spec->>'passive')::bool, false) GROUP BY 1
+`
+
+type PumpedTanksRow struct {
+	PlaceID uuid.UUID
+	Tanks   int
+}
+
+// How many tanks with a pump share what stands in a place.
+func (q *Queries) PumpedTanks(ctx context.Context) ([]PumpedTanksRow, error) {
+	rows, err := q.db.Query(ctx, pumpedTanks)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []PumpedTanksRow
+	for rows.Next() {
+		var i PumpedTanksRow
+		if err := rows.Scan(&i.PlaceID, &i.Tanks); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const reservoirsOfPlace = `-- name: ReservoirsOfPlace :many
 SELECT school_id, id, place_id, name, position, spec, state FROM reservoir WHERE place_id = $1 ORDER BY position
 `

@@ -56,6 +56,10 @@ SELECT p.tier, p.col, p.batch_id, b.code, b.crop, b.sown_at
 SELECT p.place_id, (p.tier * l.columns + p.col + 1)::int AS number
   FROM port p JOIN place l ON l.school_id = p.school_id AND l.id = p.place_id WHERE l.kind = 'jars';
 
+-- name: PumpedTanks :many
+-- How many tanks with a pump share what stands in a place.
+SELECT place_id, count(*)::int AS tanks FROM reservoir WHERE NOT coalesce((spec->>'passive')::bool, false) GROUP BY 1;
+
 -- name: StandsOfPlace :many
 SELECT s.batch_id, s.plants, b.code, b.crop, b.sown_at
   FROM stand s JOIN batch b ON b.school_id = s.school_id AND b.id = s.batch_id
