@@ -37,9 +37,9 @@ func (d Doubt) Message(p unit.Prefs) string {
 	return d.What + " of " + is + " is far from usual."
 }
 
-// Doubts asks about figures that are out of the world, ten times off, or far
-// from the last ones.
-func Doubts(spec Spec, s State, r Reading) []Doubt {
+// Doubts asks about figures that are out of the world, ten times off, or far from the
+// last ones, in the reader's units.
+func Doubts(spec Spec, s State, r Reading, at time.Time, p unit.Prefs) []Doubt {
 	var out []Doubt
 	add := func(field string, v *float64, low, high, usualLow, usualHigh float64, what, in string) {
 		if v == nil {
@@ -66,7 +66,32 @@ func Doubts(spec Spec, s State, r Reading) []Doubt {
 			out = append(out, Doubt{Field: "ph", What: "pH", Value: *r.PH, Unit: "pH", Last: s.PH})
 		}
 	}
+	if r.ECMS != nil && s.ECMS != nil && len(out) == 0 && (*r.ECMS > 2*(*s.ECMS) || *r.ECMS < *s.ECMS/2) {
+		out = append(out, Doubt{Field: "ec", What: "A strength", Value: *r.ECMS, Unit: unit.MS, Last: s.ECMS})
+	}
+	if r.LevelL != nil && s.LevelL != nil && len(out) == 0 {
+		if says := s.levelDoubt(spec, *r.LevelL, at, p); says != "" {
+			out = append(out, Doubt{Field: "level", What: "A level", Value: *r.LevelL, Unit: unit.Litre, Says: says})
+		}
+	}
 	return out
+}
+
+// farLevel is the share of a tank by which a level may lie off what is reckoned.
+const farLevel = 0.2
+
+// levelDoubt is what to ask about a level that neither what it drinks nor what was written
+// down explains; "" for nothing.
+func (s *State) levelDoubt(spec Spec, level float64, at time.Time, p unit.Prefs) string {
+	last, should := *s.LevelL, s.LevelOn(spec, at)
+	drunk, far := last-should, farLevel*spec.FillToL
+	switch was := p.Format(last, unit.Litre); {
+	case should-level > far+2*drunk:
+		return fmt.Sprintf("It was %s when last known, and should be about %s by what it drinks: %s are missing. A leak, a spill, or a slip?", was, p.Format(should, unit.Litre), p.Format(should-level, unit.Litre))
+	case level-last > far:
+		return fmt.Sprintf("It was %s when last known, and nobody wrote down that %s went in. Write that down first, or keep the level so.", was, p.Format(level-should, unit.Litre))
+	}
+	return ""
 }
 
 // DoubtsOfTreatment asks about what was added when it is far more than was advised, or

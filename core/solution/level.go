@@ -55,6 +55,10 @@ func (a *adviser) visit(d Dry) {
 		return
 	}
 	by := a.now.Add(time.Duration(*d.LongestHours * float64(time.Hour)))
+	if a.next.Closed == 0 {
+		a.say("Even full it may be dry before %s: look for a leak, or give it a bigger tank.", a.next.On)
+		return
+	}
 	a.Visit = fmt.Sprintf("Full is not enough for %s without anybody: somebody with a key must come by %s and fill it again.", days(a.next.Closed), by.Format("Mon 2 January"))
 	a.say("%s", a.Visit)
 }

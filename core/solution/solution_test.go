@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"ulpa/core/solution"
+	"ulpa/core/unit"
 )
 
 func cases(t *testing.T, name string) (out []struct{ Input, Output map[string]any }) {
@@ -77,14 +78,14 @@ func read(ph, ec, level float64) solution.Reading {
 }
 
 func TestImplausibleReadingsAreAskedAbout(t *testing.T) {
-	d := solution.Doubts(tower, solution.State{}, read(58, 1.5, 40))
+	d := solution.Doubts(tower, solution.State{}, read(58, 1.5, 40), morning, unit.Prefs{})
 	require.Len(t, d, 1)
 	require.True(t, d[0].Refused)
 	require.InDelta(t, 5.8, *d[0].Maybe, 1e-9)
-	d = solution.Doubts(tower, solution.State{}, read(5.8, 15, 40))
+	d = solution.Doubts(tower, solution.State{}, read(5.8, 15, 40), morning, unit.Prefs{})
 	require.InDelta(t, 1.5, *d[0].Maybe, 1e-9)
 	require.False(t, d[0].Refused)
-	require.Empty(t, solution.Doubts(tower, solution.State{}, read(5.8, 1.5, 40)))
+	require.Empty(t, solution.Doubts(tower, solution.State{}, read(5.8, 1.5, 40), morning, unit.Prefs{}))
 }
 
 // A dose lands on its target, from wherever and with whatever agent; and

@@ -134,6 +134,14 @@ func (s Spec) Shelf(a Agent) Product {
 	return s.Acid
 }
 
+// Measured is a treatment with the unit of what was taken from the shelf.
+func (s Spec) Measured(t Treatment) Treatment {
+	if t.Unit = ""; t.Amount > 0 {
+		t.Unit = s.Shelf(t.Agent).Unit()
+	}
+	return t
+}
+
 // Visit is when somebody is next there.
 type Visit struct {
 	At     time.Time

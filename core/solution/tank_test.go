@@ -270,9 +270,11 @@ func TestDoubts(t *testing.T) {
 		{read(5.9, 1500, 50), "ec", true, 1.5},
 		{read(5.9, 15, 50), "ec", false, 1.5},
 		{read(5.9, 0.1, 50), "ec", false, 1},
+		{read(5.9, 3.1, 50), "ec", false, 0},
 		{read(5.9, 1.5, 70), "level", true, 7},
+		{read(5.9, 1.5, 20), "level", false, 0},
 	} {
-		d := solution.Doubts(tower, last, c.r)
+		d := solution.Doubts(tower, last, c.r, morning, unit.Prefs{})
 		require.Len(t, d, 1)
 		require.Equal(t, c.field, d[0].Field)
 		require.Equal(t, c.refused, d[0].Refused, "%+v", c.r)
@@ -283,7 +285,7 @@ func TestDoubts(t *testing.T) {
 		}
 		require.NotEmpty(t, d[0].Message(unit.Prefs{}))
 	}
-	require.Empty(t, solution.Doubts(tower, last, solution.Reading{}))
+	require.Empty(t, solution.Doubts(tower, last, solution.Reading{}, morning, unit.Prefs{}))
 }
 
 // What each agent costs at one and the same task: strong acids by their

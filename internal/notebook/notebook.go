@@ -217,12 +217,12 @@ func (r Right) data(ctx context.Context, tx *store.Tx, e db.GetEntryRow) (any, e
 					return nil, err
 				}
 			}
-			return *r.Treat, r.Treat.Check(t.Spec)
+			return t.Spec.Measured(*r.Treat), r.Treat.Check(t.Spec)
 		}
 		if r.Reading == nil {
 			return nil, field.Refuse("ph", "type at least one figure")
 		}
-		for _, d := range solution.Doubts(t.Spec, solution.State{}, *r.Reading) {
+		for _, d := range solution.Doubts(t.Spec, solution.State{}, *r.Reading, tx.Now, tx.Who.Prefs) {
 			if d.Refused {
 				return nil, field.Refuse(d.Field, d.Message(tx.Who.Prefs))
 			}

@@ -64,7 +64,11 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 		if again, err := ledger.Known(ctx, tx, r.ID); again || err != nil {
 			return err
 		}
-		doubts := solution.Doubts(t.Spec, t.State, x)
+		at := r.At
+		if at.IsZero() {
+			at = tx.Now
+		}
+		doubts := solution.Doubts(t.Spec, t.State, x, at, w.Prefs)
 		for _, d := range doubts {
 			if d.Refused || !r.Sure {
 				return Asked(doubts)
@@ -130,10 +134,7 @@ func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error
 				return err
 			}
 		}
-		if r.Done.Amount > 0 {
-			r.Done.Unit = t.Spec.Shelf(r.Done.Agent).Unit()
-		}
-		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: ledger.KindTreat, HappenedAt: r.At, Data: r.Done})
+		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: ledger.KindTreat, HappenedAt: r.At, Data: t.Spec.Measured(r.Done)})
 		return err
 	})
 }
