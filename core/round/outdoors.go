@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"ulpa/core/cold"
+	"ulpa/core/crop"
 	"ulpa/core/harden"
 	"ulpa/core/seed"
 )
@@ -61,6 +62,25 @@ func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
 		why += " No low is forecast for tonight, so the lid goes back on."
 	}
 	add("harden", "Open the frame over", fmt.Sprintf("for %.3g hours", d.Hours), why, Today, 2)
+}
+
+// newOutside is how many days outside make the night a daily question.
+const newOutside = 30
+
+// forecastTasks ask for the night where something tender has not stood for long.
+func (s School) forecastTasks(p Place) []Task {
+	next, _ := s.Calendar.Next(s.Today)
+	n := 0
+	for _, b := range s.Batches {
+		if _, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), s.Today, next); !known && b.Crop.Tender != crop.Hardy && b.GoodDays < newOutside {
+			n += b.InStands[p.ID]
+		}
+	}
+	if n == 0 || !outdoors(p) {
+		return nil
+	}
+	return []Task{{Key: s.key("forecast", p.ID), Kind: "forecast", Before: "Write down tonight’s forecast low", Urgency: Today, Minutes: 1,
+		Why: fmt.Sprintf("Nobody knows whether the %s here bear the night; until then they are closed or covered.", seed.Plural(n, "tender plant"))}}
 }
 
 // frameTasks close a frame that was opened today, before the last bell.

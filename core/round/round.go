@@ -37,7 +37,7 @@ func (u Urgency) Word() string { return [...]string{"now", "today", "soon"}[u] }
 // Before and After.
 type Task struct {
 	Key           string // the same on the same day for the same thing
-	Kind          string // count, warmth, look, move, reading, dip, treat, rescue, fill, visit, harden, close, bring_in, cover, take_out, set_out, harvest, sow
+	Kind          string // count, warmth, look, move, reading, dip, treat, rescue, fill, visit, harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow
 	Away          string // low, cold or visit: what will not last until somebody is back
 	Before, After string
 	Code          string
@@ -151,6 +151,7 @@ func Plan(s School) []Stop {
 			stop.Tasks = append(stop.Tasks, s.batchTasks(p, b)...)
 		}
 		stop.Tasks = append(stop.Tasks, s.frameTasks(p)...)
+		stop.Tasks = append(stop.Tasks, s.forecastTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.tankTasks(p)...)
 		if p.ID == s.sowingPlace() {
 			stop.Tasks = append(stop.Tasks, s.sowingTasks()...)

@@ -223,7 +223,16 @@ func TestBedsAndThoseBroughtIn(t *testing.T) {
 	k.InStands["bench"], k.Frame, k.GoodDays = 20, "frame", 3
 	s.Batches = []round.Batch{k}
 	require.Empty(t, all(s), "tonight is too cold to take them back")
-	s.Cold.Ahead[0].MinC = 6
+	s.Cold.Ahead = nil
+	k.InStands = map[string]int{"frame": 20}
+	k.Crop, _ = crop.Find("tomato")
+	s.Batches = []round.Batch{k}
+	task, at = only(t, s)
+	require.Equal(t, []string{"frame", "Write down tonight’s forecast low"}, []string{at, task.What()})
+	k.Crop, _ = crop.Find("kale")
+	k.InStands = map[string]int{"bench": 20}
+	s.Batches = []round.Batch{k}
+	s.Cold.Ahead = []cold.Night{{Day: today, MinC: 6}}
 	task, at = only(t, s)
 	require.Equal(t, []string{"bench", "Take LET-01 back to Frame: 20 plants"}, []string{at, task.What()})
 }
@@ -262,7 +271,7 @@ func TestHarvest(t *testing.T) {
 	task, _ = only(t, s)
 	require.Equal(t, "harvest", task.Kind)
 	flower := plants("marigold", 75)
-	flower.InStands["bed"] = 9
+	flower.InStands["bed"], flower.GoodDays = 9, 40
 	s.Batches = []round.Batch{flower}
 	task, _ = only(t, s)
 	require.Equal(t, "look", task.Kind, "flowers are not weighed")

@@ -134,6 +134,8 @@ func taskPage(t core.Task) (path, do string) {
 		return "/batches/" + t.Batch + "/move", "Move"
 	case "harden", "cover":
 		return "/batches/" + t.Batch, "Open"
+	case "forecast":
+		return "/settings#nights", "Open"
 	case "warmth":
 		return "/trays/" + t.Tray, "Open"
 	case "dip":
