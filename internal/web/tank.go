@@ -38,6 +38,9 @@ func tankLineOf(t ledger.Tank, a *core.Advice, p unit.Prefs) tankLine {
 	if t.State.ECMS != nil {
 		l.EC = p.Figure(*t.State.ECMS, unit.MS)
 	}
+	if t.State.TreatedAt != nil { // reckoned, and not read yet
+		l.PH, l.EC, l.Out = "about "+l.PH, "about "+l.EC, false
+	}
 	if a != nil && a.Needs {
 		l.Mark, l.Says = "today", adviceHeadline(*a, p)
 		if a.Now || a.Alarm {
