@@ -7,26 +7,52 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"math"
+	"slices"
+	"sort"
 	"strings"
 	"time"
+	"unicode"
+	"unicode/utf8"
 
 	"ulpa/core/unit"
 )
 
-// Row is one reading, in the unit the program keeps.
-type Row struct {
-	At     time.Time
-	Series string
-	Value  float64
-	Unit   string // pH, mS/cm, °C, L, cm, %
+// Log is a whole file, in the units the program keeps. It takes twenty bytes a reading.
+type Log struct {
+	Series   []*Series // in the order they first appear
+	Readings int
+	Twice    int // readings of an hour that the clock shows twice, told apart by their order
 }
+
+// Series is what one meter wrote: times in microseconds since 1970, UTC, rising.
+type Series struct {
+	Name, Unit string // pH, mS/cm, °C, L, cm, %
+	At         []int64
+	Values     []float64
+
+	lines  []int32 // where each reading stands
+	rises  bool    // no time so far was before the one above it
+	falls  bool    // the newest stands first
+	latest int64   // as it stands last
+}
+
+// From and To are its first and last times.
+func (s *Series) From() time.Time { return time.UnixMicro(s.At[0]).UTC() }
+
+// To is its last time.
+func (s *Series) To() time.Time { return time.UnixMicro(s.At[len(s.At)-1]).UTC() }
 
 // Problem is what is wrong with one field of the file.
 type Problem struct {
 	Line    int // as an editor counts, from 1
 	Column  string
 	Message string
+}
+
+// Bounds are how a file is read: in whose time, and between which times its readings lie.
+type Bounds struct {
+	Zone     *time.Location
+	From, To time.Time
 }
 
 // MaxRows is the longest file that is taken in one go.
@@ -36,24 +62,25 @@ const maxProblems = 200
 
 var columns = [4]string{"time", "series", "value", "unit"}
 
-// Parse reads a whole file. With any problem there are no rows: it is all or
-// nothing. Times are RFC 3339, or 2027-03-18 09:30 in the school's zone.
-func Parse(r io.Reader, zone *time.Location) ([]Row, []Problem) {
+// Parse reads a whole file. With any problem there are no readings: it is all or
+// nothing. Times are RFC 3339, or 2027-03-18 09:30 in the school's zone; where the clock
+// shows an hour twice, the order of the file tells which it is.
+func Parse(r io.Reader, b Bounds) (Log, []Problem) {
 	c := csv.NewReader(r)
 	c.FieldsPerRecord = -1
 	c.ReuseRecord = true
 	head, err := c.Read()
+	if errors.Is(err, io.EOF) {
+		return Log{}, []Problem{{1, "", "the file is empty; the first line names the columns: time, series, value, unit"}}
+	}
 	if err != nil {
-		return nil, []Problem{{1, "", "the file is empty; the first line names the columns: time, series, value, unit"}}
+		return Log{}, []Problem{{1, "", "cannot be read: " + err.Error()}}
 	}
 	at, problems := readHead(head)
 	if problems != nil {
-		return nil, problems
+		return Log{}, problems
 	}
-	p := parser{zone: zone, at: at, series: map[string]*series{}}
-	if r, ok := r.(interface{ Len() int }); ok { // a line takes thirty letters or more
-		p.rows = make([]Row, 0, min(r.Len()/30, MaxRows))
-	}
+	p := parser{Bounds: b, at: at, series: map[string]*Series{}}
 	for len(p.problems) < maxProblems {
 		rec, err := c.Read()
 		if errors.Is(err, io.EOF) {
@@ -65,23 +92,24 @@ func Parse(r io.Reader, zone *time.Location) ([]Row, []Problem) {
 			break
 		}
 		if err != nil {
-			p.add(len(p.rows)+2, "", "cannot be read: "+err.Error())
+			p.add(p.log.Readings+2, "", "cannot be read: "+err.Error())
 			break
 		}
 		line, _ := c.FieldPos(0)
-		if len(p.rows) >= MaxRows {
+		if p.log.Readings >= MaxRows {
 			p.add(line, "", "the file has more than a million readings; split it")
 			break
 		}
 		p.row(line, rec)
 	}
+	p.settle()
 	if len(p.problems) > 0 {
-		return nil, p.problems
+		return Log{}, p.problems
 	}
-	if len(p.rows) == 0 {
-		return nil, []Problem{{2, "", "there is no reading under the column names"}}
+	if p.log.Readings == 0 {
+		return Log{}, []Problem{{2, "", "there is no reading under the column names"}}
 	}
-	return p.rows, nil
+	return p.log, nil
 }
 
 func readHead(head []string) (at [4]int, problems []Problem) {
@@ -100,37 +128,11 @@ func readHead(head []string) (at [4]int, problems []Problem) {
 }
 
 type parser struct {
-	zone     *time.Location
+	Bounds
 	at       [4]int
-	rows     []Row
+	log      Log
 	problems []Problem
-	series   map[string]*series
-}
-
-// series is what the file has said of one so far: its unit, its latest time in
-// microseconds and, once a time has not been later than the one before, which row
-// has the reading of a time.
-type series struct {
-	name, unit string
-	latest     int64
-	rows       map[int64]int
-}
-
-// find is the row that has a series' reading of a time already.
-func (p *parser) find(of *series, at int64) (row int, found bool) {
-	if of.rows == nil && at > of.latest {
-		return 0, false
-	}
-	if of.rows == nil {
-		of.rows = map[int64]int{}
-		for i, r := range p.rows {
-			if r.Series == of.name {
-				of.rows[r.At.UnixMicro()] = i
-			}
-		}
-	}
-	row, found = of.rows[at]
-	return row, found
+	series   map[string]*Series
 }
 
 func (p *parser) add(line int, column, message string) {
@@ -144,63 +146,148 @@ func (p *parser) row(line int, rec []string) {
 			p.add(line, columns[i], "is missing on this line")
 			return
 		}
-		f[i] = strings.TrimSpace(rec[j])
+		if f[i] = strings.TrimSpace(rec[j]); !utf8.ValidString(f[i]) || strings.ContainsRune(f[i], 0) {
+			p.add(line, columns[i], "is not written in UTF-8; save the file as UTF-8 and choose it again")
+			return
+		}
 	}
 	before := len(p.problems)
-	when, err := parseTime(f[0], p.zone)
-	if err != nil {
-		p.add(line, "time", err.Error())
-	}
-	if f[1] == "" || len(f[1]) > 80 {
+	name := f[1]
+	if name == "" || len(name) > 80 || strings.ContainsFunc(name, unicode.IsControl) {
 		p.add(line, "series", "takes a name of 1 to 80 letters")
 	}
 	value, err := unit.Read(f[2])
 	if err != nil {
 		p.add(line, "value", err.Error())
 	}
-	name, value, ok := canonical(f[3], value)
+	in, value, ok := canonical(f[3], value)
 	if !ok {
 		p.add(line, "unit", fmt.Sprintf("%q is not known; it takes pH, mS/cm, µS/cm, ppm500, ppm700, °C, °F, L, gal, cm, in or %%", f[3]))
+	}
+	of := p.series[name]
+	when, err := p.time(f[0], of)
+	if err != nil {
+		p.add(line, "time", err.Error())
 	}
 	if len(p.problems) > before {
 		return
 	}
-	if low, high := bounds(name); value < low || value > high {
-		p.add(line, "value", fmt.Sprintf("%.4g %s cannot be; it takes %.4g to %.4g", value, name, low, high))
+	if low, high := bounds(in); value < low || value > high {
+		p.add(line, "value", fmt.Sprintf("%.4g %s cannot be; it takes %.4g to %.4g", value, in, low, high))
 		return
 	}
-	of, ok := p.series[f[1]]
-	if !ok {
-		of = &series{name: strings.Clone(f[1]), unit: name, latest: math.MinInt64}
-		p.series[of.name] = of
-	} else if of.unit != name {
-		p.add(line, "unit", fmt.Sprintf("is %s here and %s further up, in the same series", name, of.unit))
+	if of == nil {
+		of = &Series{Name: strings.Clone(name), Unit: in, rises: true, falls: true}
+		p.series[of.Name], p.log.Series = of, append(p.log.Series, of)
+	} else if of.Unit != in {
+		p.add(line, "unit", fmt.Sprintf("is %s here and %s further up, in the same series", in, of.Unit))
 		return
 	}
-	stamp := when.UnixMicro()
-	if first, twice := p.find(of, stamp); twice {
-		if p.rows[first].Value != value {
-			p.add(line, "time", "the same series has another value at this time further up")
-		}
-		return
-	}
-	of.latest = max(of.latest, stamp)
-	if of.rows != nil {
-		of.rows[stamp] = len(p.rows)
-	}
-	p.rows = append(p.rows, Row{when, of.name, value, name})
+	of.put(when.UnixMicro(), value, line)
+	p.log.Readings++
 }
 
-func parseTime(s string, zone *time.Location) (time.Time, error) {
-	for _, layout := range []string{time.RFC3339, "2006-01-02 15:04:05", "2006-01-02 15:04", "2006-01-02T15:04:05", "2006-01-02T15:04"} {
-		if t, err := time.ParseInLocation(layout, s, zone); err == nil {
-			if t.Year() < 1995 || t.Year() > 2090 {
-				return t, fmt.Errorf("%s is no year of ours", t.Format("2006"))
+func (s *Series) put(at int64, value float64, line int) {
+	if len(s.At) > 0 {
+		s.rises, s.falls = s.rises && at >= s.latest, s.falls && at <= s.latest
+	}
+	s.latest = at
+	s.At, s.Values, s.lines = append(s.At, at), append(s.Values, value), append(s.lines, int32(line)) // #nosec G115 -- a file has few lines
+}
+
+// settle brings every series into the order of time, with each reading once.
+func (p *parser) settle() {
+	for _, s := range p.log.Series {
+		if !s.rises {
+			sort.Stable(s)
+		}
+		n := 0
+		for i, at := range s.At {
+			if n > 0 && s.At[n-1] == at {
+				if s.Values[n-1] != s.Values[i] {
+					p.add(int(max(s.lines[i], s.lines[n-1])), "time", "the same series has another value at this time further up")
+				}
+				p.log.Readings--
+				continue
 			}
-			return t.UTC().Truncate(time.Microsecond), nil
+			s.At[n], s.Values[n], s.lines[n] = at, s.Values[i], s.lines[i]
+			n++
+		}
+		s.At, s.Values, s.lines = s.At[:n], s.Values[:n], nil
+	}
+	slices.SortStableFunc(p.problems, func(a, b Problem) int { return a.Line - b.Line })
+	p.problems = p.problems[:min(len(p.problems), maxProblems)]
+}
+
+// Len, Less and Swap sort a series by time.
+func (s *Series) Len() int { return len(s.At) }
+
+// Less of two readings.
+func (s *Series) Less(i, j int) bool { return s.At[i] < s.At[j] }
+
+// Swap two readings.
+func (s *Series) Swap(i, j int) {
+	s.At[i], s.At[j] = s.At[j], s.At[i]
+	s.Values[i], s.Values[j] = s.Values[j], s.Values[i]
+	s.lines[i], s.lines[j] = s.lines[j], s.lines[i]
+}
+
+// time reads one; of is its series so far, or nil.
+func (p *parser) time(text string, of *Series) (time.Time, error) {
+	t, err := time.Parse(time.RFC3339, text)
+	for _, layout := range []string{"2006-01-02 15:04:05", "2006-01-02 15:04", "2006-01-02T15:04:05", "2006-01-02T15:04"} {
+		if err == nil {
+			break
+		}
+		if t, err = time.ParseInLocation(layout, text, p.Zone); err != nil {
+			continue
+		}
+		if read, err := time.Parse(layout, text); err == nil && !p.wall(t).Equal(read) {
+			return t, fmt.Errorf("%s did not come on that day: the clock was put forward", read.Format("15:04"))
+		}
+		t = p.which(t, of)
+	}
+	if err != nil {
+		return t, fmt.Errorf("%q is not a time like 2027-03-18 09:30 or 2027-03-18T09:30:00Z", text)
+	}
+	if t = t.UTC().Truncate(time.Microsecond); t.Before(p.From) || t.After(p.To) {
+		return t, fmt.Errorf("takes times from %s to %s", p.From.In(p.Zone).Format("2 Jan 2006"), p.To.In(p.Zone).Format("2 Jan 2006"))
+	}
+	return t, nil
+}
+
+// wall is what the clock shows, as if it were UTC.
+func (p *parser) wall(t time.Time) time.Time {
+	_, offset := t.In(p.Zone).Zone()
+	return t.Add(time.Duration(offset) * time.Second).UTC()
+}
+
+// which is the earlier or the later of an hour that the clock shows twice, by the order
+// in which the series stands in the file.
+func (p *parser) which(t time.Time, of *Series) time.Time {
+	early, late := t, t
+	for _, by := range []time.Duration{30 * time.Minute, time.Hour, 2 * time.Hour} { // clocks are put back by so much
+		if x := t.Add(by); p.wall(x).Equal(p.wall(t)) {
+			late = x
+		}
+		if x := t.Add(-by); p.wall(x).Equal(p.wall(t)) {
+			early = x
 		}
 	}
-	return time.Time{}, fmt.Errorf("%q is not a time like 2027-03-18 09:30 or 2027-03-18T09:30:00Z", s)
+	if early.Equal(late) {
+		return t
+	}
+	p.log.Twice++
+	if of != nil && of.falls && !of.rises {
+		if late.UnixMicro() < of.latest {
+			return late
+		}
+		return early
+	}
+	if of != nil && early.UnixMicro() <= of.latest {
+		return late
+	}
+	return early
 }
 
 // canonical brings a value to the unit the program keeps.

@@ -2,6 +2,7 @@ package meterlog_test
 
 import (
 	"math"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -11,14 +12,45 @@ import (
 	"ulpa/core/meterlog"
 )
 
+var years = meterlog.Bounds{Zone: time.UTC, From: time.Date(2015, 1, 1, 0, 0, 0, 0, time.UTC), To: time.Date(2030, 1, 1, 0, 0, 0, 0, time.UTC)}
+
 func TestParse(t *testing.T) {
-	zone := time.FixedZone("x", 3600)
-	rows, problems := meterlog.Parse(strings.NewReader("\ufeffSeries, unit ,time,value\n north ec,µS/cm,2027-03-18 09:30,1710\nnorth ec,uS/cm,2027-03-18T08:45:00Z,\"1,7e3\"\nair,°F,2027-03-18 09:30,68\n"), zone)
+	b := years
+	b.Zone = time.FixedZone("x", 3600)
+	log, problems := meterlog.Parse(strings.NewReader("\ufeffSeries, unit ,time,value\n north ec,µS/cm,2027-03-18 09:30,1710\nnorth ec,uS/cm,2027-03-18T08:45:00Z,\"1,7e3\"\nair,°F,2027-03-18 9:30,68\n"), b)
 	require.Empty(t, problems)
-	require.Len(t, rows, 3)
-	require.Equal(t, meterlog.Row{At: time.Date(2027, 3, 18, 8, 30, 0, 0, time.UTC), Series: "north ec", Value: 1.71, Unit: "mS/cm"}, rows[0])
-	require.InDelta(t, 1.7, rows[1].Value, 1e-12)
-	require.InDelta(t, 20, rows[2].Value, 1e-9)
+	require.Equal(t, 3, log.Readings)
+	north, air := log.Series[0], log.Series[1]
+	require.Equal(t, []string{"north ec", "mS/cm", "air", "°C"}, []string{north.Name, north.Unit, air.Name, air.Unit})
+	require.Equal(t, time.Date(2027, 3, 18, 8, 30, 0, 0, time.UTC), north.From())
+	require.InDeltaSlice(t, []float64{1.71, 1.7}, north.Values, 1e-12)
+	require.InDelta(t, 20, air.Values[0], 1e-9)
+}
+
+// Whatever the order of the file, an hour that the clock shows twice is told apart by it,
+// and one that it leaves out is named.
+func TestClocksThatArePutBackAndForward(t *testing.T) {
+	zone, err := time.LoadLocation("Europe/London")
+	require.NoError(t, err)
+	b := years
+	b.Zone = zone
+	want := []int64{}
+	var lines []string
+	for at := time.Date(2026, 10, 24, 22, 0, 0, 0, time.UTC); len(want) < 16; at = at.Add(20 * time.Minute) {
+		want = append(want, at.UnixMicro())
+		lines = append(lines, at.In(zone).Format("2006-01-02 15:04")+",a,6,pH")
+	}
+	for _, backwards := range []bool{false, true} {
+		if backwards {
+			slices.Reverse(lines)
+		}
+		log, problems := meterlog.Parse(strings.NewReader("time,series,value,unit\n"+strings.Join(lines, "\n")), b)
+		require.Empty(t, problems)
+		require.Equal(t, want, log.Series[0].At)
+		require.Equal(t, 6, log.Twice)
+	}
+	_, problems := meterlog.Parse(strings.NewReader("time,series,value,unit\n2027-03-28 01:30,a,6,pH"), b)
+	require.Contains(t, problems[0].Message, "01:30 did not come on that day")
 }
 
 func TestEveryProblemIsNamedByLineAndColumn(t *testing.T) {
@@ -31,19 +63,22 @@ func TestEveryProblemIsNamedByLineAndColumn(t *testing.T) {
 		"2027-03-18 09:30,a,6,furlong":                     {Line: 2, Column: "unit", Message: "is not known"},
 		"2027-03-18 09:30,a,61,pH":                         {Line: 2, Column: "value", Message: "cannot be"},
 		"2027-03-18 09:30,a,6,\"pH\"0":                     {Line: 2, Column: "", Message: "cannot be read"},
+		"2047-03-18 09:30,a,6,pH":                          {Line: 2, Column: "time", Message: "takes times from 1 Jan 2015 to 1 Jan 2030"},
+		"2027-03-18 09:30,\xe9\xff,6,pH":                   {Line: 2, Column: "series", Message: "not written in UTF-8"},
+		"2027-03-18 09:30,a\x00,6,pH":                      {Line: 2, Column: "series", Message: "not written in UTF-8"},
 		"2027-03-18 09:30,a,6":                             {Line: 2, Column: "unit", Message: "is missing"},
 		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:30,a,7,pH": {Line: 3, Column: "time", Message: "another value"},
 		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:32,a,6,pH\n2027-03-18 09:31,a,6,pH\n2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,pH": {Line: 6, Column: "time", Message: "another value"},
 		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,mS/cm":                                                                         {Line: 3, Column: "unit", Message: "further up"},
 	} {
-		rows, problems := meterlog.Parse(strings.NewReader(head+body), time.UTC)
-		require.Empty(t, rows, body)
+		rows, problems := meterlog.Parse(strings.NewReader(head+body), years)
+		require.Zero(t, rows.Readings, body)
 		require.Len(t, problems, 1, body)
 		require.Equal(t, want.Line, problems[0].Line, body)
 		require.Equal(t, want.Column, problems[0].Column, body)
 		require.Contains(t, problems[0].Message, want.Message, body)
 	}
-	_, problems := meterlog.Parse(strings.NewReader("when,value\n"), time.UTC)
+	_, problems := meterlog.Parse(strings.NewReader("when,value\n"), years)
 	require.Len(t, problems, 3)
 }
 
@@ -51,16 +86,19 @@ func FuzzParse(f *testing.F) {
 	f.Add("time,series,value,unit\n2027-03-18 09:30,a,6,pH\n")
 	f.Add("unit,value,time,series\nµS/cm,\"1,7e3\",2027-03-18T09:30:00Z,a\n°F,1e999,2027-03-18 09:30,b\"\n")
 	f.Fuzz(func(t *testing.T, s string) {
-		rows, problems := meterlog.Parse(strings.NewReader(s), time.UTC)
-		if (len(rows) == 0) == (len(problems) == 0) {
-			t.Fatalf("%d rows and %d problems", len(rows), len(problems))
+		log, problems := meterlog.Parse(strings.NewReader(s), years)
+		if (log.Readings == 0) == (len(problems) == 0) {
+			t.Fatalf("%d readings and %d problems", log.Readings, len(problems))
 		}
-		seen := map[meterlog.Row]bool{}
-		for _, r := range rows {
-			at := meterlog.Row{At: r.At, Series: r.Series}
-			require.False(t, seen[at], "%v comes twice", r)
-			require.False(t, r.Series == "" || r.Unit == "" || math.IsNaN(r.Value) || math.IsInf(r.Value, 0), "%v", r)
-			seen[at] = true
+		n := 0
+		for _, x := range log.Series {
+			n += len(x.At)
+			require.False(t, x.Name == "" || x.Unit == "" || len(x.At) != len(x.Values), "%v", x)
+			for i, at := range x.At {
+				require.True(t, i == 0 || x.At[i-1] < at, "%v comes twice", at)
+				require.False(t, math.IsNaN(x.Values[i]) || math.IsInf(x.Values[i], 0), "%v", x.Values[i])
+			}
 		}
+		require.Equal(t, log.Readings, n)
 	})
 }

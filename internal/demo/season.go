@@ -310,7 +310,7 @@ func (b *builder) probe() {
 		fmt.Fprintf(&f, "%s,North tower temperature,%.1f,°C\n", at, 18.6+1.4*float64((h%24)-12)/12+wave)
 	}
 	b.do("probe", func() error {
-		_, problems, err := solution.Import(b.ctx, b.store, b.me, "north-tower-logger.csv", []byte(f.String()))
+		_, problems, err := solution.Import(b.ctx, b.store, b.me, "north-tower-logger.csv", strings.NewReader(f.String()))
 		if len(problems) > 0 {
 			return fmt.Errorf("line %d: %s", problems[0].Line, problems[0].Message)
 		}

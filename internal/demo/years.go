@@ -367,15 +367,9 @@ type meterLog struct {
 	r              *rand.Rand
 }
 
-// series makes the loggers' series, of which the first belongs to the last tank,
-// and room for their readings.
+// series makes the loggers' series, of which the first belongs to the last tank.
 func (g *grower) series() (logs []meterLog, err error) {
 	from := g.today.AddDate(-g.size.Years, 0, 0).Truncate(time.Hour)
-	for m := from; m.Before(g.today.AddDate(0, 1, 0)); m = m.AddDate(0, 1, 0) {
-		if _, err := g.conn.Exec(g.ctx, "SELECT ensure_reading_month($1)", m); err != nil {
-			return nil, err
-		}
-	}
 	var tank uuid.UUID
 	if err := g.conn.QueryRow(g.ctx, "SELECT id FROM reservoir WHERE school_id = $1 ORDER BY position DESC, name DESC LIMIT 1", g.school).Scan(&tank); err != nil {
 		return nil, err

@@ -3,6 +3,7 @@ package house_test
 import (
 	"bytes"
 	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -35,11 +36,11 @@ func TestAFileIsStoredWholeOrNotAndOnce(t *testing.T) {
 		fmt.Fprintf(&file, "%s,tank ph,%.2f,pH\n%s,air,%.1f,°C\n", at, 5.5+float64(i%100)/100, at, 15+float64(i%80)/10)
 	}
 	bad := append(bytes.Clone(file.Bytes()), []byte("2027-01-01 10:00,tank ph,77,pH\n")...)
-	p, err := solution.Examine(ctx, d.Store, w, "log.csv", bad)
+	p, err := solution.Examine(ctx, d.Store, w, "log.csv", bytes.NewReader(bad))
 	require.NoError(t, err)
 	require.Equal(t, rows+2, p.Problems[0].Line)
 	require.Zero(t, countReadings(t, d, w))
-	p, err = solution.Examine(ctx, d.Store, w, "log.csv", file.Bytes())
+	p, err = solution.Examine(ctx, d.Store, w, "log.csv", bytes.NewReader(file.Bytes()))
 	require.NoError(t, err)
 	require.Empty(t, p.Problems)
 	require.Len(t, p.Series, 2)
@@ -47,16 +48,16 @@ func TestAFileIsStoredWholeOrNotAndOnce(t *testing.T) {
 	done, err := solution.Confirm(ctx, d.Store, w, p.Draft)
 	require.NoError(t, err)
 	require.Equal(t, solution.Imported{Rows: rows, New: rows}, done)
-	again, problems, err := solution.Import(ctx, d.Store, w, "log.csv", file.Bytes())
+	again, problems, err := solution.Import(ctx, d.Store, w, "log.csv", bytes.NewReader(file.Bytes()))
 	require.NoError(t, err)
 	require.Empty(t, problems)
 	require.Zero(t, again.New)
 	require.Equal(t, rows, countReadings(t, d, w))
-	_, problems, err = solution.Import(ctx, d.Store, w, "log.csv", []byte("time,series,value,unit\n2027-01-01 10:00,tank ph,7,mS/cm\n"))
+	_, problems, err = solution.Import(ctx, d.Store, w, "log.csv", strings.NewReader("time,series,value,unit\n2027-01-01 10:00,tank ph,7,mS/cm\n"))
 	require.NoError(t, err)
 	require.Contains(t, problems[0].Message, "has been kept in pH so far")
 	crew := d.Person(t, w.School, who.Crew, "Dory")
-	_, err = solution.Examine(ctx, d.Store, crew, "log.csv", file.Bytes())
+	_, err = solution.Examine(ctx, d.Store, crew, "log.csv", bytes.NewReader(file.Bytes()))
 	require.ErrorIs(t, err, who.ErrNotAllowed)
 }
 

@@ -56,10 +56,10 @@ func TestRollUpsFollowTheReadings(t *testing.T) {
 			value[when+series] = float64(r.IntN(3000)) / 100
 			fmt.Fprintf(&b, "%s,%s,%.2f,°C\n", when, series, value[when+series])
 		}
-		out, problems, err := solution.Import(ctx, d.Store, w, "bench.csv", []byte(b.String()))
+		out, problems, err := solution.Import(ctx, d.Store, w, "bench.csv", strings.NewReader(b.String()))
 		require.NoError(t, err)
 		require.Empty(t, problems)
-		again, _, err := solution.Import(ctx, d.Store, w, "bench.csv", []byte(b.String()))
+		again, _, err := solution.Import(ctx, d.Store, w, "bench.csv", strings.NewReader(b.String()))
 		require.NoError(t, err)
 		require.Zero(t, again.New+again.Changed, "the same file twice changes nothing")
 		return out
@@ -127,7 +127,7 @@ func TestRollUpsHoldWhenImportsMeet(t *testing.T) {
 				at := time.Date(2027, 2, 26, 22, 0, i*6+tablet/2, 0, time.UTC)
 				fmt.Fprintf(&b, "%s,shared air,%d,°C\n", at.Format(time.RFC3339), i%30)
 			}
-			_, problems, err := solution.Import(ctx, d.Store, w, "shared.csv", []byte(b.String()))
+			_, problems, err := solution.Import(ctx, d.Store, w, "shared.csv", strings.NewReader(b.String()))
 			if len(problems) > 0 {
 				return fmt.Errorf("%v", problems)
 			}

@@ -88,7 +88,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 	}
 	planned := uuid.New()
 	require.NoError(t, season.Plan(ctx, s, ines, season.Planned{ID: planned, Crop: "lettuce", Wanted: 3, SowOn: ines.Day(d.Clock.Now()) + 1, ReadyBy: ines.Day(d.Clock.Now()) + 40}))
-	waiting, err := solution.Examine(ctx, s, ines, "log.csv", []byte("time,series,value,unit\n2027-03-17T10:00:00Z,New logger,21.5,°C\n"))
+	waiting, err := solution.Examine(ctx, s, ines, "log.csv", strings.NewReader("time,series,value,unit\n2027-03-17T10:00:00Z,New logger,21.5,°C\n"))
 	require.NoError(t, err)
 	require.NotEqual(t, uuid.Nil, waiting.Draft)
 	var trayID, batchID uuid.UUID

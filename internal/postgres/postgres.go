@@ -16,18 +16,23 @@ import (
 	"strconv"
 	"strings"
 	"syscall"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 )
 
 // Install is the command that brings what is missing on Debian.
 const Install = "apt-get install -y --no-install-recommends postgresql"
 
-const owner = "ulpa_owner"
+// The server's own superuser, whom nothing but this package and tests uses; the owner
+// of databases, who is none; and the application's role.
+const root, owner, app = "ulpa_root", "ulpa_owner", "ulpa_app"
 
 // Server is a private server: where its files are and how to reach it.
 type Server struct {
-	dir, bin string
-	port     int
-	password string
+	dir, bin           string
+	port               int
+	password, rootWord string
 }
 
 // FindPrograms returns the folder with the newest installed server programs.
@@ -85,13 +90,15 @@ func Start(ctx context.Context, dir string, settings ...string) (*Server, error)
 	if err != nil {
 		return nil, err
 	}
-	pw, err := os.ReadFile(s.path("password"))
-	if err != nil {
-		return nil, err
+	for name, word := range map[string]*string{"password": &s.password, "root": &s.rootWord} {
+		b, err := os.ReadFile(s.path(name))
+		if err != nil {
+			return nil, err
+		}
+		*word = strings.TrimSpace(string(b))
 	}
-	s.password = strings.TrimSpace(string(pw))
 	if s.adopt() {
-		return s, nil
+		return s, s.roles(ctx)
 	}
 	if s.port, err = s.choosePort(); err != nil {
 		return nil, err
@@ -108,16 +115,47 @@ func Start(ctx context.Context, dir string, settings ...string) (*Server, error)
 		log, _ := os.ReadFile(s.path("log"))
 		return nil, fmt.Errorf("%w\n%s", err, log[max(0, len(log)-2000):])
 	}
-	return s, nil
+	return s, s.roles(ctx)
+}
+
+// roles makes the owner, who may make databases and roles and end their connections, and
+// the application's role.
+func (s *Server) roles(ctx context.Context) error {
+	conn, err := pgx.Connect(ctx, s.RootURL("postgres"))
+	if err != nil {
+		return err
+	}
+	defer conn.Close(ctx)
+	for _, q := range []string{
+		"CREATE ROLE " + owner + " LOGIN CREATEDB CREATEROLE PASSWORD '" + s.password + "'",
+		"CREATE ROLE " + app + " LOGIN PASSWORD '" + s.password + "'",
+		"GRANT " + app + " TO " + owner + " WITH ADMIN OPTION",
+		"GRANT pg_signal_backend TO " + owner,
+	} {
+		var pg *pgconn.PgError
+		if _, err := conn.Exec(ctx, q); err != nil && !(errors.As(err, &pg) && pg.Code == "42710") { // it is there
+			return err
+		}
+	}
+	return nil
 }
 
 func (s *Server) path(name string) string { return filepath.Join(s.dir, name) }
 
+// madeMark is the file that says that the data folder is whole; its name changes when
+// what is made does.
+const madeMark = "made-2"
+
 // prepare makes the data folder once. A half-made one, from a process that was
 // killed, is made anew.
 func (s *Server) prepare(ctx context.Context) error {
-	if _, err := os.Stat(s.path("made")); err == nil {
+	if _, err := os.Stat(s.path(madeMark)); err == nil {
 		return nil
+	}
+	if s.adopt() { // of an earlier make
+		if err := s.Stop(); err != nil {
+			return err
+		}
 	}
 	if err := os.RemoveAll(s.path("data")); err != nil {
 		return err
@@ -125,17 +163,19 @@ func (s *Server) prepare(ctx context.Context) error {
 	if err := os.MkdirAll(s.dir, 0o755); err != nil { // #nosec G301 -- PostgreSQL's own user must get in
 		return err
 	}
-	if err := os.WriteFile(s.path("password"), []byte(rand.Text()), 0o600); err != nil {
+	for _, name := range []string{"password", "root"} {
+		if err := os.WriteFile(s.path(name), []byte(rand.Text()), 0o600); err != nil {
+			return err
+		}
+	}
+	if err := s.hand(s.dir, s.path("root")); err != nil {
 		return err
 	}
-	if err := s.hand(s.dir, s.path("password")); err != nil {
-		return err
-	}
-	if err := s.run(ctx, "initdb", "-D", s.path("data"), "-U", owner, "-A", "scram-sha-256", "--pwfile", s.path("password"),
+	if err := s.run(ctx, "initdb", "-D", s.path("data"), "-U", root, "-A", "scram-sha-256", "--pwfile", s.path("root"),
 		"-E", "UTF8", "--locale=C.UTF-8", "--no-sync"); err != nil {
 		return err
 	}
-	return os.WriteFile(s.path("made"), nil, 0o600)
+	return os.WriteFile(s.path(madeMark), nil, 0o600)
 }
 
 // hand gives files to PostgreSQL's own user, which it insists on under root.
@@ -206,8 +246,11 @@ func (s *Server) Stop() error {
 // URL to a database as the owner of everything.
 func (s *Server) URL(database string) string { return s.url(owner, s.password, database) }
 
+// RootURL to a database as the server's superuser.
+func (s *Server) RootURL(database string) string { return s.url(root, s.rootWord, database) }
+
 // AppURL to a database as the application's role, whose password the server shares.
-func (s *Server) AppURL(database string) string { return s.url("ulpa_app", s.password, database) }
+func (s *Server) AppURL(database string) string { return s.url(app, s.password, database) }
 
 // Password of the application's role on this private server.
 func (s *Server) Password() string { return s.password }

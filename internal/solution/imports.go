@@ -1,9 +1,10 @@
 package solution
 
 import (
-	"bytes"
 	"context"
+	"errors"
 	"fmt"
+	"io"
 	"strings"
 	"time"
 
@@ -12,6 +13,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/meterlog"
+	"ulpa/core/name"
 	"ulpa/internal/ledger"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
@@ -37,38 +39,129 @@ type Preview struct {
 	Draft    uuid.UUID
 	Name     string
 	Rows     int
+	Twice    int // readings of an hour that the clock shows twice
 	Series   []SeriesPreview
 	Problems []meterlog.Problem
 }
 
+// gate bounds how many files are read at once: each takes some dozens of megabytes.
+var gate = make(chan struct{}, 2)
+
+// reading runs fn when few other files are read at once.
+func reading(ctx context.Context, fn func() error) error {
+	select {
+	case gate <- struct{}{}:
+		defer func() { <-gate }()
+		return fn()
+	case <-ctx.Done():
+		return ctx.Err()
+	case <-time.After(patience):
+		return store.ErrBusy
+	}
+}
+
+const (
+	patience  = 10 * time.Second
+	yearsBack = 20 // before today are taken
+	partSize  = 1 << 20
+	draftDays = 1
+)
+
+// parse reads a file whose readings lie in the school's own years.
+func parse(tx *store.Tx, body io.Reader) (meterlog.Log, []meterlog.Problem) {
+	return meterlog.Parse(body, meterlog.Bounds{Zone: tx.Who.Zone, From: tx.Now.AddDate(-yearsBack, 0, 0), To: tx.Now.AddDate(0, 0, 1)})
+}
+
 // Examine reads a file without storing a reading; the file waits as a draft
 // until somebody confirms it, a day at most.
-func Examine(ctx context.Context, s *store.Store, w who.Who, name string, body []byte) (p Preview, err error) {
+func Examine(ctx context.Context, s *store.Store, w who.Who, file string, body io.ReadSeeker) (p Preview, err error) {
 	if err := w.Must(who.Plan); err != nil {
 		return p, err
 	}
-	if len(body) > MaxFile {
-		return p, field.Refuse("file", "is larger than 64 MB; split it")
+	if size, err := body.Seek(0, io.SeekEnd); err != nil || size > MaxFile {
+		return p, errors.Join(err, field.Refuse("file", "is larger than 64 MB; split it"))
 	}
-	rows, problems := meterlog.Parse(bytes.NewReader(body), w.Zone)
-	p = Preview{Name: name, Rows: len(rows), Problems: problems}
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
-		if err := p.fill(ctx, tx, rows); err != nil || len(p.Problems) > 0 {
+	if file = name.Clean(file); name.Wrong(file, 200) != "" {
+		return p, field.Refuse("file", "has a name that cannot be read; rename it")
+	}
+	p = Preview{Name: file}
+	err = reading(ctx, func() error {
+		return s.InSchool(ctx, w, func(tx *store.Tx) error {
+			if _, err := body.Seek(0, io.SeekStart); err != nil {
+				return err
+			}
+			log, problems := parse(tx, body)
+			p.Problems, p.Rows, p.Twice = problems, log.Readings, log.Twice
+			if err := p.fill(ctx, tx, log); err != nil || len(p.Problems) > 0 {
+				return err
+			}
+			if _, err := body.Seek(0, io.SeekStart); err != nil {
+				return err
+			}
+			p.Draft, err = putDraft(ctx, tx, file, body)
 			return err
-		}
-		if p.Draft, err = uuid.NewV7(); err != nil {
-			return err
-		}
-		if err := tx.DropDraft(ctx, db.DropDraftParams{ID: p.Draft, Older: tx.Now.Add(-24 * time.Hour)}); err != nil {
-			return err
-		}
-		return tx.AddDraft(ctx, db.AddDraftParams{SchoolID: w.School, ID: p.Draft, MadeAt: tx.Now, Name: name, Body: body})
+		})
 	})
 	return p, err
 }
 
+// putDraft keeps a file in pieces.
+func putDraft(ctx context.Context, tx *store.Tx, name string, body io.Reader) (uuid.UUID, error) {
+	id, err := uuid.NewV7()
+	if err != nil {
+		return id, err
+	}
+	if err := tx.DropDraft(ctx, db.DropDraftParams{ID: id, Older: tx.Now.AddDate(0, 0, -draftDays)}); err != nil {
+		return id, err
+	}
+	if err := tx.AddDraft(ctx, db.AddDraftParams{SchoolID: tx.Who.School, ID: id, MadeAt: tx.Now, Name: name}); err != nil {
+		return id, err
+	}
+	part := make([]byte, partSize)
+	for n := 0; ; n++ {
+		k, err := io.ReadFull(body, part)
+		if k > 0 {
+			if err := tx.AddDraftPart(ctx, db.AddDraftPartParams{SchoolID: tx.Who.School, DraftID: id, N: n, Body: part[:k]}); err != nil {
+				return id, err
+			}
+		}
+		if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
+			return id, nil
+		}
+		if err != nil {
+			return id, err
+		}
+	}
+}
+
+// draft reads a file that waits, piece by piece.
+type draft struct {
+	ctx  context.Context
+	tx   *store.Tx
+	id   uuid.UUID
+	n    int
+	left []byte
+}
+
+// Read the next of it.
+func (d *draft) Read(p []byte) (int, error) {
+	if len(d.left) == 0 {
+		part, err := d.tx.GetDraftPart(d.ctx, db.GetDraftPartParams{DraftID: d.id, N: d.n})
+		if errors.Is(err, pgx.ErrNoRows) {
+			return 0, io.EOF
+		}
+		if err != nil {
+			return 0, err
+		}
+		d.n, d.left = d.n+1, part
+	}
+	k := copy(p, d.left)
+	d.left = d.left[k:]
+	return k, nil
+}
+
 // fill finds which series are known, and names a unit that does not fit.
-func (p *Preview) fill(ctx context.Context, tx *store.Tx, rows []meterlog.Row) error {
+func (p *Preview) fill(ctx context.Context, tx *store.Tx, log meterlog.Log) error {
 	known, err := tx.ListSeries(ctx)
 	if err != nil {
 		return err
@@ -77,39 +170,25 @@ func (p *Preview) fill(ctx context.Context, tx *store.Tx, rows []meterlog.Row) e
 	if err != nil {
 		return err
 	}
-	index := map[string]int{}
-	for _, r := range rows {
-		i, ok := index[r.Series]
-		if !ok {
-			i = len(p.Series)
-			index[r.Series] = i
-			p.Series = append(p.Series, newSeries(r, known, tanks, p))
-		}
-		x := &p.Series[i]
-		x.Rows++
-		if r.At.Before(x.From) {
-			x.From = r.At
-		}
-		if r.At.After(x.To) {
-			x.To = r.At
-		}
+	for _, x := range log.Series {
+		p.Series = append(p.Series, newSeries(x, known, tanks, p))
 	}
 	return nil
 }
 
-func newSeries(r meterlog.Row, known []db.Series, tanks []ledger.Tank, p *Preview) SeriesPreview {
-	x := SeriesPreview{Name: r.Series, Unit: r.Unit, From: r.At, To: r.At, New: true}
+func newSeries(r *meterlog.Series, known []db.Series, tanks []ledger.Tank, p *Preview) SeriesPreview {
+	x := SeriesPreview{Name: r.Name, Unit: r.Unit, Rows: len(r.At), From: r.From(), To: r.To(), New: true}
 	for _, k := range known {
-		if k.Name != r.Series {
+		if k.Name != r.Name {
 			continue
 		}
 		x.New, x.tank = false, k.ReservoirID
 		if k.Unit != r.Unit {
-			p.Problems = append(p.Problems, meterlog.Problem{Column: "unit", Message: r.Series + " has been kept in " + k.Unit + " so far, and is in " + r.Unit + " here"})
+			p.Problems = append(p.Problems, meterlog.Problem{Column: "unit", Message: r.Name + " has been kept in " + k.Unit + " so far, and is in " + r.Unit + " here"})
 		}
 	}
 	for _, t := range tanks {
-		if x.New && strings.HasPrefix(strings.ToLower(r.Series), strings.ToLower(t.Name)) {
+		if x.New && strings.HasPrefix(strings.ToLower(r.Name), strings.ToLower(t.Name)) {
 			id := t.ID
 			x.tank = &id
 		}
@@ -125,31 +204,35 @@ type Imported struct{ Rows, New, Changed int }
 
 // Confirm stores a draft's readings, all or none. A reading that is there
 // already with another value is put right; the same file twice changes nothing.
-func Confirm(ctx context.Context, s *store.Store, w who.Who, draft uuid.UUID) (out Imported, err error) {
+func Confirm(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (out Imported, err error) {
 	if err := w.Must(who.Plan); err != nil {
 		return out, err
 	}
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
-		d, err := tx.GetDraft(ctx, draft)
-		if err != nil {
-			return store.Missing(err, "file", "is no longer waiting; choose it again")
-		}
-		if out, err = importBody(ctx, tx, d.Name, d.Body); err != nil {
-			return err
-		}
-		return tx.DropDraft(ctx, db.DropDraftParams{ID: draft, Older: tx.Now.Add(-24 * time.Hour)})
+	err = reading(ctx, func() error {
+		return s.InSchool(ctx, w, func(tx *store.Tx) error {
+			d, err := tx.GetDraft(ctx, id)
+			if err != nil {
+				return store.Missing(err, "file", "is no longer waiting; choose it again")
+			}
+			if out, err = importBody(ctx, tx, d.Name, &draft{ctx: ctx, tx: tx, id: id}); err != nil {
+				return err
+			}
+			return tx.DropDraft(ctx, db.DropDraftParams{ID: id, Older: tx.Now.AddDate(0, 0, -draftDays)})
+		})
 	})
 	return out, err
 }
 
 // Import stores a file's readings in one go, for the command line.
-func Import(ctx context.Context, s *store.Store, w who.Who, name string, body []byte) (out Imported, problems []meterlog.Problem, err error) {
+func Import(ctx context.Context, s *store.Store, w who.Who, name string, body io.Reader) (out Imported, problems []meterlog.Problem, err error) {
 	if err := w.Must(who.Plan); err != nil {
 		return out, nil, err
 	}
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
-		out, err = importBody(ctx, tx, name, body)
-		return err
+	err = reading(ctx, func() error {
+		return s.InSchool(ctx, w, func(tx *store.Tx) error {
+			out, err = importBody(ctx, tx, name, body)
+			return err
+		})
 	})
 	if r, ok := err.(refusedFile); ok {
 		return out, r, nil
@@ -161,15 +244,15 @@ type refusedFile []meterlog.Problem
 
 func (r refusedFile) Error() string { return r[0].Message }
 
-func importBody(ctx context.Context, tx *store.Tx, name string, body []byte) (out Imported, err error) {
-	rows, problems := meterlog.Parse(bytes.NewReader(body), tx.Who.Zone)
+func importBody(ctx context.Context, tx *store.Tx, name string, body io.Reader) (out Imported, err error) {
+	log, problems := parse(tx, body)
 	p := Preview{Problems: problems}
 	// One import of a school at a time: what two bring into one quarter hour would
 	// be missing from each other's roll-up, which each works out from what it sees.
 	if _, err := tx.Conn().Exec(ctx, "SELECT pg_advisory_xact_lock(hashtextextended('readings of ' || $1::text, 0))", tx.Who.School.String()); err != nil {
 		return out, err
 	}
-	if err := p.fill(ctx, tx, rows); err != nil {
+	if err := p.fill(ctx, tx, log); err != nil {
 		return out, err
 	}
 	if len(p.Problems) > 0 {
@@ -179,33 +262,16 @@ func importBody(ctx context.Context, tx *store.Tx, name string, body []byte) (ou
 	if err != nil {
 		return out, err
 	}
-	from, to := p.Series[0].From, p.Series[0].To
-	for _, x := range p.Series {
-		if x.From.Before(from) {
-			from = x.From
+	out.Rows = log.Readings
+	for _, x := range log.Series {
+		fresh, changed, err := keep(ctx, tx, ids[x.Name], x)
+		if err != nil {
+			return out, err
 		}
-		if x.To.After(to) {
-			to = x.To
-		}
-		for m := time.Date(x.From.Year(), x.From.Month(), 1, 0, 0, 0, 0, time.UTC); !m.After(x.To); m = m.AddDate(0, 1, 0) {
-			if err := tx.EnsureReadingMonth(ctx, m); err != nil {
-				return out, err
-			}
-		}
+		out.New, out.Changed = out.New+fresh, out.Changed+changed
 	}
-	conn := tx.Conn()
-	if _, err := conn.Exec(ctx, "CREATE TEMPORARY TABLE incoming (series_id uuid, at timestamptz, value float8) ON COMMIT DROP"); err != nil {
-		return out, err
-	}
-	_, err = conn.CopyFrom(ctx, pgx.Identifier{"incoming"}, []string{"series_id", "at", "value"}, pgx.CopyFromSlice(len(rows), func(i int) ([]any, error) {
-		return []any{ids[rows[i].Series], rows[i].At, rows[i].Value}, nil
-	}))
-	if err != nil {
-		return out, err
-	}
-	out.Rows = len(rows)
-	if out.New, out.Changed, err = keepIncoming(ctx, tx, from, to); err != nil || out.New+out.Changed == 0 {
-		return out, err
+	if out.New+out.Changed == 0 {
+		return out, nil
 	}
 	id, err := uuid.NewV7()
 	if err != nil {

@@ -3,67 +3,90 @@ package solution
 import (
 	"context"
 	"fmt"
+	"math"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
 
+	"ulpa/core/meterlog"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )
 
-// keepIncoming stores what stands in the temporary table incoming, readings of one
-// time to another: new ones, and other values for those that are there. Then it brings the roll-ups of the
-// times that were touched up to date.
-func keepIncoming(ctx context.Context, tx *store.Tx, from, to time.Time) (fresh, changed int, err error) {
+// atOnce is how many readings, or stretches of a roll-up, go to the database in one
+// statement.
+const atOnce = 20_000
+
+// keep stores a series' readings: new ones, and other values for those that are there.
+// Then it brings the roll-ups of the times that were touched up to date.
+func keep(ctx context.Context, tx *store.Tx, id uuid.UUID, x *meterlog.Series) (fresh, changed int, err error) {
+	const there = "SELECT EXISTS (SELECT FROM reading WHERE school_id = $1 AND series_id = $2 AND at BETWEEN $3 AND $4)"
+	const put = "INSERT INTO reading (school_id, series_id, at, value) SELECT $1, $2, t.at, t.value FROM unnest($3::timestamptz[], $4::float8[]) t (at, value)"
+	const mix = "WITH kept AS (" + put + ` ON CONFLICT (school_id, series_id, at) DO UPDATE SET value = excluded.value WHERE reading.value <> excluded.value RETURNING xmax = 0 AS fresh)
+		SELECT count(*) FILTER (WHERE fresh), count(*) FILTER (WHERE NOT fresh) FROM kept`
 	conn, school := tx.Conn(), tx.Who.School
-	// PostgreSQL knows nothing of a new temporary table until it has been looked
-	// through; then each statement is planned for what is in it.
-	if _, err := conn.Exec(ctx, "SET LOCAL default_statistics_target = 10; ANALYZE incoming; SET LOCAL plan_cache_mode = force_custom_plan"); err != nil {
-		return 0, 0, err
+	for from := 0; from < len(x.At); from += atOnce {
+		to := min(from+atOnce, len(x.At))
+		times := make([]time.Time, 0, to-from)
+		for _, at := range x.At[from:to] {
+			times = append(times, time.UnixMicro(at))
+		}
+		var some bool
+		if err := conn.QueryRow(ctx, there, school, id, times[0], times[len(times)-1]).Scan(&some); err != nil {
+			return 0, 0, err
+		}
+		new, other := to-from, 0
+		if some {
+			err = conn.QueryRow(ctx, mix, school, id, times, x.Values[from:to]).Scan(&new, &other)
+		} else { // nothing to look out for, which takes half as long
+			_, err = conn.Exec(ctx, put, school, id, times, x.Values[from:to])
+		}
+		if err != nil {
+			return 0, 0, err
+		}
+		fresh, changed = fresh+new, changed+other
 	}
-	tag, err := conn.Exec(ctx, `UPDATE reading r SET value = i.value FROM incoming i
-		WHERE r.school_id = $1 AND r.series_id = i.series_id AND r.at = i.at AND r.at >= $2 AND r.at <= $3 AND r.value <> i.value`, school, from, to)
-	if err != nil {
-		return 0, 0, err
-	}
-	changed = int(tag.RowsAffected())
-	tag, err = conn.Exec(ctx, `INSERT INTO reading (school_id, series_id, at, value)
-		SELECT $1, i.series_id, i.at, i.value FROM incoming i WHERE NOT EXISTS (
-			SELECT FROM reading r WHERE r.school_id = $1 AND r.series_id = i.series_id AND r.at = i.at AND r.at >= $2 AND r.at <= $3)`, school, from, to)
-	if err != nil {
-		return 0, 0, err
-	}
-	if fresh = int(tag.RowsAffected()); fresh+changed == 0 {
+	if fresh+changed == 0 {
 		return 0, 0, nil
 	}
-	return fresh, changed, rollUp(ctx, tx)
+	return fresh, changed, rollUp(ctx, tx, id, x.At)
 }
 
 // rollUp works the quarter hours that were touched out from the readings, the
 // hours from the quarters, and the days from the hours.
-func rollUp(ctx context.Context, tx *store.Tx) error {
-	// Each touched stretch looks up its own readings: a sub-select beside the list
-	// of stretches cannot be planned as anything else, whatever the statistics say.
-	const touched = "CREATE TEMPORARY TABLE touched ON COMMIT DROP AS SELECT DISTINCT series_id, date_bin('15 minutes', at, '2000-01-01 00:00Z') AS at FROM incoming"
-	if _, err := tx.Conn().Exec(ctx, touched); err != nil {
-		return err
-	}
+func rollUp(ctx context.Context, tx *store.Tx, series uuid.UUID, touched []int64) error {
 	const q = `INSERT INTO rollup (school_id, series_id, grain, at, n, total, low, high)
-		SELECT $1, t.series_id, '%s', t.at, x.n, x.total, x.low, x.high
-		  FROM (SELECT DISTINCT series_id, date_bin('%[2]s', at, '2000-01-01 00:00Z') AS at FROM touched) t
-		 CROSS JOIN LATERAL (SELECT %[3]s FROM %[4]s r WHERE r.school_id = $1 AND r.series_id = t.series_id AND r.at >= t.at AND r.at < t.at + interval '%[2]s'%[5]s) x
+		SELECT $1, $2, '%s', t.at, x.n, x.total, x.low, x.high FROM unnest($3::timestamptz[]) t (at)
+		 CROSS JOIN LATERAL (SELECT %s FROM %s r WHERE r.school_id = $1 AND r.series_id = $2 AND r.at >= t.at AND r.at < t.at + interval '%s'%s) x
 		ON CONFLICT (school_id, series_id, grain, at) DO UPDATE SET n = excluded.n, total = excluded.total, low = excluded.low, high = excluded.high`
 	const raw, sums = "count(*) AS n, sum(r.value) AS total, min(r.value) AS low, max(r.value) AS high", "sum(r.n) AS n, sum(r.total) AS total, min(r.low) AS low, max(r.high) AS high"
-	for _, q := range []string{
-		fmt.Sprintf(q, "q", "15 minutes", raw, "reading", ""),
-		fmt.Sprintf(q, "h", "1 hour", sums, "rollup", " AND r.grain = 'q'"),
-		fmt.Sprintf(q, "d", "1 day", sums, "rollup", " AND r.grain = 'h'"),
+	for _, g := range []struct {
+		width time.Duration
+		sql   string
+	}{
+		{15 * time.Minute, fmt.Sprintf(q, "q", raw, "reading", "15 minutes", "")},
+		{time.Hour, fmt.Sprintf(q, "h", sums, "rollup", "1 hour", " AND r.grain = 'q'")},
+		{24 * time.Hour, fmt.Sprintf(q, "d", sums, "rollup", "1 day", " AND r.grain = 'h'")},
 	} {
-		if _, err := tx.Conn().Exec(ctx, q, tx.Who.School); err != nil {
-			return err
+		for stretches := range slices.Chunk(stretchesOf(touched, g.width), atOnce) {
+			if _, err := tx.Conn().Exec(ctx, g.sql, tx.Who.School, series, stretches); err != nil {
+				return err
+			}
 		}
 	}
 	return nil
+}
+
+// stretchesOf are the beginnings of the stretches that rising times lie in.
+func stretchesOf(at []int64, width time.Duration) (out []time.Time) {
+	w, last := width.Microseconds(), int64(math.MinInt64)
+	for _, x := range at {
+		if begin := x - ((x%w)+w)%w; begin != last {
+			out, last = append(out, time.UnixMicro(begin)), begin
+		}
+	}
+	return out
 }
 
 // Span is how far back a trend looks.

@@ -35,6 +35,10 @@ func Migrate(ctx context.Context, ownerURL, appPassword string) error {
 	if _, err := p.Up(ctx); err != nil {
 		return fmt.Errorf("migrations: %w", err)
 	}
+	// A restored database has the usual rights again: everybody may make temporary tables.
+	if _, err := conn.ExecContext(ctx, `DO $$ BEGIN EXECUTE format('REVOKE TEMPORARY ON DATABASE %I FROM PUBLIC, ulpa_app', current_database()); END $$`); err != nil {
+		return err
+	}
 	if appPassword == "" {
 		return nil
 	}

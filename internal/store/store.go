@@ -56,18 +56,33 @@ func Open(ctx context.Context, url string, now func() time.Time) (*Store, error)
 	if err != nil {
 		return nil, fmt.Errorf("database: %w", err)
 	}
-	var bypass bool
-	err = pool.QueryRow(ctx, `SELECT r.rolsuper OR r.rolbypassrls OR EXISTS (
-		SELECT FROM pg_class c WHERE c.relowner = r.oid AND c.relname = 'person')
-		FROM pg_roles r WHERE r.rolname = current_user`).Scan(&bypass)
-	if err == nil && bypass {
-		err = errors.New("this role could see every school's data; connect as ulpa_app")
-	}
-	if err != nil {
+	s := &Store{pool: pool, now: now}
+	if err := s.bounded(ctx); err != nil {
 		pool.Close()
 		return nil, fmt.Errorf("database: %w", err)
 	}
-	return &Store{pool: pool, now: now}, nil
+	return s, nil
+}
+
+// bounded tells whether the role is kept to one school: row-level security is active for
+// it in every table, it is no member of a role that owns one, and it may make nothing of
+// its own that could stand before the tables.
+func (s *Store) bounded(ctx context.Context) error {
+	var passes, makes bool
+	err := s.pool.QueryRow(ctx, `SELECT r.rolsuper OR r.rolbypassrls OR r.rolcreaterole OR EXISTS (SELECT FROM pg_class c
+			WHERE c.relnamespace = 'public'::regnamespace AND c.relkind IN ('r', 'p', 'v', 'm', 'S', 'f')
+			  AND (pg_has_role(r.oid, c.relowner, 'MEMBER') OR c.relrowsecurity AND NOT row_security_active(c.oid))),
+			has_database_privilege(current_database(), 'TEMP') OR has_schema_privilege('public', 'CREATE')
+		FROM pg_roles r WHERE r.rolname = current_user`).Scan(&passes, &makes)
+	switch {
+	case err != nil:
+		return err
+	case passes:
+		return errors.New("this role could see every school's data; connect as ulpa_app")
+	case makes:
+		return errors.New("this role may make tables of its own; run ulpa migrate, which takes that from it")
+	}
+	return nil
 }
 
 // Tune has every query planned once for a connection: row-level security makes

@@ -181,32 +181,6 @@ func TestWaitingAfterWrongTries(t *testing.T) {
 	require.Zero(t, before, "and so does one that went well")
 }
 
-func TestAMonthOfReadingsIsMadeOnce(t *testing.T) {
-	d := testdb.Empty(t)
-	w := d.Person(t, d.School(t, "small"), who.Coordinator, "ines")
-	var wg sync.WaitGroup
-	for range 6 {
-		wg.Go(func() {
-			err := d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
-				return tx.EnsureReadingMonth(ctx, time.Date(2027, 2, 17, 0, 0, 0, 0, time.UTC))
-			})
-			if err != nil {
-				t.Error(err)
-			}
-		})
-	}
-	wg.Wait()
-	err := d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
-		_, err := tx.Conn().Exec(ctx, "SELECT count(*) FROM reading_202702")
-		return err
-	})
-	require.ErrorContains(t, err, "permission denied", "a partition is reached through its parent only")
-	err = d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
-		return tx.EnsureReadingMonth(ctx, time.Date(1066, 10, 14, 0, 0, 0, 0, time.UTC))
-	})
-	require.ErrorContains(t, err, "out of range")
-}
-
 // What was worked out is used again until somebody of that school writes, in
 // whichever process; another school's writing changes nothing.
 func TestWhatIsKeptHoldsUntilSomebodyWrites(t *testing.T) {

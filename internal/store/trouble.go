@@ -23,6 +23,9 @@ const (
 	Full
 )
 
+// ErrBusy is the answer when too many ask at once for what takes much.
+var ErrBusy = errors.New("too many ask for this at once")
+
 // TroubleOf tells an error of the database's own state from one of what was asked.
 func TroubleOf(err error) Trouble {
 	var pg *pgconn.PgError
@@ -33,7 +36,7 @@ func TroubleOf(err error) Trouble {
 		return None
 	case errors.As(err, &pg):
 		return troubleOfCode(pg.Code)
-	case errors.Is(err, context.DeadlineExceeded):
+	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, ErrBusy):
 		return Busy
 	case errors.As(err, &connect), errors.As(err, &network), errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, net.ErrClosed), errors.Is(err, pgconn.ErrConnClosed):
 		return Away

@@ -124,7 +124,10 @@ func create(t testing.TB, of string) DB {
 	require.NoError(t, admin(t, func(ctx context.Context, conn *pgx.Conn) error {
 		db.OwnerURL, db.AppURL = at(t, owner, name, nil), at(t, owner, name, url.UserPassword("ulpa_app", password))
 		if of != "" {
-			_, err := conn.Exec(ctx, "CREATE DATABASE "+name+" TEMPLATE "+of+" STRATEGY FILE_COPY")
+			if _, err := conn.Exec(ctx, "CREATE DATABASE "+name+" TEMPLATE "+of+" STRATEGY FILE_COPY"); err != nil {
+				return err
+			}
+			_, err := conn.Exec(ctx, "REVOKE TEMPORARY ON DATABASE "+name+" FROM PUBLIC") // a copy has the usual rights
 			return err
 		}
 		_, err := conn.Exec(ctx, "CREATE DATABASE "+name)
@@ -138,6 +141,12 @@ func create(t testing.TB, of string) DB {
 	db.Store, err = store.Open(context.Background(), db.AppURL, db.Clock.Now)
 	require.NoError(t, err)
 	return db
+}
+
+// RootURL is the database's address for the server's superuser, who may ask PostgreSQL
+// about itself.
+func (db DB) RootURL(t testing.TB) string {
+	return at(t, os.Getenv("ULPA_TEST_ROOT_URL"), name(db.OwnerURL), nil)
 }
 
 // School makes a school with that short name.
@@ -175,4 +184,9 @@ func at(t testing.TB, base, database string, user *url.Userinfo) string {
 		u.User = user
 	}
 	return u.String()
+}
+
+// As is an address for another role.
+func As(t testing.TB, address, role, password string) string {
+	return at(t, address, name(address), url.UserPassword(role, password))
 }

@@ -37,7 +37,7 @@ var (
 func TestNoQueryReadsALargeTableFromEndToEnd(t *testing.T) {
 	t.Parallel()
 	d := testdb.Demo(t)
-	owner, err := pgx.Connect(t.Context(), d.OwnerURL)
+	owner, err := pgx.Connect(t.Context(), d.RootURL(t))
 	require.NoError(t, err)
 	defer owner.Close(t.Context())
 	require.NoError(t, demo.Grow(t.Context(), d.OwnerURL, d.Ines(t).School, demo.Day, demo.Size{Years: 2, Batches: 1500, Open: 150, Trays: 150, Tanks: 12, Entries: 20_000, Series: 2, Readings: 20_000}))

@@ -3,7 +3,7 @@ package web
 import (
 	"errors"
 	"fmt"
-	"io"
+	"mime/multipart"
 	"net/http"
 	"time"
 
@@ -210,6 +210,9 @@ func (importView) Title() string { return "Readings from a file" }
 // importBody bounds a posted file with its form around it.
 const importBody = solution.MaxFile + 1<<16
 
+// inMemory is how much of a posted file is; the rest waits on the disk.
+const inMemory = 1 << 20
+
 func (s *Server) importPage(c *gin.Context) {
 	s.render(c, http.StatusOK, "import", "Solution", importView{})
 }
@@ -220,7 +223,12 @@ func (s *Server) importExamine(c *gin.Context) {
 		s.fail(c, err)
 		return
 	}
-	file, head, err := c.Request.FormFile("file")
+	var file multipart.File
+	var head *multipart.FileHeader
+	err := c.Request.ParseMultipartForm(inMemory)
+	if err == nil {
+		file, head, err = c.Request.FormFile("file")
+	}
 	if err != nil {
 		says := "choose a file"
 		var large *http.MaxBytesError
@@ -231,12 +239,7 @@ func (s *Server) importExamine(c *gin.Context) {
 		return
 	}
 	defer file.Close()
-	body, err := io.ReadAll(file)
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	p, err := solution.Examine(ctx, s.store, w, head.Filename, body)
+	p, err := solution.Examine(ctx, s.store, w, head.Filename, file)
 	if err != nil {
 		s.fail(c, err)
 		return

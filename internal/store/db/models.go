@@ -72,6 +72,12 @@ type ImportDraft struct {
 	ID       uuid.UUID
 	MadeAt   time.Time
 	Name     string
+}
+
+type ImportPart struct {
+	SchoolID uuid.UUID
+	DraftID  uuid.UUID
+	N        int
 	Body     []byte
 }
 

@@ -13,7 +13,7 @@ import (
 )
 
 const addDraft = `-- name: AddDraft :exec
-INSERT INTO import_draft (school_id, id, made_at, name, body) VALUES ($1, $2, $3, $4, $5)
+INSERT INTO import_draft (school_id, id, made_at, name) VALUES ($1, $2, $3, $4)
 `
 
 type AddDraftParams struct {
@@ -21,7 +21,6 @@ type AddDraftParams struct {
 	ID       uuid.UUID
 	MadeAt   time.Time
 	Name     string
-	Body     []byte
 }
 
 func (q *Queries) AddDraft(ctx context.Context, arg AddDraftParams) error {
@@ -30,6 +29,26 @@ func (q *Queries) AddDraft(ctx context.Context, arg AddDraftParams) error {
 		arg.ID,
 		arg.MadeAt,
 		arg.Name,
+	)
+	return err
+}
+
+const addDraftPart = `-- name: AddDraftPart :exec
+INSERT INTO import_part (school_id, draft_id, n, body) VALUES ($1, $2, $3, $4)
+`
+
+type AddDraftPartParams struct {
+	SchoolID uuid.UUID
+	DraftID  uuid.UUID
+	N        int
+	Body     []byte
+}
+
+func (q *Queries) AddDraftPart(ctx context.Context, arg AddDraftPartParams) error {
+	_, err := q.db.Exec(ctx, addDraftPart,
+		arg.SchoolID,
+		arg.DraftID,
+		arg.N,
 		arg.Body,
 	)
 	return err
@@ -72,17 +91,8 @@ func (q *Queries) DropDraft(ctx context.Context, arg DropDraftParams) error {
 	return err
 }
 
-const ensureReadingMonth = `-- name: EnsureReadingMonth :exec
-SELECT ensure_reading_month($1)
-`
-
-func (q *Queries) EnsureReadingMonth(ctx context.Context, day time.Time) error {
-	_, err := q.db.Exec(ctx, ensureReadingMonth, day)
-	return err
-}
-
 const getDraft = `-- name: GetDraft :one
-SELECT school_id, id, made_at, name, body FROM import_draft WHERE id = $1
+SELECT school_id, id, made_at, name FROM import_draft WHERE id = $1
 `
 
 func (q *Queries) GetDraft(ctx context.Context, id uuid.UUID) (ImportDraft, error) {
@@ -93,9 +103,24 @@ func (q *Queries) GetDraft(ctx context.Context, id uuid.UUID) (ImportDraft, erro
 		&i.ID,
 		&i.MadeAt,
 		&i.Name,
-		&i.Body,
 	)
 	return i, err
+}
+
+const getDraftPart = `-- name: GetDraftPart :one
+SELECT body FROM import_part WHERE draft_id = $1 AND n = $2
+`
+
+type GetDraftPartParams struct {
+	DraftID uuid.UUID
+	N       int
+}
+
+func (q *Queries) GetDraftPart(ctx context.Context, arg GetDraftPartParams) ([]byte, error) {
+	row := q.db.QueryRow(ctx, getDraftPart, arg.DraftID, arg.N)
+	var body []byte
+	err := row.Scan(&body)
+	return body, err
 }
 
 const listSeries = `-- name: ListSeries :many

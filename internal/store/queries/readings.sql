@@ -11,11 +11,14 @@ SELECT s.unit, date_bin(sqlc.arg(step)::text::interval, r.at, '2000-01-01 00:00Z
  WHERE s.reservoir_id = $1 AND r.grain = sqlc.arg(grain) AND r.at >= sqlc.arg(since) AND r.at <= sqlc.arg(until)
  GROUP BY 1, 2 ORDER BY 1, 2;
 
--- name: EnsureReadingMonth :exec
-SELECT ensure_reading_month($1);
-
 -- name: AddDraft :exec
-INSERT INTO import_draft (school_id, id, made_at, name, body) VALUES ($1, $2, $3, $4, $5);
+INSERT INTO import_draft (school_id, id, made_at, name) VALUES ($1, $2, $3, $4);
+
+-- name: AddDraftPart :exec
+INSERT INTO import_part (school_id, draft_id, n, body) VALUES ($1, $2, $3, $4);
+
+-- name: GetDraftPart :one
+SELECT body FROM import_part WHERE draft_id = $1 AND n = $2;
 
 -- name: GetDraft :one
 SELECT * FROM import_draft WHERE id = $1;

@@ -1,0 +1,46 @@
+// Package name is what may be the name of a thing or a person: what can be read, and told
+// from every other.
+package name
+
+import (
+	"fmt"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"golang.org/x/text/unicode/norm"
+)
+
+// Clean is a name as it is kept: composed (NFC), and with single spaces between its words.
+func Clean(s string) string { return strings.Join(strings.Fields(norm.NFC.String(s)), " ") }
+
+// Wrong says what keeps a cleaned name of at most so many letters from being one; "" when
+// nothing does.
+func Wrong(s string, most int) string {
+	if n := utf8.RuneCountInString(s); n == 0 || n > most {
+		return fmt.Sprintf("takes a name of 1 to %d letters", most)
+	}
+	return Unseen(s)
+}
+
+// Unseen says that a text holds what nobody can see, or what turns its letters around;
+// "" when it does not.
+func Unseen(s string) string {
+	seen := false
+	for _, r := range s {
+		if !utf8.ValidString(s) || r == utf8.RuneError || hidden(r) {
+			return "has letters that cannot be seen, or that turn the line around; type it anew"
+		}
+		seen = seen || unicode.In(r, unicode.L, unicode.N, unicode.P, unicode.S)
+	}
+	if !seen && s != "" {
+		return "has nothing in it that can be seen"
+	}
+	return ""
+}
+
+// hidden are control and format characters, private ones, and what Unicode calls
+// ignorable by default.
+func hidden(r rune) bool {
+	return unicode.In(r, unicode.Cc, unicode.Cf, unicode.Co, unicode.Cs, unicode.Zl, unicode.Zp, unicode.Other_Default_Ignorable_Code_Point, unicode.Variation_Selector) || r == '\u2800'
+}
