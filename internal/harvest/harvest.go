@@ -35,7 +35,7 @@ func Weigh(ctx context.Context, s *store.Store, w who.Who, r Request) error {
 	if err := w.Must(who.Record); err != nil {
 		return err
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "harvest.Weigh", What: r}, func(tx *store.Tx) error {
 		_, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{
 			ID: r.ID, Batch: r.Batch, Place: r.Place, HappenedAt: r.At,
 			Act: batch.Act{Kind: batch.Harvest, Grams: r.Grams, From: r.From, Whole: len(r.From) > 0},

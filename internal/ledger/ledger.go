@@ -12,13 +12,11 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jackc/pgx/v5"
 
 	"ulpa/core/field"
 	"ulpa/core/unit"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
-	"ulpa/internal/who"
 )
 
 // The kinds of entry that are not acts on a batch.
@@ -76,37 +74,17 @@ func Write(ctx context.Context, tx *store.Tx, f Fact) (again bool, err error) {
 	words := strings.TrimSpace(f.About + " " + Sentence(unit.Prefs{}, f.Kind, data) + " " + tx.Who.Name)
 	n, err := tx.AddEntry(ctx, db.AddEntryParams{
 		SchoolID: tx.Who.School, ID: f.ID, Kind: f.Kind, HappenedAt: f.HappenedAt, WrittenAt: tx.Now, PersonID: tx.Who.Person,
-		BatchID: f.Batch, PlaceID: f.Place, ReservoirID: f.Reservoir, Corrects: f.corrects, PlaceInLine: f.inLine, Data: data, Words: words,
+		BatchID: f.Batch, PlaceID: f.Place, ReservoirID: f.Reservoir, Corrects: f.corrects, PlaceInLine: f.inLine, Data: data, Words: words, Sent: tx.Sent,
 	})
-	return n == 0, err
-}
-
-// Known tells whether an entry with that id is stored already.
-func Known(ctx context.Context, tx *store.Tx, id uuid.UUID) (bool, error) {
-	_, err := tx.GetEntry(ctx, id)
-	if errors.Is(err, pgx.ErrNoRows) {
-		return false, nil
+	if n > 0 || err != nil {
+		return false, err
 	}
-	return err == nil, err
-}
-
-// Stored tells whether an entry is there already. Who sends a record again, because
-// the answer got lost, may find the school changed by it: what is refused then
-// has been kept all the same.
-func Stored(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (there bool, err error) {
-	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		there, err = Known(ctx, tx, id)
-		return err
-	})
-	return there, err
+	return Known(ctx, tx, f.ID)
 }
 
 // Correct puts an entry right: data in place of its own, or void, which takes
 // it back. What came later must still be possible; otherwise it is refused.
 func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, data any, void bool) error {
-	if again, err := Known(ctx, tx, id); again || err != nil {
-		return err
-	}
 	old, err := tx.GetEntry(ctx, wrong)
 	if err != nil {
 		return err

@@ -126,7 +126,7 @@ func Note(ctx context.Context, s *store.Store, w who.Who, r NoteRequest) error {
 	if text == "" || len(text) > 4000 {
 		return field.Refuse("text", "takes 1 to 4,000 letters")
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "notebook.Note", What: r}, func(tx *store.Tx) error {
 		about := ""
 		if r.Batch != nil {
 			b, err := tx.GetBatch(ctx, *r.Batch)
@@ -142,7 +142,7 @@ func Note(ctx context.Context, s *store.Store, w who.Who, r NoteRequest) error {
 
 // Undo takes an entry back. A crew may take back its own, not others'.
 func Undo(ctx context.Context, s *store.Store, w who.Who, id, entry uuid.UUID) error {
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "notebook.Undo", What: entry}, func(tx *store.Tx) error {
 		if _, err := mayCorrect(ctx, tx, entry); err != nil {
 			return err
 		}
@@ -186,7 +186,7 @@ type Right struct {
 // Correct puts an entry right. Both stay readable; only the newer one counts.
 // What an act moved is put right by taking it back and doing it again.
 func Correct(ctx context.Context, s *store.Store, w who.Who, id, entry uuid.UUID, r Right) error {
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "notebook.Correct", What: []any{entry, r}}, func(tx *store.Tx) error {
 		e, err := mayCorrect(ctx, tx, entry)
 		if err != nil {
 			return err

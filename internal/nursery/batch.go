@@ -46,7 +46,7 @@ func act(ctx context.Context, s *store.Store, w who.Who, need who.Ability, b led
 	if err := w.Must(need); err != nil {
 		return err
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: b.ID, Verb: "nursery." + string(b.Act.Kind), What: []any{b.Batch, b.HappenedAt, b.Act}}, func(tx *store.Tx) error {
 		_, err := ledger.OnBatch(ctx, tx, b)
 		return err
 	})

@@ -2,7 +2,6 @@ package nursery
 
 import (
 	"bytes"
-	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -53,27 +52,22 @@ func Count(ctx context.Context, s *store.Store, w who.Who, r CountRequest) error
 	if err := w.Must(who.Record); err != nil {
 		return err
 	}
-	if r.ID == uuid.Nil {
-		return field.Refuse("id", "is missing; load the page again")
-	}
 	if len(r.Marks) > 1600 {
 		return field.Refuse("marks", "are more than a tray has cells")
 	}
-	err := s.InSchool(ctx, w, func(tx *store.Tx) error { return count(ctx, tx, r) })
-	if err == nil {
-		return nil
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Count", What: r.said()}, func(tx *store.Tx) error { return count(ctx, tx, r) })
+}
+
+// said is the visit without what the page showed, which changes by the visit itself.
+func (r CountRequest) said() CountRequest {
+	r.Marks = slices.Clone(r.Marks)
+	for i := range r.Marks {
+		r.Marks[i].Was = ""
 	}
-	there, unknown := ledger.Stored(ctx, s, w, r.ID)
-	if there { // sent again, when the tray had changed
-		return nil
-	}
-	return cmp.Or(unknown, err)
+	return r
 }
 
 func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
-	if again, err := ledger.Known(ctx, tx, r.ID); again || err != nil {
-		return err
-	}
 	t, err := tx.GetTray(ctx, r.Tray)
 	if err != nil {
 		return err

@@ -4,13 +4,11 @@ package nursery
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jackc/pgx/v5"
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
@@ -113,20 +111,21 @@ func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown
 	if err := e.Err(); err != nil {
 		return out, err
 	}
-	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Sow", What: r}, func(tx *store.Tx) error {
 		out, err = sow(ctx, tx, r)
 		return err
 	})
+	if err == nil && out.Code == "" { // it was kept before
+		err = s.Read(ctx, w, func(tx *store.Tx) error {
+			b, err := tx.GetBatch(ctx, r.ID)
+			out = Sown{b.ID, b.Code}
+			return err
+		})
+	}
 	return out, err
 }
 
 func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
-	switch old, err := tx.GetBatch(ctx, r.ID); {
-	case err == nil:
-		return Sown{old.ID, old.Code}, nil // sent twice
-	case !errors.Is(err, pgx.ErrNoRows):
-		return Sown{}, err
-	}
 	lot, err := tx.GetLot(ctx, r.Lot)
 	if err != nil {
 		return Sown{}, store.Missing(err, "lot", "choose a seed lot")

@@ -201,7 +201,7 @@ func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) error {
 	if r.Skip {
 		kind = ledger.KindSkip
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "round.Tick", What: r}, func(tx *store.Tx) error {
 		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: kind, Place: &r.Place, Data: ledger.Tick{Task: r.Task, What: r.What}})
 		return err
 	})

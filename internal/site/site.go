@@ -42,7 +42,7 @@ type MoveRequest struct {
 	Lost     []batch.Spot
 	Cause    string
 	RampDays int       // to a cold frame: the working days of the ramp
-	Sure     bool      // what speaks against it was read
+	Sure     bool      `json:"-"` // what speaks against it was read
 	At       time.Time // zero: now
 }
 
@@ -60,7 +60,7 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 	if err := w.Must(who.Record); err != nil {
 		return err
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "site.Move", What: r}, func(tx *store.Tx) error {
 		p, err := tx.GetPlace(ctx, r.To)
 		if err != nil {
 			return store.Missing(err, "place", "choose a place")
@@ -83,22 +83,11 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 			}
 		}
 		if !r.Sure && (p.Kind == "frame" || p.Kind == "bed") {
-			again, err := ledger.Known(ctx, tx, r.ID)
-			if err != nil {
-				return err
-			}
-			if reasons, err := against(ctx, tx, r.Batch, p.Kind); err != nil || len(reasons) > 0 && !again {
+			if reasons, err := against(ctx, tx, r.Batch, p.Kind); err != nil || len(reasons) > 0 {
 				return errors.Join(err, reasons.orNil())
 			}
 		}
 		if HasPorts(p) {
-			// Sent again, it waits for the first and finds it kept, not its ports taken.
-			if _, err := tx.LockBatch(ctx, r.Batch); err != nil {
-				return err
-			}
-			if again, err := ledger.Known(ctx, tx, r.ID); again || err != nil {
-				return err
-			}
 			ports, err := choosePorts(ctx, tx, p, r)
 			if err != nil {
 				return err

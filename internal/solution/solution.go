@@ -42,7 +42,7 @@ type ReadingRequest struct {
 	ID      uuid.UUID
 	Tank    uuid.UUID
 	Reading solution.Reading
-	Sure    bool
+	Sure    bool      `json:"-"`
 	At      time.Time // zero: now
 }
 
@@ -56,12 +56,9 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 	if x.PH == nil && x.ECMS == nil && x.TempC == nil && x.LevelL == nil {
 		return field.Refuse("ph", "type at least one figure")
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "solution.LogReading", What: r}, func(tx *store.Tx) error {
 		t, err := ledger.LockTank(ctx, tx, r.Tank)
 		if err != nil {
-			return err
-		}
-		if again, err := ledger.Known(ctx, tx, r.ID); again || err != nil {
 			return err
 		}
 		at := r.At
@@ -90,7 +87,7 @@ type TreatRequest struct {
 	ID   uuid.UUID
 	Tank uuid.UUID
 	Done solution.Treatment
-	Sure bool
+	Sure bool      `json:"-"`
 	At   time.Time // zero: now
 }
 
@@ -104,12 +101,9 @@ func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error
 	if err := w.Must(need); err != nil {
 		return err
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "solution.Treat", What: r}, func(tx *store.Tx) error {
 		t, err := ledger.LockTank(ctx, tx, r.Tank)
 		if err != nil {
-			return err
-		}
-		if again, err := ledger.Known(ctx, tx, r.ID); again || err != nil {
 			return err
 		}
 		if err := r.Done.Check(t.Spec); err != nil {

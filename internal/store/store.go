@@ -36,6 +36,7 @@ type Tx struct {
 	*db.Queries
 	Who  who.Who
 	Now  time.Time
+	Sent []byte // what the record that is being written is told apart by
 	conn pgx.Tx
 	kept *keeper // of a transaction that changes nothing
 	mark *uuid.UUID

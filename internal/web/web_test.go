@@ -259,6 +259,27 @@ func TestFormsCarryTheirUnits(t *testing.T) {
 	require.NotContains(t, body, " gal", "999 would be read as gallons the second time")
 }
 
+// A form that was kept while its answer got lost, and was changed before it was sent
+// again, comes back with what was kept and what was typed, and under an id of its own.
+func TestAChangedFormIsNotTheOneThatWasKept(t *testing.T) {
+	h := newHouse(t)
+	x := h.things(t)
+	b := h.adult(t, demo.People[0])
+	id := uuid.NewString()
+	res, _ := b.post("/solution/"+x["tank"]+"/read", "id", id, "units", "metric/ms", "ph", "6.6")
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	res, body := b.post("/solution/"+x["tank"]+"/read", "id", id, "units", "metric/ms", "ph", "6.4")
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+	require.Contains(t, body, "Kept already, on 18 Mar at 10:05 by Ines Varrow: &#34;Read pH 6.6&#34;")
+	require.Contains(t, body, `value="6.4"`)
+	_, page := b.get("/solution/" + x["tank"])
+	require.NotContains(t, page, "Read pH 6.4")
+	fresh := regexp.MustCompile(`action="/solution/`+x["tank"]+`/read"(?s:.*?)name="id" value="([^"]+)"`).FindStringSubmatch(body)[1]
+	require.NotEqual(t, id, fresh)
+	res, _ = b.post("/solution/"+x["tank"]+"/read", "id", fresh, "units", "metric/ms", "ph", "6.4")
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+}
+
 // Whoever reads gallons, °F and ppm meets no litre, °C or mS/cm on any page, neither
 // in advice nor in a refusal; only where one chooses units, and where a definition or
 // a formula has its own.
@@ -370,7 +391,7 @@ func TestADatabaseInTrouble(t *testing.T) {
 	// Each test has a database of its own, so only it is short of connections.
 	name := owner.Config().Database
 	do("ALTER DATABASE " + name + " CONNECTION LIMIT 1") // the owner's own; a superuser is not counted out
-	do("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()")
+	do("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND usename = 'ulpa_app'")
 	require.Eventually(t, func() bool {
 		res, body = note(id)
 		return strings.Contains(body, "Too much at once")

@@ -13,8 +13,8 @@ import (
 )
 
 const addEntry = `-- name: AddEntry :execrows
-INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, batch_id, place_id, reservoir_id, corrects, place_in_line, data, words)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
+INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, batch_id, place_id, reservoir_id, corrects, place_in_line, data, words, sent)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)
 ON CONFLICT (school_id, id) DO NOTHING
 `
 
@@ -32,6 +32,7 @@ type AddEntryParams struct {
 	PlaceInLine *int64
 	Data        []byte
 	Words       string
+	Sent        []byte
 }
 
 func (q *Queries) AddEntry(ctx context.Context, arg AddEntryParams) (int64, error) {
@@ -49,6 +50,7 @@ func (q *Queries) AddEntry(ctx context.Context, arg AddEntryParams) (int64, erro
 		arg.PlaceInLine,
 		arg.Data,
 		arg.Words,
+		arg.Sent,
 	)
 	if err != nil {
 		return 0, err
@@ -113,7 +115,7 @@ func (q *Queries) Decisions(ctx context.Context, arg DecisionsParams) ([]Decisio
 }
 
 const factsOfBatches = `-- name: FactsOfBatches :many
-SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.batch_id, e.place_id, e.reservoir_id, e.corrects, e.data, e.words, e.seq, e.place_in_line FROM entry e
+SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.batch_id, e.place_id, e.reservoir_id, e.corrects, e.data, e.words, e.seq, e.place_in_line, e.sent FROM entry e
  WHERE e.batch_id = ANY ($1::uuid[]) AND e.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY coalesce(e.place_in_line, e.seq)
@@ -143,6 +145,7 @@ func (q *Queries) FactsOfBatches(ctx context.Context, ids []uuid.UUID) ([]Entry,
 			&i.Words,
 			&i.Seq,
 			&i.PlaceInLine,
+			&i.Sent,
 		); err != nil {
 			return nil, err
 		}
@@ -155,7 +158,7 @@ func (q *Queries) FactsOfBatches(ctx context.Context, ids []uuid.UUID) ([]Entry,
 }
 
 const factsOfReservoir = `-- name: FactsOfReservoir :many
-SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.batch_id, e.place_id, e.reservoir_id, e.corrects, e.data, e.words, e.seq, e.place_in_line FROM entry e
+SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.batch_id, e.place_id, e.reservoir_id, e.corrects, e.data, e.words, e.seq, e.place_in_line, e.sent FROM entry e
  WHERE e.reservoir_id = $1 AND e.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq)
@@ -185,6 +188,7 @@ func (q *Queries) FactsOfReservoir(ctx context.Context, reservoirID *uuid.UUID) 
 			&i.Words,
 			&i.Seq,
 			&i.PlaceInLine,
+			&i.Sent,
 		); err != nil {
 			return nil, err
 		}
@@ -197,7 +201,7 @@ func (q *Queries) FactsOfReservoir(ctx context.Context, reservoirID *uuid.UUID) 
 }
 
 const getEntry = `-- name: GetEntry :one
-SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.batch_id, e.place_id, e.reservoir_id, e.corrects, e.data, e.words, e.seq, e.place_in_line, p.name AS person, EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
+SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.batch_id, e.place_id, e.reservoir_id, e.corrects, e.data, e.words, e.seq, e.place_in_line, e.sent, p.name AS person, EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
   FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id WHERE e.id = $1
 `
 
@@ -216,6 +220,7 @@ type GetEntryRow struct {
 	Words       string
 	Seq         int64
 	PlaceInLine *int64
+	Sent        []byte
 	Person      string
 	Corrected   bool
 }
@@ -238,6 +243,7 @@ func (q *Queries) GetEntry(ctx context.Context, id uuid.UUID) (GetEntryRow, erro
 		&i.Words,
 		&i.Seq,
 		&i.PlaceInLine,
+		&i.Sent,
 		&i.Person,
 		&i.Corrected,
 	)

@@ -65,6 +65,7 @@ type Entry struct {
 	Words       string
 	Seq         int64
 	PlaceInLine *int64
+	Sent        []byte
 }
 
 type ImportDraft struct {

@@ -34,7 +34,7 @@ func (q *Queries) AddClosure(ctx context.Context, arg AddClosureParams) error {
 	return err
 }
 
-const addPlanned = `-- name: AddPlanned :exec
+const addPlanned = `-- name: AddPlanned :execrows
 INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, $2, $3, $4, $5, $6)
 ON CONFLICT (school_id, id) DO NOTHING
 `
@@ -48,8 +48,8 @@ type AddPlannedParams struct {
 	ReadyBy  time.Time
 }
 
-func (q *Queries) AddPlanned(ctx context.Context, arg AddPlannedParams) error {
-	_, err := q.db.Exec(ctx, addPlanned,
+func (q *Queries) AddPlanned(ctx context.Context, arg AddPlannedParams) (int64, error) {
+	result, err := q.db.Exec(ctx, addPlanned,
 		arg.SchoolID,
 		arg.ID,
 		arg.Crop,
@@ -57,7 +57,10 @@ func (q *Queries) AddPlanned(ctx context.Context, arg AddPlannedParams) error {
 		arg.SowOn,
 		arg.ReadyBy,
 	)
-	return err
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }
 
 const comparedNights = `-- name: ComparedNights :many

@@ -45,5 +45,8 @@ CREATE POLICY own_school ON import_part
   WITH CHECK (school_id = (SELECT nullif(current_setting('ulpa.school', true), '')::uuid));
 GRANT SELECT, INSERT ON import_part TO ulpa_app;
 
+-- What a record is told from another by: its writer's own words, hashed.
+ALTER TABLE entry ADD COLUMN sent bytea;
+
 -- +goose Down
 SELECT 1;

@@ -1,6 +1,6 @@
 -- name: AddEntry :execrows
-INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, batch_id, place_id, reservoir_id, corrects, place_in_line, data, words)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
+INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, batch_id, place_id, reservoir_id, corrects, place_in_line, data, words, sent)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)
 ON CONFLICT (school_id, id) DO NOTHING;
 
 -- name: GetEntry :one

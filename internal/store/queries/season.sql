@@ -25,7 +25,7 @@ SELECT day, min_c FROM night
  WHERE day < sqlc.arg(before)::date AND (extract(doy FROM day) - extract(doy FROM sqlc.arg(before)::date) + 366)::int % 366 <= 62
  ORDER BY day;
 
--- name: AddPlanned :exec
+-- name: AddPlanned :execrows
 INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, $2, $3, $4, $5, $6)
 ON CONFLICT (school_id, id) DO NOTHING;
 

@@ -27,7 +27,9 @@
   function restore(form) {
     let draft;
     try { draft = JSON.parse(localStorage.getItem(key(form)) || "null"); } catch { return; }
-    if (!draft || Date.now() - draft.at > 12 * 3600 * 1000 || form.querySelector("[aria-invalid]")) return;
+    // What the server has just sent back stands, with the id that it gave the form.
+    if (form.querySelector("[aria-invalid], .refused")) { keep(form); return; }
+    if (!draft || Date.now() - draft.at > 12 * 3600 * 1000) return;
     for (const [name, value] of Object.entries(draft.values)) {
       const el = form.elements[name];
       if (!el || (el instanceof RadioNodeList)) continue;
