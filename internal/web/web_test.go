@@ -274,7 +274,7 @@ func TestAChangedFormIsNotTheOneThatWasKept(t *testing.T) {
 	require.Contains(t, body, `value="6.4"`)
 	_, page := b.get("/solution/" + x["tank"])
 	require.NotContains(t, page, "Read pH 6.4")
-	fresh := regexp.MustCompile(`action="/solution/`+x["tank"]+`/read"(?s:.*?)name="id" value="([^"]+)"`).FindStringSubmatch(body)[1]
+	fresh := regexp.MustCompile(`action="/solution/` + x["tank"] + `/read"(?s:.*?)name="id" value="([^"]+)"`).FindStringSubmatch(body)[1]
 	require.NotEqual(t, id, fresh)
 	res, _ = b.post("/solution/"+x["tank"]+"/read", "id", fresh, "units", "metric/ms", "ph", "6.4")
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
