@@ -111,11 +111,11 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
-			found, err := s.SignInByLogin(ctx, strings.ToLower(login))
+			school, person, err := s.PersonByLogin(ctx, strings.ToLower(login))
 			if err != nil {
 				return fmt.Errorf("--as %s: %w", login, err)
 			}
-			w, err := people.Load(ctx, s, found.School, found.Person)
+			w, err := people.Load(ctx, s, school, person)
 			if err != nil {
 				return err
 			}

@@ -11,6 +11,7 @@ import (
 	"os"
 	"os/signal"
 	"runtime/debug"
+	"strings"
 	"syscall"
 	"time"
 
@@ -22,7 +23,8 @@ import (
 
 func serveCommand() *cobra.Command {
 	var url, addr string
-	var insecure bool
+	var insecure, hsts bool
+	var proxies []string
 	c := &cobra.Command{
 		Use:   "serve",
 		Short: "Serve a school on an existing PostgreSQL database",
@@ -43,12 +45,14 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return serve(ctx, l, web.Config{Store: s, Log: log, Secure: !insecure})
+			return serve(ctx, l, web.Config{Store: s, Log: log, Secure: !insecure, HSTS: hsts, Proxies: proxies})
 		},
 	}
 	c.Flags().StringVar(&url, "database-url", setting("ULPA_DATABASE_URL", ""), "address of the database, as the role ulpa_app (ULPA_DATABASE_URL)")
 	c.Flags().StringVar(&addr, "listen", setting("ULPA_LISTEN", "127.0.0.1:8080"), "address to listen on (ULPA_LISTEN)")
 	c.Flags().BoolVar(&insecure, "insecure-cookies", setting("ULPA_INSECURE_COOKIES", "") != "", "let cookies travel over plain HTTP (ULPA_INSECURE_COOKIES)")
+	c.Flags().BoolVar(&hsts, "hsts", setting("ULPA_HSTS", "") != "", "tell browsers to come over HTTPS only, for a year (ULPA_HSTS)")
+	c.Flags().StringSliceVar(&proxies, "trusted-proxy", strings.FieldsFunc(setting("ULPA_TRUSTED_PROXY", ""), func(r rune) bool { return r == ',' }), "address or network of the proxy before this, whose X-Forwarded-For is believed (ULPA_TRUSTED_PROXY)")
 	return c
 }
 
@@ -71,6 +75,22 @@ func openWhenThere(ctx context.Context, url string, log *slog.Logger) (*store.St
 
 func newLog(w io.Writer) *slog.Logger { return slog.New(slog.NewJSONHandler(w, nil)) }
 
+// sweep forgets what is over, now and every ten minutes.
+func sweep(ctx context.Context, cfg web.Config) {
+	again := time.NewTicker(10 * time.Minute)
+	defer again.Stop()
+	for {
+		if err := cfg.Store.Sweep(ctx); err != nil && ctx.Err() == nil {
+			cfg.Log.Warn("sweep", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-again.C:
+		}
+	}
+}
+
 // serve answers requests on l until ctx ends, then lets those in flight finish.
 func serve(ctx context.Context, l net.Listener, cfg web.Config) error {
 	h, err := web.New(cfg)
@@ -84,6 +104,7 @@ func serve(ctx context.Context, l net.Listener, cfg web.Config) error {
 	if os.Getenv("GOGC") == "" {
 		debug.SetGCPercent(300) // some tens of megabytes for a seventh of the time
 	}
+	go sweep(ctx, cfg)
 	done := make(chan error, 1)
 	go func() { done <- srv.Serve(l) }()
 	cfg.Log.Info("listening", "address", l.Addr().String())

@@ -55,7 +55,7 @@ var People = []Person{
 var Prepare = sync.OnceValues(func() ([]people.Prepared, error) {
 	var all []people.Prepared
 	for _, p := range People {
-		one, err := people.Prepare(people.NewPerson{Kind: p.Kind, Name: p.Name, Login: p.Login, Secret: p.Secret})
+		one, err := people.Prepare(context.Background(), people.NewPerson{Kind: p.Kind, Name: p.Name, Login: p.Login, Secret: p.Secret})
 		if err != nil {
 			return nil, fmt.Errorf("%s: %w", p.Name, err)
 		}

@@ -20,6 +20,7 @@ import (
 	"ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
+	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )
 
@@ -86,8 +87,8 @@ func Grow(ctx context.Context, ownerURL string, school uuid.UUID, today calendar
 	if err := g.store(meters); err != nil {
 		return err
 	}
-	// What was worked out before holds no longer.
-	if err := db.New(g.conn).NewMark(ctx, school); err != nil {
+	now := store.Shape() // what was worked out before holds no longer
+	if err := db.New(g.conn).NewMark(ctx, db.NewMarkParams{SchoolID: school, Shape: &now}); err != nil {
 		return err
 	}
 	_, err := g.conn.Exec(ctx, "ANALYZE")

@@ -157,7 +157,7 @@ func check(t *testing.T, r *rig, all []*writer) {
 	s, err := store.Open(ctx, r.pg.AppURL("ulpa"), time.Now)
 	require.NoError(t, err)
 	defer s.Close()
-	w, err := people.SignIn(ctx, s, demo.People[0].Login, demo.People[0].Secret)
+	w, err := people.SignIn(ctx, s, people.From{}, demo.People[0].Login, demo.People[0].Secret)
 	require.NoError(t, err)
 	require.NoError(t, s.Read(ctx, w, func(tx *store.Tx) error {
 		wrong, err := ledger.Audit(ctx, tx)

@@ -40,7 +40,7 @@ func restored(t *testing.T, file string) testdb.DB {
 // people sign in, the books agree, and what was set then still holds.
 func TestTheFirstReleaseComesAlong(t *testing.T) {
 	d := restored(t, "testdata/first_release.dump")
-	w, err := people.SignIn(ctx, d.Store, demo.People[0].Login, demo.People[0].Secret)
+	w, err := people.SignIn(ctx, d.Store, people.From{}, demo.People[0].Login, demo.People[0].Secret)
 	require.NoError(t, err)
 	inStep(t, d, w)
 	book, err := crops.Get(ctx, d.Store, w)

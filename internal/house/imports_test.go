@@ -65,17 +65,17 @@ func TestSignInSlowsAfterFailures(t *testing.T) {
 	d := testdb.Empty(t)
 	w := d.Person(t, d.School(t, "small"), who.Coordinator, "ines")
 	login := "ines@" + w.School.String()[30:] + ".example"
-	_, err := people.SignIn(ctx, d.Store, login, "long enough a secret")
+	_, err := people.SignIn(ctx, d.Store, people.From{}, login, "long enough a secret")
 	require.NoError(t, err)
 	for range 3 {
-		_, err = people.SignIn(ctx, d.Store, login, "wrong")
+		_, err = people.SignIn(ctx, d.Store, people.From{}, login, "wrong")
 		require.ErrorIs(t, err, people.ErrWrong)
 	}
 	var soon people.TooSoon
-	_, err = people.SignIn(ctx, d.Store, login, "long enough a secret")
+	_, err = people.SignIn(ctx, d.Store, people.From{}, login, "long enough a secret")
 	require.ErrorAs(t, err, &soon, "even the right one waits")
 	for range 4 {
-		_, err = people.SignIn(ctx, d.Store, "nobody@nowhere.example", "wrong")
+		_, err = people.SignIn(ctx, d.Store, people.From{}, "nobody@nowhere.example", "wrong")
 	}
 	require.ErrorAs(t, err, &soon, "a login that does not exist is slowed the same way")
 	_, err = people.Add(ctx, d.Store, w, people.NewPerson{Kind: who.Staff, Name: "Tam", Login: login, Secret: "another long secret"})

@@ -42,6 +42,10 @@ func TestNoSchoolReachesAnother(t *testing.T) {
 	require.NoError(t, err)
 	_, err = owner.Exec(ctx, "INSERT INTO rollup SELECT $1, id, 'q', now(), 1, 1, 1, 1 FROM series ON CONFLICT DO NOTHING", ines.School)
 	require.NoError(t, err)
+	for _, q := range []string{"INSERT INTO device VALUES ($1, $2, '1')", "INSERT INTO crew_device VALUES ($1, $2, '1', 'Bench tablet', $2, now())"} {
+		_, err = owner.Exec(ctx, q, ines.School, ines.Person)
+		require.NoError(t, err)
+	}
 	_, err = owner.Exec(ctx, "INSERT INTO trail VALUES ($1, $2, now(), $3, 'Signed in')", ines.School, uuid.New(), ines.Person)
 	require.NoError(t, err)
 	rows, err := owner.Query(ctx, `SELECT c.relname, c.relrowsecurity FROM pg_class c

@@ -34,7 +34,7 @@ import (
 // withoutIDs are verbs that take no id of anything a school owns: they know
 // their own school only.
 var withoutIDs = strings.Fields(`nursery.Around nursery.GetShelf nursery.AddLot harvest.Around site.All site.AddPlace season.PutNight season.PutSiteNight season.Close season.Plan
-	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits people.SetSchoolUnits people.SetSchoolDay people.Add ledger.Once`)
+	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits people.SetSchoolUnits people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.Add ledger.Once`)
 
 // verbs lists every verb in the code, as package and name: an exported function
 // that is given the store and who asks.
@@ -90,6 +90,8 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 	waiting, err := solution.Examine(ctx, s, ines, "log.csv", strings.NewReader("time,series,value,unit\n2027-03-17T10:00:00Z,New logger,21.5,°C\n"))
 	require.NoError(t, err)
 	require.NotEqual(t, uuid.Nil, waiting.Draft)
+	tablet := uuid.New()
+	require.NoError(t, people.Enrol(ctx, s, ines, tablet, "the token of a tablet", "Bench tablet"))
 	var trayID, batchID uuid.UUID
 	var row, col int
 	require.NoError(t, owner.QueryRow(ctx, "SELECT tray_id, batch_id, row, col FROM cell WHERE state = 'sprouted' ORDER BY 1, 3, 4 LIMIT 1").Scan(&trayID, &batchID, &row, &col))
@@ -155,6 +157,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return round.Tick(ctx, s, stranger, round.TickRequest{ID: uuid.New(), Task: "x", What: "x", Place: place})
 		},
 		"season.GetPlanned": func() error { _, err := season.GetPlanned(ctx, s, stranger, planned); return err },
+		"people.Dismiss":    func() error { return people.Dismiss(ctx, s, stranger, tablet) },
 		"people.Load":       func() error { _, err := people.Load(ctx, s, school, ines.Person); return err },
 	}
 	// These answer with nothing rather than with a refusal.

@@ -62,44 +62,43 @@ func read(ctx context.Context, tx *store.Tx, f Filter) ([]Line, error) {
 	return out, err
 }
 
-// CSV writes every entry the filter chooses. A cell that a spreadsheet would
-// take for a formula is written so that it stays text.
+// CSV writes every entry the filter chooses, page by page, each read in a transaction of
+// its own: whoever takes it in slowly holds nothing of the database. A cell that a
+// spreadsheet would take for a formula is written so that it stays text.
 func CSV(ctx context.Context, s *store.Store, w who.Who, f Filter, to io.Writer) error {
 	out := csv.NewWriter(to)
-	f.Most = 1000
+	f.Most = 500
 	if err := out.Write([]string{"happened", "written", "who", "batch", "place", "reservoir", "kind", "what", "corrected", "entry"}); err != nil {
 		return err
 	}
-	return s.Read(ctx, w, func(tx *store.Tx) error {
-		for {
-			lines, err := read(ctx, tx, f)
-			if err != nil {
+	for {
+		lines, err := Read(ctx, s, w, f)
+		if err != nil {
+			return err
+		}
+		for _, l := range lines {
+			corrected := ""
+			if l.Corrected {
+				corrected = "yes"
+			}
+			rec := []string{
+				l.HappenedAt.In(w.Zone).Format(time.RFC3339), l.WrittenAt.In(w.Zone).Format(time.RFC3339),
+				l.Person, l.Code, l.Place, l.Reservoir, l.Kind, l.Says, corrected, l.ID.String(),
+			}
+			for i := range rec {
+				rec[i] = plain(rec[i])
+			}
+			if err := out.Write(rec); err != nil {
 				return err
 			}
-			for _, l := range lines {
-				corrected := ""
-				if l.Corrected {
-					corrected = "yes"
-				}
-				rec := []string{
-					l.HappenedAt.In(w.Zone).Format(time.RFC3339), l.WrittenAt.In(w.Zone).Format(time.RFC3339),
-					l.Person, l.Code, l.Place, l.Reservoir, l.Kind, l.Says, corrected, l.ID.String(),
-				}
-				for i := range rec {
-					rec[i] = plain(rec[i])
-				}
-				if err := out.Write(rec); err != nil {
-					return err
-				}
-			}
-			if len(lines) < f.Most {
-				out.Flush()
-				return out.Error()
-			}
-			last := lines[len(lines)-1]
-			f.Before, f.BeforeSeq = &last.HappenedAt, last.Seq
 		}
-	})
+		if len(lines) < f.Most {
+			out.Flush()
+			return out.Error()
+		}
+		last := lines[len(lines)-1]
+		f.Before, f.BeforeSeq = &last.HappenedAt, last.Seq
+	}
 }
 
 func plain(s string) string {

@@ -1,6 +1,9 @@
 package people
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // common are the long passwords that everybody tries first, in lower case and
 // without what people put behind them.
@@ -37,4 +40,22 @@ func distinct(s string) map[rune]bool {
 		seen[r] = true
 	}
 	return seen
+}
+
+// commonPIN tells a PIN that is guessed first: one or two figures only, a row up or down,
+// a year, a keypad's column, or halves that repeat or mirror one another.
+func commonPIN(pin string) bool {
+	if len(distinct(pin)) <= 2 || strings.Contains("01234567890123456789 98765432109876543210 13579024680 2580852014703690", pin) {
+		return true
+	}
+	if len(pin) == 4 && (pin[:2] == "19" || pin[:2] == "20") {
+		return true
+	}
+	half := len(pin) / 2
+	a, b := pin[:half], []byte(pin[len(pin)-half:])
+	if a == string(b) {
+		return true
+	}
+	slices.Reverse(b)
+	return a == string(b)
 }

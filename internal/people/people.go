@@ -22,80 +22,10 @@ import (
 	"ulpa/internal/who"
 )
 
-// hashing follows OWASP's second choice for argon2id: 19 MiB, two passes.
-var hashing = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
-
-// decoy takes as long to compare with as a real hash, so that nobody learns
-// from the time it takes whether a login exists.
-const decoy = "$argon2id$v=19$m=19456,t=2,p=1$MDEyMzQ1Njc4OTAxMjM0NQ$RVUrmVSsmI4P8RvDzRBE9zT2vFfMkdAe8nYhvXhE5IM"
-
-// TooSoon says how long to wait after failed sign-ins.
-type TooSoon struct{ Wait time.Duration }
-
-// Error says it in seconds.
-func (t TooSoon) Error() string {
-	return fmt.Sprintf("too many wrong tries; wait %d seconds, then try again", int(t.Wait.Seconds())+1)
-}
-
-// ErrWrong is the one answer to a wrong login, password or PIN.
-var ErrWrong = errors.New("that does not match; check it and try again")
-
-// SignIn lets an adult in.
-func SignIn(ctx context.Context, s *store.Store, login, password string) (who.Who, error) {
-	login = strings.ToLower(strings.TrimSpace(login))
-	return check(ctx, s, "login:"+login, password, func() (store.SignIn, error) { return s.SignInByLogin(ctx, login) })
-}
-
-// SignInCrew lets a crew in by its PIN, on the tablet at an address.
-func SignInCrew(ctx context.Context, s *store.Store, school string, crew uuid.UUID, pin string) (who.Who, error) {
-	return check(ctx, s, "crew:"+school+":"+crew.String(), pin, func() (store.SignIn, error) {
-		crews, err := s.SignInCrews(ctx, school)
-		for _, c := range crews {
-			if c.Person == crew {
-				return c, err
-			}
-		}
-		return store.SignIn{}, errors.Join(err, store.ErrNotFound)
-	})
-}
-
-func check(ctx context.Context, s *store.Store, key, secret string, find func() (store.SignIn, error)) (who.Who, error) {
-	before, wait, err := s.SignInTry(ctx, key)
-	if err != nil {
-		return who.Who{}, err
-	}
-	if wait > 0 {
-		return who.Who{}, TooSoon{wait}
-	}
-	found, err := find()
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return who.Who{}, err
-	}
-	if err != nil {
-		found.SecretHash = decoy
-	}
-	ok, cmpErr := argon2id.ComparePasswordAndHash(secret, found.SecretHash)
-	if !ok || err != nil || cmpErr != nil {
-		return who.Who{}, ErrWrong
-	}
-	if err := s.SignInDone(ctx, key); err != nil {
-		return who.Who{}, err
-	}
-	w, err := Load(ctx, s, found.School, found.Person)
-	if err != nil {
-		return w, err
-	}
-	says := "Signed in"
-	if before > 0 {
-		says = fmt.Sprintf("Signed in; wrong tries before: %d", before)
-	}
-	return w, trail.Note(ctx, s, w, says)
-}
-
-// SignOutEverywhere ends all sessions of a person, this one too.
+// SignOutEverywhere ends all sessions of a person, this one too; no device is known any more.
 func SignOutEverywhere(ctx context.Context, s *store.Store, w who.Who) error {
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		if err := tx.EndSessions(ctx, w.Person); err != nil {
+		if err := errors.Join(tx.EndSessions(ctx, w.Person), tx.ForgetDevices(ctx, w.Person)); err != nil {
 			return err
 		}
 		return trail.Write(ctx, tx, "Signed out everywhere")
@@ -170,13 +100,14 @@ type NewPerson struct {
 type Prepared struct{ row db.AddPersonParams }
 
 // Prepare checks somebody to be added and hashes the secret.
-func Prepare(n NewPerson) (Prepared, error) {
+func Prepare(ctx context.Context, n NewPerson) (Prepared, error) {
 	n.Name, n.Login = strings.TrimSpace(n.Name), strings.ToLower(strings.TrimSpace(n.Login))
 	var e field.Errors
 	e.Require(n.Name != "" && utf8.RuneCountInString(n.Name) <= 60, "name", "takes 1 to 60 letters; for a crew a made-up name, never pupils' own")
 	switch n.Kind {
 	case who.Crew:
 		e.Require(pinOK(n.Secret), "secret", "takes a PIN of 4 to 8 digits")
+		e.Require(!commonPIN(n.Secret), "secret", "is among the first that anybody would try (a year, a row, the same again); throw dice for it")
 		n.Login = ""
 	case who.Staff, who.Coordinator:
 		e.Require(n.Login != "" && len(n.Login) <= 100, "login", "takes the name or address to sign in with")
@@ -188,6 +119,11 @@ func Prepare(n NewPerson) (Prepared, error) {
 	if err := e.Err(); err != nil {
 		return Prepared{}, err
 	}
+	done, err := slot(ctx)
+	if err != nil {
+		return Prepared{}, err
+	}
+	defer done()
 	hash, err := argon2id.CreateHash(n.Secret, hashing)
 	row := db.AddPersonParams{Kind: string(n.Kind), Name: n.Name, SecretHash: hash}
 	if n.Login != "" {
@@ -201,7 +137,7 @@ func Add(ctx context.Context, s *store.Store, w who.Who, n NewPerson) (uuid.UUID
 	if err := w.Must(who.Settings); err != nil {
 		return uuid.Nil, err
 	}
-	p, err := Prepare(n)
+	p, err := Prepare(ctx, n)
 	if err != nil {
 		return uuid.Nil, err
 	}

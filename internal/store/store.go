@@ -5,7 +5,6 @@ package store
 
 import (
 	"context"
-	"crypto/sha256"
 	"errors"
 	"fmt"
 	"time"
@@ -61,6 +60,10 @@ func Open(ctx context.Context, url string, now func() time.Time) (*Store, error)
 	if err := s.bounded(ctx); err != nil {
 		pool.Close()
 		return nil, fmt.Errorf("database: %w", err)
+	}
+	if err := s.Fits(ctx); err != nil {
+		pool.Close()
+		return nil, err
 	}
 	return s, nil
 }
@@ -131,13 +134,6 @@ func (s *Store) Close() { s.pool.Close() }
 // Now is the time by the clock the store was given.
 func (s *Store) Now() time.Time { return s.now() }
 
-// Ping tells whether the database answers.
-func (s *Store) Ping(ctx context.Context) error {
-	ctx, cancel := context.WithTimeout(ctx, 2*time.Second)
-	defer cancel()
-	return s.pool.Ping(ctx)
-}
-
 // InSchool runs fn in one transaction that sees and changes the data of who's
 // school and no other. When fn fails nothing is kept.
 func (s *Store) InSchool(ctx context.Context, w who.Who, fn func(*Tx) error) error {
@@ -145,7 +141,8 @@ func (s *Store) InSchool(ctx context.Context, w who.Who, fn func(*Tx) error) err
 		if err := fn(tx); err != nil {
 			return err
 		}
-		return tx.NewMark(ctx, w.School) // last, so that writers wait for one another only while they commit
+		// Last, so that writers wait for one another only while they commit.
+		return tx.NewMark(ctx, db.NewMarkParams{SchoolID: w.School, Shape: &shape})
 	})
 }
 
@@ -180,6 +177,8 @@ func translate(err error) error {
 		return field.Refuse("to", "somebody put a plant into one of these ports a moment ago; look again and choose others")
 	case pg.Code == "23505" && pg.ConstraintName == "cell_pkey":
 		return field.Refuse("cells", "one of these cells has been sown meanwhile; choose others")
+	case pg.Code == shapeDiffers:
+		return ErrShape{pg.Message}
 	case pg.Code == "23505":
 		return field.Refuse("name", "this is there already; choose another name")
 	case pg.Code == "23503":
@@ -199,56 +198,3 @@ func Missing(err error, name, says string) error {
 
 // Conn is for the few statements that are no query of ours: COPY and temporary tables.
 func (t *Tx) Conn() pgx.Tx { return t.conn }
-
-// SignIn is what is known of somebody before they are signed in.
-type SignIn struct {
-	School     uuid.UUID
-	SchoolName string
-	Person     uuid.UUID
-	Name       string
-	SecretHash string
-}
-
-// SignInByLogin finds an adult's account in whatever school; ErrNotFound when there is none.
-func (s *Store) SignInByLogin(ctx context.Context, login string) (SignIn, error) {
-	var x SignIn
-	err := s.pool.QueryRow(ctx, "SELECT school_id, id, secret_hash FROM sign_in_by_login($1)", login).Scan(&x.School, &x.Person, &x.SecretHash)
-	return x, translate(err)
-}
-
-// SignInCrews lists the crews of the school with that short name.
-func (s *Store) SignInCrews(ctx context.Context, slug string) ([]SignIn, error) {
-	rows, err := s.pool.Query(ctx, "SELECT school_id, school_name, id, name, secret_hash FROM sign_in_crews($1)", slug)
-	if err != nil {
-		return nil, err
-	}
-	return pgx.CollectRows(rows, func(r pgx.CollectableRow) (x SignIn, err error) {
-		return x, r.Scan(&x.School, &x.SchoolName, &x.Person, &x.Name, &x.SecretHash)
-	})
-}
-
-// SignInTry counts a try to sign in with a key (a login, or a crew and its
-// tablet) before it is known how it ends, so that many at once are no way around
-// the wait. It says how many tries came before, or how long to wait: nothing for
-// the first three, then twice as long each time, up to a quarter of an hour. It
-// uses the database's own clock; an hour without a try forgets them.
-func (s *Store) SignInTry(ctx context.Context, key string) (before int, wait time.Duration, err error) {
-	h := sha256.Sum256([]byte(key))
-	const pause = "least(900, power(2, least(a.failures, 20) - 3)) * interval '1 second'"
-	err = s.pool.QueryRow(ctx, `INSERT INTO sign_in_attempt AS a VALUES ($1, 1, now()) ON CONFLICT (key) DO UPDATE
-		SET failures = CASE WHEN a.last_failed < now() - interval '1 hour' THEN 1 ELSE a.failures + 1 END, last_failed = now()
-		WHERE a.failures < 3 OR a.last_failed + `+pause+` <= now() RETURNING a.failures - 1`, h[:]).Scan(&before)
-	if !errors.Is(err, pgx.ErrNoRows) {
-		return before, 0, err
-	}
-	var seconds float64
-	err = s.pool.QueryRow(ctx, "SELECT extract(epoch FROM a.last_failed + "+pause+" - now())::float8 FROM sign_in_attempt a WHERE key = $1", h[:]).Scan(&seconds)
-	return 0, max(time.Millisecond, time.Duration(seconds*float64(time.Second))), err
-}
-
-// SignInDone forgets the tries after one that went well.
-func (s *Store) SignInDone(ctx context.Context, key string) error {
-	h := sha256.Sum256([]byte(key))
-	_, err := s.pool.Exec(ctx, "DELETE FROM sign_in_attempt WHERE key = $1", h[:])
-	return err
-}

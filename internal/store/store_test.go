@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"sync"
-	"sync/atomic"
 	"testing"
 	"time"
 
@@ -120,65 +119,13 @@ func TestSessions(t *testing.T) {
 	var raw int
 	require.NoError(t, owner.QueryRow(ctx, "SELECT count(*) FROM session WHERE position('token'::bytea IN token_hash) > 0").Scan(&raw))
 	require.Zero(t, raw, "the token itself is stored nowhere")
+	require.NoError(t, d.Store.Sweep(ctx))
+	require.NoError(t, owner.QueryRow(ctx, "SELECT count(*) FROM session WHERE expiry < now()").Scan(&raw))
+	require.Zero(t, raw, "what is over is forgotten")
 	require.NoError(t, s.Delete("token"))
 	_, ok, err = s.Find("token")
 	require.NoError(t, err)
 	require.False(t, ok)
-}
-
-func TestWaitingAfterWrongTries(t *testing.T) {
-	d := testdb.Empty(t)
-	var passed, waited atomic.Int64
-	var wg sync.WaitGroup
-	for range 20 {
-		wg.Go(func() {
-			_, wait, err := d.Store.SignInTry(ctx, "login:somebody")
-			if err != nil {
-				t.Error(err)
-			}
-			if wait == 0 {
-				passed.Add(1)
-				return
-			}
-			waited.Add(1)
-		})
-	}
-	wg.Wait()
-	require.EqualValues(t, 3, passed.Load(), "many at once are no way around the wait")
-	require.EqualValues(t, 17, waited.Load())
-
-	owner, err := pgx.Connect(ctx, d.OwnerURL)
-	require.NoError(t, err)
-	defer owner.Close(ctx)
-	ago := func(age string) {
-		_, err := owner.Exec(ctx, "UPDATE sign_in_attempt SET last_failed = now() - $1::interval", age)
-		require.NoError(t, err)
-	}
-	last := time.Duration(0)
-	for n := 3; n < 14; n++ {
-		ago("16 minutes")
-		before, wait, err := d.Store.SignInTry(ctx, "login:somebody")
-		require.NoError(t, err)
-		require.Zero(t, wait)
-		require.Equal(t, n, before)
-		_, wait, err = d.Store.SignInTry(ctx, "login:somebody")
-		require.NoError(t, err)
-		require.Greater(t, wait, min(last, 14*time.Minute), "each one doubles the wait")
-		require.LessOrEqual(t, wait, 15*time.Minute)
-		last = wait * 3 / 2
-	}
-	_, other, err := d.Store.SignInTry(ctx, "login:another")
-	require.NoError(t, err)
-	require.Zero(t, other)
-	ago("61 minutes")
-	before, wait, err := d.Store.SignInTry(ctx, "login:somebody")
-	require.NoError(t, err)
-	require.Zero(t, wait)
-	require.Zero(t, before, "an hour forgets them")
-	require.NoError(t, d.Store.SignInDone(ctx, "login:somebody"))
-	before, _, err = d.Store.SignInTry(ctx, "login:somebody")
-	require.NoError(t, err)
-	require.Zero(t, before, "and so does one that went well")
 }
 
 // What was worked out is used again until somebody of that school writes, in

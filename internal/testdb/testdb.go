@@ -160,7 +160,7 @@ func (db DB) School(t testing.TB, slug string) uuid.UUID {
 func (db DB) Person(t testing.TB, school uuid.UUID, kind who.Kind, name string) who.Who {
 	n := people.NewPerson{Kind: kind, Name: name, Login: name + "@" + school.String()[30:] + ".example", Secret: "long enough a secret"}
 	if kind == who.Crew {
-		n.Secret = "1234"
+		n.Secret = "4096"
 	}
 	id, err := people.Add(context.Background(), db.Store, who.Who{School: school, Kind: who.Coordinator, Zone: time.UTC}, n)
 	require.NoError(t, err)
@@ -171,7 +171,7 @@ func (db DB) Person(t testing.TB, school uuid.UUID, kind who.Kind, name string) 
 
 // Ines is the made-up school's coordinator.
 func (db DB) Ines(t testing.TB) who.Who {
-	w, err := people.SignIn(context.Background(), db.Store, demo.People[0].Login, demo.People[0].Secret)
+	w, err := people.SignIn(context.Background(), db.Store, people.From{}, demo.People[0].Login, demo.People[0].Secret)
 	require.NoError(t, err)
 	return w
 }

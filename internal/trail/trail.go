@@ -1,12 +1,16 @@
-// Package trail keeps who signed in, who changed people or settings, and what
+// Package trail keeps who signed in or tried to, who changed people or settings, and what
 // was taken out of the school's books.
 package trail
 
 import (
 	"context"
+	"errors"
+	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 
+	"ulpa/core/calendar"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -26,14 +30,57 @@ func Note(ctx context.Context, s *store.Store, w who.Who, says string) error {
 	return s.InSchool(ctx, w, func(tx *store.Tx) error { return Write(ctx, tx, says) })
 }
 
-// Read is the latest of the trail, for the coordinator.
-func Read(ctx context.Context, s *store.Store, w who.Who) (lines []db.ListTrailRow, err error) {
+// Line is what somebody did, once or several times on one day.
+type Line struct {
+	First, Last time.Time
+	Times       int
+	Person      string
+	Says        string
+}
+
+// A page is of so many days at most and ends with the day that fills it; none has more
+// than mostLines.
+const perPage, mostLines, days = 100, 2000, 60
+
+// Lines is a page, newest first; More is the day before which the next begins.
+type Lines struct {
+	Lines []Line
+	More  *calendar.Day
+}
+
+// Read is a page of the trail, of the days before one (nil: from today on), for the
+// coordinator. What one person did several times in a day is one line: nobody buries what
+// others did.
+func Read(ctx context.Context, s *store.Store, w who.Who, before *calendar.Day) (out Lines, err error) {
 	if err := w.Must(who.Settings); err != nil {
-		return nil, err
+		return out, err
 	}
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		lines, err = tx.ListTrail(ctx, 300)
+		until := (w.Day(tx.Now) + 2).At(0, 0, w.Zone)
+		if before != nil {
+			until = before.At(0, 0, w.Zone)
+		}
+		since := (w.Day(until) - days).At(0, 0, w.Zone)
+		rows, err := tx.ListTrail(ctx, db.ListTrailParams{Zone: w.Zone.String(), Since: since, Before: until, Most: mostLines})
+		for i, r := range rows {
+			if day := w.Day(r.Last); i >= perPage && day != w.Day(rows[i-1].Last) {
+				since = rows[i-1].Last // the day that is shown last
+				break
+			}
+			out.Lines = append(out.Lines, Line{r.First, r.Last, r.Times, r.Person, r.Says})
+		}
+		if err != nil {
+			return err
+		}
+		older, err := tx.LastInTrail(ctx, w.Day(since).At(0, 0, w.Zone))
+		if err == nil {
+			next := w.Day(older) + 1
+			out.More = &next
+		}
+		if errors.Is(err, pgx.ErrNoRows) {
+			return nil
+		}
 		return err
 	})
-	return lines, err
+	return out, err
 }

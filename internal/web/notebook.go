@@ -155,13 +155,18 @@ func (s *Server) showNotebook(c *gin.Context, status int, f form) {
 
 func (s *Server) notebookCSV(c *gin.Context) {
 	ctx, w := s.me(c)
+	to, done, ok := s.export(c, w)
+	if !ok {
+		return
+	}
+	defer done()
 	if err := trail.Note(ctx, s.store, w, "Took out the notebook as a file"); err != nil {
 		s.fail(c, err)
 		return
 	}
 	c.Header("Content-Type", "text/csv; charset=utf-8")
 	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="notebook-%s.csv"`, w.Day(s.store.Now())))
-	if err := notebook.CSV(ctx, s.store, w, filterOf(c), c.Writer); err != nil {
+	if err := notebook.CSV(ctx, s.store, w, filterOf(c), to); err != nil {
 		s.log.Error("export", "request", c.GetString(requestID), "error", err)
 	}
 }

@@ -133,7 +133,16 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		res, body := ines.post(post[0], append([]string{"id", uuid.NewString()}, post[1:]...)...)
 		require.Less(t, res.StatusCode, 400, "%v: %s", post, body)
 	}
-	res, _ := ines.get("/sow?planned=" + planned)
+	for _, what := range []string{"devices", "enrolled"} {
+		res, _ := ines.post("/settings/"+what, "device", "Bench tablet")
+		require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	}
+	_, settings := ines.get("/settings")
+	enrolled := regexp.MustCompile(`name="device" value="([0-9a-f-]+)"`).FindStringSubmatch(settings)
+	require.NotNil(t, enrolled)
+	res, _ := ines.post("/settings/dismiss", "device", enrolled[1])
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	res, _ = ines.get("/sow?planned=" + planned)
 	require.Equal(t, http.StatusOK, res.StatusCode)
 	var file bytes.Buffer
 	form := multipart.NewWriter(&file)

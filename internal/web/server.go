@@ -27,10 +27,12 @@ import (
 
 // Config is what the face needs to know.
 type Config struct {
-	Store  *store.Store
-	Log    *slog.Logger
-	Secure bool   // cookies only over HTTPS
-	Notice string // one line above every page: the demo says what day it is
+	Store   *store.Store
+	Log     *slog.Logger
+	Secure  bool     // cookies only over HTTPS
+	HSTS    bool     // served over HTTPS by what stands before it, and for good
+	Proxies []string // whose word on where a request comes from is taken: addresses or networks
+	Notice  string   // one line above every page: the demo says what day it is
 }
 
 // Server answers requests.
@@ -41,6 +43,9 @@ type Server struct {
 	draw     func(w io.Writer, page, part string, data any) error
 	assets   *assets
 	notice   string
+	prefix   string // of the cookies' names
+	hsts     bool
+	exports  exports
 }
 
 // maxBody bounds what a form may send; the import of a file has its own bound.
@@ -66,14 +71,22 @@ func New(cfg Config) (*Face, error) {
 	sessions := scs.New()
 	sessions.Store = cfg.Store.Sessions()
 	sessions.Lifetime = 12 * time.Hour
-	sessions.Cookie.Name = "ulpa"
+	prefix := ""
+	if cfg.Secure {
+		prefix = "__Host-" // no other host of the same domain can set one in its place
+	}
+	sessions.Cookie.Name = prefix + "ulpa"
 	sessions.Cookie.HttpOnly = true
 	sessions.Cookie.SameSite = http.SameSiteLaxMode
 	sessions.Cookie.Secure = cfg.Secure
-	s := &Server{store: cfg.Store, log: cfg.Log, sessions: sessions, draw: views.draw, assets: assets, notice: cfg.Notice}
+	s := &Server{store: cfg.Store, log: cfg.Log, sessions: sessions, draw: views.draw, assets: assets, notice: cfg.Notice, prefix: prefix, hsts: cfg.HSTS}
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
+	g.RemoteIPHeaders = []string{"X-Forwarded-For"}
+	if err := g.SetTrustedProxies(cfg.Proxies); err != nil {
+		return nil, err
+	}
 	g.MaxMultipartMemory = 8 << 20
 	g.Use(s.observe, s.protect)
 	s.routes(g)
@@ -82,10 +95,18 @@ func New(cfg Config) (*Face, error) {
 	for _, r := range g.Routes() {
 		f.Routes = append(f.Routes, r.Method+" "+r.Path)
 	}
-	f.Handler = http.NewCrossOriginProtection().Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+	own := http.NewCrossOriginProtection()
+	own.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		s.keepToItself(w.Header(), r)
+		http.Error(w, "this came from another site's page", http.StatusForbidden)
+	}))
+	f.Handler = own.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		ctx, done := context.WithTimeout(r.Context(), timeFor(r.URL.Path))
 		defer done()
 		r = r.WithContext(ctx)
+		if r.Method == http.MethodHead { // as GET; what carries the answer leaves its body out
+			r.Method = http.MethodGet
+		}
 		if needsNobody(r.URL.Path) {
 			g.ServeHTTP(w, r)
 			return
@@ -112,7 +133,15 @@ func timeFor(path string) time.Duration {
 func (s *Server) routes(g *gin.Engine) {
 	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	g.GET("/readyz", func(c *gin.Context) {
-		if err := s.store.Ping(c.Request.Context()); err != nil {
+		ctx, done := context.WithTimeout(c.Request.Context(), 2*time.Second)
+		defer done()
+		err := s.store.Fits(ctx)
+		var shape store.ErrShape
+		switch {
+		case errors.As(err, &shape):
+			c.String(http.StatusServiceUnavailable, shape.Error()+"\n")
+			return
+		case err != nil:
 			c.String(http.StatusServiceUnavailable, "the database does not answer\n")
 			return
 		}
@@ -205,13 +234,9 @@ func (s *Server) observe(c *gin.Context) {
 	c.Next()
 }
 
-// protect sets the headers that keep a page to itself, and bounds the body.
+// protect sets the headers that keep a page to itself, and bounds what is asked.
 func (s *Server) protect(c *gin.Context) {
-	h := c.Writer.Header()
-	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'")
-	h.Set("X-Content-Type-Options", "nosniff")
-	h.Set("Referrer-Policy", "same-origin")
-	h.Set("Cache-Control", "no-store")
+	s.keepToItself(c.Writer.Header(), c.Request)
 	if asked, err := url.QueryUnescape(c.Request.URL.RawQuery); err != nil || printable(asked) != asked || printable(c.Request.URL.Path) != c.Request.URL.Path {
 		s.fail(c, store.ErrNotFound)
 		return
@@ -227,15 +252,33 @@ func (s *Server) protect(c *gin.Context) {
 	c.Next()
 }
 
+// keepToItself sets the headers of every answer.
+func (s *Server) keepToItself(h http.Header, r *http.Request) {
+	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'")
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "same-origin")
+	h.Set("Cache-Control", "no-store")
+	h.Set("Cross-Origin-Opener-Policy", "same-origin")
+	h.Set("Cross-Origin-Resource-Policy", "same-origin")
+	h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=(), payment=(), usb=(), serial=(), bluetooth=(), display-capture=()")
+	if s.hsts || r.TLS != nil {
+		h.Set("Strict-Transport-Security", "max-age=31536000")
+	}
+}
+
 // fail answers an error with a page that says what it means.
 func (s *Server) fail(c *gin.Context, err error) {
 	status, title, says := http.StatusInternalServerError, "Something went wrong here", "Nothing has been stored. Go back and try once more; if it stays, tell whoever looks after Ulpa this number: "+c.GetString(requestID)
 	var refused field.Errors
+	var shape store.ErrShape
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		status, title, says = http.StatusNotFound, "There is nothing here", "It may have been closed, or the address is mistyped."
 	case errors.Is(err, who.ErrNotAllowed):
 		status, title, says = http.StatusForbidden, "This needs a member of staff", "A crew counts, reads, moves and notes. Acid, alkali, sowing, closing and settings are for adults."
+	case errors.As(err, &shape):
+		status, title, says = http.StatusServiceUnavailable, "Ulpa is being brought up to date", "Nothing has been stored. What you typed is still in the form: send it again in some minutes; what arrives twice is stored once."
+		c.Header("Retry-After", "60")
 	case errors.As(err, &refused):
 		status, title, says = http.StatusUnprocessableEntity, "That cannot be done", refused[0].Message
 	case errors.Is(err, context.Canceled):
@@ -275,6 +318,7 @@ func (s *Server) noSession(w http.ResponseWriter, r *http.Request, err error) {
 	if err := s.draw(&buf, "message", "layout", page{Title: title, Notice: s.notice, Path: "/", V: messageView{title, says}}); err != nil {
 		s.log.Error("view", "name", "message", "error", err)
 	}
+	s.keepToItself(w.Header(), r)
 	w.Header().Set("Content-Type", "text/html; charset=utf-8")
 	w.WriteHeader(status)
 	_, _ = w.Write(buf.Bytes())

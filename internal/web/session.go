@@ -2,8 +2,11 @@ package web
 
 import (
 	"context"
+	"crypto/rand"
 	"errors"
 	"net/http"
+	"net/netip"
+	"strconv"
 	"strings"
 	"time"
 	"unicode"
@@ -82,15 +85,60 @@ func (s *Server) say(c *gin.Context, sentence string, undo uuid.UUID) {
 
 type signInView struct {
 	Form   form
-	Crews  []store.SignIn
-	School string
+	Crews  store.Crews
+	School string // the short name
 	Chosen string
 }
 
 func (signInView) Title() string { return "Sign in" }
 
-// tabletCookie remembers which school a shared tablet belongs to.
-const tabletCookie = "ulpa-school"
+// tabletCookie remembers which school a shared tablet belongs to; deviceCookie tells one
+// device from another, by a token that the database knows by its hash.
+const tabletCookie, deviceCookie = "ulpa-school", "ulpa-device"
+
+// cookie reads one of the cookies that stay for a year.
+func (s *Server) cookie(c *gin.Context, name string) string {
+	v, _ := c.Cookie(s.prefix + name)
+	return v
+}
+
+func (s *Server) setCookie(c *gin.Context, name, value string) {
+	http.SetCookie(c.Writer, &http.Cookie{Name: s.prefix + name, Value: value, Path: "/", MaxAge: 365 * 24 * 3600, HttpOnly: true, Secure: s.sessions.Cookie.Secure, SameSite: http.SameSiteLaxMode}) // #nosec G124 -- Secure follows the session's, off only for the demo on loopback
+}
+
+// device is the token of the device that asks; "" when it has none.
+func (s *Server) device(c *gin.Context) string {
+	if token := s.cookie(c, deviceCookie); len(token) >= 20 && len(token) <= 64 {
+		return token
+	}
+	return ""
+}
+
+// from is where a request comes from. The device gets a token when it has none: once
+// somebody has signed in on it, it is known by that.
+func (s *Server) from(c *gin.Context) people.From {
+	token := s.device(c)
+	if token == "" {
+		token = rand.Text()
+	}
+	s.setCookie(c, deviceCookie, token)
+	return people.From{Address: network(c.ClientIP()), Device: token}
+}
+
+// network is whose wrong tries count together: an address, or of the newer kind the
+// network of one household or school.
+func network(address string) string {
+	ip, err := netip.ParseAddr(address)
+	if err != nil {
+		return address
+	}
+	if ip = ip.Unmap(); ip.Is6() {
+		if p, err := ip.Prefix(64); err == nil {
+			return p.String()
+		}
+	}
+	return ip.String()
+}
 
 func (s *Server) signInPage(c *gin.Context) {
 	v := signInView{Form: blankForm(unit.Prefs{})}
@@ -100,18 +148,22 @@ func (s *Server) signInPage(c *gin.Context) {
 func (s *Server) signInWith(c *gin.Context, status int, v signInView) {
 	slug := strings.ToLower(strings.TrimSpace(c.Query("school")))
 	if slug == "" {
-		slug, _ = c.Cookie(tabletCookie)
+		slug = s.cookie(c, tabletCookie)
 	}
 	if slug != "" {
-		crews, err := s.store.SignInCrews(c.Request.Context(), slug)
+		crews, err := s.store.SignInCrews(c.Request.Context(), slug, s.device(c))
 		if err != nil {
 			s.fail(c, err)
 			return
 		}
-		if len(crews) > 0 {
+		switch {
+		case crews.Shut:
+			v.Form.errors["school"] = people.ErrShut.Error()
+			s.setCookie(c, tabletCookie, slug)
+		case len(crews.List) > 0:
 			v.School, v.Crews = slug, crews
-			http.SetCookie(c.Writer, &http.Cookie{Name: tabletCookie, Value: slug, Path: "/sign-in", MaxAge: 365 * 24 * 3600, HttpOnly: true, Secure: s.sessions.Cookie.Secure, SameSite: http.SameSiteLaxMode}) // #nosec G124 -- Secure follows the session's, off only for the demo on loopback
-		} else {
+			s.setCookie(c, tabletCookie, slug)
+		default:
 			v.Form.errors["school"] = "no school with crews has this short name; ask your coordinator"
 		}
 	}
@@ -120,7 +172,7 @@ func (s *Server) signInWith(c *gin.Context, status int, v signInView) {
 
 func (s *Server) signIn(c *gin.Context) {
 	f := readForm(c, unit.Prefs{})
-	w, err := people.SignIn(c.Request.Context(), s.store, f.Get("login"), f.Get("password"))
+	w, err := people.SignIn(c.Request.Context(), s.store, s.from(c), f.Get("login"), f.Get("password"))
 	if err != nil {
 		s.signInFailed(c, signInView{Form: f}, "password", err)
 		return
@@ -132,7 +184,7 @@ func (s *Server) signInCrew(c *gin.Context) {
 	f := readForm(c, unit.Prefs{})
 	crew, _ := uuid.Parse(f.Get("crew"))
 	school := f.Text("school")
-	w, err := people.SignInCrew(c.Request.Context(), s.store, school, crew, f.Get("pin"))
+	w, err := people.SignInCrew(c.Request.Context(), s.store, s.from(c), school, crew, f.Get("pin"))
 	if err != nil {
 		s.signInFailed(c, signInView{Form: f, Chosen: f.Get("crew")}, "pin", err)
 		return
@@ -146,6 +198,13 @@ func (s *Server) signInFailed(c *gin.Context, v signInView, name string, err err
 	switch {
 	case errors.As(err, &soon):
 		status = http.StatusTooManyRequests
+		c.Header("Retry-After", strconv.Itoa(int(soon.Wait.Seconds())+1))
+	case errors.Is(err, store.ErrBusy):
+		status = http.StatusServiceUnavailable
+		c.Header("Retry-After", "2")
+		err = errors.New("many sign in at this moment; wait two seconds, then try again")
+	case errors.Is(err, people.ErrShut):
+		status = http.StatusForbidden
 	case !errors.Is(err, people.ErrWrong):
 		s.fail(c, err)
 		return

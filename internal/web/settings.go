@@ -30,8 +30,9 @@ type settingsView struct {
 	Form     form
 	Which    string
 	School   db.School
-	People   []db.Person
+	People   []db.ListPeopleRow
 	Places   []db.Place
+	Devices  []people.Device
 	Closures []db.Closure
 	Crops    []crop.Crop
 	Kinds    []struct{ ID, Name string }
@@ -71,6 +72,9 @@ func (s *Server) showSettings(c *gin.Context, status int, which string, f form) 
 		if v.People, err = tx.ListPeople(ctx); err != nil {
 			return err
 		}
+		if v.Devices, err = people.Devices(ctx, tx, s.device(c)); err != nil {
+			return err
+		}
 		if v.Places, err = tx.ListPlaces(ctx); err != nil {
 			return err
 		}
@@ -105,6 +109,14 @@ func (s *Server) settingsSave(c *gin.Context) {
 			_, err := people.Add(ctx, s.store, w, people.NewPerson{Kind: who.Kind(f.Get("kind")), Name: f.Get("name"), Login: f.Get("login"), Secret: f.Get("secret")})
 			return err
 		}
+	case "devices":
+		do = func() error {
+			return people.Enrol(ctx, s.store, w, id, s.from(c).Device, f.Get("device"))
+		}
+	case "dismiss":
+		which, do = "devices", func() error { return people.Dismiss(ctx, s.store, w, f.ID("device")) }
+	case "enrolled":
+		which, do = "devices", func() error { return people.SetCrewsOnEnrolledOnly(ctx, s.store, w, f.Get("only") != "") }
 	case "closures":
 		from, err1 := calendar.ParseDay(f.Get("from"))
 		to, err2 := calendar.ParseDay(f.Get("to"))

@@ -1,30 +1,46 @@
 package web
 
 import (
+	"fmt"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
 
+	"ulpa/core/calendar"
 	"ulpa/internal/trail"
 )
 
 type trailLine struct{ At, Person, Says string }
 
-type trailView struct{ Lines []trailLine }
+type trailView struct {
+	Lines         []trailLine
+	Before, Older string // days; empty on the newest page and on the last
+}
 
 func (trailView) Title() string { return "The trail" }
 
-// trailPage shows the coordinator who signed in, changed settings and took files out.
+// trailPage shows the coordinator who signed in or tried to, changed settings and took files out.
 func (s *Server) trailPage(c *gin.Context) {
 	ctx, w := s.me(c)
-	lines, err := trail.Read(ctx, s.store, w)
+	var v trailView
+	var before *calendar.Day
+	if day, err := calendar.ParseDay(c.Query("before")); err == nil {
+		before, v.Before = &day, day.Short()
+	}
+	page, err := trail.Read(ctx, s.store, w, before)
 	if err != nil {
 		s.fail(c, err)
 		return
 	}
-	var v trailView
-	for _, l := range lines {
-		v.Lines = append(v.Lines, trailLine{w.Day(l.At).Short() + ", " + clock(l.At, w), l.Person, l.Says})
+	for _, l := range page.Lines {
+		at, says := w.Day(l.Last).Short()+", "+clock(l.Last, w), l.Says
+		if l.Times > 1 {
+			says = fmt.Sprintf("%s, %d times since %s", says, l.Times, clock(l.First, w))
+		}
+		v.Lines = append(v.Lines, trailLine{at, l.Person, says})
+	}
+	if page.More != nil {
+		v.Older = page.More.String()
 	}
 	s.render(c, http.StatusOK, "trail", "", v)
 }

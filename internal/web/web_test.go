@@ -86,12 +86,12 @@ func (h house) adult(t testing.TB, p demo.Person) browser {
 }
 
 func (h house) crew(t testing.TB) browser {
-	crews, err := h.Store.SignInCrews(t.Context(), "ferrywharf")
+	crews, err := h.Store.SignInCrews(t.Context(), "ferrywharf", "")
 	require.NoError(t, err)
 	b := h.browser(t)
-	for _, c := range crews {
+	for _, c := range crews.List {
 		if c.Name == "Skiff" {
-			res, _ := b.post("/sign-in/crew", "school", "ferrywharf", "crew", c.Person.String(), "pin", "1302")
+			res, _ := b.post("/sign-in/crew", "school", "ferrywharf", "crew", c.ID.String(), "pin", "1302")
 			require.Equal(t, http.StatusSeeOther, res.StatusCode)
 		}
 	}

@@ -43,11 +43,27 @@ type Closure struct {
 	Name     string
 }
 
+type CrewDevice struct {
+	SchoolID   uuid.UUID
+	ID         uuid.UUID
+	Token      []byte
+	Name       string
+	EnrolledBy uuid.UUID
+	EnrolledAt time.Time
+}
+
 type CropValue struct {
 	SchoolID uuid.UUID
 	Crop     string
 	Name     string
 	Value    string
+}
+
+type Device struct {
+	SchoolID uuid.UUID
+	PersonID uuid.UUID
+	Token    []byte
+	Seen     time.Time
 }
 
 type Entry struct {
@@ -162,15 +178,16 @@ type Rollup struct {
 }
 
 type School struct {
-	ID            uuid.UUID
-	Slug          string
-	Name          string
-	Zone          string
-	UnitSystem    string
-	EcScale       string
-	PeriodMinutes int
-	DayBegins     int
-	DayEnds       int
+	ID                  uuid.UUID
+	Slug                string
+	Name                string
+	Zone                string
+	UnitSystem          string
+	EcScale             string
+	PeriodMinutes       int
+	DayBegins           int
+	DayEnds             int
+	CrewsOnEnrolledOnly bool
 }
 
 type SeedLot struct {
@@ -208,6 +225,7 @@ type SignInAttempt struct {
 type Stamp struct {
 	SchoolID uuid.UUID
 	Mark     uuid.UUID
+	Shape    *int64
 }
 
 type Stand struct {

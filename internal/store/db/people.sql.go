@@ -60,6 +60,17 @@ func (q *Queries) AddTrail(ctx context.Context, arg AddTrailParams) error {
 	return err
 }
 
+const dropCrewDevice = `-- name: DropCrewDevice :one
+DELETE FROM crew_device WHERE id = $1 RETURNING name
+`
+
+func (q *Queries) DropCrewDevice(ctx context.Context, id uuid.UUID) (string, error) {
+	row := q.db.QueryRow(ctx, dropCrewDevice, id)
+	var name string
+	err := row.Scan(&name)
+	return name, err
+}
+
 const endSessions = `-- name: EndSessions :exec
 UPDATE person SET sessions = sessions + 1 WHERE id = $1
 `
@@ -69,8 +80,43 @@ func (q *Queries) EndSessions(ctx context.Context, id uuid.UUID) error {
 	return err
 }
 
+const enrolDevice = `-- name: EnrolDevice :exec
+INSERT INTO crew_device (school_id, id, token, name, enrolled_by, enrolled_at) VALUES ($1, $2, $3, $4, $5, $6)
+  ON CONFLICT (school_id, token) DO UPDATE SET name = excluded.name, enrolled_by = excluded.enrolled_by, enrolled_at = excluded.enrolled_at
+`
+
+type EnrolDeviceParams struct {
+	SchoolID   uuid.UUID
+	ID         uuid.UUID
+	Token      []byte
+	Name       string
+	EnrolledBy uuid.UUID
+	EnrolledAt time.Time
+}
+
+func (q *Queries) EnrolDevice(ctx context.Context, arg EnrolDeviceParams) error {
+	_, err := q.db.Exec(ctx, enrolDevice,
+		arg.SchoolID,
+		arg.ID,
+		arg.Token,
+		arg.Name,
+		arg.EnrolledBy,
+		arg.EnrolledAt,
+	)
+	return err
+}
+
+const forgetDevices = `-- name: ForgetDevices :exec
+DELETE FROM device WHERE person_id = $1
+`
+
+func (q *Queries) ForgetDevices(ctx context.Context, personID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, forgetDevices, personID)
+	return err
+}
+
 const getSchool = `-- name: GetSchool :one
-SELECT id, slug, name, zone, unit_system, ec_scale, period_minutes, day_begins, day_ends FROM school
+SELECT id, slug, name, zone, unit_system, ec_scale, period_minutes, day_begins, day_ends, crews_on_enrolled_only FROM school
 `
 
 func (q *Queries) GetSchool(ctx context.Context) (School, error) {
@@ -86,6 +132,7 @@ func (q *Queries) GetSchool(ctx context.Context) (School, error) {
 		&i.PeriodMinutes,
 		&i.DayBegins,
 		&i.DayEnds,
+		&i.CrewsOnEnrolledOnly,
 	)
 	return i, err
 }
@@ -126,30 +173,96 @@ func (q *Queries) GetWho(ctx context.Context, id uuid.UUID) (GetWhoRow, error) {
 	return i, err
 }
 
-const listPeople = `-- name: ListPeople :many
-SELECT school_id, id, kind, name, login, secret_hash, unit_system, ec_scale, active, sessions FROM person WHERE active ORDER BY kind, name
+const knowDevice = `-- name: KnowDevice :exec
+INSERT INTO device (school_id, person_id, token) VALUES ($1, $2, $3) ON CONFLICT (school_id, person_id, token) DO UPDATE SET seen = current_date
 `
 
-func (q *Queries) ListPeople(ctx context.Context) ([]Person, error) {
+type KnowDeviceParams struct {
+	SchoolID uuid.UUID
+	PersonID uuid.UUID
+	Token    []byte
+}
+
+func (q *Queries) KnowDevice(ctx context.Context, arg KnowDeviceParams) error {
+	_, err := q.db.Exec(ctx, knowDevice, arg.SchoolID, arg.PersonID, arg.Token)
+	return err
+}
+
+const lastInTrail = `-- name: LastInTrail :one
+SELECT at FROM trail WHERE at < $1 ORDER BY at DESC LIMIT 1
+`
+
+func (q *Queries) LastInTrail(ctx context.Context, at time.Time) (time.Time, error) {
+	row := q.db.QueryRow(ctx, lastInTrail, at)
+	var at_2 time.Time
+	err := row.Scan(&at_2)
+	return at_2, err
+}
+
+const listCrewDevices = `-- name: ListCrewDevices :many
+SELECT d.id, d.name, d.enrolled_at, d.token, p.name AS enrolled_by FROM crew_device d
+  JOIN person p ON p.school_id = d.school_id AND p.id = d.enrolled_by ORDER BY d.enrolled_at DESC LIMIT 100
+`
+
+type ListCrewDevicesRow struct {
+	ID         uuid.UUID
+	Name       string
+	EnrolledAt time.Time
+	Token      []byte
+	EnrolledBy string
+}
+
+func (q *Queries) ListCrewDevices(ctx context.Context) ([]ListCrewDevicesRow, error) {
+	rows, err := q.db.Query(ctx, listCrewDevices)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []ListCrewDevicesRow
+	for rows.Next() {
+		var i ListCrewDevicesRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Name,
+			&i.EnrolledAt,
+			&i.Token,
+			&i.EnrolledBy,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const listPeople = `-- name: ListPeople :many
+SELECT id, kind, name, login FROM person WHERE active ORDER BY kind, name
+`
+
+type ListPeopleRow struct {
+	ID    uuid.UUID
+	Kind  string
+	Name  string
+	Login *string
+}
+
+func (q *Queries) ListPeople(ctx context.Context) ([]ListPeopleRow, error) {
 	rows, err := q.db.Query(ctx, listPeople)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []Person
+	var items []ListPeopleRow
 	for rows.Next() {
-		var i Person
+		var i ListPeopleRow
 		if err := rows.Scan(
-			&i.SchoolID,
 			&i.ID,
 			&i.Kind,
 			&i.Name,
 			&i.Login,
-			&i.SecretHash,
-			&i.UnitSystem,
-			&i.EcScale,
-			&i.Active,
-			&i.Sessions,
 		); err != nil {
 			return nil, err
 		}
@@ -162,19 +275,35 @@ func (q *Queries) ListPeople(ctx context.Context) ([]Person, error) {
 }
 
 const listTrail = `-- name: ListTrail :many
-SELECT t.at, t.says, p.name AS person FROM trail t
-  JOIN person p ON p.school_id = t.school_id AND p.id = t.person_id
- ORDER BY t.at DESC, t.id DESC LIMIT $1
+SELECT p.name AS person, t.says, count(*)::int AS times, min(t.at)::timestamptz AS first, max(t.at)::timestamptz AS last
+  FROM trail t JOIN person p ON p.school_id = t.school_id AND p.id = t.person_id
+ WHERE t.at < $1 AND t.at >= $2
+ GROUP BY p.name, t.person_id, t.says, (t.at AT TIME ZONE $3::text)::date
+ ORDER BY last DESC, t.person_id, t.says LIMIT $4::int
 `
 
-type ListTrailRow struct {
-	At     time.Time
-	Says   string
-	Person string
+type ListTrailParams struct {
+	Before time.Time
+	Since  time.Time
+	Zone   string
+	Most   int
 }
 
-func (q *Queries) ListTrail(ctx context.Context, limit int32) ([]ListTrailRow, error) {
-	rows, err := q.db.Query(ctx, listTrail, limit)
+type ListTrailRow struct {
+	Person string
+	Says   string
+	Times  int
+	First  time.Time
+	Last   time.Time
+}
+
+func (q *Queries) ListTrail(ctx context.Context, arg ListTrailParams) ([]ListTrailRow, error) {
+	rows, err := q.db.Query(ctx, listTrail,
+		arg.Before,
+		arg.Since,
+		arg.Zone,
+		arg.Most,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -182,7 +311,13 @@ func (q *Queries) ListTrail(ctx context.Context, limit int32) ([]ListTrailRow, e
 	var items []ListTrailRow
 	for rows.Next() {
 		var i ListTrailRow
-		if err := rows.Scan(&i.At, &i.Says, &i.Person); err != nil {
+		if err := rows.Scan(
+			&i.Person,
+			&i.Says,
+			&i.Times,
+			&i.First,
+			&i.Last,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -205,11 +340,25 @@ func (q *Queries) Mark(ctx context.Context) (uuid.UUID, error) {
 }
 
 const newMark = `-- name: NewMark :exec
-INSERT INTO stamp (school_id) VALUES ($1) ON CONFLICT (school_id) DO UPDATE SET mark = excluded.mark
+INSERT INTO stamp (school_id, shape) VALUES ($1, $2) ON CONFLICT (school_id) DO UPDATE SET mark = excluded.mark, shape = excluded.shape
 `
 
-func (q *Queries) NewMark(ctx context.Context, schoolID uuid.UUID) error {
-	_, err := q.db.Exec(ctx, newMark, schoolID)
+type NewMarkParams struct {
+	SchoolID uuid.UUID
+	Shape    *int64
+}
+
+func (q *Queries) NewMark(ctx context.Context, arg NewMarkParams) error {
+	_, err := q.db.Exec(ctx, newMark, arg.SchoolID, arg.Shape)
+	return err
+}
+
+const setCrewsOnEnrolledOnly = `-- name: SetCrewsOnEnrolledOnly :exec
+UPDATE school SET crews_on_enrolled_only = $1
+`
+
+func (q *Queries) SetCrewsOnEnrolledOnly(ctx context.Context, crewsOnEnrolledOnly bool) error {
+	_, err := q.db.Exec(ctx, setCrewsOnEnrolledOnly, crewsOnEnrolledOnly)
 	return err
 }
 

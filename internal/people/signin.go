@@ -1,0 +1,150 @@
+package people
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+	"sync/atomic"
+	"time"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/google/uuid"
+
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/trail"
+	"ulpa/internal/who"
+)
+
+// hashing follows OWASP's second choice for argon2id: 19 MiB, two passes.
+var hashing = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
+
+// decoy takes as long to compare with as a real hash, so that nobody learns
+// from the time it takes whether a login exists.
+const decoy = "$argon2id$v=19$m=19456,t=2,p=1$MDEyMzQ1Njc4OTAxMjM0NQ$RVUrmVSsmI4P8RvDzRBE9zT2vFfMkdAe8nYhvXhE5IM"
+
+// Hashing takes 19 MiB and a core for some dozens of milliseconds: so many at once, so
+// many wait in line for so long, and whoever comes then is told to come again.
+const atOnce, inLine, inLineFor = 2, 32, 3 * time.Second
+
+var (
+	slots   = make(chan struct{}, atOnce)
+	waiting atomic.Int64
+)
+
+// slot waits for leave to hash; done gives it back.
+func slot(ctx context.Context) (done func(), err error) {
+	defer waiting.Add(-1)
+	if waiting.Add(1) > atOnce+inLine {
+		return nil, store.ErrBusy
+	}
+	late := time.NewTimer(inLineFor)
+	defer late.Stop()
+	select {
+	case slots <- struct{}{}:
+		return func() { <-slots }, nil
+	case <-late.C:
+		return nil, store.ErrBusy
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}
+
+// TooSoon says how long to wait after failed sign-ins.
+type TooSoon struct{ Wait time.Duration }
+
+// Error says it in seconds.
+func (t TooSoon) Error() string {
+	return fmt.Sprintf("too many wrong tries; wait %d seconds, then try again", int(t.Wait.Seconds())+1)
+}
+
+// ErrWrong is the one answer to a wrong login, password or PIN.
+var ErrWrong = errors.New("that does not match; check it and try again")
+
+// ErrShut is the answer to a crew on a device that nobody has enrolled, where the school
+// asks for it.
+var ErrShut = errors.New("crews of this school sign in on enrolled devices only; the coordinator enrols this one under Settings, signed in on it")
+
+// From is where somebody asks from: an address, and the device's token.
+type From struct{ Address, Device string }
+
+// SignIn lets an adult in.
+func SignIn(ctx context.Context, s *store.Store, from From, login, password string) (who.Who, error) {
+	return check(ctx, s, store.Asker{Login: strings.ToLower(strings.TrimSpace(login)), Address: from.Address, Device: from.Device}, password)
+}
+
+// SignInCrew lets a crew of the school with a short name in by its PIN.
+func SignInCrew(ctx context.Context, s *store.Store, from From, school string, crew uuid.UUID, pin string) (who.Who, error) {
+	if crew == uuid.Nil {
+		return who.Who{}, ErrWrong
+	}
+	return check(ctx, s, store.Asker{School: school, Crew: crew, Address: from.Address, Device: from.Device}, pin)
+}
+
+// check asks, compares and counts within one slot: no more than those at once are ever
+// compared before their failures count.
+func check(ctx context.Context, s *store.Store, a store.Asker, secret string) (w who.Who, err error) {
+	done, err := slot(ctx)
+	if err != nil {
+		return w, err
+	}
+	defer done()
+	asked, err := s.SignInTry(ctx, a)
+	if err != nil {
+		return w, err
+	}
+	if asked.Wait > 0 {
+		return w, TooSoon{asked.Wait}
+	}
+	if asked.Shut {
+		return w, ErrShut
+	}
+	hash := asked.Hash
+	if hash == "" {
+		hash = decoy
+	}
+	ok, err := argon2id.ComparePasswordAndHash(secret, hash)
+	if !ok || err != nil || asked.Hash == "" {
+		return w, failed(ctx, s, a, asked)
+	}
+	if asked.Known {
+		if err := s.SignInDone(ctx, asked.Person, a.Device); err != nil {
+			return w, err
+		}
+	}
+	if w, err = Load(ctx, s, asked.School, asked.Person); err != nil {
+		return w, err
+	}
+	return w, s.InSchool(ctx, w, func(tx *store.Tx) error {
+		says := "Signed in"
+		if a.Device != "" {
+			if !asked.Known {
+				says = "Signed in on a device that was not known"
+			}
+			if err := tx.KnowDevice(ctx, db.KnowDeviceParams{SchoolID: w.School, PersonID: w.Person, Token: store.DeviceHash(a.Device)}); err != nil {
+				return err
+			}
+		}
+		return trail.Write(ctx, tx, says)
+	})
+}
+
+// failed counts a wrong try and notes it at once where somebody has that name.
+func failed(ctx context.Context, s *store.Store, a store.Asker, asked store.Asked) error {
+	if err := s.SignInFailed(ctx, a); err != nil {
+		return err
+	}
+	if asked.Person == uuid.Nil {
+		return ErrWrong
+	}
+	says := "Wrong password or PIN, on a device that was not known"
+	if asked.Known {
+		says = "Wrong password or PIN, on a known device"
+	}
+	w := who.Who{School: asked.School, Person: asked.Person}
+	if err := trail.Note(ctx, s, w, says); err != nil {
+		return err
+	}
+	return ErrWrong
+}
