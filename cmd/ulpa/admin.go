@@ -18,6 +18,7 @@ import (
 	"ulpa/internal/postgres"
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
+	"ulpa/internal/upkeep"
 	"ulpa/internal/who"
 )
 
@@ -37,7 +38,7 @@ func migrateCommand() *cobra.Command {
 			if owner == "" {
 				return errNoOwner
 			}
-			return store.Migrate(cmd.Context(), owner, password)
+			return upkeep.Migrate(cmd.Context(), owner, password)
 		},
 	}
 	ownerFlag(c, &owner)

@@ -20,6 +20,7 @@ import (
 	"ulpa/internal/demo"
 	"ulpa/internal/postgres"
 	"ulpa/internal/store"
+	"ulpa/internal/upkeep"
 	"ulpa/internal/web"
 )
 
@@ -147,7 +148,7 @@ func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, da
 		want += fmt.Sprintf(" with %d years", years)
 	}
 	if made == want && !fresh {
-		if err := store.Migrate(ctx, pg.URL("ulpa"), ""); err != nil {
+		if err := upkeep.Migrate(ctx, pg.URL("ulpa"), ""); err != nil {
 			return err
 		}
 		return resume(ctx, pg, clock)
@@ -158,7 +159,7 @@ func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, da
 			return err
 		}
 	}
-	if err := store.Migrate(ctx, pg.URL("ulpa"), pg.Password()); err != nil {
+	if err := upkeep.Migrate(ctx, pg.URL("ulpa"), pg.Password()); err != nil {
 		return err
 	}
 	school, err := store.EnsureSchool(ctx, pg.URL("ulpa"), demo.School)

@@ -22,8 +22,8 @@ import (
 
 	"ulpa/core/calc"
 	"ulpa/internal/demo"
-	"ulpa/internal/store"
 	"ulpa/internal/testdb"
+	"ulpa/internal/upkeep"
 )
 
 // program is the binary that was built for the tests (ULPA_BIN), or this test's
@@ -250,7 +250,7 @@ func TestMigrationsRunTwice(t *testing.T) {
 	}
 	before := tables()
 	testdb.Alone(t, func() error {
-		return store.Migrate(context.Background(), d.OwnerURL, os.Getenv("ULPA_TEST_APP_PASSWORD"))
+		return upkeep.Migrate(context.Background(), d.OwnerURL, os.Getenv("ULPA_TEST_APP_PASSWORD"))
 	})
 	require.Equal(t, before, tables())
 }

@@ -31,6 +31,7 @@ import (
 	"ulpa/internal/demo"
 	"ulpa/internal/postgres"
 	"ulpa/internal/store"
+	"ulpa/internal/upkeep"
 )
 
 // rig is a PostgreSQL server that keeps what it acknowledges, the program on it,
@@ -130,7 +131,7 @@ func (r *rig) fill() {
 	defer conn.Close(ctx)
 	_, err = conn.Exec(ctx, "CREATE DATABASE ulpa")
 	require.NoError(r.t, err)
-	require.NoError(r.t, store.Migrate(ctx, r.owner(), r.pg.Password()))
+	require.NoError(r.t, upkeep.Migrate(ctx, r.owner(), r.pg.Password()))
 	r.school, err = store.EnsureSchool(ctx, r.owner(), demo.School)
 	require.NoError(r.t, err)
 	clock := &demo.Clock{}

@@ -34,7 +34,7 @@ var ctx = context.Background()
 // inStep rebuilds the present from the facts and compares.
 func inStep(t *testing.T, d testdb.DB, w who.Who) {
 	t.Helper()
-	require.NoError(t, d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
+	require.NoError(t, d.Store.Read(ctx, w, func(tx *store.Tx) error {
 		wrong, err := ledger.Audit(ctx, tx)
 		require.Empty(t, wrong)
 		return err

@@ -4,9 +4,11 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgxpool"
 )
 
 // NewSchool is what it takes to begin: a school, and its first coordinator.
@@ -33,4 +35,33 @@ func EnsureSchool(ctx context.Context, ownerURL string, n NewSchool) (uuid.UUID,
 	_, err = conn.Exec(ctx, "INSERT INTO school (id, slug, name, zone, unit_system) VALUES ($1, $2, $3, $4, $5)",
 		id, n.Slug, n.Name, n.Zone, n.UnitSystem)
 	return id, err
+}
+
+// Upkeep opens the store for the owner of the tables, acting as the application and bound
+// as it is, and lists the schools.
+func Upkeep(ctx context.Context, ownerURL string, now func() time.Time) (*Store, []uuid.UUID, error) {
+	conn, err := pgx.Connect(ctx, ownerURL)
+	if err != nil {
+		return nil, nil, fmt.Errorf("database: %w", err)
+	}
+	defer conn.Close(ctx)
+	_, err = conn.Exec(ctx, `DO $$ BEGIN IF NOT pg_has_role(current_user, 'ulpa_app', 'USAGE') THEN EXECUTE format('GRANT ulpa_app TO %I', current_user); END IF; END $$`)
+	if err != nil {
+		return nil, nil, fmt.Errorf("the owner may not act as ulpa_app: %w", err)
+	}
+	rows, err := conn.Query(ctx, "SELECT id FROM school ORDER BY slug")
+	if err != nil {
+		return nil, nil, err
+	}
+	schools, err := pgx.CollectRows(rows, pgx.RowTo[uuid.UUID])
+	if err != nil {
+		return nil, nil, err
+	}
+	cfg, err := pgxpool.ParseConfig(ownerURL)
+	if err != nil {
+		return nil, nil, err
+	}
+	cfg.ConnConfig.RuntimeParams["role"] = "ulpa_app"
+	s, err := open(ctx, cfg, now)
+	return s, schools, err
 }

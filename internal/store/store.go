@@ -48,6 +48,10 @@ func Open(ctx context.Context, url string, now func() time.Time) (*Store, error)
 	if err != nil {
 		return nil, fmt.Errorf("database address: %w", err)
 	}
+	return open(ctx, cfg, now)
+}
+
+func open(ctx context.Context, cfg *pgxpool.Config, now func() time.Time) (*Store, error) {
 	cfg.MaxConns = max(cfg.MaxConns, 10)
 	cfg.ConnConfig.Tracer = watch{}
 	cfg.MaxConnIdleTime = 5 * time.Minute

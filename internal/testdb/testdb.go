@@ -134,7 +134,7 @@ func create(t testing.TB, of string) DB {
 		return err
 	}))
 	if of == "" {
-		Alone(t, func() error { return store.Migrate(context.Background(), db.OwnerURL, password) })
+		Alone(t, func() error { _, err := store.Migrate(context.Background(), db.OwnerURL, password); return err })
 	}
 	db.Clock.Set(time.Date(2027, 3, 18, 10, 5, 0, 0, time.UTC))
 	var err error
