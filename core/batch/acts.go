@@ -266,3 +266,16 @@ func cause(c string) string {
 	}
 	return "other"
 }
+
+// Check refuses causes that are none of the list: facts keep what they are given.
+func (a Act) Check() error {
+	known := func(c string) bool { return c == "" || slices.Contains(Causes, c) }
+	ok := known(a.Cause)
+	for _, m := range a.Marks {
+		ok = ok && known(m.Cause)
+	}
+	if !ok {
+		return field.Refuse("cause", "choose one of the list")
+	}
+	return nil
+}

@@ -9,6 +9,8 @@ import (
 	"unicode/utf8"
 
 	"golang.org/x/text/unicode/norm"
+
+	"ulpa/core/field"
 )
 
 // Clean is a name as it is kept: composed (NFC), and with single spaces between its words.
@@ -21,6 +23,38 @@ func Wrong(s string, most int) string {
 		return fmt.Sprintf("takes a name of 1 to %d letters", most)
 	}
 	return Unseen(s)
+}
+
+// Line cleans a text of one line that names nothing (what a sowing is for) and refuses,
+// by field, one that is too long or holds what nobody can see. It may be empty.
+func Line(e *field.Errors, at, s string, most int) string {
+	s = Clean(s)
+	if utf8.RuneCountInString(s) > most {
+		e.Add(at, fmt.Sprintf("takes up to %d letters", most))
+	} else if says := Unseen(s); says != "" {
+		e.Add(at, says)
+	}
+	return s
+}
+
+// Take cleans a name and refuses, by field, what cannot be one.
+func Take(e *field.Errors, at, s string, most int) string {
+	s = Clean(s)
+	if says := Wrong(s, most); says != "" {
+		e.Add(at, says)
+	}
+	return s
+}
+
+// Key is what two names that look alike have in common: compatible forms, capitals and
+// what cannot be seen make no other name. The database's name_key does the same.
+func Key(s string) string {
+	return strings.ToLower(Clean(strings.Map(func(r rune) rune {
+		if hidden(r) {
+			return -1
+		}
+		return r
+	}, norm.NFKC.String(s))))
 }
 
 // Unseen says that a text holds what nobody can see, or what turns its letters around;

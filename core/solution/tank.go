@@ -6,6 +6,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/gauge"
+	"ulpa/core/unit"
 )
 
 // Product is an acid or base as it stands on the school's shelf.
@@ -88,6 +89,20 @@ type Reading struct {
 	Plants *int     `json:"plants,omitempty"` // how many drank there then
 }
 
+// Check refuses, by field, a reading without a figure, or with one that cannot be.
+func (r Reading) Check(s Spec, at time.Time, p unit.Prefs) error {
+	var e field.Errors
+	e.Require(r.PH != nil || r.ECMS != nil || r.TempC != nil || r.LevelL != nil, "ph", "type at least one figure")
+	for _, d := range Doubts(s, State{}, r, at, p) {
+		says := d.Message(p)
+		if d.Maybe != nil {
+			says += " Did you mean " + p.Figure(*d.Maybe, d.Unit) + "?"
+		}
+		e.Require(!d.Refused, d.Field, says)
+	}
+	return e.Err()
+}
+
 // PHError is how far its pH may be out.
 func (r Reading) PHError() float64 {
 	switch r.With {
@@ -114,8 +129,9 @@ func (t Treatment) Empty() bool {
 	return t.DrainL == 0 && t.WaterL == 0 && t.StockML == 0 && t.Amount == 0
 }
 
-// Check refuses impossible amounts, by field.
-func (t Treatment) Check(s Spec) error {
+// Check refuses, by field, what cannot have been added to a tank that stood like this at
+// that time, in the reader's units.
+func (t Treatment) Check(s Spec, before State, at time.Time, p unit.Prefs) error {
 	var e field.Errors
 	e.Require(t.DrainL >= 0 && t.DrainL <= s.CapacityL, "drain", "takes 0 up to what the tank holds")
 	e.Require(t.WaterL >= 0 && t.WaterL <= s.CapacityL, "water", "takes 0 up to what the tank holds")
@@ -123,6 +139,12 @@ func (t Treatment) Check(s Spec) error {
 	e.Require(t.Amount >= 0 && t.Amount <= 5*s.CapacityL, "amount", "takes 0 up to 5 for every litre the tank holds")
 	e.Require(t.Amount == 0 || t.Agent == s.Acid.Agent || t.Agent == s.Base.Agent, "agent", "is not on this tank's shelf")
 	e.Require(!t.Empty(), "water", "say what was added or drained")
+	if before.LevelL != nil && len(e) == 0 {
+		// What was drunk since the level was read may be less than is reckoned, or more.
+		now := before.LevelOn(s, at)
+		e.Require(t.DrainL <= *before.LevelL+0.01, "drain", "is more than the "+p.Format(*before.LevelL, unit.Litre)+" in it")
+		e.Require(max(0, now-t.DrainL)+t.WaterL <= s.CapacityL*1.02+0.01, "water", "would overflow: it holds "+p.Format(s.CapacityL, unit.Litre))
+	}
 	return e.Err()
 }
 

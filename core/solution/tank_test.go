@@ -168,7 +168,7 @@ func TestFollowingTheAdviceArrives(t *testing.T) {
 			if a.Plan.Empty() {
 				break
 			}
-			require.NoError(t, a.Plan.Check(tower))
+			require.NoError(t, a.Plan.Check(tower, x.State, now, unit.Prefs{}))
 			x.State.Treat(tower, a.Plan, now)
 			require.LessOrEqual(t, *x.State.LevelL, tower.CapacityL+1e-9)
 			now = now.Add(20 * time.Minute)
@@ -250,9 +250,9 @@ func TestTreatmentsAreChecked(t *testing.T) {
 		"agent: is not on this": {Amount: 5, Agent: solution.NitricAcid},
 		"water: say what was":   {},
 	} {
-		require.ErrorContains(t, x.Check(tower), says)
+		require.ErrorContains(t, x.Check(tower, solution.State{}, morning, unit.Prefs{}), says)
 	}
-	require.NoError(t, solution.Treatment{Amount: 5, Agent: tower.Base.Agent}.Check(tower))
+	require.NoError(t, solution.Treatment{Amount: 5, Agent: tower.Base.Agent}.Check(tower, solution.State{}, morning, unit.Prefs{}))
 }
 
 func TestDoubts(t *testing.T) {

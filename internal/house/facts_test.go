@@ -291,9 +291,7 @@ func TestATankFromReadingToSecondHalf(t *testing.T) {
 	require.ErrorAs(t, solution.Treat(ctx, d.Store, ines, wild), new(solution.Asked), "ten times the acid is asked about")
 	odd, level := 58.0, 50.0
 	err = solution.LogReading(ctx, d.Store, crew, solution.ReadingRequest{ID: uuid.New(), Tank: north, Reading: core.Reading{PH: &odd, LevelL: &level}, Sure: true})
-	var asked solution.Asked
-	require.ErrorAs(t, err, &asked)
-	require.InDelta(t, 5.8, *asked[0].Maybe, 1e-9)
+	require.ErrorContains(t, err, "Did you mean 5.8?")
 	require.NotNil(t, after.Advice.NowPH)
 	d.Clock.Set(d.Clock.Now().Add(20 * time.Minute))
 	ph := after.Advice.NowPH.P50 + 0.1

@@ -2,6 +2,7 @@ package house_test
 
 import (
 	"strconv"
+	"strings"
 	"testing"
 	"time"
 
@@ -11,6 +12,7 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
+	"ulpa/core/field"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
 	core "ulpa/core/solution"
@@ -26,7 +28,9 @@ import (
 	"ulpa/internal/season"
 	"ulpa/internal/site"
 	"ulpa/internal/solution"
+	"ulpa/internal/store"
 	"ulpa/internal/store/db"
+	"ulpa/internal/testdb"
 	"ulpa/internal/who"
 )
 
@@ -296,5 +300,69 @@ func TestSentences(t *testing.T) {
 		{unit.Prefs{}, "reading", `"broken"`, "Unreadable entry"},
 	} {
 		require.Equal(t, c.says, ledger.Sentence(c.prefs, c.kind, []byte(c.data)))
+	}
+}
+
+// What a first writing refuses, putting right and every other way in refuse too.
+func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
+	d := testdb.Demo(t)
+	w := d.Ines(t)
+	refuses := func(at string, err error) {
+		t.Helper()
+		var refused field.Errors
+		require.ErrorAs(t, err, &refused)
+		require.Equal(t, at, refused[0].Field)
+	}
+	right := func(entry uuid.UUID, r notebook.Right) error {
+		return notebook.Correct(ctx, d.Store, w, uuid.New(), entry, r)
+	}
+	long := strings.Repeat("é", 4001)
+	note := uuid.New()
+	refuses("text", notebook.Note(ctx, d.Store, w, notebook.NoteRequest{ID: note, Text: long}))
+	require.NoError(t, notebook.Note(ctx, d.Store, w, notebook.NoteRequest{ID: note, Text: long[2:]}))
+	refuses("text", right(note, notebook.Right{Text: long}))
+	refuses("text", right(note, notebook.Right{Text: " \n"}))
+
+	place, tank := uuid.New(), uuid.New()
+	require.NoError(t, site.AddPlace(ctx, d.Store, w, db.AddPlaceParams{ID: place, Name: "Far bench", Kind: "bench", TemperatureC: 18}))
+	spec := core.Spec{CapacityL: 100, FillToL: 90, DryBelowL: 5, PHLow: 5, PHTarget: 6, PHHigh: 7, ECLow: 1, ECTarget: 2, ECHigh: 3, StockRise: 0.1, Acid: core.Product{Agent: "citric_acid", StrengthPercent: 99}, Base: core.Product{Agent: "potassium_hydroxide", StrengthPercent: 99}}
+	require.NoError(t, site.AddTank(ctx, d.Store, w, site.NewTank{ID: tank, Place: place, Name: "Far tank", Spec: spec}))
+	level, ph, far := 60.0, 6.0, 61.0
+	reading, water := uuid.New(), uuid.New()
+	require.NoError(t, solution.LogReading(ctx, d.Store, w, solution.ReadingRequest{ID: reading, Tank: tank, Reading: core.Reading{PH: &ph, LevelL: &level}, Sure: true}))
+	refuses("ph", right(reading, notebook.Right{Reading: &core.Reading{}}))
+	refuses("ph", right(reading, notebook.Right{Reading: &core.Reading{PH: &far}}))
+	refuses("water", solution.Treat(ctx, d.Store, w, solution.TreatRequest{ID: uuid.New(), Tank: tank, Done: core.Treatment{WaterL: 99}, Sure: true}))
+	require.NoError(t, solution.Treat(ctx, d.Store, w, solution.TreatRequest{ID: water, Tank: tank, Done: core.Treatment{WaterL: 9}, Sure: true}))
+	refuses("water", right(water, notebook.Right{Treat: &core.Treatment{WaterL: 99}}))
+	refuses("drain", right(water, notebook.Right{Treat: &core.Treatment{DrainL: 70}}))
+	refuses("water", right(water, notebook.Right{Treat: &core.Treatment{}}))
+	require.NoError(t, right(water, notebook.Right{Treat: &core.Treatment{WaterL: 19}}))
+
+	id := func(q string) (id uuid.UUID) {
+		return read(t, d, w, func(tx *store.Tx) (uuid.UUID, error) { return id, tx.Conn().QueryRow(ctx, q).Scan(&id) })
+	}
+	_, err := nursery.Sow(ctx, d.Store, w, nursery.SowRequest{ID: uuid.New(), Lot: id("SELECT id FROM seed_lot LIMIT 1"), Wanted: 1, SeedsPerCell: 1, Tray: id("SELECT id FROM tray LIMIT 1"), Cells: []tray.Cell{{Row: 0, Col: 0}}, Purpose: strings.Repeat("x", 900_000)})
+	refuses("purpose", err)
+	refuses("cause", nursery.Lose(ctx, d.Store, w, uuid.New(), id("SELECT id FROM batch WHERE NOT closed LIMIT 1"), []batch.Spot{{Kind: batch.InCell}}, strings.Repeat("x", 900_000), time.Time{}))
+
+	// A twin of a name is not another name.
+	for _, twin := range []string{"Far bench", "FAR  BENCH", "\uff26ar bench"} {
+		refuses("name", site.AddPlace(ctx, d.Store, w, db.AddPlaceParams{ID: uuid.New(), Name: twin, Kind: "bench", TemperatureC: 18}))
+	}
+	for _, unseen := range []string{"Far b\u200bench", "\u202eFar bench", "\u3164", "Far\x00"} {
+		refuses("name", site.AddPlace(ctx, d.Store, w, db.AddPlaceParams{ID: uuid.New(), Name: unseen, Kind: "bench", TemperatureC: 18}))
+		refuses("name", season.Close(ctx, d.Store, w, calendar.Closure{From: calendar.Of(d.Clock.Now()), To: calendar.Of(d.Clock.Now()), Name: unseen}))
+		_, err := people.Add(ctx, d.Store, w, people.NewPerson{Kind: who.Crew, Name: unseen, Secret: "4096"})
+		refuses("name", err)
+	}
+	_, err = people.Add(ctx, d.Store, w, people.NewPerson{Kind: who.Crew, Name: "PUNT", Secret: "4096"})
+	refuses("name", err)
+	// And where a writer does not look, the database does.
+	for _, twin := range []string{"far bench", "Far be\u200bnch", "FAR\u00a0BENCH"} {
+		err := d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
+			return tx.AddPlace(ctx, db.AddPlaceParams{SchoolID: w.School, ID: uuid.New(), Name: twin, Kind: "bench", TemperatureC: 18})
+		})
+		refuses("name", err)
 	}
 }

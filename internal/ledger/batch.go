@@ -109,6 +109,9 @@ func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error
 	if again, err := Known(ctx, tx, b.ID); again || err != nil {
 		return books.state, err
 	}
+	if err := b.Act.Check(); err != nil {
+		return nil, err
+	}
 	if b.Check != nil {
 		if err := b.Check(books.state); err != nil {
 			return nil, err

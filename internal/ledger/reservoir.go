@@ -121,6 +121,16 @@ type Past struct {
 
 // FoldTank replays what is known of a tank, in the order it happened.
 func FoldTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, []Past, error) {
+	return foldTank(ctx, tx, id, uuid.Nil)
+}
+
+// TankBefore is a tank as it stood before one of its entries.
+func TankBefore(ctx context.Context, tx *store.Tx, id, entry uuid.UUID) (Tank, error) {
+	t, _, err := foldTank(ctx, tx, id, entry)
+	return t, err
+}
+
+func foldTank(ctx context.Context, tx *store.Tx, id, until uuid.UUID) (Tank, []Past, error) {
 	row, err := tx.GetReservoir(ctx, id)
 	if err != nil {
 		return Tank{}, nil, err
@@ -135,6 +145,9 @@ func FoldTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, []Past, er
 	}
 	var past []Past
 	for _, f := range facts {
+		if f.ID == until {
+			break
+		}
 		p := Past{ID: f.ID, At: f.HappenedAt.UTC()}
 		switch f.Kind {
 		case KindReading:

@@ -8,6 +8,7 @@ import (
 	"io"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/google/uuid"
 
@@ -121,9 +122,9 @@ func Note(ctx context.Context, s *store.Store, w who.Who, r NoteRequest) error {
 	if err := w.Must(who.Record); err != nil {
 		return err
 	}
-	text := strings.TrimSpace(r.Text)
-	if text == "" || len(text) > 4000 {
-		return field.Refuse("text", "takes 1 to 4,000 letters")
+	note, err := noteOf(r.Text)
+	if err != nil {
+		return err
 	}
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "notebook.Note", What: r}, func(tx *store.Tx) error {
 		about := ""
@@ -134,9 +135,18 @@ func Note(ctx context.Context, s *store.Store, w who.Who, r NoteRequest) error {
 			}
 			about = b.Code + " " + b.Crop
 		}
-		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: ledger.KindNote, HappenedAt: r.At, Batch: r.Batch, Place: r.Place, Reservoir: r.Reservoir, Data: ledger.Note{Text: text}, About: about})
+		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: ledger.KindNote, HappenedAt: r.At, Batch: r.Batch, Place: r.Place, Reservoir: r.Reservoir, Data: note, About: about})
 		return err
 	})
+}
+
+// noteOf is a note as it is kept, at first and when it is put right.
+func noteOf(text string) (ledger.Note, error) {
+	n := ledger.Note{Text: strings.TrimSpace(text)}
+	if n.Text == "" || utf8.RuneCountInString(n.Text) > 4000 {
+		return n, field.Refuse("text", "takes 1 to 4,000 letters")
+	}
+	return n, nil
 }
 
 // Undo takes an entry back. A crew may take back its own, not others'.
@@ -201,32 +211,9 @@ func Correct(ctx context.Context, s *store.Store, w who.Who, id, entry uuid.UUID
 func (r Right) data(ctx context.Context, tx *store.Tx, e db.GetEntryRow) (any, error) {
 	switch e.Kind {
 	case ledger.KindNote:
-		if strings.TrimSpace(r.Text) == "" {
-			return nil, field.Refuse("text", "takes 1 to 4,000 letters")
-		}
-		return ledger.Note{Text: strings.TrimSpace(r.Text)}, nil
+		return noteOf(r.Text)
 	case ledger.KindReading, ledger.KindTreat:
-		t, err := ledger.LockTank(ctx, tx, *e.ReservoirID)
-		if err != nil {
-			return nil, err
-		}
-		if e.Kind == ledger.KindTreat && r.Treat != nil {
-			if r.Treat.Amount > 0 {
-				if err := tx.Who.Must(who.Dose); err != nil {
-					return nil, err
-				}
-			}
-			return t.Spec.Measured(*r.Treat), r.Treat.Check(t.Spec)
-		}
-		if r.Reading == nil {
-			return nil, field.Refuse("ph", "type at least one figure")
-		}
-		for _, d := range solution.Doubts(t.Spec, solution.State{}, *r.Reading, tx.Now, tx.Who.Prefs) {
-			if d.Refused {
-				return nil, field.Refuse(d.Field, d.Message(tx.Who.Prefs))
-			}
-		}
-		return *r.Reading, nil
+		return r.ofTank(ctx, tx, e)
 	}
 	var a batch.Act
 	if err := json.Unmarshal(e.Data, &a); err != nil {
@@ -245,7 +232,39 @@ func (r Right) data(ctx context.Context, tx *store.Tx, e db.GetEntryRow) (any, e
 	default:
 		return nil, field.Refuse("entry", "of this kind is put right by taking it back and doing it again")
 	}
-	return a, nil
+	return a, a.Check()
+}
+
+// ofTank is a reading or an addition put right, checked as a new one is: against the tank
+// as it stood then.
+func (r Right) ofTank(ctx context.Context, tx *store.Tx, e db.GetEntryRow) (any, error) {
+	if _, err := ledger.LockTank(ctx, tx, *e.ReservoirID); err != nil {
+		return nil, err
+	}
+	before, err := ledger.TankBefore(ctx, tx, *e.ReservoirID, e.ID)
+	if err != nil {
+		return nil, err
+	}
+	if e.Kind == ledger.KindTreat {
+		if r.Treat == nil {
+			return nil, field.Refuse("water", "say what was added or drained")
+		}
+		if r.Treat.Amount > 0 {
+			if err := tx.Who.Must(who.Dose); err != nil {
+				return nil, err
+			}
+		}
+		return before.Spec.Measured(*r.Treat), r.Treat.Check(before.Spec, before.State, e.HappenedAt, tx.Who.Prefs)
+	}
+	var was solution.Reading
+	if err := json.Unmarshal(e.Data, &was); err != nil {
+		return nil, err
+	}
+	if r.Reading == nil {
+		r.Reading = &solution.Reading{}
+	}
+	r.Reading.Plants = was.Plants // who drank there does not change by what was misread
+	return *r.Reading, r.Reading.Check(before.Spec, e.HappenedAt, tx.Who.Prefs)
 }
 
 // CanCorrect tells whether entries of a kind are put right in place; the others

@@ -2,12 +2,12 @@ package nursery
 
 import (
 	"context"
-	"strings"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/crop"
 	"ulpa/core/field"
+	"ulpa/core/name"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -31,12 +31,10 @@ func AddLot(ctx context.Context, s *store.Store, w who.Who, n NewLot) error {
 	if err := w.Must(who.Plan); err != nil {
 		return err
 	}
-	n.Variety, n.Name = strings.TrimSpace(n.Variety), strings.TrimSpace(n.Name)
 	var e field.Errors
+	n.Variety, n.Name = name.Take(&e, "variety", n.Variety, 60), name.Take(&e, "name", n.Name, 60)
 	_, known := crop.Find(n.Crop)
 	e.Require(known, "crop", "choose a crop")
-	e.Require(n.Variety != "" && len(n.Variety) <= 60, "variety", "takes a name of 1 to 60 letters")
-	e.Require(n.Name != "" && len(n.Name) <= 60, "name", "takes what stands on the packet, 1 to 60 letters")
 	e.Require(n.Packed >= 1990 && n.Packed <= 2100, "packed", "takes the year it was packed")
 	e.Require(n.Label == nil || (*n.Label >= 0 && *n.Label <= 1), "label", "takes 0 to 100 %")
 	e.Require(n.Tested == nil || (*n.Tested >= 1 && *n.Tested <= 10000), "tested", "takes 1 or more")
@@ -55,7 +53,7 @@ func AddLot(ctx context.Context, s *store.Store, w who.Who, n NewLot) error {
 		}
 		var id uuid.UUID
 		for _, v := range varieties {
-			if v.Crop == n.Crop && strings.EqualFold(v.Name, n.Variety) {
+			if v.Crop == n.Crop && name.Key(v.Name) == name.Key(n.Variety) {
 				id = v.ID
 			}
 		}

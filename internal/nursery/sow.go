@@ -5,7 +5,6 @@ package nursery
 import (
 	"context"
 	"fmt"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -14,6 +13,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/field"
+	"ulpa/core/name"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
 	"ulpa/internal/crops"
@@ -107,6 +107,7 @@ func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown
 	var e field.Errors
 	e.Require(len(r.Cells) > 0, "cells", "choose the cells on the tray, or type them")
 	e.Require(r.Wanted >= 1 && r.Wanted <= 100_000, "wanted", "takes 1 to 100,000 plants")
+	r.Purpose = name.Line(&e, "purpose", r.Purpose, 200)
 	e.Require(r.SeedsPerCell >= 1 && r.SeedsPerCell <= 20, "seeds", "takes 1 to 20 seeds a cell")
 	if err := e.Err(); err != nil {
 		return out, err
@@ -148,7 +149,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	}
 	row := db.AddBatchParams{
 		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: c.ID, VarietyID: lot.VarietyID, SeedLotID: lot.ID,
-		Purpose: strings.TrimSpace(r.Purpose), Wanted: r.Wanted, SownAt: at,
+		Purpose: r.Purpose, Wanted: r.Wanted, SownAt: at,
 	}
 	if r.ReadyBy != nil {
 		d := r.ReadyBy.UTC()

@@ -9,12 +9,15 @@ import (
 	"fmt"
 	"strings"
 	"time"
+	"unicode"
 	"unicode/utf8"
 
 	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
+	"golang.org/x/text/unicode/norm"
 
 	"ulpa/core/field"
+	"ulpa/core/name"
 	"ulpa/core/unit"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -101,16 +104,18 @@ type Prepared struct{ row db.AddPersonParams }
 
 // Prepare checks somebody to be added and hashes the secret.
 func Prepare(ctx context.Context, n NewPerson) (Prepared, error) {
-	n.Name, n.Login = strings.TrimSpace(n.Name), strings.ToLower(strings.TrimSpace(n.Login))
 	var e field.Errors
-	e.Require(n.Name != "" && utf8.RuneCountInString(n.Name) <= 60, "name", "takes 1 to 60 letters; for a crew a made-up name, never pupils' own")
+	n.Name, n.Login = name.Take(&e, "name", n.Name, 60), strings.ToLower(norm.NFKC.String(strings.TrimSpace(n.Login)))
 	switch n.Kind {
 	case who.Crew:
 		e.Require(pinOK(n.Secret), "secret", "takes a PIN of 4 to 8 digits")
 		e.Require(!commonPIN(n.Secret), "secret", "is among the first that anybody would try (a year, a row, the same again); throw dice for it")
 		n.Login = ""
 	case who.Staff, who.Coordinator:
-		e.Require(n.Login != "" && len(n.Login) <= 100, "login", "takes the name or address to sign in with")
+		e.Require(n.Login != "" && len(n.Login) <= 100 && !strings.ContainsFunc(n.Login, unicode.IsSpace), "login", "takes the name or address to sign in with, without blanks")
+		if says := name.Unseen(n.Login); says != "" {
+			e.Add("login", says)
+		}
 		e.Require(utf8.RuneCountInString(n.Secret) >= 10 && len(n.Secret) <= 200, "secret", "takes a password of at least 10 characters")
 		e.Require(!tooCommon(n.Secret, n.Login), "secret", "is among the first that anybody would try; take three or four words that have nothing to do with each other")
 	default:

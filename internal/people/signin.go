@@ -10,6 +10,7 @@ import (
 
 	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
+	"golang.org/x/text/unicode/norm"
 
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -71,7 +72,7 @@ type From struct{ Address, Device string }
 
 // SignIn lets an adult in.
 func SignIn(ctx context.Context, s *store.Store, from From, login, password string) (who.Who, error) {
-	return check(ctx, s, store.Asker{Login: strings.ToLower(strings.TrimSpace(login)), Address: from.Address, Device: from.Device}, password)
+	return check(ctx, s, store.Asker{Login: strings.ToLower(norm.NFKC.String(strings.TrimSpace(login))), Address: from.Address, Device: from.Device}, password)
 }
 
 // SignInCrew lets a crew of the school with a short name in by its PIN.

@@ -6,6 +6,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/name"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -29,7 +30,7 @@ func Close(ctx context.Context, s *store.Store, w who.Who, c calendar.Closure) e
 	var e field.Errors
 	e.Require(c.To >= c.From, "to", "is before the first closed day")
 	e.Require(c.To-c.From < 200, "to", "is more than 200 days later")
-	e.Require(c.Name != "", "name", "say why it is closed, so that everybody knows the week")
+	c.Name = name.Take(&e, "name", c.Name, 60)
 	if err := e.Err(); err != nil {
 		return err
 	}

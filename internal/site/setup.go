@@ -4,11 +4,11 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"strings"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/field"
+	"ulpa/core/name"
 	"ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/store"
@@ -27,9 +27,8 @@ func AddPlace(ctx context.Context, s *store.Store, w who.Who, p db.AddPlaceParam
 	if err := w.Must(who.Settings); err != nil {
 		return err
 	}
-	p.SchoolID, p.Name = w.School, strings.TrimSpace(p.Name)
 	var e field.Errors
-	e.Require(p.Name != "" && len(p.Name) <= 60, "name", "takes a name of 1 to 60 letters")
+	p.SchoolID, p.Name = w.School, name.Take(&e, "name", p.Name, 60)
 	known := false
 	for _, k := range Kinds {
 		known = known || k.ID == p.Kind
@@ -53,9 +52,8 @@ func AddTray(ctx context.Context, s *store.Store, w who.Who, t db.AddTrayParams)
 	if err := w.Must(who.Plan); err != nil {
 		return err
 	}
-	t.SchoolID, t.Name = w.School, strings.TrimSpace(t.Name)
 	var e field.Errors
-	e.Require(t.Name != "" && len(t.Name) <= 40, "name", "takes a name of 1 to 40 letters")
+	t.SchoolID, t.Name = w.School, name.Take(&e, "name", t.Name, 40)
 	e.Require(t.Rows >= 1 && t.Rows <= 40, "rows", "takes 1 to 40")
 	e.Require(t.Columns >= 1 && t.Columns <= 40, "columns", "takes 1 to 40")
 	e.Require(t.CellMl > 0 && t.CellMl <= 20000, "cell", "takes millilitres above 0")
@@ -78,9 +76,8 @@ func AddTank(ctx context.Context, s *store.Store, w who.Who, n NewTank) error {
 	if err := w.Must(who.Settings); err != nil {
 		return err
 	}
-	n.Name = strings.TrimSpace(n.Name)
 	var e field.Errors
-	e.Require(n.Name != "" && len(n.Name) <= 60, "name", "takes a name of 1 to 60 letters")
+	n.Name = name.Take(&e, "name", n.Name, 60)
 	x := n.Spec
 	e.Require(x.CapacityL > 0 && x.CapacityL <= 1e6, "capacity", "takes a volume above 0")
 	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "fill", "takes a volume up to what it holds")

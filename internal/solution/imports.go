@@ -170,7 +170,15 @@ func (p *Preview) fill(ctx context.Context, tx *store.Tx, log meterlog.Log) erro
 	if err != nil {
 		return err
 	}
+	twins := map[string]string{}
 	for _, x := range log.Series {
+		if says := name.Wrong(x.Name, 100); says != "" {
+			p.Problems = append(p.Problems, meterlog.Problem{Column: "series", Message: fmt.Sprintf("%q %s", x.Name, says)})
+		}
+		if twin, ok := twins[name.Key(x.Name)]; ok {
+			p.Problems = append(p.Problems, meterlog.Problem{Column: "series", Message: fmt.Sprintf("%q and %q look the same; write one of them", twin, x.Name)})
+		}
+		twins[name.Key(x.Name)] = x.Name
 		p.Series = append(p.Series, newSeries(x, known, tanks, p))
 	}
 	return nil
@@ -179,7 +187,7 @@ func (p *Preview) fill(ctx context.Context, tx *store.Tx, log meterlog.Log) erro
 func newSeries(r *meterlog.Series, known []db.Series, tanks []ledger.Tank, p *Preview) SeriesPreview {
 	x := SeriesPreview{Name: r.Name, Unit: r.Unit, Rows: len(r.At), From: r.From(), To: r.To(), New: true}
 	for _, k := range known {
-		if k.Name != r.Name {
+		if name.Key(k.Name) != name.Key(r.Name) {
 			continue
 		}
 		x.New, x.tank = false, k.ReservoirID
@@ -244,7 +252,7 @@ type refusedFile []meterlog.Problem
 
 func (r refusedFile) Error() string { return r[0].Message }
 
-func importBody(ctx context.Context, tx *store.Tx, name string, body io.Reader) (out Imported, err error) {
+func importBody(ctx context.Context, tx *store.Tx, file string, body io.Reader) (out Imported, err error) {
 	log, problems := parse(tx, body)
 	p := Preview{Problems: problems}
 	// One import of a school at a time: what two bring into one quarter hour would
@@ -264,7 +272,7 @@ func importBody(ctx context.Context, tx *store.Tx, name string, body io.Reader) 
 	}
 	out.Rows = log.Readings
 	for _, x := range log.Series {
-		fresh, changed, err := keep(ctx, tx, ids[x.Name], x)
+		fresh, changed, err := keep(ctx, tx, ids[name.Key(x.Name)], x)
 		if err != nil {
 			return out, err
 		}
@@ -277,7 +285,7 @@ func importBody(ctx context.Context, tx *store.Tx, name string, body io.Reader) 
 	if err != nil {
 		return out, err
 	}
-	_, err = ledger.Write(ctx, tx, ledger.Fact{ID: id, Kind: ledger.KindNote, Data: ledger.Note{Text: out.Say(name)}})
+	_, err = ledger.Write(ctx, tx, ledger.Fact{ID: id, Kind: ledger.KindNote, Data: ledger.Note{Text: out.Say(file)}})
 	return out, err
 }
 
@@ -297,7 +305,7 @@ func ensureSeries(ctx context.Context, tx *store.Tx, series []SeriesPreview) (ma
 	known, err := tx.ListSeries(ctx)
 	ids := map[string]uuid.UUID{}
 	for _, k := range known {
-		ids[k.Name] = k.ID
+		ids[name.Key(k.Name)] = k.ID
 	}
 	return ids, err
 }

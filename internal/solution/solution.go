@@ -11,7 +11,6 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
-	"ulpa/core/field"
 	"ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
@@ -53,9 +52,6 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 		return err
 	}
 	x := r.Reading
-	if x.PH == nil && x.ECMS == nil && x.TempC == nil && x.LevelL == nil {
-		return field.Refuse("ph", "type at least one figure")
-	}
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "solution.LogReading", What: r}, func(tx *store.Tx) error {
 		t, err := ledger.LockTank(ctx, tx, r.Tank)
 		if err != nil {
@@ -65,11 +61,12 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 		if at.IsZero() {
 			at = tx.Now
 		}
+		if err := x.Check(t.Spec, at, w.Prefs); err != nil {
+			return err
+		}
 		doubts := solution.Doubts(t.Spec, t.State, x, at, w.Prefs)
-		for _, d := range doubts {
-			if d.Refused || !r.Sure {
-				return Asked(doubts)
-			}
+		if len(doubts) > 0 && !r.Sure {
+			return Asked(doubts)
 		}
 		drinkers, err := site.Drinkers(ctx, tx, []ledger.Tank{t})
 		if err != nil {
@@ -106,22 +103,12 @@ func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error
 		if err != nil {
 			return err
 		}
-		if err := r.Done.Check(t.Spec); err != nil {
-			return err
-		}
 		at := r.At
 		if at.IsZero() {
 			at = tx.Now
 		}
-		if t.State.LevelL != nil {
-			// What was drunk since the level was read may be less than is reckoned, or more.
-			now := t.State.LevelOn(t.Spec, at)
-			if r.Done.DrainL > *t.State.LevelL+0.01 {
-				return field.Refuse("drain", "is more than the "+w.Prefs.Format(*t.State.LevelL, unit.Litre)+" in it")
-			}
-			if max(0, now-r.Done.DrainL)+r.Done.WaterL > t.Spec.CapacityL*1.02+0.01 {
-				return field.Refuse("water", "would overflow: it holds "+w.Prefs.Format(t.Spec.CapacityL, unit.Litre))
-			}
+		if err := r.Done.Check(t.Spec, t.State, at, w.Prefs); err != nil {
+			return err
 		}
 		if !r.Sure {
 			if err := ask(ctx, tx, t, r.Done, at); err != nil {

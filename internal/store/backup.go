@@ -206,7 +206,7 @@ func isUlpas(ctx context.Context, ownerURL string) error {
 // ownFunctions and ownTriggers are those of all releases.
 var (
 	ownFunctions = strings.Fields(`ensure_reading_month sign_in_by_login sign_in_crews notebook_page reading_has_series session_find session_keep session_end
-		person_by_login sign_in_try sign_in_done sweep shape stamp_has_shape`)
+		person_by_login sign_in_try sign_in_done sweep shape stamp_has_shape name_key`)
 	ownTriggers = strings.Fields("has_series has_shape")
 )
 

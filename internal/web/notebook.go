@@ -277,6 +277,7 @@ func (s *Server) correct(c *gin.Context) {
 		return
 	}
 	f := readForm(c, w.Prefs)
+	w.Prefs = f.prefs
 	reading, treat := readReading(f), readTreatment(f)
 	r := notebook.Right{
 		Reading: &reading, Treat: &treat, Text: f.Get("text"), Leaves: f.Int("leaves", 0),

@@ -96,7 +96,6 @@ type tankView struct {
 	Trends                     []trendView
 	Form, TreatForm            form
 	Doubts                     []doubtView
-	Impossible                 bool
 	Headline                   string
 	Why                        []string
 	Sure                       string
@@ -162,7 +161,6 @@ func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked
 			x.Maybe = w.Prefs.Figure(*d.Maybe, map[string]string{"ec": unit.MS, "temp": unit.Celsius, "level": unit.Litre}[d.Field])
 		}
 		*on = append(*on, x)
-		v.Impossible = v.Impossible || d.Refused
 		of.errors[d.Field] = x.Message
 	}
 	if v.Lines, err = s.linesAbout(c, w, notebookFilter("reservoir", id)); err != nil {
@@ -365,6 +363,7 @@ func (s *Server) readTank(c *gin.Context) {
 		return
 	}
 	f := readForm(c, w.Prefs)
+	w.Prefs = f.prefs
 	r := solution.ReadingRequest{ID: f.ID("id"), Tank: id, Reading: readReading(f), Sure: f.Get("sure") != ""}
 	if !f.Any() {
 		err = solution.LogReading(ctx, s.store, w, r)
@@ -400,6 +399,7 @@ func (s *Server) treatTank(c *gin.Context) {
 		return
 	}
 	f := readForm(c, w.Prefs)
+	w.Prefs = f.prefs
 	r := solution.TreatRequest{ID: f.ID("id"), Tank: id, Done: readTreatment(f), Sure: f.Get("sure") != ""}
 	if !f.Any() {
 		err = solution.Treat(ctx, s.store, w, r)

@@ -212,7 +212,7 @@ func TestWhatIsTypedStays(t *testing.T) {
 		says []string
 	}{
 		{"/solution/" + x["tank"] + "/read", []string{"ph", "sour", "level", "40"}, []string{"is not a number", `value="sour"`, `value="40"`}},
-		{"/solution/" + x["tank"] + "/read", []string{"ph", "58"}, []string{"This cannot be.", "Did you mean <b>5.8</b>?", `value="58"`}},
+		{"/solution/" + x["tank"] + "/read", []string{"ph", "58"}, []string{"pH cannot be 58. Did you mean 5.8?", `value="58"`}},
 		{"/solution/" + x["tank"] + "/treat", []string{"water", "4000"}, []string{"takes 0 up to what the tank holds", `value="4000"`}},
 		{"/solution/" + x["tank"] + "/treat", []string{"water", "61"}, []string{"would overflow", `value="61"`}},
 		{"/batches/" + x["batch"] + "/look", []string{"leaves", "many"}, []string{"is not a whole number", `value="many"`}},

@@ -201,6 +201,24 @@ END $$;
 -- +goose StatementEnd
 CREATE TRIGGER has_shape AFTER INSERT OR UPDATE ON stamp FOR EACH ROW EXECUTE FUNCTION stamp_has_shape();
 
+-- A twin of a name is no other name: compatible forms, capitals, and letters that cannot be
+-- seen make no difference. What was made so before gets a number.
+-- +goose StatementBegin
+CREATE FUNCTION name_key(name text) RETURNS text
+LANGUAGE sql IMMUTABLE STRICT PARALLEL SAFE SET search_path = pg_catalog, pg_temp AS
+$$ SELECT lower(trim(regexp_replace(regexp_replace(normalize(name, NFKC),
+     E'[\\u00AD\\u034F\\u061C\\u115F\\u1160\\u17B4\\u17B5\\u180B-\\u180F\\u200B-\\u200F\\u202A-\\u202E\\u2060-\\u206F\\u2800\\u3164\\uFE00-\\uFE0F\\uFEFF\\uFFA0]', '', 'g'), '\s+', ' ', 'g')) COLLATE "und-x-icu") $$;
+
+DO $$ DECLARE t text; alike text; BEGIN
+  FOREACH t IN ARRAY ARRAY['person', 'place', 'reservoir', 'tray', 'seed_lot', 'series', 'variety'] LOOP
+    alike := CASE t WHEN 'variety' THEN 'school_id, crop, name_key(name)' ELSE 'school_id, name_key(name)' END;
+    EXECUTE format('UPDATE %1$I x SET name = x.name || '' ('' || d.n || '')'' FROM (SELECT school_id, id, row_number() OVER (PARTITION BY %2$s ORDER BY id) AS n FROM %1$I) d
+      WHERE d.n > 1 AND d.school_id = x.school_id AND d.id = x.id', t, alike);
+    EXECUTE format('CREATE UNIQUE INDEX %I ON %I (%s)', t || '_alike', t, alike);
+  END LOOP;
+END $$;
+-- +goose StatementEnd
+
 REVOKE ALL ON FUNCTION session_find, session_keep, session_end, person_by_login, sign_in_crews, sign_in_try, sign_in_done, sweep, shape FROM PUBLIC;
 GRANT EXECUTE ON FUNCTION session_find, session_keep, session_end, person_by_login, sign_in_crews, sign_in_try, sign_in_done, sweep, shape TO ulpa_app;
 
