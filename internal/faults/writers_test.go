@@ -131,7 +131,7 @@ func (w *writer) id() string {
 func (w *writer) send(kind, path string, form url.Values) {
 	rec := record{kind, form.Get("id"), path + " " + form.Encode()}
 	for started := time.Now(); ; {
-		status, to, body, err := w.once(path, form)
+		status, to, body, err := w.maybeTwice(kind, path, form)
 		switch {
 		case err != nil, status == http.StatusServiceUnavailable, status == http.StatusInsufficientStorage:
 		case status == http.StatusSeeOther && strings.HasPrefix(to, "/sign-in"):
@@ -139,6 +139,7 @@ func (w *writer) send(kind, path string, form url.Values) {
 			return
 		case status < 400:
 			w.kept = append(w.kept, rec)
+			w.maybeChanged(kind, path, form)
 			return
 		case status < 500:
 			w.refuse = append(w.refuse, rec)
@@ -154,19 +155,74 @@ func (w *writer) send(kind, path string, form url.Values) {
 	}
 }
 
+// maybeTwice posts once, or at the same moment on two connections: what the one is told
+// is kept, the other may not be refused.
+func (w *writer) maybeTwice(kind, path string, form url.Values) (status int, to, body string, err error) {
+	if w.x.IntN(12) != 0 {
+		return w.once(path, form, w.cut())
+	}
+	w.say("sent twice at once")
+	var status2 int
+	var body2 string
+	var err2 error
+	other := make(chan struct{})
+	cut := w.cut()
+	go func() {
+		defer close(other)
+		status2, _, body2, err2 = w.once(path, form, nil)
+	}()
+	status, to, body, err = w.once(path, form, cut)
+	<-other
+	refused := func(status int, err error) bool { return err == nil && status >= 400 && status < 500 }
+	keptIt := func(status int, err error) bool { return err == nil && status < 400 }
+	if keptIt(status, err) && refused(status2, err2) || keptIt(status2, err2) && refused(status, err) {
+		w.note("%s %s %v sent twice at once: %d and %d: %.300s%.300s", kind, path, form, status, status2, body, body2)
+	}
+	return status, to, body, err
+}
+
+// maybeChanged sends another note under the id of one that was kept: it is refused.
+func (w *writer) maybeChanged(kind, path string, form url.Values) {
+	if kind != "note" || w.x.IntN(8) != 0 {
+		return
+	}
+	w.say("changed after it was kept")
+	other := url.Values{}
+	for name, v := range form {
+		other[name] = v
+	}
+	other.Set("text", form.Get("text")+", or not")
+	if status, to, _, err := w.once(path, other, nil); err == nil && status < 400 && !strings.HasPrefix(to, "/sign-in") {
+		w.note("%s changed under the same id was answered %d", path, status)
+	}
+}
+
+// cut is how the connection of the next request breaks; nil when it does not.
+func (w *writer) cut() func(context.Context, context.CancelFunc) context.Context {
+	n := w.x.IntN(100)
+	if !w.rough || n >= 8 {
+		return nil
+	}
+	wait := time.Duration(w.x.IntN(15_000)) * time.Microsecond
+	if n < 5 {
+		w.say("answer lost")
+		return func(ctx context.Context, cut context.CancelFunc) context.Context {
+			return httptrace.WithClientTrace(ctx, &httptrace.ClientTrace{WroteRequest: func(httptrace.WroteRequestInfo) { time.AfterFunc(wait, cut) }})
+		}
+	}
+	w.say("connection cut")
+	return func(ctx context.Context, cut context.CancelFunc) context.Context {
+		time.AfterFunc(wait, cut)
+		return ctx
+	}
+}
+
 // once posts once; its connection may break before, while or after it is heard.
-func (w *writer) once(path string, form url.Values) (status int, to, body string, err error) {
+func (w *writer) once(path string, form url.Values, breaks func(context.Context, context.CancelFunc) context.Context) (status int, to, body string, err error) {
 	ctx, cut := context.WithCancel(context.Background())
 	defer cut()
-	if n := w.x.IntN(100); w.rough && n < 8 {
-		wait := time.Duration(w.x.IntN(15_000)) * time.Microsecond
-		if n < 5 {
-			w.say("answer lost")
-			ctx = httptrace.WithClientTrace(ctx, &httptrace.ClientTrace{WroteRequest: func(httptrace.WroteRequestInfo) { time.AfterFunc(wait, cut) }})
-		} else {
-			w.say("connection cut")
-			time.AfterFunc(wait, cut)
-		}
+	if breaks != nil {
+		ctx = breaks(ctx, cut)
 	}
 	req, err := http.NewRequestWithContext(ctx, http.MethodPost, "http://"+w.address+path, strings.NewReader(form.Encode()))
 	if err != nil {
