@@ -407,3 +407,62 @@ func TestADatabaseInTrouble(t *testing.T) {
 	require.NoError(t, owner.QueryRow(t.Context(), "SELECT count(*) FROM entry WHERE id = $1", id).Scan(&kept))
 	require.Equal(t, 1, kept)
 }
+
+// Behind HTTPS cookies are this host's alone and browsers are told to stay there; every
+// answer, also the one given while the database is away and the one to another site, has
+// the same headers; and whatever can be looked at can be asked for without its body.
+func TestHeadersOfEveryAnswer(t *testing.T) {
+	h := newHouse(t)
+	face, err := web.New(web.Config{Store: h.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Secure: true, HSTS: true})
+	require.NoError(t, err)
+	server := httptest.NewTLSServer(face)
+	t.Cleanup(server.Close)
+	b := browser{t, server.URL, server.Client()}
+	b.c.CheckRedirect = func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }
+	b.c.Jar, err = cookiejar.New(nil)
+	require.NoError(t, err)
+	same := func(res *http.Response, what string) {
+		t.Helper()
+		for name, value := range map[string]string{
+			"Strict-Transport-Security": "max-age=31536000", "Cross-Origin-Opener-Policy": "same-origin", "Cross-Origin-Resource-Policy": "same-origin",
+			"X-Content-Type-Options": "nosniff", "Referrer-Policy": "same-origin",
+		} {
+			require.Equal(t, value, res.Header.Get(name), "%s: %s", what, name)
+		}
+		for _, name := range []string{"Content-Security-Policy", "Permissions-Policy"} {
+			require.NotEmpty(t, res.Header.Get(name), "%s: %s", what, name)
+		}
+	}
+	res, _ := b.post("/sign-in", "login", demo.People[0].Login, "password", demo.People[0].Secret)
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	same(res, "sign-in")
+	require.Len(t, res.Cookies(), 2)
+	for _, c := range res.Cookies() {
+		require.True(t, strings.HasPrefix(c.Name, "__Host-") && c.Secure && c.HttpOnly && c.Path == "/" && c.Domain == "", c.String())
+	}
+	x := h.things(t)
+	for _, route := range face.Routes {
+		if method, _, _ := strings.Cut(route, " "); method != http.MethodGet || strings.Contains(route, ":what") {
+			continue
+		}
+		path := h.address(route, x)
+		get, _ := b.get(path)
+		head, body := b.do(http.MethodHead, path, nil)
+		require.Equal(t, get.StatusCode, head.StatusCode, route)
+		require.Empty(t, body, route)
+		same(get, route)
+		same(head, route)
+	}
+	cross, err := http.NewRequest(http.MethodPost, server.URL+"/notebook", strings.NewReader(""))
+	require.NoError(t, err)
+	cross.Header.Set("Origin", "https://elsewhere.example")
+	res, err = b.c.Do(cross)
+	require.NoError(t, err)
+	require.NoError(t, res.Body.Close())
+	require.Equal(t, http.StatusForbidden, res.StatusCode)
+	same(res, "another site's form")
+	h.Store.Close()
+	res, _ = b.get("/")
+	require.GreaterOrEqual(t, res.StatusCode, 500)
+	same(res, "without a database")
+}
