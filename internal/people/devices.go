@@ -49,7 +49,7 @@ func Enrol(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, token, 
 		if err := tx.EnrolDevice(ctx, db.EnrolDeviceParams{SchoolID: w.School, ID: id, Token: store.DeviceHash(token), Name: called, EnrolledBy: w.Person, EnrolledAt: tx.Now}); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Enrolled the device "+called+" for crews")
+		return trail.Write(ctx, tx, "Enrolled the tablet "+called+" for crews")
 	})
 }
 
@@ -63,7 +63,7 @@ func Dismiss(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error
 		if err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Took the device "+called+" off the list for crews")
+		return trail.Write(ctx, tx, "Took the tablet "+called+" off the list for crews")
 	})
 }
 
@@ -76,9 +76,9 @@ func SetCrewsOnEnrolledOnly(ctx context.Context, s *store.Store, w who.Who, only
 		if err := tx.SetCrewsOnEnrolledOnly(ctx, only); err != nil {
 			return err
 		}
-		says := "Let crews sign in on any device"
+		says := "Let crews sign in on any tablet"
 		if only {
-			says = "Let crews sign in on enrolled devices only"
+			says = "Let crews sign in on enrolled tablets only"
 		}
 		return trail.Write(ctx, tx, says)
 	})

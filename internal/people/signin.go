@@ -65,7 +65,7 @@ var ErrWrong = errors.New("that does not match; check it and try again")
 
 // ErrShut is the answer to a crew on a device that nobody has enrolled, where the school
 // asks for it.
-var ErrShut = errors.New("crews of this school sign in on enrolled devices only; the coordinator enrols this one under Settings, signed in on it")
+var ErrShut = errors.New("crews of this school sign in on enrolled tablets only")
 
 // From is where somebody asks from: an address, and the device's token.
 type From struct{ Address, Device string }

@@ -88,6 +88,7 @@ type signInView struct {
 	Crews  store.Crews
 	School string // the short name
 	Chosen string
+	Shut   bool // crews do not sign in on this device
 }
 
 func (signInView) Title() string { return "Sign in" }
@@ -158,7 +159,7 @@ func (s *Server) signInWith(c *gin.Context, status int, v signInView) {
 		}
 		switch {
 		case crews.Shut:
-			v.Form.errors["school"] = people.ErrShut.Error()
+			v.Shut = true
 			s.setCookie(c, tabletCookie, slug)
 		case len(crews.List) > 0:
 			v.School, v.Crews = slug, crews
@@ -204,7 +205,7 @@ func (s *Server) signInFailed(c *gin.Context, v signInView, name string, err err
 		c.Header("Retry-After", "2")
 		err = errors.New("many sign in at this moment; wait two seconds, then try again")
 	case errors.Is(err, people.ErrShut):
-		status = http.StatusForbidden
+		status, v.Shut = http.StatusForbidden, true
 	case !errors.Is(err, people.ErrWrong):
 		s.fail(c, err)
 		return

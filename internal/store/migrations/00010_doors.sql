@@ -210,7 +210,7 @@ $$ SELECT lower(trim(regexp_replace(regexp_replace(normalize(name, NFKC),
      E'[\\u00AD\\u034F\\u061C\\u115F\\u1160\\u17B4\\u17B5\\u180B-\\u180F\\u200B-\\u200F\\u202A-\\u202E\\u2060-\\u206F\\u2800\\u3164\\uFE00-\\uFE0F\\uFEFF\\uFFA0]', '', 'g'), '\s+', ' ', 'g')) COLLATE "und-x-icu") $$;
 
 DO $$ DECLARE t text; alike text; BEGIN
-  FOREACH t IN ARRAY ARRAY['person', 'place', 'reservoir', 'tray', 'seed_lot', 'series', 'variety'] LOOP
+  FOREACH t IN ARRAY ARRAY['person', 'place', 'reservoir', 'tray', 'seed_lot', 'series', 'variety', 'crew_device'] LOOP
     alike := CASE t WHEN 'variety' THEN 'school_id, crop, name_key(name)' ELSE 'school_id, name_key(name)' END;
     EXECUTE format('UPDATE %1$I x SET name = x.name || '' ('' || d.n || '')'' FROM (SELECT school_id, id, row_number() OVER (PARTITION BY %2$s ORDER BY id) AS n FROM %1$I) d
       WHERE d.n > 1 AND d.school_id = x.school_id AND d.id = x.id', t, alike);
