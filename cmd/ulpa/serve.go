@@ -104,6 +104,9 @@ func serve(ctx context.Context, l net.Listener, cfg web.Config) error {
 	if os.Getenv("GOGC") == "" {
 		debug.SetGCPercent(300) // some tens of megabytes for a seventh of the time
 	}
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(512 << 20) // beyond which the time is spent after all
+	}
 	go sweep(ctx, cfg)
 	done := make(chan error, 1)
 	go func() { done <- srv.Serve(l) }()

@@ -242,12 +242,11 @@ func (b *builder) note(text, batchName, place string) {
 }
 
 // open ticks off that the frame was opened over a batch.
-func (b *builder) open(name, place string, hours float64) {
+func (b *builder) open(name string) {
 	b.do("open over "+name, func() error {
 		day := b.me.Day(b.clock.Now())
-		return round.Tick(b.ctx, b.store, b.me, round.TickRequest{
-			ID: b.id(), Task: fmt.Sprintf("harden:%s:%s", b.ids[name], day), What: fmt.Sprintf("Open the frame for %g hours", hours), Place: b.ids[place],
-		})
+		_, err := round.Tick(b.ctx, b.store, b.me, round.TickRequest{ID: b.id(), Task: fmt.Sprintf("harden:%s:%s", b.ids[name], day)})
+		return err
 	})
 }
 

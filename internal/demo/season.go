@@ -151,11 +151,11 @@ func (b *builder) outdoors(d *diary) {
 	d.on(3, 11, 11, 0, tam, func() { b.move("kal1", "Tray 10", "A1-A12, B1-B10", "Cold frame", "") })
 
 	d.on(3, 18, 8, 5, ines, b.compared)
-	for i, day := range []int{11, 12, 15, 16, 17} {
-		d.on(3, day, 11, 20, coracle, func() { b.open("kal1", "Cold frame", 2+0.5*float64(i)) })
+	for _, day := range []int{11, 12, 15, 16, 17} {
+		d.on(3, day, 11, 20, coracle, func() { b.open("kal1") })
 	}
-	for i, day := range []int{16, 17} {
-		d.on(3, day, 11, 25, coracle, func() { b.open("tom1", "Cold frame", 2+0.5*float64(i)) })
+	for _, day := range []int{16, 17} {
+		d.on(3, day, 11, 25, coracle, func() { b.open("tom1") })
 	}
 
 	d.on(2, 8, 10, 45, ines, func() { b.sow("pea1", "SC-26", "Tray 10", "D1-E12", 2, 22, "Landing boxes") })

@@ -31,6 +31,15 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: tank, Place: f.tower, Name: "Vat", Spec: core.Spec{
 		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5, WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
 		Acid: core.Product{Agent: core.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: core.Product{Agent: core.PotassiumBicarbonate, StrengthPercent: 99}}}))
+	walk, err := round.Today(ctx, f.Store, f.crew)
+	require.NoError(t, err)
+	due := ""
+	for _, s := range walk.Stops {
+		for _, x := range s.Tasks {
+			due = x.Key
+		}
+	}
+	require.NotEmpty(t, due)
 	note := uuid.New()
 	require.NoError(t, notebook.Note(ctx, f.Store, f.ines, notebook.NoteRequest{ID: note, Text: "before"}))
 	cellAt := func(n int) []batch.Spot {
@@ -48,7 +57,8 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 			return notebook.Note(ctx, f.Store, f.crew, notebook.NoteRequest{ID: id, Text: "note " + string(rune('a'+n))})
 		},
 		"tick": func(id uuid.UUID, n int) error {
-			return round.Tick(ctx, f.Store, f.crew, round.TickRequest{ID: id, Task: "x", What: "task " + string(rune('a'+n)), Place: f.bench})
+			_, err := round.Tick(ctx, f.Store, f.crew, round.TickRequest{ID: id, Task: due, Skip: n%2 == 1})
+			return err
 		},
 		"look": func(id uuid.UUID, n int) error { return nursery.Look(ctx, f.Store, f.crew, id, b, 2+n, 5, time.Time{}) },
 		"lose": func(id uuid.UUID, n int) error {

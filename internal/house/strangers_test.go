@@ -90,6 +90,9 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 	waiting, err := solution.Examine(ctx, s, ines, "log.csv", strings.NewReader("time,series,value,unit\n2027-03-17T10:00:00Z,New logger,21.5,°C\n"))
 	require.NoError(t, err)
 	require.NotEqual(t, uuid.Nil, waiting.Draft)
+	walk, err := round.Today(ctx, s, ines)
+	require.NoError(t, err)
+	task := walk.Stops[0].Tasks[0].Key
 	tablet := uuid.New()
 	require.NoError(t, people.Enrol(ctx, s, ines, tablet, "the token of a tablet", "Bench tablet"))
 	var trayID, batchID uuid.UUID
@@ -154,7 +157,8 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"notebook.Entry":   func() error { _, err := notebook.Entry(ctx, s, stranger, note); return err },
 		"notebook.Correct": func() error { return notebook.Correct(ctx, s, stranger, uuid.New(), cut, notebook.Right{Grams: 1}) },
 		"round.Tick": func() error {
-			return round.Tick(ctx, s, stranger, round.TickRequest{ID: uuid.New(), Task: "x", What: "x", Place: place})
+			_, err := round.Tick(ctx, s, stranger, round.TickRequest{ID: uuid.New(), Task: task})
+			return err
 		},
 		"season.GetPlanned": func() error { _, err := season.GetPlanned(ctx, s, stranger, planned); return err },
 		"people.Dismiss":    func() error { return people.Dismiss(ctx, s, stranger, tablet) },

@@ -229,15 +229,22 @@ func TestTheRoundRemembersWhatWasDecided(t *testing.T) {
 	keys, done := due()
 	require.Len(t, keys, 1)
 	require.Zero(t, done)
-	tick := round.TickRequest{ID: uuid.New(), Task: keys[0], What: "Count sprouts", Place: f.bench, Skip: true}
-	require.NoError(t, round.Tick(ctx, f.Store, f.crew, tick))
+	tick := round.TickRequest{ID: uuid.New(), Task: keys[0], Skip: true}
+	said, err := round.Tick(ctx, f.Store, f.crew, tick)
+	require.NoError(t, err)
+	require.Equal(t, f.bench, said.Place)
+	_, err = round.Tick(ctx, f.Store, f.crew, tick)
+	require.NoError(t, err, "sent again")
 	keys, done = due()
 	require.Empty(t, keys)
 	require.Equal(t, 1, done)
 	require.NoError(t, notebook.Undo(ctx, f.Store, f.crew, uuid.New(), tick.ID))
 	keys, _ = due()
 	require.Len(t, keys, 1, "taken back, it is due again")
-	require.ErrorContains(t, round.Tick(ctx, f.Store, f.crew, round.TickRequest{ID: uuid.New(), Place: f.bench}), "load the round again")
+	for _, other := range []string{"", "x", "Done: Added 500 mL of nitric acid", strings.Replace(keys[0], "2027", "2026", 1)} {
+		_, err := round.Tick(ctx, f.Store, f.crew, round.TickRequest{ID: uuid.New(), Task: other})
+		require.ErrorContains(t, err, "load the round again")
+	}
 }
 
 func TestNothingHappensInTheFuture(t *testing.T) {

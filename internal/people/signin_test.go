@@ -92,7 +92,7 @@ func TestSignInsAtOnceAreBounded(t *testing.T) {
 	require.EqualValues(t, 150, kept.Load()+busy.Load())
 	require.NotZero(t, kept.Load())
 	require.NotZero(t, busy.Load())
-	require.Less(t, most.Load(), uint64(300<<20), "bytes")
+	require.Less(t, most.Load(), uint64(1<<30), "bytes; all at once take 2.9 GB, and what is done with waits for the collector")
 }
 
 // Tablets with the right PIN at once are let in, all of them, whoever guesses meanwhile.

@@ -180,29 +180,49 @@ func (walk *Walk) settle(ctx context.Context, tx *store.Tx, settled map[string]b
 	return err
 }
 
-// TickRequest ticks a task off, or puts it off for today.
+// TickRequest ticks a task of today's walk off, or puts it off for today.
 type TickRequest struct {
-	ID    uuid.UUID
-	Task  string
-	What  string
-	Place uuid.UUID
-	Skip  bool
+	ID   uuid.UUID
+	Task string // its key
+	Skip bool
 }
 
-// Tick stores what somebody decided about a task.
-func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) error {
+// Ticked is what a tick was about; nothing when it had been kept before and is settled.
+type Ticked struct {
+	What  string
+	Place uuid.UUID
+}
+
+// Tick stores what somebody decided about a task of today's walk, in the walk's own words.
+// Any other task is refused.
+func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) (said Ticked, err error) {
 	if err := w.Must(who.Record); err != nil {
-		return err
+		return said, err
 	}
-	if r.Task == "" || len(r.Task) > 200 || len(r.What) > 400 {
-		return field.Refuse("task", "is not one of today's; load the round again")
+	walk, err := Today(ctx, s, w)
+	if err != nil {
+		return said, err
+	}
+	for _, stop := range walk.Stops {
+		for _, t := range stop.Tasks {
+			if t.Key == r.Task {
+				said.What = t.What()
+				said.Place, err = uuid.Parse(stop.Place)
+			}
+		}
+	}
+	if err != nil {
+		return said, err
 	}
 	kind := ledger.KindTick
 	if r.Skip {
 		kind = ledger.KindSkip
 	}
-	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "round.Tick", What: r}, func(tx *store.Tx) error {
-		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: kind, Place: &r.Place, Data: ledger.Tick{Task: r.Task, What: r.What}})
+	return said, ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "round.Tick", What: r}, func(tx *store.Tx) error {
+		if said.What == "" {
+			return field.Refuse("task", "is not one of today's any more; load the round again")
+		}
+		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: kind, Place: &said.Place, Data: ledger.Tick{Task: r.Task, What: said.What}})
 		return err
 	})
 }

@@ -230,8 +230,13 @@ func (s *Server) showCorrect(c *gin.Context, status int, typed *form) {
 func formOfEntry(e db.GetEntryRow, p unit.Prefs) form {
 	f := blankForm(p)
 	set := func(name string, v *float64, u string) {
-		if v != nil && *v != 0 {
+		if v != nil {
 			f.values.Set(name, p.Figure(*v, u))
+		}
+	}
+	some := func(name string, v float64, u string) { // nothing is what nobody typed
+		if v != 0 {
+			set(name, &v, u)
 		}
 	}
 	switch e.Kind {
@@ -246,10 +251,10 @@ func formOfEntry(e db.GetEntryRow, p unit.Prefs) form {
 	case ledger.KindTreat:
 		var t core.Treatment
 		if json.Unmarshal(e.Data, &t) == nil {
-			set("drain", &t.DrainL, unit.Litre)
-			set("water", &t.WaterL, unit.Litre)
-			set("stock", &t.StockML, unit.Millilitre)
-			set("amount", &t.Amount, "")
+			some("drain", t.DrainL, unit.Litre)
+			some("water", t.WaterL, unit.Litre)
+			some("stock", t.StockML, unit.Millilitre)
+			some("amount", t.Amount, "")
 			f.values.Set("agent", string(t.Agent))
 		}
 	case ledger.KindNote:
@@ -261,8 +266,8 @@ func formOfEntry(e db.GetEntryRow, p unit.Prefs) form {
 		var a batch.Act
 		if json.Unmarshal(e.Data, &a) == nil {
 			f.values.Set("leaves", strconv.Itoa(a.Leaves))
-			set("height", &a.HeightCM, unit.Centimetre)
-			set("grams", &a.Grams, unit.Gram)
+			some("height", a.HeightCM, unit.Centimetre)
+			some("grams", a.Grams, unit.Gram)
 			f.values.Set("cause", a.Cause)
 		}
 	}

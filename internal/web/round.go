@@ -272,8 +272,9 @@ func (v *roundView) nights(walk round.Walk, p unit.Prefs) {
 func (s *Server) tick(c *gin.Context) {
 	ctx, w := s.me(c)
 	f := readForm(c, w.Prefs)
-	r := round.TickRequest{ID: f.ID("id"), Task: f.Get("task"), What: f.Get("what"), Place: f.ID("place"), Skip: f.Get("skip") != ""}
-	if err := round.Tick(ctx, s.store, w, r); err != nil {
+	r := round.TickRequest{ID: f.ID("id"), Task: f.Get("task"), Skip: f.Get("skip") != ""}
+	said, err := round.Tick(ctx, s.store, w, r)
+	if err != nil {
 		s.fail(c, err)
 		return
 	}
@@ -281,8 +282,12 @@ func (s *Server) tick(c *gin.Context) {
 	if r.Skip {
 		word = "Not today: "
 	}
-	s.say(c, word+r.What, r.ID)
-	c.Redirect(http.StatusSeeOther, "/?stop="+r.Place.String())
+	if said.What == "" { // kept before, and settled since
+		c.Redirect(http.StatusSeeOther, "/")
+		return
+	}
+	s.say(c, word+said.What, r.ID)
+	c.Redirect(http.StatusSeeOther, "/?stop="+said.Place.String())
 }
 
 // walkMarks is the strip of places that stands beside every page.
