@@ -36,126 +36,20 @@ func (s *State) Apply(a Act) error {
 	return nil
 }
 
+// Kinds are the acts, in the order a batch lives through them.
+var Kinds = []Kind{Sow, Count, Look, Move, Harden, SetOut, Lose, Harvest, Close}
+
+// applies is how each act changes the books; each has a file of its own.
+var applies = map[Kind]func(*State, Act) error{
+	Sow: (*State).sow, Count: (*State).count, Look: (*State).look, Move: (*State).move, Harden: (*State).move, SetOut: (*State).move,
+	Lose: (*State).lose, Harvest: (*State).harvest, Close: (*State).close,
+}
+
 func (s *State) apply(a Act) error {
-	switch a.Kind {
-	case Sow:
-		return s.sow(a)
-	case Count:
-		return s.count(a)
-	case Look:
-		if a.Leaves < 0 || a.Leaves > 60 || a.HeightCM < 0 || a.HeightCM > 500 {
-			return field.Refuse("leaves", "say 0 to 60 leaves and a height up to 500 cm")
-		}
-		s.Leaves, s.HeightCM = a.Leaves, a.HeightCM
-		return nil
-	case Move, Harden, SetOut:
-		return s.move(a)
-	case Lose:
-		return s.take(a.From, func() { s.Lost[cause(a.Cause)]++ })
-	case Harvest:
-		return s.harvest(a)
-	case Close:
-		return s.close()
+	if apply, ok := applies[a.Kind]; ok {
+		return apply(s, a)
 	}
 	return field.Refuse("kind", "is not something that happens to a batch")
-}
-
-func (s *State) sow(a Act) error {
-	if len(a.Cells) == 0 {
-		return field.Refuse("cells", "choose at least one cell")
-	}
-	if a.SeedsPerCell < 1 || a.SeedsPerCell > 20 {
-		return field.Refuse("seeds_per_cell", "put 1 to 20 seeds in a cell")
-	}
-	for _, c := range a.Cells {
-		if _, taken := s.Cells[c.key()]; taken {
-			return field.Refuse("cells", c.name()+" is sown already")
-		}
-		s.Cells[c.key()] = Cell{State: Sown}
-	}
-	s.Sown += len(a.Cells)
-	s.Seeds += len(a.Cells) * a.SeedsPerCell
-	return nil
-}
-
-func (s *State) count(a Act) error {
-	for _, m := range a.Marks {
-		at := Spot{Kind: InCell, In: m.In, Row: m.Row, Col: m.Col}
-		c, ok := s.Cells[at]
-		if !ok {
-			return field.Refuse("marks", at.name()+" holds nothing of this batch")
-		}
-		if !slices.Contains([]CellState{Sown, Sprouted, Thinned, Empty, Lost}, m.State) {
-			return field.Refuse("marks", at.name()+": mark it sprouted, thinned, empty or lost")
-		}
-		was, is := c.State, m.State
-		if was == Lost {
-			s.Lost[c.Cause]--
-			if s.Lost[c.Cause] == 0 {
-				delete(s.Lost, c.Cause)
-			}
-		}
-		next := Cell{State: is}
-		if is == Lost {
-			next.Cause = cause(m.Cause)
-			s.Lost[next.Cause]++
-		}
-		if is.Alive() && (was == Sown || was == Empty) {
-			s.Sprouted++
-		}
-		if (is == Sown || is == Empty) && was.Alive() {
-			s.Sprouted--
-		}
-		s.Cells[at] = next
-	}
-	return nil
-}
-
-func (s *State) move(a Act) error {
-	from, to := 0, 0
-	for _, f := range a.From {
-		from += f.Plants()
-		if f.Kind == InCell {
-			s.Moved++
-		}
-	}
-	for _, t := range a.To {
-		to += t.Plants()
-	}
-	switch {
-	case to == 0:
-		return field.Refuse("to", "choose where the plants go")
-	case from < to:
-		return field.Refuse("to", fmt.Sprintf("%d places for %d plants: choose %d fewer", to, from, to-from))
-	case from > to:
-		return field.Refuse("to", fmt.Sprintf("%d plants for %d places: choose %d more", from, to, from-to))
-	}
-	if err := s.take(a.From, func() {}); err != nil {
-		return err
-	}
-	if err := s.take(a.Lost, func() { s.Lost[cause(a.Cause)]++ }); err != nil {
-		return err
-	}
-	for _, t := range a.To {
-		switch t.Kind {
-		case InPort:
-			if s.Ports[t.key()] {
-				return field.Refuse("to", "port "+t.name()+" holds a plant already")
-			}
-			s.Ports[t.key()] = true
-		case InStand:
-			if t.N < 1 {
-				return field.Refuse("to", "move at least one plant")
-			}
-			s.Stands[t.In] += t.N
-		default:
-			return field.Refuse("to", "plants move to a port, a frame or a bed")
-		}
-	}
-	if a.Kind == SetOut {
-		s.SetOut += to
-	}
-	return nil
 }
 
 // Choose names the cells or ports where somebody said only how many: ports from
@@ -219,44 +113,6 @@ func (s *State) take(from []Spot, each func()) error {
 			each()
 		}
 	}
-	return nil
-}
-
-func (s *State) harvest(a Act) error {
-	if a.Grams <= 0 || a.Grams > 1e6 {
-		return field.Refuse("grams", "weigh it: more than nothing, less than a tonne")
-	}
-	if s.Standing() == 0 {
-		return field.Refuse("batch", "no plant of this batch is standing")
-	}
-	if a.Whole && len(a.From) == 0 {
-		return field.Refuse("plants", "say how many plants were taken whole")
-	}
-	if !a.Whole {
-		a.From = nil
-	}
-	if err := s.take(a.From, func() { s.Taken++ }); err != nil {
-		return err
-	}
-	s.Cuts++
-	s.Grams += a.Grams
-	return nil
-}
-
-func (s *State) close() error {
-	if n := s.Standing(); n > 0 {
-		standing := fmt.Sprintf("%d plants still stand", n)
-		if n == 1 {
-			standing = "1 plant still stands"
-		}
-		return field.Refuse("batch", standing+": harvest, or write down where they went, then close")
-	}
-	for at, c := range s.Cells {
-		if c.State == Sown {
-			s.Cells[at] = Cell{State: Empty}
-		}
-	}
-	s.Barren, s.Closed = s.countCells(Empty), true
 	return nil
 }
 

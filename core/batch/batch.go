@@ -57,6 +57,15 @@ func (s Spot) Plants() int {
 	return 1
 }
 
+// PlantsIn is how many all of them hold.
+func PlantsIn(spots []Spot) int {
+	n := 0
+	for _, s := range spots {
+		n += s.Plants()
+	}
+	return n
+}
+
 func (s Spot) name() string { return tray.Cell{Row: s.Row, Col: s.Col}.Name() }
 
 func (s Spot) key() Spot { return Spot{Kind: s.Kind, In: s.In, Row: s.Row, Col: s.Col} }

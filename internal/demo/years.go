@@ -20,6 +20,7 @@ import (
 	"ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
+	tanks "ulpa/internal/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )
@@ -284,13 +285,13 @@ func (g *grower) tanks() error {
 			num := func(v float64) *float64 { v = math.Round(v*100) / 100; return &v }
 			reading := solution.Reading{PH: num(5.6 + g.r.Float64()), ECMS: num(1.2 + 0.6*g.r.Float64()), TempC: num(16 + 6*g.r.Float64()), LevelL: num(spec.FillToL * (0.6 + 0.4*g.r.Float64()))}
 			state.Read(spec, reading, at)
-			if err := g.write(ledger.KindReading, at, nil, nil, &id, reading, ""); err != nil {
+			if err := g.write(tanks.Read.Name, at, nil, nil, &id, reading, ""); err != nil {
 				return err
 			}
 			if g.r.IntN(3) == 0 {
 				t := solution.Treatment{WaterL: math.Round(spec.FillToL-*reading.LevelL) + 0.5, StockML: float64(5 + g.r.IntN(30))}
 				state.Treat(spec, t, at.Add(10*time.Minute))
-				if err := g.write(ledger.KindTreat, at.Add(10*time.Minute), nil, nil, &id, t, ""); err != nil {
+				if err := g.write(tanks.Treated.Name, at.Add(10*time.Minute), nil, nil, &id, t, ""); err != nil {
 					return err
 				}
 			}
@@ -312,7 +313,7 @@ func (g *grower) notes() error {
 	for len(g.entries) < g.size.Entries {
 		at := g.today.Add(-time.Duration(g.r.Int64N(int64(g.size.Years) * 365 * 24 * int64(time.Hour))))
 		place := g.places[g.r.IntN(len(g.places))]
-		if err := g.write(ledger.KindNote, at, nil, &place, nil, ledger.Note{Text: fmt.Sprintf("%s, number %d", seen[g.r.IntN(len(seen))], g.r.IntN(1000))}, ""); err != nil {
+		if err := g.write(ledger.Noted.Name, at, nil, &place, nil, ledger.Note{Text: fmt.Sprintf("%s, number %d", seen[g.r.IntN(len(seen))], g.r.IntN(1000))}, ""); err != nil {
 			return err
 		}
 	}

@@ -155,28 +155,35 @@ func (w *writer) send(kind, path string, form url.Values) {
 	}
 }
 
-// maybeTwice posts once, or at the same moment on two connections: what the one is told
-// is kept, the other may not be refused.
+// maybeTwice posts once, or at the same moment on two connections, of which one that is
+// kept counts.
 func (w *writer) maybeTwice(kind, path string, form url.Values) (status int, to, body string, err error) {
 	if w.x.IntN(12) != 0 {
 		return w.once(path, form, w.cut())
 	}
 	w.say("sent twice at once")
 	var status2 int
-	var body2 string
+	var to2, body2 string
 	var err2 error
 	other := make(chan struct{})
 	cut := w.cut()
 	go func() {
 		defer close(other)
-		status2, _, body2, err2 = w.once(path, form, nil)
+		status2, to2, body2, err2 = w.once(path, form, nil)
 	}()
 	status, to, body, err = w.once(path, form, cut)
 	<-other
-	refused := func(status int, err error) bool { return err == nil && status >= 400 && status < 500 }
-	keptIt := func(status int, err error) bool { return err == nil && status < 400 }
-	if keptIt(status, err) && refused(status2, err2) || keptIt(status2, err2) && refused(status, err) {
-		w.note("%s %s %v sent twice at once: %d and %d: %.300s%.300s", kind, path, form, status, status2, body, body2)
+	kept := func(status int, err error) bool { return err == nil && status < 400 }
+	refused := err == nil && status >= 400 && status < 500 || err2 == nil && status2 >= 400 && status2 < 500
+	if !kept(status, err) && kept(status2, err2) {
+		status, to, body, err = status2, to2, body2, err2
+	}
+	if refused && kept(status, err) {
+		// It was refused by what somebody else had done, and kept a moment later when that
+		// was gone: then it is kept, and is not refused again.
+		if third, _, says, err := w.once(path, form, nil); err == nil && third >= 400 && third < 500 {
+			w.note("%s %s %v was kept when sent twice at once, and refused then: %d: %.300s", kind, path, form, third, says)
+		}
 	}
 	return status, to, body, err
 }

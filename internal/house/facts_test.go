@@ -41,6 +41,9 @@ func inStep(t *testing.T, d testdb.DB, w who.Who) {
 	}))
 }
 
+// grams is a harvest put right.
+func grams(g float64) map[string]any { return map[string]any{"grams": &g} }
+
 func read[T any](t *testing.T, d testdb.DB, w who.Who, f func(*store.Tx) (T, error)) (out T) {
 	t.Helper()
 	require.NoError(t, d.Store.InSchool(ctx, w, func(tx *store.Tx) (err error) {
@@ -60,7 +63,7 @@ func TestTheDemoIsConsistentAndTheSameEveryTime(t *testing.T) {
 		var out []string
 		for _, l := range lines {
 			out = append(out, l.ID.String(), l.Code, l.Says)
-			if l.Kind == ledger.KindNote && l.BatchID == nil {
+			if l.Kind == ledger.Noted.Name && l.BatchID == nil {
 				out = out[:len(out)-3] // what the import of the logger wrote has an id of its own
 			}
 		}
@@ -195,9 +198,9 @@ func TestCorrectionsRebuildThePresent(t *testing.T) {
 	require.ErrorContains(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), moved), "Take that back first")
 	require.ErrorIs(t, notebook.Undo(ctx, f.Store, f.crew, uuid.New(), moved), who.ErrNotAllowed, "a crew takes back its own only")
 	right := uuid.New()
-	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, right, cut, notebook.Right{Grams: 60}))
-	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, right, cut, notebook.Right{Grams: 60}), "sent twice")
-	require.ErrorContains(t, notebook.Correct(ctx, f.Store, f.ines, uuid.New(), cut, notebook.Right{Grams: 50}), "corrected already")
+	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, right, cut, grams(60)))
+	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, right, cut, grams(60)), "sent twice")
+	require.ErrorContains(t, notebook.Correct(ctx, f.Store, f.ines, uuid.New(), cut, grams(50)), "corrected already")
 	x, err := nursery.Get(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
 	require.InDelta(t, 60, x.State.Grams, 1e-9)

@@ -79,7 +79,7 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 		},
 		"undo": func(id uuid.UUID, n int) error { return notebook.Undo(ctx, f.Store, f.ines, id, note) },
 		"correct": func(id uuid.UUID, n int) error {
-			return notebook.Correct(ctx, f.Store, f.ines, id, note, notebook.Right{Text: "after " + string(rune('a'+n))})
+			return notebook.Correct(ctx, f.Store, f.ines, id, note, map[string]any{"text": "after " + string(rune('a'+n))})
 		},
 		"close": func(id uuid.UUID, n int) error { return nursery.Close(ctx, f.Store, f.ines, id, other, time.Time{}) },
 	}

@@ -155,7 +155,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		},
 		"notebook.Undo":    func() error { return notebook.Undo(ctx, s, stranger, uuid.New(), note) },
 		"notebook.Entry":   func() error { _, err := notebook.Entry(ctx, s, stranger, note); return err },
-		"notebook.Correct": func() error { return notebook.Correct(ctx, s, stranger, uuid.New(), cut, notebook.Right{Grams: 1}) },
+		"notebook.Correct": func() error { return notebook.Correct(ctx, s, stranger, uuid.New(), cut, grams(1)) },
 		"round.Tick": func() error {
 			_, err := round.Tick(ctx, s, stranger, round.TickRequest{ID: uuid.New(), Task: task})
 			return err

@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
+	"ulpa/core/field"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )
@@ -18,6 +19,7 @@ import (
 type batchBooks struct {
 	state  *batch.State
 	latest Latest
+	last   time.Time // when the last of them happened
 }
 
 // Latest is when a batch was last counted, looked at, set out and cut, and since when it
@@ -49,7 +51,13 @@ func (l *Latest) See(a batch.Act, at time.Time, place *uuid.UUID) {
 	*last = &at
 }
 
+// foldBatch replays what is known of a batch, in the order it happened.
 func foldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (batchBooks, error) {
+	return foldBatchUntil(ctx, tx, id, nil)
+}
+
+// foldBatchUntil replays what happened up to a moment; nil is all of it.
+func foldBatchUntil(ctx context.Context, tx *store.Tx, id uuid.UUID, until *time.Time) (batchBooks, error) {
 	b := batchBooks{state: batch.New()}
 	facts, err := tx.FactsOfBatches(ctx, []uuid.UUID{id})
 	if err != nil {
@@ -57,7 +65,15 @@ func foldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (batchBooks, err
 	}
 	var acts []batch.Act
 	for _, f := range facts {
-		if !isAct(f.Kind) {
+		if until != nil && f.HappenedAt.After(*until) {
+			break
+		}
+		b.last = f.HappenedAt
+		k, err := kindOf(f.Kind)
+		if err != nil {
+			return b, err
+		}
+		if !k.act() {
 			continue
 		}
 		var a batch.Act
@@ -73,16 +89,21 @@ func foldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (batchBooks, err
 	return b, nil
 }
 
+// refoldBatch keeps what the facts come to after one of them changed, or arrived late. It
+// refuses when what followed is not possible any more.
+func refoldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.State) error {
+	after, err := foldBatch(ctx, tx, id)
+	if errors.As(err, &unfit{}) {
+		return field.Refuse("entry", fmt.Sprintf("What was written down later rests on this (%s). Take that back first.", err))
+	}
+	if err != nil {
+		return err
+	}
+	return putBatch(ctx, tx, id, before, after)
+}
+
 // unfit is the error of facts that do not follow from one another.
 type unfit struct{ error }
-
-func isAct(kind string) bool {
-	switch batch.Kind(kind) {
-	case batch.Sow, batch.Count, batch.Look, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.Harvest, batch.Close:
-		return true
-	}
-	return false
-}
 
 // BatchAct is one act on a batch, about to be recorded.
 type BatchAct struct {
@@ -112,20 +133,27 @@ func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error
 	if err := b.Act.Check(); err != nil {
 		return nil, err
 	}
-	if b.Check != nil {
-		if err := b.Check(books.state); err != nil {
+	if b.HappenedAt.IsZero() {
+		b.HappenedAt = tx.Now
+	}
+	b.HappenedAt = b.HappenedAt.UTC().Truncate(time.Microsecond) // as the database will give it back
+	then, late := books, b.HappenedAt.Before(books.last)
+	if late { // it is judged by what was so when it happened
+		if then, err = foldBatchUntil(ctx, tx, b.Batch, &b.HappenedAt); err != nil {
 			return nil, err
 		}
 	}
-	if b.Act.From, err = books.state.Choose(b.Act.From); err != nil {
+	if b.Check != nil {
+		if err := b.Check(then.state); err != nil {
+			return nil, err
+		}
+	}
+	if b.Act.From, err = then.state.Choose(b.Act.From); err != nil {
 		return nil, err
 	}
-	after := batchBooks{books.state.Clone(), books.latest}
+	after := batchBooks{state: then.state.Clone(), latest: books.latest}
 	if err := after.state.Apply(b.Act); err != nil {
 		return nil, err
-	}
-	if b.HappenedAt.IsZero() {
-		b.HappenedAt = tx.Now
 	}
 	after.latest.See(b.Act, b.HappenedAt, b.Place)
 	again, err := Write(ctx, tx, Fact{
@@ -134,6 +162,9 @@ func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error
 	})
 	if again || err != nil { // stored meanwhile, for another batch
 		return books.state, err
+	}
+	if late {
+		return after.state, refoldBatch(ctx, tx, b.Batch, books.state)
 	}
 	return after.state, putBatch(ctx, tx, b.Batch, books.state, after)
 }

@@ -6,7 +6,6 @@ package ledger
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"strings"
 	"time"
@@ -18,27 +17,6 @@ import (
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )
-
-// The kinds of entry that are not acts on a batch.
-const (
-	KindReading = "reading" // of a reservoir, by a person
-	KindTreat   = "treat"   // what was added to a reservoir
-	KindNote    = "note"
-	KindTick    = "tick" // a stop's task done
-	KindSkip    = "skip" // a stop's task left for today
-	KindVoid    = "void" // takes an entry back
-)
-
-// Note is the data of a note.
-type Note struct {
-	Text string `json:"text"`
-}
-
-// Tick is the data of a tick or skip.
-type Tick struct {
-	Task string `json:"task"`
-	What string `json:"what"`
-}
 
 // Fact is an entry about to be written.
 type Fact struct {
@@ -61,6 +39,13 @@ func Write(ctx context.Context, tx *store.Tx, f Fact) (again bool, err error) {
 	if f.ID == uuid.Nil {
 		return false, field.Refuse("id", "is missing; load the page again")
 	}
+	k, err := kindOf(f.Kind)
+	if err != nil {
+		return false, err
+	}
+	if !k.holds(f.Data) {
+		return false, fmt.Errorf("an entry of kind %s cannot hold %T", f.Kind, f.Data)
+	}
 	if f.HappenedAt.IsZero() {
 		f.HappenedAt = tx.Now
 	}
@@ -82,9 +67,27 @@ func Write(ctx context.Context, tx *store.Tx, f Fact) (again bool, err error) {
 	return Known(ctx, tx, f.ID)
 }
 
-// Correct puts an entry right: data in place of its own, or void, which takes
-// it back. What came later must still be possible; otherwise it is refused.
-func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, data any, void bool) error {
+// Correct puts an entry right: values in its fields take the place of its own. What came
+// later must still be possible; otherwise it is refused.
+func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, values map[string]any) error {
+	return replace(ctx, tx, id, wrong, func(old db.GetEntryRow, k kind) (string, any, error) {
+		if len(k.Inputs()) == 0 {
+			return "", nil, field.Refuse("entry", "of this kind is put right by taking it back and doing it again")
+		}
+		data, err := k.right(ctx, tx, old, values)
+		return old.Kind, data, err
+	})
+}
+
+// TakeBack takes an entry back, under the same condition.
+func TakeBack(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID) error {
+	return replace(ctx, tx, id, wrong, func(old db.GetEntryRow, _ kind) (string, any, error) {
+		return Void.Name, Note{Text: Sentence(unit.Prefs{}, old.Kind, old.Data)}, nil
+	})
+}
+
+// replace writes an entry that takes the place of another, and folds anew what that was about.
+func replace(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, by func(db.GetEntryRow, kind) (string, any, error)) error {
 	old, err := tx.GetEntry(ctx, wrong)
 	if err != nil {
 		return err
@@ -92,18 +95,12 @@ func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, data any, v
 	if old.Corrected {
 		return field.Refuse("entry", "has been corrected already; correct the newer one")
 	}
-	if old.Kind == KindVoid {
+	if old.Kind == Void.Name {
 		return field.Refuse("entry", "is itself an undo; write down what happened instead")
 	}
-	f := Fact{
-		ID: id, Kind: old.Kind, HappenedAt: old.HappenedAt, Batch: old.BatchID, Place: old.PlaceID, Reservoir: old.ReservoirID,
-		Data: data, About: "correction " + firstWord(old.Words), corrects: &old.ID, inLine: old.PlaceInLine,
-	}
-	if f.inLine == nil {
-		f.inLine = &old.Seq
-	}
-	if void {
-		f.Kind, f.Data = KindVoid, Note{Text: Sentence(unit.Prefs{}, old.Kind, old.Data)}
+	k, err := kindOf(old.Kind)
+	if err != nil {
+		return err
 	}
 	var before batchBooks
 	if old.BatchID != nil {
@@ -119,18 +116,21 @@ func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, data any, v
 			return err
 		}
 	}
+	f := Fact{
+		ID: id, HappenedAt: old.HappenedAt, Batch: old.BatchID, Place: old.PlaceID, Reservoir: old.ReservoirID,
+		About: "correction " + firstWord(old.Words), corrects: &old.ID, inLine: old.PlaceInLine,
+	}
+	if f.Kind, f.Data, err = by(old, k); err != nil {
+		return err
+	}
+	if f.inLine == nil {
+		f.inLine = &old.Seq
+	}
 	if _, err := Write(ctx, tx, f); err != nil {
 		return err
 	}
 	if old.BatchID != nil {
-		after, err := foldBatch(ctx, tx, *old.BatchID)
-		if errors.As(err, &unfit{}) {
-			return field.Refuse("entry", fmt.Sprintf("What was written down later rests on this (%s). Take that back first.", err))
-		}
-		if err != nil {
-			return err
-		}
-		if err := putBatch(ctx, tx, *old.BatchID, before.state, after); err != nil {
+		if err := refoldBatch(ctx, tx, *old.BatchID, before.state); err != nil {
 			return err
 		}
 	}

@@ -83,11 +83,16 @@ func OnTank(ctx context.Context, tx *store.Tx, t Tank, f Fact) (Tank, error) {
 	if f.HappenedAt.Before(t.knownTo()) {
 		return refoldReservoir(ctx, tx, t.ID)
 	}
-	switch d := f.Data.(type) {
-	case solution.Reading:
-		t.State.Read(t.Spec, d, f.HappenedAt)
-	case solution.Treatment:
-		t.State.Treat(t.Spec, d, f.HappenedAt)
+	data, err := json.Marshal(f.Data)
+	if err != nil {
+		return t, err
+	}
+	k, err := kindOf(f.Kind)
+	if err != nil {
+		return t, err
+	}
+	if _, err := k.tank(&t, &Past{At: f.HappenedAt}, data); err != nil {
+		return t, err
 	}
 	return t, putTank(ctx, tx, t)
 }
@@ -149,20 +154,16 @@ func foldTank(ctx context.Context, tx *store.Tx, id, until uuid.UUID) (Tank, []P
 			break
 		}
 		p := Past{ID: f.ID, At: f.HappenedAt.UTC()}
-		switch f.Kind {
-		case KindReading:
-			p.Reading = new(solution.Reading)
-			err = json.Unmarshal(f.Data, p.Reading)
-			t.State.Read(t.Spec, *p.Reading, p.At)
-		case KindTreat:
-			p.Treat = new(solution.Treatment)
-			err = json.Unmarshal(f.Data, p.Treat)
-			t.State.Treat(t.Spec, *p.Treat, p.At)
-		default:
-			continue
+		k, err := kindOf(f.Kind)
+		if err != nil {
+			return t, nil, err
 		}
+		folds, err := k.tank(&t, &p, f.Data)
 		if err != nil {
 			return t, nil, fmt.Errorf("entry %s: %w", f.ID, err)
+		}
+		if !folds {
+			continue
 		}
 		past = append(past, p)
 	}

@@ -4,17 +4,12 @@ package notebook
 import (
 	"context"
 	"encoding/csv"
-	"encoding/json"
 	"io"
 	"strings"
 	"time"
-	"unicode/utf8"
 
 	"github.com/google/uuid"
 
-	"ulpa/core/batch"
-	"ulpa/core/field"
-	"ulpa/core/solution"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -57,7 +52,7 @@ func read(ctx context.Context, tx *store.Tx, f Filter) ([]Line, error) {
 	var out []Line
 	for _, r := range rows {
 		l := Line{NotebookRow: r, Says: ledger.Said(tx, r.ID, r.Kind, r.Data)}
-		l.May = !r.Corrected && r.Kind != ledger.KindVoid && (r.Person == tx.Who.Name || tx.Who.May(who.Correct))
+		l.May = !r.Corrected && r.Kind != ledger.Void.Name && (r.Person == tx.Who.Name || tx.Who.May(who.Correct))
 		out = append(out, l)
 	}
 	return out, err
@@ -122,7 +117,7 @@ func Note(ctx context.Context, s *store.Store, w who.Who, r NoteRequest) error {
 	if err := w.Must(who.Record); err != nil {
 		return err
 	}
-	note, err := noteOf(r.Text)
+	note, err := ledger.NewNote(r.Text)
 	if err != nil {
 		return err
 	}
@@ -135,18 +130,9 @@ func Note(ctx context.Context, s *store.Store, w who.Who, r NoteRequest) error {
 			}
 			about = b.Code + " " + b.Crop
 		}
-		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: ledger.KindNote, HappenedAt: r.At, Batch: r.Batch, Place: r.Place, Reservoir: r.Reservoir, Data: note, About: about})
+		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: ledger.Noted.Name, HappenedAt: r.At, Batch: r.Batch, Place: r.Place, Reservoir: r.Reservoir, Data: note, About: about})
 		return err
 	})
-}
-
-// noteOf is a note as it is kept, at first and when it is put right.
-func noteOf(text string) (ledger.Note, error) {
-	n := ledger.Note{Text: strings.TrimSpace(text)}
-	if n.Text == "" || utf8.RuneCountInString(n.Text) > 4000 {
-		return n, field.Refuse("text", "takes 1 to 4,000 letters")
-	}
-	return n, nil
 }
 
 // Undo takes an entry back. A crew may take back its own, not others'.
@@ -155,7 +141,7 @@ func Undo(ctx context.Context, s *store.Store, w who.Who, id, entry uuid.UUID) e
 		if _, err := mayCorrect(ctx, tx, entry); err != nil {
 			return err
 		}
-		return ledger.Correct(ctx, tx, id, entry, nil, true)
+		return ledger.TakeBack(ctx, tx, id, entry)
 	})
 }
 
@@ -179,100 +165,14 @@ func Entry(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (e db.G
 	return e, err
 }
 
-// Right is what an entry should have said. Which part counts follows from the
-// entry's kind: Reading, Treat, Note; Leaves and HeightCM of a look; Grams of a
-// harvest; Cause of a loss.
-type Right struct {
-	Reading  *solution.Reading
-	Treat    *solution.Treatment
-	Text     string
-	Leaves   int
-	HeightCM float64
-	Grams    float64
-	Cause    string
-}
-
-// Correct puts an entry right. Both stay readable; only the newer one counts.
-// What an act moved is put right by taking it back and doing it again.
-func Correct(ctx context.Context, s *store.Store, w who.Who, id, entry uuid.UUID, r Right) error {
-	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "notebook.Correct", What: []any{entry, r}}, func(tx *store.Tx) error {
-		e, err := mayCorrect(ctx, tx, entry)
-		if err != nil {
+// Correct puts an entry right: values in its kind's fields (ledger.Field), by name. Both
+// stay readable; only the newer one counts. A kind without fields is put right by taking
+// it back and doing it again.
+func Correct(ctx context.Context, s *store.Store, w who.Who, id, entry uuid.UUID, values map[string]any) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "notebook.Correct", What: []any{entry, values}}, func(tx *store.Tx) error {
+		if _, err := mayCorrect(ctx, tx, entry); err != nil {
 			return err
 		}
-		data, err := r.data(ctx, tx, e)
-		if err != nil {
-			return err
-		}
-		return ledger.Correct(ctx, tx, id, entry, data, false)
+		return ledger.Correct(ctx, tx, id, entry, values)
 	})
-}
-
-func (r Right) data(ctx context.Context, tx *store.Tx, e db.GetEntryRow) (any, error) {
-	switch e.Kind {
-	case ledger.KindNote:
-		return noteOf(r.Text)
-	case ledger.KindReading, ledger.KindTreat:
-		return r.ofTank(ctx, tx, e)
-	}
-	var a batch.Act
-	if err := json.Unmarshal(e.Data, &a); err != nil {
-		return nil, err
-	}
-	switch a.Kind {
-	case batch.Look:
-		a.Leaves, a.HeightCM = r.Leaves, r.HeightCM
-	case batch.Harvest:
-		if r.Grams <= 0 {
-			return nil, field.Refuse("grams", "weigh it: more than nothing")
-		}
-		a.Grams = r.Grams
-	case batch.Lose:
-		a.Cause = r.Cause
-	default:
-		return nil, field.Refuse("entry", "of this kind is put right by taking it back and doing it again")
-	}
-	return a, a.Check()
-}
-
-// ofTank is a reading or an addition put right, checked as a new one is: against the tank
-// as it stood then.
-func (r Right) ofTank(ctx context.Context, tx *store.Tx, e db.GetEntryRow) (any, error) {
-	if _, err := ledger.LockTank(ctx, tx, *e.ReservoirID); err != nil {
-		return nil, err
-	}
-	before, err := ledger.TankBefore(ctx, tx, *e.ReservoirID, e.ID)
-	if err != nil {
-		return nil, err
-	}
-	if e.Kind == ledger.KindTreat {
-		if r.Treat == nil {
-			return nil, field.Refuse("water", "say what was added or drained")
-		}
-		if r.Treat.Amount > 0 {
-			if err := tx.Who.Must(who.Dose); err != nil {
-				return nil, err
-			}
-		}
-		return before.Spec.Measured(*r.Treat), r.Treat.Check(before.Spec, before.State, e.HappenedAt, tx.Who.Prefs)
-	}
-	var was solution.Reading
-	if err := json.Unmarshal(e.Data, &was); err != nil {
-		return nil, err
-	}
-	if r.Reading == nil {
-		r.Reading = &solution.Reading{}
-	}
-	r.Reading.Plants = was.Plants // who drank there does not change by what was misread
-	return *r.Reading, r.Reading.Check(before.Spec, e.HappenedAt, tx.Who.Prefs)
-}
-
-// CanCorrect tells whether entries of a kind are put right in place; the others
-// are taken back and done again.
-func CanCorrect(kind string) bool {
-	switch kind {
-	case ledger.KindNote, ledger.KindReading, ledger.KindTreat, string(batch.Look), string(batch.Harvest), string(batch.Lose):
-		return true
-	}
-	return false
 }

@@ -162,12 +162,12 @@ func lineToBatch(l nursery.Line, trays []db.TraysOfBatchesRow, school calendar.S
 func (walk *Walk) settle(ctx context.Context, tx *store.Tx, settled map[string]bool) error {
 	rows, err := tx.Decisions(ctx, db.DecisionsParams{Since: walk.Today.At(0, 0, tx.Who.Zone), Until: tx.Now.Add(time.Minute)})
 	for _, r := range rows {
-		d := Done{Entry: r.ID, Says: ledger.Said(tx, r.ID, r.Kind, r.Data), Person: r.Person, At: r.HappenedAt, Skip: r.Kind == ledger.KindSkip}
+		d := Done{Entry: r.ID, Says: ledger.Said(tx, r.ID, r.Kind, r.Data), Person: r.Person, At: r.HappenedAt, Skip: r.Kind == PutOff.Name}
 		if r.Code != "" {
 			d.Says = r.Code + ": " + d.Says
 		}
-		if r.Kind == ledger.KindTick || r.Kind == ledger.KindSkip {
-			var t ledger.Tick
+		if r.Kind == TickedOff.Name || r.Kind == PutOff.Name {
+			var t Decision
 			if err := json.Unmarshal(r.Data, &t); err != nil {
 				return err
 			}
@@ -214,15 +214,15 @@ func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) (said T
 	if err != nil {
 		return said, err
 	}
-	kind := ledger.KindTick
+	kind := TickedOff.Name
 	if r.Skip {
-		kind = ledger.KindSkip
+		kind = PutOff.Name
 	}
 	return said, ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "round.Tick", What: r}, func(tx *store.Tx) error {
 		if said.What == "" {
 			return field.Refuse("task", "is not one of today's any more; load the round again")
 		}
-		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: kind, Place: &said.Place, Data: ledger.Tick{Task: r.Task, What: said.What}})
+		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: kind, Place: &said.Place, Data: Decision{Task: r.Task, What: said.What}})
 		return err
 	})
 }

@@ -285,7 +285,7 @@ func importBody(ctx context.Context, tx *store.Tx, file string, body io.Reader) 
 	if err != nil {
 		return out, err
 	}
-	_, err = ledger.Write(ctx, tx, ledger.Fact{ID: id, Kind: ledger.KindNote, Data: ledger.Note{Text: out.Say(file)}})
+	_, err = ledger.Write(ctx, tx, ledger.Fact{ID: id, Kind: ledger.Noted.Name, Data: ledger.Note{Text: out.Say(file)}})
 	return out, err
 }
 

@@ -74,7 +74,7 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 		}
 		n := drinkers[t.ID]
 		x.Plants = &n
-		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: ledger.KindReading, HappenedAt: r.At, Data: x})
+		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: Read.Name, HappenedAt: r.At, Data: x})
 		return err
 	})
 }
@@ -115,7 +115,7 @@ func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error
 				return err
 			}
 		}
-		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: ledger.KindTreat, HappenedAt: r.At, Data: t.Spec.Measured(r.Done)})
+		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: Treated.Name, HappenedAt: r.At, Data: t.Spec.Measured(r.Done)})
 		return err
 	})
 }

@@ -43,11 +43,11 @@ func (s *Server) actOnBatch(c *gin.Context, which, said string, do func(f form, 
 
 func (s *Server) look(c *gin.Context) {
 	s.actOnBatch(c, "look", "Kept what you saw.", func(f form, id, b uuid.UUID, w who.Who) error {
-		leaves, height := f.Int("leaves", 0), f.Amount("height", unit.Centimetre)
+		seen := entered(f, nursery.Looked)
 		if f.Any() {
 			return nil
 		}
-		return nursery.Look(c.Request.Context(), s.store, w, id, b, leaves, height, time.Time{})
+		return nursery.Look(c.Request.Context(), s.store, w, id, b, seen.Leaves, seen.HeightCM, time.Time{})
 	})
 }
 
@@ -59,17 +59,17 @@ func (s *Server) closeBatch(c *gin.Context) {
 
 func (s *Server) lose(c *gin.Context) {
 	s.actOnBatch(c, "lose", "Written down.", func(f form, id, b uuid.UUID, w who.Who) error {
-		from := takenFrom(f)
+		from, lost := takenFrom(f), entered(f, nursery.LostSome)
 		if f.Any() {
 			return nil
 		}
-		return nursery.Lose(c.Request.Context(), s.store, w, id, b, from, f.Get("cause"), time.Time{})
+		return nursery.Lose(c.Request.Context(), s.store, w, id, b, from, lost.Cause, time.Time{})
 	})
 }
 
 func (s *Server) harvest(c *gin.Context) {
 	s.actOnBatch(c, "harvest", "Harvest kept.", func(f form, id, b uuid.UUID, w who.Who) error {
-		r := harvest.Request{ID: id, Batch: b, Grams: f.Amount("grams", unit.Gram)}
+		r := harvest.Request{ID: id, Batch: b, Grams: entered(f, harvest.Harvested).Grams}
 		if kind, place, ok := strings.Cut(f.Get("where"), ":"); ok {
 			if p, err := uuid.Parse(place); err == nil && kind != "cell" {
 				r.Place = &p

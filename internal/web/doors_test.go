@@ -24,7 +24,7 @@ var doorLine = regexp.MustCompile("(?m)^\\| `([A-Z]+ [^`]+)` \\| (\\d+) \\| (\\d
 func (h house) forms(x map[string]string) map[string][]string {
 	return map[string][]string{
 		"POST /api/v1/calc/:name": nil, "POST /sign-in": {"login", "nobody", "password", "wrong"}, "POST /sign-in/crew": {"school", "ferrywharf", "pin", "0000"},
-		"POST /units": {"system", "metric", "scale", "ms"}, "POST /round/tick": {"place", x["place"], "key", "reading:" + x["tank"] + ":2027-03-18", "what", "Read it"},
+		"POST /units": {"system", "metric", "scale", "ms"}, "POST /round/tick": {"task", "reading:" + x["tank"] + ":2027-03-18"},
 		"POST /sow/answer": {"wanted", "4"}, "POST /sow": {"lot", x["lot"], "tray", x["tray"], "wanted", "4", "seeds", "1", "cells", "Z99"},
 		"POST /trays/:id/count": {}, "POST /batches/:id/look": {"leaves", "4"}, "POST /batches/:id/lose": {"plants", "99", "where", "cell:" + x["tray"]},
 		"POST /batches/:id/close": {}, "POST /batches/:id/harvest": {"grams", "0"}, "POST /batches/:id/rule": {"ready_leaves", "3"},

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"encoding/json"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -11,12 +10,8 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
-	"ulpa/core/batch"
-	core "ulpa/core/solution"
-	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
-	"ulpa/internal/store/db"
 	"ulpa/internal/trail"
 	"ulpa/internal/who"
 )
@@ -35,7 +30,7 @@ type entryView struct {
 func lineOf(l notebook.Line, w who.Who) entryView {
 	v := entryView{
 		ID: l.ID.String(), Day: w.Day(l.HappenedAt).Long(), At: clock(l.HappenedAt, w), Person: l.Person, Says: l.Says, Code: l.Code,
-		Corrected: l.Corrected, Corrects: l.Corrects != nil && l.Kind != ledger.KindVoid, MayUndo: l.May, MayFix: l.May && notebook.CanCorrect(l.Kind),
+		Corrected: l.Corrected, Corrects: l.Corrects != nil && l.Kind != ledger.Void.Name, MayUndo: l.May, MayFix: l.May && len(ledger.InputsOf(l.Kind)) > 0,
 	}
 	if l.BatchID != nil {
 		v.CodePath = "/batches/" + l.BatchID.String()
@@ -194,11 +189,10 @@ func (s *Server) addNote(c *gin.Context) {
 }
 
 type correctView struct {
-	Path, Kind, Was, Back string
-	Form                  form
-	Causes                []string
-	Rest                  []string
-	Unit                  string
+	Path, Was, Back string
+	Form            form
+	Inputs          []inputView
+	Rest            []string
 }
 
 func (correctView) Title() string { return "Put right" }
@@ -217,61 +211,15 @@ func (s *Server) showCorrect(c *gin.Context, status int, typed *form) {
 		s.fail(c, err)
 		return
 	}
-	v := correctView{Path: "/entries/" + id.String() + "/correct", Kind: e.Kind, Was: ledger.Sentence(w.Prefs, e.Kind, e.Data), Causes: batch.Causes, Back: "/notebook"}
-	v.Form = formOfEntry(e, w.Prefs)
+	v := correctView{Path: "/entries/" + id.String() + "/correct", Was: ledger.Sentence(w.Prefs, e.Kind, e.Data), Back: "/notebook"}
 	if typed != nil {
 		v.Form = *typed
+	} else if v.Form, err = refill(e.Kind, e.Data, w.Prefs); err != nil {
+		s.fail(c, err)
+		return
 	}
-	v.Rest = v.Form.Rest("ph", "ec", "temp", "level", "drain", "water", "stock", "amount", "text", "leaves", "height", "grams", "cause")
+	v.Inputs, v.Rest = v.Form.Inputs(e.Kind), v.Form.Rest(v.Form.Own(e.Kind)...)
 	s.render(c, status, "correct", "Notebook", v)
-}
-
-// formOfEntry fills a form with what an entry says, in the reader's units.
-func formOfEntry(e db.GetEntryRow, p unit.Prefs) form {
-	f := blankForm(p)
-	set := func(name string, v *float64, u string) {
-		if v != nil {
-			f.values.Set(name, p.Figure(*v, u))
-		}
-	}
-	some := func(name string, v float64, u string) { // nothing is what nobody typed
-		if v != 0 {
-			set(name, &v, u)
-		}
-	}
-	switch e.Kind {
-	case ledger.KindReading:
-		var r core.Reading
-		if json.Unmarshal(e.Data, &r) == nil {
-			set("ph", r.PH, "pH")
-			set("ec", r.ECMS, unit.MS)
-			set("temp", r.TempC, unit.Celsius)
-			set("level", r.LevelL, unit.Litre)
-		}
-	case ledger.KindTreat:
-		var t core.Treatment
-		if json.Unmarshal(e.Data, &t) == nil {
-			some("drain", t.DrainL, unit.Litre)
-			some("water", t.WaterL, unit.Litre)
-			some("stock", t.StockML, unit.Millilitre)
-			some("amount", t.Amount, "")
-			f.values.Set("agent", string(t.Agent))
-		}
-	case ledger.KindNote:
-		var n ledger.Note
-		if json.Unmarshal(e.Data, &n) == nil {
-			f.values.Set("text", n.Text)
-		}
-	default:
-		var a batch.Act
-		if json.Unmarshal(e.Data, &a) == nil {
-			f.values.Set("leaves", strconv.Itoa(a.Leaves))
-			some("height", a.HeightCM, unit.Centimetre)
-			some("grams", a.Grams, unit.Gram)
-			f.values.Set("cause", a.Cause)
-		}
-	}
-	return f
 }
 
 func (s *Server) correct(c *gin.Context) {
@@ -283,14 +231,20 @@ func (s *Server) correct(c *gin.Context) {
 	}
 	f := readForm(c, w.Prefs)
 	w.Prefs = f.prefs
-	reading, treat := readReading(f), readTreatment(f)
-	r := notebook.Right{
-		Reading: &reading, Treat: &treat, Text: f.Get("text"), Leaves: f.Int("leaves", 0),
-		HeightCM: f.Amount("height", unit.Centimetre), Grams: f.Amount("grams", unit.Gram), Cause: f.Get("cause"),
+	e, err := notebook.Entry(ctx, s.store, w, entry)
+	if err != nil {
+		s.fail(c, err)
+		return
 	}
+	was, err := ledger.ValuesOf(e.Kind, e.Data)
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	values := f.typed(e.Kind, was)
 	id := f.ID("id")
 	if !f.Any() {
-		err = notebook.Correct(ctx, s.store, w, id, entry, r)
+		err = notebook.Correct(ctx, s.store, w, id, entry, values)
 	}
 	if f.Any() || (err != nil && f.Refuse(err)) {
 		s.showCorrect(c, http.StatusUnprocessableEntity, &f)

@@ -128,11 +128,14 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		{"/sow/answer", "lot", x["lot"], "wanted", "8"}, {"/planned", "id", planned, "crop", "lettuce", "wanted", "8", "sow_on", "2027-03-22", "ready_by", "2027-05-03"},
 		{"/planned/" + planned + "/drop"}, {"/crops/lettuce", "depth_cm", "0.4"}, {"/crops/lettuce", "depth_cm", "0.3"}, {"/crops/lettuce", "depth_cm", "0.5"},
 		{"/settings/people", "kind", "crew", "name", "Gig", "secret", "4711"}, {"/settings/units", "system", "metric", "scale", "ms"}, {"/settings/day", "begins", "8:30", "ends", "15:30"}, {"/units", "system", "metric", "scale", "ms"},
-		{"/entries/" + x["entry"] + "/correct", "text", "put right"}, {"/round/tick", "place", x["place"], "task", "reading", "what", "Read it"},
+		{"/entries/" + x["entry"] + "/correct", "text", "put right"},
 	} {
 		res, body := ines.post(post[0], append([]string{"id", uuid.NewString()}, post[1:]...)...)
 		require.Less(t, res.StatusCode, 400, "%v: %s", post, body)
 	}
+	_, walk := ines.get("/")
+	res, _ := ines.send(served(t, walk, "/round/tick"))
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 	for _, what := range []string{"devices", "enrolled"} {
 		res, _ := ines.post("/settings/"+what, "device", "Bench tablet")
 		require.Equal(t, http.StatusSeeOther, res.StatusCode)
@@ -140,7 +143,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	_, settings := ines.get("/settings")
 	enrolled := regexp.MustCompile(`name="device" value="([0-9a-f-]+)"`).FindStringSubmatch(settings)
 	require.NotNil(t, enrolled)
-	res, _ := ines.post("/settings/dismiss", "device", enrolled[1])
+	res, _ = ines.post("/settings/dismiss", "device", enrolled[1])
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 	res, _ = ines.get("/sow?planned=" + planned)
 	require.Equal(t, http.StatusOK, res.StatusCode)

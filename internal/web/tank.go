@@ -348,7 +348,7 @@ func fromSum(q url.Values, p unit.Prefs) form {
 
 // readReading reads the figures of a reading in the form's units.
 func readReading(f form) core.Reading {
-	r := core.Reading{PH: f.Number("ph", "pH"), ECMS: f.Number("ec", unit.MS), TempC: f.Number("temp", unit.Celsius), LevelL: f.Number("level", unit.Litre)}
+	r := entered(f, solution.Read)
 	if with := f.Get("with"); r.PH != nil && (with == core.ByCard || with == core.ByCardAtLamp) {
 		r.With = with
 	}
@@ -384,7 +384,7 @@ func (s *Server) readTank(c *gin.Context) {
 
 // readTreatment reads what was added in the form's units.
 func readTreatment(f form) core.Treatment {
-	t := core.Treatment{DrainL: f.Amount("drain", unit.Litre), WaterL: f.Amount("water", unit.Litre), StockML: f.Amount("stock", unit.Millilitre), Amount: f.Amount("amount", "")}
+	t := entered(f, solution.Treated)
 	if t.Amount > 0 {
 		t.Agent = core.Agent(f.Get("agent"))
 	}

@@ -117,6 +117,14 @@ func (h house) things(t testing.TB) map[string]string {
 	return out
 }
 
+// entry is the newest of a kind.
+func (h house) entry(t testing.TB, kind string) (id string) {
+	require.NoError(t, h.Store.Read(t.Context(), h.ines, func(tx *store.Tx) error {
+		return tx.Conn().QueryRow(t.Context(), "SELECT id::text FROM entry WHERE kind = $1 ORDER BY seq DESC LIMIT 1", kind).Scan(&id)
+	}))
+	return id
+}
+
 func TestHeadersKeepAPageToItself(t *testing.T) {
 	h := newHouse(t)
 	b := h.adult(t, demo.People[0])

@@ -118,7 +118,7 @@ const factsOfBatches = `-- name: FactsOfBatches :many
 SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.batch_id, e.place_id, e.reservoir_id, e.corrects, e.data, e.words, e.seq, e.place_in_line, e.sent FROM entry e
  WHERE e.batch_id = ANY ($1::uuid[]) AND e.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
- ORDER BY coalesce(e.place_in_line, e.seq)
+ ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq)
 `
 
 func (q *Queries) FactsOfBatches(ctx context.Context, ids []uuid.UUID) ([]Entry, error) {

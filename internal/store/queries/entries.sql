@@ -11,7 +11,7 @@ SELECT e.*, p.name AS person, EXISTS (SELECT FROM entry n WHERE n.school_id = e.
 SELECT e.* FROM entry e
  WHERE e.batch_id = ANY (sqlc.arg(ids)::uuid[]) AND e.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
- ORDER BY coalesce(e.place_in_line, e.seq);
+ ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
 
 -- name: FactsOfReservoir :many
 SELECT e.* FROM entry e

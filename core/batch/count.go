@@ -1,0 +1,41 @@
+package batch
+
+import (
+	"slices"
+
+	"ulpa/core/field"
+)
+
+// count marks what was seen in cells: what came up, what did not, what was lost.
+func (s *State) count(a Act) error {
+	for _, m := range a.Marks {
+		at := Spot{Kind: InCell, In: m.In, Row: m.Row, Col: m.Col}
+		c, ok := s.Cells[at]
+		if !ok {
+			return field.Refuse("marks", at.name()+" holds nothing of this batch")
+		}
+		if !slices.Contains([]CellState{Sown, Sprouted, Thinned, Empty, Lost}, m.State) {
+			return field.Refuse("marks", at.name()+": mark it sprouted, thinned, empty or lost")
+		}
+		was, is := c.State, m.State
+		if was == Lost {
+			s.Lost[c.Cause]--
+			if s.Lost[c.Cause] == 0 {
+				delete(s.Lost, c.Cause)
+			}
+		}
+		next := Cell{State: is}
+		if is == Lost {
+			next.Cause = cause(m.Cause)
+			s.Lost[next.Cause]++
+		}
+		if is.Alive() && (was == Sown || was == Empty) {
+			s.Sprouted++
+		}
+		if (is == Sown || is == Empty) && was.Alive() {
+			s.Sprouted--
+		}
+		s.Cells[at] = next
+	}
+	return nil
+}

@@ -1,0 +1,6 @@
+package batch
+
+// lose takes plants that are gone off the books, for a cause.
+func (s *State) lose(a Act) error {
+	return s.take(a.From, func() { s.Lost[cause(a.Cause)]++ })
+}

@@ -1,0 +1,55 @@
+package batch
+
+import (
+	"fmt"
+
+	"ulpa/core/field"
+)
+
+// move takes plants from where they stand to ports, a frame or a bed.
+func (s *State) move(a Act) error {
+	from, to := 0, 0
+	for _, f := range a.From {
+		from += f.Plants()
+		if f.Kind == InCell {
+			s.Moved++
+		}
+	}
+	for _, t := range a.To {
+		to += t.Plants()
+	}
+	switch {
+	case to == 0:
+		return field.Refuse("to", "choose where the plants go")
+	case from < to:
+		return field.Refuse("to", fmt.Sprintf("%d places for %d plants: choose %d fewer", to, from, to-from))
+	case from > to:
+		return field.Refuse("to", fmt.Sprintf("%d plants for %d places: choose %d more", from, to, from-to))
+	}
+	if err := s.take(a.From, func() {}); err != nil {
+		return err
+	}
+	if err := s.take(a.Lost, func() { s.Lost[cause(a.Cause)]++ }); err != nil {
+		return err
+	}
+	for _, t := range a.To {
+		switch t.Kind {
+		case InPort:
+			if s.Ports[t.key()] {
+				return field.Refuse("to", "port "+t.name()+" holds a plant already")
+			}
+			s.Ports[t.key()] = true
+		case InStand:
+			if t.N < 1 {
+				return field.Refuse("to", "move at least one plant")
+			}
+			s.Stands[t.In] += t.N
+		default:
+			return field.Refuse("to", "plants move to a port, a frame or a bed")
+		}
+	}
+	if a.Kind == SetOut {
+		s.SetOut += to
+	}
+	return nil
+}

@@ -1,0 +1,154 @@
+package ledger
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+
+	"ulpa/core/unit"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+)
+
+// Kind declares a kind of entry, once, with its area: what it says, how it folds into the
+// present, what of it can be put right, and what is refused then. T is the entry's data.
+type Kind[T any] struct {
+	Name string
+	// Act is folded into the books of its batch by core/batch; Tank into its tank. A kind
+	// with neither changes nothing but what is known.
+	Act  bool
+	Tank func(*Tank, *Past, T)
+	Says func(unit.Prefs, T) string
+	// Fields are what is asked for and can be put right in place. Without any an entry is
+	// taken back and done again.
+	Fields []Field[T]
+	// Right checks an entry that is put right as a new one is checked, and returns it as it
+	// is kept; nil lets it pass.
+	Right func(context.Context, *store.Tx, db.GetEntryRow, T) (T, error)
+}
+
+// kind is what the ledger and the pages ask of any Kind.
+type kind interface {
+	act() bool
+	tank(t *Tank, p *Past, data []byte) (folds bool, err error)
+	says(p unit.Prefs, data []byte) (string, error)
+	Inputs() []Input
+	Values(data []byte) (map[string]any, error)
+	with(values map[string]any) ([]byte, error)
+	right(ctx context.Context, tx *store.Tx, e db.GetEntryRow, values map[string]any) (any, error)
+	holds(data any) bool
+}
+
+var kinds = map[string]kind{}
+
+// Declare makes a kind known. The same name twice is a mistake of the program's.
+func Declare[T any](k Kind[T]) *Kind[T] {
+	if kinds[k.Name] != nil {
+		panic("the kind of entry " + k.Name + " is declared twice")
+	}
+	kinds[k.Name] = &k
+	return &k
+}
+
+// ErrUnknownKind is the answer to an entry of a kind that this release does not declare.
+type ErrUnknownKind struct{ Kind string }
+
+// Error names it.
+func (e ErrUnknownKind) Error() string {
+	return fmt.Sprintf("no kind of entry is called %q", e.Kind)
+}
+
+// kindOf finds a kind by its name.
+func kindOf(name string) (kind, error) {
+	if k := kinds[name]; k != nil {
+		return k, nil
+	}
+	return nil, ErrUnknownKind{name}
+}
+
+// Kinds lists the names of all that are declared.
+func Kinds() (names []string) {
+	for n := range kinds {
+		names = append(names, n)
+	}
+	return names
+}
+
+// InputsOf is what of an entry can be put right in place; nothing: it is taken back and
+// done again.
+func InputsOf(name string) []Input {
+	if k := kinds[name]; k != nil {
+		return k.Inputs()
+	}
+	return nil
+}
+
+// ValuesOf is what an entry holds in its fields.
+func ValuesOf(name string, data []byte) (map[string]any, error) {
+	k, err := kindOf(name)
+	if err != nil {
+		return nil, err
+	}
+	return k.Values(data)
+}
+
+// WithValues is the data of an entry that holds nothing but values in its fields.
+func WithValues(name string, values map[string]any) ([]byte, error) {
+	k, err := kindOf(name)
+	if err != nil {
+		return nil, err
+	}
+	return k.with(values)
+}
+
+func (k *Kind[T]) with(values map[string]any) ([]byte, error) {
+	var v T
+	k.Set(&v, values)
+	return json.Marshal(v)
+}
+
+func (k *Kind[T]) act() bool { return k.Act }
+
+func (k *Kind[T]) holds(data any) bool {
+	_, ok := data.(T)
+	return ok
+}
+
+func (k *Kind[T]) read(data []byte) (v T, err error) {
+	if err = json.Unmarshal(data, &v); err != nil {
+		err = fmt.Errorf("%s: %w", k.Name, err)
+	}
+	return v, err
+}
+
+func (k *Kind[T]) tank(t *Tank, p *Past, data []byte) (folds bool, err error) {
+	if k.Tank == nil {
+		return false, nil
+	}
+	v, err := k.read(data)
+	if err == nil {
+		k.Tank(t, p, v)
+	}
+	return true, err
+}
+
+func (k *Kind[T]) says(p unit.Prefs, data []byte) (string, error) {
+	v, err := k.read(data)
+	if err != nil {
+		return "", err
+	}
+	return k.Says(p, v), nil
+}
+
+// right is an entry with other values in its fields; what is in none stays as it was.
+func (k *Kind[T]) right(ctx context.Context, tx *store.Tx, e db.GetEntryRow, values map[string]any) (any, error) {
+	v, err := k.read(e.Data)
+	if err != nil {
+		return nil, err
+	}
+	k.Set(&v, values)
+	if k.Right != nil {
+		v, err = k.Right(ctx, tx, e, v)
+	}
+	return v, err
+}

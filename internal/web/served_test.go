@@ -1,0 +1,183 @@
+package web_test
+
+import (
+	"net/http"
+	"net/url"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
+
+	"ulpa/internal/demo"
+)
+
+// servedForm is a form as a page served it: what a browser would post of it, and which
+// field each label stands at.
+type servedForm struct {
+	t      testing.TB
+	action string
+	values url.Values
+	labels map[string]string // by what the label says, the field's name
+}
+
+// served reads the form of a page whose action ends in that.
+func served(t testing.TB, body, action string) servedForm {
+	doc, err := html.Parse(strings.NewReader(body))
+	require.NoError(t, err)
+	ids := map[string]string{} // names by id
+	f := servedForm{t: t, values: url.Values{}, labels: map[string]string{}}
+	for n := range doc.Descendants() {
+		if n.Type == html.ElementNode && attr(n, "id") != "" {
+			ids[attr(n, "id")] = attr(n, "name")
+		}
+	}
+	for n := range doc.Descendants() {
+		if n.Data != "form" || !strings.HasSuffix(attr(n, "action"), action) || f.action != "" {
+			continue
+		}
+		f.action = attr(n, "action")
+		for x := range n.Descendants() {
+			f.take(x, ids)
+		}
+	}
+	require.NotEmpty(t, f.action, "no form for %s on the page", action)
+	return f
+}
+
+// take keeps what one element brings to its form.
+func (f servedForm) take(x *html.Node, ids map[string]string) {
+	name := attr(x, "name")
+	switch x.Data {
+	case "label":
+		if at := ids[attr(x, "for")]; at != "" {
+			f.labels[text(x)] = at
+		}
+	case "input":
+		kind := attr(x, "type")
+		if name != "" && (kind != "radio" && kind != "checkbox" || has(x, "checked")) {
+			f.values.Add(name, attr(x, "value"))
+		}
+	case "textarea":
+		f.values.Add(name, text(x))
+	case "select":
+		chosen, first := "", true
+		for o := range x.Descendants() {
+			if o.Data != "option" {
+				continue
+			}
+			value := attr(o, "value")
+			if !has(o, "value") {
+				value = text(o)
+			}
+			if first || has(o, "selected") {
+				chosen, first = value, false
+			}
+		}
+		f.values.Add(name, chosen)
+	}
+}
+
+// fill types values at labels, in pairs.
+func (f servedForm) fill(pairs ...string) servedForm {
+	for i := 0; i+1 < len(pairs); i += 2 {
+		name, ok := f.labels[pairs[i]]
+		require.True(f.t, ok, "%s has no %q: %v", f.action, pairs[i], f.labels)
+		f.values.Set(name, pairs[i+1])
+	}
+	return f
+}
+
+// at is what stands in the field of a label.
+func (f servedForm) at(label string) string { return f.values.Get(f.labels[label]) }
+
+// send posts it.
+func (b browser) send(f servedForm) (*http.Response, string) {
+	return b.do(http.MethodPost, f.action, f.values)
+}
+
+func attr(n *html.Node, name string) string {
+	for _, a := range n.Attr {
+		if a.Key == name {
+			return a.Val
+		}
+	}
+	return ""
+}
+
+func has(n *html.Node, name string) bool {
+	for _, a := range n.Attr {
+		if a.Key == name {
+			return true
+		}
+	}
+	return false
+}
+
+func text(n *html.Node) string {
+	var s strings.Builder
+	for x := range n.Descendants() {
+		if x.Type == html.TextNode {
+			s.WriteString(x.Data)
+		}
+	}
+	return strings.Join(strings.Fields(s.String()), " ")
+}
+
+// What is typed into a look is kept, the height too; and put right it comes back as it was.
+func TestALookIsKeptWhole(t *testing.T) {
+	h := newHouse(t)
+	b, x := h.adult(t, demo.People[0]), h.things(t)
+	_, page := b.get("/batches/" + x["batch"])
+	res, _ := b.send(served(t, page, "/look").fill("True leaves on most", "4", "Height", "6.5"))
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	_, page = b.get("/batches/" + x["batch"])
+	require.Contains(t, page, "Looked: 4 true leaves, 6.5 cm tall")
+	fix := h.entry(t, "look")
+	_, page = b.get("/entries/" + fix + "/correct")
+	f := served(t, page, "/correct")
+	require.Equal(t, []string{"4", "6.5"}, []string{f.at("True leaves on most"), f.at("Height")})
+	res, _ = b.send(f.fill("Height", "7"))
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	_, page = b.get("/batches/" + x["batch"])
+	require.Contains(t, page, "Looked: 4 true leaves, 7 cm tall")
+}
+
+// A figure of nothing is a figure: what is put right keeps it.
+func TestZeroIsPutRightAsZero(t *testing.T) {
+	h := newHouse(t)
+	b, x := h.adult(t, demo.People[0]), h.things(t)
+	_, page := b.get("/solution/" + x["tank"])
+	res, body := b.send(served(t, page, "/read").fill("Temperature", "0", "pH", "6.2"))
+	if res.StatusCode == http.StatusUnprocessableEntity { // it is asked about
+		f := served(t, body, "/read")
+		f.values.Set("sure", "1")
+		res, _ = b.send(f)
+	}
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	_, page = b.get("/entries/" + h.entry(t, "reading") + "/correct")
+	f := served(t, page, "/correct")
+	require.Equal(t, "0", f.at("Temperature"))
+	require.Empty(t, f.at("Level"))
+	res, _ = b.send(f.fill("pH", "6.3"))
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	_, page = b.get("/solution/" + x["tank"])
+	require.Contains(t, page, "Read pH 6.3, 0 °C")
+}
+
+// A task is ticked off with the form its page served; what was never asked is not kept.
+func TestATickIsOfTodaysWalk(t *testing.T) {
+	h := newHouse(t)
+	b := h.crew(t)
+	_, page := b.get("/")
+	f := served(t, page, "/round/tick")
+	other := f.values.Get("task")
+	f.values.Set("what", "Added 500 mL of nitric acid")
+	res, _ := b.send(f)
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	_, page = b.get(res.Header.Get("Location"))
+	require.Contains(t, page, "Done: ")
+	require.NotContains(t, page, "nitric")
+	res, _ = b.post("/round/tick", "id", "0197a000-0000-7000-8000-000000000001", "task", "acid:"+other, "what", "Added 500 mL of nitric acid")
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+}
