@@ -53,6 +53,25 @@ type Spec struct {
 	ReadEveryDays   int     `json:"read_every_days"`
 }
 
+// Usual is a spec with what nobody asks for on a first day filled in: a solution made of
+// two parts, thirty milligrams of phosphorus in a litre (what leafy recipes hold, and what
+// buffers little), and on the shelf the alkali that harms least (potassium bicarbonate).
+func Usual(s Spec) Spec {
+	if s.PhosphorusMgL == 0 {
+		s.PhosphorusMgL = 30
+	}
+	if s.StockName == "" {
+		s.StockName = "stock A and B"
+	}
+	if s.Base.Agent == "" {
+		s.Base = Product{Agent: PotassiumBicarbonate, StrengthPercent: 99}
+	}
+	if s.ReadEveryDays == 0 {
+		s.ReadEveryDays = 3
+	}
+	return s
+}
+
 // Usual sizes of a jar whose own are not known.
 const (
 	jarHeightCM = 25

@@ -89,7 +89,7 @@ func Grow(ctx context.Context, ownerURL string, school uuid.UUID, today calendar
 		return err
 	}
 	now := store.Shape() // what was worked out before holds no longer
-	if err := db.New(g.conn).NewMark(ctx, db.NewMarkParams{SchoolID: school, Shape: &now}); err != nil {
+	if err := db.New(g.conn).NewMark(ctx, db.NewMarkParams{SchoolID: school, Shape: &now, Topic: string(store.Books)}); err != nil {
 		return err
 	}
 	_, err := g.conn.Exec(ctx, "ANALYZE")

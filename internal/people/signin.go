@@ -117,7 +117,7 @@ func check(ctx context.Context, s *store.Store, a store.Asker, secret string) (w
 	if w, err = Load(ctx, s, asked.School, asked.Person); err != nil {
 		return w, err
 	}
-	return w, s.InSchool(ctx, w, func(tx *store.Tx) error {
+	return w, s.Aside(ctx, w, func(tx *store.Tx) error {
 		says := "Signed in"
 		if a.Device != "" {
 			if !asked.Known {

@@ -78,6 +78,7 @@ func AddTank(ctx context.Context, s *store.Store, w who.Who, n NewTank) error {
 	}
 	var e field.Errors
 	n.Name = name.Take(&e, "name", n.Name, 60)
+	n.Spec = solution.Usual(n.Spec)
 	x := n.Spec
 	e.Require(x.CapacityL > 0 && x.CapacityL <= 1e6, "capacity", "takes a volume above 0")
 	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "fill", "takes a volume up to what it holds")

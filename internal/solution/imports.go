@@ -86,7 +86,7 @@ func Examine(ctx context.Context, s *store.Store, w who.Who, file string, body i
 	}
 	p = Preview{Name: file}
 	err = reading(ctx, func() error {
-		return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		return s.Aside(ctx, w, func(tx *store.Tx) error {
 			if _, err := body.Seek(0, io.SeekStart); err != nil {
 				return err
 			}
@@ -217,7 +217,7 @@ func Confirm(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (out 
 		return out, err
 	}
 	err = reading(ctx, func() error {
-		return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		return s.ReadIn(ctx, w, func(tx *store.Tx) error {
 			d, err := tx.GetDraft(ctx, id)
 			if err != nil {
 				return store.Missing(err, "file", "is no longer waiting; choose it again")
@@ -237,7 +237,7 @@ func Import(ctx context.Context, s *store.Store, w who.Who, name string, body io
 		return out, nil, err
 	}
 	err = reading(ctx, func() error {
-		return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		return s.ReadIn(ctx, w, func(tx *store.Tx) error {
 			out, err = importBody(ctx, tx, name, body)
 			return err
 		})

@@ -115,7 +115,7 @@ func SpanOf(days int) Span {
 func trend(ctx context.Context, tx *store.Tx, tank uuid.UUID, s Span) ([]db.SeriesTrendRow, error) {
 	until := tx.Now.Truncate(15 * time.Minute).Add(15 * time.Minute)
 	key := fmt.Sprintf("trend %s %d %d", tank, s.Days, until.Unix())
-	return store.Keep(ctx, tx, key, func() ([]db.SeriesTrendRow, error) {
+	return store.KeepOf(ctx, tx, store.Meters, key, func() ([]db.SeriesTrendRow, error) {
 		return tx.SeriesTrend(ctx, db.SeriesTrendParams{ReservoirID: &tank, Grain: s.grain, Step: s.step, Since: until.AddDate(0, 0, -s.Days), Until: until})
 	})
 }

@@ -37,8 +37,8 @@ type Tx struct {
 	Now  time.Time
 	Sent []byte // what the record that is being written is told apart by
 	conn pgx.Tx
-	kept *keeper // of a transaction that changes nothing
-	mark *uuid.UUID
+	kept *keeper              // of a transaction that changes nothing
+	mark map[string]uuid.UUID // by topic, once they were asked for
 }
 
 // Open connects as the application's role. It fails when the role could pass
@@ -141,12 +141,26 @@ func (s *Store) Now() time.Time { return s.now() }
 // InSchool runs fn in one transaction that sees and changes the data of who's
 // school and no other. When fn fails nothing is kept.
 func (s *Store) InSchool(ctx context.Context, w who.Who, fn func(*Tx) error) error {
+	return s.write(ctx, w, Books, fn)
+}
+
+// ReadIn is InSchool for meters' readings: what hangs on the books goes on holding.
+func (s *Store) ReadIn(ctx context.Context, w who.Who, fn func(*Tx) error) error {
+	return s.write(ctx, w, Meters, fn)
+}
+
+// Aside is InSchool for what nothing that is kept hangs on: who signed in, from where.
+func (s *Store) Aside(ctx context.Context, w who.Who, fn func(*Tx) error) error {
+	return s.write(ctx, w, "aside", fn)
+}
+
+func (s *Store) write(ctx context.Context, w who.Who, t Topic, fn func(*Tx) error) error {
 	return s.in(ctx, w, "BEGIN", func(tx *Tx) error {
 		if err := fn(tx); err != nil {
 			return err
 		}
 		// Last, so that writers wait for one another only while they commit.
-		return tx.NewMark(ctx, db.NewMarkParams{SchoolID: w.School, Shape: &shape})
+		return tx.NewMark(ctx, db.NewMarkParams{SchoolID: w.School, Shape: &shape, Topic: string(t)})
 	})
 }
 

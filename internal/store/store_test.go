@@ -169,6 +169,17 @@ func TestWhatIsKeptHoldsUntilSomebodyWrites(t *testing.T) {
 	for i := range 600 {
 		require.Equal(t, 1, ask(a, fmt.Sprint("many ", i)), "more than is kept is worked out again")
 	}
+	// What nothing hangs on drops nothing, and neither do other schools, however many.
+	ask(a, "places")
+	worked = 0
+	for _, door := range []func(context.Context, who.Who, func(*store.Tx) error) error{d.Store.Aside, d.Store.ReadIn} {
+		require.NoError(t, door(t.Context(), a, func(*store.Tx) error { return nil }))
+	}
+	for i := range 100 {
+		ask(who.Who{School: d.School(t, fmt.Sprint("school-", i)), Zone: time.UTC}, "places")
+		ask(a, "places")
+	}
+	require.Equal(t, 100, worked)
 	// A page that reads cannot write, whatever its code says.
 	require.ErrorContains(t, d.Store.Read(t.Context(), a, func(tx *store.Tx) error {
 		return tx.AddVariety(t.Context(), db.AddVarietyParams{SchoolID: a.School, ID: uuid.New(), Crop: "lettuce", Name: "x"})

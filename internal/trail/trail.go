@@ -27,7 +27,7 @@ func Write(ctx context.Context, tx *store.Tx, says string) error {
 
 // Note is Write in a transaction of its own.
 func Note(ctx context.Context, s *store.Store, w who.Who, says string) error {
-	return s.InSchool(ctx, w, func(tx *store.Tx) error { return Write(ctx, tx, says) })
+	return s.Aside(ctx, w, func(tx *store.Tx) error { return Write(ctx, tx, says) })
 }
 
 // Line is what somebody did, once or several times on one day.

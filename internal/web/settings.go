@@ -203,9 +203,8 @@ func tankOfForm(f form, id uuid.UUID) site.NewTank {
 		CapacityL: litres("capacity"), FillToL: litres("fill"), DryBelowL: litres("dry"), Passive: f.Get("passive") != "", HeightCM: f.Amount("height", unit.Centimetre), PotFootCM: f.Amount("foot", unit.Centimetre),
 		PHLow: f.Amount("ph_low", ""), PHTarget: f.Amount("ph", ""), PHHigh: f.Amount("ph_high", ""),
 		ECLow: ms("ec_low"), ECTarget: ms("ec"), ECHigh: ms("ec_high"), WaterEC: ms("water_ec"), WaterAlkalinity: f.Amount("alkalinity", ""),
-		PhosphorusMgL: 30, StockRise: ms("stock"), StockName: "stock A and B", ReadEveryDays: f.Int("every", 3),
+		StockRise: ms("stock"), ReadEveryDays: f.Int("every", 0),
 		Acid: core.Product{Agent: core.Agent(f.Get("acid")), StrengthPercent: f.Amount("strength", ""), DensityGML: f.Amount("density", "")},
-		Base: core.Product{Agent: core.PotassiumBicarbonate, StrengthPercent: 99},
 	}}
 }
 

@@ -226,6 +226,7 @@ type Stamp struct {
 	SchoolID uuid.UUID
 	Mark     uuid.UUID
 	Shape    *int64
+	Topic    string
 }
 
 type Stand struct {

@@ -328,28 +328,47 @@ func (q *Queries) ListTrail(ctx context.Context, arg ListTrailParams) ([]ListTra
 	return items, nil
 }
 
-const mark = `-- name: Mark :one
-SELECT mark FROM stamp
+const marks = `-- name: Marks :many
+SELECT topic, mark FROM stamp
 `
 
-func (q *Queries) Mark(ctx context.Context) (uuid.UUID, error) {
-	row := q.db.QueryRow(ctx, mark)
-	var mark uuid.UUID
-	err := row.Scan(&mark)
-	return mark, err
+type MarksRow struct {
+	Topic string
+	Mark  uuid.UUID
+}
+
+func (q *Queries) Marks(ctx context.Context) ([]MarksRow, error) {
+	rows, err := q.db.Query(ctx, marks)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []MarksRow
+	for rows.Next() {
+		var i MarksRow
+		if err := rows.Scan(&i.Topic, &i.Mark); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const newMark = `-- name: NewMark :exec
-INSERT INTO stamp (school_id, shape) VALUES ($1, $2) ON CONFLICT (school_id) DO UPDATE SET mark = excluded.mark, shape = excluded.shape
+INSERT INTO stamp (school_id, shape, topic) VALUES ($1, $2, $3) ON CONFLICT (school_id, topic) DO UPDATE SET mark = excluded.mark, shape = excluded.shape
 `
 
 type NewMarkParams struct {
 	SchoolID uuid.UUID
 	Shape    *int64
+	Topic    string
 }
 
 func (q *Queries) NewMark(ctx context.Context, arg NewMarkParams) error {
-	_, err := q.db.Exec(ctx, newMark, arg.SchoolID, arg.Shape)
+	_, err := q.db.Exec(ctx, newMark, arg.SchoolID, arg.Shape, arg.Topic)
 	return err
 }
 

@@ -11,11 +11,11 @@ UPDATE school SET unit_system = $1, ec_scale = $2;
 SELECT s.name AS school, s.zone, s.period_minutes, s.day_begins, s.day_ends, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, p.name, p.kind, p.sessions
   FROM person p JOIN school s ON s.id = p.school_id WHERE p.id = $1 AND p.active;
 
--- name: Mark :one
-SELECT mark FROM stamp;
+-- name: Marks :many
+SELECT topic, mark FROM stamp;
 
 -- name: NewMark :exec
-INSERT INTO stamp (school_id, shape) VALUES ($1, $2) ON CONFLICT (school_id) DO UPDATE SET mark = excluded.mark, shape = excluded.shape;
+INSERT INTO stamp (school_id, shape, topic) VALUES ($1, $2, $3) ON CONFLICT (school_id, topic) DO UPDATE SET mark = excluded.mark, shape = excluded.shape;
 
 -- name: ListPeople :many
 SELECT id, kind, name, login FROM person WHERE active ORDER BY kind, name;
