@@ -17,6 +17,8 @@ import (
 
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
+	"github.com/klauspost/compress/gzhttp"
+	"github.com/klauspost/compress/gzip"
 
 	"ulpa/core/calc"
 	"ulpa/core/field"
@@ -100,7 +102,11 @@ func New(cfg Config) (*Face, error) {
 		s.keepToItself(w.Header(), r)
 		http.Error(w, "this came from another site's page", http.StatusForbidden)
 	}))
-	f.Handler = own.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+	pack, err := gzhttp.NewWrapper(gzhttp.MinSize(1400), gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.ContentTypes(packed))
+	if err != nil {
+		return nil, err
+	}
+	f.Handler = pack(own.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		ctx, done := context.WithTimeout(r.Context(), timeFor(r.URL.Path))
 		defer done()
 		r = r.WithContext(ctx)
@@ -112,9 +118,12 @@ func New(cfg Config) (*Face, error) {
 			return
 		}
 		withSession.ServeHTTP(w, r)
-	}))
+	})))
 	return f, nil
 }
+
+// packed are the answers that are compressed on their way; files are before.
+var packed = []string{"text/html", "text/csv", "application/json", "application/problem+json"}
 
 // needsNobody tells the paths that are answered without a session, and so also
 // while the database is away.

@@ -2,7 +2,6 @@ package web
 
 import (
 	"bytes"
-	"compress/gzip"
 	"embed"
 	"fmt"
 	"html/template"
@@ -11,7 +10,6 @@ import (
 	"net/http"
 	"path"
 	"strings"
-	"sync"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -152,27 +150,7 @@ func (s *Server) write(c *gin.Context, status int, name, part string, data any) 
 		c.String(http.StatusInternalServerError, "This page cannot be shown. Number "+c.GetString(requestID))
 		return
 	}
-	send(c, status, buf.Bytes())
-}
-
-// packers are at hand because making one takes longer than packing a page.
-var packers = sync.Pool{New: func() any { z, _ := gzip.NewWriterLevel(io.Discard, gzip.BestSpeed); return z }}
-
-// send answers with a page, packed when it is worth it and the browser can unpack it.
-func send(c *gin.Context, status int, page []byte) {
-	c.Header("Vary", "Accept-Encoding")
-	if len(page) > 1400 && strings.Contains(c.GetHeader("Accept-Encoding"), "gzip") {
-		var packed bytes.Buffer
-		z := packers.Get().(*gzip.Writer)
-		defer packers.Put(z)
-		z.Reset(&packed)
-		_, err := z.Write(page)
-		if err == nil && z.Close() == nil {
-			c.Header("Content-Encoding", "gzip")
-			page = packed.Bytes()
-		}
-	}
-	c.Data(status, "text/html; charset=utf-8", page)
+	c.Data(status, "text/html; charset=utf-8", buf.Bytes())
 }
 
 // fieldView is one input with its label, unit, what was typed and what is wrong with it.
