@@ -75,36 +75,32 @@ type batchView struct {
 
 func (v batchView) Title() string { return v.Code + " " + v.Crop }
 
-func (s *Server) batchPage(c *gin.Context) {
+func (s *Server) batchPage(c *gin.Context) error {
 	_, w := s.me(c)
-	s.showBatch(c, http.StatusOK, "", blankForm(w.Prefs))
+	return s.showBatch(c, http.StatusOK, "", blankForm(w.Prefs))
 }
 
 // showBatch shows a batch; which names the form that f belongs to.
-func (s *Server) showBatch(c *gin.Context, status int, which string, f form) {
+func (s *Server) showBatch(c *gin.Context, status int, which string, f form) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	b, err := nursery.Get(ctx, s.store, w, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	lines, err := notebook.Read(ctx, s.store, w, notebook.Filter{Batch: &id, Most: 8})
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := batchOf(b, w)
 	blank := blankForm(w.Prefs)
 	v.Look, v.Lose, v.Harvest = blank, blank, blank
 	schedule, err := s.scheduleLink(c, b.Crop)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v.Sums = append(batchSums(b, w), againSums(b, schedule, w)...)
 	v.RuleForm = blankForm(w.Prefs, ruleValues(b.Crop, w.Prefs)...)
@@ -125,10 +121,10 @@ func (s *Server) showBatch(c *gin.Context, status int, which string, f form) {
 		v.Lines = append(v.Lines, lineOf(l, w))
 	}
 	if err := s.rampOf(c, b, &v); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.render(c, status, "batch", "Nursery", v)
+	return nil
 }
 
 func batchOf(b nursery.Batch, w who.Who) batchView {

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"net/http"
 	"slices"
 	"strings"
 	"time"
@@ -19,30 +18,21 @@ import (
 )
 
 // actOnBatch is what every form of the batch page does: read, ask the verb, say so.
-func (s *Server) actOnBatch(c *gin.Context, which, said string, do func(f form, id, batchID uuid.UUID, w who.Who) error) {
+func (s *Server) actOnBatch(c *gin.Context, which, said string, do func(f form, id, batchID uuid.UUID, w who.Who) error) error {
 	_, w := s.me(c)
 	batchID, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	f := readForm(c, w.Prefs)
 	id := f.ID("id")
 	err = do(f, id, batchID, w)
-	if f.Any() || (err != nil && f.Refuse(err)) {
-		s.showBatch(c, http.StatusUnprocessableEntity, which, f)
-		return
-	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	s.say(c, said, id)
-	c.Redirect(http.StatusSeeOther, "/batches/"+batchID.String())
+	return s.settle(c, f, err, func(status int) error { return s.showBatch(c, status, which, f) },
+		func() outcome { return outcome{said, id, "/batches/" + batchID.String()} })
 }
 
-func (s *Server) look(c *gin.Context) {
-	s.actOnBatch(c, "look", "Kept what you saw.", func(f form, id, b uuid.UUID, w who.Who) error {
+func (s *Server) look(c *gin.Context) error {
+	return s.actOnBatch(c, "look", "Kept what you saw.", func(f form, id, b uuid.UUID, w who.Who) error {
 		seen := entered(f, nursery.Looked)
 		if f.Any() {
 			return nil
@@ -51,14 +41,14 @@ func (s *Server) look(c *gin.Context) {
 	})
 }
 
-func (s *Server) closeBatch(c *gin.Context) {
-	s.actOnBatch(c, "close", "Closed. Its funnel stays here, its tray is free.", func(f form, id, b uuid.UUID, w who.Who) error {
+func (s *Server) closeBatch(c *gin.Context) error {
+	return s.actOnBatch(c, "close", "Closed. Its funnel stays here, its tray is free.", func(f form, id, b uuid.UUID, w who.Who) error {
 		return nursery.Close(c.Request.Context(), s.store, w, id, b, time.Time{})
 	})
 }
 
-func (s *Server) lose(c *gin.Context) {
-	s.actOnBatch(c, "lose", "Written down.", func(f form, id, b uuid.UUID, w who.Who) error {
+func (s *Server) lose(c *gin.Context) error {
+	return s.actOnBatch(c, "lose", "Written down.", func(f form, id, b uuid.UUID, w who.Who) error {
 		from, lost := takenFrom(f), entered(f, nursery.LostSome)
 		if f.Any() {
 			return nil
@@ -67,8 +57,8 @@ func (s *Server) lose(c *gin.Context) {
 	})
 }
 
-func (s *Server) harvest(c *gin.Context) {
-	s.actOnBatch(c, "harvest", "Harvest kept.", func(f form, id, b uuid.UUID, w who.Who) error {
+func (s *Server) harvest(c *gin.Context) error {
+	return s.actOnBatch(c, "harvest", "Harvest kept.", func(f form, id, b uuid.UUID, w who.Who) error {
 		r := harvest.Request{ID: id, Batch: b, Grams: entered(f, harvest.Harvested).Grams}
 		if kind, place, ok := strings.Cut(f.Get("where"), ":"); ok {
 			if p, err := uuid.Parse(place); err == nil && kind != "cell" {
@@ -119,27 +109,19 @@ func ownRule(x crop.Crop) bool {
 	return slices.ContainsFunc(ruleColumns, func(name string) bool { return x.Own[name] })
 }
 
-func (s *Server) setRule(c *gin.Context) {
+func (s *Server) setRule(c *gin.Context) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	b, err := nursery.Get(ctx, s.store, w, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	f := readForm(c, w.Prefs)
-	if err = crops.Set(ctx, s.store, w, b.Crop.ID, changedValues(f, b.Crop)); err != nil && f.Refuse(err) {
-		s.showBatch(c, http.StatusUnprocessableEntity, "rule", f)
-		return
-	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	s.say(c, "From now on "+strings.ToLower(b.Crop.Name)+" is judged by this rule.", uuid.Nil)
-	c.Redirect(http.StatusSeeOther, "/batches/"+id.String())
+	err = crops.Set(ctx, s.store, w, b.Crop.ID, changedValues(f, b.Crop))
+	return s.settle(c, f, err, func(status int) error { return s.showBatch(c, status, "rule", f) }, func() outcome {
+		return outcome{says: "From now on " + strings.ToLower(b.Crop.Name) + " is judged by this rule.", to: "/batches/" + id.String()}
+	})
 }

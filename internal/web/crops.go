@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 
 	"ulpa/core/crop"
 	"ulpa/core/seed"
@@ -31,12 +30,11 @@ type cropsView struct {
 
 func (cropsView) Title() string { return "Crops" }
 
-func (s *Server) cropsPage(c *gin.Context) {
+func (s *Server) cropsPage(c *gin.Context) error {
 	ctx, w := s.me(c)
 	book, err := crops.Get(ctx, s.store, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := cropsView{Query: strings.TrimSpace(c.Query("crop"))}
 	for _, x := range book.All() {
@@ -48,6 +46,7 @@ func (s *Server) cropsPage(c *gin.Context) {
 		v.Own += len(x.Own)
 	}
 	s.render(c, http.StatusOK, "crops", "Nursery", v)
+	return nil
 }
 
 // knownView is one value of a crop.
@@ -72,29 +71,26 @@ type cropView struct {
 
 func (v cropView) Title() string { return v.Crop.Name }
 
-func (s *Server) cropPage(c *gin.Context) {
+func (s *Server) cropPage(c *gin.Context) error {
 	_, w := s.me(c)
-	s.showCrop(c, http.StatusOK, blankForm(w.Prefs))
+	return s.showCrop(c, http.StatusOK, blankForm(w.Prefs))
 }
 
-func (s *Server) showCrop(c *gin.Context, status int, f form) {
+func (s *Server) showCrop(c *gin.Context, status int, f form) error {
 	ctx, w := s.me(c)
 	usual, ok := crop.Find(c.Param("id"))
 	if !ok {
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
 	book, err := crops.Get(ctx, s.store, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	x := book.Find(usual.ID)
 	v := cropView{Crop: x, Path: "/crops/" + x.ID}
 	v.Germination = sums.Link("germination-time", map[string]any{"crop": x.ID, "temperature_c": 20.0}, w.Prefs)
 	if v.Plan, err = s.scheduleLink(c, x); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	for _, k := range crop.Columns {
 		if len(v.Groups) == 0 || v.Groups[len(v.Groups)-1].Name != k.Group {
@@ -104,6 +100,7 @@ func (s *Server) showCrop(c *gin.Context, status int, f form) {
 		g.Values = append(g.Values, knownOf(k, x, usual, f))
 	}
 	s.render(c, status, "crop", "Nursery", v)
+	return nil
 }
 
 func knownOf(k crop.Column, x, usual crop.Crop, f form) knownView {
@@ -200,17 +197,15 @@ func metricValue(k crop.Column, s string, p unit.Prefs) string {
 	return s
 }
 
-func (s *Server) cropSave(c *gin.Context) {
+func (s *Server) cropSave(c *gin.Context) error {
 	ctx, w := s.me(c)
 	if err := w.Must(who.Plan); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	f := readForm(c, w.Prefs)
 	book, err := crops.Get(ctx, s.store, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	id := c.Param("id")
 	values := changedValues(f, book.Find(id))
@@ -221,16 +216,12 @@ func (s *Server) cropSave(c *gin.Context) {
 			values[k.Name] = k.Of(usual)
 		}
 	}
-	if err := crops.Set(ctx, s.store, w, id, values); err != nil {
-		if f.Refuse(err) {
-			s.showCrop(c, http.StatusUnprocessableEntity, f)
-			return
+	err = crops.Set(ctx, s.store, w, id, values)
+	return s.settle(c, f, err, func(status int) error { return s.showCrop(c, status, f) }, func() outcome {
+		o := outcome{to: "/crops/" + id}
+		if len(values) > 0 {
+			o.says = "Kept. Your school’s values go before the catalogue’s."
 		}
-		s.fail(c, err)
-		return
-	}
-	if len(values) > 0 {
-		s.say(c, "Kept. Your school’s values go before the catalogue’s.", uuid.Nil)
-	}
-	c.Redirect(http.StatusSeeOther, "/crops/"+id)
+		return o
+	})
 }

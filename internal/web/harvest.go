@@ -26,12 +26,11 @@ type harvestLine struct {
 
 type harvestDone struct{ Day, Code, Crop, Weight, How, Person string }
 
-func (s *Server) harvestPage(c *gin.Context) {
+func (s *Server) harvestPage(c *gin.Context) error {
 	ctx, w := s.me(c)
 	o, err := harvest.Around(ctx, s.store, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	var v harvestView
 	for _, l := range o.Lines {
@@ -69,4 +68,5 @@ func (s *Server) harvestPage(c *gin.Context) {
 	}
 	v.Total = w.Prefs.Format(total, unit.Gram)
 	s.render(c, http.StatusOK, "harvest", "Harvest", v)
+	return nil
 }

@@ -58,27 +58,24 @@ func (v moveView) Cells() bool {
 
 func (v moveView) Title() string { return "Move " + v.Code }
 
-func (s *Server) movePage(c *gin.Context) {
+func (s *Server) movePage(c *gin.Context) error {
 	_, w := s.me(c)
-	s.showMove(c, http.StatusOK, blankForm(w.Prefs, "to", c.Query("to"), "fresh", "1"), nil)
+	return s.showMove(c, http.StatusOK, blankForm(w.Prefs, "to", c.Query("to"), "fresh", "1"), nil)
 }
 
-func (s *Server) showMove(c *gin.Context, status int, f form, warned site.Warned) {
+func (s *Server) showMove(c *gin.Context, status int, f form, warned site.Warned) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	b, err := nursery.Get(ctx, s.store, w, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	places, err := site.All(ctx, s.store, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := moveView{Code: b.Row.Code, Crop: b.Crop.Name, Path: "/batches/" + id.String(), Form: f, Causes: batch.Causes, Warned: warned}
 	v.Headline, v.Why, _ = headline(b, w.Prefs)
@@ -95,14 +92,12 @@ func (s *Server) showMove(c *gin.Context, status int, f form, warned site.Warned
 		}
 	}
 	if v.Sources, err = s.sources(c, b, f, w); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if to != nil && v.To.Ported {
 		full, err := site.Get(ctx, s.store, w, to.Row.ID)
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		g := portGrid(full, "ports-grid", "pick")
 		g.Input = "f-ports"
@@ -118,6 +113,7 @@ func (s *Server) showMove(c *gin.Context, status int, f form, warned site.Warned
 	}
 	v.Rest = f.Rest(own...)
 	s.render(c, status, "move", "Nursery", v)
+	return nil
 }
 
 // systemOf is what the catalogue calls growing in a kind of place.
@@ -227,12 +223,11 @@ func (s *Server) prefill(src *source, g *gridView, f form, all string) {
 	src.Grid = g
 }
 
-func (s *Server) move(c *gin.Context) {
+func (s *Server) move(c *gin.Context) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	f := readForm(c, w.Prefs)
 	r := readMove(f, id)
@@ -241,28 +236,19 @@ func (s *Server) move(c *gin.Context) {
 		for k := range f.errors {
 			delete(f.errors, k)
 		}
-		s.showMove(c, http.StatusOK, f, nil)
-		return
+		return s.showMove(c, http.StatusOK, f, nil)
 	}
 	r.Sure = f.Get("sure") != ""
 	if !f.Any() {
 		err = site.Move(ctx, s.store, w, r)
 	}
 	var warned site.Warned
-	if f.Any() || (err != nil && f.Refuse(err)) || errors.As(err, &warned) {
-		s.showMove(c, http.StatusUnprocessableEntity, f, warned)
-		return
+	if errors.As(err, &warned) {
+		return s.showMove(c, http.StatusUnprocessableEntity, f, warned)
 	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	n := 0
-	for _, x := range r.From {
-		n += x.Plants()
-	}
-	s.say(c, fmt.Sprintf("Moved %s. Water them in.", seed.Plural(n, "plant")), r.ID)
-	c.Redirect(http.StatusSeeOther, "/places/"+r.To.String())
+	return s.settle(c, f, err, func(status int) error { return s.showMove(c, status, f, nil) }, func() outcome {
+		return outcome{fmt.Sprintf("Moved %s. Water them in.", seed.Plural(batch.PlantsIn(r.From), "plant")), r.ID, "/places/" + r.To.String()}
+	})
 }
 
 // readMove reads which plants go, and which were lost on the way: an input for each

@@ -103,18 +103,17 @@ func filterOf(c *gin.Context) notebook.Filter {
 	return f
 }
 
-func (s *Server) notebookPage(c *gin.Context) {
+func (s *Server) notebookPage(c *gin.Context) error {
 	_, w := s.me(c)
-	s.showNotebook(c, http.StatusOK, blankForm(w.Prefs))
+	return s.showNotebook(c, http.StatusOK, blankForm(w.Prefs))
 }
 
-func (s *Server) showNotebook(c *gin.Context, status int, f form) {
+func (s *Server) showNotebook(c *gin.Context, status int, f form) error {
 	ctx, w := s.me(c)
 	filter := filterOf(c)
 	lines, err := notebook.Read(ctx, s.store, w, filter)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := notebookView{Find: filter.Find, Form: f, Batch: c.Query("b"), Place: c.Query("p"), Tank: c.Query("r")}
 	v.Filtered = v.Batch+v.Place+v.Tank+v.Find != ""
@@ -146,27 +145,28 @@ func (s *Server) showNotebook(c *gin.Context, status int, f form) {
 		v.Older = "/notebook?" + q.Encode()
 	}
 	s.render(c, status, "notebook", "Notebook", v)
+	return nil
 }
 
-func (s *Server) notebookCSV(c *gin.Context) {
+func (s *Server) notebookCSV(c *gin.Context) error {
 	ctx, w := s.me(c)
 	to, done, ok := s.export(c, w)
 	if !ok {
-		return
+		return nil
 	}
 	defer done()
 	if err := trail.Note(ctx, s.store, w, "Took out the notebook as a file"); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	c.Header("Content-Type", "text/csv; charset=utf-8")
 	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="notebook-%s.csv"`, w.Day(s.store.Now())))
 	if err := notebook.CSV(ctx, s.store, w, filterOf(c), to); err != nil {
 		s.log.Error("export", "request", c.GetString(requestID), "error", err)
 	}
+	return nil
 }
 
-func (s *Server) addNote(c *gin.Context) {
+func (s *Server) addNote(c *gin.Context) error {
 	ctx, w := s.me(c)
 	f := readForm(c, w.Prefs)
 	r := notebook.NoteRequest{ID: f.ID("id"), Text: f.Get("text")}
@@ -176,16 +176,8 @@ func (s *Server) addNote(c *gin.Context) {
 		}
 	}
 	err := notebook.Note(ctx, s.store, w, r)
-	if err != nil && f.Refuse(err) {
-		s.showNotebook(c, http.StatusUnprocessableEntity, f)
-		return
-	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	s.say(c, "Note kept.", r.ID)
-	c.Redirect(http.StatusSeeOther, localPath(f.Get("back")))
+	return s.settle(c, f, err, func(status int) error { return s.showNotebook(c, status, f) },
+		func() outcome { return outcome{"Note kept.", r.ID, localPath(f.Get("back"))} })
 }
 
 type correctView struct {
@@ -197,63 +189,50 @@ type correctView struct {
 
 func (correctView) Title() string { return "Put right" }
 
-func (s *Server) correctPage(c *gin.Context) { s.showCorrect(c, http.StatusOK, nil) }
+func (s *Server) correctPage(c *gin.Context) error { return s.showCorrect(c, http.StatusOK, nil) }
 
-func (s *Server) showCorrect(c *gin.Context, status int, typed *form) {
+func (s *Server) showCorrect(c *gin.Context, status int, typed *form) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	e, err := notebook.Entry(ctx, s.store, w, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := correctView{Path: "/entries/" + id.String() + "/correct", Was: ledger.Sentence(w.Prefs, e.Kind, e.Data), Back: "/notebook"}
 	if typed != nil {
 		v.Form = *typed
 	} else if v.Form, err = refill(e.Kind, e.Data, w.Prefs); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v.Inputs, v.Rest = v.Form.Inputs(e.Kind), v.Form.Rest(v.Form.Own(e.Kind)...)
 	s.render(c, status, "correct", "Notebook", v)
+	return nil
 }
 
-func (s *Server) correct(c *gin.Context) {
+func (s *Server) correct(c *gin.Context) error {
 	ctx, w := s.me(c)
 	entry, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	f := readForm(c, w.Prefs)
 	w.Prefs = f.prefs
 	e, err := notebook.Entry(ctx, s.store, w, entry)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	was, err := ledger.ValuesOf(e.Kind, e.Data)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	values := f.typed(e.Kind, was)
 	id := f.ID("id")
 	if !f.Any() {
 		err = notebook.Correct(ctx, s.store, w, id, entry, values)
 	}
-	if f.Any() || (err != nil && f.Refuse(err)) {
-		s.showCorrect(c, http.StatusUnprocessableEntity, &f)
-		return
-	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	s.say(c, "Put right. The notebook keeps both.", id)
-	c.Redirect(http.StatusSeeOther, localPath(f.Get("back")))
+	return s.settle(c, f, err, func(status int) error { return s.showCorrect(c, status, &f) },
+		func() outcome { return outcome{"Put right. The notebook keeps both.", id, localPath(f.Get("back"))} })
 }

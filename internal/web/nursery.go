@@ -37,17 +37,15 @@ type nurseryView struct {
 
 func (nurseryView) Title() string { return "Nursery" }
 
-func (s *Server) nurseryPage(c *gin.Context) {
+func (s *Server) nurseryPage(c *gin.Context) error {
 	ctx, w := s.me(c)
 	o, err := nursery.Around(ctx, s.store, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	planned, err := s.plannedViews(ctx, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	names := map[uuid.UUID]string{}
 	for _, p := range o.Places {
@@ -75,6 +73,7 @@ func (s *Server) nurseryPage(c *gin.Context) {
 	most := fewer(fewLines, all)
 	v.Growing, v.Moved, v.Trays = cut(growing, most, path), cut(moved, most, path), cut(trays, most, path)
 	s.render(c, http.StatusOK, "nursery", "Nursery", v)
+	return nil
 }
 
 func lineView(l nursery.Line, today calendar.Day, names map[uuid.UUID]string) batchLine {
@@ -135,7 +134,7 @@ type answerView struct {
 	BestCells         int
 }
 
-func (s *Server) sowPage(c *gin.Context) {
+func (s *Server) sowPage(c *gin.Context) error {
 	_, w := s.me(c)
 	f := blankForm(w.Prefs, "confidence", "90")
 	for _, name := range []string{"lot", "wanted", "tray", "seeds", "confidence", "ready_by", "planned"} {
@@ -143,7 +142,7 @@ func (s *Server) sowPage(c *gin.Context) {
 			f.values.Set(name, v)
 		}
 	}
-	s.showSow(c, http.StatusOK, f)
+	return s.showSow(c, http.StatusOK, f)
 }
 
 // fillPlanned takes what was planned into the form, where nothing was typed, with
@@ -166,24 +165,22 @@ func (s *Server) fillPlanned(ctx context.Context, w who.Who, id uuid.UUID, f for
 }
 
 // sowAnswer is asked again whenever a field changes: the sum and the tray.
-func (s *Server) sowAnswer(c *gin.Context) {
+func (s *Server) sowAnswer(c *gin.Context) error {
 	_, w := s.me(c)
 	f := readForm(c, w.Prefs)
-	s.showSow(c, http.StatusOK, f)
+	return s.showSow(c, http.StatusOK, f)
 }
 
-func (s *Server) showSow(c *gin.Context, status int, f form) {
+func (s *Server) showSow(c *gin.Context, status int, f form) error {
 	ctx, w := s.me(c)
 	shelf, err := nursery.GetShelf(ctx, s.store, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := sowView{Form: f, Trays: shelf.Trays}
 	if id, err := uuid.Parse(f.Get("planned")); err == nil {
 		if err := s.fillPlanned(ctx, w, id, f, shelf); err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 	}
 	for _, l := range shelf.Lots {
@@ -196,8 +193,7 @@ func (s *Server) showSow(c *gin.Context, status int, f form) {
 			g := pickGrid(t, f.Get("cells"))
 			v.Tray, cells, warm = &g, t.Row.Rows*t.Row.Columns, &t.Place.TemperatureC
 		case !errors.Is(err, store.ErrNotFound):
-			s.fail(c, err)
-			return
+			return err
 		}
 	}
 	if lot, err := uuid.Parse(f.Get("lot")); err == nil && f.Text("wanted") != "" {
@@ -215,19 +211,18 @@ func (s *Server) showSow(c *gin.Context, status int, f form) {
 				f.errors["wanted"] = m
 			}
 		default:
-			s.fail(c, err)
-			return
+			return err
 		}
 	}
 	v.Own = f.Rest("lot", "wanted", "confidence", "tray", "cells", "seeds", "ready_by", "purpose", "plants_wanted")
 	s.render(c, status, "sow", "Nursery", v)
+	return nil
 }
 
-func (s *Server) sow(c *gin.Context) {
+func (s *Server) sow(c *gin.Context) error {
 	ctx, w := s.me(c)
 	if err := w.Must(who.Plan); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	f := readForm(c, w.Prefs)
 	r := nursery.SowRequest{ID: f.ID("id"), Lot: f.ID("lot"), Tray: f.ID("tray"), Wanted: f.Int("wanted", 0), SeedsPerCell: f.Int("seeds", 0), Purpose: f.Text("purpose")}
@@ -249,18 +244,11 @@ func (s *Server) sow(c *gin.Context) {
 	}
 	r.Cells = f.Cells("cells", 40, 40)
 	if f.Any() {
-		s.showSow(c, http.StatusUnprocessableEntity, f)
-		return
+		return s.showSow(c, http.StatusUnprocessableEntity, f)
 	}
 	sown, err := nursery.Sow(ctx, s.store, w, r)
-	if err != nil {
-		if f.Refuse(err) {
-			s.showSow(c, http.StatusUnprocessableEntity, f)
-			return
-		}
-		s.fail(c, err)
-		return
-	}
-	s.say(c, fmt.Sprintf("Sown. Write %s on the stick now: seedlings without a label cannot be told apart.", sown.Code), uuid.Nil)
-	c.Redirect(http.StatusSeeOther, "/batches/"+sown.Batch.String())
+	return s.settle(c, f, err, func(status int) error { return s.showSow(c, status, f) }, func() outcome {
+		says := fmt.Sprintf("Sown. Write %s on the stick now: seedlings without a label cannot be told apart.", sown.Code)
+		return outcome{says: says, to: "/batches/" + sown.Batch.String()}
+	})
 }

@@ -64,12 +64,11 @@ func kindName(k string) string {
 	return k
 }
 
-func (s *Server) placesPage(c *gin.Context) {
+func (s *Server) placesPage(c *gin.Context) error {
 	ctx, w := s.me(c)
 	places, err := site.All(ctx, s.store, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	var v placesView
 	for _, p := range places {
@@ -81,6 +80,7 @@ func (s *Server) placesPage(c *gin.Context) {
 		v.Places = append(v.Places, l)
 	}
 	s.render(c, http.StatusOK, "places", "Places", v)
+	return nil
 }
 
 func standsOf(list []site.Standing) (out []placeStand) {
@@ -97,17 +97,15 @@ func standsOf(list []site.Standing) (out []placeStand) {
 	return out
 }
 
-func (s *Server) placePage(c *gin.Context) {
+func (s *Server) placePage(c *gin.Context) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	p, err := site.Get(ctx, s.store, w, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := placeView{ID: id.String(), Name: p.Row.Name, Kind: p.Row.Kind, Path: "/places/" + id.String()}
 	page, all := whole(c.Request.URL)
@@ -129,10 +127,10 @@ func (s *Server) placePage(c *gin.Context) {
 		v.Tanks = append(v.Tanks, tankLineOf(t, nil, w.Prefs))
 	}
 	if v.Lines, err = s.linesAbout(c, w, notebookFilter("place", id)); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.render(c, http.StatusOK, "place", "Places", v)
+	return nil
 }
 
 func placeMeta(p db.Place, w who.Who) string {

@@ -7,7 +7,6 @@ import (
 	"net/url"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 
 	core "ulpa/core/round"
 	"ulpa/core/seed"
@@ -75,12 +74,11 @@ type awayView struct{ Word, Mark, Says, Path string }
 
 func (v roundView) Title() string { return v.Day + "’s round" }
 
-func (s *Server) roundPage(c *gin.Context) {
+func (s *Server) roundPage(c *gin.Context) error {
 	ctx, w := s.me(c)
 	walk, err := round.Today(ctx, s.store, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	c.Set("walk", walk)
 	v := roundView{Day: walk.Today.Weekday().String(), Minutes: walk.Minutes()}
@@ -108,6 +106,7 @@ func (s *Server) roundPage(c *gin.Context) {
 	}
 	v.Ready = cut(near, fewTasks, "/nursery?all=1")
 	s.render(c, http.StatusOK, "round", "Round", v)
+	return nil
 }
 
 func leadSentence(due, stops, minutes, period int) string {
@@ -269,14 +268,13 @@ func (v *roundView) nights(walk round.Walk, p unit.Prefs) {
 	}
 }
 
-func (s *Server) tick(c *gin.Context) {
+func (s *Server) tick(c *gin.Context) error {
 	ctx, w := s.me(c)
 	f := readForm(c, w.Prefs)
 	r := round.TickRequest{ID: f.ID("id"), Task: f.Get("task"), Skip: f.Get("skip") != ""}
 	said, err := round.Tick(ctx, s.store, w, r)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	word := "Done: "
 	if r.Skip {
@@ -284,10 +282,9 @@ func (s *Server) tick(c *gin.Context) {
 	}
 	if said.What == "" { // kept before, and settled since
 		c.Redirect(http.StatusSeeOther, "/")
-		return
+		return nil
 	}
-	s.say(c, word+said.What, r.ID)
-	c.Redirect(http.StatusSeeOther, "/?stop="+said.Place.String())
+	return s.lead(c, outcome{word + said.What, r.ID, "/?stop=" + said.Place.String()})
 }
 
 // walkMarks is the strip of places that stands beside every page.
@@ -314,18 +311,15 @@ func walkMarks(walk round.Walk, at *url.URL) []walkMark {
 }
 
 // undo takes an entry back and returns to the page it was undone from.
-func (s *Server) undo(c *gin.Context) {
+func (s *Server) undo(c *gin.Context) error {
 	ctx, w := s.me(c)
 	f := readForm(c, w.Prefs)
 	entry, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	if err := notebook.Undo(ctx, s.store, w, f.ID("id"), entry); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.say(c, "Taken back. The notebook keeps both.", uuid.Nil)
-	c.Redirect(http.StatusSeeOther, localPath(f.Get("back")))
+	return s.lead(c, outcome{says: "Taken back. The notebook keeps both.", to: localPath(f.Get("back"))})
 }

@@ -141,12 +141,12 @@ func network(address string) string {
 	return ip.String()
 }
 
-func (s *Server) signInPage(c *gin.Context) {
+func (s *Server) signInPage(c *gin.Context) error {
 	v := signInView{Form: blankForm(unit.Prefs{})}
-	s.signInWith(c, http.StatusOK, v)
+	return s.signInWith(c, http.StatusOK, v)
 }
 
-func (s *Server) signInWith(c *gin.Context, status int, v signInView) {
+func (s *Server) signInWith(c *gin.Context, status int, v signInView) error {
 	slug := strings.ToLower(strings.TrimSpace(c.Query("school")))
 	if slug == "" {
 		slug = s.cookie(c, tabletCookie)
@@ -154,8 +154,7 @@ func (s *Server) signInWith(c *gin.Context, status int, v signInView) {
 	if slug != "" {
 		crews, err := s.store.SignInCrews(c.Request.Context(), slug, s.device(c))
 		if err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 		switch {
 		case crews.Shut:
@@ -169,31 +168,30 @@ func (s *Server) signInWith(c *gin.Context, status int, v signInView) {
 		}
 	}
 	s.render(c, status, "signin", "", v)
+	return nil
 }
 
-func (s *Server) signIn(c *gin.Context) {
+func (s *Server) signIn(c *gin.Context) error {
 	f := readForm(c, unit.Prefs{})
 	w, err := people.SignIn(c.Request.Context(), s.store, s.from(c), f.Get("login"), f.Get("password"))
 	if err != nil {
-		s.signInFailed(c, signInView{Form: f}, "password", err)
-		return
+		return s.signInFailed(c, signInView{Form: f}, "password", err)
 	}
-	s.enter(c, w)
+	return s.enter(c, w)
 }
 
-func (s *Server) signInCrew(c *gin.Context) {
+func (s *Server) signInCrew(c *gin.Context) error {
 	f := readForm(c, unit.Prefs{})
 	crew, _ := uuid.Parse(f.Get("crew"))
 	school := f.Text("school")
 	w, err := people.SignInCrew(c.Request.Context(), s.store, s.from(c), school, crew, f.Get("pin"))
 	if err != nil {
-		s.signInFailed(c, signInView{Form: f, Chosen: f.Get("crew")}, "pin", err)
-		return
+		return s.signInFailed(c, signInView{Form: f, Chosen: f.Get("crew")}, "pin", err)
 	}
-	s.enter(c, w)
+	return s.enter(c, w)
 }
 
-func (s *Server) signInFailed(c *gin.Context, v signInView, name string, err error) {
+func (s *Server) signInFailed(c *gin.Context, v signInView, name string, err error) error {
 	status := http.StatusUnprocessableEntity
 	var soon people.TooSoon
 	switch {
@@ -207,54 +205,52 @@ func (s *Server) signInFailed(c *gin.Context, v signInView, name string, err err
 	case errors.Is(err, people.ErrShut):
 		status, v.Shut = http.StatusForbidden, true
 	case !errors.Is(err, people.ErrWrong):
-		s.fail(c, err)
-		return
+		return err
 	}
 	v.Form.errors[name] = err.Error()
-	s.signInWith(c, status, v)
+	return s.signInWith(c, status, v)
 }
 
 // enter begins a session under a new token, so that one known before is worthless.
-func (s *Server) enter(c *gin.Context, w who.Who) {
+func (s *Server) enter(c *gin.Context, w who.Who) error {
 	ctx := c.Request.Context()
 	if err := s.sessions.RenewToken(ctx); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.sessions.Put(ctx, "school", w.School.String())
 	s.sessions.Put(ctx, "person", w.Person.String())
 	s.sessions.Put(ctx, "number", w.Sessions)
 	s.sessions.Put(ctx, "seen", s.store.Now().Unix())
 	c.Redirect(http.StatusSeeOther, "/")
+	return nil
 }
 
-func (s *Server) signOut(c *gin.Context) {
+func (s *Server) signOut(c *gin.Context) error {
 	if err := s.sessions.Destroy(c.Request.Context()); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, "/sign-in")
+	return nil
 }
 
 // signOutEverywhere ends every session of this person, on every tablet.
-func (s *Server) signOutEverywhere(c *gin.Context) {
+func (s *Server) signOutEverywhere(c *gin.Context) error {
 	ctx, w := s.me(c)
 	if err := people.SignOutEverywhere(ctx, s.store, w); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.signOut(c)
+	return s.signOut(c)
 }
 
 // setUnits chooses how this person reads figures, and returns to the page they came from.
-func (s *Server) setUnits(c *gin.Context) {
+func (s *Server) setUnits(c *gin.Context) error {
 	ctx, w := s.me(c)
 	f := readForm(c, w.Prefs)
 	if err := people.SetUnits(ctx, s.store, w, unit.Parse(f.Get("system"), f.Get("scale"))); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	c.Redirect(http.StatusSeeOther, localPath(f.Get("back")))
+	return nil
 }
 
 // localPath is a path on this server, or the round. Browsers read a backslash as a

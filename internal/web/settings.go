@@ -53,16 +53,15 @@ func (v settingsView) F(which string) form {
 	return blankForm(v.Form.prefs).As(which)
 }
 
-func (s *Server) settingsPage(c *gin.Context) {
+func (s *Server) settingsPage(c *gin.Context) error {
 	_, w := s.me(c)
-	s.showSettings(c, http.StatusOK, "", blankForm(w.Prefs))
+	return s.showSettings(c, http.StatusOK, "", blankForm(w.Prefs))
 }
 
-func (s *Server) showSettings(c *gin.Context, status int, which string, f form) {
+func (s *Server) showSettings(c *gin.Context, status int, which string, f form) error {
 	ctx, w := s.me(c)
 	if err := w.Must(who.Settings); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := settingsView{Form: f, Which: which, Crops: crop.All(), Kinds: site.Kinds}
 	err := s.store.Read(ctx, w, func(tx *store.Tx) (err error) {
@@ -82,20 +81,19 @@ func (s *Server) showSettings(c *gin.Context, status int, which string, f form) 
 		return err
 	})
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.render(c, status, "settings", "", v)
+	return nil
 }
 
 // settingsSave is one handler for the short forms of the settings page.
-func (s *Server) settingsSave(c *gin.Context) {
+func (s *Server) settingsSave(c *gin.Context) error {
 	ctx, w := s.me(c)
 	f := readForm(c, w.Prefs)
 	id, err := uuid.NewV7()
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	var do func() error
 	which := c.Param("what")
@@ -163,22 +161,13 @@ func (s *Server) settingsSave(c *gin.Context) {
 		begins, ends := f.Clock("begins"), f.Clock("ends")
 		do = func() error { return people.SetSchoolDay(ctx, s.store, w, begins, ends) }
 	default:
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
 	if !f.Any() {
 		err = do()
 	}
-	if f.Any() || (err != nil && f.Refuse(err)) {
-		s.showSettings(c, http.StatusUnprocessableEntity, which, f)
-		return
-	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	s.say(c, "Kept.", uuid.Nil)
-	c.Redirect(http.StatusSeeOther, "/settings#"+which)
+	return s.settle(c, f, err, func(status int) error { return s.showSettings(c, status, which, f) },
+		func() outcome { return outcome{says: "Kept.", to: "/settings#" + which} })
 }
 
 func lotOf(f form, id uuid.UUID) nursery.NewLot {
@@ -224,15 +213,15 @@ const importBody = solution.MaxFile + 1<<16
 // inMemory is how much of a posted file is; the rest waits on the disk.
 const inMemory = 1 << 20
 
-func (s *Server) importPage(c *gin.Context) {
+func (s *Server) importPage(c *gin.Context) error {
 	s.render(c, http.StatusOK, "import", "Solution", importView{})
+	return nil
 }
 
-func (s *Server) importExamine(c *gin.Context) {
+func (s *Server) importExamine(c *gin.Context) error {
 	ctx, w := s.me(c)
 	if err := w.Must(who.Plan); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	var file multipart.File
 	var head *multipart.FileHeader
@@ -247,13 +236,12 @@ func (s *Server) importExamine(c *gin.Context) {
 			says = "is larger than 64 MB; split it"
 		}
 		s.render(c, http.StatusUnprocessableEntity, "import", "Solution", importView{Rest: []string{says}})
-		return
+		return nil
 	}
 	defer file.Close()
 	p, err := solution.Examine(ctx, s.store, w, head.Filename, file)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := importView{Preview: &p}
 	for _, x := range p.Series {
@@ -272,20 +260,18 @@ func (s *Server) importExamine(c *gin.Context) {
 		status = http.StatusUnprocessableEntity
 	}
 	s.render(c, status, "import", "Solution", v)
+	return nil
 }
 
-func (s *Server) importConfirm(c *gin.Context) {
+func (s *Server) importConfirm(c *gin.Context) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	done, err := solution.Confirm(ctx, s.store, w, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.say(c, done.Say("the file")+".", uuid.Nil)
-	c.Redirect(http.StatusSeeOther, "/solution")
+	return s.lead(c, outcome{says: done.Say("the file") + ".", to: "/solution"})
 }

@@ -3,11 +3,9 @@ package web
 import (
 	"context"
 	"fmt"
-	"net/http"
 	"net/url"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
@@ -165,7 +163,7 @@ func cropOf(of string) (string, bool) {
 }
 
 // planSowing writes down a sowing that a sum has worked out.
-func (s *Server) planSowing(c *gin.Context) {
+func (s *Server) planSowing(c *gin.Context) error {
 	ctx, w := s.me(c)
 	f := readForm(c, w.Prefs)
 	p := season.Planned{ID: f.ID("id"), Crop: f.Get("crop"), Wanted: f.Int("wanted", 0)}
@@ -175,26 +173,22 @@ func (s *Server) planSowing(c *gin.Context) {
 		}
 	}
 	if err := season.Plan(ctx, s.store, w, p); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.say(c, fmt.Sprintf("Planned: the round will ask for it on %s.", p.SowOn.Long()), uuid.Nil)
-	c.Redirect(http.StatusSeeOther, "/nursery")
+	return s.lead(c, outcome{says: fmt.Sprintf("Planned: the round will ask for it on %s.", p.SowOn.Long()), to: "/nursery"})
 }
 
 // dropPlanned takes a planned sowing back.
-func (s *Server) dropPlanned(c *gin.Context) {
+func (s *Server) dropPlanned(c *gin.Context) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err == nil {
 		err = season.Drop(ctx, s.store, w, id)
 	}
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
-	s.say(c, "Taken off the plan.", uuid.Nil)
-	c.Redirect(http.StatusSeeOther, "/nursery")
+	return s.lead(c, outcome{says: "Taken off the plan.", to: "/nursery"})
 }
 
 // plannedView is a sowing to come, in the nursery's list.

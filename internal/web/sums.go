@@ -38,7 +38,7 @@ var sumsByNeed = []struct {
 	{"Air, and what it all says", []string{"air", "combine", "compare"}},
 }
 
-func (s *Server) sumsPage(c *gin.Context) {
+func (s *Server) sumsPage(c *gin.Context) error {
 	var v sumsView
 	for _, g := range sumsByNeed {
 		group := sumGroup{When: g.when}
@@ -49,6 +49,7 @@ func (s *Server) sumsPage(c *gin.Context) {
 		v.Groups = append(v.Groups, group)
 	}
 	s.render(c, http.StatusOK, "sums", "Sums", v)
+	return nil
 }
 
 type sumView struct {
@@ -78,12 +79,11 @@ const maxLink = 4000
 
 // sumPage answers a calculator: with no values its example, with values what
 // they come to. While somebody types only the work is asked for again.
-func (s *Server) sumPage(c *gin.Context) {
+func (s *Server) sumPage(c *gin.Context) error {
 	ctx, w := s.me(c)
 	k, ok := calc.Find(c.Param("name"))
 	if !ok {
-		s.fail(c, store.ErrNotFound)
-		return
+		return store.ErrNotFound
 	}
 	values := c.Request.URL.Query()
 	if c.Request.Method == http.MethodPost {
@@ -101,8 +101,7 @@ func (s *Server) sumPage(c *gin.Context) {
 	}
 	screen, err := sums.Read(k, values, prefs)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := sumView{Screen: screen, Path: "/sums/" + k.Name, Method: "get", System: prefs.System(), Scale: prefs.Scale(), For: values.Get("for")}
 	if k.Name == "frost" {
@@ -112,8 +111,7 @@ func (s *Server) sumPage(c *gin.Context) {
 		v.Steps = stepsOf(screen.Answer.Steps, prefs)
 		v.link(values)
 		if err := s.useOf(ctx, w, &v); err != nil {
-			s.fail(c, err)
-			return
+			return err
 		}
 	}
 	status := http.StatusOK
@@ -122,9 +120,10 @@ func (s *Server) sumPage(c *gin.Context) {
 	}
 	if c.GetHeader("HX-Request") != "" && c.GetHeader("HX-Boosted") == "" {
 		s.write(c, status, "sum", "main", page{P: w.Prefs, V: v})
-		return
+		return nil
 	}
 	s.render(c, status, "sum", "Sums", v)
+	return nil
 }
 
 func (v *sumView) link(values url.Values) {

@@ -57,12 +57,11 @@ type solutionView struct {
 
 func (solutionView) Title() string { return "Solution" }
 
-func (s *Server) solutionPage(c *gin.Context) {
+func (s *Server) solutionPage(c *gin.Context) error {
 	ctx, w := s.me(c)
 	all, err := solution.All(ctx, s.store, w)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := solutionView{Unit: w.Prefs.Name(unit.MS)}
 	for _, g := range all {
@@ -75,6 +74,7 @@ func (s *Server) solutionPage(c *gin.Context) {
 		}
 	}
 	s.render(c, http.StatusOK, "solution", "Solution", v)
+	return nil
 }
 
 // spanLink is a stretch of time that the trends may show.
@@ -123,24 +123,22 @@ func (tankView) Keys() []string { return strings.Split("7894561230.", "") }
 
 type doubtView struct{ Field, Message, Maybe string }
 
-func (s *Server) tankPage(c *gin.Context) {
+func (s *Server) tankPage(c *gin.Context) error {
 	_, w := s.me(c)
-	s.showTank(c, http.StatusOK, blankForm(w.Prefs), nil, nil)
+	return s.showTank(c, http.StatusOK, blankForm(w.Prefs), nil, nil)
 }
 
 // showTank shows a tank, with a reading or a treatment that was refused or is asked about.
-func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked solution.Asked) {
+func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked solution.Asked) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	days, _ := strconv.Atoi(c.Query("days"))
 	p, err := solution.Over(ctx, s.store, w, id, solution.SpanOf(days))
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := tankOf(p, w)
 	v.Form, v.MayDose = f, w.May(who.Dose)
@@ -164,10 +162,10 @@ func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked
 		of.errors[d.Field] = x.Message
 	}
 	if v.Lines, err = s.linesAbout(c, w, notebookFilter("reservoir", id)); err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	s.render(c, status, "tank", "Solution", v)
+	return nil
 }
 
 func tankOf(page solution.Page, w who.Who) tankView {
@@ -355,12 +353,11 @@ func readReading(f form) core.Reading {
 	return r
 }
 
-func (s *Server) readTank(c *gin.Context) {
+func (s *Server) readTank(c *gin.Context) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	f := readForm(c, w.Prefs)
 	w.Prefs = f.prefs
@@ -369,17 +366,11 @@ func (s *Server) readTank(c *gin.Context) {
 		err = solution.LogReading(ctx, s.store, w, r)
 	}
 	var asked solution.Asked
-	switch {
-	case f.Any() || (err != nil && f.Refuse(err)):
-		s.showTank(c, http.StatusUnprocessableEntity, f, nil, nil)
-	case errors.As(err, &asked):
-		s.showTank(c, http.StatusUnprocessableEntity, f, nil, asked)
-	case err != nil:
-		s.fail(c, err)
-	default:
-		s.say(c, "Reading kept.", r.ID)
-		c.Redirect(http.StatusSeeOther, "/solution/"+id.String())
+	if errors.As(err, &asked) {
+		return s.showTank(c, http.StatusUnprocessableEntity, f, nil, asked)
 	}
+	return s.settle(c, f, err, func(status int) error { return s.showTank(c, status, f, nil, nil) },
+		func() outcome { return outcome{"Reading kept.", r.ID, "/solution/" + id.String()} })
 }
 
 // readTreatment reads what was added in the form's units.
@@ -391,12 +382,11 @@ func readTreatment(f form) core.Treatment {
 	return t
 }
 
-func (s *Server) treatTank(c *gin.Context) {
+func (s *Server) treatTank(c *gin.Context) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	f := readForm(c, w.Prefs)
 	w.Prefs = f.prefs
@@ -405,14 +395,11 @@ func (s *Server) treatTank(c *gin.Context) {
 		err = solution.Treat(ctx, s.store, w, r)
 	}
 	var asked solution.Asked
-	if f.Any() || (err != nil && f.Refuse(err)) || errors.As(err, &asked) {
-		s.showTank(c, http.StatusUnprocessableEntity, blankForm(w.Prefs), &f, asked)
-		return
+	if errors.As(err, &asked) {
+		return s.showTank(c, http.StatusUnprocessableEntity, blankForm(w.Prefs), &f, asked)
 	}
-	if err != nil {
-		s.fail(c, err)
-		return
-	}
-	s.say(c, "Written down. What comes next stands under What to do.", r.ID)
-	c.Redirect(http.StatusSeeOther, "/solution/"+id.String())
+	return s.settle(c, f, err, func(status int) error { return s.showTank(c, status, blankForm(w.Prefs), &f, nil) },
+		func() outcome {
+			return outcome{"Written down. What comes next stands under What to do.", r.ID, "/solution/" + id.String()}
+		})
 }

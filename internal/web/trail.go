@@ -20,7 +20,7 @@ type trailView struct {
 func (trailView) Title() string { return "The trail" }
 
 // trailPage shows the coordinator who signed in or tried to, changed settings and took files out.
-func (s *Server) trailPage(c *gin.Context) {
+func (s *Server) trailPage(c *gin.Context) error {
 	ctx, w := s.me(c)
 	var v trailView
 	var before *calendar.Day
@@ -29,8 +29,7 @@ func (s *Server) trailPage(c *gin.Context) {
 	}
 	page, err := trail.Read(ctx, s.store, w, before)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	for _, l := range page.Lines {
 		at, says := w.Day(l.Last).Short()+", "+clock(l.Last, w), l.Says
@@ -43,4 +42,5 @@ func (s *Server) trailPage(c *gin.Context) {
 		v.Older = page.More.String()
 	}
 	s.render(c, http.StatusOK, "trail", "", v)
+	return nil
 }

@@ -46,22 +46,20 @@ type trayView struct {
 
 func (v trayView) Title() string { return v.Name }
 
-func (s *Server) trayPage(c *gin.Context) {
+func (s *Server) trayPage(c *gin.Context) error {
 	_, w := s.me(c)
-	s.showTray(c, http.StatusOK, blankForm(w.Prefs), "")
+	return s.showTray(c, http.StatusOK, blankForm(w.Prefs), "")
 }
 
-func (s *Server) showTray(c *gin.Context, status int, f form, clash string) {
+func (s *Server) showTray(c *gin.Context, status int, f form, clash string) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	t, err := nursery.GetTray(ctx, s.store, w, id)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	v := trayView{
 		Name: t.Row.Name, Path: "/trays/" + id.String(), Form: f, Causes: batch.Causes, Clash: clash, Place: t.Place.Name,
@@ -77,6 +75,7 @@ func (s *Server) showTray(c *gin.Context, status int, f form, clash string) {
 		v.Batches = append(v.Batches, inTrayOf(b, w, v.Grid.Sections))
 	}
 	s.render(c, status, "tray", "Nursery", v)
+	return nil
 }
 
 func inTrayOf(b nursery.Batch, w who.Who, sections []sectionLabel) inTray {
@@ -148,34 +147,26 @@ var marked = []struct {
 	State batch.CellState
 }{{"sprouted", batch.Sprouted}, {"thinned", batch.Thinned}, {"empty", batch.Empty}, {"lost", batch.Lost}, {"sown", batch.Sown}}
 
-func (s *Server) count(c *gin.Context) {
+func (s *Server) count(c *gin.Context) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
 	if err != nil {
-		s.fail(c, err)
-		return
+		return err
 	}
 	f := readForm(c, w.Prefs)
 	r := nursery.CountRequest{ID: f.ID("id"), Tray: id, Marks: readMarks(f)}
 	if f.Any() {
-		s.showTray(c, http.StatusUnprocessableEntity, f, "")
-		return
+		return s.showTray(c, http.StatusUnprocessableEntity, f, "")
 	}
 	err = nursery.Count(ctx, s.store, w, r)
 	var clash nursery.Clashes
-	switch {
-	case errors.As(err, &clash):
-		s.showTray(c, http.StatusConflict, f, clash.Error())
-		return
-	case err != nil && f.Refuse(err):
-		s.showTray(c, http.StatusUnprocessableEntity, f, "")
-		return
-	case err != nil:
-		s.fail(c, err)
-		return
+	if errors.As(err, &clash) {
+		return s.showTray(c, http.StatusConflict, f, clash.Error())
 	}
-	s.say(c, "Count kept: "+seed.Plural(len(r.Marks), "change")+".", undoOfVisit(s, c, r))
-	c.Redirect(http.StatusSeeOther, "/trays/"+id.String())
+	return s.settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
+		func() outcome {
+			return outcome{"Count kept: " + seed.Plural(len(r.Marks), "change") + ".", undoOfVisit(s, c, r), "/trays/" + id.String()}
+		})
 }
 
 // readMarks turns the lists of cells into marks, each with what the page had shown.
