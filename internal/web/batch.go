@@ -98,7 +98,7 @@ func (s *Server) showBatch(c *gin.Context, status int, which string, f form) err
 	v := batchOf(b, w)
 	blank := blankForm(w.Prefs)
 	v.Look, v.Lose, v.Harvest = blank, blank, blank
-	schedule, err := s.scheduleLink(c, b.Crop)
+	schedule, err := scheduleLink(ctx, s.store, w, b.Crop)
 	if err != nil {
 		return err
 	}
@@ -147,31 +147,6 @@ func batchOf(b nursery.Batch, w who.Who) batchView {
 	v.Funnel, v.Lost = funnel(b.State, p)
 	v.where(b)
 	return v
-}
-
-// headline is what a batch needs most to be known of it.
-func headline(b nursery.Batch, p unit.Prefs) (says, why, mark string) {
-	st := b.State
-	switch {
-	case b.Row.Closed:
-		return "Closed.", fmt.Sprintf("%d of %d came to something; %s harvested.", st.Taken+st.SetOut, st.Sown, p.Format(st.Grams, unit.Gram)), "done"
-	case st.Sprouted == 0:
-		return "Nothing up yet.", "Count the tray when the first green shows.", "none"
-	case st.InTrays() > 0:
-		_, m := raisedWords(b.Crop, b.Sown, b.Today, b.Verdict)
-		says, why, late := growthSays(b)
-		if late {
-			why += " Roots circle and lower leaves yellow when they wait; move them."
-			if b.Crop.Pinch == "yes" {
-				why += " Or cut back above a pair of leaves, and use the cuttings."
-			}
-		}
-		return says, why, m
-	}
-	if st.Standing() == 0 {
-		return "Nothing stands any more.", "Close the batch: what it came to stays in the notebook.", "none"
-	}
-	return fmt.Sprintf("%d standing.", st.Standing()), "All have left their tray.", "none"
 }
 
 func ruleWords(r ready.Rule, p unit.Prefs) string {

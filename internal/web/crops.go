@@ -89,7 +89,7 @@ func (s *Server) showCrop(c *gin.Context, status int, f form) error {
 	x := book.Find(usual.ID)
 	v := cropView{Crop: x, Path: "/crops/" + x.ID}
 	v.Germination = sums.Link("germination-time", map[string]any{"crop": x.ID, "temperature_c": 20.0}, w.Prefs)
-	if v.Plan, err = s.scheduleLink(c, x); err != nil {
+	if v.Plan, err = scheduleLink(ctx, s.store, w, x); err != nil {
 		return err
 	}
 	for _, k := range crop.Columns {
@@ -121,28 +121,6 @@ func knownOf(k crop.Column, x, usual crop.Crop, f form) knownView {
 	return v
 }
 
-// typedValue is a value as a field holds it, in a person's units.
-func typedValue(k crop.Column, value string, p unit.Prefs) string {
-	number, window := k.Measured()
-	out := func(s string) string {
-		v, err := unit.Read(s)
-		if err != nil {
-			return s
-		}
-		if x := p.Out(v, k.Unit); x != v {
-			return p.Figure(v, k.Unit)
-		}
-		return s
-	}
-	switch low, high, _ := strings.Cut(value, "-"); {
-	case window:
-		return out(low) + "-" + out(high)
-	case number:
-		return out(value)
-	}
-	return value
-}
-
 // shownValue is a value as it is read.
 func shownValue(k crop.Column, value string, p unit.Prefs) string {
 	number, window := k.Measured()
@@ -157,23 +135,6 @@ func shownValue(k crop.Column, value string, p unit.Prefs) string {
 		return "–"
 	}
 	return s
-}
-
-// changedValues are the columns in a form that say something else than the crop
-// does, as the catalogue writes them.
-func changedValues(f form, x crop.Crop) map[string]string {
-	values := map[string]string{}
-	for _, k := range crop.Columns {
-		if _, asked := f.values[k.Name]; !asked {
-			continue
-		}
-		s := f.Text(k.Name)
-		if s == typedValue(k, k.Of(x), f.prefs) {
-			continue
-		}
-		values[k.Name] = metricValue(k, s, f.prefs)
-	}
-	return values
 }
 
 // metricValue is what was typed as the catalogue writes it; what is no number

@@ -8,11 +8,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"ulpa/core/batch"
 	"ulpa/core/crop"
 	"ulpa/core/tray"
-	"ulpa/internal/nursery"
-	"ulpa/internal/site"
 )
 
 // gridView is a tray or a tower drawn as its cells. The cells a person chooses
@@ -114,6 +111,8 @@ type tints struct {
 	g  *gridView
 }
 
+func tintsOf(g *gridView) tints { return tints{map[uuid.UUID]int{}, g} }
+
 func (t tints) tint(id uuid.UUID, code, cropID string) int {
 	n, ok := t.of[id]
 	if !ok {
@@ -132,46 +131,6 @@ func cropName(id string) string {
 	return c.Name
 }
 
-// trayGrid draws a tray with what is in its cells.
-func trayGrid(t nursery.Tray, id, mode string) gridView {
-	g := newGrid(id, t.Row.Name, mode, t.Row.Rows, t.Row.Columns)
-	tint := tints{map[uuid.UUID]int{}, &g}
-	for _, c := range t.Cells {
-		x := g.at(c.Row, c.Col)
-		x.State, x.Code, x.Tint = c.State, c.Code, tint.tint(c.BatchID, c.Code, c.Crop)
-		x.Open = mode == "mark"
-		x.Says = fmt.Sprintf("%s, %s, %s", x.Name, c.Code, stateWords(c.State, c.Cause))
-	}
-	return g
-}
-
-func stateWords(state, cause string) string {
-	switch batch.CellState(state) {
-	case batch.Sown:
-		return "nothing up yet"
-	case batch.Thinned:
-		return "thinned to one"
-	case batch.Empty:
-		return "empty, nothing came"
-	case batch.Lost:
-		return "lost, " + cause
-	}
-	return state
-}
-
-// pickGrid draws a tray for choosing free cells.
-func pickGrid(t nursery.Tray, picked string) gridView {
-	g := trayGrid(t, "cells-grid", "pick")
-	g.Input = "f-cells"
-	for r := range g.Rows {
-		for c := range g.Rows[r].Cells {
-			g.Rows[r].Cells[c].Open = g.Rows[r].Cells[c].State == "free"
-		}
-	}
-	g.pick(picked)
-	return g
-}
-
 // pick marks the cells of a list as chosen.
 func (g *gridView) pick(list string) {
 	if len(g.Rows) == 0 {
@@ -183,18 +142,4 @@ func (g *gridView) pick(list string) {
 			x.Picked = true
 		}
 	}
-}
-
-// portGrid draws the ports of a tower, raft or jar shelf, unrolled tier by tier.
-func portGrid(p site.Place, id, mode string) gridView {
-	g := newGrid(id, p.Row.Name, mode, p.Row.Tiers, p.Row.Columns)
-	g.Tower = p.Row.Kind == "tower"
-	tint := tints{map[uuid.UUID]int{}, &g}
-	for _, x := range p.Ports {
-		cell := g.at(x.Tier, x.Col)
-		cell.State, cell.Code, cell.Open = "plant", x.Code, false
-		cell.Tint = tint.tint(x.BatchID, x.Code, x.Crop)
-		cell.Says = fmt.Sprintf("%s, %s, %s", cell.Name, x.Code, cropName(x.Crop))
-	}
-	return g
 }

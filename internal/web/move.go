@@ -15,7 +15,6 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
-	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
 	"ulpa/internal/who"
@@ -126,10 +125,6 @@ func solutionOf(in site.Place) *crop.Solution {
 	}
 	kept := keptAt(in.Tanks[0])
 	return &kept
-}
-
-func keptAt(t ledger.Tank) crop.Solution {
-	return crop.Solution{PH: crop.Range{Low: t.Spec.PHLow, High: t.Spec.PHHigh}, EC: crop.Range{Low: t.Spec.ECLow, High: t.Spec.ECHigh}}
 }
 
 func roomIn(p site.Summary) string {

@@ -24,10 +24,6 @@ type batchLine struct {
 	Count                                     string
 }
 
-type trayLine struct {
-	Name, Path, Place, Says string
-}
-
 type nurseryView struct {
 	Growing, Moved cutList[batchLine]
 	Closed         []batchLine

@@ -26,11 +26,6 @@ type placeView struct {
 
 func (v placeView) Title() string { return v.Name }
 
-type placeStand struct {
-	Code, Path, Crop, Says string
-	Tint                   int
-}
-
 // bedView is a bed or frame to scale, with what stands in it side by side.
 type bedView struct {
 	W, H   float64
@@ -83,20 +78,6 @@ func (s *Server) placesPage(c *gin.Context) error {
 	return nil
 }
 
-func standsOf(list []site.Standing) (out []placeStand) {
-	for i, x := range list {
-		says := seed.Plural(x.Plants, "plant")
-		switch {
-		case x.Plants == 0 && x.Undecided > 0:
-			says = seed.Plural(x.Undecided, "cell") + " sown"
-		case x.Undecided > 0:
-			says += fmt.Sprintf(", %d sown", x.Undecided)
-		}
-		out = append(out, placeStand{x.Code, "/batches/" + x.Batch.String(), x.Crop.Name, says, i % 6})
-	}
-	return out
-}
-
 func (s *Server) placePage(c *gin.Context) error {
 	ctx, w := s.me(c)
 	id, err := pathID(c)
@@ -126,7 +107,7 @@ func (s *Server) placePage(c *gin.Context) error {
 	for _, t := range p.Tanks {
 		v.Tanks = append(v.Tanks, tankLineOf(t, nil, w.Prefs))
 	}
-	if v.Lines, err = s.linesAbout(c, w, notebookFilter("place", id)); err != nil {
+	if v.Lines, err = linesAbout(ctx, s.store, w, notebookFilter("place", id)); err != nil {
 		return err
 	}
 	s.render(c, http.StatusOK, "place", "Places", v)

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"fmt"
 	"math"
 	"net/http"
@@ -13,6 +14,8 @@ import (
 	"ulpa/core/unit"
 	"ulpa/internal/notebook"
 	"ulpa/internal/round"
+	"ulpa/internal/store"
+	"ulpa/internal/who"
 )
 
 // taskView is a task as it is shown, with the page where it is done.
@@ -80,7 +83,7 @@ func (s *Server) roundPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	c.Set("walk", walk)
+	setStrip(c, Strip{walk.Today, walkMarks(walk, c.Request.URL)})
 	v := roundView{Day: walk.Today.Weekday().String(), Minutes: walk.Minutes()}
 	var stops []stopView
 	due := 0
@@ -285,6 +288,12 @@ func (s *Server) tick(c *gin.Context) error {
 		return nil
 	}
 	return s.lead(c, outcome{word + said.What, r.ID, "/?stop=" + said.Place.String()})
+}
+
+// stripOf is what stands beside every page of somebody.
+func stripOf(ctx context.Context, s *store.Store, w who.Who, at *url.URL) (Strip, error) {
+	walk, err := round.Today(ctx, s, w)
+	return Strip{walk.Today, walkMarks(walk, at)}, err
 }
 
 // walkMarks is the strip of places that stands beside every page.

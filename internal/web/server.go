@@ -17,12 +17,14 @@ import (
 
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 	"github.com/klauspost/compress/gzhttp"
 	"github.com/klauspost/compress/gzip"
 
 	"ulpa/core/calc"
 	"ulpa/core/field"
 	"ulpa/internal/api"
+	"ulpa/internal/people"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
@@ -48,6 +50,17 @@ type Server struct {
 	prefix   string // of the cookies' names
 	hsts     bool
 	exports  exports
+	areas    []area
+	bodies   []Bound
+	slow     []string
+	strip    func(context.Context, who.Who, *url.URL) (Strip, error)
+	load     func(ctx context.Context, school, person uuid.UUID) (who.Who, error)
+}
+
+// Bound is how large what is posted to paths that begin so may be.
+type Bound struct {
+	Path string
+	Most int64
 }
 
 // maxBody bounds what a form may send; the import of a file has its own bound.
@@ -81,7 +94,12 @@ func New(cfg Config) (*Face, error) {
 	sessions.Cookie.HttpOnly = true
 	sessions.Cookie.SameSite = http.SameSiteLaxMode
 	sessions.Cookie.Secure = cfg.Secure
-	s := &Server{store: cfg.Store, log: cfg.Log, sessions: sessions, draw: views.draw, assets: assets, notice: cfg.Notice, prefix: prefix, hsts: cfg.HSTS}
+	s := &Server{store: cfg.Store, log: cfg.Log, sessions: sessions, draw: views.draw, assets: assets, notice: cfg.Notice, prefix: prefix, hsts: cfg.HSTS, areas: areas,
+		bodies: []Bound{{"/import", importBody}, {"/api/", calc.MaxBody}}, slow: []string{"/import", "/notebook.csv"}}
+	s.strip = func(ctx context.Context, w who.Who, at *url.URL) (Strip, error) { return stripOf(ctx, s.store, w, at) }
+	s.load = func(ctx context.Context, school, person uuid.UUID) (who.Who, error) {
+		return people.Load(ctx, s.store, school, person)
+	}
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
@@ -107,7 +125,7 @@ func New(cfg Config) (*Face, error) {
 		return nil, err
 	}
 	f.Handler = pack(own.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		ctx, done := context.WithTimeout(r.Context(), timeFor(r.URL.Path))
+		ctx, done := context.WithTimeout(r.Context(), s.timeFor(r.URL.Path))
 		defer done()
 		r = r.WithContext(ctx)
 		if r.Method == http.MethodHead { // as GET; what carries the answer leaves its body out
@@ -132,9 +150,11 @@ func needsNobody(path string) bool {
 }
 
 // timeFor is how long anybody waits before they are told to try again; files take longer.
-func timeFor(path string) time.Duration {
-	if strings.HasPrefix(path, "/import") || path == "/notebook.csv" {
-		return 110 * time.Second
+func (s *Server) timeFor(path string) time.Duration {
+	for _, p := range s.slow {
+		if strings.HasPrefix(path, p) {
+			return 110 * time.Second
+		}
 	}
 	return 20 * time.Second
 }
@@ -260,11 +280,10 @@ func (s *Server) protect(c *gin.Context) {
 		return
 	}
 	limit := int64(maxBody)
-	switch path := c.Request.URL.Path; {
-	case path == "/import":
-		limit = importBody
-	case strings.HasPrefix(path, "/api/"):
-		limit = calc.MaxBody
+	for _, b := range s.bodies {
+		if strings.HasPrefix(c.Request.URL.Path, b.Path) {
+			limit = b.Most
+		}
 	}
 	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, limit)
 	c.Next()

@@ -31,7 +31,7 @@ func (s *Server) signedIn(c *gin.Context) {
 		c.Abort()
 		return
 	}
-	w, err := people.Load(ctx, s.store, school, person)
+	w, err := s.load(ctx, school, person)
 	if errors.Is(err, store.ErrNotFound) {
 		_ = s.sessions.Destroy(ctx)
 		c.Redirect(http.StatusSeeOther, "/sign-in")
@@ -115,15 +115,20 @@ func (s *Server) device(c *gin.Context) string {
 	return ""
 }
 
-// from is where a request comes from. The device gets a token when it has none: once
+// mark is the token of the device that asks, which gets one when it has none: once
 // somebody has signed in on it, it is known by that.
-func (s *Server) from(c *gin.Context) people.From {
+func (s *Server) mark(c *gin.Context) string {
 	token := s.device(c)
 	if token == "" {
 		token = rand.Text()
 	}
 	s.setCookie(c, deviceCookie, token)
-	return people.From{Address: network(c.ClientIP()), Device: token}
+	return token
+}
+
+// from is where a request comes from.
+func from(s *Server, c *gin.Context) people.From {
+	return people.From{Address: network(c.ClientIP()), Device: s.mark(c)}
 }
 
 // network is whose wrong tries count together: an address, or of the newer kind the
@@ -173,7 +178,7 @@ func (s *Server) signInWith(c *gin.Context, status int, v signInView) error {
 
 func (s *Server) signIn(c *gin.Context) error {
 	f := readForm(c, unit.Prefs{})
-	w, err := people.SignIn(c.Request.Context(), s.store, s.from(c), f.Get("login"), f.Get("password"))
+	w, err := people.SignIn(c.Request.Context(), s.store, from(s, c), f.Get("login"), f.Get("password"))
 	if err != nil {
 		return s.signInFailed(c, signInView{Form: f}, "password", err)
 	}
@@ -184,7 +189,7 @@ func (s *Server) signInCrew(c *gin.Context) error {
 	f := readForm(c, unit.Prefs{})
 	crew, _ := uuid.Parse(f.Get("crew"))
 	school := f.Text("school")
-	w, err := people.SignInCrew(c.Request.Context(), s.store, s.from(c), school, crew, f.Get("pin"))
+	w, err := people.SignInCrew(c.Request.Context(), s.store, from(s, c), school, crew, f.Get("pin"))
 	if err != nil {
 		return s.signInFailed(c, signInView{Form: f, Chosen: f.Get("crew")}, "pin", err)
 	}

@@ -1,11 +1,8 @@
 package web
 
 import (
-	"errors"
 	"fmt"
-	"mime/multipart"
 	"net/http"
-	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -13,14 +10,12 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/cold"
 	"ulpa/core/crop"
-	"ulpa/core/seed"
 	core "ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/nursery"
 	"ulpa/internal/people"
 	"ulpa/internal/season"
 	"ulpa/internal/site"
-	"ulpa/internal/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -109,7 +104,7 @@ func (s *Server) settingsSave(c *gin.Context) error {
 		}
 	case "devices":
 		do = func() error {
-			return people.Enrol(ctx, s.store, w, id, s.from(c).Device, f.Get("device"))
+			return people.Enrol(ctx, s.store, w, id, s.mark(c), f.Get("device"))
 		}
 	case "dismiss":
 		which, do = "devices", func() error { return people.Dismiss(ctx, s.store, w, f.ID("device")) }
@@ -195,83 +190,4 @@ func tankOfForm(f form, id uuid.UUID) site.NewTank {
 		StockRise: ms("stock"), ReadEveryDays: f.Int("every", 0),
 		Acid: core.Product{Agent: core.Agent(f.Get("acid")), StrengthPercent: f.Amount("strength", ""), DensityGML: f.Amount("density", "")},
 	}}
-}
-
-type importView struct {
-	Preview *solution.Preview
-	Series  []seriesView
-	Rest    []string
-}
-
-type seriesView struct{ Name, Unit, Rows, Span, Says string }
-
-func (importView) Title() string { return "Readings from a file" }
-
-// importBody bounds a posted file with its form around it.
-const importBody = solution.MaxFile + 1<<16
-
-// inMemory is how much of a posted file is; the rest waits on the disk.
-const inMemory = 1 << 20
-
-func (s *Server) importPage(c *gin.Context) error {
-	s.render(c, http.StatusOK, "import", "Solution", importView{})
-	return nil
-}
-
-func (s *Server) importExamine(c *gin.Context) error {
-	ctx, w := s.me(c)
-	if err := w.Must(who.Plan); err != nil {
-		return err
-	}
-	var file multipart.File
-	var head *multipart.FileHeader
-	err := c.Request.ParseMultipartForm(inMemory)
-	if err == nil {
-		file, head, err = c.Request.FormFile("file")
-	}
-	if err != nil {
-		says := "choose a file"
-		var large *http.MaxBytesError
-		if errors.As(err, &large) {
-			says = "is larger than 64 MB; split it"
-		}
-		s.render(c, http.StatusUnprocessableEntity, "import", "Solution", importView{Rest: []string{says}})
-		return nil
-	}
-	defer file.Close()
-	p, err := solution.Examine(ctx, s.store, w, head.Filename, file)
-	if err != nil {
-		return err
-	}
-	v := importView{Preview: &p}
-	for _, x := range p.Series {
-		says := "known"
-		if x.New {
-			says = "new, belongs to no tank"
-			if x.Tank != "" {
-				says = "new, belongs to " + x.Tank
-			}
-		}
-		day := func(t time.Time) string { return w.Day(t).Short() }
-		v.Series = append(v.Series, seriesView{x.Name, x.Unit, seed.Plural(x.Rows, "reading"), day(x.From) + " to " + day(x.To), says})
-	}
-	status := http.StatusOK
-	if len(p.Problems) > 0 {
-		status = http.StatusUnprocessableEntity
-	}
-	s.render(c, status, "import", "Solution", v)
-	return nil
-}
-
-func (s *Server) importConfirm(c *gin.Context) error {
-	ctx, w := s.me(c)
-	id, err := pathID(c)
-	if err != nil {
-		return err
-	}
-	done, err := solution.Confirm(ctx, s.store, w, id)
-	if err != nil {
-		return err
-	}
-	return s.lead(c, outcome{says: done.Say("the file") + ".", to: "/solution"})
 }

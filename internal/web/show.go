@@ -2,76 +2,12 @@ package web
 
 import (
 	"fmt"
-	"strconv"
 	"strings"
 
-	"ulpa/core/calendar"
-	"ulpa/core/crop"
-	"ulpa/core/ready"
 	"ulpa/core/seed"
 	"ulpa/core/unit"
-	"ulpa/core/working"
 	"ulpa/internal/nursery"
 )
-
-// stepView is a line of working as it is read.
-type stepView struct{ Name, Formula, Value, Own, Source string }
-
-// stepsOf shows a working. Formulas are metric; their results are said in the reader's
-// units too.
-func stepsOf(steps []working.Step, p unit.Prefs) (out []stepView) {
-	for _, x := range steps {
-		s := stepView{x.Name, x.Formula, unit.Prefs{}.Format(x.Value, x.Unit), p.Format(x.Value, x.Unit), x.Source}
-		if s.Own == s.Value {
-			s.Own = ""
-		}
-		out = append(out, s)
-	}
-	return out
-}
-
-func percent(share float64) string { return strconv.FormatFloat(100*share, 'f', 0, 64) + " %" }
-
-// verdictWords says a verdict, and the mark that goes with it.
-func verdictWords(v ready.Verdict, today calendar.Day) (says, mark string) {
-	switch v.Word {
-	case ready.Ready:
-		return fmt.Sprintf("ready, %s left", seed.Plural(v.DaysLeft(today), "day")), "today"
-	case ready.Late:
-		return fmt.Sprintf("late by %s", seed.Plural(-v.DaysLeft(today), "day")), "now"
-	case ready.Look:
-		return "time to look and count leaves", "today"
-	}
-	return "ready about " + v.About.Short(), "none"
-}
-
-// raisedWords says how far plants in their tray are: those that stay there are harvested
-// from it, not moved.
-func raisedWords(c crop.Crop, sown, today calendar.Day, v ready.Verdict) (says, mark string) {
-	if !c.Stays() {
-		return verdictWords(v, today)
-	}
-	if due := c.HarvestDue(sown, 0, false); today < due {
-		return "to be harvested about " + due.Short(), "none"
-	}
-	return "ready to harvest", "today"
-}
-
-func growthSays(b nursery.Batch) (headline, why string, late bool) {
-	says, mark := raisedWords(b.Crop, b.Sown, b.Today, b.Verdict)
-	if why = sentence(b.Verdict.Why) + "."; b.Crop.Stays() {
-		why = "It is harvested from where it was sown."
-	}
-	return sentence(says) + ".", why, mark == "now"
-}
-
-// sentence begins with a capital letter.
-func sentence(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
-}
 
 // fewOptions is how many ways to sow are all shown.
 const fewOptions = 6

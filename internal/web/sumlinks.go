@@ -2,14 +2,10 @@ package web
 
 import (
 	"context"
-	"fmt"
 	"net/url"
-
-	"github.com/gin-gonic/gin"
 
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
-	"ulpa/internal/crops"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
 	"ulpa/internal/solution"
@@ -84,11 +80,10 @@ func againSums(b nursery.Batch, schedule string, w who.Who) []sumLink {
 }
 
 // scheduleLink is the sum of when to sow a crop, with the school's own days.
-func (s *Server) scheduleLink(c *gin.Context, x crop.Crop) (string, error) {
-	ctx, w := s.me(c)
+func scheduleLink(ctx context.Context, s *store.Store, w who.Who, x crop.Crop) (string, error) {
 	var school calendar.School
 	var today calendar.Day
-	err := s.store.Read(ctx, w, func(tx *store.Tx) (err error) {
+	err := s.Read(ctx, w, func(tx *store.Tx) (err error) {
 		today = w.Day(tx.Now)
 		school, err = season.Calendar(ctx, tx)
 		return err
@@ -106,105 +101,4 @@ func (s *Server) scheduleLink(c *gin.Context, x crop.Crop) (string, error) {
 	}
 	in := map[string]any{"ready_by": (today + calendar.Day(x.HarvestDays()+21)).String(), "early_days": 7, "stages": stages, "workdays": []any{1, 2, 3, 4, 5}, "closed": closed}
 	return linkFor("back-schedule", in, w, "crop:"+x.ID), err
-}
-
-// useOf says where the answer can be put to use, and what the sum was opened for.
-func (s *Server) useOf(ctx context.Context, w who.Who, v *sumView) error {
-	kind, id := forID(v.For)
-	use := v.Answer.Use
-	if why := mayUse(v.Calculator.Name, w); why != "" && use != nil {
-		v.MayNot, use = why, nil
-	}
-	if use != nil {
-		use.Set("units", v.System+"/"+v.Scale)
-	}
-	switch kind {
-	case "tank":
-		t, err := solution.Get(ctx, s.store, w, id)
-		if err != nil {
-			return err
-		}
-		v.ForName, v.ForPath = t.Tank.Name, "/solution/"+id.String()
-		if use != nil {
-			v.UseSays, v.UsePath = "Write it down for "+t.Tank.Name, v.ForPath+"?"+use.Encode()+"#treat"
-		}
-		return nil
-	case "batch":
-		b, err := nursery.Get(ctx, s.store, w, id)
-		if err != nil {
-			return err
-		}
-		v.ForName, v.ForPath = b.Row.Code, "/batches/"+id.String()
-		if use != nil {
-			use.Set("lot", b.Row.SeedLotID.String())
-		}
-	}
-	if name, ok := cropOf(v.For); ok {
-		x, _ := crop.Find(name)
-		v.ForName, v.ForPath = x.Name, "/crops/"+name
-		if use != nil && v.Calculator.Name == "back-schedule" {
-			fresh, err := newID()
-			v.PlanID, v.PlanCrop, v.PlanSow, v.PlanReady = fresh, name, use.Get("sow_on"), use.Get("ready_by")
-			return err
-		}
-	}
-	if use != nil && v.Calculator.Name == "seed-rate" {
-		v.UseSays, v.UsePath = "Sow this", "/sow?"+use.Encode()
-	}
-	return nil
-}
-
-func cropOf(of string) (string, bool) {
-	if len(of) < 6 || of[:5] != "crop:" {
-		return "", false
-	}
-	_, ok := crop.Find(of[5:])
-	return of[5:], ok
-}
-
-// planSowing writes down a sowing that a sum has worked out.
-func (s *Server) planSowing(c *gin.Context) error {
-	ctx, w := s.me(c)
-	f := readForm(c, w.Prefs)
-	p := season.Planned{ID: f.ID("id"), Crop: f.Get("crop"), Wanted: f.Int("wanted", 0)}
-	for name, at := range map[string]*calendar.Day{"sow_on": &p.SowOn, "ready_by": &p.ReadyBy} {
-		if d, err := calendar.ParseDay(f.Get(name)); err == nil {
-			*at = d
-		}
-	}
-	if err := season.Plan(ctx, s.store, w, p); err != nil {
-		return err
-	}
-	return s.lead(c, outcome{says: fmt.Sprintf("Planned: the round will ask for it on %s.", p.SowOn.Long()), to: "/nursery"})
-}
-
-// dropPlanned takes a planned sowing back.
-func (s *Server) dropPlanned(c *gin.Context) error {
-	ctx, w := s.me(c)
-	id, err := pathID(c)
-	if err == nil {
-		err = season.Drop(ctx, s.store, w, id)
-	}
-	if err != nil {
-		return err
-	}
-	return s.lead(c, outcome{says: "Taken off the plan.", to: "/nursery"})
-}
-
-// plannedView is a sowing to come, in the nursery's list.
-type plannedView struct{ Says, When, Path, Drop string }
-
-func (s *Server) plannedViews(ctx context.Context, w who.Who) (out []plannedView, err error) {
-	err = s.store.Read(ctx, w, func(tx *store.Tx) error {
-		list, err := season.Ahead(ctx, tx)
-		if err != nil {
-			return err
-		}
-		book, err := crops.Load(ctx, tx)
-		for _, p := range list {
-			out = append(out, plannedView{fmt.Sprintf("%s, %d wanted by %s", book.Find(p.Crop).Name, p.Wanted, p.ReadyBy.Short()), p.SowOn.Short(), "/sow?planned=" + p.ID.String(), "/planned/" + p.ID.String() + "/drop"})
-		}
-		return err
-	})
-	return out, err
 }

@@ -18,38 +18,6 @@ import (
 	"ulpa/internal/who"
 )
 
-type tankLine struct {
-	Name, Path, Place      string
-	Level, PH, EC          string
-	Says, Mark             string
-	Passive, LevelLow, Out bool
-}
-
-func tankLineOf(t ledger.Tank, a *core.Advice, p unit.Prefs) tankLine {
-	l := tankLine{Name: t.Name, Path: "/solution/" + t.ID.String(), Level: "–", PH: "–", EC: "–", Passive: t.Spec.Passive, Mark: "none", Says: "in order"}
-	if t.State.LevelL != nil {
-		l.Level = p.Format(*t.State.LevelL, unit.Litre)
-		l.LevelLow = a != nil && a.Fills
-	}
-	if t.State.PH != nil {
-		l.PH = p.Figure(*t.State.PH, "pH")
-		l.Out = *t.State.PH > t.Spec.PHHigh || *t.State.PH < t.Spec.PHLow
-	}
-	if t.State.ECMS != nil {
-		l.EC = p.Figure(*t.State.ECMS, unit.MS)
-	}
-	if t.State.TreatedAt != nil { // reckoned, and not read yet
-		l.PH, l.EC, l.Out = "about "+l.PH, "about "+l.EC, false
-	}
-	if a != nil && a.Needs {
-		l.Mark, l.Says = "today", adviceHeadline(*a, p)
-		if a.Now || a.Alarm {
-			l.Mark = "now"
-		}
-	}
-	return l
-}
-
 type solutionView struct {
 	Tanks, Jars []tankLine
 	Unit        string
@@ -161,7 +129,7 @@ func (s *Server) showTank(c *gin.Context, status int, f form, treat *form, asked
 		*on = append(*on, x)
 		of.errors[d.Field] = x.Message
 	}
-	if v.Lines, err = s.linesAbout(c, w, notebookFilter("reservoir", id)); err != nil {
+	if v.Lines, err = linesAbout(ctx, s.store, w, notebookFilter("reservoir", id)); err != nil {
 		return err
 	}
 	s.render(c, status, "tank", "Solution", v)

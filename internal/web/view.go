@@ -16,7 +16,6 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/unit"
-	"ulpa/internal/round"
 	"ulpa/internal/who"
 )
 
@@ -101,6 +100,17 @@ type page struct {
 	V       any
 }
 
+// Strip is what stands beside every page: the day, and the places of the walk.
+type Strip struct {
+	Today calendar.Day
+	Marks []walkMark
+}
+
+const stripKey = "strip"
+
+// setStrip keeps the strip that a page has worked out already.
+func setStrip(c *gin.Context, x Strip) { c.Set(stripKey, x) }
+
 // walkMark is a stop in the strip of places.
 type walkMark struct {
 	Name, Path, Says, Mark string
@@ -110,18 +120,18 @@ type walkMark struct {
 // render answers with a whole page; the walk beside it is worked out for
 // everybody who is signed in.
 func (s *Server) render(c *gin.Context, status int, name, areaName string, v any) {
-	p := page{Area: areaName, Areas: areas, Notice: s.notice, V: v, Path: c.Request.URL.RequestURI()}
+	p := page{Area: areaName, Areas: s.areas, Notice: s.notice, V: v, Path: c.Request.URL.RequestURI()}
 	if w, ok := s.who(c); ok {
 		p.Signed, p.Who, p.P = true, w, w.Prefs
 		p.MayPlan, p.MaySet, p.MayDose = w.May(who.Plan), w.May(who.Settings), w.May(who.Dose)
-		walk, ok := c.Get("walk")
+		strip, ok := c.Get(stripKey)
 		if !ok && status < 500 {
-			if fresh, err := round.Today(c.Request.Context(), s.store, w); err == nil {
-				walk = fresh
+			if fresh, err := s.strip(c.Request.Context(), w, c.Request.URL); err == nil {
+				strip = fresh
 			}
 		}
-		if wk, ok := walk.(round.Walk); ok {
-			p.Today, p.Walk = wk.Today, walkMarks(wk, c.Request.URL)
+		if x, ok := strip.(Strip); ok {
+			p.Today, p.Walk = x.Today, x.Marks
 		}
 		ctx := c.Request.Context()
 		p.Flash, p.Undo = s.sessions.PopString(ctx, "flash"), s.sessions.PopString(ctx, "undo")

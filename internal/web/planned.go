@@ -1,0 +1,61 @@
+package web
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/calendar"
+	"ulpa/internal/crops"
+	"ulpa/internal/season"
+	"ulpa/internal/store"
+	"ulpa/internal/who"
+)
+
+// planSowing writes down a sowing that a sum has worked out.
+func (s *Server) planSowing(c *gin.Context) error {
+	ctx, w := s.me(c)
+	f := readForm(c, w.Prefs)
+	p := season.Planned{ID: f.ID("id"), Crop: f.Get("crop"), Wanted: f.Int("wanted", 0)}
+	for name, at := range map[string]*calendar.Day{"sow_on": &p.SowOn, "ready_by": &p.ReadyBy} {
+		if d, err := calendar.ParseDay(f.Get(name)); err == nil {
+			*at = d
+		}
+	}
+	if err := season.Plan(ctx, s.store, w, p); err != nil {
+		return err
+	}
+	return s.lead(c, outcome{says: fmt.Sprintf("Planned: the round will ask for it on %s.", p.SowOn.Long()), to: "/nursery"})
+}
+
+// dropPlanned takes a planned sowing back.
+func (s *Server) dropPlanned(c *gin.Context) error {
+	ctx, w := s.me(c)
+	id, err := pathID(c)
+	if err == nil {
+		err = season.Drop(ctx, s.store, w, id)
+	}
+	if err != nil {
+		return err
+	}
+	return s.lead(c, outcome{says: "Taken off the plan.", to: "/nursery"})
+}
+
+// plannedView is a sowing to come, in the nursery's list.
+type plannedView struct{ Says, When, Path, Drop string }
+
+func (s *Server) plannedViews(ctx context.Context, w who.Who) (out []plannedView, err error) {
+	err = s.store.Read(ctx, w, func(tx *store.Tx) error {
+		list, err := season.Ahead(ctx, tx)
+		if err != nil {
+			return err
+		}
+		book, err := crops.Load(ctx, tx)
+		for _, p := range list {
+			out = append(out, plannedView{fmt.Sprintf("%s, %d wanted by %s", book.Find(p.Crop).Name, p.Wanted, p.ReadyBy.Short()), p.SowOn.Short(), "/sow?planned=" + p.ID.String(), "/planned/" + p.ID.String() + "/drop"})
+		}
+		return err
+	})
+	return out, err
+}

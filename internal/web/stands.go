@@ -1,0 +1,27 @@
+package web
+
+import (
+	"fmt"
+
+	"ulpa/core/seed"
+	"ulpa/internal/site"
+)
+
+type placeStand struct {
+	Code, Path, Crop, Says string
+	Tint                   int
+}
+
+func standsOf(list []site.Standing) (out []placeStand) {
+	for i, x := range list {
+		says := seed.Plural(x.Plants, "plant")
+		switch {
+		case x.Plants == 0 && x.Undecided > 0:
+			says = seed.Plural(x.Undecided, "cell") + " sown"
+		case x.Undecided > 0:
+			says += fmt.Sprintf(", %d sown", x.Undecided)
+		}
+		out = append(out, placeStand{x.Code, "/batches/" + x.Batch.String(), x.Crop.Name, says, i % 6})
+	}
+	return out
+}
