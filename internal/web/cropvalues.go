@@ -1,6 +1,7 @@
 package web
 
 import (
+	"fmt"
 	"strings"
 
 	"ulpa/core/crop"
@@ -44,4 +45,25 @@ func typedValue(k crop.Column, value string, p unit.Prefs) string {
 		return out(value)
 	}
 	return value
+}
+
+// metricValue is what was typed as the catalogue writes it; what is no number
+// goes on as it is, to be refused there.
+func metricValue(k crop.Column, s string, p unit.Prefs) string {
+	number, window := k.Measured()
+	in := func(s string) string {
+		v, err := unit.Read(s)
+		if err != nil {
+			return s
+		}
+		return fmt.Sprintf("%.6g", p.In(v, k.Unit))
+	}
+	low, high, two := strings.Cut(strings.Replace(strings.ReplaceAll(s, "–", "-"), " to ", "-", 1), "-")
+	switch {
+	case window && two:
+		return in(low) + "-" + in(high)
+	case number:
+		return in(s)
+	}
+	return s
 }

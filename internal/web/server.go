@@ -8,6 +8,7 @@ import (
 	"crypto/rand"
 	"errors"
 	"io"
+	"io/fs"
 	"log/slog"
 	"net/http"
 	"net/url"
@@ -21,22 +22,28 @@ import (
 	"github.com/klauspost/compress/gzhttp"
 	"github.com/klauspost/compress/gzip"
 
-	"ulpa/core/calc"
 	"ulpa/core/field"
-	"ulpa/internal/api"
-	"ulpa/internal/people"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
 
-// Config is what the face needs to know.
+// Config is what the face needs to know. What hangs on the areas is given to it: it knows none.
 type Config struct {
 	Store   *store.Store
 	Log     *slog.Logger
 	Secure  bool     // cookies only over HTTPS
 	HSTS    bool     // served over HTTPS by what stands before it, and for good
-	Proxies []string // whose word on where a request comes from is taken: addresses or networks
 	Notice  string   // one line above every page: the demo says what day it is
+	Proxies []string // whose word on where a request comes from is taken: addresses or networks
+
+	Areas  []Area                                                                // the navigation
+	Views  []fs.FS                                                               // the pages' templates
+	Routes func(*Server, *gin.Engine)                                            // who answers what
+	Free   func(path string) bool                                                // answered without a session, and so also while the database is away
+	Bodies []Bound                                                               // what may be larger than a form
+	Slow   []string                                                              // paths whose answers may take long
+	Strip  func(context.Context, *store.Store, who.Who, *url.URL) (Strip, error) // what stands beside every page
+	Load   func(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Who, error)
 }
 
 // Server answers requests.
@@ -50,11 +57,7 @@ type Server struct {
 	prefix   string // of the cookies' names
 	hsts     bool
 	exports  exports
-	areas    []area
-	bodies   []Bound
-	slow     []string
-	strip    func(context.Context, who.Who, *url.URL) (Strip, error)
-	load     func(ctx context.Context, school, person uuid.UUID) (who.Who, error)
+	cfg      Config
 }
 
 // Bound is how large what is posted to paths that begin so may be.
@@ -75,11 +78,12 @@ type Face struct {
 
 // New makes the face.
 func New(cfg Config) (*Face, error) {
+	cfg = mounted(cfg)
 	assets, err := loadAssets()
 	if err != nil {
 		return nil, err
 	}
-	views, err := loadViews(assets)
+	views, err := loadViews(assets, cfg.Views)
 	if err != nil {
 		return nil, err
 	}
@@ -94,12 +98,7 @@ func New(cfg Config) (*Face, error) {
 	sessions.Cookie.HttpOnly = true
 	sessions.Cookie.SameSite = http.SameSiteLaxMode
 	sessions.Cookie.Secure = cfg.Secure
-	s := &Server{store: cfg.Store, log: cfg.Log, sessions: sessions, draw: views.draw, assets: assets, notice: cfg.Notice, prefix: prefix, hsts: cfg.HSTS, areas: areas,
-		bodies: []Bound{{"/import", importBody}, {"/api/", calc.MaxBody}}, slow: []string{"/import", "/notebook.csv"}}
-	s.strip = func(ctx context.Context, w who.Who, at *url.URL) (Strip, error) { return stripOf(ctx, s.store, w, at) }
-	s.load = func(ctx context.Context, school, person uuid.UUID) (who.Who, error) {
-		return people.Load(ctx, s.store, school, person)
-	}
+	s := &Server{store: cfg.Store, log: cfg.Log, sessions: sessions, draw: views.draw, assets: assets, notice: cfg.Notice, prefix: prefix, hsts: cfg.HSTS, cfg: cfg}
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
@@ -109,7 +108,7 @@ func New(cfg Config) (*Face, error) {
 	}
 	g.MaxMultipartMemory = 8 << 20
 	g.Use(s.observe, s.protect)
-	s.routes(g)
+	cfg.Routes(s, g)
 	withSession := s.withSession(g)
 	f := &Face{server: s}
 	for _, r := range g.Routes() {
@@ -131,7 +130,7 @@ func New(cfg Config) (*Face, error) {
 		if r.Method == http.MethodHead { // as GET; what carries the answer leaves its body out
 			r.Method = http.MethodGet
 		}
-		if needsNobody(r.URL.Path) {
+		if cfg.Free(r.URL.Path) {
 			g.ServeHTTP(w, r)
 			return
 		}
@@ -143,100 +142,14 @@ func New(cfg Config) (*Face, error) {
 // packed are the answers that are compressed on their way; files are before.
 var packed = []string{"text/html", "text/csv", "application/json", "application/problem+json"}
 
-// needsNobody tells the paths that are answered without a session, and so also
-// while the database is away.
-func needsNobody(path string) bool {
-	return path == "/healthz" || path == "/readyz" || strings.HasPrefix(path, "/static/") || strings.HasPrefix(path, "/api/v1/")
-}
-
 // timeFor is how long anybody waits before they are told to try again; files take longer.
 func (s *Server) timeFor(path string) time.Duration {
-	for _, p := range s.slow {
+	for _, p := range s.cfg.Slow {
 		if strings.HasPrefix(path, p) {
 			return 110 * time.Second
 		}
 	}
 	return 20 * time.Second
-}
-
-func (s *Server) routes(g *gin.Engine) {
-	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
-	g.GET("/readyz", func(c *gin.Context) {
-		ctx, done := context.WithTimeout(c.Request.Context(), 2*time.Second)
-		defer done()
-		err := s.store.Fits(ctx)
-		var shape store.ErrShape
-		switch {
-		case errors.As(err, &shape):
-			c.String(http.StatusServiceUnavailable, shape.Error()+"\n")
-			return
-		case err != nil:
-			c.String(http.StatusServiceUnavailable, "the database does not answer\n")
-			return
-		}
-		c.String(http.StatusOK, "ready\n")
-	})
-	g.GET("/static/*file", s.assets.serve)
-	api.Routes(g)
-	g.GET("/sign-in", s.handled(s.signInPage))
-	g.POST("/sign-in", s.handled(s.signIn))
-	g.POST("/sign-in/crew", s.handled(s.signInCrew))
-
-	in := g.Group("/", s.signedIn)
-	in.POST("/sign-out", s.handled(s.signOut))
-	in.POST("/sign-out/everywhere", s.handled(s.signOutEverywhere))
-	in.GET("/trail", s.handled(s.trailPage))
-	in.POST("/units", s.handled(s.setUnits))
-	in.GET("/", s.handled(s.roundPage))
-	in.POST("/round/tick", s.handled(s.tick))
-	in.GET("/nursery", s.handled(s.nurseryPage))
-	in.GET("/sow", s.handled(s.sowPage))
-	in.POST("/sow/answer", s.handled(s.sowAnswer))
-	in.POST("/sow", s.handled(s.sow))
-	in.GET("/trays/:id", s.handled(s.trayPage))
-	in.POST("/trays/:id/count", s.handled(s.count))
-	in.GET("/batches/:id", s.handled(s.batchPage))
-	in.POST("/batches/:id/look", s.handled(s.look))
-	in.POST("/batches/:id/lose", s.handled(s.lose))
-	in.POST("/batches/:id/close", s.handled(s.closeBatch))
-	in.POST("/batches/:id/harvest", s.handled(s.harvest))
-	in.POST("/batches/:id/rule", s.handled(s.setRule))
-	in.GET("/batches/:id/move", s.handled(s.movePage))
-	in.POST("/batches/:id/move", s.handled(s.move))
-	in.GET("/places", s.handled(s.placesPage))
-	in.GET("/places/:id", s.handled(s.placePage))
-	in.GET("/solution", s.handled(s.solutionPage))
-	in.GET("/solution/:id", s.handled(s.tankPage))
-	in.POST("/solution/:id/read", s.handled(s.readTank))
-	in.POST("/solution/:id/treat", s.handled(s.treatTank))
-	in.GET("/sums", s.handled(s.sumsPage))
-	in.GET("/sums/:name", s.handled(s.sumPage))
-	in.POST("/sums/:name", s.handled(s.sumPage))
-	in.POST("/planned", s.handled(s.planSowing))
-	in.POST("/planned/:id/drop", s.handled(s.dropPlanned))
-	in.GET("/crops", s.handled(s.cropsPage))
-	in.GET("/crops/:id", s.handled(s.cropPage))
-	in.POST("/crops/:id", s.handled(s.cropSave))
-	in.GET("/import", s.handled(s.importPage))
-	in.POST("/import", s.handled(s.importExamine))
-	in.POST("/import/:id/confirm", s.handled(s.importConfirm))
-	in.GET("/harvest", s.handled(s.harvestPage))
-	in.GET("/notebook", s.handled(s.notebookPage))
-	in.GET("/notebook.csv", s.handled(s.notebookCSV))
-	in.POST("/notebook", s.handled(s.addNote))
-	in.POST("/entries/:id/undo", s.handled(s.undo))
-	in.GET("/entries/:id/correct", s.handled(s.correctPage))
-	in.POST("/entries/:id/correct", s.handled(s.correct))
-	in.GET("/settings", s.handled(s.settingsPage))
-	in.POST("/settings/:what", s.handled(s.settingsSave))
-	nothing := func(c *gin.Context) { s.fail(c, store.ErrNotFound) }
-	behind := func(c *gin.Context) {
-		if !needsNobody(c.Request.URL.Path) { // those have no session to look into
-			s.signedIn(c)
-		}
-	}
-	g.NoRoute(behind, nothing)
-	g.NoMethod(behind, nothing)
 }
 
 // handled answers what a handler gives back: an error with a page that says what it means.
@@ -280,7 +193,7 @@ func (s *Server) protect(c *gin.Context) {
 		return
 	}
 	limit := int64(maxBody)
-	for _, b := range s.bodies {
+	for _, b := range s.cfg.Bodies {
 		if strings.HasPrefix(c.Request.URL.Path, b.Path) {
 			limit = b.Most
 		}

@@ -1,6 +1,9 @@
 package web
 
 import (
+	"fmt"
+	"strings"
+
 	"ulpa/core/crop"
 	core "ulpa/core/solution"
 	"ulpa/core/unit"
@@ -41,4 +44,44 @@ func tankLineOf(t ledger.Tank, a *core.Advice, p unit.Prefs) tankLine {
 
 func keptAt(t ledger.Tank) crop.Solution {
 	return crop.Solution{PH: crop.Range{Low: t.Spec.PHLow, High: t.Spec.PHHigh}, EC: crop.Range{Low: t.Spec.ECLow, High: t.Spec.ECHigh}}
+}
+
+func adviceHeadline(a core.Advice, p unit.Prefs) string {
+	if !a.Needs {
+		return "Nothing to do. Leave it alone."
+	}
+	if a.Alarm {
+		return "Lift the plants out and change the water now."
+	}
+	var parts []string
+	for _, x := range a.Acts {
+		switch x.Do {
+		case core.DoDrain:
+			parts = append(parts, "drain "+p.Format(x.Amount, x.Unit))
+		case core.DoWater:
+			parts = append(parts, "add "+p.Format(x.Amount, x.Unit)+" of water")
+		case core.DoStock:
+			parts = append(parts, p.Format(x.Amount, x.Unit)+" of each stock")
+		case core.DoDose:
+			parts = append(parts, p.Format(x.Amount, x.Unit)+" of "+x.What)
+		case core.DoWait:
+			if len(parts) == 0 {
+				parts = append(parts, fmt.Sprintf("wait %.0f minutes", x.Amount))
+			}
+		case core.DoRead:
+			if len(a.Acts) <= 2 {
+				parts = append(parts, "read it")
+			}
+		case core.DoCool:
+			parts = append(parts, "cool it")
+		}
+	}
+	s := strings.Join(parts, ", then ")
+	switch {
+	case s != "":
+		return strings.ToUpper(s[:1]) + s[1:] + "."
+	case a.Visit != "":
+		return "It does not last: somebody must come."
+	}
+	return "Look at it."
 }

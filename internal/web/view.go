@@ -19,13 +19,14 @@ import (
 	"ulpa/internal/who"
 )
 
-//go:embed all:view
+//go:embed view/*.html
 var viewFiles embed.FS
 
-// views holds a template set for each page: the layout, every partial, and the page.
+// views holds a template set for each page: the layout, every part, and the page.
 type views struct{ pages map[string]*template.Template }
 
-func loadViews(a *assets) (*views, error) {
+// loadViews reads the layout and the parts of every page, and the areas' pages.
+func loadViews(a *assets, areas []fs.FS) (*views, error) {
 	funcs := template.FuncMap{
 		"asset":    a.url,
 		"newid":    newID,
@@ -37,19 +38,29 @@ func loadViews(a *assets) (*views, error) {
 		return nil, err
 	}
 	v := &views{map[string]*template.Template{}}
-	pages, err := fs.Glob(viewFiles, "view/[a-z]*.html")
+	own, err := fs.Sub(viewFiles, "view")
 	if err != nil {
 		return nil, err
 	}
-	for _, p := range pages {
-		t, err := base.Clone()
+	for _, files := range append([]fs.FS{own}, areas...) {
+		pages, err := fs.Glob(files, "[a-z]*.html")
 		if err != nil {
 			return nil, err
 		}
-		if t, err = t.ParseFS(viewFiles, p); err != nil {
-			return nil, err
+		for _, p := range pages {
+			t, err := base.Clone()
+			if err != nil {
+				return nil, err
+			}
+			if t, err = t.ParseFS(files, p); err != nil {
+				return nil, err
+			}
+			name := strings.TrimSuffix(path.Base(p), ".html")
+			if v.pages[name] != nil {
+				return nil, fmt.Errorf("two pages are called %s", name)
+			}
+			v.pages[name] = t
 		}
-		v.pages[strings.TrimSuffix(path.Base(p), ".html")] = t
 	}
 	return v, nil
 }
@@ -69,22 +80,17 @@ func newID() (string, error) {
 	return id.String(), err
 }
 
-// area is an entry of the navigation.
-type area struct {
+// Area is an entry of the navigation.
+type Area struct {
 	Name, Path, Key string
 	Icon            string
-}
-
-var areas = []area{
-	{"Round", "/", "r", "round"}, {"Nursery", "/nursery", "n", "sprout"}, {"Places", "/places", "p", "place"},
-	{"Solution", "/solution", "s", "drop"}, {"Harvest", "/harvest", "h", "harvest"}, {"Notebook", "/notebook", "b", "book"}, {"Sums", "/sums", "u", "sum"},
 }
 
 // page is what the layout needs; V is the page's own view model.
 type page struct {
 	Title   string
 	Area    string
-	Areas   []area
+	Areas   []Area
 	Who     who.Who
 	P       unit.Prefs
 	Signed  bool
@@ -120,13 +126,13 @@ type walkMark struct {
 // render answers with a whole page; the walk beside it is worked out for
 // everybody who is signed in.
 func (s *Server) render(c *gin.Context, status int, name, areaName string, v any) {
-	p := page{Area: areaName, Areas: s.areas, Notice: s.notice, V: v, Path: c.Request.URL.RequestURI()}
+	p := page{Area: areaName, Areas: s.cfg.Areas, Notice: s.notice, V: v, Path: c.Request.URL.RequestURI()}
 	if w, ok := s.who(c); ok {
 		p.Signed, p.Who, p.P = true, w, w.Prefs
 		p.MayPlan, p.MaySet, p.MayDose = w.May(who.Plan), w.May(who.Settings), w.May(who.Dose)
 		strip, ok := c.Get(stripKey)
 		if !ok && status < 500 {
-			if fresh, err := s.strip(c.Request.Context(), w, c.Request.URL); err == nil {
+			if fresh, err := s.cfg.Strip(c.Request.Context(), s.store, w, c.Request.URL); err == nil {
 				strip = fresh
 			}
 		}
