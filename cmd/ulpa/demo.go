@@ -18,10 +18,10 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/internal/demo"
+	"ulpa/internal/face"
 	"ulpa/internal/postgres"
 	"ulpa/internal/store"
 	"ulpa/internal/upkeep"
-	"ulpa/internal/web"
 )
 
 type demoOptions struct {
@@ -126,7 +126,7 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 	}
 	announce(os.Stdout, l.Addr().(*net.TCPAddr).Port, o.port, day)
 	notice := "A made-up school, standing on " + day.Long() + " " + day.UTC().Format("2006") + ". Nothing here is real."
-	err = serve(ctx, l, web.Config{Store: s, Log: newLog(log), Notice: notice})
+	err = serve(ctx, l, face.Config{Store: s, Log: newLog(log), Notice: notice})
 	fmt.Println("Stopped.")
 	return err
 }

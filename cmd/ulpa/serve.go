@@ -17,6 +17,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ulpa/internal/face"
 	"ulpa/internal/store"
 	"ulpa/internal/web"
 )
@@ -45,7 +46,7 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return serve(ctx, l, web.Config{Store: s, Log: log, Secure: !insecure, HSTS: hsts, Proxies: proxies})
+			return serve(ctx, l, face.Config{Store: s, Log: log, Secure: !insecure, HSTS: hsts, Proxies: proxies})
 		},
 	}
 	c.Flags().StringVar(&url, "database-url", setting("ULPA_DATABASE_URL", ""), "address of the database, as the role ulpa_app (ULPA_DATABASE_URL)")
@@ -76,7 +77,7 @@ func openWhenThere(ctx context.Context, url string, log *slog.Logger) (*store.St
 func newLog(w io.Writer) *slog.Logger { return slog.New(slog.NewJSONHandler(w, nil)) }
 
 // sweep forgets what is over, now and every ten minutes.
-func sweep(ctx context.Context, cfg web.Config) {
+func sweep(ctx context.Context, cfg face.Config) {
 	again := time.NewTicker(10 * time.Minute)
 	defer again.Stop()
 	for {
@@ -92,7 +93,7 @@ func sweep(ctx context.Context, cfg web.Config) {
 }
 
 // serve answers requests on l until ctx ends, then lets those in flight finish.
-func serve(ctx context.Context, l net.Listener, cfg web.Config) error {
+func serve(ctx context.Context, l net.Listener, cfg face.Config) error {
 	h, err := web.New(cfg)
 	if err != nil {
 		return err

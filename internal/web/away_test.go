@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
+	"ulpa/internal/face"
 	"ulpa/internal/store"
 	"ulpa/internal/testdb"
 	"ulpa/internal/web"
@@ -28,7 +29,7 @@ var refusals = regexp.MustCompile(`<p class="(says|alert)[^>]*>[^<]*`)
 // the number until says, 0 for never. Cuts counts how often it did.
 func housePulledFrom(t *testing.T) (h house, owner *pgx.Conn, until, cuts *atomic.Int64) {
 	d := testdb.Demo(t)
-	face, err := web.New(web.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	face, err := web.New(face.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	require.NoError(t, err)
 	owner, err = pgx.Connect(t.Context(), d.OwnerURL)
 	require.NoError(t, err)

@@ -18,6 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
+	"ulpa/internal/face"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/testdb"
@@ -57,7 +58,7 @@ func TestHostileRequestsBreakNothing(t *testing.T) {
 	}
 	d := testdb.Demo(t)
 	log := &logged{}
-	face, err := web.New(web.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(log, &slog.HandlerOptions{Level: slog.LevelError}))})
+	face, err := web.New(face.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(log, &slog.HandlerOptions{Level: slog.LevelError}))})
 	require.NoError(t, err)
 	server := httptest.NewServer(face)
 	t.Cleanup(server.Close)

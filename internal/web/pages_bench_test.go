@@ -1,4 +1,4 @@
-package web
+package web_test
 
 import (
 	"bytes"
@@ -22,14 +22,15 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
+	"ulpa/internal/face"
 	"ulpa/internal/store"
 	"ulpa/internal/testdb"
+	"ulpa/internal/web"
 )
 
 // busy is a school with years behind it, served, and its coordinator signed in.
 type busy struct {
-	server *Server
-	face   http.Handler
+	face   *face.Face
 	pool   *pgxpool.Pool // as the application, for the floors
 	cookie string
 	paths  [][2]string // name and path of each page
@@ -51,9 +52,9 @@ func newBusy(b testing.TB) *busy {
 		require.NoError(b, err)
 	}
 	x := &busy{}
-	face, err := New(Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	answers, err := web.New(face.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	require.NoError(b, err)
-	x.face, x.server = face, face.server
+	x.face = answers
 	cfg, err := pgxpool.ParseConfig(d.AppURL)
 	require.NoError(b, err)
 	store.Tune(cfg) // the floors ask as the pages do
@@ -65,7 +66,9 @@ func newBusy(b testing.TB) *busy {
 	r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 	x.face.ServeHTTP(w, r)
 	require.Equal(b, http.StatusSeeOther, w.Code)
-	x.cookie = w.Result().Cookies()[0].String()
+	for _, c := range w.Result().Cookies() {
+		x.cookie += c.Name + "=" + c.Value + "; "
+	}
 	ines := d.Ines(b)
 	id := func(q string) (id string) {
 		require.NoError(b, d.Store.Read(b.Context(), ines, func(tx *store.Tx) error { return tx.Conn().QueryRow(b.Context(), q).Scan(&id) }))
@@ -99,15 +102,10 @@ type statement struct {
 // handler, its statements alone, and its statements and its template.
 func (x *busy) floors(b testing.TB, path string) (sent, asked, drawn func() error) {
 	var statements []statement
-	var page, part string
-	var data any
-	draw := x.server.draw
-	x.server.draw = func(w io.Writer, pg, pt string, v any) error {
-		page, part, data = pg, pt, v
-		return draw(w, pg, pt, v)
-	}
+	var draw func(io.Writer) error
+	x.face.OnDraw(func(again func(io.Writer) error) { draw = again })
 	answer := x.ask(store.Watch(b.Context(), func(sql string, args []any) { statements = append(statements, statement{sql, args}) }), path)
-	x.server.draw = draw
+	x.face.OnDraw(nil)
 	require.Equal(b, http.StatusOK, answer.Code)
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
@@ -149,7 +147,7 @@ func (x *busy) floors(b testing.TB, path string) (sent, asked, drawn func() erro
 			return err
 		}
 		var buf bytes.Buffer
-		if err := draw(&buf, page, part, data); err != nil {
+		if err := draw(&buf); err != nil {
 			return err
 		}
 		g := httptest.NewRecorder()

@@ -21,6 +21,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
+	"ulpa/internal/face"
 	"ulpa/internal/store"
 	"ulpa/internal/testdb"
 	"ulpa/internal/web"
@@ -56,7 +57,7 @@ func TestNoQueryReadsALargeTableFromEndToEnd(t *testing.T) {
 	explained, err := store.Open(t.Context(), d.AppURL, d.Clock.Now)
 	require.NoError(t, err)
 	t.Cleanup(explained.Close)
-	face, err := web.New(web.Config{Store: explained, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	face, err := web.New(face.Config{Store: explained, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	require.NoError(t, err)
 	server := httptest.NewServer(face)
 	t.Cleanup(server.Close)

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
+	"ulpa/internal/face"
 	"ulpa/internal/testdb"
 	"ulpa/internal/web"
 )
@@ -22,7 +23,7 @@ func TestStatementsDoNotGrowWithTheSchool(t *testing.T) {
 	t.Parallel()
 	d := testdb.Demo(t)
 	log := &logged{}
-	face, err := web.New(web.Config{Store: d.Store, Log: slog.New(slog.NewJSONHandler(log, nil))})
+	face, err := web.New(face.Config{Store: d.Store, Log: slog.New(slog.NewJSONHandler(log, nil))})
 	require.NoError(t, err)
 	server := httptest.NewServer(face)
 	t.Cleanup(server.Close)

@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
+	"ulpa/internal/face"
 	"ulpa/internal/store"
 	"ulpa/internal/testdb"
 	"ulpa/internal/web"
@@ -40,7 +41,7 @@ type house struct {
 
 func newHouse(t testing.TB) house {
 	d := testdb.Demo(t)
-	h, err := web.New(web.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	h, err := web.New(face.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	require.NoError(t, err)
 	s := httptest.NewServer(h)
 	t.Cleanup(s.Close)
@@ -421,7 +422,7 @@ func TestADatabaseInTrouble(t *testing.T) {
 // the same headers; and whatever can be looked at can be asked for without its body.
 func TestHeadersOfEveryAnswer(t *testing.T) {
 	h := newHouse(t)
-	face, err := web.New(web.Config{Store: h.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Secure: true, HSTS: true})
+	face, err := web.New(face.Config{Store: h.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Secure: true, HSTS: true})
 	require.NoError(t, err)
 	server := httptest.NewTLSServer(face)
 	t.Cleanup(server.Close)

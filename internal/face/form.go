@@ -1,0 +1,185 @@
+package face
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"net/url"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/field"
+	"ulpa/core/tray"
+	"ulpa/core/unit"
+	"ulpa/internal/store"
+	"ulpa/internal/who"
+)
+
+// Form is what was typed, and what is wrong with it. Its figures are in the
+// units the form was shown in, which it carries along.
+type Form struct {
+	Values url.Values
+	Errors map[string]string
+	Prefs  unit.Prefs
+	prefix string // tells the inputs of one page's forms apart
+}
+
+// As is the form with ids of its own, for a page that holds several.
+func (f Form) As(prefix string) Form {
+	f.prefix = prefix + "-"
+	return f
+}
+
+// BlankForm starts with values to show.
+func BlankForm(p unit.Prefs, pairs ...string) Form {
+	f := Form{Values: url.Values{}, Errors: map[string]string{}, Prefs: p}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		f.Values.Set(pairs[i], pairs[i+1])
+	}
+	return f
+}
+
+// ReadForm reads what was posted. A page that answers it is in the form's units, also
+// when others have been chosen since: what was typed stands there still.
+func ReadForm(c *gin.Context, p unit.Prefs) Form {
+	f := Form{Values: url.Values{}, Errors: map[string]string{}, Prefs: p}
+	if err := c.Request.ParseForm(); err == nil {
+		f.Values = c.Request.PostForm
+	}
+	for _, list := range f.Values {
+		for i := range list {
+			list[i] = printable(list[i])
+		}
+	}
+	if system, scale, ok := strings.Cut(f.Values.Get("units"), "/"); ok {
+		f.Prefs = unit.Parse(system, scale)
+		if w, ok := c.Get("who"); ok && f.Prefs != p {
+			w := w.(who.Who)
+			w.Prefs = f.Prefs
+			c.Set("who", w)
+		}
+	}
+	return f
+}
+
+// printable leaves out what nobody types and no database stores: broken letters
+// and the character of value 0.
+func printable(s string) string {
+	return strings.ReplaceAll(strings.ToValidUTF8(s, ""), "\x00", "")
+}
+
+// Get is what was typed.
+func (f Form) Get(name string) string { return f.Values.Get(name) }
+
+// Error is what is wrong with a field; "" when nothing is.
+func (f Form) Error(name string) string { return f.Errors[name] }
+
+// Any tells whether anything was refused.
+func (f Form) Any() bool { return len(f.Errors) > 0 }
+
+// Rest is what was refused that has no field of its own among the named.
+func (f Form) Rest(own ...string) (out []string) {
+	for name, message := range f.Errors {
+		mine := false
+		for _, o := range own {
+			mine = mine || o == name
+		}
+		if !mine {
+			out = append(out, message)
+		}
+	}
+	return out
+}
+
+// Text is what was typed, without spaces around it.
+func (f Form) Text(name string) string { return strings.TrimSpace(f.Values.Get(name)) }
+
+// ID reads an id; a missing or broken one is refused.
+func (f Form) ID(name string) uuid.UUID {
+	id, err := uuid.Parse(f.Text(name))
+	if err != nil {
+		f.Errors[name] = "is missing; load the page again"
+	}
+	return id
+}
+
+// Number reads a figure in the form's units and returns it in metric; nil when left empty.
+func (f Form) Number(name, u string) *float64 {
+	s := f.Text(name)
+	if s == "" {
+		return nil
+	}
+	v, err := unit.Read(s)
+	if err != nil {
+		f.Errors[name] = fmt.Sprintf("%q is not a number; it takes one like 6.4", s)
+		return nil
+	}
+	v = f.Prefs.In(v, u)
+	return &v
+}
+
+// Amount is Number with nothing for empty.
+func (f Form) Amount(name, u string) float64 {
+	if v := f.Number(name, u); v != nil {
+		return *v
+	}
+	return 0
+}
+
+// Int reads a whole number; otherwise is what an empty field means.
+func (f Form) Int(name string, otherwise int) int {
+	s := f.Text(name)
+	if s == "" {
+		return otherwise
+	}
+	v, err := strconv.Atoi(s)
+	if err != nil || v > math.MaxInt32 || v < math.MinInt32 {
+		f.Errors[name] = fmt.Sprintf("%q is not a whole number", s)
+		return otherwise
+	}
+	return v
+}
+
+// Clock reads a time of the day, 08:30, in minutes after midnight.
+func (f Form) Clock(name string) int {
+	t, err := time.Parse("15:04", f.Text(name))
+	if err != nil {
+		f.Errors[name] = "takes a time like 08:30"
+		return 0
+	}
+	return t.Hour()*60 + t.Minute()
+}
+
+// Cells reads a list of cells like A1-A6, C3 in a grid of rows by columns.
+func (f Form) Cells(name string, rows, columns int) []tray.Cell {
+	list, err := tray.ParseList(f.Get(name), rows, columns)
+	if err != nil {
+		f.Errors[name] = err.Error()
+	}
+	return list
+}
+
+// Refuse takes a verb's refusals into the form; false when the error is of another kind.
+func (f Form) Refuse(err error) bool {
+	var refused field.Errors
+	if !errors.As(err, &refused) {
+		return false
+	}
+	for name, message := range refused.By() {
+		f.Errors[name] = message
+	}
+	return true
+}
+
+// PathID reads the id in a page's address.
+func PathID(c *gin.Context) (uuid.UUID, error) {
+	id, err := uuid.Parse(c.Param("id"))
+	if err != nil {
+		return id, store.ErrNotFound
+	}
+	return id, nil
+}

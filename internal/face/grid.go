@@ -1,0 +1,145 @@
+package face
+
+import (
+	"fmt"
+	"html"
+	"html/template"
+	"strconv"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/crop"
+	"ulpa/core/tray"
+)
+
+// GridView is a tray or a tower drawn as its cells. The cells a person chooses
+// go into plain inputs of the same form, so that the drawing is a help and
+// never the only way.
+type GridView struct {
+	ID, Label, Mode string // mode: "mark", "pick" or "show"
+	Input           string // pick: the input that holds the chosen cells
+	W, H, EdgeW     int
+	Rows            []gridRow
+	Columns         []axisLabel
+	Sections        []SectionLabel
+	Tower           bool
+}
+
+type gridRow struct {
+	Label string
+	Y     int
+	Cells []gridCell
+}
+
+type gridCell struct {
+	Name, State, Says string
+	X, Y              int
+	Row, Col          int
+	Open              bool // can be chosen or marked
+	Picked            bool
+	Code              string
+	Tint              int // one of six, by batch
+}
+
+// Attributes are those of the cell's group, written in one go: a tray has a hundred.
+func (c gridCell) Attributes() template.HTMLAttr {
+	b := make([]byte, 0, 240)
+	text := func(parts ...string) {
+		for _, p := range parts {
+			b = append(b, p...)
+		}
+	}
+	number := func(n int) { b = strconv.AppendInt(b, int64(n), 10) }
+	text(`class="cell tint-`)
+	number(c.Tint)
+	text(`" transform="translate(`)
+	number(c.X)
+	text(" ")
+	number(c.Y)
+	text(`)" data-cell="`, c.Name, `" data-state="`, c.State, `" data-was="`, c.State, `" data-row="`)
+	number(c.Row)
+	text(`" data-col="`)
+	number(c.Col)
+	if text(`"`); c.Open {
+		text(" data-open")
+	}
+	if c.Code != "" {
+		text(` data-code="`, html.EscapeString(c.Code), `"`)
+	}
+	text(` aria-selected="`, strconv.FormatBool(c.Picked), `" aria-label="`, html.EscapeString(c.Says), `"`)
+	return template.HTMLAttr(b) // #nosec G203 -- what people wrote is escaped above
+}
+
+type axisLabel struct {
+	X    int
+	Text string
+}
+
+type SectionLabel struct {
+	Code, Crop, Path string
+	Tint             int
+	Says             string
+}
+
+const (
+	gridPitch = 48
+	gridLeft  = 30
+	gridTop   = 8
+)
+
+func NewGrid(id, label, mode string, rows, cols int) GridView {
+	g := GridView{ID: id, Label: label, Mode: mode, W: gridLeft + cols*gridPitch + 8, EdgeW: cols*gridPitch + 8, H: gridTop + rows*gridPitch + 24}
+	for c := range cols {
+		g.Columns = append(g.Columns, axisLabel{gridLeft + c*gridPitch + gridPitch/2, fmt.Sprint(c + 1)})
+	}
+	for r := range rows {
+		row := gridRow{Label: tray.Letter(r), Y: gridTop + r*gridPitch + gridPitch/2 + 5}
+		for c := range cols {
+			cell := tray.Cell{Row: r, Col: c}
+			row.Cells = append(row.Cells, gridCell{Name: cell.Name(), State: "free", Says: cell.Name() + ", free", X: gridLeft + c*gridPitch + 3, Y: gridTop + r*gridPitch + 3, Row: r, Col: c, Open: mode == "pick"})
+		}
+		g.Rows = append(g.Rows, row)
+	}
+	return g
+}
+
+func (g *GridView) At(row, col int) *gridCell { return &g.Rows[row].Cells[col] }
+
+// tints numbers the batches of a drawing in the order they come.
+type tints struct {
+	of map[uuid.UUID]int
+	g  *GridView
+}
+
+func TintsOf(g *GridView) tints { return tints{map[uuid.UUID]int{}, g} }
+
+func (t tints) Tint(id uuid.UUID, code, cropID string) int {
+	n, ok := t.of[id]
+	if !ok {
+		n = len(t.of) % 6
+		t.of[id] = n
+		t.g.Sections = append(t.g.Sections, SectionLabel{Code: code, Crop: CropName(cropID), Path: "/batches/" + id.String(), Tint: n})
+	}
+	return n
+}
+
+func CropName(id string) string {
+	c, ok := crop.Find(id)
+	if !ok {
+		return id
+	}
+	return c.Name
+}
+
+// Pick marks the cells of a list as chosen.
+func (g *GridView) Pick(list string) {
+	if len(g.Rows) == 0 {
+		return
+	}
+	cells, _ := tray.ParseList(list, len(g.Rows), len(g.Rows[0].Cells))
+	for _, c := range cells {
+		if x := g.At(c.Row, c.Col); x.Open {
+			x.Picked = true
+		}
+	}
+}

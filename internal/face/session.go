@@ -1,0 +1,148 @@
+package face
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"net/http"
+	"strings"
+	"time"
+	"unicode"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/internal/store"
+	"ulpa/internal/who"
+)
+
+// signedIn lets a request on when somebody is signed in, and otherwise shows
+// the way to the sign-in page.
+func (s *Server) signedIn(c *gin.Context) {
+	ctx := c.Request.Context()
+	school, err1 := uuid.Parse(s.sessions.GetString(ctx, "school"))
+	person, err2 := uuid.Parse(s.sessions.GetString(ctx, "person"))
+	if err1 != nil || err2 != nil {
+		c.Redirect(http.StatusSeeOther, "/sign-in")
+		c.Abort()
+		return
+	}
+	w, err := s.cfg.Load(ctx, s.Store, school, person)
+	if errors.Is(err, store.ErrNotFound) {
+		_ = s.sessions.Destroy(ctx)
+		c.Redirect(http.StatusSeeOther, "/sign-in")
+		c.Abort()
+		return
+	}
+	if err != nil {
+		s.fail(c, err)
+		return
+	}
+	now := s.Store.Now().Unix()
+	idle := now - s.sessions.GetInt64(ctx, "seen")
+	if s.sessions.GetInt(ctx, "number") != w.Sessions || idle > idleSeconds {
+		_ = s.sessions.Destroy(ctx)
+		c.Redirect(http.StatusSeeOther, "/sign-in")
+		c.Abort()
+		return
+	}
+	if idle > seenEvery {
+		s.sessions.Put(ctx, "seen", now)
+	}
+	c.Set("who", w)
+}
+
+// A session ends when nobody has used it for four hours. That it was used is
+// written down now and then, not with every page.
+const idleSeconds, seenEvery = 4 * 3600, 300
+
+func (s *Server) who(c *gin.Context) (who.Who, bool) {
+	w, ok := c.Get("who")
+	if !ok {
+		return who.Who{}, false
+	}
+	return w.(who.Who), true
+}
+
+// Me is the person signed in; only for handlers behind signedIn.
+func (s *Server) Me(c *gin.Context) (context.Context, who.Who) {
+	w, _ := s.who(c)
+	return c.Request.Context(), w
+}
+
+// say leaves a sentence for the next page, with an entry that can be taken back.
+func (s *Server) say(c *gin.Context, sentence string, undo uuid.UUID) {
+	ctx := c.Request.Context()
+	s.sessions.Put(ctx, "flash", sentence)
+	if undo != uuid.Nil {
+		s.sessions.Put(ctx, "undo", undo.String())
+	}
+}
+
+// TabletCookie remembers which school a shared tablet belongs to; deviceCookie tells one
+// device from another, by a token that the database knows by its hash.
+const TabletCookie, deviceCookie = "ulpa-school", "ulpa-device"
+
+// Cookie reads one of the cookies that stay for a year.
+func (s *Server) Cookie(c *gin.Context, name string) string {
+	v, _ := c.Cookie(s.prefix + name)
+	return v
+}
+
+func (s *Server) SetCookie(c *gin.Context, name, value string) {
+	http.SetCookie(c.Writer, &http.Cookie{Name: s.prefix + name, Value: value, Path: "/", MaxAge: 365 * 24 * 3600, HttpOnly: true, Secure: s.sessions.Cookie.Secure, SameSite: http.SameSiteLaxMode}) // #nosec G124 -- Secure follows the session's, off only for the demo on loopback
+}
+
+// Device is the token of the device that asks; "" when it has none.
+func (s *Server) Device(c *gin.Context) string {
+	if token := s.Cookie(c, deviceCookie); len(token) >= 20 && len(token) <= 64 {
+		return token
+	}
+	return ""
+}
+
+// Mark is the token of the device that asks, which gets one when it has none: once
+// somebody has signed in on it, it is known by that.
+func (s *Server) Mark(c *gin.Context) string {
+	token := s.Device(c)
+	if token == "" {
+		token = rand.Text()
+	}
+	s.SetCookie(c, deviceCookie, token)
+	return token
+}
+
+// Enter begins a session under a new token, so that one known before is worthless.
+func (s *Server) Enter(c *gin.Context, w who.Who) error {
+	ctx := c.Request.Context()
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return err
+	}
+	s.sessions.Put(ctx, "school", w.School.String())
+	s.sessions.Put(ctx, "person", w.Person.String())
+	s.sessions.Put(ctx, "number", w.Sessions)
+	s.sessions.Put(ctx, "seen", s.Store.Now().Unix())
+	c.Redirect(http.StatusSeeOther, "/")
+	return nil
+}
+
+func (s *Server) SignOut(c *gin.Context) error {
+	if err := s.sessions.Destroy(c.Request.Context()); err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, "/sign-in")
+	return nil
+}
+
+// LocalPath is a path on this server, or the round. Browsers read a backslash as a
+// stroke and leave out what cannot be printed.
+func LocalPath(p string) string {
+	odd := func(r rune) bool { return r == '\\' || !unicode.IsPrint(r) }
+	if !strings.HasPrefix(p, "/") || strings.HasPrefix(p, "//") || strings.ContainsFunc(p, odd) {
+		return "/"
+	}
+	return p
+}
+
+// Clock is the time of day at the school.
+func Clock(t time.Time, w who.Who) string { return t.In(w.Zone).Format("15:04") }

@@ -1,0 +1,194 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"strconv"
+	"time"
+
+	"ulpa/internal/face"
+	notebookview "ulpa/internal/notebook/view"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/internal/ledger"
+	"ulpa/internal/notebook"
+	"ulpa/internal/trail"
+)
+
+type dayLines struct {
+	Day   string
+	Lines []notebookview.EntryView
+}
+
+type notebookView struct {
+	Days     []dayLines
+	Find     string
+	About    string
+	Older    string
+	CSV      string
+	Form     face.Form
+	Batch    string
+	Place    string
+	Tank     string
+	Filtered bool
+}
+
+func (notebookView) Title() string { return "Notebook" }
+
+// filterOf reads what the address asks for: b, p or r for an id, q for text.
+func filterOf(c *gin.Context) notebook.Filter {
+	id := func(name string) *uuid.UUID {
+		v, err := uuid.Parse(c.Query(name))
+		if err != nil {
+			return nil
+		}
+		return &v
+	}
+	f := notebook.Filter{Batch: id("b"), Place: id("p"), Reservoir: id("r"), Find: c.Query("q")}
+	if t, err := time.Parse(time.RFC3339Nano, c.Query("before")); err == nil {
+		f.Before = &t
+		f.BeforeSeq, _ = strconv.ParseInt(c.Query("seq"), 10, 64)
+	}
+	return f
+}
+
+func (s Pages) notebookPage(c *gin.Context) error {
+	_, w := s.Me(c)
+	return s.showNotebook(c, http.StatusOK, face.BlankForm(w.Prefs))
+}
+
+func (s Pages) showNotebook(c *gin.Context, status int, f face.Form) error {
+	ctx, w := s.Me(c)
+	filter := filterOf(c)
+	lines, err := notebook.Read(ctx, s.Store, w, filter)
+	if err != nil {
+		return err
+	}
+	v := notebookView{Find: filter.Find, Form: f, Batch: c.Query("b"), Place: c.Query("p"), Tank: c.Query("r")}
+	v.Filtered = v.Batch+v.Place+v.Tank+v.Find != ""
+	for _, l := range lines {
+		x := notebookview.LineOf(l, w)
+		if n := len(v.Days); n == 0 || v.Days[n-1].Day != x.Day {
+			v.Days = append(v.Days, dayLines{Day: x.Day})
+		}
+		d := &v.Days[len(v.Days)-1]
+		d.Lines = append(d.Lines, x)
+		switch {
+		case v.Batch != "":
+			v.About = x.Code
+		case v.Tank != "" || v.Place != "":
+			v.About = x.Place
+		}
+	}
+	q := url.Values{}
+	for _, k := range []string{"b", "p", "r", "q"} {
+		if c.Query(k) != "" {
+			q.Set(k, c.Query(k))
+		}
+	}
+	v.CSV = "/notebook.csv?" + q.Encode()
+	if len(lines) == 40 {
+		last := lines[39]
+		q.Set("before", last.HappenedAt.Format(time.RFC3339Nano))
+		q.Set("seq", strconv.FormatInt(last.Seq, 10))
+		v.Older = "/notebook?" + q.Encode()
+	}
+	s.Render(c, status, "notebook", "Notebook", v)
+	return nil
+}
+
+func (s Pages) notebookCSV(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	to, done, ok := s.Export(c, w)
+	if !ok {
+		return nil
+	}
+	defer done()
+	if err := trail.Note(ctx, s.Store, w, "Took out the notebook as a file"); err != nil {
+		return err
+	}
+	c.Header("Content-Type", "text/csv; charset=utf-8")
+	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="notebook-%s.csv"`, w.Day(s.Store.Now())))
+	if err := notebook.CSV(ctx, s.Store, w, filterOf(c), to); err != nil {
+		s.Log.Error("export", "request", c.GetString(face.RequestID), "error", err)
+	}
+	return nil
+}
+
+func (s Pages) addNote(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	f := face.ReadForm(c, w.Prefs)
+	r := notebook.NoteRequest{ID: f.ID("id"), Text: f.Get("text")}
+	for name, to := range map[string]**uuid.UUID{"b": &r.Batch, "p": &r.Place, "r": &r.Reservoir} {
+		if id, err := uuid.Parse(f.Get(name)); err == nil {
+			*to = &id
+		}
+	}
+	err := notebook.Note(ctx, s.Store, w, r)
+	return s.Settle(c, f, err, func(status int) error { return s.showNotebook(c, status, f) },
+		func() face.Outcome {
+			return face.Outcome{Says: "Note kept.", Undo: r.ID, To: face.LocalPath(f.Get("back"))}
+		})
+}
+
+type correctView struct {
+	Path, Was, Back string
+	Form            face.Form
+	Inputs          []face.InputView
+	Rest            []string
+}
+
+func (correctView) Title() string { return "Put right" }
+
+func (s Pages) correctPage(c *gin.Context) error { return s.showCorrect(c, http.StatusOK, nil) }
+
+func (s Pages) showCorrect(c *gin.Context, status int, typed *face.Form) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	e, err := notebook.Entry(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	v := correctView{Path: "/entries/" + id.String() + "/correct", Was: ledger.Sentence(w.Prefs, e.Kind, e.Data), Back: "/notebook"}
+	if typed != nil {
+		v.Form = *typed
+	} else if v.Form, err = face.Refill(e.Kind, e.Data, w.Prefs); err != nil {
+		return err
+	}
+	v.Inputs, v.Rest = v.Form.Inputs(e.Kind), v.Form.Rest(v.Form.Own(e.Kind)...)
+	s.Render(c, status, "correct", "Notebook", v)
+	return nil
+}
+
+func (s Pages) correct(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	entry, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	w.Prefs = f.Prefs
+	e, err := notebook.Entry(ctx, s.Store, w, entry)
+	if err != nil {
+		return err
+	}
+	was, err := ledger.ValuesOf(e.Kind, e.Data)
+	if err != nil {
+		return err
+	}
+	values := f.Typed(e.Kind, was)
+	id := f.ID("id")
+	if !f.Any() {
+		err = notebook.Correct(ctx, s.Store, w, id, entry, values)
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showCorrect(c, status, &f) },
+		func() face.Outcome {
+			return face.Outcome{Says: "Put right. The notebook keeps both.", Undo: id, To: face.LocalPath(f.Get("back"))}
+		})
+}

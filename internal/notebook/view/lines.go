@@ -1,0 +1,67 @@
+// Package view shows lines of the notebook, for every page about something.
+package view
+
+import (
+	"context"
+	"time"
+
+	"ulpa/internal/face"
+
+	"github.com/google/uuid"
+
+	"ulpa/internal/ledger"
+	"ulpa/internal/notebook"
+	"ulpa/internal/store"
+	"ulpa/internal/who"
+)
+
+// EntryView is an entry as it is read in a list.
+type EntryView struct {
+	ID, Day, At, Person string
+	Says                string
+	Code, CodePath      string
+	Place, PlacePath    string
+	Corrected, Corrects bool
+	Late                string // written down much later than it happened
+	MayUndo, MayFix     bool
+}
+
+func LineOf(l notebook.Line, w who.Who) EntryView {
+	v := EntryView{
+		ID: l.ID.String(), Day: w.Day(l.HappenedAt).Long(), At: face.Clock(l.HappenedAt, w), Person: l.Person, Says: l.Says, Code: l.Code,
+		Corrected: l.Corrected, Corrects: l.Corrects != nil && l.Kind != ledger.Void.Name, MayUndo: l.May, MayFix: l.May && len(ledger.InputsOf(l.Kind)) > 0,
+	}
+	if l.BatchID != nil {
+		v.CodePath = "/batches/" + l.BatchID.String()
+	}
+	switch {
+	case l.ReservoirID != nil:
+		v.Place, v.PlacePath = l.Reservoir, "/solution/"+l.ReservoirID.String()
+	case l.PlaceID != nil:
+		v.Place, v.PlacePath = l.Place, "/places/"+l.PlaceID.String()
+	}
+	if l.WrittenAt.Sub(l.HappenedAt) > time.Hour {
+		v.Late = "written " + w.Day(l.WrittenAt).Short() + " " + face.Clock(l.WrittenAt, w)
+	}
+	return v
+}
+
+func NotebookFilter(what string, id uuid.UUID) notebook.Filter {
+	f := notebook.Filter{Most: 8}
+	switch what {
+	case "place":
+		f.Place = &id
+	case "reservoir":
+		f.Reservoir = &id
+	}
+	return f
+}
+
+// LinesAbout are the latest lines about something, as its page shows them.
+func LinesAbout(ctx context.Context, s *store.Store, w who.Who, f notebook.Filter) (out []EntryView, err error) {
+	lines, err := notebook.Read(ctx, s, w, f)
+	for _, l := range lines {
+		out = append(out, LineOf(l, w))
+	}
+	return out, err
+}

@@ -1,0 +1,281 @@
+package pages
+
+import (
+	"fmt"
+	"maps"
+	"net/http"
+	"slices"
+	"strings"
+
+	"ulpa/internal/face"
+	notebookview "ulpa/internal/notebook/view"
+	nurseryview "ulpa/internal/nursery/view"
+	sumsview "ulpa/internal/sums/view"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/harden"
+	"ulpa/core/ready"
+	"ulpa/core/seed"
+	"ulpa/core/unit"
+	"ulpa/internal/notebook"
+	"ulpa/internal/nursery"
+	"ulpa/internal/season"
+	"ulpa/internal/who"
+)
+
+// bar is one step of the funnel.
+type bar struct {
+	Name  string
+	N     int
+	Width float64
+	Note  string
+}
+
+type whereView struct {
+	Name, Path, Says string
+	Kind             string
+	ID               string
+	Plants           int
+}
+
+type rampDay struct {
+	Day, Hours        string
+	H, X, Y           float64
+	Closed, Now, Past bool
+	Night, Missed     bool
+}
+
+type batchView struct {
+	Code, Crop, Variety, Purpose string
+	Path                         string
+	Meta                         string
+	Closed                       bool
+	Headline, Why, Mark          string
+	Growing                      bool // still in its tray, with sprouts
+	Germinating                  bool
+	Curve                        curveView
+	CurveSays, CurveWhy          string
+	Steps                        []face.StepView
+	Funnel                       []bar
+	Lost                         []bar
+	Where                        []whereView
+	Ramp                         []rampDay
+	RampSays                     string
+	RampW                        int
+	Rule                         string
+	OwnRule                      bool
+	Sums                         []sumsview.SumLink
+	RuleForm                     face.Form
+	Look, Lose, Harvest          face.Form
+	Causes                       []string
+	Standing                     int
+	Hazard                       string
+	Lines                        []notebookview.EntryView
+	MayClose                     bool
+	Refused                      []string
+}
+
+func (v batchView) Title() string { return v.Code + " " + v.Crop }
+
+func (s Pages) batchPage(c *gin.Context) error {
+	_, w := s.Me(c)
+	return s.showBatch(c, http.StatusOK, "", face.BlankForm(w.Prefs))
+}
+
+// showBatch shows a batch; which names the form that f belongs to.
+func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	b, err := nursery.Get(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	lines, err := notebook.Read(ctx, s.Store, w, notebook.Filter{Batch: &id, Most: 8})
+	if err != nil {
+		return err
+	}
+	v := batchOf(b, w)
+	blank := face.BlankForm(w.Prefs)
+	v.Look, v.Lose, v.Harvest = blank, blank, blank
+	schedule, err := sumsview.ScheduleLink(ctx, s.Store, w, b.Crop)
+	if err != nil {
+		return err
+	}
+	v.Sums = append(sumsview.BatchSums(b, w), sumsview.AgainSums(b, schedule, w)...)
+	v.RuleForm = face.BlankForm(w.Prefs, ruleValues(b.Crop, w.Prefs)...)
+	switch which {
+	case "look":
+		v.Look = f
+	case "lose":
+		v.Lose = f
+	case "harvest":
+		v.Harvest = f
+	case "rule":
+		v.RuleForm = f
+	case "close":
+		v.Refused = f.Rest()
+	}
+	v.MayClose = w.May(who.Plan)
+	for _, l := range lines {
+		v.Lines = append(v.Lines, notebookview.LineOf(l, w))
+	}
+	if err := s.rampOf(c, b, &v); err != nil {
+		return err
+	}
+	s.Render(c, status, "batch", "Nursery", v)
+	return nil
+}
+
+func batchOf(b nursery.Batch, w who.Who) batchView {
+	p := w.Prefs
+	v := batchView{
+		Code: b.Row.Code, Crop: b.Crop.Name, Variety: b.Row.Variety, Purpose: b.Row.Purpose, Path: "/batches/" + b.Row.ID.String(),
+		Closed: b.Row.Closed, Standing: b.State.Standing(), Hazard: b.Crop.Hazard, Causes: batch.Causes, OwnRule: ownRule(b.Crop),
+		Meta: fmt.Sprintf("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.Row.Lot, b.Row.Packed, b.Row.Wanted),
+	}
+	if b.Row.ReadyBy != nil {
+		v.Meta += " by " + b.Row.ReadyBy.Format("Mon 2 January")
+	}
+	v.Germinating = b.State.Waiting() > 0 && !b.Row.Closed
+	v.Growing = b.State.InTrays() > 0
+	v.Curve = curveOf(b.Curve)
+	v.CurveSays, v.CurveWhy, _ = germinationSays(b, p)
+	v.Steps = germinationSteps(b, p)
+	v.Rule = ruleWords(b.Crop.Ready, p)
+	v.Headline, v.Why, v.Mark = nurseryview.Headline(b, p)
+	v.Funnel, v.Lost = funnel(b.State, p)
+	v.where(b)
+	return v
+}
+
+func ruleWords(r ready.Rule, p unit.Prefs) string {
+	var parts []string
+	if r.Leaves > 0 {
+		parts = append(parts, fmt.Sprintf("%d true leaves", r.Leaves))
+	}
+	if r.HeightCM > 0 {
+		parts = append(parts, p.Format(r.HeightCM, unit.Centimetre)+" tall")
+	}
+	if r.AgeDays > 0 {
+		parts = append(parts, fmt.Sprintf("%d days from sowing", r.AgeDays))
+	}
+	join := " or "
+	if r.Every {
+		join = " and "
+	}
+	return strings.Join(parts, join) + fmt.Sprintf("; then it can wait %d days", r.HoldDays)
+}
+
+func funnel(st *batch.State, p unit.Prefs) (steps, lost []bar) {
+	width := func(n int) float64 { return 100 * float64(n) / float64(max(1, st.Sown)) }
+	add := func(name string, n int, note string) { steps = append(steps, bar{name, n, width(n), note}) }
+	add("Sown", st.Sown, seed.Plural(st.Seeds, "seed"))
+	add("Sprouted", st.Sprouted, face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown))))
+	add("Moved on", st.Moved, "")
+	if st.SetOut > 0 {
+		add("Set out", st.SetOut, "")
+	}
+	if st.Cuts > 0 {
+		add("Harvested whole", st.Taken, fmt.Sprintf("%s in %s", p.Format(st.Grams, unit.Gram), seed.Plural(st.Cuts, "harvest")))
+	}
+	if n := st.Empties(); n > 0 {
+		lost = append(lost, bar{"nothing came up", n, width(n), ""})
+	}
+	for _, cause := range slices.Sorted(maps.Keys(st.Lost)) {
+		lost = append(lost, bar{cause, st.Lost[cause], width(st.Lost[cause]), ""})
+	}
+	return steps, lost
+}
+
+func (v *batchView) where(b nursery.Batch) {
+	trays := map[string]*whereView{}
+	for _, c := range b.Cells {
+		if v.Closed {
+			break
+		}
+		x, ok := trays[c.Tray]
+		if !ok {
+			v.Where = append(v.Where, whereView{Name: c.Tray, Path: "/trays/" + c.TrayID.String(), Kind: "cell", ID: c.TrayID.String()})
+			x = &whereView{}
+			trays[c.Tray] = x
+		}
+		if batch.CellState(c.State).Alive() {
+			x.Plants++
+		}
+	}
+	for i := range v.Where {
+		v.Where[i].Plants = trays[v.Where[i].Name].Plants
+		switch {
+		case v.Where[i].Plants > 0:
+			v.Where[i].Says = fmt.Sprintf("%d in cells", v.Where[i].Plants)
+		case v.Germinating && b.State.Standing() == 0:
+			v.Where[i].Says = "nothing up yet"
+		default:
+			v.Where[i].Says = "only cells to wash out"
+		}
+	}
+	ports := map[uuid.UUID]int{}
+	for _, x := range b.Ports {
+		if i, ok := ports[x.PlaceID]; ok {
+			v.Where[i].Plants++
+			continue
+		}
+		ports[x.PlaceID] = len(v.Where)
+		v.Where = append(v.Where, whereView{Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "port", ID: x.PlaceID.String(), Plants: 1})
+	}
+	for _, i := range ports {
+		v.Where[i].Says = fmt.Sprintf("%d in ports", v.Where[i].Plants)
+	}
+	for _, x := range b.Stands {
+		v.Where = append(v.Where, whereView{Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "stand", ID: x.PlaceID.String(), Plants: x.Plants, Says: seed.Plural(x.Plants, "plant")})
+	}
+}
+
+// rampOf draws the hardening ramp of a batch that stands in a frame.
+func (s Pages) rampOf(c *gin.Context, b nursery.Batch, v *batchView) error {
+	ctx, w := s.Me(c)
+	inFrame := false
+	for _, x := range b.Stands {
+		inFrame = inFrame || x.Kind == "frame"
+	}
+	if !inFrame {
+		return nil
+	}
+	plan, err := season.Ramp(ctx, s.Store, w, b.Row.ID)
+	if err != nil {
+		return err
+	}
+	counted, last := 0, 0
+	for i, d := range plan {
+		r := rampDay{Day: d.Day.UTC().Format("2 Jan"), Closed: d.Closed, Missed: d.Missed, Now: d.Day == b.Today, Past: d.Done, Night: d.Night, Hours: fmt.Sprintf("%g", d.Hours), X: 8 + 44*float64(i), H: 9 * d.Hours}
+		r.H *= 0.8
+		r.Y = 104 - r.H
+		v.Ramp = append(v.Ramp, r)
+		last = max(last, d.Step)
+		if d.Done {
+			counted++
+		}
+	}
+	v.RampW = 44*len(plan) + 12
+	if len(plan) == 0 {
+		return nil
+	}
+	d, on := harden.On(plan, b.Today)
+	switch {
+	case counted >= last:
+		v.RampSays = "The ramp is done: set them out when the nights allow, on a dull, still day."
+	case on && d.Done:
+		v.RampSays = fmt.Sprintf("Day %d of %d is done. Close the frame before the last bell.", d.Step, last)
+	case on && !d.Closed:
+		v.RampSays = fmt.Sprintf("Day %d of %d: %g hours outside today. A day counts when its opening is ticked off on the round.", d.Step, last, d.Hours)
+	default:
+		v.RampSays = "Nobody is here today: the lid is on, and the ramp waits."
+	}
+	return nil
+}

@@ -1,0 +1,130 @@
+package pages
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	cropsview "ulpa/internal/crops/view"
+	"ulpa/internal/face"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/crop"
+	"ulpa/core/unit"
+	"ulpa/internal/crops"
+	"ulpa/internal/harvest"
+	"ulpa/internal/nursery"
+	"ulpa/internal/who"
+)
+
+// actOnBatch is what every form of the batch page does: read, ask the verb, say so.
+func (s Pages) actOnBatch(c *gin.Context, which, said string, do func(f face.Form, id, batchID uuid.UUID, w who.Who) error) error {
+	_, w := s.Me(c)
+	batchID, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	id := f.ID("id")
+	err = do(f, id, batchID, w)
+	return s.Settle(c, f, err, func(status int) error { return s.showBatch(c, status, which, f) },
+		func() face.Outcome { return face.Outcome{Says: said, Undo: id, To: "/batches/" + batchID.String()} })
+}
+
+func (s Pages) look(c *gin.Context) error {
+	return s.actOnBatch(c, "look", "Kept what you saw.", func(f face.Form, id, b uuid.UUID, w who.Who) error {
+		seen := face.Entered(f, nursery.Looked)
+		if f.Any() {
+			return nil
+		}
+		return nursery.Look(c.Request.Context(), s.Store, w, id, b, seen.Leaves, seen.HeightCM, time.Time{})
+	})
+}
+
+func (s Pages) closeBatch(c *gin.Context) error {
+	return s.actOnBatch(c, "close", "Closed. Its funnel stays here, its tray is free.", func(f face.Form, id, b uuid.UUID, w who.Who) error {
+		return nursery.Close(c.Request.Context(), s.Store, w, id, b, time.Time{})
+	})
+}
+
+func (s Pages) lose(c *gin.Context) error {
+	return s.actOnBatch(c, "lose", "Written down.", func(f face.Form, id, b uuid.UUID, w who.Who) error {
+		from, lost := takenFrom(f), face.Entered(f, nursery.LostSome)
+		if f.Any() {
+			return nil
+		}
+		return nursery.Lose(c.Request.Context(), s.Store, w, id, b, from, lost.Cause, time.Time{})
+	})
+}
+
+func (s Pages) harvest(c *gin.Context) error {
+	return s.actOnBatch(c, "harvest", "Harvest kept.", func(f face.Form, id, b uuid.UUID, w who.Who) error {
+		r := harvest.Request{ID: id, Batch: b, Grams: face.Entered(f, harvest.Harvested).Grams}
+		if kind, place, ok := strings.Cut(f.Get("where"), ":"); ok {
+			if p, err := uuid.Parse(place); err == nil && kind != "cell" {
+				r.Place = &p
+			}
+		}
+		if f.Get("how") == "whole" {
+			r.From = takenFrom(f)
+		}
+		if f.Any() {
+			return nil
+		}
+		return harvest.Weigh(c.Request.Context(), s.Store, w, r)
+	})
+}
+
+// takenFrom reads "so many from there", or which ports.
+func takenFrom(f face.Form) (from []batch.Spot) {
+	kind, place, _ := strings.Cut(f.Get("where"), ":")
+	at := batch.Spot{Kind: batch.SpotKind(kind), In: place, N: f.Int("plants", 0)}
+	switch {
+	case at.Kind != batch.InStand && at.Kind != batch.InPort && at.Kind != batch.InCell:
+		f.Errors["where"] = "choose where they stood"
+	case at.N < 1:
+		f.Errors["plants"] = "say how many plants"
+	case at.Kind == batch.InPort && f.Text("ports") != "":
+		for _, x := range f.Cells("ports", 60, 60) {
+			from = append(from, batch.Spot{Kind: batch.InPort, In: place, Row: x.Row, Col: x.Col})
+		}
+	default:
+		from = append(from, at)
+	}
+	return from
+}
+
+// ruleColumns are the values of a crop that say when it may move on.
+var ruleColumns = []string{"ready_leaves", "ready_height_cm", "ready_age", "nursery_hold", "ready_every"}
+
+func ruleValues(x crop.Crop, p unit.Prefs) (pairs []string) {
+	for _, name := range ruleColumns {
+		k, _ := crop.ColumnOf(name)
+		pairs = append(pairs, name, cropsview.TypedValue(k, k.Of(x), p))
+	}
+	return pairs
+}
+
+func ownRule(x crop.Crop) bool {
+	return slices.ContainsFunc(ruleColumns, func(name string) bool { return x.Own[name] })
+}
+
+func (s Pages) setRule(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	b, err := nursery.Get(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	err = crops.Set(ctx, s.Store, w, b.Crop.ID, cropsview.ChangedValues(f, b.Crop))
+	return s.Settle(c, f, err, func(status int) error { return s.showBatch(c, status, "rule", f) }, func() face.Outcome {
+		return face.Outcome{Says: "From now on " + strings.ToLower(b.Crop.Name) + " is judged by this rule.", To: "/batches/" + id.String()}
+	})
+}

@@ -1,0 +1,253 @@
+package pages
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"strconv"
+
+	"ulpa/internal/face"
+	nurseryview "ulpa/internal/nursery/view"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/internal/nursery"
+	"ulpa/internal/season"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+type batchLine struct {
+	Code, Path, Crop, Variety, Where, Purpose string
+	Says, Mark                                string
+	Count                                     string
+}
+
+type nurseryView struct {
+	Growing, Moved face.CutList[batchLine]
+	Closed         []batchLine
+	Trays          face.CutList[nurseryview.TrayLine]
+	Planned        []plannedView
+}
+
+func (nurseryView) Title() string { return "Nursery" }
+
+func (s Pages) nurseryPage(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	o, err := nursery.Around(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	planned, err := s.plannedViews(ctx, w)
+	if err != nil {
+		return err
+	}
+	names := map[uuid.UUID]string{}
+	for _, p := range o.Places {
+		names[p.ID] = p.Name
+	}
+	v := nurseryView{Planned: planned}
+	var growing, moved []batchLine
+	var trays []nurseryview.TrayLine
+	for _, l := range o.Lines {
+		b := lineView(l, o.Today, names)
+		if l.Raising() {
+			growing = append(growing, b)
+		} else {
+			moved = append(moved, b)
+		}
+	}
+	for _, r := range o.Closed {
+		v.Closed = append(v.Closed, batchLine{Code: r.Code, Path: "/batches/" + r.ID.String(), Crop: face.CropName(r.Crop), Variety: r.Variety, Says: "closed"})
+	}
+	for _, t := range o.Trays {
+		free := t.Rows*t.Columns - t.Used
+		trays = append(trays, nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Place: names[t.PlaceID], Says: fmt.Sprintf("%d × %d, %d free", t.Rows, t.Columns, free)})
+	}
+	path, all := face.Whole(c.Request.URL)
+	most := face.Fewer(face.FewLines, all)
+	v.Growing, v.Moved, v.Trays = face.Cut(growing, most, path), face.Cut(moved, most, path), face.Cut(trays, most, path)
+	s.Render(c, http.StatusOK, "nursery", "Nursery", v)
+	return nil
+}
+
+func lineView(l nursery.Line, today calendar.Day, names map[uuid.UUID]string) batchLine {
+	b := batchLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: l.Crop.Name, Variety: l.Variety, Purpose: l.Purpose}
+	for i, x := range l.Where {
+		if i > 0 {
+			b.Where += ", "
+		}
+		b.Where += names[x.PlaceID]
+	}
+	switch {
+	case !l.Raising():
+		b.Says, b.Mark = fmt.Sprintf("%d standing", l.InPorts()+l.InStands()), "none"
+	case l.State.Sprouted == 0:
+		b.Says, b.Mark = fmt.Sprintf("sown %s", l.Sown.Short()), "none"
+	default:
+		b.Says, b.Mark = nurseryview.RaisedWords(l.Crop, l.Sown, today, l.Verdict)
+	}
+	b.Count = fmt.Sprintf("%d of %d", l.State.Sprouted, l.State.Sown)
+	return b
+}
+
+type sowView struct {
+	Form   face.Form
+	Lots   []lotChoice
+	Trays  []db.ListTraysRow
+	Answer *answerView
+	Tray   *face.GridView
+	Own    []string // refusals without a field
+}
+
+// lotChoice is a packet in the list.
+type lotChoice struct{ ID, Says string }
+
+func lotChoiceOf(l db.ListLotsRow) lotChoice {
+	says := fmt.Sprintf("%s, %s: %s, %d", face.CropName(l.Crop), l.Variety, l.Name, l.Packed)
+	if l.SeedsLeft != nil {
+		says += fmt.Sprintf(", %d seeds", *l.SeedsLeft)
+	}
+	return lotChoice{l.ID.String(), says}
+}
+
+func (sowView) Title() string { return "Sow" }
+
+type optionView struct {
+	Seeds, Cells, Total, Trays int
+	Chance                     string
+	Best, Reached, Enough      bool
+}
+
+type answerView struct {
+	Big, Because, Lot string
+	Warn, Wrong       string // of the seed; of the place
+	How               []string
+	Options           []optionView
+	Steps             []face.StepView
+	Best              int
+	BestCells         int
+}
+
+func (s Pages) sowPage(c *gin.Context) error {
+	_, w := s.Me(c)
+	f := face.BlankForm(w.Prefs, "confidence", "90")
+	for _, name := range []string{"lot", "wanted", "tray", "seeds", "confidence", "ready_by", "planned"} {
+		if v := c.Query(name); v != "" {
+			f.Values.Set(name, v)
+		}
+	}
+	return s.showSow(c, http.StatusOK, f)
+}
+
+// fillPlanned takes what was planned into the form, where nothing was typed, with
+// the freshest packet of its crop.
+func (s Pages) fillPlanned(ctx context.Context, w who.Who, id uuid.UUID, f face.Form, shelf nursery.Shelf) error {
+	p, err := season.GetPlanned(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	lot := ""
+	if l, ok := shelf.Freshest(p.Crop); ok {
+		lot = l.ID.String()
+	}
+	for name, v := range map[string]string{"wanted": strconv.Itoa(p.Wanted), "ready_by": p.ReadyBy.String(), "lot": lot} {
+		if f.Get(name) == "" {
+			f.Values.Set(name, v)
+		}
+	}
+	return nil
+}
+
+// sowAnswer is asked again whenever a field changes: the sum and the tray.
+func (s Pages) sowAnswer(c *gin.Context) error {
+	_, w := s.Me(c)
+	f := face.ReadForm(c, w.Prefs)
+	return s.showSow(c, http.StatusOK, f)
+}
+
+func (s Pages) showSow(c *gin.Context, status int, f face.Form) error {
+	ctx, w := s.Me(c)
+	shelf, err := nursery.GetShelf(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	v := sowView{Form: f, Trays: shelf.Trays}
+	if id, err := uuid.Parse(f.Get("planned")); err == nil {
+		if err := s.fillPlanned(ctx, w, id, f, shelf); err != nil {
+			return err
+		}
+	}
+	for _, l := range shelf.Lots {
+		v.Lots = append(v.Lots, lotChoiceOf(l))
+	}
+	cells, warm := 24, (*float64)(nil)
+	if id, err := uuid.Parse(f.Get("tray")); err == nil {
+		switch t, err := nursery.GetTray(ctx, s.Store, w, id); {
+		case err == nil:
+			g := nurseryview.PickGrid(t, f.Get("cells"))
+			v.Tray, cells, warm = &g, t.Row.Rows*t.Row.Columns, &t.Place.TemperatureC
+		case !errors.Is(err, store.ErrNotFound):
+			return err
+		}
+	}
+	if lot, err := uuid.Parse(f.Get("lot")); err == nil && f.Text("wanted") != "" {
+		wanted := f.Int("wanted", 0)
+		share := f.Int("confidence", 90)
+		a, err := nursery.HowMuch(ctx, s.Store, w, nursery.SowQuestion{Lot: lot, Wanted: wanted, Confidence: float64(share) / 100, CellsPerTray: cells, TempC: warm})
+		switch {
+		case err == nil:
+			v.Answer = answerOf(a, w.Prefs)
+			if f.Get("seeds") == "" && v.Answer.Best > 0 {
+				f.Values.Set("seeds", strconv.Itoa(v.Answer.Best))
+			}
+		case f.Refuse(err):
+			if m := f.Errors["plants_wanted"]; m != "" {
+				f.Errors["wanted"] = m
+			}
+		default:
+			return err
+		}
+	}
+	v.Own = f.Rest("lot", "wanted", "confidence", "tray", "cells", "seeds", "ready_by", "purpose", "plants_wanted")
+	s.Render(c, status, "sow", "Nursery", v)
+	return nil
+}
+
+func (s Pages) sow(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	if err := w.Must(who.Plan); err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	r := nursery.SowRequest{ID: f.ID("id"), Lot: f.ID("lot"), Tray: f.ID("tray"), Wanted: f.Int("wanted", 0), SeedsPerCell: f.Int("seeds", 0), Purpose: f.Text("purpose")}
+	if f.Error("lot") != "" {
+		f.Errors["lot"] = "choose a seed lot"
+	}
+	if f.Error("tray") != "" {
+		f.Errors["tray"] = "choose a tray"
+	}
+	if s := f.Text("ready_by"); s != "" {
+		d, err := calendar.ParseDay(s)
+		if err != nil {
+			f.Errors["ready_by"] = err.Error()
+		}
+		r.ReadyBy = &d
+	}
+	if id, err := uuid.Parse(f.Get("planned")); err == nil {
+		r.Planned = &id
+	}
+	r.Cells = f.Cells("cells", 40, 40)
+	if f.Any() {
+		return s.showSow(c, http.StatusUnprocessableEntity, f)
+	}
+	sown, err := nursery.Sow(ctx, s.Store, w, r)
+	return s.Settle(c, f, err, func(status int) error { return s.showSow(c, status, f) }, func() face.Outcome {
+		says := fmt.Sprintf("Sown. Write %s on the stick now: seedlings without a label cannot be told apart.", sown.Code)
+		return face.Outcome{Says: says, To: "/batches/" + sown.Batch.String()}
+	})
+}

@@ -1,0 +1,63 @@
+package pages
+
+import (
+	"context"
+	"fmt"
+
+	"ulpa/internal/face"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/calendar"
+	"ulpa/internal/crops"
+	"ulpa/internal/season"
+	"ulpa/internal/store"
+	"ulpa/internal/who"
+)
+
+// planSowing writes down a sowing that a sum has worked out.
+func (s Pages) planSowing(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	f := face.ReadForm(c, w.Prefs)
+	p := season.Planned{ID: f.ID("id"), Crop: f.Get("crop"), Wanted: f.Int("wanted", 0)}
+	for name, at := range map[string]*calendar.Day{"sow_on": &p.SowOn, "ready_by": &p.ReadyBy} {
+		if d, err := calendar.ParseDay(f.Get(name)); err == nil {
+			*at = d
+		}
+	}
+	if err := season.Plan(ctx, s.Store, w, p); err != nil {
+		return err
+	}
+	return s.Lead(c, face.Outcome{Says: fmt.Sprintf("Planned: the round will ask for it on %s.", p.SowOn.Long()), To: "/nursery"})
+}
+
+// dropPlanned takes a planned sowing back.
+func (s Pages) dropPlanned(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err == nil {
+		err = season.Drop(ctx, s.Store, w, id)
+	}
+	if err != nil {
+		return err
+	}
+	return s.Lead(c, face.Outcome{Says: "Taken off the plan.", To: "/nursery"})
+}
+
+// plannedView is a sowing to come, in the nursery's list.
+type plannedView struct{ Says, When, Path, Drop string }
+
+func (s Pages) plannedViews(ctx context.Context, w who.Who) (out []plannedView, err error) {
+	err = s.Store.Read(ctx, w, func(tx *store.Tx) error {
+		list, err := season.Ahead(ctx, tx)
+		if err != nil {
+			return err
+		}
+		book, err := crops.Load(ctx, tx)
+		for _, p := range list {
+			out = append(out, plannedView{fmt.Sprintf("%s, %d wanted by %s", book.Find(p.Crop).Name, p.Wanted, p.ReadyBy.Short()), p.SowOn.Short(), "/sow?planned=" + p.ID.String(), "/planned/" + p.ID.String() + "/drop"})
+		}
+		return err
+	})
+	return out, err
+}

@@ -1,0 +1,64 @@
+package pages
+
+import (
+	"fmt"
+	"strings"
+
+	"ulpa/internal/face"
+
+	"ulpa/core/seed"
+	"ulpa/core/unit"
+	"ulpa/internal/nursery"
+)
+
+// fewOptions is how many ways to sow are all shown.
+const fewOptions = 6
+
+func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {
+	v := &answerView{Because: a.Rate.Because, Best: a.Rate.Recommended, Steps: face.StepsOf(a.Rate.Steps, p)}
+	v.Lot = fmt.Sprintf("%s %s, lot %s, packed %d", a.Crop.Name, a.Lot.Variety, a.Lot.Name, a.Lot.Packed)
+	if t := a.TempC; t != nil && !a.ComesUp {
+		v.Wrong = fmt.Sprintf("%s does not come up at %s, where this tray stands: it takes %s to %s. Choose a tray in a better place.", a.Crop.Name, p.Format(*t, unit.Celsius), p.Figure(a.Crop.BaseC, unit.Celsius), p.Format(a.Crop.CeilingC, unit.Celsius))
+	} else if t != nil && a.Share < 0.8 {
+		better := "warmer"
+		if a.Crop.Shares.At(*t-3) > a.Crop.Shares.At(*t+3) {
+			better = "cooler"
+		}
+		v.Wrong = fmt.Sprintf("At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that. A %s tray does better.", p.Format(*t, unit.Celsius), face.Percent(a.Share), better)
+	}
+	if a.Old() {
+		v.Warn = fmt.Sprintf("This seed is %d years old, and %s keeps about %s. Test twenty on a damp towel before you rely on it.", a.AgeYears, strings.ToLower(a.Crop.Name), seed.Plural(a.Crop.SeedYears, "year"))
+	} else if a.Lot.Tested == nil && a.Lot.LabelRate == nil {
+		v.Warn = "Nobody knows how well this lot germinates; the sum takes what is usual, with care. Test twenty seeds first."
+	}
+	for _, o := range a.Rate.Options {
+		if n := o.SeedsPerCell; len(a.Rate.Options) > fewOptions && n > 3 && n%5 != 0 && n != a.Rate.Recommended {
+			continue
+		}
+		x := optionView{Seeds: o.SeedsPerCell, Cells: o.Cells, Total: o.Seeds, Trays: o.Trays, Best: o.SeedsPerCell == a.Rate.Recommended, Reached: !o.OutOfReach, Enough: o.EnoughSeed}
+		x.Chance = face.Percent(o.Chance)
+		if x.Best {
+			v.BestCells = o.Cells
+			v.Big = fmt.Sprintf("%s with %s each: %d seeds, %s.", seed.Plural(o.Cells, "cell"), seed.Plural(o.SeedsPerCell, "seed"), o.Seeds, seed.Plural(o.Trays, "tray"))
+		}
+		v.Options = append(v.Options, x)
+	}
+	if v.Big == "" {
+		v.Big = "This seed does not reach it."
+	}
+	v.How = a.Crop.AtSowing(best(a), p)
+	return v
+}
+
+// best is how many seeds the answer comes to.
+func best(a nursery.SowAnswer) int {
+	for _, o := range a.Rate.Options {
+		if n := o.SeedsPerCell; len(a.Rate.Options) > fewOptions && n > 3 && n%5 != 0 && n != a.Rate.Recommended {
+			continue
+		}
+		if o.SeedsPerCell == a.Rate.Recommended {
+			return o.Seeds
+		}
+	}
+	return 0
+}

@@ -1,0 +1,205 @@
+package pages
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+
+	"ulpa/internal/face"
+	nurseryview "ulpa/internal/nursery/view"
+	sumsview "ulpa/internal/sums/view"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/ready"
+	"ulpa/core/seed"
+	"ulpa/core/tray"
+	"ulpa/core/unit"
+	"ulpa/core/working"
+	"ulpa/internal/nursery"
+	"ulpa/internal/who"
+)
+
+// inTray is one batch of a tray with its judgement.
+type inTray struct {
+	Code, Path, Crop, Variety string
+	Tint                      int
+	Up, Sown                  int
+	Headline, Why             string
+	Behind                    bool
+	Curve                     curveView
+	Steps                     []face.StepView
+	Move                      string
+	Germinating               bool
+	Sums                      []sumsview.SumLink
+}
+
+type trayView struct {
+	Name, Meta, Path string
+	Grid             face.GridView
+	Batches          []inTray
+	Form             face.Form
+	Seen             string
+	Causes           []string
+	Clash            string
+	Place            string
+}
+
+func (v trayView) Title() string { return v.Name }
+
+func (s Pages) trayPage(c *gin.Context) error {
+	_, w := s.Me(c)
+	return s.showTray(c, http.StatusOK, face.BlankForm(w.Prefs), "")
+}
+
+func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	t, err := nursery.GetTray(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	v := trayView{
+		Name: t.Row.Name, Path: "/trays/" + id.String(), Form: f, Causes: batch.Causes, Clash: clash, Place: t.Place.Name,
+		Meta: fmt.Sprintf("%s · %d × %d cells, %s", t.Place.Name, t.Row.Rows, t.Row.Columns, w.Prefs.Format(t.Row.CellMl, unit.Millilitre)),
+		Grid: nurseryview.TrayGrid(t, "tray-grid", "mark"),
+	}
+	var seen []string
+	for _, x := range t.Cells {
+		seen = append(seen, tray.Cell{Row: x.Row, Col: x.Col}.Name()+":"+x.State)
+	}
+	v.Seen = strings.Join(seen, " ")
+	for _, b := range t.Batches {
+		v.Batches = append(v.Batches, inTrayOf(b, w, v.Grid.Sections))
+	}
+	s.Render(c, status, "tray", "Nursery", v)
+	return nil
+}
+
+func inTrayOf(b nursery.Batch, w who.Who, sections []face.SectionLabel) inTray {
+	x := inTray{
+		Code: b.Row.Code, Path: "/batches/" + b.Row.ID.String(), Crop: b.Crop.Name, Variety: b.Row.Variety,
+		Up: b.State.Sprouted, Sown: b.State.Sown, Germinating: b.State.Waiting() > 0,
+	}
+	for _, sec := range sections {
+		if sec.Code == x.Code {
+			x.Tint = sec.Tint
+		}
+	}
+	x.Curve, x.Sums = curveOf(b.Curve), sumsview.BatchSums(b, w)
+	x.Headline, x.Why, x.Behind = germinationSays(b, w.Prefs)
+	if !x.Germinating || b.State.InTrays() > 0 && b.Verdict.Word != ready.Early {
+		var mark string
+		x.Headline, x.Why, mark = nurseryview.Headline(b, w.Prefs)
+		x.Behind = mark == "now"
+	}
+	if b.State.InTrays() > 0 {
+		x.Move = x.Path + "/move"
+	}
+	x.Steps = germinationSteps(b, w.Prefs)
+	return x
+}
+
+// germinationSays judges the last count against what was usual when it was made.
+func germinationSays(b nursery.Batch, p unit.Prefs) (headline, why string, behind bool) {
+	c := b.Curve
+	at, counted := p.Format(b.TempC, unit.Celsius), fmt.Sprintf("%d up on day %d", c.Sprouted, c.JudgedDay)
+	if !c.Known {
+		return fmt.Sprintf("%s does not come up at %s.", b.Crop.Name, at), fmt.Sprintf("Too cold or too hot: it takes %s to %s. %d of %d up on day %d.", p.Figure(b.Crop.BaseC, unit.Celsius), p.Format(b.Crop.CeilingC, unit.Celsius), c.Sprouted, c.Sown, c.JudgedDay), true
+	}
+	usual := fmt.Sprintf("Nine sowings in ten like this one show %d to %d of %d by then.", c.By.Low, c.By.High, c.Sown)
+	if c.Share < 0.8 {
+		usual += fmt.Sprintf(" Only %s of good seed comes at %s.", face.Percent(c.Share), at)
+	}
+	half := "Half of what comes is up by about day " + fmt.Sprintf("%.0f.", *c.By.HalfDay)
+	switch c.By.Verdict {
+	case seed.Ahead:
+		return fmt.Sprintf("Ahead: %s, about %.0f would be usual at %s.", counted, c.By.Expected, at), usual + " Give light as soon as half are up, or they stretch.", false
+	case seed.TooEarly:
+		says := "Too early to say"
+		if c.By.JudgeDay != nil {
+			says += fmt.Sprintf(": a count tells something from day %.0f", *c.By.JudgeDay)
+		}
+		return fmt.Sprintf("%s. %s at %s.", says, counted, at), usual + " " + half, false
+	case seed.Behind:
+		return fmt.Sprintf("Behind: %s, about %.0f would be usual at %s.", counted, c.By.Expected, at), usual + " Is it warm and moist enough? There is still time to sow more.", true
+	case seed.OnCourse:
+		return fmt.Sprintf("On course: %s, about %.0f is usual at %s.", counted, c.By.Expected, at), usual, false
+	}
+	return fmt.Sprintf("Not counted yet: day %d, about %.0f of %d usual at %s.", c.Day, c.By.Expected, c.Sown, at), usual + " " + half, false
+}
+
+func germinationSteps(b nursery.Batch, p unit.Prefs) []face.StepView {
+	c := b.Curve
+	if !c.Known {
+		return nil
+	}
+	low, high := seed.Wilson(c.Sprouted, c.Sown, 0.95)
+	steps := append([]working.Step{{Name: "Half up at " + p.Format(b.TempC, unit.Celsius), Value: *c.By.HalfDay, Unit: "days", Source: seed.SourceOf(b.Crop)}}, c.By.Steps...)
+	return append(face.StepsOf(steps, p), face.StepView{Name: "Sprouted so far, 95 %", Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: "Wilson (1927)"})
+}
+
+// marked lists the form's inputs for a visit's marks, and the state each means.
+var marked = []struct {
+	Name  string
+	State batch.CellState
+}{{"sprouted", batch.Sprouted}, {"thinned", batch.Thinned}, {"empty", batch.Empty}, {"lost", batch.Lost}, {"sown", batch.Sown}}
+
+func (s Pages) count(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	r := nursery.CountRequest{ID: f.ID("id"), Tray: id, Marks: readMarks(f)}
+	if f.Any() {
+		return s.showTray(c, http.StatusUnprocessableEntity, f, "")
+	}
+	err = nursery.Count(ctx, s.Store, w, r)
+	var clash nursery.Clashes
+	if errors.As(err, &clash) {
+		return s.showTray(c, http.StatusConflict, f, clash.Error())
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
+		func() face.Outcome {
+			return face.Outcome{Says: "Count kept: " + seed.Plural(len(r.Marks), "change") + ".", Undo: undoOfVisit(s.Server, c, r), To: "/trays/" + id.String()}
+		})
+}
+
+// readMarks turns the lists of cells into marks, each with what the page had shown.
+func readMarks(f face.Form) []batch.Mark {
+	was := map[string]batch.CellState{}
+	for _, x := range strings.Fields(f.Get("seen")) {
+		if name, state, ok := strings.Cut(x, ":"); ok {
+			was[name] = batch.CellState(state)
+		}
+	}
+	var marks []batch.Mark
+	for _, m := range marked {
+		for _, at := range f.Cells(m.Name, 40, 40) {
+			if was[at.Name()] == m.State && m.State != batch.Lost {
+				continue
+			}
+			marks = append(marks, batch.Mark{Row: at.Row, Col: at.Col, State: m.State, Cause: f.Get("cause"), Was: was[at.Name()]})
+		}
+	}
+	return marks
+}
+
+// undoOfVisit is the entry that undoes a visit when it was one entry; a visit
+// to several batches is taken back in the notebook.
+func undoOfVisit(s *face.Server, c *gin.Context, r nursery.CountRequest) uuid.UUID {
+	ctx, w := s.Me(c)
+	t, err := nursery.GetTray(ctx, s.Store, w, r.Tray)
+	if err != nil || len(t.Batches) != 1 {
+		return uuid.Nil
+	}
+	return r.ID
+}

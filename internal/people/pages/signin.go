@@ -1,0 +1,138 @@
+package pages
+
+import (
+	"errors"
+	"net/http"
+	"net/netip"
+	"strconv"
+	"strings"
+
+	"ulpa/internal/face"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/unit"
+	"ulpa/internal/people"
+	"ulpa/internal/store"
+)
+
+type signInView struct {
+	Form   face.Form
+	Crews  store.Crews
+	School string // the short name
+	Chosen string
+	Shut   bool // crews do not sign in on this device
+}
+
+func (signInView) Title() string { return "Sign in" }
+
+func (s Pages) signInPage(c *gin.Context) error {
+	v := signInView{Form: face.BlankForm(unit.Prefs{})}
+	return s.signInWith(c, http.StatusOK, v)
+}
+
+func (s Pages) signInWith(c *gin.Context, status int, v signInView) error {
+	slug := strings.ToLower(strings.TrimSpace(c.Query("school")))
+	if slug == "" {
+		slug = s.Cookie(c, face.TabletCookie)
+	}
+	if slug != "" {
+		crews, err := s.Store.SignInCrews(c.Request.Context(), slug, s.Device(c))
+		if err != nil {
+			return err
+		}
+		switch {
+		case crews.Shut:
+			v.Shut = true
+			s.SetCookie(c, face.TabletCookie, slug)
+		case len(crews.List) > 0:
+			v.School, v.Crews = slug, crews
+			s.SetCookie(c, face.TabletCookie, slug)
+		default:
+			v.Form.Errors["school"] = "no school with crews has this short name; ask your coordinator"
+		}
+	}
+	s.Render(c, status, "signin", "", v)
+	return nil
+}
+
+func (s Pages) signIn(c *gin.Context) error {
+	f := face.ReadForm(c, unit.Prefs{})
+	w, err := people.SignIn(c.Request.Context(), s.Store, from(s.Server, c), f.Get("login"), f.Get("password"))
+	if err != nil {
+		return s.signInFailed(c, signInView{Form: f}, "password", err)
+	}
+	return s.Enter(c, w)
+}
+
+func (s Pages) signInCrew(c *gin.Context) error {
+	f := face.ReadForm(c, unit.Prefs{})
+	crew, _ := uuid.Parse(f.Get("crew"))
+	school := f.Text("school")
+	w, err := people.SignInCrew(c.Request.Context(), s.Store, from(s.Server, c), school, crew, f.Get("pin"))
+	if err != nil {
+		return s.signInFailed(c, signInView{Form: f, Chosen: f.Get("crew")}, "pin", err)
+	}
+	return s.Enter(c, w)
+}
+
+func (s Pages) signInFailed(c *gin.Context, v signInView, name string, err error) error {
+	status := http.StatusUnprocessableEntity
+	var soon people.TooSoon
+	switch {
+	case errors.As(err, &soon):
+		status = http.StatusTooManyRequests
+		c.Header("Retry-After", strconv.Itoa(int(soon.Wait.Seconds())+1))
+	case errors.Is(err, store.ErrBusy):
+		status = http.StatusServiceUnavailable
+		c.Header("Retry-After", "2")
+		err = errors.New("many sign in at this moment; wait two seconds, then try again")
+	case errors.Is(err, people.ErrShut):
+		status, v.Shut = http.StatusForbidden, true
+	case !errors.Is(err, people.ErrWrong):
+		return err
+	}
+	v.Form.Errors[name] = err.Error()
+	return s.signInWith(c, status, v)
+}
+
+// signOutEverywhere ends every session of this person, on every tablet.
+func (s Pages) signOutEverywhere(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	if err := people.SignOutEverywhere(ctx, s.Store, w); err != nil {
+		return err
+	}
+	return s.SignOut(c)
+}
+
+// setUnits chooses how this person reads figures, and returns to the page they came from.
+func (s Pages) setUnits(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	f := face.ReadForm(c, w.Prefs)
+	if err := people.SetUnits(ctx, s.Store, w, unit.Parse(f.Get("system"), f.Get("scale"))); err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, face.LocalPath(f.Get("back")))
+	return nil
+}
+
+// from is where a request comes from.
+func from(s *face.Server, c *gin.Context) people.From {
+	return people.From{Address: network(c.ClientIP()), Device: s.Mark(c)}
+}
+
+// network is whose wrong tries count together: an address, or of the newer kind the
+// network of one household or school.
+func network(address string) string {
+	ip, err := netip.ParseAddr(address)
+	if err != nil {
+		return address
+	}
+	if ip = ip.Unmap(); ip.Is6() {
+		if p, err := ip.Prefix(64); err == nil {
+			return p.String()
+		}
+	}
+	return ip.String()
+}

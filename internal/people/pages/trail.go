@@ -1,0 +1,48 @@
+package pages
+
+import (
+	"fmt"
+	"net/http"
+
+	"ulpa/internal/face"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/calendar"
+	"ulpa/internal/trail"
+)
+
+type trailLine struct{ At, Person, Says string }
+
+type trailView struct {
+	Lines         []trailLine
+	Before, Older string // days; empty on the newest page and on the last
+}
+
+func (trailView) Title() string { return "The trail" }
+
+// trailPage shows the coordinator who signed in or tried to, changed settings and took files out.
+func (s Pages) trailPage(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	var v trailView
+	var before *calendar.Day
+	if day, err := calendar.ParseDay(c.Query("before")); err == nil {
+		before, v.Before = &day, day.Short()
+	}
+	page, err := trail.Read(ctx, s.Store, w, before)
+	if err != nil {
+		return err
+	}
+	for _, l := range page.Lines {
+		at, says := w.Day(l.Last).Short()+", "+face.Clock(l.Last, w), l.Says
+		if l.Times > 1 {
+			says = fmt.Sprintf("%s, %d times since %s", says, l.Times, face.Clock(l.First, w))
+		}
+		v.Lines = append(v.Lines, trailLine{at, l.Person, says})
+	}
+	if page.More != nil {
+		v.Older = page.More.String()
+	}
+	s.Render(c, http.StatusOK, "trail", "", v)
+	return nil
+}

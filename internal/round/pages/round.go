@@ -1,0 +1,337 @@
+package pages
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"net/http"
+	"net/url"
+
+	"ulpa/internal/face"
+	nurseryview "ulpa/internal/nursery/view"
+
+	"github.com/gin-gonic/gin"
+
+	core "ulpa/core/round"
+	"ulpa/core/seed"
+	"ulpa/core/unit"
+	"ulpa/internal/notebook"
+	"ulpa/internal/round"
+	"ulpa/internal/store"
+	"ulpa/internal/who"
+)
+
+// taskView is a task as it is shown, with the page where it is done.
+type taskView struct {
+	Key, Before, Code, After, What, Why string
+	When                                string // now, today, soon
+	Minutes                             int
+	Path, Do                            string
+	Place                               string
+}
+
+type doneView struct {
+	Entry, Says, Person, At string
+	Skip                    bool
+}
+
+type stopView struct {
+	Place, Name, Path string
+	Minutes           int
+	Now               string // the most urgent word, "" when nothing is due
+	Tasks             face.CutList[taskView]
+	Done              face.CutList[doneView]
+	Summary           string
+}
+
+type nightView struct {
+	Day, Low               string
+	X, Top, Bottom, LabelY float64
+	Frost                  bool
+}
+
+type readyView struct {
+	Code, Path, Says string
+}
+
+type roundView struct {
+	Day, Lead     string
+	Stop          *stopView
+	Number, Count int
+	Next          *stopView
+	Then          []stopView
+	Away          string
+	AwayTasks     []awayView
+	Nights        []nightView
+	Zero          float64
+	Freezing      string
+	Ready         face.CutList[readyView]
+	Print         []printedStop
+	Minutes       int
+}
+
+// printedStop is a stop on paper.
+type printedStop struct {
+	Name  string
+	Lines []string
+}
+
+type awayView struct{ Word, Mark, Says, Path string }
+
+func (v roundView) Title() string { return v.Day + "’s round" }
+
+func (s Pages) roundPage(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	walk, err := round.Today(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	face.SetStrip(c, face.Strip{Today: walk.Today, Marks: walkMarks(walk, c.Request.URL)})
+	v := roundView{Day: walk.Today.Weekday().String(), Minutes: walk.Minutes()}
+	var stops []stopView
+	due := 0
+	_, all := face.Whole(c.Request.URL)
+	for _, x := range walk.Stops {
+		st := stopOf(x, walk, all, func(d round.Done) string { return face.Clock(d.At, w) })
+		if len(x.Tasks) > 0 {
+			due++
+			v.Print = append(v.Print, printed(st))
+		}
+		stops = append(stops, st)
+	}
+	v.choose(stops, c.Query("stop"))
+	v.Lead = leadSentence(due, len(stops), v.Minutes, w.Period)
+	v.away(walk)
+	v.nights(walk, w.Prefs)
+	var near []readyView
+	for _, l := range walk.Lines {
+		if l.InTrays() > 0 {
+			says, _ := nurseryview.RaisedWords(l.Crop, l.Sown, walk.Today, l.Verdict)
+			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), says})
+		}
+	}
+	v.Ready = face.Cut(near, face.FewTasks, "/nursery?all=1")
+	s.Render(c, http.StatusOK, "round", "Round", v)
+	return nil
+}
+
+func leadSentence(due, stops, minutes, period int) string {
+	if due == 0 {
+		return "Nothing is due anywhere. A good day to look at what grows."
+	}
+	s := fmt.Sprintf("%d of %d places need somebody. %d minutes", due, stops, minutes)
+	if minutes <= period {
+		return fmt.Sprintf("%s, and this period has %d.", s, period)
+	}
+	return fmt.Sprintf("%s in all; this period has %d. What cannot wait comes first.", s, period)
+}
+
+// taskPage is where a task is done, and what one does there.
+func taskPage(t core.Task) (path, do string) {
+	switch t.Kind {
+	case "count":
+		return "/trays/" + t.Tray, "Count"
+	case "sow":
+		return "/sow?planned=" + t.Planned, "Sow"
+	case "look", "harvest":
+		return "/batches/" + t.Batch, "Open"
+	case "move", "set_out", "bring_in", "take_out":
+		return "/batches/" + t.Batch + "/move", "Move"
+	case "harden", "cover":
+		return "/batches/" + t.Batch, "Open"
+	case "forecast":
+		return "/settings#nights", "Open"
+	case "warmth":
+		return "/trays/" + t.Tray, "Open"
+	case "dip":
+		return "/solution#jars", "Open"
+	case "reading", "treat", "fill", "visit", "rescue":
+		return "/solution/" + t.Tank, "Open"
+	}
+	return "", ""
+}
+
+func stopOf(x core.Stop, walk round.Walk, all bool, at func(round.Done) string) stopView {
+	st := stopView{Place: x.Place, Name: x.Name, Path: "/?stop=" + x.Place, Minutes: x.Minutes}
+	var tasks []taskView
+	for _, t := range x.Tasks {
+		path, do := taskPage(t)
+		tasks = append(tasks, taskView{t.Key, t.Before, t.Code, t.After, t.What(), t.Why, t.Urgency.Word(), t.Minutes, path, do, x.Place})
+	}
+	st.Tasks = face.Cut(tasks, face.Fewer(face.FewTasks, all), st.Path+"&all=1")
+	if u, ok := x.Urgency(); ok {
+		st.Now = u.Word()
+		st.Summary = x.Tasks[0].What()
+		if n := len(x.Tasks); n > 1 {
+			st.Summary += fmt.Sprintf(", and %d more", n-1)
+		}
+	}
+	var done []doneView
+	for _, d := range walk.Done[x.Place] {
+		done = append(done, doneView{d.Entry.String(), d.Says, d.Person, at(d), d.Skip})
+	}
+	st.Done = face.Cut(done, face.Fewer(face.FewTasks, all), "/notebook?p="+x.Place)
+	return st
+}
+
+func printed(st stopView) printedStop {
+	p := printedStop{Name: st.Name}
+	for _, t := range st.Tasks.Shown {
+		p.Lines = append(p.Lines, fmt.Sprintf("☐ %s (%s, %d min). %s", t.What, t.When, t.Minutes, t.Why))
+	}
+	if n := st.Tasks.Hidden; n > 0 {
+		p.Lines = append(p.Lines, fmt.Sprintf("and %d more", n))
+	}
+	return p
+}
+
+// choose picks the stop that was asked for, or the first where something is due now or today.
+func (v *roundView) choose(stops []stopView, asked string) {
+	at := -1
+	for i, st := range stops {
+		if st.Place == asked {
+			at = i
+		}
+	}
+	for _, word := range []string{"now", "today", "soon"} {
+		for i := 0; i < len(stops) && at < 0; i++ {
+			if stops[i].Now == word {
+				at = i
+			}
+		}
+	}
+	if at < 0 {
+		return
+	}
+	for i, st := range stops {
+		if st.Now == "" && i != at {
+			continue
+		}
+		v.Count++
+		if i < at {
+			continue
+		}
+		if i == at {
+			v.Number = v.Count
+			continue
+		}
+		v.Then = append(v.Then, st)
+	}
+	for i := range at {
+		if stops[i].Now != "" {
+			v.Then = append(v.Then, stops[i])
+		}
+	}
+	v.Stop = &stops[at]
+	if len(v.Then) > 0 {
+		v.Next = &v.Then[0]
+	}
+}
+
+// away says what will not last until somebody is back.
+func (v *roundView) away(walk round.Walk) {
+	if walk.DaysAway < 1 {
+		return
+	}
+	for _, t := range walk.Away {
+		path, _ := taskPage(t)
+		v.AwayTasks = append(v.AwayTasks, awayView{t.Away, t.Urgency.Word(), t.What(), path})
+	}
+	v.Away = fmt.Sprintf("Nobody is here for %s, from %s evening to %s.", seed.Plural(walk.DaysAway, "day"), walk.From.Short(), walk.Back.Short())
+	switch n := len(walk.Away); n {
+	case 0:
+		v.Away += " Everything will last."
+	case 1:
+		v.Away += " One thing will not last."
+	default:
+		v.Away += fmt.Sprintf(" %d things will not last.", n)
+	}
+}
+
+func (v *roundView) nights(walk round.Walk, p unit.Prefs) {
+	if len(walk.Nights) == 0 {
+		return
+	}
+	low, high := 0.0, 0.0
+	for _, n := range walk.Nights {
+		low, high = math.Min(low, n.MinC), math.Max(high, n.MinC)
+	}
+	scale := 52 / math.Max(4, high-low)
+	v.Zero = 20 + high*scale
+	v.Freezing = p.Format(0, unit.Celsius)
+	for i, n := range walk.Nights {
+		y := 20 + (high-n.MinC)*scale
+		x := nightView{Day: n.Day.Weekday().String()[:3], Low: p.Figure(n.MinC, unit.Celsius), X: 58 + 35*float64(i), Frost: n.MinC <= 0}
+		if p.US { // a forecast in whole °C is one in whole °F
+			x.Low = fmt.Sprintf("%.0f", p.Out(n.MinC, unit.Celsius))
+		}
+		x.Top, x.Bottom = math.Min(y, v.Zero), math.Max(y, v.Zero)
+		x.LabelY = y - 5
+		if n.MinC < 0 {
+			x.LabelY = y + 15
+		}
+		v.Nights = append(v.Nights, x)
+	}
+}
+
+func (s Pages) tick(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	f := face.ReadForm(c, w.Prefs)
+	r := round.TickRequest{ID: f.ID("id"), Task: f.Get("task"), Skip: f.Get("skip") != ""}
+	said, err := round.Tick(ctx, s.Store, w, r)
+	if err != nil {
+		return err
+	}
+	word := "Done: "
+	if r.Skip {
+		word = "Not today: "
+	}
+	if said.What == "" { // kept before, and settled since
+		c.Redirect(http.StatusSeeOther, "/")
+		return nil
+	}
+	return s.Lead(c, face.Outcome{Says: word + said.What, Undo: r.ID, To: "/?stop=" + said.Place.String()})
+}
+
+// StripOf is what stands beside every page of somebody.
+func StripOf(ctx context.Context, s *store.Store, w who.Who, at *url.URL) (face.Strip, error) {
+	walk, err := round.Today(ctx, s, w)
+	return face.Strip{Today: walk.Today, Marks: walkMarks(walk, at)}, err
+}
+
+// walkMarks is the strip of places that stands beside every page.
+func walkMarks(walk round.Walk, at *url.URL) []face.WalkMark {
+	here := at.Query().Get("stop")
+	var out []face.WalkMark
+	for _, st := range walk.Stops {
+		m := face.WalkMark{Name: st.Name, Path: "/?stop=" + st.Place, Says: "nothing today", Mark: "none", Here: at.Path == "/" && here == st.Place}
+		if u, ok := st.Urgency(); ok {
+			m.Mark = u.Word()
+			m.Says = st.Tasks[0].What()
+			if n := len(st.Tasks); n > 1 {
+				m.Says = fmt.Sprintf("%d to do", n)
+			}
+		} else if len(walk.Done[st.Place]) > 0 {
+			m.Mark, m.Says = "done", "all done"
+		}
+		if at.Path == "/places/"+st.Place {
+			m.Here = true
+		}
+		out = append(out, m)
+	}
+	return out
+}
+
+// undo takes an entry back and returns to the page it was undone from.
+func (s Pages) undo(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	f := face.ReadForm(c, w.Prefs)
+	entry, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	if err := notebook.Undo(ctx, s.Store, w, f.ID("id"), entry); err != nil {
+		return err
+	}
+	return s.Lead(c, face.Outcome{Says: "Taken back. The notebook keeps both.", To: face.LocalPath(f.Get("back"))})
+}

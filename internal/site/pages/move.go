@@ -1,0 +1,328 @@
+package pages
+
+import (
+	"errors"
+	"fmt"
+	"maps"
+	"net/http"
+	"slices"
+	"strings"
+
+	"ulpa/internal/face"
+	nurseryview "ulpa/internal/nursery/view"
+	solutionview "ulpa/internal/solution/view"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/crop"
+	"ulpa/core/seed"
+	"ulpa/core/tray"
+	"ulpa/internal/nursery"
+	"ulpa/internal/site"
+	"ulpa/internal/who"
+)
+
+// source is where plants can be taken from: a drawing with an input, or a number.
+type source struct {
+	Input, Name string
+	Kind        string
+	Grid        *face.GridView
+	Plants      int
+	Error       string
+	Value       string
+}
+
+type moveView struct {
+	Code, Crop, Path string
+	Headline, Why    string
+	Sources          []source
+	Places           []placeChoice
+	To               *placeChoice
+	Ports            *face.GridView
+	Form             face.Form
+	Causes           []string
+	Rest             []string
+	Notes            []string // of the crop in that place
+	Warned           []string // what speaks against it; shown once, then asked about
+}
+
+type placeChoice struct {
+	ID, Name, Kind string
+	Ported         bool
+	Says           string
+}
+
+// Cells tells whether plants leave a tray.
+func (v moveView) Cells() bool {
+	return slices.ContainsFunc(v.Sources, func(s source) bool { return s.Kind == "cell" })
+}
+
+func (v moveView) Title() string { return "Move " + v.Code }
+
+func (s Pages) movePage(c *gin.Context) error {
+	_, w := s.Me(c)
+	return s.showMove(c, http.StatusOK, face.BlankForm(w.Prefs, "to", c.Query("to"), "fresh", "1"), nil)
+}
+
+func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.Warned) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	b, err := nursery.Get(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	places, err := site.All(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	v := moveView{Code: b.Row.Code, Crop: b.Crop.Name, Path: "/batches/" + id.String(), Form: f, Causes: batch.Causes, Warned: warned}
+	v.Headline, v.Why, _ = nurseryview.Headline(b, w.Prefs)
+	var to *site.Summary
+	for i, p := range places {
+		k := p.Row.Kind
+		if (k == "bench" || k == "shelf") && len(b.Stands) == 0 {
+			continue // plants in cells stand there already
+		}
+		choice := placeChoice{ID: p.Row.ID.String(), Name: p.Row.Name, Kind: k, Ported: site.HasPorts(p.Row), Says: roomIn(p)}
+		v.Places = append(v.Places, choice)
+		if choice.ID == f.Get("to") {
+			v.To, to = &choice, &places[i]
+		}
+	}
+	if v.Sources, err = s.sources(c, b, f, w); err != nil {
+		return err
+	}
+	if to != nil && v.To.Ported {
+		full, err := site.Get(ctx, s.Store, w, to.Row.ID)
+		if err != nil {
+			return err
+		}
+		g := portGrid(full, "ports-grid", "pick")
+		g.Input = "f-ports"
+		g.Pick(f.Get("ports"))
+		v.Ports = &g
+	}
+	if to != nil {
+		v.Notes = b.Crop.AtMoving(systemOf[to.Row.Kind], solutionOf(to.Place), int(b.Today-b.Sown), w.Prefs)
+	}
+	own := []string{"to", "ports", "ramp", "cause", "lost"}
+	for _, x := range v.Sources {
+		own = append(own, x.Input)
+	}
+	v.Rest = f.Rest(own...)
+	s.Render(c, status, "move", "Nursery", v)
+	return nil
+}
+
+// systemOf is what the catalogue calls growing in a kind of place.
+var systemOf = map[string]string{"tower": "tower", "raft": "raft", "jars": "jar", "bed": "bed"}
+
+// solutionOf is what the plants of a place share; nil where nothing is shared.
+func solutionOf(in site.Place) *crop.Solution {
+	if len(in.Tanks) == 0 {
+		return nil
+	}
+	kept := solutionview.KeptAt(in.Tanks[0])
+	return &kept
+}
+
+func roomIn(p site.Summary) string {
+	n := 0
+	for _, x := range p.Standing {
+		n += x.Plants
+	}
+	if site.HasPorts(p.Row) {
+		return fmt.Sprintf("%d of %d ports free", p.Row.Tiers*p.Row.Columns-n, p.Row.Tiers*p.Row.Columns)
+	}
+	return fmt.Sprintf("%s there", seed.Plural(n, "plant"))
+}
+
+// sources lists where the batch's plants stand, each with its own input.
+func (s Pages) sources(c *gin.Context, b nursery.Batch, f face.Form, w who.Who) ([]source, error) {
+	ctx := c.Request.Context()
+	var out []source
+	seen := map[string]bool{}
+	for _, x := range b.Cells {
+		key := x.TrayID.String()
+		if seen[key] || b.Row.Closed {
+			continue
+		}
+		seen[key] = true
+		t, err := nursery.GetTray(ctx, s.Store, w, x.TrayID)
+		if err != nil {
+			return nil, err
+		}
+		g := nurseryview.TrayGrid(t, "from-"+key, "pick")
+		src := source{Input: "from_cell_" + key, Name: t.Row.Name, Kind: "cell"}
+		var all []string
+		for r := range g.Rows {
+			for i := range g.Rows[r].Cells {
+				cell := &g.Rows[r].Cells[i]
+				cell.Open = cell.Code == b.Row.Code && batch.CellState(cell.State).Alive()
+				if cell.Open {
+					all = append(all, cell.Name)
+				}
+			}
+		}
+		src.Plants = len(all)
+		if len(all) == 0 {
+			continue
+		}
+		s.prefill(&src, &g, f, strings.Join(all, ", "))
+		out = append(out, src)
+	}
+	for _, x := range b.Ports {
+		key := x.PlaceID.String()
+		if seen[key] {
+			continue
+		}
+		seen[key] = true
+		p, err := site.Get(ctx, s.Store, w, x.PlaceID)
+		if err != nil {
+			return nil, err
+		}
+		g := portGrid(p, "from-"+key, "pick")
+		src := source{Input: "from_port_" + key, Name: p.Row.Name, Kind: "port"}
+		for r := range g.Rows {
+			for i := range g.Rows[r].Cells {
+				cell := &g.Rows[r].Cells[i]
+				cell.Open = cell.Code == b.Row.Code
+				if cell.Open {
+					src.Plants++
+				}
+			}
+		}
+		s.prefill(&src, &g, f, "")
+		out = append(out, src)
+	}
+	for _, x := range b.Stands {
+		src := source{Input: "from_stand_" + x.PlaceID.String(), Name: x.Place, Kind: "stand", Plants: x.Plants}
+		src.Value, src.Error = f.Get(src.Input), f.Error(src.Input)
+		if f.Get("fresh") != "" {
+			src.Value = fmt.Sprint(x.Plants)
+		}
+		out = append(out, src)
+	}
+	return out, nil
+}
+
+// prefill chooses every plant the first time, and what was chosen afterwards.
+func (s Pages) prefill(src *source, g *face.GridView, f face.Form, all string) {
+	src.Value, src.Error = f.Get(src.Input), f.Error(src.Input)
+	if f.Get("fresh") != "" {
+		src.Value = all
+	}
+	g.Input = "f-" + src.Input
+	g.Pick(src.Value)
+	src.Grid = g
+}
+
+func (s Pages) move(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	r := readMove(f, id)
+	if f.Get("show") != "" { // the place was changed: show its ports, store nothing
+		f.Values.Del("ports")
+		for k := range f.Errors {
+			delete(f.Errors, k)
+		}
+		return s.showMove(c, http.StatusOK, f, nil)
+	}
+	r.Sure = f.Get("sure") != ""
+	if !f.Any() {
+		err = site.Move(ctx, s.Store, w, r)
+	}
+	var warned site.Warned
+	if errors.As(err, &warned) {
+		return s.showMove(c, http.StatusUnprocessableEntity, f, warned)
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showMove(c, status, f, nil) }, func() face.Outcome {
+		return face.Outcome{Says: fmt.Sprintf("Moved %s. Water them in.", seed.Plural(batch.PlantsIn(r.From), "plant")), Undo: r.ID, To: "/places/" + r.To.String()}
+	})
+}
+
+// readMove reads which plants go, and which were lost on the way: an input for each
+// place they can be taken from.
+func readMove(f face.Form, of uuid.UUID) site.MoveRequest {
+	r := site.MoveRequest{ID: f.ID("id"), Batch: of, Ports: f.Cells("ports", 60, 60), Fill: f.Get("fill") != "", Cause: f.Get("cause"), RampDays: f.Int("ramp", 0)}
+	var err error
+	if r.To, err = uuid.Parse(f.Get("to")); err != nil {
+		f.Errors["to"] = "choose where they go"
+	}
+	trays := chosenIn{in: map[tray.Cell][]string{}}
+	sources := 0
+	for _, name := range slices.Sorted(maps.Keys(f.Values)) {
+		from, ok := strings.CutPrefix(name, "from_")
+		kind, in, named := strings.Cut(from, "_")
+		if !ok || !named {
+			continue
+		}
+		if sources++; sources > 40 || len(r.From) > 60*60 {
+			f.Errors["to"] = "takes fewer plants at once"
+			break
+		}
+		switch batch.SpotKind(kind) {
+		case batch.InStand:
+			if n := f.Int(name, 0); n > 0 {
+				r.From = append(r.From, batch.Spot{Kind: batch.InStand, In: in, N: n})
+			}
+		case batch.InPort:
+			r.From = append(r.From, spots(batch.InPort, in, f.Cells(name, 60, 60))...)
+		case batch.InCell:
+			cells := f.Cells(name, 60, 60)
+			trays.add(in, cells)
+			r.From = append(r.From, spots(batch.InCell, in, cells)...)
+		}
+	}
+	r.Lost = trays.lost(f)
+	r.From = slices.DeleteFunc(r.From, func(s batch.Spot) bool { return slices.Contains(r.Lost, s) })
+	return r
+}
+
+func spots(kind batch.SpotKind, in string, cells []tray.Cell) (out []batch.Spot) {
+	for _, c := range cells {
+		out = append(out, batch.Spot{Kind: kind, In: in, Row: c.Row, Col: c.Col})
+	}
+	return out
+}
+
+// chosenIn is which trays each cell was chosen in. The lost are typed as cells alone,
+// so it says which tray lost them.
+type chosenIn struct {
+	in    map[tray.Cell][]string
+	trays []string
+}
+
+func (x *chosenIn) add(in string, cells []tray.Cell) {
+	x.trays = append(x.trays, in)
+	for _, c := range cells {
+		x.in[c] = append(x.in[c], in)
+	}
+}
+
+func (x *chosenIn) lost(f face.Form) (out []batch.Spot) {
+	for _, c := range f.Cells("lost", 60, 60) {
+		in := x.in[c]
+		if len(in) == 0 && len(x.trays) == 1 {
+			in = x.trays // where there is one tray, the lost need not have been chosen
+		}
+		switch len(in) {
+		case 0:
+			f.Errors["lost"] = c.Name() + " is not among the chosen plants"
+		case 1:
+			out = append(out, batch.Spot{Kind: batch.InCell, In: in[0], Row: c.Row, Col: c.Col})
+		default:
+			f.Errors["lost"] = c.Name() + " is chosen in several trays; write the loss down on the batch's own page"
+		}
+	}
+	return out
+}

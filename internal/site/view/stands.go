@@ -1,0 +1,28 @@
+// Package view says what stands in places, for every page that shows some.
+package view
+
+import (
+	"fmt"
+
+	"ulpa/core/seed"
+	"ulpa/internal/site"
+)
+
+type PlaceStand struct {
+	Code, Path, Crop, Says string
+	Tint                   int
+}
+
+func StandsOf(list []site.Standing) (out []PlaceStand) {
+	for i, x := range list {
+		says := seed.Plural(x.Plants, "plant")
+		switch {
+		case x.Plants == 0 && x.Undecided > 0:
+			says = seed.Plural(x.Undecided, "cell") + " sown"
+		case x.Undecided > 0:
+			says += fmt.Sprintf(", %d sown", x.Undecided)
+		}
+		out = append(out, PlaceStand{x.Code, "/batches/" + x.Batch.String(), x.Crop.Name, says, i % 6})
+	}
+	return out
+}

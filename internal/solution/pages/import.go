@@ -1,0 +1,95 @@
+package pages
+
+import (
+	"errors"
+	"mime/multipart"
+	"net/http"
+	"time"
+
+	"ulpa/internal/face"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/seed"
+	"ulpa/internal/solution"
+	"ulpa/internal/who"
+)
+
+type importView struct {
+	Preview *solution.Preview
+	Series  []seriesView
+	Rest    []string
+}
+
+type seriesView struct{ Name, Unit, Rows, Span, Says string }
+
+func (importView) Title() string { return "Readings from a file" }
+
+// ImportBody bounds a posted file with its form around it.
+const ImportBody = solution.MaxFile + 1<<16
+
+// inMemory is how much of a posted file is; the rest waits on the disk.
+const inMemory = 1 << 20
+
+func (s Pages) importPage(c *gin.Context) error {
+	s.Render(c, http.StatusOK, "import", "Solution", importView{})
+	return nil
+}
+
+func (s Pages) importExamine(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	if err := w.Must(who.Plan); err != nil {
+		return err
+	}
+	var file multipart.File
+	var head *multipart.FileHeader
+	err := c.Request.ParseMultipartForm(inMemory)
+	if err == nil {
+		file, head, err = c.Request.FormFile("file")
+	}
+	if err != nil {
+		says := "choose a file"
+		var large *http.MaxBytesError
+		if errors.As(err, &large) {
+			says = "is larger than 64 MB; split it"
+		}
+		s.Render(c, http.StatusUnprocessableEntity, "import", "Solution", importView{Rest: []string{says}})
+		return nil
+	}
+	defer file.Close()
+	p, err := solution.Examine(ctx, s.Store, w, head.Filename, file)
+	if err != nil {
+		return err
+	}
+	v := importView{Preview: &p}
+	for _, x := range p.Series {
+		says := "known"
+		if x.New {
+			says = "new, belongs to no tank"
+			if x.Tank != "" {
+				says = "new, belongs to " + x.Tank
+			}
+		}
+		day := func(t time.Time) string { return w.Day(t).Short() }
+		v.Series = append(v.Series, seriesView{x.Name, x.Unit, seed.Plural(x.Rows, "reading"), day(x.From) + " to " + day(x.To), says})
+	}
+	status := http.StatusOK
+	if len(p.Problems) > 0 {
+		status = http.StatusUnprocessableEntity
+	}
+	s.Render(c, status, "import", "Solution", v)
+	return nil
+}
+
+func (s Pages) importConfirm(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	done, err := solution.Confirm(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	return s.Lead(c, face.Outcome{Says: done.Say("the file") + ".", To: "/solution"})
+}

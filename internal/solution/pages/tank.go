@@ -1,0 +1,341 @@
+package pages
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"ulpa/internal/face"
+	notebookview "ulpa/internal/notebook/view"
+	siteview "ulpa/internal/site/view"
+	solutionview "ulpa/internal/solution/view"
+	sumsview "ulpa/internal/sums/view"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/seed"
+	core "ulpa/core/solution"
+	"ulpa/core/unit"
+	"ulpa/internal/ledger"
+	"ulpa/internal/solution"
+	"ulpa/internal/who"
+)
+
+type solutionView struct {
+	Tanks, Jars []solutionview.TankLine
+	Unit        string
+}
+
+func (solutionView) Title() string { return "Solution" }
+
+func (s Pages) solutionPage(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	all, err := solution.All(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	v := solutionView{Unit: w.Prefs.Name(unit.MS)}
+	for _, g := range all {
+		l := solutionview.TankLineOf(g.Tank, &g.Advice, w.Prefs)
+		l.Place = g.Place
+		if l.Passive {
+			v.Jars = append(v.Jars, l)
+		} else {
+			v.Tanks = append(v.Tanks, l)
+		}
+	}
+	s.Render(c, http.StatusOK, "solution", "Solution", v)
+	return nil
+}
+
+// spanLink is a stretch of time that the trends may show.
+type spanLink struct {
+	Name, Path string
+	Here       bool
+}
+
+// doStep is one act of the advice in words.
+type doStep struct {
+	Big, Rest string
+	Adult     bool
+}
+
+type tankView struct {
+	Name, Path, Meta, LastRead string
+	Jar                        bool
+	Drawn                      tankDrawing
+	Trends                     []trendView
+	Form, TreatForm            face.Form
+	Doubts                     []doubtView
+	Headline                   string
+	Why                        []string
+	Sure                       string
+	Do                         []doStep
+	Cautions                   []string
+	Adult, Needs, Pours, Alarm bool
+	Steps                      []face.StepView
+	MayDose                    bool
+	TreatDoubts                []doubtView
+	Acid, Base                 string
+	AcidAgent, BaseAgent       string
+	Expect                     string
+	Plants                     []siteview.PlaceStand
+	Misses                     []string // where the solution is not what a batch wants
+	Lines                      []notebookview.EntryView
+	TreatOpen                  bool
+	Sums                       []sumsview.SumLink
+	Spans                      []spanLink
+}
+
+func (v tankView) Title() string { return v.Name }
+
+// Keys of the number pad, as they lie on a calculator.
+func (tankView) Keys() []string { return strings.Split("7894561230.", "") }
+
+type doubtView struct{ Field, Message, Maybe string }
+
+func (s Pages) tankPage(c *gin.Context) error {
+	_, w := s.Me(c)
+	return s.showTank(c, http.StatusOK, face.BlankForm(w.Prefs), nil, nil)
+}
+
+// showTank shows a tank, with a reading or a treatment that was refused or is asked about.
+func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.Form, asked solution.Asked) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	days, _ := strconv.Atoi(c.Query("days"))
+	p, err := solution.Over(ctx, s.Store, w, id, solution.SpanOf(days))
+	if err != nil {
+		return err
+	}
+	v := tankOf(p, w)
+	v.Form, v.MayDose = f, w.May(who.Dose)
+	v.TreatForm = adviceForm(p, w.Prefs)
+	if q := c.Request.URL.Query(); treat == nil && q.Has("units") {
+		v.TreatForm, v.TreatOpen = fromSum(q, w.Prefs), true
+	}
+	if treat != nil {
+		v.TreatForm, v.TreatOpen = *treat, true
+	}
+	on, of := &v.Doubts, v.Form
+	if treat != nil {
+		on, of = &v.TreatDoubts, v.TreatForm
+	}
+	for _, d := range asked {
+		x := doubtView{Field: d.Field, Message: d.Message(w.Prefs)}
+		if d.Maybe != nil {
+			x.Maybe = w.Prefs.Figure(*d.Maybe, map[string]string{"ec": unit.MS, "temp": unit.Celsius, "level": unit.Litre}[d.Field])
+		}
+		*on = append(*on, x)
+		of.Errors[d.Field] = x.Message
+	}
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebookview.NotebookFilter("reservoir", id)); err != nil {
+		return err
+	}
+	s.Render(c, status, "tank", "Solution", v)
+	return nil
+}
+
+func tankOf(page solution.Page, w who.Who) tankView {
+	p, t := w.Prefs, page.Tank
+	v := tankView{
+		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, p),
+		Acid: t.Spec.Acid.Unit() + " of " + t.Spec.Acid.Name(), Base: t.Spec.Base.Unit() + " of " + t.Spec.Base.Name(), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
+		Plants: siteview.StandsOf(page.Plants), Sums: sumsview.TankSums(page, w),
+	}
+	plants := 0
+	for _, x := range page.Plants {
+		plants += x.Plants
+		for _, says := range x.Crop.Misses(solutionview.KeptAt(t), int(w.Day(page.Now)-w.Day(x.Sown)), p) {
+			v.Misses = append(v.Misses, x.Code+": "+says)
+		}
+	}
+	v.Meta = fmt.Sprintf("%s · %s, %s", page.Place.Name, seed.Plural(plants, "plant"), page.Stand.State.Drinks(t.Spec, page.Stand.Plants, p))
+	if t.Spec.Passive {
+		v.Meta += ", a jar without a pump"
+	}
+	v.LastRead = "Not read yet."
+	if t.State.ReadAt != nil {
+		v.LastRead = fmt.Sprintf("Last read %s at %s.", w.Day(*t.State.ReadAt).Long(), face.Clock(*t.State.ReadAt, w))
+	}
+	v.advice(page, p)
+	v.trends(page, p)
+	return v
+}
+
+func (v *tankView) advice(page solution.Page, p unit.Prefs) {
+	a := page.Advice
+	v.Needs, v.Adult, v.Alarm, v.Cautions, v.Why, v.Sure = a.Needs, a.Adult, a.Alarm, a.Cautions, a.Why, a.Sure
+	v.Headline, v.Pours = solutionview.AdviceHeadline(a, p), !a.Plan.Empty()
+	v.Steps = face.StepsOf(a.Steps, p)
+	for _, x := range a.Acts {
+		d := doStep{Big: p.Format(x.Amount, x.Unit), Adult: x.Do == core.DoDose}
+		switch x.Do {
+		case core.DoPump:
+			d.Big, d.Rest = "Stop the pump", "at the plug, with dry hands"
+		case core.DoLift:
+			d.Big, d.Rest = "Lift out", x.What
+		case core.DoDrain:
+			d.Rest = "drained off, onto soil or lawn where local rules allow"
+		case core.DoWater:
+			d.Rest = "tap water"
+			if j := a.Jar; j != nil {
+				d.Rest = "poured in, up to the line at " + p.Format(j.LevelAfterCM, unit.Centimetre)
+			}
+		case core.DoStock:
+			d.Rest = "of " + x.What + ", one after the other, stirring between"
+		case core.DoDose:
+			d.Rest = x.What + ", stirred in slowly"
+		case core.DoWait:
+			d.Rest = strings.TrimSpace("for it to mix " + x.What)
+		case core.DoRead:
+			d.Big, d.Rest = "Read", "before anything more goes in"
+		case core.DoCool:
+			d.Big, d.Rest = "Cool it", "shade, a wet cloth, a closed bottle of ice; keep the pump running"
+		}
+		v.Do = append(v.Do, d)
+	}
+	e := a.Expect
+	switch {
+	case a.ExpectPH != nil:
+		v.Expect = fmt.Sprintf("Expect pH %s: between %.1f and %.1f, nine times in ten.", p.Figure(a.ExpectPH.P50, "pH"), a.ExpectPH.P5, a.ExpectPH.P95)
+	case !a.Plan.Empty() && e.LevelL != nil && e.ECMS != nil:
+		v.Expect = "Expect " + p.Format(*e.LevelL, unit.Litre) + ", " + p.Format(*e.ECMS, unit.MS) + "."
+	}
+}
+
+func (v *tankView) trends(page solution.Page, p unit.Prefs) {
+	spec := page.Tank.Spec
+	now := func() float64 { return float64(page.Now.Unix()) }
+	dosed := func(agent bool) func(ledger.Past) string {
+		return func(x ledger.Past) string {
+			switch {
+			case x.Treat == nil:
+				return ""
+			case agent && x.Treat.Amount > 0:
+				return "dose"
+			case !agent && (x.Treat.StockML > 0 || x.Treat.WaterL > 0):
+				return "fill"
+			}
+			return ""
+		}
+	}
+	of := func(get func(*core.Reading) *float64) func(ledger.Past) *float64 {
+		return func(x ledger.Past) *float64 {
+			if x.Reading == nil {
+				return nil
+			}
+			return get(x.Reading)
+		}
+	}
+	for _, s := range solution.Spans {
+		v.Spans = append(v.Spans, spanLink{s.Name, fmt.Sprintf("%s?days=%d", v.Path, s.Days), s.Days == page.Span.Days})
+	}
+	v.Trends = []trendView{
+		trendOf("pH", "pH", page.Span, spec.PHLow, spec.PHHigh, p, now, page.Past, of(func(r *core.Reading) *float64 { return r.PH }), dosed(true), page.Meter),
+		trendOf("Strength", unit.MS, page.Span, spec.ECLow, spec.ECHigh, p, now, page.Past, of(func(r *core.Reading) *float64 { return r.ECMS }), dosed(false), page.Meter),
+	}
+}
+
+// adviceForm offers the advice as what was done, to be changed to the truth.
+func adviceForm(page solution.Page, p unit.Prefs) face.Form {
+	plan := page.Advice.Plan
+	f := face.BlankForm(p)
+	set := func(name string, v float64, u string) {
+		if v > 0.005 {
+			f.Values.Set(name, p.Figure(v, u))
+		}
+	}
+	set("drain", plan.DrainL, unit.Litre)
+	set("water", plan.WaterL, unit.Litre)
+	set("stock", plan.StockML, unit.Millilitre)
+	set("amount", plan.Amount, "")
+	f.Values.Set("agent", string(page.Tank.Spec.Acid.Agent))
+	if plan.Agent != "" {
+		f.Values.Set("agent", string(plan.Agent))
+	}
+	return f
+}
+
+// fromSum offers what a sum came to as what was done.
+func fromSum(q url.Values, p unit.Prefs) face.Form {
+	asked := face.Form{Values: q, Errors: map[string]string{}, Prefs: p}
+	if system, scale, ok := strings.Cut(q.Get("units"), "/"); ok {
+		asked.Prefs = unit.Parse(system, scale)
+	}
+	f := face.BlankForm(p, "agent", q.Get("agent"))
+	for name, u := range map[string]string{"drain": unit.Litre, "water": unit.Litre, "stock": unit.Millilitre, "amount": ""} {
+		if v := asked.Number(name, u); v != nil {
+			f.Values.Set(name, p.Figure(*v, u))
+		}
+	}
+	return f
+}
+
+// readReading reads the figures of a reading in the form's units.
+func readReading(f face.Form) core.Reading {
+	r := face.Entered(f, solution.Read)
+	if with := f.Get("with"); r.PH != nil && (with == core.ByCard || with == core.ByCardAtLamp) {
+		r.With = with
+	}
+	return r
+}
+
+func (s Pages) readTank(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	w.Prefs = f.Prefs
+	r := solution.ReadingRequest{ID: f.ID("id"), Tank: id, Reading: readReading(f), Sure: f.Get("sure") != ""}
+	if !f.Any() {
+		err = solution.LogReading(ctx, s.Store, w, r)
+	}
+	var asked solution.Asked
+	if errors.As(err, &asked) {
+		return s.showTank(c, http.StatusUnprocessableEntity, f, nil, asked)
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showTank(c, status, f, nil, nil) },
+		func() face.Outcome {
+			return face.Outcome{Says: "Reading kept.", Undo: r.ID, To: "/solution/" + id.String()}
+		})
+}
+
+// readTreatment reads what was added in the form's units.
+func readTreatment(f face.Form) core.Treatment {
+	t := face.Entered(f, solution.Treated)
+	if t.Amount > 0 {
+		t.Agent = core.Agent(f.Get("agent"))
+	}
+	return t
+}
+
+func (s Pages) treatTank(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	w.Prefs = f.Prefs
+	r := solution.TreatRequest{ID: f.ID("id"), Tank: id, Done: readTreatment(f), Sure: f.Get("sure") != ""}
+	if !f.Any() {
+		err = solution.Treat(ctx, s.Store, w, r)
+	}
+	var asked solution.Asked
+	if errors.As(err, &asked) {
+		return s.showTank(c, http.StatusUnprocessableEntity, face.BlankForm(w.Prefs), &f, asked)
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showTank(c, status, face.BlankForm(w.Prefs), &f, nil) },
+		func() face.Outcome {
+			return face.Outcome{Says: "Written down. What comes next stands under What to do.", Undo: r.ID, To: "/solution/" + id.String()}
+		})
+}

@@ -1,0 +1,109 @@
+package pages
+
+import (
+	"fmt"
+	"strings"
+
+	"ulpa/internal/face"
+
+	"ulpa/core/unit"
+	"ulpa/internal/ledger"
+	"ulpa/internal/solution"
+	"ulpa/internal/store/db"
+)
+
+// trendView is a chart of readings in their band, with doses marked.
+type trendView struct {
+	Name, Unit     string
+	Low, High      string
+	BandTop, BandH float64
+	LowY, HighY    float64
+	Line, Meter    string
+	Dots           face.Dots
+	Last           *face.Label
+	LastOut        bool
+	Doses          []face.Label
+	Ticks          []face.Label
+	Says           string
+	HasMeter       bool
+}
+
+const (
+	trendLeft, trendRight = 46.0, 590.0
+	trendTop, trendBase   = 12.0, 112.0
+)
+
+// crowd is how many marks a trend bears before nobody can tell them apart.
+const crowd = 80
+
+// trendOf draws one quantity over a span. pick takes the figure out of a reading.
+func trendOf(name, u string, span solution.Span, low, high float64, p unit.Prefs, now func() float64, past []ledger.Past, pick func(ledger.Past) *float64, dose func(ledger.Past) string, meter []db.SeriesTrendRow) trendView {
+	trendDays := float64(span.Days)
+	end := now()
+	v := trendView{Name: name, Unit: p.Name(u), Low: p.Figure(low, u), High: p.Figure(high, u)}
+	bottom, top := low, high
+	day := func(t float64) float64 { return trendDays - (end-t)/86400 }
+	type point struct{ d, y float64 }
+	var read, logged []point
+	for _, x := range past {
+		if y := pick(x); y != nil && day(float64(x.At.Unix())) >= 0 {
+			read = append(read, point{day(float64(x.At.Unix())), *y})
+			bottom, top = min(bottom, *y), max(top, *y)
+		}
+	}
+	for _, m := range meter {
+		if m.Unit == u {
+			logged = append(logged, point{day(float64(m.At.Unix())), m.Value})
+			bottom, top = min(bottom, m.Value), max(top, m.Value)
+		}
+	}
+	pad := (top - bottom) * 0.12
+	bottom, top = bottom-pad, top+pad
+	x := func(d float64) float64 { return trendLeft + (trendRight-trendLeft)*d/trendDays }
+	y := func(n float64) float64 { return trendBase - (trendBase-trendTop)*(n-bottom)/max(1e-9, top-bottom) }
+	v.LowY, v.HighY = y(low), y(high)
+	v.BandTop, v.BandH = y(high), y(low)-y(high)
+	outside := func(n float64) bool { return n < low-1e-9 || n > high+1e-9 }
+	var line, mline face.Points
+	for _, pt := range read {
+		line.Add(x(pt.d), y(pt.y))
+		if len(read) <= crowd || outside(pt.y) { // in a crowd the line says it, and a dot is a reading outside the band
+			v.Dots.Dot(x(pt.d), y(pt.y))
+		}
+	}
+	for _, pt := range logged {
+		mline.Add(x(pt.d), y(pt.y))
+	}
+	v.Line, v.Meter, v.HasMeter = line.String(), mline.String(), len(logged) > 0
+	if n := len(read); n > 0 {
+		last := read[n-1]
+		v.Last = &face.Label{X: x(last.d), Y: y(last.y), Text: p.Figure(last.y, u)}
+		v.LastOut = outside(last.y)
+		v.Says = fmt.Sprintf("%s, %s: %d readings, last %s, band %s to %s.", name, strings.ToLower(span.Name), n, p.Format(last.y, u), v.Low, v.High)
+	} else {
+		v.Says = name + ", " + strings.ToLower(span.Name) + ": no reading."
+	}
+	for _, e := range past {
+		if w := dose(e); w != "" && day(float64(e.At.Unix())) >= 0 {
+			v.Doses = append(v.Doses, face.Label{X: x(day(float64(e.At.Unix()))), Y: trendTop, Text: w})
+		}
+	}
+	if len(v.Doses) > crowd {
+		v.Doses = nil // the notebook has them
+	}
+	for i := 0; i <= 4; i++ {
+		back := span.Days * (4 - i) / 4
+		text := fmt.Sprintf("%d days ago", back)
+		if back > 60 {
+			text = fmt.Sprintf("%d weeks ago", (back+3)/7)
+		}
+		switch i {
+		case 0:
+			continue // it would stand outside the drawing
+		case 4:
+			text = "today"
+		}
+		v.Ticks = append(v.Ticks, face.Label{X: x(trendDays - float64(back)), Y: trendBase + 18, Text: text})
+	}
+	return v
+}

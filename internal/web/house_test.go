@@ -1,0 +1,47 @@
+package web_test
+
+import (
+	"os/exec"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+// An area's pages know verbs, what areas let others show (view) and the face; never
+// another area's pages. The face knows no area, and verbs know neither.
+func TestAreasAreRoomsOfTheirOwn(t *testing.T) {
+	out, err := exec.Command("go", "list", "-f", "{{.ImportPath}} {{join .Imports \" \"}}", "ulpa/internal/...").Output()
+	require.NoError(t, err)
+	kind := func(p string) string {
+		p, ours := strings.CutPrefix(p, "ulpa/internal/")
+		switch parts := strings.Split(p, "/"); {
+		case !ours:
+			return ""
+		case len(parts) == 2 && (parts[1] == "pages" || parts[1] == "view"):
+			return parts[1]
+		case p == "face" || p == "web":
+			return p
+		case strings.HasPrefix(p, "store") || p == "who" || p == "memo" || p == "postgres" || p == "ledger":
+			return "below"
+		}
+		return "verbs"
+	}
+	may := map[string]string{"pages": "verbs view face below", "view": "verbs view face below", "face": "below", "verbs": "verbs below", "below": "below"}
+	seen := map[string]int{}
+	for _, line := range strings.Split(strings.TrimSpace(string(out)), "\n") {
+		of, imports, _ := strings.Cut(line, " ")
+		from := kind(of)
+		if seen[from]++; from == "web" {
+			continue
+		}
+		for _, p := range strings.Fields(imports) {
+			if to := kind(p); to != "" {
+				require.Contains(t, strings.Fields(may[from]), to, "%s imports %s", of, p)
+			}
+		}
+	}
+	require.Greater(t, seen["pages"], 7)
+	require.Greater(t, seen["view"], 4)
+	require.Equal(t, 1, seen["face"])
+}

@@ -1,0 +1,80 @@
+// Package web puts the areas' pages together behind one face.
+package web
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/calc"
+	"ulpa/internal/api"
+	cropspages "ulpa/internal/crops/pages"
+	"ulpa/internal/face"
+	harvestpages "ulpa/internal/harvest/pages"
+	notebookpages "ulpa/internal/notebook/pages"
+	nurserypages "ulpa/internal/nursery/pages"
+	"ulpa/internal/people"
+	peoplepages "ulpa/internal/people/pages"
+	roundpages "ulpa/internal/round/pages"
+	sitepages "ulpa/internal/site/pages"
+	solutionpages "ulpa/internal/solution/pages"
+	"ulpa/internal/store"
+	sumspages "ulpa/internal/sums/pages"
+)
+
+// areas are the navigation.
+var areas = []face.Area{
+	{Name: "Round", Path: "/", Key: "r", Icon: "round"}, {Name: "Nursery", Path: "/nursery", Key: "n", Icon: "sprout"},
+	{Name: "Places", Path: "/places", Key: "p", Icon: "place"}, {Name: "Solution", Path: "/solution", Key: "s", Icon: "drop"},
+	{Name: "Harvest", Path: "/harvest", Key: "h", Icon: "harvest"}, {Name: "Notebook", Path: "/notebook", Key: "b", Icon: "book"},
+	{Name: "Sums", Path: "/sums", Key: "u", Icon: "sum"},
+}
+
+// New makes the handler of everything the application serves.
+func New(cfg face.Config) (*face.Face, error) {
+	cfg.Areas, cfg.Free, cfg.Slow = areas, free, []string{"/import", "/notebook.csv"}
+	cfg.Bodies = []face.Bound{{Path: "/import", Most: solutionpages.ImportBody}, {Path: "/api/", Most: calc.MaxBody}}
+	cfg.Strip, cfg.Load, cfg.Routes = roundpages.StripOf, people.Load, routes
+	cfg.Views = []fs.FS{roundpages.Views, nurserypages.Views, sitepages.Views, solutionpages.Views, harvestpages.Views, notebookpages.Views, peoplepages.Views, cropspages.Views, sumspages.Views}
+	return face.New(cfg)
+}
+
+// free tells the paths that are answered without a session, and so also while the
+// database is away.
+func free(path string) bool {
+	return path == "/healthz" || path == "/readyz" || strings.HasPrefix(path, "/static/") || strings.HasPrefix(path, "/api/v1/")
+}
+
+func routes(s *face.Server, g *gin.Engine) {
+	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
+	g.GET("/readyz", func(c *gin.Context) { readyz(s, c) })
+	api.Routes(g)
+	in := s.SignedIn(g)
+	peoplepages.Routes(s, g, in)
+	for _, area := range []func(*face.Server, gin.IRoutes){
+		roundpages.Routes, nurserypages.Routes, sitepages.Routes, solutionpages.Routes, harvestpages.Routes, notebookpages.Routes, cropspages.Routes, sumspages.Routes,
+	} {
+		area(s, in)
+	}
+}
+
+// readyz says whether the database answers and has this release's shape.
+func readyz(s *face.Server, c *gin.Context) {
+	ctx, done := context.WithTimeout(c.Request.Context(), 2*time.Second)
+	defer done()
+	err := s.Store.Fits(ctx)
+	var shape store.ErrShape
+	switch {
+	case errors.As(err, &shape):
+		c.String(http.StatusServiceUnavailable, shape.Error()+"\n")
+	case err != nil:
+		c.String(http.StatusServiceUnavailable, "the database does not answer\n")
+	default:
+		c.String(http.StatusOK, "ready\n")
+	}
+}
