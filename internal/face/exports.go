@@ -8,6 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
 
@@ -51,6 +52,7 @@ func (e *exports) begin(w who.Who) (done func(), ok bool) {
 // Export lets one file go out, or says that others are going. Every answer that is made
 // while it is read goes through here.
 func (s *Server) Export(c *gin.Context, w who.Who) (to *pieces, done func(), ok bool) {
+	store.Release(c.Request.Context()) // its pieces are read one by one
 	done, ok = s.exports.begin(w)
 	if !ok {
 		c.Header("Retry-After", "10")

@@ -29,6 +29,7 @@ func (s *Server) signedIn(c *gin.Context) {
 	}
 	w, err := s.cfg.Load(ctx, s.Store, school, person)
 	if errors.Is(err, store.ErrNotFound) {
+		store.Release(ctx)
 		_ = s.sessions.Destroy(ctx)
 		c.Redirect(http.StatusSeeOther, "/sign-in")
 		c.Abort()
@@ -41,6 +42,7 @@ func (s *Server) signedIn(c *gin.Context) {
 	now := s.Store.Now().Unix()
 	idle := now - s.sessions.GetInt64(ctx, "seen")
 	if s.sessions.GetInt(ctx, "number") != w.Sessions || idle > idleSeconds {
+		store.Release(ctx)
 		_ = s.sessions.Destroy(ctx)
 		c.Redirect(http.StatusSeeOther, "/sign-in")
 		c.Abort()

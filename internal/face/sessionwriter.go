@@ -4,6 +4,8 @@ import (
 	"net/http"
 	"time"
 
+	"ulpa/internal/store"
+
 	"github.com/alexedwards/scs/v2"
 )
 
@@ -21,6 +23,11 @@ func (s *Server) withSession(next http.Handler) http.Handler {
 		if err != nil {
 			s.noSession(w, r, err)
 			return
+		}
+		if r.Method == http.MethodGet {
+			var done func()
+			ctx, done = s.Store.Snapshot(ctx) // a page is of one moment
+			defer done()
 		}
 		r = r.WithContext(ctx)
 		sw := &sessionWriter{ResponseWriter: w, server: s, request: r}
@@ -44,6 +51,7 @@ func (w *sessionWriter) keep() bool {
 	}
 	w.kept = true
 	ctx, sessions := w.request.Context(), w.server.sessions
+	store.Release(ctx) // whoever takes the answer in slowly holds nothing of the database
 	switch sessions.Status(ctx) {
 	case scs.Modified:
 		token, expiry, err := sessions.Commit(ctx)

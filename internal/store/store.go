@@ -165,17 +165,30 @@ func (s *Store) write(ctx context.Context, w who.Who, t Topic, fn func(*Tx) erro
 }
 
 // Read runs fn in one transaction that sees the data of who's school, all of it
-// at one moment, and can change nothing.
+// at one moment, and can change nothing. Within a Snapshot it joins that.
 func (s *Store) Read(ctx context.Context, w who.Who, fn func(*Tx) error) error {
-	return s.in(ctx, w, "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY", func(tx *Tx) error {
+	x, _ := ctx.Value(snapshotKey{}).(*snapshot)
+	if joined, err := x.read(ctx, w, fn); joined {
+		return err
+	}
+	return s.in(ctx, w, beginRead, func(tx *Tx) error {
 		tx.kept = &s.kept
 		return fn(tx)
 	})
 }
 
+const beginRead = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY"
+
+// inSchool goes with the beginning of a transaction: one trip for both.
+func inSchool(w who.Who) string { return "; SET LOCAL ulpa.school = '" + w.School.String() + "'" }
+
+func isPgError(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg)
+}
+
 func (s *Store) in(ctx context.Context, w who.Who, begin string, fn func(*Tx) error) error {
-	begin += "; SET LOCAL ulpa.school = '" + w.School.String() + "'" // one trip for both
-	err := pgx.BeginTxFunc(ctx, s.pool, pgx.TxOptions{BeginQuery: begin}, func(tx pgx.Tx) error {
+	err := pgx.BeginTxFunc(ctx, s.pool, pgx.TxOptions{BeginQuery: begin + inSchool(w)}, func(tx pgx.Tx) error {
 		return fn(&Tx{Queries: db.New(tx), Who: w, Now: s.now(), conn: tx})
 	})
 	return translate(err)

@@ -185,3 +185,36 @@ func TestWhatIsKeptHoldsUntilSomebodyWrites(t *testing.T) {
 		return tx.AddVariety(t.Context(), db.AddVarietyParams{SchoolID: a.School, ID: uuid.New(), Crop: "lettuce", Name: "x"})
 	}), "read-only")
 }
+
+// What is read within a snapshot is of one moment, however many read; another school, and
+// whoever reads after its release, read by themselves; a failure ends it.
+func TestASnapshotIsOfOneMoment(t *testing.T) {
+	d := testdb.Empty(t)
+	a, b := who.Who{School: d.School(t, "one"), Kind: who.Coordinator, Zone: time.UTC}, who.Who{School: d.School(t, "two"), Kind: who.Coordinator, Zone: time.UTC}
+	places := func(ctx context.Context, w who.Who) (n int) {
+		require.NoError(t, d.Store.Read(ctx, w, func(tx *store.Tx) error {
+			list, err := tx.ListPlaces(ctx)
+			n = len(list)
+			return err
+		}))
+		return n
+	}
+	add := func(w who.Who, name string) {
+		require.NoError(t, site.AddPlace(ctx, d.Store, w, db.AddPlaceParams{ID: uuid.New(), Name: name, Kind: "bench", TemperatureC: 20}))
+	}
+	in, done := d.Store.Snapshot(ctx)
+	require.Zero(t, places(in, a))
+	add(a, "North")
+	add(b, "South")
+	require.Equal(t, []int{0, 1, 1}, []int{places(in, a), places(ctx, a), places(in, b)})
+	done()
+	require.Equal(t, 1, places(in, a), "after it everybody reads by themselves")
+	in, done = d.Store.Snapshot(ctx)
+	defer done()
+	require.Equal(t, 1, places(in, a))
+	require.ErrorIs(t, d.Store.Read(in, a, func(tx *store.Tx) error { _, err := tx.GetPlace(in, uuid.New()); return err }), store.ErrNotFound)
+	add(a, "East")
+	require.Equal(t, 1, places(in, a), "what is not there ends nothing")
+	require.Error(t, d.Store.Read(in, a, func(tx *store.Tx) error { _, err := tx.Conn().Exec(in, "SELECT 1/0"); return err }))
+	require.Equal(t, 2, places(in, a), "a failure does")
+}

@@ -3,6 +3,7 @@ package web_test
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"log/slog"
 	"net/http/httptest"
 	"testing"
@@ -59,6 +60,7 @@ func TestStatementsDoNotGrowWithTheSchool(t *testing.T) {
 	}
 	count() // the first visits also learn the statements' plans
 	before := count()
+	fmt.Printf("# statements of each page when nothing holds: %v\n", before)
 	require.NoError(t, demo.Grow(t.Context(), h.OwnerURL, h.ines.School, demo.Day, demo.Size{Years: 1, Batches: 60, Open: 30, Trays: 30, Tanks: 30, Entries: 3000, Series: 2, Readings: 500}))
 	require.Equal(t, before, count())
 	// A tray that several batches share takes no more than one with a single batch.
