@@ -3,6 +3,8 @@ package round
 import (
 	"fmt"
 
+	"ulpa/core/say"
+
 	"ulpa/core/calendar"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
@@ -55,7 +57,7 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 			u = Now
 			why = fmt.Sprintf("%s. Roots circle and leaves yellow while it waits, and nobody is here before %s.", v.Why, next.Long())
 		}
-		add("move", "Move", fmt.Sprintf("on: late by %s", seed.Plural(-v.DaysLeft(s.Today), "day")), why, u, 8)
+		add("move", "Move", fmt.Sprintf("on: late by %s", say.Plural(-v.DaysLeft(s.Today), "day")), why, u, 8)
 	case ready.Ready:
 		u, why := Today, fmt.Sprintf("%s. It can wait until %s.", capital(v.Why), v.Until.Long())
 		if v.Until < next {
@@ -111,7 +113,7 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 	}
 	if b.Crop.Kind == "flower" {
 		if s.Today-due <= calendar.Day(max(7, b.Crop.Cropping.Hold)) {
-			add("look", "Look at", "for flowers", fmt.Sprintf("%s, day %d; in flower from about day %d. Pick off what has faded.", seed.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown), Soon, 2)
+			add("look", "Look at", "for flowers", fmt.Sprintf("%s, day %d; in flower from about day %d. Pick off what has faded.", say.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown), Soon, 2)
 		}
 		return
 	}
@@ -119,12 +121,12 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 	if s.Today >= due+7 || b.Crop.Sprout() {
 		u = Today
 	}
-	why := fmt.Sprintf("%s, day %d; usual from day %d. Cut in the cool and weigh.", seed.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown)
+	why := fmt.Sprintf("%s, day %d; usual from day %d. Cut in the cool and weigh.", say.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown)
 	switch {
 	case b.Whole && !b.Crop.Cuts:
-		why = fmt.Sprintf("%s left of those that were ready on day %d. Cut in the cool and weigh.", seed.Plural(n, "plant"), due-b.Sown)
+		why = fmt.Sprintf("%s left of those that were ready on day %d. Cut in the cool and weigh.", say.Plural(n, "plant"), due-b.Sown)
 	case b.Cut != 0:
-		why = fmt.Sprintf("%s, last cut %s; usual again after %s. Cut in the cool and weigh.", seed.Plural(n, "plant"), b.Cut.Short(), seed.Plural(b.Crop.Again(), "day"))
+		why = fmt.Sprintf("%s, last cut %s; usual again after %s. Cut in the cool and weigh.", say.Plural(n, "plant"), b.Cut.Short(), say.Plural(b.Crop.Again(), "day"))
 	case b.Crop.Sprout():
 		why = fmt.Sprintf("Day %d; usual from day %d. Rinse, and keep them cold until they are eaten. %s", s.Today-b.Sown, due-b.Sown, b.Crop.Hazard)
 	}

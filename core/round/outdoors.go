@@ -3,10 +3,11 @@ package round
 import (
 	"fmt"
 
+	"ulpa/core/say"
+
 	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/harden"
-	"ulpa/core/seed"
 )
 
 func outdoors(p Place) bool { return p.Kind == "frame" || p.Kind == "bed" }
@@ -28,9 +29,9 @@ func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
 		if worst.On == s.Today {
 			when = "before tonight"
 		}
-		kind, before, after := "bring_in", "Bring in", fmt.Sprintf("%s: %s", when, seed.Plural(n, "plant"))
+		kind, before, after := "bring_in", "Bring in", fmt.Sprintf("%s: %s", when, say.Plural(n, "plant"))
 		if p.Kind == "bed" {
-			kind, before, after = "cover", "Cover", fmt.Sprintf("with fleece %s: %s", when, seed.Plural(n, "plant"))
+			kind, before, after = "cover", "Cover", fmt.Sprintf("with fleece %s: %s", when, say.Plural(n, "plant"))
 		}
 		add(kind, before, after, worst.Says(b.Crop, b.GoodDays, gain(p), s.Prefs), Now, 6).Away = "cold"
 		return
@@ -43,7 +44,7 @@ func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
 		if len(against) > 0 {
 			return // it stays in the frame until the nights allow
 		}
-		add("set_out", "Set out", seed.Plural(n, "plant"), fmt.Sprintf("%s outside. A dull, still afternoon is best; water well first.", seed.Plural(b.GoodDays, "day")), Today, 15)
+		add("set_out", "Set out", say.Plural(n, "plant"), fmt.Sprintf("%s outside. A dull, still afternoon is best; water well first.", say.Plural(b.GoodDays, "day")), Today, 15)
 		return
 	}
 	ramp := b.Harden.Ramp(s.Today)
@@ -80,7 +81,7 @@ func (s School) forecastTasks(p Place) []Task {
 		return nil
 	}
 	return []Task{{Key: s.key("forecast", p.ID), Kind: "forecast", Before: "Write down tonight’s forecast low", Urgency: Today, Minutes: 1,
-		Why: fmt.Sprintf("Nobody knows whether the %s here bear the night; until then they are closed or covered.", seed.Plural(n, "tender plant"))}}
+		Why: fmt.Sprintf("Nobody knows whether the %s here bear the night; until then they are closed or covered.", say.Plural(n, "tender plant"))}}
 }
 
 // frameTasks close a frame that was opened today, before the last bell.
@@ -126,5 +127,5 @@ func (s School) broughtInTasks(b Batch, n int, add adder) {
 	if !known {
 		why = "No low is forecast: look at the forecast before you do. The ramp goes on where it stopped."
 	}
-	add("take_out", "Take", fmt.Sprintf("back to %s: %s", frame, seed.Plural(n, "plant")), why, Today, 6)
+	add("take_out", "Take", fmt.Sprintf("back to %s: %s", frame, say.Plural(n, "plant")), why, Today, 6)
 }

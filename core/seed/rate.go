@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"math"
 
+	"ulpa/core/say"
+
 	"gonum.org/v1/gonum/integrate/quad"
 	"gonum.org/v1/gonum/mathext"
 
@@ -97,7 +99,7 @@ func Rate(in RateInput) (RateAnswer, error) {
 func (a RateAnswer) Clumps(seeds int) RateAnswer {
 	for _, o := range a.Options {
 		if o.SeedsPerCell == seeds && !o.OutOfReach && o.EnoughSeed {
-			a.Recommended, a.Because = seeds, fmt.Sprintf("It is sown in clumps: %s of a cell stay together and are not thinned.", Plural(seeds, "seed"))
+			a.Recommended, a.Because = seeds, fmt.Sprintf("It is sown in clumps: %s of a cell stay together and are not thinned.", say.Plural(seeds, "seed"))
 		}
 	}
 	return a
@@ -314,10 +316,10 @@ func recommend(options []Option, asked bool) (int, string) {
 	o := options[best]
 	for _, x := range options {
 		if !x.OutOfReach && x.EnoughSeed && !beaten(x, options) && x.Trays < o.Trays {
-			return o.SeedsPerCell, fmt.Sprintf("Fewest seeds: %d. With %d in a cell it takes %s fewer, but %d seeds.", o.Seeds, x.SeedsPerCell, Plural(o.Trays-x.Trays, "tray"), x.Seeds)
+			return o.SeedsPerCell, fmt.Sprintf("Fewest seeds: %d. With %d in a cell it takes %s fewer, but %d seeds.", o.Seeds, x.SeedsPerCell, say.Plural(o.Trays-x.Trays, "tray"), x.Seeds)
 		}
 	}
-	return o.SeedsPerCell, fmt.Sprintf("Fewest seeds: %d, in %s.", o.Seeds, Plural(o.Trays, "tray"))
+	return o.SeedsPerCell, fmt.Sprintf("Fewest seeds: %d, in %s.", o.Seeds, say.Plural(o.Trays, "tray"))
 }
 
 func beaten(o Option, by []Option) bool {
@@ -354,12 +356,4 @@ func (in RateInput) steps(a RateAnswer) []working.Step {
 		)
 	}
 	return steps
-}
-
-// Plural is "1 tray", "2 trays".
-func Plural(n int, thing string) string {
-	if n == 1 {
-		return "1 " + thing
-	}
-	return fmt.Sprintf("%d %ss", n, thing)
 }

@@ -2,7 +2,7 @@ package harvest
 
 import (
 	"ulpa/core/batch"
-	"ulpa/core/seed"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 )
@@ -12,7 +12,7 @@ var Harvested = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Harvest
 	Says: func(p unit.Prefs, a batch.Act) string {
 		s := "Harvested " + p.Format(a.Grams, unit.Gram)
 		if a.Whole {
-			return s + ", " + seed.Plural(batch.PlantsIn(a.From), "plant") + " whole"
+			return s + ", " + say.Plural(batch.PlantsIn(a.From), "plant") + " whole"
 		}
 		return s + ", cut"
 	},

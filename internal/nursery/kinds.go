@@ -6,8 +6,9 @@ import (
 	"slices"
 	"strings"
 
+	"ulpa/core/say"
+
 	"ulpa/core/batch"
-	"ulpa/core/seed"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
@@ -16,7 +17,7 @@ import (
 // What is written down of a batch in its trays, and of its end.
 var (
 	Sowed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Sow), Act: true, Says: func(_ unit.Prefs, a batch.Act) string {
-		return fmt.Sprintf("Sowed %s, %s in each", seed.Plural(len(a.Cells), "cell"), seed.Plural(a.SeedsPerCell, "seed"))
+		return fmt.Sprintf("Sowed %s, %s in each", say.Plural(len(a.Cells), "cell"), say.Plural(a.SeedsPerCell, "seed"))
 	}})
 	Counted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Count), Act: true, Says: func(_ unit.Prefs, a batch.Act) string {
 		return countWords(a.Marks)
@@ -28,14 +29,14 @@ var (
 		}})
 	LostSome = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Lose), Act: true, Right: ledger.RightAct,
 		Says: func(_ unit.Prefs, a batch.Act) string {
-			return fmt.Sprintf("Lost %s: %s", seed.Plural(batch.PlantsIn(a.From), "plant"), a.Cause)
+			return fmt.Sprintf("Lost %s: %s", say.Plural(batch.PlantsIn(a.From), "plant"), a.Cause)
 		},
 		Fields: []ledger.Field[batch.Act]{ledger.OneOf("cause", "To what", batch.Causes, func(a *batch.Act) *string { return &a.Cause })}})
 	Closed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Close), Act: true, Says: func(unit.Prefs, batch.Act) string { return "Closed the batch" }})
 )
 
 func lookWords(p unit.Prefs, a batch.Act) string {
-	s := "Looked: " + strings.Replace(seed.Plural(a.Leaves, "true leaf"), "leafs", "leaves", 1)
+	s := "Looked: " + strings.Replace(say.Plural(a.Leaves, "true leaf"), "leafs", "leaves", 1)
 	if a.HeightCM > 0 {
 		s += ", " + p.Format(a.HeightCM, unit.Centimetre) + " tall"
 	}

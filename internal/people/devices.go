@@ -24,8 +24,8 @@ type Device struct {
 	This       bool
 }
 
-// Devices lists those that are enrolled; token is that of the device in hand.
-func Devices(ctx context.Context, tx *store.Tx, token string) (out []Device, err error) {
+// devices lists those that are enrolled; token is that of the device in hand.
+func devices(ctx context.Context, tx *store.Tx, token string) (out []Device, err error) {
 	rows, err := tx.ListCrewDevices(ctx)
 	for _, r := range rows {
 		out = append(out, Device{r.ID, r.Name, r.EnrolledBy, r.EnrolledAt, bytes.Equal(r.Token, store.DeviceHash(token))})

@@ -50,6 +50,15 @@ func Plan(ctx context.Context, s *store.Store, w who.Who, p Planned) error {
 	})
 }
 
+// Plans reads the sowings that are still to come, the soonest first.
+func Plans(ctx context.Context, s *store.Store, w who.Who) (out []Planned, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		out, err = Ahead(ctx, tx)
+		return err
+	})
+	return out, err
+}
+
 // Ahead reads the sowings that are still to come, the soonest first.
 func Ahead(ctx context.Context, tx *store.Tx) ([]Planned, error) {
 	rows, err := tx.ListPlanned(ctx)

@@ -22,6 +22,16 @@ func Calendar(ctx context.Context, tx *store.Tx) (calendar.School, error) {
 	return s, err
 }
 
+// Closures reads the closed days, from the first.
+func Closures(ctx context.Context, s *store.Store, w who.Who) (out []calendar.Closure, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		school, err := Calendar(ctx, tx)
+		out = school.Closures
+		return err
+	})
+	return out, err
+}
+
 // Close writes down a run of closed days.
 func Close(ctx context.Context, s *store.Store, w who.Who, c calendar.Closure) error {
 	if err := w.Must(who.Settings); err != nil {

@@ -3,8 +3,9 @@ package site
 import (
 	"fmt"
 
+	"ulpa/core/say"
+
 	"ulpa/core/batch"
-	"ulpa/core/seed"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 )
@@ -12,13 +13,13 @@ import (
 // What is written down of plants that go from one place to another.
 var (
 	Moved = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Move), Act: true, Says: func(_ unit.Prefs, a batch.Act) string {
-		return "Moved " + seed.Plural(batch.PlantsIn(a.To), "plant") + lostWords(a)
+		return "Moved " + say.Plural(batch.PlantsIn(a.To), "plant") + lostWords(a)
 	}})
 	Hardening = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Harden), Act: true, Says: func(_ unit.Prefs, a batch.Act) string {
-		return fmt.Sprintf("Began hardening %s over %d days", seed.Plural(batch.PlantsIn(a.To), "plant"), a.RampDays) + lostWords(a)
+		return fmt.Sprintf("Began hardening %s over %d days", say.Plural(batch.PlantsIn(a.To), "plant"), a.RampDays) + lostWords(a)
 	}})
 	WasSetOut = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.SetOut), Act: true, Says: func(_ unit.Prefs, a batch.Act) string {
-		return "Set out " + seed.Plural(batch.PlantsIn(a.To), "plant") + lostWords(a)
+		return "Set out " + say.Plural(batch.PlantsIn(a.To), "plant") + lostWords(a)
 	}})
 )
 

@@ -21,6 +21,25 @@ var Kinds = []struct{ ID, Name string }{
 	{"bench", "Bench"}, {"shelf", "Warm shelf"}, {"raft", "Raft"}, {"tower", "Tower"}, {"jars", "Jar shelf"}, {"frame", "Cold frame"}, {"bed", "Bed"},
 }
 
+// Named is a place as lists of places name it.
+type Named struct {
+	ID             uuid.UUID
+	Name, Kind     string
+	Tiers, Columns int // 0: no ports
+}
+
+// Names lists the places in walking order.
+func Names(ctx context.Context, s *store.Store, w who.Who) (out []Named, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		rows, err := tx.ListPlaces(ctx)
+		for _, p := range rows {
+			out = append(out, Named{p.ID, p.Name, p.Kind, p.Tiers, p.Columns})
+		}
+		return err
+	})
+	return out, err
+}
+
 // AddPlace adds a place to the walk. Towers, rafts and jar shelves have tiers
 // and columns of ports; the others have none.
 func AddPlace(ctx context.Context, s *store.Store, w who.Who, p db.AddPlaceParams) error {

@@ -10,6 +10,8 @@ import (
 	"strings"
 	"time"
 
+	"ulpa/core/say"
+
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
@@ -17,7 +19,6 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/harden"
-	"ulpa/core/seed"
 	"ulpa/core/tray"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
@@ -170,7 +171,7 @@ func choosePorts(ctx context.Context, tx *store.Tx, p db.Place, r MoveRequest) (
 		}
 	}
 	if len(ports) != wanted {
-		return nil, field.Refuse("ports", fmt.Sprintf("%s chosen for %s", seed.Plural(len(ports), "port"), seed.Plural(wanted, "plant")))
+		return nil, field.Refuse("ports", fmt.Sprintf("%s chosen for %s", say.Plural(len(ports), "port"), say.Plural(wanted, "plant")))
 	}
 	return ports, nil
 }

@@ -8,9 +8,10 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"ulpa/core/say"
+
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
-	"ulpa/core/seed"
 	"ulpa/core/unit"
 )
 
@@ -69,7 +70,7 @@ func tellSeedRate(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer,
 	}
 	a.Picture = Picture{Says: "The options side by side: seeds used, cells and chance.", Key: "The bar is how many seeds it takes."}
 	for _, o := range r.Options {
-		b := Bar{Name: seed.Plural(o.SeedsPerCell, "seed") + " a cell", Best: r.Recommended != nil && *r.Recommended == o.SeedsPerCell}
+		b := Bar{Name: say.Plural(o.SeedsPerCell, "seed") + " a cell", Best: r.Recommended != nil && *r.Recommended == o.SeedsPerCell}
 		if o.Cells == nil {
 			b.Value, b.Note = "out of reach", fmt.Sprintf("%s of cells fill", percent(o.CellFill))
 			a.Picture.Bars = append(a.Picture.Bars, b)
@@ -77,12 +78,12 @@ func tellSeedRate(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer,
 		}
 		b.Width = 100 * float64(*o.Seeds) / float64(most)
 		b.Value = fmt.Sprintf("%d seeds", *o.Seeds)
-		b.Note = fmt.Sprintf("%s, %s; %s sure, %.0f to thin", seed.Plural(*o.Cells, "cell"), seed.Plural(*o.Trays, "tray"), percent(*o.Chance), *o.Thinned)
+		b.Note = fmt.Sprintf("%s, %s; %s sure, %.0f to thin", say.Plural(*o.Cells, "cell"), say.Plural(*o.Trays, "tray"), percent(*o.Chance), *o.Thinned)
 		if o.EnoughSeed != nil && !*o.EnoughSeed {
 			b.Note, b.Class = b.Note+"; not enough seed", "short"
 		}
 		if b.Best {
-			a.Big = fmt.Sprintf("Sow %s with %s each: %d seeds, %s.", seed.Plural(*o.Cells, "cell"), seed.Plural(o.SeedsPerCell, "seed"), *o.Seeds, seed.Plural(*o.Trays, "tray"))
+			a.Big = fmt.Sprintf("Sow %s with %s each: %d seeds, %s.", say.Plural(*o.Cells, "cell"), say.Plural(o.SeedsPerCell, "seed"), *o.Seeds, say.Plural(*o.Trays, "tray"))
 			a.Figures = []Figure{{"Chance to reach it", percent(*o.Chance)}, {"Plants to expect", fmt.Sprintf("%.0f", *o.Expected)}, {"Cells with a sprout", percent(o.CellFill)}}
 			a.Use = url.Values{"wanted": {fmt.Sprint(num(in, "plants_wanted", 0))}, "seeds": {strconv.Itoa(o.SeedsPerCell)}, "confidence": {fmt.Sprint(tidy(100 * num(in, "confidence", 0.9)))}}
 		}
@@ -219,10 +220,10 @@ func tellSchedule(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer,
 	last := s.Moves[len(s.Moves)-1]
 	a := Answer{Big: fmt.Sprintf("Sow on %s.", longDay(s.Moves[0].Date)), Says: []string{fmt.Sprintf("Ready on %s, every move on an open day.", longDay(last.Date))}}
 	if *s.Held > 0 {
-		a.Says = append(a.Says, fmt.Sprintf("It has to wait %s on the way.", seed.Plural(*s.Held, "day")))
+		a.Says = append(a.Says, fmt.Sprintf("It has to wait %s on the way.", say.Plural(*s.Held, "day")))
 	}
 	if *s.Early > 0 {
-		a.Says = append(a.Says, fmt.Sprintf("That is %s early.", seed.Plural(*s.Early, "day")))
+		a.Says = append(a.Says, fmt.Sprintf("That is %s early.", say.Plural(*s.Early, "day")))
 	}
 	a.Use = url.Values{"sow_on": {s.Moves[0].Date}, "ready_by": {fmt.Sprint(in["ready_by"])}}
 	from, to := day(s.Moves[0].Date), day(last.Date)

@@ -5,7 +5,8 @@ import (
 	"math"
 	"net/url"
 
-	"ulpa/core/seed"
+	"ulpa/core/say"
+
 	"ulpa/core/unit"
 )
 
@@ -311,7 +312,7 @@ func tellCount(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, 
 	cells, today := num(in, "cells", 1), num(in, "day", 0)
 	a := Answer{Big: fmt.Sprintf("About %.0f of %.0f by now.", x.Expected, cells), Says: []string{fmt.Sprintf("Nine sowings in ten like this one show %d to %d.", x.Low, x.High)}}
 	if x.Verdict != nil {
-		seen := seed.Plural(int(num(in, "seen", 0)), "cell")
+		seen := say.Plural(int(num(in, "seen", 0)), "cell")
 		says := map[string]string{"ahead": seen + ": ahead.", "wrong_temperature": "It cannot come up at this temperature.", "too_early": seen + ": too early to say anything.", "behind": seen + ": behind.", "on_course": seen + ": on course."}[*x.Verdict]
 		a.Says = append([]string{a.Big}, a.Says...)
 		a.Big, a.Now = capital(says), *x.Verdict == "behind" || *x.Verdict == "wrong_temperature"

@@ -4,6 +4,8 @@ import (
 	"net/http"
 	"strings"
 
+	"ulpa/core/say"
+
 	cropsview "ulpa/internal/crops/view"
 	"ulpa/internal/face"
 	sumsview "ulpa/internal/sums/view"
@@ -11,7 +13,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/crop"
-	"ulpa/core/seed"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	"ulpa/internal/store"
@@ -45,7 +46,7 @@ func (s Pages) cropsPage(c *gin.Context) error {
 		if !strings.Contains(said, strings.ToLower(v.Query)) {
 			continue
 		}
-		v.Lines = append(v.Lines, cropLine{x.Name, "/crops/" + x.ID, x.Kind, string(x.Tender), seed.Plural(x.NurseryDays, "day"), seed.Plural(x.HarvestDays(), "day"), strings.Join(x.Systems, ", "), len(x.Own)})
+		v.Lines = append(v.Lines, cropLine{x.Name, "/crops/" + x.ID, x.Kind, string(x.Tender), say.Plural(x.NurseryDays, "day"), say.Plural(x.HarvestDays(), "day"), strings.Join(x.Systems, ", "), len(x.Own)})
 		v.Own += len(x.Own)
 	}
 	s.Render(c, http.StatusOK, "crops", "Nursery", v)

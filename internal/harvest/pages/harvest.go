@@ -4,9 +4,10 @@ import (
 	"fmt"
 	"net/http"
 
+	"ulpa/core/say"
+
 	"github.com/gin-gonic/gin"
 
-	"ulpa/core/seed"
 	"ulpa/core/unit"
 	"ulpa/internal/harvest"
 )
@@ -35,14 +36,14 @@ func (s Pages) harvestPage(c *gin.Context) error {
 	var v harvestView
 	for _, l := range o.Lines {
 		x := harvestLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: l.Crop.Name, Variety: l.Variety, Says: fmt.Sprintf("%d standing", l.InPorts()+l.InStands()), Mark: "none"}
-		in := "in about " + seed.Plural(int(l.Due-o.Today), "day")
+		in := "in about " + say.Plural(int(l.Due-o.Today), "day")
 		switch ready := o.Today >= l.Due; {
 		case l.Crop.Kind == "flower" && ready:
 			x.Due = "in flower"
 		case l.Crop.Kind == "flower":
 			x.Due = "in flower " + in
 		case ready && l.State.Taken > 0 && !l.Crop.Cuts:
-			x.Due, x.Mark = "ready still, "+seed.Plural(l.InPorts()+l.InStands(), "plant")+" left", "today"
+			x.Due, x.Mark = "ready still, "+say.Plural(l.InPorts()+l.InStands(), "plant")+" left", "today"
 		case ready && l.Cut > 0:
 			x.Due, x.Mark = "ready again, last cut "+l.Cut.Short(), "today"
 		case ready:

@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strings"
 
+	"ulpa/core/say"
+
 	"ulpa/internal/face"
 	notebookview "ulpa/internal/notebook/view"
 	nurseryview "ulpa/internal/nursery/view"
@@ -18,7 +20,6 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/harden"
 	"ulpa/core/ready"
-	"ulpa/core/seed"
 	"ulpa/core/unit"
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
@@ -175,14 +176,14 @@ func ruleWords(r ready.Rule, p unit.Prefs) string {
 func funnel(st *batch.State, p unit.Prefs) (steps, lost []bar) {
 	width := func(n int) float64 { return 100 * float64(n) / float64(max(1, st.Sown)) }
 	add := func(name string, n int, note string) { steps = append(steps, bar{name, n, width(n), note}) }
-	add("Sown", st.Sown, seed.Plural(st.Seeds, "seed"))
+	add("Sown", st.Sown, say.Plural(st.Seeds, "seed"))
 	add("Sprouted", st.Sprouted, face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown))))
 	add("Moved on", st.Moved, "")
 	if st.SetOut > 0 {
 		add("Set out", st.SetOut, "")
 	}
 	if st.Cuts > 0 {
-		add("Harvested whole", st.Taken, fmt.Sprintf("%s in %s", p.Format(st.Grams, unit.Gram), seed.Plural(st.Cuts, "harvest")))
+		add("Harvested whole", st.Taken, fmt.Sprintf("%s in %s", p.Format(st.Grams, unit.Gram), say.Plural(st.Cuts, "harvest")))
 	}
 	if n := st.Empties(); n > 0 {
 		lost = append(lost, bar{"nothing came up", n, width(n), ""})
@@ -233,7 +234,7 @@ func (v *batchView) where(b nursery.Batch) {
 		v.Where[i].Says = fmt.Sprintf("%d in ports", v.Where[i].Plants)
 	}
 	for _, x := range b.Stands {
-		v.Where = append(v.Where, whereView{Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "stand", ID: x.PlaceID.String(), Plants: x.Plants, Says: seed.Plural(x.Plants, "plant")})
+		v.Where = append(v.Where, whereView{Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "stand", ID: x.PlaceID.String(), Plants: x.Plants, Says: say.Plural(x.Plants, "plant")})
 	}
 }
 

@@ -11,7 +11,6 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/internal/crops"
 	"ulpa/internal/season"
-	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
 
@@ -48,16 +47,16 @@ func (s Pages) dropPlanned(c *gin.Context) error {
 type plannedView struct{ Says, When, Path, Drop string }
 
 func (s Pages) plannedViews(ctx context.Context, w who.Who) (out []plannedView, err error) {
-	err = s.Store.Read(ctx, w, func(tx *store.Tx) error {
-		list, err := season.Ahead(ctx, tx)
-		if err != nil {
-			return err
-		}
-		book, err := crops.Load(ctx, tx)
-		for _, p := range list {
-			out = append(out, plannedView{fmt.Sprintf("%s, %d wanted by %s", book.Find(p.Crop).Name, p.Wanted, p.ReadyBy.Short()), p.SowOn.Short(), "/sow?planned=" + p.ID.String(), "/planned/" + p.ID.String() + "/drop"})
-		}
-		return err
-	})
+	list, err := season.Plans(ctx, s.Store, w)
+	if err != nil {
+		return nil, err
+	}
+	book, err := crops.Get(ctx, s.Store, w)
+	for _, p := range list {
+		out = append(out, plannedView{
+			Says: fmt.Sprintf("%s, %d wanted by %s", book.Find(p.Crop).Name, p.Wanted, p.ReadyBy.Short()), When: p.SowOn.Short(),
+			Path: "/sow?planned=" + p.ID.String(), Drop: "/planned/" + p.ID.String() + "/drop",
+		})
+	}
 	return out, err
 }

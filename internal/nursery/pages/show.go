@@ -4,9 +4,10 @@ import (
 	"fmt"
 	"strings"
 
+	"ulpa/core/say"
+
 	"ulpa/internal/face"
 
-	"ulpa/core/seed"
 	"ulpa/core/unit"
 	"ulpa/internal/nursery"
 )
@@ -27,7 +28,7 @@ func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {
 		v.Wrong = fmt.Sprintf("At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that. A %s tray does better.", p.Format(*t, unit.Celsius), face.Percent(a.Share), better)
 	}
 	if a.Old() {
-		v.Warn = fmt.Sprintf("This seed is %d years old, and %s keeps about %s. Test twenty on a damp towel before you rely on it.", a.AgeYears, strings.ToLower(a.Crop.Name), seed.Plural(a.Crop.SeedYears, "year"))
+		v.Warn = fmt.Sprintf("This seed is %d years old, and %s keeps about %s. Test twenty on a damp towel before you rely on it.", a.AgeYears, strings.ToLower(a.Crop.Name), say.Plural(a.Crop.SeedYears, "year"))
 	} else if a.Lot.Tested == nil && a.Lot.LabelRate == nil {
 		v.Warn = "Nobody knows how well this lot germinates; the sum takes what is usual, with care. Test twenty seeds first."
 	}
@@ -39,7 +40,7 @@ func answerOf(a nursery.SowAnswer, p unit.Prefs) *answerView {
 		x.Chance = face.Percent(o.Chance)
 		if x.Best {
 			v.BestCells = o.Cells
-			v.Big = fmt.Sprintf("%s with %s each: %d seeds, %s.", seed.Plural(o.Cells, "cell"), seed.Plural(o.SeedsPerCell, "seed"), o.Seeds, seed.Plural(o.Trays, "tray"))
+			v.Big = fmt.Sprintf("%s with %s each: %d seeds, %s.", say.Plural(o.Cells, "cell"), say.Plural(o.SeedsPerCell, "seed"), o.Seeds, say.Plural(o.Trays, "tray"))
 		}
 		v.Options = append(v.Options, x)
 	}

@@ -6,6 +6,8 @@ import (
 	"net/http"
 	"strings"
 
+	"ulpa/core/say"
+
 	"ulpa/internal/face"
 	nurseryview "ulpa/internal/nursery/view"
 	sumsview "ulpa/internal/sums/view"
@@ -169,7 +171,7 @@ func (s Pages) count(c *gin.Context) error {
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
 		func() face.Outcome {
-			return face.Outcome{Says: "Count kept: " + seed.Plural(len(r.Marks), "change") + ".", Undo: undoOfVisit(s.Server, c, r), To: "/trays/" + id.String()}
+			return face.Outcome{Says: "Count kept: " + say.Plural(len(r.Marks), "change") + ".", Undo: undoOfVisit(s.Server, c, r), To: "/trays/" + id.String()}
 		})
 }
 

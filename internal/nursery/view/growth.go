@@ -3,12 +3,13 @@ package view
 import (
 	"fmt"
 
+	"ulpa/core/say"
+
 	"ulpa/internal/face"
 
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/ready"
-	"ulpa/core/seed"
 	"ulpa/core/unit"
 	"ulpa/internal/nursery"
 )
@@ -17,9 +18,9 @@ import (
 func verdictWords(v ready.Verdict, today calendar.Day) (says, mark string) {
 	switch v.Word {
 	case ready.Ready:
-		return fmt.Sprintf("ready, %s left", seed.Plural(v.DaysLeft(today), "day")), "today"
+		return fmt.Sprintf("ready, %s left", say.Plural(v.DaysLeft(today), "day")), "today"
 	case ready.Late:
-		return fmt.Sprintf("late by %s", seed.Plural(-v.DaysLeft(today), "day")), "now"
+		return fmt.Sprintf("late by %s", say.Plural(-v.DaysLeft(today), "day")), "now"
 	case ready.Look:
 		return "time to look and count leaves", "today"
 	}

@@ -26,14 +26,11 @@ import (
 type settingsView struct {
 	Form     face.Form
 	Which    string
-	School   db.School
-	People   []db.ListPeopleRow
-	Places   []db.Place
-	Devices  []people.Device
-	Closures []db.Closure
+	School   people.School
+	Places   []site.Named
+	Closures []calendar.Closure
 	Crops    []crop.Crop
 	Kinds    []struct{ ID, Name string }
-	Rest     []string
 }
 
 func (settingsView) Title() string { return "Settings" }
@@ -57,27 +54,15 @@ func (s Pages) settingsPage(c *gin.Context) error {
 
 func (s Pages) showSettings(c *gin.Context, status int, which string, f face.Form) error {
 	ctx, w := s.Me(c)
-	if err := w.Must(who.Settings); err != nil {
+	v := settingsView{Form: f, Which: which, Crops: crop.All(), Kinds: site.Kinds}
+	var err error
+	if v.School, err = people.GetSchool(ctx, s.Store, w, s.Device(c)); err != nil {
 		return err
 	}
-	v := settingsView{Form: f, Which: which, Crops: crop.All(), Kinds: site.Kinds}
-	err := s.Store.Read(ctx, w, func(tx *store.Tx) (err error) {
-		if v.School, err = tx.GetSchool(ctx); err != nil {
-			return err
-		}
-		if v.People, err = tx.ListPeople(ctx); err != nil {
-			return err
-		}
-		if v.Devices, err = people.Devices(ctx, tx, s.Device(c)); err != nil {
-			return err
-		}
-		if v.Places, err = tx.ListPlaces(ctx); err != nil {
-			return err
-		}
-		v.Closures, err = tx.ListClosures(ctx)
+	if v.Places, err = site.Names(ctx, s.Store, w); err != nil {
 		return err
-	})
-	if err != nil {
+	}
+	if v.Closures, err = season.Closures(ctx, s.Store, w); err != nil {
 		return err
 	}
 	s.Render(c, status, "settings", "", v)

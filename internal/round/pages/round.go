@@ -7,13 +7,14 @@ import (
 	"net/http"
 	"net/url"
 
+	"ulpa/core/say"
+
 	"ulpa/internal/face"
 	nurseryview "ulpa/internal/nursery/view"
 
 	"github.com/gin-gonic/gin"
 
 	core "ulpa/core/round"
-	"ulpa/core/seed"
 	"ulpa/core/unit"
 	"ulpa/internal/notebook"
 	"ulpa/internal/round"
@@ -237,7 +238,7 @@ func (v *roundView) away(walk round.Walk) {
 		path, _ := taskPage(t)
 		v.AwayTasks = append(v.AwayTasks, awayView{t.Away, t.Urgency.Word(), t.What(), path})
 	}
-	v.Away = fmt.Sprintf("Nobody is here for %s, from %s evening to %s.", seed.Plural(walk.DaysAway, "day"), walk.From.Short(), walk.Back.Short())
+	v.Away = fmt.Sprintf("Nobody is here for %s, from %s evening to %s.", say.Plural(walk.DaysAway, "day"), walk.From.Short(), walk.Back.Short())
 	switch n := len(walk.Away); n {
 	case 0:
 		v.Away += " Everything will last."

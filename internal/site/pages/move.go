@@ -8,6 +8,8 @@ import (
 	"slices"
 	"strings"
 
+	"ulpa/core/say"
+
 	"ulpa/internal/face"
 	nurseryview "ulpa/internal/nursery/view"
 	solutionview "ulpa/internal/solution/view"
@@ -17,7 +19,6 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/crop"
-	"ulpa/core/seed"
 	"ulpa/core/tray"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
@@ -139,7 +140,7 @@ func roomIn(p site.Summary) string {
 	if site.HasPorts(p.Row) {
 		return fmt.Sprintf("%d of %d ports free", p.Row.Tiers*p.Row.Columns-n, p.Row.Tiers*p.Row.Columns)
 	}
-	return fmt.Sprintf("%s there", seed.Plural(n, "plant"))
+	return fmt.Sprintf("%s there", say.Plural(n, "plant"))
 }
 
 // sources lists where the batch's plants stand, each with its own input.
@@ -246,7 +247,7 @@ func (s Pages) move(c *gin.Context) error {
 		return s.showMove(c, http.StatusUnprocessableEntity, f, warned)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showMove(c, status, f, nil) }, func() face.Outcome {
-		return face.Outcome{Says: fmt.Sprintf("Moved %s. Water them in.", seed.Plural(batch.PlantsIn(r.From), "plant")), Undo: r.ID, To: "/places/" + r.To.String()}
+		return face.Outcome{Says: fmt.Sprintf("Moved %s. Water them in.", say.Plural(batch.PlantsIn(r.From), "plant")), Undo: r.ID, To: "/places/" + r.To.String()}
 	})
 }
 

@@ -5,6 +5,8 @@ import (
 	"net/http"
 	"strings"
 
+	"ulpa/core/say"
+
 	"ulpa/internal/face"
 	notebookview "ulpa/internal/notebook/view"
 	nurseryview "ulpa/internal/nursery/view"
@@ -13,7 +15,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"ulpa/core/seed"
 	"ulpa/internal/site"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -75,7 +76,7 @@ func (s Pages) placesPage(c *gin.Context) error {
 	for _, p := range places {
 		l := placeLine{Name: p.Row.Name, Path: "/places/" + p.Row.ID.String(), Kind: kindName(p.Row.Kind), Says: roomIn(p)}
 		if len(p.Trays) > 0 && !site.HasPorts(p.Row) {
-			l.Says = seed.Plural(len(p.Trays), "tray")
+			l.Says = say.Plural(len(p.Trays), "tray")
 		}
 		l.Standing = face.Cut(siteview.StandsOf(p.Standing), 2*face.FewTasks, l.Path)
 		v.Places = append(v.Places, l)

@@ -4,7 +4,8 @@ package view
 import (
 	"fmt"
 
-	"ulpa/core/seed"
+	"ulpa/core/say"
+
 	"ulpa/internal/site"
 )
 
@@ -15,10 +16,10 @@ type PlaceStand struct {
 
 func StandsOf(list []site.Standing) (out []PlaceStand) {
 	for i, x := range list {
-		says := seed.Plural(x.Plants, "plant")
+		says := say.Plural(x.Plants, "plant")
 		switch {
 		case x.Plants == 0 && x.Undecided > 0:
-			says = seed.Plural(x.Undecided, "cell") + " sown"
+			says = say.Plural(x.Undecided, "cell") + " sown"
 		case x.Undecided > 0:
 			says += fmt.Sprintf(", %d sown", x.Undecided)
 		}

@@ -6,11 +6,12 @@ import (
 	"net/http"
 	"time"
 
+	"ulpa/core/say"
+
 	"ulpa/internal/face"
 
 	"github.com/gin-gonic/gin"
 
-	"ulpa/core/seed"
 	"ulpa/internal/solution"
 	"ulpa/internal/who"
 )
@@ -71,7 +72,7 @@ func (s Pages) importExamine(c *gin.Context) error {
 			}
 		}
 		day := func(t time.Time) string { return w.Day(t).Short() }
-		v.Series = append(v.Series, seriesView{x.Name, x.Unit, seed.Plural(x.Rows, "reading"), day(x.From) + " to " + day(x.To), says})
+		v.Series = append(v.Series, seriesView{x.Name, x.Unit, say.Plural(x.Rows, "reading"), day(x.From) + " to " + day(x.To), says})
 	}
 	status := http.StatusOK
 	if len(p.Problems) > 0 {

@@ -8,6 +8,8 @@ import (
 	"strconv"
 	"strings"
 
+	"ulpa/core/say"
+
 	"ulpa/internal/face"
 	notebookview "ulpa/internal/notebook/view"
 	siteview "ulpa/internal/site/view"
@@ -16,7 +18,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"ulpa/core/seed"
 	core "ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
@@ -156,7 +157,7 @@ func tankOf(page solution.Page, w who.Who) tankView {
 			v.Misses = append(v.Misses, x.Code+": "+says)
 		}
 	}
-	v.Meta = fmt.Sprintf("%s · %s, %s", page.Place.Name, seed.Plural(plants, "plant"), page.Stand.State.Drinks(t.Spec, page.Stand.Plants, p))
+	v.Meta = fmt.Sprintf("%s · %s, %s", page.Place.Name, say.Plural(plants, "plant"), page.Stand.State.Drinks(t.Spec, page.Stand.Plants, p))
 	if t.Spec.Passive {
 		v.Meta += ", a jar without a pump"
 	}
