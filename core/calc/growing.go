@@ -16,7 +16,8 @@ var seedRate = Calculator{
 	Fields: []Field{
 		{Name: "plants_wanted", Kind: "integer", Needed: true, Takes: "1 to 100,000", OnScreen: "Plants wanted"},
 		{Name: "germination", Kind: "object", Needed: true, Takes: `{"rate": 0 to 1} or {"tested": 1 or more, "sprouted": up to tested}, never both`, OnScreen: "Germination: a test, or the label", Parts: []Field{
-			{Name: "tested", Kind: "integer", OnScreen: "Seeds tested"}, {Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"}, {Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"}}},
+			{Name: "tested", Kind: "integer", OnScreen: "Seeds tested"}, {Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"}, {Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"},
+		}},
 		{Name: "cells_per_tray", Kind: "integer", Needed: true, Takes: "1 or more", OnScreen: "Cells in a tray"},
 		{Name: "confidence", Kind: "number", Unit: "share", Default: "0.9", Takes: "above 0 and below 1", OnScreen: "As sure as"},
 		{Name: "survival", Kind: "number", Unit: "share", Default: "1", Takes: "0 to 1: the chance that a cell with a sprout ends in a plant", OnScreen: "Sprouts that live"},
@@ -99,8 +100,10 @@ var emergence = Calculator{
 			counts = append(counts, seed.Counted{Day: c.number("day"), Sprouted: c.integer("sprouted")})
 		})
 		return with(o, func() (seed.Emergence, error) { return seed.Emerged(sown, counts) }, func(e seed.Emergence) answer {
-			return answer{"percent": e.Percent, "low_percent": e.LowPercent, "high_percent": e.HighPercent,
-				"t50_days": e.T50Days, "mean_days": e.MeanDays, "spread_days": e.SpreadDays, "steps": e.Steps}
+			return answer{
+				"percent": e.Percent, "low_percent": e.LowPercent, "high_percent": e.HighPercent,
+				"t50_days": e.T50Days, "mean_days": e.MeanDays, "spread_days": e.SpreadDays, "steps": e.Steps,
+			}
 		})
 	},
 }
@@ -111,7 +114,8 @@ var backSchedule = Calculator{
 		{Name: "ready_by", Kind: "date", Needed: true, Takes: "a date", OnScreen: "Ready by"},
 		{Name: "early_days", Kind: "integer", Unit: "days", Default: "0", Takes: "0 to 3,660: how much earlier it may be ready", OnScreen: "May be early by"},
 		{Name: "stages", Kind: "list", Needed: true, Takes: `{"name", "days": shortest, "hold_days": how much longer it can wait}, 1 to 50`, OnScreen: "Stages, from sowing on", Parts: []Field{
-			{Name: "name", Kind: "text", OnScreen: "Stage"}, {Name: "days", Kind: "integer", Unit: "days", OnScreen: "Takes at least"}, {Name: "hold_days", Kind: "integer", Unit: "days", OnScreen: "Can wait"}}},
+			{Name: "name", Kind: "text", OnScreen: "Stage"}, {Name: "days", Kind: "integer", Unit: "days", OnScreen: "Takes at least"}, {Name: "hold_days", Kind: "integer", Unit: "days", OnScreen: "Can wait"},
+		}},
 		{Name: "workdays", Kind: "list", Needed: true, Takes: "1 (Monday) to 7", Choices: []string{"1", "2", "3", "4", "5", "6", "7"}, OnScreen: "Open on"},
 		{Name: "closed", Kind: "list", Needed: true, Takes: `{"from", "to"}, both included; may be empty`, OnScreen: "Closed", Parts: []Field{{Name: "from", Kind: "date", OnScreen: "From"}, {Name: "to", Kind: "date", OnScreen: "To"}}},
 	},
@@ -192,7 +196,8 @@ var compare = Calculator{
 	Name: "compare", Title: "Did it make a difference", Answers: "Two or more arms of a trial: a difference, none to be seen, or too few to tell",
 	Fields: []Field{
 		{Name: "arms", Kind: "list", Needed: true, Takes: `{"name", "n", "successes"} or {"name", "values"}, two or more, all of one kind`, OnScreen: "Arms: so many of so many, or measured values", Parts: []Field{
-			{Name: "name", Kind: "text", OnScreen: "Arm"}, {Name: "successes", Kind: "integer", OnScreen: "Came good"}, {Name: "n", Kind: "integer", OnScreen: "of how many"}, {Name: "values", Kind: "list", OnScreen: "or its values"}}},
+			{Name: "name", Kind: "text", OnScreen: "Arm"}, {Name: "successes", Kind: "integer", OnScreen: "Came good"}, {Name: "n", Kind: "integer", OnScreen: "of how many"}, {Name: "values", Kind: "list", OnScreen: "or its values"},
+		}},
 		{Name: "level", Kind: "number", Unit: "share", Default: "0.95", Takes: "above 0 and below 1", OnScreen: "As sure as"},
 	},
 	Example: `{"arms": [{"name": "plain", "n": 24, "successes": 13}, {"name": "soaked", "n": 24, "successes": 21}]}`,

@@ -21,9 +21,12 @@ var jar = Calculator{
 		{Name: "dry_below_cm", Kind: "number", Unit: "cm", Default: "2", Takes: "above 0, below the pot’s foot", OnScreen: "Roots fall dry below"},
 		{Name: "days", Kind: "number", Unit: "days", Needed: true, Takes: "above 0, to 365", OnScreen: "Days until somebody comes"},
 		{Name: "use", Kind: "object", Needed: true, Takes: `{"litres_day", "growth_per_day"}, {"weather": {...}, "growth_per_day"} or {"record": [{"from_day", "to_day", "litres"}], "leaves_touch"}, with "factor"`, OnScreen: "What it drinks", Parts: []Field{
-			{Name: "litres_day", Kind: "number", Unit: "L", OnScreen: "A day, now"}, {Name: "growth_per_day", Kind: "number", Unit: "share", OnScreen: "growing a day by"}, {Name: "factor", Kind: "number", OnScreen: "times, for heat to come"},
+			{Name: "litres_day", Kind: "number", Unit: "L", OnScreen: "A day, now"},
+			{Name: "growth_per_day", Kind: "number", Unit: "share", OnScreen: "growing a day by"},
+			{Name: "factor", Kind: "number", OnScreen: "times, for heat to come"},
 			{Name: "record", Kind: "list", OnScreen: "or what it drank, in days from now (−5 to 0: the last five)", Parts: []Field{{Name: "from_day", Kind: "number", OnScreen: "From day"}, {Name: "to_day", Kind: "number", OnScreen: "to day"}, {Name: "litres", Kind: "number", Unit: "L", OnScreen: "drunk"}}},
-			{Name: "leaves_touch", Kind: "yes", OnScreen: "Leaves touch their neighbours"}}},
+			{Name: "leaves_touch", Kind: "yes", OnScreen: "Leaves touch their neighbours"},
+		}},
 		{Name: "margin", Kind: "number", Default: "1.2", Takes: "1 to 5", OnScreen: "Margin"},
 		{Name: "today", Kind: "date", Takes: "a date", OnScreen: "Today"},
 	},
@@ -32,8 +35,10 @@ var jar = Calculator{
 		x := o.object("vessel")
 		v := readVessel(x)
 		x.done()
-		in := solution.JarInput{Vessel: v, PotFootCM: o.number("pot_foot_cm"), DryBelowCM: o.numberOr("dry_below_cm", solution.DryBelowCM),
-			RootsCM: o.number("roots_cm"), Days: o.number("days"), Margin: o.numberOr("margin", solution.MarginOfNeed)}
+		in := solution.JarInput{
+			Vessel: v, PotFootCM: o.number("pot_foot_cm"), DryBelowCM: o.numberOr("dry_below_cm", solution.DryBelowCM),
+			RootsCM: o.number("roots_cm"), Days: o.number("days"), Margin: o.numberOr("margin", solution.MarginOfNeed),
+		}
 		byLevel, litres := o.has("level_cm"), 0.0
 		switch {
 		case byLevel && o.has("litres"):
@@ -138,9 +143,11 @@ func tellJar(j solution.JarAnswer) answer {
 	if j.Hang {
 		phase = "hang"
 	}
-	return answer{"phase": phase, "level_cm": j.LevelCM, "litres": j.Litres, "use_l_day": j.UseLDay, "growth_per_day": j.Growth, "need_l": j.NeedL,
+	return answer{
+		"phase": phase, "level_cm": j.LevelCM, "litres": j.Litres, "use_l_day": j.UseLDay, "growth_per_day": j.Growth, "need_l": j.NeedL,
 		"allowed_cm": j.AllowedCM, "allowed_l": j.AllowedL, "too_high": j.TooHigh, "pour_l": j.PourL, "level_after_cm": j.LevelAfterCM, "rise_cm": j.RiseCM,
-		"air_gap_cm": j.AirGap, "dry_in_days": j.DryInDays, "dry_in_days_after": j.DryAfter, "lasts": j.Lasts, "come_by_days": j.ComeByDays, "come_by": j.ComeBy, "steps": j.Steps}
+		"air_gap_cm": j.AirGap, "dry_in_days": j.DryInDays, "dry_in_days_after": j.DryAfter, "lasts": j.Lasts, "come_by_days": j.ComeByDays, "come_by": j.ComeBy, "steps": j.Steps,
+	}
 }
 
 var runsDry = Calculator{
@@ -153,15 +160,19 @@ var runsDry = Calculator{
 		{Name: "hours", Kind: "number", Unit: "h", Needed: true, Takes: "above 0, at most 8,760", OnScreen: "Hours until somebody comes"},
 		{Name: "risk", Kind: "number", Unit: "share", Default: "0.05", Takes: "above 0 and below 1", OnScreen: "Risk you take"},
 		{Name: "use", Kind: "object", Needed: true, Takes: `{"mean_l_day", "sd_l_day"} or {"past": [{"days", "litres"}], "spread_guess": 0.3}`, OnScreen: "What it drinks", Parts: []Field{
-			{Name: "mean_l_day", Kind: "number", Unit: "L", OnScreen: "A day"}, {Name: "sd_l_day", Kind: "number", Unit: "L", OnScreen: "give or take"},
+			{Name: "mean_l_day", Kind: "number", Unit: "L", OnScreen: "A day"},
+			{Name: "sd_l_day", Kind: "number", Unit: "L", OnScreen: "give or take"},
 			{Name: "past", Kind: "list", OnScreen: "or its own refills", Parts: []Field{{Name: "days", Kind: "number", Unit: "days", OnScreen: "After"}, {Name: "litres", Kind: "number", Unit: "L", OnScreen: "it took"}}},
-			{Name: "spread_guess", Kind: "number", Unit: "share", OnScreen: "Spread before they tell"}}},
+			{Name: "spread_guess", Kind: "number", Unit: "share", OnScreen: "Spread before they tell"},
+		}},
 		{Name: "use_factor", Kind: "number", Default: "1", Takes: "above 0, at most 20", OnScreen: "Times, for heat or growth"},
 	},
 	Example: `{"capacity_l": 60, "level_l": 41, "dry_below_l": 10, "hours": 90, "use": {"past": [{"days": 2, "litres": 9}, {"days": 3, "litres": 15}, {"days": 2, "litres": 11}]}}`,
 	run: func(o *object) (answer, error) {
-		in := solution.DryInput{CapacityL: o.number("capacity_l"), LevelL: o.number("level_l"), DryBelowL: o.number("dry_below_l"), Hours: o.number("hours"),
-			Risk: o.numberOr("risk", 0.05), UseFactor: o.numberOr("use_factor", 1)}
+		in := solution.DryInput{
+			CapacityL: o.number("capacity_l"), LevelL: o.number("level_l"), DryBelowL: o.number("dry_below_l"), Hours: o.number("hours"),
+			Risk: o.numberOr("risk", 0.05), UseFactor: o.numberOr("use_factor", 1),
+		}
 		if o.has("air_gap_l") {
 			v := o.number("air_gap_l")
 			in.AirGapL = &v
@@ -181,8 +192,10 @@ var runsDry = Calculator{
 		}
 		u.done()
 		return with(o, func() (solution.Dry, error) { return solution.RunsDry(in) }, func(d solution.Dry) answer {
-			out := answer{"chance": d.Chance, "hours_to_5_percent": d.HoursTo5, "hours_to_half": d.HoursHalf, "level_needed_l": d.LevelNeededL, "possible": d.Possible, "why": nil,
-				"add_l": d.AddL, "chance_after": d.ChanceAfter, "longest_hours": d.LongestHours, "mean_l_day": d.MeanLDay, "sd_l_day": d.SDLDay, "freedom": nil, "steps": d.Steps}
+			out := answer{
+				"chance": d.Chance, "hours_to_5_percent": d.HoursTo5, "hours_to_half": d.HoursHalf, "level_needed_l": d.LevelNeededL, "possible": d.Possible, "why": nil,
+				"add_l": d.AddL, "chance_after": d.ChanceAfter, "longest_hours": d.LongestHours, "mean_l_day": d.MeanLDay, "sd_l_day": d.SDLDay, "freedom": nil, "steps": d.Steps,
+			}
 			if d.Why != "" {
 				out["why"] = d.Why
 			}
@@ -198,7 +211,8 @@ var combine = Calculator{
 	Name: "combine", Title: "Two readings that differ", Answers: "Several readings of one thing taken together, and whether to act on them",
 	Fields: []Field{
 		{Name: "readings", Kind: "list", Needed: true, Takes: `{"value", "error", "bias", "bias_error", "weeks", "error_per_week"}, 1 to 1,000`, OnScreen: "Readings", Parts: []Field{
-			{Name: "value", Kind: "number", OnScreen: "Read"}, {Name: "error", Kind: "number", OnScreen: "give or take"}, {Name: "bias", Kind: "number", OnScreen: "too high by"}, {Name: "bias_error", Kind: "number", OnScreen: "give or take"}, {Name: "weeks", Kind: "number", OnScreen: "weeks since calibrated"}, {Name: "error_per_week", Kind: "number", OnScreen: "worse a week by"}}},
+			{Name: "value", Kind: "number", OnScreen: "Read"}, {Name: "error", Kind: "number", OnScreen: "give or take"}, {Name: "bias", Kind: "number", OnScreen: "too high by"}, {Name: "bias_error", Kind: "number", OnScreen: "give or take"}, {Name: "weeks", Kind: "number", OnScreen: "weeks since calibrated"}, {Name: "error_per_week", Kind: "number", OnScreen: "worse a week by"},
+		}},
 		{Name: "low", Kind: "number", Takes: "bottom of the band", OnScreen: "Band from"},
 		{Name: "high", Kind: "number", Takes: "top of the band", OnScreen: "to"},
 		{Name: "act_above", Kind: "number", Unit: "share", Default: "0.8", Takes: "0.5 to below 1", OnScreen: "Act when that sure"},
@@ -208,8 +222,10 @@ var combine = Calculator{
 	run: func(o *object) (answer, error) {
 		in := gauge.CombineInput{ActAbove: o.numberOr("act_above", gauge.ActAbove), ReadAbove: o.numberOr("read_above", gauge.ReadAbove)}
 		o.each("readings", func(_ int, r *object) {
-			in.Readings = append(in.Readings, gauge.Reading{Value: r.number("value"), Error: r.number("error"), Bias: r.numberOr("bias", 0), BiasError: r.numberOr("bias_error", 0),
-				Weeks: r.numberOr("weeks", 0), PerWeek: r.numberOr("error_per_week", 0)})
+			in.Readings = append(in.Readings, gauge.Reading{
+				Value: r.number("value"), Error: r.number("error"), Bias: r.numberOr("bias", 0), BiasError: r.numberOr("bias_error", 0),
+				Weeks: r.numberOr("weeks", 0), PerWeek: r.numberOr("error_per_week", 0),
+			})
 		})
 		for name, into := range map[string]**float64{"low": &in.Low, "high": &in.High} {
 			if o.has(name) {
@@ -222,8 +238,10 @@ var combine = Calculator{
 			if doubts == nil {
 				doubts = [][2]int{}
 			}
-			out := answer{"value": c.Value, "error": c.Error, "stretch": c.Stretch, "chi2": c.Chi2, "disagree": c.Disagree, "doubts": doubts,
-				"chance_above": c.ChanceAbove, "chance_below": c.ChanceBelow, "advice": nil, "steps": c.Steps}
+			out := answer{
+				"value": c.Value, "error": c.Error, "stretch": c.Stretch, "chi2": c.Chi2, "disagree": c.Disagree, "doubts": doubts,
+				"chance_above": c.ChanceAbove, "chance_below": c.ChanceBelow, "advice": nil, "steps": c.Steps,
+			}
 			if c.Advice != "" {
 				out["advice"] = c.Advice
 			}
@@ -249,8 +267,10 @@ var siteNight = Calculator{
 	},
 	Example: `{"nights": [{"site_c": 1.8, "station_c": 4}, {"site_c": -0.5, "station_c": 1.5}, {"site_c": 3.1, "station_c": 5}], "forecast_c": -1, "safe_c": -5, "unhardened_c": 0, "good_days": 3, "frame_gain_c": 2}`,
 	run: func(o *object) (answer, error) {
-		in := climate.NightInput{PriorMeanC: o.numberOr("prior_mean_c", climate.PriorMeanC), PriorSDC: o.numberOr("prior_sd_c", climate.PriorSDC), NightSDC: o.numberOr("night_sd_c", climate.NightSDC),
-			ForecastC: o.number("forecast_c"), ForecastSD: o.numberOr("forecast_sd_c", 0), FrameGainC: o.numberOr("frame_gain_c", 0), SafeC: o.number("safe_c"), BringInAbove: o.numberOr("bring_in_above", climate.BringInAbove)}
+		in := climate.NightInput{
+			PriorMeanC: o.numberOr("prior_mean_c", climate.PriorMeanC), PriorSDC: o.numberOr("prior_sd_c", climate.PriorSDC), NightSDC: o.numberOr("night_sd_c", climate.NightSDC),
+			ForecastC: o.number("forecast_c"), ForecastSD: o.numberOr("forecast_sd_c", 0), FrameGainC: o.numberOr("frame_gain_c", 0), SafeC: o.number("safe_c"), BringInAbove: o.numberOr("bring_in_above", climate.BringInAbove),
+		}
 		o.each("nights", func(_ int, n *object) {
 			in.Nights = append(in.Nights, climate.Pair{SiteC: n.number("site_c"), StationC: n.number("station_c")})
 		})
@@ -263,8 +283,10 @@ var siteNight = Calculator{
 			if n.Protect {
 				advice = "protect"
 			}
-			return answer{"difference_c": n.DifferenceC, "difference_sd_c": n.DifferenceSDC, "night_sd_c": n.NightSDC, "expected_c": n.ExpectedC, "spread_c": n.SpreadC,
-				"low_c": n.LowC, "high_c": n.HighC, "chance_frost": n.ChanceFrost, "floor_c": n.FloorC, "chance_below_floor": n.ChanceBelowFloor, "advice": advice, "steps": n.Steps}
+			return answer{
+				"difference_c": n.DifferenceC, "difference_sd_c": n.DifferenceSDC, "night_sd_c": n.NightSDC, "expected_c": n.ExpectedC, "spread_c": n.SpreadC,
+				"low_c": n.LowC, "high_c": n.HighC, "chance_frost": n.ChanceFrost, "floor_c": n.FloorC, "chance_below_floor": n.ChanceBelowFloor, "advice": advice, "steps": n.Steps,
+			}
 		})
 	},
 }

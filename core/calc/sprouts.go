@@ -14,10 +14,12 @@ var expectedCount = Calculator{
 		{Name: "cells", Kind: "integer", Needed: true, Takes: "1 to 10,000", OnScreen: "Cells sown"},
 		{Name: "seeds_per_cell", Kind: "integer", Needed: true, Takes: "1 to 100", OnScreen: "Seeds in each"},
 		{Name: "germination", Kind: "object", Needed: true, Takes: `{"rate": 0 to 1, "worth_seeds": 20} or {"tested", "sprouted"}, never both`, OnScreen: "Germination: a test, or the label", Parts: []Field{
-			{Name: "tested", Kind: "integer", OnScreen: "Seeds tested"}, {Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"}, {Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"}, {Name: "worth_seeds", Kind: "number", OnScreen: "worth how many tested seeds"}}},
+			{Name: "tested", Kind: "integer", OnScreen: "Seeds tested"}, {Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"}, {Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"}, {Name: "worth_seeds", Kind: "number", OnScreen: "worth how many tested seeds"},
+		}},
 		{Name: "crop", Kind: "text", Takes: "a crop of the catalogue: either this", FromBook: cropIDs, OnScreen: "Crop"},
 		{Name: "constants", Kind: "object", Takes: `{"base_c", "optimum_c", "plateau_c", "ceiling_c", "thermal_time_c_days"}: or this`, OnScreen: "or its own temperatures", Parts: []Field{
-			{Name: "base_c", Kind: "number", Unit: "°C", OnScreen: "Too cold at"}, {Name: "optimum_c", Kind: "number", Unit: "°C", OnScreen: "Fastest from"}, {Name: "plateau_c", Kind: "number", Unit: "°C", OnScreen: "to"}, {Name: "ceiling_c", Kind: "number", Unit: "°C", OnScreen: "Too hot at"}, {Name: "thermal_time_c_days", Kind: "number", Unit: "°C·days", OnScreen: "Warmth until half are up"}}},
+			{Name: "base_c", Kind: "number", Unit: "°C", OnScreen: "Too cold at"}, {Name: "optimum_c", Kind: "number", Unit: "°C", OnScreen: "Fastest from"}, {Name: "plateau_c", Kind: "number", Unit: "°C", OnScreen: "to"}, {Name: "ceiling_c", Kind: "number", Unit: "°C", OnScreen: "Too hot at"}, {Name: "thermal_time_c_days", Kind: "number", Unit: "°C·days", OnScreen: "Warmth until half are up"},
+		}},
 		{Name: "day", Kind: "number", Unit: "days", Needed: true, Takes: "0 to 400, since sowing", OnScreen: "Days since sowing"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Takes: "−60 to 60, of the medium: either this", OnScreen: "Temperature of the medium"},
 		{Name: "temperatures_c", Kind: "list", Unit: "°C", Takes: "or one for each day since sowing; the last goes on", OnScreen: "or day by day"},
@@ -41,8 +43,10 @@ var expectedCount = Calculator{
 			in.Seen = &n
 		}
 		return with(o, func() (seed.Expected, error) { return seed.Count(in) }, func(x seed.Expected) answer {
-			out := answer{"progress": x.Progress, "share_of_sprouts_up": x.ShareUp, "cell_chance": x.CellChance, "expected": x.Expected, "low": x.Low, "high": x.High,
-				"verdict": nil, "expected_final": x.ExpectedFinal, "half_day": x.HalfDay, "judge_day": x.JudgeDay, "steps": x.Steps}
+			out := answer{
+				"progress": x.Progress, "share_of_sprouts_up": x.ShareUp, "cell_chance": x.CellChance, "expected": x.Expected, "low": x.Low, "high": x.High,
+				"verdict": nil, "expected_final": x.ExpectedFinal, "half_day": x.HalfDay, "judge_day": x.JudgeDay, "steps": x.Steps,
+			}
 			if x.Verdict != "" {
 				out["verdict"] = x.Verdict
 			}

@@ -22,8 +22,10 @@ var conductivity = Calculator{
 		o.need("ions_mmol_l", "an object of totals by ion")
 		ions := o.numbers("ions_mmol_l")
 		return with(o, func() (solution.Conductivity, error) { return solution.Conduct(ions, ph, t) }, func(c solution.Conductivity) answer {
-			return answer{"ec_ms_cm": c.ECMScm, "ec25_ms_cm": c.EC25MScm, "ionic_strength_mol_l": c.IonicStrength,
-				"charge_imbalance_percent": c.ChargeImbalancePercent, "pairs_mmol_l": c.PairsMmolL, "steps": c.Steps}
+			return answer{
+				"ec_ms_cm": c.ECMScm, "ec25_ms_cm": c.EC25MScm, "ionic_strength_mol_l": c.IonicStrength,
+				"charge_imbalance_percent": c.ChargeImbalancePercent, "pairs_mmol_l": c.PairsMmolL, "steps": c.Steps,
+			}
 		})
 	},
 }
@@ -82,8 +84,10 @@ func tellRecipe(r solution.RecipeOut, tanks bool) answer {
 	if warnings == nil {
 		warnings = []string{}
 	}
-	out := answer{"grams": r.Grams, "achieved_mg_l": r.AchievedMgL, "deviation_percent": r.DeviationPercent, "ec_ms_cm": r.ECMScm,
-		"nh4_share_percent": r.NH4SharePercent, "warnings": warnings, "cautions": r.Cautions, "steps": r.Steps}
+	out := answer{
+		"grams": r.Grams, "achieved_mg_l": r.AchievedMgL, "deviation_percent": r.DeviationPercent, "ec_ms_cm": r.ECMScm,
+		"nh4_share_percent": r.NH4SharePercent, "warnings": warnings, "cautions": r.Cautions, "steps": r.Steps,
+	}
 	if tanks {
 		out["tanks"], out["stock_grams"] = answer{"A": r.TankA, "B": r.TankB}, r.StockGrams
 	}
@@ -112,9 +116,11 @@ var phAdjust = Calculator{
 			Agent: solution.Agent(o.text("agent")), StrengthPercent: o.numberOr("strength_percent", 100), DensityGML: o.positiveOr("density_g_ml", 0),
 		}
 		return with(o, func() (solution.PHDose, error) { return solution.PHAdjust(in) }, func(d solution.PHDose) answer {
-			out := answer{"amount": d.Amount, "unit": d.Unit, "after_degassing": answer{"amount": d.DegassedAmount},
+			out := answer{
+				"amount": d.Amount, "unit": d.Unit, "after_degassing": answer{"amount": d.DegassedAmount},
 				"first_dose": answer{"amount": d.FirstAmount, "wait_minutes": d.WaitMinutes}, "adds_mg_l": d.AddsMgL, "cautions": d.Cautions, "steps": d.Steps,
-				"notes": []string{"The pH creeps back up as carbon dioxide leaves; after_degassing holds then too."}}
+				"notes": []string{"The pH creeps back up as carbon dioxide leaves; after_degassing holds then too."},
+			}
 			if d.Strong {
 				out["meq_l"] = d.MeqL
 			} else {
@@ -138,8 +144,10 @@ var reservoirAdjust = Calculator{
 	},
 	Example: `{"level_l": 30, "capacity_l": 60, "fill_to_l": 50, "ec_ms_cm": 1.5, "ec_target_ms_cm": 1.6, "water_ec_ms_cm": 0.4, "stock_ms_cm_per_ml_l": 0.25}`,
 	run: func(o *object) (answer, error) {
-		in := solution.AdjustInput{LevelL: o.number("level_l"), CapacityL: o.number("capacity_l"), FillToL: o.number("fill_to_l"), ECMScm: o.number("ec_ms_cm"),
-			ECTargetMScm: o.number("ec_target_ms_cm"), WaterECMSc: o.number("water_ec_ms_cm"), StockRise: o.number("stock_ms_cm_per_ml_l")}
+		in := solution.AdjustInput{
+			LevelL: o.number("level_l"), CapacityL: o.number("capacity_l"), FillToL: o.number("fill_to_l"), ECMScm: o.number("ec_ms_cm"),
+			ECTargetMScm: o.number("ec_target_ms_cm"), WaterECMSc: o.number("water_ec_ms_cm"), StockRise: o.number("stock_ms_cm_per_ml_l"),
+		}
 		return with(o, func() (solution.Adjustment, error) { return solution.ReservoirAdjust(in) }, func(a solution.Adjustment) answer {
 			out := answer{"drain_l": a.DrainL, "water_l": a.WaterL, "stock_ml": a.StockML, "level_after_l": a.LevelAfterL, "ec_after_ms_cm": a.ECAfterMScm, "reachable": a.Reachable, "steps": a.Steps}
 			if !a.Reachable {
@@ -163,9 +171,11 @@ var vesselSizes = map[string][]string{
 func readVessel(o *object) solution.Vessel {
 	shape := o.choice("shape", "box", "cylinder", "round_taper", "square_taper", "marks")
 	v := solution.Vessel{Shape: solution.Shape(shape)}
-	into := map[string]*float64{"length_cm": &v.LengthCM, "width_cm": &v.WidthCM, "height_cm": &v.HeightCM, "diameter_cm": &v.DiameterCM,
+	into := map[string]*float64{
+		"length_cm": &v.LengthCM, "width_cm": &v.WidthCM, "height_cm": &v.HeightCM, "diameter_cm": &v.DiameterCM,
 		"top_diameter_cm": &v.TopDiameterCM, "bottom_diameter_cm": &v.BottomDiameterCM, "top_length_cm": &v.TopLengthCM, "top_width_cm": &v.TopWidthCM,
-		"bottom_length_cm": &v.BottomLengthCM, "bottom_width_cm": &v.BottomWidthCM}
+		"bottom_length_cm": &v.BottomLengthCM, "bottom_width_cm": &v.BottomWidthCM,
+	}
 	mine := map[string]bool{}
 	for _, name := range vesselSizes[shape] {
 		*into[name], mine[name] = o.number(name), true
@@ -258,11 +268,15 @@ var daylight = Calculator{
 	},
 	Example: `{"latitude_deg": 50, "date": "2027-04-15", "cover_transmission": 0.6, "lamp_umol_m2_s": 100, "lamp_hours": 10}`,
 	run: func(o *object) (answer, error) {
-		in := climate.LightInput{LatitudeDeg: o.number("latitude_deg"), Day: o.day("date"), CoverTransmission: o.numberOr("cover_transmission", 1),
-			LampUmolM2S: o.numberOr("lamp_umol_m2_s", 0), LampHours: o.numberOr("lamp_hours", 0)}
+		in := climate.LightInput{
+			LatitudeDeg: o.number("latitude_deg"), Day: o.day("date"), CoverTransmission: o.numberOr("cover_transmission", 1),
+			LampUmolM2S: o.numberOr("lamp_umol_m2_s", 0), LampHours: o.numberOr("lamp_hours", 0),
+		}
 		return with(o, func() (climate.Light, error) { return climate.OfDay(in) }, func(l climate.Light) answer {
-			return answer{"day_length_h": l.DayLengthH, "extraterrestrial_mj_m2": l.ExtraterrestrialMJ, "clear_sky_mj_m2": l.ClearSkyMJ,
-				"sun_dli_mol_m2": l.SunDLI, "lamp_dli_mol_m2": l.LampDLI, "dli_mol_m2": l.DLI, "steps": l.Steps}
+			return answer{
+				"day_length_h": l.DayLengthH, "extraterrestrial_mj_m2": l.ExtraterrestrialMJ, "clear_sky_mj_m2": l.ClearSkyMJ,
+				"sun_dli_mol_m2": l.SunDLI, "lamp_dli_mol_m2": l.LampDLI, "dli_mol_m2": l.DLI, "steps": l.Steps,
+			}
 		})
 	},
 }

@@ -118,8 +118,10 @@ func TestASchoolsOwnValuesGoFirst(t *testing.T) {
 		require.NoError(t, err, k.Name)
 		require.Equal(t, k.Of(lettuce), k.Of(again))
 	}
-	for column, value := range map[string]string{"safe_c": "cold", "depth_cm": "50", "ph_growing": "6.5-5.5", "ec_growing": "1.2", "clump": "perhaps",
-		"light": "moon", "shares": "20:52 10:91", "systems": "", "seeds_cell": "1.5", "letters": "XYZ", "colour": "red"} {
+	for column, value := range map[string]string{
+		"safe_c": "cold", "depth_cm": "50", "ph_growing": "6.5-5.5", "ec_growing": "1.2", "clump": "perhaps",
+		"light": "moon", "shares": "20:52 10:91", "systems": "", "seeds_cell": "1.5", "letters": "XYZ", "colour": "red",
+	} {
 		_, err := lettuce.With(column, value)
 		require.Error(t, err, column)
 	}

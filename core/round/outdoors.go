@@ -80,8 +80,10 @@ func (s School) forecastTasks(p Place) []Task {
 	if n == 0 || !outdoors(p) {
 		return nil
 	}
-	return []Task{{Key: s.key("forecast", p.ID), Kind: "forecast", Before: "Write down tonight’s forecast low", Urgency: Today, Minutes: 1,
-		Why: fmt.Sprintf("Nobody knows whether the %s here bear the night; until then they are closed or covered.", say.Plural(n, "tender plant"))}}
+	return []Task{{
+		Key: s.key("forecast", p.ID), Kind: "forecast", Before: "Write down tonight’s forecast low", Urgency: Today, Minutes: 1,
+		Why: fmt.Sprintf("Nobody knows whether the %s here bear the night; until then they are closed or covered.", say.Plural(n, "tender plant")),
+	}}
 }
 
 // frameTasks close a frame that was opened today, before the last bell.
@@ -106,8 +108,10 @@ func (s School) frameTasks(p Place) (out []Task) {
 		return nil
 	}
 	by := max(0, s.DayEnds-20)
-	return []Task{{Key: s.key("close", p.ID), Kind: "close", Before: fmt.Sprintf("Close %s by %d:%02d, before the last bell", p.Name, by/60, by%60), Urgency: Now, Minutes: 2,
-		Why: "It was opened today. Left open overnight it is as cold inside as out."}}
+	return []Task{{
+		Key: s.key("close", p.ID), Kind: "close", Before: fmt.Sprintf("Close %s by %d:%02d, before the last bell", p.Name, by/60, by%60), Urgency: Now, Minutes: 2,
+		Why: "It was opened today. Left open overnight it is as cold inside as out.",
+	}}
 }
 
 // broughtInTasks take plants out again when the nights allow.

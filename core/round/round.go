@@ -240,8 +240,10 @@ func (s School) sowingTasks() (out []Task) {
 		if p.SowOn >= next {
 			continue
 		}
-		t := Task{Key: s.key("sow", p.ID), Kind: "sow", Before: "Sow " + strings.ToLower(p.Crop) + ", " + say.Plural(p.Wanted, "plant") + " wanted", Planned: p.ID, Urgency: Today, Minutes: 12,
-			Why: fmt.Sprintf("Planned, to be ready by %s.", p.ReadyBy.Long())}
+		t := Task{
+			Key: s.key("sow", p.ID), Kind: "sow", Before: "Sow " + strings.ToLower(p.Crop) + ", " + say.Plural(p.Wanted, "plant") + " wanted", Planned: p.ID, Urgency: Today, Minutes: 12,
+			Why: fmt.Sprintf("Planned, to be ready by %s.", p.ReadyBy.Long()),
+		}
 		if p.SowOn < s.Today {
 			t.Why = fmt.Sprintf("It was planned for %s: every day it waits is a day later than %s.", p.SowOn.Long(), p.ReadyBy.Long())
 		}

@@ -25,8 +25,10 @@ func school() round.School {
 		Today: today, Now: today.At(10, 0, time.UTC), Zone: time.UTC, DayBegins: 510, DayEnds: 930,
 		Calendar: calendar.School{Closures: []calendar.Closure{{From: today + 4, To: today + 4}}},
 		Places: []round.Place{
-			{ID: "bench", Name: "Bench", Kind: "bench", TemperatureC: 20}, {ID: "tower", Name: "Tower", Kind: "tower", TemperatureC: 19},
-			{ID: "frame", Name: "Frame", Kind: "frame"}, {ID: "bed", Name: "Bed", Kind: "bed"},
+			{ID: "bench", Name: "Bench", Kind: "bench", TemperatureC: 20},
+			{ID: "tower", Name: "Tower", Kind: "tower", TemperatureC: 19},
+			{ID: "frame", Name: "Frame", Kind: "frame"},
+			{ID: "bed", Name: "Bed", Kind: "bed"},
 		},
 		Settled: map[string]bool{},
 	}
@@ -51,8 +53,10 @@ func plants(cropID string, sown int) round.Batch {
 }
 
 func sprouts(b round.Batch, tempC float64, day, seen int) round.Sprouts {
-	in := seed.ExpectedInput{Cells: b.Cells, SeedsPerCell: 1, Germination: seed.Germination{Rate: 0.9}, LabelWorth: 20, Pace: seed.PaceOf(b.Crop), Day: float64(day), TemperaturesC: []float64{tempC},
-		Evenness: 6, TemperatureShare: 1, TemperatureErrorC: 1, TimeError: 0.15}
+	in := seed.ExpectedInput{
+		Cells: b.Cells, SeedsPerCell: 1, Germination: seed.Germination{Rate: 0.9}, LabelWorth: 20, Pace: seed.PaceOf(b.Crop), Day: float64(day), TemperaturesC: []float64{tempC},
+		Evenness: 6, TemperatureShare: 1, TemperatureErrorC: 1, TimeError: 0.15,
+	}
 	now, _ := seed.Count(in)
 	x := round.Sprouts{ComesUp: seed.PaceOf(b.Crop)(tempC) > 0, Share: 1, Now: now}
 	if seen >= 0 {

@@ -55,8 +55,10 @@ func (s School) tankTasks(p Place) []Task {
 		}
 	}
 	if n := len(dip); n > 0 {
-		t := Task{Key: s.key("dip", p.ID), Kind: "dip", Before: fmt.Sprintf("Dip %s and write the levels down", say.Plural(n, "jar")), Urgency: Today, Minutes: 1 + n/2,
-			Why: "A jar is looked at every few days: what it drinks grows with the plant."}
+		t := Task{
+			Key: s.key("dip", p.ID), Kind: "dip", Before: fmt.Sprintf("Dip %s and write the levels down", say.Plural(n, "jar")), Urgency: Today, Minutes: 1 + n/2,
+			Why: "A jar is looked at every few days: what it drinks grows with the plant.",
+		}
 		if n <= 3 {
 			t.Before = "Dip " + strings.Join(dip, " and ") + " and write the level down"
 		}

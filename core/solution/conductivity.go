@@ -87,8 +87,13 @@ type pairing struct {
 }
 
 var pairings = []pairing{
-	{"CaSO4", "Ca", "SO4", 2.30, 6.9}, {"MgSO4", "Mg", "SO4", 2.30, 19.0}, {"CaHPO4", "Ca", "HPO4", 2.74, 13.8}, {"MgHPO4", "Mg", "HPO4", 2.87, 13.8},
-	{"KSO4", "K", "SO4", 0.85, 9.4}, {"NaSO4", "Na", "SO4", 0.70, 4.7}, {"NH4SO4", "NH4", "SO4", 1.03, 0},
+	{"CaSO4", "Ca", "SO4", 2.30, 6.9},
+	{"MgSO4", "Mg", "SO4", 2.30, 19.0},
+	{"CaHPO4", "Ca", "HPO4", 2.74, 13.8},
+	{"MgHPO4", "Mg", "HPO4", 2.87, 13.8},
+	{"KSO4", "K", "SO4", 0.85, 9.4},
+	{"NaSO4", "Na", "SO4", 0.70, 4.7},
+	{"NH4SO4", "NH4", "SO4", 1.03, 0},
 }
 
 // Conduct answers what an EC meter should read: speciation with ion pairs and

@@ -50,8 +50,10 @@ func born(r *rand.Rand, card bool) (*nature, bool) {
 		n.offset, n.own = normalOf(r, 0.15), math.Sqrt(0.3*0.3-0.15*0.15)
 	}
 	acid := []Product{{PhosphoricAcid, 30, 1.18}, {PhosphoricAcid, 85, 1.69}, {NitricAcid, 38, 1.23}, {NitricAcid, 60, 1.37}, {SulfuricAcid, 15, 1.1}, {CitricAcid, 100, 0}}[r.IntN(6)]
-	n.spec = Spec{CapacityL: 1.1 * n.litres, FillToL: n.litres, DryBelowL: 0.2 * n.litres, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 0.5, ECTarget: n.ec, ECHigh: 3,
-		WaterEC: 0.5, WaterAlkalinity: math.Exp(between(r, math.Log(20), math.Log(300))), PhosphorusMgL: 31, StockRise: 0.2, Acid: acid, Base: Product{PotassiumBicarbonate, 99, 0}, ReadEveryDays: 3}
+	n.spec = Spec{
+		CapacityL: 1.1 * n.litres, FillToL: n.litres, DryBelowL: 0.2 * n.litres, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 0.5, ECTarget: n.ec, ECHigh: 3,
+		WaterEC: 0.5, WaterAlkalinity: math.Exp(between(r, math.Log(20), math.Log(300))), PhosphorusMgL: 31, StockRise: 0.2, Acid: acid, Base: Product{PotassiumBicarbonate, 99, 0}, ReadEveryDays: 3,
+	}
 	n.tapAlk = n.spec.WaterAlkalinity * math.Exp(normalOf(r, 0.25))
 	if r.Float64() < 0.08 { // softened, rained, or tested years ago
 		n.tapAlk *= between(r, 0.05, 0.4)

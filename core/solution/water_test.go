@@ -198,8 +198,14 @@ func TestNoSmallChangeBettersARecipe(t *testing.T) {
 func TestTwoStocks(t *testing.T) {
 	out, err := solution.Recipe(solution.RecipeInput{
 		VolumeL: 100, WaterMgL: map[string]float64{}, TargetsMgL: map[string]float64{"N": 100, "P": 30, "K": 300, "Ca": 100, "B": 0.3, "Fe": 1.5},
-		Products: []solution.ProductIn{{Name: "calcium_nitrate_tetrahydrate"}, {Name: "monopotassium_phosphate"}, {Name: "potassium_sulfate"}, {Name: "boric_acid"}, {Name: "iron_dtpa_11"},
-			{Name: "gypsum", Label: solution.Label{"Ca": 23, "S": 18}}},
+		Products: []solution.ProductIn{
+			{Name: "calcium_nitrate_tetrahydrate"},
+			{Name: "monopotassium_phosphate"},
+			{Name: "potassium_sulfate"},
+			{Name: "boric_acid"},
+			{Name: "iron_dtpa_11"},
+			{Name: "gypsum", Label: solution.Label{"Ca": 23, "S": 18}},
+		},
 		TankLitres: 10, TankRatio: 400,
 	})
 	require.NoError(t, err)

@@ -8,7 +8,8 @@ import (
 )
 
 // Harvested is a harvest weighed: cut, or plants taken whole.
-var Harvested = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Harvest), Act: true, Right: ledger.RightAct,
+var Harvested = ledger.Declare(ledger.Kind[batch.Act]{
+	Name: string(batch.Harvest), Act: true, Right: ledger.RightAct,
 	Says: func(p unit.Prefs, a batch.Act) string {
 		s := "Harvested " + p.Format(a.Grams, unit.Gram)
 		if a.Whole {
@@ -16,4 +17,5 @@ var Harvested = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Harvest
 		}
 		return s + ", cut"
 	},
-	Fields: []ledger.Field[batch.Act]{ledger.Amount("grams", "Weight", unit.Gram, func(a *batch.Act) *float64 { return &a.Grams })}})
+	Fields: []ledger.Field[batch.Act]{ledger.Amount("grams", "Weight", unit.Gram, func(a *batch.Act) *float64 { return &a.Grams })},
+})

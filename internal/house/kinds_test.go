@@ -159,6 +159,7 @@ func (f fixture) tank(t *testing.T) uuid.UUID {
 	id := uuid.New()
 	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: id, Place: f.tower, Name: "Vat", Spec: core.Spec{
 		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5, WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
-		Acid: core.Product{Agent: core.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: core.Product{Agent: core.PotassiumBicarbonate, StrengthPercent: 99}}}))
+		Acid: core.Product{Agent: core.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: core.Product{Agent: core.PotassiumBicarbonate, StrengthPercent: 99},
+	}}))
 	return id
 }

@@ -260,8 +260,10 @@ func TestSettingUpIsTheCoordinators(t *testing.T) {
 	f := newFixture(t)
 	staff := f.Person(t, f.ines.School, who.Staff, "tam")
 	place := db.AddPlaceParams{ID: uuid.New(), Name: "Mast", Kind: "tower", Tiers: 4, Columns: 4}
-	tank := site.NewTank{ID: uuid.New(), Place: f.tower, Name: "Vat", Spec: core.Spec{CapacityL: 10, FillToL: 9, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.2, ECLow: 1, ECTarget: 1.2, ECHigh: 1.5, StockRise: 0.2,
-		Acid: core.Product{Agent: core.CitricAcid, StrengthPercent: 91}, Base: core.Product{Agent: core.PotassiumCarbonate, StrengthPercent: 99}}}
+	tank := site.NewTank{ID: uuid.New(), Place: f.tower, Name: "Vat", Spec: core.Spec{
+		CapacityL: 10, FillToL: 9, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.2, ECLow: 1, ECTarget: 1.2, ECHigh: 1.5, StockRise: 0.2,
+		Acid: core.Product{Agent: core.CitricAcid, StrengthPercent: 91}, Base: core.Product{Agent: core.PotassiumCarbonate, StrengthPercent: 99},
+	}}
 	for _, w := range []who.Who{f.crew, staff} {
 		require.ErrorIs(t, site.AddPlace(ctx, f.Store, w, place), who.ErrNotAllowed)
 		require.ErrorIs(t, site.AddTank(ctx, f.Store, w, tank), who.ErrNotAllowed)

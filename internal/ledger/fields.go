@@ -36,13 +36,16 @@ func (f Field[T]) Hinted(hint string) Field[T] {
 
 // Maybe is a figure that may be left empty: nothing is not zero.
 func Maybe[T any](name, label, quantity string, at func(*T) **float64) Field[T] {
-	return Field[T]{Input{Name: name, Label: label, Type: Figure, Quantity: quantity},
-		func(v *T) any { return *at(v) }, func(v *T, x any) { *at(v), _ = x.(*float64) }}
+	return Field[T]{
+		Input{Name: name, Label: label, Type: Figure, Quantity: quantity},
+		func(v *T) any { return *at(v) }, func(v *T, x any) { *at(v), _ = x.(*float64) },
+	}
 }
 
 // Amount is a figure of which nothing is left empty.
 func Amount[T any](name, label, quantity string, at func(*T) *float64) Field[T] {
-	return Field[T]{Input{Name: name, Label: label, Type: Figure, Quantity: quantity},
+	return Field[T]{
+		Input{Name: name, Label: label, Type: Figure, Quantity: quantity},
 		func(v *T) any {
 			if x := *at(v); x != 0 {
 				return &x
@@ -54,7 +57,8 @@ func Amount[T any](name, label, quantity string, at func(*T) *float64) Field[T] 
 			if p, ok := x.(*float64); ok && p != nil {
 				*at(v) = *p
 			}
-		}}
+		},
+	}
 }
 
 // Number is a whole number.

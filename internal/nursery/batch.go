@@ -23,8 +23,10 @@ import (
 
 // Look records true leaves and height as seen.
 func Look(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID, leaves int, heightCM float64, at time.Time) error {
-	return act(ctx, s, w, who.Record, ledger.BatchAct{ID: id, Batch: batchID, HappenedAt: at,
-		Act: batch.Act{Kind: batch.Look, Leaves: leaves, HeightCM: heightCM}})
+	return act(ctx, s, w, who.Record, ledger.BatchAct{
+		ID: id, Batch: batchID, HappenedAt: at,
+		Act: batch.Act{Kind: batch.Look, Leaves: leaves, HeightCM: heightCM},
+	})
 }
 
 // Lose records plants that are gone, and why.
@@ -32,8 +34,10 @@ func Lose(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID,
 	if len(from) == 0 {
 		return field.Refuse("from", "say which plants")
 	}
-	return act(ctx, s, w, who.Record, ledger.BatchAct{ID: id, Batch: batchID, HappenedAt: at,
-		Act: batch.Act{Kind: batch.Lose, From: from, Cause: cause}})
+	return act(ctx, s, w, who.Record, ledger.BatchAct{
+		ID: id, Batch: batchID, HappenedAt: at,
+		Act: batch.Act{Kind: batch.Lose, From: from, Cause: cause},
+	})
 }
 
 // Close ends a batch. What still waits in its cells is then empty; what stands

@@ -22,16 +22,20 @@ var (
 	Counted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Count), Act: true, Says: func(_ unit.Prefs, a batch.Act) string {
 		return countWords(a.Marks)
 	}})
-	Looked = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Look), Act: true, Says: lookWords, Right: ledger.RightAct,
+	Looked = ledger.Declare(ledger.Kind[batch.Act]{
+		Name: string(batch.Look), Act: true, Says: lookWords, Right: ledger.RightAct,
 		Fields: []ledger.Field[batch.Act]{
 			ledger.Number("leaves", "True leaves on most", func(a *batch.Act) *int { return &a.Leaves }).Hinted("The first pair does not count."),
 			ledger.Amount("height", "Height", unit.Centimetre, func(a *batch.Act) *float64 { return &a.HeightCM }),
-		}})
-	LostSome = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Lose), Act: true, Right: ledger.RightAct,
+		},
+	})
+	LostSome = ledger.Declare(ledger.Kind[batch.Act]{
+		Name: string(batch.Lose), Act: true, Right: ledger.RightAct,
 		Says: func(_ unit.Prefs, a batch.Act) string {
 			return fmt.Sprintf("Lost %s: %s", say.Plural(batch.PlantsIn(a.From), "plant"), a.Cause)
 		},
-		Fields: []ledger.Field[batch.Act]{ledger.OneOf("cause", "To what", batch.Causes, func(a *batch.Act) *string { return &a.Cause })}})
+		Fields: []ledger.Field[batch.Act]{ledger.OneOf("cause", "To what", batch.Causes, func(a *batch.Act) *string { return &a.Cause })},
+	})
 	Closed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Close), Act: true, Says: func(unit.Prefs, batch.Act) string { return "Closed the batch" }})
 )
 

@@ -60,8 +60,10 @@ func (b seedbed) share() float64 { return b.crop.Shares.At(b.tempC) }
 // is −1 when there is none.
 func (b seedbed) on(day float64, seen int) seed.Expected {
 	c := b.crop
-	key := sowing{c.BaseC, c.OptimumC, c.PlateauC, c.CeilingC, c.ThermalCD, c.GerminateAs, c.Shares.String(), b.lot.Germination(c),
-		seed.WorthOfLabel(b.lot.AgeYears, c.SeedYears), b.cells, b.perCell, b.tempC, math.Round(day*20) / 20, min(seen, b.cells)}
+	key := sowing{
+		c.BaseC, c.OptimumC, c.PlateauC, c.CeilingC, c.ThermalCD, c.GerminateAs, c.Shares.String(), b.lot.Germination(c),
+		seed.WorthOfLabel(b.lot.AgeYears, c.SeedYears), b.cells, b.perCell, b.tempC, math.Round(day*20) / 20, min(seen, b.cells),
+	}
 	return expected.Get(key, func() seed.Expected {
 		in := seed.ExpectedInput{
 			Cells: min(key.cells, 10_000), SeedsPerCell: max(1, key.perCell), Germination: key.germination, LabelWorth: key.worth, Pace: seed.PaceOf(c), Day: min(key.day, 400),

@@ -174,7 +174,8 @@ func tellDaylight(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answe
 	}
 	at := day(fmt.Sprint(in["date"]))
 	a := Answer{Big: fmt.Sprintf("%.1f mol/m² on a clear day.", l.DLI), Figures: []Figure{
-		{"Day length", fmt.Sprintf("%.1f h", l.Hours)}, {"From the sun, under the cover", fmt.Sprintf("%.1f mol/m²", l.Sun)}, {"From the lamps", fmt.Sprintf("%.1f mol/m²", l.Lamp)}, {"Clear sky", fmt.Sprintf("%.1f MJ/m²", l.Clear)}}}
+		{"Day length", fmt.Sprintf("%.1f h", l.Hours)}, {"From the sun, under the cover", fmt.Sprintf("%.1f mol/m²", l.Sun)}, {"From the lamps", fmt.Sprintf("%.1f mol/m²", l.Lamp)}, {"Clear sky", fmt.Sprintf("%.1f MJ/m²", l.Clear)},
+	}}
 	switch {
 	case l.DLI < 6:
 		a.Says, a.Now = []string{"Too little for most crops: seedlings stretch. Light them, or sow later."}, true

@@ -36,8 +36,10 @@ func tellPH(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, err
 		a.Use = nil
 	} else {
 		a.Big = fmt.Sprintf("%s of %s, half of it first.", p.Format(d.Amount, u), agent)
-		a.Says = []string{fmt.Sprintf("Stir in %s, wait %.0f minutes, read again. The second half is worked out from what the first one did.", p.Format(d.First.Amount, u), d.First.Wait),
-			"The pH creeps back up as carbon dioxide leaves.", "Measure the alkalinity before the feed goes in: phosphate counts in a titration too."}
+		a.Says = []string{
+			fmt.Sprintf("Stir in %s, wait %.0f minutes, read again. The second half is worked out from what the first one did.", p.Format(d.First.Amount, u), d.First.Wait),
+			"The pH creeps back up as carbon dioxide leaves.", "Measure the alkalinity before the feed goes in: phosphate counts in a titration too.",
+		}
 	}
 	a.Figures = []Figure{{"In all, gas kept in", p.Format(d.Amount, u)}, {"First half", p.Format(d.First.Amount, u)}, {"In all, once the gas has left", p.Format(d.Degassed.Amount, u)}}
 	for _, el := range sortedKeys(d.Adds) {
@@ -127,8 +129,13 @@ func tellReservoir(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer
 		s := strings.Join(does, ", then ")
 		a.Big = strings.ToUpper(s[:1]) + s[1:] + "."
 	}
-	a.Figures = []Figure{{"Drain", p.Format(*r.DrainL, unit.Litre)}, {"Water", p.Format(*r.WaterL, unit.Litre)}, {"Each stock", p.Format(*r.StockML, unit.Millilitre)},
-		{"Then it stands at", p.Format(*r.LevelL, unit.Litre)}, {"with a strength of", p.Format(*r.EC, unit.MS)}}
+	a.Figures = []Figure{
+		{"Drain", p.Format(*r.DrainL, unit.Litre)},
+		{"Water", p.Format(*r.WaterL, unit.Litre)},
+		{"Each stock", p.Format(*r.StockML, unit.Millilitre)},
+		{"Then it stands at", p.Format(*r.LevelL, unit.Litre)},
+		{"with a strength of", p.Format(*r.EC, unit.MS)},
+	}
 	a.Picture = Picture{Says: "The tank before and after.", Tanks: []Tank{before, box("Then", *r.LevelL, *r.EC)}}
 	return a, nil
 }
@@ -142,8 +149,10 @@ func tellVessel(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, e
 	if err != nil {
 		return Answer{}, err
 	}
-	a := Answer{Figures: []Figure{{"Depth", p.Format(v.Depth, unit.Centimetre)}, {"Holds now", p.Format(v.Litres, unit.Litre)}, {"Full", p.Format(v.Full, unit.Litre)}},
-		Says: []string{fmt.Sprintf("Full it weighs %s and the vessel: a litre of water is a kilogram.", kilograms(v.Full, p))}}
+	a := Answer{
+		Figures: []Figure{{"Depth", p.Format(v.Depth, unit.Centimetre)}, {"Holds now", p.Format(v.Litres, unit.Litre)}, {"Full", p.Format(v.Full, unit.Litre)}},
+		Says:    []string{fmt.Sprintf("Full it weighs %s and the vessel: a litre of water is a kilogram.", kilograms(v.Full, p))},
+	}
 	a.Big = fmt.Sprintf("%s at %s.", p.Format(v.Litres, unit.Litre), p.Format(v.Depth, unit.Centimetre))
 	t := vesselCut(in, v.Depth)
 	t.Level = p.Format(v.Litres, unit.Litre) + " at " + p.Format(v.Depth, unit.Centimetre)
@@ -274,9 +283,11 @@ func tellConductivity(p unit.Prefs, in map[string]any, out []byte, _ asker) (Ans
 		return Answer{}, err
 	}
 	t := num(in, "temperature_c", 25)
-	a := Answer{Big: fmt.Sprintf("The meter should read %s.", p.Format(c.EC25, unit.MS)),
+	a := Answer{
+		Big:     fmt.Sprintf("The meter should read %s.", p.Format(c.EC25, unit.MS)),
 		Says:    []string{fmt.Sprintf("Meters give the figure at %s; at %s the water itself has %s.", p.Format(25, unit.Celsius), p.Format(t, unit.Celsius), p.Format(c.EC, unit.MS))},
-		Figures: []Figure{{"Ionic strength", fmt.Sprintf("%.3g mmol/L", 1000*c.Ionic)}, {"Charges out of balance", fmt.Sprintf("%+.1f %%", c.Imbalance)}}}
+		Figures: []Figure{{"Ionic strength", fmt.Sprintf("%.3g mmol/L", 1000*c.Ionic)}, {"Charges out of balance", fmt.Sprintf("%+.1f %%", c.Imbalance)}},
+	}
 	if math.Abs(c.Imbalance) > 10 {
 		a.Says, a.Now = append(a.Says, "The charges do not balance: an ion is missing or mistyped."), true
 	}

@@ -36,8 +36,10 @@ func (h house) forms(x map[string]string) map[string][]string {
 }
 
 func (h house) address(route string, x map[string]string) string {
-	for from, id := range map[string]string{"/trays/:id": x["tray"], "/batches/:id": x["batch"], "/places/:id": x["place"], "/solution/:id": x["tank"], "/entries/:id": x["entry"],
-		"/import/:id": uuid.NewString(), "/planned/:id": uuid.NewString(), "/crops/:id": "lettuce", "/sums/:name": "air", "/calc/:name": "air", "/settings/:what": "people", "/static/*file": "nothing.css"} {
+	for from, id := range map[string]string{
+		"/trays/:id": x["tray"], "/batches/:id": x["batch"], "/places/:id": x["place"], "/solution/:id": x["tank"], "/entries/:id": x["entry"],
+		"/import/:id": uuid.NewString(), "/planned/:id": uuid.NewString(), "/crops/:id": "lettuce", "/sums/:name": "air", "/calc/:name": "air", "/settings/:what": "people", "/static/*file": "nothing.css",
+	} {
 		route = strings.Replace(route, from, from[:strings.LastIndex(from, "/")+1]+id, 1)
 	}
 	_, path, _ := strings.Cut(route, " ")
@@ -51,8 +53,10 @@ func TestEveryDoorIsAsTheTableSays(t *testing.T) {
 	h := newHouse(t)
 	x := h.things(t)
 	stranger := h.Person(t, h.School(t, "elsewhere"), who.Coordinator, "stranger")
-	people := []browser{h.browser(t), h.crew(t), h.adult(t, demo.People[1]), h.adult(t, demo.People[0]),
-		h.adult(t, demo.Person{Login: "stranger@" + stranger.School.String()[30:] + ".example", Secret: "long enough a secret"})}
+	people := []browser{
+		h.browser(t), h.crew(t), h.adult(t, demo.People[1]), h.adult(t, demo.People[0]),
+		h.adult(t, demo.Person{Login: "stranger@" + stranger.School.String()[30:] + ".example", Secret: "long enough a secret"}),
+	}
 	owner, err := pgx.Connect(t.Context(), h.OwnerURL)
 	require.NoError(t, err)
 	defer owner.Close(t.Context())

@@ -76,10 +76,18 @@ func newBusy(b testing.TB) *busy {
 	}
 	tank := id("SELECT id::text FROM reservoir ORDER BY position DESC, name DESC LIMIT 1")
 	x.paths = [][2]string{
-		{"round", "/"}, {"nursery", "/nursery"}, {"tray", "/trays/" + id("SELECT tray_id::text FROM tray_part ORDER BY used DESC, 1 LIMIT 1")},
-		{"batch", "/batches/" + id("SELECT id::text FROM batch WHERE NOT closed ORDER BY sown_at, id LIMIT 1")}, {"tower", "/places/" + id("SELECT id::text FROM place WHERE kind = 'tower' ORDER BY walk_order LIMIT 1")},
-		{"reservoir", "/solution/" + tank}, {"reservoir, five years", "/solution/" + tank + "?days=1827"}, {"notebook", "/notebook"}, {"notebook, searched", "/notebook?q=aphids"},
-		{"notebook, searched in vain", "/notebook?q=mandrake"}, {"harvest", "/harvest"}, {"places", "/places"},
+		{"round", "/"},
+		{"nursery", "/nursery"},
+		{"tray", "/trays/" + id("SELECT tray_id::text FROM tray_part ORDER BY used DESC, 1 LIMIT 1")},
+		{"batch", "/batches/" + id("SELECT id::text FROM batch WHERE NOT closed ORDER BY sown_at, id LIMIT 1")},
+		{"tower", "/places/" + id("SELECT id::text FROM place WHERE kind = 'tower' ORDER BY walk_order LIMIT 1")},
+		{"reservoir", "/solution/" + tank},
+		{"reservoir, five years", "/solution/" + tank + "?days=1827"},
+		{"notebook", "/notebook"},
+		{"notebook, searched", "/notebook?q=aphids"},
+		{"notebook, searched in vain", "/notebook?q=mandrake"},
+		{"harvest", "/harvest"},
+		{"places", "/places"},
 	}
 	return x
 }

@@ -118,17 +118,26 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	_, err = owner.Exec(t.Context(), "UPDATE person SET login = 'first.' || login")
 	require.NoError(t, err)
 	require.NoError(t, demo.Load(t.Context(), h.Store, h.Clock, h.School(t, "second"), demo.Day))
-	for _, path := range []string{"/", "/nursery", "/trays/" + x["tray"], "/batches/" + x["batch"], "/batches/" + x["batch"] + "/move?to=" + x["place"], "/places", "/places/" + x["place"], "/solution",
+	for _, path := range []string{
+		"/", "/nursery", "/trays/" + x["tray"], "/batches/" + x["batch"], "/batches/" + x["batch"] + "/move?to=" + x["place"], "/places", "/places/" + x["place"], "/solution",
 		"/solution/" + x["tank"], "/solution/" + x["tank"] + "?days=1827", "/harvest", "/notebook", "/notebook?q=aphids", "/notebook?b=" + x["batch"], "/notebook?p=" + x["place"], "/notebook?r=" + x["tank"],
-		"/notebook.csv?b=" + x["batch"], "/sow", "/sow?lot=" + x["lot"], "/settings", "/trail", "/crops", "/crops/lettuce", "/import", "/entries/" + x["entry"] + "/correct"} {
+		"/notebook.csv?b=" + x["batch"], "/sow", "/sow?lot=" + x["lot"], "/settings", "/trail", "/crops", "/crops/lettuce", "/import", "/entries/" + x["entry"] + "/correct",
+	} {
 		res, _ := ines.get(path)
 		require.Equal(t, http.StatusOK, res.StatusCode, path)
 	}
 	planned := uuid.NewString()
 	for _, post := range [][]string{
-		{"/sow/answer", "lot", x["lot"], "wanted", "8"}, {"/planned", "id", planned, "crop", "lettuce", "wanted", "8", "sow_on", "2027-03-22", "ready_by", "2027-05-03"},
-		{"/planned/" + planned + "/drop"}, {"/crops/lettuce", "depth_cm", "0.4"}, {"/crops/lettuce", "depth_cm", "0.3"}, {"/crops/lettuce", "depth_cm", "0.5"},
-		{"/settings/people", "kind", "crew", "name", "Gig", "secret", "4711"}, {"/settings/units", "system", "metric", "scale", "ms"}, {"/settings/day", "begins", "8:30", "ends", "15:30"}, {"/units", "system", "metric", "scale", "ms"},
+		{"/sow/answer", "lot", x["lot"], "wanted", "8"},
+		{"/planned", "id", planned, "crop", "lettuce", "wanted", "8", "sow_on", "2027-03-22", "ready_by", "2027-05-03"},
+		{"/planned/" + planned + "/drop"},
+		{"/crops/lettuce", "depth_cm", "0.4"},
+		{"/crops/lettuce", "depth_cm", "0.3"},
+		{"/crops/lettuce", "depth_cm", "0.5"},
+		{"/settings/people", "kind", "crew", "name", "Gig", "secret", "4711"},
+		{"/settings/units", "system", "metric", "scale", "ms"},
+		{"/settings/day", "begins", "8:30", "ends", "15:30"},
+		{"/units", "system", "metric", "scale", "ms"},
 		{"/entries/" + x["entry"] + "/correct", "text", "put right"},
 	} {
 		res, body := ines.post(post[0], append([]string{"id", uuid.NewString()}, post[1:]...)...)

@@ -35,8 +35,10 @@ func TestStatementsDoNotGrowWithTheSchool(t *testing.T) {
 	defer owner.Close(t.Context())
 	count := func() map[string]int {
 		out := map[string]int{}
-		for _, path := range []string{"/", "/nursery", "/trays/" + x["tray"], "/batches/" + x["batch"], "/batches/" + x["batch"] + "/move", "/places", "/places/" + x["place"],
-			"/solution", "/solution/" + x["tank"], "/harvest", "/notebook", "/sow", "/settings", "/trail", "/crops", "/crops/lettuce", "/sums/air", "/import"} {
+		for _, path := range []string{
+			"/", "/nursery", "/trays/" + x["tray"], "/batches/" + x["batch"], "/batches/" + x["batch"] + "/move", "/places", "/places/" + x["place"],
+			"/solution", "/solution/" + x["tank"], "/harvest", "/notebook", "/sow", "/settings", "/trail", "/crops", "/crops/lettuce", "/sums/air", "/import",
+		} {
 			// As if somebody had just written: nothing that was worked out before holds.
 			_, err := owner.Exec(t.Context(), "UPDATE stamp SET mark = gen_random_uuid()")
 			require.NoError(t, err)

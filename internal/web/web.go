@@ -29,9 +29,12 @@ import (
 
 // areas are the navigation.
 var areas = []face.Area{
-	{Name: "Round", Path: "/", Key: "r", Icon: "round"}, {Name: "Nursery", Path: "/nursery", Key: "n", Icon: "sprout"},
-	{Name: "Places", Path: "/places", Key: "p", Icon: "place"}, {Name: "Solution", Path: "/solution", Key: "s", Icon: "drop"},
-	{Name: "Harvest", Path: "/harvest", Key: "h", Icon: "harvest"}, {Name: "Notebook", Path: "/notebook", Key: "b", Icon: "book"},
+	{Name: "Round", Path: "/", Key: "r", Icon: "round"},
+	{Name: "Nursery", Path: "/nursery", Key: "n", Icon: "sprout"},
+	{Name: "Places", Path: "/places", Key: "p", Icon: "place"},
+	{Name: "Solution", Path: "/solution", Key: "s", Icon: "drop"},
+	{Name: "Harvest", Path: "/harvest", Key: "h", Icon: "harvest"},
+	{Name: "Notebook", Path: "/notebook", Key: "b", Icon: "book"},
 	{Name: "Sums", Path: "/sums", Key: "u", Icon: "sum"},
 }
 

@@ -348,8 +348,10 @@ func TestNobodyMeetsUnitsTheyDoNotRead(t *testing.T) {
 	}
 	for _, post := range [][]string{
 		{"/solution/" + x["tank"] + "/read", "ph", "6", "ec", "99999", "temp", "200", "level", "900"},
-		{"/solution/" + x["tank"] + "/treat", "water", "400"}, {"/solution/" + x["tank"] + "/treat", "drain", "40"},
-		{"/settings/places", "kind", "bed", "name", "Quay", "temperature", "400"}, {"/settings/tanks", "name", "Vat", "place", x["place"], "capacity", "50", "fill", "80", "ec", "99999"},
+		{"/solution/" + x["tank"] + "/treat", "water", "400"},
+		{"/solution/" + x["tank"] + "/treat", "drain", "40"},
+		{"/settings/places", "kind", "bed", "name", "Quay", "temperature", "400"},
+		{"/settings/tanks", "name", "Vat", "place", x["place"], "capacity", "50", "fill", "80", "ec", "99999"},
 	} {
 		res, body := b.post(post[0], append([]string{"id", uuid.NewString(), "units", "us/ppm500"}, post[1:]...)...)
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, post)

@@ -110,8 +110,10 @@ func (s Pages) settingsSave(c *gin.Context) error {
 			return season.Close(ctx, s.Store, w, calendar.Closure{From: from, To: to, Name: f.Text("name")})
 		}
 	case "places":
-		p := db.AddPlaceParams{ID: id, Name: f.Get("name"), Kind: f.Get("kind"), WalkOrder: f.Int("order", 99), Tiers: f.Int("tiers", 0), Columns: f.Int("columns", 0),
-			LengthCm: f.Amount("length", unit.Centimetre), WidthCm: f.Amount("width", unit.Centimetre), TemperatureC: 18}
+		p := db.AddPlaceParams{
+			ID: id, Name: f.Get("name"), Kind: f.Get("kind"), WalkOrder: f.Int("order", 99), Tiers: f.Int("tiers", 0), Columns: f.Int("columns", 0),
+			LengthCm: f.Amount("length", unit.Centimetre), WidthCm: f.Amount("width", unit.Centimetre), TemperatureC: 18,
+		}
 		if t := f.Number("temperature", unit.Celsius); t != nil {
 			p.TemperatureC = *t
 		}

@@ -59,8 +59,11 @@ func (d *tankDrawing) place() {
 		d.FillAt = min(d.FillAt, d.DryAt-smallOver-smallUnder-1)
 	}
 	taken := [][2]float64{
-		{d.FillAt - smallOver, d.FillAt + smallUnder}, {d.DryAt - smallOver, d.DryAt + smallUnder},
-		{d.FillY - 1, d.FillY + 1}, {d.DryY - 1, d.DryY + 1}, {d.LevelY - 2, d.LevelY + 2},
+		{d.FillAt - smallOver, d.FillAt + smallUnder},
+		{d.DryAt - smallOver, d.DryAt + smallUnder},
+		{d.FillY - 1, d.FillY + 1},
+		{d.DryY - 1, d.DryY + 1},
+		{d.LevelY - 2, d.LevelY + 2},
 	}
 	d.LevelAt = d.LevelY + 30
 	for _, at := range []float64{
