@@ -1,9 +1,12 @@
 package web_test
 
 import (
+	"os"
 	"os/exec"
+	"path/filepath"
 	"strings"
 	"testing"
+	"unicode/utf8"
 
 	"github.com/stretchr/testify/require"
 )
@@ -44,4 +47,20 @@ func TestAreasAreRoomsOfTheirOwn(t *testing.T) {
 	require.Greater(t, seen["pages"], 7)
 	require.Greater(t, seen["view"], 4)
 	require.Equal(t, 1, seen["face"])
+}
+
+// Templates are for people to edit.
+func TestTemplatesCanBeRead(t *testing.T) {
+	files, err := filepath.Glob("../*/pages/*.html")
+	require.NoError(t, err)
+	parts, err := filepath.Glob("../face/view/*.html")
+	require.NoError(t, err)
+	require.Greater(t, len(files), 18)
+	for _, f := range append(files, parts...) {
+		text, err := os.ReadFile(f)
+		require.NoError(t, err)
+		for i, line := range strings.Split(string(text), "\n") {
+			require.LessOrEqual(t, utf8.RuneCountInString(line), 200, "%s:%d", f, i+1)
+		}
+	}
 }
