@@ -205,6 +205,19 @@ func (r *rig) stopServer(sig syscall.Signal) {
 	<-r.exited
 }
 
+// stopPostgres asks the database to stop, and kills it when it does not: one that is asked
+// the moment it has started now and then never hears of it.
+func (r *rig) stopPostgres() {
+	pid := r.postmaster()
+	_ = syscall.Kill(pid, syscall.SIGINT)
+	for began := time.Now(); syscall.Kill(pid, 0) == nil; time.Sleep(5 * time.Millisecond) {
+		if time.Since(began) > 10*time.Second {
+			r.say("database killed that did not stop")
+			_ = syscall.Kill(pid, syscall.SIGKILL)
+		}
+	}
+}
+
 // fault is something that goes wrong, and how often it is chosen.
 type fault struct {
 	name   string
@@ -219,11 +232,7 @@ var faults = []fault{
 		r.withoutDatabase(x, func() { _ = syscall.Kill(r.postmaster(), syscall.SIGKILL) })
 	}},
 	{"database restarted", 1, func(r *rig, x *rand.Rand) {
-		r.withoutDatabase(x, func() {
-			if err := r.pg.Stop(); err != nil {
-				r.note("the database did not stop: %v", err)
-			}
-		})
+		r.withoutDatabase(x, r.stopPostgres)
 	}},
 	{"a backend killed with -9", 3, func(r *rig, _ *rand.Rand) {
 		r.sql("SELECT pid FROM pg_stat_activity WHERE usename = 'ulpa_app' ORDER BY random() LIMIT 1", func(pid int) { _ = syscall.Kill(pid, syscall.SIGKILL) })
