@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/calendar"
 	"ulpa/core/field"
 	core "ulpa/core/solution"
 	"ulpa/core/tray"
@@ -310,4 +311,14 @@ func TestATankFromReadingToSecondHalf(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, after.Tank.State, back.Tank.State, "taking the reading back restores what was known before it")
 	inStep(t, d, ines)
+}
+
+// The made-up school stands on any day, weekends and other seasons too.
+func TestTheDemoStandsOnAnyDay(t *testing.T) {
+	for _, day := range []calendar.Day{demo.Day + 1, demo.Day + 3, demo.Day + 146, demo.Day - 116} {
+		d := testdb.Empty(t)
+		school := d.School(t, "ferrywharf")
+		require.NoError(t, demo.Load(ctx, d.Store, d.Clock, school, day), day.Long())
+		inStep(t, d, d.Ines(t))
+	}
 }
