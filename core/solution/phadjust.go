@@ -234,3 +234,21 @@ func cautions(a Agent) []string {
 	}
 	return []string{"Adult only. Goggles and gloves.", "Acid into water, never water into acid. Never mix it with anything chlorinated or with another agent.", "Store and handle it as your local rules say."}
 }
+
+// Product is an acid or base as it stands on the school's shelf.
+type Product struct {
+	Agent           Agent   `json:"agent"`
+	StrengthPercent float64 `json:"strength_percent"`
+	DensityGML      float64 `json:"density_g_ml,omitempty"`
+}
+
+// Unit is "mL" for a liquid and "g" for a solid.
+func (p Product) Unit() string {
+	if p.DensityGML > 0 {
+		return "mL"
+	}
+	return "g"
+}
+
+// Name says what stands on the label: nitric acid 38 %.
+func (p Product) Name() string { return fmt.Sprintf("%s %.4g %%", p.Agent.Words(), p.StrengthPercent) }

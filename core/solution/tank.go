@@ -1,31 +1,12 @@
 package solution
 
 import (
-	"fmt"
 	"time"
 
 	"ulpa/core/field"
 	"ulpa/core/gauge"
 	"ulpa/core/unit"
 )
-
-// Product is an acid or base as it stands on the school's shelf.
-type Product struct {
-	Agent           Agent   `json:"agent"`
-	StrengthPercent float64 `json:"strength_percent"`
-	DensityGML      float64 `json:"density_g_ml,omitempty"`
-}
-
-// Unit is "mL" for a liquid and "g" for a solid.
-func (p Product) Unit() string {
-	if p.DensityGML > 0 {
-		return "mL"
-	}
-	return "g"
-}
-
-// Name says what stands on the label: nitric acid 38 %.
-func (p Product) Name() string { return fmt.Sprintf("%s %.4g %%", p.Agent.Words(), p.StrengthPercent) }
 
 // Spec is what is known about a tank and what it should hold.
 type Spec struct {
