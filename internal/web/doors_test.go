@@ -13,6 +13,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
+	"ulpa/internal/face"
+	"ulpa/internal/web"
 	"ulpa/internal/who"
 )
 
@@ -20,30 +22,30 @@ const doors = "../../docs/security.md"
 
 var doorLine = regexp.MustCompile("(?m)^\\| `([A-Z]+ [^`]+)` \\| (\\d+) \\| (\\d+) \\| (\\d+) \\| (\\d+) \\| (\\d+) \\|$")
 
-// What is posted to each route: enough to reach the act itself.
-func (h house) forms(x map[string]string) map[string][]string {
-	return map[string][]string{
-		"POST /api/v1/calc/:name": nil, "POST /sign-in": {"login", "nobody", "password", "wrong"}, "POST /sign-in/crew": {"school", "ferrywharf", "pin", "0000"},
-		"POST /units": {"system", "metric", "scale", "ms"}, "POST /round/tick": {"task", "reading:" + x["tank"] + ":2027-03-18"},
-		"POST /sow/answer": {"wanted", "4"}, "POST /sow": {"lot", x["lot"], "tray", x["tray"], "wanted", "4", "seeds", "1", "cells", "Z99"},
-		"POST /trays/:id/count": {}, "POST /batches/:id/look": {"leaves", "4"}, "POST /batches/:id/lose": {"plants", "99", "where", "cell:" + x["tray"]},
-		"POST /batches/:id/close": {}, "POST /batches/:id/harvest": {"grams", "0"}, "POST /batches/:id/rule": {"ready_leaves", "3"},
-		"POST /batches/:id/move": {"to", x["place"]}, "POST /solution/:id/read": {"ph", "6.5"}, "POST /solution/:id/treat": {"amount", "3", "agent", "phosphoric_acid"},
-		"POST /sums/:name": {}, "POST /planned": {"crop", "lettuce", "wanted", "0"}, "POST /planned/:id/drop": {}, "POST /crops/:id": {"depth_cm", "0.4"},
-		"POST /import": {}, "POST /import/:id/confirm": {}, "POST /notebook": {"text", "seen"}, "POST /entries/:id/undo": {}, "POST /entries/:id/correct": {"text", "x"},
-		"POST /settings/:what": {"kind", "crew", "name", "Gig", "secret", "12"}, "POST /sign-out": {}, "POST /sign-out/everywhere": {},
+// samples are how every route is asked, with the demo's own things; a route without one fails.
+func (h house) samples(t testing.TB, x map[string]string) map[string]face.Route {
+	out := map[string]face.Route{}
+	put := func(s string) string {
+		for name, id := range x {
+			s = strings.ReplaceAll(s, "{"+name+"}", id)
+		}
+		return strings.ReplaceAll(s, "{new}", uuid.NewString())
 	}
-}
-
-func (h house) address(route string, x map[string]string) string {
-	for from, id := range map[string]string{
-		"/trays/:id": x["tray"], "/batches/:id": x["batch"], "/places/:id": x["place"], "/solution/:id": x["tank"], "/entries/:id": x["entry"],
-		"/import/:id": uuid.NewString(), "/planned/:id": uuid.NewString(), "/crops/:id": "lettuce", "/sums/:name": "air", "/calc/:name": "air", "/settings/:what": "people", "/static/*file": "nothing.css",
-	} {
-		route = strings.Replace(route, from, from[:strings.LastIndex(from, "/")+1]+id, 1)
+	for _, r := range web.Samples() {
+		if r.Ask == "" {
+			_, r.Ask, _ = strings.Cut(r.On, " ")
+		}
+		r.Ask, r.Send = put(r.Ask), slices.Clone(r.Send)
+		for i := range r.Send {
+			r.Send[i] = put(r.Send[i])
+		}
+		require.NotContains(t, r.Ask, ":", r.On)
+		out[r.On] = r
 	}
-	_, path, _ := strings.Cut(route, " ")
-	return path
+	for _, route := range h.routes {
+		require.Contains(t, out, route, "nobody says how it is asked")
+	}
+	return out
 }
 
 // Every route, asked by everybody, answers as the table in docs/security.md
@@ -66,18 +68,16 @@ func TestEveryDoorIsAsTheTableSays(t *testing.T) {
 	for _, m := range doorLine.FindAllStringSubmatch(string(paper), -1) {
 		said[m[1]] = m[2:]
 	}
-	forms, routes := h.forms(x), slices.Sorted(slices.Values(h.routes))
+	samples, routes := h.samples(t, x), slices.Sorted(slices.Values(h.routes))
 	// Signing out ends what the other rows need: it comes last.
 	last := []string{"POST /sign-out/everywhere", "POST /sign-out"}
 	slices.SortStableFunc(routes, func(a, b string) int { return slices.Index(last, a) - slices.Index(last, b) })
 	for _, route := range routes {
-		form, known := forms[route]
-		require.True(t, known || strings.HasPrefix(route, "GET "), "%s: the test does not know what to post", route)
 		var got []string
 		for i, p := range people {
 			method, _, _ := strings.Cut(route, " ")
 			if method == "GET" {
-				res, body := p.get(h.address(route, x))
+				res, body := p.get(samples[route].Ask)
 				got = append(got, strconv.Itoa(res.StatusCode))
 				if i == 4 {
 					require.NotContains(t, body, "PAK-01", "%s shows another school's batch", route)
@@ -89,7 +89,7 @@ func TestEveryDoorIsAsTheTableSays(t *testing.T) {
 				_, err := owner.Exec(t.Context(), "UPDATE sign_in_attempt SET failures = 20, last_failed = now()")
 				require.NoError(t, err)
 			}
-			res, _ := p.post(h.address(route, x), append([]string{"id", uuid.NewString()}, form...)...)
+			res, _ := p.post(samples[route].Ask, append([]string{"id", uuid.NewString()}, samples[route].Send...)...)
 			got = append(got, strconv.Itoa(res.StatusCode))
 		}
 		require.Equal(t, said[route], got, "%s\n| `%s` | %s |", route, route, strings.Join(got, " | "))

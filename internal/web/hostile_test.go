@@ -64,7 +64,7 @@ func TestHostileRequestsBreakNothing(t *testing.T) {
 	t.Cleanup(server.Close)
 	h := house{d, server, face.Routes, d.Ines(t)}
 	x, people := h.things(t), []browser{h.browser(t), h.crew(t), h.adult(t, demo.People[1]), h.adult(t, demo.People[0])}
-	forms := h.forms(x)
+	samples := h.samples(t, x)
 	r := rand.New(rand.NewPCG(seed, 7))
 	ids := []string{uuid.NewString(), "nonsense", "%2e%2e", ""}
 	for _, id := range x {
@@ -82,10 +82,10 @@ func TestHostileRequestsBreakNothing(t *testing.T) {
 				path = strings.ReplaceAll(path, name, any(ids))
 			}
 		} else {
-			path = h.address(route, x)
+			path = samples[route].Ask
 		}
 		form := url.Values{"id": {uuid.NewString()}, "units": {any(nasty)}}
-		known := forms[route]
+		known := samples[route].Send
 		for n := 0; n+1 < len(known); n += 2 {
 			if form.Set(known[n], known[n+1]); r.IntN(2) == 0 {
 				form.Set(known[n], any(nasty))

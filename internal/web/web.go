@@ -53,17 +53,34 @@ func free(path string) bool {
 	return path == "/healthz" || path == "/readyz" || strings.HasPrefix(path, "/static/") || strings.HasPrefix(path, "/api/v1/")
 }
 
+// behind are the areas' routes for whoever is signed in.
+var behind = []func(*face.Server) []face.Route{
+	roundpages.Routes, nurserypages.Routes, sitepages.Routes, solutionpages.Routes, harvestpages.Routes,
+	notebookpages.Routes, peoplepages.Routes, cropspages.Routes, sumspages.Routes,
+}
+
 func routes(s *face.Server, g *gin.Engine) {
 	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	g.GET("/readyz", func(c *gin.Context) { readyz(s, c) })
 	api.Routes(g)
+	s.Mount(g, peoplepages.OpenRoutes(s))
 	in := s.SignedIn(g)
-	peoplepages.Routes(s, g, in)
-	for _, area := range []func(*face.Server, gin.IRoutes){
-		roundpages.Routes, nurserypages.Routes, sitepages.Routes, solutionpages.Routes, harvestpages.Routes, notebookpages.Routes, cropspages.Routes, sumspages.Routes,
-	} {
-		area(s, in)
+	for _, area := range behind {
+		s.Mount(in, area(s))
 	}
+}
+
+// Samples are how every route may be asked.
+func Samples() []face.Route {
+	all := []face.Route{
+		{On: "GET /healthz"}, {On: "GET /readyz"}, {On: "GET /static/*file", Ask: "/static/nothing.css"}, {On: "POST /sign-out"},
+		{On: "GET /api/v1/openapi.json"}, {On: "POST /api/v1/calc/:name", Ask: "/api/v1/calc/air"},
+	}
+	all = append(all, peoplepages.OpenRoutes(nil)...)
+	for _, area := range behind {
+		all = append(all, area(nil)...)
+	}
+	return all
 }
 
 // readyz says whether the database answers and has this release's shape.

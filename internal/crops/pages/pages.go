@@ -1,11 +1,9 @@
-// Package pages is what is known of crops, as people see it: handlers that ask a verb and fill a view model,
-// beside their templates.
+// Package pages is what is known of crops, as people
+// see it: handlers that ask a verb and fill a view model, beside their templates.
 package pages
 
 import (
 	"embed"
-
-	"github.com/gin-gonic/gin"
 
 	"ulpa/internal/face"
 )
@@ -18,10 +16,12 @@ var Views embed.FS
 // Pages answers for this area.
 type Pages struct{ *face.Server }
 
-// Routes says who answers what.
-func Routes(s *face.Server, in gin.IRoutes) {
+// Routes are for whoever is signed in.
+func Routes(s *face.Server) []face.Route {
 	p := Pages{s}
-	in.GET("/crops", s.Handled(p.cropsPage))
-	in.GET("/crops/:id", s.Handled(p.cropPage))
-	in.POST("/crops/:id", s.Handled(p.cropSave))
+	return []face.Route{
+		{On: "GET /crops", Answer: p.cropsPage},
+		{On: "GET /crops/:id", Answer: p.cropPage, Ask: "/crops/lettuce"},
+		{On: "POST /crops/:id", Answer: p.cropSave, Ask: "/crops/lettuce", Send: []string{"depth_cm", "0.4"}},
+	}
 }

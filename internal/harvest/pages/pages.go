@@ -1,11 +1,9 @@
-// Package pages is what can be cut and what has been, as people see it: handlers that ask a verb and fill a view model,
-// beside their templates.
+// Package pages is what can be cut and what has been, as people
+// see it: handlers that ask a verb and fill a view model, beside their templates.
 package pages
 
 import (
 	"embed"
-
-	"github.com/gin-gonic/gin"
 
 	"ulpa/internal/face"
 )
@@ -18,8 +16,10 @@ var Views embed.FS
 // Pages answers for this area.
 type Pages struct{ *face.Server }
 
-// Routes says who answers what.
-func Routes(s *face.Server, in gin.IRoutes) {
+// Routes are for whoever is signed in.
+func Routes(s *face.Server) []face.Route {
 	p := Pages{s}
-	in.GET("/harvest", s.Handled(p.harvestPage))
+	return []face.Route{
+		{On: "GET /harvest", Answer: p.harvestPage},
+	}
 }

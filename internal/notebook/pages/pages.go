@@ -1,11 +1,9 @@
-// Package pages is what happened, and putting it right, as people see it: handlers that ask a verb and fill a view model,
-// beside their templates.
+// Package pages is what happened, and putting it right, as people
+// see it: handlers that ask a verb and fill a view model, beside their templates.
 package pages
 
 import (
 	"embed"
-
-	"github.com/gin-gonic/gin"
 
 	"ulpa/internal/face"
 )
@@ -18,12 +16,14 @@ var Views embed.FS
 // Pages answers for this area.
 type Pages struct{ *face.Server }
 
-// Routes says who answers what.
-func Routes(s *face.Server, in gin.IRoutes) {
+// Routes are for whoever is signed in.
+func Routes(s *face.Server) []face.Route {
 	p := Pages{s}
-	in.GET("/notebook", s.Handled(p.notebookPage))
-	in.GET("/notebook.csv", s.Handled(p.notebookCSV))
-	in.POST("/notebook", s.Handled(p.addNote))
-	in.GET("/entries/:id/correct", s.Handled(p.correctPage))
-	in.POST("/entries/:id/correct", s.Handled(p.correct))
+	return []face.Route{
+		{On: "GET /notebook", Answer: p.notebookPage},
+		{On: "GET /notebook.csv", Answer: p.notebookCSV},
+		{On: "POST /notebook", Answer: p.addNote, Send: []string{"text", "seen"}},
+		{On: "GET /entries/:id/correct", Answer: p.correctPage, Ask: "/entries/{entry}/correct"},
+		{On: "POST /entries/:id/correct", Answer: p.correct, Ask: "/entries/{entry}/correct", Send: []string{"text", "x"}},
+	}
 }

@@ -1,11 +1,9 @@
-// Package pages is seed, trays and batches, as people see it: handlers that ask a verb and fill a view model,
-// beside their templates.
+// Package pages is seed, trays and batches, as people
+// see it: handlers that ask a verb and fill a view model, beside their templates.
 package pages
 
 import (
 	"embed"
-
-	"github.com/gin-gonic/gin"
 
 	"ulpa/internal/face"
 )
@@ -18,21 +16,23 @@ var Views embed.FS
 // Pages answers for this area.
 type Pages struct{ *face.Server }
 
-// Routes says who answers what.
-func Routes(s *face.Server, in gin.IRoutes) {
+// Routes are for whoever is signed in.
+func Routes(s *face.Server) []face.Route {
 	p := Pages{s}
-	in.GET("/nursery", s.Handled(p.nurseryPage))
-	in.GET("/sow", s.Handled(p.sowPage))
-	in.POST("/sow/answer", s.Handled(p.sowAnswer))
-	in.POST("/sow", s.Handled(p.sow))
-	in.GET("/trays/:id", s.Handled(p.trayPage))
-	in.POST("/trays/:id/count", s.Handled(p.count))
-	in.GET("/batches/:id", s.Handled(p.batchPage))
-	in.POST("/batches/:id/look", s.Handled(p.look))
-	in.POST("/batches/:id/lose", s.Handled(p.lose))
-	in.POST("/batches/:id/close", s.Handled(p.closeBatch))
-	in.POST("/batches/:id/harvest", s.Handled(p.harvest))
-	in.POST("/batches/:id/rule", s.Handled(p.setRule))
-	in.POST("/planned", s.Handled(p.planSowing))
-	in.POST("/planned/:id/drop", s.Handled(p.dropPlanned))
+	return []face.Route{
+		{On: "GET /nursery", Answer: p.nurseryPage},
+		{On: "GET /sow", Answer: p.sowPage},
+		{On: "POST /sow/answer", Answer: p.sowAnswer, Send: []string{"wanted", "4"}},
+		{On: "POST /sow", Answer: p.sow, Send: []string{"lot", "{lot}", "tray", "{tray}", "wanted", "4", "seeds", "1", "cells", "Z99"}},
+		{On: "GET /trays/:id", Answer: p.trayPage, Ask: "/trays/{tray}"},
+		{On: "POST /trays/:id/count", Answer: p.count, Ask: "/trays/{tray}/count"},
+		{On: "GET /batches/:id", Answer: p.batchPage, Ask: "/batches/{batch}"},
+		{On: "POST /batches/:id/look", Answer: p.look, Ask: "/batches/{batch}/look", Send: []string{"leaves", "4"}},
+		{On: "POST /batches/:id/lose", Answer: p.lose, Ask: "/batches/{batch}/lose", Send: []string{"plants", "99", "where", "cell:{tray}"}},
+		{On: "POST /batches/:id/close", Answer: p.closeBatch, Ask: "/batches/{batch}/close"},
+		{On: "POST /batches/:id/harvest", Answer: p.harvest, Ask: "/batches/{batch}/harvest", Send: []string{"grams", "0"}},
+		{On: "POST /batches/:id/rule", Answer: p.setRule, Ask: "/batches/{batch}/rule", Send: []string{"ready_leaves", "3"}},
+		{On: "POST /planned", Answer: p.planSowing, Send: []string{"crop", "lettuce", "wanted", "0"}},
+		{On: "POST /planned/:id/drop", Answer: p.dropPlanned, Ask: "/planned/{new}/drop"},
+	}
 }

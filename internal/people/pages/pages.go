@@ -1,11 +1,9 @@
-// Package pages is signing in, settings and the trail, as people see it: handlers that ask a verb and fill a view model,
-// beside their templates.
+// Package pages is signing in, settings and the trail, as people
+// see it: handlers that ask a verb and fill a view model, beside their templates.
 package pages
 
 import (
 	"embed"
-
-	"github.com/gin-gonic/gin"
 
 	"ulpa/internal/face"
 )
@@ -18,15 +16,24 @@ var Views embed.FS
 // Pages answers for this area.
 type Pages struct{ *face.Server }
 
-// Routes says who answers what; open are those for anybody, in those for whoever is signed in.
-func Routes(s *face.Server, open, in gin.IRoutes) {
+// OpenRoutes are for anybody.
+func OpenRoutes(s *face.Server) []face.Route {
 	p := Pages{s}
-	open.GET("/sign-in", s.Handled(p.signInPage))
-	open.POST("/sign-in", s.Handled(p.signIn))
-	open.POST("/sign-in/crew", s.Handled(p.signInCrew))
-	in.POST("/sign-out/everywhere", s.Handled(p.signOutEverywhere))
-	in.GET("/trail", s.Handled(p.trailPage))
-	in.POST("/units", s.Handled(p.setUnits))
-	in.GET("/settings", s.Handled(p.settingsPage))
-	in.POST("/settings/:what", s.Handled(p.settingsSave))
+	return []face.Route{
+		{On: "GET /sign-in", Answer: p.signInPage},
+		{On: "POST /sign-in", Answer: p.signIn, Send: []string{"login", "nobody", "password", "wrong"}},
+		{On: "POST /sign-in/crew", Answer: p.signInCrew, Send: []string{"school", "ferrywharf", "pin", "0000"}},
+	}
+}
+
+// Routes are for whoever is signed in.
+func Routes(s *face.Server) []face.Route {
+	p := Pages{s}
+	return []face.Route{
+		{On: "POST /sign-out/everywhere", Answer: p.signOutEverywhere},
+		{On: "GET /trail", Answer: p.trailPage},
+		{On: "POST /units", Answer: p.setUnits, Send: []string{"system", "metric", "scale", "ms"}},
+		{On: "GET /settings", Answer: p.settingsPage},
+		{On: "POST /settings/:what", Answer: p.settingsSave, Ask: "/settings/people", Send: []string{"kind", "crew", "name", "Gig", "secret", "12"}},
+	}
 }

@@ -1,11 +1,9 @@
-// Package pages is the day's walk, as people see it: handlers that ask a verb and fill a view model,
-// beside their templates.
+// Package pages is the day's walk, as people
+// see it: handlers that ask a verb and fill a view model, beside their templates.
 package pages
 
 import (
 	"embed"
-
-	"github.com/gin-gonic/gin"
 
 	"ulpa/internal/face"
 )
@@ -18,10 +16,12 @@ var Views embed.FS
 // Pages answers for this area.
 type Pages struct{ *face.Server }
 
-// Routes says who answers what.
-func Routes(s *face.Server, in gin.IRoutes) {
+// Routes are for whoever is signed in.
+func Routes(s *face.Server) []face.Route {
 	p := Pages{s}
-	in.GET("/", s.Handled(p.roundPage))
-	in.POST("/round/tick", s.Handled(p.tick))
-	in.POST("/entries/:id/undo", s.Handled(p.undo))
+	return []face.Route{
+		{On: "GET /", Answer: p.roundPage},
+		{On: "POST /round/tick", Answer: p.tick, Send: []string{"task", "reading:{tank}:2027-03-18"}},
+		{On: "POST /entries/:id/undo", Answer: p.undo, Ask: "/entries/{entry}/undo"},
+	}
 }

@@ -1,11 +1,9 @@
-// Package pages is places and what moves between them, as people see it: handlers that ask a verb and fill a view model,
-// beside their templates.
+// Package pages is places and what moves between them, as people
+// see it: handlers that ask a verb and fill a view model, beside their templates.
 package pages
 
 import (
 	"embed"
-
-	"github.com/gin-gonic/gin"
 
 	"ulpa/internal/face"
 )
@@ -18,11 +16,13 @@ var Views embed.FS
 // Pages answers for this area.
 type Pages struct{ *face.Server }
 
-// Routes says who answers what.
-func Routes(s *face.Server, in gin.IRoutes) {
+// Routes are for whoever is signed in.
+func Routes(s *face.Server) []face.Route {
 	p := Pages{s}
-	in.GET("/batches/:id/move", s.Handled(p.movePage))
-	in.POST("/batches/:id/move", s.Handled(p.move))
-	in.GET("/places", s.Handled(p.placesPage))
-	in.GET("/places/:id", s.Handled(p.placePage))
+	return []face.Route{
+		{On: "GET /batches/:id/move", Answer: p.movePage, Ask: "/batches/{batch}/move"},
+		{On: "POST /batches/:id/move", Answer: p.move, Ask: "/batches/{batch}/move", Send: []string{"to", "{place}"}},
+		{On: "GET /places", Answer: p.placesPage},
+		{On: "GET /places/:id", Answer: p.placePage, Ask: "/places/{place}"},
+	}
 }

@@ -1,11 +1,9 @@
-// Package pages is tanks, their readings, and meters' files, as people see it: handlers that ask a verb and fill a view model,
-// beside their templates.
+// Package pages is tanks, their readings, and meters' files, as people
+// see it: handlers that ask a verb and fill a view model, beside their templates.
 package pages
 
 import (
 	"embed"
-
-	"github.com/gin-gonic/gin"
 
 	"ulpa/internal/face"
 )
@@ -18,14 +16,16 @@ var Views embed.FS
 // Pages answers for this area.
 type Pages struct{ *face.Server }
 
-// Routes says who answers what.
-func Routes(s *face.Server, in gin.IRoutes) {
+// Routes are for whoever is signed in.
+func Routes(s *face.Server) []face.Route {
 	p := Pages{s}
-	in.GET("/solution", s.Handled(p.solutionPage))
-	in.GET("/solution/:id", s.Handled(p.tankPage))
-	in.POST("/solution/:id/read", s.Handled(p.readTank))
-	in.POST("/solution/:id/treat", s.Handled(p.treatTank))
-	in.GET("/import", s.Handled(p.importPage))
-	in.POST("/import", s.Handled(p.importExamine))
-	in.POST("/import/:id/confirm", s.Handled(p.importConfirm))
+	return []face.Route{
+		{On: "GET /solution", Answer: p.solutionPage},
+		{On: "GET /solution/:id", Answer: p.tankPage, Ask: "/solution/{tank}"},
+		{On: "POST /solution/:id/read", Answer: p.readTank, Ask: "/solution/{tank}/read", Send: []string{"ph", "6.5"}},
+		{On: "POST /solution/:id/treat", Answer: p.treatTank, Ask: "/solution/{tank}/treat", Send: []string{"amount", "3", "agent", "phosphoric_acid"}},
+		{On: "GET /import", Answer: p.importPage},
+		{On: "POST /import", Answer: p.importExamine},
+		{On: "POST /import/:id/confirm", Answer: p.importConfirm, Ask: "/import/{new}/confirm"},
+	}
 }

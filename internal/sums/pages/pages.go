@@ -1,11 +1,9 @@
-// Package pages is the bench sums, as people see it: handlers that ask a verb and fill a view model,
-// beside their templates.
+// Package pages is the bench sums, as people
+// see it: handlers that ask a verb and fill a view model, beside their templates.
 package pages
 
 import (
 	"embed"
-
-	"github.com/gin-gonic/gin"
 
 	"ulpa/internal/face"
 )
@@ -18,10 +16,12 @@ var Views embed.FS
 // Pages answers for this area.
 type Pages struct{ *face.Server }
 
-// Routes says who answers what.
-func Routes(s *face.Server, in gin.IRoutes) {
+// Routes are for whoever is signed in.
+func Routes(s *face.Server) []face.Route {
 	p := Pages{s}
-	in.GET("/sums", s.Handled(p.sumsPage))
-	in.GET("/sums/:name", s.Handled(p.sumPage))
-	in.POST("/sums/:name", s.Handled(p.sumPage))
+	return []face.Route{
+		{On: "GET /sums", Answer: p.sumsPage},
+		{On: "GET /sums/:name", Answer: p.sumPage, Ask: "/sums/air"},
+		{On: "POST /sums/:name", Answer: p.sumPage, Ask: "/sums/air"},
+	}
 }
