@@ -319,3 +319,26 @@ func TestAgentsBesideEachOther(t *testing.T) {
 		require.LessOrEqual(t, d.DegassedAmount, d.Amount, "a base is helped by the gas that leaves: %s", a)
 	}
 }
+
+var tower = solution.Spec{
+	CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3,
+	ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.6, WaterAlkalinity: 180, PhosphorusMgL: 30, StockRise: 0.25,
+	Acid: solution.Product{Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18},
+	Base: solution.Product{Agent: solution.PotassiumBicarbonate, StrengthPercent: 100},
+}
+
+func read(ph, ec, level float64) solution.Reading {
+	temp := 20.0
+	return solution.Reading{PH: &ph, ECMS: &ec, TempC: &temp, LevelL: &level}
+}
+
+func TestImplausibleReadingsAreAskedAbout(t *testing.T) {
+	d := solution.Doubts(tower, solution.State{}, read(58, 1.5, 40), morning, unit.Prefs{})
+	require.Len(t, d, 1)
+	require.True(t, d[0].Refused)
+	require.InDelta(t, 5.8, *d[0].Maybe, 1e-9)
+	d = solution.Doubts(tower, solution.State{}, read(5.8, 15, 40), morning, unit.Prefs{})
+	require.InDelta(t, 1.5, *d[0].Maybe, 1e-9)
+	require.False(t, d[0].Refused)
+	require.Empty(t, solution.Doubts(tower, solution.State{}, read(5.8, 1.5, 40), morning, unit.Prefs{}))
+}

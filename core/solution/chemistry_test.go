@@ -9,8 +9,85 @@ import (
 	"pgregory.net/rapid"
 
 	"ulpa/core/solution"
-	"ulpa/core/unit"
 )
+
+// Equivalent conductivities at 25 °C, S·cm²/eq, as handbooks print them
+// (Robinson and Stokes), at 0.05 eq/L unless said.
+func TestConductivityOfSingleSalts(t *testing.T) {
+	for name, c := range map[string]struct {
+		ions solution.Ions
+		ph   float64
+		want float64 // mS/cm
+	}{
+		"KCl 0.1":   {solution.Ions{"K": 100, "Cl": 100}, 7, 128.90 * 0.1},
+		"KCl 0.01":  {solution.Ions{"K": 10, "Cl": 10}, 7, 141.20 * 0.01},
+		"NaCl":      {solution.Ions{"Na": 50, "Cl": 50}, 7, 111.01 * 0.05},
+		"CaCl2":     {solution.Ions{"Ca": 25, "Cl": 50}, 7, 108.42 * 0.05},
+		"MgCl2":     {solution.Ions{"Mg": 25, "Cl": 50}, 7, 103.03 * 0.05},
+		"Na2SO4":    {solution.Ions{"Na": 50, "SO4": 25}, 7, 97.70 * 0.05},
+		"KNO3":      {solution.Ions{"K": 50, "NO3": 50}, 7, 126.25 * 0.05},
+		"NH4Cl":     {solution.Ions{"NH4": 50, "Cl": 50}, 6, 133.22 * 0.05},
+		"KHCO3 .01": {solution.Ions{"K": 10, "HCO3": 10}, 8.3, 110.03 * 0.01},
+	} {
+		x, err := solution.Conduct(c.ions, c.ph, 25)
+		require.NoError(t, err)
+		require.InEpsilon(t, c.want, x.ECMScm, 0.04, name)
+		require.InDelta(t, x.ECMScm, x.EC25MScm, 1e-12, "at 25 °C both are one")
+	}
+	pure, err := solution.Conduct(solution.Ions{}, 7, 25)
+	require.NoError(t, err)
+	require.InDelta(t, 5.5e-5, pure.ECMScm, 1e-6, "pure water is 0.055 µS/cm")
+}
+
+// Warmer water conducts better; more salt conducts more; pairs never take more
+// than there is.
+func TestConductivityBehaves(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		ions := solution.Ions{}
+		for _, n := range solution.IonNames {
+			ions[n] = rapid.Float64Range(0, 12).Draw(t, n)
+		}
+		ph := rapid.Float64Range(4.5, 8).Draw(t, "ph")
+		c := rapid.Float64Range(2, 35).Draw(t, "c")
+		x, err := solution.Conduct(ions, ph, c)
+		require.NoError(t, err)
+		warm, err := solution.Conduct(ions, ph, c+5)
+		require.NoError(t, err)
+		require.Greater(t, warm.ECMScm, x.ECMScm)
+		ions["K"] += 5
+		ions["Cl"] += 5
+		more, err := solution.Conduct(ions, ph, c)
+		require.NoError(t, err)
+		require.Greater(t, more.ECMScm, x.ECMScm)
+		bound := 0.0
+		for _, n := range []string{"CaSO4", "MgSO4", "KSO4", "NaSO4", "NH4SO4"} {
+			bound += x.PairsMmolL[n]
+		}
+		require.LessOrEqual(t, bound, ions["SO4"]+1e-9)
+		require.LessOrEqual(t, x.PairsMmolL["CaSO4"]+x.PairsMmolL["CaHPO4"], ions["Ca"]+1e-9)
+	})
+}
+
+// Benson and Krause's table for fresh water at sea level, mg/L.
+func TestOxygenAgainstThePublishedTable(t *testing.T) {
+	for c, want := range map[float64]float64{0: 14.621, 5: 12.770, 10: 11.288, 15: 10.084, 20: 9.092, 25: 8.263, 30: 7.559, 40: 6.412} {
+		s, _, err := solution.OxygenSaturation(c, 0)
+		require.NoError(t, err)
+		require.InDelta(t, want, s, 0.0015, "%v °C", c)
+	}
+	_, _, err := solution.OxygenSaturation(-1, 10000)
+	require.ErrorContains(t, err, "temperature_c")
+	require.ErrorContains(t, err, "altitude_m")
+}
+
+// Emerson et al. (1975), table 2: percent un-ionised.
+func TestAmmoniaAgainstThePublishedTable(t *testing.T) {
+	for _, c := range []struct{ t, ph, want float64 }{{20, 7, 0.396}, {20, 8, 3.82}, {10, 7.5, 0.586}, {25, 8.5, 15.2}, {25, 9, 36.3}, {5, 6.5, 0.0395}} {
+		a, err := solution.UnionisedAmmonia(1, c.ph, c.t)
+		require.NoError(t, err)
+		require.InEpsilon(t, c.want, a.UnionisedPercent, 0.005, "%+v", c)
+	}
+}
 
 func cases(t *testing.T, name string) (out []struct{ Input, Output map[string]any }) {
 	b, err := os.ReadFile("../calc/testdata/" + name + ".json")
@@ -63,29 +140,6 @@ func TestRefusalsNameTheField(t *testing.T) {
 		_, err := solution.PHAdjust(in)
 		require.ErrorContains(t, err, says)
 	}
-}
-
-var tower = solution.Spec{
-	CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3,
-	ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.6, WaterAlkalinity: 180, PhosphorusMgL: 30, StockRise: 0.25,
-	Acid: solution.Product{Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18},
-	Base: solution.Product{Agent: solution.PotassiumBicarbonate, StrengthPercent: 100},
-}
-
-func read(ph, ec, level float64) solution.Reading {
-	temp := 20.0
-	return solution.Reading{PH: &ph, ECMS: &ec, TempC: &temp, LevelL: &level}
-}
-
-func TestImplausibleReadingsAreAskedAbout(t *testing.T) {
-	d := solution.Doubts(tower, solution.State{}, read(58, 1.5, 40), morning, unit.Prefs{})
-	require.Len(t, d, 1)
-	require.True(t, d[0].Refused)
-	require.InDelta(t, 5.8, *d[0].Maybe, 1e-9)
-	d = solution.Doubts(tower, solution.State{}, read(5.8, 15, 40), morning, unit.Prefs{})
-	require.InDelta(t, 1.5, *d[0].Maybe, 1e-9)
-	require.False(t, d[0].Refused)
-	require.Empty(t, solution.Doubts(tower, solution.State{}, read(5.8, 1.5, 40), morning, unit.Prefs{}))
 }
 
 // A dose lands on its target, from wherever and with whatever agent; and
