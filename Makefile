@@ -54,7 +54,7 @@ faults: build
 # What the advised doses do to ten thousand tanks of every kind with each meter, or
 # TANKS; docs/advice.md has the figures (half an hour on two cores).
 doses:
-	ULPA_DOSES=$(or $(TANKS),10000) go test -count=1 -v -timeout 3h -run TestDosesCannotHurt ./core/solution
+	ULPA_DOSES=$(or $(TANKS),10000) go test -count=1 -v -timeout 3h -run TestDosesCannotHurt ./core/tank
 
 # A second opinion on what is dangerous; every exception is argued where it stands.
 gosec:

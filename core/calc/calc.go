@@ -52,7 +52,7 @@ type answer map[string]any
 
 // All lists the calculators by when one needs them.
 var All = []Calculator{
-	seedRate, germinationTime, emergence, expectedCount, backSchedule, frost, vessel, recipe, conductivity,
+	seedRate, germinationTime, emergence, expectedCount, backSchedule, frost, vesselLitres, saltRecipe, conductivity,
 	reservoirAdjust, phAdjust, learnDose, combine, runsDry, jar, siteNight, air, daylight, oxygen, ammonia, compare,
 }
 

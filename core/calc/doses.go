@@ -1,7 +1,7 @@
 package calc
 
 import (
-	"ulpa/core/solution"
+	"ulpa/core/chemistry"
 )
 
 // acids may be given next; every agent may stand in a history.
@@ -47,7 +47,7 @@ var learnDose = Calculator{
 	},
 	Example: `{"volume_l": 60, "ph_target": 5.9, "phosphorus_mg_l": 30, "ec_ms_cm": 1.4, "temperature_c": 20, "history": [{"minute": 0, "ph": 6.9}, {"minute": 3, "agent": "phosphoric_acid", "amount": 4, "strength_percent": 30, "density_g_ml": 1.18}, {"minute": 25, "ph": 6.5}], "next": {"agent": "phosphoric_acid", "strength_percent": 30, "density_g_ml": 1.18}, "prior": {"co2_ppm_low": 1000, "co2_ppm_high": 5000}}`,
 	run: func(o *object) (answer, error) {
-		in := solution.LearnInput{
+		in := chemistry.LearnInput{
 			VolumeL: o.number("volume_l"), PHTarget: o.number("ph_target"), PhosphorusMgL: o.numberOr("phosphorus_mg_l", 0), ECMScm: o.numberOr("ec_ms_cm", 0.5),
 			TemperatureC: o.numberOr("temperature_c", 25), MixingMinutes: o.numberOr("mixing_minutes", 15), GasHalfLifeH: o.positiveOr("gas_half_life_h", 0), ForecastError: o.numberOr("forecast_error", 0.05),
 		}
@@ -61,16 +61,16 @@ var learnDose = Calculator{
 		in.Next = readProduct(next, acids)
 		next.done()
 		in.Prior = readPrior(o.object("prior"))
-		return with(o, func() (solution.Learned, error) { return solution.LearnDose(in) }, tellLearned)
+		return with(o, func() (chemistry.Learned, error) { return chemistry.LearnDose(in) }, tellLearned)
 	},
 }
 
-func readProduct(o *object, takes []string) solution.Product {
-	return solution.Product{Agent: solution.Agent(o.choice("agent", takes...)), StrengthPercent: o.numberOr("strength_percent", 100), DensityGML: o.positiveOr("density_g_ml", 0)}
+func readProduct(o *object, takes []string) chemistry.Product {
+	return chemistry.Product{Agent: chemistry.Agent(o.choice("agent", takes...)), StrengthPercent: o.numberOr("strength_percent", 100), DensityGML: o.positiveOr("density_g_ml", 0)}
 }
 
-func readEvent(h *object) solution.Event {
-	e := solution.Event{Minute: h.number("minute")}
+func readEvent(h *object) chemistry.Event {
+	e := chemistry.Event{Minute: h.number("minute")}
 	if h.has("amount") || h.has("agent") {
 		e.Dose = readProduct(h, agents)
 		if e.Amount = h.number("amount"); e.Amount <= 0 {
@@ -82,8 +82,8 @@ func readEvent(h *object) solution.Event {
 	return e
 }
 
-func readPrior(o *object) solution.Prior {
-	p := solution.Prior{Doubt: o.numberOr("doubt", 0.2)}
+func readPrior(o *object) chemistry.Prior {
+	p := chemistry.Prior{Doubt: o.numberOr("doubt", 0.2)}
 	alkalinity, low, high, unknown := o.has("alkalinity_mg_l_caco3"), o.has("co2_ppm_low"), o.has("co2_ppm_high"), o.has("unknown")
 	if alkalinity {
 		p.AlkalinityMgL, p.Factor = o.positiveOr("alkalinity_mg_l_caco3", 0), o.numberOr("factor", 1.5)
@@ -108,14 +108,14 @@ func readPrior(o *object) solution.Prior {
 	return p
 }
 
-func tellBand(b *solution.Band) any {
+func tellBand(b *chemistry.Band) any {
 	if b == nil {
 		return nil
 	}
 	return answer{"p5": b.P5, "p50": b.P50, "p95": b.P95}
 }
 
-func tellLearned(l solution.Learned) answer {
+func tellLearned(l chemistry.Learned) answer {
 	alkalinity := tellBand(&l.Alkalinity).(answer)
 	alkalinity["mean"] = l.AlkalinityMean
 	out := answer{

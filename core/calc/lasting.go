@@ -3,11 +3,11 @@ package calc
 import (
 	"ulpa/core/climate"
 	"ulpa/core/gauge"
-	"ulpa/core/solution"
+	"ulpa/core/vessel"
 )
 
 // vesselFields are a shape and its sizes, without what stands in it.
-var vesselFields = vessel.Fields[:len(vessel.Fields)-2]
+var vesselFields = vesselLitres.Fields[:len(vesselLitres.Fields)-2]
 
 var jar = Calculator{
 	Name: "jar", Title: "A jar without a pump", Answers: "How much to pour so that it lasts and the upper roots still breathe",
@@ -35,9 +35,9 @@ var jar = Calculator{
 		x := o.object("vessel")
 		v := readVessel(x)
 		x.done()
-		in := solution.JarInput{
-			Vessel: v, PotFootCM: o.number("pot_foot_cm"), DryBelowCM: o.numberOr("dry_below_cm", solution.DryBelowCM),
-			RootsCM: o.number("roots_cm"), Days: o.number("days"), Margin: o.numberOr("margin", solution.MarginOfNeed),
+		in := vessel.JarInput{
+			Vessel: v, PotFootCM: o.number("pot_foot_cm"), DryBelowCM: o.numberOr("dry_below_cm", vessel.DryBelowCM),
+			RootsCM: o.number("roots_cm"), Days: o.number("days"), Margin: o.numberOr("margin", vessel.MarginOfNeed),
 		}
 		byLevel, litres := o.has("level_cm"), 0.0
 		switch {
@@ -59,22 +59,22 @@ var jar = Calculator{
 			in.Today = &d
 		}
 		in.Use = readThirst(o.object("use"))
-		ask := func() (solution.JarAnswer, error) {
+		ask := func() (vessel.JarAnswer, error) {
 			if !byLevel {
 				f, err := v.AtLitres(litres)
 				if err != nil {
-					return solution.JarAnswer{}, under("vessel", err, "litres")
+					return vessel.JarAnswer{}, under("vessel", err, "litres")
 				}
 				in.LevelCM = f.DepthCM
 			}
-			return solution.Jar(in)
+			return vessel.Jar(in)
 		}
 		return with(o, ask, tellJar)
 	},
 }
 
-func readThirst(u *object) solution.Thirst {
-	t := solution.Thirst{Factor: u.numberOr("factor", 1)}
+func readThirst(u *object) vessel.Thirst {
+	t := vessel.Thirst{Factor: u.numberOr("factor", 1)}
 	known, weather, record := u.has("litres_day"), u.has("weather"), u.has("record")
 	switch {
 	case known && weather:
@@ -86,16 +86,16 @@ func readThirst(u *object) solution.Thirst {
 	case weather:
 		t.LDay = readWeather(u)
 	case record:
-		t.Record = []solution.Drunk{}
+		t.Record = []vessel.Drunk{}
 		u.each("record", func(_ int, r *object) {
-			t.Record = append(t.Record, solution.Drunk{FromDay: r.number("from_day"), ToDay: r.number("to_day"), Litres: r.number("litres")})
+			t.Record = append(t.Record, vessel.Drunk{FromDay: r.number("from_day"), ToDay: r.number("to_day"), Litres: r.number("litres")})
 		})
 		t.LeavesMeet = u.yes("leaves_touch")
 	default:
 		u.refuse("litres_day", "is missing: say litres a day, the weather, or a record")
 	}
 	if !record {
-		t.Growth = u.numberOr("growth_per_day", solution.UsualGrowth)
+		t.Growth = u.numberOr("growth_per_day", vessel.UsualGrowth)
 	}
 	u.done()
 	return t
@@ -138,7 +138,7 @@ func readWeather(u *object) float64 {
 	return (light + air) * plants * area
 }
 
-func tellJar(j solution.JarAnswer) answer {
+func tellJar(j vessel.JarAnswer) answer {
 	phase := "touch"
 	if j.Hang {
 		phase = "hang"
@@ -169,7 +169,7 @@ var runsDry = Calculator{
 	},
 	Example: `{"capacity_l": 60, "level_l": 41, "dry_below_l": 10, "hours": 90, "use": {"past": [{"days": 2, "litres": 9}, {"days": 3, "litres": 15}, {"days": 2, "litres": 11}]}}`,
 	run: func(o *object) (answer, error) {
-		in := solution.DryInput{
+		in := vessel.DryInput{
 			CapacityL: o.number("capacity_l"), LevelL: o.number("level_l"), DryBelowL: o.number("dry_below_l"), Hours: o.number("hours"),
 			Risk: o.numberOr("risk", 0.05), UseFactor: o.numberOr("use_factor", 1),
 		}
@@ -183,15 +183,15 @@ var runsDry = Calculator{
 		case known && past:
 			u.refuse("past", "is given beside a known use: say one of them")
 		case past:
-			in.Use.Past, in.Use.SpreadGuess = []solution.Refill{}, u.numberOr("spread_guess", solution.SpreadGuess)
+			in.Use.Past, in.Use.SpreadGuess = []vessel.Refill{}, u.numberOr("spread_guess", vessel.SpreadGuess)
 			u.each("past", func(_ int, r *object) {
-				in.Use.Past = append(in.Use.Past, solution.Refill{Days: r.number("days"), Litres: r.number("litres")})
+				in.Use.Past = append(in.Use.Past, vessel.Refill{Days: r.number("days"), Litres: r.number("litres")})
 			})
 		default:
 			in.Use.MeanLDay, in.Use.SDLDay = u.number("mean_l_day"), u.number("sd_l_day")
 		}
 		u.done()
-		return with(o, func() (solution.Dry, error) { return solution.RunsDry(in) }, func(d solution.Dry) answer {
+		return with(o, func() (vessel.Dry, error) { return vessel.RunsDry(in) }, func(d vessel.Dry) answer {
 			out := answer{
 				"chance": d.Chance, "hours_to_5_percent": d.HoursTo5, "hours_to_half": d.HoursHalf, "level_needed_l": d.LevelNeededL, "possible": d.Possible, "why": nil,
 				"add_l": d.AddL, "chance_after": d.ChanceAfter, "longest_hours": d.LongestHours, "mean_l_day": d.MeanLDay, "sd_l_day": d.SDLDay, "freedom": nil, "steps": d.Steps,

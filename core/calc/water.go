@@ -4,8 +4,12 @@ import (
 	"fmt"
 	"slices"
 
+	"ulpa/core/recipe"
+	"ulpa/core/vessel"
+
+	"ulpa/core/chemistry"
+
 	"ulpa/core/climate"
-	"ulpa/core/solution"
 	"ulpa/core/working"
 )
 
@@ -21,7 +25,7 @@ var conductivity = Calculator{
 		ph, t := o.number("ph"), o.numberOr("temperature_c", 25)
 		o.need("ions_mmol_l", "an object of totals by ion")
 		ions := o.numbers("ions_mmol_l")
-		return with(o, func() (solution.Conductivity, error) { return solution.Conduct(ions, ph, t) }, func(c solution.Conductivity) answer {
+		return with(o, func() (chemistry.Conductivity, error) { return chemistry.Conduct(ions, ph, t) }, func(c chemistry.Conductivity) answer {
 			return answer{
 				"ec_ms_cm": c.ECMScm, "ec25_ms_cm": c.EC25MScm, "ionic_strength_mol_l": c.IonicStrength,
 				"charge_imbalance_percent": c.ChargeImbalancePercent, "pairs_mmol_l": c.PairsMmolL, "steps": c.Steps,
@@ -30,27 +34,27 @@ var conductivity = Calculator{
 	},
 }
 
-var recipe = Calculator{
+var saltRecipe = Calculator{
 	Name: "recipe", Title: "What to weigh out", Answers: "Grams of the salts on the shelf that come closest to a target, with the water in the tap",
 	Fields: []Field{
 		{Name: "volume_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Volume"},
 		{Name: "water_mg_l", Kind: "object", Unit: "mg/L", Needed: true, Takes: "NO3_N NH4_N P K Ca Mg S Na Cl HCO3 and micros; left out is 0", OnScreen: "In the source water", Parts: numbers("NO3_N", "NH4_N", "P", "K", "Ca", "Mg", "S", "Na", "Cl", "HCO3", "Fe", "Mn", "Zn", "B", "Cu", "Mo")},
-		{Name: "targets_mg_l", Kind: "object", Unit: "mg/L", Needed: true, Takes: "any of N P K Ca Mg S Fe Mn Zn B Cu Mo, each above 0, never oxides", OnScreen: "Wanted in the solution", Parts: numbers(solution.Targets...)},
-		{Name: "products", Kind: "list", Needed: true, Takes: `names of the library, or {"name", "percent": {...}} as a label states`, Choices: solution.LibraryNames, OnScreen: "Salts on the shelf"},
+		{Name: "targets_mg_l", Kind: "object", Unit: "mg/L", Needed: true, Takes: "any of N P K Ca Mg S Fe Mn Zn B Cu Mo, each above 0, never oxides", OnScreen: "Wanted in the solution", Parts: numbers(recipe.Targets...)},
+		{Name: "products", Kind: "list", Needed: true, Takes: `names of the library, or {"name", "percent": {...}} as a label states`, Choices: recipe.LibraryNames, OnScreen: "Salts on the shelf"},
 		{Name: "weights", Kind: "object", Takes: "how much an element matters; 1 where left out"},
 		{Name: "max_g", Kind: "object", Unit: "g", Takes: "the most of a product"},
 		{Name: "tanks", Kind: "object", Takes: `{"litres", "ratio": 100}: two stocks, A and B`, OnScreen: "Stock tanks, if you keep two", Parts: []Field{{Name: "litres", Kind: "number", Unit: "L", OnScreen: "Each holds"}, {Name: "ratio", Kind: "number", OnScreen: "Dosed at 1 to"}}},
 	},
 	Example: `{"volume_l": 50, "water_mg_l": {"Ca": 10, "Mg": 3}, "targets_mg_l": {"N": 120, "P": 35, "K": 160, "Ca": 110, "Mg": 30}, "products": ["calcium_nitrate_tetrahydrate", "potassium_nitrate", "monopotassium_phosphate", "magnesium_sulfate_heptahydrate"]}`,
 	run: func(o *object) (answer, error) {
-		in := solution.RecipeInput{VolumeL: o.number("volume_l")}
+		in := recipe.RecipeInput{VolumeL: o.number("volume_l")}
 		o.need("water_mg_l", "an object of mg/L by element")
 		o.need("targets_mg_l", "an object of mg/L by element")
 		in.WaterMgL, in.TargetsMgL = o.numbers("water_mg_l"), o.numbers("targets_mg_l")
 		in.Weights, in.MaxG = o.numbers("weights"), o.numbers("max_g")
 		for i, v := range o.list("products") {
 			if name, ok := v.(string); ok {
-				in.Products = append(in.Products, solution.ProductIn{Name: name})
+				in.Products = append(in.Products, recipe.ProductIn{Name: name})
 				continue
 			}
 			at := fmt.Sprintf("products.%d", i)
@@ -67,7 +71,7 @@ var recipe = Calculator{
 			if label == nil {
 				label = map[string]float64{}
 			}
-			in.Products = append(in.Products, solution.ProductIn{Name: name, Label: label})
+			in.Products = append(in.Products, recipe.ProductIn{Name: name, Label: label})
 		}
 		if o.has("tanks") {
 			t := o.object("tanks")
@@ -75,11 +79,11 @@ var recipe = Calculator{
 			t.need("litres", "litres above 0")
 			t.done()
 		}
-		return with(o, func() (solution.RecipeOut, error) { return solution.Recipe(in) }, func(r solution.RecipeOut) answer { return tellRecipe(r, in.TankLitres > 0) })
+		return with(o, func() (recipe.RecipeOut, error) { return recipe.Recipe(in) }, func(r recipe.RecipeOut) answer { return tellRecipe(r, in.TankLitres > 0) })
 	},
 }
 
-func tellRecipe(r solution.RecipeOut, tanks bool) answer {
+func tellRecipe(r recipe.RecipeOut, tanks bool) answer {
 	warnings := r.Warnings
 	if warnings == nil {
 		warnings = []string{}
@@ -110,12 +114,12 @@ var phAdjust = Calculator{
 	},
 	Example: `{"volume_l": 200, "ph_now": 7.6, "ph_target": 6.0, "alkalinity_mg_l_caco3": 160, "agent": "nitric_acid", "strength_percent": 53, "density_g_ml": 1.33}`,
 	run: func(o *object) (answer, error) {
-		in := solution.PHInput{
+		in := chemistry.PHInput{
 			VolumeL: o.number("volume_l"), PHNow: o.number("ph_now"), PHTarget: o.number("ph_target"), AlkalinityMgLCaCO3: o.number("alkalinity_mg_l_caco3"),
 			PhosphorusMgL: o.numberOr("phosphorus_mg_l", 0), ECMScm: o.numberOr("ec_ms_cm", 0.5), TemperatureC: o.numberOr("temperature_c", 25),
-			Agent: solution.Agent(o.text("agent")), StrengthPercent: o.numberOr("strength_percent", 100), DensityGML: o.positiveOr("density_g_ml", 0),
+			Agent: chemistry.Agent(o.text("agent")), StrengthPercent: o.numberOr("strength_percent", 100), DensityGML: o.positiveOr("density_g_ml", 0),
 		}
-		return with(o, func() (solution.PHDose, error) { return solution.PHAdjust(in) }, func(d solution.PHDose) answer {
+		return with(o, func() (chemistry.PHDose, error) { return chemistry.PHAdjust(in) }, func(d chemistry.PHDose) answer {
 			out := answer{
 				"amount": d.Amount, "unit": d.Unit, "after_degassing": answer{"amount": d.DegassedAmount},
 				"first_dose": answer{"amount": d.FirstAmount, "wait_minutes": d.WaitMinutes}, "adds_mg_l": d.AddsMgL, "cautions": d.Cautions, "steps": d.Steps,
@@ -144,11 +148,11 @@ var reservoirAdjust = Calculator{
 	},
 	Example: `{"level_l": 30, "capacity_l": 60, "fill_to_l": 50, "ec_ms_cm": 1.5, "ec_target_ms_cm": 1.6, "water_ec_ms_cm": 0.4, "stock_ms_cm_per_ml_l": 0.25}`,
 	run: func(o *object) (answer, error) {
-		in := solution.AdjustInput{
+		in := recipe.AdjustInput{
 			LevelL: o.number("level_l"), CapacityL: o.number("capacity_l"), FillToL: o.number("fill_to_l"), ECMScm: o.number("ec_ms_cm"),
 			ECTargetMScm: o.number("ec_target_ms_cm"), WaterECMSc: o.number("water_ec_ms_cm"), StockRise: o.number("stock_ms_cm_per_ml_l"),
 		}
-		return with(o, func() (solution.Adjustment, error) { return solution.ReservoirAdjust(in) }, func(a solution.Adjustment) answer {
+		return with(o, func() (recipe.Adjustment, error) { return recipe.ReservoirAdjust(in) }, func(a recipe.Adjustment) answer {
 			out := answer{"drain_l": a.DrainL, "water_l": a.WaterL, "stock_ml": a.StockML, "level_after_l": a.LevelAfterL, "ec_after_ms_cm": a.ECAfterMScm, "reachable": a.Reachable, "steps": a.Steps}
 			if !a.Reachable {
 				for _, k := range []string{"drain_l", "water_l", "stock_ml", "level_after_l", "ec_after_ms_cm"} {
@@ -168,9 +172,9 @@ var vesselSizes = map[string][]string{
 }
 
 // readVessel reads a shape with its sizes.
-func readVessel(o *object) solution.Vessel {
+func readVessel(o *object) vessel.Vessel {
 	shape := o.choice("shape", "box", "cylinder", "round_taper", "square_taper", "marks")
-	v := solution.Vessel{Shape: solution.Shape(shape)}
+	v := vessel.Vessel{Shape: vessel.Shape(shape)}
 	into := map[string]*float64{
 		"length_cm": &v.LengthCM, "width_cm": &v.WidthCM, "height_cm": &v.HeightCM, "diameter_cm": &v.DiameterCM,
 		"top_diameter_cm": &v.TopDiameterCM, "bottom_diameter_cm": &v.BottomDiameterCM, "top_length_cm": &v.TopLengthCM, "top_width_cm": &v.TopWidthCM,
@@ -187,7 +191,7 @@ func readVessel(o *object) solution.Vessel {
 	}
 	if shape == "marks" {
 		o.each("marks", func(_ int, m *object) {
-			v.Marks = append(v.Marks, solution.Mark{DepthCM: m.number("depth_cm"), Litres: m.number("litres")})
+			v.Marks = append(v.Marks, vessel.Mark{DepthCM: m.number("depth_cm"), Litres: m.number("litres")})
 		})
 	} else if o.has("marks") {
 		o.refuse("marks", "is not a size of this shape")
@@ -195,7 +199,7 @@ func readVessel(o *object) solution.Vessel {
 	return v
 }
 
-var vessel = Calculator{
+var vesselLitres = Calculator{
 	Name: "vessel", Title: "Litres at a depth", Answers: "Litres at a depth of a box, a bucket or a marked tank, and back",
 	Fields: []Field{
 		{Name: "shape", Kind: "text", Needed: true, Choices: []string{"box", "cylinder", "round_taper", "square_taper", "marks"}, Takes: "a shape", OnScreen: "Shape"},
@@ -229,13 +233,13 @@ var vessel = Calculator{
 		} else if o.has("litres") {
 			x = o.number("litres")
 		}
-		ask := func() (solution.Filled, error) {
+		ask := func() (vessel.Filled, error) {
 			if byDepth {
 				return v.AtDepth(x)
 			}
 			return v.AtLitres(x)
 		}
-		return with(o, ask, func(f solution.Filled) answer {
+		return with(o, ask, func(f vessel.Filled) answer {
 			return answer{"litres": f.Litres, "depth_cm": f.DepthCM, "full_litres": f.FullLitres, "steps": f.Steps}
 		})
 	},
@@ -292,7 +296,7 @@ var oxygen = Calculator{
 		t, h := o.number("temperature_c"), o.numberOr("altitude_m", 0)
 		var steps []working.Step
 		ask := func() (s float64, err error) {
-			s, steps, err = solution.OxygenSaturation(t, h)
+			s, steps, err = chemistry.OxygenSaturation(t, h)
 			return s, err
 		}
 		return with(o, ask, func(s float64) answer { return answer{"saturation_mg_l": s, "steps": steps} })
@@ -309,7 +313,7 @@ var ammonia = Calculator{
 	Example: `{"total_ammonia_n_mg_l": 0.8, "ph": 7.7, "temperature_c": 23}`,
 	run: func(o *object) (answer, error) {
 		n, ph, t := o.number("total_ammonia_n_mg_l"), o.number("ph"), o.number("temperature_c")
-		return with(o, func() (solution.Ammonia, error) { return solution.UnionisedAmmonia(n, ph, t) }, func(a solution.Ammonia) answer {
+		return with(o, func() (chemistry.Ammonia, error) { return chemistry.UnionisedAmmonia(n, ph, t) }, func(a chemistry.Ammonia) answer {
 			return answer{"unionised_mg_l": a.UnionisedMgL, "unionised_percent": a.UnionisedPercent, "steps": a.Steps, "cautions": a.Cautions}
 		})
 	},

@@ -9,6 +9,8 @@ import (
 	"strings"
 	"time"
 
+	"ulpa/core/tank"
+
 	"ulpa/core/say"
 
 	"ulpa/core/calendar"
@@ -17,7 +19,6 @@ import (
 	"ulpa/core/harden"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
-	"ulpa/core/solution"
 	"ulpa/core/unit"
 )
 
@@ -117,7 +118,7 @@ type Batch struct {
 // Tank is a reservoir at a place.
 type Tank struct {
 	ID, Name, Place string
-	solution.Tank
+	tank.Tank
 }
 
 // Planned is a sowing that is meant to happen.
@@ -195,7 +196,7 @@ func (s School) BeforeAbsence(stops []Stop) (out []Task) {
 	}
 	visit := s.visitOn(back, closed)
 	for _, t := range s.Tanks {
-		if a := solution.Advise(t.Tank, visit, s.Now, s.Prefs); a.Fills || a.Visit != "" {
+		if a := tank.Advise(t.Tank, visit, s.Now, s.Prefs); a.Fills || a.Visit != "" {
 			out = append(out, Task{Kind: "fill", Away: "low", Before: fmt.Sprintf("%s: fill it on %s", t.Name, from.Short()), Urgency: Soon, Tank: t.ID})
 		}
 	}
@@ -212,13 +213,13 @@ func (s School) BeforeAbsence(stops []Stop) (out []Task) {
 }
 
 // visit is when somebody is next there.
-func (s School) visit() solution.Visit {
+func (s School) visit() tank.Visit {
 	back, closed := s.Calendar.Next(s.Today)
 	return s.visitOn(back, closed)
 }
 
-func (s School) visitOn(back calendar.Day, closed int) solution.Visit {
-	return solution.Visit{At: back.At(s.DayBegins/60, s.DayBegins%60, s.Zone), On: back.Long(), Closed: closed}
+func (s School) visitOn(back calendar.Day, closed int) tank.Visit {
+	return tank.Visit{At: back.At(s.DayBegins/60, s.DayBegins%60, s.Zone), On: back.Long(), Closed: closed}
 }
 
 func (s School) key(kind, id string) string { return kind + ":" + id + ":" + s.Today.String() }

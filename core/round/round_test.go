@@ -4,6 +4,10 @@ import (
 	"testing"
 	"time"
 
+	"ulpa/core/tank"
+
+	"ulpa/core/chemistry"
+
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
@@ -14,7 +18,6 @@ import (
 	"ulpa/core/ready"
 	"ulpa/core/round"
 	"ulpa/core/seed"
-	"ulpa/core/solution"
 )
 
 var today = calendar.Date(2027, 3, 18) // a Thursday
@@ -281,44 +284,44 @@ func TestHarvest(t *testing.T) {
 	require.Equal(t, "look", task.Kind, "flowers are not weighed")
 }
 
-func tank(ph, level float64, readDaysAgo int) round.Tank {
+func vat(ph, level float64, readDaysAgo int) round.Tank {
 	at := today.At(9, 0, time.UTC).AddDate(0, 0, -readDaysAgo)
 	ec, temp, n := 1.5, 19.0, 20
-	spec := solution.Spec{
+	spec := tank.Spec{
 		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8,
 		WaterEC: 0.5, WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
-		Acid: solution.Product{Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: solution.Product{Agent: solution.PotassiumBicarbonate, StrengthPercent: 99},
+		Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
 	}
-	x := round.Tank{ID: "t", Name: "Tower", Place: "tower", Tank: solution.Tank{Spec: spec, Plants: n}}
+	x := round.Tank{ID: "t", Name: "Tower", Place: "tower", Tank: tank.Tank{Spec: spec, Plants: n}}
 	for _, back := range []float64{9, 6, 3} { // it drinks two litres a day
 		l := level + 2*back
-		x.State.Read(spec, solution.Reading{LevelL: &l, Plants: &n}, at.Add(-time.Duration(back*24)*time.Hour))
+		x.State.Read(spec, tank.Reading{LevelL: &l, Plants: &n}, at.Add(-time.Duration(back*24)*time.Hour))
 	}
-	x.State.Read(spec, solution.Reading{PH: &ph, ECMS: &ec, TempC: &temp, LevelL: &level, Plants: &n}, at)
-	x.Judged = solution.Judge(spec, x.State)
+	x.State.Read(spec, tank.Reading{PH: &ph, ECMS: &ec, TempC: &temp, LevelL: &level, Plants: &n}, at)
+	x.Judged = tank.Judge(spec, x.State)
 	return x
 }
 
 func TestTanks(t *testing.T) {
 	s := school()
-	s.Tanks = []round.Tank{tank(5.9, 57, 1)}
+	s.Tanks = []round.Tank{vat(5.9, 57, 1)}
 	require.Empty(t, all(s))
-	s.Tanks = []round.Tank{tank(5.9, 57, 3)}
+	s.Tanks = []round.Tank{vat(5.9, 57, 3)}
 	task, at := only(t, s)
 	require.Equal(t, []string{"tower", "Read Tower"}, []string{at, task.What()})
-	s.Tanks = []round.Tank{tank(6.9, 57, 0)}
+	s.Tanks = []round.Tank{vat(6.9, 57, 0)}
 	task, _ = only(t, s)
 	require.Equal(t, "Bring Tower right: pH 6.9", task.What())
 	require.Equal(t, round.Today, task.Urgency, "leaves go pale in days, not in one")
 	friday := moved(1).on(s)
-	friday.Tanks = []round.Tank{tank(6.9, 57, -1)}
+	friday.Tanks = []round.Tank{vat(6.9, 57, -1)}
 	task, _ = only(t, friday)
 	require.Equal(t, round.Now, task.Urgency)
 	require.Contains(t, task.Why, "If it waits, it would stand so for 3 days.")
-	s.Tanks = []round.Tank{tank(4.3, 57, 0)}
+	s.Tanks = []round.Tank{vat(4.3, 57, 0)}
 	task, _ = only(t, s)
 	require.Equal(t, []any{"rescue", round.Now}, []any{task.Kind, task.Urgency})
-	s.Tanks = []round.Tank{{ID: "t", Name: "New", Place: "tower", Tank: solution.Tank{Spec: s.Tanks[0].Spec}}}
+	s.Tanks = []round.Tank{{ID: "t", Name: "New", Place: "tower", Tank: tank.Tank{Spec: s.Tanks[0].Spec}}}
 	task, _ = only(t, s)
 	require.Contains(t, task.Why, "Nothing is known")
 }
@@ -329,15 +332,15 @@ func TestLevelsOverClosedDays(t *testing.T) {
 	s := school()
 	from, back, closed := s.Absence()
 	require.Equal(t, []calendar.Day{today + 1, today + 5, 3}, []calendar.Day{from, back, calendar.Day(closed)})
-	s.Tanks = []round.Tank{tank(5.9, 30, 0)}
+	s.Tanks = []round.Tank{vat(5.9, 30, 0)}
 	require.Empty(t, all(s), "tomorrow somebody is still here")
 	require.Empty(t, s.BeforeAbsence(round.Plan(s)))
 
 	friday := moved(1).on(s)
-	friday.Tanks = []round.Tank{tank(5.9, 18, -1)}
+	friday.Tanks = []round.Tank{vat(5.9, 18, -1)}
 	task, _ := only(t, friday)
 	require.Equal(t, []string{"fill", "low"}, []string{task.Kind, task.Away})
-	a := solution.Advise(friday.Tanks[0].Tank, solution.Visit{At: back.At(8, 30, time.UTC), On: back.Long(), Closed: 3}, friday.Now, s.Prefs)
+	a := tank.Advise(friday.Tanks[0].Tank, tank.Visit{At: back.At(8, 30, time.UTC), On: back.Long(), Closed: 3}, friday.Now, s.Prefs)
 	require.Contains(t, task.What(), s.Prefs.Format(a.Plan.WaterL, "L"), "one act, one figure")
 	require.Len(t, friday.BeforeAbsence(round.Plan(friday)), 1)
 	s.Tanks = friday.Tanks
@@ -346,7 +349,7 @@ func TestLevelsOverClosedDays(t *testing.T) {
 	require.Contains(t, before[0].What(), "fill it on Fri 19 Mar")
 
 	friday.Calendar.Closures[0].To = today + 40
-	friday.Tanks = []round.Tank{tank(5.9, 57.5, -1)}
+	friday.Tanks = []round.Tank{vat(5.9, 57.5, -1)}
 	kinds := map[string]round.Task{}
 	for _, task := range all(friday) {
 		kinds[task.Kind] = task
@@ -356,12 +359,12 @@ func TestLevelsOverClosedDays(t *testing.T) {
 
 func TestWhatIsSettledIsNotAskedAgain(t *testing.T) {
 	s := school()
-	s.Tanks = []round.Tank{tank(6.9, 57, 0)}
+	s.Tanks = []round.Tank{vat(6.9, 57, 0)}
 	task, _ := only(t, s)
 	s.Settled[task.Key] = true
 	require.Empty(t, all(s))
 	tomorrow := moved(1).on(s)
-	tomorrow.Tanks = []round.Tank{tank(6.9, 57, -1)}
+	tomorrow.Tanks = []round.Tank{vat(6.9, 57, -1)}
 	_, _ = only(t, tomorrow) // tomorrow it is due again
 }
 
@@ -369,7 +372,7 @@ func TestWhatIsSettledIsNotAskedAgain(t *testing.T) {
 func TestNowHasAReason(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		s := moved(rapid.IntRange(0, 6).Draw(t, "day")).on(school())
-		s.Tanks = []round.Tank{tank(rapid.Float64Range(3.5, 8).Draw(t, "ph"), rapid.Float64Range(5, 58).Draw(t, "level"), rapid.IntRange(-6, 5).Draw(t, "read"))}
+		s.Tanks = []round.Tank{vat(rapid.Float64Range(3.5, 8).Draw(t, "ph"), rapid.Float64Range(5, 58).Draw(t, "level"), rapid.IntRange(-6, 5).Draw(t, "read"))}
 		b := plants("kale", rapid.IntRange(1, 90).Draw(t, "age"))
 		b.InStands[rapid.SampledFrom([]string{"frame", "bed", "bench"}).Draw(t, "stands")] = 9
 		b.Frame, b.GoodDays = "frame", rapid.IntRange(0, 9).Draw(t, "good days")

@@ -4,10 +4,11 @@ import (
 	"fmt"
 	"strings"
 
+	"ulpa/core/tank"
+
 	"ulpa/core/say"
 
 	"ulpa/core/calendar"
-	"ulpa/core/solution"
 	"ulpa/core/unit"
 )
 
@@ -19,7 +20,7 @@ func (s School) tankTasks(p Place) []Task {
 		if t.Place != p.ID {
 			continue
 		}
-		a := solution.Advise(t.Tank, s.visit(), s.Now, s.Prefs)
+		a := tank.Advise(t.Tank, s.visit(), s.Now, s.Prefs)
 		add := func(kind, before string, u Urgency, minutes int) *Task {
 			if a.Now {
 				u = Now
@@ -70,7 +71,7 @@ func (s School) tankTasks(p Place) []Task {
 func (s School) lastDay() bool { return !s.Calendar.Open(s.Today + 1) }
 
 // whyOf is the advice's reason in a line or two, with what waiting costs.
-func whyOf(a solution.Advice) string {
+func whyOf(a tank.Advice) string {
 	why := ""
 	if len(a.Why) > 0 {
 		why = a.Why[0]
@@ -101,7 +102,7 @@ func (s School) ago(t Tank) int {
 	return int(s.Today - calendar.Of(at.In(s.Zone)))
 }
 
-func (s School) readingTask(t Tank, a solution.Advice, add func(kind, before string, u Urgency, minutes int) *Task) {
+func (s School) readingTask(t Tank, a tank.Advice, add func(kind, before string, u Urgency, minutes int) *Task) {
 	switch read := t.State.ReadAt; {
 	case read == nil:
 		add("reading", "Read "+t.Name, Today, 3).Why = "Nothing is known of it yet."
@@ -112,7 +113,7 @@ func (s School) readingTask(t Tank, a solution.Advice, add func(kind, before str
 		add("reading", "Read "+t.Name+" again", Today, 3).Why = "Something was added and has not been read since."
 	case s.ago(t) >= t.Spec.ReadEveryDays:
 		add("reading", "Read "+t.Name, Today, 3).Why = fmt.Sprintf("Last read %s.", calendar.Of(read.In(s.Zone)).Long())
-	case a.Needs && len(a.Acts) > 0 && a.Acts[len(a.Acts)-1].Do == solution.DoRead:
+	case a.Needs && len(a.Acts) > 0 && a.Acts[len(a.Acts)-1].Do == tank.DoRead:
 		add("reading", "Read "+t.Name+" again", Today, 3)
 	}
 }

@@ -3,9 +3,11 @@ package demo
 import (
 	"fmt"
 
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
+
 	"ulpa/core/calendar"
 	"ulpa/core/cold"
-	"ulpa/core/solution"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
 	"ulpa/internal/site"
@@ -40,11 +42,11 @@ func (b *builder) places() {
 		b.ids[t.Name] = t.ID
 		b.do(t.Name, func() error { return site.AddTray(b.ctx, b.store, b.me, t) })
 	}
-	tower := solution.Spec{
+	tower := tank.Spec{
 		CapacityL: 62, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.7,
 		WaterEC: 0.62, WaterAlkalinity: 190, PhosphorusMgL: 31, StockRise: 0.22, StockName: "leaf mix A and B", ReadEveryDays: 3,
-		Acid: solution.Product{Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18},
-		Base: solution.Product{Agent: solution.PotassiumBicarbonate, StrengthPercent: 99},
+		Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18},
+		Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
 	}
 	raft := tower
 	raft.CapacityL, raft.FillToL, raft.DryBelowL = 220, 205, 150
@@ -71,7 +73,7 @@ func (b *builder) places() {
 	}
 }
 
-func (b *builder) tank(name, place string, position int, spec solution.Spec) {
+func (b *builder) tank(name, place string, position int, spec tank.Spec) {
 	n := site.NewTank{ID: b.id(), Place: b.ids[place], Name: name, Position: position, Spec: spec}
 	b.ids["tank "+name] = n.ID
 	b.do("tank "+name, func() error { return site.AddTank(b.ctx, b.store, b.me, n) })

@@ -7,9 +7,11 @@ import (
 	"strings"
 	"time"
 
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
+
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
-	core "ulpa/core/solution"
 	"ulpa/internal/solution"
 )
 
@@ -257,11 +259,11 @@ func (b *builder) tanks(d *diary) {
 			if t.name == "North tower" && day == calendar.Date(2027, 3, 3) {
 				t.ph = 5.85
 				d.on(month, dom, 9, 10, tam, func() {
-					b.treat("tank North tower", solution.TreatRequest{Done: core.Treatment{Agent: core.PhosphoricAcid, Amount: 9}})
+					b.treat("tank North tower", solution.TreatRequest{Done: tank.Treatment{Agent: chemistry.PhosphoricAcid, Amount: 9}})
 				})
 				d.on(month, dom, 9, 30, tam, func() { b.read("tank North tower", 6.1, 1.6, 19, lv) })
 				d.on(month, dom, 9, 35, tam, func() {
-					b.treat("tank North tower", solution.TreatRequest{Done: core.Treatment{Agent: core.PhosphoricAcid, Amount: 5}})
+					b.treat("tank North tower", solution.TreatRequest{Done: tank.Treatment{Agent: chemistry.PhosphoricAcid, Amount: 5}})
 				})
 				d.on(month, dom, 9, 55, tam, func() { b.read("tank North tower", 5.8, 1.6, 19, lv) })
 				t.creep = 0.085
@@ -269,7 +271,7 @@ func (b *builder) tanks(d *diary) {
 			if capacity := map[string]float64{"Long table": 205, "North tower": 58, "South tower": 58}[t.name]; lv < capacity*0.82 && day < calendar.Date(2027, 3, 16) {
 				add := capacity - lv
 				d.on(month, dom, 10, t.minute, tam, func() {
-					b.treat("tank "+t.name, solution.TreatRequest{Done: core.Treatment{WaterL: add, StockML: add * 3.4}})
+					b.treat("tank "+t.name, solution.TreatRequest{Done: tank.Treatment{WaterL: add, StockML: add * 3.4}})
 				})
 				level[t.name] = capacity
 			}
@@ -280,8 +282,8 @@ func (b *builder) tanks(d *diary) {
 func ymd(d calendar.Day) (int, time.Month, int) { return d.UTC().Date() }
 
 // read logs a reading by hand; 0 is not read.
-func (b *builder) read(tank string, ph, ec, temp, level float64) {
-	b.do("read "+tank, func() error {
+func (b *builder) read(of string, ph, ec, temp, level float64) {
+	b.do("read "+of, func() error {
 		some := func(v float64) *float64 {
 			if v == 0 {
 				return nil
@@ -290,7 +292,7 @@ func (b *builder) read(tank string, ph, ec, temp, level float64) {
 			return &v
 		}
 		return solution.LogReading(b.ctx, b.store, b.me, solution.ReadingRequest{
-			ID: b.id(), Tank: b.ids[tank], Sure: true, Reading: core.Reading{PH: some(ph), ECMS: some(ec), TempC: some(temp), LevelL: some(level)},
+			ID: b.id(), Tank: b.ids[of], Sure: true, Reading: tank.Reading{PH: some(ph), ECMS: some(ec), TempC: some(temp), LevelL: some(level)},
 		})
 	})
 }

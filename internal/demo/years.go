@@ -9,6 +9,8 @@ import (
 	"strings"
 	"time"
 
+	"ulpa/core/tank"
+
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	pgxuuid "github.com/vgarvardt/pgx-google-uuid/v5"
@@ -17,7 +19,6 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
-	"ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	tanks "ulpa/internal/solution"
@@ -275,21 +276,21 @@ func (g *grower) tanks() error {
 		return err
 	}
 	for i := len(have); i < g.size.Tanks; i++ {
-		var spec solution.Spec
+		var spec tank.Spec
 		if err := json.Unmarshal(have[len(have)-1].Spec, &spec); err != nil {
 			return err
 		}
-		id, state := g.id(), solution.State{}
+		id, state := g.id(), tank.State{}
 		for d := 5 + g.r.IntN(3); d < 365*g.size.Years; d += 1 + g.r.IntN(3) {
 			at := g.today.AddDate(0, 0, d-365*g.size.Years)
 			num := func(v float64) *float64 { v = math.Round(v*100) / 100; return &v }
-			reading := solution.Reading{PH: num(5.6 + g.r.Float64()), ECMS: num(1.2 + 0.6*g.r.Float64()), TempC: num(16 + 6*g.r.Float64()), LevelL: num(spec.FillToL * (0.6 + 0.4*g.r.Float64()))}
+			reading := tank.Reading{PH: num(5.6 + g.r.Float64()), ECMS: num(1.2 + 0.6*g.r.Float64()), TempC: num(16 + 6*g.r.Float64()), LevelL: num(spec.FillToL * (0.6 + 0.4*g.r.Float64()))}
 			state.Read(spec, reading, at)
 			if err := g.write(tanks.Read.Name, at, nil, nil, &id, reading, ""); err != nil {
 				return err
 			}
 			if g.r.IntN(3) == 0 {
-				t := solution.Treatment{WaterL: math.Round(spec.FillToL-*reading.LevelL) + 0.5, StockML: float64(5 + g.r.IntN(30))}
+				t := tank.Treatment{WaterL: math.Round(spec.FillToL-*reading.LevelL) + 0.5, StockML: float64(5 + g.r.IntN(30))}
 				state.Treat(spec, t, at.Add(10*time.Minute))
 				if err := g.write(tanks.Treated.Name, at.Add(10*time.Minute), nil, nil, &id, t, ""); err != nil {
 					return err

@@ -9,13 +9,14 @@ import (
 	"testing"
 	"time"
 
+	"ulpa/core/tank"
+
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/field"
-	core "ulpa/core/solution"
 	"ulpa/core/tray"
 	"ulpa/internal/demo"
 	"ulpa/internal/harvest"
@@ -294,13 +295,13 @@ func TestATankFromReadingToSecondHalf(t *testing.T) {
 	wild.ID, wild.Done.Amount = uuid.New(), 10*plan.Done.Amount
 	require.ErrorAs(t, solution.Treat(ctx, d.Store, ines, wild), new(solution.Asked), "ten times the acid is asked about")
 	odd, level := 58.0, 50.0
-	err = solution.LogReading(ctx, d.Store, crew, solution.ReadingRequest{ID: uuid.New(), Tank: north, Reading: core.Reading{PH: &odd, LevelL: &level}, Sure: true})
+	err = solution.LogReading(ctx, d.Store, crew, solution.ReadingRequest{ID: uuid.New(), Tank: north, Reading: tank.Reading{PH: &odd, LevelL: &level}, Sure: true})
 	require.ErrorContains(t, err, "Did you mean 5.8?")
 	require.NotNil(t, after.Advice.NowPH)
 	d.Clock.Set(d.Clock.Now().Add(20 * time.Minute))
 	ph := after.Advice.NowPH.P50 + 0.1
 	reading := uuid.New()
-	require.NoError(t, solution.LogReading(ctx, d.Store, crew, solution.ReadingRequest{ID: reading, Tank: north, Reading: core.Reading{PH: &ph}}))
+	require.NoError(t, solution.LogReading(ctx, d.Store, crew, solution.ReadingRequest{ID: reading, Tank: north, Reading: tank.Reading{PH: &ph}}))
 	second, err := solution.Get(ctx, d.Store, ines, north)
 	require.NoError(t, err)
 	require.Equal(t, len(after.Tank.State.Water.Events)+1, len(second.Tank.State.Water.Events), "both readings of the dose are learned from")

@@ -5,12 +5,14 @@ import (
 	"testing"
 	"time"
 
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
+
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
-	core "ulpa/core/solution"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
@@ -55,8 +57,8 @@ func TestKindsAreDeclaredOnce(t *testing.T) {
 func TestFieldsSayWhatIsKept(t *testing.T) {
 	zero, some := 0.0, 6.25
 	for kind, list := range map[string][]any{
-		"reading": {core.Reading{PH: &some, TempC: &zero}, core.Reading{LevelL: &zero}, core.Reading{}},
-		"treat":   {core.Treatment{WaterL: 3.3, StockML: 2}, core.Treatment{DrainL: 1, Amount: 2.5}},
+		"reading": {tank.Reading{PH: &some, TempC: &zero}, tank.Reading{LevelL: &zero}, tank.Reading{}},
+		"treat":   {tank.Treatment{WaterL: 3.3, StockML: 2}, tank.Treatment{DrainL: 1, Amount: 2.5}},
 		"note":    {ledger.Note{Text: "roots white\nand long"}},
 		"look":    {batch.Act{Leaves: 0, HeightCM: 4.4}, batch.Act{Leaves: 3}},
 		"harvest": {batch.Act{Grams: 240.5}},
@@ -88,19 +90,19 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 	inTime, late := newFixture(t), newFixture(t)
 	type step struct {
 		at time.Duration
-		do func(f fixture, b, tank uuid.UUID, at time.Time) error
+		do func(f fixture, b, vat uuid.UUID, at time.Time) error
 	}
 	num := func(v float64) *float64 { return &v }
 	steps := []step{
 		{1 * time.Hour, func(f fixture, b, _ uuid.UUID, at time.Time) error { return f.countAt(b, "A1-A6", batch.Sprouted, at) }},
-		{2 * time.Hour, func(f fixture, _, tank uuid.UUID, at time.Time) error {
-			return solution.LogReading(ctx, f.Store, f.crew, solution.ReadingRequest{ID: uuid.New(), Tank: tank, At: at, Sure: true, Reading: core.Reading{PH: num(6.4), LevelL: num(50)}})
+		{2 * time.Hour, func(f fixture, _, vat uuid.UUID, at time.Time) error {
+			return solution.LogReading(ctx, f.Store, f.crew, solution.ReadingRequest{ID: uuid.New(), Tank: vat, At: at, Sure: true, Reading: tank.Reading{PH: num(6.4), LevelL: num(50)}})
 		}},
 		{3 * time.Hour, func(f fixture, b, _ uuid.UUID, at time.Time) error {
 			return site.Move(ctx, f.Store, f.crew, site.MoveRequest{ID: uuid.New(), Batch: b, To: f.tower, At: at, From: []batch.Spot{{Kind: batch.InCell, In: f.tray.String(), Row: 0, Col: 0}}, Ports: []tray.Cell{{Row: 0}}})
 		}},
-		{4 * time.Hour, func(f fixture, _, tank uuid.UUID, at time.Time) error {
-			return solution.Treat(ctx, f.Store, f.ines, solution.TreatRequest{ID: uuid.New(), Tank: tank, At: at, Sure: true, Done: core.Treatment{WaterL: 4}})
+		{4 * time.Hour, func(f fixture, _, vat uuid.UUID, at time.Time) error {
+			return solution.Treat(ctx, f.Store, f.ines, solution.TreatRequest{ID: uuid.New(), Tank: vat, At: at, Sure: true, Done: tank.Treatment{WaterL: 4}})
 		}},
 		{5 * time.Hour, func(f fixture, b, _ uuid.UUID, at time.Time) error {
 			return nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 4, 7, at)
@@ -110,15 +112,15 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 	run := func(f fixture, order []int) (state string) {
 		b := f.sow(t, "A1-A6")
 		began := f.Clock.Now()
-		tank := f.tank(t)
+		vat := f.tank(t)
 		f.Clock.Stand(began.Add(24 * time.Hour))
 		for _, i := range order {
-			require.NoError(t, steps[i].do(f, b, tank, began.Add(steps[i].at)), "step %d of %v", i, order)
+			require.NoError(t, steps[i].do(f, b, vat, began.Add(steps[i].at)), "step %d of %v", i, order)
 		}
 		inStep(t, f.DB, f.ines)
 		kept := read(t, f.DB, f.ines, func(tx *store.Tx) (out []string, err error) {
 			var x, y string
-			err = tx.Conn().QueryRow(ctx, "SELECT (SELECT state::text FROM batch WHERE id = $1), (SELECT (state -> 'ph')::text || (state -> 'level_l')::text FROM reservoir WHERE id = $2)", b, tank).Scan(&x, &y)
+			err = tx.Conn().QueryRow(ctx, "SELECT (SELECT state::text FROM batch WHERE id = $1), (SELECT (state -> 'ph')::text || (state -> 'level_l')::text FROM reservoir WHERE id = $2)", b, vat).Scan(&x, &y)
 			return []string{x, y}, err
 		})
 		return kept[0] + kept[1]
@@ -157,9 +159,9 @@ func (f fixture) countAt(_ uuid.UUID, cells string, state batch.CellState, at ti
 // tank is a reservoir at the tower.
 func (f fixture) tank(t *testing.T) uuid.UUID {
 	id := uuid.New()
-	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: id, Place: f.tower, Name: "Vat", Spec: core.Spec{
+	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: id, Place: f.tower, Name: "Vat", Spec: tank.Spec{
 		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5, WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
-		Acid: core.Product{Agent: core.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: core.Product{Agent: core.PotassiumBicarbonate, StrengthPercent: 99},
+		Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
 	}}))
 	return id
 }

@@ -5,12 +5,15 @@ import (
 	"testing"
 	"time"
 
+	"ulpa/core/tank"
+
+	"ulpa/core/chemistry"
+
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
-	core "ulpa/core/solution"
 	"ulpa/core/tray"
 	"ulpa/internal/harvest"
 	"ulpa/internal/notebook"
@@ -27,10 +30,10 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 	b := f.sow(t, "A1-B6")
 	require.NoError(t, f.mark(t, f.crew, "A1-B6", batch.Sprouted, batch.Sown))
 	other := f.sow(t, "C1-C3")
-	tank := uuid.New()
-	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: tank, Place: f.tower, Name: "Vat", Spec: core.Spec{
+	vat := uuid.New()
+	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: vat, Place: f.tower, Name: "Vat", Spec: tank.Spec{
 		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5, WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
-		Acid: core.Product{Agent: core.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: core.Product{Agent: core.PotassiumBicarbonate, StrengthPercent: 99},
+		Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
 	}}))
 	walk, err := round.Today(ctx, f.Store, f.crew)
 	require.NoError(t, err)
@@ -49,10 +52,10 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 	return map[string]func(uuid.UUID, int) error{
 		"reading": func(id uuid.UUID, n int) error {
 			ph := 5.8 + float64(n)/10
-			return solution.LogReading(ctx, f.Store, f.crew, solution.ReadingRequest{ID: id, Tank: tank, Reading: core.Reading{PH: &ph}})
+			return solution.LogReading(ctx, f.Store, f.crew, solution.ReadingRequest{ID: id, Tank: vat, Reading: tank.Reading{PH: &ph}})
 		},
 		"treat": func(id uuid.UUID, n int) error {
-			return solution.Treat(ctx, f.Store, f.ines, solution.TreatRequest{ID: id, Tank: tank, Done: core.Treatment{WaterL: 1 + float64(n)}})
+			return solution.Treat(ctx, f.Store, f.ines, solution.TreatRequest{ID: id, Tank: vat, Done: tank.Treatment{WaterL: 1 + float64(n)}})
 		},
 		"note": func(id uuid.UUID, n int) error {
 			return notebook.Note(ctx, f.Store, f.crew, notebook.NoteRequest{ID: id, Text: "note " + string(rune('a'+n))})

@@ -10,12 +10,15 @@ import (
 	"strings"
 	"testing"
 
+	"ulpa/core/tank"
+
+	"ulpa/core/chemistry"
+
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
-	core "ulpa/core/solution"
 	"ulpa/core/tray"
 	"ulpa/internal/harvest"
 	"ulpa/internal/notebook"
@@ -100,10 +103,10 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 	var row, col int
 	require.NoError(t, owner.QueryRow(ctx, "SELECT tray_id, batch_id, row, col FROM cell WHERE state = 'sprouted' ORDER BY 1, 3, 4 LIMIT 1").Scan(&trayID, &batchID, &row, &col))
 	plant := []batch.Spot{{Kind: batch.InCell, In: trayID.String(), Row: row, Col: col}}
-	place, tank, lot := id("SELECT id FROM place WHERE kind = 'frame' LIMIT 1"), id("SELECT id FROM reservoir ORDER BY name LIMIT 1"), id("SELECT id FROM seed_lot ORDER BY name LIMIT 1")
+	place, vat, lot := id("SELECT id FROM place WHERE kind = 'frame' LIMIT 1"), id("SELECT id FROM reservoir ORDER BY name LIMIT 1"), id("SELECT id FROM seed_lot ORDER BY name LIMIT 1")
 	note, cut := id("SELECT id FROM entry WHERE kind = 'note' LIMIT 1"), id("SELECT id FROM entry WHERE kind = 'harvest' LIMIT 1")
 	at, ph := d.Clock.Now(), 6.2
-	spec := core.Spec{CapacityL: 50, FillToL: 40, DryBelowL: 5, PHLow: 5, PHTarget: 6, PHHigh: 7, ECLow: 1, ECTarget: 2, ECHigh: 3, StockRise: 0.1, Acid: core.Product{Agent: "citric_acid"}, Base: core.Product{Agent: "potassium_hydroxide"}}
+	spec := tank.Spec{CapacityL: 50, FillToL: 40, DryBelowL: 5, PHLow: 5, PHTarget: 6, PHHigh: 7, ECLow: 1, ECTarget: 2, ECHigh: 3, StockRise: 0.1, Acid: chemistry.Product{Agent: "citric_acid"}, Base: chemistry.Product{Agent: "potassium_hydroxide"}}
 	var written bytes.Buffer
 
 	asked := map[string]func() error{
@@ -136,17 +139,17 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"harvest.Weigh": func() error {
 			return harvest.Weigh(ctx, s, stranger, harvest.Request{ID: uuid.New(), Batch: batchID, Grams: 5})
 		},
-		"solution.Get":     func() error { _, err := solution.Get(ctx, s, stranger, tank); return err },
-		"solution.Over":    func() error { _, err := solution.Over(ctx, s, stranger, tank, solution.Spans[3]); return err },
+		"solution.Get":     func() error { _, err := solution.Get(ctx, s, stranger, vat); return err },
+		"solution.Over":    func() error { _, err := solution.Over(ctx, s, stranger, vat, solution.Spans[3]); return err },
 		"solution.Confirm": func() error { _, err := solution.Confirm(ctx, s, stranger, waiting.Draft); return err },
 		"solution.LogReading": func() error {
-			return solution.LogReading(ctx, s, stranger, solution.ReadingRequest{ID: uuid.New(), Tank: tank, Reading: core.Reading{PH: &ph}, Sure: true})
+			return solution.LogReading(ctx, s, stranger, solution.ReadingRequest{ID: uuid.New(), Tank: vat, Reading: tank.Reading{PH: &ph}, Sure: true})
 		},
 		"solution.Treat": func() error {
-			return solution.Treat(ctx, s, stranger, solution.TreatRequest{ID: uuid.New(), Tank: tank, Done: core.Treatment{WaterL: 1}})
+			return solution.Treat(ctx, s, stranger, solution.TreatRequest{ID: uuid.New(), Tank: vat, Done: tank.Treatment{WaterL: 1}})
 		},
 		"notebook.Note": func() error {
-			for _, r := range []notebook.NoteRequest{{Batch: &batchID}, {Place: &place}, {Reservoir: &tank}} {
+			for _, r := range []notebook.NoteRequest{{Batch: &batchID}, {Place: &place}, {Reservoir: &vat}} {
 				r.ID, r.Text = uuid.New(), "x"
 				if err := notebook.Note(ctx, s, stranger, r); err == nil {
 					return nil

@@ -6,6 +6,9 @@ import (
 	"testing"
 	"time"
 
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
+
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
@@ -15,7 +18,6 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
-	core "ulpa/core/solution"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
@@ -260,19 +262,19 @@ func TestSettingUpIsTheCoordinators(t *testing.T) {
 	f := newFixture(t)
 	staff := f.Person(t, f.ines.School, who.Staff, "tam")
 	place := db.AddPlaceParams{ID: uuid.New(), Name: "Mast", Kind: "tower", Tiers: 4, Columns: 4}
-	tank := site.NewTank{ID: uuid.New(), Place: f.tower, Name: "Vat", Spec: core.Spec{
+	vat := site.NewTank{ID: uuid.New(), Place: f.tower, Name: "Vat", Spec: tank.Spec{
 		CapacityL: 10, FillToL: 9, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.2, ECLow: 1, ECTarget: 1.2, ECHigh: 1.5, StockRise: 0.2,
-		Acid: core.Product{Agent: core.CitricAcid, StrengthPercent: 91}, Base: core.Product{Agent: core.PotassiumCarbonate, StrengthPercent: 99},
+		Acid: chemistry.Product{Agent: chemistry.CitricAcid, StrengthPercent: 91}, Base: chemistry.Product{Agent: chemistry.PotassiumCarbonate, StrengthPercent: 99},
 	}}
 	for _, w := range []who.Who{f.crew, staff} {
 		require.ErrorIs(t, site.AddPlace(ctx, f.Store, w, place), who.ErrNotAllowed)
-		require.ErrorIs(t, site.AddTank(ctx, f.Store, w, tank), who.ErrNotAllowed)
+		require.ErrorIs(t, site.AddTank(ctx, f.Store, w, vat), who.ErrNotAllowed)
 		require.ErrorIs(t, people.SetSchoolUnits(ctx, f.Store, w, unit.Prefs{US: true}), who.ErrNotAllowed)
 		require.ErrorIs(t, season.Close(ctx, f.Store, w, calendar.Closure{Name: "x"}), who.ErrNotAllowed)
 	}
 	require.NoError(t, site.AddPlace(ctx, f.Store, f.ines, place))
-	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, tank))
-	require.ErrorContains(t, site.AddTank(ctx, f.Store, f.ines, tank), "is there already")
+	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, vat))
+	require.ErrorContains(t, site.AddTank(ctx, f.Store, f.ines, vat), "is there already")
 	require.NoError(t, people.SetSchoolUnits(ctx, f.Store, f.ines, unit.Prefs{US: true, PPM: 500}))
 	again, err := people.Load(ctx, f.Store, f.crew.School, f.crew.Person)
 	require.NoError(t, err)
@@ -284,8 +286,8 @@ func TestSettingUpIsTheCoordinators(t *testing.T) {
 
 	// A tank of powders: citric acid is asked for in grams.
 	ph, ec, level := 7.2, 1.2, 9.0
-	require.NoError(t, solution.LogReading(ctx, f.Store, f.crew, solution.ReadingRequest{ID: uuid.New(), Tank: tank.ID, Reading: core.Reading{PH: &ph, ECMS: &ec, LevelL: &level}}))
-	page, err := solution.Get(ctx, f.Store, f.ines, tank.ID)
+	require.NoError(t, solution.LogReading(ctx, f.Store, f.crew, solution.ReadingRequest{ID: uuid.New(), Tank: vat.ID, Reading: tank.Reading{PH: &ph, ECMS: &ec, LevelL: &level}}))
+	page, err := solution.Get(ctx, f.Store, f.ines, vat.ID)
 	require.NoError(t, err)
 	require.Equal(t, "g", page.Advice.Acts[0].Unit)
 }
@@ -334,17 +336,17 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 	refuses("text", right(note, map[string]any{"text": long}))
 	refuses("text", right(note, map[string]any{"text": " \n"}))
 
-	place, tank := uuid.New(), uuid.New()
+	place, vat := uuid.New(), uuid.New()
 	require.NoError(t, site.AddPlace(ctx, d.Store, w, db.AddPlaceParams{ID: place, Name: "Far bench", Kind: "bench", TemperatureC: 18}))
-	spec := core.Spec{CapacityL: 100, FillToL: 90, DryBelowL: 5, PHLow: 5, PHTarget: 6, PHHigh: 7, ECLow: 1, ECTarget: 2, ECHigh: 3, StockRise: 0.1, Acid: core.Product{Agent: "citric_acid", StrengthPercent: 99}, Base: core.Product{Agent: "potassium_hydroxide", StrengthPercent: 99}}
-	require.NoError(t, site.AddTank(ctx, d.Store, w, site.NewTank{ID: tank, Place: place, Name: "Far tank", Spec: spec}))
+	spec := tank.Spec{CapacityL: 100, FillToL: 90, DryBelowL: 5, PHLow: 5, PHTarget: 6, PHHigh: 7, ECLow: 1, ECTarget: 2, ECHigh: 3, StockRise: 0.1, Acid: chemistry.Product{Agent: "citric_acid", StrengthPercent: 99}, Base: chemistry.Product{Agent: "potassium_hydroxide", StrengthPercent: 99}}
+	require.NoError(t, site.AddTank(ctx, d.Store, w, site.NewTank{ID: vat, Place: place, Name: "Far tank", Spec: spec}))
 	level, ph, far := 60.0, 6.0, 61.0
 	reading, water := uuid.New(), uuid.New()
-	require.NoError(t, solution.LogReading(ctx, d.Store, w, solution.ReadingRequest{ID: reading, Tank: tank, Reading: core.Reading{PH: &ph, LevelL: &level}, Sure: true}))
+	require.NoError(t, solution.LogReading(ctx, d.Store, w, solution.ReadingRequest{ID: reading, Tank: vat, Reading: tank.Reading{PH: &ph, LevelL: &level}, Sure: true}))
 	refuses("ph", right(reading, map[string]any{"ph": (*float64)(nil), "level": (*float64)(nil)}))
 	refuses("ph", right(reading, map[string]any{"ph": &far}))
-	refuses("water", solution.Treat(ctx, d.Store, w, solution.TreatRequest{ID: uuid.New(), Tank: tank, Done: core.Treatment{WaterL: 99}, Sure: true}))
-	require.NoError(t, solution.Treat(ctx, d.Store, w, solution.TreatRequest{ID: water, Tank: tank, Done: core.Treatment{WaterL: 9}, Sure: true}))
+	refuses("water", solution.Treat(ctx, d.Store, w, solution.TreatRequest{ID: uuid.New(), Tank: vat, Done: tank.Treatment{WaterL: 99}, Sure: true}))
+	require.NoError(t, solution.Treat(ctx, d.Store, w, solution.TreatRequest{ID: water, Tank: vat, Done: tank.Treatment{WaterL: 9}, Sure: true}))
 	refuses("water", right(water, litres("water", 99)))
 	refuses("drain", right(water, litres("drain", 70)))
 	refuses("water", right(water, litres("water", 0)))

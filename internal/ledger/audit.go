@@ -8,11 +8,12 @@ import (
 	"reflect"
 	"slices"
 
+	"ulpa/core/tank"
+
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
 	"ulpa/core/batch"
-	"ulpa/core/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )
@@ -102,12 +103,12 @@ func auditBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (says string, c
 }
 
 func sameTank(want Tank, r db.Reservoir) (bool, error) {
-	var got, back solution.State
+	var got, back tank.State
 	if err := errors.Join(json.Unmarshal([]byte(asKept(want.State)), &back), json.Unmarshal(r.State, &got)); err != nil {
 		return false, err
 	}
 	// One before anything was read or added is kept as nothing at all.
-	return reflect.DeepEqual(back, got) || string(r.State) == "{}" && reflect.DeepEqual(want.State, solution.State{}), nil
+	return reflect.DeepEqual(back, got) || string(r.State) == "{}" && reflect.DeepEqual(want.State, tank.State{}), nil
 }
 
 // asKept is a value as the tables have it, for people to compare.

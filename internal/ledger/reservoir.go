@@ -6,9 +6,10 @@ import (
 	"fmt"
 	"time"
 
+	"ulpa/core/tank"
+
 	"github.com/google/uuid"
 
-	"ulpa/core/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )
@@ -19,8 +20,8 @@ type Tank struct {
 	Place    uuid.UUID
 	Name     string
 	Position int // of a jar: the number of its port, from 1
-	Spec     solution.Spec
-	State    solution.State
+	Spec     tank.Spec
+	State    tank.State
 }
 
 // TanksOf reads reservoirs' rows.
@@ -44,7 +45,7 @@ func tankOf(ctx context.Context, tx *store.Tx, r db.Reservoir) (Tank, error) {
 	if err := json.Unmarshal(r.State, &t.State); err != nil {
 		return t, fmt.Errorf("reservoir %s: %w", r.Name, err)
 	}
-	if t.State.V < solution.StateVersion {
+	if t.State.V < tank.StateVersion {
 		t, _, err = FoldTank(ctx, tx, r.ID)
 	}
 	return t, err
@@ -120,8 +121,8 @@ func putTank(ctx context.Context, tx *store.Tx, t Tank) error {
 type Past struct {
 	ID      uuid.UUID
 	At      time.Time
-	Reading *solution.Reading
-	Treat   *solution.Treatment
+	Reading *tank.Reading
+	Treat   *tank.Treatment
 }
 
 // FoldTank replays what is known of a tank, in the order it happened.

@@ -5,11 +5,12 @@ import (
 	"encoding/json"
 	"fmt"
 
+	"ulpa/core/tank"
+
 	"github.com/google/uuid"
 
 	"ulpa/core/field"
 	"ulpa/core/name"
-	"ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -87,7 +88,7 @@ type NewTank struct {
 	ID, Place uuid.UUID
 	Name      string
 	Position  int
-	Spec      solution.Spec
+	Spec      tank.Spec
 }
 
 // AddTank adds a reservoir.
@@ -97,7 +98,7 @@ func AddTank(ctx context.Context, s *store.Store, w who.Who, n NewTank) error {
 	}
 	var e field.Errors
 	n.Name = name.Take(&e, "name", n.Name, 60)
-	n.Spec = solution.Usual(n.Spec)
+	n.Spec = tank.Usual(n.Spec)
 	x := n.Spec
 	e.Require(x.CapacityL > 0 && x.CapacityL <= 1e6, "capacity", "takes a volume above 0")
 	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "fill", "takes a volume up to what it holds")

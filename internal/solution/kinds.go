@@ -4,7 +4,8 @@ import (
 	"context"
 	"strings"
 
-	"ulpa/core/solution"
+	"ulpa/core/tank"
+
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
@@ -13,20 +14,20 @@ import (
 )
 
 // Read is a reading of a tank, by a person.
-var Read = ledger.Declare(ledger.Kind[solution.Reading]{
+var Read = ledger.Declare(ledger.Kind[tank.Reading]{
 	Name: "reading",
-	Tank: func(t *ledger.Tank, p *ledger.Past, r solution.Reading) {
+	Tank: func(t *ledger.Tank, p *ledger.Past, r tank.Reading) {
 		p.Reading = &r
 		t.State.Read(t.Spec, r, p.At)
 	},
 	Says: readingWords,
-	Fields: []ledger.Field[solution.Reading]{
-		ledger.Maybe("ph", "pH", "pH", func(r *solution.Reading) **float64 { return &r.PH }),
-		ledger.Maybe("ec", "Strength", unit.MS, func(r *solution.Reading) **float64 { return &r.ECMS }),
-		ledger.Maybe("temp", "Temperature", unit.Celsius, func(r *solution.Reading) **float64 { return &r.TempC }),
-		ledger.Maybe("level", "Level", unit.Litre, func(r *solution.Reading) **float64 { return &r.LevelL }),
+	Fields: []ledger.Field[tank.Reading]{
+		ledger.Maybe("ph", "pH", "pH", func(r *tank.Reading) **float64 { return &r.PH }),
+		ledger.Maybe("ec", "Strength", unit.MS, func(r *tank.Reading) **float64 { return &r.ECMS }),
+		ledger.Maybe("temp", "Temperature", unit.Celsius, func(r *tank.Reading) **float64 { return &r.TempC }),
+		ledger.Maybe("level", "Level", unit.Litre, func(r *tank.Reading) **float64 { return &r.LevelL }),
 	},
-	Right: func(ctx context.Context, tx *store.Tx, e db.GetEntryRow, r solution.Reading) (solution.Reading, error) {
+	Right: func(ctx context.Context, tx *store.Tx, e db.GetEntryRow, r tank.Reading) (tank.Reading, error) {
 		before, err := ledger.TankBefore(ctx, tx, *e.ReservoirID, e.ID)
 		if err != nil {
 			return r, err
@@ -36,20 +37,20 @@ var Read = ledger.Declare(ledger.Kind[solution.Reading]{
 })
 
 // Treated is what was added to a tank, or drained from it.
-var Treated = ledger.Declare(ledger.Kind[solution.Treatment]{
+var Treated = ledger.Declare(ledger.Kind[tank.Treatment]{
 	Name: "treat",
-	Tank: func(t *ledger.Tank, p *ledger.Past, x solution.Treatment) {
+	Tank: func(t *ledger.Tank, p *ledger.Past, x tank.Treatment) {
 		p.Treat = &x
 		t.State.Treat(t.Spec, x, p.At)
 	},
 	Says: treatWords,
-	Fields: []ledger.Field[solution.Treatment]{
-		ledger.Amount("drain", "Drained", unit.Litre, func(t *solution.Treatment) *float64 { return &t.DrainL }),
-		ledger.Amount("water", "Water", unit.Litre, func(t *solution.Treatment) *float64 { return &t.WaterL }),
-		ledger.Amount("stock", "Each stock", unit.Millilitre, func(t *solution.Treatment) *float64 { return &t.StockML }),
-		ledger.Amount("amount", "Acid or alkali", "", func(t *solution.Treatment) *float64 { return &t.Amount }),
+	Fields: []ledger.Field[tank.Treatment]{
+		ledger.Amount("drain", "Drained", unit.Litre, func(t *tank.Treatment) *float64 { return &t.DrainL }),
+		ledger.Amount("water", "Water", unit.Litre, func(t *tank.Treatment) *float64 { return &t.WaterL }),
+		ledger.Amount("stock", "Each stock", unit.Millilitre, func(t *tank.Treatment) *float64 { return &t.StockML }),
+		ledger.Amount("amount", "Acid or alkali", "", func(t *tank.Treatment) *float64 { return &t.Amount }),
 	},
-	Right: func(ctx context.Context, tx *store.Tx, e db.GetEntryRow, x solution.Treatment) (solution.Treatment, error) {
+	Right: func(ctx context.Context, tx *store.Tx, e db.GetEntryRow, x tank.Treatment) (tank.Treatment, error) {
 		if x.Amount > 0 {
 			if err := tx.Who.Must(who.Dose); err != nil {
 				return x, err
@@ -63,7 +64,7 @@ var Treated = ledger.Declare(ledger.Kind[solution.Treatment]{
 	},
 })
 
-func readingWords(p unit.Prefs, r solution.Reading) string {
+func readingWords(p unit.Prefs, r tank.Reading) string {
 	var parts []string
 	add := func(v *float64, before, u string) {
 		if v != nil {
@@ -77,7 +78,7 @@ func readingWords(p unit.Prefs, r solution.Reading) string {
 	return "Read " + strings.Join(parts, ", ")
 }
 
-func treatWords(p unit.Prefs, t solution.Treatment) string {
+func treatWords(p unit.Prefs, t tank.Treatment) string {
 	var parts []string
 	add := func(v float64, u, what string) {
 		if v > 0 {

@@ -8,10 +8,11 @@ import (
 	"strings"
 	"time"
 
+	"ulpa/core/tank"
+
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
-	"ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
@@ -24,7 +25,7 @@ import (
 
 // Asked is the answer to a reading that hardly can be: nothing has been stored
 // until the person says again that it is so.
-type Asked []solution.Doubt
+type Asked []tank.Doubt
 
 // Error lists the questions.
 func (a Asked) Error() string {
@@ -40,7 +41,7 @@ func (a Asked) Error() string {
 type ReadingRequest struct {
 	ID      uuid.UUID
 	Tank    uuid.UUID
-	Reading solution.Reading
+	Reading tank.Reading
 	Sure    bool      `json:"-"`
 	At      time.Time // zero: now
 }
@@ -64,7 +65,7 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 		if err := x.Check(t.Spec, at, w.Prefs); err != nil {
 			return err
 		}
-		doubts := solution.Doubts(t.Spec, t.State, x, at, w.Prefs)
+		doubts := tank.Doubts(t.Spec, t.State, x, at, w.Prefs)
 		if len(doubts) > 0 && !r.Sure {
 			return Asked(doubts)
 		}
@@ -83,7 +84,7 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 type TreatRequest struct {
 	ID   uuid.UUID
 	Tank uuid.UUID
-	Done solution.Treatment
+	Done tank.Treatment
 	Sure bool      `json:"-"`
 	At   time.Time // zero: now
 }
@@ -121,7 +122,7 @@ func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error
 }
 
 // ask looks at an addition before it is kept.
-func ask(ctx context.Context, tx *store.Tx, t ledger.Tank, done solution.Treatment, at time.Time) error {
+func ask(ctx context.Context, tx *store.Tx, t ledger.Tank, done tank.Treatment, at time.Time) error {
 	stand, err := Stand(ctx, tx, []ledger.Tank{t})
 	if err != nil {
 		return err
@@ -130,8 +131,8 @@ func ask(ctx context.Context, tx *store.Tx, t ledger.Tank, done solution.Treatme
 	if err != nil {
 		return err
 	}
-	advised := solution.Advise(stand[0], next, at, tx.Who.Prefs).Plan
-	if doubts := solution.DoubtsOfTreatment(stand[0], advised, done, at, tx.Who.Prefs); len(doubts) > 0 {
+	advised := tank.Advise(stand[0], next, at, tx.Who.Prefs).Plan
+	if doubts := tank.DoubtsOfTreatment(stand[0], advised, done, at, tx.Who.Prefs); len(doubts) > 0 {
 		return Asked(doubts)
 	}
 	return nil
@@ -142,8 +143,8 @@ type Page struct {
 	Tank   ledger.Tank
 	Place  db.Place
 	Past   []ledger.Past
-	Advice solution.Advice
-	Stand  solution.Tank
+	Advice tank.Advice
+	Stand  tank.Tank
 	Plants []site.Standing
 	Span   Span
 	Meter  []db.SeriesTrendRow // from imported logs, by the span's step
@@ -161,7 +162,7 @@ type folded struct {
 	past   []ledger.Past
 	place  db.Place
 	plants []site.Standing
-	stand  solution.Tank
+	stand  tank.Tank
 	school calendar.School
 }
 
@@ -173,7 +174,7 @@ func Over(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Spa
 			return err
 		}
 		p = Page{Tank: f.tank, Past: f.past, Place: f.place, Plants: f.plants, Stand: f.stand, Span: span, Now: tx.Now}
-		p.Advice = solution.Advise(f.stand, visit(f.school, tx), tx.Now, w.Prefs)
+		p.Advice = tank.Advise(f.stand, visit(f.school, tx), tx.Now, w.Prefs)
 		p.Meter, err = trend(ctx, tx, id, span)
 		return err
 	})
@@ -211,7 +212,7 @@ func fold(ctx context.Context, tx *store.Tx, id uuid.UUID) (f folded, err error)
 type Glance struct {
 	Tank   ledger.Tank
 	Place  string
-	Advice solution.Advice
+	Advice tank.Advice
 }
 
 // All lists every tank with what it needs. It stands until somebody writes, for a
@@ -242,7 +243,7 @@ func all(ctx context.Context, tx *store.Tx) (out []Glance, err error) {
 	for _, p := range places {
 		for i, t := range tanks {
 			if t.Place == p.ID {
-				out = append(out, Glance{t, p.Name, solution.Advise(stand[i], next, tx.Now, tx.Who.Prefs)})
+				out = append(out, Glance{t, p.Name, tank.Advise(stand[i], next, tx.Now, tx.Who.Prefs)})
 			}
 		}
 	}

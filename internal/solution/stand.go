@@ -4,8 +4,9 @@ import (
 	"context"
 	"encoding/json"
 
+	"ulpa/core/tank"
+
 	"ulpa/core/calendar"
-	"ulpa/core/solution"
 	"ulpa/internal/ledger"
 	"ulpa/internal/memo"
 	"ulpa/internal/season"
@@ -15,25 +16,25 @@ import (
 
 // judged holds what the readings of tanks say of their pH: it hangs on what was written
 // down alone, and takes milliseconds.
-var judged = memo.Memo[string, solution.Judgement]{Most: 2048}
+var judged = memo.Memo[string, tank.Judgement]{Most: 2048}
 
-func judge(t ledger.Tank) (solution.Judgement, error) {
+func judge(t ledger.Tank) (tank.Judgement, error) {
 	from, err := json.Marshal([]any{t.Spec, t.State})
 	if err != nil {
-		return solution.Judgement{}, err
+		return tank.Judgement{}, err
 	}
-	return judged.Get(string(from), func() solution.Judgement { return solution.Judge(t.Spec, t.State) }), nil
+	return judged.Get(string(from), func() tank.Judgement { return tank.Judge(t.Spec, t.State) }), nil
 }
 
 // Stand is every tank as an advice takes it, with who drinks there, in the order given.
-func Stand(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) ([]solution.Tank, error) {
+func Stand(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) ([]tank.Tank, error) {
 	drinkers, err := site.Drinkers(ctx, tx, tanks)
 	if err != nil {
 		return nil, err
 	}
-	out := make([]solution.Tank, len(tanks))
+	out := make([]tank.Tank, len(tanks))
 	for i, t := range tanks {
-		out[i] = solution.Tank{Spec: t.Spec, State: t.State, Plants: drinkers[t.ID]}
+		out[i] = tank.Tank{Spec: t.Spec, State: t.State, Plants: drinkers[t.ID]}
 		if out[i].Judged, err = judge(t); err != nil {
 			return nil, err
 		}
@@ -42,12 +43,12 @@ func Stand(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) ([]solution.T
 }
 
 // NextVisit is when somebody is next at the school.
-func NextVisit(ctx context.Context, tx *store.Tx) (solution.Visit, error) {
+func NextVisit(ctx context.Context, tx *store.Tx) (tank.Visit, error) {
 	school, err := season.Calendar(ctx, tx)
 	return visit(school, tx), err
 }
 
-func visit(school calendar.School, tx *store.Tx) solution.Visit {
+func visit(school calendar.School, tx *store.Tx) tank.Visit {
 	back, closed := school.Next(tx.Who.Day(tx.Now))
-	return solution.Visit{At: back.At(tx.Who.DayBegins/60, tx.Who.DayBegins%60, tx.Who.Zone), On: back.Long(), Closed: closed}
+	return tank.Visit{At: back.At(tx.Who.DayBegins/60, tx.Who.DayBegins%60, tx.Who.Zone), On: back.Long(), Closed: closed}
 }

@@ -8,7 +8,8 @@ import (
 	"sort"
 	"strings"
 
-	"ulpa/core/solution"
+	"ulpa/core/recipe"
+
 	"ulpa/core/unit"
 )
 
@@ -236,7 +237,7 @@ func tellRecipe(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, e
 	a.Says = append(a.Says, r.Warnings...)
 	wanted, _ := in["targets_mg_l"].(map[string]any)
 	a.Picture = Picture{Says: "What the recipe gives beside what was wanted.", Key: "The bar is what it gives, the line what was wanted; past half as much again it is cut off."}
-	for _, el := range solution.Targets {
+	for _, el := range recipe.Targets {
 		target, ok := wanted[el]
 		if !ok {
 			continue

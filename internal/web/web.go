@@ -73,8 +73,12 @@ func routes(s *face.Server, g *gin.Engine) {
 // Samples are how every route may be asked.
 func Samples() []face.Route {
 	all := []face.Route{
-		{On: "GET /healthz"}, {On: "GET /readyz"}, {On: "GET /static/*file", Ask: "/static/nothing.css"}, {On: "POST /sign-out"},
-		{On: "GET /api/v1/openapi.json"}, {On: "POST /api/v1/calc/:name", Ask: "/api/v1/calc/air"},
+		{On: "GET /healthz"},
+		{On: "GET /readyz"},
+		{On: "GET /static/*file", Ask: "/static/nothing.css"},
+		{On: "POST /sign-out"},
+		{On: "GET /api/v1/openapi.json"},
+		{On: "POST /api/v1/calc/:name", Ask: "/api/v1/calc/air"},
 	}
 	all = append(all, peoplepages.OpenRoutes(nil)...)
 	for _, area := range behind {

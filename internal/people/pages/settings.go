@@ -4,6 +4,9 @@ import (
 	"fmt"
 	"net/http"
 
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
+
 	"ulpa/internal/face"
 
 	"github.com/gin-gonic/gin"
@@ -12,7 +15,6 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/cold"
 	"ulpa/core/crop"
-	core "ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/nursery"
 	"ulpa/internal/people"
@@ -172,11 +174,11 @@ func lotOf(f face.Form, id uuid.UUID) nursery.NewLot {
 func tankOfForm(f face.Form, id uuid.UUID) site.NewTank {
 	litres := func(name string) float64 { return f.Amount(name, unit.Litre) }
 	ms := func(name string) float64 { return f.Amount(name, unit.MS) }
-	return site.NewTank{ID: id, Place: f.ID("place"), Name: f.Get("name"), Spec: core.Spec{
+	return site.NewTank{ID: id, Place: f.ID("place"), Name: f.Get("name"), Spec: tank.Spec{
 		CapacityL: litres("capacity"), FillToL: litres("fill"), DryBelowL: litres("dry"), Passive: f.Get("passive") != "", HeightCM: f.Amount("height", unit.Centimetre), PotFootCM: f.Amount("foot", unit.Centimetre),
 		PHLow: f.Amount("ph_low", ""), PHTarget: f.Amount("ph", ""), PHHigh: f.Amount("ph_high", ""),
 		ECLow: ms("ec_low"), ECTarget: ms("ec"), ECHigh: ms("ec_high"), WaterEC: ms("water_ec"), WaterAlkalinity: f.Amount("alkalinity", ""),
 		StockRise: ms("stock"), ReadEveryDays: f.Int("every", 0),
-		Acid: core.Product{Agent: core.Agent(f.Get("acid")), StrengthPercent: f.Amount("strength", ""), DensityGML: f.Amount("density", "")},
+		Acid: chemistry.Product{Agent: chemistry.Agent(f.Get("acid")), StrengthPercent: f.Amount("strength", ""), DensityGML: f.Amount("density", "")},
 	}}
 }

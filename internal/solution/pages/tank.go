@@ -8,6 +8,9 @@ import (
 	"strconv"
 	"strings"
 
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
+
 	"ulpa/core/say"
 
 	"ulpa/internal/face"
@@ -18,7 +21,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	core "ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	"ulpa/internal/solution"
@@ -176,28 +178,28 @@ func (v *tankView) advice(page solution.Page, p unit.Prefs) {
 	v.Headline, v.Pours = solutionview.AdviceHeadline(a, p), !a.Plan.Empty()
 	v.Steps = face.StepsOf(a.Steps, p)
 	for _, x := range a.Acts {
-		d := doStep{Big: p.Format(x.Amount, x.Unit), Adult: x.Do == core.DoDose}
+		d := doStep{Big: p.Format(x.Amount, x.Unit), Adult: x.Do == tank.DoDose}
 		switch x.Do {
-		case core.DoPump:
+		case tank.DoPump:
 			d.Big, d.Rest = "Stop the pump", "at the plug, with dry hands"
-		case core.DoLift:
+		case tank.DoLift:
 			d.Big, d.Rest = "Lift out", x.What
-		case core.DoDrain:
+		case tank.DoDrain:
 			d.Rest = "drained off, onto soil or lawn where local rules allow"
-		case core.DoWater:
+		case tank.DoWater:
 			d.Rest = "tap water"
 			if j := a.Jar; j != nil {
 				d.Rest = "poured in, up to the line at " + p.Format(j.LevelAfterCM, unit.Centimetre)
 			}
-		case core.DoStock:
+		case tank.DoStock:
 			d.Rest = "of " + x.What + ", one after the other, stirring between"
-		case core.DoDose:
+		case tank.DoDose:
 			d.Rest = x.What + ", stirred in slowly"
-		case core.DoWait:
+		case tank.DoWait:
 			d.Rest = strings.TrimSpace("for it to mix " + x.What)
-		case core.DoRead:
+		case tank.DoRead:
 			d.Big, d.Rest = "Read", "before anything more goes in"
-		case core.DoCool:
+		case tank.DoCool:
 			d.Big, d.Rest = "Cool it", "shade, a wet cloth, a closed bottle of ice; keep the pump running"
 		}
 		v.Do = append(v.Do, d)
@@ -227,7 +229,7 @@ func (v *tankView) trends(page solution.Page, p unit.Prefs) {
 			return ""
 		}
 	}
-	of := func(get func(*core.Reading) *float64) func(ledger.Past) *float64 {
+	of := func(get func(*tank.Reading) *float64) func(ledger.Past) *float64 {
 		return func(x ledger.Past) *float64 {
 			if x.Reading == nil {
 				return nil
@@ -239,8 +241,8 @@ func (v *tankView) trends(page solution.Page, p unit.Prefs) {
 		v.Spans = append(v.Spans, spanLink{s.Name, fmt.Sprintf("%s?days=%d", v.Path, s.Days), s.Days == page.Span.Days})
 	}
 	v.Trends = []trendView{
-		trendOf("pH", "pH", page.Span, spec.PHLow, spec.PHHigh, p, now, page.Past, of(func(r *core.Reading) *float64 { return r.PH }), dosed(true), page.Meter),
-		trendOf("Strength", unit.MS, page.Span, spec.ECLow, spec.ECHigh, p, now, page.Past, of(func(r *core.Reading) *float64 { return r.ECMS }), dosed(false), page.Meter),
+		trendOf("pH", "pH", page.Span, spec.PHLow, spec.PHHigh, p, now, page.Past, of(func(r *tank.Reading) *float64 { return r.PH }), dosed(true), page.Meter),
+		trendOf("Strength", unit.MS, page.Span, spec.ECLow, spec.ECHigh, p, now, page.Past, of(func(r *tank.Reading) *float64 { return r.ECMS }), dosed(false), page.Meter),
 	}
 }
 
@@ -280,9 +282,9 @@ func fromSum(q url.Values, p unit.Prefs) face.Form {
 }
 
 // readReading reads the figures of a reading in the form's units.
-func readReading(f face.Form) core.Reading {
+func readReading(f face.Form) tank.Reading {
 	r := face.Entered(f, solution.Read)
-	if with := f.Get("with"); r.PH != nil && (with == core.ByCard || with == core.ByCardAtLamp) {
+	if with := f.Get("with"); r.PH != nil && (with == tank.ByCard || with == tank.ByCardAtLamp) {
 		r.With = with
 	}
 	return r
@@ -311,10 +313,10 @@ func (s Pages) readTank(c *gin.Context) error {
 }
 
 // readTreatment reads what was added in the form's units.
-func readTreatment(f face.Form) core.Treatment {
+func readTreatment(f face.Form) tank.Treatment {
 	t := face.Entered(f, solution.Treated)
 	if t.Amount > 0 {
-		t.Agent = core.Agent(f.Get("agent"))
+		t.Agent = chemistry.Agent(f.Get("agent"))
 	}
 	return t
 }

@@ -1,8 +1,8 @@
 package pages
 
 import (
-	"ulpa/core/solution"
 	"ulpa/core/unit"
+	"ulpa/core/vessel"
 	"ulpa/internal/ledger"
 )
 
@@ -22,7 +22,7 @@ type tankDrawing struct {
 
 // drawTank draws a tank with its fill line; a jar has none, but a line to pour to, or
 // one that it is never to pass.
-func drawTank(t ledger.Tank, jar *solution.JarAnswer, p unit.Prefs) tankDrawing {
+func drawTank(t ledger.Tank, jar *vessel.JarAnswer, p unit.Prefs) tankDrawing {
 	y := func(l float64) float64 { return tankFloor - (tankFloor-tankTop)*min(1, l/t.Spec.CapacityL) }
 	fill, word := t.Spec.FillToL, "fill to "
 	if jar != nil {

@@ -5,8 +5,9 @@ import (
 	"fmt"
 	"strings"
 
+	"ulpa/core/tank"
+
 	"ulpa/core/crop"
-	core "ulpa/core/solution"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 )
@@ -18,7 +19,7 @@ type TankLine struct {
 	Passive, LevelLow, Out bool
 }
 
-func TankLineOf(t ledger.Tank, a *core.Advice, p unit.Prefs) TankLine {
+func TankLineOf(t ledger.Tank, a *tank.Advice, p unit.Prefs) TankLine {
 	l := TankLine{Name: t.Name, Path: "/solution/" + t.ID.String(), Level: "–", PH: "–", EC: "–", Passive: t.Spec.Passive, Mark: "none", Says: "in order"}
 	if t.State.LevelL != nil {
 		l.Level = p.Format(*t.State.LevelL, unit.Litre)
@@ -47,7 +48,7 @@ func KeptAt(t ledger.Tank) crop.Solution {
 	return crop.Solution{PH: crop.Range{Low: t.Spec.PHLow, High: t.Spec.PHHigh}, EC: crop.Range{Low: t.Spec.ECLow, High: t.Spec.ECHigh}}
 }
 
-func AdviceHeadline(a core.Advice, p unit.Prefs) string {
+func AdviceHeadline(a tank.Advice, p unit.Prefs) string {
 	if !a.Needs {
 		return "Nothing to do. Leave it alone."
 	}
@@ -57,23 +58,23 @@ func AdviceHeadline(a core.Advice, p unit.Prefs) string {
 	var parts []string
 	for _, x := range a.Acts {
 		switch x.Do {
-		case core.DoDrain:
+		case tank.DoDrain:
 			parts = append(parts, "drain "+p.Format(x.Amount, x.Unit))
-		case core.DoWater:
+		case tank.DoWater:
 			parts = append(parts, "add "+p.Format(x.Amount, x.Unit)+" of water")
-		case core.DoStock:
+		case tank.DoStock:
 			parts = append(parts, p.Format(x.Amount, x.Unit)+" of each stock")
-		case core.DoDose:
+		case tank.DoDose:
 			parts = append(parts, p.Format(x.Amount, x.Unit)+" of "+x.What)
-		case core.DoWait:
+		case tank.DoWait:
 			if len(parts) == 0 {
 				parts = append(parts, fmt.Sprintf("wait %.0f minutes", x.Amount))
 			}
-		case core.DoRead:
+		case tank.DoRead:
 			if len(a.Acts) <= 2 {
 				parts = append(parts, "read it")
 			}
-		case core.DoCool:
+		case tank.DoCool:
 			parts = append(parts, "cool it")
 		}
 	}

@@ -1,4 +1,4 @@
-package solution
+package chemistry
 
 import (
 	"fmt"
@@ -95,9 +95,9 @@ type Learned struct {
 const (
 	mayPassFloor = 0.05 // chance allowed to end below the floor
 	mayPassLast  = 0.01 // and below what hurts roots
-	lastFloor    = 5.0
-	lastCeiling  = 7.5
-	staleMinutes = 360
+	LastFloor    = 5.0
+	LastCeiling  = 7.5
+	StaleMinutes = 360
 	enoughBits   = 0.05
 )
 
@@ -112,10 +112,10 @@ func LearnDose(in LearnInput) (Learned, error) {
 	if err := in.check(); err != nil {
 		return Learned{}, err
 	}
-	f := agents[in.Next.Agent]
-	m := newMedium(in.ECMScm, in.TemperatureC)
+	f := Agents[in.Next.Agent]
+	m := NewMedium(in.ECMScm, in.TemperatureC)
 	prior := in.prior(m)
-	c := newCloud(m, in.PhosphorusMgL/1000/wP, in.History[0], prior)
+	c := newCloud(m, in.PhosphorusMgL/1000/WP, in.History[0], prior)
 	out := Learned{Unit: in.Next.unit(), PHFloor: in.PHFloor, Cautions: cautions(in.Next.Agent), Used: in.used()}
 	c.live(in, out.Used)
 	best, ofX := c.settle()
@@ -124,8 +124,8 @@ func LearnDose(in LearnInput) (Learned, error) {
 	now := c.forecast(f, in.ForecastError)
 	out.PHNow = now.band()
 	out.ChanceAboveTarget, out.ChanceBeyond = now.past(in.PHTarget), now.past(in.PHHigh)
-	perMolL := in.Next.perMolL(in.VolumeL)
-	rest, charge, perMole := c.m.sid(in.PHTarget, c.shared), c.m.carbonateCharge(in.PHTarget), f.perMole(&c.m, in.PHTarget, false)
+	perMolL := in.Next.PerMolL(in.VolumeL)
+	rest, charge, perMole := c.m.Sid(in.PHTarget, c.shared), c.m.CarbonateCharge(in.PHTarget), f.perMole(&c.m, in.PHTarget, false)
 	need := c.mean(func(p *point) float64 { return max(0, (rest+p.carbon*charge-p.sid)/perMole) })
 	out.advise(in, now, need*perMolL, perMolL)
 	out.Steps = in.workingOf(out)
@@ -148,9 +148,9 @@ func (p Product) unit() string {
 	return "g"
 }
 
-// perMolL is the mL or g that bring a mole a litre into a volume.
-func (p Product) perMolL(volumeL float64) float64 {
-	grams := volumeL * agents[p.Agent].molarMass / (p.StrengthPercent / 100)
+// PerMolL is the mL or g that bring a mole a litre into a volume.
+func (p Product) PerMolL(volumeL float64) float64 {
+	grams := volumeL * Agents[p.Agent].molarMass / (p.StrengthPercent / 100)
 	if p.DensityGML > 0 {
 		return grams / p.DensityGML
 	}
@@ -158,8 +158,8 @@ func (p Product) perMolL(volumeL float64) float64 {
 }
 
 // prior is the logarithm of the weight of each alkalinity before any dose.
-func (in LearnInput) prior(m medium) (out [alkalinities]float64) {
-	mean, sd := in.Prior.normal(m, in.History[0].PH)
+func (in LearnInput) prior(m Medium) (out [alkalinities]float64) {
+	mean, sd := in.Prior.Normal(m, in.History[0].PH)
 	mean, sd = min(max(mean, 0), math.Log(400)), max(sd, 0.05)
 	sum := 0.0
 	for x := range out {
@@ -178,27 +178,27 @@ func (in LearnInput) prior(m medium) (out [alkalinities]float64) {
 	return out
 }
 
-// normal is the mean of ln alkalinity and its standard deviation, which is infinite
+// Normal is the mean of ln alkalinity and its standard deviation, which is infinite
 // when nothing is known; by the air, at the pH first read.
-func (p Prior) normal(m medium, ph float64) (mean, sd float64) {
+func (p Prior) Normal(m Medium, ph float64) (mean, sd float64) {
 	switch {
 	case p.AlkalinityMgL > 0:
 		return math.Log(p.AlkalinityMgL), math.Log(p.Factor)
 	case p.CO2High > 0:
-		low, high := math.Log(m.inAir(ph, p.CO2Low)), math.Log(m.inAir(ph, p.CO2High))
+		low, high := math.Log(m.InAir(ph, p.CO2Low)), math.Log(m.InAir(ph, p.CO2High))
 		return (low + high) / 2, (high - low) / 2
 	}
 	return 0, math.Inf(1)
 }
 
-// inAir is the alkalinity, mg/L as CaCO3, of water that stands at a pH in balance with
+// InAir is the alkalinity, mg/L as CaCO3, of water that stands at a pH in balance with
 // air of so much carbon dioxide.
-func (m medium) inAir(ph, ppm float64) float64 {
-	return mgCaCO3PerEq * (ppm*1e-6*m.henry*carriedByCO2(m, ph) + m.hydroxide(ph))
+func (m Medium) InAir(ph, ppm float64) float64 {
+	return MgCaCO3PerEq * (ppm*1e-6*m.Henry*carriedByCO2(m, ph) + m.Hydroxide(ph))
 }
 
 // carriedByCO2 is the charge that stands beside a mole of free carbon dioxide.
-func carriedByCO2(m medium, ph float64) float64 {
+func carriedByCO2(m Medium, ph float64) float64 {
 	h := activity(ph)
 	return m.bi/h + 2*m.carb/(h*h)
 }
@@ -232,7 +232,7 @@ func (c *cloud) replay(in LearnInput, read func(int, Event)) {
 		c.air((e.Minute-at)/60, in.GasHalfLifeH)
 		at = e.Minute
 		if e.Amount > 0 {
-			c.dose(agents[e.Dose.Agent], e.Amount/e.Dose.perMolL(in.VolumeL))
+			c.dose(Agents[e.Dose.Agent], e.Amount/e.Dose.PerMolL(in.VolumeL))
 		} else {
 			read(i, e)
 		}
@@ -241,8 +241,8 @@ func (c *cloud) replay(in LearnInput, read func(int, Event)) {
 }
 
 // misfit tells whether even the heaviest point lies far from a reading that counts.
-func (in LearnInput) misfit(m medium, best point, used []int) (far bool) {
-	c := newCloud(m, in.PhosphorusMgL/1000/wP, in.History[0], [alkalinities]float64{})
+func (in LearnInput) misfit(m Medium, best point, used []int) (far bool) {
+	c := newCloud(m, in.PhosphorusMgL/1000/WP, in.History[0], [alkalinities]float64{})
 	c.points = []point{c.points[best.z*alkalinities+best.x]}
 	c.replay(in, func(i int, e Event) {
 		far = far || slices.Contains(used, i) && math.Abs(c.points[0].ph-e.PH) > (3+1e-6)*e.Error
@@ -263,7 +263,7 @@ func (out *Learned) tellAlkalinity(c *cloud, ofX, prior [alkalinities]float64) {
 	out.Learned = out.InformationBits >= enoughBits
 	out.AlkalinityNow = c.mean(func(p *point) float64 {
 		h := activity(p.ph)
-		return mgCaCO3PerEq * (p.carbon*acidOf(h, [3]float64{c.m.bi, c.m.carb}).charge + c.m.water/h)
+		return MgCaCO3PerEq * (p.carbon*acidOf(h, [3]float64{c.m.bi, c.m.carb}).charge + c.m.water/h)
 	})
 }
 
@@ -281,7 +281,7 @@ func (out *Learned) advise(in LearnInput, now *forecast, need, perMolL float64) 
 	case wait > 0:
 		out.Advice, out.WaitMinutes = LearnWait, &wait
 		return
-	case read < last || in.NowMinute-in.History[read].Minute > staleMinutes:
+	case read < last || in.NowMinute-in.History[read].Minute > StaleMinutes:
 		out.Advice = LearnReadFirst
 		return
 	case out.Misfit:
@@ -310,8 +310,8 @@ func (out *Learned) advise(in LearnInput, now *forecast, need, perMolL float64) 
 	floor, five, band := now.beyond(in.PHFloor), now.beyond(lastOf(in.Next.Agent)), now.band()
 	out.Amount, out.ChanceBelowFloor, out.ChanceBelow5, out.ForecastPH = &amount, &floor, &five, &band
 	out.AddsMgL = map[string]float64{}
-	if now.f.brings != "" {
-		out.AddsMgL[now.f.brings] = amount / perMolL * now.f.bringsG * 1000
+	if now.f.Brings != "" {
+		out.AddsMgL[now.f.Brings] = amount / perMolL * now.f.BringsG * 1000
 	}
 }
 
@@ -347,7 +347,7 @@ func (x *forecast) most(in LearnInput, need float64) float64 {
 
 func (in LearnInput) check() error {
 	var e field.Errors
-	f, known := agents[in.Next.Agent]
+	f, known := Agents[in.Next.Agent]
 	e.Require(known, "next.agent", "takes nitric_acid, sulfuric_acid, phosphoric_acid or citric_acid")
 	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e7, "volume_l", "takes litres above 0, up to 10,000,000")
 	if !known {
@@ -355,7 +355,7 @@ func (in LearnInput) check() error {
 	}
 	e.Require(in.PHTarget >= 5.2 && in.PHTarget <= 8.5, "ph_target", "takes a pH from 5.2 to 8.5")
 	if f.acid {
-		e.Require(in.PHFloor >= lastFloor && in.PHFloor < in.PHTarget, "ph_floor", "takes a pH from 5.0 to below the target")
+		e.Require(in.PHFloor >= LastFloor && in.PHFloor < in.PHTarget, "ph_floor", "takes a pH from 5.0 to below the target")
 		e.Require(in.PHHigh > in.PHTarget && in.PHHigh <= 10, "ph_high", "takes a pH above the target, up to 10")
 	} else {
 		e.Require(in.PHFloor > in.PHTarget && in.PHFloor <= 10, "ph_ceiling", "takes a pH above the target, up to 10")
@@ -387,7 +387,7 @@ func (in LearnInput) checkHistory(e *field.Errors) {
 		before = max(before, h.Minute)
 		if h.Amount != 0 {
 			e.Require(h.Amount > 0 && h.Amount <= 1e9, at+".amount", "takes an amount above 0")
-			_, known := agents[h.Dose.Agent]
+			_, known := Agents[h.Dose.Agent]
 			e.Require(known, at+".agent", "takes one of the acids or alkalis")
 			h.Dose.check(e, at)
 			continue
@@ -436,7 +436,7 @@ func (in LearnInput) workingOf(a Learned) []working.Step {
 
 func lastOf(a Agent) float64 {
 	if a.Acid() {
-		return lastFloor
+		return LastFloor
 	}
-	return lastCeiling
+	return LastCeiling
 }

@@ -1,5 +1,5 @@
 //go:build race
 
-package solution
+package tank
 
 func init() { simulated = 12 } // the race detector takes ten times as long

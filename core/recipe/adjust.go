@@ -1,7 +1,4 @@
-// Package solution is the arithmetic of nutrient solutions and the tanks they
-// stand in: strength, pH, level, what to add, and what to expect afterwards.
-// Conductivities are mS/cm at 25 °C, volumes litres, doses millilitres or grams.
-package solution
+package recipe
 
 import (
 	"fmt"

@@ -1,7 +1,10 @@
-package solution
+package tank
 
 import (
 	"fmt"
+
+	"ulpa/core/chemistry"
+	"ulpa/core/recipe"
 
 	"ulpa/core/unit"
 )
@@ -15,20 +18,20 @@ func (a *adviser) alarm() bool {
 		says = fmt.Sprintf("What went in should bring it to about pH %.1f", ph)
 	}
 	switch {
-	case ph < lastFloor:
-		a.say("%s: below %.1f roots are burned within hours.", says, lastFloor)
+	case ph < chemistry.LastFloor:
+		a.say("%s: below %.1f roots are burned within hours.", says, chemistry.LastFloor)
 		a.rescue(a.freshWater(ph))
 		a.say("No alkali against the acid: it would swing too far the other way. Plain water takes it out.")
 	case *s.ECMS > 2*spec.ECHigh:
 		a.say("Strength %s is more than twice what it should be: roots lose water to it.", a.p.Format(*s.ECMS, unit.MS))
-		adj, err := ReservoirAdjust(AdjustInput{LevelL: min(a.level, spec.CapacityL), CapacityL: spec.CapacityL, FillToL: spec.FillToL, ECMScm: *s.ECMS, ECTargetMScm: spec.ECTarget, WaterECMSc: spec.WaterEC, StockRise: spec.StockRise})
+		adj, err := recipe.ReservoirAdjust(recipe.AdjustInput{LevelL: min(a.level, spec.CapacityL), CapacityL: spec.CapacityL, FillToL: spec.FillToL, ECMScm: *s.ECMS, ECTargetMScm: spec.ECTarget, WaterECMSc: spec.WaterEC, StockRise: spec.StockRise})
 		if err != nil || !adj.Reachable {
 			adj.DrainL, adj.WaterL = a.level, spec.FillToL
 		}
 		a.Steps = append(a.Steps, adj.Steps...)
 		a.rescue(adj.DrainL, adj.WaterL)
-	case ph > lastCeiling && !foretold:
-		a.say("%s: above %.1f leaves go short of iron within days, not hours. Leave the pump on and the plants in.", says, lastCeiling)
+	case ph > chemistry.LastCeiling && !foretold:
+		a.say("%s: above %.1f leaves go short of iron within days, not hours. Leave the pump on and the plants in.", says, chemistry.LastCeiling)
 		return false
 	default:
 		return false

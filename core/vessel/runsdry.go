@@ -1,4 +1,4 @@
-package solution
+package vessel
 
 import (
 	"fmt"
@@ -50,13 +50,13 @@ type Dry struct {
 
 // demand is use over a stretch of time as a distribution.
 type demand struct {
-	mean, sd, days float64 // days of record; 0 when known
+	Mean, sd, days float64 // days of record; 0 when known
 	freedom        int
 }
 
-func (u Use) demand(factor float64) demand {
+func (u Use) Demand(factor float64) demand {
 	if len(u.Past) == 0 {
-		return demand{mean: u.MeanLDay * factor, sd: u.SDLDay * factor}
+		return demand{Mean: u.MeanLDay * factor, sd: u.SDLDay * factor}
 	}
 	d := demand{freedom: len(u.Past) + 1}
 	litres := 0.0
@@ -70,7 +70,7 @@ func (u Use) demand(factor float64) demand {
 		off := r.Litres - mean*r.Days
 		squares += off * off / r.Days
 	}
-	d.mean, d.sd = mean*factor, math.Sqrt(squares/float64(len(u.Past)+1))*factor
+	d.Mean, d.sd = mean*factor, math.Sqrt(squares/float64(len(u.Past)+1))*factor
 	return d
 }
 
@@ -102,8 +102,8 @@ func (d demand) dry(litres, days float64) float64 {
 	case litres <= 0:
 		return 1
 	case s > 0:
-		return d.survival((litres - d.mean*days) / s)
-	case d.mean*days >= litres:
+		return d.survival((litres - d.Mean*days) / s)
+	case d.Mean*days >= litres:
 		return 1
 	}
 	return 0
@@ -115,12 +115,12 @@ func (d demand) hours(litres, share float64) *float64 {
 	switch {
 	case litres <= 0:
 	case d.sd == 0:
-		h = 24 * litres / d.mean
+		h = 24 * litres / d.Mean
 	default:
-		if d.freedom > 0 && d.survival(-d.mean*math.Sqrt(d.days)/d.sd) <= share {
+		if d.freedom > 0 && d.survival(-d.Mean*math.Sqrt(d.days)/d.sd) <= share {
 			return nil
 		}
-		days, ok := root.Above(0, litres/d.mean, 1e15, 0, func(t float64) float64 { return d.dry(litres, t) - share })
+		days, ok := root.Above(0, litres/d.Mean, 1e15, 0, func(t float64) float64 { return d.dry(litres, t) - share })
 		if !ok {
 			return nil
 		}
@@ -136,10 +136,10 @@ func RunsDry(in DryInput) (Dry, error) {
 	if err := in.check(); err != nil {
 		return Dry{}, err
 	}
-	d, days := in.Use.demand(in.UseFactor), in.Hours/24
+	d, days := in.Use.Demand(in.UseFactor), in.Hours/24
 	usable := in.LevelL - in.DryBelowL
-	out := Dry{Chance: d.dry(usable, days), HoursTo5: d.hours(usable, 0.05), HoursHalf: d.hours(usable, 0.5), MeanLDay: d.mean, SDLDay: d.sd, Freedom: d.freedom}
-	out.LevelNeededL = in.DryBelowL + max(0, d.mean*days+d.quantile(1-in.Risk)*d.spread(days))
+	out := Dry{Chance: d.dry(usable, days), HoursTo5: d.hours(usable, 0.05), HoursHalf: d.hours(usable, 0.5), MeanLDay: d.Mean, SDLDay: d.sd, Freedom: d.freedom}
+	out.LevelNeededL = in.DryBelowL + max(0, d.Mean*days+d.quantile(1-in.Risk)*d.spread(days))
 	highest := in.CapacityL
 	if in.AirGapL != nil {
 		highest = *in.AirGapL
@@ -193,8 +193,8 @@ func (in DryInput) steps(d demand, x Dry) []working.Step {
 		source = fmt.Sprintf("Student’s t with %d degrees, from its own refills", d.freedom)
 	}
 	return []working.Step{
-		{Name: "Drinks a day", Formula: fmt.Sprintf("± %.3g from day to day", d.sd), Value: d.mean, Unit: "L", Source: source},
-		{Name: "Until somebody comes", Formula: fmt.Sprintf("%.3g days × %.3g ± %.3g", in.Hours/24, d.mean, d.spread(in.Hours/24)), Value: d.mean * in.Hours / 24, Unit: "L"},
+		{Name: "Drinks a day", Formula: fmt.Sprintf("± %.3g from day to day", d.sd), Value: d.Mean, Unit: "L", Source: source},
+		{Name: "Until somebody comes", Formula: fmt.Sprintf("%.3g days × %.3g ± %.3g", in.Hours/24, d.Mean, d.spread(in.Hours/24)), Value: d.Mean * in.Hours / 24, Unit: "L"},
 		{Name: "Chance to fall dry", Formula: fmt.Sprintf("with %.4g L above the dry line", in.LevelL-in.DryBelowL), Value: 100 * x.Chance, Unit: "%"},
 		{Name: "Level needed", Formula: fmt.Sprintf("for a risk of %.3g %%", 100*in.Risk), Value: x.LevelNeededL, Unit: "L"},
 	}

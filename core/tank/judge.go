@@ -1,7 +1,9 @@
-package solution
+package tank
 
 import (
 	"math"
+
+	"ulpa/core/chemistry"
 
 	"ulpa/core/gauge"
 )
@@ -11,9 +13,9 @@ import (
 // often keeps it.
 type Judgement struct {
 	Known   bool
-	Whether gauge.Combined // of the readings since the last dose: act on them, or not
-	With    Product        // of the shelf, which leads back to the band
-	Dose    *Learned       // of With, where there is something to bring back or to await
+	Whether gauge.Combined     // of the readings since the last dose: act on them, or not
+	With    chemistry.Product  // of the shelf, which leads back to the band
+	Dose    *chemistry.Learned // of With, where there is something to bring back or to await
 }
 
 // A reading counts beside the last one when it was taken within the hour.
@@ -61,34 +63,34 @@ const lastRisk = 0.002
 // learn asks LearnDose with the spell's readings and doses, every way the tank may be,
 // and takes the least dose; nil when there is none it can answer. When the readings
 // fit a way no more, only the last dose counts, and nothing is thought before it.
-func (s State) learn(spec Spec, with Product) *Learned {
+func (s State) learn(spec Spec, with chemistry.Product) *chemistry.Learned {
 	prior := s.priorOf(spec, s.Water)
 	if s.Before != nil {
 		prior = s.carried(spec, prior)
 	}
 	least, misfit := s.leastOf(spec, s.Water, prior, with)
 	if last := s.Water.lastDose(*s.LevelL); misfit && last != nil {
-		least, misfit = s.leastOf(spec, *last, Prior{Doubt: 1}, with)
+		least, misfit = s.leastOf(spec, *last, chemistry.Prior{Doubt: 1}, with)
 	}
 	if misfit && least.Amount != nil {
 		again := *least // nothing fits: what was poured, or what was read, was not as it is written
-		again.Advice, again.Amount, again.Misfit = LearnReadAgain, nil, true
+		again.Advice, again.Amount, again.Misfit = chemistry.LearnReadAgain, nil, true
 		return &again
 	}
 	return least
 }
 
-func (s State) leastOf(spec Spec, w Spell, prior Prior, with Product) (least *Learned, misfit bool) {
+func (s State) leastOf(spec Spec, w Spell, prior chemistry.Prior, with chemistry.Product) (least *chemistry.Learned, misfit bool) {
 	for _, way := range ways {
 		in := s.learnInput(spec, w, with)
 		in.Prior, in.LastRisk = prior, lastRisk
 		in.PhosphorusMgL, in.GasHalfLifeH = in.PhosphorusMgL*way.phosphorus, way.gasHalfLifeH
-		out, err := LearnDose(in)
+		out, err := chemistry.LearnDose(in)
 		if err != nil {
 			return nil, false
 		}
 		misfit = misfit || out.Misfit
-		if least == nil || least.Advice == LearnDosing && (out.Advice != LearnDosing || *out.Amount < *least.Amount) {
+		if least == nil || least.Advice == chemistry.LearnDosing && (out.Advice != chemistry.LearnDosing || *out.Amount < *least.Amount) {
 			least = &out
 		}
 	}
@@ -102,8 +104,8 @@ func (w Spell) lastDose(litres float64) *Spell {
 			continue
 		}
 		for _, e := range w.Events[:i-1] { // what they brought is in it from the beginning
-			if e.Dose != nil && agents[e.Dose.Agent].brings == "P" {
-				w.Brought += e.Amount / e.Dose.perMolL(litres) * wP * 1000
+			if e.Dose != nil && chemistry.Agents[e.Dose.Agent].Brings == "P" {
+				w.Brought += e.Amount / e.Dose.PerMolL(litres) * chemistry.WP * 1000
 			}
 		}
 		w.Events = w.Events[i-1:]
@@ -112,18 +114,18 @@ func (w Spell) lastDose(litres float64) *Spell {
 	return nil
 }
 
-func (s State) learnInput(spec Spec, w Spell, with Product) LearnInput {
-	in := LearnInput{
+func (s State) learnInput(spec Spec, w Spell, with chemistry.Product) chemistry.LearnInput {
+	in := chemistry.LearnInput{
 		VolumeL: *s.LevelL, PHTarget: spec.PHTarget, PhosphorusMgL: spec.PhosphorusMgL + w.Brought, ECMScm: s.ec(spec), TemperatureC: s.temp(),
 		MixingMinutes: mixing.Minutes(), ForecastError: 0.05, Next: with,
 	}
 	if with.Agent.Acid() {
-		in.PHFloor, in.PHHigh = max(lastFloor, min(spec.PHLow, spec.PHTarget-0.1)), max(spec.PHHigh, spec.PHTarget+0.1)
+		in.PHFloor, in.PHHigh = max(chemistry.LastFloor, min(spec.PHLow, spec.PHTarget-0.1)), max(spec.PHHigh, spec.PHTarget+0.1)
 	} else {
-		in.PHFloor, in.PHHigh = min(lastCeiling, max(spec.PHHigh, spec.PHTarget+0.1)), min(spec.PHLow, spec.PHTarget-0.1)
+		in.PHFloor, in.PHHigh = min(chemistry.LastCeiling, max(spec.PHHigh, spec.PHTarget+0.1)), min(spec.PHLow, spec.PHTarget-0.1)
 	}
 	for _, e := range w.Events {
-		x := Event{Minute: e.At.Sub(w.Events[0].At).Minutes(), PH: e.PH, Error: e.Error, Amount: e.Amount}
+		x := chemistry.Event{Minute: e.At.Sub(w.Events[0].At).Minutes(), PH: e.PH, Error: e.Error, Amount: e.Amount}
 		if e.Dose != nil {
 			x.Dose = *e.Dose
 		} else if e.Error >= gauge.CardError {
@@ -145,8 +147,8 @@ const (
 
 // priorOf is what is thought of a spell's water at its first reading: fresh from the
 // tap by its alkalinity; after a day by the air it stands in.
-func (s State) priorOf(spec Spec, w Spell) Prior {
-	p := Prior{Doubt: usualDoubt}
+func (s State) priorOf(spec Spec, w Spell) chemistry.Prior {
+	p := chemistry.Prior{Doubt: usualDoubt}
 	if at := w.Events[0].At; w.unsettled(at) {
 		p.AlkalinityMgL, p.Factor = min(max(w.Alkalinity, 1), 400), mixedFactor
 		if w.Fresh > 0.9 {
@@ -160,15 +162,15 @@ func (s State) priorOf(spec Spec, w Spell) Prior {
 
 // carried joins what the doses of the spell before told to a prior: the alkalinity
 // they left, which drifts as plants eat and water goes in.
-func (s State) carried(spec Spec, p Prior) Prior {
+func (s State) carried(spec Spec, p chemistry.Prior) chemistry.Prior {
 	before := s.learnInput(spec, *s.Before, spec.Acid)
 	before.Prior = s.priorOf(spec, *s.Before)
-	x, err := LearnDose(before)
+	x, err := chemistry.LearnDose(before)
 	if err != nil || !x.Learned || x.Misfit {
 		return p
 	}
-	m := newMedium(s.ec(spec), s.temp())
-	mean, sd := p.normal(m, s.Water.Events[0].PH)
+	m := chemistry.NewMedium(s.ec(spec), s.temp())
+	mean, sd := p.Normal(m, s.Water.Events[0].PH)
 	const drift = 0.7 // of ln alkalinity, from one spell to the next
 	spread := math.Log(x.Alkalinity.P95/x.Alkalinity.P5) / (2 * 1.645)
 	left := x.AlkalinityNow
@@ -178,5 +180,5 @@ func (s State) carried(spec Spec, p Prior) Prior {
 	told, toldSD := math.Log(max(left, 1)), math.Hypot(spread, drift)
 	precision := 1/(sd*sd) + 1/(toldSD*toldSD)
 	joint := (mean/(sd*sd) + told/(toldSD*toldSD)) / precision
-	return Prior{AlkalinityMgL: min(max(math.Exp(joint), 1), 400), Factor: min(max(math.Exp(1/math.Sqrt(precision)), 1.05), 20), Doubt: p.Doubt}
+	return chemistry.Prior{AlkalinityMgL: min(max(math.Exp(joint), 1), 400), Factor: min(max(math.Exp(1/math.Sqrt(precision)), 1.05), 20), Doubt: p.Doubt}
 }

@@ -1,7 +1,13 @@
-package solution
+// Package tank keeps what is known of a reservoir (State), foretells it, doubts what cannot
+// be, and advises what to do next. Volumes are litres, strengths mS/cm at 25 °C, doses
+// millilitres or grams.
+package tank
 
 import (
 	"time"
+
+	"ulpa/core/chemistry"
+	"ulpa/core/vessel"
 
 	"ulpa/core/field"
 	"ulpa/core/gauge"
@@ -24,14 +30,14 @@ type Spec struct {
 	ECTarget float64 `json:"ec_target"`
 	ECHigh   float64 `json:"ec_high"`
 
-	WaterEC         float64 `json:"water_ec"`
-	WaterAlkalinity float64 `json:"water_alkalinity"` // mg/L as CaCO3
-	PhosphorusMgL   float64 `json:"phosphorus_mg_l"`
-	StockRise       float64 `json:"stock_rise"` // mS/cm for 1 mL of each part in 1 L
-	StockName       string  `json:"stock_name"`
-	Acid            Product `json:"acid"`
-	Base            Product `json:"base"`
-	ReadEveryDays   int     `json:"read_every_days"`
+	WaterEC         float64           `json:"water_ec"`
+	WaterAlkalinity float64           `json:"water_alkalinity"` // mg/L as CaCO3
+	PhosphorusMgL   float64           `json:"phosphorus_mg_l"`
+	StockRise       float64           `json:"stock_rise"` // mS/cm for 1 mL of each part in 1 L
+	StockName       string            `json:"stock_name"`
+	Acid            chemistry.Product `json:"acid"`
+	Base            chemistry.Product `json:"base"`
+	ReadEveryDays   int               `json:"read_every_days"`
 }
 
 // Usual is a spec with what nobody asks for on a first day filled in: a solution made of
@@ -45,7 +51,7 @@ func Usual(s Spec) Spec {
 		s.StockName = "stock A and B"
 	}
 	if s.Base.Agent == "" {
-		s.Base = Product{Agent: PotassiumBicarbonate, StrengthPercent: 99}
+		s.Base = chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99}
 	}
 	if s.ReadEveryDays == 0 {
 		s.ReadEveryDays = 3
@@ -60,7 +66,7 @@ const (
 )
 
 // jar is the vessel of a jar without a pump, and where the net pot's foot is, cm.
-func (s Spec) jar() (v Vessel, footCM float64) {
+func (s Spec) jar() (v vessel.Vessel, footCM float64) {
 	height, foot := s.HeightCM, s.PotFootCM
 	if height == 0 {
 		height = jarHeightCM
@@ -69,7 +75,7 @@ func (s Spec) jar() (v Vessel, footCM float64) {
 		foot = jarFoot * height
 	}
 	side := 1000 * s.CapacityL / height // of the floor, cm²
-	return Vessel{Shape: Box, LengthCM: side, WidthCM: 1, HeightCM: height}, foot
+	return vessel.Vessel{Shape: vessel.Box, LengthCM: side, WidthCM: 1, HeightCM: height}, foot
 }
 
 // What a pH was read with, and how far such readings are out (standard error).
@@ -116,12 +122,12 @@ func (r Reading) PHError() float64 {
 
 // Treatment is what was really done to a tank, in the order drain, water, stock, acid or base.
 type Treatment struct {
-	DrainL  float64 `json:"drain_l,omitempty"`
-	WaterL  float64 `json:"water_l,omitempty"`
-	StockML float64 `json:"stock_ml,omitempty"` // of each part
-	Agent   Agent   `json:"agent,omitempty"`
-	Amount  float64 `json:"amount,omitempty"` // of the shelf's product
-	Unit    string  `json:"unit,omitempty"`   // of the amount: mL, or g of a solid
+	DrainL  float64         `json:"drain_l,omitempty"`
+	WaterL  float64         `json:"water_l,omitempty"`
+	StockML float64         `json:"stock_ml,omitempty"` // of each part
+	Agent   chemistry.Agent `json:"agent,omitempty"`
+	Amount  float64         `json:"amount,omitempty"` // of the shelf's product
+	Unit    string          `json:"unit,omitempty"`   // of the amount: mL, or g of a solid
 }
 
 // Empty tells whether nothing was done.
@@ -149,7 +155,7 @@ func (t Treatment) Check(s Spec, before State, at time.Time, p unit.Prefs) error
 }
 
 // Shelf is the product of an agent that stands beside the tank.
-func (s Spec) Shelf(a Agent) Product {
+func (s Spec) Shelf(a chemistry.Agent) chemistry.Product {
 	if a == s.Base.Agent {
 		return s.Base
 	}

@@ -1,4 +1,4 @@
-package solution
+package chemistry
 
 import (
 	"math"
@@ -26,26 +26,26 @@ type point struct {
 
 // cloud is all of them, with what they have in common.
 type cloud struct {
-	m      medium
-	shared makeup // phosphate and citrate; the carbon is each point's own
+	m      Medium
+	shared Makeup // phosphate and citrate; the carbon is each point's own
 	points []point
 }
 
-func (c *cloud) makeup(p point) makeup {
+func (c *cloud) makeup(p point) Makeup {
 	x := c.shared
-	x.carbon = p.carbon
+	x.Carbon = p.carbon
 	return x
 }
 
 // newCloud is the tanks at the first reading; weights are logarithms.
-func newCloud(m medium, phosphate float64, first Event, prior [alkalinities]float64) *cloud {
-	c := &cloud{m: m, shared: makeup{phosphate: phosphate}, points: make([]point, 0, alkalinities*firsts)}
+func newCloud(m Medium, phosphate float64, first Event, prior [alkalinities]float64) *cloud {
+	c := &cloud{m: m, shared: Makeup{Phosphate: phosphate}, points: make([]point, 0, alkalinities*firsts)}
 	for z := range firsts {
 		off := -3 + 0.25*float64(z)
 		ph := first.PH + off*first.Error
-		charge, oh, rest := m.carbonateCharge(ph), m.hydroxide(ph), m.sid(ph, c.shared)
+		charge, oh, rest := m.CarbonateCharge(ph), m.Hydroxide(ph), m.Sid(ph, c.shared)
 		for x := range alkalinities {
-			carbon := max(0, math.Exp(alkStep*float64(x))/mgCaCO3PerEq-oh) / charge
+			carbon := max(0, math.Exp(alkStep*float64(x))/MgCaCO3PerEq-oh) / charge
 			c.points = append(c.points, point{carbon: carbon, sid: rest + carbon*charge, ph: ph, weight: prior[x] - off*off/2, x: x, z: z})
 		}
 	}
@@ -54,15 +54,15 @@ func newCloud(m medium, phosphate float64, first Event, prior [alkalinities]floa
 
 // dose mixes in so many moles a litre.
 func (c *cloud) dose(f agentFacts, molL float64) {
-	c.shared.phosphate += f.phosphate * molL
-	c.shared.citrate += f.citrate * molL
+	c.shared.Phosphate += f.Phosphate * molL
+	c.shared.Citrate += f.Citrate * molL
 	moved := 0.0
 	for i := range c.points {
 		p := &c.points[i]
-		p.sid += f.strong * molL
-		p.carbon += f.carbon * molL
+		p.sid += f.Strong * molL
+		p.carbon += f.Carbon * molL
 		was := p.ph
-		p.ph = c.m.phAt(p.sid, c.makeup(*p), was+moved)
+		p.ph = c.m.PhAt(p.sid, c.makeup(*p), was+moved)
 		moved = p.ph - was // the next point is much like this one
 	}
 }
@@ -72,16 +72,16 @@ func (c *cloud) air(hours, halfLifeH float64) {
 	if hours <= 0 || halfLifeH <= 0 {
 		return
 	}
-	inAir, left := airCO2*c.m.henry, math.Exp2(-hours/halfLifeH)
+	inAir, left := airCO2*c.m.Henry, math.Exp2(-hours/halfLifeH)
 	moved := 0.0
 	for i := range c.points {
 		p := &c.points[i]
-		free := p.carbon / c.m.dissolved(p.ph)
+		free := p.carbon / c.m.Dissolved(p.ph)
 		free = inAir + (free-inAir)*left
 		was := p.ph
-		p.ph = c.m.openPH(p.sid, c.shared, free, was+moved)
+		p.ph = c.m.OpenPH(p.sid, c.shared, free, was+moved)
 		moved = p.ph - was
-		p.carbon = free * c.m.dissolved(p.ph)
+		p.carbon = free * c.m.Dissolved(p.ph)
 	}
 }
 
@@ -175,14 +175,14 @@ func (c *cloud) forecast(f agentFacts, err float64) *forecast {
 // after moves the forecast to an amount, from wherever it stood. Past the ruler's ends
 // a point stands at the end.
 func (x *forecast) after(molL float64) {
-	phosphate := x.c.shared.phosphate + x.f.phosphate*molL
-	citrate := x.c.shared.citrate + x.f.citrate*molL
+	phosphate := x.c.shared.Phosphate + x.f.Phosphate*molL
+	citrate := x.c.shared.Citrate + x.f.Citrate*molL
 	for j := range x.rest {
 		x.rest[j] = x.water[j] + phosphate*x.phosphate[j] + citrate*x.citrate[j]
 	}
 	for i := range x.c.points {
 		p := &x.c.points[i]
-		carbon, sid := p.carbon+x.f.carbon*molL, p.sid+x.f.strong*molL
+		carbon, sid := p.carbon+x.f.Carbon*molL, p.sid+x.f.Strong*molL
 		over := func(j int) float64 { return x.rest[j] + carbon*x.carbon[j] - sid }
 		j, from, to := int(x.at[i]), 0, nodes-2
 		low, high := over(j), over(j+1)

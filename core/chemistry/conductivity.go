@@ -1,4 +1,4 @@
-package solution
+package chemistry
 
 import (
 	"fmt"
@@ -202,7 +202,7 @@ func speciate(ions Ions, ph, t float64) species {
 }
 
 // pull is how many moles of an ion stand in pairs for each that is free.
-func (s species) pull(ion string, m medium, t float64) float64 {
+func (s species) pull(ion string, m Medium, t float64) float64 {
 	sum := 0.0
 	for _, p := range pairings {
 		switch ion {
@@ -216,7 +216,7 @@ func (s species) pull(ion string, m medium, t float64) float64 {
 }
 
 // constant is the pairing constant for concentrations at a temperature.
-func (p pairing) constant(m medium, t float64) float64 {
+func (p pairing) constant(m Medium, t float64) float64 {
 	k := math.Pow(10, p.logK) * math.Exp(p.heat*1000/8.314463*(1/298.15-1/(t+273.15))) * m.g2
 	if mobilities[p.cation].charge == 2 {
 		return k * m.g2 // a neutral pair
@@ -225,10 +225,10 @@ func (p pairing) constant(m medium, t float64) float64 {
 }
 
 // davies is a medium at an ionic strength instead of a conductivity.
-func davies(i, t float64) medium { return newMedium(i/ionicPerMS, t) }
+func davies(i, t float64) Medium { return NewMedium(i/ionicPerMS, t) }
 
 // phosphateShares are the shares of H2PO4, HPO4 and PO4 in the free phosphate.
-func (m medium) phosphateShares(h float64) [3]float64 {
+func (m Medium) phosphateShares(h float64) [3]float64 {
 	one, two, three := m.phosphate[0]/h, m.phosphate[1]/(h*h), m.phosphate[2]/(h*h*h)
 	all := 1 + one + two + three
 	return [3]float64{one / all, two / all, three / all}
@@ -236,13 +236,13 @@ func (m medium) phosphateShares(h float64) [3]float64 {
 
 // gas is how much of the ammonia nitrogen stands as NH3 for each that is free as
 // NH4+. It carries no current and takes part in no pair.
-func (m medium) gas(h, t float64) float64 {
+func (m Medium) gas(h, t float64) float64 {
 	const pKa, heat = 9.245, 52100 // at 25 °C; J/mol
 	return math.Pow(10, -pKa) * math.Exp(heat/8.314463*(1/298.15-1/(t+273.15))) * m.g1 / h
 }
 
 // split divides phosphate, carbon and water by pH.
-func (s species) split(m medium, ph, phosphate, carbon float64) {
+func (s species) split(m Medium, ph, phosphate, carbon float64) {
 	h := activity(ph)
 	s.free["H"], s.free["OH"] = h/m.g1, m.water/h
 	shares := m.phosphateShares(h)

@@ -1,9 +1,12 @@
-package solution
+package tank
 
 import (
 	"fmt"
 	"math"
 	"time"
+
+	"ulpa/core/recipe"
+	"ulpa/core/vessel"
 
 	"ulpa/core/unit"
 	"ulpa/core/working"
@@ -14,11 +17,11 @@ func (a *adviser) tank() {
 	spec, s := a.t.Spec, a.t.State
 	use := s.Uses(spec, a.t.Plants)
 	hours := min(max(a.next.At.Sub(a.now).Hours(), 1), 8760)
-	in := DryInput{CapacityL: max(spec.CapacityL, a.level), LevelL: a.level, DryBelowL: spec.DryBelowL, AirGapL: &spec.FillToL, Hours: hours, Risk: dryRisk, Use: use, UseFactor: 1}
+	in := vessel.DryInput{CapacityL: max(spec.CapacityL, a.level), LevelL: a.level, DryBelowL: spec.DryBelowL, AirGapL: &spec.FillToL, Hours: hours, Risk: dryRisk, Use: use, UseFactor: 1}
 	if a.level > spec.FillToL {
 		in.AirGapL = nil
 	}
-	dry, err := RunsDry(in)
+	dry, err := vessel.RunsDry(in)
 	lasts := err != nil || dry.Chance <= dryRisk
 	low := a.level < spec.DryBelowL+lowAt*(spec.FillToL-spec.DryBelowL)
 	fill := max(spec.FillToL, a.level)
@@ -50,7 +53,7 @@ func chance(p float64) string {
 }
 
 // visit says who must come when even a full tank does not last.
-func (a *adviser) visit(d Dry) {
+func (a *adviser) visit(d vessel.Dry) {
 	if d.Possible || d.LongestHours == nil {
 		return
 	}
@@ -99,7 +102,7 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 		a.plan(0, room, 0)
 		a.say("Water alone: it ends at %s.", a.p.Format(watered, unit.MS))
 	default:
-		adj, err := ReservoirAdjust(AdjustInput{LevelL: min(a.level, spec.CapacityL), CapacityL: spec.CapacityL, FillToL: fill, ECMScm: ec, ECTargetMScm: spec.ECTarget, WaterECMSc: spec.WaterEC, StockRise: spec.StockRise})
+		adj, err := recipe.ReservoirAdjust(recipe.AdjustInput{LevelL: min(a.level, spec.CapacityL), CapacityL: spec.CapacityL, FillToL: fill, ECMScm: ec, ECTargetMScm: spec.ECTarget, WaterECMSc: spec.WaterEC, StockRise: spec.StockRise})
 		if err != nil || !adj.Reachable {
 			a.Needs = true
 			a.say("The strength cannot be brought right with this water: %s.", adj.Why)
@@ -111,12 +114,12 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 }
 
 // jarInput is the jar as it stands.
-func (a *adviser) jarInput() JarInput {
+func (a *adviser) jarInput() vessel.JarInput {
 	spec, s := a.t.Spec, a.t.State
-	vessel, foot := spec.jar()
-	depth := func(litres float64) float64 { return vessel.depth(min(litres, spec.CapacityL)) }
+	shape, foot := spec.jar()
+	depth := func(litres float64) float64 { return shape.Depth(min(litres, spec.CapacityL)) }
 	level := depth(a.level)
-	in := JarInput{Vessel: vessel, PotFootCM: foot, DryBelowCM: min(max(depth(spec.DryBelowL), 0.1), 0.9*foot), LevelCM: level, Margin: MarginOfNeed, Use: s.thirst(spec, a.t.Plants, a.now)}
+	in := vessel.JarInput{Vessel: shape, PotFootCM: foot, DryBelowCM: min(max(depth(spec.DryBelowL), 0.1), 0.9*foot), LevelCM: level, Margin: vessel.MarginOfNeed, Use: s.thirst(spec, a.t.Plants, a.now)}
 	in.RootsCM = max(0, foot-level) // a plant that lives hangs in the water
 	highest := level
 	for _, x := range s.Thirst.Levels {
@@ -133,7 +136,7 @@ func (a *adviser) jarInput() JarInput {
 func (a *adviser) jar() {
 	spec, s := a.t.Spec, a.t.State
 	in := a.jarInput()
-	j, err := Jar(in)
+	j, err := vessel.Jar(in)
 	if err != nil {
 		return
 	}
@@ -142,7 +145,7 @@ func (a *adviser) jar() {
 	if j.TooHigh {
 		a.say("It stands high for its roots: pour nothing and let it fall, the upper ones want air.")
 	}
-	if j.DryInDays != nil && *j.DryInDays < in.Days*MarginOfNeed && j.PourL > 0.02*spec.CapacityL {
+	if j.DryInDays != nil && *j.DryInDays < in.Days*vessel.MarginOfNeed && j.PourL > 0.02*spec.CapacityL {
 		a.Fills = true
 		a.strength(a.level+j.PourL, j.PourL, *s.ECMS > spec.ECHigh+ecUncertain, false)
 		a.say("It drinks about %s a day and would be dry in %.1f days. Pour to %s and no further: the upper roots breathe.", a.p.Format(j.UseLDay, unit.Litre), *j.DryInDays, a.p.Format(j.LevelAfterCM, unit.Centimetre))
@@ -162,12 +165,12 @@ func (a *adviser) jar() {
 }
 
 // thirst is what a jar drinks, by its own intervals where there are any.
-func (s *State) thirst(spec Spec, plants int, now time.Time) Thirst {
-	t := Thirst{Factor: 1, Growth: UsualGrowth}
+func (s *State) thirst(spec Spec, plants int, now time.Time) vessel.Thirst {
+	t := vessel.Thirst{Factor: 1, Growth: vessel.UsualGrowth}
 	for _, x := range s.Thirst.Intervals {
 		to := -now.Sub(x.To).Hours() / 24
 		if x.Litres > 0 && to <= 0 {
-			t.Record = append(t.Record, Drunk{FromDay: to - x.Days, ToDay: to, Litres: x.Litres})
+			t.Record = append(t.Record, vessel.Drunk{FromDay: to - x.Days, ToDay: to, Litres: x.Litres})
 		}
 	}
 	for i := 1; i < len(t.Record); i++ { // days are reckoned back from now and rounded

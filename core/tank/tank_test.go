@@ -1,22 +1,25 @@
-package solution_test
+package tank_test
 
 import (
 	"strings"
 	"testing"
 	"time"
 
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
+	"ulpa/core/vessel"
+
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"ulpa/core/solution"
 	"ulpa/core/unit"
 )
 
 var morning = time.Date(2027, 3, 18, 9, 0, 0, 0, time.UTC)
 
 // settled is a tank that has run in its air for days, as it was read then.
-func settled(spec solution.Spec, ph, ec, level float64) solution.Tank {
-	t := solution.Tank{Spec: spec, Plants: 30}
+func settled(spec tank.Spec, ph, ec, level float64) tank.Tank {
+	t := tank.Tank{Spec: spec, Plants: 30}
 	r := read(ph, ec, level)
 	r.Plants = &t.Plants
 	t.State.Read(spec, r, morning)
@@ -24,17 +27,17 @@ func settled(spec solution.Spec, ph, ec, level float64) solution.Tank {
 }
 
 // visit is when somebody is next there.
-func visit(at time.Time, closed int) solution.Visit {
+func visit(at time.Time, closed int) tank.Visit {
 	next := at.Add(time.Duration(closed)*24*time.Hour + 23*time.Hour)
-	return solution.Visit{At: next, On: next.Format("Mon 2 January"), Closed: closed}
+	return tank.Visit{At: next, On: next.Format("Mon 2 January"), Closed: closed}
 }
 
-func advise(t solution.Tank, at time.Time, closed int) solution.Advice {
-	t.Judged = solution.Judge(t.Spec, t.State)
-	return solution.Advise(t, visit(at, closed), at, unit.Prefs{})
+func advise(t tank.Tank, at time.Time, closed int) tank.Advice {
+	t.Judged = tank.Judge(t.Spec, t.State)
+	return tank.Advise(t, visit(at, closed), at, unit.Prefs{})
 }
 
-func acts(a solution.Advice) string {
+func acts(a tank.Advice) string {
 	var out []string
 	for _, x := range a.Acts {
 		out = append(out, x.Do)
@@ -48,11 +51,11 @@ func TestAdvice(t *testing.T) {
 	*warm.State.TempC = 29
 	card := settled(tower, 6.35, 1.5, 57)
 	r := read(6.35, 1.5, 57)
-	r.With = solution.ByCard
-	card.State = solution.State{}
+	r.With = tank.ByCard
+	card.State = tank.State{}
 	card.State.Read(tower, r, morning)
 	for name, c := range map[string]struct {
-		tank   solution.Tank
+		tank   tank.Tank
 		closed int
 		acts   string
 		says   string
@@ -124,7 +127,7 @@ func TestADoseIsAwaited(t *testing.T) {
 	require.Equal(t, "read", acts(advise(x, morning.Add(time.Hour), 0)))
 	require.Positive(t, x.State.Brought["P"], "what it brought stands in the books")
 
-	blind := solution.Tank{Spec: tower, Plants: 30}
+	blind := tank.Tank{Spec: tower, Plants: 30}
 	blind.State.Read(tower, read(7, 1.5, 57), morning.AddDate(0, 0, -3))
 	blind.State.Treat(tower, first.Plan, morning)
 	require.Empty(t, blind.State.Water.Events)
@@ -136,10 +139,10 @@ func TestADoseIsAwaited(t *testing.T) {
 func TestTenTimesTheAcid(t *testing.T) {
 	x := settled(tower, 7, 1.5, 57)
 	a := advise(x, morning, 0)
-	asked := func(by float64) []solution.Doubt {
+	asked := func(by float64) []tank.Doubt {
 		done := a.Plan
 		done.Amount *= by
-		return solution.DoubtsOfTreatment(x, a.Plan, done, morning, unit.Prefs{})
+		return tank.DoubtsOfTreatment(x, a.Plan, done, morning, unit.Prefs{})
 	}
 	require.Empty(t, asked(1))
 	require.Empty(t, asked(1.5))
@@ -154,7 +157,7 @@ func TestTenTimesTheAcid(t *testing.T) {
 	require.Zero(t, after.Plan.Amount)
 	x.State.Treat(tower, after.Plan, morning)
 	require.Greater(t, *x.State.PH, 5.0, "the water takes it out")
-	require.NotEmpty(t, solution.DoubtsOfTreatment(x, solution.Treatment{}, solution.Treatment{StockML: 900}, morning, unit.Prefs{}), "stock is asked about as well")
+	require.NotEmpty(t, tank.DoubtsOfTreatment(x, tank.Treatment{}, tank.Treatment{StockML: 900}, morning, unit.Prefs{}), "stock is asked about as well")
 }
 
 // Doing what is advised about level and strength brings the tank inside both, and it
@@ -187,7 +190,7 @@ func TestUseIsLearnedFromTheRecord(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		each := rapid.Float64Range(0.03, 0.2).Draw(t, "litres a plant and day")
 		plants := rapid.IntRange(4, 36).Draw(t, "plants")
-		var s solution.State
+		var s tank.State
 		level, at := 55.0, morning
 		for range 6 {
 			r := read(5.8, 1.5, level)
@@ -197,7 +200,7 @@ func TestUseIsLearnedFromTheRecord(t *testing.T) {
 			at = at.Add(time.Duration(days * 24 * float64(time.Hour)))
 			level -= each * float64(plants) * days
 			if level < 35 {
-				s.Treat(tower, solution.Treatment{WaterL: 20}, at.Add(-time.Hour))
+				s.Treat(tower, tank.Treatment{WaterL: 20}, at.Add(-time.Hour))
 				level += 20
 			}
 		}
@@ -205,7 +208,7 @@ func TestUseIsLearnedFromTheRecord(t *testing.T) {
 		r.Plants = &plants
 		s.Read(tower, r, at)
 		for _, n := range []int{plants, 2 * plants, 9} {
-			d, err := solution.RunsDry(solution.DryInput{CapacityL: 60, LevelL: 50, Hours: 24, Risk: 0.05, UseFactor: 1, Use: s.Uses(tower, n)})
+			d, err := vessel.RunsDry(vessel.DryInput{CapacityL: 60, LevelL: 50, Hours: 24, Risk: 0.05, UseFactor: 1, Use: s.Uses(tower, n)})
 			require.NoError(t, err)
 			require.InDelta(t, each*float64(n), d.MeanLDay, 1e-6)
 		}
@@ -219,7 +222,7 @@ func TestJarsBreathe(t *testing.T) {
 	jar := tower
 	jar.Passive, jar.CapacityL, jar.FillToL, jar.DryBelowL, jar.HeightCM, jar.PotFootCM = true, 3.8, 3, 0.31, 24.7, 20
 	rapid.Check(t, func(t *rapid.T) {
-		x := solution.Tank{Spec: jar, Plants: 1}
+		x := tank.Tank{Spec: jar, Plants: 1}
 		level := rapid.Float64Range(0.4, 3).Draw(t, "level")
 		drinks := rapid.Float64Range(0.03, 0.4).Draw(t, "a day")
 		x.State.Read(jar, read(5.8, 1.4, min(3.8, level+3*drinks)), morning.AddDate(0, 0, -3))
@@ -234,31 +237,31 @@ func TestJarsBreathe(t *testing.T) {
 		if after := a.Jar; after.DryAfter != nil && *after.DryAfter < float64(closed) {
 			require.NotEmpty(t, a.Visit)
 		}
-		require.Empty(t, solution.DoubtsOfTreatment(x, a.Plan, a.Plan, morning, unit.Prefs{}))
+		require.Empty(t, tank.DoubtsOfTreatment(x, a.Plan, a.Plan, morning, unit.Prefs{}))
 		if level < 2 {
-			require.NotEmpty(t, solution.DoubtsOfTreatment(x, a.Plan, solution.Treatment{WaterL: 3.7 - level}, morning, unit.Prefs{}), "to the brim is asked about")
+			require.NotEmpty(t, tank.DoubtsOfTreatment(x, a.Plan, tank.Treatment{WaterL: 3.7 - level}, morning, unit.Prefs{}), "to the brim is asked about")
 		}
 	})
 }
 
 func TestTreatmentsAreChecked(t *testing.T) {
-	for says, x := range map[string]solution.Treatment{
+	for says, x := range map[string]tank.Treatment{
 		"drain: takes 0":        {DrainL: -1},
 		"water: takes 0":        {WaterL: 500},
 		"stock: takes 0":        {StockML: 1e6},
-		"amount: takes 0":       {Amount: 1e6, Agent: solution.PhosphoricAcid},
-		"agent: is not on this": {Amount: 5, Agent: solution.NitricAcid},
+		"amount: takes 0":       {Amount: 1e6, Agent: chemistry.PhosphoricAcid},
+		"agent: is not on this": {Amount: 5, Agent: chemistry.NitricAcid},
 		"water: say what was":   {},
 	} {
-		require.ErrorContains(t, x.Check(tower, solution.State{}, morning, unit.Prefs{}), says)
+		require.ErrorContains(t, x.Check(tower, tank.State{}, morning, unit.Prefs{}), says)
 	}
-	require.NoError(t, solution.Treatment{Amount: 5, Agent: tower.Base.Agent}.Check(tower, solution.State{}, morning, unit.Prefs{}))
+	require.NoError(t, tank.Treatment{Amount: 5, Agent: tower.Base.Agent}.Check(tower, tank.State{}, morning, unit.Prefs{}))
 }
 
 func TestDoubts(t *testing.T) {
 	last := settled(tower, 5.9, 1.5, 50).State
 	for _, c := range []struct {
-		r       solution.Reading
+		r       tank.Reading
 		field   string
 		refused bool
 		maybe   float64
@@ -274,7 +277,7 @@ func TestDoubts(t *testing.T) {
 		{read(5.9, 1.5, 70), "level", true, 7},
 		{read(5.9, 1.5, 20), "level", false, 0},
 	} {
-		d := solution.Doubts(tower, last, c.r, morning, unit.Prefs{})
+		d := tank.Doubts(tower, last, c.r, morning, unit.Prefs{})
 		require.Len(t, d, 1)
 		require.Equal(t, c.field, d[0].Field)
 		require.Equal(t, c.refused, d[0].Refused, "%+v", c.r)
@@ -285,34 +288,34 @@ func TestDoubts(t *testing.T) {
 		}
 		require.NotEmpty(t, d[0].Message(unit.Prefs{}))
 	}
-	require.Empty(t, solution.Doubts(tower, last, solution.Reading{}, morning, unit.Prefs{}))
+	require.Empty(t, tank.Doubts(tower, last, tank.Reading{}, morning, unit.Prefs{}))
 }
 
 // What each agent costs at one and the same task: strong acids by their
 // equivalents, and the degassed total never less than the first for acids.
 func TestAgentsBesideEachOther(t *testing.T) {
-	in := solution.PHInput{VolumeL: 100, PHNow: 7.5, PHTarget: 6, AlkalinityMgLCaCO3: 150, ECMScm: 1, TemperatureC: 20, StrengthPercent: 100}
-	dose := func(a solution.Agent) solution.PHDose {
+	in := chemistry.PHInput{VolumeL: 100, PHNow: 7.5, PHTarget: 6, AlkalinityMgLCaCO3: 150, ECMScm: 1, TemperatureC: 20, StrengthPercent: 100}
+	dose := func(a chemistry.Agent) chemistry.PHDose {
 		x := in
 		x.Agent = a
 		if !a.Acid() {
 			x.PHNow, x.PHTarget = 5.2, 6.2
 		}
-		d, err := solution.PHAdjust(x)
+		d, err := chemistry.PHAdjust(x)
 		require.NoError(t, err)
 		require.InDelta(t, d.Amount/2, d.FirstAmount, 1e-12)
 		require.NotEmpty(t, d.Cautions)
 		require.Contains(t, d.Cautions[0], "Adult only")
 		return d
 	}
-	nitric, sulfuric := dose(solution.NitricAcid), dose(solution.SulfuricAcid)
+	nitric, sulfuric := dose(chemistry.NitricAcid), dose(chemistry.SulfuricAcid)
 	require.InDelta(t, nitric.MeqL, sulfuric.MeqL, 1e-12, "the same equivalents, whichever strong acid")
 	require.InDelta(t, nitric.Amount/63.012, 2*sulfuric.Amount/98.07, 0.001, "two equivalents to the mole")
-	for _, a := range []solution.Agent{solution.NitricAcid, solution.SulfuricAcid, solution.PhosphoricAcid, solution.CitricAcid} {
+	for _, a := range []chemistry.Agent{chemistry.NitricAcid, chemistry.SulfuricAcid, chemistry.PhosphoricAcid, chemistry.CitricAcid} {
 		d := dose(a)
 		require.Greater(t, d.DegassedAmount, d.Amount, "the gas that leaves has to be made up for: %s", a)
 	}
-	for _, a := range []solution.Agent{solution.PotassiumHydroxide, solution.PotassiumCarbonate, solution.PotassiumBicarbonate} {
+	for _, a := range []chemistry.Agent{chemistry.PotassiumHydroxide, chemistry.PotassiumCarbonate, chemistry.PotassiumBicarbonate} {
 		d := dose(a)
 		require.Positive(t, d.Amount)
 		require.Positive(t, d.AddsMgL["K"])
@@ -320,25 +323,25 @@ func TestAgentsBesideEachOther(t *testing.T) {
 	}
 }
 
-var tower = solution.Spec{
+var tower = tank.Spec{
 	CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3,
 	ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.6, WaterAlkalinity: 180, PhosphorusMgL: 30, StockRise: 0.25,
-	Acid: solution.Product{Agent: solution.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18},
-	Base: solution.Product{Agent: solution.PotassiumBicarbonate, StrengthPercent: 100},
+	Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18},
+	Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 100},
 }
 
-func read(ph, ec, level float64) solution.Reading {
+func read(ph, ec, level float64) tank.Reading {
 	temp := 20.0
-	return solution.Reading{PH: &ph, ECMS: &ec, TempC: &temp, LevelL: &level}
+	return tank.Reading{PH: &ph, ECMS: &ec, TempC: &temp, LevelL: &level}
 }
 
 func TestImplausibleReadingsAreAskedAbout(t *testing.T) {
-	d := solution.Doubts(tower, solution.State{}, read(58, 1.5, 40), morning, unit.Prefs{})
+	d := tank.Doubts(tower, tank.State{}, read(58, 1.5, 40), morning, unit.Prefs{})
 	require.Len(t, d, 1)
 	require.True(t, d[0].Refused)
 	require.InDelta(t, 5.8, *d[0].Maybe, 1e-9)
-	d = solution.Doubts(tower, solution.State{}, read(5.8, 15, 40), morning, unit.Prefs{})
+	d = tank.Doubts(tower, tank.State{}, read(5.8, 15, 40), morning, unit.Prefs{})
 	require.InDelta(t, 1.5, *d[0].Maybe, 1e-9)
 	require.False(t, d[0].Refused)
-	require.Empty(t, solution.Doubts(tower, solution.State{}, read(5.8, 1.5, 40), morning, unit.Prefs{}))
+	require.Empty(t, tank.Doubts(tower, tank.State{}, read(5.8, 1.5, 40), morning, unit.Prefs{}))
 }

@@ -1,8 +1,11 @@
-package solution
+package tank
 
 import (
 	"fmt"
 	"time"
+
+	"ulpa/core/chemistry"
+	"ulpa/core/vessel"
 
 	"ulpa/core/unit"
 )
@@ -105,7 +108,7 @@ func DoubtsOfTreatment(t Tank, advised Treatment, x Treatment, at time.Time, p u
 	dosed := func(v float64) string { return p.Format(v, t.Spec.Shelf(x.Agent).Unit()) }
 	if x.Amount > 0 && after.PH != nil {
 		switch ph := (Tank{State: after, Judged: Judge(t.Spec, after)}).phNow(); {
-		case ph < lastFloor || ph > lastCeiling && !x.Agent.Acid():
+		case ph < chemistry.LastFloor || ph > chemistry.LastCeiling && !x.Agent.Acid():
 			ask("amount", "%s of %s should bring it to about pH %.1f, which roots do not bear.", dosed(x.Amount), x.Agent.Words(), ph)
 		case advised.Amount > 0 && advised.Agent == x.Agent && x.Amount > 2*advised.Amount:
 			ask("amount", "It is more than twice the %s that was advised.", dosed(advised.Amount))
@@ -130,7 +133,7 @@ func DoubtsOfTreatment(t Tank, advised Treatment, x Treatment, at time.Time, p u
 // mostInJar is the highest level that leaves the roots of a jar their air.
 func (t Tank) mostInJar(at time.Time) float64 {
 	a := &adviser{t: t, now: at, next: Visit{At: at.Add(24 * time.Hour)}, level: t.State.LevelOn(t.Spec, at)}
-	j, err := Jar(a.jarInput())
+	j, err := vessel.Jar(a.jarInput())
 	if err != nil {
 		return t.Spec.CapacityL
 	}

@@ -1,4 +1,4 @@
-package solution
+package tank
 
 import (
 	"fmt"
@@ -11,6 +11,8 @@ import (
 	"testing"
 	"time"
 
+	"ulpa/core/chemistry"
+
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/unit"
@@ -20,8 +22,8 @@ import (
 // comes and goes, and what is wrong with the meter, the stick and the label.
 type nature struct {
 	r         *rand.Rand
-	m         medium
-	x         makeup
+	m         chemistry.Medium
+	x         chemistry.Makeup
 	sid, ph   float64
 	litres    float64
 	ppm       float64 // of carbon dioxide over it
@@ -49,69 +51,69 @@ func born(r *rand.Rand, card bool) (*nature, bool) {
 	if card {
 		n.offset, n.own = normalOf(r, 0.15), math.Sqrt(0.3*0.3-0.15*0.15)
 	}
-	acid := []Product{{PhosphoricAcid, 30, 1.18}, {PhosphoricAcid, 85, 1.69}, {NitricAcid, 38, 1.23}, {NitricAcid, 60, 1.37}, {SulfuricAcid, 15, 1.1}, {CitricAcid, 100, 0}}[r.IntN(6)]
+	acid := []chemistry.Product{{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, {Agent: chemistry.PhosphoricAcid, StrengthPercent: 85, DensityGML: 1.69}, {Agent: chemistry.NitricAcid, StrengthPercent: 38, DensityGML: 1.23}, {Agent: chemistry.NitricAcid, StrengthPercent: 60, DensityGML: 1.37}, {Agent: chemistry.SulfuricAcid, StrengthPercent: 15, DensityGML: 1.1}, {Agent: chemistry.CitricAcid, StrengthPercent: 100, DensityGML: 0}}[r.IntN(6)]
 	n.spec = Spec{
 		CapacityL: 1.1 * n.litres, FillToL: n.litres, DryBelowL: 0.2 * n.litres, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 0.5, ECTarget: n.ec, ECHigh: 3,
-		WaterEC: 0.5, WaterAlkalinity: math.Exp(between(r, math.Log(20), math.Log(300))), PhosphorusMgL: 31, StockRise: 0.2, Acid: acid, Base: Product{PotassiumBicarbonate, 99, 0}, ReadEveryDays: 3,
+		WaterEC: 0.5, WaterAlkalinity: math.Exp(between(r, math.Log(20), math.Log(300))), PhosphorusMgL: 31, StockRise: 0.2, Acid: acid, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99, DensityGML: 0}, ReadEveryDays: 3,
 	}
 	n.tapAlk = n.spec.WaterAlkalinity * math.Exp(normalOf(r, 0.25))
 	if r.Float64() < 0.08 { // softened, rained, or tested years ago
 		n.tapAlk *= between(r, 0.05, 0.4)
 	}
-	n.phosphate = n.spec.PhosphorusMgL * between(r, 0.3, 1.3) / 1000 / wP
-	n.m = newMedium(n.ec, n.temp)
-	n.x.phosphate = n.phosphate
+	n.phosphate = n.spec.PhosphorusMgL * between(r, 0.3, 1.3) / 1000 / chemistry.WP
+	n.m = chemistry.NewMedium(n.ec, n.temp)
+	n.x.Phosphate = n.phosphate
 	fresh := r.Float64() < 0.35
 	if fresh {
 		n.ph = between(r, 6.4, 7.9)
 		n.holds(n.tapAlk)
 	} else {
 		n.ph = between(r, 5.7, 7.6)
-		n.holds(n.m.inAir(n.ph, n.ppm))
+		n.holds(n.m.InAir(n.ph, n.ppm))
 	}
 	return n, fresh
 }
 
 // holds sets carbon and charge so that it has an alkalinity at the pH it stands at.
 func (n *nature) holds(alkalinity float64) {
-	n.x.carbon = max(0, alkalinity/mgCaCO3PerEq-n.m.hydroxide(n.ph)) / n.m.carbonateCharge(n.ph)
-	n.sid = n.m.sid(n.ph, n.x)
+	n.x.Carbon = max(0, alkalinity/chemistry.MgCaCO3PerEq-n.m.Hydroxide(n.ph)) / n.m.CarbonateCharge(n.ph)
+	n.sid = n.m.Sid(n.ph, n.x)
 }
 
 // dose pours an amount of what the label says in; what was measured is out by a little.
-func (n *nature) dose(p Product, amount float64) {
-	f := agents[p.Agent]
-	mol := amount * n.strength * math.Exp(normalOf(n.r, 0.02)) / p.perMolL(n.litres)
-	n.x.phosphate += f.phosphate * mol
-	n.x.citrate += f.citrate * mol
-	n.x.carbon += f.carbon * mol
-	n.sid += f.strong * mol
-	n.ph = n.m.phAt(n.sid, n.x, n.ph)
+func (n *nature) dose(p chemistry.Product, amount float64) {
+	f := chemistry.Agents[p.Agent]
+	mol := amount * n.strength * math.Exp(normalOf(n.r, 0.02)) / p.PerMolL(n.litres)
+	n.x.Phosphate += f.Phosphate * mol
+	n.x.Citrate += f.Citrate * mol
+	n.x.Carbon += f.Carbon * mol
+	n.sid += f.Strong * mol
+	n.ph = n.m.PhAt(n.sid, n.x, n.ph)
 }
 
 // pass lets hours go by: gas leaves or enters, and roots take nitrate, which raises the pH.
 func (n *nature) pass(hours float64) {
 	n.sid += hours * between(n.r, -0.2, 1) * 2e-6
-	inAir := n.ppm * 1e-6 * n.m.henry
-	free := n.x.carbon / n.m.dissolved(n.ph)
+	inAir := n.ppm * 1e-6 * n.m.Henry
+	free := n.x.Carbon / n.m.Dissolved(n.ph)
 	if !math.IsInf(n.halfLife, 1) {
 		free = inAir + (free-inAir)*math.Exp2(-hours/n.halfLife)
 	}
-	n.ph = n.m.openPH(n.sid, n.x, free, n.ph)
-	n.x.carbon = free * n.m.dissolved(n.ph)
+	n.ph = n.m.OpenPH(n.sid, n.x, free, n.ph)
+	n.x.Carbon = free * n.m.Dissolved(n.ph)
 }
 
 // water tops it up from the tap with feed.
 func (n *nature) water(litres float64) {
 	total := n.litres + litres
 	tap := *n
-	tap.ph, tap.x = 7.6, makeup{}
+	tap.ph, tap.x = 7.6, chemistry.Makeup{}
 	tap.holds(n.tapAlk)
 	mix := func(a, b float64) float64 { return (a*n.litres + b*litres) / total }
-	n.x = makeup{mix(n.x.carbon, tap.x.carbon), mix(n.x.phosphate, n.phosphate), mix(n.x.citrate, 0)}
+	n.x = chemistry.Makeup{Carbon: mix(n.x.Carbon, tap.x.Carbon), Phosphate: mix(n.x.Phosphate, n.phosphate), Citrate: mix(n.x.Citrate, 0)}
 	n.sid = mix(n.sid, tap.sid)
 	n.litres = total
-	n.ph = n.m.phAt(n.sid, n.x, n.ph)
+	n.ph = n.m.PhAt(n.sid, n.x, n.ph)
 }
 
 func (n *nature) read(litres bool) Reading {

@@ -1,4 +1,6 @@
-package solution
+// Package vessel is how much stands in a jar, a bucket or a tank, how long it lasts, and how
+// much may be poured so that roots still breathe. Lengths are centimetres, volumes litres.
+package vessel
 
 import (
 	"fmt"
@@ -59,11 +61,11 @@ func (v Vessel) AtLitres(litres float64) (Filled, error) {
 	if !(litres >= empty && litres <= full) {
 		return Filled{}, field.Refuse("litres", fmt.Sprintf("takes %.6g up to the full %.6g L", empty, full))
 	}
-	return v.filled(litres, v.depth(litres)), nil
+	return v.filled(litres, v.Depth(litres)), nil
 }
 
-// depth at which so many litres stand, within the vessel.
-func (v Vessel) depth(litres float64) float64 {
+// Depth at which so many litres stand, within the vessel.
+func (v Vessel) Depth(litres float64) float64 {
 	return root.Between(0, v.height(), 1e-12, func(d float64) float64 { return v.litres(d) - litres })
 }
 

@@ -1,9 +1,11 @@
-package solution
+package tank
 
 import (
 	"fmt"
 	"math"
 	"strings"
+
+	"ulpa/core/chemistry"
 
 	"ulpa/core/gauge"
 )
@@ -53,7 +55,7 @@ func (a *adviser) dosed() {
 }
 
 // dose turns what was learned into what to do. A reading that is hours old is taken again.
-func (a *adviser) dose(d Learned) {
+func (a *adviser) dose(d chemistry.Learned) {
 	spec, s, with := a.t.Spec, a.t.State, a.t.Judged.With
 	a.Steps = append(a.Steps, d.Steps...)
 	high := with.Agent.Acid()
@@ -66,19 +68,19 @@ func (a *adviser) dose(d Learned) {
 	case a.t.Spec.Passive:
 		a.say("A jar is not dosed: a drop is too much. Change its solution when it is next poured.")
 		return
-	case d.Advice == LearnWait:
+	case d.Advice == chemistry.LearnWait:
 		a.Acts = append(a.Acts, Act{Do: DoWait, Amount: math.Ceil(*d.WaitMinutes), Unit: "min"}, Act{Do: DoRead})
 		a.say("That was read before the last dose had mixed: it says nothing of the whole tank yet.")
 		return
-	case d.Advice == LearnReadFirst || a.now.Sub(*s.ReadAt).Minutes() > staleMinutes:
+	case d.Advice == chemistry.LearnReadFirst || a.now.Sub(*s.ReadAt).Minutes() > chemistry.StaleMinutes:
 		a.Acts = append(a.Acts, Act{Do: DoRead})
 		a.say("That reading is hours old: read it again before anything goes in.")
 		return
-	case d.Advice == LearnReadAgain:
+	case d.Advice == chemistry.LearnReadAgain:
 		a.Acts = append(a.Acts, Act{Do: DoRead})
 		a.say("What was read does not fit what was dosed, or no dose is safe by it: look at the pen and at what was poured, and read again.")
 		return
-	case d.Advice != LearnDosing || d.Amount == nil || *d.Amount <= 0:
+	case d.Advice != chemistry.LearnDosing || d.Amount == nil || *d.Amount <= 0:
 		a.say("That is too near to be worth a dose.")
 		return
 	}
@@ -113,10 +115,10 @@ func (a *adviser) dose(d Learned) {
 	}
 }
 
-func limit(d Learned, acid bool) string {
-	side, last := "below", lastFloor
+func limit(d chemistry.Learned, acid bool) string {
+	side, last := "below", chemistry.LastFloor
 	if !acid {
-		side, last = "above", lastCeiling
+		side, last = "above", chemistry.LastCeiling
 	}
 	switch d.LimitedBy {
 	case "half":

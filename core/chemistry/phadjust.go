@@ -1,4 +1,4 @@
-package solution
+package chemistry
 
 import (
 	"fmt"
@@ -26,29 +26,29 @@ type agentFacts struct {
 	name      string
 	acid      bool
 	molarMass float64 // g/mol
-	strong    float64 // equivalents of SID a mole changes it by, signed; 0 for phosphoric and citric
-	carbon    float64 // moles of carbon a mole brings
-	phosphate float64
-	citrate   float64
-	brings    string  // the element that feeds
-	bringsG   float64 // g of it in a mole
+	Strong    float64 // equivalents of SID a mole changes it by, signed; 0 for phosphoric and citric
+	Carbon    float64 // moles of carbon a mole brings
+	Phosphate float64
+	Citrate   float64
+	Brings    string  // the element that feeds
+	BringsG   float64 // g of it in a mole
 }
 
-var agents = map[Agent]agentFacts{
-	NitricAcid:           {name: "nitric acid", acid: true, molarMass: wH + wN + 3*wO, strong: -1, brings: "N", bringsG: wN},
-	SulfuricAcid:         {name: "sulfuric acid", acid: true, molarMass: 2*wH + wS + 4*wO, strong: -2, brings: "S", bringsG: wS},
-	PhosphoricAcid:       {name: "phosphoric acid", acid: true, molarMass: 3*wH + wP + 4*wO, phosphate: 1, brings: "P", bringsG: wP},
-	CitricAcid:           {name: "citric acid", acid: true, molarMass: 6*wC + 8*wH + 7*wO, citrate: 1},
-	PotassiumHydroxide:   {name: "potassium hydroxide", molarMass: wK + wO + wH, strong: 1, brings: "K", bringsG: wK},
-	PotassiumCarbonate:   {name: "potassium carbonate", molarMass: 2*wK + wC + 3*wO, strong: 2, carbon: 1, brings: "K", bringsG: 2 * wK},
-	PotassiumBicarbonate: {name: "potassium bicarbonate", molarMass: wK + wH + wC + 3*wO, strong: 1, carbon: 1, brings: "K", bringsG: wK},
+var Agents = map[Agent]agentFacts{
+	NitricAcid:           {name: "nitric acid", acid: true, molarMass: WH + WN + 3*WO, Strong: -1, Brings: "N", BringsG: WN},
+	SulfuricAcid:         {name: "sulfuric acid", acid: true, molarMass: 2*WH + WS + 4*WO, Strong: -2, Brings: "S", BringsG: WS},
+	PhosphoricAcid:       {name: "phosphoric acid", acid: true, molarMass: 3*WH + WP + 4*WO, Phosphate: 1, Brings: "P", BringsG: WP},
+	CitricAcid:           {name: "citric acid", acid: true, molarMass: 6*WC + 8*WH + 7*WO, Citrate: 1},
+	PotassiumHydroxide:   {name: "potassium hydroxide", molarMass: WK + WO + WH, Strong: 1, Brings: "K", BringsG: WK},
+	PotassiumCarbonate:   {name: "potassium carbonate", molarMass: 2*WK + WC + 3*WO, Strong: 2, Carbon: 1, Brings: "K", BringsG: 2 * WK},
+	PotassiumBicarbonate: {name: "potassium bicarbonate", molarMass: WK + WH + WC + 3*WO, Strong: 1, Carbon: 1, Brings: "K", BringsG: WK},
 }
 
 // Words is the agent's name as people say it; "" for an unknown agent.
-func (a Agent) Words() string { return agents[a].name }
+func (a Agent) Words() string { return Agents[a].name }
 
 // Acid tells whether the agent lowers pH.
-func (a Agent) Acid() bool { return agents[a].acid }
+func (a Agent) Acid() bool { return Agents[a].acid }
 
 // PHInput is what PHAdjust needs: litres, pH, mg/L as CaCO3, mg/L of phosphorus, mS/cm, °C, % by mass, g/mL.
 type PHInput struct {
@@ -89,7 +89,7 @@ func (in PHInput) check() error {
 	e.Require(in.TemperatureC >= 0 && in.TemperatureC <= 50, "temperature_c", "takes 0 to 50 °C")
 	e.Require(in.StrengthPercent > 0 && in.StrengthPercent <= 100, "strength_percent", "takes a mass percentage above 0, up to 100")
 	e.Require(in.DensityGML >= 0 && in.DensityGML <= 3, "density_g_ml", "takes g/mL above 0, up to 3")
-	f, known := agents[in.Agent]
+	f, known := Agents[in.Agent]
 	e.Require(known, "agent", "takes nitric_acid, sulfuric_acid, phosphoric_acid, citric_acid, potassium_hydroxide, potassium_carbonate or potassium_bicarbonate")
 	if known && f.acid && in.PHTarget > in.PHNow {
 		e.Add("agent", "an acid lowers pH, and the target is above the pH now: take a base")
@@ -100,11 +100,11 @@ func (in PHInput) check() error {
 	return e.Err()
 }
 
-func (in PHInput) start() (medium, makeup, float64) {
-	m := newMedium(in.ECMScm, in.TemperatureC)
-	carbon := (in.AlkalinityMgLCaCO3/mgCaCO3PerEq - m.hydroxide(in.PHNow)) / m.carbonateCharge(in.PHNow)
-	x := makeup{carbon: max(0, carbon), phosphate: in.PhosphorusMgL / 1000 / wP}
-	return m, x, m.sid(in.PHNow, x)
+func (in PHInput) Start() (Medium, Makeup, float64) {
+	m := NewMedium(in.ECMScm, in.TemperatureC)
+	carbon := (in.AlkalinityMgLCaCO3/MgCaCO3PerEq - m.Hydroxide(in.PHNow)) / m.CarbonateCharge(in.PHNow)
+	x := Makeup{Carbon: max(0, carbon), Phosphate: in.PhosphorusMgL / 1000 / WP}
+	return m, x, m.Sid(in.PHNow, x)
 }
 
 // PHAdjust answers how much acid or base brings a solution to its target pH,
@@ -113,8 +113,8 @@ func PHAdjust(in PHInput) (PHDose, error) {
 	if err := in.check(); err != nil {
 		return PHDose{}, err
 	}
-	f := agents[in.Agent]
-	m, x, sidNow := in.start()
+	f := Agents[in.Agent]
+	m, x, sidNow := in.Start()
 	closed, err := molesNeeded(m, x, sidNow, in.PHTarget, f, false)
 	if err != nil {
 		return PHDose{}, err
@@ -137,12 +137,12 @@ func PHAdjust(in PHInput) (PHDose, error) {
 	}
 	d.FirstAmount = d.Amount / 2
 	if d.Strong {
-		d.MeqL = math.Abs(f.strong) * closed * 1000
+		d.MeqL = math.Abs(f.Strong) * closed * 1000
 	} else {
 		d.MmolL = closed * 1000
 	}
-	if f.brings != "" {
-		d.AddsMgL[f.brings] = closed * f.bringsG * 1000
+	if f.Brings != "" {
+		d.AddsMgL[f.Brings] = closed * f.BringsG * 1000
 	}
 	d.Steps = in.steps(m, x, f, d, closed)
 	return d, nil
@@ -150,7 +150,7 @@ func PHAdjust(in PHInput) (PHDose, error) {
 
 // amountPerMolL is the mL or g for the whole volume of one mol/L of agent.
 func (in PHInput) amountPerMolL() float64 {
-	grams := in.VolumeL * agents[in.Agent].molarMass / (in.StrengthPercent / 100)
+	grams := in.VolumeL * Agents[in.Agent].molarMass / (in.StrengthPercent / 100)
 	if in.DensityGML > 0 {
 		return grams / in.DensityGML
 	}
@@ -158,10 +158,10 @@ func (in PHInput) amountPerMolL() float64 {
 }
 
 // molesNeeded solves the balance for the mol/L of agent; never negative.
-func molesNeeded(m medium, x makeup, sidNow, target float64, f agentFacts, open bool) (float64, error) {
-	gap := m.sid(target, x) - sidNow // what the strong ions must make up
+func molesNeeded(m Medium, x Makeup, sidNow, target float64, f agentFacts, open bool) (float64, error) {
+	gap := m.Sid(target, x) - sidNow // what the strong ions must make up
 	if open {
-		gap = m.openSID(target, x, airCO2*m.henry) - sidNow
+		gap = m.openSID(target, x, airCO2*m.Henry) - sidNow
 	}
 	perMole := f.perMole(&m, target, open)
 	if !f.acid && perMole <= 0 {
@@ -172,11 +172,11 @@ func molesNeeded(m medium, x makeup, sidNow, target float64, f agentFacts, open 
 
 // perMole is by how much a mole/L of the agent moves the strong-ion difference
 // towards what the solution needs at a pH: less than nothing for an acid.
-func (f agentFacts) perMole(m *medium, ph float64, open bool) float64 {
+func (f agentFacts) perMole(m *Medium, ph float64, open bool) float64 {
 	h := activity(ph)
-	s := f.strong - f.phosphate*acidOf(h, m.phosphate).charge - f.citrate*acidOf(h, m.citrate).charge
+	s := f.Strong - f.Phosphate*acidOf(h, m.phosphate).charge - f.Citrate*acidOf(h, m.citrate).charge
 	if !open {
-		s -= f.carbon * m.carbonateCharge(ph)
+		s -= f.Carbon * m.CarbonateCharge(ph)
 	}
 	return s
 }
@@ -187,24 +187,24 @@ func PHAfter(in PHInput, amount float64) (float64, error) {
 	if err := in.check(); err != nil {
 		return 0, err
 	}
-	f := agents[in.Agent]
-	m, x, sid := in.start()
+	f := Agents[in.Agent]
+	m, x, sid := in.Start()
 	moles := amount / in.amountPerMolL()
-	x.carbon += f.carbon * moles
-	x.phosphate += f.phosphate * moles
-	x.citrate += f.citrate * moles
-	return m.phAt(sid+f.strong*moles, x, in.PHNow), nil
+	x.Carbon += f.Carbon * moles
+	x.Phosphate += f.Phosphate * moles
+	x.Citrate += f.Citrate * moles
+	return m.PhAt(sid+f.Strong*moles, x, in.PHNow), nil
 }
 
-// alkalinityAfter is the carbonate and hydroxide part left, mg/L as CaCO3, once the amount is in.
-func alkalinityAfter(in PHInput, amount, phAfter float64) float64 {
-	f := agents[in.Agent]
-	m, x, _ := in.start()
-	carbon := x.carbon + f.carbon*amount/in.amountPerMolL()
-	return max(0, (carbon*m.carbonateCharge(phAfter)+m.hydroxide(phAfter))*mgCaCO3PerEq)
+// AlkalinityAfter is the carbonate and hydroxide part left, mg/L as CaCO3, once the amount is in.
+func AlkalinityAfter(in PHInput, amount, phAfter float64) float64 {
+	f := Agents[in.Agent]
+	m, x, _ := in.Start()
+	carbon := x.Carbon + f.Carbon*amount/in.amountPerMolL()
+	return max(0, (carbon*m.CarbonateCharge(phAfter)+m.Hydroxide(phAfter))*MgCaCO3PerEq)
 }
 
-func (in PHInput) steps(m medium, x makeup, f agentFacts, d PHDose, moles float64) []working.Step {
+func (in PHInput) steps(m Medium, x Makeup, f agentFacts, d PHDose, moles float64) []working.Step {
 	const source = "charge balance; Plummer and Busenberg (1982); Davies activities"
 	unit := "mL"
 	if d.Unit == "g" {
@@ -215,9 +215,9 @@ func (in PHInput) steps(m medium, x makeup, f agentFacts, d PHDose, moles float6
 		formula += fmt.Sprintf(" ÷ %.4g g/mL", in.DensityGML)
 	}
 	return []working.Step{
-		{Name: "Dissolved carbon", Formula: fmt.Sprintf("%.4g mg/L ÷ 50.04, by its charge at pH %.2f", in.AlkalinityMgLCaCO3, in.PHNow), Value: x.carbon * 1000, Unit: "mmol/L", Source: source},
-		{Name: "Charge now", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHNow), Value: m.sid(in.PHNow, x) * 1000, Unit: "meq/L"},
-		{Name: "Charge at the target", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHTarget), Value: m.sid(in.PHTarget, x) * 1000, Unit: "meq/L"},
+		{Name: "Dissolved carbon", Formula: fmt.Sprintf("%.4g mg/L ÷ 50.04, by its charge at pH %.2f", in.AlkalinityMgLCaCO3, in.PHNow), Value: x.Carbon * 1000, Unit: "mmol/L", Source: source},
+		{Name: "Charge now", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHNow), Value: m.Sid(in.PHNow, x) * 1000, Unit: "meq/L"},
+		{Name: "Charge at the target", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHTarget), Value: m.Sid(in.PHTarget, x) * 1000, Unit: "meq/L"},
 		{Name: "Amount of " + f.name, Formula: formula, Value: d.Amount, Unit: unit},
 		{Name: "Half of it first", Formula: "÷ 2, then wait and read again", Value: d.FirstAmount, Unit: unit},
 	}

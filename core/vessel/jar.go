@@ -1,4 +1,4 @@
-package solution
+package vessel
 
 import (
 	"fmt"
@@ -141,7 +141,7 @@ func Jar(in JarInput) (JarAnswer, error) {
 	out.PourL = max(0, min(wanted, out.AllowedL)-out.Litres)
 	out.LevelAfterCM = in.LevelCM
 	if out.PourL > 0 {
-		out.LevelAfterCM = v.depth(out.Litres + out.PourL)
+		out.LevelAfterCM = v.Depth(out.Litres + out.PourL)
 	}
 	out.RiseCM, out.AirGap = out.LevelAfterCM-in.LevelCM, in.PotFootCM-out.LevelAfterCM
 	after := out.Litres + out.PourL - dry

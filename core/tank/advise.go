@@ -1,8 +1,11 @@
-package solution
+package tank
 
 import (
 	"fmt"
 	"time"
+
+	"ulpa/core/chemistry"
+	"ulpa/core/vessel"
 
 	"ulpa/core/gauge"
 	"ulpa/core/unit"
@@ -58,13 +61,13 @@ type Advice struct {
 	Fills    bool   // water is to go in so that it lasts
 	Acts     []Act
 	Why      []string
-	Sure     string // how far the figures can be trusted
-	Expect   State  // once the acts are done
-	ExpectPH *Band  // where the pH lies after a dose
-	NowPH    *Band  // where it lies now, when it was dosed and not read since
+	Sure     string          // how far the figures can be trusted
+	Expect   State           // once the acts are done
+	ExpectPH *chemistry.Band // where the pH lies after a dose
+	NowPH    *chemistry.Band // where it lies now, when it was dosed and not read since
 	Plan     Treatment
 	Brings   string // what a dose adds to the feed
-	Jar      *JarAnswer
+	Jar      *vessel.JarAnswer
 	Visit    string // who must come when, when it does not last even full
 	Cautions []string
 	Adult    bool
@@ -150,7 +153,7 @@ func (a *adviser) warmth() {
 	if c == nil || *c <= warmC {
 		return
 	}
-	held, _, err := OxygenSaturation(min(*c, 50), 0)
+	held, _, err := chemistry.OxygenSaturation(min(*c, 50), 0)
 	if err != nil {
 		return
 	}

@@ -1,8 +1,10 @@
-package solution
+package tank
 
 import (
 	"math"
 	"time"
+
+	"ulpa/core/chemistry"
 )
 
 // State is what a tank holds as far as anybody knows: as it was read, and as it is
@@ -40,11 +42,11 @@ type Spell struct {
 
 // Dated is a reading or a dose with its time.
 type Dated struct {
-	At     time.Time `json:"at"`
-	PH     float64   `json:"ph,omitempty"`
-	Error  float64   `json:"error,omitempty"`
-	Dose   *Product  `json:"dose,omitempty"`
-	Amount float64   `json:"amount,omitempty"`
+	At     time.Time          `json:"at"`
+	PH     float64            `json:"ph,omitempty"`
+	Error  float64            `json:"error,omitempty"`
+	Dose   *chemistry.Product `json:"dose,omitempty"`
+	Amount float64            `json:"amount,omitempty"`
 }
 
 const (
@@ -175,14 +177,14 @@ func (s *State) dose(spec Spec, t Treatment, total float64, at time.Time) {
 	}
 	if s.PH != nil {
 		in := s.phInput(spec, p, total, at)
-		if after, err := PHAfter(in, t.Amount); err == nil {
-			alk := alkalinityAfter(in, t.Amount, after)
+		if after, err := chemistry.PHAfter(in, t.Amount); err == nil {
+			alk := chemistry.AlkalinityAfter(in, t.Amount, after)
 			s.PH, s.Alkalinity = &after, &alk
 		}
 	}
-	f := agents[p.Agent]
-	if f.brings != "" {
-		brought := map[string]float64{f.brings: t.Amount / p.perMolL(total) * f.bringsG * 1000}
+	f := chemistry.Agents[p.Agent]
+	if f.Brings != "" {
+		brought := map[string]float64{f.Brings: t.Amount / p.PerMolL(total) * f.BringsG * 1000}
 		for el, v := range s.Brought {
 			brought[el] += v
 		}
@@ -206,16 +208,16 @@ func (s *State) alkalinity(spec Spec, at time.Time) float64 {
 		return spec.WaterAlkalinity
 	}
 	low, high := spec.co2()
-	m := newMedium(s.ec(spec), s.temp())
-	return min(math.Sqrt(m.inAir(*s.PH, low)*m.inAir(*s.PH, high)), max(spec.WaterAlkalinity, 1))
+	m := chemistry.NewMedium(s.ec(spec), s.temp())
+	return min(math.Sqrt(m.InAir(*s.PH, low)*m.InAir(*s.PH, high)), max(spec.WaterAlkalinity, 1))
 }
 
 // co2 bounds the carbon dioxide of the air over such a tank, ppm.
 func (s Spec) co2() (low, high float64) {
 	if s.Passive {
-		return JarCO2Low, JarCO2High
+		return chemistry.JarCO2Low, chemistry.JarCO2High
 	}
-	return TowerCO2Low, TowerCO2High
+	return chemistry.TowerCO2Low, chemistry.TowerCO2High
 }
 
 func (s *State) ec(spec Spec) float64 {
@@ -233,8 +235,8 @@ func (s *State) temp() float64 {
 }
 
 // phInput is what PHAdjust and PHAfter take of the tank as it stands.
-func (s *State) phInput(spec Spec, p Product, volumeL float64, at time.Time) PHInput {
-	return PHInput{
+func (s *State) phInput(spec Spec, p chemistry.Product, volumeL float64, at time.Time) chemistry.PHInput {
+	return chemistry.PHInput{
 		VolumeL: volumeL, PHNow: *s.PH, PHTarget: spec.PHTarget, PhosphorusMgL: spec.PhosphorusMgL + s.Brought["P"],
 		ECMScm: s.ec(spec), TemperatureC: s.temp(), Agent: p.Agent, StrengthPercent: p.StrengthPercent, DensityGML: p.DensityGML,
 		AlkalinityMgLCaCO3: s.alkalinity(spec, at),
@@ -243,9 +245,9 @@ func (s *State) phInput(spec Spec, p Product, volumeL float64, at time.Time) PHI
 
 // DoseInput is what bringing a tank to its target pH is worked out from, with the
 // product of its shelf that leads there; false while pH or level are not known.
-func (s State) DoseInput(spec Spec, at time.Time) (PHInput, bool) {
+func (s State) DoseInput(spec Spec, at time.Time) (chemistry.PHInput, bool) {
 	if s.PH == nil || s.LevelL == nil {
-		return PHInput{}, false
+		return chemistry.PHInput{}, false
 	}
 	p := spec.Acid
 	if *s.PH < spec.PHTarget {
@@ -261,12 +263,12 @@ const tapPH = 7.6
 // add up, each with its share of the volume.
 func (s *State) mixPH(spec Spec, keepL, waterL float64, at time.Time) float64 {
 	old := s.phInput(spec, spec.Acid, keepL+waterL, at)
-	m, x, sid := old.start()
+	m, x, sid := old.Start()
 	tap := old
 	tap.PHNow, tap.AlkalinityMgLCaCO3, tap.PhosphorusMgL = tapPH, spec.WaterAlkalinity, 0
-	_, y, tapSID := tap.start()
+	_, y, tapSID := tap.Start()
 	blend := func(a, b float64) float64 { return (a*keepL + b*waterL) / (keepL + waterL) }
-	return m.phAt(blend(sid, tapSID), makeup{carbon: blend(x.carbon, y.carbon), phosphate: blend(x.phosphate, y.phosphate)}, *s.PH)
+	return m.PhAt(blend(sid, tapSID), chemistry.Makeup{Carbon: blend(x.Carbon, y.Carbon), Phosphate: blend(x.Phosphate, y.Phosphate)}, *s.PH)
 }
 
 // clone is a copy whose figures can be written through.

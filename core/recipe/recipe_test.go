@@ -1,12 +1,12 @@
-package solution_test
+package recipe_test
 
 import (
 	"testing"
 
+	"ulpa/core/recipe"
+
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
-
-	"ulpa/core/solution"
 )
 
 // No recipe is beaten by a small change of its own grams: the least sum is a
@@ -15,7 +15,7 @@ import (
 func TestNoSmallChangeBettersARecipe(t *testing.T) {
 	salts := []string{"calcium_nitrate_tetrahydrate", "potassium_nitrate", "monopotassium_phosphate", "magnesium_sulfate_heptahydrate", "potassium_sulfate", "ammonium_sulfate", "potassium_chloride"}
 	rapid.Check(t, func(t *rapid.T) {
-		in := solution.RecipeInput{VolumeL: 100, WaterMgL: map[string]float64{"Ca": rapid.Float64Range(0, 80).Draw(t, "ca")}, TargetsMgL: map[string]float64{}, MaxG: map[string]float64{}, Weights: map[string]float64{}}
+		in := recipe.RecipeInput{VolumeL: 100, WaterMgL: map[string]float64{"Ca": rapid.Float64Range(0, 80).Draw(t, "ca")}, TargetsMgL: map[string]float64{}, MaxG: map[string]float64{}, Weights: map[string]float64{}}
 		for _, el := range []string{"N", "P", "K", "Ca", "Mg", "S"} {
 			if rapid.Bool().Draw(t, "want "+el) || el == "N" {
 				in.TargetsMgL[el] = rapid.Float64Range(10, 200).Draw(t, el)
@@ -24,17 +24,17 @@ func TestNoSmallChangeBettersARecipe(t *testing.T) {
 		}
 		for _, s := range salts {
 			if rapid.Bool().Draw(t, s) || s == salts[0] {
-				in.Products = append(in.Products, solution.ProductIn{Name: s})
+				in.Products = append(in.Products, recipe.ProductIn{Name: s})
 				if rapid.IntRange(0, 3).Draw(t, "limit") == 0 {
 					in.MaxG[s] = rapid.Float64Range(0, 60).Draw(t, "g")
 				}
 			}
 		}
-		out, err := solution.Recipe(in)
+		out, err := recipe.Recipe(in)
 		require.NoError(t, err)
 		miss := func(change string, by float64) float64 {
-			probe := solution.RecipeInput{VolumeL: in.VolumeL, WaterMgL: map[string]float64{}, TargetsMgL: in.TargetsMgL, Products: []solution.ProductIn{{Name: change}}, MaxG: map[string]float64{change: 1}}
-			one, err := solution.Recipe(probe) // what up to a gram of it brings
+			probe := recipe.RecipeInput{VolumeL: in.VolumeL, WaterMgL: map[string]float64{}, TargetsMgL: in.TargetsMgL, Products: []recipe.ProductIn{{Name: change}}, MaxG: map[string]float64{change: 1}}
+			one, err := recipe.Recipe(probe) // what up to a gram of it brings
 			require.NoError(t, err)
 			sum := 0.0
 			for el, target := range in.TargetsMgL {
@@ -66,15 +66,15 @@ func TestNoSmallChangeBettersARecipe(t *testing.T) {
 }
 
 func TestTwoStocks(t *testing.T) {
-	out, err := solution.Recipe(solution.RecipeInput{
+	out, err := recipe.Recipe(recipe.RecipeInput{
 		VolumeL: 100, WaterMgL: map[string]float64{}, TargetsMgL: map[string]float64{"N": 100, "P": 30, "K": 300, "Ca": 100, "B": 0.3, "Fe": 1.5},
-		Products: []solution.ProductIn{
+		Products: []recipe.ProductIn{
 			{Name: "calcium_nitrate_tetrahydrate"},
 			{Name: "monopotassium_phosphate"},
 			{Name: "potassium_sulfate"},
 			{Name: "boric_acid"},
 			{Name: "iron_dtpa_11"},
-			{Name: "gypsum", Label: solution.Label{"Ca": 23, "S": 18}},
+			{Name: "gypsum", Label: recipe.Label{"Ca": 23, "S": 18}},
 		},
 		TankLitres: 10, TankRatio: 400,
 	})

@@ -1,8 +1,10 @@
-package solution
+package recipe
 
 import (
 	"maps"
 	"slices"
+
+	"ulpa/core/chemistry"
 )
 
 // Elements that a recipe counts, in the order they are told. N is the sum of
@@ -14,8 +16,8 @@ var Targets = []string{"N", "P", "K", "Ca", "Mg", "S", "Fe", "Mn", "Zn", "B", "C
 
 // IUPAC abridged standard atomic weights, g/mol, five figures.
 var atomicWeight = map[string]float64{
-	"H": wH, "B": 10.81, "C": wC, "N": wN, "O": wO, "Na": 22.990, "Mg": 24.305, "P": wP, "S": wS, "Cl": 35.45,
-	"K": wK, "Ca": 40.078, "Mn": 54.938, "Fe": 55.845, "Cu": 63.546, "Zn": 65.38, "Mo": 95.95,
+	"H": chemistry.WH, "B": 10.81, "C": chemistry.WC, "N": chemistry.WN, "O": chemistry.WO, "Na": 22.990, "Mg": 24.305, "P": chemistry.WP, "S": chemistry.WS, "Cl": 35.45,
+	"K": chemistry.WK, "Ca": 40.078, "Mn": 54.938, "Fe": 55.845, "Cu": 63.546, "Zn": 65.38, "Mo": 95.95,
 }
 
 // salt is a product of the library: its formula as atoms, nitrogen told apart
@@ -92,11 +94,11 @@ var oxides = map[string]struct {
 	element string
 	share   float64
 }{
-	"P2O5": {"P", 2 * wP / (2*wP + 5*wO)},
-	"K2O":  {"K", 2 * wK / (2*wK + wO)},
-	"CaO":  {"Ca", 40.078 / (40.078 + wO)},
-	"MgO":  {"Mg", 24.305 / (24.305 + wO)},
-	"SO3":  {"S", wS / (wS + 3*wO)},
+	"P2O5": {"P", 2 * chemistry.WP / (2*chemistry.WP + 5*chemistry.WO)},
+	"K2O":  {"K", 2 * chemistry.WK / (2*chemistry.WK + chemistry.WO)},
+	"CaO":  {"Ca", 40.078 / (40.078 + chemistry.WO)},
+	"MgO":  {"Mg", 24.305 / (24.305 + chemistry.WO)},
+	"SO3":  {"S", chemistry.WS / (chemistry.WS + 3*chemistry.WO)},
 }
 
 // fractions are grams of each element in a gram. Of the total N, what its two

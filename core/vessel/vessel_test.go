@@ -1,33 +1,33 @@
-package solution_test
+package vessel_test
 
 import (
 	"math"
 	"math/rand/v2"
 	"testing"
 
+	"ulpa/core/vessel"
+
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
-
-	"ulpa/core/solution"
 )
 
-func vessels(t *rapid.T) solution.Vessel {
+func vessels(t *rapid.T) vessel.Vessel {
 	cm := func(name string) float64 { return rapid.Float64Range(1, 200).Draw(t, name) }
 	switch rapid.IntRange(0, 4).Draw(t, "shape") {
 	case 0:
-		return solution.Vessel{Shape: solution.Box, LengthCM: cm("l"), WidthCM: cm("w"), HeightCM: cm("h")}
+		return vessel.Vessel{Shape: vessel.Box, LengthCM: cm("l"), WidthCM: cm("w"), HeightCM: cm("h")}
 	case 1:
-		return solution.Vessel{Shape: solution.Cylinder, DiameterCM: cm("d"), HeightCM: cm("h")}
+		return vessel.Vessel{Shape: vessel.Cylinder, DiameterCM: cm("d"), HeightCM: cm("h")}
 	case 2:
-		return solution.Vessel{Shape: solution.RoundTaper, TopDiameterCM: cm("t"), BottomDiameterCM: cm("b"), HeightCM: cm("h")}
+		return vessel.Vessel{Shape: vessel.RoundTaper, TopDiameterCM: cm("t"), BottomDiameterCM: cm("b"), HeightCM: cm("h")}
 	case 3:
-		return solution.Vessel{Shape: solution.SquareTaper, TopLengthCM: cm("tl"), TopWidthCM: cm("tw"), BottomLengthCM: cm("bl"), BottomWidthCM: cm("bw"), HeightCM: cm("h")}
+		return vessel.Vessel{Shape: vessel.SquareTaper, TopLengthCM: cm("tl"), TopWidthCM: cm("tw"), BottomLengthCM: cm("bl"), BottomWidthCM: cm("bw"), HeightCM: cm("h")}
 	}
-	v := solution.Vessel{Shape: solution.Marks}
+	v := vessel.Vessel{Shape: vessel.Marks}
 	d, l := 0.0, 0.0
 	for range rapid.IntRange(1, 5).Draw(t, "marks") {
 		d, l = d+cm("depth"), l+cm("litres")
-		v.Marks = append(v.Marks, solution.Mark{DepthCM: d, Litres: l})
+		v.Marks = append(v.Marks, vessel.Mark{DepthCM: d, Litres: l})
 	}
 	return v
 }
@@ -51,12 +51,12 @@ func TestVesselsThereAndBack(t *testing.T) {
 
 // A taper with straight walls is a box or a cylinder.
 func TestTapersAgreeWithStraightWalls(t *testing.T) {
-	box, err := solution.Vessel{Shape: solution.Box, LengthCM: 50, WidthCM: 30, HeightCM: 20}.AtDepth(7)
+	box, err := vessel.Vessel{Shape: vessel.Box, LengthCM: 50, WidthCM: 30, HeightCM: 20}.AtDepth(7)
 	require.NoError(t, err)
-	taper, err := solution.Vessel{Shape: solution.SquareTaper, TopLengthCM: 50, BottomLengthCM: 50, TopWidthCM: 30, BottomWidthCM: 30, HeightCM: 20}.AtDepth(7)
+	taper, err := vessel.Vessel{Shape: vessel.SquareTaper, TopLengthCM: 50, BottomLengthCM: 50, TopWidthCM: 30, BottomWidthCM: 30, HeightCM: 20}.AtDepth(7)
 	require.NoError(t, err)
 	require.InDelta(t, box.Litres, taper.Litres, 1e-12)
-	round, err := solution.Vessel{Shape: solution.RoundTaper, TopDiameterCM: 20, BottomDiameterCM: 20, HeightCM: 20}.AtDepth(10)
+	round, err := vessel.Vessel{Shape: vessel.RoundTaper, TopDiameterCM: 20, BottomDiameterCM: 20, HeightCM: 20}.AtDepth(10)
 	require.NoError(t, err)
 	require.InDelta(t, math.Pi, round.Litres, 1e-12)
 }
@@ -72,15 +72,15 @@ func TestFilledVesselsFallDryNoOftenerThanRisked(t *testing.T) {
 			mean := 1 + 9*r.Float64()
 			sd := 0.2 * mean
 			drank := func(days float64) float64 { return max(0, mean*days+sd*math.Sqrt(days)*r.NormFloat64()) }
-			in := solution.DryInput{CapacityL: 1e4, LevelL: 20, DryBelowL: 10, Hours: 24 * (1 + 6*r.Float64()), Risk: 0.05, UseFactor: 1, Use: solution.Use{MeanLDay: mean, SDLDay: sd}}
+			in := vessel.DryInput{CapacityL: 1e4, LevelL: 20, DryBelowL: 10, Hours: 24 * (1 + 6*r.Float64()), Risk: 0.05, UseFactor: 1, Use: vessel.Use{MeanLDay: mean, SDLDay: sd}}
 			if refills > 0 {
-				in.Use = solution.Use{SpreadGuess: 0.2}
+				in.Use = vessel.Use{SpreadGuess: 0.2}
 			}
 			for range refills {
 				days := 1 + 3*r.Float64()
-				in.Use.Past = append(in.Use.Past, solution.Refill{Days: days, Litres: drank(days)})
+				in.Use.Past = append(in.Use.Past, vessel.Refill{Days: days, Litres: drank(days)})
 			}
-			x, err := solution.RunsDry(in)
+			x, err := vessel.RunsDry(in)
 			require.NoError(t, err)
 			if x.LevelNeededL-10 < drank(in.Hours/24) {
 				dry++
@@ -97,13 +97,13 @@ func TestWhatIsPouredLeavesRootsTheirAir(t *testing.T) {
 		draw := func(name string, low, high float64) float64 { return rapid.Float64Range(low, high).Draw(t, name) }
 		height := draw("height", 12, 40)
 		foot := height * draw("foot", 0.6, 1)
-		in := solution.JarInput{
-			Vessel: solution.Vessel{Shape: solution.Cylinder, DiameterCM: draw("diameter", 8, 30), HeightCM: height}, PotFootCM: foot, DryBelowCM: 2,
-			LevelCM: foot * draw("level", 0.05, 1), RootsCM: draw("roots", 0, 20), Days: draw("days", 0.5, 20), Margin: 1.2, Use: solution.Thirst{LDay: draw("use", 0.01, 0.5), Growth: draw("growth", -0.05, 0.15), Factor: 1},
+		in := vessel.JarInput{
+			Vessel: vessel.Vessel{Shape: vessel.Cylinder, DiameterCM: draw("diameter", 8, 30), HeightCM: height}, PotFootCM: foot, DryBelowCM: 2,
+			LevelCM: foot * draw("level", 0.05, 1), RootsCM: draw("roots", 0, 20), Days: draw("days", 0.5, 20), Margin: 1.2, Use: vessel.Thirst{LDay: draw("use", 0.01, 0.5), Growth: draw("growth", -0.05, 0.15), Factor: 1},
 		}
 		highest := min(height, in.LevelCM+draw("fell", 0, 3))
 		in.Highest3Days = &highest
-		x, err := solution.Jar(in)
+		x, err := vessel.Jar(in)
 		require.NoError(t, err)
 		require.GreaterOrEqual(t, x.PourL, 0.0)
 		require.LessOrEqual(t, x.LevelAfterCM, max(in.LevelCM, x.AllowedCM)+1e-6)
@@ -115,7 +115,7 @@ func TestWhatIsPouredLeavesRootsTheirAir(t *testing.T) {
 		}
 		longer := in
 		longer.Days++
-		y, err := solution.Jar(longer)
+		y, err := vessel.Jar(longer)
 		require.NoError(t, err)
 		require.GreaterOrEqual(t, y.PourL, x.PourL-1e-9, "more days never ask for less")
 	})

@@ -1,7 +1,9 @@
-package solution
+package tank
 
 import (
 	"time"
+
+	"ulpa/core/vessel"
 
 	"ulpa/core/unit"
 )
@@ -86,22 +88,22 @@ func (r *Record) saw(litres float64, at time.Time) {
 
 // Uses is how much the tank drinks with so many plants: by its own intervals, each
 // brought to as many plants as there are now; before there are any, by the plants.
-func (s *State) Uses(spec Spec, plants int) Use {
-	var past []Refill
+func (s *State) Uses(spec Spec, plants int) vessel.Use {
+	var past []vessel.Refill
 	litres := 0.0
 	for _, x := range s.Thirst.Intervals {
 		share := 1.0
 		if x.Plants > 0 && plants > 0 {
 			share = float64(plants) / float64(x.Plants)
 		}
-		past = append(past, Refill{Days: x.Days, Litres: x.Litres * share})
+		past = append(past, vessel.Refill{Days: x.Days, Litres: x.Litres * share})
 		litres += x.Litres
 	}
 	if litres > 0 {
-		return Use{Past: past, SpreadGuess: SpreadGuess}
+		return vessel.Use{Past: past, SpreadGuess: vessel.SpreadGuess}
 	}
 	mean := max(float64(plants)*StartPerPlantL, leastLDay*spec.CapacityL)
-	return Use{MeanLDay: mean, SDLDay: StartSpread * mean}
+	return vessel.Use{MeanLDay: mean, SDLDay: StartSpread * mean}
 }
 
 // LevelOn reckons the level at a time from when it was last known; 0 when dry, and full
@@ -117,14 +119,14 @@ func (s *State) LevelOn(spec Spec, at time.Time) float64 {
 	if s.Plants != nil {
 		plants = *s.Plants
 	}
-	use := s.Uses(spec, plants).demand(1).mean
+	use := s.Uses(spec, plants).Demand(1).Mean
 	return max(0, *s.LevelL-use*at.Sub(*s.LevelAt).Hours()/24)
 }
 
 // Drinks says what a tank drinks a day, and what that rests on, in the reader's units.
 func (s *State) Drinks(spec Spec, plants int, p unit.Prefs) string {
 	u := s.Uses(spec, plants)
-	says := "drinking about " + p.Format(u.demand(1).mean, unit.Litre) + " a day"
+	says := "drinking about " + p.Format(u.Demand(1).Mean, unit.Litre) + " a day"
 	if len(u.Past) == 0 {
 		return says + ", by a guess until its levels tell"
 	}

@@ -1,4 +1,7 @@
-package solution
+// Package recipe says what to weigh out: grams of the salts on the shelf that come closest to
+// a target with the water in the tap, and what brings a reservoir back to it. Strengths are
+// mS/cm at 25 °C, volumes litres, targets mg/L.
+package recipe
 
 import (
 	"fmt"
@@ -6,6 +9,8 @@ import (
 	"math"
 	"slices"
 	"strings"
+
+	"ulpa/core/chemistry"
 
 	"ulpa/core/field"
 	"ulpa/core/working"
@@ -79,7 +84,7 @@ func Recipe(in RecipeInput) (RecipeOut, error) {
 		share := 100 * out.AchievedMgL["NH4_N"] / n
 		out.NH4SharePercent = &share
 	}
-	c, err := Conduct(mainIons(out.AchievedMgL, in.WaterMgL["HCO3"]), 6, 25)
+	c, err := chemistry.Conduct(mainIons(out.AchievedMgL, in.WaterMgL["HCO3"]), 6, 25)
 	if err != nil {
 		return RecipeOut{}, field.Refuse("targets_mg_l", "ask for a solution too strong to say anything about")
 	}
@@ -93,9 +98,9 @@ func Recipe(in RecipeInput) (RecipeOut, error) {
 }
 
 // mainIons turns mg/L of elements into mmol/L of ions.
-func mainIons(mg map[string]float64, hco3 float64) Ions {
-	ions := Ions{
-		"NO3": mg["NO3_N"] / wN, "NH4": mg["NH4_N"] / wN, "H2PO4": mg["P"] / wP, "SO4": mg["S"] / wS, "HCO3": hco3 / (wH + wC + 3*wO),
+func mainIons(mg map[string]float64, hco3 float64) chemistry.Ions {
+	ions := chemistry.Ions{
+		"NO3": mg["NO3_N"] / chemistry.WN, "NH4": mg["NH4_N"] / chemistry.WN, "H2PO4": mg["P"] / chemistry.WP, "SO4": mg["S"] / chemistry.WS, "HCO3": hco3 / (chemistry.WH + chemistry.WC + 3*chemistry.WO),
 	}
 	for _, el := range []string{"K", "Ca", "Mg", "Na", "Cl"} {
 		ions[el] = mg[el] / atomicWeight[el]
