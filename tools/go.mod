@@ -5,6 +5,7 @@ go 1.26.0
 tool (
 	github.com/sqlc-dev/sqlc/cmd/sqlc
 	honnef.co/go/tools/cmd/staticcheck
+	mvdan.cc/gofumpt
 )
 
 require (
@@ -57,4 +58,5 @@ require (
 	gopkg.in/natefinch/lumberjack.v2 v2.2.1 // indirect
 	gopkg.in/yaml.v3 v3.0.1 // indirect
 	honnef.co/go/tools v0.8.2 // indirect
+	mvdan.cc/gofumpt v0.12.0 // indirect
 )
