@@ -1,6 +1,9 @@
 package tray_test
 
 import (
+	"cmp"
+	"encoding/json"
+	"os"
 	"strings"
 	"testing"
 
@@ -18,16 +21,20 @@ func names(list []tray.Cell) (out []string) {
 }
 
 func TestLists(t *testing.T) {
-	for typed, want := range map[string][]string{
-		"":                nil,
-		"a1":              {"A1"},
-		"A1-A3, C2":       {"A1", "A2", "A3", "C2"},
-		"B2-A1":           {"A1", "A2", "B1", "B2"},
-		"A1 A1;A1-A2\nB1": {"A1", "A2", "B1"},
-	} {
-		got, err := tray.ParseList(typed, 8, 12)
-		require.NoError(t, err, typed)
-		require.Equal(t, want, names(got), typed)
+	// The same table is tried on what browsers make of lists.
+	var table []struct {
+		Typed         string
+		Cells         []string
+		Rows, Columns int
+	}
+	b, err := os.ReadFile("testdata/lists.json")
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal(b, &table))
+	require.Greater(t, len(table), 5)
+	for _, x := range table {
+		got, err := tray.ParseList(x.Typed, cmp.Or(x.Rows, 8), cmp.Or(x.Columns, 12))
+		require.NoError(t, err, x.Typed)
+		require.ElementsMatch(t, x.Cells, names(got), x.Typed)
 	}
 	for typed, says := range map[string]string{
 		"I1": "is outside: it goes to H12", "A13": "is outside", "A1-J2": "is outside", "7": "is not a cell", "A": "is not a cell",

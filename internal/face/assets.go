@@ -37,7 +37,7 @@ func loadAssets() (*assets, error) {
 		ext := path.Ext(name)
 		return "/static/" + strings.TrimSuffix(name, ext) + "." + hex.EncodeToString(sum[:4]) + ext
 	}
-	var sheets []string
+	var later []string
 	add := func(name string, b []byte) error {
 		f := asset{plain: b, kind: mime.TypeByExtension(path.Ext(name))}
 		if !strings.HasSuffix(name, ".woff2") {
@@ -60,8 +60,8 @@ func loadAssets() (*assets, error) {
 			return err
 		}
 		name := strings.TrimPrefix(p, "static/")
-		if strings.HasSuffix(name, ".css") && !strings.HasPrefix(name, "vendor/") {
-			sheets = append(sheets, name)
+		if ext := path.Ext(name); (ext == ".css" || ext == ".js") && !strings.HasPrefix(name, "vendor/") {
+			later = append(later, name)
 			return nil
 		}
 		b, err := staticFiles.ReadFile(p)
@@ -73,14 +73,15 @@ func loadAssets() (*assets, error) {
 	if err != nil {
 		return nil, err
 	}
-	// Our own sheets name the fonts, so they come when those are known.
-	for _, name := range sheets {
+	// Our own sheets name the fonts, and scripts the modules, so they come when those are known.
+	for _, name := range later {
 		b, err := staticFiles.ReadFile("static/" + name)
 		if err != nil {
 			return nil, err
 		}
 		for from, to := range a.names {
 			b = bytes.ReplaceAll(b, []byte("url("+from+")"), []byte("url("+to+")"))
+			b = bytes.ReplaceAll(b, []byte(`"./`+from+`"`), []byte(`"`+to+`"`))
 		}
 		if err := add(name, b); err != nil {
 			return nil, err

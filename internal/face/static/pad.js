@@ -1,21 +1,19 @@
 // A number pad for wet hands, where fingers are what points: it types into the
 // field that was touched last. Without this file the tablet's own keyboard comes.
-window.ulpaPads = (root) => {
-  "use strict";
-  if (!matchMedia("(pointer: coarse)").matches) return;
-  for (const pad of root.querySelectorAll("[data-pad]")) {
-    const form = pad.closest("form");
+class Pad extends HTMLElement {
+  connectedCallback() {
+    const form = this.closest("form");
     const fields = [...form.querySelectorAll("input[inputmode=decimal]")];
-    if (!fields.length) continue;
+    if (!fields.length || !matchMedia("(pointer: coarse)").matches) return;
     let at = fields.find((f) => f.matches("[aria-invalid]")) || fields[0];
     for (const f of fields) {
       f.inputMode = "none";
       f.addEventListener("focus", () => { at = f; });
     }
-    pad.hidden = false;
+    this.hidden = false;
     form.classList.add("with-pad");
-    pad.addEventListener("pointerdown", (e) => e.preventDefault()); // the field keeps the focus
-    pad.addEventListener("click", (e) => {
+    this.addEventListener("pointerdown", (e) => e.preventDefault()); // the field keeps the focus
+    this.addEventListener("click", (e) => {
       const key = e.target.closest("[data-key]")?.dataset.key;
       if (!key) return;
       if (key === "next") at = fields[(fields.indexOf(at) + 1) % fields.length];
@@ -26,4 +24,6 @@ window.ulpaPads = (root) => {
       if (e.detail) at.focus({ preventScroll: true }); // pressed, and not by a key
     });
   }
-};
+}
+
+customElements.define("ulpa-pad", Pad);
