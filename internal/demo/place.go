@@ -11,33 +11,32 @@ import (
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
 	"ulpa/internal/site"
-	"ulpa/internal/store/db"
 )
 
 func (b *builder) places() {
-	for i, p := range []db.AddPlaceParams{
-		{Name: "Nursery bench", Kind: "bench", LengthCm: 240, WidthCm: 60, TemperatureC: 18},
-		{Name: "Warm shelf", Kind: "shelf", LengthCm: 120, WidthCm: 45, TemperatureC: 23},
-		{Name: "Long table", Kind: "raft", Tiers: 4, Columns: 12, LengthCm: 300, WidthCm: 90, TemperatureC: 18},
+	for i, p := range []site.NewPlace{
+		{Name: "Nursery bench", Kind: "bench", LengthCM: 240, WidthCM: 60, TemperatureC: 18},
+		{Name: "Warm shelf", Kind: "shelf", LengthCM: 120, WidthCM: 45, TemperatureC: 23},
+		{Name: "Long table", Kind: "raft", Tiers: 4, Columns: 12, LengthCM: 300, WidthCM: 90, TemperatureC: 18},
 		{Name: "North tower", Kind: "tower", Tiers: 9, Columns: 4, TemperatureC: 18},
 		{Name: "South tower", Kind: "tower", Tiers: 9, Columns: 4, TemperatureC: 18},
 		{Name: "Jar shelf", Kind: "jars", Tiers: 1, Columns: 12, TemperatureC: 19},
-		{Name: "Cold frame", Kind: "frame", LengthCm: 180, WidthCm: 90, TemperatureC: 8},
-		{Name: "Landing boxes", Kind: "bed", LengthCm: 400, WidthCm: 60, TemperatureC: 9},
+		{Name: "Cold frame", Kind: "frame", LengthCM: 180, WidthCM: 90, TemperatureC: 8},
+		{Name: "Landing boxes", Kind: "bed", LengthCM: 400, WidthCM: 60, TemperatureC: 9},
 	} {
 		p.ID, p.WalkOrder = b.id(), i+1
 		b.ids[p.Name] = p.ID
 		b.do("place "+p.Name, func() error { return site.AddPlace(b.ctx, b.store, b.me, p) })
 	}
 	for i := range 14 {
-		t := db.AddTrayParams{ID: b.id(), Name: fmt.Sprintf("Tray %d", i+1), PlaceID: b.ids["Nursery bench"], Rows: 6, Columns: 12, CellMl: 40}
+		t := site.NewTray{ID: b.id(), Name: fmt.Sprintf("Tray %d", i+1), Place: b.ids["Nursery bench"], Rows: 6, Columns: 12, CellML: 40}
 		switch i + 1 {
 		case 3, 11:
-			t.PlaceID = b.ids["Warm shelf"]
+			t.Place = b.ids["Warm shelf"]
 			t.Rows = 8
 		case 4, 12:
-			t.Rows, t.Columns, t.CellMl = 4, 6, 120
-			t.PlaceID = b.ids["Warm shelf"]
+			t.Rows, t.Columns, t.CellML = 4, 6, 120
+			t.Place = b.ids["Warm shelf"]
 		}
 		b.ids[t.Name] = t.ID
 		b.do(t.Name, func() error { return site.AddTray(b.ctx, b.store, b.me, t) })

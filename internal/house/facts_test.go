@@ -91,12 +91,12 @@ func newFixture(t *testing.T) fixture {
 	school := d.School(t, "small")
 	f := fixture{DB: d, ines: d.Person(t, school, who.Coordinator, "ines"), crew: d.Person(t, school, who.Crew, "Dory")}
 	f.tray, f.tower, f.frame, f.bench, f.lot = uuid.New(), uuid.New(), uuid.New(), uuid.New(), uuid.New()
-	for _, p := range []db.AddPlaceParams{
+	for _, p := range []site.NewPlace{
 		{ID: f.bench, Name: "Bench", Kind: "bench", TemperatureC: 20}, {ID: f.tower, Name: "Tower", Kind: "tower", Tiers: 3, Columns: 4}, {ID: f.frame, Name: "Frame", Kind: "frame"},
 	} {
 		require.NoError(t, site.AddPlace(ctx, d.Store, f.ines, p))
 	}
-	require.NoError(t, site.AddTray(ctx, d.Store, f.ines, db.AddTrayParams{ID: f.tray, Name: "T1", PlaceID: f.bench, Rows: 4, Columns: 6, CellMl: 40}))
+	require.NoError(t, site.AddTray(ctx, d.Store, f.ines, site.NewTray{ID: f.tray, Name: "T1", Place: f.bench, Rows: 4, Columns: 6, CellML: 40}))
 	rate := 0.9
 	require.NoError(t, nursery.AddLot(ctx, d.Store, f.ines, nursery.NewLot{ID: f.lot, Crop: "lettuce", Variety: "Harbour Frill", Name: "HF", Packed: 2026, Label: &rate}))
 	return f

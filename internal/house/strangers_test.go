@@ -30,7 +30,6 @@ import (
 	"ulpa/internal/site"
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
-	"ulpa/internal/store/db"
 	"ulpa/internal/testdb"
 	"ulpa/internal/who"
 )
@@ -131,7 +130,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return site.Move(ctx, s, stranger, site.MoveRequest{ID: uuid.New(), Batch: batchID, From: plant, To: place})
 		},
 		"site.AddTray": func() error {
-			return site.AddTray(ctx, s, stranger, db.AddTrayParams{ID: uuid.New(), Name: "x", PlaceID: place, Rows: 2, Columns: 2, CellMl: 9})
+			return site.AddTray(ctx, s, stranger, site.NewTray{ID: uuid.New(), Name: "x", Place: place, Rows: 2, Columns: 2, CellML: 9})
 		},
 		"site.AddTank": func() error {
 			return site.AddTank(ctx, s, stranger, site.NewTank{ID: uuid.New(), Place: place, Name: "x", Spec: spec})

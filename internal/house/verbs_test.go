@@ -261,7 +261,7 @@ func TestNothingHappensInTheFuture(t *testing.T) {
 func TestSettingUpIsTheCoordinators(t *testing.T) {
 	f := newFixture(t)
 	staff := f.Person(t, f.ines.School, who.Staff, "tam")
-	place := db.AddPlaceParams{ID: uuid.New(), Name: "Mast", Kind: "tower", Tiers: 4, Columns: 4}
+	place := site.NewPlace{ID: uuid.New(), Name: "Mast", Kind: "tower", Tiers: 4, Columns: 4}
 	vat := site.NewTank{ID: uuid.New(), Place: f.tower, Name: "Vat", Spec: tank.Spec{
 		CapacityL: 10, FillToL: 9, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.2, ECLow: 1, ECTarget: 1.2, ECHigh: 1.5, StockRise: 0.2,
 		Acid: chemistry.Product{Agent: chemistry.CitricAcid, StrengthPercent: 91}, Base: chemistry.Product{Agent: chemistry.PotassiumCarbonate, StrengthPercent: 99},
@@ -337,7 +337,7 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 	refuses("text", right(note, map[string]any{"text": " \n"}))
 
 	place, vat := uuid.New(), uuid.New()
-	require.NoError(t, site.AddPlace(ctx, d.Store, w, db.AddPlaceParams{ID: place, Name: "Far bench", Kind: "bench", TemperatureC: 18}))
+	require.NoError(t, site.AddPlace(ctx, d.Store, w, site.NewPlace{ID: place, Name: "Far bench", Kind: "bench", TemperatureC: 18}))
 	spec := tank.Spec{CapacityL: 100, FillToL: 90, DryBelowL: 5, PHLow: 5, PHTarget: 6, PHHigh: 7, ECLow: 1, ECTarget: 2, ECHigh: 3, StockRise: 0.1, Acid: chemistry.Product{Agent: "citric_acid", StrengthPercent: 99}, Base: chemistry.Product{Agent: "potassium_hydroxide", StrengthPercent: 99}}
 	require.NoError(t, site.AddTank(ctx, d.Store, w, site.NewTank{ID: vat, Place: place, Name: "Far tank", Spec: spec}))
 	level, ph, far := 60.0, 6.0, 61.0
@@ -361,10 +361,10 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 
 	// A twin of a name is not another name.
 	for _, twin := range []string{"Far bench", "FAR  BENCH", "\uff26ar bench"} {
-		refuses("name", site.AddPlace(ctx, d.Store, w, db.AddPlaceParams{ID: uuid.New(), Name: twin, Kind: "bench", TemperatureC: 18}))
+		refuses("name", site.AddPlace(ctx, d.Store, w, site.NewPlace{ID: uuid.New(), Name: twin, Kind: "bench", TemperatureC: 18}))
 	}
 	for _, unseen := range []string{"Far b\u200bench", "\u202eFar bench", "\u3164", "Far\x00"} {
-		refuses("name", site.AddPlace(ctx, d.Store, w, db.AddPlaceParams{ID: uuid.New(), Name: unseen, Kind: "bench", TemperatureC: 18}))
+		refuses("name", site.AddPlace(ctx, d.Store, w, site.NewPlace{ID: uuid.New(), Name: unseen, Kind: "bench", TemperatureC: 18}))
 		refuses("name", season.Close(ctx, d.Store, w, calendar.Closure{From: calendar.Of(d.Clock.Now()), To: calendar.Of(d.Clock.Now()), Name: unseen}))
 		_, err := people.Add(ctx, d.Store, w, people.NewPerson{Kind: who.Crew, Name: unseen, Secret: "4096"})
 		refuses("name", err)

@@ -41,14 +41,24 @@ func Names(ctx context.Context, s *store.Store, w who.Who) (out []Named, err err
 	return out, err
 }
 
+// NewPlace is a place to be added to the walk.
+type NewPlace struct {
+	ID                uuid.UUID
+	Name, Kind        string
+	WalkOrder         int
+	Tiers, Columns    int // of ports
+	LengthCM, WidthCM float64
+	TemperatureC      float64 // as it usually is there
+}
+
 // AddPlace adds a place to the walk. Towers, rafts and jar shelves have tiers
 // and columns of ports; the others have none.
-func AddPlace(ctx context.Context, s *store.Store, w who.Who, p db.AddPlaceParams) error {
+func AddPlace(ctx context.Context, s *store.Store, w who.Who, p NewPlace) error {
 	if err := w.Must(who.Settings); err != nil {
 		return err
 	}
 	var e field.Errors
-	p.SchoolID, p.Name = w.School, name.Take(&e, "name", p.Name, 60)
+	p.Name = name.Take(&e, "name", p.Name, 60)
 	known := false
 	for _, k := range Kinds {
 		known = known || k.ID == p.Kind
@@ -64,23 +74,40 @@ func AddPlace(ctx context.Context, s *store.Store, w who.Who, p db.AddPlaceParam
 	if err := e.Err(); err != nil {
 		return err
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error { return tx.AddPlace(ctx, p) })
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		return tx.AddPlace(ctx, db.AddPlaceParams{
+			SchoolID: w.School, ID: p.ID, Name: p.Name, Kind: p.Kind, WalkOrder: p.WalkOrder, Tiers: p.Tiers, Columns: p.Columns,
+			LengthCm: p.LengthCM, WidthCm: p.WidthCM, TemperatureC: p.TemperatureC,
+		})
+	})
+}
+
+// NewTray is a tray that stands in a place.
+type NewTray struct {
+	ID, Place     uuid.UUID
+	Name          string
+	Rows, Columns int
+	CellML        float64 // what a cell holds
 }
 
 // AddTray adds a tray that stands in a place.
-func AddTray(ctx context.Context, s *store.Store, w who.Who, t db.AddTrayParams) error {
+func AddTray(ctx context.Context, s *store.Store, w who.Who, t NewTray) error {
 	if err := w.Must(who.Plan); err != nil {
 		return err
 	}
 	var e field.Errors
-	t.SchoolID, t.Name = w.School, name.Take(&e, "name", t.Name, 40)
+	t.Name = name.Take(&e, "name", t.Name, 40)
 	e.Require(t.Rows >= 1 && t.Rows <= 40, "rows", "takes 1 to 40")
 	e.Require(t.Columns >= 1 && t.Columns <= 40, "columns", "takes 1 to 40")
-	e.Require(t.CellMl > 0 && t.CellMl <= 20000, "cell", "takes millilitres above 0")
+	e.Require(t.CellML > 0 && t.CellML <= 20000, "cell", "takes millilitres above 0")
 	if err := e.Err(); err != nil {
 		return err
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error { return tx.AddTray(ctx, t) })
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		return tx.AddTray(ctx, db.AddTrayParams{
+			SchoolID: w.School, ID: t.ID, Name: t.Name, PlaceID: t.Place, Rows: t.Rows, Columns: t.Columns, CellMl: t.CellML,
+		})
+	})
 }
 
 // NewTank is a reservoir to be added to a place.

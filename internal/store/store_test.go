@@ -150,7 +150,7 @@ func TestWhatIsKeptHoldsUntilSomebodyWrites(t *testing.T) {
 		return n
 	}
 	add := func(s *store.Store, w who.Who, name string) {
-		require.NoError(t, site.AddPlace(t.Context(), s, w, db.AddPlaceParams{ID: uuid.New(), Name: name, Kind: "bench", TemperatureC: 20}))
+		require.NoError(t, site.AddPlace(t.Context(), s, w, site.NewPlace{ID: uuid.New(), Name: name, Kind: "bench", TemperatureC: 20}))
 	}
 	require.Equal(t, []int{0, 0, 0}, []int{ask(a, "places"), ask(a, "places"), ask(b, "places")})
 	require.Equal(t, 2, worked, "once for each school")
@@ -200,7 +200,7 @@ func TestASnapshotIsOfOneMoment(t *testing.T) {
 		return n
 	}
 	add := func(w who.Who, name string) {
-		require.NoError(t, site.AddPlace(ctx, d.Store, w, db.AddPlaceParams{ID: uuid.New(), Name: name, Kind: "bench", TemperatureC: 20}))
+		require.NoError(t, site.AddPlace(ctx, d.Store, w, site.NewPlace{ID: uuid.New(), Name: name, Kind: "bench", TemperatureC: 20}))
 	}
 	in, done := d.Store.Snapshot(ctx)
 	require.Zero(t, places(in, a))

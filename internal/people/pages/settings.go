@@ -21,7 +21,6 @@ import (
 	"ulpa/internal/season"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
-	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
 
@@ -112,16 +111,16 @@ func (s Pages) settingsSave(c *gin.Context) error {
 			return season.Close(ctx, s.Store, w, calendar.Closure{From: from, To: to, Name: f.Text("name")})
 		}
 	case "places":
-		p := db.AddPlaceParams{
+		p := site.NewPlace{
 			ID: id, Name: f.Get("name"), Kind: f.Get("kind"), WalkOrder: f.Int("order", 99), Tiers: f.Int("tiers", 0), Columns: f.Int("columns", 0),
-			LengthCm: f.Amount("length", unit.Centimetre), WidthCm: f.Amount("width", unit.Centimetre), TemperatureC: 18,
+			LengthCM: f.Amount("length", unit.Centimetre), WidthCM: f.Amount("width", unit.Centimetre), TemperatureC: 18,
 		}
 		if t := f.Number("temperature", unit.Celsius); t != nil {
 			p.TemperatureC = *t
 		}
 		do = func() error { return site.AddPlace(ctx, s.Store, w, p) }
 	case "trays":
-		t := db.AddTrayParams{ID: id, Name: f.Get("name"), PlaceID: f.ID("place"), Rows: f.Int("rows", 0), Columns: f.Int("columns", 0), CellMl: f.Amount("cell", unit.Millilitre)}
+		t := site.NewTray{ID: id, Name: f.Get("name"), Place: f.ID("place"), Rows: f.Int("rows", 0), Columns: f.Int("columns", 0), CellML: f.Amount("cell", unit.Millilitre)}
 		do = func() error { return site.AddTray(ctx, s.Store, w, t) }
 	case "lots":
 		n := lotOf(f, id)
