@@ -68,8 +68,8 @@ type Overview struct {
 	Done  []Done
 }
 
-// Around reads what can be cut, and the harvests of the last four weeks.
-func Around(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
+// ReadOverview reads what can be cut, and the harvests of the last four weeks.
+func ReadOverview(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		o.Today = w.Day(tx.Now)
 		lines, err := nursery.Lines(ctx, tx)

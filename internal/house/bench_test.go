@@ -87,7 +87,7 @@ func BenchmarkTrend(b *testing.B) {
 		b.Run(span.Name, func(b *testing.B) {
 			for n := 1; b.Loop(); n++ {
 				d.Clock.Set(now.Add(time.Duration(n) * 15 * time.Minute)) // or it would still be known
-				page, err := solution.Over(ctx, d.Store, w, tank, span)
+				page, err := solution.ReadSpan(ctx, d.Store, w, tank, span)
 				require.NoError(b, err)
 				require.NotEmpty(b, page.Meter)
 			}

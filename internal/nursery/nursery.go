@@ -207,8 +207,8 @@ type Overview struct {
 	Places []db.Place
 }
 
-// Around reads the nursery at a glance.
-func Around(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
+// ReadOverview reads the nursery at a glance.
+func ReadOverview(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		o, err = store.Keep(ctx, tx, fmt.Sprint("nursery ", w.Prefs, w.Day(tx.Now)), func() (Overview, error) { return around(ctx, tx) })
 		return err

@@ -238,14 +238,14 @@ func (p Place) InPort(number int) []Standing {
 // Get reads a place.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Place, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		p, err = In(ctx, tx, id)
+		p, err = Load(ctx, tx, id)
 		return err
 	})
 	return p, err
 }
 
-// In reads a place within a transaction.
-func In(ctx context.Context, tx *store.Tx, id uuid.UUID) (p Place, err error) {
+// Load reads a place within a transaction.
+func Load(ctx context.Context, tx *store.Tx, id uuid.UUID) (p Place, err error) {
 	if p.Row, err = tx.GetPlace(ctx, id); err != nil {
 		return p, err
 	}

@@ -153,7 +153,7 @@ type Page struct {
 
 // Get reads a tank with its last four weeks.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Page, err error) {
-	return Over(ctx, s, w, id, Spans[0])
+	return ReadSpan(ctx, s, w, id, Spans[0])
 }
 
 // folded is what a tank's page rests on that only changes when somebody writes.
@@ -166,8 +166,8 @@ type folded struct {
 	school calendar.School
 }
 
-// Over reads a tank with a longer past.
-func Over(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Span) (p Page, err error) {
+// ReadSpan reads a tank with a longer past.
+func ReadSpan(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Span) (p Page, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		f, err := store.Keep(ctx, tx, "tank "+id.String(), func() (folded, error) { return fold(ctx, tx, id) })
 		if err != nil {
@@ -185,7 +185,7 @@ func fold(ctx context.Context, tx *store.Tx, id uuid.UUID) (f folded, err error)
 	if f.tank, f.past, err = ledger.FoldTank(ctx, tx, id); err != nil {
 		return f, err
 	}
-	place, err := site.In(ctx, tx, f.tank.Place)
+	place, err := site.Load(ctx, tx, f.tank.Place)
 	if err != nil {
 		return f, err
 	}

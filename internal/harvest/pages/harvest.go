@@ -29,7 +29,7 @@ type harvestDone struct{ Day, Code, Crop, Weight, How, Person string }
 
 func (s Pages) harvestPage(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	o, err := harvest.Around(ctx, s.Store, w)
+	o, err := harvest.ReadOverview(ctx, s.Store, w)
 	if err != nil {
 		return err
 	}

@@ -38,7 +38,7 @@ func (nurseryView) Title() string { return "Nursery" }
 
 func (s Pages) nurseryPage(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	o, err := nursery.Around(ctx, s.Store, w)
+	o, err := nursery.ReadOverview(ctx, s.Store, w)
 	if err != nil {
 		return err
 	}

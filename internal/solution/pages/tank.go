@@ -113,7 +113,7 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 		return err
 	}
 	days, _ := strconv.Atoi(c.Query("days"))
-	p, err := solution.Over(ctx, s.Store, w, id, solution.SpanOf(days))
+	p, err := solution.ReadSpan(ctx, s.Store, w, id, solution.SpanOf(days))
 	if err != nil {
 		return err
 	}
