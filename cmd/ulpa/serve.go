@@ -53,7 +53,9 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringVar(&addr, "listen", setting("ULPA_LISTEN", "127.0.0.1:8080"), "address to listen on (ULPA_LISTEN)")
 	c.Flags().BoolVar(&insecure, "insecure-cookies", setting("ULPA_INSECURE_COOKIES", "") != "", "let cookies travel over plain HTTP (ULPA_INSECURE_COOKIES)")
 	c.Flags().BoolVar(&hsts, "hsts", setting("ULPA_HSTS", "") != "", "tell browsers to come over HTTPS only, for a year (ULPA_HSTS)")
-	c.Flags().StringSliceVar(&proxies, "trusted-proxy", strings.FieldsFunc(setting("ULPA_TRUSTED_PROXY", ""), func(r rune) bool { return r == ',' }), "address or network of the proxy before this, whose X-Forwarded-For is believed (ULPA_TRUSTED_PROXY)")
+	believed := strings.FieldsFunc(setting("ULPA_TRUSTED_PROXY", ""), func(r rune) bool { return r == ',' })
+	c.Flags().StringSliceVar(&proxies, "trusted-proxy", believed,
+		"address or network of the proxy before this, whose X-Forwarded-For is believed (ULPA_TRUSTED_PROXY)")
 	return c
 }
 
