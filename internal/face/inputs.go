@@ -32,7 +32,11 @@ func (f Form) inputs(kind, size string, named []string) (out []InputView) {
 		if i.Type == ledger.Whole {
 			how += "int"
 		}
-		out = append(out, InputView{MakeField(f, i.Name, i.Label, f.Prefs.Name(i.Quantity), how, i.Hint), i.Type, i.Choices})
+		in := f.Prefs.Name(i.Quantity)
+		if in == i.Label { // pH is its own
+			in = ""
+		}
+		out = append(out, InputView{MakeField(f, i.Name, i.Label, in, how, i.Hint), i.Type, i.Choices})
 	}
 	return out
 }
