@@ -27,7 +27,7 @@ const decoy = "$argon2id$v=19$m=19456,t=2,p=1$MDEyMzQ1Njc4OTAxMjM0NQ$RVUrmVSsmI4
 
 // Hashing takes 19 MiB and a core for some dozens of milliseconds: so many at once, so
 // many wait in line for so long, and whoever comes then is told to come again.
-const atOnce, inLine, inLineFor = 2, 32, 3 * time.Second
+const atOnce, inLine, inLineFor = 2, 32, 5 * time.Second
 
 var (
 	slots   = make(chan struct{}, atOnce)

@@ -95,6 +95,17 @@ func TestSignInsAtOnceAreBounded(t *testing.T) {
 	require.Less(t, most.Load(), uint64(1<<30), "bytes; all at once take 2.9 GB, and what is done with waits for the collector")
 }
 
+// patient comes again when many sign in at once, as people are told to; a slow machine
+// makes them wait.
+func patient(signIn func() (who.Who, error)) (w who.Who, err error) {
+	for range 60 {
+		if w, err = signIn(); store.TroubleOf(err) != store.Busy {
+			break
+		}
+	}
+	return w, err
+}
+
 // Tablets with the right PIN at once are let in, all of them, whoever guesses meanwhile.
 func TestTheRightPINIsNeverTooMuch(t *testing.T) {
 	h := newHouse(t, 1)
@@ -102,7 +113,10 @@ func TestTheRightPINIsNeverTooMuch(t *testing.T) {
 		var wg sync.WaitGroup
 		for i := range 8 {
 			wg.Go(func() {
-				_, err := people.SignInCrew(ctx, h.Store, people.From{Address: "192.0.2.1", Device: fmt.Sprint("tablet ", i)}, "north", h.crews[0].Person, "4096")
+				from := people.From{Address: "192.0.2.1", Device: fmt.Sprint("tablet ", i)}
+				_, err := patient(func() (who.Who, error) {
+					return people.SignInCrew(ctx, h.Store, from, "north", h.crews[0].Person, "4096")
+				})
 				if err != nil {
 					t.Error(err)
 				}
@@ -115,7 +129,9 @@ func TestTheRightPINIsNeverTooMuch(t *testing.T) {
 	var wg sync.WaitGroup
 	for range 20 {
 		wg.Go(func() {
-			_, err := people.SignInCrew(ctx, h.Store, people.From{Address: "192.0.2.2", Device: "elsewhere"}, "north", h.crews[0].Person, "0000")
+			_, err := patient(func() (who.Who, error) {
+				return people.SignInCrew(ctx, h.Store, people.From{Address: "192.0.2.2", Device: "elsewhere"}, "north", h.crews[0].Person, "0000")
+			})
 			var w people.TooSoon
 			switch {
 			case errors.Is(err, people.ErrWrong):
