@@ -4,12 +4,10 @@ import (
 	"fmt"
 	"slices"
 
+	"ulpa/core/chemistry"
+	"ulpa/core/climate"
 	"ulpa/core/recipe"
 	"ulpa/core/vessel"
-
-	"ulpa/core/chemistry"
-
-	"ulpa/core/climate"
 	"ulpa/core/working"
 )
 

@@ -5,10 +5,10 @@ import (
 	"os"
 	"testing"
 
-	"ulpa/core/chemistry"
-
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"ulpa/core/chemistry"
 )
 
 // Equivalent conductivities at 25 °C, S·cm²/eq, as handbooks print them

@@ -11,7 +11,6 @@ import (
 	"strings"
 
 	"ulpa/core/chemistry"
-
 	"ulpa/core/field"
 	"ulpa/core/working"
 )

@@ -3,10 +3,10 @@ package recipe_test
 import (
 	"testing"
 
-	"ulpa/core/recipe"
-
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"ulpa/core/recipe"
 )
 
 // No recipe is beaten by a small change of its own grams: the least sum is a

@@ -3,10 +3,9 @@ package round
 import (
 	"fmt"
 
-	"ulpa/core/say"
-
 	"ulpa/core/calendar"
 	"ulpa/core/ready"
+	"ulpa/core/say"
 	"ulpa/core/seed"
 	"ulpa/core/unit"
 )

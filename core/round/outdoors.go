@@ -3,11 +3,10 @@ package round
 import (
 	"fmt"
 
-	"ulpa/core/say"
-
 	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/harden"
+	"ulpa/core/say"
 )
 
 func outdoors(p Place) bool { return p.Kind == "frame" || p.Kind == "bed" }

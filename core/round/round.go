@@ -9,16 +9,14 @@ import (
 	"strings"
 	"time"
 
-	"ulpa/core/tank"
-
-	"ulpa/core/say"
-
 	"ulpa/core/calendar"
 	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/harden"
 	"ulpa/core/ready"
+	"ulpa/core/say"
 	"ulpa/core/seed"
+	"ulpa/core/tank"
 	"ulpa/core/unit"
 )
 

@@ -4,20 +4,18 @@ import (
 	"testing"
 	"time"
 
-	"ulpa/core/tank"
-
-	"ulpa/core/chemistry"
-
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/chemistry"
 	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/harden"
 	"ulpa/core/ready"
 	"ulpa/core/round"
 	"ulpa/core/seed"
+	"ulpa/core/tank"
 )
 
 var today = calendar.Date(2027, 3, 18) // a Thursday

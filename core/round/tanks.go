@@ -4,11 +4,9 @@ import (
 	"fmt"
 	"strings"
 
-	"ulpa/core/tank"
-
-	"ulpa/core/say"
-
 	"ulpa/core/calendar"
+	"ulpa/core/say"
+	"ulpa/core/tank"
 	"ulpa/core/unit"
 )
 

@@ -6,12 +6,11 @@ import (
 	"fmt"
 	"math"
 
-	"ulpa/core/say"
-
 	"gonum.org/v1/gonum/integrate/quad"
 	"gonum.org/v1/gonum/mathext"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 

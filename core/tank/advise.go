@@ -5,10 +5,9 @@ import (
 	"time"
 
 	"ulpa/core/chemistry"
-	"ulpa/core/vessel"
-
 	"ulpa/core/gauge"
 	"ulpa/core/unit"
+	"ulpa/core/vessel"
 	"ulpa/core/working"
 )
 

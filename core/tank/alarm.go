@@ -5,7 +5,6 @@ import (
 
 	"ulpa/core/chemistry"
 	"ulpa/core/recipe"
-
 	"ulpa/core/unit"
 )
 

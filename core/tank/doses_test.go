@@ -11,10 +11,9 @@ import (
 	"testing"
 	"time"
 
-	"ulpa/core/chemistry"
-
 	"github.com/stretchr/testify/require"
 
+	"ulpa/core/chemistry"
 	"ulpa/core/unit"
 )
 

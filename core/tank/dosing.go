@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"ulpa/core/chemistry"
-
 	"ulpa/core/gauge"
 )
 

@@ -5,9 +5,8 @@ import (
 	"time"
 
 	"ulpa/core/chemistry"
-	"ulpa/core/vessel"
-
 	"ulpa/core/unit"
+	"ulpa/core/vessel"
 )
 
 // Doubt is a figure that cannot be, or hardly can be.

@@ -4,7 +4,6 @@ import (
 	"math"
 
 	"ulpa/core/chemistry"
-
 	"ulpa/core/gauge"
 )
 

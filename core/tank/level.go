@@ -6,9 +6,8 @@ import (
 	"time"
 
 	"ulpa/core/recipe"
-	"ulpa/core/vessel"
-
 	"ulpa/core/unit"
+	"ulpa/core/vessel"
 	"ulpa/core/working"
 )
 

@@ -7,11 +7,10 @@ import (
 	"time"
 
 	"ulpa/core/chemistry"
-	"ulpa/core/vessel"
-
 	"ulpa/core/field"
 	"ulpa/core/gauge"
 	"ulpa/core/unit"
+	"ulpa/core/vessel"
 )
 
 // Spec is what is known about a tank and what it should hold.

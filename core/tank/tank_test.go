@@ -5,14 +5,13 @@ import (
 	"testing"
 	"time"
 
-	"ulpa/core/chemistry"
-	"ulpa/core/tank"
-	"ulpa/core/vessel"
-
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
 	"ulpa/core/unit"
+	"ulpa/core/vessel"
 )
 
 var morning = time.Date(2027, 3, 18, 9, 0, 0, 0, time.UTC)

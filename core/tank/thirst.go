@@ -3,9 +3,8 @@ package tank
 import (
 	"time"
 
-	"ulpa/core/vessel"
-
 	"ulpa/core/unit"
+	"ulpa/core/vessel"
 )
 
 // Record is what a tank has drunk by its own levels and additions.

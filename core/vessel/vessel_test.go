@@ -5,10 +5,10 @@ import (
 	"math/rand/v2"
 	"testing"
 
-	"ulpa/core/vessel"
-
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"ulpa/core/vessel"
 )
 
 func vessels(t *rapid.T) vessel.Vessel {

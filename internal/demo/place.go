@@ -3,11 +3,10 @@ package demo
 import (
 	"fmt"
 
-	"ulpa/core/chemistry"
-	"ulpa/core/tank"
-
 	"ulpa/core/calendar"
+	"ulpa/core/chemistry"
 	"ulpa/core/cold"
+	"ulpa/core/tank"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
 	"ulpa/internal/site"

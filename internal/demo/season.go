@@ -7,11 +7,10 @@ import (
 	"strings"
 	"time"
 
-	"ulpa/core/chemistry"
-	"ulpa/core/tank"
-
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
 	"ulpa/internal/solution"
 )
 

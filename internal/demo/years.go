@@ -9,8 +9,6 @@ import (
 	"strings"
 	"time"
 
-	"ulpa/core/tank"
-
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	pgxuuid "github.com/vgarvardt/pgx-google-uuid/v5"
@@ -19,6 +17,7 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
+	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	tanks "ulpa/internal/solution"

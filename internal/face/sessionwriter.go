@@ -4,9 +4,9 @@ import (
 	"net/http"
 	"time"
 
-	"ulpa/internal/store"
-
 	"github.com/alexedwards/scs/v2"
+
+	"ulpa/internal/store"
 )
 
 // withSession reads a request's session and keeps what became of it, before the

@@ -9,14 +9,13 @@ import (
 	"testing"
 	"time"
 
-	"ulpa/core/tank"
-
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/tank"
 	"ulpa/core/tray"
 	"ulpa/internal/demo"
 	"ulpa/internal/harvest"

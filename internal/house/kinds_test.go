@@ -5,14 +5,13 @@ import (
 	"testing"
 	"time"
 
-	"ulpa/core/chemistry"
-	"ulpa/core/tank"
-
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"

@@ -5,15 +5,13 @@ import (
 	"testing"
 	"time"
 
-	"ulpa/core/tank"
-
-	"ulpa/core/chemistry"
-
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
 	"ulpa/core/tray"
 	"ulpa/internal/harvest"
 	"ulpa/internal/notebook"

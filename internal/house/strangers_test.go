@@ -10,15 +10,13 @@ import (
 	"strings"
 	"testing"
 
-	"ulpa/core/tank"
-
-	"ulpa/core/chemistry"
-
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/chemistry"
+	"ulpa/core/tank"
 	"ulpa/core/tray"
 	"ulpa/internal/harvest"
 	"ulpa/internal/notebook"

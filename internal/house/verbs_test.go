@@ -6,18 +6,17 @@ import (
 	"testing"
 	"time"
 
-	"ulpa/core/chemistry"
-	"ulpa/core/tank"
-
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
+	"ulpa/core/chemistry"
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
+	"ulpa/core/tank"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"

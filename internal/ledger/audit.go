@@ -8,12 +8,11 @@ import (
 	"reflect"
 	"slices"
 
-	"ulpa/core/tank"
-
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
 	"ulpa/core/batch"
+	"ulpa/core/tank"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )

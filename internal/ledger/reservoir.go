@@ -6,10 +6,9 @@ import (
 	"fmt"
 	"time"
 
-	"ulpa/core/tank"
-
 	"github.com/google/uuid"
 
+	"ulpa/core/tank"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )

@@ -6,9 +6,8 @@ import (
 	"slices"
 	"strings"
 
-	"ulpa/core/say"
-
 	"ulpa/core/batch"
+	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"

@@ -3,9 +3,8 @@ package site
 import (
 	"fmt"
 
-	"ulpa/core/say"
-
 	"ulpa/core/batch"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 )

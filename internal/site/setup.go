@@ -5,12 +5,11 @@ import (
 	"encoding/json"
 	"fmt"
 
-	"ulpa/core/tank"
-
 	"github.com/google/uuid"
 
 	"ulpa/core/field"
 	"ulpa/core/name"
+	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"

@@ -10,8 +10,6 @@ import (
 	"strings"
 	"time"
 
-	"ulpa/core/say"
-
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
@@ -19,6 +17,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/harden"
+	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"

@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"ulpa/core/tank"
-
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"

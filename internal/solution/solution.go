@@ -8,11 +8,10 @@ import (
 	"strings"
 	"time"
 
-	"ulpa/core/tank"
-
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"

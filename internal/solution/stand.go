@@ -4,9 +4,8 @@ import (
 	"context"
 	"encoding/json"
 
-	"ulpa/core/tank"
-
 	"ulpa/core/calendar"
+	"ulpa/core/tank"
 	"ulpa/internal/ledger"
 	"ulpa/internal/memo"
 	"ulpa/internal/season"

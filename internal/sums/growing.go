@@ -8,10 +8,9 @@ import (
 	"unicode"
 	"unicode/utf8"
 
-	"ulpa/core/say"
-
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 

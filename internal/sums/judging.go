@@ -6,7 +6,6 @@ import (
 	"net/url"
 
 	"ulpa/core/say"
-
 	"ulpa/core/unit"
 )
 

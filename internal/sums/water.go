@@ -9,7 +9,6 @@ import (
 	"strings"
 
 	"ulpa/core/recipe"
-
 	"ulpa/core/unit"
 )
 

@@ -4,19 +4,17 @@ import (
 	"net/http"
 	"strings"
 
-	"ulpa/core/say"
-
-	cropsview "ulpa/internal/crops/view"
-	"ulpa/internal/face"
-	sumsview "ulpa/internal/sums/view"
-
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/crop"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
+	cropsview "ulpa/internal/crops/view"
+	"ulpa/internal/face"
 	"ulpa/internal/store"
 	"ulpa/internal/sums"
+	sumsview "ulpa/internal/sums/view"
 	"ulpa/internal/who"
 )
 

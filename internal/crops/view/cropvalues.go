@@ -5,10 +5,9 @@ import (
 	"fmt"
 	"strings"
 
-	"ulpa/internal/face"
-
 	"ulpa/core/crop"
 	"ulpa/core/unit"
+	"ulpa/internal/face"
 )
 
 // ChangedValues are the columns in a form that say something else than the crop

@@ -4,10 +4,9 @@ import (
 	"fmt"
 	"net/http"
 
-	"ulpa/core/say"
-
 	"github.com/gin-gonic/gin"
 
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/harvest"
 )

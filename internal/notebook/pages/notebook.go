@@ -7,14 +7,13 @@ import (
 	"strconv"
 	"time"
 
-	"ulpa/internal/face"
-	notebookview "ulpa/internal/notebook/view"
-
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"ulpa/internal/face"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
+	notebookview "ulpa/internal/notebook/view"
 	"ulpa/internal/trail"
 )
 

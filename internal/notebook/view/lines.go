@@ -5,10 +5,9 @@ import (
 	"context"
 	"time"
 
-	"ulpa/internal/face"
-
 	"github.com/google/uuid"
 
+	"ulpa/internal/face"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
 	"ulpa/internal/store"

@@ -7,23 +7,21 @@ import (
 	"slices"
 	"strings"
 
-	"ulpa/core/say"
-
-	"ulpa/internal/face"
-	notebookview "ulpa/internal/notebook/view"
-	nurseryview "ulpa/internal/nursery/view"
-	sumsview "ulpa/internal/sums/view"
-
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
 	"ulpa/core/harden"
 	"ulpa/core/ready"
+	"ulpa/core/say"
 	"ulpa/core/unit"
+	"ulpa/internal/face"
 	"ulpa/internal/notebook"
+	notebookview "ulpa/internal/notebook/view"
 	"ulpa/internal/nursery"
+	nurseryview "ulpa/internal/nursery/view"
 	"ulpa/internal/season"
+	sumsview "ulpa/internal/sums/view"
 	"ulpa/internal/who"
 )
 

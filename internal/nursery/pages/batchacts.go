@@ -5,9 +5,6 @@ import (
 	"strings"
 	"time"
 
-	cropsview "ulpa/internal/crops/view"
-	"ulpa/internal/face"
-
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
@@ -15,6 +12,8 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
+	cropsview "ulpa/internal/crops/view"
+	"ulpa/internal/face"
 	"ulpa/internal/harvest"
 	"ulpa/internal/nursery"
 	"ulpa/internal/who"

@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"ulpa/internal/face"
-
 	"ulpa/internal/nursery"
 )
 

@@ -7,14 +7,13 @@ import (
 	"net/http"
 	"strconv"
 
-	"ulpa/internal/face"
-	nurseryview "ulpa/internal/nursery/view"
-
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/internal/face"
 	"ulpa/internal/nursery"
+	nurseryview "ulpa/internal/nursery/view"
 	"ulpa/internal/season"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"

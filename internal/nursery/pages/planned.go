@@ -4,12 +4,11 @@ import (
 	"context"
 	"fmt"
 
-	"ulpa/internal/face"
-
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/calendar"
 	"ulpa/internal/crops"
+	"ulpa/internal/face"
 	"ulpa/internal/season"
 	"ulpa/internal/who"
 )

@@ -5,10 +5,8 @@ import (
 	"strings"
 
 	"ulpa/core/say"
-
-	"ulpa/internal/face"
-
 	"ulpa/core/unit"
+	"ulpa/internal/face"
 	"ulpa/internal/nursery"
 )
 

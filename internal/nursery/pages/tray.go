@@ -6,22 +6,20 @@ import (
 	"net/http"
 	"strings"
 
-	"ulpa/core/say"
-
-	"ulpa/internal/face"
-	nurseryview "ulpa/internal/nursery/view"
-	sumsview "ulpa/internal/sums/view"
-
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
 	"ulpa/core/ready"
+	"ulpa/core/say"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/core/working"
+	"ulpa/internal/face"
 	"ulpa/internal/nursery"
+	nurseryview "ulpa/internal/nursery/view"
+	sumsview "ulpa/internal/sums/view"
 	"ulpa/internal/who"
 )
 

@@ -3,14 +3,12 @@ package view
 import (
 	"fmt"
 
-	"ulpa/core/say"
-
-	"ulpa/internal/face"
-
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/ready"
+	"ulpa/core/say"
 	"ulpa/core/unit"
+	"ulpa/internal/face"
 	"ulpa/internal/nursery"
 )
 

@@ -4,9 +4,8 @@ package view
 import (
 	"fmt"
 
-	"ulpa/internal/face"
-
 	"ulpa/core/batch"
+	"ulpa/internal/face"
 	"ulpa/internal/nursery"
 )
 

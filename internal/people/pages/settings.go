@@ -4,18 +4,16 @@ import (
 	"fmt"
 	"net/http"
 
-	"ulpa/core/chemistry"
-	"ulpa/core/tank"
-
-	"ulpa/internal/face"
-
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/chemistry"
 	"ulpa/core/cold"
 	"ulpa/core/crop"
+	"ulpa/core/tank"
 	"ulpa/core/unit"
+	"ulpa/internal/face"
 	"ulpa/internal/nursery"
 	"ulpa/internal/people"
 	"ulpa/internal/season"

@@ -7,12 +7,11 @@ import (
 	"strconv"
 	"strings"
 
-	"ulpa/internal/face"
-
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"ulpa/core/unit"
+	"ulpa/internal/face"
 	"ulpa/internal/people"
 	"ulpa/internal/store"
 )

@@ -4,11 +4,10 @@ import (
 	"fmt"
 	"net/http"
 
-	"ulpa/internal/face"
-
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/calendar"
+	"ulpa/internal/face"
 	"ulpa/internal/trail"
 )
 

@@ -7,16 +7,14 @@ import (
 	"net/http"
 	"net/url"
 
-	"ulpa/core/say"
-
-	"ulpa/internal/face"
-	nurseryview "ulpa/internal/nursery/view"
-
 	"github.com/gin-gonic/gin"
 
 	core "ulpa/core/round"
+	"ulpa/core/say"
 	"ulpa/core/unit"
+	"ulpa/internal/face"
 	"ulpa/internal/notebook"
+	nurseryview "ulpa/internal/nursery/view"
 	"ulpa/internal/round"
 	"ulpa/internal/store"
 	"ulpa/internal/who"

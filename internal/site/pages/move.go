@@ -8,20 +8,18 @@ import (
 	"slices"
 	"strings"
 
-	"ulpa/core/say"
-
-	"ulpa/internal/face"
-	nurseryview "ulpa/internal/nursery/view"
-	solutionview "ulpa/internal/solution/view"
-
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
 	"ulpa/core/crop"
+	"ulpa/core/say"
 	"ulpa/core/tray"
+	"ulpa/internal/face"
 	"ulpa/internal/nursery"
+	nurseryview "ulpa/internal/nursery/view"
 	"ulpa/internal/site"
+	solutionview "ulpa/internal/solution/view"
 	"ulpa/internal/who"
 )
 

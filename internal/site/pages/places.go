@@ -5,17 +5,15 @@ import (
 	"net/http"
 	"strings"
 
-	"ulpa/core/say"
+	"github.com/gin-gonic/gin"
 
+	"ulpa/core/say"
 	"ulpa/internal/face"
 	notebookview "ulpa/internal/notebook/view"
 	nurseryview "ulpa/internal/nursery/view"
+	"ulpa/internal/site"
 	siteview "ulpa/internal/site/view"
 	solutionview "ulpa/internal/solution/view"
-
-	"github.com/gin-gonic/gin"
-
-	"ulpa/internal/site"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )

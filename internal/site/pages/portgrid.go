@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"ulpa/internal/face"
-
 	"ulpa/internal/site"
 )
 

@@ -5,7 +5,6 @@ import (
 	"fmt"
 
 	"ulpa/core/say"
-
 	"ulpa/internal/site"
 )
 

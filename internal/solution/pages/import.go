@@ -6,12 +6,10 @@ import (
 	"net/http"
 	"time"
 
-	"ulpa/core/say"
-
-	"ulpa/internal/face"
-
 	"github.com/gin-gonic/gin"
 
+	"ulpa/core/say"
+	"ulpa/internal/face"
 	"ulpa/internal/solution"
 	"ulpa/internal/who"
 )

@@ -8,22 +8,19 @@ import (
 	"strconv"
 	"strings"
 
-	"ulpa/core/chemistry"
-	"ulpa/core/tank"
-
-	"ulpa/core/say"
-
-	"ulpa/internal/face"
-	notebookview "ulpa/internal/notebook/view"
-	siteview "ulpa/internal/site/view"
-	solutionview "ulpa/internal/solution/view"
-	sumsview "ulpa/internal/sums/view"
-
 	"github.com/gin-gonic/gin"
 
+	"ulpa/core/chemistry"
+	"ulpa/core/say"
+	"ulpa/core/tank"
 	"ulpa/core/unit"
+	"ulpa/internal/face"
 	"ulpa/internal/ledger"
+	notebookview "ulpa/internal/notebook/view"
+	siteview "ulpa/internal/site/view"
 	"ulpa/internal/solution"
+	solutionview "ulpa/internal/solution/view"
+	sumsview "ulpa/internal/sums/view"
 	"ulpa/internal/who"
 )
 

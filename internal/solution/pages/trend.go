@@ -4,9 +4,8 @@ import (
 	"fmt"
 	"strings"
 
-	"ulpa/internal/face"
-
 	"ulpa/core/unit"
+	"ulpa/internal/face"
 	"ulpa/internal/ledger"
 	"ulpa/internal/solution"
 	"ulpa/internal/store/db"

@@ -5,9 +5,8 @@ import (
 	"fmt"
 	"strings"
 
-	"ulpa/core/tank"
-
 	"ulpa/core/crop"
+	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 )

@@ -6,13 +6,12 @@ import (
 	"slices"
 	"strings"
 
-	"ulpa/internal/face"
-
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"ulpa/core/calc"
 	"ulpa/core/unit"
+	"ulpa/internal/face"
 	"ulpa/internal/store"
 	"ulpa/internal/sums"
 	"ulpa/internal/who"

@@ -3,9 +3,8 @@ package pages
 import (
 	"context"
 
-	"ulpa/internal/face"
-
 	"ulpa/core/crop"
+	"ulpa/internal/face"
 	"ulpa/internal/nursery"
 	"ulpa/internal/solution"
 	"ulpa/internal/who"
