@@ -3,6 +3,8 @@ package batch
 import (
 	"cmp"
 	"fmt"
+	"iter"
+	"maps"
 	"slices"
 
 	"ulpa/core/field"
@@ -36,14 +38,14 @@ func (s *State) Apply(a Act) error {
 	return nil
 }
 
-// Kinds are the acts, in the order a batch lives through them.
-var Kinds = []Kind{Sow, Count, Look, Move, Harden, SetOut, Lose, Harvest, Close}
-
 // applies is how each act changes the books; each has a file of its own.
 var applies = map[Kind]func(*State, Act) error{
 	Sow: (*State).sow, Count: (*State).count, Look: (*State).look, Move: (*State).move, Harden: (*State).move, SetOut: (*State).move,
 	Lose: (*State).lose, Harvest: (*State).harvest, Close: (*State).close,
 }
+
+// Kinds are the acts the books know.
+func Kinds() iter.Seq[Kind] { return maps.Keys(applies) }
 
 func (s *State) apply(a Act) error {
 	if apply, ok := applies[a.Kind]; ok {

@@ -42,6 +42,8 @@ type Medium struct {
 	Henry              float64    // mol/L of CO2 for an atmosphere of it
 }
 
+// NewMedium is a solution by its conductivity in mS/cm and its temperature in °C: activity
+// coefficients after Davies (1962), carbonate constants of Plummer and Busenberg (1982).
 func NewMedium(ecMScm, temperatureC float64) Medium {
 	i := ionicPerMS * ecMScm
 	gamma := func(z float64) float64 {
@@ -68,6 +70,7 @@ func (m Medium) steps(pk [3]float64) [3]float64 {
 // activity is that of the hydrogen ion at a pH.
 func activity(ph float64) float64 { return math.Exp(-math.Ln10 * ph) }
 
+// Hydroxide is the concentration of OH⁻ in mol/L at a pH.
 func (m Medium) Hydroxide(ph float64) float64 { return m.water / activity(ph) }
 
 // acid is how an acid of up to three steps stands at a hydrogen ion activity: the

@@ -8,6 +8,7 @@ import (
 // Points are those of a line in SVG.
 type Points []byte
 
+// Add is the next point of the line.
 func (p *Points) Add(x, y float64) {
 	*p = append(pair(*p, x, y), ' ')
 }
@@ -17,6 +18,7 @@ func (p Points) String() string { return strings.TrimSuffix(string(p), " ") }
 // Dots are a path in SVG whose round ends are the dots.
 type Dots []byte
 
+// Dot is one more dot, by its middle.
 func (d *Dots) Dot(x, y float64) {
 	*d = append(pair(append(*d, 'M'), x, y), "h0"...)
 }

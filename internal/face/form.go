@@ -46,22 +46,29 @@ func BlankForm(p unit.Prefs, pairs ...string) Form {
 // ReadForm reads what was posted. A page that answers it is in the form's units, also
 // when others have been chosen since: what was typed stands there still.
 func ReadForm(c *gin.Context, p unit.Prefs) Form {
-	f := Form{Values: url.Values{}, Errors: map[string]string{}, Prefs: p}
+	posted := url.Values{}
 	if err := c.Request.ParseForm(); err == nil {
-		f.Values = c.Request.PostForm
+		posted = c.Request.PostForm
 	}
-	for _, list := range f.Values {
+	f := FormOf(posted, p)
+	if w, ok := c.Get("who"); ok && f.Prefs != p {
+		w := w.(who.Who)
+		w.Prefs = f.Prefs
+		c.Set("who", w)
+	}
+	return f
+}
+
+// FormOf is a form of what was sent, in the units it says it was shown in, or else in p's.
+func FormOf(sent url.Values, p unit.Prefs) Form {
+	for _, list := range sent {
 		for i := range list {
 			list[i] = printable(list[i])
 		}
 	}
-	if system, scale, ok := strings.Cut(f.Values.Get("units"), "/"); ok {
+	f := Form{Values: sent, Errors: map[string]string{}, Prefs: p}
+	if system, scale, ok := strings.Cut(f.Get("units"), "/"); ok {
 		f.Prefs = unit.Parse(system, scale)
-		if w, ok := c.Get("who"); ok && f.Prefs != p {
-			w := w.(who.Who)
-			w.Prefs = f.Prefs
-			c.Set("who", w)
-		}
 	}
 	return f
 }

@@ -15,13 +15,6 @@ import (
 	"ulpa/core/unit"
 )
 
-// posted is a body as a form reads it.
-func posted(body string) Form {
-	c := &gin.Context{Request: httptest.NewRequest(http.MethodPost, "/", strings.NewReader(body))}
-	c.Request.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-	return ReadForm(c, unit.Prefs{})
-}
-
 // Whatever is posted: a figure is a figure or refused beside its field, and what
 // was typed stands there still, fit for a page and for the database.
 func FuzzForm(f *testing.F) {
@@ -29,7 +22,9 @@ func FuzzForm(f *testing.F) {
 	f.Add("ph=1e309&level=0x1p-2&n=99999999999&t=%00%ff&units=/")
 	f.Add("a=NaN&a=2&%=;&b=-9223372036854775808")
 	f.Fuzz(func(t *testing.T, body string) {
-		all := posted(body)
+		c := &gin.Context{Request: httptest.NewRequest(http.MethodPost, "/", strings.NewReader(body))}
+		c.Request.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+		all := ReadForm(c, unit.Prefs{})
 		for name, typed := range all.Values {
 			for _, s := range typed {
 				require.True(t, utf8.ValidString(s) && !strings.Contains(s, "\x00"), "%q", s)

@@ -75,6 +75,7 @@ type axisLabel struct {
 	Text string
 }
 
+// SectionLabel is a batch in the list beside a grid, with its colour there.
 type SectionLabel struct {
 	Code, Crop, Path string
 	Tint             int
@@ -87,6 +88,7 @@ const (
 	gridTop   = 8
 )
 
+// NewGrid is a grid whose cells are all free.
 func NewGrid(id, label, mode string, rows, cols int) GridView {
 	g := GridView{ID: id, Label: label, Mode: mode, W: gridLeft + cols*gridPitch + 8, EdgeW: cols*gridPitch + 8, H: gridTop + rows*gridPitch + 24}
 	for c := range cols {
@@ -103,6 +105,7 @@ func NewGrid(id, label, mode string, rows, cols int) GridView {
 	return g
 }
 
+// At is the cell of a row and a column, to be filled in.
 func (g *GridView) At(row, col int) *gridCell { return &g.Rows[row].Cells[col] }
 
 // tints numbers the batches of a drawing in the order they come.
@@ -111,8 +114,10 @@ type tints struct {
 	g  *GridView
 }
 
+// TintsOf starts telling the batches of a grid apart by colour.
 func TintsOf(g *GridView) tints { return tints{map[uuid.UUID]int{}, g} }
 
+// Tint is the colour of a batch, the same each time it is asked for.
 func (t tints) Tint(id uuid.UUID, code, cropID string) int {
 	n, ok := t.of[id]
 	if !ok {
@@ -123,6 +128,7 @@ func (t tints) Tint(id uuid.UUID, code, cropID string) int {
 	return n
 }
 
+// CropName is what people call a crop.
 func CropName(id string) string {
 	c, ok := crop.Find(id)
 	if !ok {

@@ -53,10 +53,7 @@ type Server struct {
 	Log      *slog.Logger
 	sessions *scs.SessionManager
 	draw     func(w io.Writer, page, part string, data any) error
-	assets   *assets
-	notice   string
 	prefix   string // of the cookies' names
-	hsts     bool
 	exports  exports
 	cfg      Config
 }
@@ -111,7 +108,7 @@ func New(cfg Config) (*Face, error) {
 	sessions.Cookie.HttpOnly = true
 	sessions.Cookie.SameSite = http.SameSiteLaxMode
 	sessions.Cookie.Secure = cfg.Secure
-	s := &Server{Store: cfg.Store, Log: cfg.Log, sessions: sessions, draw: views.draw, assets: assets, notice: cfg.Notice, prefix: prefix, hsts: cfg.HSTS, cfg: cfg}
+	s := &Server{Store: cfg.Store, Log: cfg.Log, sessions: sessions, draw: views.draw, prefix: prefix, cfg: cfg}
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
@@ -195,6 +192,7 @@ func (s *Server) Handled(h func(*gin.Context) error) gin.HandlerFunc {
 	}
 }
 
+// RequestID is the key under which a request carries its id.
 const RequestID = "request"
 
 // observe gives each request an id, logs it, and turns a panic into a page.
@@ -245,7 +243,7 @@ func (s *Server) keepToItself(h http.Header, r *http.Request) {
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
 	h.Set("Cross-Origin-Resource-Policy", "same-origin")
 	h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=(), payment=(), usb=(), serial=(), bluetooth=(), display-capture=()")
-	if s.hsts || r.TLS != nil {
+	if s.cfg.HSTS || r.TLS != nil {
 		h.Set("Strict-Transport-Security", "max-age=31536000")
 	}
 }
@@ -299,7 +297,7 @@ func (s *Server) noSession(w http.ResponseWriter, r *http.Request, err error) {
 	s.Log.Error("session", "path", r.URL.Path, "error", err)
 	status, title, says := troubled(w, store.TroubleOf(err))
 	var buf bytes.Buffer
-	if err := s.draw(&buf, "message", "layout", Page{Title: title, Notice: s.notice, Path: "/", V: messageView{title, says}}); err != nil {
+	if err := s.draw(&buf, "message", "layout", Page{Title: title, Notice: s.cfg.Notice, Path: "/", V: messageView{title, says}}); err != nil {
 		s.Log.Error("view", "name", "message", "error", err)
 	}
 	s.keepToItself(w.Header(), r)

@@ -91,6 +91,7 @@ func (s *Server) Cookie(c *gin.Context, name string) string {
 	return v
 }
 
+// SetCookie keeps a value on the device, out of reach of scripts.
 func (s *Server) SetCookie(c *gin.Context, name, value string) {
 	http.SetCookie(c.Writer, &http.Cookie{Name: s.prefix + name, Value: value, Path: "/", MaxAge: 365 * 24 * 3600, HttpOnly: true, Secure: s.sessions.Cookie.Secure, SameSite: http.SameSiteLaxMode}) // #nosec G124 -- Secure follows the session's, off only for the demo on loopback
 }
@@ -128,6 +129,7 @@ func (s *Server) Enter(c *gin.Context, w who.Who) error {
 	return nil
 }
 
+// SignOut ends the session.
 func (s *Server) SignOut(c *gin.Context) error {
 	if err := s.sessions.Destroy(c.Request.Context()); err != nil {
 		return err

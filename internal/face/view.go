@@ -126,7 +126,7 @@ type WalkMark struct {
 // Render answers with a whole page; the walk beside it is worked out for
 // everybody who is signed in.
 func (s *Server) Render(c *gin.Context, status int, name, areaName string, v any) {
-	p := Page{Area: areaName, Areas: s.cfg.Areas, Notice: s.notice, V: v, Path: c.Request.URL.RequestURI()}
+	p := Page{Area: areaName, Areas: s.cfg.Areas, Notice: s.cfg.Notice, V: v, Path: c.Request.URL.RequestURI()}
 	if w, ok := s.who(c); ok {
 		p.Signed, p.Who, p.P = true, w, w.Prefs
 		p.MayPlan, p.MaySet, p.MayDose = w.May(who.Plan), w.May(who.Settings), w.May(who.Dose)

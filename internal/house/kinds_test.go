@@ -1,7 +1,6 @@
 package house_test
 
 import (
-	"encoding/json"
 	"testing"
 	"time"
 
@@ -25,7 +24,7 @@ import (
 // What core folds is declared, and what is declared says something; what is not is an
 // error at every door.
 func TestKindsAreDeclaredOnce(t *testing.T) {
-	for _, a := range batch.Kinds {
+	for a := range batch.Kinds() {
 		require.Contains(t, ledger.Kinds(), string(a), "core folds it, and no area declares it")
 		require.NotContains(t, ledger.Sentence(unit.Prefs{}, string(a), []byte(`{}`)), "another release")
 	}
@@ -49,37 +48,6 @@ func TestKindsAreDeclaredOnce(t *testing.T) {
 	require.NoError(t, err)
 	require.ErrorAs(t, nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 0, time.Time{}), new(ledger.ErrUnknownKind))
 	require.ErrorAs(t, f.Store.Read(ctx, f.ines, func(tx *store.Tx) error { _, err := ledger.Audit(ctx, tx); return err }), new(ledger.ErrUnknownKind))
-}
-
-// For every kind: what its fields say of an entry, put into an empty one, says the same,
-// zeros and empty ones too.
-func TestFieldsSayWhatIsKept(t *testing.T) {
-	zero, some := 0.0, 6.25
-	for kind, list := range map[string][]any{
-		"reading": {tank.Reading{PH: &some, TempC: &zero}, tank.Reading{LevelL: &zero}, tank.Reading{}},
-		"treat":   {tank.Treatment{WaterL: 3.3, StockML: 2}, tank.Treatment{DrainL: 1, Amount: 2.5}},
-		"note":    {ledger.Note{Text: "roots white\nand long"}},
-		"look":    {batch.Act{Leaves: 0, HeightCM: 4.4}, batch.Act{Leaves: 3}},
-		"harvest": {batch.Act{Grams: 240.5}},
-		"lose":    {batch.Act{Cause: "eaten"}},
-	} {
-		for _, v := range list {
-			data, err := json.Marshal(v)
-			require.NoError(t, err)
-			values, err := ledger.ValuesOf(kind, data)
-			require.NoError(t, err)
-			again, err := ledger.WithValues(kind, values)
-			require.NoError(t, err)
-			back, err := ledger.ValuesOf(kind, again)
-			require.NoError(t, err)
-			require.Equal(t, values, back, "%s %s", kind, data)
-		}
-	}
-	for _, kind := range ledger.Kinds() {
-		for _, i := range ledger.InputsOf(kind) {
-			require.NotEmpty(t, i.Label, "%s %s", kind, i.Name)
-		}
-	}
 }
 
 // A tablet that was away sends yesterday's records today: they take their place by when

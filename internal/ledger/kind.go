@@ -34,7 +34,6 @@ type kind interface {
 	says(p unit.Prefs, data []byte) (string, error)
 	Inputs() []Input
 	Values(data []byte) (map[string]any, error)
-	with(values map[string]any) ([]byte, error)
 	right(ctx context.Context, tx *store.Tx, e db.GetEntryRow, values map[string]any) (any, error)
 	holds(data any) bool
 }
@@ -90,21 +89,6 @@ func ValuesOf(name string, data []byte) (map[string]any, error) {
 		return nil, err
 	}
 	return k.Values(data)
-}
-
-// WithValues is the data of an entry that holds nothing but values in its fields.
-func WithValues(name string, values map[string]any) ([]byte, error) {
-	k, err := kindOf(name)
-	if err != nil {
-		return nil, err
-	}
-	return k.with(values)
-}
-
-func (k *Kind[T]) with(values map[string]any) ([]byte, error) {
-	var v T
-	k.Set(&v, values)
-	return json.Marshal(v)
 }
 
 func (k *Kind[T]) act() bool { return k.Act }

@@ -5,8 +5,6 @@ import (
 	"context"
 	"time"
 
-	"github.com/google/uuid"
-
 	"ulpa/internal/face"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
@@ -25,6 +23,7 @@ type EntryView struct {
 	MayUndo, MayFix     bool
 }
 
+// LineOf is a line of the notebook as pages show it.
 func LineOf(l notebook.Line, w who.Who) EntryView {
 	v := EntryView{
 		ID: l.ID.String(), Day: w.Day(l.HappenedAt).Long(), At: face.Clock(l.HappenedAt, w), Person: l.Person, Says: l.Says, Code: l.Code,
@@ -45,16 +44,8 @@ func LineOf(l notebook.Line, w who.Who) EntryView {
 	return v
 }
 
-func NotebookFilter(what string, id uuid.UUID) notebook.Filter {
-	f := notebook.Filter{Most: 8}
-	switch what {
-	case "place":
-		f.Place = &id
-	case "reservoir":
-		f.Reservoir = &id
-	}
-	return f
-}
+// Few is how many lines the page of a batch, a place or a tank shows.
+const Few = 8
 
 // LinesAbout are the latest lines about something, as its page shows them.
 func LinesAbout(ctx context.Context, s *store.Store, w who.Who, f notebook.Filter) (out []EntryView, err error) {

@@ -69,7 +69,6 @@ type batchView struct {
 	Sums                         []sumsview.SumLink
 	RuleForm                     face.Form
 	Look, Lose, Harvest          face.Form
-	Causes                       []string
 	Standing                     int
 	Hazard                       string
 	Lines                        []notebookview.EntryView
@@ -95,11 +94,10 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 	if err != nil {
 		return err
 	}
-	lines, err := notebook.Read(ctx, s.Store, w, notebook.Filter{Batch: &id, Most: 8})
-	if err != nil {
+	v := batchOf(b, w)
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{Batch: &id, Most: notebookview.Few}); err != nil {
 		return err
 	}
-	v := batchOf(b, w)
 	blank := face.BlankForm(w.Prefs)
 	v.Look, v.Lose, v.Harvest = blank, blank, blank
 	schedule, err := sumsview.ScheduleLink(ctx, s.Store, w, b.Crop)
@@ -121,9 +119,6 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 		v.Refused = f.Rest()
 	}
 	v.MayClose = w.May(who.Plan)
-	for _, l := range lines {
-		v.Lines = append(v.Lines, notebookview.LineOf(l, w))
-	}
 	if err := s.rampOf(c, b, &v); err != nil {
 		return err
 	}
@@ -135,7 +130,7 @@ func batchOf(b nursery.Batch, w who.Who) batchView {
 	p := w.Prefs
 	v := batchView{
 		Code: b.Row.Code, Crop: b.Crop.Name, Variety: b.Row.Variety, Purpose: b.Row.Purpose, Path: "/batches/" + b.Row.ID.String(),
-		Closed: b.Row.Closed, Standing: b.State.Standing(), Hazard: b.Crop.Hazard, Causes: batch.Causes, OwnRule: ownRule(b.Crop),
+		Closed: b.Row.Closed, Standing: b.State.Standing(), Hazard: b.Crop.Hazard, OwnRule: ownRule(b.Crop),
 		Meta: fmt.Sprintf("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.Row.Lot, b.Row.Packed, b.Row.Wanted),
 	}
 	if b.Row.ReadyBy != nil {

@@ -169,7 +169,7 @@ func (s Pages) count(c *gin.Context) error {
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
 		func() face.Outcome {
-			return face.Outcome{Says: "Count kept: " + say.Plural(len(r.Marks), "change") + ".", Undo: undoOfVisit(s.Server, c, r), To: "/trays/" + id.String()}
+			return face.Outcome{Says: "Count kept: " + say.Plural(len(r.Marks), "change") + ".", Undo: s.undoOfVisit(c, r), To: "/trays/" + id.String()}
 		})
 }
 
@@ -195,7 +195,7 @@ func readMarks(f face.Form) []batch.Mark {
 
 // undoOfVisit is the entry that undoes a visit when it was one entry; a visit
 // to several batches is taken back in the notebook.
-func undoOfVisit(s *face.Server, c *gin.Context, r nursery.CountRequest) uuid.UUID {
+func (s Pages) undoOfVisit(c *gin.Context, r nursery.CountRequest) uuid.UUID {
 	ctx, w := s.Me(c)
 	t, err := nursery.GetTray(ctx, s.Store, w, r.Tray)
 	if err != nil || len(t.Batches) != 1 {

@@ -1,25 +1,16 @@
 package pages
 
 import (
-	"net/http"
-	"net/http/httptest"
+	"net/url"
 	"strings"
 	"testing"
 
-	"github.com/gin-gonic/gin"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
 )
-
-// posted is a body as a form reads it.
-func posted(body string) face.Form {
-	c := &gin.Context{Request: httptest.NewRequest(http.MethodPost, "/", strings.NewReader(body))}
-	c.Request.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-	return face.ReadForm(c, unit.Prefs{})
-}
 
 // A visit's marks, from one cell to all of them: every cell is one of a tray, none is
 // marked as what it was seen to be, and however the lists are written there are no more
@@ -29,7 +20,8 @@ func FuzzMarks(f *testing.F) {
 	f.Add("sprouted=A1-AN40&thinned=AN40-A1&empty=a1&lost=ZZ1000&sown=A1+A1")
 	f.Add("lost=A0&sprouted=" + strings.Repeat("A1-AN40,", 2000))
 	f.Fuzz(func(t *testing.T, body string) {
-		marks := readMarks(posted(body))
+		sent, _ := url.ParseQuery(body)
+		marks := readMarks(face.FormOf(sent, unit.Prefs{}))
 		require.LessOrEqual(t, len(marks), len(marked)*40*40)
 		was := map[batch.Mark]bool{}
 		for _, m := range marks {

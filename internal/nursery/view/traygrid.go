@@ -49,6 +49,7 @@ func PickGrid(t nursery.Tray, picked string) face.GridView {
 	return g
 }
 
+// TrayLine is a tray in a list.
 type TrayLine struct {
 	Name, Path, Place, Says string
 }

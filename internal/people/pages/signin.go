@@ -58,7 +58,7 @@ func (s Pages) signInWith(c *gin.Context, status int, v signInView) error {
 
 func (s Pages) signIn(c *gin.Context) error {
 	f := face.ReadForm(c, unit.Prefs{})
-	w, err := people.SignIn(c.Request.Context(), s.Store, from(s.Server, c), f.Get("login"), f.Get("password"))
+	w, err := people.SignIn(c.Request.Context(), s.Store, s.from(c), f.Get("login"), f.Get("password"))
 	if err != nil {
 		return s.signInFailed(c, signInView{Form: f}, "password", err)
 	}
@@ -69,7 +69,7 @@ func (s Pages) signInCrew(c *gin.Context) error {
 	f := face.ReadForm(c, unit.Prefs{})
 	crew, _ := uuid.Parse(f.Get("crew"))
 	school := f.Text("school")
-	w, err := people.SignInCrew(c.Request.Context(), s.Store, from(s.Server, c), school, crew, f.Get("pin"))
+	w, err := people.SignInCrew(c.Request.Context(), s.Store, s.from(c), school, crew, f.Get("pin"))
 	if err != nil {
 		return s.signInFailed(c, signInView{Form: f, Chosen: f.Get("crew")}, "pin", err)
 	}
@@ -117,7 +117,7 @@ func (s Pages) setUnits(c *gin.Context) error {
 }
 
 // from is where a request comes from.
-func from(s *face.Server, c *gin.Context) people.From {
+func (s Pages) from(c *gin.Context) people.From {
 	return people.From{Address: network(c.ClientIP()), Device: s.Mark(c)}
 }
 

@@ -3,13 +3,10 @@ package pages
 import (
 	"fmt"
 	"math"
-	"net/http"
-	"net/http/httptest"
 	"net/url"
 	"strings"
 	"testing"
 
-	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
@@ -19,20 +16,14 @@ import (
 	"ulpa/internal/face"
 )
 
-// posted is a body as a form reads it.
-func posted(body string) face.Form {
-	c := &gin.Context{Request: httptest.NewRequest(http.MethodPost, "/", strings.NewReader(body))}
-	c.Request.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-	return face.ReadForm(c, unit.Prefs{})
-}
-
 // A move's plants, from one cell to all of them: every cell is one of a tray or a place,
 // and however the lists are written there are no more than cells.
 func FuzzMove(f *testing.F) {
 	f.Add("from_cell_x=A1-BH60&lost=A1&from_port_y=A1;B2&from_stand_z=4&ramp=1e3&to=" + uuid.NewString())
 	f.Add("from_cell_=A1&from__=A1&from_stand_=-1&from_port_a=A1-&lost=A0")
 	f.Fuzz(func(t *testing.T, body string) {
-		v := posted(body)
+		sent, _ := url.ParseQuery(body)
+		v := face.FormOf(sent, unit.Prefs{})
 		r := readMove(v, uuid.New())
 		require.LessOrEqual(t, len(r.From), 2*60*60)
 		for _, s := range append(r.From, r.Lost...) {
@@ -59,7 +50,9 @@ func TestTheTrayThatACellWasChosenInLosesIt(t *testing.T) {
 		"from_cell_x=A1,A1+A2-A1&lost=A1+A1&from_=A1":  {from: "x A2", lost: "x A1"},
 		"from_cell_x=A1&from_stand_z=4&from_stand_y=0": {from: "x A1, 4 from z"},
 	} {
-		f := posted(body + "&to=" + uuid.NewString() + "&id=" + uuid.NewString())
+		sent, err := url.ParseQuery(body + "&to=" + uuid.NewString() + "&id=" + uuid.NewString())
+		require.NoError(t, err)
+		f := face.FormOf(sent, unit.Prefs{})
 		r := readMove(f, uuid.New())
 		told := func(list []batch.Spot) string {
 			var out []string

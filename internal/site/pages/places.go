@@ -9,6 +9,7 @@ import (
 
 	"ulpa/core/say"
 	"ulpa/internal/face"
+	"ulpa/internal/notebook"
 	notebookview "ulpa/internal/notebook/view"
 	nurseryview "ulpa/internal/nursery/view"
 	"ulpa/internal/site"
@@ -112,7 +113,7 @@ func (s Pages) placePage(c *gin.Context) error {
 	for _, t := range p.Tanks {
 		v.Tanks = append(v.Tanks, solutionview.TankLineOf(t, nil, w.Prefs))
 	}
-	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebookview.NotebookFilter("place", id)); err != nil {
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{Place: &id, Most: notebookview.Few}); err != nil {
 		return err
 	}
 	s.Render(c, http.StatusOK, "place", "Places", v)

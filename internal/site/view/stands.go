@@ -8,11 +8,13 @@ import (
 	"ulpa/internal/site"
 )
 
+// PlaceStand is a batch where it stands.
 type PlaceStand struct {
 	Code, Path, Crop, Says string
 	Tint                   int
 }
 
+// StandsOf are the batches of a place, as pages list them.
 func StandsOf(list []site.Standing) (out []PlaceStand) {
 	for i, x := range list {
 		says := say.Plural(x.Plants, "plant")

@@ -16,6 +16,7 @@ import (
 	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/ledger"
+	"ulpa/internal/notebook"
 	notebookview "ulpa/internal/notebook/view"
 	siteview "ulpa/internal/site/view"
 	"ulpa/internal/solution"
@@ -130,12 +131,12 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 	for _, d := range asked {
 		x := doubtView{Field: d.Field, Message: d.Message(w.Prefs)}
 		if d.Maybe != nil {
-			x.Maybe = w.Prefs.Figure(*d.Maybe, map[string]string{"ec": unit.MS, "temp": unit.Celsius, "level": unit.Litre}[d.Field])
+			x.Maybe = w.Prefs.Figure(*d.Maybe, d.Unit)
 		}
 		*on = append(*on, x)
 		of.Errors[d.Field] = x.Message
 	}
-	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebookview.NotebookFilter("reservoir", id)); err != nil {
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{Reservoir: &id, Most: notebookview.Few}); err != nil {
 		return err
 	}
 	s.Render(c, status, "tank", "Solution", v)
@@ -265,11 +266,8 @@ func adviceForm(page solution.Page, p unit.Prefs) face.Form {
 
 // fromSum offers what a sum came to as what was done.
 func fromSum(q url.Values, p unit.Prefs) face.Form {
-	asked := face.Form{Values: q, Errors: map[string]string{}, Prefs: p}
-	if system, scale, ok := strings.Cut(q.Get("units"), "/"); ok {
-		asked.Prefs = unit.Parse(system, scale)
-	}
-	f := face.BlankForm(p, "agent", q.Get("agent"))
+	asked := face.FormOf(q, p)
+	f := face.BlankForm(p, "agent", asked.Get("agent"))
 	for name, u := range map[string]string{"drain": unit.Litre, "water": unit.Litre, "stock": unit.Millilitre, "amount": ""} {
 		if v := asked.Number(name, u); v != nil {
 			f.Values.Set(name, p.Figure(*v, u))
@@ -299,14 +297,17 @@ func (s Pages) readTank(c *gin.Context) error {
 	if !f.Any() {
 		err = solution.LogReading(ctx, s.Store, w, r)
 	}
+	return s.settle(c, f, err, face.Outcome{Says: "Reading kept.", Undo: r.ID, To: "/solution/" + id.String()},
+		func(status int, asked solution.Asked) error { return s.showTank(c, status, f, nil, asked) })
+}
+
+// settle answers what was written about a tank: what is doubtful is asked about on its page.
+func (s Pages) settle(c *gin.Context, f face.Form, err error, done face.Outcome, show func(status int, asked solution.Asked) error) error {
 	var asked solution.Asked
 	if errors.As(err, &asked) {
-		return s.showTank(c, http.StatusUnprocessableEntity, f, nil, asked)
+		return show(http.StatusUnprocessableEntity, asked)
 	}
-	return s.Settle(c, f, err, func(status int) error { return s.showTank(c, status, f, nil, nil) },
-		func() face.Outcome {
-			return face.Outcome{Says: "Reading kept.", Undo: r.ID, To: "/solution/" + id.String()}
-		})
+	return s.Settle(c, f, err, func(status int) error { return show(status, nil) }, func() face.Outcome { return done })
 }
 
 // readTreatment reads what was added in the form's units.
@@ -330,12 +331,8 @@ func (s Pages) treatTank(c *gin.Context) error {
 	if !f.Any() {
 		err = solution.Treat(ctx, s.Store, w, r)
 	}
-	var asked solution.Asked
-	if errors.As(err, &asked) {
-		return s.showTank(c, http.StatusUnprocessableEntity, face.BlankForm(w.Prefs), &f, asked)
-	}
-	return s.Settle(c, f, err, func(status int) error { return s.showTank(c, status, face.BlankForm(w.Prefs), &f, nil) },
-		func() face.Outcome {
-			return face.Outcome{Says: "Written down. What comes next stands under What to do.", Undo: r.ID, To: "/solution/" + id.String()}
-		})
+	done := face.Outcome{Says: "Written down. What comes next stands under What to do.", Undo: r.ID, To: "/solution/" + id.String()}
+	return s.settle(c, f, err, done, func(status int, asked solution.Asked) error {
+		return s.showTank(c, status, face.BlankForm(w.Prefs), &f, asked)
+	})
 }

@@ -11,6 +11,7 @@ import (
 	"ulpa/internal/ledger"
 )
 
+// TankLine is a tank in a list.
 type TankLine struct {
 	Name, Path, Place      string
 	Level, PH, EC          string
@@ -18,6 +19,7 @@ type TankLine struct {
 	Passive, LevelLow, Out bool
 }
 
+// TankLineOf is a tank as lists show it, with what its advice comes to.
 func TankLineOf(t ledger.Tank, a *tank.Advice, p unit.Prefs) TankLine {
 	l := TankLine{Name: t.Name, Path: "/solution/" + t.ID.String(), Level: "–", PH: "–", EC: "–", Passive: t.Spec.Passive, Mark: "none", Says: "in order"}
 	if t.State.LevelL != nil {
@@ -43,10 +45,12 @@ func TankLineOf(t ledger.Tank, a *tank.Advice, p unit.Prefs) TankLine {
 	return l
 }
 
+// KeptAt is what a tank is kept at, as crops are asked whether it suits them.
 func KeptAt(t ledger.Tank) crop.Solution {
 	return crop.Solution{PH: crop.Range{Low: t.Spec.PHLow, High: t.Spec.PHHigh}, EC: crop.Range{Low: t.Spec.ECLow, High: t.Spec.ECHigh}}
 }
 
+// AdviceHeadline is advice in a few words.
 func AdviceHeadline(a tank.Advice, p unit.Prefs) string {
 	if !a.Needs {
 		return "Nothing to do. Leave it alone."

@@ -182,8 +182,6 @@ $$;
 CREATE INDEX ON sign_in_attempt (last_failed);
 CREATE INDEX ON device (seen);
 
--- A mark for each topic: what hangs on the books holds while meters are read in, and
--- nothing hangs on who signed in.
 -- Which shape the database has. A program of another shape writes nothing: every
 -- transaction that writes marks its school, and says for which shape it was written.
 -- +goose StatementBegin
@@ -191,6 +189,8 @@ CREATE FUNCTION shape() RETURNS bigint
 LANGUAGE sql STABLE SECURITY DEFINER SET search_path = pg_catalog, public, pg_temp AS
 $$ SELECT max(version_id) FROM goose_db_version WHERE is_applied $$;
 
+-- A mark for each topic: what hangs on the books holds while meters are read in, and
+-- nothing hangs on who signed in.
 ALTER TABLE stamp ADD COLUMN shape bigint, ADD COLUMN topic text NOT NULL DEFAULT 'books' CHECK (topic IN ('books', 'meters', 'aside')),
   DROP CONSTRAINT stamp_pkey, ADD PRIMARY KEY (school_id, topic);
 CREATE FUNCTION stamp_has_shape() RETURNS trigger
