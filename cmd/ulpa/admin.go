@@ -129,7 +129,7 @@ func importCommand() *cobra.Command {
 				return errors.New("nothing has been stored")
 			}
 			if err == nil {
-				fmt.Println(out.Say(name) + ".")
+				fmt.Println(out.Say().String() + ".")
 			}
 			return err
 		},

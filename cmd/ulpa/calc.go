@@ -29,7 +29,7 @@ func calcCommand() *cobra.Command {
 	}
 	for _, k := range calc.All {
 		sub := &cobra.Command{
-			Use: k.Name, Short: k.Answers, Long: describe(k), Args: cobra.NoArgs,
+			Use: k.Name, Short: string(k.Answers), Long: describe(k), Args: cobra.NoArgs,
 			Run: func(cmd *cobra.Command, _ []string) {
 				body, err := io.ReadAll(io.LimitReader(cmd.InOrStdin(), calc.MaxBody+1))
 				if err == nil {

@@ -17,6 +17,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ulpa/core/calendar"
+	"ulpa/core/say"
 	"ulpa/internal/demo"
 	"ulpa/internal/face"
 	"ulpa/internal/postgres"
@@ -125,7 +126,7 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 		return err
 	}
 	announce(os.Stdout, l.Addr().(*net.TCPAddr).Port, o.port, day)
-	notice := "A made-up school, standing on " + day.Long() + " " + day.UTC().Format("2006") + ". Nothing here is real."
+	notice := say.T("A made-up school, standing on %s. Nothing here is real.", say.Date(day.UTC(), "Mon 2 January 2006"))
 	err = serve(ctx, l, face.Config{Store: s, Log: newLog(log), Notice: notice})
 	fmt.Println("Stopped.")
 	return err

@@ -8,6 +8,7 @@ import (
 	"slices"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 )
 
 // Fold replays acts in order. It fails on the first that cannot be, saying which.
@@ -75,7 +76,7 @@ func (s *State) Choose(from []Spot) ([]Spot, error) {
 			}
 		}
 		if f.N < 0 || f.N > len(there) {
-			return nil, field.Refuse("plants", fmt.Sprintf("only %d stand there", len(there)))
+			return nil, field.Refuse("plants", "only %d stand there", len(there))
 		}
 		slices.SortFunc(there, func(a, b Spot) int { return cmp.Or(cmp.Compare(a.Row, b.Row), cmp.Compare(a.Col, b.Col)) })
 		out = append(out, there[:f.N]...)
@@ -92,17 +93,17 @@ func (s *State) take(from []Spot, each func()) error {
 		switch f.Kind {
 		case InCell:
 			if !s.Cells[f.key()].State.Alive() {
-				return field.Refuse("from", f.name()+" holds no plant")
+				return field.Refuse("from", "%s holds no plant", f.name())
 			}
 			delete(s.Cells, f.key())
 		case InPort:
 			if !s.Ports[f.key()] {
-				return field.Refuse("from", "port "+f.name()+" holds no plant of this batch")
+				return field.Refuse("from", "port %s holds no plant of this batch", f.name())
 			}
 			delete(s.Ports, f.key())
 		case InStand:
 			if f.N < 1 || s.Stands[f.In] < f.N {
-				return field.Refuse("plants", fmt.Sprintf("only %d stand there", s.Stands[f.In]))
+				return field.Refuse("plants", "only %d stand there", s.Stands[f.In])
 			}
 			s.Stands[f.In] -= f.N
 			if s.Stands[f.In] == 0 {
@@ -119,7 +120,7 @@ func (s *State) take(from []Spot, each func()) error {
 }
 
 func cause(c string) string {
-	if slices.Contains(Causes, c) {
+	if slices.Contains(Causes, say.Words(c)) {
 		return c
 	}
 	return "other"
@@ -127,7 +128,7 @@ func cause(c string) string {
 
 // Check refuses causes that are none of the list: facts keep what they are given.
 func (a Act) Check() error {
-	known := func(c string) bool { return c == "" || slices.Contains(Causes, c) }
+	known := func(c string) bool { return c == "" || slices.Contains(Causes, say.Words(c)) }
 	ok := known(a.Cause)
 	for _, m := range a.Marks {
 		ok = ok && known(m.Cause)

@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"maps"
 
+	"ulpa/core/say"
 	"ulpa/core/tray"
 )
 
@@ -73,6 +74,21 @@ func (s Spot) key() Spot { return Spot{Kind: s.Kind, In: s.In, Row: s.Row, Col: 
 // CellState is what is seen in a sown cell.
 type CellState string
 
+// Words are the state as people say it.
+func (s CellState) Words() say.Words {
+	switch s {
+	case Sown:
+		return "sown"
+	case Sprouted:
+		return "sprouted"
+	case Thinned:
+		return "thinned"
+	case Empty:
+		return "empty"
+	}
+	return "lost"
+}
+
 // Sown waits; Sprouted and Thinned hold a plant; Empty and Lost are over.
 const (
 	Sown     CellState = "sown"
@@ -97,7 +113,7 @@ type Mark struct {
 }
 
 // Causes are the reasons for a loss that the program knows by name.
-var Causes = []string{"damping off", "dried out", "drowned", "too cold", "too hot", "eaten", "leggy", "broken", "given away", "composted", "other"}
+var Causes = []say.Words{"damping off", "dried out", "drowned", "too cold", "too hot", "eaten", "leggy", "broken", "given away", "composted", "other"}
 
 // Act is one thing somebody did or saw. Which fields count follows from Kind.
 type Act struct {

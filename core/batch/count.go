@@ -12,10 +12,10 @@ func (s *State) count(a Act) error {
 		at := Spot{Kind: InCell, In: m.In, Row: m.Row, Col: m.Col}
 		c, ok := s.Cells[at]
 		if !ok {
-			return field.Refuse("marks", at.name()+" holds nothing of this batch")
+			return field.Refuse("marks", "%s holds nothing of this batch", at.name())
 		}
 		if !slices.Contains([]CellState{Sown, Sprouted, Thinned, Empty, Lost}, m.State) {
-			return field.Refuse("marks", at.name()+": mark it sprouted, thinned, empty or lost")
+			return field.Refuse("marks", "%s: mark it sprouted, thinned, empty or lost", at.name())
 		}
 		was, is := c.State, m.State
 		if was == Lost {

@@ -1,8 +1,6 @@
 package batch
 
-import (
-	"ulpa/core/field"
-)
+import "ulpa/core/field"
 
 // harvest weighs what was cut, or taken whole.
 func (s *State) harvest(a Act) error {

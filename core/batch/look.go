@@ -1,8 +1,6 @@
 package batch
 
-import (
-	"ulpa/core/field"
-)
+import "ulpa/core/field"
 
 // look writes down leaves and height.
 func (s *State) look(a Act) error {

@@ -1,10 +1,6 @@
 package batch
 
-import (
-	"fmt"
-
-	"ulpa/core/field"
-)
+import "ulpa/core/field"
 
 // move takes plants from where they stand to ports, a frame or a bed.
 func (s *State) move(a Act) error {
@@ -22,9 +18,9 @@ func (s *State) move(a Act) error {
 	case to == 0:
 		return field.Refuse("to", "choose where the plants go")
 	case from < to:
-		return field.Refuse("to", fmt.Sprintf("%d places for %d plants: choose %d fewer", to, from, to-from))
+		return field.Refuse("to", "%d places for %d plants: choose %d fewer", to, from, to-from)
 	case from > to:
-		return field.Refuse("to", fmt.Sprintf("%d plants for %d places: choose %d more", from, to, from-to))
+		return field.Refuse("to", "%d plants for %d places: choose %d more", from, to, from-to)
 	}
 	if err := s.take(a.From, func() {}); err != nil {
 		return err
@@ -36,7 +32,7 @@ func (s *State) move(a Act) error {
 		switch t.Kind {
 		case InPort:
 			if s.Ports[t.key()] {
-				return field.Refuse("to", "port "+t.name()+" holds a plant already")
+				return field.Refuse("to", "port %s holds a plant already", t.name())
 			}
 			s.Ports[t.key()] = true
 		case InStand:

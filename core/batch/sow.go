@@ -1,8 +1,6 @@
 package batch
 
-import (
-	"ulpa/core/field"
-)
+import "ulpa/core/field"
 
 // sow puts seed into cells.
 func (s *State) sow(a Act) error {
@@ -14,7 +12,7 @@ func (s *State) sow(a Act) error {
 	}
 	for _, c := range a.Cells {
 		if _, taken := s.Cells[c.key()]; taken {
-			return field.Refuse("cells", c.name()+" is sown already")
+			return field.Refuse("cells", "%s is sown already", c.name())
 		}
 		s.Cells[c.key()] = Cell{State: Sown}
 	}

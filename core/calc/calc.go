@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 )
 
 // Field describes one field of a calculator's input.
@@ -12,13 +13,14 @@ type Field struct {
 	Kind     string // number, integer, text, date, yes, list, object
 	Unit     string // "share" for a part of 1, which screens ask for in percent
 	Needed   bool
-	Default  string // as it would be typed; "" for none
-	Takes    string // what it takes, in words
+	Default  string    // as it would be typed; "" for none
+	Hint     say.Words // the part of Takes that the screen shows
+	Takes    string    // what it takes, in words
 	Choices  []string
 	FromBook func() []string // choices that are too many to make at every start
 	Parts    []Field         // of an object, or of the objects of a list
 	Long     bool            // a list that comes from a file rather than from a hand
-	OnScreen string          // how the screen asks for it: its label; "" where only the other faces do
+	OnScreen say.Words       // how the screen asks for it: its label; "" where only the other faces do
 }
 
 // Offers lists what a field takes one of; nil when it takes anything.
@@ -32,7 +34,7 @@ func (f Field) Offers() []string {
 // numbers makes the parts of an object of numbers by name.
 func numbers(names ...string) (parts []Field) {
 	for _, n := range names {
-		parts = append(parts, Field{Name: n, Kind: "number", OnScreen: n})
+		parts = append(parts, Field{Name: n, Kind: "number", OnScreen: say.Words(n)})
 	}
 	return parts
 }
@@ -40,8 +42,8 @@ func numbers(names ...string) (parts []Field) {
 // Calculator is one entry of the contract.
 type Calculator struct {
 	Name    string
-	Title   string // on the screen
-	Answers string // one line: what it answers
+	Title   say.Words // on the screen
+	Answers say.Words // one line: what it answers
 	Fields  []Field
 	Example string // runs as printed
 	run     func(o *object) (answer, error)
@@ -108,7 +110,7 @@ func refusedFirst(err error) (field.Error, bool) {
 // OneLine is an error as the command line says it.
 func OneLine(err error) string {
 	if e, ok := refusedFirst(err); ok {
-		return e.Field + ": " + e.Message
+		return e.Field + ": " + e.Message.String()
 	}
 	return err.Error()
 }

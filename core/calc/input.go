@@ -13,9 +13,11 @@ import (
 	"slices"
 	"sort"
 	"strconv"
+	"strings"
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/say"
 )
 
 // Bounds of what is read.
@@ -61,7 +63,9 @@ func (o *object) at(name string) string {
 	return o.path + "." + name
 }
 
-func (o *object) refuse(name, message string) { o.errs.Add(o.at(name), message) }
+func (o *object) refuse(name string, message say.Words, args ...any) {
+	o.errs.Add(o.at(name), message, args...)
+}
 
 // has asks whether a field is given.
 func (o *object) has(name string) bool {
@@ -71,11 +75,11 @@ func (o *object) has(name string) bool {
 }
 
 // need is has, refusing when it is not.
-func (o *object) need(name, takes string) bool {
+func (o *object) need(name string, takes say.Words) bool {
 	if o.has(name) {
 		return true
 	}
-	o.refuse(name, "is missing: takes "+takes)
+	o.refuse(name, "is missing: takes %s", takes)
 	return false
 }
 
@@ -89,7 +93,7 @@ func (o *object) number(name string) float64 {
 func (o *object) asNumber(name string, v any) float64 {
 	n, ok := v.(json.Number)
 	if !ok {
-		o.refuse(name, "takes a number, not "+kind(v))
+		o.refuse(name, "takes a number, not %s", kind(v))
 		return 0
 	}
 	x, err := strconv.ParseFloat(n.String(), 64)
@@ -152,7 +156,7 @@ func (o *object) text(name string) string {
 	}
 	s, ok := o.fields[name].(string)
 	if !ok {
-		o.refuse(name, "takes a text, not "+kind(o.fields[name]))
+		o.refuse(name, "takes a text, not %s", kind(o.fields[name]))
 	}
 	return s
 }
@@ -163,7 +167,7 @@ func (o *object) day(name string) calendar.Day {
 	}
 	s, ok := o.fields[name].(string)
 	if !ok {
-		o.refuse(name, "takes a date like 2027-03-18, not "+kind(o.fields[name]))
+		o.refuse(name, "takes a date like 2027-03-18, not %s", kind(o.fields[name]))
 		return 0
 	}
 	d, err := calendar.ParseDay(s)
@@ -181,7 +185,7 @@ func (o *object) object(name string) *object {
 	}
 	m, ok := o.fields[name].(map[string]any)
 	if !ok {
-		o.refuse(name, "takes an object, not "+kind(o.fields[name]))
+		o.refuse(name, "takes an object, not %s", kind(o.fields[name]))
 		return sub
 	}
 	sub.fields = m
@@ -217,7 +221,7 @@ func (o *object) list(name string) []any {
 	}
 	l, ok := o.fields[name].([]any)
 	if !ok {
-		o.refuse(name, "takes a list, not "+kind(o.fields[name]))
+		o.refuse(name, "takes a list, not %s", kind(o.fields[name]))
 		return nil
 	}
 	if len(l) > maxList {
@@ -236,7 +240,7 @@ func (o *object) each(name string, read func(i int, item *object)) {
 		at := fmt.Sprintf("%s.%d", name, i)
 		m, ok := v.(map[string]any)
 		if !ok {
-			o.refuse(at, "takes an object, not "+kind(v))
+			o.refuse(at, "takes an object, not %s", kind(v))
 			continue
 		}
 		item := &object{path: o.at(at), fields: m, asked: map[string]bool{}, errs: o.errs}
@@ -252,7 +256,7 @@ func (o *object) yes(name string) bool {
 	}
 	v, ok := o.fields[name].(bool)
 	if !ok {
-		o.refuse(name, "takes true or false, not "+kind(o.fields[name]))
+		o.refuse(name, "takes true or false, not %s", kind(o.fields[name]))
 	}
 	return v
 }
@@ -292,26 +296,15 @@ func (o *object) err() error {
 func (o *object) choice(name string, takes ...string) string {
 	s := o.text(name)
 	if o.has(name) && !slices.Contains(takes, s) && s != "" {
-		o.refuse(name, "takes one of "+join(takes))
+		o.refuse(name, "takes one of %s", strings.Join(takes, ", "))
 	}
 	if s == "" && o.has(name) {
-		o.refuse(name, "takes one of "+join(takes))
+		o.refuse(name, "takes one of %s", strings.Join(takes, ", "))
 	}
 	return s
 }
 
-func join(words []string) string {
-	s := ""
-	for i, w := range words {
-		if i > 0 {
-			s += ", "
-		}
-		s += w
-	}
-	return s
-}
-
-func kind(v any) string {
+func kind(v any) say.Words {
 	switch v.(type) {
 	case nil:
 		return "null"

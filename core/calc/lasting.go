@@ -17,7 +17,7 @@ var jar = Calculator{
 		{Name: "level_cm", Kind: "number", Unit: "cm", Takes: "now: either this", OnScreen: "Level now"},
 		{Name: "litres", Kind: "number", Unit: "L", Takes: "or this", OnScreen: "or litres now"},
 		{Name: "roots_cm", Kind: "number", Unit: "cm", Needed: true, Takes: "0 or more: how far they hang below the foot", OnScreen: "Roots hang free by"},
-		{Name: "highest_3_days_cm", Kind: "number", Unit: "cm", Takes: "the level now or higher; the level now where left out", OnScreen: "Highest level of three days"},
+		{Name: "highest_3_days_cm", Kind: "number", Unit: "cm", Takes: "the level now or higher; the level now where left out", Hint: "the level now where left out", OnScreen: "Highest level of three days"},
 		{Name: "dry_below_cm", Kind: "number", Unit: "cm", Default: "2", Takes: "above 0, below the pot’s foot", OnScreen: "Roots fall dry below"},
 		{Name: "days", Kind: "number", Unit: "days", Needed: true, Takes: "above 0, to 365", OnScreen: "Days until somebody comes"},
 		{Name: "use", Kind: "object", Needed: true, Takes: `{"litres_day", "growth_per_day"}, {"weather": {...}, "growth_per_day"} or {"record": [{"from_day", "to_day", "litres"}], "leaves_touch"}, with "factor"`, OnScreen: "What it drinks", Parts: []Field{
@@ -255,7 +255,7 @@ var siteNight = Calculator{
 	Fields: []Field{
 		{Name: "forecast_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−60 to 60", OnScreen: "Forecast low"},
 		{Name: "safe_c", Kind: "number", Unit: "°C", Needed: true, Takes: "what the plants bear hardened", OnScreen: "They bear, hardened"},
-		{Name: "unhardened_c", Kind: "number", Unit: "°C", Takes: "with good_days; not below the hardened one", OnScreen: "They bear, unhardened"},
+		{Name: "unhardened_c", Kind: "number", Unit: "°C", Takes: "with good_days; not below the hardened one", Hint: "not below the hardened one", OnScreen: "They bear, unhardened"},
 		{Name: "good_days", Kind: "number", Unit: "days", Takes: "0 or more, with unhardened_c", OnScreen: "Good days outside so far"},
 		{Name: "frame_gain_c", Kind: "number", Unit: "K", Default: "0", Takes: "closed frame or fleece", OnScreen: "Warmer under cover by"},
 		{Name: "nights", Kind: "list", Needed: true, Takes: `{"site_c", "station_c"}, up to 5,000; may be empty`, OnScreen: "Nights compared", Parts: []Field{{Name: "site_c", Kind: "number", Unit: "°C", OnScreen: "Low here"}, {Name: "station_c", Kind: "number", Unit: "°C", OnScreen: "at the station"}}},

@@ -24,7 +24,7 @@ var expectedCount = Calculator{
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Takes: "−60 to 60, of the medium: either this", OnScreen: "Temperature of the medium"},
 		{Name: "temperatures_c", Kind: "list", Unit: "°C", Takes: "or one for each day since sowing; the last goes on", OnScreen: "or day by day"},
 		{Name: "seen", Kind: "integer", Takes: "0 up to the cells", OnScreen: "Cells with a sprout, counted"},
-		{Name: "evenness", Kind: "number", Default: "6", Takes: "1 to 30; 5 for uneven seed, 10 for even", OnScreen: "Evenness"},
+		{Name: "evenness", Kind: "number", Default: "6", Takes: "1 to 30; 5 for uneven seed, 10 for even", Hint: "5 for uneven seed, 10 for even", OnScreen: "Evenness"},
 		{Name: "temperature_share", Kind: "number", Unit: "share", Default: "1", Takes: "0 to 1: of the good seed that comes at this temperature", OnScreen: "Comes at this temperature"},
 		{Name: "temperature_error_c", Kind: "number", Unit: "K", Default: "1", Takes: "above 0, up to 10", OnScreen: "The temperature is known to"},
 		{Name: "time_error", Kind: "number", Unit: "share", Default: "0.15", Takes: "above 0, up to 1", OnScreen: "The crop’s days are known to"},

@@ -7,6 +7,7 @@ import (
 	"ulpa/core/chemistry"
 	"ulpa/core/climate"
 	"ulpa/core/recipe"
+	"ulpa/core/say"
 	"ulpa/core/vessel"
 	"ulpa/core/working"
 )
@@ -84,7 +85,7 @@ var saltRecipe = Calculator{
 func tellRecipe(r recipe.RecipeOut, tanks bool) answer {
 	warnings := r.Warnings
 	if warnings == nil {
-		warnings = []string{}
+		warnings = []say.Text{}
 	}
 	out := answer{
 		"grams": r.Grams, "achieved_mg_l": r.AchievedMgL, "deviation_percent": r.DeviationPercent, "ec_ms_cm": r.ECMScm,
@@ -102,10 +103,10 @@ var phAdjust = Calculator{
 		{Name: "volume_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Volume"},
 		{Name: "ph_now", Kind: "number", Needed: true, Takes: "0 to 14", OnScreen: "pH now"},
 		{Name: "ph_target", Kind: "number", Needed: true, Takes: "0 to 14", OnScreen: "pH wanted"},
-		{Name: "alkalinity_mg_l_caco3", Kind: "number", Unit: "mg/L CaCO₃", Needed: true, Takes: "0 to 10,000; measured before the feed goes in", OnScreen: "Alkalinity"},
+		{Name: "alkalinity_mg_l_caco3", Kind: "number", Unit: "mg/L CaCO₃", Needed: true, Takes: "0 to 10,000; measured before the feed goes in", Hint: "measured before the feed goes in", OnScreen: "Alkalinity"},
 		{Name: "agent", Kind: "text", Needed: true, Takes: "an acid or base by name", Choices: []string{"nitric_acid", "sulfuric_acid", "phosphoric_acid", "citric_acid", "potassium_hydroxide", "potassium_carbonate", "potassium_bicarbonate"}, OnScreen: "Acid or base"},
 		{Name: "strength_percent", Kind: "number", Unit: "% by mass", Default: "100", Takes: "above 0, up to 100", OnScreen: "Its strength"},
-		{Name: "density_g_ml", Kind: "number", Unit: "g/mL", Takes: "above 0; left out for a solid", OnScreen: "Its density"},
+		{Name: "density_g_ml", Kind: "number", Unit: "g/mL", Takes: "above 0; left out for a solid", Hint: "left out for a solid", OnScreen: "Its density"},
 		{Name: "phosphorus_mg_l", Kind: "number", Unit: "mg/L", Default: "0", Takes: "0 or more", OnScreen: "Phosphorus in it"},
 		{Name: "ec_ms_cm", Kind: "number", Unit: "mS/cm", Default: "0.5", Takes: "0 to 20", OnScreen: "Strength of the solution"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Default: "25", Takes: "0 to 50", OnScreen: "Temperature"},
@@ -121,7 +122,7 @@ var phAdjust = Calculator{
 			out := answer{
 				"amount": d.Amount, "unit": d.Unit, "after_degassing": answer{"amount": d.DegassedAmount},
 				"first_dose": answer{"amount": d.FirstAmount, "wait_minutes": d.WaitMinutes}, "adds_mg_l": d.AddsMgL, "cautions": d.Cautions, "steps": d.Steps,
-				"notes": []string{"The pH creeps back up as carbon dioxide leaves; after_degassing holds then too."},
+				"notes": []say.Text{say.T("The pH creeps back up as carbon dioxide leaves; after_degassing holds then too.")},
 			}
 			if d.Strong {
 				out["meq_l"] = d.MeqL

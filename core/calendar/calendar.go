@@ -4,8 +4,9 @@ package calendar
 
 import (
 	"encoding/json"
-	"fmt"
 	"time"
+
+	"ulpa/core/say"
 )
 
 // Day is a date without a time or a zone: the number of days since 1 January 1970.
@@ -26,7 +27,7 @@ func Date(y int, m time.Month, d int) Day {
 func ParseDay(s string) (Day, error) {
 	t, err := time.Parse("2006-01-02", s)
 	if err != nil {
-		return 0, fmt.Errorf("%q is not a date like 2027-03-18", s)
+		return 0, say.Wrong("%q is not a date like 2027-03-18", s)
 	}
 	return Of(t), nil
 }
@@ -47,10 +48,10 @@ func (d Day) Weekday() time.Weekday { return d.UTC().Weekday() }
 func (d Day) String() string { return d.UTC().Format("2006-01-02") }
 
 // Long is how people at a school say it: Thu 18 March.
-func (d Day) Long() string { return d.UTC().Format("Mon 2 January") }
+func (d Day) Long() say.Text { return say.Date(d.UTC(), "Mon 2 January") }
 
 // Short is Thu 18 Mar.
-func (d Day) Short() string { return d.UTC().Format("Mon 2 Jan") }
+func (d Day) Short() say.Text { return say.Date(d.UTC(), "Mon 2 Jan") }
 
 // MarshalJSON writes the ISO date.
 func (d Day) MarshalJSON() ([]byte, error) { return json.Marshal(d.String()) }

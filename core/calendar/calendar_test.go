@@ -14,8 +14,8 @@ import (
 func TestDaysAsPeopleSayThem(t *testing.T) {
 	d := calendar.Date(2027, 3, 18)
 	require.Equal(t, "2027-03-18", d.String())
-	require.Equal(t, "Thu 18 March", d.Long())
-	require.Equal(t, "Thu 18 Mar", d.Short())
+	require.Equal(t, "Thu 18 March", d.Long().String())
+	require.Equal(t, "Thu 18 Mar", d.Short().String())
 	require.Equal(t, time.Thursday, d.Weekday())
 	require.Equal(t, calendar.Date(2027, 3, 1), calendar.Date(2027, 2, 29), "29 February of a common year is 1 March")
 	zone, err := time.LoadLocation("Europe/London")

@@ -1,12 +1,12 @@
 package chemistry
 
 import (
-	"fmt"
 	"maps"
 	"math"
 	"slices"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -126,12 +126,12 @@ func Conduct(ions Ions, ph, temperatureC float64) (Conductivity, error) {
 			c.PairsMmolL[p.name] = v * 1000
 		}
 	}
-	const source = "McCleskey, Nordstrom and Ryan (2012); Davies activities"
+	const source say.Words = "McCleskey, Nordstrom and Ryan (2012); Davies activities"
 	c.Steps = []working.Step{
-		{Name: "Ionic strength after pairing", Formula: "½ Σ c·z²", Value: c.IonicStrength * 1000, Unit: "mmol/L", Source: source},
-		{Name: "Charges out of balance", Formula: "100 × (Σ⁺ − Σ⁻) ÷ (Σ⁺ + Σ⁻)", Value: c.ChargeImbalancePercent, Unit: "%"},
-		{Name: fmt.Sprintf("At %.4g °C", temperatureC), Formula: "Σ λ·c", Value: c.ECMScm, Unit: "mS/cm"},
-		{Name: "At 25 °C", Formula: "the same, computed at 25 °C", Value: c.EC25MScm, Unit: "mS/cm"},
+		{Name: say.T("Ionic strength after pairing"), Formula: say.T("½ Σ c·z²"), Value: c.IonicStrength * 1000, Unit: "mmol/L", Source: source},
+		{Name: say.T("Charges out of balance"), Formula: say.T("100 × (Σ⁺ − Σ⁻) ÷ (Σ⁺ + Σ⁻)"), Value: c.ChargeImbalancePercent, Unit: "%"},
+		{Name: say.T("At %.4g °C", temperatureC), Formula: say.T("Σ λ·c"), Value: c.ECMScm, Unit: "mS/cm"},
+		{Name: say.T("At 25 °C"), Formula: say.T("the same, computed at 25 °C"), Value: c.EC25MScm, Unit: "mS/cm"},
 	}
 	return c, nil
 }

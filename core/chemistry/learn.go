@@ -7,6 +7,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/root"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -88,7 +89,7 @@ type Learned struct {
 	InformationBits                 float64
 	Learned, Misfit                 bool
 	Used                            []int // which of the history
-	Cautions                        []string
+	Cautions                        []say.Text
 	Steps                           []working.Step
 }
 
@@ -417,19 +418,19 @@ func (p Prior) check(e *field.Errors) {
 
 func (in LearnInput) workingOf(a Learned) []working.Step {
 	steps := []working.Step{
-		{Name: "Alkalinity at the first reading", Formula: fmt.Sprintf("nine in ten: %.3g to %.3g; by %d readings that count", a.Alkalinity.P5, a.Alkalinity.P95, len(a.Used)), Value: a.Alkalinity.P50, Unit: "mg/L", Source: "Bayes over a grid; charge balance, Plummer and Busenberg (1982), Davies activities"},
-		{Name: "What the readings told", Formula: "Σ posterior × log₂(posterior ÷ prior)", Value: a.InformationBits, Unit: "bits"},
-		{Name: "pH now", Formula: fmt.Sprintf("nine in ten: %.2f to %.2f", a.PHNow.P5, a.PHNow.P95), Value: a.PHNow.P50, Unit: "pH"},
+		{Name: say.T("Alkalinity at the first reading"), Formula: say.T("nine in ten: %.3g to %.3g; by %d readings that count", a.Alkalinity.P5, a.Alkalinity.P95, len(a.Used)), Value: a.Alkalinity.P50, Unit: "mg/L", Source: say.T("Bayes over a grid; charge balance, Plummer and Busenberg (1982), Davies activities")},
+		{Name: say.T("What the readings told"), Formula: say.T("Σ posterior × log₂(posterior ÷ prior)"), Value: a.InformationBits, Unit: "bits"},
+		{Name: say.T("pH now"), Formula: say.T("nine in ten: %.2f to %.2f", a.PHNow.P5, a.PHNow.P95), Value: a.PHNow.P50, Unit: "pH"},
 	}
 	if a.Need == nil {
 		return steps
 	}
 	unit := map[string]string{"ml": "mL", "g": "g"}[a.Unit]
 	steps = append(steps,
-		working.Step{Name: "To the target", Formula: fmt.Sprintf("mean over all points, to pH %.2f, the gas kept in", in.PHTarget), Value: *a.Need, Unit: unit},
-		working.Step{Name: "At most", Formula: fmt.Sprintf("chance past pH %.2f at most 5 %%, past pH %.1f at most %.3g %%", in.PHFloor, lastOf(in.Next.Agent), 100*in.mayPassLast()), Value: *a.Cap, Unit: unit})
+		working.Step{Name: say.T("To the target"), Formula: say.T("mean over all points, to pH %.2f, the gas kept in", in.PHTarget), Value: *a.Need, Unit: unit},
+		working.Step{Name: say.T("At most"), Formula: say.T("chance past pH %.2f at most 5 %%, past pH %.1f at most %.3g %%", in.PHFloor, lastOf(in.Next.Agent), 100*in.mayPassLast()), Value: *a.Cap, Unit: unit})
 	if a.Amount != nil {
-		steps = append(steps, working.Step{Name: "pH after the dose", Formula: fmt.Sprintf("nine in ten: %.2f to %.2f", a.ForecastPH.P5, a.ForecastPH.P95), Value: a.ForecastPH.P50, Unit: "pH"})
+		steps = append(steps, working.Step{Name: say.T("pH after the dose"), Formula: say.T("nine in ten: %.2f to %.2f", a.ForecastPH.P5, a.ForecastPH.P95), Value: a.ForecastPH.P50, Unit: "pH"})
 	}
 	return steps
 }

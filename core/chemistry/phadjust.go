@@ -1,10 +1,10 @@
 package chemistry
 
 import (
-	"fmt"
 	"math"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -23,7 +23,7 @@ const (
 )
 
 type agentFacts struct {
-	name      string
+	name      say.Words
 	acid      bool
 	molarMass float64 // g/mol
 	Strong    float64 // equivalents of SID a mole changes it by, signed; 0 for phosphoric and citric
@@ -45,7 +45,7 @@ var Agents = map[Agent]agentFacts{
 }
 
 // Words is the agent's name as people say it; "" for an unknown agent.
-func (a Agent) Words() string { return Agents[a].name }
+func (a Agent) Words() say.Text { return Agents[a].name }
 
 // Acid tells whether the agent lowers pH.
 func (a Agent) Acid() bool { return Agents[a].acid }
@@ -74,7 +74,7 @@ type PHDose struct {
 	FirstAmount    float64
 	WaitMinutes    int
 	AddsMgL        map[string]float64
-	Cautions       []string
+	Cautions       []say.Text
 	Steps          []working.Step
 }
 
@@ -205,34 +205,40 @@ func AlkalinityAfter(in PHInput, amount, phAfter float64) float64 {
 }
 
 func (in PHInput) steps(m Medium, x Makeup, f agentFacts, d PHDose, moles float64) []working.Step {
-	const source = "charge balance; Plummer and Busenberg (1982); Davies activities"
+	const source say.Words = "charge balance; Plummer and Busenberg (1982); Davies activities"
 	unit := "mL"
 	if d.Unit == "g" {
 		unit = "g"
 	}
-	formula := fmt.Sprintf("%.4f mmol/L × %.4g L × %.4g g/mol ÷ %.4g %%", moles*1000, in.VolumeL, f.molarMass, in.StrengthPercent)
+	formula := say.T("%.4f mmol/L × %.4g L × %.4g g/mol ÷ %.4g %%", moles*1000, in.VolumeL, f.molarMass, in.StrengthPercent)
 	if in.DensityGML > 0 {
-		formula += fmt.Sprintf(" ÷ %.4g g/mL", in.DensityGML)
+		formula = say.T("%s ÷ %.4g g/mL", formula, in.DensityGML)
 	}
 	return []working.Step{
-		{Name: "Dissolved carbon", Formula: fmt.Sprintf("%.4g mg/L ÷ 50.04, by its charge at pH %.2f", in.AlkalinityMgLCaCO3, in.PHNow), Value: x.Carbon * 1000, Unit: "mmol/L", Source: source},
-		{Name: "Charge now", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHNow), Value: m.Sid(in.PHNow, x) * 1000, Unit: "meq/L"},
-		{Name: "Charge at the target", Formula: fmt.Sprintf("at pH %.2f, the gas kept in", in.PHTarget), Value: m.Sid(in.PHTarget, x) * 1000, Unit: "meq/L"},
-		{Name: "Amount of " + f.name, Formula: formula, Value: d.Amount, Unit: unit},
-		{Name: "Half of it first", Formula: "÷ 2, then wait and read again", Value: d.FirstAmount, Unit: unit},
+		{Name: say.T("Dissolved carbon"), Formula: say.T("%.4g mg/L ÷ 50.04, by its charge at pH %.2f", in.AlkalinityMgLCaCO3, in.PHNow), Value: x.Carbon * 1000, Unit: "mmol/L", Source: source},
+		{Name: say.T("Charge now"), Formula: say.T("at pH %.2f, the gas kept in", in.PHNow), Value: m.Sid(in.PHNow, x) * 1000, Unit: "meq/L"},
+		{Name: say.T("Charge at the target"), Formula: say.T("at pH %.2f, the gas kept in", in.PHTarget), Value: m.Sid(in.PHTarget, x) * 1000, Unit: "meq/L"},
+		{Name: say.T("Amount of %s", f.name), Formula: formula, Value: d.Amount, Unit: unit},
+		{Name: say.T("Half of it first"), Formula: say.T("÷ 2, then wait and read again"), Value: d.FirstAmount, Unit: unit},
 	}
 }
 
-func cautions(a Agent) []string {
+func cautions(a Agent) []say.Text {
 	switch a {
 	case CitricAcid:
-		return []string{"Adult only. Gloves and goggles; no dust.", "Dissolve it in water first. Microbes feed on it, so the pH rises again within days."}
+		return []say.Text{say.T("Adult only. Gloves and goggles; no dust."), say.T("Dissolve it in water first. Microbes feed on it, so the pH rises again within days.")}
 	case PotassiumBicarbonate:
-		return []string{"Adult only. Gloves and goggles; no dust.", "Dissolve it in water first; it fizzes with acid."}
+		return []say.Text{say.T("Adult only. Gloves and goggles; no dust."), say.T("Dissolve it in water first; it fizzes with acid.")}
 	case PotassiumHydroxide, PotassiumCarbonate:
-		return []string{"Adult only. Goggles and gloves: alkali blinds.", "Alkali into water, never water into alkali; the mix grows hot. Never mix it with an acid.", "Store and handle it as your local rules say."}
+		return []say.Text{
+			say.T("Adult only. Goggles and gloves: alkali blinds."), say.T("Alkali into water, never water into alkali; the mix grows hot. Never mix it with an acid."),
+			say.T("Store and handle it as your local rules say."),
+		}
 	}
-	return []string{"Adult only. Goggles and gloves.", "Acid into water, never water into acid. Never mix it with anything chlorinated or with another agent.", "Store and handle it as your local rules say."}
+	return []say.Text{
+		say.T("Adult only. Goggles and gloves."), say.T("Acid into water, never water into acid. Never mix it with anything chlorinated or with another agent."),
+		say.T("Store and handle it as your local rules say."),
+	}
 }
 
 // Product is an acid or base as it stands on the school's shelf.
@@ -251,4 +257,4 @@ func (p Product) Unit() string {
 }
 
 // Name says what stands on the label: nitric acid 38 %.
-func (p Product) Name() string { return fmt.Sprintf("%s %.4g %%", p.Agent.Words(), p.StrengthPercent) }
+func (p Product) Name() say.Text { return say.T("%s %.4g %%", p.Agent.Words(), p.StrengthPercent) }

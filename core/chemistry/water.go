@@ -1,10 +1,10 @@
 package chemistry
 
 import (
-	"fmt"
 	"math"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -24,11 +24,11 @@ func OxygenSaturation(temperatureC, altitudeM float64) (float64, []working.Step,
 	vapour := math.Exp(11.8571 - 3840.70/t - 216961/(t*t))
 	theta := 0.000975 - 1.426e-5*temperatureC + 6.436e-8*temperatureC*temperatureC
 	s := sea * p * (1 - vapour/p) * (1 - theta*p) / ((1 - vapour) * (1 - theta))
-	const source = "Benson and Krause (1984), Limnol. Oceanogr. 29:620"
+	const source say.Words = "Benson and Krause (1984), Limnol. Oceanogr. 29:620"
 	return s, []working.Step{
-		{Name: "At sea level", Formula: fmt.Sprintf("at %.4g °C", temperatureC), Value: sea, Unit: "mg/L", Source: source},
-		{Name: "Pressure", Formula: fmt.Sprintf("(1 − 2.25577·10⁻⁵ × %.4g)^5.25588", altitudeM), Value: p, Unit: "atm"},
-		{Name: "Saturation", Formula: "corrected for vapour and pressure", Value: s, Unit: "mg/L"},
+		{Name: say.T("At sea level"), Formula: say.T("at %.4g °C", temperatureC), Value: sea, Unit: "mg/L", Source: source},
+		{Name: say.T("Pressure"), Formula: say.T("(1 − 2.25577·10⁻⁵ × %.4g)^5.25588", altitudeM), Value: p, Unit: "atm"},
+		{Name: say.T("Saturation"), Formula: say.T("corrected for vapour and pressure"), Value: s, Unit: "mg/L"},
 	}, nil
 }
 
@@ -36,7 +36,7 @@ func OxygenSaturation(temperatureC, altitudeM float64) (float64, []working.Step,
 type Ammonia struct {
 	UnionisedMgL, UnionisedPercent float64
 	Steps                          []working.Step
-	Cautions                       []string
+	Cautions                       []say.Text
 }
 
 // UnionisedAmmonia answers by Emerson et al. (1975) how much of the total
@@ -51,11 +51,11 @@ func UnionisedAmmonia(totalMgL, ph, temperatureC float64) (Ammonia, error) {
 	}
 	pka := 0.09018 + 2729.92/(273.2+temperatureC)
 	share := 1 / (1 + math.Pow(10, pka-ph))
-	a := Ammonia{UnionisedMgL: totalMgL * share, UnionisedPercent: 100 * share, Cautions: []string{"Wash hands after work at a fish tank, and cover cuts."}}
+	a := Ammonia{UnionisedMgL: totalMgL * share, UnionisedPercent: 100 * share, Cautions: []say.Text{say.T("Wash hands after work at a fish tank, and cover cuts.")}}
 	a.Steps = []working.Step{
-		{Name: "pKa", Formula: fmt.Sprintf("0.09018 + 2729.92 ÷ (273.2 + %.4g)", temperatureC), Value: pka, Source: "Emerson et al. (1975), J. Fish. Res. Board Can. 32:2379"},
-		{Name: "Un-ionised share", Formula: fmt.Sprintf("1 ÷ (1 + 10^(pKa − %.4g))", ph), Value: 100 * share, Unit: "%"},
-		{Name: "Un-ionised", Formula: fmt.Sprintf("%.4g × share", totalMgL), Value: a.UnionisedMgL, Unit: "mg/L"},
+		{Name: say.T("pKa"), Formula: say.T("0.09018 + 2729.92 ÷ (273.2 + %.4g)", temperatureC), Value: pka, Source: say.T("Emerson et al. (1975), J. Fish. Res. Board Can. 32:2379")},
+		{Name: say.T("Un-ionised share"), Formula: say.T("1 ÷ (1 + 10^(pKa − %.4g))", ph), Value: 100 * share, Unit: "%"},
+		{Name: say.T("Un-ionised"), Formula: say.T("%.4g × share", totalMgL), Value: a.UnionisedMgL, Unit: "mg/L"},
 	}
 	return a, nil
 }

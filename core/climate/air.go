@@ -3,15 +3,15 @@
 package climate
 
 import (
-	"fmt"
 	"math"
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
-const fao56 = "Allen et al. (1998), FAO Irrigation and Drainage Paper 56"
+const fao56 say.Words = "Allen et al. (1998), FAO Irrigation and Drainage Paper 56"
 
 // Air is what the air does to a leaf.
 type Air struct {
@@ -37,10 +37,10 @@ func OfAir(temperatureC, humidityPercent, leafMinusAirC float64) (Air, error) {
 	ea := es * humidityPercent / 100
 	a := Air{SaturationKPa: es, VPDKPa: es - ea, LeafVPDKPa: Saturation(temperatureC+leafMinusAirC) - ea}
 	a.Steps = []working.Step{
-		{Name: "Saturation", Formula: fmt.Sprintf("0.6108 × e^(17.27 × %.4g ÷ (%.4g + 237.3))", temperatureC, temperatureC), Value: es, Unit: "kPa", Source: fao56},
-		{Name: "Vapour in the air", Formula: fmt.Sprintf("%.4g × %.4g %%", es, humidityPercent), Value: ea, Unit: "kPa"},
-		{Name: "Deficit of the air", Formula: fmt.Sprintf("%.4g − %.4g", es, ea), Value: a.VPDKPa, Unit: "kPa"},
-		{Name: "Deficit at the leaf", Formula: "saturation at the leaf − vapour in the air", Value: a.LeafVPDKPa, Unit: "kPa"},
+		{Name: say.T("Saturation"), Formula: say.T("0.6108 × e^(17.27 × %.4g ÷ (%.4g + 237.3))", temperatureC, temperatureC), Value: es, Unit: "kPa", Source: fao56},
+		{Name: say.T("Vapour in the air"), Formula: say.T("%.4g × %.4g %%", es, humidityPercent), Value: ea, Unit: "kPa"},
+		{Name: say.T("Deficit of the air"), Formula: say.T("%.4g − %.4g", es, ea), Value: a.VPDKPa, Unit: "kPa"},
+		{Name: say.T("Deficit at the leaf"), Formula: say.T("saturation at the leaf − vapour in the air"), Value: a.LeafVPDKPa, Unit: "kPa"},
 	}
 	if ea > 0 {
 		x := math.Log(ea / 0.6108)
@@ -89,11 +89,11 @@ func OfDay(in LightInput) (Light, error) {
 	l.LampDLI = in.LampUmolM2S * 3600 * in.LampHours / 1e6
 	l.DLI = l.SunDLI + l.LampDLI
 	l.Steps = []working.Step{
-		{Name: "Day length", Formula: "24 ÷ π × sunset hour angle", Value: l.DayLengthH, Unit: "h", Source: fao56},
-		{Name: "Outside the atmosphere", Formula: "FAO-56, equation 21", Value: l.ExtraterrestrialMJ, Unit: "MJ/m²"},
-		{Name: "Under a clear sky", Formula: "0.75 of it", Value: l.ClearSkyMJ, Unit: "MJ/m²"},
-		{Name: "Sun through the cover", Formula: fmt.Sprintf("%.4g × 0.45 × 4.57 × %.3g", l.ClearSkyMJ, in.CoverTransmission), Value: l.SunDLI, Unit: "mol/m²"},
-		{Name: "Lamps", Formula: fmt.Sprintf("%.4g × 3600 × %.4g ÷ 10⁶", in.LampUmolM2S, in.LampHours), Value: l.LampDLI, Unit: "mol/m²"},
+		{Name: say.T("Day length"), Formula: say.T("24 ÷ π × sunset hour angle"), Value: l.DayLengthH, Unit: "h", Source: fao56},
+		{Name: say.T("Outside the atmosphere"), Formula: say.T("FAO-56, equation 21"), Value: l.ExtraterrestrialMJ, Unit: "MJ/m²"},
+		{Name: say.T("Under a clear sky"), Formula: say.T("0.75 of it"), Value: l.ClearSkyMJ, Unit: "MJ/m²"},
+		{Name: say.T("Sun through the cover"), Formula: say.T("%.4g × 0.45 × 4.57 × %.3g", l.ClearSkyMJ, in.CoverTransmission), Value: l.SunDLI, Unit: "mol/m²"},
+		{Name: say.T("Lamps"), Formula: say.T("%.4g × 3600 × %.4g ÷ 10⁶", in.LampUmolM2S, in.LampHours), Value: l.LampDLI, Unit: "mol/m²"},
 	}
 	return l, nil
 }

@@ -7,6 +7,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -96,15 +97,15 @@ func OfFrost(in FrostInput) (Frost, error) {
 	}
 	out.Spring.ByRisk = in.risks(springs, out.Spring.Years, true)
 	out.Autumn.ByRisk = in.risks(autumns, out.Autumn.Years, false)
-	out.Steps = append(out.Spring.steps("Spring", "on or after"), out.Autumn.steps("Autumn", "on or before")...)
+	out.Steps = append(out.Spring.steps("Spring, frost on or after %s"), out.Autumn.steps("Autumn, frost on or before %s")...)
 	return out, nil
 }
 
 // steps are the shares of years that the dates rest on.
-func (h Half) steps(name, when string) (out []working.Step) {
+func (h Half) steps(name say.Words) (out []working.Step) {
 	for _, r := range h.ByRisk {
 		if r.Date != "" {
-			out = append(out, working.Step{Name: fmt.Sprintf("%s, frost %s %s", name, when, r.Date), Formula: fmt.Sprintf("%d of %d years", r.Hit, h.Years), Value: float64(r.Hit) / float64(h.Years), Source: "share of the years counted"})
+			out = append(out, working.Step{Name: say.T(name, r.Date), Formula: say.T("%d of %d years", r.Hit, h.Years), Value: float64(r.Hit) / float64(h.Years), Source: say.T("share of the years counted")})
 		}
 	}
 	return out

@@ -7,6 +7,7 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -117,17 +118,17 @@ func (in NightInput) check() error {
 
 func (in NightInput) steps(x Night) []working.Step {
 	return []working.Step{
-		{Name: "Here, less the station", Formula: fmt.Sprintf("%d nights compared, and %.3g ± %.3g before them", len(in.Nights), in.PriorMeanC, in.PriorSDC), Value: x.DifferenceC, Unit: "K", Source: "radiation nights: Snyder and de Melo-Abreu (2005)"},
-		{Name: "Expected here", Formula: fmt.Sprintf("%.3g + %.3g + %.3g under cover", in.ForecastC, x.DifferenceC, in.FrameGainC), Value: x.ExpectedC, Unit: "°C"},
-		{Name: "Give or take", Formula: fmt.Sprintf("√(%.3g² + %.3g² + %.3g²)", x.DifferenceSDC, x.NightSDC, in.ForecastSD), Value: x.SpreadC, Unit: "K"},
-		{Name: "They bear", Formula: floorFormula(in), Value: x.FloorC, Unit: "°C", Source: "acclimation: after Levitt (1980)"},
-		{Name: "Chance of harm", Formula: fmt.Sprintf("Φ((%.3g − %.3g) ÷ %.3g)", x.FloorC, x.ExpectedC, x.SpreadC), Value: 100 * x.ChanceBelowFloor, Unit: "%"},
+		{Name: say.T("Here, less the station"), Formula: say.T("%d nights compared, and %.3g ± %.3g before them", len(in.Nights), in.PriorMeanC, in.PriorSDC), Value: x.DifferenceC, Unit: "K", Source: say.T("radiation nights: Snyder and de Melo-Abreu (2005)")},
+		{Name: say.T("Expected here"), Formula: say.T("%.3g + %.3g + %.3g under cover", in.ForecastC, x.DifferenceC, in.FrameGainC), Value: x.ExpectedC, Unit: "°C"},
+		{Name: say.T("Give or take"), Formula: say.T("√(%.3g² + %.3g² + %.3g²)", x.DifferenceSDC, x.NightSDC, in.ForecastSD), Value: x.SpreadC, Unit: "K"},
+		{Name: say.T("They bear"), Formula: floorFormula(in), Value: x.FloorC, Unit: "°C", Source: say.T("acclimation: after Levitt (1980)")},
+		{Name: say.T("Chance of harm"), Formula: say.T("Φ((%.3g − %.3g) ÷ %.3g)", x.FloorC, x.ExpectedC, x.SpreadC), Value: 100 * x.ChanceBelowFloor, Unit: "%"},
 	}
 }
 
-func floorFormula(in NightInput) string {
+func floorFormula(in NightInput) say.Text {
 	if in.UnhardenedC == nil {
-		return "hardened"
+		return say.T("hardened")
 	}
-	return fmt.Sprintf("%.3g + (%.3g − %.3g) × (1 − e^(−%.3g ÷ 6)) after good days outside", *in.UnhardenedC, in.SafeC, *in.UnhardenedC, in.GoodDays)
+	return say.T("%.3g + (%.3g − %.3g) × (1 − e^(−%.3g ÷ 6)) after good days outside", *in.UnhardenedC, in.SafeC, *in.UnhardenedC, in.GoodDays)
 }

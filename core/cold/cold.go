@@ -4,11 +4,11 @@ package cold
 
 import (
 	"fmt"
-	"strings"
 
 	"ulpa/core/calendar"
 	"ulpa/core/climate"
 	"ulpa/core/crop"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
@@ -58,24 +58,16 @@ func (s Site) Worst(c crop.Crop, goodDays int, gainC float64, from, before calen
 }
 
 // Says tells the risk in the reader's units.
-func (r Risk) Says(c crop.Crop, goodDays int, gainC float64, p unit.Prefs) string {
-	where := "here"
+func (r Risk) Says(c crop.Crop, goodDays int, gainC float64) say.Text {
+	where, hard := say.T("here"), say.T("unhardened")
 	if gainC > 0 {
-		where = "under cover"
+		where = say.T("under cover")
 	}
-	hard := "unhardened"
 	if goodDays > 0 {
-		hard = fmt.Sprintf("after %s outside", days(goodDays))
+		hard = say.T("after %s outside", say.Plural(goodDays, "good day"))
 	}
-	return fmt.Sprintf("%s is forecast for %s, about %s %s, and %s %s bears %s: a chance of %s of harm.",
-		p.Format(r.ForecastC, unit.Celsius), r.On.Long(), p.Format(r.ExpectedC, unit.Celsius), where, strings.ToLower(c.Name), hard, p.Format(r.FloorC, unit.Celsius), percent(r.ChanceBelowFloor))
-}
-
-func days(n int) string {
-	if n == 1 {
-		return "1 good day"
-	}
-	return fmt.Sprintf("%d good days", n)
+	return say.T("%s is forecast for %s, about %s %s, and %s %s bears %s: a chance of %s of harm.",
+		say.Of(r.ForecastC, unit.Celsius), r.On.Long(), say.Of(r.ExpectedC, unit.Celsius), where, say.Lower(c.Name), hard, say.Of(r.FloorC, unit.Celsius), percent(r.ChanceBelowFloor))
 }
 
 func percent(share float64) string { return fmt.Sprintf("%.0f %%", max(1, min(99, 100*share))) }
@@ -117,16 +109,16 @@ func (s Site) FrostAfter(d calendar.Day) (froze, years int) {
 
 // Against lists what speaks against setting a crop out on a day, in the reader's units:
 // the nights that are forecast, that none are, and how often it froze later.
-func (s Site) Against(c crop.Crop, goodDays int, today calendar.Day, p unit.Prefs) (reasons []string) {
+func (s Site) Against(c crop.Crop, goodDays int, today calendar.Day) (reasons []say.Text) {
 	worst, known := s.Worst(c, goodDays, OpenGround, today, today+8)
 	switch {
 	case known && worst.Protect:
-		reasons = append(reasons, worst.Says(c, goodDays, OpenGround, p))
+		reasons = append(reasons, worst.Says(c, goodDays, OpenGround))
 	case !known && c.Tender != crop.Hardy:
-		reasons = append(reasons, "No night is forecast: nobody knows what the next ones bring. Write the forecast down first.")
+		reasons = append(reasons, say.T("No night is forecast: nobody knows what the next ones bring. Write the forecast down first."))
 	}
 	if froze, years := s.FrostAfter(today); c.Tender == crop.TenderCrop && years > 0 && float64(froze) > mayFreeze*float64(years) {
-		reasons = append(reasons, fmt.Sprintf("In %d of %d years of the record it froze within sixty days after this date.", froze, years))
+		reasons = append(reasons, say.T("In %d of %d years of the record it froze within sixty days after this date.", froze, years))
 	}
 	return reasons
 }

@@ -1,7 +1,6 @@
 package cold_test
 
 import (
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -11,6 +10,7 @@ import (
 	"ulpa/core/climate"
 	"ulpa/core/cold"
 	"ulpa/core/crop"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
@@ -25,16 +25,16 @@ func find(t require.TestingT, id string) crop.Crop {
 func TestWhatSpeaksAgainstSettingOut(t *testing.T) {
 	week := cold.Site{Ahead: []cold.Night{{today, 4}, {today + 2, -1}, {today + 3, -2}, {today + 6, 6}}}
 	tomato, kale := find(t, "tomato"), find(t, "kale")
-	require.Contains(t, strings.Join(week.Against(tomato, 10, today, unit.Prefs{}), " "), "-2 °C is forecast for Sun 21 March")
-	require.Contains(t, strings.Join(week.Against(kale, 0, today, unit.Prefs{}), " "), "unhardened")
-	require.Empty(t, week.Against(kale, 10, today, unit.Prefs{}), "hardened kale bears it")
-	require.Contains(t, week.Against(tomato, 10, today, unit.Prefs{US: true})[0], "28.4 °F")
+	require.Contains(t, say.Join(" ", week.Against(tomato, 10, today)...).String(), "-2 °C is forecast for Sun 21 March")
+	require.Contains(t, say.Join(" ", week.Against(kale, 0, today)...).String(), "unhardened")
+	require.Empty(t, week.Against(kale, 10, today), "hardened kale bears it")
+	require.Contains(t, week.Against(tomato, 10, today)[0].In(say.Reader{Prefs: unit.Prefs{US: true}}), "28.4 °F")
 
-	require.Contains(t, cold.Site{}.Against(tomato, 10, today, unit.Prefs{})[0], "No night is forecast")
-	require.Empty(t, cold.Site{}.Against(kale, 10, today, unit.Prefs{}))
+	require.Contains(t, cold.Site{}.Against(tomato, 10, today)[0].String(), "No night is forecast")
+	require.Empty(t, cold.Site{}.Against(kale, 10, today))
 
 	mild := cold.Site{Ahead: []cold.Night{{today, 15}, {today + 1, 16}}}
-	require.Empty(t, mild.Against(tomato, 10, today, unit.Prefs{}))
+	require.Empty(t, mild.Against(tomato, 10, today))
 	for year := 2020; year < 2027; year++ {
 		for d := calendar.Date(year, 3, 1); d < calendar.Date(year, 6, 15); d++ {
 			c := 6.0
@@ -44,10 +44,10 @@ func TestWhatSpeaksAgainstSettingOut(t *testing.T) {
 			mild.Record = append(mild.Record, cold.Night{Day: d, MinC: c})
 		}
 	}
-	require.Contains(t, mild.Against(tomato, 10, today, unit.Prefs{})[0], "In 4 of 7 years")
+	require.Contains(t, mild.Against(tomato, 10, today)[0].String(), "In 4 of 7 years")
 	froze, _ := mild.FrostAfter(calendar.Date(2027, 4, 25))
 	require.Zero(t, froze)
-	require.Empty(t, mild.Against(kale, 10, today, unit.Prefs{}))
+	require.Empty(t, mild.Against(kale, 10, today))
 }
 
 // More good days outside, a cover, or a milder forecast never make a night worse.

@@ -16,6 +16,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/ready"
+	"ulpa/core/say"
 )
 
 // Tender says how much cold a crop bears.
@@ -40,9 +41,9 @@ type Windows struct{ Seedling, Growing, Cropping Range }
 // Crop is one kind of plant. Temperatures °C, lengths cm, conductivities mS/cm at 25 °C.
 type Crop struct {
 	ID      string
-	Name    string
+	Name    say.Words
 	Letters string // the batch code's three letters
-	Family  string
+	Family  say.Words
 	Kind    string // leaf, herb, fruiting, root, legume, flower, cutting, sprout
 	Start   string // seed, cutting, either, or set, clove, tuber, crown, bulb
 	Life    string // annual, biennial, perennial
@@ -83,7 +84,7 @@ type Crop struct {
 	PH, EC  Windows
 	SoilPH  Range
 	Systems []string
-	Hazard  string // parts that are not food, irritants
+	Hazard  say.Words // parts that are not food, irritants
 
 	Uncertain map[string]bool // columns of the schema whose value is a guess
 	Own       map[string]bool // columns that a school has set for itself
@@ -164,7 +165,7 @@ func read(table string) (map[string]Crop, error) {
 	}
 	all := map[string]Crop{}
 	for _, row := range rows[1:] {
-		c := Crop{ID: row[0], Name: row[1], Letters: row[2], Uncertain: map[string]bool{}}
+		c := Crop{ID: row[0], Name: say.Words(row[1]), Letters: row[2], Uncertain: map[string]bool{}}
 		for i, name := range rows[0][3:] {
 			k, ok := ColumnOf(name)
 			if !ok {

@@ -1,9 +1,7 @@
 package crop
 
 import (
-	"fmt"
-	"strings"
-
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
@@ -25,24 +23,25 @@ func (c Crop) Wants(age int) Solution {
 func (r Range) apart(o Range) bool { return r.High < o.Low || r.Low > o.High }
 
 // Misses says where a solution is not what the crop wants at an age, in the reader's units.
-func (c Crop) Misses(in Solution, age int, p unit.Prefs) (says []string) {
-	name, w := strings.ToLower(c.Name), c.Wants(age)
+func (c Crop) Misses(in Solution, age int) (says []say.Text) {
+	name, w := say.Lower(c.Name), c.Wants(age)
 	if w.EC.apart(in.EC) {
-		says = append(says, fmt.Sprintf("Its strength is not this tank’s: %s of that age wants %s to %s, and it is kept at %s to %s.", name, p.Figure(w.EC.Low, unit.MS), p.Format(w.EC.High, unit.MS), p.Figure(in.EC.Low, unit.MS), p.Format(in.EC.High, unit.MS)))
+		says = append(says, say.T("Its strength is not this tank’s: %s of that age wants %s to %s, and it is kept at %s to %s.", name, say.Figure(w.EC.Low, unit.MS), say.Of(w.EC.High, unit.MS), say.Figure(in.EC.Low, unit.MS), say.Of(in.EC.High, unit.MS)))
 	}
 	if w.PH.apart(in.PH) {
-		says = append(says, fmt.Sprintf("Its pH is not this tank’s: %s of that age wants %.1f to %.1f, and it is kept at %.1f to %.1f.", name, w.PH.Low, w.PH.High, in.PH.Low, in.PH.High))
+		says = append(says, say.T("Its pH is not this tank’s: %s of that age wants %.1f to %.1f, and it is kept at %.1f to %.1f.", name, w.PH.Low, w.PH.High, in.PH.Low, in.PH.High))
 	}
 	return says
 }
 
 // begun is what a crop is begun from, where that is not seed.
-var begun = map[string]string{"cutting": "cuttings", "set": "sets", "clove": "single cloves", "tuber": "tubers", "crown": "crowns", "bulb": "bulbs"}
+// begun is what a crop is begun from, many of it.
+var begun = map[string]say.Words{"cutting": "cuttings", "set": "sets", "clove": "single cloves", "tuber": "tubers", "crown": "crowns", "bulb": "bulbs"}
 
 // AtSowing is what a person should know who sows so many, in the reader's units.
-func (c Crop) AtSowing(seeds int, p unit.Prefs) (says []string) {
-	add := func(format string, args ...any) { says = append(says, fmt.Sprintf(format, args...)) }
-	deep := p.Format(c.DepthCM, unit.Centimetre)
+func (c Crop) AtSowing(seeds int) (says []say.Text) {
+	add := func(w say.Words, args ...any) { says = append(says, say.T(w, args...)) }
+	deep := say.Of(c.DepthCM, unit.Centimetre)
 	switch {
 	case !c.FromSeed():
 		add("It is begun from %s, one in each, %s deep.", begun[c.Start], deep)
@@ -58,34 +57,34 @@ func (c Crop) AtSowing(seeds int, p unit.Prefs) (says []string) {
 		add("Sow it %s deep.", deep)
 	}
 	if c.SowGM2 > 0 {
-		add("Dry seed for a square metre of tray: %s.", p.Format(c.SowGM2, unit.Gram))
+		add("Dry seed for a square metre of tray: %s.", say.Of(c.SowGM2, unit.Gram))
 	} else if g := c.SeedG * float64(seeds) / 1000; c.FromSeed() && seeds > 0 && g >= 0.01 {
-		add("%d seeds weigh about %s.", seeds, p.Format(g, unit.Gram))
+		add("%d seeds weigh about %s.", seeds, say.Of(g, unit.Gram))
 	}
 	if c.Clump && c.SeedsCell > 1 && !c.Sprout() {
 		add("About %d to a cell, which stay together as a clump.", c.SeedsCell)
 	}
 	if w := c.Wants(0); !c.Sprout() && w.EC.High > 0 {
-		add("Seedlings are fed from the first true leaf on: %s to %s, pH %.1f to %.1f.", p.Figure(w.EC.Low, unit.MS), p.Format(w.EC.High, unit.MS), w.PH.Low, w.PH.High)
+		add("Seedlings are fed from the first true leaf on: %s to %s, pH %.1f to %.1f.", say.Figure(w.EC.Low, unit.MS), say.Of(w.EC.High, unit.MS), w.PH.Low, w.PH.High)
 	}
 	if c.InPlace {
 		add("It is sown where it stays: its root does not bear the move.")
 	}
 	if c.Hazard != "" {
-		says = append(says, c.Hazard)
+		says = append(says, say.Words(c.Hazard))
 	}
 	return says
 }
 
 // AtMoving is what a person should know who moves it at an age into a system (tower, raft,
 // jar, bed; "" where it only waits), with the solution it would share there, if any.
-func (c Crop) AtMoving(system string, in *Solution, age int, p unit.Prefs) (says []string) {
-	add := func(format string, args ...any) { says = append(says, fmt.Sprintf(format, args...)) }
+func (c Crop) AtMoving(system string, in *Solution, age int) (says []say.Text) {
+	add := func(w say.Words, args ...any) { says = append(says, say.T(w, args...)) }
 	if system != "" && !c.Suits(system) {
-		add("%s does not suit a %s; it suits %s.", c.Name, system, strings.Join(c.Systems, ", "))
+		add("%s does not suit a %s; it suits %s.", c.Name, Word("systems", system), say.Join(", ", Words("systems", c.Systems)...))
 	}
 	if in != nil {
-		says = append(says, c.Misses(*in, max(age, c.NurseryDays), p)...)
+		says = append(says, c.Misses(*in, max(age, c.NurseryDays))...)
 	}
 	if c.InPlace {
 		add("It is sown where it stays: its root does not bear the move well.")
@@ -98,18 +97,54 @@ func (c Crop) AtMoving(system string, in *Solution, age int, p unit.Prefs) (says
 	}
 	switch system {
 	case "bed":
-		add("%s apart, %s between rows; a soil of pH %.1f to %.1f.", p.Format(c.SpacingCM, unit.Centimetre), p.Format(c.RowCM, unit.Centimetre), c.SoilPH.Low, c.SoilPH.High)
-		add("%s feeder of the %s family: not where one of them stood last year.", strings.ToUpper(c.Feeder[:1])+c.Feeder[1:], c.Family)
+		add("%s apart, %s between rows; a soil of pH %.1f to %.1f.", say.Of(c.SpacingCM, unit.Centimetre), say.Of(c.RowCM, unit.Centimetre), c.SoilPH.Low, c.SoilPH.High)
+		add("%s of the %s family: not where one of them stood last year.", feeders[c.Feeder], c.Family)
 		if c.Life == "perennial" {
 			add("It stays there for years.")
 		}
 	case "tower", "raft", "jar":
 		if c.HeightCM > 60 || c.Habit == "climbing" || c.Habit == "trailing" {
-			add("It grows to %s, %s: at the bottom, with a support.", p.Format(c.HeightCM, unit.Centimetre), c.Habit)
+			add("It grows to %s, %s: at the bottom, with a support.", say.Of(c.HeightCM, unit.Centimetre), Word("habit", c.Habit))
 		}
 	}
 	if c.Pinch == "never" {
 		add("Never cut its tip: that is the plant.")
 	}
 	return says
+}
+
+// feeders are how much a crop takes, as a bed is told.
+var feeders = map[string]say.Words{"light": "Light feeder", "medium": "Medium feeder", "heavy": "Heavy feeder"}
+
+// choices are the words of values that the table keeps by a name, where they are others
+// than the name.
+var choices = map[string]map[string]say.Words{
+	"feeder":  {"light": "takes little", "medium": "takes some", "heavy": "takes much"},
+	"light":   {"light": "light", "dark": "the dark", "either": "either"},
+	"potting": {"same": "as deep as it stood", "deeper": "deeper than it stood", "crown": "no deeper than its crown"},
+	"pinch":   {"yes": "yes", "no": "no use", "never": "never"},
+	"habit": {
+		"rosette": "a rosette", "upright": "upright", "bush": "a bush", "climbing": "climbing", "trailing": "trailing", "clump": "a clump",
+	},
+	"tender":  {"hardy": "hardy", "half-hardy": "half-hardy", "tender": "tender"},
+	"kind":    {"leaf": "leaf", "herb": "herb", "fruiting": "fruiting", "root": "root", "legume": "legume", "flower": "flower", "cutting": "a cutting", "sprout": "sprout"},
+	"start":   {"seed": "seed", "cutting": "cutting", "either": "seed or cutting", "set": "set", "clove": "clove", "tuber": "tuber", "crown": "root crown", "bulb": "bulb"},
+	"life":    {"annual": "annual", "biennial": "biennial", "perennial": "perennial"},
+	"systems": {"tray": "tray", "tower": "tower", "raft": "raft", "jar": "jar", "bed": "bed", "pot": "pot", "sprouter": "sprouter"},
+}
+
+// Word is a value of a column that has choices, in words.
+func Word(column, value string) say.Words {
+	if w, ok := choices[column][value]; ok {
+		return w
+	}
+	return say.Words(value)
+}
+
+// Words are the same for several.
+func Words(column string, values []string) (out []say.Text) {
+	for _, v := range values {
+		out = append(out, Word(column, v))
+	}
+	return out
 }

@@ -1,35 +1,37 @@
 package crop
 
 import (
-	"errors"
-	"fmt"
+	"cmp"
 	"math"
 	"slices"
 	"strconv"
 	"strings"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
 // Column is one value that is known of a crop: its name in the table, what a
 // person calls it, its unit, and what it takes.
 type Column struct {
-	Name, Label, Unit string
-	Group             string // the heading it stands under
-	Low, High         float64
-	Choices           []string
-	cardinal          bool // of germination: a value of the school's own goes before the germination table
-	at                func(*Crop) any
+	Name      string
+	Label     say.Words
+	Unit      string
+	Group     say.Words // the heading it stands under
+	Low, High float64
+	Choices   []string
+	cardinal  bool // of germination: a value of the school's own goes before the germination table
+	at        func(*Crop) any
 }
 
 // The headings of the schema, in order.
 const (
-	groupKind   = "What it is"
-	groupSow    = "Sowing"
-	groupStages = "Stages"
-	groupStand  = "Where it stands"
-	groupWater  = "Its solution"
+	groupKind   say.Words = "What it is"
+	groupSow    say.Words = "Sowing"
+	groupStages say.Words = "Stages"
+	groupStand  say.Words = "Where it stands"
+	groupWater  say.Words = "Its solution"
 )
 
 // Columns is the schema.
@@ -112,28 +114,28 @@ func (k Column) set(c *Crop, value string) error {
 	case *int:
 		v, err := k.number(value)
 		if err == nil && v != math.Trunc(v) {
-			err = errors.New("takes a whole number")
+			err = say.Wrong("takes a whole number")
 		}
 		*at = int(v)
 		return err
 	case *Range:
 		low, high, ok := strings.Cut(value, "-")
 		if !ok {
-			return errors.New("takes two numbers with a dash, like 5.5-6.3")
+			return say.Wrong("takes two numbers with a dash, like 5.5-6.3")
 		}
 		l, err1 := k.number(low)
 		h, err2 := k.number(high)
 		*at = Range{l, h}
-		if err := errors.Join(err1, err2); err != nil {
+		if err := cmp.Or(err1, err2); err != nil {
 			return err
 		}
 		if h < l {
-			return errors.New("takes the lower number first")
+			return say.Wrong("takes the lower number first")
 		}
 	case *bool:
 		*at = value == "yes"
 		if value != "yes" && value != "no" {
-			return errors.New("takes yes or no")
+			return say.Wrong("takes yes or no")
 		}
 	case *Shares:
 		x, err := readShares(value)
@@ -149,24 +151,29 @@ func (k Column) set(c *Crop, value string) error {
 		if len(*at) == 0 {
 			return k.offer()
 		}
+	case *say.Words:
+		*at = say.Words(value)
+		if len(value) > 200 {
+			return say.Wrong("takes up to 200 letters")
+		}
 	case *string:
 		*at = value
 		if k.Choices != nil && !slices.Contains(k.Choices, value) {
 			return k.offer()
 		}
 		if len(value) > 200 {
-			return errors.New("takes up to 200 letters")
+			return say.Wrong("takes up to 200 letters")
 		}
 	}
 	return nil
 }
 
-func (k Column) offer() error { return errors.New("takes " + strings.Join(k.Choices, ", ")) }
+func (k Column) offer() error { return say.Wrong("takes %s", say.Name(strings.Join(k.Choices, ", "))) }
 
 func (k Column) number(s string) (float64, error) {
 	v, err := unit.Read(s)
 	if err != nil || v < k.Low || v > k.High {
-		return 0, fmt.Errorf("takes %s", strings.TrimSpace(fmt.Sprintf("%v to %v %s", k.Low, k.High, k.Unit)))
+		return 0, say.Wrong("takes %s", say.Join(" ", say.T("%v to %v", k.Low, k.High), say.Unit(k.Unit)))
 	}
 	return v, nil
 }
@@ -190,6 +197,8 @@ func (k Column) Of(c Crop) string {
 		return at.String()
 	case *[]string:
 		return strings.Join(*at, " ")
+	case *say.Words:
+		return string(*at)
 	case *string:
 		return *at
 	}

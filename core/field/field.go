@@ -1,12 +1,16 @@
 // Package field names what is wrong with what was typed, and where.
 package field
 
-import "strings"
+import (
+	"strings"
+
+	"ulpa/core/say"
+)
 
 // Error says what is wrong with one field and what it takes.
 type Error struct {
-	Field   string `json:"field"` // dotted path; a place in a list by its index from 0
-	Message string `json:"message"`
+	Field   string   `json:"field"` // dotted path; a place in a list by its index from 0
+	Message say.Text `json:"message"`
 }
 
 // Errors is a list of refused fields; it is an error when it is not empty.
@@ -16,18 +20,26 @@ type Errors []Error
 func (e Errors) Error() string {
 	lines := make([]string, len(e))
 	for i, x := range e {
-		lines[i] = x.Field + ": " + x.Message
+		lines[i] = x.Field + ": " + x.Message.String()
 	}
 	return strings.Join(lines, "\n")
 }
 
+// Why is the first refusal, as people read it.
+func (e Errors) Why() say.Text { return e[0].Message }
+
 // Add refuses a field.
-func (e *Errors) Add(field, message string) { *e = append(*e, Error{field, message}) }
+func (e *Errors) Add(field string, message say.Words, args ...any) {
+	*e = append(*e, Error{field, say.T(message, args...)})
+}
+
+// Tell refuses a field with a text that is there already.
+func (e *Errors) Tell(field string, message say.Text) { *e = append(*e, Error{field, message}) }
 
 // Require refuses a field when ok is false.
-func (e *Errors) Require(ok bool, field, message string) {
+func (e *Errors) Require(ok bool, field string, message say.Words, args ...any) {
 	if !ok {
-		e.Add(field, message)
+		e.Add(field, message, args...)
 	}
 }
 
@@ -47,11 +59,13 @@ func (e Errors) Err() error {
 }
 
 // Refuse is the short way to refuse one field.
-func Refuse(field, message string) error { return Errors{{field, message}} }
+func Refuse(field string, message say.Words, args ...any) error {
+	return Errors{{field, say.T(message, args...)}}
+}
 
 // By maps each refused field to its first message.
-func (e Errors) By() map[string]string {
-	m := map[string]string{}
+func (e Errors) By() map[string]say.Text {
+	m := map[string]say.Text{}
 	for _, x := range e {
 		if _, ok := m[x.Field]; !ok {
 			m[x.Field] = x.Message

@@ -5,7 +5,6 @@ package meterlog
 import (
 	"encoding/csv"
 	"errors"
-	"fmt"
 	"io"
 	"slices"
 	"sort"
@@ -14,6 +13,7 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
@@ -46,7 +46,7 @@ func (s *Series) To() time.Time { return time.UnixMicro(s.At[len(s.At)-1]).UTC()
 type Problem struct {
 	Line    int // as an editor counts, from 1
 	Column  string
-	Message string
+	Message say.Text
 }
 
 // Bounds are how a file is read: in whose time, and between which times its readings lie.
@@ -71,10 +71,10 @@ func Parse(r io.Reader, b Bounds) (Log, []Problem) {
 	c.ReuseRecord = true
 	head, err := c.Read()
 	if errors.Is(err, io.EOF) {
-		return Log{}, []Problem{{1, "", "the file is empty; the first line names the columns: time, series, value, unit"}}
+		return Log{}, []Problem{{1, "", say.T("the file is empty; the first line names the columns: time, series, value, unit")}}
 	}
 	if err != nil {
-		return Log{}, []Problem{{1, "", "cannot be read: " + err.Error()}}
+		return Log{}, []Problem{{1, "", say.T("cannot be read: %s", err)}}
 	}
 	at, problems := readHead(head)
 	if problems != nil {
@@ -88,11 +88,11 @@ func Parse(r io.Reader, b Bounds) (Log, []Problem) {
 		}
 		var bad *csv.ParseError
 		if errors.As(err, &bad) {
-			p.add(bad.Line, "", "cannot be read: "+bad.Err.Error())
+			p.add(bad.Line, "", "cannot be read: %s", bad.Err)
 			break
 		}
 		if err != nil {
-			p.add(p.log.Readings+2, "", "cannot be read: "+err.Error())
+			p.add(p.log.Readings+2, "", "cannot be read: %s", err)
 			break
 		}
 		line, _ := c.FieldPos(0)
@@ -107,7 +107,7 @@ func Parse(r io.Reader, b Bounds) (Log, []Problem) {
 		return Log{}, p.problems
 	}
 	if p.log.Readings == 0 {
-		return Log{}, []Problem{{2, "", "there is no reading under the column names"}}
+		return Log{}, []Problem{{2, "", say.T("there is no reading under the column names")}}
 	}
 	return p.log, nil
 }
@@ -121,7 +121,7 @@ func readHead(head []string) (at [4]int, problems []Problem) {
 			}
 		}
 		if at[i] < 0 {
-			problems = append(problems, Problem{1, want, "this column is missing; the first line names time, series, value, unit"})
+			problems = append(problems, Problem{1, want, say.T("this column is missing; the first line names time, series, value, unit")})
 		}
 	}
 	return at, problems
@@ -135,8 +135,8 @@ type parser struct {
 	series   map[string]*Series
 }
 
-func (p *parser) add(line int, column, message string) {
-	p.problems = append(p.problems, Problem{line, column, message})
+func (p *parser) add(line int, column string, w say.Words, args ...any) {
+	p.problems = append(p.problems, Problem{line, column, say.T(w, args...)})
 }
 
 func (p *parser) row(line int, rec []string) {
@@ -158,29 +158,29 @@ func (p *parser) row(line int, rec []string) {
 	}
 	value, err := unit.Read(f[2])
 	if err != nil {
-		p.add(line, "value", err.Error())
+		p.add(line, "value", "%s", say.Why(err))
 	}
 	in, value, ok := canonical(f[3], value)
 	if !ok {
-		p.add(line, "unit", fmt.Sprintf("%q is not known; it takes pH, mS/cm, µS/cm, ppm500, ppm700, °C, °F, L, gal, cm, in or %%", f[3]))
+		p.add(line, "unit", "%q is not known; it takes pH, mS/cm, µS/cm, ppm500, ppm700, °C, °F, L, gal, cm, in or %%", f[3])
 	}
 	of := p.series[name]
 	when, err := p.time(f[0], of)
 	if err != nil {
-		p.add(line, "time", err.Error())
+		p.add(line, "time", "%s", say.Why(err))
 	}
 	if len(p.problems) > before {
 		return
 	}
 	if low, high := bounds(in); value < low || value > high {
-		p.add(line, "value", fmt.Sprintf("%.4g %s cannot be; it takes %.4g to %.4g", value, in, low, high))
+		p.add(line, "value", "%.4g %s cannot be; it takes %.4g to %.4g", value, in, low, high)
 		return
 	}
 	if of == nil {
 		of = &Series{Name: strings.Clone(name), Unit: in, rises: true, falls: true}
 		p.series[of.Name], p.log.Series = of, append(p.log.Series, of)
 	} else if of.Unit != in {
-		p.add(line, "unit", fmt.Sprintf("is %s here and %s further up, in the same series", in, of.Unit))
+		p.add(line, "unit", "is %s here and %s further up, in the same series", in, of.Unit)
 		return
 	}
 	of.put(when.UnixMicro(), value, line)
@@ -243,15 +243,15 @@ func (p *parser) time(text string, of *Series) (time.Time, error) {
 			continue
 		}
 		if read, err := time.Parse(layout, text); err == nil && !p.wall(t).Equal(read) {
-			return t, fmt.Errorf("%s did not come on that day: the clock was put forward", read.Format("15:04"))
+			return t, say.Wrong("%s did not come on that day: the clock was put forward", read.Format("15:04"))
 		}
 		t = p.which(t, of)
 	}
 	if err != nil {
-		return t, fmt.Errorf("%q is not a time like 2027-03-18 09:30 or 2027-03-18T09:30:00Z", text)
+		return t, say.Wrong("%q is not a time like 2027-03-18 09:30 or 2027-03-18T09:30:00Z", text)
 	}
 	if t = t.UTC().Truncate(time.Microsecond); t.Before(p.From) || t.After(p.To) {
-		return t, fmt.Errorf("takes times from %s to %s", p.From.In(p.Zone).Format("2 Jan 2006"), p.To.In(p.Zone).Format("2 Jan 2006"))
+		return t, say.Wrong("takes times from %s to %s", say.Date(p.From.In(p.Zone), "2 Jan 2006"), say.Date(p.To.In(p.Zone), "2 Jan 2006"))
 	}
 	return t, nil
 }

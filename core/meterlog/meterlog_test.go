@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/meterlog"
+	"ulpa/core/say"
 )
 
 var years = meterlog.Bounds{Zone: time.UTC, From: time.Date(2015, 1, 1, 0, 0, 0, 0, time.UTC), To: time.Date(2030, 1, 1, 0, 0, 0, 0, time.UTC)}
@@ -50,33 +51,33 @@ func TestClocksThatArePutBackAndForward(t *testing.T) {
 		require.Equal(t, 6, log.Twice)
 	}
 	_, problems := meterlog.Parse(strings.NewReader("time,series,value,unit\n2027-03-28 01:30,a,6,pH"), b)
-	require.Contains(t, problems[0].Message, "01:30 did not come on that day")
+	require.Contains(t, problems[0].Message.String(), "01:30 did not come on that day")
 }
 
 func TestEveryProblemIsNamedByLineAndColumn(t *testing.T) {
 	head := "time,series,value,unit\n"
 	for body, want := range map[string]meterlog.Problem{
-		"yesterday,a,6,pH":                                 {Line: 2, Column: "time", Message: "is not a time"},
-		"2027-03-18 09:30,,6,pH":                           {Line: 2, Column: "series", Message: "takes a name"},
-		"2027-03-18 09:30,a,six,pH":                        {Line: 2, Column: "value", Message: "not a number"},
-		"2027-03-18 09:30,a,NaN,pH":                        {Line: 2, Column: "value", Message: "not a number"},
-		"2027-03-18 09:30,a,6,furlong":                     {Line: 2, Column: "unit", Message: "is not known"},
-		"2027-03-18 09:30,a,61,pH":                         {Line: 2, Column: "value", Message: "cannot be"},
-		"2027-03-18 09:30,a,6,\"pH\"0":                     {Line: 2, Column: "", Message: "cannot be read"},
-		"2047-03-18 09:30,a,6,pH":                          {Line: 2, Column: "time", Message: "takes times from 1 Jan 2015 to 1 Jan 2030"},
-		"2027-03-18 09:30,\xe9\xff,6,pH":                   {Line: 2, Column: "series", Message: "not written in UTF-8"},
-		"2027-03-18 09:30,a\x00,6,pH":                      {Line: 2, Column: "series", Message: "not written in UTF-8"},
-		"2027-03-18 09:30,a,6":                             {Line: 2, Column: "unit", Message: "is missing"},
-		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:30,a,7,pH": {Line: 3, Column: "time", Message: "another value"},
-		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:32,a,6,pH\n2027-03-18 09:31,a,6,pH\n2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,pH": {Line: 6, Column: "time", Message: "another value"},
-		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,mS/cm":                                                                         {Line: 3, Column: "unit", Message: "further up"},
+		"yesterday,a,6,pH":                                 {Line: 2, Column: "time", Message: say.Words("is not a time")},
+		"2027-03-18 09:30,,6,pH":                           {Line: 2, Column: "series", Message: say.Words("takes a name")},
+		"2027-03-18 09:30,a,six,pH":                        {Line: 2, Column: "value", Message: say.Words("not a number")},
+		"2027-03-18 09:30,a,NaN,pH":                        {Line: 2, Column: "value", Message: say.Words("not a number")},
+		"2027-03-18 09:30,a,6,furlong":                     {Line: 2, Column: "unit", Message: say.Words("is not known")},
+		"2027-03-18 09:30,a,61,pH":                         {Line: 2, Column: "value", Message: say.Words("cannot be")},
+		"2027-03-18 09:30,a,6,\"pH\"0":                     {Line: 2, Column: "", Message: say.Words("cannot be read")},
+		"2047-03-18 09:30,a,6,pH":                          {Line: 2, Column: "time", Message: say.Words("takes times from 1 Jan 2015 to 1 Jan 2030")},
+		"2027-03-18 09:30,\xe9\xff,6,pH":                   {Line: 2, Column: "series", Message: say.Words("not written in UTF-8")},
+		"2027-03-18 09:30,a\x00,6,pH":                      {Line: 2, Column: "series", Message: say.Words("not written in UTF-8")},
+		"2027-03-18 09:30,a,6":                             {Line: 2, Column: "unit", Message: say.Words("is missing")},
+		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:30,a,7,pH": {Line: 3, Column: "time", Message: say.Words("another value")},
+		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:32,a,6,pH\n2027-03-18 09:31,a,6,pH\n2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,pH": {Line: 6, Column: "time", Message: say.Words("another value")},
+		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,mS/cm":                                                                         {Line: 3, Column: "unit", Message: say.Words("further up")},
 	} {
 		rows, problems := meterlog.Parse(strings.NewReader(head+body), years)
 		require.Zero(t, rows.Readings, body)
 		require.Len(t, problems, 1, body)
 		require.Equal(t, want.Line, problems[0].Line, body)
 		require.Equal(t, want.Column, problems[0].Column, body)
-		require.Contains(t, problems[0].Message, want.Message, body)
+		require.Contains(t, problems[0].Message.String(), want.Message.String(), body)
 	}
 	_, problems := meterlog.Parse(strings.NewReader("when,value\n"), years)
 	require.Len(t, problems, 3)

@@ -3,7 +3,6 @@
 package name
 
 import (
-	"fmt"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -11,16 +10,17 @@ import (
 	"golang.org/x/text/unicode/norm"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 )
 
 // Clean is a name as it is kept: composed (NFC), and with single spaces between its words.
 func Clean(s string) string { return strings.Join(strings.Fields(norm.NFC.String(s)), " ") }
 
-// Wrong says what keeps a cleaned name of at most so many letters from being one; "" when
+// Wrong says what keeps a cleaned name of at most so many letters from being one; nil when
 // nothing does.
-func Wrong(s string, most int) string {
+func Wrong(s string, most int) say.Text {
 	if n := utf8.RuneCountInString(s); n == 0 || n > most {
-		return fmt.Sprintf("takes a name of 1 to %d letters", most)
+		return say.T("takes a name of 1 to %d letters", most)
 	}
 	return Unseen(s)
 }
@@ -30,9 +30,9 @@ func Wrong(s string, most int) string {
 func Line(e *field.Errors, at, s string, most int) string {
 	s = Clean(s)
 	if utf8.RuneCountInString(s) > most {
-		e.Add(at, fmt.Sprintf("takes up to %d letters", most))
-	} else if says := Unseen(s); says != "" {
-		e.Add(at, says)
+		e.Add(at, "takes up to %d letters", most)
+	} else if says := Unseen(s); says != nil {
+		e.Tell(at, says)
 	}
 	return s
 }
@@ -40,8 +40,8 @@ func Line(e *field.Errors, at, s string, most int) string {
 // Take cleans a name and refuses, by field, what cannot be one.
 func Take(e *field.Errors, at, s string, most int) string {
 	s = Clean(s)
-	if says := Wrong(s, most); says != "" {
-		e.Add(at, says)
+	if says := Wrong(s, most); says != nil {
+		e.Tell(at, says)
 	}
 	return s
 }
@@ -58,19 +58,19 @@ func Key(s string) string {
 }
 
 // Unseen says that a text holds what nobody can see, or what turns its letters around;
-// "" when it does not.
-func Unseen(s string) string {
+// nil when it does not.
+func Unseen(s string) say.Text {
 	seen := false
 	for _, r := range s {
 		if !utf8.ValidString(s) || r == utf8.RuneError || hidden(r) {
-			return "has letters that cannot be seen, or that turn the line around; type it anew"
+			return say.T("has letters that cannot be seen, or that turn the line around; type it anew")
 		}
 		seen = seen || unicode.In(r, unicode.L, unicode.N, unicode.P, unicode.S)
 	}
 	if !seen && s != "" {
-		return "has nothing in it that can be seen"
+		return say.T("has nothing in it that can be seen")
 	}
-	return ""
+	return nil
 }
 
 // hidden are control and format characters, private ones, and what Unicode calls

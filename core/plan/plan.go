@@ -7,6 +7,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -38,7 +39,7 @@ type Schedule struct {
 	Moves          []Move
 	HeldDays       int
 	EarlyDays      int
-	Why            string
+	Why            say.Text
 	Later, Earlier *calendar.Day
 	Steps          []working.Step
 }
@@ -63,7 +64,7 @@ func BackSchedule(in Input) (Schedule, error) {
 	if moves, ok := in.solve(open, in.ReadyBy); ok {
 		return in.schedule(moves), nil
 	}
-	s := Schedule{Why: "no plan keeps every stage within its length and hold with all moves on open days"}
+	s := Schedule{Why: say.T("no plan keeps every stage within its length and hold with all moves on open days")}
 	ends := in.reachable(open)
 	ok := func(ready calendar.Day) bool {
 		for t := ready - calendar.Day(in.EarlyDays); t <= ready; t++ {
@@ -232,7 +233,7 @@ func (in Input) schedule(moves []calendar.Day) Schedule {
 		held := int(moves[i+1]-moves[i]) - st.Days
 		s.HeldDays += held
 		s.Moves = append(s.Moves, Move{st.Name, moves[i+1]})
-		s.Steps = append(s.Steps, working.Step{Name: st.Name, Formula: fmt.Sprintf("%s + %d days + %d held", moves[i].Short(), st.Days, held), Value: float64(moves[i+1] - moves[i]), Unit: "days"})
+		s.Steps = append(s.Steps, working.Step{Name: say.Name(st.Name), Formula: say.T("%s + %d days + %d held", moves[i].Short(), st.Days, held), Value: float64(moves[i+1] - moves[i]), Unit: "days"})
 	}
 	s.EarlyDays = int(in.ReadyBy - moves[len(moves)-1])
 	return s

@@ -2,11 +2,10 @@
 package ready
 
 import (
-	"fmt"
 	"math"
-	"strings"
 
 	"ulpa/core/calendar"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
@@ -54,7 +53,7 @@ type Verdict struct {
 	Since calendar.Day // Ready, Late: the day it became ready; Look: when it should have been
 	Until calendar.Day // the last day it can wait
 	About calendar.Day // Early: when it should be ready
-	Why   string
+	Why   say.Text
 }
 
 // DaysLeft is how many days it can still wait on a day; negative when late.
@@ -102,14 +101,14 @@ func (g Grown) due(r Rule) calendar.Day {
 	return from + farthest
 }
 
-// Judge applies the rule, and says why in the reader's units. What is seen counts from
+// Judge applies the rule, and says why. What is seen counts from
 // the day it was seen and goes before age: age, or the leaves that its warmth foretells,
 // only say when to look. A rule of age alone is judged by age.
-func Judge(r Rule, g Grown, p unit.Prefs) Verdict {
-	var met, unmet []string
+func Judge(r Rule, g Grown) Verdict {
+	var met, unmet []say.Text
 	var since []calendar.Day
 	looked := g.Seen.On != 0
-	test := func(ok bool, on calendar.Day, yes, no string) {
+	test := func(ok bool, on calendar.Day, yes, no say.Text) {
 		if ok {
 			met, since = append(met, yes), append(since, on)
 		} else {
@@ -117,20 +116,20 @@ func Judge(r Rule, g Grown, p unit.Prefs) Verdict {
 		}
 	}
 	if r.Leaves > 0 {
-		no := fmt.Sprintf("%d of %d true leaves", g.Seen.Leaves, r.Leaves)
+		no := say.T("%d of %d true leaves", g.Seen.Leaves, r.Leaves)
 		if !looked {
-			no = fmt.Sprintf("nobody has counted leaves yet (%d wanted)", r.Leaves)
+			no = say.T("nobody has counted leaves yet (%d wanted)", r.Leaves)
 		}
-		test(looked && g.Seen.Leaves >= r.Leaves, g.Seen.On, fmt.Sprintf("%d true leaves, %d wanted", g.Seen.Leaves, r.Leaves), no)
+		test(looked && g.Seen.Leaves >= r.Leaves, g.Seen.On, say.T("%d true leaves, %d wanted", g.Seen.Leaves, r.Leaves), no)
 	}
 	if r.HeightCM > 0 {
-		is, wanted := p.Format(g.Seen.HeightCM, unit.Centimetre), p.Format(r.HeightCM, unit.Centimetre)
-		test(looked && g.Seen.HeightCM >= r.HeightCM, g.Seen.On, is+" tall, "+wanted+" wanted", is+" of "+wanted)
+		is, wanted := say.Of(g.Seen.HeightCM, unit.Centimetre), say.Of(r.HeightCM, unit.Centimetre)
+		test(looked && g.Seen.HeightCM >= r.HeightCM, g.Seen.On, say.T("%s tall, %s wanted", is, wanted), say.T("%s of %s", is, wanted))
 	}
 	seen := r.Leaves > 0 || r.HeightCM > 0
 	age, ageDay := int(g.Today-g.Sown), g.Sown+calendar.Day(r.AgeDays)
 	if r.AgeDays > 0 && (r.Every || !seen) {
-		test(age >= r.AgeDays, ageDay, fmt.Sprintf("day %d, usual at %d", age, r.AgeDays), fmt.Sprintf("day %d of %d", age, r.AgeDays))
+		test(age >= r.AgeDays, ageDay, say.T("day %d, usual at %d", age, r.AgeDays), say.T("day %d of %d", age, r.AgeDays))
 	}
 	if len(met) == 0 || r.Every && len(unmet) > 0 {
 		return g.notYet(r, seen, age, unmet)
@@ -143,7 +142,7 @@ func Judge(r Rule, g Grown, p unit.Prefs) Verdict {
 			first = min(first, d)
 		}
 	}
-	v := Verdict{Word: Ready, Since: first, Until: first + calendar.Day(r.HoldDays), Why: strings.Join(met, "; ")}
+	v := Verdict{Word: Ready, Since: first, Until: first + calendar.Day(r.HoldDays), Why: say.Join("; ", met...)}
 	if g.Today > v.Until {
 		v.Word = Late
 	}
@@ -151,8 +150,8 @@ func Judge(r Rule, g Grown, p unit.Prefs) Verdict {
 }
 
 // notYet is early, or time to look.
-func (g Grown) notYet(r Rule, seen bool, age int, unmet []string) Verdict {
-	v := Verdict{Word: Early, Why: strings.Join(unmet, "; ")}
+func (g Grown) notYet(r Rule, seen bool, age int, unmet []say.Text) Verdict {
+	v := Verdict{Word: Early, Why: say.Join("; ", unmet...)}
 	due := g.due(r)
 	if r.Every || !seen {
 		due = max(due, g.Sown+calendar.Day(r.AgeDays))
@@ -160,11 +159,11 @@ func (g Grown) notYet(r Rule, seen bool, age int, unmet []string) Verdict {
 	recent := g.Seen.On != 0 && g.Today-g.Seen.On < fresh
 	if seen && due <= g.Today && !recent {
 		v.Word, v.Since, v.Until, v.About = Look, due, due+calendar.Day(r.HoldDays), g.Today
-		v.Why += fmt.Sprintf("; day %d, and it should be ready since about %s", age, due.Short())
+		v.Why = say.T("%s; day %d, and it should be ready since about %s", v.Why, age, due.Short())
 		return v
 	}
 	if g.LeafCD > 0 && r.Leaves > 0 && g.WarmC <= leafBaseC {
-		v.Why += "; too cold here for new leaves"
+		v.Why = say.T("%s; too cold here for new leaves", v.Why)
 	}
 	v.About = max(due, g.Today+1)
 	v.Until = v.About + calendar.Day(r.HoldDays)

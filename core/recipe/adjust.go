@@ -1,9 +1,8 @@
 package recipe
 
 import (
-	"fmt"
-
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -19,7 +18,7 @@ type Adjustment struct {
 	DrainL, WaterL, StockML  float64
 	LevelAfterL, ECAfterMScm float64
 	Reachable                bool
-	Why                      string // when not reachable
+	Why                      say.Text // when not reachable
 	Steps                    []working.Step
 }
 
@@ -40,13 +39,13 @@ func ReservoirAdjust(in AdjustInput) (Adjustment, error) {
 		return Adjustment{}, err
 	}
 	if in.FillToL > in.CapacityL {
-		return Adjustment{Why: "the fill line is above what the vessel holds"}, nil
+		return Adjustment{Why: say.T("the fill line is above what the vessel holds")}, nil
 	}
 	keep := min(in.LevelL, in.FillToL) // what of the old solution may stay
 	mixed := (keep*in.ECMScm + (in.FillToL-keep)*in.WaterECMSc) / in.FillToL
 	if mixed > in.ECTargetMScm {
 		if in.WaterECMSc >= in.ECTargetMScm {
-			return Adjustment{Why: "the mix would stand above the target, and the water is itself too strong to bring it down"}, nil
+			return Adjustment{Why: say.T("the mix would stand above the target, and the water is itself too strong to bring it down")}, nil
 		}
 		keep = in.FillToL * (in.ECTargetMScm - in.WaterECMSc) / (in.ECMScm - in.WaterECMSc)
 		mixed = in.ECTargetMScm
@@ -54,9 +53,9 @@ func ReservoirAdjust(in AdjustInput) (Adjustment, error) {
 	a := Adjustment{DrainL: in.LevelL - keep, WaterL: in.FillToL - keep, LevelAfterL: in.FillToL, ECAfterMScm: in.ECTargetMScm, Reachable: true}
 	a.StockML = (in.ECTargetMScm - mixed) / in.StockRise * in.FillToL
 	a.Steps = []working.Step{
-		{Name: "Old solution that stays", Formula: fmt.Sprintf("%.4g L − %.4g L drained", in.LevelL, a.DrainL), Value: keep, Unit: "L"},
-		{Name: "Mixed with water", Formula: fmt.Sprintf("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", keep, in.ECMScm, a.WaterL, in.WaterECMSc, in.FillToL), Value: mixed, Unit: "mS/cm"},
-		{Name: "Stock of each part", Formula: fmt.Sprintf("(%.3g − %.3g) ÷ %.3g × %.4g", in.ECTargetMScm, mixed, in.StockRise, in.FillToL), Value: a.StockML, Unit: "mL"},
+		{Name: say.T("Old solution that stays"), Formula: say.T("%.4g L − %.4g L drained", in.LevelL, a.DrainL), Value: keep, Unit: "L"},
+		{Name: say.T("Mixed with water"), Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", keep, in.ECMScm, a.WaterL, in.WaterECMSc, in.FillToL), Value: mixed, Unit: "mS/cm"},
+		{Name: say.T("Stock of each part"), Formula: say.T("(%.3g − %.3g) ÷ %.3g × %.4g", in.ECTargetMScm, mixed, in.StockRise, in.FillToL), Value: a.StockML, Unit: "mL"},
 	}
 	return a, nil
 }

@@ -12,6 +12,7 @@ import (
 
 	"ulpa/core/chemistry"
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -44,7 +45,7 @@ type RecipeOut struct {
 	NH4SharePercent    *float64
 	TankA, TankB       []string
 	StockGrams         map[string]float64
-	Warnings, Cautions []string
+	Warnings, Cautions []say.Text
 	Steps              []working.Step
 }
 
@@ -74,7 +75,7 @@ func Recipe(in RecipeInput) (RecipeOut, error) {
 	out.AchievedMgL["N"] = out.AchievedMgL["NO3_N"] + out.AchievedMgL["NH4_N"]
 	for i, p := range in.Products {
 		out.Grams[p.Name] = grams[i]
-		out.Steps = append(out.Steps, working.Step{Name: strings.ReplaceAll(p.Name, "_", " "), Formula: fmt.Sprintf("for %.4g L", in.VolumeL), Value: grams[i], Unit: "g"})
+		out.Steps = append(out.Steps, working.Step{Name: Salt(p.Name), Formula: say.T("for %.4g L", in.VolumeL), Value: grams[i], Unit: "g"})
 	}
 	for el, t := range in.TargetsMgL {
 		out.DeviationPercent[el] = 100 * (out.AchievedMgL[el] - t) / t
@@ -88,8 +89,11 @@ func Recipe(in RecipeInput) (RecipeOut, error) {
 		return RecipeOut{}, field.Refuse("targets_mg_l", "ask for a solution too strong to say anything about")
 	}
 	out.ECMScm = c.ECMScm
-	out.Steps = append(out.Steps, working.Step{Name: "Strength", Formula: "of the main ions at 25 °C and pH 6", Value: c.ECMScm, Unit: "mS/cm", Source: c.Steps[0].Source})
-	out.Cautions = []string{"Adult weighs dry salts: gloves, no dust, a mask for fine powders.", "Keep nitrates from fuel and heat; some salts are regulated.", "Label the bucket: what, how strong, when."}
+	out.Steps = append(out.Steps, working.Step{Name: say.T("Strength"), Formula: say.T("of the main ions at 25 °C and pH 6"), Value: c.ECMScm, Unit: "mS/cm", Source: c.Steps[0].Source})
+	out.Cautions = []say.Text{
+		say.T("Adult weighs dry salts: gloves, no dust, a mask for fine powders."), say.T("Keep nitrates from fuel and heat; some salts are regulated."),
+		say.T("Label the bucket: what, how strong, when."),
+	}
 	if in.TankLitres > 0 {
 		in.tanks(&out, content)
 	}
@@ -118,12 +122,12 @@ func (in RecipeInput) check() error {
 	e.Require(len(in.TargetsMgL) > 0, "targets_mg_l", "takes at least one target")
 	for _, el := range slices.Sorted(maps.Keys(in.TargetsMgL)) {
 		v := in.TargetsMgL[el]
-		e.Require(slices.Contains(Targets, el), "targets_mg_l."+el, "takes one of "+strings.Join(Targets, " ")+", never oxides")
+		e.Require(slices.Contains(Targets, el), "targets_mg_l."+el, "takes one of %s, never oxides", strings.Join(Targets, " "))
 		e.Require(v > 0 && v <= 1e5, "targets_mg_l."+el, "takes mg/L above 0")
 	}
 	for _, el := range slices.Sorted(maps.Keys(in.Weights)) {
 		w := in.Weights[el]
-		e.Require(slices.Contains(Targets, el), "weights."+el, "takes one of "+strings.Join(Targets, " "))
+		e.Require(slices.Contains(Targets, el), "weights."+el, "takes one of %s", strings.Join(Targets, " "))
 		e.Require(w >= 0 && w <= 1e6, "weights."+el, "takes 0 or more")
 	}
 	e.Require(len(in.Products) > 0 && len(in.Products) <= 1000, "products", "takes 1 to 1,000 products")
@@ -162,7 +166,7 @@ func (l Label) check(e *field.Errors, at string) {
 		}
 		if ox, isOxide := oxides[key]; isOxide {
 			_, both := l[ox.element]
-			e.Require(!both, at+"."+key, "say "+key+" or "+ox.element+", not both")
+			e.Require(!both, at+"."+key, "say %s or %s, not both", key, ox.element)
 		}
 	}
 	forms := l["NO3_N"] + l["NH4_N"]
@@ -187,7 +191,7 @@ func (in RecipeInput) tanks(out *RecipeOut, content []map[string]float64) {
 		calcium, other := content[i]["Ca"] > 0, content[i]["S"] > 0 || content[i]["P"] > 0
 		switch {
 		case calcium && other:
-			out.Warnings = append(out.Warnings, p.Name+" holds calcium together with sulfate or phosphate: it goes into neither stock; dissolve it in the full volume")
+			out.Warnings = append(out.Warnings, say.T("%s holds calcium together with sulfate or phosphate: it goes into neither stock; dissolve it in the full volume", Salt(p.Name)))
 			continue
 		case other, strings.HasPrefix(p.Name, "boric"), strings.HasPrefix(p.Name, "sodium_molybdate"):
 			out.TankB = append(out.TankB, p.Name)
@@ -197,7 +201,7 @@ func (in RecipeInput) tanks(out *RecipeOut, content []map[string]float64) {
 		perLitre := g / in.VolumeL * in.TankRatio
 		out.StockGrams[p.Name] = perLitre * in.TankLitres
 		if s, known := library[p.Name]; known && p.Label == nil && perLitre > s.solubleGL {
-			out.Warnings = append(out.Warnings, fmt.Sprintf("%s does not dissolve at %.0f g in a litre of stock at 20 °C; %.0f g does: take a lower ratio", p.Name, perLitre, s.solubleGL))
+			out.Warnings = append(out.Warnings, say.T("%s does not dissolve at %.0f g in a litre of stock at 20 °C; %.0f g does: take a lower ratio", Salt(p.Name), perLitre, s.solubleGL))
 		}
 	}
 }

@@ -82,6 +82,6 @@ func TestTwoStocks(t *testing.T) {
 	require.Equal(t, []string{"calcium_nitrate_tetrahydrate", "iron_dtpa_11"}, out.TankA)
 	require.Equal(t, []string{"monopotassium_phosphate", "potassium_sulfate", "boric_acid"}, out.TankB)
 	require.InDelta(t, out.Grams["boric_acid"]/100*400*10, out.StockGrams["boric_acid"], 1e-9)
-	require.Contains(t, out.Warnings[0], "potassium_sulfate does not dissolve")
+	require.Contains(t, out.Warnings[0].String(), "potassium sulfate does not dissolve")
 	require.NotEmpty(t, out.Cautions)
 }

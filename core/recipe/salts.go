@@ -3,8 +3,10 @@ package recipe
 import (
 	"maps"
 	"slices"
+	"strings"
 
 	"ulpa/core/chemistry"
+	"ulpa/core/say"
 )
 
 // Elements that a recipe counts, in the order they are told. N is the sum of
@@ -118,3 +120,22 @@ func (l Label) fractions() map[string]float64 {
 	}
 	return out
 }
+
+// Salt is a product of the library, or of the school's own, by its name in words; to
+// programs by its name in the library.
+func Salt(name string) say.Text { return libraryName(name) }
+
+type libraryName string
+
+func (s libraryName) In(r say.Reader) string {
+	if r.Machine {
+		return string(s)
+	}
+	return say.Words(s.String()).In(r)
+}
+
+func (s libraryName) String() string               { return strings.ReplaceAll(string(s), "_", " ") }
+func (s libraryName) MarshalText() ([]byte, error) { return []byte(s.String()), nil }
+
+// Salts are the names of the library's products.
+func Salts() []string { return slices.Sorted(maps.Keys(library)) }

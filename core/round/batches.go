@@ -1,8 +1,6 @@
 package round
 
 import (
-	"fmt"
-
 	"ulpa/core/calendar"
 	"ulpa/core/ready"
 	"ulpa/core/say"
@@ -10,11 +8,11 @@ import (
 	"ulpa/core/unit"
 )
 
-type adder func(kind, before, after, why string, u Urgency, minutes int) *Task
+type adder func(kind string, before, after, why say.Text, u Urgency, minutes int) *Task
 
 func (s School) batchTasks(p Place, b Batch) []Task {
 	var out []Task
-	add := func(kind, before, after, why string, u Urgency, minutes int) *Task {
+	add := func(kind string, before, after, why say.Text, u Urgency, minutes int) *Task {
 		out = append(out, Task{
 			Key: s.key(kind, b.ID), Kind: kind, Before: before, Code: b.Code, After: after, Why: why,
 			Urgency: u, Minutes: minutes, Batch: b.ID, Tray: b.InTray[p.ID],
@@ -51,24 +49,24 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 	next, closed := s.Calendar.Next(s.Today)
 	switch v := b.Verdict; v.Word {
 	case ready.Late:
-		u, why := Today, v.Why+". Roots circle and leaves yellow while it waits."
+		u, why := Today, say.T("%s. Roots circle and leaves yellow while it waits.", v.Why)
 		if closed > 1 {
 			u = Now
-			why = fmt.Sprintf("%s. Roots circle and leaves yellow while it waits, and nobody is here before %s.", v.Why, next.Long())
+			why = say.T("%s. Roots circle and leaves yellow while it waits, and nobody is here before %s.", v.Why, next.Long())
 		}
-		add("move", "Move", fmt.Sprintf("on: late by %s", say.Plural(-v.DaysLeft(s.Today), "day")), why, u, 8)
+		add("move", say.T("Move##task"), say.T("on: late by %s", say.Plural(-v.DaysLeft(s.Today), "day")), why, u, 8)
 	case ready.Ready:
-		u, why := Today, fmt.Sprintf("%s. It can wait until %s.", capital(v.Why), v.Until.Long())
+		u, why := Today, say.T("%s. It can wait until %s.", say.Capital(v.Why), v.Until.Long())
 		if v.Until < next {
 			u = Now
-			why = fmt.Sprintf("%s. It can wait until %s, and nobody is here before %s.", capital(v.Why), v.Until.Long(), next.Long())
+			why = say.T("%s. It can wait until %s, and nobody is here before %s.", say.Capital(v.Why), v.Until.Long(), next.Long())
 		}
-		add("move", "Move", "on: ready since "+v.Since.Short(), why, u, 8)
+		add("move", say.T("Move##task"), say.T("on: ready since %s", v.Since.Short()), why, u, 8)
 	case ready.Look:
-		add("look", "Look at", "and count true leaves", capital(v.Why)+".", Today, 2)
+		add("look", say.T("Look at"), say.T("and count true leaves"), say.T("%s.", say.Capital(v.Why)), Today, 2)
 	case ready.Early:
 		if v.About-s.Today <= 4 && (b.LookedOn == 0 || s.Today-b.LookedOn >= 3) {
-			add("look", "Look at", "and count true leaves", fmt.Sprintf("Should be ready about %s: %s.", v.About.Long(), v.Why), Soon, 2)
+			add("look", say.T("Look at"), say.T("and count true leaves"), say.T("Should be ready about %s: %s.", v.About.Long(), v.Why), Soon, 2)
 		}
 	}
 }
@@ -77,11 +75,11 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 // crop cannot come up where it stands.
 func (s School) sproutTasks(p Place, b Batch, add adder) {
 	day := float64(s.Today - b.Sown)
-	here := s.Prefs.Format(p.TemperatureC, unit.Celsius)
+	here := say.Of(p.TemperatureC, unit.Celsius)
 	x := b.Sprouts
 	if !x.ComesUp {
 		if b.Sprouted == 0 && day >= 1 {
-			add("warmth", "Move the tray of", "", fmt.Sprintf("%s does not come up at %s: too cold or too hot for it.", b.Crop.Name, here), Today, 3)
+			add("warmth", say.T("Move the tray of"), nil, say.T("%s does not come up at %s: too cold or too hot for it.", b.Crop.Name, here), Today, 3)
 		}
 		return
 	}
@@ -92,17 +90,17 @@ func (s School) sproutTasks(p Place, b Batch, add adder) {
 	if day < 0.5*half || day >= 2.5*half+7 || b.Counted != 0 && s.Today-b.Counted < 2 {
 		return
 	}
-	why := fmt.Sprintf("Day %d at %s: nine sowings in ten like this show %d to %d of %d; ", s.Today-b.Sown, here, x.Now.Low, x.Now.High, b.Cells)
+	why := say.T("Day %d at %s: nine sowings in ten like this show %d to %d of %d; ", s.Today-b.Sown, here, x.Now.Low, x.Now.High, b.Cells)
 	if b.Counted == 0 {
-		why += "nobody has counted yet."
+		why = say.T("%snobody has counted yet.", why)
 	} else {
-		why += fmt.Sprintf("%d when last counted.", b.Sprouted)
+		why = say.T("%s%d when last counted.", why, b.Sprouted)
 	}
 	// A count is judged by its own day: what came up since nobody knows.
 	if x.AtCount != nil && x.AtCount.Verdict == seed.Behind {
-		why += " It was behind then."
+		why = say.T("%s It was behind then.", why)
 	}
-	add("count", "Count sprouts in", "", why, Today, 2)
+	add("count", say.T("Count sprouts in"), nil, why, Today, 2)
 }
 
 func (s School) harvestTasks(b Batch, n int, add adder) {
@@ -112,7 +110,7 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 	}
 	if b.Crop.Kind == "flower" {
 		if s.Today-due <= calendar.Day(max(7, b.Crop.Cropping.Hold)) {
-			add("look", "Look at", "for flowers", fmt.Sprintf("%s, day %d; in flower from about day %d. Pick off what has faded.", say.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown), Soon, 2)
+			add("look", say.T("Look at"), say.T("for flowers"), say.T("%s, day %d; in flower from about day %d. Pick off what has faded.", say.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown), Soon, 2)
 		}
 		return
 	}
@@ -120,14 +118,14 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 	if s.Today >= due+7 || b.Crop.Sprout() {
 		u = Today
 	}
-	why := fmt.Sprintf("%s, day %d; usual from day %d. Cut in the cool and weigh.", say.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown)
+	why := say.T("%s, day %d; usual from day %d. Cut in the cool and weigh.", say.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown)
 	switch {
 	case b.Whole && !b.Crop.Cuts:
-		why = fmt.Sprintf("%s left of those that were ready on day %d. Cut in the cool and weigh.", say.Plural(n, "plant"), due-b.Sown)
+		why = say.T("%s left of those that were ready on day %d. Cut in the cool and weigh.", say.Plural(n, "plant"), due-b.Sown)
 	case b.Cut != 0:
-		why = fmt.Sprintf("%s, last cut %s; usual again after %s. Cut in the cool and weigh.", say.Plural(n, "plant"), b.Cut.Short(), say.Plural(b.Crop.Again(), "day"))
+		why = say.T("%s, last cut %s; usual again after %s. Cut in the cool and weigh.", say.Plural(n, "plant"), b.Cut.Short(), say.Plural(b.Crop.Again(), "day"))
 	case b.Crop.Sprout():
-		why = fmt.Sprintf("Day %d; usual from day %d. Rinse, and keep them cold until they are eaten. %s", s.Today-b.Sown, due-b.Sown, b.Crop.Hazard)
+		why = say.T("Day %d; usual from day %d. Rinse, and keep them cold until they are eaten. %s", s.Today-b.Sown, due-b.Sown, say.Words(b.Crop.Hazard))
 	}
-	add("harvest", "Harvest", "", why, u, 6)
+	add("harvest", say.T("Harvest##task"), nil, why, u, 6)
 }

@@ -1,8 +1,6 @@
 package round
 
 import (
-	"fmt"
-
 	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/harden"
@@ -24,26 +22,26 @@ func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
 	next, closed := s.Calendar.Next(s.Today)
 	worst, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), s.Today, next)
 	if known && worst.Protect {
-		when := "before " + worst.On.Long()
+		when := say.T("before %s", worst.On.Long())
 		if worst.On == s.Today {
-			when = "before tonight"
+			when = say.T("before tonight")
 		}
-		kind, before, after := "bring_in", "Bring in", fmt.Sprintf("%s: %s", when, say.Plural(n, "plant"))
+		kind, before, after := "bring_in", say.T("Bring in"), say.T("%s: %s", when, say.Plural(n, "plant"))
 		if p.Kind == "bed" {
-			kind, before, after = "cover", "Cover", fmt.Sprintf("with fleece %s: %s", when, say.Plural(n, "plant"))
+			kind, before, after = "cover", say.T("Cover"), say.T("with fleece %s: %s", when, say.Plural(n, "plant"))
 		}
-		add(kind, before, after, worst.Says(b.Crop, b.GoodDays, gain(p), s.Prefs), Now, 6).Away = "cold"
+		add(kind, before, after, worst.Says(b.Crop, b.GoodDays, gain(p)), Now, 6).Away = "cold"
 		return
 	}
 	if p.Kind != "frame" || b.Harden == nil {
 		return
 	}
 	if b.Harden.Over() {
-		against := s.Cold.Against(b.Crop, b.GoodDays, s.Today, s.Prefs)
+		against := s.Cold.Against(b.Crop, b.GoodDays, s.Today)
 		if len(against) > 0 {
 			return // it stays in the frame until the nights allow
 		}
-		add("set_out", "Set out", say.Plural(n, "plant"), fmt.Sprintf("%s outside. A dull, still afternoon is best; water well first.", say.Plural(b.GoodDays, "day")), Today, 15)
+		add("set_out", say.T("Set out##task"), say.Plural(n, "plant"), say.T("%s outside. A dull, still afternoon is best; water well first.", say.Plural(b.GoodDays, "day")), Today, 15)
 		return
 	}
 	ramp := b.Harden.Ramp(s.Today)
@@ -51,17 +49,17 @@ func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
 	if !on || d.Closed || d.Done {
 		return
 	}
-	why := fmt.Sprintf("Day %d of %d.", d.Step, ramp[len(ramp)-1].Step)
+	why := say.T("Day %d of %d.", d.Step, ramp[len(ramp)-1].Step)
 	tonight, forecast := s.Cold.Worst(b.Crop, b.GoodDays, cold.OpenGround, s.Today, s.Today+1)
 	switch {
 	case closed > 0:
-		why += fmt.Sprintf(" Nobody is here before %s: close the lid, leave it a hand wide if no frost is forecast, water well.", next.Long())
+		why = say.T("%s Nobody is here before %s: close the lid, leave it a hand wide if no frost is forecast, water well.", why, next.Long())
 	case d.Night && forecast && !tonight.Protect:
-		why += " The lid may stay off tonight."
+		why = say.T("%s The lid may stay off tonight.", why)
 	case d.Night && !forecast:
-		why += " No low is forecast for tonight, so the lid goes back on."
+		why = say.T("%s No low is forecast for tonight, so the lid goes back on.", why)
 	}
-	add("harden", "Open the frame over", fmt.Sprintf("for %.3g hours", d.Hours), why, Today, 2)
+	add("harden", say.T("Open the frame over"), say.T("for %.3g hours", d.Hours), why, Today, 2)
 }
 
 // newOutside is how many days outside make the night a daily question.
@@ -80,8 +78,8 @@ func (s School) forecastTasks(p Place) []Task {
 		return nil
 	}
 	return []Task{{
-		Key: s.key("forecast", p.ID), Kind: "forecast", Before: "Write down tonight’s forecast low", Urgency: Today, Minutes: 1,
-		Why: fmt.Sprintf("Nobody knows whether the %s here bear the night; until then they are closed or covered.", say.Plural(n, "tender plant")),
+		Key: s.key("forecast", p.ID), Kind: "forecast", Before: say.T("Write down tonight’s forecast low"), Urgency: Today, Minutes: 1,
+		Why: say.T("Nobody knows whether the %s here bear the night; until then they are closed or covered.", say.Plural(n, "tender plant")),
 	}}
 }
 
@@ -108,8 +106,8 @@ func (s School) frameTasks(p Place) (out []Task) {
 	}
 	by := max(0, s.DayEnds-20)
 	return []Task{{
-		Key: s.key("close", p.ID), Kind: "close", Before: fmt.Sprintf("Close %s by %d:%02d, before the last bell", p.Name, by/60, by%60), Urgency: Now, Minutes: 2,
-		Why: "It was opened today. Left open overnight it is as cold inside as out.",
+		Key: s.key("close", p.ID), Kind: "close", Before: say.T("Close %s by %d:%02d, before the last bell", p.Name, by/60, by%60), Urgency: Now, Minutes: 2,
+		Why: say.T("It was opened today. Left open overnight it is as cold inside as out."),
 	}}
 }
 
@@ -126,9 +124,9 @@ func (s School) broughtInTasks(b Batch, n int, add adder) {
 	if frame == "" || known && worst.Protect {
 		return
 	}
-	why := "The nights until then are mild enough; the ramp goes on where it stopped."
+	why := say.T("The nights until then are mild enough; the ramp goes on where it stopped.")
 	if !known {
-		why = "No low is forecast: look at the forecast before you do. The ramp goes on where it stopped."
+		why = say.T("No low is forecast: look at the forecast before you do. The ramp goes on where it stopped.")
 	}
-	add("take_out", "Take", fmt.Sprintf("back to %s: %s", frame, say.Plural(n, "plant")), why, Today, 6)
+	add("take_out", say.T("Take##task"), say.T("back to %s: %s", frame, say.Plural(n, "plant")), why, Today, 6)
 }

@@ -4,9 +4,7 @@ package round
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"ulpa/core/calendar"
@@ -40,9 +38,9 @@ type Task struct {
 	Key           string // the same on the same day for the same thing
 	Kind          string // count, warmth, look, move, reading, dip, treat, rescue, fill, visit, harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow
 	Away          string // low, cold or visit: what will not last until somebody is back
-	Before, After string
+	Before, After say.Text
 	Code          string
-	Why           string
+	Why           say.Text
 	Urgency       Urgency
 	Minutes       int
 	Batch, Tray   string
@@ -50,15 +48,12 @@ type Task struct {
 }
 
 // What is the task in one line.
-func (t Task) What() string {
-	s := t.Before
+func (t Task) What() say.Text {
+	list := []say.Text{t.Before}
 	if t.Code != "" {
-		s += " " + t.Code
+		list = append(list, say.Name(t.Code))
 	}
-	if t.After != "" {
-		s += " " + t.After
-	}
-	return s
+	return say.Join(" ", append(list, t.After)...)
 }
 
 // Stop is one place of the walk.
@@ -121,7 +116,8 @@ type Tank struct {
 
 // Planned is a sowing that is meant to happen.
 type Planned struct {
-	ID, Crop       string // the crop by its name
+	ID             string
+	Crop           say.Text // by its name
 	Wanted         int
 	SowOn, ReadyBy calendar.Day
 }
@@ -139,7 +135,6 @@ type School struct {
 	Tanks     []Tank
 	Planned   []Planned
 	Cold      cold.Site
-	Prefs     unit.Prefs
 	Settled   map[string]bool // keys done or put off today
 }
 
@@ -194,15 +189,15 @@ func (s School) BeforeAbsence(stops []Stop) (out []Task) {
 	}
 	visit := s.visitOn(back, closed)
 	for _, t := range s.Tanks {
-		if a := tank.Advise(t.Tank, visit, s.Now, s.Prefs); a.Fills || a.Visit != "" {
-			out = append(out, Task{Kind: "fill", Away: "low", Before: fmt.Sprintf("%s: fill it on %s", t.Name, from.Short()), Urgency: Soon, Tank: t.ID})
+		if a := tank.Advise(t.Tank, visit, s.Now); a.Fills || a.Visit != nil {
+			out = append(out, Task{Kind: "fill", Away: "low", Before: say.T("%s: fill it on %s", t.Name, from.Short()), Urgency: Soon, Tank: t.ID})
 		}
 	}
 	for _, b := range s.Batches {
 		for _, p := range s.Places {
 			if n := b.InStands[p.ID]; n > 0 && outdoors(p) {
 				if r, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), from, back); known && r.Protect {
-					out = append(out, Task{Kind: "harden", Away: "cold", Before: fmt.Sprintf("%s in %s: %s for %s", b.Code, p.Name, s.Prefs.Format(r.ForecastC, unit.Celsius), r.On.Short()), Urgency: Soon, Batch: b.ID})
+					out = append(out, Task{Kind: "harden", Away: "cold", Before: say.T("%s in %s: %s for %s", b.Code, p.Name, say.Of(r.ForecastC, unit.Celsius), r.On.Short()), Urgency: Soon, Batch: b.ID})
 				}
 			}
 		}
@@ -240,24 +235,17 @@ func (s School) sowingTasks() (out []Task) {
 			continue
 		}
 		t := Task{
-			Key: s.key("sow", p.ID), Kind: "sow", Before: "Sow " + strings.ToLower(p.Crop) + ", " + say.Plural(p.Wanted, "plant") + " wanted", Planned: p.ID, Urgency: Today, Minutes: 12,
-			Why: fmt.Sprintf("Planned, to be ready by %s.", p.ReadyBy.Long()),
+			Key: s.key("sow", p.ID), Kind: "sow", Before: say.T("Sow %s, %s wanted", say.Lower(p.Crop), say.Plural(p.Wanted, "plant")), Planned: p.ID, Urgency: Today, Minutes: 12,
+			Why: say.T("Planned, to be ready by %s.", p.ReadyBy.Long()),
 		}
 		if p.SowOn < s.Today {
-			t.Why = fmt.Sprintf("It was planned for %s: every day it waits is a day later than %s.", p.SowOn.Long(), p.ReadyBy.Long())
+			t.Why = say.T("It was planned for %s: every day it waits is a day later than %s.", p.SowOn.Long(), p.ReadyBy.Long())
 		}
 		if closed > 1 {
 			t.Urgency = Now
-			t.Why += fmt.Sprintf(" Nobody can before %s.", next.Long())
+			t.Why = say.T("%s Nobody can before %s.", t.Why, next.Long())
 		}
 		out = append(out, t)
 	}
 	return out
-}
-
-func capital(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
 }

@@ -14,8 +14,10 @@ import (
 	"ulpa/core/harden"
 	"ulpa/core/ready"
 	"ulpa/core/round"
+	"ulpa/core/say"
 	"ulpa/core/seed"
 	"ulpa/core/tank"
+	"ulpa/core/unit"
 )
 
 var today = calendar.Date(2027, 3, 18) // a Thursday
@@ -95,16 +97,16 @@ func TestCounting(t *testing.T) {
 	s.Batches = []round.Batch{b}
 	task, at := only(t, s)
 	require.Equal(t, "bench", at)
-	require.Equal(t, []string{"count", "tray", "Count sprouts in LET-01"}, []string{task.Kind, task.Tray, task.What()})
-	require.Contains(t, task.Why, "Day 4 at 20 °C: nine sowings in ten like this show")
+	require.Equal(t, []string{"count", "tray", "Count sprouts in LET-01"}, []string{task.Kind, task.Tray, task.What().String()})
+	require.Contains(t, task.Why.String(), "Day 4 at 20 °C: nine sowings in ten like this show")
 
 	s.Batches[0].Counted, s.Batches[0].Sprouted, s.Batches[0].Sprouts.AtCount = today-2, 2, sprouts(b, 20, 2, 2).AtCount
 	task, _ = only(t, s)
-	require.NotContains(t, task.Why, "behind", "on day 2 nothing can be said")
+	require.NotContains(t, task.Why.String(), "behind", "on day 2 nothing can be said")
 	s.Batches[0].Sown = today - 7
 	s.Batches[0].Sprouts = sprouts(b, 20, 5, 2)
 	task, _ = only(t, s)
-	require.Contains(t, task.Why, "2 when last counted. It was behind then.")
+	require.Contains(t, task.Why.String(), "2 when last counted. It was behind then.")
 	s.Batches[0].Counted = today - 1
 	require.Empty(t, all(s))
 	s.Batches[0].Counted, s.Batches[0].Sown = 0, today-1
@@ -124,18 +126,18 @@ func TestMovingOn(t *testing.T) {
 		says    string
 		urgent  round.Urgency
 	}{
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 6, Why: "4 leaves"}, 0, "Move LET-01 on: ready since Wed 17 Mar", round.Today},
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 2, Why: "4 leaves"}, 0, "Move LET-01 on: ready since Wed 17 Mar", round.Today}, // somebody is here tomorrow
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 3, Why: "4 leaves"}, 1, "Move LET-01 on: ready since Wed 17 Mar", round.Now},   // it is over before Tuesday
-		{ready.Verdict{Word: ready.Late, Since: today - 9, Until: today - 2, Why: "4 leaves"}, 0, "Move LET-01 on: late by 2 days", round.Today},
-		{ready.Verdict{Word: ready.Late, Since: today - 9, Until: today - 2, Why: "4 leaves"}, 1, "Move LET-01 on: late by 3 days", round.Now},
-		{ready.Verdict{Word: ready.Look, About: today, Why: "day 26"}, 0, "Look at LET-01 and count true leaves", round.Today},
-		{ready.Verdict{Word: ready.Early, About: today + 3, Why: "3 of 4"}, 0, "Look at LET-01 and count true leaves", round.Soon},
+		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 6, Why: say.Words("4 leaves")}, 0, "Move LET-01 on: ready since Wed 17 Mar", round.Today},
+		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 2, Why: say.Words("4 leaves")}, 0, "Move LET-01 on: ready since Wed 17 Mar", round.Today}, // somebody is here tomorrow
+		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 3, Why: say.Words("4 leaves")}, 1, "Move LET-01 on: ready since Wed 17 Mar", round.Now},   // it is over before Tuesday
+		{ready.Verdict{Word: ready.Late, Since: today - 9, Until: today - 2, Why: say.Words("4 leaves")}, 0, "Move LET-01 on: late by 2 days", round.Today},
+		{ready.Verdict{Word: ready.Late, Since: today - 9, Until: today - 2, Why: say.Words("4 leaves")}, 1, "Move LET-01 on: late by 3 days", round.Now},
+		{ready.Verdict{Word: ready.Look, About: today, Why: say.Words("day 26")}, 0, "Look at LET-01 and count true leaves", round.Today},
+		{ready.Verdict{Word: ready.Early, About: today + 3, Why: say.Words("3 of 4")}, 0, "Look at LET-01 and count true leaves", round.Soon},
 	} {
 		b.Verdict = c.verdict
 		s.Batches = []round.Batch{b}
 		task, _ := only(t, c.day.on(s))
-		require.Equal(t, c.says, task.What())
+		require.Equal(t, c.says, task.What().String())
 		require.Equal(t, c.urgent, task.Urgency, c.says)
 	}
 	b.Verdict, b.LookedOn = ready.Verdict{Word: ready.Early, About: today + 3}, today-1
@@ -161,19 +163,19 @@ func TestTheFrame(t *testing.T) {
 	s.Batches = []round.Batch{b}
 	task, at := only(t, s)
 	require.Equal(t, "frame", at)
-	require.Equal(t, "Open the frame over LET-01 for 3.5 hours", task.What())
-	require.Contains(t, task.Why, "Day 4 of 10")
-	require.NotContains(t, task.Why, "stay off")
+	require.Equal(t, "Open the frame over LET-01 for 3.5 hours", task.What().String())
+	require.Contains(t, task.Why.String(), "Day 4 of 10")
+	require.NotContains(t, task.Why.String(), "stay off")
 
 	delete(done, today-2)
 	task, _ = only(t, s)
-	require.Contains(t, task.Why, "Day 3 of 10", "a day on which nobody opened it does not count")
+	require.Contains(t, task.Why.String(), "Day 3 of 10", "a day on which nobody opened it does not count")
 
 	s.Cold.Ahead = []cold.Night{{Day: today, MinC: -9}}
 	task, _ = only(t, s)
-	require.Equal(t, "Bring in LET-01 before tonight: 20 plants", task.What())
+	require.Equal(t, "Bring in LET-01 before tonight: 20 plants", task.What().String())
 	require.Equal(t, []any{round.Now, "cold"}, []any{task.Urgency, task.Away})
-	require.Contains(t, task.Why, "-9 °C is forecast")
+	require.Contains(t, task.Why.String(), "-9 °C is forecast")
 	s.Cold.Ahead = []cold.Night{{Day: today + 1, MinC: -9}}
 	task, _ = only(t, s)
 	require.Equal(t, "harden", task.Kind, "somebody is there tomorrow to bring them in")
@@ -186,7 +188,7 @@ func TestTheFrame(t *testing.T) {
 	s.Cold.Ahead = nil
 	done[today] = true
 	task, _ = only(t, s)
-	require.Equal(t, "Close Frame by 15:10, before the last bell", task.What())
+	require.Equal(t, "Close Frame by 15:10, before the last bell", task.What().String())
 	s.Settled[task.Key] = true
 	require.Empty(t, all(s))
 
@@ -203,14 +205,14 @@ func TestTheFrame(t *testing.T) {
 	}
 	s.Batches = []round.Batch{b}
 	task, _ = only(t, s)
-	require.NotContains(t, task.Why, "may stay off", "nobody knows the night")
+	require.NotContains(t, task.Why.String(), "may stay off", "nobody knows the night")
 	b.Harden.Done = map[calendar.Day]bool{}
 	for d := calendar.Day(1); len(b.Harden.Done) < 10; d++ {
 		b.Harden.Done[today-d] = true
 	}
 	s.Batches = []round.Batch{b}
 	task, _ = only(t, s)
-	require.Equal(t, "Set out LET-01 20 plants", task.What())
+	require.Equal(t, "Set out LET-01 20 plants", task.What().String())
 }
 
 // What stands indoors because it was cold goes back when the nights allow, and what
@@ -222,7 +224,7 @@ func TestBedsAndThoseBroughtIn(t *testing.T) {
 	s.Batches = []round.Batch{b}
 	s.Cold.Ahead = []cold.Night{{Day: today, MinC: -8}}
 	task, at := only(t, s)
-	require.Equal(t, []string{"bed", "Cover LET-01 with fleece before tonight: 12 plants"}, []string{at, task.What()})
+	require.Equal(t, []string{"bed", "Cover LET-01 with fleece before tonight: 12 plants"}, []string{at, task.What().String()})
 
 	k := plants("kale", 50)
 	k.InStands["bench"], k.Frame, k.GoodDays = 20, "frame", 3
@@ -233,13 +235,13 @@ func TestBedsAndThoseBroughtIn(t *testing.T) {
 	k.Crop, _ = crop.Find("tomato")
 	s.Batches = []round.Batch{k}
 	task, at = only(t, s)
-	require.Equal(t, []string{"frame", "Write down tonight’s forecast low"}, []string{at, task.What()})
+	require.Equal(t, []string{"frame", "Write down tonight’s forecast low"}, []string{at, task.What().String()})
 	k.Crop, _ = crop.Find("kale")
 	k.InStands = map[string]int{"bench": 20}
 	s.Batches = []round.Batch{k}
 	s.Cold.Ahead = []cold.Night{{Day: today, MinC: 6}}
 	task, at = only(t, s)
-	require.Equal(t, []string{"bench", "Take LET-01 back to Frame: 20 plants"}, []string{at, task.What()})
+	require.Equal(t, []string{"bench", "Take LET-01 back to Frame: 20 plants"}, []string{at, task.What().String()})
 }
 
 func TestTheColdestNightBeforeSomebodyIsBack(t *testing.T) {
@@ -249,7 +251,7 @@ func TestTheColdestNightBeforeSomebodyIsBack(t *testing.T) {
 	s.Batches = []round.Batch{b}
 	s.Cold.Ahead = []cold.Night{{Day: today + 3, MinC: 2}, {Day: today + 4, MinC: -3}, {Day: today + 5, MinC: -9}}
 	task, _ := only(t, s)
-	require.Equal(t, "Bring in LET-01 before Mon 22 March: 6 plants", task.What(), "Tuesday's night is for Tuesday")
+	require.Equal(t, "Bring in LET-01 before Mon 22 March: 6 plants", task.What().String(), "Tuesday's night is for Tuesday")
 }
 
 func TestHarvest(t *testing.T) {
@@ -258,14 +260,14 @@ func TestHarvest(t *testing.T) {
 	whole.InPorts["tower"] = 12
 	s.Batches = []round.Batch{whole}
 	task, at := only(t, s)
-	require.Equal(t, []string{"tower", "Harvest LET-01"}, []string{at, task.What()})
+	require.Equal(t, []string{"tower", "Harvest LET-01"}, []string{at, task.What().String()})
 	require.Equal(t, round.Soon, task.Urgency)
 	s.Batches[0].Sown = today - 60
 	task, _ = only(t, s)
 	require.Equal(t, round.Today, task.Urgency)
 	s.Batches[0].Cut, s.Batches[0].Whole = today-1, true
 	task, _ = only(t, s)
-	require.Contains(t, task.Why, "12 plants left of those that were ready", "heads that are left are ready still, not again")
+	require.Contains(t, task.Why.String(), "12 plants left of those that were ready", "heads that are left are ready still, not again")
 	s.Batches[0].Whole = false
 	require.Empty(t, all(s)) // leaves were cut: they grow again
 	cut := plants("basil", 90)
@@ -306,22 +308,22 @@ func TestTanks(t *testing.T) {
 	require.Empty(t, all(s))
 	s.Tanks = []round.Tank{vat(5.9, 57, 3)}
 	task, at := only(t, s)
-	require.Equal(t, []string{"tower", "Read Tower"}, []string{at, task.What()})
+	require.Equal(t, []string{"tower", "Read Tower"}, []string{at, task.What().String()})
 	s.Tanks = []round.Tank{vat(6.9, 57, 0)}
 	task, _ = only(t, s)
-	require.Equal(t, "Bring Tower right: pH 6.9", task.What())
+	require.Equal(t, "Bring Tower right: pH 6.9", task.What().String())
 	require.Equal(t, round.Today, task.Urgency, "leaves go pale in days, not in one")
 	friday := moved(1).on(s)
 	friday.Tanks = []round.Tank{vat(6.9, 57, -1)}
 	task, _ = only(t, friday)
 	require.Equal(t, round.Now, task.Urgency)
-	require.Contains(t, task.Why, "If it waits, it would stand so for 3 days.")
+	require.Contains(t, task.Why.String(), "If it waits, it would stand so for 3 days.")
 	s.Tanks = []round.Tank{vat(4.3, 57, 0)}
 	task, _ = only(t, s)
 	require.Equal(t, []any{"rescue", round.Now}, []any{task.Kind, task.Urgency})
 	s.Tanks = []round.Tank{{ID: "t", Name: "New", Place: "tower", Tank: tank.Tank{Spec: s.Tanks[0].Spec}}}
 	task, _ = only(t, s)
-	require.Contains(t, task.Why, "Nothing is known")
+	require.Contains(t, task.Why.String(), "Nothing is known")
 }
 
 // On Monday nobody fills for the weekend; on Friday what would be dry before Tuesday is
@@ -338,13 +340,13 @@ func TestLevelsOverClosedDays(t *testing.T) {
 	friday.Tanks = []round.Tank{vat(5.9, 18, -1)}
 	task, _ := only(t, friday)
 	require.Equal(t, []string{"fill", "low"}, []string{task.Kind, task.Away})
-	a := tank.Advise(friday.Tanks[0].Tank, tank.Visit{At: back.At(8, 30, time.UTC), On: back.Long(), Closed: 3}, friday.Now, s.Prefs)
-	require.Contains(t, task.What(), s.Prefs.Format(a.Plan.WaterL, "L"), "one act, one figure")
+	a := tank.Advise(friday.Tanks[0].Tank, tank.Visit{At: back.At(8, 30, time.UTC), On: back.Long(), Closed: 3}, friday.Now)
+	require.Contains(t, task.What().String(), unit.Prefs{}.Format(a.Plan.WaterL, "L"), "one act, one figure")
 	require.Len(t, friday.BeforeAbsence(round.Plan(friday)), 1)
 	s.Tanks = friday.Tanks
 	before := s.BeforeAbsence(round.Plan(s))
 	require.Len(t, before, 1, "Thursday says what Friday will have to do")
-	require.Contains(t, before[0].What(), "fill it on Fri 19 Mar")
+	require.Contains(t, before[0].What().String(), "fill it on Fri 19 Mar")
 
 	friday.Calendar.Closures[0].To = today + 40
 	friday.Tanks = []round.Tank{vat(5.9, 57.5, -1)}
@@ -352,7 +354,7 @@ func TestLevelsOverClosedDays(t *testing.T) {
 	for _, task := range all(friday) {
 		kinds[task.Kind] = task
 	}
-	require.Contains(t, kinds["visit"].Why, "somebody with a key must come by")
+	require.Contains(t, kinds["visit"].Why.String(), "somebody with a key must come by")
 }
 
 func TestWhatIsSettledIsNotAskedAgain(t *testing.T) {
@@ -379,11 +381,11 @@ func TestNowHasAReason(t *testing.T) {
 		s.Batches = []round.Batch{b}
 		keys := map[string]bool{}
 		for _, task := range all(s) {
-			require.NotEmpty(t, task.Why, task.What())
+			require.NotEmpty(t, task.Why, task.What().String())
 			require.False(t, keys[task.Key])
 			keys[task.Key] = true
 			if task.Urgency == round.Now {
-				require.Regexp(t, `harm|If it waits|dry|closed|before|overnight|burned|nobody knows|must|roots`, task.Why)
+				require.Regexp(t, `harm|If it waits|dry|closed|before|overnight|burned|nobody knows|must|roots`, task.Why.String())
 			}
 		}
 	})

@@ -1,7 +1,6 @@
 package round
 
 import (
-	"fmt"
 	"strings"
 
 	"ulpa/core/calendar"
@@ -18,8 +17,8 @@ func (s School) tankTasks(p Place) []Task {
 		if t.Place != p.ID {
 			continue
 		}
-		a := tank.Advise(t.Tank, s.visit(), s.Now, s.Prefs)
-		add := func(kind, before string, u Urgency, minutes int) *Task {
+		a := tank.Advise(t.Tank, s.visit(), s.Now)
+		add := func(kind string, before say.Text, u Urgency, minutes int) *Task {
 			if a.Now {
 				u = Now
 			}
@@ -29,20 +28,20 @@ func (s School) tankTasks(p Place) []Task {
 		acted := true
 		switch {
 		case a.Alarm:
-			add("rescue", "Rescue the plants at "+t.Name, Now, 20)
+			add("rescue", say.T("Rescue the plants at %s", t.Name), Now, 20)
 		case a.Fills:
-			add("fill", fmt.Sprintf("Fill %s: %s", t.Name, s.Prefs.Format(a.Plan.WaterL, unit.Litre)), Today, 3).Away = "low"
+			add("fill", say.T("Fill %s: %s", t.Name, say.Of(a.Plan.WaterL, unit.Litre)), Today, 3).Away = "low"
 		case a.Plan.Amount > 0:
-			add("treat", fmt.Sprintf("Bring %s right: pH %s", t.Name, s.Prefs.Figure(*t.State.PH, "pH")), Today, 10)
+			add("treat", say.T("Bring %s right: pH %s", t.Name, say.Figure(*t.State.PH, "pH")), Today, 10)
 		case a.Plan.DrainL > 0 || a.Plan.StockML > 0:
-			add("treat", fmt.Sprintf("Bring %s right: strength %s", t.Name, s.Prefs.Format(*t.State.ECMS, unit.MS)), Today, 8)
+			add("treat", say.T("Bring %s right: strength %s", t.Name, say.Of(*t.State.ECMS, unit.MS)), Today, 8)
 		case a.Plan.WaterL > 0:
-			add("fill", fmt.Sprintf("Top up %s: %s", t.Name, s.Prefs.Format(a.Plan.WaterL, unit.Litre)), Soon, 3)
+			add("fill", say.T("Top up %s: %s", t.Name, say.Of(a.Plan.WaterL, unit.Litre)), Soon, 3)
 		default:
 			acted = false
 		}
-		if a.Visit != "" && s.lastDay() {
-			out = append(out, Task{Key: s.key("visit", t.ID), Kind: "visit", Away: "visit", Before: "Send somebody to " + t.Name + " while it is closed", Why: a.Visit, Urgency: Now, Minutes: 1, Tank: t.ID})
+		if a.Visit != nil && s.lastDay() {
+			out = append(out, Task{Key: s.key("visit", t.ID), Kind: "visit", Away: "visit", Before: say.T("Send somebody to %s while it is closed", t.Name), Why: a.Visit, Urgency: Now, Minutes: 1, Tank: t.ID})
 		}
 		if acted {
 			continue
@@ -55,11 +54,11 @@ func (s School) tankTasks(p Place) []Task {
 	}
 	if n := len(dip); n > 0 {
 		t := Task{
-			Key: s.key("dip", p.ID), Kind: "dip", Before: fmt.Sprintf("Dip %s and write the levels down", say.Plural(n, "jar")), Urgency: Today, Minutes: 1 + n/2,
-			Why: "A jar is looked at every few days: what it drinks grows with the plant.",
+			Key: s.key("dip", p.ID), Kind: "dip", Before: say.T("Dip %s and write the levels down", say.Plural(n, "jar")), Urgency: Today, Minutes: 1 + n/2,
+			Why: say.T("A jar is looked at every few days: what it drinks grows with the plant."),
 		}
 		if n <= 3 {
-			t.Before = "Dip " + strings.Join(dip, " and ") + " and write the level down"
+			t.Before = say.T("Dip %s and write the level down", say.List(say.Names(dip...)...))
 		}
 		out = append(out, t)
 	}
@@ -69,15 +68,22 @@ func (s School) tankTasks(p Place) []Task {
 func (s School) lastDay() bool { return !s.Calendar.Open(s.Today + 1) }
 
 // whyOf is the advice's reason in a line or two, with what waiting costs.
-func whyOf(a tank.Advice) string {
-	why := ""
+func whyOf(a tank.Advice) say.Text {
+	var why say.Text
 	if len(a.Why) > 0 {
 		why = a.Why[0]
 	}
-	if a.Now && !strings.Contains(why, a.Costs) {
-		why += " If it waits, " + a.Costs + "."
+	if !a.Now || a.Costs == nil {
+		return why
 	}
-	return why
+	costs := say.T("If it waits, %s.", a.Costs)
+	if why == nil {
+		return costs
+	}
+	if strings.Contains(why.String(), a.Costs.String()) {
+		return why
+	}
+	return say.T("%s %s", why, costs)
 }
 
 // dips tells whether a jar's level is due to be looked at.
@@ -100,18 +106,18 @@ func (s School) ago(t Tank) int {
 	return int(s.Today - calendar.Of(at.In(s.Zone)))
 }
 
-func (s School) readingTask(t Tank, a tank.Advice, add func(kind, before string, u Urgency, minutes int) *Task) {
+func (s School) readingTask(t Tank, a tank.Advice, add func(kind string, before say.Text, u Urgency, minutes int) *Task) {
 	switch read := t.State.ReadAt; {
 	case read == nil:
-		add("reading", "Read "+t.Name, Today, 3).Why = "Nothing is known of it yet."
+		add("reading", say.T("Read %s", t.Name), Today, 3).Why = say.T("Nothing is known of it yet.")
 	case t.State.DosedAt != nil:
-		x := add("reading", "Read "+t.Name+" again", Now, 3)
-		x.Why = "It was dosed and has not been read since: if it waits, nobody knows what the roots stand in."
+		x := add("reading", say.T("Read %s again", t.Name), Now, 3)
+		x.Why = say.T("It was dosed and has not been read since: if it waits, nobody knows what the roots stand in.")
 	case t.State.TreatedAt != nil:
-		add("reading", "Read "+t.Name+" again", Today, 3).Why = "Something was added and has not been read since."
+		add("reading", say.T("Read %s again", t.Name), Today, 3).Why = say.T("Something was added and has not been read since.")
 	case s.ago(t) >= t.Spec.ReadEveryDays:
-		add("reading", "Read "+t.Name, Today, 3).Why = fmt.Sprintf("Last read %s.", calendar.Of(read.In(s.Zone)).Long())
+		add("reading", say.T("Read %s", t.Name), Today, 3).Why = say.T("Last read %s.", calendar.Of(read.In(s.Zone)).Long())
 	case a.Needs && len(a.Acts) > 0 && a.Acts[len(a.Acts)-1].Do == tank.DoRead:
-		add("reading", "Read "+t.Name+" again", Today, 3)
+		add("reading", say.T("Read %s again", t.Name), Today, 3)
 	}
 }

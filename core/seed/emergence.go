@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -44,7 +45,7 @@ func Emerged(sown int, counts []Counted) (Emergence, error) {
 	final := counts[len(counts)-1].Sprouted
 	low, high := Wilson(final, sown, 0.95)
 	out := Emergence{Percent: 100 * float64(final) / float64(sown), LowPercent: 100 * low, HighPercent: 100 * high}
-	out.Steps = []working.Step{{Name: "Sprouted", Formula: fmt.Sprintf("%d ÷ %d", final, sown), Value: out.Percent, Unit: "%", Source: "interval: Wilson (1927)"}}
+	out.Steps = []working.Step{{Name: say.T("Sprouted"), Formula: say.T("%d ÷ %d", final, sown), Value: out.Percent, Unit: "%", Source: say.T("interval: Wilson (1927)")}}
 	if final == 0 {
 		return out, nil
 	}
@@ -57,9 +58,9 @@ func Emerged(sown int, counts []Counted) (Emergence, error) {
 	mean, spread := sum/float64(final), t90-t10
 	out.T50Days, out.MeanDays, out.SpreadDays = &t50, &mean, &spread
 	out.Steps = append(out.Steps,
-		working.Step{Name: "Half of them by", Formula: fmt.Sprintf("the line reaches %.4g", 0.5*float64(final)), Value: t50, Unit: "days"},
-		working.Step{Name: "Mean", Formula: "Σ new × day ÷ Σ new", Value: mean, Unit: "days"},
-		working.Step{Name: "From 10 to 90 %", Formula: fmt.Sprintf("%.4g − %.4g", t90, t10), Value: spread, Unit: "days"})
+		working.Step{Name: say.T("Half of them by"), Formula: say.T("the line reaches %.4g", 0.5*float64(final)), Value: t50, Unit: "days"},
+		working.Step{Name: say.T("Mean"), Formula: say.T("Σ new × day ÷ Σ new"), Value: mean, Unit: "days"},
+		working.Step{Name: say.T("From 10 to 90 %"), Formula: say.T("%.4g − %.4g", t90, t10), Value: spread, Unit: "days"})
 	return out, nil
 }
 

@@ -1,13 +1,13 @@
 package seed
 
 import (
-	"fmt"
 	"math"
 
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"ulpa/core/crop"
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -57,14 +57,14 @@ type Germinates struct {
 	Steps                     []working.Step
 }
 
-const tableSource = "Harrington and Minges (1954)"
+const tableSource say.Words = "Harrington and Minges (1954)"
 
 // SourceOf names where a crop's days to emergence come from.
-func SourceOf(c crop.Crop) string {
+func SourceOf(c crop.Crop) say.Text {
 	if _, ok := emergenceDays[c.GerminateAs]; ok {
 		return tableSource
 	}
-	return "thermal time; values from general horticultural literature, approximate"
+	return say.T("thermal time; values from general horticultural literature, approximate")
 }
 
 // GerminationTime is GerminationOf a crop of the catalogue by its id. It
@@ -98,18 +98,18 @@ func byThermalTime(c crop.Crop, t float64) Germinates {
 	if t <= c.BaseC || t >= c.CeilingC {
 		return g
 	}
-	warm, formula := t-c.BaseC, fmt.Sprintf("%.4g − %.4g", t, c.BaseC)
+	warm, formula := t-c.BaseC, say.T("%.4g − %.4g", t, c.BaseC)
 	switch plateau := max(c.PlateauC, c.OptimumC); {
 	case t > plateau:
 		warm = (c.OptimumC - c.BaseC) * (c.CeilingC - t) / (c.CeilingC - plateau)
-		formula = fmt.Sprintf("(%.4g − %.4g) × (%.4g − %.4g) ÷ (%.4g − %.4g)", c.OptimumC, c.BaseC, c.CeilingC, t, c.CeilingC, plateau)
+		formula = say.T("(%.4g − %.4g) × (%.4g − %.4g) ÷ (%.4g − %.4g)", c.OptimumC, c.BaseC, c.CeilingC, t, c.CeilingC, plateau)
 	case t > c.OptimumC:
-		warm, formula = c.OptimumC-c.BaseC, fmt.Sprintf("%.4g − %.4g, as at the optimum", c.OptimumC, c.BaseC)
+		warm, formula = c.OptimumC-c.BaseC, say.T("%.4g − %.4g, as at the optimum", c.OptimumC, c.BaseC)
 	}
 	g.Germinates, g.DaysToHalf = true, c.ThermalCD/warm
 	g.Steps = []working.Step{
-		{Name: "Warmth that counts", Formula: formula, Value: warm, Unit: "K", Source: SourceOf(c)},
-		{Name: "Days until half are up", Formula: fmt.Sprintf("%.4g °C·days ÷ %.4g", c.ThermalCD, warm), Value: g.DaysToHalf, Unit: "days", Source: "Garcia-Huidobro, Monteith and Squire (1982)"},
+		{Name: say.T("Warmth that counts"), Formula: formula, Value: warm, Unit: "K", Source: SourceOf(c)},
+		{Name: say.T("Days until half are up"), Formula: say.T("%.4g °C·days ÷ %.4g", c.ThermalCD, warm), Value: g.DaysToHalf, Unit: "days", Source: say.T("Garcia-Huidobro, Monteith and Squire (1982)")},
 	}
 	return g
 }
@@ -159,8 +159,8 @@ func byTable(row string, days [9]float64, temperatureC float64) Germinates {
 			g.Germinates = true
 			g.DaysToHalf = 1 / (rates[i-1] + share*(rates[i]-rates[i-1]))
 			g.Steps = []working.Step{
-				{Name: "Rate of germination", Formula: fmt.Sprintf("straight between %.4g and %.4g °C", xs[i-1], xs[i]), Value: 1 / g.DaysToHalf, Unit: "a day", Source: tableSource},
-				{Name: "Days until half are up", Formula: "1 ÷ rate", Value: g.DaysToHalf, Unit: "days"},
+				{Name: say.T("Rate of germination"), Formula: say.T("straight between %.4g and %.4g °C", xs[i-1], xs[i]), Value: 1 / g.DaysToHalf, Unit: "a day", Source: tableSource},
+				{Name: say.T("Days until half are up"), Formula: say.T("1 ÷ rate"), Value: g.DaysToHalf, Unit: "days"},
 			}
 			break
 		}

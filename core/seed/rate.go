@@ -3,7 +3,6 @@
 package seed
 
 import (
-	"fmt"
 	"math"
 
 	"gonum.org/v1/gonum/integrate/quad"
@@ -67,7 +66,7 @@ type Option struct {
 type RateAnswer struct {
 	Options     []Option
 	Recommended int
-	Because     string
+	Because     say.Text
 	Steps       []working.Step
 }
 
@@ -98,7 +97,7 @@ func Rate(in RateInput) (RateAnswer, error) {
 func (a RateAnswer) Clumps(seeds int) RateAnswer {
 	for _, o := range a.Options {
 		if o.SeedsPerCell == seeds && !o.OutOfReach && o.EnoughSeed {
-			a.Recommended, a.Because = seeds, fmt.Sprintf("It is sown in clumps: %s of a cell stay together and are not thinned.", say.Plural(seeds, "seed"))
+			a.Recommended, a.Because = seeds, say.T("It is sown in clumps: %s of a cell stay together and are not thinned.", say.Plural(seeds, "seed"))
 		}
 	}
 	return a
@@ -296,7 +295,7 @@ func lgamma(x float64) float64 {
 }
 
 // recommend takes the fewest seeds among the options that no other beats.
-func recommend(options []Option, asked bool) (int, string) {
+func recommend(options []Option, asked bool) (int, say.Text) {
 	best := -1
 	for i, o := range options {
 		if o.OutOfReach || !o.EnoughSeed || beaten(o, options) {
@@ -308,17 +307,17 @@ func recommend(options []Option, asked bool) (int, string) {
 	}
 	if best < 0 {
 		if asked {
-			return 0, "No option reaches the number with the seed there is: test more seed, ask for fewer plants, or find another lot."
+			return 0, say.T("No option reaches the number with the seed there is: test more seed, ask for fewer plants, or find another lot.")
 		}
-		return 0, "No number of cells up to a million reaches it with this seed: test it again, or find another lot."
+		return 0, say.T("No number of cells up to a million reaches it with this seed: test it again, or find another lot.")
 	}
 	o := options[best]
 	for _, x := range options {
 		if !x.OutOfReach && x.EnoughSeed && !beaten(x, options) && x.Trays < o.Trays {
-			return o.SeedsPerCell, fmt.Sprintf("Fewest seeds: %d. With %d in a cell it takes %s fewer, but %d seeds.", o.Seeds, x.SeedsPerCell, say.Plural(o.Trays-x.Trays, "tray"), x.Seeds)
+			return o.SeedsPerCell, say.T("Fewest seeds: %d. With %d in a cell it takes %s fewer, but %d seeds.", o.Seeds, x.SeedsPerCell, say.Plural(o.Trays-x.Trays, "tray"), x.Seeds)
 		}
 	}
-	return o.SeedsPerCell, fmt.Sprintf("Fewest seeds: %d, in %s.", o.Seeds, say.Plural(o.Trays, "tray"))
+	return o.SeedsPerCell, say.T("Fewest seeds: %d, in %s.", o.Seeds, say.Plural(o.Trays, "tray"))
 }
 
 func beaten(o Option, by []Option) bool {
@@ -335,11 +334,11 @@ func beaten(o Option, by []Option) bool {
 
 func (in RateInput) steps(a RateAnswer) []working.Step {
 	g := in.Germination
-	rate := working.Step{Name: "Chance that a seed sprouts", Formula: "as the lot says", Value: 100 * g.Rate, Unit: "%"}
+	rate := working.Step{Name: say.T("Chance that a seed sprouts"), Formula: say.T("as the lot says"), Value: 100 * g.Rate, Unit: "%"}
 	if g.Tested > 0 {
 		rate = working.Step{
-			Name: "Chance that a seed sprouts", Formula: fmt.Sprintf("(%d + ½) ÷ (%d + 1), from the test", g.Sprouted, g.Tested),
-			Value: 100 * g.mean(), Unit: "%", Source: "Beta(k + ½, m − k + ½), Jeffreys' prior",
+			Name: say.T("Chance that a seed sprouts"), Formula: say.T("(%d + ½) ÷ (%d + 1), from the test", g.Sprouted, g.Tested),
+			Value: 100 * g.mean(), Unit: "%", Source: say.T("Beta(k + ½, m − k + ½), Jeffreys' prior"),
 		}
 	}
 	steps := []working.Step{rate}
@@ -348,10 +347,10 @@ func (in RateInput) steps(a RateAnswer) []working.Step {
 			continue
 		}
 		steps = append(steps,
-			working.Step{Name: "Chance that a cell has a sprout", Formula: fmt.Sprintf("1 − (1 − p)^%d", o.SeedsPerCell), Value: 100 * o.CellFill, Unit: "%"},
-			working.Step{Name: "Cells", Formula: fmt.Sprintf("fewest for which P(usable ≥ %d) ≥ %.3g %%", in.PlantsWanted, 100*in.Confidence), Value: float64(o.Cells), Source: "binomial distribution"},
-			working.Step{Name: "Chance reached", Formula: fmt.Sprintf("P(usable ≥ %d) with %d cells", in.PlantsWanted, o.Cells), Value: 100 * o.Chance, Unit: "%"},
-			working.Step{Name: "Plants to expect", Formula: fmt.Sprintf("%d × %.3g × %.3g", o.Cells, o.CellFill, in.Survival), Value: o.ExpectedPlants},
+			working.Step{Name: say.T("Chance that a cell has a sprout"), Formula: say.T("1 − (1 − p)^%d", o.SeedsPerCell), Value: 100 * o.CellFill, Unit: "%"},
+			working.Step{Name: say.T("Cells"), Formula: say.T("fewest for which P(usable ≥ %d) ≥ %.3g %%", in.PlantsWanted, 100*in.Confidence), Value: float64(o.Cells), Source: say.T("binomial distribution")},
+			working.Step{Name: say.T("Chance reached"), Formula: say.T("P(usable ≥ %d) with %d cells", in.PlantsWanted, o.Cells), Value: 100 * o.Chance, Unit: "%"},
+			working.Step{Name: say.T("Plants to expect"), Formula: say.T("%d × %.3g × %.3g", o.Cells, o.CellFill, in.Survival), Value: o.ExpectedPlants},
 		)
 	}
 	return steps

@@ -1,11 +1,11 @@
 package tank
 
 import (
-	"fmt"
 	"time"
 
 	"ulpa/core/chemistry"
 	"ulpa/core/gauge"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/core/vessel"
 	"ulpa/core/working"
@@ -48,27 +48,27 @@ type Act struct {
 	Do     string
 	Amount float64 // in Unit
 	Unit   string
-	What   string // the stock, acid or base by name
+	What   say.Text // the stock, acid or base by name
 }
 
 // Advice is the judgement on a tank: what to do, why, and how sure.
 type Advice struct {
-	Needs    bool   // something is to be done
-	Now      bool   // and waiting for the next open day costs something
-	Costs    string // what it costs, when Now
-	Alarm    bool   // plants are at risk as it stands
-	Fills    bool   // water is to go in so that it lasts
+	Needs    bool     // something is to be done
+	Now      bool     // and waiting for the next open day costs something
+	Costs    say.Text // what it costs, when Now
+	Alarm    bool     // plants are at risk as it stands
+	Fills    bool     // water is to go in so that it lasts
 	Acts     []Act
-	Why      []string
-	Sure     string          // how far the figures can be trusted
+	Why      []say.Text
+	Sure     say.Text        // how far the figures can be trusted
 	Expect   State           // once the acts are done
 	ExpectPH *chemistry.Band // where the pH lies after a dose
 	NowPH    *chemistry.Band // where it lies now, when it was dosed and not read since
 	Plan     Treatment
-	Brings   string // what a dose adds to the feed
+	Brings   say.Text // what a dose adds to the feed
 	Jar      *vessel.JarAnswer
-	Visit    string // who must come when, when it does not last even full
-	Cautions []string
+	Visit    say.Text // who must come when, when it does not last even full
+	Cautions []say.Text
 	Adult    bool
 	Steps    []working.Step
 }
@@ -79,14 +79,13 @@ type adviser struct {
 	t     Tank
 	now   time.Time
 	next  Visit
-	p     unit.Prefs
 	level float64 // as reckoned now
 }
 
 // Advise says what to do about a tank before the next visit, in the reader's units: what
 // cannot wait first, then level and strength, and pH only when no water goes in.
-func Advise(t Tank, next Visit, now time.Time, p unit.Prefs) Advice {
-	a := &adviser{t: t, now: now, next: next, p: p}
+func Advise(t Tank, next Visit, now time.Time) Advice {
+	a := &adviser{t: t, now: now, next: next}
 	s := t.State
 	if s.ReadAt == nil || s.PH == nil || s.ECMS == nil || s.LevelL == nil {
 		a.Needs, a.Acts = true, []Act{{Do: DoRead}}
@@ -94,11 +93,11 @@ func Advise(t Tank, next Visit, now time.Time, p unit.Prefs) Advice {
 		return a.Advice
 	}
 	a.level = s.LevelOn(t.Spec, now)
-	a.Sure = fmt.Sprintf("As sure as the readings: pH within %.2g, strength within %s.", a.phError(), p.Format(ecUncertain, unit.MS))
+	a.Sure = say.T("As sure as the readings: pH within %.2g, strength within %s.", a.phError(), say.Of(ecUncertain, unit.MS))
 	if days := now.Sub(*s.ReadAt).Hours() / 24; days > stale {
-		a.Sure = fmt.Sprintf("Not very: the last reading is %d days old. Read again first.", int(days))
+		a.Sure = say.T("Not very: the last reading is %d days old. Read again first.", int(days))
 	} else if s.LevelAt != nil && *s.LevelL-a.level > 0.02*t.Spec.FillToL {
-		a.Sure += fmt.Sprintf(" The level is reckoned: about %s have been drunk since it was read.", p.Format(*s.LevelL-a.level, unit.Litre))
+		a.Sure = say.T("%s The level is reckoned: about %s have been drunk since it was read.", a.Sure, say.Of(*s.LevelL-a.level, unit.Litre))
 	}
 	a.warmth()
 	if a.alarm() {
@@ -113,8 +112,8 @@ func Advise(t Tank, next Visit, now time.Time, p unit.Prefs) Advice {
 	return a.done()
 }
 
-func (a *adviser) say(format string, args ...any) {
-	a.Why = append(a.Why, fmt.Sprintf(format, args...))
+func (a *adviser) say(w say.Words, args ...any) {
+	a.Why = append(a.Why, say.T(w, args...))
 }
 
 func (a *adviser) phError() float64 {
@@ -138,7 +137,7 @@ func (a *adviser) done() Advice {
 func (a *adviser) plan(drainL, waterL, stockML float64) {
 	a.Plan.DrainL, a.Plan.WaterL, a.Plan.StockML = drainL, waterL, stockML
 	for _, x := range []Act{
-		{DoDrain, drainL, unit.Litre, "solution"}, {DoWater, waterL, unit.Litre, "tap water"}, {DoStock, stockML, unit.Millilitre, a.t.Spec.StockName},
+		{DoDrain, drainL, unit.Litre, say.T("solution")}, {DoWater, waterL, unit.Litre, say.T("tap water")}, {DoStock, stockML, unit.Millilitre, a.t.Spec.Stock()},
 	} {
 		if x.Amount > 0.005 {
 			a.Acts = append(a.Acts, x)
@@ -156,7 +155,7 @@ func (a *adviser) warmth() {
 	if err != nil {
 		return
 	}
-	a.say("%s is warm: such water holds at most %.1f mg/L of oxygen, and roots brown above about %s. Shade it, cool it, keep it moving.", a.p.Format(*c, unit.Celsius), held, a.p.Format(warmC, unit.Celsius))
+	a.say("%s is warm: such water holds at most %.1f mg/L of oxygen, and roots brown above about %s. Shade it, cool it, keep it moving.", say.Of(*c, unit.Celsius), held, say.Of(warmC, unit.Celsius))
 	if *c >= hotC {
 		a.Needs, a.Acts = true, append(a.Acts, Act{Do: DoCool})
 	}

@@ -1,10 +1,9 @@
 package tank
 
 import (
-	"fmt"
-
 	"ulpa/core/chemistry"
 	"ulpa/core/recipe"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
@@ -12,9 +11,9 @@ import (
 func (a *adviser) alarm() bool {
 	spec, s := a.t.Spec, a.t.State
 	ph, foretold := a.t.phNow(), s.DosedAt != nil
-	says := fmt.Sprintf("pH %.1f was read", ph)
+	says := say.T("pH %.1f was read", ph)
 	if foretold {
-		says = fmt.Sprintf("What went in should bring it to about pH %.1f", ph)
+		says = say.T("What went in should bring it to about pH %.1f", ph)
 	}
 	switch {
 	case ph < chemistry.LastFloor:
@@ -22,7 +21,7 @@ func (a *adviser) alarm() bool {
 		a.rescue(a.freshWater(ph))
 		a.say("No alkali against the acid: it would swing too far the other way. Plain water takes it out.")
 	case *s.ECMS > 2*spec.ECHigh:
-		a.say("Strength %s is more than twice what it should be: roots lose water to it.", a.p.Format(*s.ECMS, unit.MS))
+		a.say("Strength %s is more than twice what it should be: roots lose water to it.", say.Of(*s.ECMS, unit.MS))
 		adj, err := recipe.ReservoirAdjust(recipe.AdjustInput{LevelL: min(a.level, spec.CapacityL), CapacityL: spec.CapacityL, FillToL: spec.FillToL, ECMScm: *s.ECMS, ECTargetMScm: spec.ECTarget, WaterECMSc: spec.WaterEC, StockRise: spec.StockRise})
 		if err != nil || !adj.Reachable {
 			adj.DrainL, adj.WaterL = a.level, spec.FillToL
@@ -36,8 +35,8 @@ func (a *adviser) alarm() bool {
 		return false
 	}
 	a.Alarm, a.Now, a.Adult = true, true, true
-	a.Costs = "roots die while it stands so"
-	a.Cautions = append(a.Cautions, "Gloves and goggles: the solution is not what it was.", "Switch the pump off at the plug, with dry hands.", "A full can of ten litres weighs ten kilograms.")
+	a.Costs = say.T("roots die while it stands so")
+	a.Cautions = append(a.Cautions, say.T("Gloves and goggles: the solution is not what it was."), say.T("Switch the pump off at the plug, with dry hands."), say.T("A full can of ten litres weighs ten kilograms."))
 	return true
 }
 
@@ -66,10 +65,10 @@ func (a *adviser) freshWater(ph float64) (drainL, waterL float64) {
 func (a *adviser) rescue(drainL, waterL float64) {
 	switch {
 	case a.t.Spec.Passive:
-		a.Acts = append(a.Acts, Act{Do: DoLift, What: "the pot into a cup of tap water"})
+		a.Acts = append(a.Acts, Act{Do: DoLift, What: say.T("the pot into a cup of tap water")})
 	default:
-		a.Acts = append(a.Acts, Act{Do: DoPump}, Act{Do: DoLift, What: "plants whose roots stand in it; those in a tower bear half an hour without"})
+		a.Acts = append(a.Acts, Act{Do: DoPump}, Act{Do: DoLift, What: say.T("plants whose roots stand in it; those in a tower bear half an hour without")})
 	}
 	a.plan(drainL, waterL, 0)
-	a.Acts = append(a.Acts, Act{Do: DoWait, Amount: mixing.Minutes(), Unit: "min", What: "with the pump on again"}, Act{Do: DoRead})
+	a.Acts = append(a.Acts, Act{Do: DoWait, Amount: mixing.Minutes(), Unit: "min", What: say.T("with the pump on again")}, Act{Do: DoRead})
 }

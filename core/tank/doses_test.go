@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/chemistry"
-	"ulpa/core/unit"
+	"ulpa/core/say"
 )
 
 // nature is a tank as it truly is, which nobody knows: its chemistry with the gas that
@@ -154,7 +154,7 @@ func (c *tally) live(r *rand.Rand, card bool) {
 			reading.With, first = with, false
 			s.Read(n.spec, reading, now)
 			t := Tank{Spec: n.spec, State: s, Judged: Judge(n.spec, s)}
-			a := Advise(t, Visit{At: now.Add(24 * time.Hour), On: "tomorrow"}, now, unit.Prefs{})
+			a := Advise(t, Visit{At: now.Add(24 * time.Hour), On: say.T("tomorrow")}, now)
 			if a.Plan.Amount == 0 {
 				break
 			}

@@ -1,12 +1,11 @@
 package tank
 
 import (
-	"fmt"
 	"math"
-	"strings"
 
 	"ulpa/core/chemistry"
 	"ulpa/core/gauge"
+	"ulpa/core/say"
 )
 
 // ph judges the pH, unless water goes in first: then it waits for a reading.
@@ -29,7 +28,7 @@ func (a *adviser) ph() {
 		a.dose(*j.Dose)
 	case j.Whether.Advice == gauge.ReadAgain:
 		a.Acts = append(a.Acts, Act{Do: DoRead})
-		a.say("pH %s is near the edge of its band of %.1f to %.1f, and a reading is only good to %.2g: read once more before anything goes in.", a.p.Figure(*s.PH, "pH"), spec.PHLow, spec.PHHigh, a.phError())
+		a.say("pH %s is near the edge of its band of %.1f to %.1f, and a reading is only good to %.2g: read once more before anything goes in.", say.Figure(*s.PH, "pH"), spec.PHLow, spec.PHHigh, a.phError())
 	case len(a.Acts) > 0:
 	case math.Abs(*s.PH-spec.PHTarget) > j.Whether.Error:
 		a.say("pH %.1f is inside its band of %.1f to %.1f. Leave it alone: every correction adds salts.", *s.PH, spec.PHLow, spec.PHHigh)
@@ -59,9 +58,9 @@ func (a *adviser) dose(d chemistry.Learned) {
 	a.Steps = append(a.Steps, d.Steps...)
 	high := with.Agent.Acid()
 	if high {
-		a.say("pH %s is above %.1f; from there leaves go short of iron.", a.p.Figure(*s.PH, "pH"), spec.PHHigh)
+		a.say("pH %s is above %.1f; from there leaves go short of iron.", say.Figure(*s.PH, "pH"), spec.PHHigh)
 	} else {
-		a.say("pH %s is below %.1f; roots suffer.", a.p.Figure(*s.PH, "pH"), spec.PHLow)
+		a.say("pH %s is below %.1f; roots suffer.", say.Figure(*s.PH, "pH"), spec.PHLow)
 	}
 	switch {
 	case a.t.Spec.Passive:
@@ -84,26 +83,27 @@ func (a *adviser) dose(d chemistry.Learned) {
 		return
 	}
 	if a.next.Closed > 1 {
-		a.Now, a.Costs = true, fmt.Sprintf("it would stand so for %s", days(a.next.Closed))
+		a.Now, a.Costs = true, say.T("it would stand so for %s", say.Plural(a.next.Closed, "day"))
 	}
 	a.Adult, a.Cautions = true, append(a.Cautions, d.Cautions...)
 	a.Plan.Agent, a.Plan.Amount = with.Agent, *d.Amount
 	a.Acts = append(a.Acts, Act{DoDose, *d.Amount, with.Unit(), with.Name()}, Act{Do: DoWait, Amount: mixing.Minutes(), Unit: "min"}, Act{Do: DoRead})
 	a.ExpectPH = d.ForecastPH
-	a.say("%s", limit(d, high))
+	a.Why = append(a.Why, limit(d, high))
 	if len(d.Used) > 1 && !d.Learned {
 		a.say("Two readings cannot tell yet what this water holds: the last dose was too small for the error of reading.")
 	}
-	var brings []string
+	var brings []say.Text
 	for _, el := range []string{"N", "P", "S", "K"} {
 		if v := d.AddsMgL[el]; v > 0.05 {
-			brings = append(brings, fmt.Sprintf("%.2g mg/L of %s", v, el))
+			brings = append(brings, say.T("%.2g mg/L of %s", v, el))
 			if in := s.Brought[el]; in > 0.5 {
-				brings[len(brings)-1] += fmt.Sprintf(", beside %.2g from doses before", in)
+				brings[len(brings)-1] = say.T("%s, beside %.2g from doses before", brings[len(brings)-1], in)
 			}
 		}
 	}
-	if a.Brings = strings.Join(brings, "; "); a.Brings != "" {
+	if len(brings) > 0 {
+		a.Brings = say.Join("; ", brings...)
 		a.say("It brings %s.", a.Brings)
 	}
 	if high && s.Brought["P"]+d.AddsMgL["P"] > max(spec.PhosphorusMgL, 20) {
@@ -114,16 +114,15 @@ func (a *adviser) dose(d chemistry.Learned) {
 	}
 }
 
-func limit(d chemistry.Learned, acid bool) string {
-	side, last := "below", chemistry.LastFloor
-	if !acid {
-		side, last = "above", chemistry.LastCeiling
-	}
+func limit(d chemistry.Learned, acid bool) say.Text {
 	switch d.LimitedBy {
 	case "half":
-		return "It is half of what it should take; the rest is worked out from what it does."
+		return say.T("It is half of what it should take; the rest is worked out from what it does.")
 	case "rest":
-		return "The readings have told enough for all that it takes."
+		return say.T("The readings have told enough for all that it takes.")
 	}
-	return fmt.Sprintf("It could take more, but no more is safe: one time in twenty it would end %s pH %.1f, or one in %.0f %s %.1f.", side, d.PHFloor, 1/lastRisk, side, last)
+	if acid {
+		return say.T("It could take more, but no more is safe: one time in twenty it would end below pH %.1f, or one in %.0f below %.1f.", d.PHFloor, 1/lastRisk, chemistry.LastFloor)
+	}
+	return say.T("It could take more, but no more is safe: one time in twenty it would end above pH %.1f, or one in %.0f above %.1f.", d.PHFloor, 1/lastRisk, chemistry.LastCeiling)
 }

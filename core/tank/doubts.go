@@ -1,10 +1,10 @@
 package tank
 
 import (
-	"fmt"
 	"time"
 
 	"ulpa/core/chemistry"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/core/vessel"
 )
@@ -12,38 +12,35 @@ import (
 // Doubt is a figure that cannot be, or hardly can be.
 type Doubt struct {
 	Field   string
-	What    string // "A level"
+	What    say.Words // "A level"
 	Value   float64
 	Unit    string
 	Last    *float64 // when it is far from this one only
 	Maybe   *float64 // what was probably meant
 	Refused bool     // cannot be stored even if insisted on
-	Says    string   // the whole message, in the reader's units, where it is of another kind
+	Says    say.Text // the whole message, in the reader's units, where it is of another kind
 }
 
 // Message says what is doubtful in the reader's units.
-func (d Doubt) Message(p unit.Prefs) string {
-	if d.Says != "" {
+func (d Doubt) Message() say.Text {
+	if d.Says != nil {
 		return d.Says
 	}
-	is := fmt.Sprintf("%.4g", p.Out(d.Value, d.Unit))
-	if d.Unit != "pH" {
-		is += " " + p.Name(d.Unit)
-	}
+	is := say.Close(d.Value, d.Unit)
 	switch {
 	case d.Refused:
-		return d.What + " cannot be " + is + "."
+		return say.T("%s cannot be %s.", d.What, is)
 	case d.Last != nil:
-		return fmt.Sprintf("It was %s when last known; that is a long way in one go.", p.Figure(*d.Last, d.Unit))
+		return say.T("It was %s when last known; that is a long way in one go.", say.Figure(*d.Last, d.Unit))
 	}
-	return d.What + " of " + is + " is far from usual."
+	return say.T("%s of %s is far from usual.", d.What, is)
 }
 
 // Doubts asks about figures that are out of the world, ten times off, or far from the
 // last ones, in the reader's units.
-func Doubts(spec Spec, s State, r Reading, at time.Time, p unit.Prefs) []Doubt {
+func Doubts(spec Spec, s State, r Reading, at time.Time) []Doubt {
 	var out []Doubt
-	add := func(field string, v *float64, low, high, usualLow, usualHigh float64, what, in string) {
+	add := func(field string, v *float64, low, high, usualLow, usualHigh float64, what say.Words, in string) {
 		if v == nil {
 			return
 		}
@@ -72,7 +69,7 @@ func Doubts(spec Spec, s State, r Reading, at time.Time, p unit.Prefs) []Doubt {
 		out = append(out, Doubt{Field: "ec", What: "A strength", Value: *r.ECMS, Unit: unit.MS, Last: s.ECMS})
 	}
 	if r.LevelL != nil && s.LevelL != nil && len(out) == 0 {
-		if says := s.levelDoubt(spec, *r.LevelL, at, p); says != "" {
+		if says := s.levelDoubt(spec, *r.LevelL, at); says != nil {
 			out = append(out, Doubt{Field: "level", What: "A level", Value: *r.LevelL, Unit: unit.Litre, Says: says})
 		}
 	}
@@ -83,28 +80,28 @@ func Doubts(spec Spec, s State, r Reading, at time.Time, p unit.Prefs) []Doubt {
 const farLevel = 0.2
 
 // levelDoubt is what to ask about a level that neither what it drinks nor what was written
-// down explains; "" for nothing.
-func (s *State) levelDoubt(spec Spec, level float64, at time.Time, p unit.Prefs) string {
+// down explains; nil for nothing.
+func (s *State) levelDoubt(spec Spec, level float64, at time.Time) say.Text {
 	last, should := *s.LevelL, s.LevelOn(spec, at)
 	drunk, far := last-should, farLevel*spec.FillToL
-	switch was := p.Format(last, unit.Litre); {
+	switch was := say.Of(last, unit.Litre); {
 	case should-level > far+2*drunk:
-		return fmt.Sprintf("It was %s when last known, and should be about %s by what it drinks: %s are missing. A leak, a spill, or a slip?", was, p.Format(should, unit.Litre), p.Format(should-level, unit.Litre))
+		return say.T("It was %s when last known, and should be about %s by what it drinks: %s are missing. A leak, a spill, or a slip?", was, say.Of(should, unit.Litre), say.Of(should-level, unit.Litre))
 	case level-last > far:
-		return fmt.Sprintf("It was %s when last known, and nobody wrote down that %s went in. Write that down first, or keep the level so.", was, p.Format(level-should, unit.Litre))
+		return say.T("It was %s when last known, and nobody wrote down that %s went in. Write that down first, or keep the level so.", was, say.Of(level-should, unit.Litre))
 	}
-	return ""
+	return nil
 }
 
 // DoubtsOfTreatment asks about what was added when it is far more than was advised, or
 // more than the tank can take. What was done is done: it can always be insisted on.
-func DoubtsOfTreatment(t Tank, advised Treatment, x Treatment, at time.Time, p unit.Prefs) (out []Doubt) {
-	ask := func(field, format string, args ...any) {
-		out = append(out, Doubt{Field: field, Says: fmt.Sprintf(format, args...)})
+func DoubtsOfTreatment(t Tank, advised Treatment, x Treatment, at time.Time) (out []Doubt) {
+	ask := func(field string, w say.Words, args ...any) {
+		out = append(out, Doubt{Field: field, Says: say.T(w, args...)})
 	}
 	after := t.State.clone()
 	after.Treat(t.Spec, x, at)
-	dosed := func(v float64) string { return p.Format(v, t.Spec.Shelf(x.Agent).Unit()) }
+	dosed := func(v float64) say.Text { return say.Of(v, t.Spec.Shelf(x.Agent).Unit()) }
 	if x.Amount > 0 && after.PH != nil {
 		switch ph := (Tank{State: after, Judged: Judge(t.Spec, after)}).phNow(); {
 		case ph < chemistry.LastFloor || ph > chemistry.LastCeiling && !x.Agent.Acid():
@@ -116,14 +113,14 @@ func DoubtsOfTreatment(t Tank, advised Treatment, x Treatment, at time.Time, p u
 	if x.StockML > 0 {
 		switch ec := after.ECMS; {
 		case ec != nil && *ec > 2*t.Spec.ECHigh:
-			ask("stock", "So much should bring it to %s, more than twice what it should be.", p.Format(*ec, unit.MS))
+			ask("stock", "So much should bring it to %s, more than twice what it should be.", say.Of(*ec, unit.MS))
 		case advised.StockML > 0 && x.StockML > 2*advised.StockML:
-			ask("stock", "It is more than twice the %s that was advised.", p.Format(advised.StockML, unit.Millilitre))
+			ask("stock", "It is more than twice the %s that was advised.", say.Of(advised.StockML, unit.Millilitre))
 		}
 	}
 	if t.Spec.Passive && x.WaterL > 0 && after.LevelL != nil {
 		if most := t.mostInJar(at); *after.LevelL > most+0.02*t.Spec.CapacityL {
-			ask("water", "It would stand at %s; above %s the upper roots drown.", p.Format(*after.LevelL, unit.Litre), p.Format(most, unit.Litre))
+			ask("water", "It would stand at %s; above %s the upper roots drown.", say.Of(*after.LevelL, unit.Litre), say.Of(most, unit.Litre))
 		}
 	}
 	return out

@@ -1,11 +1,11 @@
 package tank
 
 import (
-	"fmt"
 	"math"
 	"time"
 
 	"ulpa/core/recipe"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/core/vessel"
 	"ulpa/core/working"
@@ -29,9 +29,9 @@ func (a *adviser) tank() {
 		a.Fills = room > 0.01*spec.FillToL
 		a.Steps = append(a.Steps, dry.Steps...)
 		if a.next.Closed > 0 || dry.Chance > 0.5 {
-			a.Now, a.Costs = true, fmt.Sprintf("it would be dry before %s with a chance of %s", a.next.On, chance(dry.Chance))
+			a.Now, a.Costs = true, say.T("it would be dry before %s with a chance of %s", a.next.On, chance(dry.Chance))
 		}
-		a.say("They drink about %s a day; by %s it would be dry with a chance of %s.", a.p.Format(dry.MeanLDay, unit.Litre), a.next.On, chance(dry.Chance))
+		a.say("They drink about %s a day; by %s it would be dry with a chance of %s.", say.Of(dry.MeanLDay, unit.Litre), a.next.On, chance(dry.Chance))
 		a.visit(dry)
 	}
 	strong, weak := *s.ECMS > spec.ECHigh+ecUncertain, *s.ECMS < spec.ECLow-ecUncertain
@@ -44,11 +44,11 @@ func (a *adviser) tank() {
 	}
 }
 
-func chance(p float64) string {
+func chance(p float64) say.Text {
 	if p > 0.995 {
-		return "99 %"
+		return say.T("99 %")
 	}
-	return fmt.Sprintf("%.0f %%", math.Max(1, 100*p))
+	return say.T("%.0f %%", math.Max(1, 100*p))
 }
 
 // visit says who must come when even a full tank does not last.
@@ -61,15 +61,8 @@ func (a *adviser) visit(d vessel.Dry) {
 		a.say("Even full it may be dry before %s: look for a leak, or give it a bigger tank.", a.next.On)
 		return
 	}
-	a.Visit = fmt.Sprintf("Full is not enough for %s without anybody: somebody with a key must come by %s and fill it again.", days(a.next.Closed), by.Format("Mon 2 January"))
-	a.say("%s", a.Visit)
-}
-
-func days(n int) string {
-	if n == 1 {
-		return "1 day"
-	}
-	return fmt.Sprintf("%d days", n)
+	a.Visit = say.T("Full is not enough for %s without anybody: somebody with a key must come by %s and fill it again.", say.Plural(a.next.Closed, "day"), say.Date(by, "Mon 2 January"))
+	a.Why = append(a.Why, a.Visit)
 }
 
 // strength plans the water and what goes with it: water alone where that ends in the
@@ -79,27 +72,27 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 	watered := (ec*a.level + spec.WaterEC*room) / fill
 	switch {
 	case strong:
-		a.say("They drank more than they ate: strength %s is above %s.", a.p.Figure(ec, unit.MS), a.p.Format(spec.ECHigh, unit.MS))
+		a.say("They drank more than they ate: strength %s is above %s.", say.Figure(ec, unit.MS), say.Of(spec.ECHigh, unit.MS))
 	case weak:
-		a.say("They ate: strength %s is below %s.", a.p.Figure(ec, unit.MS), a.p.Format(spec.ECLow, unit.MS))
+		a.say("They ate: strength %s is below %s.", say.Figure(ec, unit.MS), say.Of(spec.ECLow, unit.MS))
 	}
 	switch {
 	case watered < spec.ECLow:
 		stock := (spec.ECTarget - watered) / spec.StockRise * fill
-		a.Steps = append(a.Steps, working.Step{Name: "With water alone", Formula: fmt.Sprintf("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill), Value: watered, Unit: unit.MS},
-			working.Step{Name: "Stock of each part", Formula: fmt.Sprintf("(%.3g − %.3g) ÷ %.3g × %.4g", spec.ECTarget, watered, spec.StockRise, fill), Value: stock, Unit: unit.Millilitre})
+		a.Steps = append(a.Steps, working.Step{Name: say.T("With water alone"), Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill), Value: watered, Unit: unit.MS},
+			working.Step{Name: say.T("Stock of each part"), Formula: say.T("(%.3g − %.3g) ÷ %.3g × %.4g", spec.ECTarget, watered, spec.StockRise, fill), Value: stock, Unit: unit.Millilitre})
 		a.plan(0, room, stock)
 		if !weak {
 			a.say("Water goes in with just enough stock to hold the strength.")
 		}
 	case watered <= spec.ECHigh*(1+ecLeave):
-		a.Steps = append(a.Steps, working.Step{Name: "With water alone", Formula: fmt.Sprintf("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill), Value: watered, Unit: unit.MS})
+		a.Steps = append(a.Steps, working.Step{Name: say.T("With water alone"), Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill), Value: watered, Unit: unit.MS})
 		if room < 0.01*spec.FillToL {
 			a.say("It is full and only a little too strong: leave it, and top up with water alone as they drink.")
 			return
 		}
 		a.plan(0, room, 0)
-		a.say("Water alone: it ends at %s.", a.p.Format(watered, unit.MS))
+		a.say("Water alone: it ends at %s.", say.Of(watered, unit.MS))
 	default:
 		adj, err := recipe.ReservoirAdjust(recipe.AdjustInput{LevelL: min(a.level, spec.CapacityL), CapacityL: spec.CapacityL, FillToL: fill, ECMScm: ec, ECTargetMScm: spec.ECTarget, WaterECMSc: spec.WaterEC, StockRise: spec.StockRise})
 		if err != nil || !adj.Reachable {
@@ -147,16 +140,16 @@ func (a *adviser) jar() {
 	if j.DryInDays != nil && *j.DryInDays < in.Days*vessel.MarginOfNeed && j.PourL > 0.02*spec.CapacityL {
 		a.Fills = true
 		a.strength(a.level+j.PourL, j.PourL, *s.ECMS > spec.ECHigh+ecUncertain, false)
-		a.say("It drinks about %s a day and would be dry in %.1f days. Pour to %s and no further: the upper roots breathe.", a.p.Format(j.UseLDay, unit.Litre), *j.DryInDays, a.p.Format(j.LevelAfterCM, unit.Centimetre))
+		a.say("It drinks about %s a day and would be dry in %.1f days. Pour to %s and no further: the upper roots breathe.", say.Of(j.UseLDay, unit.Litre), *j.DryInDays, say.Of(j.LevelAfterCM, unit.Centimetre))
 		if *j.DryInDays < in.Days {
-			a.Now, a.Costs = true, "it would be dry before "+a.next.On
+			a.Now, a.Costs = true, say.T("it would be dry before %s", a.next.On)
 		}
 	}
 	if !j.Lasts && j.ComeByDays != nil {
 		by := a.now.Add(time.Duration(*j.ComeByDays * 24 * float64(time.Hour)))
 		a.Needs = true
-		a.Visit = fmt.Sprintf("It lasts no longer than %s, filled as far as it may be: somebody with a key must pour again by then, or it needs a bigger jar.", by.Format("Mon 2 January"))
-		a.say("%s", a.Visit)
+		a.Visit = say.T("It lasts no longer than %s, filled as far as it may be: somebody with a key must pour again by then, or it needs a bigger jar.", say.Date(by, "Mon 2 January"))
+		a.Why = append(a.Why, a.Visit)
 	}
 	if len(a.Acts) == 0 && len(a.Why) == 0 {
 		a.say("Let the level fall: the upper roots want moist air. Never fill it back to the top.")

@@ -9,6 +9,7 @@ import (
 	"ulpa/core/chemistry"
 	"ulpa/core/field"
 	"ulpa/core/gauge"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/core/vessel"
 )
@@ -47,7 +48,7 @@ func Usual(s Spec) Spec {
 		s.PhosphorusMgL = 30
 	}
 	if s.StockName == "" {
-		s.StockName = "stock A and B"
+		s.StockName = string(usualStock)
 	}
 	if s.Base.Agent == "" {
 		s.Base = chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99}
@@ -57,6 +58,12 @@ func Usual(s Spec) Spec {
 	}
 	return s
 }
+
+// usualStock is what a solution of two parts is called.
+const usualStock say.Words = "stock A and B"
+
+// Stock is what the stock is called.
+func (s Spec) Stock() say.Text { return say.Words(s.StockName) }
 
 // Usual sizes of a jar whose own are not known.
 const (
@@ -95,15 +102,18 @@ type Reading struct {
 }
 
 // Check refuses, by field, a reading without a figure, or with one that cannot be.
-func (r Reading) Check(s Spec, at time.Time, p unit.Prefs) error {
+func (r Reading) Check(s Spec, at time.Time) error {
 	var e field.Errors
 	e.Require(r.PH != nil || r.ECMS != nil || r.TempC != nil || r.LevelL != nil, "ph", "type at least one figure")
-	for _, d := range Doubts(s, State{}, r, at, p) {
-		says := d.Message(p)
-		if d.Maybe != nil {
-			says += " Did you mean " + p.Figure(*d.Maybe, d.Unit) + "?"
+	for _, d := range Doubts(s, State{}, r, at) {
+		if !d.Refused {
+			continue
 		}
-		e.Require(!d.Refused, d.Field, says)
+		says := d.Message()
+		if d.Maybe != nil {
+			says = say.T("%s Did you mean %s?", says, say.Figure(*d.Maybe, d.Unit))
+		}
+		e.Tell(d.Field, says)
 	}
 	return e.Err()
 }
@@ -136,7 +146,7 @@ func (t Treatment) Empty() bool {
 
 // Check refuses, by field, what cannot have been added to a tank that stood like this at
 // that time, in the reader's units.
-func (t Treatment) Check(s Spec, before State, at time.Time, p unit.Prefs) error {
+func (t Treatment) Check(s Spec, before State, at time.Time) error {
 	var e field.Errors
 	e.Require(t.DrainL >= 0 && t.DrainL <= s.CapacityL, "drain", "takes 0 up to what the tank holds")
 	e.Require(t.WaterL >= 0 && t.WaterL <= s.CapacityL, "water", "takes 0 up to what the tank holds")
@@ -147,8 +157,8 @@ func (t Treatment) Check(s Spec, before State, at time.Time, p unit.Prefs) error
 	if before.LevelL != nil && len(e) == 0 {
 		// What was drunk since the level was read may be less than is reckoned, or more.
 		now := before.LevelOn(s, at)
-		e.Require(t.DrainL <= *before.LevelL+0.01, "drain", "is more than the "+p.Format(*before.LevelL, unit.Litre)+" in it")
-		e.Require(max(0, now-t.DrainL)+t.WaterL <= s.CapacityL*1.02+0.01, "water", "would overflow: it holds "+p.Format(s.CapacityL, unit.Litre))
+		e.Require(t.DrainL <= *before.LevelL+0.01, "drain", "is more than the %s in it", say.Of(*before.LevelL, unit.Litre))
+		e.Require(max(0, now-t.DrainL)+t.WaterL <= s.CapacityL*1.02+0.01, "water", "would overflow: it holds %s", say.Of(s.CapacityL, unit.Litre))
 	}
 	return e.Err()
 }
@@ -172,6 +182,6 @@ func (s Spec) Measured(t Treatment) Treatment {
 // Visit is when somebody is next there.
 type Visit struct {
 	At     time.Time
-	On     string // as people say the day
-	Closed int    // days without anybody before it
+	On     say.Text // as people say the day
+	Closed int      // days without anybody before it
 }

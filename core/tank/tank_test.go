@@ -9,8 +9,8 @@ import (
 	"pgregory.net/rapid"
 
 	"ulpa/core/chemistry"
+	"ulpa/core/say"
 	"ulpa/core/tank"
-	"ulpa/core/unit"
 	"ulpa/core/vessel"
 )
 
@@ -28,12 +28,12 @@ func settled(spec tank.Spec, ph, ec, level float64) tank.Tank {
 // visit is when somebody is next there.
 func visit(at time.Time, closed int) tank.Visit {
 	next := at.Add(time.Duration(closed)*24*time.Hour + 23*time.Hour)
-	return tank.Visit{At: next, On: next.Format("Mon 2 January"), Closed: closed}
+	return tank.Visit{At: next, On: say.Date(next, "Mon 2 January"), Closed: closed}
 }
 
 func advise(t tank.Tank, at time.Time, closed int) tank.Advice {
 	t.Judged = tank.Judge(t.Spec, t.State)
-	return tank.Advise(t, visit(at, closed), at, unit.Prefs{})
+	return tank.Advise(t, visit(at, closed), at)
 }
 
 func acts(a tank.Advice) string {
@@ -83,9 +83,9 @@ func TestAdvice(t *testing.T) {
 			a := advise(c.tank, morning.Add(time.Hour), c.closed)
 			require.Equal(t, c.acts, acts(a), a.Why)
 			require.Equal(t, c.acts != "", a.Needs)
-			require.Contains(t, strings.Join(a.Why, " "), c.says)
+			require.Contains(t, say.Join(" ", a.Why...).String(), c.says)
 			require.Equal(t, c.now, a.Now, a.Costs)
-			require.Equal(t, a.Now, a.Costs != "", "what cannot wait says what waiting costs")
+			require.Equal(t, a.Now, a.Costs != nil, "what cannot wait says what waiting costs")
 			require.Equal(t, strings.Contains(c.acts, "dose") || a.Alarm, a.Adult)
 			require.Equal(t, a.Adult, len(a.Cautions) > 0, "acid and alkali come with their cautions, and nothing else does")
 			if !a.Plan.Empty() && !a.Alarm {
@@ -97,11 +97,11 @@ func TestAdvice(t *testing.T) {
 
 func TestAdviceKnowsHowOldAReadingIs(t *testing.T) {
 	x := settled(tower, 7, 1.5, 57)
-	require.Contains(t, advise(x, morning.Add(time.Hour), 0).Sure, "As sure as the reading")
+	require.Contains(t, advise(x, morning.Add(time.Hour), 0).Sure.String(), "As sure as the reading")
 	late := advise(x, morning.Add(7*time.Hour), 0)
 	require.Equal(t, "read", acts(late), "nothing is dosed by a reading of the morning")
-	require.Contains(t, advise(x, morning.AddDate(0, 0, 5), 0).Sure, "5 days old")
-	require.Contains(t, advise(x, morning.AddDate(0, 0, 2), 0).Sure, "have been drunk since")
+	require.Contains(t, advise(x, morning.AddDate(0, 0, 5), 0).Sure.String(), "5 days old")
+	require.Contains(t, advise(x, morning.AddDate(0, 0, 2), 0).Sure.String(), "have been drunk since")
 }
 
 func TestWaterThatIsTooStrong(t *testing.T) {
@@ -109,7 +109,7 @@ func TestWaterThatIsTooStrong(t *testing.T) {
 	hard.WaterEC = 2
 	a := advise(settled(hard, 5.8, 2.4, 58), morning, 0)
 	require.True(t, a.Needs)
-	require.Contains(t, strings.Join(a.Why, " "), "cannot be brought right with this water")
+	require.Contains(t, say.Join(" ", a.Why...).String(), "cannot be brought right with this water")
 	require.Empty(t, a.Plan)
 }
 
@@ -141,12 +141,12 @@ func TestTenTimesTheAcid(t *testing.T) {
 	asked := func(by float64) []tank.Doubt {
 		done := a.Plan
 		done.Amount *= by
-		return tank.DoubtsOfTreatment(x, a.Plan, done, morning, unit.Prefs{})
+		return tank.DoubtsOfTreatment(x, a.Plan, done, morning)
 	}
 	require.Empty(t, asked(1))
 	require.Empty(t, asked(1.5))
-	require.Contains(t, asked(2.1)[0].Message(unit.Prefs{}), "more than twice")
-	require.Contains(t, asked(10)[0].Message(unit.Prefs{}), "roots do not bear")
+	require.Contains(t, asked(2.1)[0].Message().String(), "more than twice")
+	require.Contains(t, asked(10)[0].Message().String(), "roots do not bear")
 	done := a.Plan
 	done.Amount *= 10
 	x.State.Treat(tower, done, morning)
@@ -156,7 +156,7 @@ func TestTenTimesTheAcid(t *testing.T) {
 	require.Zero(t, after.Plan.Amount)
 	x.State.Treat(tower, after.Plan, morning)
 	require.Greater(t, *x.State.PH, 5.0, "the water takes it out")
-	require.NotEmpty(t, tank.DoubtsOfTreatment(x, tank.Treatment{}, tank.Treatment{StockML: 900}, morning, unit.Prefs{}), "stock is asked about as well")
+	require.NotEmpty(t, tank.DoubtsOfTreatment(x, tank.Treatment{}, tank.Treatment{StockML: 900}, morning), "stock is asked about as well")
 }
 
 // Doing what is advised about level and strength brings the tank inside both, and it
@@ -170,7 +170,7 @@ func TestFollowingTheAdviceArrives(t *testing.T) {
 			if a.Plan.Empty() {
 				break
 			}
-			require.NoError(t, a.Plan.Check(tower, x.State, now, unit.Prefs{}))
+			require.NoError(t, a.Plan.Check(tower, x.State, now))
 			x.State.Treat(tower, a.Plan, now)
 			require.LessOrEqual(t, *x.State.LevelL, tower.CapacityL+1e-9)
 			now = now.Add(20 * time.Minute)
@@ -236,9 +236,9 @@ func TestJarsBreathe(t *testing.T) {
 		if after := a.Jar; after.DryAfter != nil && *after.DryAfter < float64(closed) {
 			require.NotEmpty(t, a.Visit)
 		}
-		require.Empty(t, tank.DoubtsOfTreatment(x, a.Plan, a.Plan, morning, unit.Prefs{}))
+		require.Empty(t, tank.DoubtsOfTreatment(x, a.Plan, a.Plan, morning))
 		if level < 2 {
-			require.NotEmpty(t, tank.DoubtsOfTreatment(x, a.Plan, tank.Treatment{WaterL: 3.7 - level}, morning, unit.Prefs{}), "to the brim is asked about")
+			require.NotEmpty(t, tank.DoubtsOfTreatment(x, a.Plan, tank.Treatment{WaterL: 3.7 - level}, morning), "to the brim is asked about")
 		}
 	})
 }
@@ -252,9 +252,9 @@ func TestTreatmentsAreChecked(t *testing.T) {
 		"agent: is not on this": {Amount: 5, Agent: chemistry.NitricAcid},
 		"water: say what was":   {},
 	} {
-		require.ErrorContains(t, x.Check(tower, tank.State{}, morning, unit.Prefs{}), says)
+		require.ErrorContains(t, x.Check(tower, tank.State{}, morning), says)
 	}
-	require.NoError(t, tank.Treatment{Amount: 5, Agent: tower.Base.Agent}.Check(tower, tank.State{}, morning, unit.Prefs{}))
+	require.NoError(t, tank.Treatment{Amount: 5, Agent: tower.Base.Agent}.Check(tower, tank.State{}, morning))
 }
 
 func TestDoubts(t *testing.T) {
@@ -276,7 +276,7 @@ func TestDoubts(t *testing.T) {
 		{read(5.9, 1.5, 70), "level", true, 7},
 		{read(5.9, 1.5, 20), "level", false, 0},
 	} {
-		d := tank.Doubts(tower, last, c.r, morning, unit.Prefs{})
+		d := tank.Doubts(tower, last, c.r, morning)
 		require.Len(t, d, 1)
 		require.Equal(t, c.field, d[0].Field)
 		require.Equal(t, c.refused, d[0].Refused, "%+v", c.r)
@@ -285,9 +285,9 @@ func TestDoubts(t *testing.T) {
 		} else {
 			require.InDelta(t, c.maybe, *d[0].Maybe, 1e-9)
 		}
-		require.NotEmpty(t, d[0].Message(unit.Prefs{}))
+		require.NotEmpty(t, d[0].Message().String())
 	}
-	require.Empty(t, tank.Doubts(tower, last, tank.Reading{}, morning, unit.Prefs{}))
+	require.Empty(t, tank.Doubts(tower, last, tank.Reading{}, morning))
 }
 
 // What each agent costs at one and the same task: strong acids by their
@@ -335,12 +335,12 @@ func read(ph, ec, level float64) tank.Reading {
 }
 
 func TestImplausibleReadingsAreAskedAbout(t *testing.T) {
-	d := tank.Doubts(tower, tank.State{}, read(58, 1.5, 40), morning, unit.Prefs{})
+	d := tank.Doubts(tower, tank.State{}, read(58, 1.5, 40), morning)
 	require.Len(t, d, 1)
 	require.True(t, d[0].Refused)
 	require.InDelta(t, 5.8, *d[0].Maybe, 1e-9)
-	d = tank.Doubts(tower, tank.State{}, read(5.8, 15, 40), morning, unit.Prefs{})
+	d = tank.Doubts(tower, tank.State{}, read(5.8, 15, 40), morning)
 	require.InDelta(t, 1.5, *d[0].Maybe, 1e-9)
 	require.False(t, d[0].Refused)
-	require.Empty(t, tank.Doubts(tower, tank.State{}, read(5.8, 1.5, 40), morning, unit.Prefs{}))
+	require.Empty(t, tank.Doubts(tower, tank.State{}, read(5.8, 1.5, 40), morning))
 }

@@ -3,6 +3,7 @@ package tank
 import (
 	"time"
 
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/core/vessel"
 )
@@ -123,11 +124,11 @@ func (s *State) LevelOn(spec Spec, at time.Time) float64 {
 }
 
 // Drinks says what a tank drinks a day, and what that rests on, in the reader's units.
-func (s *State) Drinks(spec Spec, plants int, p unit.Prefs) string {
+func (s *State) Drinks(spec Spec, plants int) say.Text {
 	u := s.Uses(spec, plants)
-	says := "drinking about " + p.Format(u.Demand(1).Mean, unit.Litre) + " a day"
+	much := say.Of(u.Demand(1).Mean, unit.Litre)
 	if len(u.Past) == 0 {
-		return says + ", by a guess until its levels tell"
+		return say.T("drinking about %s a day, by a guess until its levels tell", much)
 	}
-	return says + ", by its own levels"
+	return say.T("drinking about %s a day, by its own levels", much)
 }

@@ -11,6 +11,7 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/seed"
 	"ulpa/core/working"
 )
@@ -273,12 +274,12 @@ func (p Pair) read(fewest int, level float64, counts bool) Reading {
 }
 
 func (p Pair) step(counts bool) working.Step {
-	s := working.Step{Name: p.B + " less " + p.A, Value: p.Difference, Source: "Welch (1947)"}
+	s := working.Step{Name: say.T("%s less %s", p.B, p.A), Value: p.Difference, Source: say.T("Welch (1947)")}
 	if counts {
-		s.Source = "interval: Newcombe (1998), method 10; p: Fisher's exact test"
+		s.Source = say.T("interval: Newcombe (1998), method 10; p: Fisher's exact test")
 	}
 	if p.Low != nil {
-		s.Formula = fmt.Sprintf("between %.4g and %.4g; p %.4g, after Holm %.4g", *p.Low, *p.High, *p.P, *p.PHolm)
+		s.Formula = say.T("between %.4g and %.4g; p %.4g, after Holm %.4g", *p.Low, *p.High, *p.P, *p.PHolm)
 	}
 	return s
 }

@@ -163,13 +163,18 @@ func trim(x float64, decimals int) string {
 	return s
 }
 
+// ErrNumber is the answer to what is no number.
+type ErrNumber string
+
+func (e ErrNumber) Error() string { return fmt.Sprintf("%q is not a number", string(e)) }
+
 // Read reads a number as people type it: a comma or a point, spaces around it.
 // It fails on anything else, and on what is not finite.
 func Read(s string) (float64, error) {
 	s = strings.ReplaceAll(strings.TrimSpace(s), ",", ".")
 	v, err := strconv.ParseFloat(s, 64)
 	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) || strings.ContainsAny(s, "xXpP_") {
-		return 0, fmt.Errorf("%q is not a number", s)
+		return 0, ErrNumber(s)
 	}
 	return v, nil
 }

@@ -6,6 +6,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -169,9 +170,9 @@ func (in JarInput) check() error {
 		return e.Err()
 	}
 	height := in.Vessel.height()
-	e.Require(in.PotFootCM > 0 && in.PotFootCM <= height, "pot_foot_cm", fmt.Sprintf("takes cm above 0, up to the height of %.6g cm", height))
+	e.Require(in.PotFootCM > 0 && in.PotFootCM <= height, "pot_foot_cm", "takes cm above 0, up to the height of %.6g cm", height)
 	e.Require(in.DryBelowCM > 0 && in.DryBelowCM < in.PotFootCM, "dry_below_cm", "takes cm above 0, below the pot’s foot")
-	e.Require(in.LevelCM >= 0 && in.LevelCM <= height, "level_cm", fmt.Sprintf("takes 0 up to the height of %.6g cm", height))
+	e.Require(in.LevelCM >= 0 && in.LevelCM <= height, "level_cm", "takes 0 up to the height of %.6g cm", height)
 	e.Require(in.RootsCM >= 0 && in.RootsCM <= 1e5, "roots_cm", "takes cm, 0 or more")
 	if in.Highest3Days != nil {
 		e.Require(*in.Highest3Days >= in.LevelCM && *in.Highest3Days <= height, "highest_3_days_cm", "takes the level now or a higher one, within the vessel")
@@ -199,20 +200,20 @@ func (in JarInput) check() error {
 }
 
 func (in JarInput) steps(x JarAnswer, dry float64) []working.Step {
-	const source = "air for the upper roots: Kratky (2009), Acta Hort. 843:65"
+	const source say.Words = "air for the upper roots: Kratky (2009), Acta Hort. 843:65"
 	steps := []working.Step{
-		{Name: "Drinks a day", Formula: fmt.Sprintf("growing by %.3g %% a day", 100*x.Growth), Value: x.UseLDay, Unit: "L"},
-		{Name: "Needed until somebody comes", Formula: fmt.Sprintf("%.3g × (e^(%.3g × %.3g) − 1) ÷ %.3g", x.UseLDay, x.Growth, in.Days, x.Growth), Value: x.NeedL, Unit: "L"},
+		{Name: say.T("Drinks a day"), Formula: say.T("growing by %.3g %% a day", 100*x.Growth), Value: x.UseLDay, Unit: "L"},
+		{Name: say.T("Needed until somebody comes"), Formula: say.T("%.3g × (e^(%.3g × %.3g) − 1) ÷ %.3g", x.UseLDay, x.Growth, in.Days, x.Growth), Value: x.NeedL, Unit: "L"},
 	}
 	if x.Growth == 0 {
-		steps[1].Formula = fmt.Sprintf("%.3g × %.3g days", x.UseLDay, in.Days)
+		steps[1].Formula = say.T("%.3g × %.3g days", x.UseLDay, in.Days)
 	}
 	if x.Hang {
-		steps = append(steps, working.Step{Name: "Never above", Formula: "a centimetre over the highest of three days; a third stays air", Value: x.AllowedCM, Unit: "cm", Source: source},
-			working.Step{Name: "Pour", Formula: fmt.Sprintf("%.3g × %.3g + %.3g − %.4g, no further than allowed", in.Margin, x.NeedL, dry, x.Litres), Value: x.PourL, Unit: "L"})
+		steps = append(steps, working.Step{Name: say.T("Never above"), Formula: say.T("a centimetre over the highest of three days; a third stays air"), Value: x.AllowedCM, Unit: "cm", Source: source},
+			working.Step{Name: say.T("Pour"), Formula: say.T("%.3g × %.3g + %.3g − %.4g, no further than allowed", in.Margin, x.NeedL, dry, x.Litres), Value: x.PourL, Unit: "L"})
 	} else {
-		steps = append(steps, working.Step{Name: "Up to the pot’s foot", Formula: "until roots hang 3 cm free", Value: x.AllowedCM, Unit: "cm", Source: source},
-			working.Step{Name: "Pour", Formula: fmt.Sprintf("%.4g − %.4g", x.AllowedL, x.Litres), Value: x.PourL, Unit: "L"})
+		steps = append(steps, working.Step{Name: say.T("Up to the pot’s foot"), Formula: say.T("until roots hang 3 cm free"), Value: x.AllowedCM, Unit: "cm", Source: source},
+			working.Step{Name: say.T("Pour"), Formula: say.T("%.4g − %.4g", x.AllowedL, x.Litres), Value: x.PourL, Unit: "L"})
 	}
 	return steps
 }

@@ -8,6 +8,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/root"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -188,14 +189,14 @@ func (in DryInput) check() error {
 }
 
 func (in DryInput) steps(d demand, x Dry) []working.Step {
-	source := "use as normal"
+	source := say.T("use as normal")
 	if d.freedom > 0 {
-		source = fmt.Sprintf("Student’s t with %d degrees, from its own refills", d.freedom)
+		source = say.T("Student’s t with %d degrees, from its own refills", d.freedom)
 	}
 	return []working.Step{
-		{Name: "Drinks a day", Formula: fmt.Sprintf("± %.3g from day to day", d.sd), Value: d.Mean, Unit: "L", Source: source},
-		{Name: "Until somebody comes", Formula: fmt.Sprintf("%.3g days × %.3g ± %.3g", in.Hours/24, d.Mean, d.spread(in.Hours/24)), Value: d.Mean * in.Hours / 24, Unit: "L"},
-		{Name: "Chance to fall dry", Formula: fmt.Sprintf("with %.4g L above the dry line", in.LevelL-in.DryBelowL), Value: 100 * x.Chance, Unit: "%"},
-		{Name: "Level needed", Formula: fmt.Sprintf("for a risk of %.3g %%", 100*in.Risk), Value: x.LevelNeededL, Unit: "L"},
+		{Name: say.T("Drinks a day"), Formula: say.T("± %.3g from day to day", d.sd), Value: d.Mean, Unit: "L", Source: source},
+		{Name: say.T("Until somebody comes"), Formula: say.T("%.3g days × %.3g ± %.3g", in.Hours/24, d.Mean, d.spread(in.Hours/24)), Value: d.Mean * in.Hours / 24, Unit: "L"},
+		{Name: say.T("Chance to fall dry"), Formula: say.T("with %.4g L above the dry line", in.LevelL-in.DryBelowL), Value: 100 * x.Chance, Unit: "%"},
+		{Name: say.T("Level needed"), Formula: say.T("for a risk of %.3g %%", 100*in.Risk), Value: x.LevelNeededL, Unit: "L"},
 	}
 }

@@ -8,6 +8,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/root"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -47,7 +48,7 @@ func (v Vessel) AtDepth(depthCM float64) (Filled, error) {
 		return Filled{}, err
 	}
 	if !(depthCM >= 0 && depthCM <= v.height()) {
-		return Filled{}, field.Refuse("depth_cm", fmt.Sprintf("takes 0 up to the height of %.6g cm", v.height()))
+		return Filled{}, field.Refuse("depth_cm", "takes 0 up to the height of %.6g cm", v.height())
 	}
 	return v.filled(v.litres(depthCM), depthCM), nil
 }
@@ -59,7 +60,7 @@ func (v Vessel) AtLitres(litres float64) (Filled, error) {
 	}
 	empty, full := v.litres(0), v.litres(v.height())
 	if !(litres >= empty && litres <= full) {
-		return Filled{}, field.Refuse("litres", fmt.Sprintf("takes %.6g up to the full %.6g L", empty, full))
+		return Filled{}, field.Refuse("litres", "takes %.6g up to the full %.6g L", empty, full)
 	}
 	return v.filled(litres, v.Depth(litres)), nil
 }
@@ -72,24 +73,24 @@ func (v Vessel) Depth(litres float64) float64 {
 func (v Vessel) filled(litres, depth float64) Filled {
 	f := Filled{Litres: litres, DepthCM: depth, FullLitres: v.litres(v.height())}
 	f.Steps = []working.Step{
-		{Name: "Litres at the depth", Formula: fmt.Sprintf("%s, %.4g cm deep", v.formula(), depth), Value: litres, Unit: "L"},
-		{Name: "When full", Formula: fmt.Sprintf("%.4g cm deep", v.height()), Value: f.FullLitres, Unit: "L"},
+		{Name: say.T("Litres at the depth"), Formula: say.T("%s, %.4g cm deep", v.formula(), depth), Value: litres, Unit: "L"},
+		{Name: say.T("When full"), Formula: say.T("%.4g cm deep", v.height()), Value: f.FullLitres, Unit: "L"},
 	}
 	return f
 }
 
-func (v Vessel) formula() string {
+func (v Vessel) formula() say.Text {
 	switch v.Shape {
 	case Box:
-		return "length × width × depth ÷ 1000"
+		return say.T("length × width × depth ÷ 1000")
 	case Cylinder:
-		return "π ÷ 4 × diameter² × depth ÷ 1000"
+		return say.T("π ÷ 4 × diameter² × depth ÷ 1000")
 	case RoundTaper:
-		return "frustum: π ÷ 3 × depth × (r² + r·R + R²) ÷ 1000"
+		return say.T("frustum: π ÷ 3 × depth × (r² + r·R + R²) ÷ 1000")
 	case SquareTaper:
-		return "prismoid: the area summed over the depth ÷ 1000"
+		return say.T("prismoid: the area summed over the depth ÷ 1000")
 	}
-	return "straight between the marks"
+	return say.T("straight between the marks")
 }
 
 func (v Vessel) check() error {

@@ -3,11 +3,13 @@
 // same ones.
 package working
 
+import "ulpa/core/say"
+
 // Step is one line of arithmetic.
 type Step struct {
-	Name    string  `json:"name"`              // what the figure is, in words
-	Formula string  `json:"formula,omitempty"` // the sum with its numbers in it
-	Value   float64 `json:"value"`
-	Unit    string  `json:"unit,omitempty"`   // as unit.Format takes it; "" for a bare number
-	Source  string  `json:"source,omitempty"` // the published source of the formula
+	Name    say.Text `json:"name"`              // what the figure is, in words
+	Formula say.Text `json:"formula,omitempty"` // the sum with its numbers in it
+	Value   float64  `json:"value"`
+	Unit    string   `json:"unit,omitempty"`   // as unit.Format takes it; "" for a bare number
+	Source  say.Text `json:"source,omitempty"` // the published source of the formula
 }

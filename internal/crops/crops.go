@@ -9,6 +9,7 @@ import (
 
 	"ulpa/core/crop"
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -81,7 +82,7 @@ func Set(ctx context.Context, s *store.Store, w who.Who, id string, values map[s
 				continue
 			}
 			if own, err = own.With(k.Name, value); err != nil {
-				refused.Add(k.Name, err.Error())
+				refused.Tell(k.Name, say.Why(err))
 			}
 		}
 		var together field.Errors

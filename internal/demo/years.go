@@ -18,11 +18,11 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/tank"
-	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	tanks "ulpa/internal/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
+	"ulpa/internal/words"
 )
 
 // Size is how much a busy school has gathered.
@@ -158,8 +158,8 @@ func (g *grower) write(kind string, at time.Time, batchID, place, tank *uuid.UUI
 	if err != nil {
 		return err
 	}
-	words := strings.TrimSpace(about + " " + ledger.Sentence(unit.Prefs{}, kind, b))
-	g.entries = append(g.entries, []any{g.school, g.id(), kind, at, at, g.people[g.r.IntN(len(g.people))], batchID, place, tank, json.RawMessage(b), words})
+	said := strings.TrimSpace(about + " " + words.Everywhere(ledger.Sentence(kind, b)))
+	g.entries = append(g.entries, []any{g.school, g.id(), kind, at, at, g.people[g.r.IntN(len(g.people))], batchID, place, tank, json.RawMessage(b), said})
 	return nil
 }
 

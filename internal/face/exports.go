@@ -8,6 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
@@ -56,7 +57,7 @@ func (s *Server) Export(c *gin.Context, w who.Who) (to *pieces, done func(), ok 
 	done, ok = s.exports.begin(w)
 	if !ok {
 		c.Header("Retry-After", "10")
-		s.Render(c, http.StatusTooManyRequests, "message", "", messageView{"A file is on its way already", "One at a time for each person, two for a school. Wait until it has arrived, then take the next."})
+		s.Render(c, http.StatusTooManyRequests, "message", "", messageView{say.T("A file is on its way already"), say.T("One at a time for each person, two for a school. Wait until it has arrived, then take the next.")})
 		return nil, nil, false
 	}
 	return &pieces{c.Writer, http.NewResponseController(c.Writer)}, done, true

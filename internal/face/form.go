@@ -2,7 +2,6 @@ package face
 
 import (
 	"errors"
-	"fmt"
 	"math"
 	"net/url"
 	"strconv"
@@ -12,7 +11,9 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/store"
@@ -24,7 +25,7 @@ import (
 type Form struct {
 	Values url.Values
 	Errors map[string]string
-	Prefs  unit.Prefs
+	Prefs  say.Reader
 	prefix string // tells the inputs of one page's forms apart
 }
 
@@ -35,7 +36,7 @@ func (f Form) As(prefix string) Form {
 }
 
 // BlankForm starts with values to show.
-func BlankForm(p unit.Prefs, pairs ...string) Form {
+func BlankForm(p say.Reader, pairs ...string) Form {
 	f := Form{Values: url.Values{}, Errors: map[string]string{}, Prefs: p}
 	for i := 0; i+1 < len(pairs); i += 2 {
 		f.Values.Set(pairs[i], pairs[i+1])
@@ -45,7 +46,7 @@ func BlankForm(p unit.Prefs, pairs ...string) Form {
 
 // ReadForm reads what was posted. A page that answers it is in the form's units, also
 // when others have been chosen since: what was typed stands there still.
-func ReadForm(c *gin.Context, p unit.Prefs) Form {
+func ReadForm(c *gin.Context, p say.Reader) Form {
 	posted := url.Values{}
 	if err := c.Request.ParseForm(); err == nil {
 		posted = c.Request.PostForm
@@ -60,7 +61,7 @@ func ReadForm(c *gin.Context, p unit.Prefs) Form {
 }
 
 // FormOf is a form of what was sent, in the units it says it was shown in, or else in p's.
-func FormOf(sent url.Values, p unit.Prefs) Form {
+func FormOf(sent url.Values, p say.Reader) Form {
 	for _, list := range sent {
 		for i := range list {
 			list[i] = printable(list[i])
@@ -68,7 +69,7 @@ func FormOf(sent url.Values, p unit.Prefs) Form {
 	}
 	f := Form{Values: sent, Errors: map[string]string{}, Prefs: p}
 	if system, scale, ok := strings.Cut(f.Get("units"), "/"); ok {
-		f.Prefs = unit.Parse(system, scale)
+		f.Prefs.Prefs = unit.Parse(system, scale)
 	}
 	return f
 }
@@ -84,6 +85,20 @@ func (f Form) Get(name string) string { return f.Values.Get(name) }
 
 // Error is what is wrong with a field; "" when nothing is.
 func (f Form) Error(name string) string { return f.Errors[name] }
+
+// Wrong says what is wrong with a field.
+func (f Form) Wrong(name string, says say.Words, args ...any) {
+	f.Errors[name] = f.Prefs.T(says, args...)
+}
+
+// Day reads a date.
+func (f Form) Day(name string) calendar.Day {
+	d, err := calendar.ParseDay(f.Text(name))
+	if err != nil {
+		f.Errors[name] = f.Prefs.Say(say.Why(err))
+	}
+	return d
+}
 
 // Any tells whether anything was refused.
 func (f Form) Any() bool { return len(f.Errors) > 0 }
@@ -109,7 +124,7 @@ func (f Form) Text(name string) string { return strings.TrimSpace(f.Values.Get(n
 func (f Form) ID(name string) uuid.UUID {
 	id, err := uuid.Parse(f.Text(name))
 	if err != nil {
-		f.Errors[name] = "is missing; load the page again"
+		f.Errors[name] = f.Prefs.T("is missing; load the page again")
 	}
 	return id
 }
@@ -122,7 +137,7 @@ func (f Form) Number(name, u string) *float64 {
 	}
 	v, err := unit.Read(s)
 	if err != nil {
-		f.Errors[name] = fmt.Sprintf("%q is not a number; it takes one like 6.4", s)
+		f.Errors[name] = f.Prefs.T("%q is not a number; it takes one like 6.4", s)
 		return nil
 	}
 	v = f.Prefs.In(v, u)
@@ -145,7 +160,7 @@ func (f Form) Int(name string, otherwise int) int {
 	}
 	v, err := strconv.Atoi(s)
 	if err != nil || v > math.MaxInt32 || v < math.MinInt32 {
-		f.Errors[name] = fmt.Sprintf("%q is not a whole number", s)
+		f.Errors[name] = f.Prefs.T("%q is not a whole number", s)
 		return otherwise
 	}
 	return v
@@ -155,7 +170,7 @@ func (f Form) Int(name string, otherwise int) int {
 func (f Form) Clock(name string) int {
 	t, err := time.Parse("15:04", f.Text(name))
 	if err != nil {
-		f.Errors[name] = "takes a time like 08:30"
+		f.Errors[name] = f.Prefs.T("takes a time like 08:30")
 		return 0
 	}
 	return t.Hour()*60 + t.Minute()
@@ -165,7 +180,7 @@ func (f Form) Clock(name string) int {
 func (f Form) Cells(name string, rows, columns int) []tray.Cell {
 	list, err := tray.ParseList(f.Get(name), rows, columns)
 	if err != nil {
-		f.Errors[name] = err.Error()
+		f.Errors[name] = f.Prefs.Say(say.Why(err))
 	}
 	return list
 }
@@ -177,7 +192,7 @@ func (f Form) Refuse(err error) bool {
 		return false
 	}
 	for name, message := range refused.By() {
-		f.Errors[name] = message
+		f.Errors[name] = f.Prefs.Say(message)
 	}
 	return true
 }

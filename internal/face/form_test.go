@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
@@ -24,7 +25,7 @@ func FuzzForm(f *testing.F) {
 	f.Fuzz(func(t *testing.T, body string) {
 		c := &gin.Context{Request: httptest.NewRequest(http.MethodPost, "/", strings.NewReader(body))}
 		c.Request.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-		all := ReadForm(c, unit.Prefs{})
+		all := ReadForm(c, say.Reader{})
 		for name, typed := range all.Values {
 			for _, s := range typed {
 				require.True(t, utf8.ValidString(s) && !strings.Contains(s, "\x00"), "%q", s)

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/crop"
+	"ulpa/core/say"
 	"ulpa/core/tray"
 )
 
@@ -89,7 +90,8 @@ const (
 )
 
 // NewGrid is a grid whose cells are all free.
-func NewGrid(id, label, mode string, rows, cols int) GridView {
+func NewGrid(p say.Reader, id, label, mode string, rows, cols int) GridView {
+	free := p.T("free")
 	g := GridView{ID: id, Label: label, Mode: mode, W: gridLeft + cols*gridPitch + 8, EdgeW: cols*gridPitch + 8, H: gridTop + rows*gridPitch + 24}
 	for c := range cols {
 		g.Columns = append(g.Columns, axisLabel{gridLeft + c*gridPitch + gridPitch/2, fmt.Sprint(c + 1)})
@@ -98,7 +100,7 @@ func NewGrid(id, label, mode string, rows, cols int) GridView {
 		row := gridRow{Label: tray.Letter(r), Y: gridTop + r*gridPitch + gridPitch/2 + 5}
 		for c := range cols {
 			cell := tray.Cell{Row: r, Col: c}
-			row.Cells = append(row.Cells, gridCell{Name: cell.Name(), State: "free", Says: cell.Name() + ", free", X: gridLeft + c*gridPitch + 3, Y: gridTop + r*gridPitch + 3, Row: r, Col: c, Open: mode == "pick"})
+			row.Cells = append(row.Cells, gridCell{Name: cell.Name(), State: "free", Says: cell.Name() + ", " + free, X: gridLeft + c*gridPitch + 3, Y: gridTop + r*gridPitch + 3, Row: r, Col: c, Open: mode == "pick"})
 		}
 		g.Rows = append(g.Rows, row)
 	}
@@ -112,10 +114,11 @@ func (g *GridView) At(row, col int) *gridCell { return &g.Rows[row].Cells[col] }
 type tints struct {
 	of map[uuid.UUID]int
 	g  *GridView
+	p  say.Reader
 }
 
 // TintsOf starts telling the batches of a grid apart by colour.
-func TintsOf(g *GridView) tints { return tints{map[uuid.UUID]int{}, g} }
+func TintsOf(p say.Reader, g *GridView) tints { return tints{map[uuid.UUID]int{}, g, p} }
 
 // Tint is the colour of a batch, the same each time it is asked for.
 func (t tints) Tint(id uuid.UUID, code, cropID string) int {
@@ -123,16 +126,16 @@ func (t tints) Tint(id uuid.UUID, code, cropID string) int {
 	if !ok {
 		n = len(t.of) % 6
 		t.of[id] = n
-		t.g.Sections = append(t.g.Sections, SectionLabel{Code: code, Crop: CropName(cropID), Path: "/batches/" + id.String(), Tint: n})
+		t.g.Sections = append(t.g.Sections, SectionLabel{Code: code, Crop: t.p.Say(CropName(cropID)), Path: "/batches/" + id.String(), Tint: n})
 	}
 	return n
 }
 
 // CropName is what people call a crop.
-func CropName(id string) string {
+func CropName(id string) say.Words {
 	c, ok := crop.Find(id)
 	if !ok {
-		return id
+		return say.Words(id)
 	}
 	return c.Name
 }

@@ -4,7 +4,7 @@ import (
 	"slices"
 	"strconv"
 
-	"ulpa/core/unit"
+	"ulpa/core/say"
 	"ulpa/internal/ledger"
 )
 
@@ -12,7 +12,18 @@ import (
 type InputView struct {
 	FieldView
 	Type    ledger.InputType
-	Choices []string
+	Choices []ChoiceView
+}
+
+// ChoiceView is one of the choices of a field: what is kept, and what is read.
+type ChoiceView struct{ Value, Name string }
+
+// ChoicesOf are choices that are kept by their English words.
+func ChoicesOf(p say.Reader, list []say.Words) (out []ChoiceView) {
+	for _, w := range list {
+		out = append(out, ChoiceView{string(w), p.Say(w)})
+	}
+	return out
 }
 
 // Inputs are the fields of a kind of entry with what stands in them: ledger.Field says
@@ -33,10 +44,10 @@ func (f Form) inputs(kind, size string, named []string) (out []InputView) {
 			how += "int"
 		}
 		in := f.Prefs.Name(i.Quantity)
-		if in == i.Label { // pH is its own
+		if in == string(i.Label) { // pH is its own
 			in = ""
 		}
-		out = append(out, InputView{MakeField(f, i.Name, i.Label, in, how, i.Hint), i.Type, i.Choices})
+		out = append(out, InputView{MakeField(f, i.Name, f.Prefs.Say(i.Label), in, how, f.Prefs.Say(i.Hint)), i.Type, ChoicesOf(f.Prefs, i.Choices)})
 	}
 	return out
 }
@@ -50,7 +61,7 @@ func (f Form) Own(kind string) (names []string) {
 }
 
 // Refill is a form with what an entry holds, in the reader's units.
-func Refill(kind string, data []byte, p unit.Prefs) (Form, error) {
+func Refill(kind string, data []byte, p say.Reader) (Form, error) {
 	f := BlankForm(p)
 	values, err := ledger.ValuesOf(kind, data)
 	for _, i := range ledger.InputsOf(kind) {
@@ -60,7 +71,7 @@ func Refill(kind string, data []byte, p unit.Prefs) (Form, error) {
 }
 
 // shownInput is a value as somebody would type it.
-func shownInput(i ledger.Input, v any, p unit.Prefs) string {
+func shownInput(i ledger.Input, v any, p say.Reader) string {
 	switch x := v.(type) {
 	case *float64:
 		if x != nil {

@@ -5,12 +5,14 @@ import (
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
+
+	"ulpa/core/say"
 )
 
 // Outcome is what a form that was kept leads to: a sentence, with the entry that can be
 // taken back, on a page.
 type Outcome struct {
-	Says string
+	Says say.Text
 	Undo uuid.UUID
 	To   string
 }
@@ -29,8 +31,8 @@ func (s *Server) Settle(c *gin.Context, f Form, err error, again func(status int
 
 // Lead says what became of a form, and leads on.
 func (s *Server) Lead(c *gin.Context, o Outcome) error {
-	if o.Says != "" {
-		s.say(c, o.Says, o.Undo)
+	if o.Says != nil {
+		s.say(c, s.Reader(c).Say(o.Says), o.Undo)
 	}
 	c.Redirect(http.StatusSeeOther, o.To)
 	return nil

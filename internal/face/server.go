@@ -24,6 +24,7 @@ import (
 	"github.com/klauspost/compress/gzip"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
@@ -34,7 +35,7 @@ type Config struct {
 	Log     *slog.Logger
 	Secure  bool     // cookies only over HTTPS
 	HSTS    bool     // served over HTTPS by what stands before it, and for good
-	Notice  string   // one line above every page: the demo says what day it is
+	Notice  say.Text // one line above every page: the demo says what day it is
 	Proxies []string // whose word on where a request comes from is taken: addresses or networks
 
 	Areas  []Area                                                                // the navigation
@@ -52,7 +53,7 @@ type Server struct {
 	Store    *store.Store
 	Log      *slog.Logger
 	sessions *scs.SessionManager
-	draw     func(w io.Writer, page, part string, data any) error
+	draw     func(w io.Writer, language, page, part string, data any) error
 	prefix   string // of the cookies' names
 	exports  exports
 	cfg      Config
@@ -79,11 +80,11 @@ type Face struct {
 // Benchmarks ask what drawing alone takes.
 func (f *Face) OnDraw(tell func(again func(io.Writer) error)) {
 	draw := f.views.draw
-	f.server.draw = func(w io.Writer, page, part string, data any) error {
+	f.server.draw = func(w io.Writer, language, page, part string, data any) error {
 		if tell != nil {
-			tell(func(w io.Writer) error { return draw(w, page, part, data) })
+			tell(func(w io.Writer) error { return draw(w, language, page, part, data) })
 		}
-		return draw(w, page, part, data)
+		return draw(w, language, page, part, data)
 	}
 }
 
@@ -129,7 +130,7 @@ func New(cfg Config) (*Face, error) {
 	own := http.NewCrossOriginProtection()
 	own.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		s.keepToItself(w.Header(), r)
-		http.Error(w, "this came from another site's page", http.StatusForbidden)
+		http.Error(w, s.spoken(r).T("This came from another site’s page."), http.StatusForbidden)
 	}))
 	pack, err := gzhttp.NewWrapper(gzhttp.MinSize(1400), gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.ContentTypes(packed))
 	if err != nil {
@@ -250,19 +251,20 @@ func (s *Server) keepToItself(h http.Header, r *http.Request) {
 
 // fail answers an error with a page that says what it means.
 func (s *Server) fail(c *gin.Context, err error) {
-	status, title, says := http.StatusInternalServerError, "Something went wrong here", "Nothing has been stored. Go back and try once more; if it stays, tell whoever looks after Ulpa this number: "+c.GetString(RequestID)
+	status, title := http.StatusInternalServerError, say.T("Something went wrong here")
+	says := say.T("Nothing has been stored. Go back and try once more; if it stays, tell whoever looks after Ulpa this number: %s", c.GetString(RequestID))
 	var refused field.Errors
 	var shape store.ErrShape
 	switch {
 	case errors.Is(err, store.ErrNotFound):
-		status, title, says = http.StatusNotFound, "There is nothing here", "It may have been closed, or the address is mistyped."
+		status, title, says = http.StatusNotFound, say.T("There is nothing here"), say.T("It may have been closed, or the address is mistyped.")
 	case errors.Is(err, who.ErrNotAllowed):
-		status, title, says = http.StatusForbidden, "This needs a member of staff", "A crew counts, reads, moves and notes. Acid, alkali, sowing, closing and settings are for adults."
+		status, title, says = http.StatusForbidden, say.T("This needs a member of staff"), say.T("A crew counts, reads, moves and notes. Acid, alkali, sowing, closing and settings are for adults.")
 	case errors.As(err, &shape):
-		status, title, says = http.StatusServiceUnavailable, "Ulpa is being brought up to date", "Nothing has been stored. What you typed is still in the form: send it again in some minutes; what arrives twice is stored once."
+		status, title, says = http.StatusServiceUnavailable, say.T("Ulpa is being brought up to date"), say.T("Nothing has been stored. What you typed is still in the form: send it again in some minutes; what arrives twice is stored once.")
 		c.Header("Retry-After", "60")
 	case errors.As(err, &refused):
-		status, title, says = http.StatusUnprocessableEntity, "That cannot be done", refused[0].Message
+		status, title, says = http.StatusUnprocessableEntity, say.T("That cannot be done"), refused[0].Message
 	case errors.Is(err, context.Canceled):
 		c.AbortWithStatus(499)
 		return
@@ -277,16 +279,16 @@ func (s *Server) fail(c *gin.Context, err error) {
 }
 
 // troubled says what keeps the database from answering, and what to do about it.
-func troubled(w http.ResponseWriter, t store.Trouble) (status int, title, says string) {
+func troubled(w http.ResponseWriter, t store.Trouble) (status int, title, says say.Text) {
 	status = http.StatusServiceUnavailable
 	w.Header().Set("Retry-After", "2")
 	switch t {
 	case store.Full:
-		return http.StatusInsufficientStorage, "The server has no room left", "Nothing has been stored. What you typed is still in the form; tell whoever looks after Ulpa that its disk is full."
+		return http.StatusInsufficientStorage, say.T("The server has no room left"), say.T("Nothing has been stored. What you typed is still in the form; tell whoever looks after Ulpa that its disk is full.")
 	case store.Busy:
-		return status, "Too much at once", "Nothing you typed is lost: it is still in the form. Wait a moment, then send it again; what arrives twice is stored once."
+		return status, say.T("Too much at once"), say.T("Nothing you typed is lost: it is still in the form. Wait a moment, then send it again; what arrives twice is stored once.")
 	}
-	return status, "The database does not answer", "Nothing you typed is lost: it is still in the form. Try again in a moment; what arrives twice is stored once."
+	return status, say.T("The database does not answer"), say.T("Nothing you typed is lost: it is still in the form. Try again in a moment; what arrives twice is stored once.")
 }
 
 // noSession answers when the session cannot be read or kept.
@@ -296,8 +298,9 @@ func (s *Server) noSession(w http.ResponseWriter, r *http.Request, err error) {
 	}
 	s.Log.Error("session", "path", r.URL.Path, "error", err)
 	status, title, says := troubled(w, store.TroubleOf(err))
+	reader := s.spoken(r)
 	var buf bytes.Buffer
-	if err := s.draw(&buf, "message", "layout", Page{Title: title, Notice: s.cfg.Notice, Path: "/", V: messageView{title, says}}); err != nil {
+	if err := s.draw(&buf, reader.Language(), "message", "layout", Page{Title: reader.Say(title), Notice: reader.Say(s.cfg.Notice), Path: "/", P: reader, V: messageView{title, says}}); err != nil {
 		s.Log.Error("view", "name", "message", "error", err)
 	}
 	s.keepToItself(w.Header(), r)
@@ -306,4 +309,4 @@ func (s *Server) noSession(w http.ResponseWriter, r *http.Request, err error) {
 	_, _ = w.Write(buf.Bytes())
 }
 
-type messageView struct{ Heading, Says string }
+type messageView struct{ Heading, Says say.Text }

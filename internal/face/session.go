@@ -12,8 +12,10 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
+	"ulpa/internal/words"
 )
 
 // signedIn lets a request on when somebody is signed in, and otherwise shows
@@ -72,6 +74,26 @@ func (s *Server) Me(c *gin.Context) (context.Context, who.Who) {
 	return c.Request.Context(), w
 }
 
+// LanguageCookie remembers in which language a device was read last, for its sign-in page.
+const LanguageCookie = "ulpa-language"
+
+// Reader is for whom an answer is written: whoever is signed in, or the language in which
+// the device was read last, or the one that the browser asks for.
+func (s *Server) Reader(c *gin.Context) say.Reader {
+	if w, ok := s.who(c); ok {
+		return w.Prefs
+	}
+	return s.spoken(c.Request)
+}
+
+func (s *Server) spoken(r *http.Request) say.Reader {
+	tag := words.Wanted(r.Header.Get("Accept-Language"))
+	if c, err := r.Cookie(s.prefix + LanguageCookie); err == nil && words.Known(c.Value) {
+		tag = c.Value
+	}
+	return say.Reader{Tongue: words.Find(tag)}
+}
+
 // say leaves a sentence for the next page, with an entry that can be taken back.
 func (s *Server) say(c *gin.Context, sentence string, undo uuid.UUID) {
 	ctx := c.Request.Context()
@@ -125,6 +147,7 @@ func (s *Server) Enter(c *gin.Context, w who.Who) error {
 	s.sessions.Put(ctx, "person", w.Person.String())
 	s.sessions.Put(ctx, "number", w.Sessions)
 	s.sessions.Put(ctx, "seen", s.Store.Now().Unix())
+	s.SetCookie(c, LanguageCookie, w.Prefs.Language())
 	c.Redirect(http.StatusSeeOther, "/")
 	return nil
 }

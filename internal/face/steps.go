@@ -2,9 +2,8 @@ package face
 
 import (
 	"strconv"
-	"strings"
 
-	"ulpa/core/unit"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -13,9 +12,10 @@ type StepView struct{ Name, Formula, Value, Own, Source string }
 
 // StepsOf shows a working. Formulas are metric; their results are said in the reader's
 // units too.
-func StepsOf(steps []working.Step, p unit.Prefs) (out []StepView) {
+func StepsOf(steps []working.Step, p say.Reader) (out []StepView) {
+	metric := say.Reader{Tongue: p.Tongue}
 	for _, x := range steps {
-		s := StepView{x.Name, x.Formula, unit.Prefs{}.Format(x.Value, x.Unit), p.Format(x.Value, x.Unit), x.Source}
+		s := StepView{p.Say(x.Name), p.Say(x.Formula), metric.Format(x.Value, x.Unit), p.Format(x.Value, x.Unit), p.Say(x.Source)}
 		if s.Own == s.Value {
 			s.Own = ""
 		}
@@ -26,11 +26,3 @@ func StepsOf(steps []working.Step, p unit.Prefs) (out []StepView) {
 
 // Percent is a share, in whole percent.
 func Percent(share float64) string { return strconv.FormatFloat(100*share, 'f', 0, 64) + " %" }
-
-// Sentence begins with a capital letter.
-func Sentence(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
-}

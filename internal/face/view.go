@@ -10,67 +10,113 @@ import (
 	"net/http"
 	"path"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
-	"ulpa/core/unit"
+	"ulpa/core/say"
 	"ulpa/internal/who"
+	"ulpa/internal/words"
 )
 
 //go:embed view/*.html
 var viewFiles embed.FS
 
-// views holds a template set for each page: the layout, every part, and the page.
-type views struct{ pages map[string]*template.Template }
+// views holds, in each language, a template set for each page: the layout, every part, and
+// the page.
+type views struct {
+	pages map[string]map[string]*template.Template
+}
 
-// loadViews reads the layout and the parts of every page, and the areas' pages.
+// loadViews reads the layout and the parts of every page, and the areas' pages, and says
+// them in every language.
 func loadViews(a *assets, areas []fs.FS) (*views, error) {
-	funcs := template.FuncMap{
-		"asset":    a.url,
-		"newid":    NewID,
-		"field":    MakeField,
-		"markword": markWord,
-	}
-	base, err := template.New("").Funcs(funcs).ParseFS(viewFiles, "view/_*.html")
-	if err != nil {
-		return nil, err
-	}
-	v := &views{map[string]*template.Template{}}
 	own, err := fs.Sub(viewFiles, "view")
 	if err != nil {
 		return nil, err
 	}
-	for _, files := range append([]fs.FS{own}, areas...) {
-		pages, err := fs.Glob(files, "[a-z]*.html")
-		if err != nil {
+	v := &views{map[string]map[string]*template.Template{}}
+	for _, l := range words.Choices() {
+		if v.pages[l.Tag], err = loadPages(a, say.Reader{Tongue: words.Find(l.Tag)}, append([]fs.FS{own}, areas...)); err != nil {
 			return nil, err
-		}
-		for _, p := range pages {
-			t, err := base.Clone()
-			if err != nil {
-				return nil, err
-			}
-			if t, err = t.ParseFS(files, p); err != nil {
-				return nil, err
-			}
-			name := strings.TrimSuffix(path.Base(p), ".html")
-			if v.pages[name] != nil {
-				return nil, fmt.Errorf("two pages are called %s", name)
-			}
-			v.pages[name] = t
 		}
 	}
 	return v, nil
 }
 
-// markWord says a mark to those who do not see it.
-func markWord(mark string) string {
-	if mark == "none" || mark == "" {
-		return "nothing due"
+func loadPages(a *assets, reader say.Reader, areas []fs.FS) (map[string]*template.Template, error) {
+	base := template.New("").Funcs(template.FuncMap{
+		"asset":    a.url,
+		"newid":    NewID,
+		"field":    MakeField,
+		"t":        func(w any, args ...any) string { return sayIn(reader, w, args) },
+		"language": reader.Language,
+		"date":     func(at time.Time) string { return reader.Say(say.Date(at, "2 Jan 2006")) },
+		"markword": func(mark string) string { return reader.Say(marks[mark]) },
+	})
+	parts, err := fs.Glob(areas[0], "_*.html")
+	if err != nil {
+		return nil, err
 	}
-	return mark
+	for _, p := range parts {
+		if err := parse(base, areas[0], p, reader); err != nil {
+			return nil, err
+		}
+	}
+	pages := map[string]*template.Template{}
+	for _, files := range areas {
+		names, err := fs.Glob(files, "[a-z]*.html")
+		if err != nil {
+			return nil, err
+		}
+		for _, p := range names {
+			t, err := base.Clone()
+			if err != nil {
+				return nil, err
+			}
+			if err := parse(t, files, p, reader); err != nil {
+				return nil, err
+			}
+			name := strings.TrimSuffix(path.Base(p), ".html")
+			if pages[name] != nil {
+				return nil, fmt.Errorf("two pages are called %s", name)
+			}
+			pages[name] = t
+		}
+	}
+	return pages, nil
+}
+
+// parse reads a template's file in the reader's language.
+func parse(t *template.Template, files fs.FS, name string, reader say.Reader) error {
+	src, err := fs.ReadFile(files, name)
+	if err != nil {
+		return err
+	}
+	in := string(src)
+	if reader.Tongue != nil {
+		if in, err = Localize(in, func(w say.Words) string { return w.In(reader) }); err != nil {
+			return fmt.Errorf("%s: %w", name, err)
+		}
+	}
+	_, err = t.Parse(in)
+	return err
+}
+
+// marks are said to those who do not see them.
+var marks = map[string]say.Words{"": "nothing due", "none": "nothing due", "done": "done", "now": "now", "today": "today", "soon": "soon"}
+
+// sayIn says what a template has: words with what stands in them, or a text.
+func sayIn(reader say.Reader, w any, args []any) string {
+	switch x := w.(type) {
+	case string:
+		return reader.T(say.Words(x), args...)
+	case say.Text:
+		return reader.Say(x)
+	}
+	return ""
 }
 
 // NewID is the id of an entry that a form may write: made when the form is
@@ -82,8 +128,8 @@ func NewID() (string, error) {
 
 // Area is an entry of the navigation.
 type Area struct {
-	Name, Path, Key string
-	Icon            string
+	Name            say.Words
+	Path, Key, Icon string
 }
 
 // Page is what the layout needs; V is the page's own view model.
@@ -92,7 +138,7 @@ type Page struct {
 	Area    string
 	Areas   []Area
 	Who     who.Who
-	P       unit.Prefs
+	P       say.Reader
 	Signed  bool
 	Notice  string
 	Today   calendar.Day
@@ -103,7 +149,9 @@ type Page struct {
 	MayPlan bool
 	MaySet  bool
 	MayDose bool
-	V       any
+
+	Languages []words.Choice
+	V         any
 }
 
 // Strip is what stands beside every page: the day, and the places of the walk.
@@ -126,9 +174,10 @@ type WalkMark struct {
 // Render answers with a whole page; the walk beside it is worked out for
 // everybody who is signed in.
 func (s *Server) Render(c *gin.Context, status int, name, areaName string, v any) {
-	p := Page{Area: areaName, Areas: s.cfg.Areas, Notice: s.cfg.Notice, V: v, Path: c.Request.URL.RequestURI()}
+	reader := s.Reader(c)
+	p := Page{Area: areaName, Areas: s.cfg.Areas, Notice: reader.Say(s.cfg.Notice), P: reader, V: v, Path: c.Request.URL.RequestURI()}
 	if w, ok := s.who(c); ok {
-		p.Signed, p.Who, p.P = true, w, w.Prefs
+		p.Signed, p.Who = true, w
 		p.MayPlan, p.MaySet, p.MayDose = w.May(who.Plan), w.May(who.Settings), w.May(who.Dose)
 		strip, ok := c.Get(stripKey)
 		if !ok && status < 500 {
@@ -142,15 +191,16 @@ func (s *Server) Render(c *gin.Context, status int, name, areaName string, v any
 		ctx := c.Request.Context()
 		p.Flash, p.Undo = s.sessions.PopString(ctx, "flash"), s.sessions.PopString(ctx, "undo")
 	}
-	if t, ok := v.(interface{ Title() string }); ok {
-		p.Title = t.Title()
+	if t, ok := v.(interface{ Title() say.Text }); ok {
+		p.Title = reader.Say(t.Title())
 	}
+	p.Languages = words.Choices()
 	s.Write(c, status, name, "layout", p)
 }
 
 // draw runs the part of a page's templates.
-func (v *views) draw(w io.Writer, page, part string, data any) error {
-	t, ok := v.pages[page]
+func (v *views) draw(w io.Writer, language, page, part string, data any) error {
+	t, ok := v.pages[language][page]
 	if !ok {
 		return fmt.Errorf("there is no page %q", page)
 	}
@@ -161,9 +211,9 @@ func (v *views) draw(w io.Writer, page, part string, data any) error {
 // page and not half a page.
 func (s *Server) Write(c *gin.Context, status int, name, part string, data any) {
 	var buf bytes.Buffer
-	if err := s.draw(&buf, name, part, data); err != nil {
+	if err := s.draw(&buf, s.Reader(c).Language(), name, part, data); err != nil {
 		s.Log.Error("view", "name", name, "error", err)
-		c.String(http.StatusInternalServerError, "This page cannot be shown. Number "+c.GetString(RequestID))
+		c.String(http.StatusInternalServerError, s.Reader(c).T("This page cannot be shown. Number %s", c.GetString(RequestID)))
 		return
 	}
 	c.Data(status, "text/html; charset=utf-8", buf.Bytes())

@@ -10,12 +10,11 @@ import (
 // Harvested is a harvest weighed: cut, or plants taken whole.
 var Harvested = ledger.Declare(ledger.Kind[batch.Act]{
 	Name: string(batch.Harvest), Act: true, Right: ledger.RightAct,
-	Says: func(p unit.Prefs, a batch.Act) string {
-		s := "Harvested " + p.Format(a.Grams, unit.Gram)
+	Says: func(a batch.Act) say.Text {
 		if a.Whole {
-			return s + ", " + say.Plural(batch.PlantsIn(a.From), "plant") + " whole"
+			return say.T("Harvested %s, %s whole", say.Of(a.Grams, unit.Gram), say.Plural(batch.PlantsIn(a.From), "plant"))
 		}
-		return s + ", cut"
+		return say.T("Harvested %s, cut", say.Of(a.Grams, unit.Gram))
 	},
 	Fields: []ledger.Field[batch.Act]{ledger.Amount("grams", "Weight", unit.Gram, func(a *batch.Act) *float64 { return &a.Grams })},
 })

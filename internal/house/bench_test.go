@@ -84,7 +84,7 @@ func BenchmarkTrend(b *testing.B) {
 	}
 	fmt.Printf("# %d readings and their roll-ups written in %.0f s\n", many, time.Since(began).Seconds())
 	for _, span := range solution.Spans {
-		b.Run(span.Name, func(b *testing.B) {
+		b.Run(string(span.Name), func(b *testing.B) {
 			for n := 1; b.Loop(); n++ {
 				d.Clock.Set(now.Add(time.Duration(n) * 15 * time.Minute)) // or it would still be known
 				page, err := solution.ReadSpan(ctx, d.Store, w, tank, span)

@@ -63,7 +63,7 @@ func TestTheDemoIsConsistentAndTheSameEveryTime(t *testing.T) {
 		require.Greater(t, len(lines), 150)
 		var out []string
 		for _, l := range lines {
-			out = append(out, l.ID.String(), l.Code, l.Says)
+			out = append(out, l.ID.String(), l.Code, l.Says.String())
 			if l.Kind == ledger.Noted.Name && l.BatchID == nil {
 				out = out[:len(out)-3] // what the import of the logger wrote has an id of its own
 			}

@@ -12,7 +12,6 @@ import (
 	"ulpa/core/chemistry"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
-	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
@@ -26,7 +25,7 @@ import (
 func TestKindsAreDeclaredOnce(t *testing.T) {
 	for a := range batch.Kinds() {
 		require.Contains(t, ledger.Kinds(), string(a), "core folds it, and no area declares it")
-		require.NotContains(t, ledger.Sentence(unit.Prefs{}, string(a), []byte(`{}`)), "another release")
+		require.NotContains(t, ledger.Sentence(string(a), []byte(`{}`)).String(), "another release")
 	}
 	require.Panics(t, func() { ledger.Declare(ledger.Kind[ledger.Note]{Name: "note"}) })
 	f := newFixture(t)

@@ -15,6 +15,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/ready"
+	"ulpa/core/say"
 	"ulpa/core/seed"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
@@ -277,11 +278,11 @@ func TestSettingUpIsTheCoordinators(t *testing.T) {
 	require.NoError(t, people.SetSchoolUnits(ctx, f.Store, f.ines, unit.Prefs{US: true, PPM: 500}))
 	again, err := people.Load(ctx, f.Store, f.crew.School, f.crew.Person)
 	require.NoError(t, err)
-	require.Equal(t, unit.Prefs{US: true, PPM: 500}, again.Prefs, "who has not chosen follows the school")
+	require.Equal(t, say.Reader{Prefs: unit.Prefs{US: true, PPM: 500}}, again.Prefs, "who has not chosen follows the school")
 	require.NoError(t, people.SetUnits(ctx, f.Store, f.crew, unit.Prefs{}))
 	again, err = people.Load(ctx, f.Store, f.crew.School, f.crew.Person)
 	require.NoError(t, err)
-	require.Equal(t, unit.Prefs{}, again.Prefs)
+	require.Equal(t, say.Reader{}, again.Prefs)
 
 	// A tank of powders: citric acid is asked for in grams.
 	ph, ec, level := 7.2, 1.2, 9.0
@@ -292,25 +293,28 @@ func TestSettingUpIsTheCoordinators(t *testing.T) {
 }
 
 func TestSentences(t *testing.T) {
-	us := unit.Prefs{US: true, PPM: 500}
+	us := say.Reader{Prefs: unit.Prefs{US: true, PPM: 500}}
 	for _, c := range []struct {
-		prefs      unit.Prefs
+		prefs      say.Reader
 		kind, data string
 		says       string
 	}{
-		{unit.Prefs{}, "reading", `{"ph": 6.4, "ec_ms": 1.7, "temp_c": 19.5, "level_l": 41}`, "Read pH 6.4, 1.7 mS/cm, 19.5 °C, level 41 L"},
+		{say.Reader{}, "reading", `{"ph": 6.4, "ec_ms": 1.7, "temp_c": 19.5, "level_l": 41}`, "Read pH 6.4, 1.7 mS/cm, 19.5 °C, level 41 L"},
 		{us, "reading", `{"ec_ms": 1.7, "temp_c": 20}`, "Read 850 ppm (500 scale), 68 °F"},
-		{unit.Prefs{}, "treat", `{"drain_l": 3, "water_l": 17, "stock_ml": 40, "agent": "nitric_acid", "amount": 9, "unit": "mL"}`, "Added 3 L drained, 17 L water, 40 mL of each stock, 9 mL of nitric acid"},
-		{unit.Prefs{}, "sow", `{"kind": "sow", "cells": [{"kind": "cell"}], "seeds_per_cell": 3}`, "Sowed 1 cell, 3 seeds in each"},
-		{unit.Prefs{}, "count", `{"kind": "count", "marks": [{"row": 0, "col": 0, "state": "sprouted"}, {"row": 1, "col": 2, "state": "lost", "cause": "eaten"}]}`, "Counted: 1 lost to eaten (B3); 1 sprouted (A1)"},
-		{unit.Prefs{}, "look", `{"kind": "look", "leaves": 1, "height_cm": 5}`, "Looked: 1 true leaf, 5 cm tall"},
+		{say.Reader{}, "treat", `{"drain_l": 3, "water_l": 17, "stock_ml": 40, "agent": "nitric_acid", "amount": 9, "unit": "mL"}`, "Added 3 L drained, 17 L water, 40 mL of each stock, 9 mL of nitric acid"},
+		{say.Reader{}, "sow", `{"kind": "sow", "cells": [{"kind": "cell"}], "seeds_per_cell": 3}`, "Sowed 1 cell, 3 seeds in each"},
+		{say.Reader{}, "count", `{"kind": "count", "marks": [{"row": 0, "col": 0, "state": "sprouted"}, {"row": 1, "col": 2, "state": "lost", "cause": "eaten"}]}`, "Counted: 1 lost to eaten (B3); 1 sprouted (A1)"},
+		{say.Reader{}, "look", `{"kind": "look", "leaves": 1, "height_cm": 5}`, "Looked: 1 true leaf, 5 cm tall"},
 		{us, "look", `{"kind": "look", "leaves": 4, "height_cm": 5.08}`, "Looked: 4 true leaves, 2 in tall"},
-		{unit.Prefs{}, "harvest", `{"kind": "harvest", "grams": 240}`, "Harvested 240 g, cut"},
-		{unit.Prefs{}, "lose", `{"kind": "lose", "from": [{"kind": "stand", "n": 4}], "cause": "too cold"}`, "Lost 4 plants: too cold"},
-		{unit.Prefs{}, "void", `{"text": "Read pH 6"}`, "Took back: Read pH 6"},
-		{unit.Prefs{}, "reading", `"broken"`, "Unreadable entry"},
+		{say.Reader{}, "harvest", `{"kind": "harvest", "grams": 240}`, "Harvested 240 g, cut"},
+		{say.Reader{}, "lose", `{"kind": "lose", "from": [{"kind": "stand", "n": 4}], "cause": "too cold"}`, "Lost 4 plants: too cold"},
+		{say.Reader{}, "void", `{"text": "Read pH 6"}`, "Took back: Read pH 6"},
+		{say.Reader{}, "void", `{"kind": "reading", "data": {"ph": 6}}`, "Took back: Read pH 6"},
+		{us, "void", `{"kind": "reading", "data": {"temp_c": 20}}`, "Took back: Read 68 °F"},
+		{say.Reader{}, "tick", `{"task": "x", "what": "Count sprouts in LET-01"}`, "Done: Count sprouts in LET-01"},
+		{say.Reader{}, "reading", `"broken"`, "Unreadable entry"},
 	} {
-		require.Equal(t, c.says, ledger.Sentence(c.prefs, c.kind, []byte(c.data)))
+		require.Equal(t, c.says, c.prefs.Say(ledger.Sentence(c.kind, []byte(c.data))))
 	}
 }
 

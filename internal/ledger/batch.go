@@ -11,6 +11,7 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )
@@ -94,7 +95,7 @@ func foldBatchUntil(ctx context.Context, tx *store.Tx, id uuid.UUID, until *time
 func refoldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.State) error {
 	after, err := foldBatch(ctx, tx, id)
 	if errors.As(err, &unfit{}) {
-		return field.Refuse("entry", fmt.Sprintf("What was written down later rests on this (%s). Take that back first.", err))
+		return field.Refuse("entry", "What was written down later rests on this (%s). Take that back first.", say.Why(err))
 	}
 	if err != nil {
 		return err

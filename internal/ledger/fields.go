@@ -1,5 +1,7 @@
 package ledger
 
+import "ulpa/core/say"
+
 // InputType is how a field is typed.
 type InputType string
 
@@ -13,11 +15,12 @@ const (
 
 // Input is a field as a form asks for it.
 type Input struct {
-	Name, Label string
-	Hint        string
-	Type        InputType
-	Quantity    string // of a figure: its unit in what is stored
-	Choices     []string
+	Name     string
+	Label    say.Words
+	Hint     say.Words
+	Type     InputType
+	Quantity string // of a figure: its unit in what is stored
+	Choices  []say.Words
 }
 
 // Field is an input and where in the data its value is. Its value is a *float64 for a
@@ -29,13 +32,13 @@ type Field[T any] struct {
 }
 
 // Hinted is the field with a hint below it.
-func (f Field[T]) Hinted(hint string) Field[T] {
+func (f Field[T]) Hinted(hint say.Words) Field[T] {
 	f.Hint = hint
 	return f
 }
 
 // Maybe is a figure that may be left empty: nothing is not zero.
-func Maybe[T any](name, label, quantity string, at func(*T) **float64) Field[T] {
+func Maybe[T any](name string, label say.Words, quantity string, at func(*T) **float64) Field[T] {
 	return Field[T]{
 		Input{Name: name, Label: label, Type: Figure, Quantity: quantity},
 		func(v *T) any { return *at(v) }, func(v *T, x any) { *at(v), _ = x.(*float64) },
@@ -43,7 +46,7 @@ func Maybe[T any](name, label, quantity string, at func(*T) **float64) Field[T] 
 }
 
 // Amount is a figure of which nothing is left empty.
-func Amount[T any](name, label, quantity string, at func(*T) *float64) Field[T] {
+func Amount[T any](name string, label say.Words, quantity string, at func(*T) *float64) Field[T] {
 	return Field[T]{
 		Input{Name: name, Label: label, Type: Figure, Quantity: quantity},
 		func(v *T) any {
@@ -62,17 +65,17 @@ func Amount[T any](name, label, quantity string, at func(*T) *float64) Field[T] 
 }
 
 // Number is a whole number.
-func Number[T any](name, label string, at func(*T) *int) Field[T] {
+func Number[T any](name string, label say.Words, at func(*T) *int) Field[T] {
 	return Field[T]{Input{Name: name, Label: label, Type: Whole}, func(v *T) any { return *at(v) }, func(v *T, x any) { *at(v), _ = x.(int) }}
 }
 
 // OneOf is one of a list.
-func OneOf[T any](name, label string, list []string, at func(*T) *string) Field[T] {
+func OneOf[T any](name string, label say.Words, list []say.Words, at func(*T) *string) Field[T] {
 	return Field[T]{Input{Name: name, Label: label, Type: Choice, Choices: list}, func(v *T) any { return *at(v) }, func(v *T, x any) { *at(v), _ = x.(string) }}
 }
 
 // Text is a text of several lines.
-func Text[T any](name, label string, at func(*T) *string) Field[T] {
+func Text[T any](name string, label say.Words, at func(*T) *string) Field[T] {
 	return Field[T]{Input{Name: name, Label: label, Type: Long}, func(v *T) any { return *at(v) }, func(v *T, x any) { *at(v), _ = x.(string) }}
 }
 

@@ -5,7 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 
-	"ulpa/core/unit"
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )
@@ -18,7 +18,7 @@ type Kind[T any] struct {
 	// with neither changes nothing but what is known.
 	Act  bool
 	Tank func(*Tank, *Past, T)
-	Says func(unit.Prefs, T) string
+	Says func(T) say.Text
 	// Fields are what is asked for and can be put right in place. Without any an entry is
 	// taken back and done again.
 	Fields []Field[T]
@@ -31,7 +31,7 @@ type Kind[T any] struct {
 type kind interface {
 	act() bool
 	tank(t *Tank, p *Past, data []byte) (folds bool, err error)
-	says(p unit.Prefs, data []byte) (string, error)
+	says(data []byte) (say.Text, error)
 	Inputs() []Input
 	Values(data []byte) (map[string]any, error)
 	right(ctx context.Context, tx *store.Tx, e db.GetEntryRow, values map[string]any) (any, error)
@@ -116,12 +116,12 @@ func (k *Kind[T]) tank(t *Tank, p *Past, data []byte) (folds bool, err error) {
 	return true, err
 }
 
-func (k *Kind[T]) says(p unit.Prefs, data []byte) (string, error) {
+func (k *Kind[T]) says(data []byte) (say.Text, error) {
 	v, err := k.read(data)
 	if err != nil {
-		return "", err
+		return nil, err
 	}
-	return k.Says(p, v), nil
+	return k.Says(v), nil
 }
 
 // right is an entry with other values in its fields; what is in none stays as it was.

@@ -13,9 +13,9 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/field"
-	"ulpa/core/unit"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
+	"ulpa/internal/words"
 )
 
 // Fact is an entry about to be written.
@@ -56,10 +56,10 @@ func Write(ctx context.Context, tx *store.Tx, f Fact) (again bool, err error) {
 	if err != nil {
 		return false, err
 	}
-	words := strings.TrimSpace(f.About + " " + Sentence(unit.Prefs{}, f.Kind, data) + " " + tx.Who.Name)
+	about := strings.TrimSpace(f.About + " " + words.Everywhere(Sentence(f.Kind, data)) + " " + tx.Who.Name)
 	n, err := tx.AddEntry(ctx, db.AddEntryParams{
 		SchoolID: tx.Who.School, ID: f.ID, Kind: f.Kind, HappenedAt: f.HappenedAt, WrittenAt: tx.Now, PersonID: tx.Who.Person,
-		BatchID: f.Batch, PlaceID: f.Place, ReservoirID: f.Reservoir, Corrects: f.corrects, PlaceInLine: f.inLine, Data: data, Words: words, Sent: tx.Sent,
+		BatchID: f.Batch, PlaceID: f.Place, ReservoirID: f.Reservoir, Corrects: f.corrects, PlaceInLine: f.inLine, Data: data, Words: about, Sent: tx.Sent,
 	})
 	if n > 0 || err != nil {
 		return false, err
@@ -82,7 +82,7 @@ func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, values map[
 // TakeBack takes an entry back, under the same condition.
 func TakeBack(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID) error {
 	return replace(ctx, tx, id, wrong, func(old db.GetEntryRow, _ kind) (string, any, error) {
-		return Void.Name, Note{Text: Sentence(unit.Prefs{}, old.Kind, old.Data)}, nil
+		return Void.Name, Taken{Kind: old.Kind, Data: old.Data}, nil
 	})
 }
 

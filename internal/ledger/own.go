@@ -2,12 +2,13 @@ package ledger
 
 import (
 	"context"
+	"encoding/json"
 	"strings"
 	"unicode/utf8"
 
 	"ulpa/core/batch"
 	"ulpa/core/field"
-	"ulpa/core/unit"
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )
@@ -20,13 +21,25 @@ type Note struct {
 // Noted is a note about anything; every area may leave one.
 var Noted = Declare(Kind[Note]{
 	Name:   "note",
-	Says:   func(_ unit.Prefs, n Note) string { return n.Text },
+	Says:   func(n Note) say.Text { return say.Name(n.Text) },
 	Fields: []Field[Note]{Text("text", "Note", func(n *Note) *string { return &n.Text })},
 	Right:  func(_ context.Context, _ *store.Tx, _ db.GetEntryRow, n Note) (Note, error) { return NewNote(n.Text) },
 })
 
 // Void takes an entry back; its note says what that said.
-var Void = Declare(Kind[Note]{Name: "void", Says: func(_ unit.Prefs, n Note) string { return "Took back: " + n.Text }})
+var Void = Declare(Kind[Taken]{Name: "void", Says: func(t Taken) say.Text {
+	if t.Kind == "" {
+		return say.T("Took back: %s", t.Text)
+	}
+	return say.T("Took back: %s", Sentence(t.Kind, t.Data))
+}})
+
+// Taken is what was taken back.
+type Taken struct {
+	Kind string          `json:"kind,omitempty"`
+	Data json.RawMessage `json:"data,omitempty"`
+	Text string          `json:"text,omitempty"` // its sentence, as earlier releases kept it
+}
 
 // NewNote is a note as it is kept, at first and when it is put right.
 func NewNote(text string) (Note, error) {

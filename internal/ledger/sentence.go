@@ -5,7 +5,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"ulpa/core/unit"
+	"ulpa/core/say"
 	"ulpa/internal/store"
 )
 
@@ -13,44 +13,43 @@ import (
 // readers of the same units holds; when there are many, it begins anew.
 var said struct {
 	sync.Mutex
-	by map[saidKey]string
+	by map[saidKey]say.Text
 }
 
 type saidKey struct {
 	school, entry uuid.UUID
-	prefs         unit.Prefs
 }
 
 const mostSaid = 8192
 
 // Said is the Sentence of an entry that is stored, in the reader's units.
-func Said(tx *store.Tx, entry uuid.UUID, kind string, data []byte) string {
-	key := saidKey{tx.Who.School, entry, tx.Who.Prefs}
+func Said(tx *store.Tx, entry uuid.UUID, kind string, data []byte) say.Text {
+	key := saidKey{tx.Who.School, entry}
 	said.Lock()
 	s, ok := said.by[key]
 	said.Unlock()
 	if ok {
 		return s
 	}
-	s = Sentence(tx.Who.Prefs, kind, data)
+	s = Sentence(kind, data)
 	said.Lock()
 	defer said.Unlock()
 	if said.by == nil || len(said.by) >= mostSaid {
-		said.by = map[saidKey]string{}
+		said.by = map[saidKey]say.Text{}
 	}
 	said.by[key] = s
 	return s
 }
 
 // Sentence says in words what an entry holds, in the reader's units.
-func Sentence(p unit.Prefs, kind string, data []byte) string {
+func Sentence(kind string, data []byte) say.Text {
 	k, err := kindOf(kind)
 	if err != nil {
-		return "An entry of another release: " + kind
+		return say.T("An entry of another release: %s", kind)
 	}
-	s, err := k.says(p, data)
+	s, err := k.says(data)
 	if err != nil {
-		return "Unreadable entry"
+		return say.T("Unreadable entry")
 	}
 	return s
 }

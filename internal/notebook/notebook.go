@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/say"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -28,7 +29,7 @@ type Filter struct {
 // Line is one entry as it is read.
 type Line struct {
 	db.NotebookRow
-	Says string
+	Says say.Text
 	May  bool // this person may correct it
 }
 
@@ -79,7 +80,7 @@ func CSV(ctx context.Context, s *store.Store, w who.Who, f Filter, to io.Writer)
 			}
 			rec := []string{
 				l.HappenedAt.In(w.Zone).Format(time.RFC3339), l.WrittenAt.In(w.Zone).Format(time.RFC3339),
-				l.Person, l.Code, l.Place, l.Reservoir, l.Kind, l.Says, corrected, l.ID.String(),
+				l.Person, l.Code, l.Place, l.Reservoir, l.Kind, w.Prefs.Say(l.Says), corrected, l.ID.String(),
 			}
 			for i := range rec {
 				rec[i] = plain(rec[i])

@@ -203,7 +203,7 @@ func (b *Batch) settle(tx *store.Tx, places []db.Place) error {
 	}
 	b.Lot = lotOf(b.Row.LabelRate, b.Row.Tested, b.Row.TestSprouted, b.Row.SownAt, b.Row.Packed)
 	bed := seedbed{crop: b.Crop, lot: b.Lot, cells: b.State.Sown, perCell: b.State.Seeds / max(1, b.State.Sown), tempC: b.TempC}
-	b.Verdict = judge(bed, b.Sown, b.Today, b.seen(tx), tx.Who.Prefs)
+	b.Verdict = judge(bed, b.Sown, b.Today, b.seen(tx))
 	b.Curve = b.curve(tx, bed)
 	return nil
 }

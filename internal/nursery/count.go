@@ -3,15 +3,14 @@ package nursery
 import (
 	"bytes"
 	"context"
-	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
@@ -38,12 +37,15 @@ type Clash struct {
 type Clashes []Clash
 
 // Error says which cells, and what to do.
-func (c Clashes) Error() string {
-	var parts []string
+func (c Clashes) Error() string { return c.Why().String() }
+
+// Why is the same for whoever reads it.
+func (c Clashes) Why() say.Text {
+	var parts []say.Text
 	for _, x := range c {
-		parts = append(parts, fmt.Sprintf("%s was marked %s meanwhile and you marked it %s", x.Cell, x.Is, x.You))
+		parts = append(parts, say.T("%s was marked %s meanwhile and you marked it %s", x.Cell, x.Is.Words(), x.You.Words()))
 	}
-	return strings.Join(parts, "; ") + ". Look at the cell and keep again; your other marks are still here."
+	return say.T("%s. Look at the cell and keep again; your other marks are still here.", say.Join("; ", parts...))
 }
 
 // Count records what a visit to a tray saw: one entry for each batch in it. The
@@ -86,7 +88,7 @@ func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
 		at := tray.Cell{Row: m.Row, Col: m.Col}
 		b, ok := holds[at]
 		if !ok {
-			return field.Refuse("marks", at.Name()+" holds nothing any more; load the tray again")
+			return field.Refuse("marks", "%s holds nothing any more; load the tray again", at.Name())
 		}
 		if marks[b] == nil {
 			order = append(order, b)

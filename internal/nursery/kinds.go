@@ -1,7 +1,7 @@
 package nursery
 
 import (
-	"fmt"
+	"cmp"
 	"maps"
 	"slices"
 	"strings"
@@ -15,10 +15,10 @@ import (
 
 // What is written down of a batch in its trays, and of its end.
 var (
-	Sowed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Sow), Act: true, Says: func(_ unit.Prefs, a batch.Act) string {
-		return fmt.Sprintf("Sowed %s, %s in each", say.Plural(len(a.Cells), "cell"), say.Plural(a.SeedsPerCell, "seed"))
+	Sowed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Sow), Act: true, Says: func(a batch.Act) say.Text {
+		return say.T("Sowed %s, %s in each", say.Plural(len(a.Cells), "cell"), say.Plural(a.SeedsPerCell, "seed"))
 	}})
-	Counted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Count), Act: true, Says: func(_ unit.Prefs, a batch.Act) string {
+	Counted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Count), Act: true, Says: func(a batch.Act) say.Text {
 		return countWords(a.Marks)
 	}})
 	Looked = ledger.Declare(ledger.Kind[batch.Act]{
@@ -30,45 +30,59 @@ var (
 	})
 	LostSome = ledger.Declare(ledger.Kind[batch.Act]{
 		Name: string(batch.Lose), Act: true, Right: ledger.RightAct,
-		Says: func(_ unit.Prefs, a batch.Act) string {
-			return fmt.Sprintf("Lost %s: %s", say.Plural(batch.PlantsIn(a.From), "plant"), a.Cause)
+		Says: func(a batch.Act) say.Text {
+			return say.T("Lost %s: %s", say.Plural(batch.PlantsIn(a.From), "plant"), say.Words(a.Cause))
 		},
 		Fields: []ledger.Field[batch.Act]{ledger.OneOf("cause", "To what", batch.Causes, func(a *batch.Act) *string { return &a.Cause })},
 	})
-	Closed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Close), Act: true, Says: func(unit.Prefs, batch.Act) string { return "Closed the batch" }})
+	Closed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Close), Act: true, Says: func(batch.Act) say.Text { return say.T("Closed the batch") }})
 )
 
-func lookWords(p unit.Prefs, a batch.Act) string {
-	s := "Looked: " + strings.Replace(say.Plural(a.Leaves, "true leaf"), "leafs", "leaves", 1)
-	if a.HeightCM > 0 {
-		s += ", " + p.Format(a.HeightCM, unit.Centimetre) + " tall"
+func lookWords(a batch.Act) say.Text {
+	leaves := say.T("%d true leaves", a.Leaves)
+	if a.Leaves == 1 {
+		leaves = say.T("1 true leaf")
 	}
-	return s
+	if a.HeightCM > 0 {
+		return say.T("Looked: %s, %s tall", leaves, say.Of(a.HeightCM, unit.Centimetre))
+	}
+	return say.T("Looked: %s", leaves)
 }
 
-func countWords(marks []batch.Mark) string {
+// countedAs is how many cells were found in a state.
+var countedAs = map[batch.CellState]say.Words{
+	batch.Sown: "%d not up after all", batch.Sprouted: "%d sprouted", batch.Thinned: "%d thinned", batch.Empty: "%d empty",
+}
+
+func countWords(marks []batch.Mark) say.Text {
 	if len(marks) == 0 {
-		return "Counted: no change"
+		return say.T("Counted: no change")
 	}
-	by := map[string][]string{}
+	type found struct {
+		state batch.CellState
+		cause string
+	}
+	by := map[found][]string{}
 	for _, m := range marks {
-		word := string(m.State)
-		if m.State == batch.Sown {
-			word = "not up after all"
-		}
+		f := found{m.State, ""}
 		if m.State == batch.Lost {
-			word = "lost to " + m.Cause
+			f.cause = m.Cause
 		}
-		by[word] = append(by[word], tray.Cell{Row: m.Row, Col: m.Col}.Name())
+		by[f] = append(by[f], tray.Cell{Row: m.Row, Col: m.Col}.Name())
 	}
-	var parts []string
-	for _, w := range slices.Sorted(maps.Keys(by)) {
-		cells := by[w]
-		s := fmt.Sprintf("%d %s", len(cells), w)
+	var parts []say.Text
+	for _, f := range slices.SortedFunc(maps.Keys(by), func(a, b found) int {
+		return cmp.Or(cmp.Compare(a.state, b.state), cmp.Compare(a.cause, b.cause))
+	}) {
+		cells := by[f]
+		s := say.T(countedAs[f.state], len(cells))
+		if f.state == batch.Lost {
+			s = say.T("%d lost to %s", len(cells), say.Words(f.cause))
+		}
 		if len(cells) <= 8 {
-			s += " (" + strings.Join(cells, ", ") + ")"
+			s = say.T("%s (%s)", s, strings.Join(cells, ", "))
 		}
 		parts = append(parts, s)
 	}
-	return "Counted: " + strings.Join(parts, "; ")
+	return say.T("Counted: %s", say.Join("; ", parts...))
 }

@@ -17,7 +17,6 @@ import (
 	"ulpa/core/harden"
 	"ulpa/core/ready"
 	"ulpa/core/round"
-	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
@@ -161,7 +160,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 				bed.tempC = warmth[x.PlaceID]
 			}
 		}
-		l.Verdict = judge(bed, l.Sown, today, l.Seen, tx.Who.Prefs)
+		l.Verdict = judge(bed, l.Sown, today, l.Seen)
 		if l.InTrays()+l.Undecided() > 0 {
 			l.outlook(bed, today)
 		}
@@ -175,14 +174,14 @@ func lotOf(label *float64, tested, sprouted *int, sown time.Time, packed int) Lo
 }
 
 // judge tells how far a batch is by what was seen, by age, and by its leaves' pace.
-func judge(bed seedbed, sown, today calendar.Day, seen ready.Seen, p unit.Prefs) ready.Verdict {
+func judge(bed seedbed, sown, today calendar.Day, seen ready.Seen) ready.Verdict {
 	up := bed.daysToUp()
 	g := ready.Grown{Sown: sown, Today: today, WarmC: bed.tempC, Seen: seen}
 	if up > 0 {
 		g.Up = sown + calendar.Day(math.Ceil(up))
 		g.LeafCD = bed.leafCD(seen, float64(seen.On-g.Up))
 	}
-	return ready.Judge(bed.crop.Ready, g, p)
+	return ready.Judge(bed.crop.Ready, g)
 }
 
 // outlook is what to expect of the sowing now, and what its last count said.
@@ -210,7 +209,7 @@ type Overview struct {
 // ReadOverview reads the nursery at a glance.
 func ReadOverview(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		o, err = store.Keep(ctx, tx, fmt.Sprint("nursery ", w.Prefs, w.Day(tx.Now)), func() (Overview, error) { return around(ctx, tx) })
+		o, err = store.Keep(ctx, tx, fmt.Sprint("nursery ", w.Day(tx.Now)), func() (Overview, error) { return around(ctx, tx) })
 		return err
 	})
 	return o, err

@@ -161,7 +161,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	act := batch.Act{Kind: batch.Sow, SeedsPerCell: r.SeedsPerCell}
 	for _, cell := range r.Cells {
 		if cell.Row >= t.Rows || cell.Col >= t.Columns || cell.Row < 0 || cell.Col < 0 {
-			return Sown{}, field.Refuse("cells", fmt.Sprintf("%s is outside this tray", cell.Name()))
+			return Sown{}, field.Refuse("cells", "%s is outside this tray", cell.Name())
 		}
 		act.Cells = append(act.Cells, batch.Spot{Kind: batch.InCell, In: t.ID.String(), Row: cell.Row, Col: cell.Col})
 	}

@@ -9,6 +9,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/name"
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/trail"
@@ -42,14 +43,14 @@ func Enrol(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, token, 
 		return field.Refuse("device", "keeps no cookies, so it cannot be told from another; allow them for this address")
 	}
 	called = name.Clean(called)
-	if says := name.Wrong(called, 60); says != "" {
-		return field.Refuse("device", says)
+	if says := name.Wrong(called, 60); says != nil {
+		return field.Refuse("device", "%s", says)
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		if err := tx.EnrolDevice(ctx, db.EnrolDeviceParams{SchoolID: w.School, ID: id, Token: store.DeviceHash(token), Name: called, EnrolledBy: w.Person, EnrolledAt: tx.Now}); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Enrolled the tablet "+called+" for crews")
+		return trail.Write(ctx, tx, "Enrolled the tablet %s for crews", called)
 	})
 }
 
@@ -63,7 +64,7 @@ func Dismiss(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error
 		if err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Took the tablet "+called+" off the list for crews")
+		return trail.Write(ctx, tx, "Took the tablet %s off the list for crews", called)
 	})
 }
 
@@ -76,7 +77,7 @@ func SetCrewsOnEnrolledOnly(ctx context.Context, s *store.Store, w who.Who, only
 		if err := tx.SetCrewsOnEnrolledOnly(ctx, only); err != nil {
 			return err
 		}
-		says := "Let crews sign in on any tablet"
+		says := say.Words("Let crews sign in on any tablet")
 		if only {
 			says = "Let crews sign in on enrolled tablets only"
 		}

@@ -18,11 +18,13 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/name"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/trail"
 	"ulpa/internal/who"
+	"ulpa/internal/words"
 )
 
 // SignOutEverywhere ends all sessions of a person, this one too; no device is known any more.
@@ -46,7 +48,8 @@ func Load(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Wh
 		if w.Zone, err = time.LoadLocation(p.Zone); err != nil {
 			return err
 		}
-		w.SchoolName, w.Name, w.Kind, w.Prefs, w.Period, w.Sessions = p.School, p.Name, who.Kind(p.Kind), unit.Parse(p.UnitSystem, p.EcScale), p.PeriodMinutes, p.Sessions
+		w.SchoolName, w.Name, w.Kind, w.Period, w.Sessions = p.School, p.Name, who.Kind(p.Kind), p.PeriodMinutes, p.Sessions
+		w.Prefs = say.Reader{Prefs: unit.Parse(p.UnitSystem, p.EcScale), Tongue: words.Find(p.Language)}
 		w.DayBegins, w.DayEnds = p.DayBegins, p.DayEnds
 		return nil
 	})
@@ -73,9 +76,12 @@ func SetSchoolDay(ctx context.Context, s *store.Store, w who.Who, begins, ends i
 		if err := tx.SetSchoolDay(ctx, db.SetSchoolDayParams{DayBegins: begins, DayEnds: ends}); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, fmt.Sprintf("Set the school’s day to %d:%02d to %d:%02d", begins/60, begins%60, ends/60, ends%60))
+		return trail.Write(ctx, tx, "Set the school’s day to %s to %s", clock(begins), clock(ends))
 	})
 }
+
+// clock is a time of the day from minutes after midnight.
+func clock(minutes int) string { return fmt.Sprintf("%d:%02d", minutes/60, minutes%60) }
 
 // SetSchoolUnits chooses what everybody reads who has not chosen.
 func SetSchoolUnits(ctx context.Context, s *store.Store, w who.Who, p unit.Prefs) error {
@@ -86,7 +92,33 @@ func SetSchoolUnits(ctx context.Context, s *store.Store, w who.Who, p unit.Prefs
 		if err := tx.SetSchoolUnits(ctx, db.SetSchoolUnitsParams{UnitSystem: p.System(), EcScale: p.Scale()}); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Set the school's units to "+p.System()+", "+p.Scale())
+		return trail.Write(ctx, tx, "Set the school’s units to %s, %s", p.System(), p.Scale())
+	})
+}
+
+// SetLanguage chooses in which language one person reads.
+func SetLanguage(ctx context.Context, s *store.Store, w who.Who, tag string) error {
+	if !words.Known(tag) {
+		return field.Refuse("language", "is not one of those there are")
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		return tx.SetPersonLanguage(ctx, db.SetPersonLanguageParams{ID: w.Person, Language: &tag})
+	})
+}
+
+// SetSchoolLanguage chooses in which language everybody reads who has not chosen.
+func SetSchoolLanguage(ctx context.Context, s *store.Store, w who.Who, tag string) error {
+	if err := w.Must(who.Settings); err != nil {
+		return err
+	}
+	if !words.Known(tag) {
+		return field.Refuse("language", "is not one of those there are")
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if err := tx.SetSchoolLanguage(ctx, tag); err != nil {
+			return err
+		}
+		return trail.Write(ctx, tx, "Set the school’s language to %s", tag)
 	})
 }
 
@@ -113,8 +145,8 @@ func Prepare(ctx context.Context, n NewPerson) (Prepared, error) {
 		n.Login = ""
 	case who.Staff, who.Coordinator:
 		e.Require(n.Login != "" && len(n.Login) <= 100 && !strings.ContainsFunc(n.Login, unicode.IsSpace), "login", "takes the name or address to sign in with, without blanks")
-		if says := name.Unseen(n.Login); says != "" {
-			e.Add("login", says)
+		if says := name.Unseen(n.Login); says != nil {
+			e.Tell("login", says)
 		}
 		e.Require(utf8.RuneCountInString(n.Secret) >= 10 && len(n.Secret) <= 200, "secret", "takes a password of at least 10 characters")
 		e.Require(!tooCommon(n.Secret, n.Login), "secret", "is among the first that anybody would try; take three or four words that have nothing to do with each other")
@@ -164,7 +196,7 @@ func (p Prepared) Add(ctx context.Context, s *store.Store, w who.Who) (uuid.UUID
 		if err := tx.AddPerson(ctx, row); err != nil || w.Person == uuid.Nil {
 			return err // the command line is nobody in the school
 		}
-		return trail.Write(ctx, tx, fmt.Sprintf("Added %s as %s", row.Name, row.Kind))
+		return trail.Write(ctx, tx, "Added %s as %s", row.Name, who.Kind(row.Kind).Words())
 	})
 }
 

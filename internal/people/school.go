@@ -16,6 +16,7 @@ type Member struct {
 // School is what its coordinator decides about it, and who is in it.
 type School struct {
 	Name, Slug          string
+	Language            string
 	System, Scale       string // of units, for everybody who has not chosen
 	DayBegins, DayEnds  int    // in minutes after midnight
 	CrewsOnEnrolledOnly bool
@@ -33,7 +34,7 @@ func GetSchool(ctx context.Context, s *store.Store, w who.Who, token string) (ou
 		if err != nil {
 			return err
 		}
-		out = School{Name: row.Name, Slug: row.Slug, System: row.UnitSystem, Scale: row.EcScale, DayBegins: row.DayBegins, DayEnds: row.DayEnds, CrewsOnEnrolledOnly: row.CrewsOnEnrolledOnly}
+		out = School{Name: row.Name, Slug: row.Slug, Language: row.Language, System: row.UnitSystem, Scale: row.EcScale, DayBegins: row.DayBegins, DayEnds: row.DayEnds, CrewsOnEnrolledOnly: row.CrewsOnEnrolledOnly}
 		list, err := tx.ListPeople(ctx)
 		if err != nil {
 			return err

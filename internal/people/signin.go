@@ -2,8 +2,6 @@ package people
 
 import (
 	"context"
-	"errors"
-	"fmt"
 	"strings"
 	"sync/atomic"
 	"time"
@@ -12,6 +10,7 @@ import (
 	"github.com/google/uuid"
 	"golang.org/x/text/unicode/norm"
 
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/trail"
@@ -56,16 +55,19 @@ func slot(ctx context.Context) (done func(), err error) {
 type TooSoon struct{ Wait time.Duration }
 
 // Error says it in seconds.
-func (t TooSoon) Error() string {
-	return fmt.Sprintf("too many wrong tries; wait %d seconds, then try again", int(t.Wait.Seconds())+1)
+func (t TooSoon) Error() string { return t.Why().String() }
+
+// Why is the same for whoever reads it.
+func (t TooSoon) Why() say.Text {
+	return say.T("too many wrong tries; wait %d seconds, then try again", int(t.Wait.Seconds())+1)
 }
 
 // ErrWrong is the one answer to a wrong login, password or PIN.
-var ErrWrong = errors.New("that does not match; check it and try again")
+var ErrWrong = say.Wrong("that does not match; check it and try again")
 
 // ErrShut is the answer to a crew on a device that nobody has enrolled, where the school
 // asks for it.
-var ErrShut = errors.New("crews of this school sign in on enrolled tablets only")
+var ErrShut = say.Wrong("crews of this school sign in on enrolled tablets only")
 
 // From is where somebody asks from: an address, and the device's token.
 type From struct{ Address, Device string }
@@ -118,7 +120,7 @@ func check(ctx context.Context, s *store.Store, a store.Asker, secret string) (w
 		return w, err
 	}
 	return w, s.Aside(ctx, w, func(tx *store.Tx) error {
-		says := "Signed in"
+		says := say.Words("Signed in")
 		if a.Device != "" {
 			if !asked.Known {
 				says = "Signed in on a device that was not known"
@@ -139,7 +141,7 @@ func failed(ctx context.Context, s *store.Store, a store.Asker, asked store.Aske
 	if asked.Person == uuid.Nil {
 		return ErrWrong
 	}
-	says := "Wrong password or PIN, on a device that was not known"
+	says := say.Words("Wrong password or PIN, on a device that was not known")
 	if asked.Known {
 		says = "Wrong password or PIN, on a known device"
 	}

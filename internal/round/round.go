@@ -15,6 +15,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/round"
+	"ulpa/core/say"
 	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
@@ -28,7 +29,7 @@ import (
 // Done is something that was done or put off at a place today.
 type Done struct {
 	Entry  uuid.UUID
-	Says   string
+	Says   say.Text
 	Person string
 	At     time.Time
 	Skip   bool
@@ -61,7 +62,7 @@ func (w Walk) Minutes() int {
 // until somebody writes, for a minute at most.
 func Today(ctx context.Context, s *store.Store, w who.Who) (out Walk, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		key := fmt.Sprint("walk ", w.Prefs, tx.Now.Unix()/60)
+		key := fmt.Sprint("walk ", tx.Now.Unix()/60)
 		out, err = store.Keep(ctx, tx, key, func() (Walk, error) { return today(ctx, tx) })
 		return err
 	})
@@ -71,7 +72,7 @@ func Today(ctx context.Context, s *store.Store, w who.Who) (out Walk, err error)
 func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	w := tx.Who
 	walk := Walk{Today: w.Day(tx.Now), Now: tx.Now, Done: map[string][]Done{}}
-	in := round.School{Today: walk.Today, Now: tx.Now, Zone: w.Zone, DayBegins: w.DayBegins, DayEnds: w.DayEnds, Prefs: w.Prefs, Settled: map[string]bool{}}
+	in := round.School{Today: walk.Today, Now: tx.Now, Zone: w.Zone, DayBegins: w.DayBegins, DayEnds: w.DayEnds, Settled: map[string]bool{}}
 	var err error
 	if in.Calendar, err = season.Calendar(ctx, tx); err != nil {
 		return walk, err
@@ -164,7 +165,7 @@ func (walk *Walk) settle(ctx context.Context, tx *store.Tx, settled map[string]b
 	for _, r := range rows {
 		d := Done{Entry: r.ID, Says: ledger.Said(tx, r.ID, r.Kind, r.Data), Person: r.Person, At: r.HappenedAt, Skip: r.Kind == PutOff.Name}
 		if r.Code != "" {
-			d.Says = r.Code + ": " + d.Says
+			d.Says = say.T("%s: %s", r.Code, d.Says)
 		}
 		if r.Kind == TickedOff.Name || r.Kind == PutOff.Name {
 			var t Decision
@@ -189,7 +190,7 @@ type TickRequest struct {
 
 // Ticked is what a tick was about; nothing when it had been kept before and is settled.
 type Ticked struct {
-	What  string
+	What  say.Text
 	Place uuid.UUID
 }
 
@@ -219,10 +220,10 @@ func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) (said T
 		kind = PutOff.Name
 	}
 	return said, ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "round.Tick", What: r}, func(tx *store.Tx) error {
-		if said.What == "" {
+		if said.What == nil {
 			return field.Refuse("task", "is not one of today's any more; load the round again")
 		}
-		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: kind, Place: &said.Place, Data: Decision{Task: r.Task, What: said.What}})
+		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: kind, Place: &said.Place, Data: Decision{Task: r.Task, What: say.Kept{Text: said.What}}})
 		return err
 	})
 }

@@ -2,7 +2,6 @@ package season
 
 import (
 	"context"
-	"fmt"
 
 	"github.com/google/uuid"
 
@@ -44,7 +43,7 @@ func Plan(ctx context.Context, s *store.Store, w who.Who, p Planned) error {
 		}
 		r, err := tx.GetPlanned(ctx, p.ID)
 		if err == nil && plannedOf(r) != p {
-			return field.Refuse("sent", fmt.Sprintf("is planned already: %s, %d wanted, to be sown on %s. What stands here now is something else; send it once more to plan it as well", r.Crop, r.Wanted, calendar.Of(r.SowOn).Long()))
+			return field.Refuse("sent", "is planned already: %s, %d wanted, to be sown on %s. What stands here now is something else; send it once more to plan it as well", r.Crop, r.Wanted, calendar.Of(r.SowOn).Long())
 		}
 		return err
 	})

@@ -1,30 +1,27 @@
 package site
 
 import (
-	"fmt"
-
 	"ulpa/core/batch"
 	"ulpa/core/say"
-	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 )
 
 // What is written down of plants that go from one place to another.
 var (
-	Moved = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Move), Act: true, Says: func(_ unit.Prefs, a batch.Act) string {
-		return "Moved " + say.Plural(batch.PlantsIn(a.To), "plant") + lostWords(a)
+	Moved = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Move), Act: true, Says: func(a batch.Act) say.Text {
+		return lostToo(a, say.T("Moved %s", say.Plural(batch.PlantsIn(a.To), "plant")))
 	}})
-	Hardening = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Harden), Act: true, Says: func(_ unit.Prefs, a batch.Act) string {
-		return fmt.Sprintf("Began hardening %s over %d days", say.Plural(batch.PlantsIn(a.To), "plant"), a.RampDays) + lostWords(a)
+	Hardening = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Harden), Act: true, Says: func(a batch.Act) say.Text {
+		return lostToo(a, say.T("Began hardening %s over %d days", say.Plural(batch.PlantsIn(a.To), "plant"), a.RampDays))
 	}})
-	WasSetOut = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.SetOut), Act: true, Says: func(_ unit.Prefs, a batch.Act) string {
-		return "Set out " + say.Plural(batch.PlantsIn(a.To), "plant") + lostWords(a)
+	WasSetOut = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.SetOut), Act: true, Says: func(a batch.Act) say.Text {
+		return lostToo(a, say.T("Set out %s", say.Plural(batch.PlantsIn(a.To), "plant")))
 	}})
 )
 
-func lostWords(a batch.Act) string {
+func lostToo(a batch.Act, did say.Text) say.Text {
 	if len(a.Lost) == 0 {
-		return ""
+		return did
 	}
-	return fmt.Sprintf("; lost %d: %s", batch.PlantsIn(a.Lost), a.Cause)
+	return say.T("%s; lost %d: %s", did, batch.PlantsIn(a.Lost), say.Words(a.Cause))
 }

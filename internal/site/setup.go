@@ -3,12 +3,12 @@ package site
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/field"
 	"ulpa/core/name"
+	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/store"
@@ -17,7 +17,10 @@ import (
 )
 
 // Kinds of place, as people choose them.
-var Kinds = []struct{ ID, Name string }{
+var Kinds = []struct {
+	ID   string
+	Name say.Words
+}{
 	{"bench", "Bench"}, {"shelf", "Warm shelf"}, {"raft", "Raft"}, {"tower", "Tower"}, {"jars", "Jar shelf"}, {"frame", "Cold frame"}, {"bed", "Bed"},
 }
 
@@ -69,7 +72,7 @@ func AddPlace(ctx context.Context, s *store.Store, w who.Who, p NewPlace) error 
 	} else {
 		p.Tiers, p.Columns = 0, 0
 	}
-	e.Require(p.TemperatureC >= -20 && p.TemperatureC <= 60, "temperature", fmt.Sprintf("takes %s to %s", w.Prefs.Figure(-20, unit.Celsius), w.Prefs.Format(60, unit.Celsius)))
+	e.Require(p.TemperatureC >= -20 && p.TemperatureC <= 60, "temperature", "takes %s to %s", say.Figure(-20, unit.Celsius), say.Of(60, unit.Celsius))
 	if err := e.Err(); err != nil {
 		return err
 	}
@@ -130,10 +133,10 @@ func AddTank(ctx context.Context, s *store.Store, w who.Who, n NewTank) error {
 	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "fill", "takes a volume up to what it holds")
 	e.Require(x.DryBelowL >= 0 && x.DryBelowL < x.FillToL, "dry", "takes a volume below the fill line")
 	e.Require(x.PHLow >= 3 && x.PHLow <= x.PHTarget && x.PHTarget <= x.PHHigh && x.PHHigh <= 9, "ph", "takes low ≤ target ≤ high, between 3 and 9")
-	e.Require(x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10, "ec", "takes low ≤ target ≤ high, up to "+w.Prefs.Format(10, unit.MS))
+	e.Require(x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10, "ec", "takes low ≤ target ≤ high, up to %s", say.Of(10, unit.MS))
 	e.Require(x.StockRise > 0, "stock", "takes the rise for 1 mL in 1 L")
 	e.Require(x.Acid.Agent.Acid(), "acid", "choose an acid")
-	e.Require(x.Base.Agent.Words() != "" && !x.Base.Agent.Acid(), "base", "choose a base")
+	e.Require(x.Base.Agent.Words() != say.Words("") && !x.Base.Agent.Acid(), "base", "choose a base")
 	if err := e.Err(); err != nil {
 		return err
 	}

@@ -5,9 +5,7 @@ package site
 import (
 	"context"
 	"errors"
-	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -48,10 +46,13 @@ type MoveRequest struct {
 
 // Warned is what speaks against a move: nothing has been stored until the person says
 // again that it is to be.
-type Warned []string
+type Warned []say.Text
 
 // Error is the reasons.
-func (w Warned) Error() string { return strings.Join(w, " ") }
+func (w Warned) Error() string { return w.Why().String() }
+
+// Why is the same for whoever reads it.
+func (w Warned) Why() say.Text { return say.Join(" ", w...) }
 
 // Move records plants moved on. A place's kind says what the move is: into a
 // frame it begins hardening, into a bed it sets out, onto a bench or shelf it brings
@@ -73,7 +74,7 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 				a.RampDays = 10
 			}
 			if a.RampDays < harden.MinDays || a.RampDays > harden.MaxDays {
-				return field.Refuse("ramp", fmt.Sprintf("takes %d to %d working days", harden.MinDays, harden.MaxDays))
+				return field.Refuse("ramp", "takes %d to %d working days", harden.MinDays, harden.MaxDays)
 			}
 		case "bed":
 			a.Kind = batch.SetOut
@@ -133,12 +134,12 @@ func against(ctx context.Context, tx *store.Tx, id uuid.UUID, kind string) (Warn
 	}
 	c, days, today := book.Find(row.Crop), len(opened[id]), tx.Who.Day(tx.Now)
 	if kind == "bed" {
-		return nights.Against(c, days, today, tx.Who.Prefs), nil
+		return nights.Against(c, days, today), nil
 	}
 	school, err := season.Calendar(ctx, tx)
 	worst, known := nights.Worst(c, days, cold.Cover, today, school.NextOpen(today))
 	if known && worst.Protect {
-		return Warned{worst.Says(c, days, cold.Cover, tx.Who.Prefs)}, err
+		return Warned{worst.Says(c, days, cold.Cover)}, err
 	}
 	return nil, err
 }
@@ -163,14 +164,14 @@ func choosePorts(ctx context.Context, tx *store.Tx, p db.Place, r MoveRequest) (
 	}
 	for _, c := range ports {
 		if c.Row < 0 || c.Col < 0 || c.Row >= p.Tiers || c.Col >= p.Columns {
-			return nil, field.Refuse("ports", fmt.Sprintf("%s is no port of this place; the last is %s", c.Name(), tray.Cell{Row: p.Tiers - 1, Col: p.Columns - 1}.Name()))
+			return nil, field.Refuse("ports", "%s is no port of this place; the last is %s", c.Name(), tray.Cell{Row: p.Tiers - 1, Col: p.Columns - 1}.Name())
 		}
 		if code := taken[c]; code != "" {
-			return nil, field.Refuse("ports", fmt.Sprintf("%s holds a plant of %s already", c.Name(), code))
+			return nil, field.Refuse("ports", "%s holds a plant of %s already", c.Name(), code)
 		}
 	}
 	if len(ports) != wanted {
-		return nil, field.Refuse("ports", fmt.Sprintf("%s chosen for %s", say.Plural(len(ports), "port"), say.Plural(wanted, "plant")))
+		return nil, field.Refuse("ports", "%s chosen for %s", say.Plural(len(ports), "port"), say.Plural(wanted, "plant"))
 	}
 	return ports, nil
 }

@@ -3,7 +3,6 @@ package solution
 import (
 	"context"
 	"errors"
-	"fmt"
 	"io"
 	"strings"
 	"time"
@@ -14,6 +13,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/meterlog"
 	"ulpa/core/name"
+	"ulpa/core/say"
 	"ulpa/internal/ledger"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
@@ -81,7 +81,7 @@ func Examine(ctx context.Context, s *store.Store, w who.Who, file string, body i
 	if size, err := body.Seek(0, io.SeekEnd); err != nil || size > MaxFile {
 		return p, errors.Join(err, field.Refuse("file", "is larger than 64 MB; split it"))
 	}
-	if file = name.Clean(file); name.Wrong(file, 200) != "" {
+	if file = name.Clean(file); name.Wrong(file, 200) != nil {
 		return p, field.Refuse("file", "has a name that cannot be read; rename it")
 	}
 	p = Preview{Name: file}
@@ -172,11 +172,11 @@ func (p *Preview) fill(ctx context.Context, tx *store.Tx, log meterlog.Log) erro
 	}
 	twins := map[string]string{}
 	for _, x := range log.Series {
-		if says := name.Wrong(x.Name, 100); says != "" {
-			p.Problems = append(p.Problems, meterlog.Problem{Column: "series", Message: fmt.Sprintf("%q %s", x.Name, says)})
+		if says := name.Wrong(x.Name, 100); says != nil {
+			p.Problems = append(p.Problems, meterlog.Problem{Column: "series", Message: say.T("%q %s", x.Name, says)})
 		}
 		if twin, ok := twins[name.Key(x.Name)]; ok {
-			p.Problems = append(p.Problems, meterlog.Problem{Column: "series", Message: fmt.Sprintf("%q and %q look the same; write one of them", twin, x.Name)})
+			p.Problems = append(p.Problems, meterlog.Problem{Column: "series", Message: say.T("%q and %q look the same; write one of them", twin, x.Name)})
 		}
 		twins[name.Key(x.Name)] = x.Name
 		p.Series = append(p.Series, newSeries(x, known, tanks, p))
@@ -192,7 +192,7 @@ func newSeries(r *meterlog.Series, known []db.Series, tanks []ledger.Tank, p *Pr
 		}
 		x.New, x.tank = false, k.ReservoirID
 		if k.Unit != r.Unit {
-			p.Problems = append(p.Problems, meterlog.Problem{Column: "unit", Message: r.Name + " has been kept in " + k.Unit + " so far, and is in " + r.Unit + " here"})
+			p.Problems = append(p.Problems, meterlog.Problem{Column: "unit", Message: say.T("%s has been kept in %s so far, and is in %s here", r.Name, k.Unit, r.Unit)})
 		}
 	}
 	for _, t := range tanks {
@@ -208,7 +208,12 @@ func newSeries(r *meterlog.Series, known []db.Series, tanks []ledger.Tank, p *Pr
 }
 
 // Imported is what an import changed.
-type Imported struct{ Rows, New, Changed int }
+type Imported struct {
+	File    string `json:"file"`
+	Rows    int    `json:"rows"`
+	New     int    `json:"new"`
+	Changed int    `json:"changed,omitempty"` // put right
+}
 
 // Confirm stores a draft's readings, all or none. A reading that is there
 // already with another value is put right; the same file twice changes nothing.
@@ -250,7 +255,10 @@ func Import(ctx context.Context, s *store.Store, w who.Who, name string, body io
 
 type refusedFile []meterlog.Problem
 
-func (r refusedFile) Error() string { return r[0].Message }
+func (r refusedFile) Error() string { return r[0].Message.String() }
+
+// Why is the first of its problems.
+func (r refusedFile) Why() say.Text { return r[0].Message }
 
 func importBody(ctx context.Context, tx *store.Tx, file string, body io.Reader) (out Imported, err error) {
 	log, problems := parse(tx, body)
@@ -270,7 +278,7 @@ func importBody(ctx context.Context, tx *store.Tx, file string, body io.Reader) 
 	if err != nil {
 		return out, err
 	}
-	out.Rows = log.Readings
+	out.File, out.Rows = file, log.Readings
 	for _, x := range log.Series {
 		fresh, changed, err := keep(ctx, tx, ids[name.Key(x.Name)], x)
 		if err != nil {
@@ -285,7 +293,7 @@ func importBody(ctx context.Context, tx *store.Tx, file string, body io.Reader) 
 	if err != nil {
 		return out, err
 	}
-	_, err = ledger.Write(ctx, tx, ledger.Fact{ID: id, Kind: ledger.Noted.Name, Data: ledger.Note{Text: out.Say(file)}})
+	_, err = ledger.Write(ctx, tx, ledger.Fact{ID: id, Kind: Brought.Name, Data: out})
 	return out, err
 }
 
@@ -311,10 +319,9 @@ func ensureSeries(ctx context.Context, tx *store.Tx, series []SeriesPreview) (ma
 }
 
 // Say tells what an import of a file changed.
-func (i Imported) Say(name string) string {
-	s := fmt.Sprintf("Imported %s: %d readings, %d of them new", name, i.Rows, i.New)
+func (i Imported) Say() say.Text {
 	if i.Changed > 0 {
-		s += fmt.Sprintf(", %d put right", i.Changed)
+		return say.T("Imported %s: %d readings, %d of them new, %d put right", i.File, i.Rows, i.New, i.Changed)
 	}
-	return s
+	return say.T("Imported %s: %d readings, %d of them new", i.File, i.Rows, i.New)
 }

@@ -2,8 +2,8 @@ package solution
 
 import (
 	"context"
-	"strings"
 
+	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
@@ -31,7 +31,7 @@ var Read = ledger.Declare(ledger.Kind[tank.Reading]{
 		if err != nil {
 			return r, err
 		}
-		return r, r.Check(before.Spec, e.HappenedAt, tx.Who.Prefs)
+		return r, r.Check(before.Spec, e.HappenedAt)
 	},
 })
 
@@ -59,36 +59,39 @@ var Treated = ledger.Declare(ledger.Kind[tank.Treatment]{
 		if err != nil {
 			return x, err
 		}
-		return before.Spec.Measured(x), x.Check(before.Spec, before.State, e.HappenedAt, tx.Who.Prefs)
+		return before.Spec.Measured(x), x.Check(before.Spec, before.State, e.HappenedAt)
 	},
 })
 
-func readingWords(p unit.Prefs, r tank.Reading) string {
-	var parts []string
-	add := func(v *float64, before, u string) {
+// Brought is what a file of readings brought.
+var Brought = ledger.Declare(ledger.Kind[Imported]{Name: "import", Says: Imported.Say})
+
+func readingWords(r tank.Reading) say.Text {
+	var parts []say.Text
+	add := func(v *float64, words say.Words, u string) {
 		if v != nil {
-			parts = append(parts, before+p.Format(*v, u))
+			parts = append(parts, say.T(words, say.Of(*v, u)))
 		}
 	}
-	add(r.PH, "", "pH")
-	add(r.ECMS, "", unit.MS)
-	add(r.TempC, "", unit.Celsius)
-	add(r.LevelL, "level ", unit.Litre)
-	return "Read " + strings.Join(parts, ", ")
+	add(r.PH, "%s", "pH")
+	add(r.ECMS, "%s", unit.MS)
+	add(r.TempC, "%s", unit.Celsius)
+	add(r.LevelL, "level %s", unit.Litre)
+	return say.T("Read %s##noted", say.Join(", ", parts...))
 }
 
-func treatWords(p unit.Prefs, t tank.Treatment) string {
-	var parts []string
-	add := func(v float64, u, what string) {
+func treatWords(t tank.Treatment) say.Text {
+	var parts []say.Text
+	add := func(v float64, u string, words say.Words) {
 		if v > 0 {
-			parts = append(parts, p.Format(v, u)+" "+what)
+			parts = append(parts, say.T(words, say.Of(v, u)))
 		}
 	}
-	add(t.DrainL, unit.Litre, "drained")
-	add(t.WaterL, unit.Litre, "water")
-	add(t.StockML, unit.Millilitre, "of each stock")
+	add(t.DrainL, unit.Litre, "%s drained")
+	add(t.WaterL, unit.Litre, "%s water")
+	add(t.StockML, unit.Millilitre, "%s of each stock")
 	if t.Amount > 0 {
-		parts = append(parts, p.Format(t.Amount, t.Unit)+" of "+t.Agent.Words())
+		parts = append(parts, say.T("%s of %s", say.Of(t.Amount, t.Unit), t.Agent.Words()))
 	}
-	return "Added " + strings.Join(parts, ", ")
+	return say.T("Added %s", say.Join(", ", parts...))
 }

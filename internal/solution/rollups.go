@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/meterlog"
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 )
@@ -92,7 +93,7 @@ func stretchesOf(at []int64, width time.Duration) (out []time.Time) {
 // Span is how far back a trend looks.
 type Span struct {
 	Days  int
-	Name  string
+	Name  say.Words
 	grain string
 	step  string
 }

@@ -5,14 +5,13 @@ package solution
 import (
 	"context"
 	"fmt"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/say"
 	"ulpa/core/tank"
-	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/season"
@@ -28,11 +27,11 @@ type Asked []tank.Doubt
 
 // Error lists the questions.
 func (a Asked) Error() string {
-	var parts []string
+	var parts []say.Text
 	for _, d := range a {
-		parts = append(parts, d.Message(unit.Prefs{}))
+		parts = append(parts, d.Message())
 	}
-	return strings.Join(parts, " ")
+	return say.Join(" ", parts...).String()
 }
 
 // ReadingRequest is what somebody read at a tank. Sure says that doubtful
@@ -61,10 +60,10 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 		if at.IsZero() {
 			at = tx.Now
 		}
-		if err := x.Check(t.Spec, at, w.Prefs); err != nil {
+		if err := x.Check(t.Spec, at); err != nil {
 			return err
 		}
-		doubts := tank.Doubts(t.Spec, t.State, x, at, w.Prefs)
+		doubts := tank.Doubts(t.Spec, t.State, x, at)
 		if len(doubts) > 0 && !r.Sure {
 			return Asked(doubts)
 		}
@@ -107,7 +106,7 @@ func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error
 		if at.IsZero() {
 			at = tx.Now
 		}
-		if err := r.Done.Check(t.Spec, t.State, at, w.Prefs); err != nil {
+		if err := r.Done.Check(t.Spec, t.State, at); err != nil {
 			return err
 		}
 		if !r.Sure {
@@ -130,8 +129,8 @@ func ask(ctx context.Context, tx *store.Tx, t ledger.Tank, done tank.Treatment, 
 	if err != nil {
 		return err
 	}
-	advised := tank.Advise(stand[0], next, at, tx.Who.Prefs).Plan
-	if doubts := tank.DoubtsOfTreatment(stand[0], advised, done, at, tx.Who.Prefs); len(doubts) > 0 {
+	advised := tank.Advise(stand[0], next, at).Plan
+	if doubts := tank.DoubtsOfTreatment(stand[0], advised, done, at); len(doubts) > 0 {
 		return Asked(doubts)
 	}
 	return nil
@@ -173,7 +172,7 @@ func ReadSpan(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span
 			return err
 		}
 		p = Page{Tank: f.tank, Past: f.past, Place: f.place, Plants: f.plants, Stand: f.stand, Span: span, Now: tx.Now}
-		p.Advice = tank.Advise(f.stand, visit(f.school, tx), tx.Now, w.Prefs)
+		p.Advice = tank.Advise(f.stand, visit(f.school, tx), tx.Now)
 		p.Meter, err = trend(ctx, tx, id, span)
 		return err
 	})
@@ -218,7 +217,7 @@ type Glance struct {
 // minute at most.
 func All(ctx context.Context, s *store.Store, w who.Who) (out []Glance, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		key := fmt.Sprint("tanks ", w.Prefs, tx.Now.Unix()/60)
+		key := fmt.Sprint("tanks ", tx.Now.Unix()/60)
 		out, err = store.Keep(ctx, tx, key, func() ([]Glance, error) { return all(ctx, tx) })
 		return err
 	})
@@ -242,7 +241,7 @@ func all(ctx context.Context, tx *store.Tx) (out []Glance, err error) {
 	for _, p := range places {
 		for i, t := range tanks {
 			if t.Place == p.ID {
-				out = append(out, Glance{t, p.Name, tank.Advise(stand[i], next, tx.Now, tx.Who.Prefs)})
+				out = append(out, Glance{t, p.Name, tank.Advise(stand[i], next, tx.Now)})
 			}
 		}
 	}

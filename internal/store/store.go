@@ -16,6 +16,7 @@ import (
 	pgxuuid "github.com/vgarvardt/pgx-google-uuid/v5"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
@@ -220,7 +221,7 @@ func translate(err error) error {
 
 // Missing turns "there is no such row" into a refusal beside a field. Any other
 // error stays what it is: a database that went away refuses nobody.
-func Missing(err error, name, says string) error {
+func Missing(err error, name string, says say.Words) error {
 	if errors.Is(err, pgx.ErrNoRows) || errors.Is(err, ErrNotFound) {
 		return field.Refuse(name, says)
 	}

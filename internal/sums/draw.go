@@ -5,6 +5,8 @@ import (
 	"math"
 	"strconv"
 	"strings"
+
+	"ulpa/core/say"
 )
 
 // Picture is what a person looks at rather than reads; one of its parts is set.
@@ -87,14 +89,14 @@ const (
 )
 
 // plot begins a chart over these ranges, with ticks at round figures.
-func plot(xLabel string, x0, x1 float64, yLabel string, y0, y1 float64) *Chart {
+func plot(p say.Reader, xLabel string, x0, x1 float64, yLabel string, y0, y1 float64) *Chart {
 	c := &Chart{XLabel: xLabel, YLabel: yLabel, Height: 250, Base: chartTop + chartHeight}
 	c.x, c.y = scale{x0, x1, chartLeft, chartWidth}, scale{y0, y1, chartTop + chartHeight, -chartHeight}
 	for _, v := range ticks(x0, x1, 7) {
-		c.XTicks = append(c.XTicks, Mark{X: c.x.of(v), Y: c.Base + 18, Text: short(v)})
+		c.XTicks = append(c.XTicks, Mark{X: c.x.of(v), Y: c.Base + 18, Text: figureOf(p, v)})
 	}
 	for _, v := range ticks(y0, y1, 5) {
-		c.YTicks = append(c.YTicks, Mark{X: chartLeft - 7, Y: c.y.of(v), Text: short(v)})
+		c.YTicks = append(c.YTicks, Mark{X: chartLeft - 7, Y: c.y.of(v), Text: figureOf(p, v)})
 	}
 	return c
 }
@@ -179,6 +181,9 @@ func ticks(from, to float64, about int) (out []float64) {
 	}
 	return out
 }
+
+// figureOf is a round figure with the reader's decimal mark.
+func figureOf(p say.Reader, v float64) string { return p.Mark(short(v)) }
 
 func short(v float64) string {
 	if math.Abs(v) < 1e-12 {

@@ -12,13 +12,14 @@ import (
 
 	"ulpa/core/calc"
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
 // typed is what a form holds, in the units it was shown in.
 type typed struct {
 	values url.Values
-	prefs  unit.Prefs
+	prefs  say.Reader
 	errors map[string]string // by input
 	moved  map[string]string // path in the contract's object → input, where blank rows were left out
 }
@@ -71,7 +72,7 @@ func (t *typed) value(f calc.Field, name string) (any, bool) {
 func (t *typed) number(f calc.Field, name, s string) (any, bool) {
 	v, err := unit.Read(s)
 	if err != nil {
-		t.errors[name] = fmt.Sprintf("%q is not a number; it takes one like 6.4", s)
+		t.errors[name] = t.prefs.T("%q is not a number; it takes one like 6.4", s)
 		return nil, false
 	}
 	return inward(v, f.Unit, t.prefs), true
@@ -79,7 +80,7 @@ func (t *typed) number(f calc.Field, name, s string) (any, bool) {
 
 // inward is a figure of the screen as the contract counts it, without the dust
 // that converting leaves in the last digits.
-func inward(v float64, u string, p unit.Prefs) float64 {
+func inward(v float64, u string, p say.Reader) float64 {
 	if u == share {
 		return tidy(v / 100)
 	}
@@ -89,7 +90,7 @@ func inward(v float64, u string, p unit.Prefs) float64 {
 	return v
 }
 
-func outward(v float64, u string, p unit.Prefs) string {
+func outward(v float64, u string, p say.Reader) string {
 	if u == share {
 		v *= 100
 	} else {
@@ -185,7 +186,7 @@ func (t *typed) lines(f calc.Field, name string) (any, bool) {
 			continue
 		}
 		if len(words) != len(f.Parts) {
-			t.errors[name] = fmt.Sprintf("line %d takes %d values, like %s", i+1, len(f.Parts), "2024-04-02, -1.5")
+			t.errors[name] = t.prefs.T("line %d takes %d values, like %s", i+1, len(f.Parts), "2024-04-02, -1.5")
 			return nil, false
 		}
 		o := map[string]any{}
@@ -196,7 +197,7 @@ func (t *typed) lines(f calc.Field, name string) (any, bool) {
 			}
 			v, err := unit.Read(words[n])
 			if err != nil {
-				t.errors[name] = fmt.Sprintf("line %d: %q is not a number", i+1, words[n])
+				t.errors[name] = t.prefs.T("line %d: %q is not a number", i+1, words[n])
 				return nil, false
 			}
 			o[part.Name] = inward(v, part.Unit, t.prefs)
@@ -217,9 +218,9 @@ func (t *typed) refuse(refused field.Errors, inputs map[string]bool) (rest []str
 				name = to + rest
 			}
 		}
-		message := r.Message
+		message := t.prefs.Say(r.Message)
 		if long, line, ok := strings.Cut(name, ", line "); ok {
-			name, message = long, "line "+strings.ReplaceAll(line, ".", ", ")+" "+message
+			name, message = long, t.prefs.T("line %s %s", strings.ReplaceAll(line, ".", ", "), message)
 		}
 		for !inputs[name] && strings.Contains(name, ".") {
 			name = name[:strings.LastIndex(name, ".")]
@@ -235,13 +236,13 @@ func (t *typed) refuse(refused field.Errors, inputs map[string]bool) (rest []str
 }
 
 // Fill is an input of the contract as a form holds it, in a person's units.
-func Fill(k calc.Calculator, input map[string]any, p unit.Prefs) url.Values {
+func Fill(k calc.Calculator, input map[string]any, p say.Reader) url.Values {
 	v := url.Values{}
 	fill(v, k.Fields, input, "", p)
 	return v
 }
 
-func fill(v url.Values, fields []calc.Field, input map[string]any, at string, p unit.Prefs) {
+func fill(v url.Values, fields []calc.Field, input map[string]any, at string, p say.Reader) {
 	for _, f := range fields {
 		x, ok := input[f.Name]
 		if !ok || x == nil {
@@ -267,7 +268,7 @@ func fill(v url.Values, fields []calc.Field, input map[string]any, at string, p 
 	}
 }
 
-func fillList(v url.Values, f calc.Field, list []any, name string, p unit.Prefs) {
+func fillList(v url.Values, f calc.Field, list []any, name string, p say.Reader) {
 	var words []string
 	for i, x := range list {
 		switch x := x.(type) {
@@ -300,7 +301,7 @@ func fillList(v url.Values, f calc.Field, list []any, name string, p unit.Prefs)
 }
 
 // example is the calculator's example as a form holds it, with the defaults.
-func example(k calc.Calculator, p unit.Prefs) url.Values {
+func example(k calc.Calculator, p say.Reader) url.Values {
 	input := map[string]any{}
 	for _, f := range k.Fields {
 		if f.Default != "" {

@@ -24,8 +24,8 @@ var tellers = map[string]teller{
 }
 
 // read decodes an answer of the contract.
-func read[T any](out []byte) (v T, err error) {
-	err = json.Unmarshal(out, &v)
+func read[T any](out result) (v T, err error) {
+	err = json.Unmarshal(out.json, &v)
 	return v, err
 }
 
@@ -41,7 +41,7 @@ func num(in map[string]any, name string, otherwise float64) float64 {
 	return otherwise
 }
 
-func tellSeedRate(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellSeedRate(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	r, err := read[struct {
 		Options []struct {
 			SeedsPerCell int      `json:"seeds_per_cell"`
@@ -55,9 +55,8 @@ func tellSeedRate(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer,
 			EnoughSeed   *bool    `json:"enough_seed"`
 		}
 		Recommended *int
-		Because     string
 	}](out)
-	a := Answer{Says: []string{r.Because}}
+	a := Answer{Says: []string{p.Say(out.text("because"))}}
 	if err != nil {
 		return a, err
 	}
@@ -67,34 +66,34 @@ func tellSeedRate(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer,
 			most = max(most, *o.Seeds)
 		}
 	}
-	a.Picture = Picture{Says: "The options side by side: seeds used, cells and chance.", Key: "The bar is how many seeds it takes."}
+	a.Picture = Picture{Says: p.T("The options side by side: seeds used, cells and chance."), Key: p.T("The bar is how many seeds it takes.")}
 	for _, o := range r.Options {
-		b := Bar{Name: say.Plural(o.SeedsPerCell, "seed") + " a cell", Best: r.Recommended != nil && *r.Recommended == o.SeedsPerCell}
+		b := Bar{Name: p.T("%s a cell", say.Plural(o.SeedsPerCell, "seed")), Best: r.Recommended != nil && *r.Recommended == o.SeedsPerCell}
 		if o.Cells == nil {
-			b.Value, b.Note = "out of reach", fmt.Sprintf("%s of cells fill", percent(o.CellFill))
+			b.Value, b.Note = p.T("out of reach"), p.T("%s of cells fill", percent(o.CellFill))
 			a.Picture.Bars = append(a.Picture.Bars, b)
 			continue
 		}
 		b.Width = 100 * float64(*o.Seeds) / float64(most)
-		b.Value = fmt.Sprintf("%d seeds", *o.Seeds)
-		b.Note = fmt.Sprintf("%s, %s; %s sure, %.0f to thin", say.Plural(*o.Cells, "cell"), say.Plural(*o.Trays, "tray"), percent(*o.Chance), *o.Thinned)
+		b.Value = p.T("%d seeds", *o.Seeds)
+		b.Note = p.T("%s, %s; %s sure, %.0f to thin", say.Plural(*o.Cells, "cell"), say.Plural(*o.Trays, "tray"), percent(*o.Chance), *o.Thinned)
 		if o.EnoughSeed != nil && !*o.EnoughSeed {
-			b.Note, b.Class = b.Note+"; not enough seed", "short"
+			b.Note, b.Class = p.T("%s; not enough seed", b.Note), "short"
 		}
 		if b.Best {
-			a.Big = fmt.Sprintf("Sow %s with %s each: %d seeds, %s.", say.Plural(*o.Cells, "cell"), say.Plural(o.SeedsPerCell, "seed"), *o.Seeds, say.Plural(*o.Trays, "tray"))
-			a.Figures = []Figure{{"Chance to reach it", percent(*o.Chance)}, {"Plants to expect", fmt.Sprintf("%.0f", *o.Expected)}, {"Cells with a sprout", percent(o.CellFill)}}
+			a.Big = p.T("Sow %s with %s each: %d seeds, %s.", say.Plural(*o.Cells, "cell"), say.Plural(o.SeedsPerCell, "seed"), *o.Seeds, say.Plural(*o.Trays, "tray"))
+			a.Figures = []Figure{{p.T("Chance to reach it"), percent(*o.Chance)}, {p.T("Plants to expect"), p.T("%.0f", *o.Expected)}, {p.T("Cells with a sprout"), percent(o.CellFill)}}
 			a.Use = url.Values{"wanted": {fmt.Sprint(num(in, "plants_wanted", 0))}, "seeds": {strconv.Itoa(o.SeedsPerCell)}, "confidence": {fmt.Sprint(tidy(100 * num(in, "confidence", 0.9)))}}
 		}
 		a.Picture.Bars = append(a.Picture.Bars, b)
 	}
 	if a.Big == "" {
-		a.Big, a.Now = "This seed does not reach it.", true
+		a.Big, a.Now = p.T("This seed does not reach it."), true
 	}
 	return a, nil
 }
 
-func tellGermination(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+func tellGermination(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
 	type germination struct {
 		Germinates bool
 		Days       *float64 `json:"days_to_half"`
@@ -108,21 +107,21 @@ func tellGermination(p unit.Prefs, in map[string]any, out []byte, ask asker) (An
 	}
 	c, _ := crop.Find(fmt.Sprint(in["crop"]))
 	t := num(in, "temperature_c", 20)
-	a := Answer{Figures: []Figure{{"Too cold at", p.Format(g.Base, unit.Celsius)}, {"Fastest at", p.Format(g.Optimum, unit.Celsius)}, {"Too hot at", p.Format(g.Ceiling, unit.Celsius)}}}
+	a := Answer{Figures: []Figure{{p.T("Too cold at"), p.Format(g.Base, unit.Celsius)}, {p.T("Fastest at"), p.Format(g.Optimum, unit.Celsius)}, {p.T("Too hot at"), p.Format(g.Ceiling, unit.Celsius)}}}
 	if g.Germinates {
-		a.Big = fmt.Sprintf("Half are up after about %s days.", short(roundTo(*g.Days, 0.5)))
-		a.Says = []string{fmt.Sprintf("%s, in a medium kept at %s.", c.Name, p.Format(t, unit.Celsius))}
+		a.Big = p.T("Half are up after about %s days.", figureOf(p, roundTo(*g.Days, 0.5)))
+		a.Says = []string{p.T("%s, in a medium kept at %s.", c.Name, p.Format(t, unit.Celsius))}
 	} else {
-		a.Big, a.Now = fmt.Sprintf("%s does not germinate at %s.", c.Name, p.Format(t, unit.Celsius)), true
+		a.Big, a.Now = p.T("%s does not germinate at %s.", c.Name, p.Format(t, unit.Celsius)), true
 	}
 	if c.Uncertain["thermal_cd"] {
-		a.Says = append(a.Says, "For this crop the figures are approximate: count, and trust your own.")
+		a.Says = append(a.Says, p.T("For this crop the figures are approximate: count, and trust your own."))
 	}
 	switch {
 	case c.DepthCM == 0:
-		a.Says = append(a.Says, "Sow it on the surface, uncovered: it germinates in "+c.Light+".")
+		a.Says = append(a.Says, p.T("Sow it on the surface, uncovered: it germinates in %s.", crop.Word("light", c.Light)))
 	default:
-		a.Says = append(a.Says, fmt.Sprintf("Sow it %s deep; it germinates in %s.", p.Format(c.DepthCM, unit.Centimetre), map[string]string{"light": "light", "dark": "the dark", "either": "light or dark"}[c.Light]))
+		a.Says = append(a.Says, p.T("Sow it %s deep; it germinates in %s.", p.Format(c.DepthCM, unit.Centimetre), map[string]say.Words{"light": "light", "dark": "the dark", "either": "light or dark"}[c.Light]))
 	}
 	var curve [][2]float64
 	slowest := 0.0
@@ -136,20 +135,20 @@ func tellGermination(p unit.Prefs, in map[string]any, out []byte, ask asker) (An
 			slowest = max(slowest, *x.Days)
 		}
 	}
-	chart := plot("medium, "+p.Name(unit.Celsius), p.Out(0, unit.Celsius), p.Out(45, unit.Celsius), "days until half are up", 0, max(5, slowest))
+	chart := plot(p, p.T("medium, %s", p.Name(unit.Celsius)), p.Out(0, unit.Celsius), p.Out(45, unit.Celsius), p.T("days until half are up"), 0, max(5, slowest))
 	chart.line("sea", curve)
 	if g.Germinates && *g.Days <= slowest {
-		chart.dot(p.Out(t, unit.Celsius), *g.Days, fmt.Sprintf("%.1f days", *g.Days))
+		chart.dot(p.Out(t, unit.Celsius), *g.Days, p.T("%.1f days", *g.Days))
 	} else {
 		chart.vertical(p.Out(t, unit.Celsius), "here", "now")
 	}
-	a.Picture = Picture{Says: "Days until half are up, by temperature: slow in the cold, fastest at the optimum, none in the heat.", Chart: chart}
+	a.Picture = Picture{Says: p.T("Days until half are up, by temperature: slow in the cold, fastest at the optimum, none in the heat."), Chart: chart}
 	return a, nil
 }
 
 func roundTo(v, step float64) float64 { return float64(int(v/step+0.5)) * step }
 
-func tellEmergence(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellEmergence(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	e, err := read[struct {
 		Percent float64  `json:"percent"`
 		Low     float64  `json:"low_percent"`
@@ -162,11 +161,11 @@ func tellEmergence(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer
 		return Answer{}, err
 	}
 	sown, counts := num(in, "sown", 1), in["counts"].([]any)
-	a := Answer{Big: fmt.Sprintf("%.0f %% are up.", e.Percent), Says: []string{fmt.Sprintf("Of a large lot like this one, %.0f to %.0f %% would come (95 %%).", e.Low, e.High)}}
+	a := Answer{Big: p.T("%.0f %% are up.", e.Percent), Says: []string{p.T("Of a large lot like this one, %.0f to %.0f %% would come (95 %%).", e.Low, e.High)}}
 	if e.T50 == nil {
-		a.Big, a.Now = "Nothing is up yet.", true
+		a.Big, a.Now = p.T("Nothing is up yet."), true
 	} else {
-		a.Figures = []Figure{{"Half of those were up on day", short(roundTo(*e.T50, 0.1))}, {"Mean day", short(roundTo(*e.Mean, 0.1))}, {"From the first tenth to the last", short(roundTo(*e.Spread, 0.1)) + " days"}}
+		a.Figures = []Figure{{p.T("Half of those were up on day"), figureOf(p, roundTo(*e.T50, 0.1))}, {p.T("Mean day"), figureOf(p, roundTo(*e.Mean, 0.1))}, {p.T("From the first tenth to the last"), p.Format(roundTo(*e.Spread, 0.1), "days")}}
 	}
 	points, last := [][2]float64{}, 1.0
 	for i, c := range counts {
@@ -177,7 +176,7 @@ func tellEmergence(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer
 		}
 		points, last = append(points, [2]float64{d, n}), max(last, d)
 	}
-	chart := plot("days after sowing", 0, last, "sprouts", 0, sown)
+	chart := plot(p, p.T("days after sowing"), 0, last, p.T("sprouts"), 0, sown)
 	chart.band(sown*e.Low/100, sown*e.High/100, "usual")
 	chart.line("now", points)
 	for _, x := range points {
@@ -186,11 +185,11 @@ func tellEmergence(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer
 	if e.T50 != nil {
 		chart.vertical(*e.T50, "half", "sea")
 	}
-	a.Picture = Picture{Says: fmt.Sprintf("Sprouts by day, to %.0f of %.0f.", points[len(points)-1][1], sown), Chart: chart, Key: "Shaded: where nineteen lots in twenty like this one end."}
+	a.Picture = Picture{Says: p.T("Sprouts by day, to %.0f of %.0f.", points[len(points)-1][1], sown), Chart: chart, Key: p.T("Shaded: where nineteen lots in twenty like this one end.")}
 	return a, nil
 }
 
-func tellSchedule(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellSchedule(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	s, err := read[struct {
 		Feasible bool
 		Moves    []struct{ Name, Date string }
@@ -203,26 +202,26 @@ func tellSchedule(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer,
 		return Answer{}, err
 	}
 	if !s.Feasible {
-		a := Answer{Big: "It cannot be ready then.", Now: true, Says: []string{s.Why}}
+		a := Answer{Big: p.T("It cannot be ready then."), Now: true, Says: []string{p.Say(out.text("why"))}}
 		for _, n := range []struct {
 			name string
 			day  *string
-		}{{"Nearest day after", s.Nearest.Later}, {"Nearest day before", s.Nearest.Earlier}} {
+		}{{p.T("Nearest day after"), s.Nearest.Later}, {p.T("Nearest day before"), s.Nearest.Earlier}} {
 			if n.day != nil {
-				a.Figures = append(a.Figures, Figure{n.name, longDay(*n.day)})
+				a.Figures = append(a.Figures, Figure{n.name, p.Say(longDay(*n.day))})
 			} else {
-				a.Figures = append(a.Figures, Figure{n.name, "none within 60 days"})
+				a.Figures = append(a.Figures, Figure{n.name, p.T("none within 60 days")})
 			}
 		}
 		return a, nil
 	}
 	last := s.Moves[len(s.Moves)-1]
-	a := Answer{Big: fmt.Sprintf("Sow on %s.", longDay(s.Moves[0].Date)), Says: []string{fmt.Sprintf("Ready on %s, every move on an open day.", longDay(last.Date))}}
+	a := Answer{Big: p.T("Sow on %s.", longDay(s.Moves[0].Date)), Says: []string{p.T("Ready on %s, every move on an open day.", longDay(last.Date))}}
 	if *s.Held > 0 {
-		a.Says = append(a.Says, fmt.Sprintf("It has to wait %s on the way.", say.Plural(*s.Held, "day")))
+		a.Says = append(a.Says, p.T("It has to wait %s on the way.", say.Plural(*s.Held, "day")))
 	}
 	if *s.Early > 0 {
-		a.Says = append(a.Says, fmt.Sprintf("That is %s early.", say.Plural(*s.Early, "day")))
+		a.Says = append(a.Says, p.T("That is %s early.", say.Plural(*s.Early, "day")))
 	}
 	a.Use = url.Values{"sow_on": {s.Moves[0].Date}, "ready_by": {fmt.Sprint(in["ready_by"])}}
 	from, to := day(s.Moves[0].Date), day(last.Date)
@@ -235,13 +234,13 @@ func tellSchedule(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer,
 	}
 	stages := in["stages"].([]any)
 	for i, m := range s.Moves[1:] {
-		a.Figures = append(a.Figures, Figure{m.Name + " until", longDay(m.Date)})
+		a.Figures = append(a.Figures, Figure{p.T("%s until", m.Name), p.Say(longDay(m.Date))})
 		begin, days := float64(day(s.Moves[i].Date)), num(stages[i].(map[string]any), "days", 0)
-		chart.row(Row{Name: m.Name, From: begin, To: begin + days, Rest: float64(day(m.Date)) - begin - days, Text: calendar.Day(day(m.Date)).Short()})
+		chart.row(Row{Name: m.Name, From: begin, To: begin + days, Rest: float64(day(m.Date)) - begin - days, Text: p.Say(calendar.Day(day(m.Date)).Short())})
 	}
-	chart.tick(float64(from), calendar.Day(from).Short())
-	chart.tick(float64(to), calendar.Day(to).Short())
-	a.Picture = Picture{Says: "The stages as bars over the days.", Chart: chart, Key: "Dark: what the stage takes. Light: waiting. Hatched: closed."}
+	chart.tick(float64(from), p.Say(calendar.Day(from).Short()))
+	chart.tick(float64(to), p.Say(calendar.Day(to).Short()))
+	a.Picture = Picture{Says: p.T("The stages as bars over the days."), Chart: chart, Key: p.T("Dark: what the stage takes. Light: waiting. Hatched: closed.")}
 	return a, nil
 }
 
@@ -250,9 +249,9 @@ func day(s string) calendar.Day {
 	return d
 }
 
-func longDay(s string) string { return day(s).Long() }
+func longDay(s string) say.Text { return day(s).Long() }
 
-func tellComparison(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellComparison(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	c, err := read[struct {
 		Pairs []struct {
 			A, B       string
@@ -277,32 +276,34 @@ func tellComparison(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answe
 		if shares {
 			return percent(v)
 		}
-		return short(roundSignificant(v))
+		return figureOf(p, roundSignificant(v))
 	}
 	var a Answer
-	words := map[string]string{"difference": "made a difference", "no_clear_difference": "show no clear difference", "too_few": "are too few to tell"}
-	for i, p := range c.Pairs {
-		say := fmt.Sprintf("%s and %s %s.", capital(p.A), p.B, words[p.Reading])
-		if p.Reading == "difference" {
-			more := "more"
-			if p.Difference < 0 {
-				more = "less"
-			}
-			say = fmt.Sprintf("%s gave %s than %s.", capital(p.B), more, p.A)
+	words := map[string]say.Words{
+		"difference": "%s gave more than %s.", "no_clear_difference": "%s and %s show no clear difference.", "too_few": "%s and %s are too few to tell.",
+	}
+	for i, x := range c.Pairs {
+		says := words[x.Reading]
+		if x.Reading == "difference" && x.Difference < 0 {
+			says = "%s gave less than %s."
 		}
-		if i == 0 {
-			a.Big = say
+		first, second := x.A, x.B
+		if x.Reading == "difference" {
+			first, second = x.B, x.A
+		}
+		if said := p.T(says, capital(first), second); i == 0 {
+			a.Big = said
 		} else {
-			a.Says = append(a.Says, say)
+			a.Says = append(a.Says, said)
 		}
-		value := figure(p.Difference)
-		if p.Low != nil {
-			value += fmt.Sprintf(" (%s to %s)", figure(*p.Low), figure(*p.High))
+		value := figure(x.Difference)
+		if x.Low != nil {
+			value += " (" + p.T("%s to %s", figure(*x.Low), figure(*x.High)) + ")"
 		}
-		if p.PHolm != nil {
-			value += fmt.Sprintf(", p %.2g", *p.PHolm)
+		if x.PHolm != nil {
+			value += p.Decimal(", p %.2g", *x.PHolm)
 		}
-		a.Figures = append(a.Figures, Figure{p.B + " less " + p.A, value})
+		a.Figures = append(a.Figures, Figure{p.T("%s less %s", x.B, x.A), value})
 	}
 	low, high := c.Arms[0].Estimate, c.Arms[0].Estimate
 	for _, m := range c.Arms {
@@ -325,8 +326,8 @@ func tellComparison(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answe
 		}
 		chart.row(r)
 	}
-	a.Says = append(a.Says, "A trial says this much and no more: one thing differed, and chance was kept out by drawing lots.")
-	a.Picture = Picture{Says: "Each arm with the interval its true value lies in.", Chart: chart, Key: "The dot is what was found; the line is where the truth lies, as sure as you asked."}
+	a.Says = append(a.Says, p.T("A trial says this much and no more: one thing differed, and chance was kept out by drawing lots."))
+	a.Picture = Picture{Says: p.T("Each arm with the interval its true value lies in."), Chart: chart, Key: p.T("The dot is what was found; the line is where the truth lies, as sure as you asked.")}
 	return a, nil
 }
 

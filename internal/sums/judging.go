@@ -11,9 +11,9 @@ import (
 
 type band struct{ P5, P50, P95 float64 }
 
-func (b band) ph() string { return fmt.Sprintf("%.1f to %.1f", b.P5, b.P95) }
+func (b band) ph(p say.Reader) string { return p.T("%.1f to %.1f", b.P5, b.P95) }
 
-func tellLearnDose(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellLearnDose(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	d, err := read[struct {
 		Advice     string
 		Wait       *float64 `json:"wait_minutes"`
@@ -37,39 +37,39 @@ func tellLearnDose(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer
 	}
 	u := map[string]string{"ml": unit.Millilitre, "g": unit.Gram}[d.Unit]
 	next := in["next"].(map[string]any)
-	agent := choiceName("agent", fmt.Sprint(next["agent"]))
+	agent := choiceName(p, "agent", fmt.Sprint(next["agent"]))
 	a := Answer{Adult: true}
 	switch d.Advice {
 	case "wait":
-		a.Big = fmt.Sprintf("Wait %.0f minutes, then read.", math.Ceil(*d.Wait))
+		a.Big = p.T("Wait %.0f minutes, then read.", math.Ceil(*d.Wait))
 	case "read_first":
-		a.Big = "Read the pH first."
-		a.Says = []string{"Nothing is said before the last dose has been read, or when the last reading is hours old."}
+		a.Big = p.T("Read the pH first.")
+		a.Says = []string{p.T("Nothing is said before the last dose has been read, or when the last reading is hours old.")}
 	case "read_again":
-		a.Big, a.Now = "Read again before anything goes in.", true
-		a.Says = []string{"The readings do not fit together, or nothing may be dosed by them: look at the pen and at what was poured."}
+		a.Big, a.Now = p.T("Read again before anything goes in."), true
+		a.Says = []string{p.T("The readings do not fit together, or nothing may be dosed by them: look at the pen and at what was poured.")}
 	case "leave":
-		a.Big = "Leave it alone."
-		a.Says = []string{"It is there, or too near to be worth a dose."}
+		a.Big = p.T("Leave it alone.")
+		a.Says = []string{p.T("It is there, or too near to be worth a dose.")}
 	default:
-		a.Big = fmt.Sprintf("Stir in %s of %s, wait, read again.", p.Format(*d.Amount, u), agent)
+		a.Big = p.T("Stir in %s of %s, wait, read again.", p.Format(*d.Amount, u), agent)
 		a.Use = url.Values{"agent": {fmt.Sprint(next["agent"])}, "amount": {short(roundSignificant(*d.Amount))}}
-		a.Says = append(a.Says, map[string]string{"half": "That is half of what it should take.", "rest": "The readings have told enough for all of it.", "floor": fmt.Sprintf("No more: one time in twenty more would end below pH %.1f.", d.Floor)}[*d.LimitedBy])
+		a.Says = append(a.Says, map[string]string{"half": p.T("That is half of what it should take."), "rest": p.T("The readings have told enough for all of it."), "floor": p.T("No more: one time in twenty more would end below pH %.1f.", d.Floor)}[*d.LimitedBy])
 	}
 	if !d.Learned && len(d.Used) > 1 {
-		a.Says = append(a.Says, "These readings cannot tell anything about the water yet: the dose between them was too small for the error of reading.")
+		a.Says = append(a.Says, p.T("These readings cannot tell anything about the water yet: the dose between them was too small for the error of reading."))
 	}
-	a.Figures = []Figure{{"pH now, nine in ten", d.Now.ph()}}
+	a.Figures = []Figure{{p.T("pH now, nine in ten"), d.Now.ph(p)}}
 	if d.Forecast != nil && *d.Amount > 0 {
-		a.Figures = append(a.Figures, Figure{"after the dose", d.Forecast.ph()}, Figure{fmt.Sprintf("Chance below pH %.1f", d.Floor), fmt.Sprintf("%.1f %%", 100**d.BelowFloor)})
+		a.Figures = append(a.Figures, Figure{p.T("after the dose"), d.Forecast.ph(p)}, Figure{p.T("Chance below pH %.1f", d.Floor), p.T("%.1f %%", 100**d.BelowFloor)})
 	}
 	if d.Need != nil {
-		a.Figures = append(a.Figures, Figure{"To the target, on average", p.Format(*d.Need, u)}, Figure{"At most, by risk", p.Format(*d.Cap, u)})
+		a.Figures = append(a.Figures, Figure{p.T("To the target, on average"), p.Format(*d.Need, u)}, Figure{p.T("At most, by risk"), p.Format(*d.Cap, u)})
 	}
-	a.Figures = append(a.Figures, Figure{"Alkalinity at the first reading", fmt.Sprintf("%.0f mg/L (%.0f to %.0f)", d.Alkalinity.P50, d.Alkalinity.P5, d.Alkalinity.P95)}, Figure{"Alkalinity now", fmt.Sprintf("%.0f mg/L", d.AlkNow)})
+	a.Figures = append(a.Figures, Figure{p.T("Alkalinity at the first reading"), p.T("%.0f mg/L (%.0f to %.0f)", d.Alkalinity.P50, d.Alkalinity.P5, d.Alkalinity.P95)}, Figure{p.T("Alkalinity now"), p.T("%.0f mg/L", d.AlkNow)})
 	for _, el := range sortedKeys(d.Adds) {
 		if d.Adds[el] > 0 {
-			a.Figures = append(a.Figures, Figure{"Brings " + el, fmt.Sprintf("%.3g mg/L", d.Adds[el])})
+			a.Figures = append(a.Figures, Figure{p.T("Brings %s", el), p.T("%.3g mg/L", d.Adds[el])})
 		}
 	}
 	target := num(in, "ph_target", 6)
@@ -79,18 +79,18 @@ func tellLearnDose(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer
 	}
 	chart := rows(low, high, 2)
 	for _, v := range ticks(low, high, 6) {
-		chart.tick(v, "pH "+short(v))
+		chart.tick(v, "pH "+figureOf(p, v))
 	}
 	chart.column(d.Floor, num(in, "ph_high", target+0.2), "usual")
-	chart.row(Row{Name: "now", From: d.Now.P5, To: d.Now.P95, At: d.Now.P50, Interval: true, Text: fmt.Sprintf("%.1f", d.Now.P50)})
+	chart.row(Row{Name: p.T("now"), From: d.Now.P5, To: d.Now.P95, At: d.Now.P50, Interval: true, Text: p.T("%.1f", d.Now.P50)})
 	if f := d.Forecast; f != nil && *d.Amount > 0 {
-		chart.row(Row{Name: "after the dose", From: f.P5, To: f.P95, At: f.P50, Interval: true, Text: fmt.Sprintf("%.1f", f.P50)})
+		chart.row(Row{Name: p.T("after the dose"), From: f.P5, To: f.P95, At: f.P50, Interval: true, Text: p.T("%.1f", f.P50)})
 	}
-	a.Picture = Picture{Says: "Where the pH lies now and after the dose, with how sure.", Chart: chart, Key: "The line is nine chances in ten. Shaded: from the floor to the top of the band."}
+	a.Picture = Picture{Says: p.T("Where the pH lies now and after the dose, with how sure."), Chart: chart, Key: p.T("The line is nine chances in ten. Shaded: from the floor to the top of the band.")}
 	return a, nil
 }
 
-func tellCombine(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellCombine(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	c, err := read[struct {
 		Value, Error float64
 		Disagree     bool
@@ -101,18 +101,18 @@ func tellCombine(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, 
 	if err != nil {
 		return Answer{}, err
 	}
-	a := Answer{Big: fmt.Sprintf("Together they say %.2f, give or take %.2f.", c.Value, c.Error)}
+	a := Answer{Big: p.T("Together they say %.2f, give or take %.2f.", c.Value, c.Error)}
 	if c.Advice != nil {
-		a.Says = append(a.Says, map[string]string{"leave": "Leave it: it is most likely inside the band.", "lower": "Bring it down.", "raise": "Bring it up.", "read_again": "Read again before anything is done."}[*c.Advice])
+		a.Says = append(a.Says, map[string]string{"leave": p.T("Leave it: it is most likely inside the band."), "lower": p.T("Bring it down."), "raise": p.T("Bring it up."), "read_again": p.T("Read again before anything is done.")}[*c.Advice])
 		a.Now = *c.Advice == "lower" || *c.Advice == "raise"
 	}
 	if c.Disagree {
-		a.Says = append(a.Says, "Two of them lie too far apart to be right both.")
+		a.Says = append(a.Says, p.T("Two of them lie too far apart to be right both."))
 	}
 	for _, x := range []struct {
 		name string
 		v    *float64
-	}{{"Chance of being above the band", c.Above}, {"Chance of being below it", c.Below}} {
+	}{{p.T("Chance of being above the band"), c.Above}, {p.T("Chance of being below it"), c.Below}} {
 		if x.v != nil {
 			a.Figures = append(a.Figures, Figure{x.name, percent(*x.v)})
 		}
@@ -126,12 +126,12 @@ func tellCombine(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, 
 		v := num(m, "value", 0) - num(m, "bias", 0)
 		e := math.Hypot(num(m, "error", 0)+num(m, "weeks", 0)*num(m, "error_per_week", 0), num(m, "bias_error", 0))
 		low, high = min(low, v-2*e), max(high, v+2*e)
-		list = append(list, Row{Name: fmt.Sprintf("reading %d", i+1), From: v - 2*e, To: v + 2*e, At: v, Interval: true, Text: short(roundSignificant(v))})
+		list = append(list, Row{Name: p.T("reading %d", i+1), From: v - 2*e, To: v + 2*e, At: v, Interval: true, Text: figureOf(p, roundSignificant(v))})
 	}
-	list = append(list, Row{Name: "together", From: c.Value - 2*c.Error, To: c.Value + 2*c.Error, At: c.Value, Interval: true, Text: fmt.Sprintf("%.2f", c.Value)})
+	list = append(list, Row{Name: p.T("together"), From: c.Value - 2*c.Error, To: c.Value + 2*c.Error, At: c.Value, Interval: true, Text: p.T("%.2f", c.Value)})
 	chart := rows(low, high, len(list))
 	for _, v := range ticks(low, high, 6) {
-		chart.tick(v, short(v))
+		chart.tick(v, figureOf(p, v))
 	}
 	if c.Above != nil || c.Below != nil {
 		chart.column(num(in, "low", low), num(in, "high", high), "usual")
@@ -139,11 +139,11 @@ func tellCombine(_ unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, 
 	for _, r := range list {
 		chart.row(r)
 	}
-	a.Picture = Picture{Says: "Each reading with its error, and all together.", Chart: chart, Key: "The line is two errors to each side. Shaded: the band."}
+	a.Picture = Picture{Says: p.T("Each reading with its error, and all together."), Chart: chart, Key: p.T("The line is two errors to each side. Shaded: the band.")}
 	return a, nil
 }
 
-func tellRunsDry(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+func tellRunsDry(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
 	type dry struct {
 		Chance   float64
 		To5      *float64 `json:"hours_to_5_percent"`
@@ -163,23 +163,23 @@ func tellRunsDry(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer
 	}
 	days := func(h *float64) string {
 		if h == nil {
-			return "never"
+			return p.T("never")
 		}
-		return fmt.Sprintf("%.1f days", *h/24)
+		return p.T("%.1f days", *h/24)
 	}
-	a := Answer{Big: "It lasts.", Figures: []Figure{{"Chance to fall dry", percent(d.Chance)}, {"Level needed", p.Format(d.Needed, unit.Litre)}, {"Drinks a day", p.Format(d.Mean, unit.Litre) + " ± " + p.Format(d.SD, unit.Litre)}, {"One chance in twenty after", days(d.To5)}, {"One in two after", days(d.Half)}, {"Full, it lasts", days(d.Longest)}}}
+	a := Answer{Big: p.T("It lasts."), Figures: []Figure{{p.T("Chance to fall dry"), percent(d.Chance)}, {p.T("Level needed"), p.Format(d.Needed, unit.Litre)}, {p.T("Drinks a day"), p.Format(d.Mean, unit.Litre) + " ± " + p.Format(d.SD, unit.Litre)}, {p.T("One chance in twenty after"), days(d.To5)}, {p.T("One in two after"), days(d.Half)}, {p.T("Full, it lasts"), days(d.Longest)}}}
 	switch {
 	case d.Add > 0 && d.Possible:
-		a.Big = fmt.Sprintf("Add %s.", p.Format(d.Add, unit.Litre))
+		a.Big = p.T("Add %s.", p.Format(d.Add, unit.Litre))
 		a.Use = url.Values{"water": {p.Figure(d.Add, unit.Litre)}}
 	case !d.Possible:
-		a.Big, a.Now = "Full is not enough: somebody must come.", true
+		a.Big, a.Now = p.T("Full is not enough: somebody must come."), true
 		if *d.Why == "air_gap" {
-			a.Big = "It may not be filled so high: somebody must come."
+			a.Big = p.T("It may not be filled so high: somebody must come.")
 		}
-		a.Says = []string{fmt.Sprintf("Filled as far as it may be, it is dry by then with a chance of %s; come after %s at the latest.", percent(d.After), days(d.Longest))}
+		a.Says = []string{p.T("Filled as far as it may be, it is dry by then with a chance of %s; come after %s at the latest.", percent(d.After), days(d.Longest))}
 		if d.Add > 0 {
-			a.Says = append(a.Says, fmt.Sprintf("Add %s all the same.", p.Format(d.Add, unit.Litre)))
+			a.Says = append(a.Says, p.T("Add %s all the same.", p.Format(d.Add, unit.Litre)))
 		}
 	}
 	most := max(num(in, "hours", 24)*1.5, 24)
@@ -194,14 +194,14 @@ func tellRunsDry(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer
 			curve = append(curve, [2]float64{h / 24, 100 * x.Chance})
 		}
 	}
-	chart := plot("days from now", 0, most/24, "chance to be dry, %", 0, 100)
+	chart := plot(p, p.T("days from now"), 0, most/24, p.T("chance to be dry, %"), 0, 100)
 	chart.line("water", curve)
-	chart.vertical(num(in, "hours", 0)/24, "somebody comes", "sea")
-	a.Picture = Picture{Says: "The chance to be dry, day by day, as it stands now.", Chart: chart}
+	chart.vertical(num(in, "hours", 0)/24, p.T("somebody comes"), "sea")
+	a.Picture = Picture{Says: p.T("The chance to be dry, day by day, as it stands now."), Chart: chart}
 	return a, nil
 }
 
-func tellJar(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellJar(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	j, err := read[struct {
 		Phase    string
 		Level    float64 `json:"level_cm"`
@@ -220,32 +220,32 @@ func tellJar(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, erro
 	if err != nil {
 		return Answer{}, err
 	}
-	a := Answer{Big: "Pour nothing."}
+	a := Answer{Big: p.T("Pour nothing.")}
 	switch {
 	case j.Pour > 0:
-		a.Big = fmt.Sprintf("Pour %s, up to %s.", p.Format(j.Pour, unit.Litre), p.Format(j.After, unit.Centimetre))
+		a.Big = p.T("Pour %s, up to %s.", p.Format(j.Pour, unit.Litre), p.Format(j.After, unit.Centimetre))
 		a.Use = url.Values{"water": {p.Figure(j.Pour, unit.Litre)}}
 	case j.TooHigh:
-		a.Says = append(a.Says, "It stands too high already: the upper roots need air. Let it fall.")
+		a.Says = append(a.Says, p.T("It stands too high already: the upper roots need air. Let it fall."))
 	}
 	if j.Phase == "touch" {
-		a.Says = append(a.Says, "Roots do not hang yet: the water touches the pot’s foot until they do.")
+		a.Says = append(a.Says, p.T("Roots do not hang yet: the water touches the pot’s foot until they do."))
 	} else {
-		a.Says = append(a.Says, "Roots hang: never fill it to the top again, for drowned air roots die.")
+		a.Says = append(a.Says, p.T("Roots hang: never fill it to the top again, for drowned air roots die."))
 	}
 	if !j.Lasts {
 		a.Now = true
-		when := fmt.Sprintf("in %.1f days", *j.Come)
+		when := p.T("in %.1f days", *j.Come)
 		if j.ComeBy != nil {
-			when = "by " + longDay(*j.ComeBy)
+			when = p.T("by %s", longDay(*j.ComeBy))
 		}
-		a.Says = append(a.Says, "That does not last: somebody must come "+when+", or it needs a bigger jar.")
+		a.Says = append(a.Says, p.T("That does not last: somebody must come %s, or it needs a bigger jar.", when))
 	}
-	lasts := "never dry"
+	lasts := p.T("never dry")
 	if j.DryAfter != nil {
-		lasts = fmt.Sprintf("%.1f days", *j.DryAfter)
+		lasts = p.T("%.1f days", *j.DryAfter)
 	}
-	a.Figures = []Figure{{"It will drink", p.Format(j.Need, unit.Litre)}, {"Then it lasts", lasts}, {"Highest level allowed", p.Format(j.Allowed, unit.Centimetre)}, {"Air under the pot", p.Format(j.Air, unit.Centimetre)}}
+	a.Figures = []Figure{{p.T("It will drink"), p.Format(j.Need, unit.Litre)}, {p.T("Then it lasts"), lasts}, {p.T("Highest level allowed"), p.Format(j.Allowed, unit.Centimetre)}, {p.T("Air under the pot"), p.Format(j.Air, unit.Centimetre)}}
 	v := in["vessel"].(map[string]any)
 	foot := num(in, "pot_foot_cm", 1)
 	draw := func(name string, depth float64) Tank {
@@ -253,11 +253,11 @@ func tellJar(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, erro
 		t.Name, t.Level = name, p.Format(depth, unit.Centimetre)
 		return t
 	}
-	a.Picture = Picture{Says: fmt.Sprintf("The jar cut open, now and after pouring; the pot’s foot is at %s.", p.Format(foot, unit.Centimetre)), Tanks: []Tank{draw("Now", j.Level), draw("Then", j.After)}}
+	a.Picture = Picture{Says: p.T("The jar cut open, now and after pouring; the pot’s foot is at %s.", p.Format(foot, unit.Centimetre)), Tanks: []Tank{draw(p.T("Now"), j.Level), draw(p.T("Then"), j.After)}}
 	return a, nil
 }
 
-func tellNight(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellNight(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	n, err := read[struct {
 		Expected   float64 `json:"expected_c"`
 		Low        float64 `json:"low_c"`
@@ -273,27 +273,27 @@ func tellNight(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, er
 		return Answer{}, err
 	}
 	c := func(v float64) string { return p.Format(v, unit.Celsius) }
-	a := Answer{Big: fmt.Sprintf("Leave them: %s here, and they bear %s.", c(n.Expected), c(n.Floor)), Says: []string{fmt.Sprintf("The chance of harm is %s.", percent(n.Harm))}}
+	a := Answer{Big: p.T("Leave them: %s here, and they bear %s.", c(n.Expected), c(n.Floor)), Says: []string{p.T("The chance of harm is %s.", percent(n.Harm))}}
 	if n.Advice == "protect" {
-		a.Big, a.Now = fmt.Sprintf("Bring them in or cover them: a chance of %s to fall below %s.", percent(n.Harm), c(n.Floor)), true
+		a.Big, a.Now = p.T("Bring them in or cover them: a chance of %s to fall below %s.", percent(n.Harm), c(n.Floor)), true
 		a.Says = nil
 	}
-	a.Figures = []Figure{{"Expected here", c(n.Expected)}, {"Nine nights in ten", c(n.Low) + " to " + c(n.High)}, {"Chance of frost", percent(n.Frost)}, {"They bear", c(n.Floor)}, {"Here, less the station", fmt.Sprintf("%s ± %s", p.Format(n.Difference, unit.Kelvin), p.Format(n.DiffSD, unit.Kelvin))}}
+	a.Figures = []Figure{{p.T("Expected here"), c(n.Expected)}, {p.T("Nine nights in ten"), p.T("%s to %s", c(n.Low), c(n.High))}, {p.T("Chance of frost"), percent(n.Frost)}, {p.T("They bear"), c(n.Floor)}, {p.T("Here, less the station"), p.T("%s ± %s", p.Format(n.Difference, unit.Kelvin), p.Format(n.DiffSD, unit.Kelvin))}}
 	forecast := num(in, "forecast_c", 0)
 	low, high := min(n.Low, n.Floor, forecast)-1, max(n.High, n.Floor, forecast)+1
 	chart := rows(p.Out(low, unit.Celsius), p.Out(high, unit.Celsius), 2)
 	for _, v := range ticks(p.Out(low, unit.Celsius), p.Out(high, unit.Celsius), 6) {
-		chart.tick(v, short(v)+" "+p.Name(unit.Celsius))
+		chart.tick(v, figureOf(p, v)+" "+p.Name(unit.Celsius))
 	}
 	chart.column(p.Out(low, unit.Celsius), p.Out(n.Floor, unit.Celsius), "closed")
 	at := func(v float64) float64 { return p.Out(v, unit.Celsius) }
-	chart.row(Row{Name: "station", From: at(forecast), To: at(forecast), At: at(forecast), Interval: true, Text: c(forecast)})
-	chart.row(Row{Name: "here", From: at(n.Low), To: at(n.High), At: at(n.Expected), Interval: true, Text: c(n.Expected)})
-	a.Picture = Picture{Says: "The forecast, what it means here, and what the plants bear.", Chart: chart, Key: "The line is nine nights in ten. Hatched: below what they bear."}
+	chart.row(Row{Name: p.T("station"), From: at(forecast), To: at(forecast), At: at(forecast), Interval: true, Text: c(forecast)})
+	chart.row(Row{Name: p.T("here"), From: at(n.Low), To: at(n.High), At: at(n.Expected), Interval: true, Text: c(n.Expected)})
+	a.Picture = Picture{Says: p.T("The forecast, what it means here, and what the plants bear."), Chart: chart, Key: p.T("The line is nine nights in ten. Hatched: below what they bear.")}
 	return a, nil
 }
 
-func tellCount(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+func tellCount(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
 	type count struct {
 		Progress   float64
 		CellChance float64 `json:"cell_chance"`
@@ -309,20 +309,26 @@ func tellCount(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, 
 		return Answer{}, err
 	}
 	cells, today := num(in, "cells", 1), num(in, "day", 0)
-	a := Answer{Big: fmt.Sprintf("About %.0f of %.0f by now.", x.Expected, cells), Says: []string{fmt.Sprintf("Nine sowings in ten like this one show %d to %d.", x.Low, x.High)}}
+	a := Answer{Big: p.T("About %.0f of %.0f by now.", x.Expected, cells), Says: []string{p.T("Nine sowings in ten like this one show %d to %d.", x.Low, x.High)}}
 	if x.Verdict != nil {
 		seen := say.Plural(int(num(in, "seen", 0)), "cell")
-		says := map[string]string{"ahead": seen + ": ahead.", "wrong_temperature": "It cannot come up at this temperature.", "too_early": seen + ": too early to say anything.", "behind": seen + ": behind.", "on_course": seen + ": on course."}[*x.Verdict]
+		says := map[string]say.Words{
+			"ahead": "%s: ahead.", "too_early": "%s: too early to say anything.", "behind": "%s: behind.", "on_course": "%s: on course.",
+		}[*x.Verdict]
+		said := say.T(says, seen)
+		if *x.Verdict == "wrong_temperature" {
+			said = say.T("It cannot come up at this temperature.")
+		}
 		a.Says = append([]string{a.Big}, a.Says...)
-		a.Big, a.Now = capital(says), *x.Verdict == "behind" || *x.Verdict == "wrong_temperature"
+		a.Big, a.Now = p.Say(say.Capital(said)), *x.Verdict == "behind" || *x.Verdict == "wrong_temperature"
 	}
 	on := func(v *float64) string {
 		if v == nil {
-			return "never, at this temperature"
+			return p.T("never, at this temperature")
 		}
-		return fmt.Sprintf("day %.1f", *v)
+		return p.T("day %.1f", *v)
 	}
-	a.Figures = []Figure{{"A cell shows a sprout", percent(x.CellChance)}, {"In the end", fmt.Sprintf("%.0f of %.0f", x.Final, cells)}, {"Half are up on", on(x.Half)}, {"A count says something from", on(x.Judge)}}
+	a.Figures = []Figure{{p.T("A cell shows a sprout"), percent(x.CellChance)}, {p.T("In the end"), p.T("%.0f of %.0f", x.Final, cells)}, {p.T("Half are up on"), on(x.Half)}, {p.T("A count says something from"), on(x.Judge)}}
 	last := max(today, 6)
 	if x.Judge != nil && *x.Judge < 120 {
 		last = max(last, 1.3**x.Judge)
@@ -349,15 +355,15 @@ func tellCount(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, 
 		}
 		mid, low, high = append(mid, [2]float64{d, y.Expected}), append(low, [2]float64{d, float64(y.Low)}), append(high, [2]float64{d, float64(y.High)})
 	}
-	chart := plot("days after sowing", 0, last, "cells with a sprout", 0, cells)
+	chart := plot(p, p.T("days after sowing"), 0, last, p.T("cells with a sprout"), 0, cells)
 	chart.line("sea", mid)
 	chart.line("faint", low)
 	chart.line("faint", high)
 	if _, ok := in["seen"]; ok {
-		chart.dot(today, num(in, "seen", 0), "counted")
+		chart.dot(today, num(in, "seen", 0), p.T("counted"))
 	} else {
-		chart.vertical(today, "now", "now")
+		chart.vertical(today, p.T("now"), "now")
 	}
-	a.Picture = Picture{Says: "Cells with a sprout by day: what is usual, with the range of nine sowings in ten.", Chart: chart, Key: "Thin: nine sowings in ten lie between."}
+	a.Picture = Picture{Says: p.T("Cells with a sprout by day: what is usual, with the range of nine sowings in ten."), Chart: chart, Key: p.T("Thin: nine sowings in ten lie between.")}
 	return a, nil
 }

@@ -8,8 +8,9 @@ import (
 	"strings"
 
 	"ulpa/core/calc"
+	"ulpa/core/calendar"
 	"ulpa/core/crop"
-	"ulpa/core/unit"
+	"ulpa/core/say"
 )
 
 // Input is one field of a screen.
@@ -71,7 +72,7 @@ func isTable(f calc.Field) bool { return f.Kind == "list" && f.Parts != nil && !
 
 // set is an object: its parts under its heading, and the tables among them below.
 func (t *typed) set(f calc.Field) []Block {
-	b := Block{Heading: heading(f), Error: t.errors[f.Name]}
+	b := Block{Heading: heading(f, t.prefs), Error: t.errors[f.Name]}
 	var tables []Block
 	for _, part := range f.Parts {
 		at := f.Name + "." + part.Name
@@ -106,18 +107,18 @@ func (t *typed) shown(k calc.Calculator) []calc.Field {
 	return fields
 }
 
-func heading(f calc.Field) string {
+func heading(f calc.Field, p say.Reader) string {
 	if f.Unit != "" {
-		return f.OnScreen + ", " + f.Unit
+		return p.Say(f.OnScreen) + ", " + f.Unit
 	}
-	return f.OnScreen
+	return p.Say(f.OnScreen)
 }
 
 // table shows the rows there are and room for two more.
 func (t *typed) table(f calc.Field, name string) Block {
-	b := Block{Heading: f.OnScreen, Error: t.errors[name]}
+	b := Block{Heading: t.prefs.Say(f.OnScreen), Error: t.errors[name]}
 	for _, part := range f.Parts {
-		label := part.OnScreen
+		label := t.prefs.Say(part.OnScreen)
 		if u := unitName(part.Unit, t.prefs); u != "" {
 			label += ", " + u
 		}
@@ -133,7 +134,7 @@ func (t *typed) table(f calc.Field, name string) Block {
 		var row []Input
 		for _, part := range f.Parts {
 			in := t.input(part, fmt.Sprintf("%s.%d.%s", name, i, part.Name))
-			in.Label = fmt.Sprintf("%s, row %d", part.OnScreen, i+1)
+			in.Label = t.prefs.T("%s, row %d", part.OnScreen, i+1)
 			row = append(row, in)
 		}
 		b.Rows = append(b.Rows, row)
@@ -142,31 +143,31 @@ func (t *typed) table(f calc.Field, name string) Block {
 }
 
 func (t *typed) input(f calc.Field, name string) Input {
-	in := Input{ID: "f-" + strings.ReplaceAll(name, ".", "-"), Name: name, Label: f.OnScreen, Unit: unitName(f.Unit, t.prefs), Value: t.text(name), Error: t.errors[name]}
+	in := Input{ID: "f-" + strings.ReplaceAll(name, ".", "-"), Name: name, Label: t.prefs.Say(f.OnScreen), Unit: unitName(f.Unit, t.prefs), Value: t.text(name), Error: t.errors[name]}
 	in.Kind = map[string]string{"number": "decimal", "integer": "int", "date": "date", "yes": "yes"}[f.Kind]
 	switch {
 	case f.Kind == "list" && f.Long:
-		in.Kind, in.Value, in.Hint = "lines", t.values.Get(name), "Paste a station’s nights over these; ten years are better than two."
+		in.Kind, in.Value, in.Hint = "lines", t.values.Get(name), t.prefs.T("Paste a station’s nights over these; ten years are better than two.")
 	case f.Kind == "list" && f.Choices != nil:
 		in.Kind = "checks"
 		for _, c := range f.Choices {
-			in.Options = append(in.Options, Option{c, choiceName(f.Name, c), slices.Contains(t.values[name], c)})
+			in.Options = append(in.Options, Option{c, choiceName(t.prefs, f.Name, c), slices.Contains(t.values[name], c)})
 		}
 	case f.Offers() != nil:
 		in.Kind = "select"
 		for _, c := range f.Offers() {
-			in.Options = append(in.Options, Option{c, choiceName(f.Name, c), c == in.Value})
+			in.Options = append(in.Options, Option{c, choiceName(t.prefs, f.Name, c), c == in.Value})
 		}
 	case in.Kind == "":
 		in.Kind = "text"
 	}
-	if f.Kind == "number" && f.Takes != "" && strings.Contains(f.Takes, ";") {
-		_, in.Hint, _ = strings.Cut(f.Takes, "; ")
+	if f.Hint != "" {
+		in.Hint = t.prefs.Say(f.Hint)
 	}
 	return in
 }
 
-func unitName(u string, p unit.Prefs) string {
+func unitName(u string, p say.Reader) string {
 	if u == share {
 		return "%"
 	}
@@ -174,26 +175,28 @@ func unitName(u string, p unit.Prefs) string {
 }
 
 // choiceName is a choice as a person reads it.
-func choiceName(of, id string) string {
+func choiceName(p say.Reader, of, id string) string {
 	switch of {
 	case "crop":
 		if c, ok := crop.Find(id); ok {
-			return c.Name
+			return p.Say(c.Name)
 		}
 	case "workdays":
 		if n, err := strconv.Atoi(id); err == nil && n >= 1 && n <= 7 {
-			return [...]string{"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"}[n-1]
+			return p.Say(say.Date(calendar.Date(2027, 3, 14+n).UTC(), "Mon"))
 		}
 	case "shape":
-		return map[string]string{"box": "Box", "cylinder": "Cylinder", "round_taper": "Bucket, wider at the top", "square_taper": "Tub with sloping sides", "marks": "By marks on its side"}[id]
+		return p.Say(map[string]say.Words{
+			"box": "Box", "cylinder": "Cylinder", "round_taper": "Bucket, wider at the top", "square_taper": "Tub with sloping sides", "marks": "By marks on its side",
+		}[id])
 	}
 	switch id {
 	case "iron_dtpa_11":
-		return "iron DTPA, 11 %"
+		return p.T("iron DTPA, 11 %")
 	case "iron_eddha_6":
-		return "iron EDDHA, 6 %"
+		return p.T("iron EDDHA, 6 %")
 	}
-	return strings.ReplaceAll(id, "_", " ")
+	return p.Say(say.Words(strings.ReplaceAll(id, "_", " ")))
 }
 
 // chemical writes an ion or a form of nitrogen as chemists do.

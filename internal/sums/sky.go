@@ -6,10 +6,11 @@ import (
 	"time"
 
 	"ulpa/core/calendar"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
-func tellFrost(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+func tellFrost(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
 	type half struct {
 		Years  int
 		ByRisk []struct {
@@ -25,31 +26,31 @@ func tellFrost(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, 
 	var a Answer
 	tell := func(name string, h half) {
 		for _, r := range h.ByRisk {
-			value := "no day is safe enough"
+			value := p.T("no day is safe enough")
 			switch {
 			case h.Years == 0:
-				value = "too few nights"
+				value = p.T("too few nights")
 			case r.Date != nil:
-				value = monthDay(*r.Date)
+				value = monthDay(p, *r.Date)
 			}
-			a.Figures = append(a.Figures, Figure{fmt.Sprintf("%s, risk %s", name, percent(r.Risk)), value})
+			a.Figures = append(a.Figures, Figure{p.T("%s, risk %s", name, percent(r.Risk)), value})
 		}
 	}
-	tell("Spring", f.Spring)
-	tell("Autumn", f.Autumn)
+	tell(p.T("Spring"), f.Spring)
+	tell(p.T("Autumn"), f.Autumn)
 	switch r := f.Spring.ByRisk; {
 	case f.Spring.Years == 0 && f.Autumn.Years == 0:
-		a.Big, a.Now = "Too few nights to say.", true
-		a.Says = []string{"A half-year counts when nine tenths of its nights are there: January to June for spring, July to December for autumn."}
+		a.Big, a.Now = p.T("Too few nights to say."), true
+		a.Says = []string{p.T("A half-year counts when nine tenths of its nights are there: January to June for spring, July to December for autumn.")}
 		return a, nil
 	case len(r) > 0 && r[0].Date != nil:
-		a.Big = fmt.Sprintf("From %s on, frost comes after it in %s of years.", monthDay(*r[0].Date), percent(r[0].Risk))
+		a.Big = p.T("From %s on, frost comes after it in %s of years.", monthDay(p, *r[0].Date), percent(r[0].Risk))
 	default:
-		a.Big = "Frost, as a risk by date."
+		a.Big = p.T("Frost, as a risk by date.")
 	}
-	a.Says = []string{fmt.Sprintf("%d springs and %d autumns counted.", f.Spring.Years, f.Autumn.Years)}
+	a.Says = []string{p.T("%d springs and %d autumns counted.", f.Spring.Years, f.Autumn.Years)}
 	if f.Spring.Years < 10 {
-		a.Says = append(a.Says, "Fewer than ten years: take the dates as rough.")
+		a.Says = append(a.Says, p.T("Fewer than ten years: take the dates as rough."))
 	}
 	// The risk curve: the calculator asked for every share there can be.
 	var risks []any
@@ -65,10 +66,10 @@ func tellFrost(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, 
 		return a, err
 	}
 	south := in["hemisphere"] == "south"
-	chart := plot("", 0, 365, "risk of frost still to come, or already come, %", 0, 100)
+	chart := plot(p, "", 0, 365, p.T("risk of frost still to come, or already come, %"), 0, 100)
 	chart.XTicks = nil
 	for m := time.January; m <= time.December; m += 2 {
-		chart.XTicks = append(chart.XTicks, Mark{X: chart.x.of(yearDay(fmt.Sprintf("%02d-15", m), south)), Y: chart.Base + 18, Text: m.String()[:3]})
+		chart.XTicks = append(chart.XTicks, Mark{X: chart.x.of(yearDay(p.T("%02d-15", m), south)), Y: chart.Base + 18, Text: p.Say(say.Date(time.Date(2027, m, 15, 0, 0, 0, 0, time.UTC), "Jan"))})
 	}
 	for _, h := range []half{all.Spring, all.Autumn} {
 		var days [][2]float64
@@ -79,7 +80,7 @@ func tellFrost(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, 
 		}
 		chart.line("water", stairs(days))
 	}
-	a.Picture = Picture{Says: "The risk of frost by date: it falls through spring and rises through autumn.", Chart: chart}
+	a.Picture = Picture{Says: p.T("The risk of frost by date: it falls through spring and rises through autumn."), Chart: chart}
 	return a, nil
 }
 
@@ -112,9 +113,11 @@ func yearDay(monthDay string, south bool) float64 {
 	return d
 }
 
-func monthDay(s string) string { return day("2027-" + s).UTC().Format("2 January") }
+func monthDay(p say.Reader, s string) string {
+	return p.Say(say.Date(day("2027-"+s).UTC(), "2 January"))
+}
 
-func tellAir(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+func tellAir(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
 	type air struct {
 		VPD  float64  `json:"vpd_kpa"`
 		Leaf float64  `json:"leaf_vpd_kpa"`
@@ -126,21 +129,21 @@ func tellAir(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, er
 		return Answer{}, err
 	}
 	t, h := num(in, "temperature_c", 20), num(in, "humidity_percent", 50)
-	a := Answer{Big: fmt.Sprintf("The leaf feels %.2f kPa.", v.Leaf), Figures: []Figure{{"Deficit of the air", fmt.Sprintf("%.2f kPa", v.VPD)}, {"Saturation", fmt.Sprintf("%.2f kPa", v.Full)}}}
+	a := Answer{Big: p.T("The leaf feels %.2f kPa.", v.Leaf), Figures: []Figure{{p.T("Deficit of the air"), p.T("%.2f kPa", v.VPD)}, {p.T("Saturation"), p.T("%.2f kPa", v.Full)}}}
 	if v.Dew != nil {
-		a.Figures = append(a.Figures, Figure{"Dew falls at", p.Format(*v.Dew, unit.Celsius)})
+		a.Figures = append(a.Figures, Figure{p.T("Dew falls at"), p.Format(*v.Dew, unit.Celsius)})
 	}
 	switch {
 	case v.Leaf < 0.2:
-		a.Says, a.Now = []string{"Too damp: leaves stay wet, and mould and damping off follow. Open a vent or move the air."}, true
+		a.Says, a.Now = []string{p.T("Too damp: leaves stay wet, and mould and damping off follow. Open a vent or move the air.")}, true
 	case v.Leaf < 0.4:
-		a.Says = []string{"Damp: right for seedlings and cuttings, too damp for grown plants."}
+		a.Says = []string{p.T("Damp: right for seedlings and cuttings, too damp for grown plants.")}
 	case v.Leaf <= 1.2:
-		a.Says = []string{"Comfortable for most leaves and herbs."}
+		a.Says = []string{p.T("Comfortable for most leaves and herbs.")}
 	case v.Leaf <= 1.6:
-		a.Says = []string{"Dry: grown plants cope, seedlings do not."}
+		a.Says = []string{p.T("Dry: grown plants cope, seedlings do not.")}
 	default:
-		a.Says, a.Now = []string{"Very dry: plants close up or wilt. Shade, damp the floor, or move the air less."}, true
+		a.Says, a.Now = []string{p.T("Very dry: plants close up or wilt. Shade, damp the floor, or move the air less.")}, true
 	}
 	var curve [][2]float64
 	for x := 0.0; x <= 100; x += 4 {
@@ -152,15 +155,15 @@ func tellAir(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, er
 			curve = append(curve, [2]float64{x, w.Leaf})
 		}
 	}
-	chart := plot("relative humidity, %", 0, 100, "deficit at the leaf, kPa", 0, max(2, curve[0][1]))
+	chart := plot(p, p.T("relative humidity, %"), 0, 100, p.T("deficit at the leaf, kPa"), 0, max(2, curve[0][1]))
 	chart.band(0.4, 1.2, "usual")
 	chart.line("sea", curve)
-	chart.dot(h, max(0, v.Leaf), fmt.Sprintf("%.2f kPa", v.Leaf))
-	a.Picture = Picture{Says: fmt.Sprintf("Deficit at the leaf by humidity at %s.", p.Format(t, unit.Celsius)), Chart: chart, Key: "Shaded: comfortable for most leaves and herbs."}
+	chart.dot(h, max(0, v.Leaf), p.T("%.2f kPa", v.Leaf))
+	a.Picture = Picture{Says: p.T("Deficit at the leaf by humidity at %s.", p.Format(t, unit.Celsius)), Chart: chart, Key: p.T("Shaded: comfortable for most leaves and herbs.")}
 	return a, nil
 }
 
-func tellDaylight(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+func tellDaylight(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
 	type light struct {
 		Hours float64 `json:"day_length_h"`
 		Sun   float64 `json:"sun_dli_mol_m2"`
@@ -173,21 +176,21 @@ func tellDaylight(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answe
 		return Answer{}, err
 	}
 	at := day(fmt.Sprint(in["date"]))
-	a := Answer{Big: fmt.Sprintf("%.1f mol/m² on a clear day.", l.DLI), Figures: []Figure{
-		{"Day length", fmt.Sprintf("%.1f h", l.Hours)}, {"From the sun, under the cover", fmt.Sprintf("%.1f mol/m²", l.Sun)}, {"From the lamps", fmt.Sprintf("%.1f mol/m²", l.Lamp)}, {"Clear sky", fmt.Sprintf("%.1f MJ/m²", l.Clear)},
+	a := Answer{Big: p.T("%.1f mol/m² on a clear day.", l.DLI), Figures: []Figure{
+		{p.T("Day length"), p.T("%.1f h", l.Hours)}, {p.T("From the sun, under the cover"), p.T("%.1f mol/m²", l.Sun)}, {p.T("From the lamps"), p.T("%.1f mol/m²", l.Lamp)}, {p.T("Clear sky"), p.T("%.1f MJ/m²", l.Clear)},
 	}}
 	switch {
 	case l.DLI < 6:
-		a.Says, a.Now = []string{"Too little for most crops: seedlings stretch. Light them, or sow later."}, true
+		a.Says, a.Now = []string{p.T("Too little for most crops: seedlings stretch. Light them, or sow later.")}, true
 	case l.DLI < 12:
-		a.Says = []string{"Enough for seedlings, lettuce and many herbs; fruit wants more."}
+		a.Says = []string{p.T("Enough for seedlings, lettuce and many herbs; fruit wants more.")}
 	case l.DLI < 20:
-		a.Says = []string{"Good for leaves and herbs, enough for most fruiting crops."}
+		a.Says = []string{p.T("Good for leaves and herbs, enough for most fruiting crops.")}
 	default:
-		a.Says = []string{"Plenty for fruit; shade seedlings and lettuce at noon."}
+		a.Says = []string{p.T("Plenty for fruit; shade seedlings and lettuce at noon.")}
 	}
-	a.Says = append(a.Says, "A cloudy day gives a quarter to a half of a clear one.")
-	first, _ := calendar.ParseDay(fmt.Sprintf("%04d-01-01", at.UTC().Year()))
+	a.Says = append(a.Says, p.T("A cloudy day gives a quarter to a half of a clear one."))
+	first, _ := calendar.ParseDay(p.T("%04d-01-01", at.UTC().Year()))
 	var curve [][2]float64
 	most := 1.0
 	for d := 0; d < 366; d += 6 {
@@ -200,14 +203,14 @@ func tellDaylight(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answe
 			most = max(most, x.DLI)
 		}
 	}
-	chart := plot("", 0, 365, "mol/m² a day, clear sky", 0, most)
+	chart := plot(p, "", 0, 365, p.T("mol/m² a day, clear sky"), 0, most)
 	chart.XTicks = nil
 	for m := time.January; m <= time.December; m += 2 {
-		chart.XTicks = append(chart.XTicks, Mark{X: chart.x.of(yearDay(fmt.Sprintf("%02d-15", m), false)), Y: chart.Base + 18, Text: m.String()[:3]})
+		chart.XTicks = append(chart.XTicks, Mark{X: chart.x.of(yearDay(p.T("%02d-15", m), false)), Y: chart.Base + 18, Text: p.Say(say.Date(time.Date(2027, m, 15, 0, 0, 0, 0, time.UTC), "Jan"))})
 	}
 	chart.band(12, 20, "usual")
 	chart.line("sea", curve)
-	chart.dot(float64(at-first), l.DLI, fmt.Sprintf("%.1f", l.DLI))
-	a.Picture = Picture{Says: "Light of a clear day through the year.", Chart: chart, Key: "Shaded: what leaves and herbs like."}
+	chart.dot(float64(at-first), l.DLI, p.T("%.1f", l.DLI))
+	a.Picture = Picture{Says: p.T("Light of a clear day through the year."), Chart: chart, Key: p.T("Shaded: what leaves and herbs like.")}
 	return a, nil
 }

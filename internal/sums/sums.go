@@ -12,7 +12,7 @@ import (
 
 	"ulpa/core/calc"
 	"ulpa/core/field"
-	"ulpa/core/unit"
+	"ulpa/core/say"
 	"ulpa/core/working"
 )
 
@@ -43,21 +43,39 @@ type Answer struct {
 type Figure struct{ Name, Value string }
 
 // asker runs the calculator again with some inputs changed, for a curve.
-type asker func(change map[string]any) ([]byte, error)
+type asker func(change map[string]any) (result, error)
+
+// result is an answer of the contract: as JSON, and as it was told.
+type result struct {
+	json []byte
+	told map[string]any
+}
+
+// text is a text of the answer; nil without one.
+func (r result) text(name string) say.Text {
+	t, _ := r.told[name].(say.Text)
+	return t
+}
+
+// texts are a list of them.
+func (r result) texts(name string) []say.Text {
+	t, _ := r.told[name].([]say.Text)
+	return t
+}
 
 // teller says an answer.
-type teller func(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error)
+type teller func(p say.Reader, in map[string]any, out result, ask asker) (Answer, error)
 
 // Read makes the screen of a calculator from a form's values in a person's
 // units. With no values it shows the calculator's example.
-func Read(k calc.Calculator, values url.Values, p unit.Prefs) (Screen, error) {
+func Read(k calc.Calculator, values url.Values, p say.Reader) (Screen, error) {
 	s := Screen{Calculator: k, Values: values}
 	example := example(k, p)
 	if fresh := !given(k, values); fresh || values.Get("example") != "" {
 		if fresh {
 			s.Values = example
 		}
-		s.Still = unchanged(k, s.Values, example)
+		s.Still = unchanged(k, s.Values, example, p)
 	}
 	t := &typed{values: s.Values, prefs: p, errors: map[string]string{}, moved: map[string]string{}}
 	err := s.answer(t)
@@ -75,7 +93,7 @@ func (s *Screen) answer(t *typed) error {
 	if len(t.errors) > 0 {
 		return nil
 	}
-	ask := func(change map[string]any) ([]byte, error) {
+	ask := func(change map[string]any) (result, error) {
 		body := map[string]any{}
 		for name, v := range in {
 			body[name] = v
@@ -87,9 +105,14 @@ func (s *Screen) answer(t *typed) error {
 		}
 		b, err := json.Marshal(body)
 		if err != nil {
-			return nil, err
+			return result{}, err
 		}
-		return k.RunJSON(b)
+		told, err := k.Run(b)
+		if err != nil {
+			return result{}, err
+		}
+		b, err = json.Marshal(told)
+		return result{b, told}, err
 	}
 	out, err := ask(nil)
 	if err != nil {
@@ -99,23 +122,17 @@ func (s *Screen) answer(t *typed) error {
 	if err != nil {
 		return err
 	}
-	var also struct {
-		Steps    []working.Step
-		Cautions []string
-	}
-	if err := json.Unmarshal(out, &also); err != nil {
-		return err
-	}
-	a.Steps, a.Cautions = also.Steps, also.Cautions
+	a.Steps, _ = out.told["steps"].([]working.Step)
+	a.Cautions = t.prefs.All(out.texts("cautions"))
 	if len(a.Cautions) > 0 { // the box says it over them
-		a.Cautions[0] = strings.TrimPrefix(a.Cautions[0], "Adult only. ")
+		a.Cautions[0] = strings.TrimPrefix(a.Cautions[0], t.prefs.T("Adult only.")+" ")
 	}
 	s.Answer = &a
 	return nil
 }
 
 // unchanged names the fields that hold what the example does; defaults do not count.
-func unchanged(k calc.Calculator, values, example url.Values) (labels []string) {
+func unchanged(k calc.Calculator, values, example url.Values, p say.Reader) (labels []string) {
 	for _, f := range k.Fields {
 		if f.OnScreen == "" || f.Default != "" || f.Name == "shape" {
 			continue
@@ -128,7 +145,7 @@ func unchanged(k calc.Calculator, values, example url.Values) (labels []string) 
 			}
 		}
 		if any && same {
-			label, _, _ := strings.Cut(f.OnScreen, ":")
+			label, _, _ := strings.Cut(p.Say(f.OnScreen), ":")
 			labels = append(labels, label)
 		}
 	}
@@ -164,7 +181,7 @@ func names(blocks []Block) map[string]bool {
 
 // Link is the address of a calculator filled in with an input of the contract,
 // in a person's units.
-func Link(name string, input map[string]any, p unit.Prefs) string {
+func Link(name string, input map[string]any, p say.Reader) string {
 	k, ok := calc.Find(name)
 	if !ok {
 		return "/sums"
@@ -176,7 +193,7 @@ func Link(name string, input map[string]any, p unit.Prefs) string {
 
 // InUnits is a form's values shown in other units; false when one of them is no
 // number and all stay as they were typed.
-func InUnits(k calc.Calculator, values url.Values, from, to unit.Prefs) (url.Values, bool) {
+func InUnits(k calc.Calculator, values url.Values, from, to say.Reader) (url.Values, bool) {
 	t := &typed{values: values, prefs: from, errors: map[string]string{}, moved: map[string]string{}}
 	b, err := json.Marshal(t.object(k.Fields, ""))
 	var plain map[string]any

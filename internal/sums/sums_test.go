@@ -11,10 +11,11 @@ import (
 	"pgregory.net/rapid"
 
 	"ulpa/core/calc"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
-var us = unit.Prefs{US: true, PPM: 700}
+var us = say.Reader{Prefs: unit.Prefs{US: true, PPM: 700}}
 
 func find(t require.TestingT, name string) calc.Calculator {
 	k, ok := calc.Find(name)
@@ -22,14 +23,14 @@ func find(t require.TestingT, name string) calc.Calculator {
 	return k
 }
 
-func screen(t require.TestingT, name string, v url.Values, p unit.Prefs) Screen {
+func screen(t require.TestingT, name string, v url.Values, p say.Reader) Screen {
 	s, err := Read(find(t, name), v, p)
 	require.NoError(t, err)
 	return s
 }
 
 // object is a form's values as the contract takes them.
-func object(t require.TestingT, k calc.Calculator, v url.Values, p unit.Prefs) map[string]any {
+func object(t require.TestingT, k calc.Calculator, v url.Values, p say.Reader) map[string]any {
 	ty := &typed{values: v, prefs: p, errors: map[string]string{}, moved: map[string]string{}}
 	b, err := json.Marshal(ty.object(k.Fields, ""))
 	require.NoError(t, err)
@@ -43,7 +44,7 @@ func object(t require.TestingT, k calc.Calculator, v url.Values, p unit.Prefs) m
 // metric and in US units, and says so in words, a picture and its working.
 func TestEveryScreenAnswersItsExample(t *testing.T) {
 	for _, k := range calc.All {
-		for _, p := range []unit.Prefs{{}, us} {
+		for _, p := range []say.Reader{{}, us} {
 			s := screen(t, k.Name, nil, p)
 			require.NotNil(t, s.Answer, k.Name)
 			require.NotEmpty(t, s.Still, "%s: a fresh page says that its figures are examples", k.Name)
@@ -61,7 +62,7 @@ func TestEveryScreenAnswersItsExample(t *testing.T) {
 		if k.Name == "frost" {
 			continue // its screen shows a station of five years
 		}
-		for _, p := range []unit.Prefs{{}, us} {
+		for _, p := range []say.Reader{{}, us} {
 			got := object(t, k, Fill(k, want, p), p)
 			for name, v := range want {
 				requireClose(t, v, got[name], k.Name+"."+name)
@@ -96,12 +97,12 @@ func TestUnitsAreTakenThereAndBack(t *testing.T) {
 		for _, name := range []string{"volume_l", "temperature_c", "ec_ms_cm", "strength_percent", "alkalinity_mg_l_caco3"} {
 			v.Set(name, fmt.Sprintf("%.3f", rapid.Float64Range(0.1, 900).Draw(t, name)))
 		}
-		there, ok := InUnits(k, v, unit.Prefs{}, us)
+		there, ok := InUnits(k, v, say.Reader{}, us)
 		require.True(t, ok)
-		back, ok := InUnits(k, there, us, unit.Prefs{})
+		back, ok := InUnits(k, there, us, say.Reader{})
 		require.True(t, ok)
-		requireClose(t, object(t, k, v, unit.Prefs{}), object(t, k, back, unit.Prefs{}), "")
-		_, ok = InUnits(k, url.Values{"volume_l": {"a bucket"}}, unit.Prefs{}, us)
+		requireClose(t, object(t, k, v, say.Reader{}), object(t, k, back, say.Reader{}), "")
+		_, ok = InUnits(k, url.Values{"volume_l": {"a bucket"}}, say.Reader{}, us)
 		require.False(t, ok, "what is no number stays in its unit")
 	})
 }
@@ -127,7 +128,7 @@ func TestRefusalsStandBesideTheirFields(t *testing.T) {
 	for _, c := range cases {
 		v, err := url.ParseQuery(c.values)
 		require.NoError(t, err)
-		s := screen(t, c.calculator, v, unit.Prefs{})
+		s := screen(t, c.calculator, v, say.Reader{})
 		require.Nil(t, s.Answer, c.values)
 		found := ""
 		for _, b := range s.Blocks {
@@ -150,19 +151,19 @@ func TestRefusalsStandBesideTheirFields(t *testing.T) {
 }
 
 func TestAScreenSaysWhichFiguresAreStillTheExamples(t *testing.T) {
-	v := example(find(t, "ph-adjust"), unit.Prefs{})
+	v := example(find(t, "ph-adjust"), say.Reader{})
 	v.Set("example", "1")
 	v.Set("volume_l", "45")
 	v.Set("ph_now", "6.9")
-	s := screen(t, "ph-adjust", v, unit.Prefs{})
+	s := screen(t, "ph-adjust", v, say.Reader{})
 	require.NotContains(t, s.Still, "Volume")
 	require.Contains(t, s.Still, "Alkalinity")
 	v.Del("example")
-	require.Empty(t, screen(t, "ph-adjust", v, unit.Prefs{}).Still, "a link's figures are somebody's own")
+	require.Empty(t, screen(t, "ph-adjust", v, say.Reader{}).Still, "a link's figures are somebody's own")
 }
 
 func TestAVesselShowsOnlyTheSizesOfItsShape(t *testing.T) {
-	s := screen(t, "vessel", url.Values{"shape": {"cylinder"}, "diameter_cm": {"20"}, "height_cm": {"30"}, "depth_cm": {"15"}, "length_cm": {"9"}}, unit.Prefs{})
+	s := screen(t, "vessel", url.Values{"shape": {"cylinder"}, "diameter_cm": {"20"}, "height_cm": {"30"}, "depth_cm": {"15"}, "length_cm": {"9"}}, say.Reader{})
 	require.NotNil(t, s.Answer, "a size left over from another shape is not asked for: %v", s.Rest)
 	all := ""
 	for name := range names(s.Blocks) {
@@ -177,7 +178,7 @@ func TestAVesselShowsOnlyTheSizesOfItsShape(t *testing.T) {
 // Whatever a form holds, reading it ends, and in a screen or a refusal.
 func FuzzScreen(f *testing.F) {
 	for i, k := range calc.All {
-		f.Add(i, example(k, unit.Prefs{}).Encode())
+		f.Add(i, example(k, say.Reader{}).Encode())
 	}
 	f.Add(0, "plants_wanted=1e400&germination.rate=%00&counts.99999999999.day=1")
 	f.Fuzz(func(t *testing.T, n int, body string) {

@@ -6,13 +6,13 @@ import (
 	"net/url"
 	"slices"
 	"sort"
-	"strings"
 
 	"ulpa/core/recipe"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
-func tellPH(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+func tellPH(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
 	type dose struct {
 		Amount   float64
 		Unit     string
@@ -28,23 +28,23 @@ func tellPH(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, err
 		return Answer{}, err
 	}
 	u := map[string]string{"ml": unit.Millilitre, "g": unit.Gram}[d.Unit]
-	agent := choiceName("agent", fmt.Sprint(in["agent"]))
+	agent := choiceName(p, "agent", fmt.Sprint(in["agent"]))
 	now, target := num(in, "ph_now", 7), num(in, "ph_target", 6)
 	a := Answer{Adult: true, Use: url.Values{"agent": {fmt.Sprint(in["agent"])}, "amount": {short(roundSignificant(d.First.Amount))}}}
 	if d.Amount == 0 {
-		a.Big = "Nothing to add: it is there."
+		a.Big = p.T("Nothing to add: it is there.")
 		a.Use = nil
 	} else {
-		a.Big = fmt.Sprintf("%s of %s, half of it first.", p.Format(d.Amount, u), agent)
+		a.Big = p.T("%s of %s, half of it first.", p.Format(d.Amount, u), agent)
 		a.Says = []string{
-			fmt.Sprintf("Stir in %s, wait %.0f minutes, read again. The second half is worked out from what the first one did.", p.Format(d.First.Amount, u), d.First.Wait),
-			"The pH creeps back up as carbon dioxide leaves.", "Measure the alkalinity before the feed goes in: phosphate counts in a titration too.",
+			p.T("Stir in %s, wait %.0f minutes, read again. The second half is worked out from what the first one did.", p.Format(d.First.Amount, u), d.First.Wait),
+			p.T("The pH creeps back up as carbon dioxide leaves."), p.T("Measure the alkalinity before the feed goes in: phosphate counts in a titration too."),
 		}
 	}
-	a.Figures = []Figure{{"In all, gas kept in", p.Format(d.Amount, u)}, {"First half", p.Format(d.First.Amount, u)}, {"In all, once the gas has left", p.Format(d.Degassed.Amount, u)}}
+	a.Figures = []Figure{{p.T("In all, gas kept in"), p.Format(d.Amount, u)}, {p.T("First half"), p.Format(d.First.Amount, u)}, {p.T("In all, once the gas has left"), p.Format(d.Degassed.Amount, u)}}
 	for _, el := range sortedKeys(d.Adds) {
 		if d.Adds[el] > 0 {
-			a.Figures = append(a.Figures, Figure{"Brings " + el, fmt.Sprintf("%.3g mg/L", d.Adds[el])})
+			a.Figures = append(a.Figures, Figure{p.T("Brings %s", el), p.T("%.3g mg/L", d.Adds[el])})
 		}
 	}
 	// The titration curve: what it takes to reach each pH from here to a little past the target.
@@ -61,13 +61,13 @@ func tellPH(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, err
 		}
 	}
 	if len(curve) > 1 && d.Amount > 0 {
-		chart := plot(p.Name(u)+" of "+agent, 0, curve[len(curve)-1][0], "pH", math.Floor(min(now, end)), math.Ceil(max(now, end)))
+		chart := plot(p, p.T("%s of %s", p.Name(u), agent), 0, curve[len(curve)-1][0], "pH", math.Floor(min(now, end)), math.Ceil(max(now, end)))
 		chart.band(target-0.1, target+0.1, "usual")
 		chart.line("sea", curve)
-		chart.dot(0, now, "now "+p.Figure(now, "pH"))
-		chart.dot(p.Out(d.Amount, u), target, "target")
-		chart.vertical(p.Out(d.First.Amount, u), "first half", "now")
-		a.Picture = Picture{Says: "The titration curve from now past the target, with the first half marked.", Chart: chart}
+		chart.dot(0, now, p.T("now %s", p.Figure(now, "pH")))
+		chart.dot(p.Out(d.Amount, u), target, p.T("target"))
+		chart.vertical(p.Out(d.First.Amount, u), p.T("first half"), "now")
+		a.Picture = Picture{Says: p.T("The titration curve from now past the target, with the first half marked."), Chart: chart}
 	}
 	return a, nil
 }
@@ -88,7 +88,7 @@ func sortedKeys(m map[string]float64) []string {
 	return keys
 }
 
-func tellReservoir(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellReservoir(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	r, err := read[struct {
 		DrainL    *float64 `json:"drain_l"`
 		WaterL    *float64 `json:"water_l"`
@@ -96,7 +96,6 @@ func tellReservoir(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer
 		LevelL    *float64 `json:"level_after_l"`
 		EC        *float64 `json:"ec_after_ms_cm"`
 		Reachable bool
-		Why       string
 	}](out)
 	if err != nil {
 		return Answer{}, err
@@ -107,40 +106,39 @@ func tellReservoir(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer
 		t.Name, t.Level = name, p.Format(l, unit.Litre)+", "+p.Format(ec, unit.MS)
 		return t
 	}
-	before := box("Now", level, num(in, "ec_ms_cm", 0))
+	before := box(p.T("Now"), level, num(in, "ec_ms_cm", 0))
 	if !r.Reachable {
-		return Answer{Big: "It cannot be reached.", Now: true, Says: []string{r.Why}, Picture: Picture{Says: "The tank as it is.", Tanks: []Tank{before}}}, nil
+		return Answer{Big: p.T("It cannot be reached."), Now: true, Says: []string{p.Say(out.text("why"))}, Picture: Picture{Says: p.T("The tank as it is."), Tanks: []Tank{before}}}, nil
 	}
-	var does []string
+	var does []say.Text
 	use := url.Values{}
-	add := func(name string, v float64, u, say string) {
+	add := func(name string, v float64, u string, words say.Words) {
 		if v > 0.005 {
-			does = append(does, fmt.Sprintf(say, p.Format(v, u)))
+			does = append(does, say.T(words, say.Of(v, u)))
 			use.Set(name, p.Figure(v, u))
 		}
 	}
 	add("drain", *r.DrainL, unit.Litre, "drain %s")
 	add("water", *r.WaterL, unit.Litre, "add %s of water")
 	add("stock", *r.StockML, unit.Millilitre, "%s of each stock")
-	a := Answer{Use: use, Says: []string{"One stock after the other, stirring between: concentrated they never meet. pH comes last."}}
+	a := Answer{Use: use, Says: []string{p.T("One stock after the other, stirring between: concentrated they never meet. pH comes last.")}}
 	if len(does) == 0 {
-		a.Big, a.Says, a.Use = "Nothing to do: it is there.", nil, nil
+		a.Big, a.Says, a.Use = p.T("Nothing to do: it is there."), nil, nil
 	} else {
-		s := strings.Join(does, ", then ")
-		a.Big = strings.ToUpper(s[:1]) + s[1:] + "."
+		a.Big = p.T("%s.", say.Capital(say.Then(does...)))
 	}
 	a.Figures = []Figure{
-		{"Drain", p.Format(*r.DrainL, unit.Litre)},
-		{"Water", p.Format(*r.WaterL, unit.Litre)},
-		{"Each stock", p.Format(*r.StockML, unit.Millilitre)},
-		{"Then it stands at", p.Format(*r.LevelL, unit.Litre)},
-		{"with a strength of", p.Format(*r.EC, unit.MS)},
+		{p.T("Drain"), p.Format(*r.DrainL, unit.Litre)},
+		{p.T("Water"), p.Format(*r.WaterL, unit.Litre)},
+		{p.T("Each stock"), p.Format(*r.StockML, unit.Millilitre)},
+		{p.T("Then it stands at"), p.Format(*r.LevelL, unit.Litre)},
+		{p.T("with a strength of"), p.Format(*r.EC, unit.MS)},
 	}
-	a.Picture = Picture{Says: "The tank before and after.", Tanks: []Tank{before, box("Then", *r.LevelL, *r.EC)}}
+	a.Picture = Picture{Says: p.T("The tank before and after."), Tanks: []Tank{before, box(p.T("Then"), *r.LevelL, *r.EC)}}
 	return a, nil
 }
 
-func tellVessel(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellVessel(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	v, err := read[struct {
 		Litres float64
 		Depth  float64 `json:"depth_cm"`
@@ -150,13 +148,13 @@ func tellVessel(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, e
 		return Answer{}, err
 	}
 	a := Answer{
-		Figures: []Figure{{"Depth", p.Format(v.Depth, unit.Centimetre)}, {"Holds now", p.Format(v.Litres, unit.Litre)}, {"Full", p.Format(v.Full, unit.Litre)}},
-		Says:    []string{fmt.Sprintf("Full it weighs %s and the vessel: a litre of water is a kilogram.", kilograms(v.Full, p))},
+		Figures: []Figure{{p.T("Depth"), p.Format(v.Depth, unit.Centimetre)}, {p.T("Holds now"), p.Format(v.Litres, unit.Litre)}, {p.T("Full"), p.Format(v.Full, unit.Litre)}},
+		Says:    []string{p.T("Full it weighs %s and the vessel: a litre of water is a kilogram.", kilograms(v.Full, p))},
 	}
-	a.Big = fmt.Sprintf("%s at %s.", p.Format(v.Litres, unit.Litre), p.Format(v.Depth, unit.Centimetre))
+	a.Big = p.T("%s at %s.", p.Format(v.Litres, unit.Litre), p.Format(v.Depth, unit.Centimetre))
 	t := vesselCut(in, v.Depth)
-	t.Level = p.Format(v.Litres, unit.Litre) + " at " + p.Format(v.Depth, unit.Centimetre)
-	a.Picture = Picture{Says: "The vessel cut open at its level.", Tanks: []Tank{t}}
+	t.Level = p.T("%s at %s", p.Format(v.Litres, unit.Litre), p.Format(v.Depth, unit.Centimetre))
+	a.Picture = Picture{Says: p.T("The vessel cut open at its level."), Tanks: []Tank{t}}
 	return a, nil
 }
 
@@ -183,14 +181,14 @@ func vesselCut(v map[string]any, depth float64) Tank {
 	return cutOpen(func(h float64) float64 { return (bottom + (top-bottom)*h) / wide }, wide/max(height, 0.1), depth/max(height, 0.1))
 }
 
-func kilograms(litres float64, p unit.Prefs) string {
+func kilograms(litres float64, p say.Reader) string {
 	if p.US {
-		return fmt.Sprintf("%.0f lb", litres/0.45359237)
+		return p.T("%.0f lb", litres/0.45359237)
 	}
-	return fmt.Sprintf("%.0f kg", litres)
+	return p.T("%.0f kg", litres)
 }
 
-func tellRecipe(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellRecipe(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	r, err := read[struct {
 		Grams     map[string]float64
 		Achieved  map[string]float64 `json:"achieved_mg_l"`
@@ -199,7 +197,6 @@ func tellRecipe(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, e
 		NH4       *float64           `json:"nh4_share_percent"`
 		Tanks     *struct{ A, B []string }
 		Stock     map[string]float64 `json:"stock_grams"`
-		Warnings  []string
 	}](out)
 	if err != nil {
 		return Answer{}, err
@@ -210,39 +207,39 @@ func tellRecipe(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, e
 			worst, most = el, math.Abs(d)
 		}
 	}
-	a := Answer{Adult: true, Big: fmt.Sprintf("Weigh out %d salts; about %s.", len(used(r.Grams)), p.Format(r.EC, unit.MS))}
+	a := Answer{Adult: true, Big: p.T("Weigh out %d salts; about %s.", len(used(r.Grams)), p.Format(r.EC, unit.MS))}
 	if len(used(r.Grams)) == 0 {
-		a.Big, a.Now = "None of these salts brings what is wanted.", true
+		a.Big, a.Now = p.T("None of these salts brings what is wanted."), true
 	} else if most < 1 {
-		a.Says = append(a.Says, "Every target is met within 1 %.")
+		a.Says = append(a.Says, p.T("Every target is met within 1 %."))
 	} else {
-		a.Says = append(a.Says, fmt.Sprintf("Farthest off: %s, %s than wanted.", worst, offBy(r.Deviation[worst])))
+		a.Says = append(a.Says, p.T("Farthest off: %s, %s than wanted.", worst, offBy(p, r.Deviation[worst])))
 	}
 	for _, name := range used(r.Grams) {
-		line := Figure{choiceName("", name), p.Format(r.Grams[name], unit.Gram)}
+		line := Figure{choiceName(p, "", name), p.Format(r.Grams[name], unit.Gram)}
 		if r.Tanks != nil {
 			tank := "A"
 			if slices.Contains(r.Tanks.B, name) {
 				tank = "B"
 			}
-			line = Figure{"Tank " + tank + ": " + choiceName("", name), p.Format(r.Stock[name], unit.Gram)}
+			line = Figure{p.T("Tank %s: %s", tank, choiceName(p, "", name)), p.Format(r.Stock[name], unit.Gram)}
 		}
 		a.Figures = append(a.Figures, line)
 	}
 	sort.SliceStable(a.Figures, func(i, j int) bool { return r.Tanks != nil && a.Figures[i].Name < a.Figures[j].Name })
 	if r.NH4 != nil && *r.NH4 > 0 {
-		a.Figures = append(a.Figures, Figure{"Nitrogen as ammonium", fmt.Sprintf("%.0f %%", *r.NH4)})
+		a.Figures = append(a.Figures, Figure{p.T("Nitrogen as ammonium"), p.T("%.0f %%", *r.NH4)})
 	}
-	a.Says = append(a.Says, r.Warnings...)
+	a.Says = append(a.Says, p.All(out.texts("warnings"))...)
 	wanted, _ := in["targets_mg_l"].(map[string]any)
-	a.Picture = Picture{Says: "What the recipe gives beside what was wanted.", Key: "The bar is what it gives, the line what was wanted; past half as much again it is cut off."}
+	a.Picture = Picture{Says: p.T("What the recipe gives beside what was wanted."), Key: p.T("The bar is what it gives, the line what was wanted; past half as much again it is cut off.")}
 	for _, el := range recipe.Targets {
 		target, ok := wanted[el]
 		if !ok {
 			continue
 		}
 		t, got := num(map[string]any{"t": target}, "t", 1), r.Achieved[el]
-		b := Bar{Name: el, Value: fmt.Sprintf("%.3g mg/L", got), Note: fmt.Sprintf("wanted %.3g: %s", t, offBy(r.Deviation[el])), Width: min(100, 100*got/t/1.5), Target: 100 / 1.5}
+		b := Bar{Name: el, Value: p.T("%.3g mg/L", got), Note: p.T("wanted %.3g: %s", t, offBy(p, r.Deviation[el])), Width: min(100, 100*got/t/1.5), Target: 100 / 1.5}
 		if math.Abs(r.Deviation[el]) > 10 {
 			b.Class = "short"
 		}
@@ -252,14 +249,14 @@ func tellRecipe(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, e
 }
 
 // offBy says how far something is from what was wanted.
-func offBy(percent float64) string {
+func offBy(p say.Reader, percent float64) string {
 	switch d := math.Round(percent); {
 	case d < 0:
-		return fmt.Sprintf("%.0f %% less", -d)
+		return p.T("%.0f %% less", -d)
 	case d > 0:
-		return fmt.Sprintf("%.0f %% more", d)
+		return p.T("%.0f %% more", d)
 	}
-	return "met"
+	return p.T("met")
 }
 
 func used(grams map[string]float64) (names []string) {
@@ -271,7 +268,7 @@ func used(grams map[string]float64) (names []string) {
 	return names
 }
 
-func tellConductivity(p unit.Prefs, in map[string]any, out []byte, _ asker) (Answer, error) {
+func tellConductivity(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	c, err := read[struct {
 		EC        float64            `json:"ec_ms_cm"`
 		EC25      float64            `json:"ec25_ms_cm"`
@@ -284,16 +281,16 @@ func tellConductivity(p unit.Prefs, in map[string]any, out []byte, _ asker) (Ans
 	}
 	t := num(in, "temperature_c", 25)
 	a := Answer{
-		Big:     fmt.Sprintf("The meter should read %s.", p.Format(c.EC25, unit.MS)),
-		Says:    []string{fmt.Sprintf("Meters give the figure at %s; at %s the water itself has %s.", p.Format(25, unit.Celsius), p.Format(t, unit.Celsius), p.Format(c.EC, unit.MS))},
-		Figures: []Figure{{"Ionic strength", fmt.Sprintf("%.3g mmol/L", 1000*c.Ionic)}, {"Charges out of balance", fmt.Sprintf("%+.1f %%", c.Imbalance)}},
+		Big:     p.T("The meter should read %s.", p.Format(c.EC25, unit.MS)),
+		Says:    []string{p.T("Meters give the figure at %s; at %s the water itself has %s.", p.Format(25, unit.Celsius), p.Format(t, unit.Celsius), p.Format(c.EC, unit.MS))},
+		Figures: []Figure{{p.T("Ionic strength"), p.T("%.3g mmol/L", 1000*c.Ionic)}, {p.T("Charges out of balance"), p.T("%+.1f %%", c.Imbalance)}},
 	}
 	if math.Abs(c.Imbalance) > 10 {
-		a.Says, a.Now = append(a.Says, "The charges do not balance: an ion is missing or mistyped."), true
+		a.Says, a.Now = append(a.Says, p.T("The charges do not balance: an ion is missing or mistyped.")), true
 	}
 	for _, name := range sortedKeys(c.Pairs) {
 		if c.Pairs[name] >= 0.005 {
-			a.Figures = append(a.Figures, Figure{name + " in pairs", fmt.Sprintf("%.2f mmol/L", c.Pairs[name])})
+			a.Figures = append(a.Figures, Figure{p.T("%s in pairs", name), p.T("%.2f mmol/L", c.Pairs[name])})
 		}
 	}
 	ions, _ := in["ions_mmol_l"].(map[string]any)
@@ -302,11 +299,11 @@ func tellConductivity(p unit.Prefs, in map[string]any, out []byte, _ asker) (Ans
 	for ion := range ions {
 		most = max(most, num(ions, ion, 0)*max(1, charge[ion]))
 	}
-	a.Picture = Picture{Says: "The ions by the charge they carry.", Key: "The bar is charge, in meq/L: cations dark, anions light."}
-	for _, ion := range []string{"K", "Ca", "Mg", "Na", "NH4", "NO3", "H2PO4", "SO4", "Cl", "HCO3"} {
+	a.Picture = Picture{Says: p.T("The ions by the charge they carry."), Key: p.T("The bar is charge, in meq/L: cations dark, anions light.")}
+	for _, ion := range []string{"K", p.T("Ca"), p.T("Mg"), p.T("Na"), "NH4", "NO3", "H2PO4", "SO4", p.T("Cl"), "HCO3"} {
 		if v := num(ions, ion, 0) * max(1, charge[ion]); v > 0 {
-			b := Bar{Name: ion, Value: fmt.Sprintf("%.3g meq/L", v), Width: 100 * v / most}
-			if slices.Contains([]string{"NO3", "H2PO4", "SO4", "Cl", "HCO3"}, ion) {
+			b := Bar{Name: ion, Value: p.T("%.3g meq/L", v), Width: 100 * v / most}
+			if slices.Contains([]string{"NO3", "H2PO4", "SO4", p.T("Cl"), "HCO3"}, ion) {
 				b.Class = "light"
 			}
 			a.Picture.Bars = append(a.Picture.Bars, b)
@@ -315,7 +312,7 @@ func tellConductivity(p unit.Prefs, in map[string]any, out []byte, _ asker) (Ans
 	return a, nil
 }
 
-func tellOxygen(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+func tellOxygen(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
 	type oxygen struct {
 		S float64 `json:"saturation_mg_l"`
 	}
@@ -324,9 +321,9 @@ func tellOxygen(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer,
 		return Answer{}, err
 	}
 	t := num(in, "temperature_c", 20)
-	a := Answer{Big: fmt.Sprintf("At most %.1f mg/L.", o.S), Says: []string{"That is water in full contact with air; a tank without movement holds less."}}
+	a := Answer{Big: p.T("At most %.1f mg/L.", o.S), Says: []string{p.T("That is water in full contact with air; a tank without movement holds less.")}}
 	if t > 24 {
-		a.Now, a.Says = true, append(a.Says, fmt.Sprintf("Above about %s roots suffer: cool it, shade it, aerate.", p.Format(24, unit.Celsius)))
+		a.Now, a.Says = true, append(a.Says, p.T("Above about %s roots suffer: cool it, shade it, aerate.", p.Format(24, unit.Celsius)))
 	}
 	var curve [][2]float64
 	for v := 0.0; v <= 40; v += 2 {
@@ -340,16 +337,16 @@ func tellOxygen(p unit.Prefs, in map[string]any, out []byte, ask asker) (Answer,
 		}
 		curve = append(curve, [2]float64{p.Out(v, unit.Celsius), x.S})
 	}
-	chart := plot("water, "+p.Name(unit.Celsius), p.Out(0, unit.Celsius), p.Out(40, unit.Celsius), "mg/L", 0, 16)
+	chart := plot(p, p.T("water, %s", p.Name(unit.Celsius)), p.Out(0, unit.Celsius), p.Out(40, unit.Celsius), "mg/L", 0, 16)
 	chart.line("water", curve)
 	if t <= 40 {
-		chart.dot(p.Out(t, unit.Celsius), o.S, fmt.Sprintf("%.1f mg/L", o.S))
+		chart.dot(p.Out(t, unit.Celsius), o.S, p.T("%.1f mg/L", o.S))
 	}
-	a.Picture = Picture{Says: "Oxygen that water can hold, falling as it warms.", Chart: chart}
+	a.Picture = Picture{Says: p.T("Oxygen that water can hold, falling as it warms."), Chart: chart}
 	return a, nil
 }
 
-func tellAmmonia(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer, error) {
+func tellAmmonia(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
 	type ammonia struct {
 		MgL     float64 `json:"unionised_mg_l"`
 		Percent float64 `json:"unionised_percent"`
@@ -359,14 +356,14 @@ func tellAmmonia(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer
 		return Answer{}, err
 	}
 	ph, total := num(in, "ph", 7), num(in, "total_ammonia_n_mg_l", 0)
-	a := Answer{Big: fmt.Sprintf("%.3g mg/L is the harmful part.", m.MgL), Figures: []Figure{{"Un-ionised", fmt.Sprintf("%.2g %%", m.Percent)}}}
+	a := Answer{Big: p.T("%.3g mg/L is the harmful part.", m.MgL), Figures: []Figure{{p.T("Un-ionised"), p.T("%.2g %%", m.Percent)}}}
 	switch {
 	case m.MgL >= 0.05:
-		a.Now, a.Says = true, []string{"Fish are harmed at this: stop feeding, change part of the water, find the cause. Ask somebody who knows fish."}
+		a.Now, a.Says = true, []string{p.T("Fish are harmed at this: stop feeding, change part of the water, find the cause. Ask somebody who knows fish.")}
 	case m.MgL >= 0.02:
-		a.Says = []string{"Above what fish should live in for long: feed less and measure daily."}
+		a.Says = []string{p.T("Above what fish should live in for long: feed less and measure daily.")}
 	default:
-		a.Says = []string{"Below 0.02 mg/L, which most fish bear."}
+		a.Says = []string{p.T("Below 0.02 mg/L, which most fish bear.")}
 	}
 	var curve [][2]float64
 	for v := 6.0; v <= 9; v += 0.1 {
@@ -380,12 +377,12 @@ func tellAmmonia(_ unit.Prefs, in map[string]any, out []byte, ask asker) (Answer
 		}
 		curve = append(curve, [2]float64{v, x.MgL})
 	}
-	chart := plot("pH", 6, 9, "mg/L un-ionised, as N", 0, max(0.06, min(curve[len(curve)-1][1], 4*max(m.MgL, 0.02))))
+	chart := plot(p, "pH", 6, 9, p.T("mg/L un-ionised, as N"), 0, max(0.06, min(curve[len(curve)-1][1], 4*max(m.MgL, 0.02))))
 	chart.band(0, 0.02, "usual")
 	chart.line("now", curve)
 	if ph >= 6 && ph <= 9 {
-		chart.dot(ph, min(m.MgL, chart.y.to), fmt.Sprintf("%.3g mg/L", m.MgL))
+		chart.dot(ph, min(m.MgL, chart.y.to), p.T("%.3g mg/L", m.MgL))
 	}
-	a.Picture = Picture{Says: fmt.Sprintf("The harmful part of %.3g mg/L by pH: it rises steeply.", total), Chart: chart, Key: "Shaded: what most fish bear."}
+	a.Picture = Picture{Says: p.T("The harmful part of %.3g mg/L by pH: it rises steeply.", total), Chart: chart, Key: p.T("Shaded: what most fish bear.")}
 	return a, nil
 }

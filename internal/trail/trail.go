@@ -4,6 +4,7 @@ package trail
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"time"
 
@@ -11,23 +12,28 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"ulpa/core/calendar"
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
 
 // Write notes what the person of the transaction did.
-func Write(ctx context.Context, tx *store.Tx, says string) error {
+func Write(ctx context.Context, tx *store.Tx, says say.Words, args ...any) error {
+	kept, err := json.Marshal(say.Kept{Text: say.T(says, args...)})
+	if err != nil {
+		return err
+	}
 	id, err := uuid.NewV7()
 	if err != nil {
 		return err
 	}
-	return tx.AddTrail(ctx, db.AddTrailParams{SchoolID: tx.Who.School, ID: id, At: tx.Now, PersonID: tx.Who.Person, Says: says})
+	return tx.AddTrail(ctx, db.AddTrailParams{SchoolID: tx.Who.School, ID: id, At: tx.Now, PersonID: tx.Who.Person, Says: string(kept)})
 }
 
 // Note is Write in a transaction of its own.
-func Note(ctx context.Context, s *store.Store, w who.Who, says string) error {
-	return s.Aside(ctx, w, func(tx *store.Tx) error { return Write(ctx, tx, says) })
+func Note(ctx context.Context, s *store.Store, w who.Who, says say.Words, args ...any) error {
+	return s.Aside(ctx, w, func(tx *store.Tx) error { return Write(ctx, tx, says, args...) })
 }
 
 // Line is what somebody did, once or several times on one day.
@@ -35,7 +41,16 @@ type Line struct {
 	First, Last time.Time
 	Times       int
 	Person      string
-	Says        string
+	Says        say.Text
+}
+
+// kept reads what a line says; earlier releases kept it in English.
+func kept(says string) say.Text {
+	var k say.Kept
+	if json.Unmarshal([]byte(says), &k) != nil || k.Text == nil {
+		return say.Words(says)
+	}
+	return k.Text
 }
 
 // A page is of so many days at most and ends with the day that fills it; none has more
@@ -67,7 +82,7 @@ func Read(ctx context.Context, s *store.Store, w who.Who, before *calendar.Day) 
 				since = rows[i-1].Last // the day that is shown last
 				break
 			}
-			out.Lines = append(out.Lines, Line{r.First, r.Last, r.Times, r.Person, r.Says})
+			out.Lines = append(out.Lines, Line{r.First, r.Last, r.Times, r.Person, kept(r.Says)})
 		}
 		if err != nil {
 			return err

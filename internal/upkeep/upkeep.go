@@ -9,7 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"ulpa/core/unit"
+	"ulpa/core/say"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
@@ -91,5 +91,5 @@ func look(ctx context.Context, s *store.Store, school uuid.UUID) (faults []ledge
 
 // keeper is whoever holds the owner's address, and nobody in the school.
 func keeper(school uuid.UUID) who.Who {
-	return who.Who{School: school, Kind: who.Coordinator, Zone: time.UTC, Prefs: unit.Prefs{}}
+	return who.Who{School: school, Kind: who.Coordinator, Zone: time.UTC, Prefs: say.Reader{}}
 }

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
@@ -39,7 +40,7 @@ func TestFormsSayWhatIsKept(t *testing.T) {
 
 func again[T any](t *testing.T, k *ledger.Kind[T], list ...T) []string {
 	for _, v := range list {
-		for _, p := range []unit.Prefs{{}, unit.Parse("us", "ppm500")} {
+		for _, p := range []say.Reader{{}, {Prefs: unit.Parse("us", "ppm500")}} {
 			shown := func(v T) face.Form {
 				data, err := json.Marshal(v)
 				require.NoError(t, err)

@@ -8,7 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
-	"ulpa/core/unit"
+	"ulpa/core/say"
 )
 
 // Kind of person.
@@ -20,6 +20,17 @@ const (
 	Staff       Kind = "staff"
 	Crew        Kind = "crew"
 )
+
+// Words are the kind as people say it.
+func (k Kind) Words() say.Words {
+	switch k {
+	case Coordinator:
+		return "coordinator"
+	case Staff:
+		return "staff"
+	}
+	return "crew"
+}
 
 // Ability is something only some may do.
 type Ability int
@@ -40,7 +51,7 @@ type Who struct {
 	Person     uuid.UUID
 	Name       string
 	Kind       Kind
-	Prefs      unit.Prefs
+	Prefs      say.Reader
 	Zone       *time.Location
 	Period     int // minutes in a working period
 	DayBegins  int // of the school's day, minutes after midnight

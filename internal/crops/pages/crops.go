@@ -8,7 +8,6 @@ import (
 
 	"ulpa/core/crop"
 	"ulpa/core/say"
-	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	cropsview "ulpa/internal/crops/view"
 	"ulpa/internal/face"
@@ -16,6 +15,7 @@ import (
 	"ulpa/internal/sums"
 	sumsview "ulpa/internal/sums/view"
 	"ulpa/internal/who"
+	"ulpa/internal/words"
 )
 
 // cropLine is a crop in the list.
@@ -30,7 +30,7 @@ type cropsView struct {
 	Own   int
 }
 
-func (cropsView) Title() string { return "Crops" }
+func (cropsView) Title() say.Text { return say.T("Crops") }
 
 func (s Pages) cropsPage(c *gin.Context) error {
 	ctx, w := s.Me(c)
@@ -38,13 +38,17 @@ func (s Pages) cropsPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
+	p := w.Prefs
 	v := cropsView{Query: strings.TrimSpace(c.Query("crop"))}
 	for _, x := range book.All() {
-		said := strings.ToLower(strings.Join([]string{x.Name, x.Kind, x.Family, string(x.Tender), strings.Join(x.Systems, " ")}, " "))
+		said := strings.ToLower(words.Everywhere(say.Join(" ", append(crop.Words("systems", x.Systems), x.Name, crop.Word("kind", x.Kind), x.Family, crop.Word("tender", string(x.Tender)))...)))
 		if !strings.Contains(said, strings.ToLower(v.Query)) {
 			continue
 		}
-		v.Lines = append(v.Lines, cropLine{x.Name, "/crops/" + x.ID, x.Kind, string(x.Tender), say.Plural(x.NurseryDays, "day"), say.Plural(x.HarvestDays(), "day"), strings.Join(x.Systems, ", "), len(x.Own)})
+		v.Lines = append(v.Lines, cropLine{
+			p.Say(x.Name), "/crops/" + x.ID, p.Say(crop.Word("kind", x.Kind)), p.Say(crop.Word("tender", string(x.Tender))), p.Say(say.Plural(x.NurseryDays, "day")),
+			p.Say(say.Plural(x.HarvestDays(), "day")), p.Say(say.Join(", ", crop.Words("systems", x.Systems)...)), len(x.Own),
+		})
 		v.Own += len(x.Own)
 	}
 	s.Render(c, http.StatusOK, "crops", "Nursery", v)
@@ -56,22 +60,23 @@ type knownView struct {
 	face.FieldView
 	Shown, Usual string
 	Own, Guess   bool
-	Choices      []string
+	Choices      []face.ChoiceView
 }
 
 type knownGroup struct {
-	Name   string
+	Name   say.Words
 	Values []knownView
 }
 
 type cropView struct {
 	Crop              crop.Crop
+	Kind              say.Words
 	Path              string
 	Groups            []knownGroup
 	Germination, Plan string
 }
 
-func (v cropView) Title() string { return v.Crop.Name }
+func (v cropView) Title() say.Text { return v.Crop.Name }
 
 func (s Pages) cropPage(c *gin.Context) error {
 	_, w := s.Me(c)
@@ -89,7 +94,7 @@ func (s Pages) showCrop(c *gin.Context, status int, f face.Form) error {
 		return err
 	}
 	x := book.Find(usual.ID)
-	v := cropView{Crop: x, Path: "/crops/" + x.ID}
+	v := cropView{Crop: x, Kind: crop.Word("kind", x.Kind), Path: "/crops/" + x.ID}
 	v.Germination = sums.Link("germination-time", map[string]any{"crop": x.ID, "temperature_c": 20.0}, w.Prefs)
 	if v.Plan, err = sumsview.ScheduleLink(ctx, s.Store, w, x); err != nil {
 		return err
@@ -107,7 +112,10 @@ func (s Pages) showCrop(c *gin.Context, status int, f face.Form) error {
 
 func knownOf(k crop.Column, x, usual crop.Crop, f face.Form) knownView {
 	value := k.Of(x)
-	v := knownView{FieldView: face.MakeField(f, k.Name, k.Label, f.Prefs.Name(k.Unit), "text", ""), Shown: shownValue(k, value, f.Prefs), Own: x.Own[k.Name], Guess: x.Uncertain[k.Name], Choices: k.Choices}
+	v := knownView{FieldView: face.MakeField(f, k.Name, f.Prefs.Say(k.Label), f.Prefs.Name(k.Unit), "text", ""), Shown: shownValue(k, value, f.Prefs), Own: x.Own[k.Name], Guess: x.Uncertain[k.Name]}
+	for _, x := range k.Choices {
+		v.Choices = append(v.Choices, face.ChoiceView{Value: x, Name: f.Prefs.Say(crop.Word(k.Name, x))})
+	}
 	if v.Own {
 		v.Usual = shownValue(k, k.Of(usual), f.Prefs)
 	}
@@ -115,7 +123,7 @@ func knownOf(k crop.Column, x, usual crop.Crop, f face.Form) knownView {
 		v.Value = cropsview.TypedValue(k, value, f.Prefs)
 	}
 	if k.Choices == nil && (value == "yes" || value == "no") {
-		v.Choices = []string{"yes", "no"}
+		v.Choices = face.ChoicesOf(f.Prefs, []say.Words{"yes", "no"})
 	}
 	if k.Name == "systems" {
 		v.Choices = nil // several may be named
@@ -124,11 +132,17 @@ func knownOf(k crop.Column, x, usual crop.Crop, f face.Form) knownView {
 }
 
 // shownValue is a value as it is read.
-func shownValue(k crop.Column, value string, p unit.Prefs) string {
+func shownValue(k crop.Column, value string, p say.Reader) string {
 	number, window := k.Measured()
 	s := cropsview.TypedValue(k, value, p)
-	if window {
-		s = strings.Replace(s, "-", " to ", 1)
+	low, high, _ := strings.Cut(s, "-")
+	switch {
+	case window:
+		s = p.T("%s to %s", low, high)
+	case k.Name == "systems":
+		s = p.Say(say.Join(", ", crop.Words(k.Name, strings.Fields(s))...))
+	case !number && k.Name != "shares" && s != "":
+		s = p.Say(crop.Word(k.Name, s))
 	}
 	if (number || window) && k.Unit != "" && k.Unit != "pH" {
 		s += " " + p.Name(k.Unit)
@@ -162,7 +176,7 @@ func (s Pages) cropSave(c *gin.Context) error {
 	return s.Settle(c, f, err, func(status int) error { return s.showCrop(c, status, f) }, func() face.Outcome {
 		o := face.Outcome{To: "/crops/" + id}
 		if len(values) > 0 {
-			o.Says = "Kept. Your school’s values go before the catalogue’s."
+			o.Says = say.T("Kept. Your school’s values go before the catalogue’s.")
 		}
 		return o
 	})

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ulpa/core/crop"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
 )
@@ -28,7 +29,7 @@ func ChangedValues(f face.Form, x crop.Crop) map[string]string {
 }
 
 // TypedValue is a value as a field holds it, in a person's units.
-func TypedValue(k crop.Column, value string, p unit.Prefs) string {
+func TypedValue(k crop.Column, value string, p say.Reader) string {
 	number, window := k.Measured()
 	out := func(s string) string {
 		v, err := unit.Read(s)
@@ -51,7 +52,7 @@ func TypedValue(k crop.Column, value string, p unit.Prefs) string {
 
 // metricValue is what was typed as the catalogue writes it; what is no number
 // goes on as it is, to be refused there.
-func metricValue(k crop.Column, s string, p unit.Prefs) string {
+func metricValue(k crop.Column, s string, p say.Reader) string {
 	number, window := k.Measured()
 	in := func(s string) string {
 		v, err := unit.Read(s)

@@ -51,7 +51,7 @@ function ready(root) {
 }
 
 // A save that did not arrive: the form stays as it is, and this says so.
-document.addEventListener("htmx:error", () => say("Not saved: the server cannot be reached. What you typed is still here. Try again when the connection is back; it is stored once, however often you send it."));
+document.addEventListener("htmx:error", () => say(document.body.dataset.wordsUnreachable));
 // One save at a time: while it is on its way nothing can be typed that its answer
 // would take away. When there is none, one goes on where one was.
 let held = null;
@@ -70,7 +70,7 @@ document.addEventListener("htmx:before:request", (e) => { say(""); busy(true, e.
 document.addEventListener("htmx:finally:request", () => busy(false));
 document.addEventListener("htmx:response:error", (e) => {
   const status = e.detail.ctx?.response?.status ?? e.detail.ctx?.response?.raw?.status;
-  if (status >= 500) say("Not saved: the server answered that it cannot just now. What you typed is still here. Try again in a moment.");
+  if (status >= 500) say(document.body.dataset.wordsRefused);
 });
 // A page that only says "not now" must not take the form away.
 document.addEventListener("htmx:before:swap", (e) => {

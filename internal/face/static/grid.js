@@ -29,6 +29,8 @@ class Grid extends HTMLElement {
     return lists.map((n) => this.form.querySelector(`input[type=text][name="${n}"]`)).filter(Boolean);
   }
   tool() { return this.form.querySelector("input[name=tool]:checked").value; }
+  // A state in the reader's language, as the server says it.
+  word(state) { return this.dataset["words" + state[0].toUpperCase() + state.slice(1)] ?? state; }
   // What the inputs hold, drawn.
   show() {
     if (this.mode === "pick") {
@@ -39,7 +41,7 @@ class Grid extends HTMLElement {
         if (c.dataset.state === "free") c.querySelector("use").setAttribute("href", chosen ? "#s-sown" : "#s-free");
       }
       const n = this.cells.filter((c) => c.getAttribute("aria-selected") === "true").length;
-      for (const p of document.querySelectorAll(`[data-count-of="${this.dataset.input}"]`)) p.textContent = `${n} chosen`;
+      for (const p of document.querySelectorAll(`[data-count-of="${this.dataset.input}"]`)) p.textContent = p.dataset.wordsChosen.replace("%d", n);
       return;
     }
     const state = new Map();
@@ -50,7 +52,7 @@ class Grid extends HTMLElement {
       if (s === c.dataset.state) continue;
       c.dataset.state = s;
       c.querySelector("use").setAttribute("href", "#s-" + s);
-      c.setAttribute("aria-label", `${c.dataset.cell}, ${c.dataset.code}, ${s}`);
+      c.setAttribute("aria-label", `${c.dataset.cell}, ${c.dataset.code}, ${this.word(s)}`);
     }
     for (const up of this.form.querySelectorAll("[data-up]")) {
       const more = raised(this.cells.filter((c) => c.dataset.code === up.dataset.up).map((c) => ({ was: c.dataset.was, is: c.dataset.state })));

@@ -1,7 +1,6 @@
 package pages
 
 import (
-	"fmt"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
@@ -18,7 +17,7 @@ type harvestView struct {
 	Ready int
 }
 
-func (harvestView) Title() string { return "Harvest" }
+func (harvestView) Title() say.Text { return say.T("Harvest") }
 
 type harvestLine struct {
 	Code, Path, Crop, Variety, Says, Due, Mark string
@@ -33,24 +32,25 @@ func (s Pages) harvestPage(c *gin.Context) error {
 		return err
 	}
 	var v harvestView
+	p := w.Prefs
 	for _, l := range o.Lines {
-		x := harvestLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: l.Crop.Name, Variety: l.Variety, Says: fmt.Sprintf("%d standing", l.InPorts()+l.InStands()), Mark: "none"}
-		in := "in about " + say.Plural(int(l.Due-o.Today), "day")
+		x := harvestLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: p.Say(l.Crop.Name), Variety: l.Variety, Says: p.T("%d standing", l.InPorts()+l.InStands()), Mark: "none"}
+		until := say.Plural(int(l.Due-o.Today), "day")
 		switch ready := o.Today >= l.Due; {
 		case l.Crop.Kind == "flower" && ready:
-			x.Due = "in flower"
+			x.Due = p.T("in flower")
 		case l.Crop.Kind == "flower":
-			x.Due = "in flower " + in
+			x.Due = p.T("in flower in about %s", until)
 		case ready && l.State.Taken > 0 && !l.Crop.Cuts:
-			x.Due, x.Mark = "ready still, "+say.Plural(l.InPorts()+l.InStands(), "plant")+" left", "today"
+			x.Due, x.Mark = p.T("ready still, %s left", say.Plural(l.InPorts()+l.InStands(), "plant")), "today"
 		case ready && l.Cut > 0:
-			x.Due, x.Mark = "ready again, last cut "+l.Cut.Short(), "today"
+			x.Due, x.Mark = p.T("ready again, last cut %s", l.Cut.Short()), "today"
 		case ready:
-			x.Due, x.Mark = fmt.Sprintf("ready, day %d", o.Today-l.Sown), "today"
+			x.Due, x.Mark = p.T("ready, day %d", int(o.Today-l.Sown)), "today"
 		case l.Cut > 0:
-			x.Due = "again " + in
+			x.Due = p.T("again in about %s", until)
 		default:
-			x.Due = in
+			x.Due = p.T("in about %s", until)
 		}
 		if x.Mark == "today" {
 			v.Ready++
@@ -59,12 +59,12 @@ func (s Pages) harvestPage(c *gin.Context) error {
 	}
 	total := 0.0
 	for _, d := range o.Done {
-		how := "cut"
+		how := p.T("cut")
 		if d.Whole {
-			how = "whole"
+			how = p.T("whole")
 		}
 		total += d.Grams
-		v.Done = append(v.Done, harvestDone{w.Day(d.At).Long(), d.Code, d.Crop.Name, w.Prefs.Format(d.Grams, unit.Gram), how, d.Person})
+		v.Done = append(v.Done, harvestDone{p.Say(w.Day(d.At).Long()), d.Code, p.Say(d.Crop.Name), w.Prefs.Format(d.Grams, unit.Gram), how, d.Person})
 	}
 	v.Total = w.Prefs.Format(total, unit.Gram)
 	s.Render(c, http.StatusOK, "harvest", "Harvest", v)

@@ -10,6 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"ulpa/core/say"
 	"ulpa/internal/face"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
@@ -35,7 +36,7 @@ type notebookView struct {
 	Filtered bool
 }
 
-func (notebookView) Title() string { return "Notebook" }
+func (notebookView) Title() say.Text { return say.T("Notebook") }
 
 // filterOf reads what the address asks for: b, p or r for an id, q for text.
 func filterOf(c *gin.Context) notebook.Filter {
@@ -129,7 +130,7 @@ func (s Pages) addNote(c *gin.Context) error {
 	err := notebook.Note(ctx, s.Store, w, r)
 	return s.Settle(c, f, err, func(status int) error { return s.showNotebook(c, status, f) },
 		func() face.Outcome {
-			return face.Outcome{Says: "Note kept.", Undo: r.ID, To: face.LocalPath(f.Get("back"))}
+			return face.Outcome{Says: say.T("Note kept."), Undo: r.ID, To: face.LocalPath(f.Get("back"))}
 		})
 }
 
@@ -140,7 +141,7 @@ type correctView struct {
 	Rest            []string
 }
 
-func (correctView) Title() string { return "Put right" }
+func (correctView) Title() say.Text { return say.T("Put right") }
 
 func (s Pages) correctPage(c *gin.Context) error { return s.showCorrect(c, http.StatusOK, nil) }
 
@@ -154,7 +155,7 @@ func (s Pages) showCorrect(c *gin.Context, status int, typed *face.Form) error {
 	if err != nil {
 		return err
 	}
-	v := correctView{Path: "/entries/" + id.String() + "/correct", Was: ledger.Sentence(w.Prefs, e.Kind, e.Data), Back: "/notebook"}
+	v := correctView{Path: "/entries/" + id.String() + "/correct", Was: w.Prefs.Say(ledger.Sentence(e.Kind, e.Data)), Back: "/notebook"}
 	if typed != nil {
 		v.Form = *typed
 	} else if v.Form, err = face.Refill(e.Kind, e.Data, w.Prefs); err != nil {
@@ -188,6 +189,6 @@ func (s Pages) correct(c *gin.Context) error {
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showCorrect(c, status, &f) },
 		func() face.Outcome {
-			return face.Outcome{Says: "Put right. The notebook keeps both.", Undo: id, To: face.LocalPath(f.Get("back"))}
+			return face.Outcome{Says: say.T("Put right. The notebook keeps both."), Undo: id, To: face.LocalPath(f.Get("back"))}
 		})
 }

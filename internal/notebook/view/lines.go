@@ -26,7 +26,7 @@ type EntryView struct {
 // LineOf is a line of the notebook as pages show it.
 func LineOf(l notebook.Line, w who.Who) EntryView {
 	v := EntryView{
-		ID: l.ID.String(), Day: w.Day(l.HappenedAt).Long(), At: face.Clock(l.HappenedAt, w), Person: l.Person, Says: l.Says, Code: l.Code,
+		ID: l.ID.String(), Day: w.Prefs.Say(w.Day(l.HappenedAt).Long()), At: face.Clock(l.HappenedAt, w), Person: l.Person, Says: w.Prefs.Say(l.Says), Code: l.Code,
 		Corrected: l.Corrected, Corrects: l.Corrects != nil && l.Kind != ledger.Void.Name, MayUndo: l.May, MayFix: l.May && len(ledger.InputsOf(l.Kind)) > 0,
 	}
 	if l.BatchID != nil {
@@ -39,7 +39,7 @@ func LineOf(l notebook.Line, w who.Who) EntryView {
 		v.Place, v.PlacePath = l.Place, "/places/"+l.PlaceID.String()
 	}
 	if l.WrittenAt.Sub(l.HappenedAt) > time.Hour {
-		v.Late = "written " + w.Day(l.WrittenAt).Short() + " " + face.Clock(l.WrittenAt, w)
+		v.Late = w.Prefs.T("written %s %s", w.Day(l.WrittenAt).Short(), face.Clock(l.WrittenAt, w))
 	}
 	return v
 }

@@ -1,11 +1,9 @@
 package pages
 
 import (
-	"fmt"
 	"maps"
 	"net/http"
 	"slices"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -76,7 +74,7 @@ type batchView struct {
 	Refused                      []string
 }
 
-func (v batchView) Title() string { return v.Code + " " + v.Crop }
+func (v batchView) Title() say.Text { return say.Name(v.Code + " " + v.Crop) }
 
 func (s Pages) batchPage(c *gin.Context) error {
 	_, w := s.Me(c)
@@ -129,65 +127,69 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 func batchOf(b nursery.Batch, w who.Who) batchView {
 	p := w.Prefs
 	v := batchView{
-		Code: b.Row.Code, Crop: b.Crop.Name, Variety: b.Row.Variety, Purpose: b.Row.Purpose, Path: "/batches/" + b.Row.ID.String(),
-		Closed: b.Row.Closed, Standing: b.State.Standing(), Hazard: b.Crop.Hazard, OwnRule: ownRule(b.Crop),
-		Meta: fmt.Sprintf("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.Row.Lot, b.Row.Packed, b.Row.Wanted),
+		Code: b.Row.Code, Crop: p.Say(b.Crop.Name), Variety: b.Row.Variety, Purpose: b.Row.Purpose, Path: "/batches/" + b.Row.ID.String(),
+		Closed: b.Row.Closed, Standing: b.State.Standing(), Hazard: p.Say(b.Crop.Hazard), OwnRule: ownRule(b.Crop),
+		Meta: p.T("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.Row.Lot, b.Row.Packed, b.Row.Wanted),
 	}
 	if b.Row.ReadyBy != nil {
-		v.Meta += " by " + b.Row.ReadyBy.Format("Mon 2 January")
+		v.Meta = p.T("%s by %s", v.Meta, say.Date(*b.Row.ReadyBy, "Mon 2 January"))
 	}
 	v.Germinating = b.State.Waiting() > 0 && !b.Row.Closed
 	v.Growing = b.State.InTrays() > 0
-	v.Curve = curveOf(b.Curve)
-	v.CurveSays, v.CurveWhy, _ = germinationSays(b, p)
+	v.Curve = curveOf(b.Curve, p)
+	says, why, _ := germinationSays(b)
+	v.CurveSays, v.CurveWhy = p.Say(says), p.Say(why)
 	v.Steps = germinationSteps(b, p)
-	v.Rule = ruleWords(b.Crop.Ready, p)
-	v.Headline, v.Why, v.Mark = nurseryview.Headline(b, p)
+	v.Rule = p.Say(ruleWords(b.Crop.Ready))
+	says, why, v.Mark = nurseryview.Headline(b)
+	v.Headline, v.Why = p.Say(says), p.Say(why)
 	v.Funnel, v.Lost = funnel(b.State, p)
-	v.where(b)
+	v.where(b, p)
 	return v
 }
 
-func ruleWords(r ready.Rule, p unit.Prefs) string {
-	var parts []string
+func ruleWords(r ready.Rule) say.Text {
+	var parts []say.Text
 	if r.Leaves > 0 {
-		parts = append(parts, fmt.Sprintf("%d true leaves", r.Leaves))
+		parts = append(parts, say.T("%d true leaves", r.Leaves))
 	}
 	if r.HeightCM > 0 {
-		parts = append(parts, p.Format(r.HeightCM, unit.Centimetre)+" tall")
+		parts = append(parts, say.T("%s tall", say.Of(r.HeightCM, unit.Centimetre)))
 	}
 	if r.AgeDays > 0 {
-		parts = append(parts, fmt.Sprintf("%d days from sowing", r.AgeDays))
+		parts = append(parts, say.T("%d days from sowing", r.AgeDays))
 	}
-	join := " or "
+	rule := say.Either(parts...)
 	if r.Every {
-		join = " and "
+		rule = say.List(parts...)
 	}
-	return strings.Join(parts, join) + fmt.Sprintf("; then it can wait %d days", r.HoldDays)
+	return say.T("%s; then it can wait %d days", rule, r.HoldDays)
 }
 
-func funnel(st *batch.State, p unit.Prefs) (steps, lost []bar) {
+func funnel(st *batch.State, p say.Reader) (steps, lost []bar) {
 	width := func(n int) float64 { return 100 * float64(n) / float64(max(1, st.Sown)) }
-	add := func(name string, n int, note string) { steps = append(steps, bar{name, n, width(n), note}) }
+	add := func(name say.Words, n int, note say.Text) {
+		steps = append(steps, bar{p.Say(name), n, width(n), p.Say(note)})
+	}
 	add("Sown", st.Sown, say.Plural(st.Seeds, "seed"))
-	add("Sprouted", st.Sprouted, face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown))))
-	add("Moved on", st.Moved, "")
+	add("Sprouted", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
+	add("Moved on", st.Moved, nil)
 	if st.SetOut > 0 {
-		add("Set out", st.SetOut, "")
+		add("Set out", st.SetOut, nil)
 	}
 	if st.Cuts > 0 {
-		add("Harvested whole", st.Taken, fmt.Sprintf("%s in %s", p.Format(st.Grams, unit.Gram), say.Plural(st.Cuts, "harvest")))
+		add("Harvested whole", st.Taken, say.T("%s in %s", say.Of(st.Grams, unit.Gram), say.Plural(st.Cuts, "harvest")))
 	}
 	if n := st.Empties(); n > 0 {
-		lost = append(lost, bar{"nothing came up", n, width(n), ""})
+		lost = append(lost, bar{p.T("nothing came up"), n, width(n), ""})
 	}
 	for _, cause := range slices.Sorted(maps.Keys(st.Lost)) {
-		lost = append(lost, bar{cause, st.Lost[cause], width(st.Lost[cause]), ""})
+		lost = append(lost, bar{p.Say(say.Words(cause)), st.Lost[cause], width(st.Lost[cause]), ""})
 	}
 	return steps, lost
 }
 
-func (v *batchView) where(b nursery.Batch) {
+func (v *batchView) where(b nursery.Batch, p say.Reader) {
 	trays := map[string]*whereView{}
 	for _, c := range b.Cells {
 		if v.Closed {
@@ -207,11 +209,11 @@ func (v *batchView) where(b nursery.Batch) {
 		v.Where[i].Plants = trays[v.Where[i].Name].Plants
 		switch {
 		case v.Where[i].Plants > 0:
-			v.Where[i].Says = fmt.Sprintf("%d in cells", v.Where[i].Plants)
+			v.Where[i].Says = p.T("%d in cells", v.Where[i].Plants)
 		case v.Germinating && b.State.Standing() == 0:
-			v.Where[i].Says = "nothing up yet"
+			v.Where[i].Says = p.T("nothing up yet")
 		default:
-			v.Where[i].Says = "only cells to wash out"
+			v.Where[i].Says = p.T("only cells to wash out")
 		}
 	}
 	ports := map[uuid.UUID]int{}
@@ -224,10 +226,10 @@ func (v *batchView) where(b nursery.Batch) {
 		v.Where = append(v.Where, whereView{Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "port", ID: x.PlaceID.String(), Plants: 1})
 	}
 	for _, i := range ports {
-		v.Where[i].Says = fmt.Sprintf("%d in ports", v.Where[i].Plants)
+		v.Where[i].Says = p.T("%d in ports", v.Where[i].Plants)
 	}
 	for _, x := range b.Stands {
-		v.Where = append(v.Where, whereView{Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "stand", ID: x.PlaceID.String(), Plants: x.Plants, Says: say.Plural(x.Plants, "plant")})
+		v.Where = append(v.Where, whereView{Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "stand", ID: x.PlaceID.String(), Plants: x.Plants, Says: p.Say(say.Plural(x.Plants, "plant"))})
 	}
 }
 
@@ -247,7 +249,7 @@ func (s Pages) rampOf(c *gin.Context, b nursery.Batch, v *batchView) error {
 	}
 	counted, last := 0, 0
 	for i, d := range plan {
-		r := rampDay{Day: d.Day.UTC().Format("2 Jan"), Closed: d.Closed, Missed: d.Missed, Now: d.Day == b.Today, Past: d.Done, Night: d.Night, Hours: fmt.Sprintf("%g", d.Hours), X: 8 + 44*float64(i), H: 9 * d.Hours}
+		r := rampDay{Day: w.Prefs.Say(say.Date(d.Day.UTC(), "2 Jan")), Closed: d.Closed, Missed: d.Missed, Now: d.Day == b.Today, Past: d.Done, Night: d.Night, Hours: w.Prefs.Decimal("%g", d.Hours), X: 8 + 44*float64(i), H: 9 * d.Hours}
 		r.H *= 0.8
 		r.Y = 104 - r.H
 		v.Ramp = append(v.Ramp, r)
@@ -263,13 +265,13 @@ func (s Pages) rampOf(c *gin.Context, b nursery.Batch, v *batchView) error {
 	d, on := harden.On(plan, b.Today)
 	switch {
 	case counted >= last:
-		v.RampSays = "The ramp is done: set them out when the nights allow, on a dull, still day."
+		v.RampSays = w.Prefs.T("The ramp is done: set them out when the nights allow, on a dull, still day.")
 	case on && d.Done:
-		v.RampSays = fmt.Sprintf("Day %d of %d is done. Close the frame before the last bell.", d.Step, last)
+		v.RampSays = w.Prefs.T("Day %d of %d is done. Close the frame before the last bell.", d.Step, last)
 	case on && !d.Closed:
-		v.RampSays = fmt.Sprintf("Day %d of %d: %g hours outside today. A day counts when its opening is ticked off on the round.", d.Step, last, d.Hours)
+		v.RampSays = w.Prefs.T("Day %d of %d: %g hours outside today. A day counts when its opening is ticked off on the round.", d.Step, last, d.Hours)
 	default:
-		v.RampSays = "Nobody is here today: the lid is on, and the ramp waits."
+		v.RampSays = w.Prefs.T("Nobody is here today: the lid is on, and the ramp waits.")
 	}
 	return nil
 }

@@ -10,7 +10,7 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/crop"
-	"ulpa/core/unit"
+	"ulpa/core/say"
 	"ulpa/internal/crops"
 	cropsview "ulpa/internal/crops/view"
 	"ulpa/internal/face"
@@ -20,7 +20,7 @@ import (
 )
 
 // actOnBatch is what every form of the batch page does: read, ask the verb, say so.
-func (s Pages) actOnBatch(c *gin.Context, which, said string, do func(f face.Form, id, batchID uuid.UUID, w who.Who) error) error {
+func (s Pages) actOnBatch(c *gin.Context, which string, said say.Words, do func(f face.Form, id, batchID uuid.UUID, w who.Who) error) error {
 	_, w := s.Me(c)
 	batchID, err := face.PathID(c)
 	if err != nil {
@@ -83,9 +83,9 @@ func takenFrom(f face.Form) (from []batch.Spot) {
 	at := batch.Spot{Kind: batch.SpotKind(kind), In: place, N: f.Int("plants", 0)}
 	switch {
 	case at.Kind != batch.InStand && at.Kind != batch.InPort && at.Kind != batch.InCell:
-		f.Errors["where"] = "choose where they stood"
+		f.Wrong("where", "choose where they stood")
 	case at.N < 1:
-		f.Errors["plants"] = "say how many plants"
+		f.Wrong("plants", "say how many plants")
 	case at.Kind == batch.InPort && f.Text("ports") != "":
 		for _, x := range f.Cells("ports", 60, 60) {
 			from = append(from, batch.Spot{Kind: batch.InPort, In: place, Row: x.Row, Col: x.Col})
@@ -99,7 +99,7 @@ func takenFrom(f face.Form) (from []batch.Spot) {
 // ruleColumns are the values of a crop that say when it may move on.
 var ruleColumns = []string{"ready_leaves", "ready_height_cm", "ready_age", "nursery_hold", "ready_every"}
 
-func ruleValues(x crop.Crop, p unit.Prefs) (pairs []string) {
+func ruleValues(x crop.Crop, p say.Reader) (pairs []string) {
 	for _, name := range ruleColumns {
 		k, _ := crop.ColumnOf(name)
 		pairs = append(pairs, name, cropsview.TypedValue(k, k.Of(x), p))
@@ -124,6 +124,6 @@ func (s Pages) setRule(c *gin.Context) error {
 	f := face.ReadForm(c, w.Prefs)
 	err = crops.Set(ctx, s.Store, w, b.Crop.ID, cropsview.ChangedValues(f, b.Crop))
 	return s.Settle(c, f, err, func(status int) error { return s.showBatch(c, status, "rule", f) }, func() face.Outcome {
-		return face.Outcome{Says: "From now on " + strings.ToLower(b.Crop.Name) + " is judged by this rule.", To: "/batches/" + id.String()}
+		return face.Outcome{Says: say.T("From now on %s is judged by this rule.", say.Lower(b.Crop.Name)), To: "/batches/" + id.String()}
 	})
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"ulpa/core/say"
 	"ulpa/internal/face"
 	"ulpa/internal/nursery"
 )
@@ -24,7 +25,7 @@ const (
 	curveTop, curveBase   = 12.0, 132.0
 )
 
-func curveOf(c nursery.Curve) curveView {
+func curveOf(c nursery.Curve, p say.Reader) curveView {
 	v := curveView{Known: c.Known, TopY: curveTop, BaseY: curveBase, Top: fmt.Sprint(c.Sown)}
 	days := float64(max(6, c.Day+1))
 	if n := len(c.Expected); n > 0 {
@@ -41,18 +42,18 @@ func curveOf(c nursery.Curve) curveView {
 		band.Add(x(e.Day), y(e.Low))
 	}
 	counted.Add(x(0), y(0))
-	for _, p := range c.Counts {
-		counted.Add(x(p.Day), y(float64(p.Sprouted)))
-		v.Dots.Dot(x(p.Day), y(float64(p.Sprouted)))
+	for _, n := range c.Counts {
+		counted.Add(x(n.Day), y(float64(n.Sprouted)))
+		v.Dots.Dot(x(n.Day), y(float64(n.Sprouted)))
 	}
 	v.Band, v.Usual, v.Count = band.String(), usual.String(), counted.String()
 	for i := 0; i <= 4; i++ {
 		d := days * float64(i) / 4
 		v.Days = append(v.Days, face.Label{X: x(d), Y: curveBase + 16, Text: fmt.Sprintf("%.0f", d)})
 	}
-	v.Says = fmt.Sprintf("Germination chart: %d of %d up on day %d.", c.Sprouted, c.Sown, c.JudgedDay)
+	v.Says = p.T("Germination chart: %d of %d up on day %d.", c.Sprouted, c.Sown, c.JudgedDay)
 	if c.Known {
-		v.Says += fmt.Sprintf(" Usual by then: %.0f, nine times in ten between %d and %d.", c.By.Expected, c.By.Low, c.By.High)
+		v.Says = p.T("%s Usual by then: %.0f, nine times in ten between %d and %d.", v.Says, c.By.Expected, c.By.Low, c.By.High)
 	}
 	return v
 }

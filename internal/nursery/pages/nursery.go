@@ -3,7 +3,6 @@ package pages
 import (
 	"context"
 	"errors"
-	"fmt"
 	"net/http"
 	"strconv"
 
@@ -11,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/say"
 	"ulpa/internal/face"
 	"ulpa/internal/nursery"
 	nurseryview "ulpa/internal/nursery/view"
@@ -33,7 +33,7 @@ type nurseryView struct {
 	Planned        []plannedView
 }
 
-func (nurseryView) Title() string { return "Nursery" }
+func (nurseryView) Title() say.Text { return say.T("Nursery") }
 
 func (s Pages) nurseryPage(c *gin.Context) error {
 	ctx, w := s.Me(c)
@@ -53,7 +53,7 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 	var growing, moved []batchLine
 	var trays []nurseryview.TrayLine
 	for _, l := range o.Lines {
-		b := lineView(l, o.Today, names)
+		b := lineView(l, o.Today, names, w.Prefs)
 		if l.Raising() {
 			growing = append(growing, b)
 		} else {
@@ -61,11 +61,11 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 		}
 	}
 	for _, r := range o.Closed {
-		v.Closed = append(v.Closed, batchLine{Code: r.Code, Path: "/batches/" + r.ID.String(), Crop: face.CropName(r.Crop), Variety: r.Variety, Says: "closed"})
+		v.Closed = append(v.Closed, batchLine{Code: r.Code, Path: "/batches/" + r.ID.String(), Crop: w.Prefs.Say(face.CropName(r.Crop)), Variety: r.Variety, Says: w.Prefs.T("closed")})
 	}
 	for _, t := range o.Trays {
 		free := t.Rows*t.Columns - t.Used
-		trays = append(trays, nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Place: names[t.PlaceID], Says: fmt.Sprintf("%d × %d, %d free", t.Rows, t.Columns, free)})
+		trays = append(trays, nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Place: names[t.PlaceID], Says: w.Prefs.T("%d × %d, %d free", t.Rows, t.Columns, free)})
 	}
 	path, all := face.Whole(c.Request.URL)
 	most := face.Fewer(face.FewLines, all)
@@ -74,23 +74,24 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 	return nil
 }
 
-func lineView(l nursery.Line, today calendar.Day, names map[uuid.UUID]string) batchLine {
-	b := batchLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: l.Crop.Name, Variety: l.Variety, Purpose: l.Purpose}
+func lineView(l nursery.Line, today calendar.Day, names map[uuid.UUID]string, p say.Reader) batchLine {
+	b := batchLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: p.Say(l.Crop.Name), Variety: l.Variety, Purpose: l.Purpose}
 	for i, x := range l.Where {
 		if i > 0 {
 			b.Where += ", "
 		}
 		b.Where += names[x.PlaceID]
 	}
+	var says say.Text
 	switch {
 	case !l.Raising():
-		b.Says, b.Mark = fmt.Sprintf("%d standing", l.InPorts()+l.InStands()), "none"
+		says, b.Mark = say.T("%d standing", l.InPorts()+l.InStands()), "none"
 	case l.State.Sprouted == 0:
-		b.Says, b.Mark = fmt.Sprintf("sown %s", l.Sown.Short()), "none"
+		says, b.Mark = say.T("sown %s", l.Sown.Short()), "none"
 	default:
-		b.Says, b.Mark = nurseryview.RaisedWords(l.Crop, l.Sown, today, l.Verdict)
+		says, b.Mark = nurseryview.RaisedWords(l.Crop, l.Sown, today, l.Verdict)
 	}
-	b.Count = fmt.Sprintf("%d of %d", l.State.Sprouted, l.State.Sown)
+	b.Says, b.Count = p.Say(says), p.T("%d of %d", l.State.Sprouted, l.State.Sown)
 	return b
 }
 
@@ -106,15 +107,15 @@ type sowView struct {
 // lotChoice is a packet in the list.
 type lotChoice struct{ ID, Says string }
 
-func lotChoiceOf(l db.ListLotsRow) lotChoice {
-	says := fmt.Sprintf("%s, %s: %s, %d", face.CropName(l.Crop), l.Variety, l.Name, l.Packed)
+func lotChoiceOf(l db.ListLotsRow, p say.Reader) lotChoice {
+	says := p.T("%s, %s: %s, %d", face.CropName(l.Crop), l.Variety, l.Name, l.Packed)
 	if l.SeedsLeft != nil {
-		says += fmt.Sprintf(", %d seeds", *l.SeedsLeft)
+		says = p.T("%s, %d seeds", says, *l.SeedsLeft)
 	}
 	return lotChoice{l.ID.String(), says}
 }
 
-func (sowView) Title() string { return "Sow" }
+func (sowView) Title() say.Text { return say.T("Sow") }
 
 type optionView struct {
 	Seeds, Cells, Total, Trays int
@@ -182,13 +183,13 @@ func (s Pages) showSow(c *gin.Context, status int, f face.Form) error {
 		}
 	}
 	for _, l := range shelf.Lots {
-		v.Lots = append(v.Lots, lotChoiceOf(l))
+		v.Lots = append(v.Lots, lotChoiceOf(l, w.Prefs))
 	}
 	cells, warm := 24, (*float64)(nil)
 	if id, err := uuid.Parse(f.Get("tray")); err == nil {
 		switch t, err := nursery.GetTray(ctx, s.Store, w, id); {
 		case err == nil:
-			g := nurseryview.PickGrid(t, f.Get("cells"))
+			g := nurseryview.PickGrid(w.Prefs, t, f.Get("cells"))
 			v.Tray, cells, warm = &g, t.Row.Rows*t.Row.Columns, &t.Place.TemperatureC
 		case !errors.Is(err, store.ErrNotFound):
 			return err
@@ -225,16 +226,13 @@ func (s Pages) sow(c *gin.Context) error {
 	f := face.ReadForm(c, w.Prefs)
 	r := nursery.SowRequest{ID: f.ID("id"), Lot: f.ID("lot"), Tray: f.ID("tray"), Wanted: f.Int("wanted", 0), SeedsPerCell: f.Int("seeds", 0), Purpose: f.Text("purpose")}
 	if f.Error("lot") != "" {
-		f.Errors["lot"] = "choose a seed lot"
+		f.Wrong("lot", "choose a seed lot")
 	}
 	if f.Error("tray") != "" {
-		f.Errors["tray"] = "choose a tray"
+		f.Wrong("tray", "choose a tray")
 	}
-	if s := f.Text("ready_by"); s != "" {
-		d, err := calendar.ParseDay(s)
-		if err != nil {
-			f.Errors["ready_by"] = err.Error()
-		}
+	if f.Text("ready_by") != "" {
+		d := f.Day("ready_by")
 		r.ReadyBy = &d
 	}
 	if id, err := uuid.Parse(f.Get("planned")); err == nil {
@@ -246,7 +244,7 @@ func (s Pages) sow(c *gin.Context) error {
 	}
 	sown, err := nursery.Sow(ctx, s.Store, w, r)
 	return s.Settle(c, f, err, func(status int) error { return s.showSow(c, status, f) }, func() face.Outcome {
-		says := fmt.Sprintf("Sown. Write %s on the stick now: seedlings without a label cannot be told apart.", sown.Code)
+		says := say.T("Sown. Write %s on the stick now: seedlings without a label cannot be told apart.", sown.Code)
 		return face.Outcome{Says: says, To: "/batches/" + sown.Batch.String()}
 	})
 }

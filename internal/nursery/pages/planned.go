@@ -2,11 +2,11 @@ package pages
 
 import (
 	"context"
-	"fmt"
 
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/calendar"
+	"ulpa/core/say"
 	"ulpa/internal/crops"
 	"ulpa/internal/face"
 	"ulpa/internal/season"
@@ -26,7 +26,7 @@ func (s Pages) planSowing(c *gin.Context) error {
 	if err := season.Plan(ctx, s.Store, w, p); err != nil {
 		return err
 	}
-	return s.Lead(c, face.Outcome{Says: fmt.Sprintf("Planned: the round will ask for it on %s.", p.SowOn.Long()), To: "/nursery"})
+	return s.Lead(c, face.Outcome{Says: say.T("Planned: the round will ask for it on %s.", p.SowOn.Long()), To: "/nursery"})
 }
 
 // dropPlanned takes a planned sowing back.
@@ -39,7 +39,7 @@ func (s Pages) dropPlanned(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return s.Lead(c, face.Outcome{Says: "Taken off the plan.", To: "/nursery"})
+	return s.Lead(c, face.Outcome{Says: say.T("Taken off the plan."), To: "/nursery"})
 }
 
 // plannedView is a sowing to come, in the nursery's list.
@@ -53,7 +53,7 @@ func (s Pages) plannedViews(ctx context.Context, w who.Who) (out []plannedView, 
 	book, err := crops.Get(ctx, s.Store, w)
 	for _, p := range list {
 		out = append(out, plannedView{
-			Says: fmt.Sprintf("%s, %d wanted by %s", book.Find(p.Crop).Name, p.Wanted, p.ReadyBy.Short()), When: p.SowOn.Short(),
+			Says: w.Prefs.T("%s, %d wanted by %s", book.Find(p.Crop).Name, p.Wanted, p.ReadyBy.Short()), When: w.Prefs.Say(p.SowOn.Short()),
 			Path: "/sow?planned=" + p.ID.String(), Drop: "/planned/" + p.ID.String() + "/drop",
 		})
 	}

@@ -43,12 +43,12 @@ type trayView struct {
 	Batches          []inTray
 	Form             face.Form
 	Seen             string
-	Causes           []string
+	Causes           []face.ChoiceView
 	Clash            string
 	Place            string
 }
 
-func (v trayView) Title() string { return v.Name }
+func (v trayView) Title() say.Text { return say.Name(v.Name) }
 
 func (s Pages) trayPage(c *gin.Context) error {
 	_, w := s.Me(c)
@@ -66,9 +66,9 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 		return err
 	}
 	v := trayView{
-		Name: t.Row.Name, Path: "/trays/" + id.String(), Form: f, Causes: batch.Causes, Clash: clash, Place: t.Place.Name,
-		Meta: fmt.Sprintf("%s · %d × %d cells, %s", t.Place.Name, t.Row.Rows, t.Row.Columns, w.Prefs.Format(t.Row.CellMl, unit.Millilitre)),
-		Grid: nurseryview.TrayGrid(t, "tray-grid", "mark"),
+		Name: t.Row.Name, Path: "/trays/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, batch.Causes), Clash: clash, Place: t.Place.Name,
+		Meta: w.Prefs.T("%s · %d × %d cells, %s", t.Place.Name, t.Row.Rows, t.Row.Columns, w.Prefs.Format(t.Row.CellMl, unit.Millilitre)),
+		Grid: nurseryview.TrayGrid(w.Prefs, t, "tray-grid", "mark"),
 	}
 	var seen []string
 	for _, x := range t.Cells {
@@ -84,7 +84,7 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 
 func inTrayOf(b nursery.Batch, w who.Who, sections []face.SectionLabel) inTray {
 	x := inTray{
-		Code: b.Row.Code, Path: "/batches/" + b.Row.ID.String(), Crop: b.Crop.Name, Variety: b.Row.Variety,
+		Code: b.Row.Code, Path: "/batches/" + b.Row.ID.String(), Crop: w.Prefs.Say(b.Crop.Name), Variety: b.Row.Variety,
 		Up: b.State.Sprouted, Sown: b.State.Sown, Germinating: b.State.Waiting() > 0,
 	}
 	for _, sec := range sections {
@@ -92,13 +92,15 @@ func inTrayOf(b nursery.Batch, w who.Who, sections []face.SectionLabel) inTray {
 			x.Tint = sec.Tint
 		}
 	}
-	x.Curve, x.Sums = curveOf(b.Curve), sumsview.BatchSums(b, w)
-	x.Headline, x.Why, x.Behind = germinationSays(b, w.Prefs)
+	x.Curve, x.Sums = curveOf(b.Curve, w.Prefs), sumsview.BatchSums(b, w)
+	headline, why, behind := germinationSays(b)
+	x.Behind = behind
 	if !x.Germinating || b.State.InTrays() > 0 && b.Verdict.Word != ready.Early {
 		var mark string
-		x.Headline, x.Why, mark = nurseryview.Headline(b, w.Prefs)
+		headline, why, mark = nurseryview.Headline(b)
 		x.Behind = mark == "now"
 	}
+	x.Headline, x.Why = w.Prefs.Say(headline), w.Prefs.Say(why)
 	if b.State.InTrays() > 0 {
 		x.Move = x.Path + "/move"
 	}
@@ -107,42 +109,42 @@ func inTrayOf(b nursery.Batch, w who.Who, sections []face.SectionLabel) inTray {
 }
 
 // germinationSays judges the last count against what was usual when it was made.
-func germinationSays(b nursery.Batch, p unit.Prefs) (headline, why string, behind bool) {
+func germinationSays(b nursery.Batch) (headline, why say.Text, behind bool) {
 	c := b.Curve
-	at, counted := p.Format(b.TempC, unit.Celsius), fmt.Sprintf("%d up on day %d", c.Sprouted, c.JudgedDay)
+	at, counted := say.Of(b.TempC, unit.Celsius), say.T("%d up on day %d", c.Sprouted, c.JudgedDay)
 	if !c.Known {
-		return fmt.Sprintf("%s does not come up at %s.", b.Crop.Name, at), fmt.Sprintf("Too cold or too hot: it takes %s to %s. %d of %d up on day %d.", p.Figure(b.Crop.BaseC, unit.Celsius), p.Format(b.Crop.CeilingC, unit.Celsius), c.Sprouted, c.Sown, c.JudgedDay), true
+		return say.T("%s does not come up at %s.", b.Crop.Name, at), say.T("Too cold or too hot: it takes %s to %s. %d of %d up on day %d.", say.Figure(b.Crop.BaseC, unit.Celsius), say.Of(b.Crop.CeilingC, unit.Celsius), c.Sprouted, c.Sown, c.JudgedDay), true
 	}
-	usual := fmt.Sprintf("Nine sowings in ten like this one show %d to %d of %d by then.", c.By.Low, c.By.High, c.Sown)
+	usual := say.T("Nine sowings in ten like this one show %d to %d of %d by then.", c.By.Low, c.By.High, c.Sown)
 	if c.Share < 0.8 {
-		usual += fmt.Sprintf(" Only %s of good seed comes at %s.", face.Percent(c.Share), at)
+		usual = say.T("%s Only %s of good seed comes at %s.", usual, face.Percent(c.Share), at)
 	}
-	half := "Half of what comes is up by about day " + fmt.Sprintf("%.0f.", *c.By.HalfDay)
+	half := say.T("Half of what comes is up by about day %.0f.", *c.By.HalfDay)
 	switch c.By.Verdict {
 	case seed.Ahead:
-		return fmt.Sprintf("Ahead: %s, about %.0f would be usual at %s.", counted, c.By.Expected, at), usual + " Give light as soon as half are up, or they stretch.", false
+		return say.T("Ahead: %s, about %.0f would be usual at %s.", counted, c.By.Expected, at), say.T("%s Give light as soon as half are up, or they stretch.", usual), false
 	case seed.TooEarly:
-		says := "Too early to say"
+		says := say.T("Too early to say")
 		if c.By.JudgeDay != nil {
-			says += fmt.Sprintf(": a count tells something from day %.0f", *c.By.JudgeDay)
+			says = say.T("Too early to say: a count tells something from day %.0f", *c.By.JudgeDay)
 		}
-		return fmt.Sprintf("%s. %s at %s.", says, counted, at), usual + " " + half, false
+		return say.T("%s. %s at %s.", says, counted, at), say.Join(" ", usual, half), false
 	case seed.Behind:
-		return fmt.Sprintf("Behind: %s, about %.0f would be usual at %s.", counted, c.By.Expected, at), usual + " Is it warm and moist enough? There is still time to sow more.", true
+		return say.T("Behind: %s, about %.0f would be usual at %s.", counted, c.By.Expected, at), say.T("%s Is it warm and moist enough? There is still time to sow more.", usual), true
 	case seed.OnCourse:
-		return fmt.Sprintf("On course: %s, about %.0f is usual at %s.", counted, c.By.Expected, at), usual, false
+		return say.T("On course: %s, about %.0f is usual at %s.", counted, c.By.Expected, at), usual, false
 	}
-	return fmt.Sprintf("Not counted yet: day %d, about %.0f of %d usual at %s.", c.Day, c.By.Expected, c.Sown, at), usual + " " + half, false
+	return say.T("Not counted yet: day %d, about %.0f of %d usual at %s.", c.Day, c.By.Expected, c.Sown, at), say.Join(" ", usual, half), false
 }
 
-func germinationSteps(b nursery.Batch, p unit.Prefs) []face.StepView {
+func germinationSteps(b nursery.Batch, p say.Reader) []face.StepView {
 	c := b.Curve
 	if !c.Known {
 		return nil
 	}
 	low, high := seed.Wilson(c.Sprouted, c.Sown, 0.95)
-	steps := append([]working.Step{{Name: "Half up at " + p.Format(b.TempC, unit.Celsius), Value: *c.By.HalfDay, Unit: "days", Source: seed.SourceOf(b.Crop)}}, c.By.Steps...)
-	return append(face.StepsOf(steps, p), face.StepView{Name: "Sprouted so far, 95 %", Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: "Wilson (1927)"})
+	steps := append([]working.Step{{Name: say.T("Half up at %s", say.Of(b.TempC, unit.Celsius)), Value: *c.By.HalfDay, Unit: "days", Source: seed.SourceOf(b.Crop)}}, c.By.Steps...)
+	return append(face.StepsOf(steps, p), face.StepView{Name: p.T("Sprouted so far, 95 %"), Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: "Wilson (1927)"})
 }
 
 // marked lists the form's inputs for a visit's marks, and the state each means.
@@ -165,11 +167,11 @@ func (s Pages) count(c *gin.Context) error {
 	err = nursery.Count(ctx, s.Store, w, r)
 	var clash nursery.Clashes
 	if errors.As(err, &clash) {
-		return s.showTray(c, http.StatusConflict, f, clash.Error())
+		return s.showTray(c, http.StatusConflict, f, w.Prefs.Say(clash.Why()))
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
 		func() face.Outcome {
-			return face.Outcome{Says: "Count kept: " + say.Plural(len(r.Marks), "change") + ".", Undo: s.undoOfVisit(c, r), To: "/trays/" + id.String()}
+			return face.Outcome{Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, r), To: "/trays/" + id.String()}
 		})
 }
 

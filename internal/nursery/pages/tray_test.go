@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
-	"ulpa/core/unit"
+	"ulpa/core/say"
 	"ulpa/internal/face"
 )
 
@@ -21,7 +21,7 @@ func FuzzMarks(f *testing.F) {
 	f.Add("lost=A0&sprouted=" + strings.Repeat("A1-AN40,", 2000))
 	f.Fuzz(func(t *testing.T, body string) {
 		sent, _ := url.ParseQuery(body)
-		marks := readMarks(face.FormOf(sent, unit.Prefs{}))
+		marks := readMarks(face.FormOf(sent, say.Reader{}))
 		require.LessOrEqual(t, len(marks), len(marked)*40*40)
 		was := map[batch.Mark]bool{}
 		for _, m := range marks {

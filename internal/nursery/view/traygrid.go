@@ -2,43 +2,42 @@
 package view
 
 import (
-	"fmt"
-
 	"ulpa/core/batch"
+	"ulpa/core/say"
 	"ulpa/internal/face"
 	"ulpa/internal/nursery"
 )
 
 // TrayGrid draws a tray with what is in its cells.
-func TrayGrid(t nursery.Tray, id, mode string) face.GridView {
-	g := face.NewGrid(id, t.Row.Name, mode, t.Row.Rows, t.Row.Columns)
-	tint := face.TintsOf(&g)
+func TrayGrid(p say.Reader, t nursery.Tray, id, mode string) face.GridView {
+	g := face.NewGrid(p, id, t.Row.Name, mode, t.Row.Rows, t.Row.Columns)
+	tint := face.TintsOf(p, &g)
 	for _, c := range t.Cells {
 		x := g.At(c.Row, c.Col)
 		x.State, x.Code, x.Tint = c.State, c.Code, tint.Tint(c.BatchID, c.Code, c.Crop)
 		x.Open = mode == "mark"
-		x.Says = fmt.Sprintf("%s, %s, %s", x.Name, c.Code, stateWords(c.State, c.Cause))
+		x.Says = x.Name + ", " + c.Code + ", " + p.Say(stateWords(c.State, c.Cause))
 	}
 	return g
 }
 
-func stateWords(state, cause string) string {
+func stateWords(state, cause string) say.Text {
 	switch batch.CellState(state) {
 	case batch.Sown:
-		return "nothing up yet"
+		return say.T("nothing up yet")
 	case batch.Thinned:
-		return "thinned to one"
+		return say.T("thinned to one")
 	case batch.Empty:
-		return "empty, nothing came"
+		return say.T("empty, nothing came")
 	case batch.Lost:
-		return "lost, " + cause
+		return say.T("lost, %s", say.Words(cause))
 	}
-	return state
+	return batch.CellState(state).Words()
 }
 
 // PickGrid draws a tray for choosing free cells.
-func PickGrid(t nursery.Tray, picked string) face.GridView {
-	g := TrayGrid(t, "cells-grid", "pick")
+func PickGrid(p say.Reader, t nursery.Tray, picked string) face.GridView {
+	g := TrayGrid(p, t, "cells-grid", "pick")
 	g.Input = "f-cells"
 	for r := range g.Rows {
 		for c := range g.Rows[r].Cells {

@@ -11,6 +11,7 @@ import (
 	"ulpa/core/chemistry"
 	"ulpa/core/cold"
 	"ulpa/core/crop"
+	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
@@ -20,19 +21,21 @@ import (
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
+	"ulpa/internal/words"
 )
 
 type settingsView struct {
-	Form     face.Form
-	Which    string
-	School   people.School
-	Places   []site.Named
-	Closures []calendar.Closure
-	Crops    []crop.Crop
-	Kinds    []struct{ ID, Name string }
+	Form      face.Form
+	Which     string
+	School    people.School
+	Places    []site.Named
+	Closures  []calendar.Closure
+	Crops     []face.ChoiceView
+	Kinds     []face.ChoiceView
+	Languages []words.Choice
 }
 
-func (settingsView) Title() string { return "Settings" }
+func (settingsView) Title() say.Text { return say.T("Settings") }
 
 // F is the form of a section: what was typed when it was refused, else what there is.
 func (v settingsView) F(which string) face.Form {
@@ -53,7 +56,13 @@ func (s Pages) settingsPage(c *gin.Context) error {
 
 func (s Pages) showSettings(c *gin.Context, status int, which string, f face.Form) error {
 	ctx, w := s.Me(c)
-	v := settingsView{Form: f, Which: which, Crops: crop.All(), Kinds: site.Kinds}
+	v := settingsView{Form: f, Which: which, Languages: words.Choices()}
+	for _, k := range site.Kinds {
+		v.Kinds = append(v.Kinds, face.ChoiceView{Value: k.ID, Name: w.Prefs.Say(k.Name)})
+	}
+	for _, x := range crop.All() {
+		v.Crops = append(v.Crops, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Name)})
+	}
 	var err error
 	if v.School, err = people.GetSchool(ctx, s.Store, w, s.Device(c)); err != nil {
 		return err
@@ -83,6 +92,8 @@ func (s Pages) settingsSave(c *gin.Context) error {
 		do = func() error {
 			return people.SetSchoolUnits(ctx, s.Store, w, unit.Parse(f.Get("system"), f.Get("scale")))
 		}
+	case "language":
+		do = func() error { return people.SetSchoolLanguage(ctx, s.Store, w, f.Get("language")) }
 	case "people":
 		do = func() error {
 			_, err := people.Add(ctx, s.Store, w, people.NewPerson{Kind: who.Kind(f.Get("kind")), Name: f.Get("name"), Login: f.Get("login"), Secret: f.Get("secret")})
@@ -97,14 +108,7 @@ func (s Pages) settingsSave(c *gin.Context) error {
 	case "enrolled":
 		which, do = "devices", func() error { return people.SetCrewsOnEnrolledOnly(ctx, s.Store, w, f.Get("only") != "") }
 	case "closures":
-		from, err1 := calendar.ParseDay(f.Get("from"))
-		to, err2 := calendar.ParseDay(f.Get("to"))
-		if err1 != nil {
-			f.Errors["from"] = err1.Error()
-		}
-		if err2 != nil {
-			f.Errors["to"] = err2.Error()
-		}
+		from, to := f.Day("from"), f.Day("to")
 		do = func() error {
 			return season.Close(ctx, s.Store, w, calendar.Closure{From: from, To: to, Name: f.Text("name")})
 		}
@@ -127,17 +131,14 @@ func (s Pages) settingsSave(c *gin.Context) error {
 		n := tankOfForm(f, id)
 		do = func() error { return site.AddTank(ctx, s.Store, w, n) }
 	case "nights", "site-nights":
-		put, name, missing := season.PutNight, "min", "takes the low that is forecast"
+		put, name, missing := season.PutNight, "min", say.Words("takes the low that is forecast")
 		if which == "site-nights" {
 			put, name, missing = season.PutSiteNight, "site", "takes the low that was measured"
 		}
-		day, err := calendar.ParseDay(f.Get("day"))
-		if err != nil {
-			f.Errors["day"] = err.Error()
-		}
+		day := f.Day("day")
 		low := f.Number(name, unit.Celsius)
 		if low == nil && f.Error(name) == "" {
-			f.Errors[name] = missing
+			f.Wrong(name, missing)
 		}
 		do = func() error { return put(ctx, s.Store, w, cold.Night{Day: day, MinC: *low}) }
 	case "day":
@@ -150,7 +151,7 @@ func (s Pages) settingsSave(c *gin.Context) error {
 		err = do()
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showSettings(c, status, which, f) },
-		func() face.Outcome { return face.Outcome{Says: "Kept.", To: "/settings#" + which} })
+		func() face.Outcome { return face.Outcome{Says: say.T("Kept."), To: "/settings#" + which} })
 }
 
 func lotOf(f face.Form, id uuid.UUID) nursery.NewLot {

@@ -10,10 +10,12 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/people"
 	"ulpa/internal/store"
+	"ulpa/internal/words"
 )
 
 type signInView struct {
@@ -24,14 +26,19 @@ type signInView struct {
 	Shut   bool // crews do not sign in on this device
 }
 
-func (signInView) Title() string { return "Sign in" }
+func (signInView) Title() say.Text { return say.T("Sign in") }
 
 func (s Pages) signInPage(c *gin.Context) error {
-	v := signInView{Form: face.BlankForm(unit.Prefs{})}
+	v := signInView{Form: face.BlankForm(s.Reader(c))}
 	return s.signInWith(c, http.StatusOK, v)
 }
 
 func (s Pages) signInWith(c *gin.Context, status int, v signInView) error {
+	if tag := c.Query("language"); words.Known(tag) {
+		s.SetCookie(c, face.LanguageCookie, tag)
+		c.Redirect(http.StatusSeeOther, "/sign-in")
+		return nil
+	}
 	slug := strings.ToLower(strings.TrimSpace(c.Query("school")))
 	if slug == "" {
 		slug = s.Cookie(c, face.TabletCookie)
@@ -49,7 +56,7 @@ func (s Pages) signInWith(c *gin.Context, status int, v signInView) error {
 			v.School, v.Crews = slug, crews
 			s.SetCookie(c, face.TabletCookie, slug)
 		default:
-			v.Form.Errors["school"] = "no school with crews has this short name; ask your coordinator"
+			v.Form.Wrong("school", "no school with crews has this short name; ask your coordinator")
 		}
 	}
 	s.Render(c, status, "signin", "", v)
@@ -57,7 +64,7 @@ func (s Pages) signInWith(c *gin.Context, status int, v signInView) error {
 }
 
 func (s Pages) signIn(c *gin.Context) error {
-	f := face.ReadForm(c, unit.Prefs{})
+	f := face.ReadForm(c, s.Reader(c))
 	w, err := people.SignIn(c.Request.Context(), s.Store, s.from(c), f.Get("login"), f.Get("password"))
 	if err != nil {
 		return s.signInFailed(c, signInView{Form: f}, "password", err)
@@ -66,7 +73,7 @@ func (s Pages) signIn(c *gin.Context) error {
 }
 
 func (s Pages) signInCrew(c *gin.Context) error {
-	f := face.ReadForm(c, unit.Prefs{})
+	f := face.ReadForm(c, s.Reader(c))
 	crew, _ := uuid.Parse(f.Get("crew"))
 	school := f.Text("school")
 	w, err := people.SignInCrew(c.Request.Context(), s.Store, s.from(c), school, crew, f.Get("pin"))
@@ -86,13 +93,13 @@ func (s Pages) signInFailed(c *gin.Context, v signInView, name string, err error
 	case errors.Is(err, store.ErrBusy):
 		status = http.StatusServiceUnavailable
 		c.Header("Retry-After", "2")
-		err = errors.New("many sign in at this moment; wait two seconds, then try again")
+		err = say.Wrong("many sign in at this moment; wait two seconds, then try again")
 	case errors.Is(err, people.ErrShut):
 		status, v.Shut = http.StatusForbidden, true
 	case !errors.Is(err, people.ErrWrong):
 		return err
 	}
-	v.Form.Errors[name] = err.Error()
+	v.Form.Errors[name] = v.Form.Prefs.Say(say.Why(err))
 	return s.signInWith(c, status, v)
 }
 
@@ -111,6 +118,12 @@ func (s Pages) setUnits(c *gin.Context) error {
 	f := face.ReadForm(c, w.Prefs)
 	if err := people.SetUnits(ctx, s.Store, w, unit.Parse(f.Get("system"), f.Get("scale"))); err != nil {
 		return err
+	}
+	if tag := f.Get("language"); tag != "" && tag != w.Prefs.Language() {
+		if err := people.SetLanguage(ctx, s.Store, w, tag); err != nil {
+			return err
+		}
+		s.SetCookie(c, face.LanguageCookie, tag)
 	}
 	c.Redirect(http.StatusSeeOther, face.LocalPath(f.Get("back")))
 	return nil

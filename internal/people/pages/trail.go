@@ -1,12 +1,12 @@
 package pages
 
 import (
-	"fmt"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/calendar"
+	"ulpa/core/say"
 	"ulpa/internal/face"
 	"ulpa/internal/trail"
 )
@@ -18,7 +18,7 @@ type trailView struct {
 	Before, Older string // days; empty on the newest page and on the last
 }
 
-func (trailView) Title() string { return "The trail" }
+func (trailView) Title() say.Text { return say.T("The trail") }
 
 // trailPage shows the coordinator who signed in or tried to, changed settings and took files out.
 func (s Pages) trailPage(c *gin.Context) error {
@@ -26,16 +26,16 @@ func (s Pages) trailPage(c *gin.Context) error {
 	var v trailView
 	var before *calendar.Day
 	if day, err := calendar.ParseDay(c.Query("before")); err == nil {
-		before, v.Before = &day, day.Short()
+		before, v.Before = &day, w.Prefs.Say(day.Short())
 	}
 	page, err := trail.Read(ctx, s.Store, w, before)
 	if err != nil {
 		return err
 	}
 	for _, l := range page.Lines {
-		at, says := w.Day(l.Last).Short()+", "+face.Clock(l.Last, w), l.Says
+		at, says := w.Prefs.Say(w.Day(l.Last).Short())+", "+face.Clock(l.Last, w), w.Prefs.Say(l.Says)
 		if l.Times > 1 {
-			says = fmt.Sprintf("%s, %d times since %s", says, l.Times, face.Clock(l.First, w))
+			says = w.Prefs.T("%s, %d times since %s", says, l.Times, face.Clock(l.First, w))
 		}
 		v.Lines = append(v.Lines, trailLine{at, l.Person, says})
 	}

@@ -54,7 +54,8 @@ type readyView struct {
 }
 
 type roundView struct {
-	Day, Lead     string
+	Day           say.Text
+	Lead          string
 	Stop          *stopView
 	Number, Count int
 	Next          *stopView
@@ -75,9 +76,15 @@ type printedStop struct {
 	Lines []string
 }
 
-type awayView struct{ Word, Mark, Says, Path string }
+// awayWords are what will not last.
+var awayWords = map[string]say.Words{"low": "low", "cold": "cold", "visit": "visit"}
 
-func (v roundView) Title() string { return v.Day + "’s round" }
+type awayView struct {
+	Word             say.Words
+	Mark, Says, Path string
+}
+
+func (v roundView) Title() say.Text { return say.T("%s’s round", v.Day) }
 
 func (s Pages) roundPage(c *gin.Context) error {
 	ctx, w := s.Me(c)
@@ -85,28 +92,28 @@ func (s Pages) roundPage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	face.SetStrip(c, face.Strip{Today: walk.Today, Marks: walkMarks(walk, c.Request.URL)})
-	v := roundView{Day: walk.Today.Weekday().String(), Minutes: walk.Minutes()}
+	face.SetStrip(c, face.Strip{Today: walk.Today, Marks: walkMarks(walk, c.Request.URL, w.Prefs)})
+	v := roundView{Day: say.Date(walk.Today.UTC(), "Monday"), Minutes: walk.Minutes()}
 	var stops []stopView
 	due := 0
 	_, all := face.Whole(c.Request.URL)
 	for _, x := range walk.Stops {
-		st := stopOf(x, walk, all, func(d round.Done) string { return face.Clock(d.At, w) })
+		st := stopOf(x, walk, w.Prefs, all, func(d round.Done) string { return face.Clock(d.At, w) })
 		if len(x.Tasks) > 0 {
 			due++
-			v.Print = append(v.Print, printed(st))
+			v.Print = append(v.Print, printed(st, w.Prefs))
 		}
 		stops = append(stops, st)
 	}
 	v.choose(stops, c.Query("stop"))
-	v.Lead = leadSentence(due, len(stops), v.Minutes, w.Period)
-	v.away(walk)
+	v.Lead = w.Prefs.Say(leadSentence(due, len(stops), v.Minutes, w.Period))
+	v.away(walk, w.Prefs)
 	v.nights(walk, w.Prefs)
 	var near []readyView
 	for _, l := range walk.Lines {
 		if l.InTrays() > 0 {
 			says, _ := nurseryview.RaisedWords(l.Crop, l.Sown, walk.Today, l.Verdict)
-			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), says})
+			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), w.Prefs.Say(says)})
 		}
 	}
 	v.Ready = face.Cut(near, face.FewTasks, "/nursery?all=1")
@@ -114,19 +121,18 @@ func (s Pages) roundPage(c *gin.Context) error {
 	return nil
 }
 
-func leadSentence(due, stops, minutes, period int) string {
+func leadSentence(due, stops, minutes, period int) say.Text {
 	if due == 0 {
-		return "Nothing is due anywhere. A good day to look at what grows."
+		return say.T("Nothing is due anywhere. A good day to look at what grows.")
 	}
-	s := fmt.Sprintf("%d of %d places need somebody. %d minutes", due, stops, minutes)
 	if minutes <= period {
-		return fmt.Sprintf("%s, and this period has %d.", s, period)
+		return say.T("%d of %d places need somebody. %d minutes, and this period has %d.", due, stops, minutes, period)
 	}
-	return fmt.Sprintf("%s in all; this period has %d. What cannot wait comes first.", s, period)
+	return say.T("%d of %d places need somebody. %d minutes in all; this period has %d. What cannot wait comes first.", due, stops, minutes, period)
 }
 
 // taskPage is where a task is done, and what one does there.
-func taskPage(t core.Task) (path, do string) {
+func taskPage(t core.Task) (path string, do say.Words) {
 	switch t.Kind {
 	case "count":
 		return "/trays/" + t.Tray, "Count"
@@ -150,36 +156,39 @@ func taskPage(t core.Task) (path, do string) {
 	return "", ""
 }
 
-func stopOf(x core.Stop, walk round.Walk, all bool, at func(round.Done) string) stopView {
+func stopOf(x core.Stop, walk round.Walk, p say.Reader, all bool, at func(round.Done) string) stopView {
 	st := stopView{Place: x.Place, Name: x.Name, Path: "/?stop=" + x.Place, Minutes: x.Minutes}
 	var tasks []taskView
 	for _, t := range x.Tasks {
 		path, do := taskPage(t)
-		tasks = append(tasks, taskView{t.Key, t.Before, t.Code, t.After, t.What(), t.Why, t.Urgency.Word(), t.Minutes, path, do, x.Place})
+		tasks = append(tasks, taskView{t.Key, p.Say(t.Before), t.Code, p.Say(t.After), p.Say(t.What()), p.Say(t.Why), t.Urgency.Word(), t.Minutes, path, p.Say(do), x.Place})
 	}
 	st.Tasks = face.Cut(tasks, face.Fewer(face.FewTasks, all), st.Path+"&all=1")
 	if u, ok := x.Urgency(); ok {
 		st.Now = u.Word()
-		st.Summary = x.Tasks[0].What()
+		st.Summary = p.Say(x.Tasks[0].What())
 		if n := len(x.Tasks); n > 1 {
-			st.Summary += fmt.Sprintf(", and %d more", n-1)
+			st.Summary = p.T("%s, and %d more", st.Summary, n-1)
 		}
 	}
 	var done []doneView
 	for _, d := range walk.Done[x.Place] {
-		done = append(done, doneView{d.Entry.String(), d.Says, d.Person, at(d), d.Skip})
+		done = append(done, doneView{d.Entry.String(), p.Say(d.Says), d.Person, at(d), d.Skip})
 	}
 	st.Done = face.Cut(done, face.Fewer(face.FewTasks, all), "/notebook?p="+x.Place)
 	return st
 }
 
-func printed(st stopView) printedStop {
+// whens are the words of the urgencies.
+var whens = map[string]say.Words{"now": "now", "today": "today", "soon": "soon"}
+
+func printed(st stopView, r say.Reader) printedStop {
 	p := printedStop{Name: st.Name}
 	for _, t := range st.Tasks.Shown {
-		p.Lines = append(p.Lines, fmt.Sprintf("☐ %s (%s, %d min). %s", t.What, t.When, t.Minutes, t.Why))
+		p.Lines = append(p.Lines, fmt.Sprintf("☐ %s (%s, %d min). %s", t.What, r.Say(whens[t.When]), t.Minutes, t.Why))
 	}
 	if n := st.Tasks.Hidden; n > 0 {
-		p.Lines = append(p.Lines, fmt.Sprintf("and %d more", n))
+		p.Lines = append(p.Lines, r.T("and %d more", n))
 	}
 	return p
 }
@@ -228,26 +237,27 @@ func (v *roundView) choose(stops []stopView, asked string) {
 }
 
 // away says what will not last until somebody is back.
-func (v *roundView) away(walk round.Walk) {
+func (v *roundView) away(walk round.Walk, p say.Reader) {
 	if walk.DaysAway < 1 {
 		return
 	}
 	for _, t := range walk.Away {
 		path, _ := taskPage(t)
-		v.AwayTasks = append(v.AwayTasks, awayView{t.Away, t.Urgency.Word(), t.What(), path})
+		v.AwayTasks = append(v.AwayTasks, awayView{awayWords[t.Away], t.Urgency.Word(), p.Say(t.What()), path})
 	}
-	v.Away = fmt.Sprintf("Nobody is here for %s, from %s evening to %s.", say.Plural(walk.DaysAway, "day"), walk.From.Short(), walk.Back.Short())
+	away := say.T("Nobody is here for %s, from %s evening to %s.", say.Plural(walk.DaysAway, "day"), walk.From.Short(), walk.Back.Short())
 	switch n := len(walk.Away); n {
 	case 0:
-		v.Away += " Everything will last."
+		away = say.T("%s Everything will last.", away)
 	case 1:
-		v.Away += " One thing will not last."
+		away = say.T("%s One thing will not last.", away)
 	default:
-		v.Away += fmt.Sprintf(" %d things will not last.", n)
+		away = say.T("%s %d things will not last.", away, n)
 	}
+	v.Away = p.Say(away)
 }
 
-func (v *roundView) nights(walk round.Walk, p unit.Prefs) {
+func (v *roundView) nights(walk round.Walk, p say.Reader) {
 	if len(walk.Nights) == 0 {
 		return
 	}
@@ -260,7 +270,7 @@ func (v *roundView) nights(walk round.Walk, p unit.Prefs) {
 	v.Freezing = p.Format(0, unit.Celsius)
 	for i, n := range walk.Nights {
 		y := 20 + (high-n.MinC)*scale
-		x := nightView{Day: n.Day.Weekday().String()[:3], Low: p.Figure(n.MinC, unit.Celsius), X: 58 + 35*float64(i), Frost: n.MinC <= 0}
+		x := nightView{Day: p.Say(say.Date(n.Day.UTC(), "Mon")), Low: p.Figure(n.MinC, unit.Celsius), X: 58 + 35*float64(i), Frost: n.MinC <= 0}
 		if p.US { // a forecast in whole °C is one in whole °F
 			x.Low = fmt.Sprintf("%.0f", p.Out(n.MinC, unit.Celsius))
 		}
@@ -281,37 +291,37 @@ func (s Pages) tick(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	word := "Done: "
+	word := say.Words("Done: %s")
 	if r.Skip {
-		word = "Not today: "
+		word = "Not today: %s"
 	}
-	if said.What == "" { // kept before, and settled since
+	if said.What == nil { // kept before, and settled since
 		c.Redirect(http.StatusSeeOther, "/")
 		return nil
 	}
-	return s.Lead(c, face.Outcome{Says: word + said.What, Undo: r.ID, To: "/?stop=" + said.Place.String()})
+	return s.Lead(c, face.Outcome{Says: say.T(word, said.What), Undo: r.ID, To: "/?stop=" + said.Place.String()})
 }
 
 // StripOf is what stands beside every page of somebody.
 func StripOf(ctx context.Context, s *store.Store, w who.Who, at *url.URL) (face.Strip, error) {
 	walk, err := round.Today(ctx, s, w)
-	return face.Strip{Today: walk.Today, Marks: walkMarks(walk, at)}, err
+	return face.Strip{Today: walk.Today, Marks: walkMarks(walk, at, w.Prefs)}, err
 }
 
 // walkMarks is the strip of places that stands beside every page.
-func walkMarks(walk round.Walk, at *url.URL) []face.WalkMark {
+func walkMarks(walk round.Walk, at *url.URL, p say.Reader) []face.WalkMark {
 	here := at.Query().Get("stop")
 	var out []face.WalkMark
 	for _, st := range walk.Stops {
-		m := face.WalkMark{Name: st.Name, Path: "/?stop=" + st.Place, Says: "nothing today", Mark: "none", Here: at.Path == "/" && here == st.Place}
+		m := face.WalkMark{Name: st.Name, Path: "/?stop=" + st.Place, Says: p.T("nothing today"), Mark: "none", Here: at.Path == "/" && here == st.Place}
 		if u, ok := st.Urgency(); ok {
 			m.Mark = u.Word()
-			m.Says = st.Tasks[0].What()
+			m.Says = p.Say(st.Tasks[0].What())
 			if n := len(st.Tasks); n > 1 {
-				m.Says = fmt.Sprintf("%d to do", n)
+				m.Says = p.T("%d to do", n)
 			}
 		} else if len(walk.Done[st.Place]) > 0 {
-			m.Mark, m.Says = "done", "all done"
+			m.Mark, m.Says = "done", p.T("all done")
 		}
 		if at.Path == "/places/"+st.Place {
 			m.Here = true
@@ -332,5 +342,5 @@ func (s Pages) undo(c *gin.Context) error {
 	if err := notebook.Undo(ctx, s.Store, w, f.ID("id"), entry); err != nil {
 		return err
 	}
-	return s.Lead(c, face.Outcome{Says: "Taken back. The notebook keeps both.", To: face.LocalPath(f.Get("back"))})
+	return s.Lead(c, face.Outcome{Says: say.T("Taken back. The notebook keeps both."), To: face.LocalPath(f.Get("back"))})
 }

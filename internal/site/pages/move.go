@@ -29,6 +29,7 @@ type source struct {
 	Kind        string
 	Grid        *face.GridView
 	Plants      int
+	Says        string
 	Error       string
 	Value       string
 }
@@ -41,7 +42,7 @@ type moveView struct {
 	To               *placeChoice
 	Ports            *face.GridView
 	Form             face.Form
-	Causes           []string
+	Causes           []face.ChoiceView
 	Rest             []string
 	Notes            []string // of the crop in that place
 	Warned           []string // what speaks against it; shown once, then asked about
@@ -58,7 +59,7 @@ func (v moveView) Cells() bool {
 	return slices.ContainsFunc(v.Sources, func(s source) bool { return s.Kind == "cell" })
 }
 
-func (v moveView) Title() string { return "Move " + v.Code }
+func (v moveView) Title() say.Text { return say.T("Move %s", v.Code) }
 
 func (s Pages) movePage(c *gin.Context) error {
 	_, w := s.Me(c)
@@ -79,15 +80,16 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 	if err != nil {
 		return err
 	}
-	v := moveView{Code: b.Row.Code, Crop: b.Crop.Name, Path: "/batches/" + id.String(), Form: f, Causes: batch.Causes, Warned: warned}
-	v.Headline, v.Why, _ = nurseryview.Headline(b, w.Prefs)
+	v := moveView{Code: b.Row.Code, Crop: w.Prefs.Say(b.Crop.Name), Path: "/batches/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, batch.Causes), Warned: w.Prefs.All(warned)}
+	headline, why, _ := nurseryview.Headline(b)
+	v.Headline, v.Why = w.Prefs.Say(headline), w.Prefs.Say(why)
 	var to *site.Summary
 	for i, p := range places {
 		k := p.Row.Kind
 		if (k == "bench" || k == "shelf") && len(b.Stands) == 0 {
 			continue // plants in cells stand there already
 		}
-		choice := placeChoice{ID: p.Row.ID.String(), Name: p.Row.Name, Kind: k, Ported: site.HasPorts(p.Row), Says: roomIn(p)}
+		choice := placeChoice{ID: p.Row.ID.String(), Name: p.Row.Name, Kind: k, Ported: site.HasPorts(p.Row), Says: w.Prefs.Say(roomIn(p))}
 		v.Places = append(v.Places, choice)
 		if choice.ID == f.Get("to") {
 			v.To, to = &choice, &places[i]
@@ -101,17 +103,20 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 		if err != nil {
 			return err
 		}
-		g := portGrid(full, "ports-grid", "pick")
+		g := portGrid(w.Prefs, full, "ports-grid", "pick")
 		g.Input = "f-ports"
 		g.Pick(f.Get("ports"))
 		v.Ports = &g
 	}
 	if to != nil {
-		v.Notes = b.Crop.AtMoving(systemOf[to.Row.Kind], solutionOf(to.Place), int(b.Today-b.Sown), w.Prefs)
+		v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Row.Kind], solutionOf(to.Place), int(b.Today-b.Sown)))
 	}
 	own := []string{"to", "ports", "ramp", "cause", "lost"}
 	for _, x := range v.Sources {
 		own = append(own, x.Input)
+	}
+	for i, x := range v.Sources {
+		v.Sources[i].Says = w.Prefs.Say(say.Plural(x.Plants, "plant"))
 	}
 	v.Rest = f.Rest(own...)
 	s.Render(c, status, "move", "Nursery", v)
@@ -130,15 +135,15 @@ func solutionOf(in site.Place) *crop.Solution {
 	return &kept
 }
 
-func roomIn(p site.Summary) string {
+func roomIn(p site.Summary) say.Text {
 	n := 0
 	for _, x := range p.Standing {
 		n += x.Plants
 	}
 	if site.HasPorts(p.Row) {
-		return fmt.Sprintf("%d of %d ports free", p.Row.Tiers*p.Row.Columns-n, p.Row.Tiers*p.Row.Columns)
+		return say.T("%d of %d ports free", p.Row.Tiers*p.Row.Columns-n, p.Row.Tiers*p.Row.Columns)
 	}
-	return fmt.Sprintf("%s there", say.Plural(n, "plant"))
+	return say.T("%s there", say.Plural(n, "plant"))
 }
 
 // sources lists where the batch's plants stand, each with its own input.
@@ -156,7 +161,7 @@ func (s Pages) sources(c *gin.Context, b nursery.Batch, f face.Form, w who.Who) 
 		if err != nil {
 			return nil, err
 		}
-		g := nurseryview.TrayGrid(t, "from-"+key, "pick")
+		g := nurseryview.TrayGrid(w.Prefs, t, "from-"+key, "pick")
 		src := source{Input: "from_cell_" + key, Name: t.Row.Name, Kind: "cell"}
 		var all []string
 		for r := range g.Rows {
@@ -185,7 +190,7 @@ func (s Pages) sources(c *gin.Context, b nursery.Batch, f face.Form, w who.Who) 
 		if err != nil {
 			return nil, err
 		}
-		g := portGrid(p, "from-"+key, "pick")
+		g := portGrid(w.Prefs, p, "from-"+key, "pick")
 		src := source{Input: "from_port_" + key, Name: p.Row.Name, Kind: "port"}
 		for r := range g.Rows {
 			for i := range g.Rows[r].Cells {
@@ -245,7 +250,7 @@ func (s Pages) move(c *gin.Context) error {
 		return s.showMove(c, http.StatusUnprocessableEntity, f, warned)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showMove(c, status, f, nil) }, func() face.Outcome {
-		return face.Outcome{Says: fmt.Sprintf("Moved %s. Water them in.", say.Plural(batch.PlantsIn(r.From), "plant")), Undo: r.ID, To: "/places/" + r.To.String()}
+		return face.Outcome{Says: say.T("Moved %s. Water them in.", say.Plural(batch.PlantsIn(r.From), "plant")), Undo: r.ID, To: "/places/" + r.To.String()}
 	})
 }
 
@@ -255,7 +260,7 @@ func readMove(f face.Form, of uuid.UUID) site.MoveRequest {
 	r := site.MoveRequest{ID: f.ID("id"), Batch: of, Ports: f.Cells("ports", 60, 60), Fill: f.Get("fill") != "", Cause: f.Get("cause"), RampDays: f.Int("ramp", 0)}
 	var err error
 	if r.To, err = uuid.Parse(f.Get("to")); err != nil {
-		f.Errors["to"] = "choose where they go"
+		f.Wrong("to", "choose where they go")
 	}
 	trays := chosenIn{in: map[tray.Cell][]string{}}
 	sources := 0
@@ -266,7 +271,7 @@ func readMove(f face.Form, of uuid.UUID) site.MoveRequest {
 			continue
 		}
 		if sources++; sources > 40 || len(r.From) > 60*60 {
-			f.Errors["to"] = "takes fewer plants at once"
+			f.Wrong("to", "takes fewer plants at once")
 			break
 		}
 		switch batch.SpotKind(kind) {
@@ -316,11 +321,11 @@ func (x *chosenIn) lost(f face.Form) (out []batch.Spot) {
 		}
 		switch len(in) {
 		case 0:
-			f.Errors["lost"] = c.Name() + " is not among the chosen plants"
+			f.Wrong("lost", "%s is not among the chosen plants", c.Name())
 		case 1:
 			out = append(out, batch.Spot{Kind: batch.InCell, In: in[0], Row: c.Row, Col: c.Col})
 		default:
-			f.Errors["lost"] = c.Name() + " is chosen in several trays; write the loss down on the batch's own page"
+			f.Wrong("lost", "%s is chosen in several trays; write the loss down on the batch’s own page", c.Name())
 		}
 	}
 	return out

@@ -11,8 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/say"
 	"ulpa/core/tray"
-	"ulpa/core/unit"
 	"ulpa/internal/face"
 )
 
@@ -23,7 +23,7 @@ func FuzzMove(f *testing.F) {
 	f.Add("from_cell_=A1&from__=A1&from_stand_=-1&from_port_a=A1-&lost=A0")
 	f.Fuzz(func(t *testing.T, body string) {
 		sent, _ := url.ParseQuery(body)
-		v := face.FormOf(sent, unit.Prefs{})
+		v := face.FormOf(sent, say.Reader{})
 		r := readMove(v, uuid.New())
 		require.LessOrEqual(t, len(r.From), 2*60*60)
 		for _, s := range append(r.From, r.Lost...) {
@@ -52,7 +52,7 @@ func TestTheTrayThatACellWasChosenInLosesIt(t *testing.T) {
 	} {
 		sent, err := url.ParseQuery(body + "&to=" + uuid.NewString() + "&id=" + uuid.NewString())
 		require.NoError(t, err)
-		f := face.FormOf(sent, unit.Prefs{})
+		f := face.FormOf(sent, say.Reader{})
 		r := readMove(f, uuid.New())
 		told := func(list []batch.Spot) string {
 			var out []string

@@ -1,13 +1,12 @@
 package pages
 
 import (
-	"fmt"
 	"net/http"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/say"
+	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/notebook"
 	notebookview "ulpa/internal/notebook/view"
@@ -30,7 +29,7 @@ type placeView struct {
 	Bed                  *bedView
 }
 
-func (v placeView) Title() string { return v.Name }
+func (v placeView) Title() say.Text { return say.Name(v.Name) }
 
 // bedView is a bed or frame to scale, with what stands in it side by side.
 type bedView struct {
@@ -49,20 +48,20 @@ type bedBlock struct {
 
 type placesView struct{ Places []placeLine }
 
-func (placesView) Title() string { return "Places" }
+func (placesView) Title() say.Text { return say.T("Places") }
 
 type placeLine struct {
 	Name, Path, Kind, Says string
 	Standing               face.CutList[siteview.PlaceStand]
 }
 
-func kindName(k string) string {
+func kindName(k string) say.Words {
 	for _, x := range site.Kinds {
 		if x.ID == k {
 			return x.Name
 		}
 	}
-	return k
+	return say.Words(k)
 }
 
 func (s Pages) placesPage(c *gin.Context) error {
@@ -73,11 +72,11 @@ func (s Pages) placesPage(c *gin.Context) error {
 	}
 	var v placesView
 	for _, p := range places {
-		l := placeLine{Name: p.Row.Name, Path: "/places/" + p.Row.ID.String(), Kind: kindName(p.Row.Kind), Says: roomIn(p)}
+		l := placeLine{Name: p.Row.Name, Path: "/places/" + p.Row.ID.String(), Kind: w.Prefs.Say(kindName(p.Row.Kind)), Says: w.Prefs.Say(roomIn(p))}
 		if len(p.Trays) > 0 && !site.HasPorts(p.Row) {
-			l.Says = say.Plural(len(p.Trays), "tray")
+			l.Says = w.Prefs.Say(say.Plural(len(p.Trays), "tray"))
 		}
-		l.Standing = face.Cut(siteview.StandsOf(p.Standing), 2*face.FewTasks, l.Path)
+		l.Standing = face.Cut(siteview.StandsOf(w.Prefs, p.Standing), 2*face.FewTasks, l.Path)
 		v.Places = append(v.Places, l)
 	}
 	s.Render(c, http.StatusOK, "places", "Places", v)
@@ -97,17 +96,17 @@ func (s Pages) placePage(c *gin.Context) error {
 	v := placeView{ID: id.String(), Name: p.Row.Name, Kind: p.Row.Kind, Path: "/places/" + id.String()}
 	page, all := face.Whole(c.Request.URL)
 	most := face.Fewer(face.FewLines, all)
-	v.Standing = face.Cut(siteview.StandsOf(p.ByBatch()), most, page)
-	v.Meta = placeMeta(p.Row, w)
+	v.Standing = face.Cut(siteview.StandsOf(w.Prefs, p.ByBatch()), most, page)
+	v.Meta = w.Prefs.Say(placeMeta(p.Row))
 	if site.HasPorts(p.Row) {
-		g := portGrid(p, "ports", "show")
+		g := portGrid(w.Prefs, p, "ports", "show")
 		v.Grid = &g
 	} else if p.Row.Kind == "bed" || p.Row.Kind == "frame" {
 		v.Bed = bedOf(p, w)
 	}
 	var trays []nurseryview.TrayLine
 	for _, t := range p.Trays {
-		trays = append(trays, nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Place: "", Says: fmt.Sprintf("%d × %d, %d in use", t.Rows, t.Columns, t.Used)})
+		trays = append(trays, nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Place: "", Says: w.Prefs.T("%d × %d, %d in use", t.Rows, t.Columns, t.Used)})
 	}
 	v.Trays = face.Cut(trays, most, page)
 	for _, t := range p.Tanks {
@@ -120,14 +119,15 @@ func (s Pages) placePage(c *gin.Context) error {
 	return nil
 }
 
-func placeMeta(p db.Place, w who.Who) string {
-	m := kindName(p.Kind)
-	if site.HasPorts(p) {
-		m += fmt.Sprintf(" · %d tiers of %d ports", p.Tiers, p.Columns)
-	} else if p.LengthCm > 0 {
-		m += fmt.Sprintf(" · %s by %s", w.Prefs.Format(p.LengthCm, "cm"), w.Prefs.Format(p.WidthCm, "cm"))
+func placeMeta(p db.Place) say.Text {
+	kind, about := kindName(p.Kind), say.T("about %s", say.Of(p.TemperatureC, unit.Celsius))
+	switch {
+	case site.HasPorts(p):
+		return say.Join(" · ", kind, say.T("%d tiers of %d ports", p.Tiers, p.Columns), about)
+	case p.LengthCm > 0:
+		return say.Join(" · ", kind, say.T("%s by %s", say.Of(p.LengthCm, unit.Centimetre), say.Of(p.WidthCm, unit.Centimetre)), about)
 	}
-	return m + " · about " + w.Prefs.Format(p.TemperatureC, "°C")
+	return say.Join(" · ", kind, about)
 }
 
 func bedOf(p site.Place, w who.Who) *bedView {
@@ -142,7 +142,7 @@ func bedOf(p site.Place, w who.Who) *bedView {
 	at := 6.0
 	for i, x := range list {
 		width := (v.W - 12) * float64(x.Plants) / float64(max(total, 20))
-		v.Blocks = append(v.Blocks, bedBlock{at, width - 4, x.Code, i % 6, fmt.Sprintf("%d %s", x.Plants, strings.ToLower(x.Crop.Name))})
+		v.Blocks = append(v.Blocks, bedBlock{at, width - 4, x.Code, i % 6, w.Prefs.T("%d %s", x.Plants, say.Lower(x.Crop.Name))})
 		at += width
 	}
 	return v

@@ -22,7 +22,7 @@ type importView struct {
 
 type seriesView struct{ Name, Unit, Rows, Span, Says string }
 
-func (importView) Title() string { return "Readings from a file" }
+func (importView) Title() say.Text { return say.T("Readings from a file") }
 
 // ImportBody bounds a posted file with its form around it.
 const ImportBody = solution.MaxFile + 1<<16
@@ -47,12 +47,12 @@ func (s Pages) importExamine(c *gin.Context) error {
 		file, head, err = c.Request.FormFile("file")
 	}
 	if err != nil {
-		says := "choose a file"
+		says := say.Words("choose a file")
 		var large *http.MaxBytesError
 		if errors.As(err, &large) {
 			says = "is larger than 64 MB; split it"
 		}
-		s.Render(c, http.StatusUnprocessableEntity, "import", "Solution", importView{Rest: []string{says}})
+		s.Render(c, http.StatusUnprocessableEntity, "import", "Solution", importView{Rest: []string{s.Reader(c).Say(says)}})
 		return nil
 	}
 	defer file.Close()
@@ -62,15 +62,15 @@ func (s Pages) importExamine(c *gin.Context) error {
 	}
 	v := importView{Preview: &p}
 	for _, x := range p.Series {
-		says := "known"
+		says := say.T("known")
 		if x.New {
-			says = "new, belongs to no tank"
+			says = say.T("new, belongs to no tank")
 			if x.Tank != "" {
-				says = "new, belongs to " + x.Tank
+				says = say.T("new, belongs to %s", x.Tank)
 			}
 		}
-		day := func(t time.Time) string { return w.Day(t).Short() }
-		v.Series = append(v.Series, seriesView{x.Name, x.Unit, say.Plural(x.Rows, "reading"), day(x.From) + " to " + day(x.To), says})
+		day := func(t time.Time) say.Text { return w.Day(t).Short() }
+		v.Series = append(v.Series, seriesView{x.Name, x.Unit, w.Prefs.Say(say.Plural(x.Rows, "reading")), w.Prefs.T("%s to %s", day(x.From), day(x.To)), w.Prefs.Say(says)})
 	}
 	status := http.StatusOK
 	if len(p.Problems) > 0 {
@@ -90,5 +90,5 @@ func (s Pages) importConfirm(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return s.Lead(c, face.Outcome{Says: done.Say("the file") + ".", To: "/solution"})
+	return s.Lead(c, face.Outcome{Says: say.T("%s.", done.Say()), To: "/solution"})
 }

@@ -30,7 +30,7 @@ type solutionView struct {
 	Unit        string
 }
 
-func (solutionView) Title() string { return "Solution" }
+func (solutionView) Title() say.Text { return say.T("Solution") }
 
 func (s Pages) solutionPage(c *gin.Context) error {
 	ctx, w := s.Me(c)
@@ -91,7 +91,7 @@ type tankView struct {
 	Spans                      []spanLink
 }
 
-func (v tankView) Title() string { return v.Name }
+func (v tankView) Title() say.Text { return say.Name(v.Name) }
 
 // Keys of the number pad, as they lie on a calculator.
 func (tankView) Keys() []string { return strings.Split("7894561230.", "") }
@@ -129,7 +129,7 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 		on, of = &v.TreatDoubts, v.TreatForm
 	}
 	for _, d := range asked {
-		x := doubtView{Field: d.Field, Message: d.Message(w.Prefs)}
+		x := doubtView{Field: d.Field, Message: w.Prefs.Say(d.Message())}
 		if d.Maybe != nil {
 			x.Maybe = w.Prefs.Figure(*d.Maybe, d.Unit)
 		}
@@ -147,71 +147,75 @@ func tankOf(page solution.Page, w who.Who) tankView {
 	p, t := w.Prefs, page.Tank
 	v := tankView{
 		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, p),
-		Acid: t.Spec.Acid.Unit() + " of " + t.Spec.Acid.Name(), Base: t.Spec.Base.Unit() + " of " + t.Spec.Base.Name(), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
-		Plants: siteview.StandsOf(page.Plants), Sums: sumsview.TankSums(page, w),
+		Acid: p.T("%s of %s", t.Spec.Acid.Unit(), t.Spec.Acid.Name()), Base: p.T("%s of %s", t.Spec.Base.Unit(), t.Spec.Base.Name()), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
+		Plants: siteview.StandsOf(p, page.Plants), Sums: sumsview.TankSums(page, w),
 	}
 	plants := 0
 	for _, x := range page.Plants {
 		plants += x.Plants
-		for _, says := range x.Crop.Misses(solutionview.KeptAt(t), int(w.Day(page.Now)-w.Day(x.Sown)), p) {
-			v.Misses = append(v.Misses, x.Code+": "+says)
+		for _, says := range x.Crop.Misses(solutionview.KeptAt(t), int(w.Day(page.Now)-w.Day(x.Sown))) {
+			v.Misses = append(v.Misses, x.Code+": "+p.Say(says))
 		}
 	}
-	v.Meta = fmt.Sprintf("%s · %s, %s", page.Place.Name, say.Plural(plants, "plant"), page.Stand.State.Drinks(t.Spec, page.Stand.Plants, p))
+	v.Meta = p.T("%s · %s, %s", page.Place.Name, say.Plural(plants, "plant"), page.Stand.State.Drinks(t.Spec, page.Stand.Plants))
 	if t.Spec.Passive {
-		v.Meta += ", a jar without a pump"
+		v.Meta = p.T("%s, a jar without a pump", v.Meta)
 	}
-	v.LastRead = "Not read yet."
+	v.LastRead = p.T("Not read yet.")
 	if t.State.ReadAt != nil {
-		v.LastRead = fmt.Sprintf("Last read %s at %s.", w.Day(*t.State.ReadAt).Long(), face.Clock(*t.State.ReadAt, w))
+		v.LastRead = p.T("Last read %s at %s.", w.Day(*t.State.ReadAt).Long(), face.Clock(*t.State.ReadAt, w))
 	}
 	v.advice(page, p)
 	v.trends(page, p)
 	return v
 }
 
-func (v *tankView) advice(page solution.Page, p unit.Prefs) {
+func (v *tankView) advice(page solution.Page, p say.Reader) {
 	a := page.Advice
-	v.Needs, v.Adult, v.Alarm, v.Cautions, v.Why, v.Sure = a.Needs, a.Adult, a.Alarm, a.Cautions, a.Why, a.Sure
-	v.Headline, v.Pours = solutionview.AdviceHeadline(a, p), !a.Plan.Empty()
+	v.Needs, v.Adult, v.Alarm, v.Cautions, v.Why, v.Sure = a.Needs, a.Adult, a.Alarm, p.All(a.Cautions), p.All(a.Why), p.Say(a.Sure)
+	v.Headline, v.Pours = p.Say(solutionview.AdviceHeadline(a)), !a.Plan.Empty()
 	v.Steps = face.StepsOf(a.Steps, p)
 	for _, x := range a.Acts {
-		d := doStep{Big: p.Format(x.Amount, x.Unit), Adult: x.Do == tank.DoDose}
+		big, rest := say.Of(x.Amount, x.Unit), say.Text(nil)
+		d := doStep{Adult: x.Do == tank.DoDose}
 		switch x.Do {
 		case tank.DoPump:
-			d.Big, d.Rest = "Stop the pump", "at the plug, with dry hands"
+			big, rest = say.T("Stop the pump"), say.T("at the plug, with dry hands")
 		case tank.DoLift:
-			d.Big, d.Rest = "Lift out", x.What
+			big, rest = say.T("Lift out"), x.What
 		case tank.DoDrain:
-			d.Rest = "drained off, onto soil or lawn where local rules allow"
+			rest = say.T("drained off, onto soil or lawn where local rules allow")
 		case tank.DoWater:
-			d.Rest = "tap water"
+			rest = say.T("tap water")
 			if j := a.Jar; j != nil {
-				d.Rest = "poured in, up to the line at " + p.Format(j.LevelAfterCM, unit.Centimetre)
+				rest = say.T("poured in, up to the line at %s", say.Of(j.LevelAfterCM, unit.Centimetre))
 			}
 		case tank.DoStock:
-			d.Rest = "of " + x.What + ", one after the other, stirring between"
+			rest = say.T("of %s, one after the other, stirring between", x.What)
 		case tank.DoDose:
-			d.Rest = x.What + ", stirred in slowly"
+			rest = say.T("%s, stirred in slowly", x.What)
 		case tank.DoWait:
-			d.Rest = strings.TrimSpace("for it to mix " + x.What)
+			if rest = say.T("for it to mix"); x.What != nil {
+				rest = say.T("for it to mix %s", x.What)
+			}
 		case tank.DoRead:
-			d.Big, d.Rest = "Read", "before anything more goes in"
+			big, rest = say.T("Read"), say.T("before anything more goes in")
 		case tank.DoCool:
-			d.Big, d.Rest = "Cool it", "shade, a wet cloth, a closed bottle of ice; keep the pump running"
+			big, rest = say.T("Cool it"), say.T("shade, a wet cloth, a closed bottle of ice; keep the pump running")
 		}
+		d.Big, d.Rest = p.Say(big), p.Say(rest)
 		v.Do = append(v.Do, d)
 	}
 	e := a.Expect
 	switch {
 	case a.ExpectPH != nil:
-		v.Expect = fmt.Sprintf("Expect pH %s: between %.1f and %.1f, nine times in ten.", p.Figure(a.ExpectPH.P50, "pH"), a.ExpectPH.P5, a.ExpectPH.P95)
+		v.Expect = p.T("Expect pH %s: between %.1f and %.1f, nine times in ten.", p.Figure(a.ExpectPH.P50, "pH"), a.ExpectPH.P5, a.ExpectPH.P95)
 	case !a.Plan.Empty() && e.LevelL != nil && e.ECMS != nil:
-		v.Expect = "Expect " + p.Format(*e.LevelL, unit.Litre) + ", " + p.Format(*e.ECMS, unit.MS) + "."
+		v.Expect = p.T("Expect %s, %s.", say.Of(*e.LevelL, unit.Litre), say.Of(*e.ECMS, unit.MS))
 	}
 }
 
-func (v *tankView) trends(page solution.Page, p unit.Prefs) {
+func (v *tankView) trends(page solution.Page, p say.Reader) {
 	spec := page.Tank.Spec
 	now := func() float64 { return float64(page.Now.Unix()) }
 	dosed := func(agent bool) func(ledger.Past) string {
@@ -220,9 +224,9 @@ func (v *tankView) trends(page solution.Page, p unit.Prefs) {
 			case x.Treat == nil:
 				return ""
 			case agent && x.Treat.Amount > 0:
-				return "dose"
+				return p.T("dose")
 			case !agent && (x.Treat.StockML > 0 || x.Treat.WaterL > 0):
-				return "fill"
+				return p.T("fill")
 			}
 			return ""
 		}
@@ -236,7 +240,7 @@ func (v *tankView) trends(page solution.Page, p unit.Prefs) {
 		}
 	}
 	for _, s := range solution.Spans {
-		v.Spans = append(v.Spans, spanLink{s.Name, fmt.Sprintf("%s?days=%d", v.Path, s.Days), s.Days == page.Span.Days})
+		v.Spans = append(v.Spans, spanLink{p.Say(s.Name), fmt.Sprintf("%s?days=%d", v.Path, s.Days), s.Days == page.Span.Days})
 	}
 	v.Trends = []trendView{
 		trendOf("pH", "pH", page.Span, spec.PHLow, spec.PHHigh, p, now, page.Past, of(func(r *tank.Reading) *float64 { return r.PH }), dosed(true), page.Meter),
@@ -245,7 +249,7 @@ func (v *tankView) trends(page solution.Page, p unit.Prefs) {
 }
 
 // adviceForm offers the advice as what was done, to be changed to the truth.
-func adviceForm(page solution.Page, p unit.Prefs) face.Form {
+func adviceForm(page solution.Page, p say.Reader) face.Form {
 	plan := page.Advice.Plan
 	f := face.BlankForm(p)
 	set := func(name string, v float64, u string) {
@@ -265,7 +269,7 @@ func adviceForm(page solution.Page, p unit.Prefs) face.Form {
 }
 
 // fromSum offers what a sum came to as what was done.
-func fromSum(q url.Values, p unit.Prefs) face.Form {
+func fromSum(q url.Values, p say.Reader) face.Form {
 	asked := face.FormOf(q, p)
 	f := face.BlankForm(p, "agent", asked.Get("agent"))
 	for name, u := range map[string]string{"drain": unit.Litre, "water": unit.Litre, "stock": unit.Millilitre, "amount": ""} {
@@ -297,7 +301,7 @@ func (s Pages) readTank(c *gin.Context) error {
 	if !f.Any() {
 		err = solution.LogReading(ctx, s.Store, w, r)
 	}
-	return s.settle(c, f, err, face.Outcome{Says: "Reading kept.", Undo: r.ID, To: "/solution/" + id.String()},
+	return s.settle(c, f, err, face.Outcome{Says: say.T("Reading kept."), Undo: r.ID, To: "/solution/" + id.String()},
 		func(status int, asked solution.Asked) error { return s.showTank(c, status, f, nil, asked) })
 }
 
@@ -331,7 +335,7 @@ func (s Pages) treatTank(c *gin.Context) error {
 	if !f.Any() {
 		err = solution.Treat(ctx, s.Store, w, r)
 	}
-	done := face.Outcome{Says: "Written down. What comes next stands under What to do.", Undo: r.ID, To: "/solution/" + id.String()}
+	done := face.Outcome{Says: say.T("Written down. What comes next stands under What to do."), Undo: r.ID, To: "/solution/" + id.String()}
 	return s.settle(c, f, err, done, func(status int, asked solution.Asked) error {
 		return s.showTank(c, status, face.BlankForm(w.Prefs), &f, asked)
 	})

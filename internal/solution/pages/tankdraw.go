@@ -1,6 +1,7 @@
 package pages
 
 import (
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/core/vessel"
 	"ulpa/internal/ledger"
@@ -22,15 +23,15 @@ type tankDrawing struct {
 
 // drawTank draws a tank with its fill line; a jar has none, but a line to pour to, or
 // one that it is never to pass.
-func drawTank(t ledger.Tank, jar *vessel.JarAnswer, p unit.Prefs) tankDrawing {
+func drawTank(t ledger.Tank, jar *vessel.JarAnswer, p say.Reader) tankDrawing {
 	y := func(l float64) float64 { return tankFloor - (tankFloor-tankTop)*min(1, l/t.Spec.CapacityL) }
-	fill, word := t.Spec.FillToL, "fill to "
+	fill, word := t.Spec.FillToL, say.Words("fill to %s")
 	if jar != nil {
-		if fill, word = jar.AllowedL, "up to "; jar.PourL > 0 {
-			fill, word = jar.Litres+jar.PourL, "pour to "
+		if fill, word = jar.AllowedL, "up to %s"; jar.PourL > 0 {
+			fill, word = jar.Litres+jar.PourL, "pour to %s"
 		}
 	}
-	d := tankDrawing{Fill: word + p.Format(fill, unit.Litre), Dry: p.Format(t.Spec.DryBelowL, unit.Litre), FillY: y(fill), DryY: y(t.Spec.DryBelowL)}
+	d := tankDrawing{Fill: p.T(word, say.Of(fill, unit.Litre)), Dry: p.Format(t.Spec.DryBelowL, unit.Litre), FillY: y(fill), DryY: y(t.Spec.DryBelowL)}
 	if t.State.LevelL != nil {
 		d.Known, d.Level, d.LevelY = true, p.Format(*t.State.LevelL, unit.Litre), y(*t.State.LevelL)
 		d.LevelH = tankFloor - d.LevelY

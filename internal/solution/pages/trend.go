@@ -1,10 +1,7 @@
 package pages
 
 import (
-	"fmt"
-	"strings"
-
-	"ulpa/core/unit"
+	"ulpa/core/say"
 	"ulpa/internal/face"
 	"ulpa/internal/ledger"
 	"ulpa/internal/solution"
@@ -36,10 +33,10 @@ const (
 const crowd = 80
 
 // trendOf draws one quantity over a span. pick takes the figure out of a reading.
-func trendOf(name, u string, span solution.Span, low, high float64, p unit.Prefs, now func() float64, past []ledger.Past, pick func(ledger.Past) *float64, dose func(ledger.Past) string, meter []db.SeriesTrendRow) trendView {
+func trendOf(name say.Words, u string, span solution.Span, low, high float64, p say.Reader, now func() float64, past []ledger.Past, pick func(ledger.Past) *float64, dose func(ledger.Past) string, meter []db.SeriesTrendRow) trendView {
 	trendDays := float64(span.Days)
 	end := now()
-	v := trendView{Name: name, Unit: p.Name(u), Low: p.Figure(low, u), High: p.Figure(high, u)}
+	v := trendView{Name: p.Say(name), Unit: p.Name(u), Low: p.Figure(low, u), High: p.Figure(high, u)}
 	bottom, top := low, high
 	day := func(t float64) float64 { return trendDays - (end-t)/86400 }
 	type point struct{ d, y float64 }
@@ -78,9 +75,9 @@ func trendOf(name, u string, span solution.Span, low, high float64, p unit.Prefs
 		last := read[n-1]
 		v.Last = &face.Label{X: x(last.d), Y: y(last.y), Text: p.Figure(last.y, u)}
 		v.LastOut = outside(last.y)
-		v.Says = fmt.Sprintf("%s, %s: %d readings, last %s, band %s to %s.", name, strings.ToLower(span.Name), n, p.Format(last.y, u), v.Low, v.High)
+		v.Says = p.T("%s, %s: %d readings, last %s, band %s to %s.", name, say.Lower(span.Name), n, p.Format(last.y, u), v.Low, v.High)
 	} else {
-		v.Says = name + ", " + strings.ToLower(span.Name) + ": no reading."
+		v.Says = p.T("%s, %s: no reading.", name, say.Lower(span.Name))
 	}
 	for _, e := range past {
 		if w := dose(e); w != "" && day(float64(e.At.Unix())) >= 0 {
@@ -92,15 +89,15 @@ func trendOf(name, u string, span solution.Span, low, high float64, p unit.Prefs
 	}
 	for i := 0; i <= 4; i++ {
 		back := span.Days * (4 - i) / 4
-		text := fmt.Sprintf("%d days ago", back)
+		text := p.T("%d days ago", back)
 		if back > 60 {
-			text = fmt.Sprintf("%d weeks ago", (back+3)/7)
+			text = p.T("%d weeks ago", (back+3)/7)
 		}
 		switch i {
 		case 0:
 			continue // it would stand outside the drawing
 		case 4:
-			text = "today"
+			text = p.T("today")
 		}
 		v.Ticks = append(v.Ticks, face.Label{X: x(trendDays - float64(back)), Y: trendBase + 18, Text: text})
 	}

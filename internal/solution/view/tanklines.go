@@ -2,10 +2,8 @@
 package view
 
 import (
-	"fmt"
-	"strings"
-
 	"ulpa/core/crop"
+	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
@@ -20,8 +18,8 @@ type TankLine struct {
 }
 
 // TankLineOf is a tank as lists show it, with what its advice comes to.
-func TankLineOf(t ledger.Tank, a *tank.Advice, p unit.Prefs) TankLine {
-	l := TankLine{Name: t.Name, Path: "/solution/" + t.ID.String(), Level: "–", PH: "–", EC: "–", Passive: t.Spec.Passive, Mark: "none", Says: "in order"}
+func TankLineOf(t ledger.Tank, a *tank.Advice, p say.Reader) TankLine {
+	l := TankLine{Name: t.Name, Path: "/solution/" + t.ID.String(), Level: "–", PH: "–", EC: "–", Passive: t.Spec.Passive, Mark: "none", Says: p.T("in order")}
 	if t.State.LevelL != nil {
 		l.Level = p.Format(*t.State.LevelL, unit.Litre)
 		l.LevelLow = a != nil && a.Fills
@@ -34,10 +32,10 @@ func TankLineOf(t ledger.Tank, a *tank.Advice, p unit.Prefs) TankLine {
 		l.EC = p.Figure(*t.State.ECMS, unit.MS)
 	}
 	if t.State.TreatedAt != nil { // reckoned, and not read yet
-		l.PH, l.EC, l.Out = "about "+l.PH, "about "+l.EC, false
+		l.PH, l.EC, l.Out = p.T("about %s", l.PH), p.T("about %s", l.EC), false
 	}
 	if a != nil && a.Needs {
-		l.Mark, l.Says = "today", AdviceHeadline(*a, p)
+		l.Mark, l.Says = "today", p.Say(AdviceHeadline(*a))
 		if a.Now || a.Alarm {
 			l.Mark = "now"
 		}
@@ -51,42 +49,41 @@ func KeptAt(t ledger.Tank) crop.Solution {
 }
 
 // AdviceHeadline is advice in a few words.
-func AdviceHeadline(a tank.Advice, p unit.Prefs) string {
+func AdviceHeadline(a tank.Advice) say.Text {
 	if !a.Needs {
-		return "Nothing to do. Leave it alone."
+		return say.T("Nothing to do. Leave it alone.")
 	}
 	if a.Alarm {
-		return "Lift the plants out and change the water now."
+		return say.T("Lift the plants out and change the water now.")
 	}
-	var parts []string
+	var parts []say.Text
 	for _, x := range a.Acts {
 		switch x.Do {
 		case tank.DoDrain:
-			parts = append(parts, "drain "+p.Format(x.Amount, x.Unit))
+			parts = append(parts, say.T("drain %s", say.Of(x.Amount, x.Unit)))
 		case tank.DoWater:
-			parts = append(parts, "add "+p.Format(x.Amount, x.Unit)+" of water")
+			parts = append(parts, say.T("add %s of water", say.Of(x.Amount, x.Unit)))
 		case tank.DoStock:
-			parts = append(parts, p.Format(x.Amount, x.Unit)+" of each stock")
+			parts = append(parts, say.T("%s of each stock", say.Of(x.Amount, x.Unit)))
 		case tank.DoDose:
-			parts = append(parts, p.Format(x.Amount, x.Unit)+" of "+x.What)
+			parts = append(parts, say.T("%s of %s", say.Of(x.Amount, x.Unit), x.What))
 		case tank.DoWait:
 			if len(parts) == 0 {
-				parts = append(parts, fmt.Sprintf("wait %.0f minutes", x.Amount))
+				parts = append(parts, say.T("wait %.0f minutes", x.Amount))
 			}
 		case tank.DoRead:
 			if len(a.Acts) <= 2 {
-				parts = append(parts, "read it")
+				parts = append(parts, say.T("read it"))
 			}
 		case tank.DoCool:
-			parts = append(parts, "cool it")
+			parts = append(parts, say.T("cool it"))
 		}
 	}
-	s := strings.Join(parts, ", then ")
 	switch {
-	case s != "":
-		return strings.ToUpper(s[:1]) + s[1:] + "."
-	case a.Visit != "":
-		return "It does not last: somebody must come."
+	case len(parts) > 0:
+		return say.T("%s.", say.Capital(say.Then(parts...)))
+	case a.Visit != nil:
+		return say.T("It does not last: somebody must come.")
 	}
-	return "Look at it."
+	return say.T("Look at it.")
 }

@@ -116,6 +116,7 @@ type Person struct {
 	EcScale    *string
 	Active     bool
 	Sessions   int
+	Language   *string
 }
 
 type Place struct {
@@ -188,6 +189,7 @@ type School struct {
 	DayBegins           int
 	DayEnds             int
 	CrewsOnEnrolledOnly bool
+	Language            string
 }
 
 type SeedLot struct {

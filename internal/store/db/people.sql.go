@@ -116,7 +116,7 @@ func (q *Queries) ForgetDevices(ctx context.Context, personID uuid.UUID) error {
 }
 
 const getSchool = `-- name: GetSchool :one
-SELECT id, slug, name, zone, unit_system, ec_scale, period_minutes, day_begins, day_ends, crews_on_enrolled_only FROM school
+SELECT id, slug, name, zone, unit_system, ec_scale, period_minutes, day_begins, day_ends, crews_on_enrolled_only, language FROM school
 `
 
 func (q *Queries) GetSchool(ctx context.Context) (School, error) {
@@ -133,12 +133,13 @@ func (q *Queries) GetSchool(ctx context.Context) (School, error) {
 		&i.DayBegins,
 		&i.DayEnds,
 		&i.CrewsOnEnrolledOnly,
+		&i.Language,
 	)
 	return i, err
 }
 
 const getWho = `-- name: GetWho :one
-SELECT s.name AS school, s.zone, s.period_minutes, s.day_begins, s.day_ends, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, p.name, p.kind, p.sessions
+SELECT s.name AS school, s.zone, s.period_minutes, s.day_begins, s.day_ends, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, coalesce(p.language, s.language) AS language, p.name, p.kind, p.sessions
   FROM person p JOIN school s ON s.id = p.school_id WHERE p.id = $1 AND p.active
 `
 
@@ -150,6 +151,7 @@ type GetWhoRow struct {
 	DayEnds       int
 	UnitSystem    string
 	EcScale       string
+	Language      string
 	Name          string
 	Kind          string
 	Sessions      int
@@ -166,6 +168,7 @@ func (q *Queries) GetWho(ctx context.Context, id uuid.UUID) (GetWhoRow, error) {
 		&i.DayEnds,
 		&i.UnitSystem,
 		&i.EcScale,
+		&i.Language,
 		&i.Name,
 		&i.Kind,
 		&i.Sessions,
@@ -381,6 +384,20 @@ func (q *Queries) SetCrewsOnEnrolledOnly(ctx context.Context, crewsOnEnrolledOnl
 	return err
 }
 
+const setPersonLanguage = `-- name: SetPersonLanguage :exec
+UPDATE person SET language = $2 WHERE id = $1
+`
+
+type SetPersonLanguageParams struct {
+	ID       uuid.UUID
+	Language *string
+}
+
+func (q *Queries) SetPersonLanguage(ctx context.Context, arg SetPersonLanguageParams) error {
+	_, err := q.db.Exec(ctx, setPersonLanguage, arg.ID, arg.Language)
+	return err
+}
+
 const setPersonUnits = `-- name: SetPersonUnits :exec
 UPDATE person SET unit_system = $2, ec_scale = $3 WHERE id = $1
 `
@@ -407,6 +424,15 @@ type SetSchoolDayParams struct {
 
 func (q *Queries) SetSchoolDay(ctx context.Context, arg SetSchoolDayParams) error {
 	_, err := q.db.Exec(ctx, setSchoolDay, arg.DayBegins, arg.DayEnds)
+	return err
+}
+
+const setSchoolLanguage = `-- name: SetSchoolLanguage :exec
+UPDATE school SET language = $1
+`
+
+func (q *Queries) SetSchoolLanguage(ctx context.Context, language string) error {
+	_, err := q.db.Exec(ctx, setSchoolLanguage, language)
 	return err
 }
 

@@ -8,7 +8,7 @@ SELECT * FROM school;
 UPDATE school SET unit_system = $1, ec_scale = $2;
 
 -- name: GetWho :one
-SELECT s.name AS school, s.zone, s.period_minutes, s.day_begins, s.day_ends, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, p.name, p.kind, p.sessions
+SELECT s.name AS school, s.zone, s.period_minutes, s.day_begins, s.day_ends, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, coalesce(p.language, s.language) AS language, p.name, p.kind, p.sessions
   FROM person p JOIN school s ON s.id = p.school_id WHERE p.id = $1 AND p.active;
 
 -- name: Marks :many
@@ -25,6 +25,12 @@ INSERT INTO person (school_id, id, kind, name, login, secret_hash) VALUES ($1, $
 
 -- name: SetPersonUnits :exec
 UPDATE person SET unit_system = $2, ec_scale = $3 WHERE id = $1;
+
+-- name: SetPersonLanguage :exec
+UPDATE person SET language = $2 WHERE id = $1;
+
+-- name: SetSchoolLanguage :exec
+UPDATE school SET language = $1;
 
 -- name: EndSessions :exec
 UPDATE person SET sessions = sessions + 1 WHERE id = $1;

@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calc"
+	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/store"
@@ -19,17 +20,17 @@ import (
 
 // sumGroup is a heading of the bench sums: when one needs them.
 type sumGroup struct {
-	When string
+	When say.Words
 	Sums []calc.Calculator
 }
 
 type sumsView struct{ Groups []sumGroup }
 
-func (sumsView) Title() string { return "Bench sums" }
+func (sumsView) Title() say.Text { return say.T("Bench sums") }
 
 // sumsByNeed lists the calculators by when one needs them.
 var sumsByNeed = []struct {
-	when  string
+	when  say.Words
 	names []string
 }{
 	{"Planning", []string{"back-schedule", "frost", "site-night", "daylight"}},
@@ -73,7 +74,7 @@ type sumView struct {
 	PlanSow   string
 }
 
-func (v sumView) Title() string { return v.Calculator.Title }
+func (v sumView) Title() say.Text { return v.Calculator.Title }
 
 // maxLink bounds the address that carries a sum's inputs.
 const maxLink = 4000
@@ -92,12 +93,13 @@ func (s Pages) sumPage(c *gin.Context) error {
 	}
 	prefs := w.Prefs
 	if system, scale, ok := strings.Cut(values.Get("units"), "/"); ok {
-		prefs = unit.Parse(system, scale)
+		prefs.Prefs = unit.Parse(system, scale)
 	}
-	if other := unit.Parse(values.Get("system"), values.Get("scale")); values.Get("system") != "" && other != prefs {
-		if converted, ok := sums.InUnits(k, values, prefs, other); ok {
+	if other := unit.Parse(values.Get("system"), values.Get("scale")); values.Get("system") != "" && other != prefs.Prefs {
+		wanted := say.Reader{Prefs: other, Tongue: prefs.Tongue}
+		if converted, ok := sums.InUnits(k, values, prefs, wanted); ok {
 			converted["for"], converted["example"] = values["for"], values["example"]
-			values, prefs = converted, other
+			values, prefs = converted, wanted
 		}
 	}
 	screen, err := sums.Read(k, values, prefs)
@@ -153,7 +155,7 @@ func forID(of string) (kind string, id uuid.UUID) {
 }
 
 // mayUse tells which results a person may put to use.
-func mayUse(calculator string, w who.Who) string {
+func mayUse(calculator string, w who.Who) say.Words {
 	switch {
 	case (calculator == "ph-adjust" || calculator == "learn-dose") && !w.May(who.Dose):
 		return "Acid and alkali are dosed and written down by an adult."

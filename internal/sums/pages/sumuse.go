@@ -15,7 +15,7 @@ func (s Pages) useOf(ctx context.Context, w who.Who, v *sumView) error {
 	kind, id := forID(v.For)
 	use := v.Answer.Use
 	if why := mayUse(v.Calculator.Name, w); why != "" && use != nil {
-		v.MayNot, use = why, nil
+		v.MayNot, use = w.Prefs.Say(why), nil
 	}
 	if use != nil {
 		use.Set("units", v.System+"/"+v.Scale)
@@ -28,7 +28,7 @@ func (s Pages) useOf(ctx context.Context, w who.Who, v *sumView) error {
 		}
 		v.ForName, v.ForPath = t.Tank.Name, "/solution/"+id.String()
 		if use != nil {
-			v.UseSays, v.UsePath = "Write it down for "+t.Tank.Name, v.ForPath+"?"+use.Encode()+"#treat"
+			v.UseSays, v.UsePath = w.Prefs.T("Write it down for %s", t.Tank.Name), v.ForPath+"?"+use.Encode()+"#treat"
 		}
 		return nil
 	case "batch":
@@ -43,7 +43,7 @@ func (s Pages) useOf(ctx context.Context, w who.Who, v *sumView) error {
 	}
 	if name, ok := cropOf(v.For); ok {
 		x, _ := crop.Find(name)
-		v.ForName, v.ForPath = x.Name, "/crops/"+name
+		v.ForName, v.ForPath = w.Prefs.Say(x.Name), "/crops/"+name
 		if use != nil && v.Calculator.Name == "back-schedule" {
 			fresh, err := face.NewID()
 			v.PlanID, v.PlanCrop, v.PlanSow, v.PlanReady = fresh, name, use.Get("sow_on"), use.Get("ready_by")
@@ -51,7 +51,7 @@ func (s Pages) useOf(ctx context.Context, w who.Who, v *sumView) error {
 		}
 	}
 	if use != nil && v.Calculator.Name == "seed-rate" {
-		v.UseSays, v.UsePath = "Sow this", "/sow?"+use.Encode()
+		v.UseSays, v.UsePath = w.Prefs.T("Sow this"), "/sow?"+use.Encode()
 	}
 	return nil
 }

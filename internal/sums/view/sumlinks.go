@@ -7,6 +7,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
+	"ulpa/core/say"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
 	"ulpa/internal/solution"
@@ -16,7 +17,10 @@ import (
 )
 
 // SumLink is a sum that opens filled in with what is known here.
-type SumLink struct{ Name, Path string }
+type SumLink struct {
+	Name say.Words
+	Path string
+}
 
 // linkFor is a sum filled in for something, which it then remembers.
 func linkFor(name string, input map[string]any, w who.Who, of string) string {
@@ -91,11 +95,11 @@ func ScheduleLink(ctx context.Context, s *store.Store, w who.Who, x crop.Crop) (
 		school, err = season.Calendar(ctx, tx)
 		return err
 	})
-	stages := []any{map[string]any{"name": "nursery", "days": x.NurseryDays, "hold_days": x.Ready.HoldDays}}
+	stages := []any{map[string]any{"name": w.Prefs.T("nursery"), "days": x.NurseryDays, "hold_days": x.Ready.HoldDays}}
 	if x.Growing.Days > 0 {
-		stages = append(stages, map[string]any{"name": "growing on", "days": x.Growing.Days, "hold_days": x.Growing.Hold})
+		stages = append(stages, map[string]any{"name": w.Prefs.T("growing on"), "days": x.Growing.Days, "hold_days": x.Growing.Hold})
 	}
-	stages = append(stages, map[string]any{"name": "to harvest", "days": x.Cropping.Days, "hold_days": x.Cropping.Hold})
+	stages = append(stages, map[string]any{"name": w.Prefs.T("to harvest"), "days": x.Cropping.Days, "hold_days": x.Cropping.Hold})
 	closed := []any{}
 	for _, cl := range school.Closures {
 		if cl.To >= today {

@@ -1,0 +1,109 @@
+package say
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"ulpa/core/unit"
+)
+
+// Tongue is a language other than English.
+type Tongue interface {
+	// Tag is its BCP 47 tag, like "es".
+	Tag() string
+	// Sentence is words in it. Arguments are in it already.
+	Sentence(w Words, args ...any) string
+	// Count is so many of a thing.
+	Count(n int, one Words) string
+	// Date is a time in a layout of package time's, with the language's names of days and
+	// months.
+	Date(t time.Time, layout string) string
+	// And puts the last of a list behind the others.
+	And(last string) string
+	// Comma tells whether decimals stand behind a comma.
+	Comma() bool
+}
+
+// Reader is for whom something is said: the language (none is English) and the units. The
+// zero Reader reads English and metric.
+type Reader struct {
+	unit.Prefs
+	Tongue  Tongue
+	Machine bool // a program reads: what has a name in the contract is called by that
+}
+
+// Language is the tag of the reader's language.
+func (r Reader) Language() string {
+	if r.Tongue == nil {
+		return "en"
+	}
+	return r.Tongue.Tag()
+}
+
+// Say is a text in the reader's words; nothing for nil.
+func (r Reader) Say(t Text) string {
+	if t == nil {
+		return ""
+	}
+	return t.In(r)
+}
+
+// T is words with what stands in them, in the reader's language.
+func (r Reader) T(w Words, args ...any) string { return T(w, args...).In(r) }
+
+// All are texts in the reader's words.
+func (r Reader) All(list []Text) []string {
+	var out []string
+	for _, t := range list {
+		out = append(out, r.Say(t))
+	}
+	return out
+}
+
+// Figure is a metric figure alone, in the reader's unit and with their decimal mark.
+func (r Reader) Figure(v float64, u string) string { return r.Mark(r.Prefs.Figure(v, u)) }
+
+// Mark writes a figure with the reader's decimal mark.
+func (r Reader) Mark(s string) string {
+	if r.Tongue != nil && r.Tongue.Comma() {
+		return strings.Replace(s, ".", ",", 1)
+	}
+	return s
+}
+
+// Decimal is a number in fmt's way with the reader's decimal mark.
+func (r Reader) Decimal(format string, v float64) string { return r.Mark(fmt.Sprintf(format, v)) }
+
+// Name is what a unit is called for the reader.
+func (r Reader) Name(u string) string {
+	switch w, ok := worded[u]; {
+	case r.Tongue == nil:
+	case ok:
+		return w.In(r)
+	case u == unit.MS && r.PPM > 0:
+		return r.T("ppm (%d scale)", r.PPM)
+	case u == unit.DegreeDays:
+		return r.T("%s·days", r.Prefs.Name(unit.Celsius))
+	}
+	return r.Prefs.Name(u)
+}
+
+// Format is a metric figure with its unit, as the reader says it.
+func (r Reader) Format(v float64, u string) string {
+	switch u {
+	case "":
+		return r.Figure(v, u)
+	case "pH":
+		return "pH " + r.Figure(v, u)
+	case "%":
+		return r.Figure(v, u) + " %"
+	}
+	return r.Figure(v, u) + " " + r.Name(u)
+}
+
+// worded are the units whose names are words, or have a word in them.
+var worded = map[string]Words{
+	"days": "days", "share": "share", "a day": "a day", "years": "years", "bits": "bits", "% by mass": "% by mass", "seeds": "seeds",
+	"cells": "cells", "plants": "plants", "hours": "hours",
+}
