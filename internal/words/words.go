@@ -1,0 +1,267 @@
+// Package words holds the languages that the program speaks beside English: one file each.
+//
+//	es := words.Find("es")
+//	say.Reader{Tongue: es}.T("Sow") // "Sembrar"
+//
+// A file maps the English sentence to the other language's; "%d tray", a thing that is
+// counted, to its forms in one and in many. A third language is one more file.
+package words
+
+import (
+	"embed"
+	"encoding/json"
+	"fmt"
+	"io/fs"
+	"path"
+	"slices"
+	"strings"
+	"time"
+
+	"golang.org/x/text/feature/plural"
+	"golang.org/x/text/language"
+	"golang.org/x/text/message"
+	"golang.org/x/text/message/catalog"
+	"golang.org/x/text/number"
+
+	"ulpa/core/say"
+)
+
+//go:embed *.json
+var files embed.FS
+
+// Language is one language's words.
+type Language struct {
+	tag     language.Tag
+	file    file
+	plain   map[say.Words]string
+	printer *message.Printer
+	dates   *strings.Replacer
+}
+
+// file is a language as it is written down.
+type file struct {
+	Language    string                     `json:"language"` // BCP 47
+	Name        string                     `json:"name"`     // of the language, in itself
+	Comma       bool                       `json:"comma"`    // before decimals
+	And         string                     `json:"and"`
+	AndBefore   map[string]string          `json:"and_before"` // another, by how the next word begins
+	Months      []string                   `json:"months"`
+	ShortMonths []string                   `json:"short_months"`
+	Days        []string                   `json:"days"` // Sunday first
+	ShortDays   []string                   `json:"short_days"`
+	Words       map[string]json.RawMessage `json:"words"`
+}
+
+// all are the languages of the program.
+var all = load(files)
+
+// load reads every file; one that cannot be read is a mistake of the program's.
+func load(files fs.FS) (list []*Language) {
+	names, err := fs.Glob(files, "*.json")
+	if err != nil {
+		panic(err)
+	}
+	for _, n := range names {
+		b, err := fs.ReadFile(files, n)
+		if err != nil {
+			panic(err)
+		}
+		l, err := Read(b)
+		if err != nil {
+			panic(fmt.Errorf("%s: %w", path.Base(n), err))
+		}
+		list = append(list, l)
+	}
+	return list
+}
+
+// Read makes a language from its file.
+func Read(b []byte) (*Language, error) {
+	l := &Language{plain: map[say.Words]string{}}
+	if err := json.Unmarshal(b, &l.file); err != nil {
+		return nil, err
+	}
+	var err error
+	if l.tag, err = language.Parse(l.file.Language); err != nil {
+		return nil, err
+	}
+	c := catalog.NewBuilder(catalog.Fallback(l.tag))
+	for key, raw := range l.file.Words {
+		var one string
+		if json.Unmarshal(raw, &one) == nil {
+			l.plain[say.Words(key)] = one
+			if strings.Contains(key, "%") {
+				if err := c.SetString(l.tag, key, one); err != nil {
+					return nil, fmt.Errorf("%q: %w", key, err)
+				}
+			}
+			continue
+		}
+		var forms map[string]string
+		if err := json.Unmarshal(raw, &forms); err != nil {
+			return nil, fmt.Errorf("%q: %w", key, err)
+		}
+		var cases []any
+		for _, form := range slices.Sorted(mapKeys(forms)) {
+			cases = append(cases, form, forms[form])
+		}
+		if err := c.Set(l.tag, key, plural.Selectf(1, "%d", cases...)); err != nil {
+			return nil, fmt.Errorf("%q: %w", key, err)
+		}
+	}
+	l.printer = message.NewPrinter(l.tag, message.Catalog(c))
+	l.dates, err = l.file.names()
+	return l, err
+}
+
+func mapKeys(m map[string]string) func(func(string) bool) {
+	return func(yield func(string) bool) {
+		for k := range m {
+			if !yield(k) {
+				return
+			}
+		}
+	}
+}
+
+// names turns the names of days and months in an English date into the language's.
+func (f file) names() (*strings.Replacer, error) {
+	var pairs []string
+	add := func(have []string, want int, english func(int) string) error {
+		if len(have) != want {
+			return fmt.Errorf("%d names of days or months instead of %d", len(have), want)
+		}
+		for i, n := range have {
+			pairs = append(pairs, english(i), n)
+		}
+		return nil
+	}
+	month := func(i int) string { return time.Month(i + 1).String() }
+	day := func(i int) string { return time.Weekday(i).String() }
+	for _, err := range []error{
+		add(f.Months, 12, func(i int) string { return "[" + month(i) + "]" }), add(f.ShortMonths, 12, func(i int) string { return "{" + month(i)[:3] + "}" }),
+		add(f.Days, 7, func(i int) string { return "[" + day(i) + "]" }), add(f.ShortDays, 7, func(i int) string { return "{" + day(i)[:3] + "}" }),
+	} {
+		if err != nil {
+			return nil, err
+		}
+	}
+	return strings.NewReplacer(pairs...), nil
+}
+
+// Find is a language by its tag; nil for English, and for one that is not here.
+func Find(tag string) say.Tongue {
+	for _, l := range all {
+		if l.Tag() == tag {
+			return l
+		}
+	}
+	return nil
+}
+
+// Choice is a language that can be chosen.
+type Choice struct{ Tag, Name string }
+
+// Choices are the languages that can be chosen, each by its own name.
+func Choices() []Choice {
+	list := []Choice{{"en", "English"}}
+	for _, l := range all {
+		list = append(list, Choice{l.Tag(), l.file.Name})
+	}
+	return list
+}
+
+// Known tells whether a tag is one that can be chosen.
+func Known(tag string) bool {
+	return slices.ContainsFunc(Choices(), func(c Choice) bool { return c.Tag == tag })
+}
+
+// Everywhere says a text in all languages, for what is looked for by its words.
+func Everywhere(t say.Text) string {
+	list := []string{t.String()}
+	for _, l := range all {
+		list = append(list, t.In(say.Reader{Tongue: l}))
+	}
+	return strings.Join(list, " ")
+}
+
+// Wanted is the language that a browser asks for (Accept-Language), of those there are.
+func Wanted(header string) string {
+	tags := []language.Tag{language.English}
+	for _, l := range all {
+		tags = append(tags, l.tag)
+	}
+	asked, _, err := language.ParseAcceptLanguage(header)
+	if err != nil {
+		return "en"
+	}
+	_, i, sure := language.NewMatcher(tags).Match(asked...)
+	if sure == language.No {
+		return "en"
+	}
+	return tags[i].String()
+}
+
+// Tag is the language's tag.
+func (l *Language) Tag() string { return l.file.Language }
+
+// Keys are the sentences that the language has.
+func (l *Language) Keys() []string {
+	var keys []string
+	for k := range l.file.Words {
+		keys = append(keys, k)
+	}
+	slices.Sort(keys)
+	return keys
+}
+
+// All are the languages, for tests of their words.
+func All() []*Language { return all }
+
+// Sentence is words in the language; English where it has none.
+func (l *Language) Sentence(w say.Words, args ...any) string {
+	if len(args) == 0 {
+		if s, ok := l.plain[w]; ok {
+			return s
+		}
+		return w.String()
+	}
+	for i, a := range args {
+		if n, ok := a.(int); ok {
+			args[i] = number.Decimal(n, number.NoSeparator())
+		}
+	}
+	return l.printer.Sprintf(string(w), args...)
+}
+
+// Count is so many of a thing: the file's "%d tray".
+func (l *Language) Count(n int, one say.Words) string {
+	return l.Sentence("%d "+one, n)
+}
+
+// Date is a date in the language.
+func (l *Language) Date(t time.Time, layout string) string {
+	for _, name := range []string{"January", "Monday"} {
+		layout = strings.ReplaceAll(layout, name, "["+name+"]")
+	}
+	if !strings.Contains(layout, "[J") {
+		layout = strings.ReplaceAll(layout, "Jan", "{Jan}")
+	}
+	if !strings.Contains(layout, "[M") {
+		layout = strings.ReplaceAll(layout, "Mon", "{Mon}")
+	}
+	return l.dates.Replace(t.Format(layout))
+}
+
+// And puts the last of a list behind the others.
+func (l *Language) And(last string) string {
+	for begins, and := range l.file.AndBefore {
+		if strings.HasPrefix(strings.ToLower(last), begins) {
+			return " " + and + " "
+		}
+	}
+	return " " + l.file.And + " "
+}
+
+// Comma tells whether decimals stand behind a comma.
+func (l *Language) Comma() bool { return l.file.Comma }
