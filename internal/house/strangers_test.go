@@ -35,7 +35,7 @@ import (
 // withoutIDs are verbs that take no id of anything a school owns: they know
 // their own school only.
 var withoutIDs = strings.Fields(`nursery.ReadOverview nursery.GetShelf nursery.AddLot harvest.ReadOverview site.All site.AddPlace season.PutNight season.PutSiteNight season.Close season.Closures season.Plan season.Plans site.Names
-	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits people.SetSchoolUnits people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool people.Add ledger.Once view.ScheduleLink`)
+	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool people.Add ledger.Once view.ScheduleLink`)
 
 // verbs lists every verb in the code, as package and name: an exported function
 // that is given the store and who asks.

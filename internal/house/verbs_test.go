@@ -133,7 +133,7 @@ func TestACountWithNoChangeIsStillACount(t *testing.T) {
 		lines, err := notebook.Read(ctx, f.Store, f.ines, notebook.Filter{Batch: &id})
 		require.NoError(t, err)
 		require.Len(t, lines, 2)
-		require.Equal(t, "Counted: no change", lines[0].Says)
+		require.Equal(t, "Counted: no change", lines[0].Says.String())
 		ids = append(ids, lines[0].ID)
 	}
 	require.Contains(t, ids, visit, "a visit is known by its own id")

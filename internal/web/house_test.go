@@ -23,9 +23,11 @@ func TestAreasAreRoomsOfTheirOwn(t *testing.T) {
 			return ""
 		case len(parts) == 2 && (parts[1] == "pages" || parts[1] == "view"):
 			return parts[1]
+		case p == "words/used":
+			return "web" // it looks at everything
 		case p == "face" || p == "web":
 			return p
-		case strings.HasPrefix(p, "store") || p == "who" || p == "memo" || p == "postgres" || p == "ledger":
+		case strings.HasPrefix(p, "store") || p == "who" || p == "words" || p == "memo" || p == "postgres" || p == "ledger":
 			return "below"
 		}
 		return "verbs"

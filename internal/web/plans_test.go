@@ -136,8 +136,9 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		{"/crops/lettuce", "depth_cm", "0.5"},
 		{"/settings/people", "kind", "crew", "name", "Gig", "secret", "4711"},
 		{"/settings/units", "system", "metric", "scale", "ms"},
+		{"/settings/language", "language", "es"},
 		{"/settings/day", "begins", "8:30", "ends", "15:30"},
-		{"/units", "system", "metric", "scale", "ms"},
+		{"/units", "system", "metric", "scale", "ms", "language", "en"},
 		{"/entries/" + x["entry"] + "/correct", "text", "put right"},
 	} {
 		res, body := ines.post(post[0], append([]string{"id", uuid.NewString()}, post[1:]...)...)

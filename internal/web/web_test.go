@@ -279,7 +279,7 @@ func TestAChangedFormIsNotTheOneThatWasKept(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 	res, body := b.post("/solution/"+x["tank"]+"/read", "id", id, "units", "metric/ms", "ph", "6.4")
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
-	require.Contains(t, body, "Kept already, on 18 Mar at 10:05 by Ines Varrow: &#34;Read pH 6.6&#34;")
+	require.Contains(t, body, "Kept already, on 18 Mar at 10:05 by Ines Varrow: “Read pH 6.6”")
 	require.Contains(t, body, `value="6.4"`)
 	_, page := b.get("/solution/" + x["tank"])
 	require.NotContains(t, page, "Read pH 6.4")
@@ -447,7 +447,7 @@ func TestHeadersOfEveryAnswer(t *testing.T) {
 	res, _ := b.post("/sign-in", "login", demo.People[0].Login, "password", demo.People[0].Secret)
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 	same(res, "sign-in")
-	require.Len(t, res.Cookies(), 2)
+	require.Len(t, res.Cookies(), 3)
 	for _, c := range res.Cookies() {
 		require.True(t, strings.HasPrefix(c.Name, "__Host-") && c.Secure && c.HttpOnly && c.Path == "/" && c.Domain == "", c.String())
 	}

@@ -32,7 +32,7 @@ func Routes(s *face.Server) []face.Route {
 	return []face.Route{
 		{On: "POST /sign-out/everywhere", Answer: p.signOutEverywhere},
 		{On: "GET /trail", Answer: p.trailPage},
-		{On: "POST /units", Answer: p.setUnits, Send: []string{"system", "metric", "scale", "ms"}},
+		{On: "POST /units", Answer: p.setUnits, Send: []string{"system", "metric", "scale", "ms", "language", "en"}},
 		{On: "GET /settings", Answer: p.settingsPage},
 		{On: "POST /settings/:what", Answer: p.settingsSave, Ask: "/settings/people", Send: []string{"kind", "crew", "name", "Gig", "secret", "12"}},
 	}
