@@ -211,7 +211,7 @@ var combine = Calculator{
 	Name: "combine", Title: "Two readings that differ", Answers: "Several readings of one thing taken together, and whether to act on them",
 	Fields: []Field{
 		{Name: "readings", Kind: "list", Needed: true, Takes: `{"value", "error", "bias", "bias_error", "weeks", "error_per_week"}, 1 to 1,000`, OnScreen: "Readings", Parts: []Field{
-			{Name: "value", Kind: "number", OnScreen: "Read"}, {Name: "error", Kind: "number", OnScreen: "give or take"}, {Name: "bias", Kind: "number", OnScreen: "too high by"}, {Name: "bias_error", Kind: "number", OnScreen: "give or take"}, {Name: "weeks", Kind: "number", OnScreen: "weeks since calibrated"}, {Name: "error_per_week", Kind: "number", OnScreen: "worse a week by"},
+			{Name: "value", Kind: "number", OnScreen: "Read##value"}, {Name: "error", Kind: "number", OnScreen: "give or take"}, {Name: "bias", Kind: "number", OnScreen: "too high by"}, {Name: "bias_error", Kind: "number", OnScreen: "give or take"}, {Name: "weeks", Kind: "number", OnScreen: "weeks since calibrated"}, {Name: "error_per_week", Kind: "number", OnScreen: "worse a week by"},
 		}},
 		{Name: "low", Kind: "number", Takes: "bottom of the band", OnScreen: "Band from"},
 		{Name: "high", Kind: "number", Takes: "top of the band", OnScreen: "to"},

@@ -59,7 +59,7 @@ var saltRecipe = Calculator{
 			at := fmt.Sprintf("products.%d", i)
 			m, ok := v.(map[string]any)
 			if !ok {
-				o.refuse(at, "takes a name or an object, not "+kind(v))
+				o.refuse(at, "takes a name or an object, not %s", kind(v))
 				continue
 			}
 			p := &object{path: at, fields: m, asked: map[string]bool{}, errs: o.errs}

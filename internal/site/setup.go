@@ -24,6 +24,19 @@ var Kinds = []struct {
 	{"bench", "Bench"}, {"shelf", "Warm shelf"}, {"raft", "Raft"}, {"tower", "Tower"}, {"jars", "Jar shelf"}, {"frame", "Cold frame"}, {"bed", "Bed"},
 }
 
+// KindWords is what a kind of place is called.
+func KindWords(kind string) say.Words {
+	for _, k := range Kinds {
+		if k.ID == kind {
+			return k.Name
+		}
+	}
+	return say.Words(kind)
+}
+
+// Words are what its kind is called.
+func (n Named) Words() say.Words { return KindWords(n.Kind) }
+
 // Named is a place as lists of places name it.
 type Named struct {
 	ID             uuid.UUID

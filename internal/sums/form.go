@@ -96,7 +96,7 @@ func outward(v float64, u string, p say.Reader) string {
 	} else {
 		v = p.Out(v, u)
 	}
-	return strconv.FormatFloat(tidy(v), 'f', -1, 64)
+	return p.Mark(strconv.FormatFloat(tidy(v), 'f', -1, 64))
 }
 
 const share = "share"
@@ -275,9 +275,9 @@ func fillList(v url.Values, f calc.Field, list []any, name string, p say.Reader)
 		case map[string]any:
 			if f.Long {
 				line := []string{}
-				for _, part := range f.Parts {
+				for _, part := range f.Parts { // commas part a line's values
 					one := url.Values{}
-					fill(one, []calc.Field{part}, x, "", p)
+					fill(one, []calc.Field{part}, x, "", say.Reader{Prefs: p.Prefs})
 					line = append(line, one.Get(part.Name))
 				}
 				words = append(words, strings.Join(line, ", "))
@@ -315,5 +315,27 @@ func example(k calc.Calculator, p say.Reader) url.Values {
 	if k.Name == "frost" {
 		input["daily_minima"] = madeUpNights()
 	}
-	return Fill(k, input, p)
+	return Fill(k, named(input, p).(map[string]any), p)
+}
+
+// exampleNames are what examples call their stages and arms.
+var exampleNames = map[string]say.Words{"germinate": "germinate", "grow on": "grow on", "plain": "plain", "soaked": "soaked"}
+
+// named is an example with its names in the reader's language.
+func named(v any, p say.Reader) any {
+	switch x := v.(type) {
+	case string:
+		if w, ok := exampleNames[x]; ok {
+			return p.Say(w)
+		}
+	case []any:
+		for i := range x {
+			x[i] = named(x[i], p)
+		}
+	case map[string]any:
+		for k := range x {
+			x[k] = named(x[k], p)
+		}
+	}
+	return v
 }

@@ -183,7 +183,7 @@ func tellEmergence(p say.Reader, in map[string]any, out result, _ asker) (Answer
 		chart.dot(x[0], x[1], "")
 	}
 	if e.T50 != nil {
-		chart.vertical(*e.T50, "half", "sea")
+		chart.vertical(*e.T50, p.T("half"), "sea")
 	}
 	a.Picture = Picture{Says: p.T("Sprouts by day, to %.0f of %.0f.", points[len(points)-1][1], sown), Chart: chart, Key: p.T("Shaded: where nineteen lots in twenty like this one end.")}
 	return a, nil

@@ -12,6 +12,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io/fs"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -102,7 +103,7 @@ func Read(b []byte) (*Language, error) {
 			return nil, fmt.Errorf("%q: %w", key, err)
 		}
 		var cases []any
-		for _, form := range slices.Sorted(mapKeys(forms)) {
+		for _, form := range slices.Sorted(maps.Keys(forms)) {
 			cases = append(cases, form, forms[form])
 		}
 		if err := c.Set(l.tag, key, plural.Selectf(1, "%d", cases...)); err != nil {
@@ -112,16 +113,6 @@ func Read(b []byte) (*Language, error) {
 	l.printer = message.NewPrinter(l.tag, message.Catalog(c))
 	l.dates, err = l.file.names()
 	return l, err
-}
-
-func mapKeys(m map[string]string) func(func(string) bool) {
-	return func(yield func(string) bool) {
-		for k := range m {
-			if !yield(k) {
-				return
-			}
-		}
-	}
 }
 
 // names turns the names of days and months in an English date into the language's.
@@ -147,6 +138,13 @@ func (f file) names() (*strings.Replacer, error) {
 		}
 	}
 	return strings.NewReplacer(pairs...), nil
+}
+
+// Speak adds a language until it is forgotten: how tests hear one that is made up.
+func Speak(l *Language) (forget func()) {
+	before := all
+	all = append(slices.Clone(all), l)
+	return func() { all = before }
 }
 
 // Find is a language by its tag; nil for English, and for one that is not here.
@@ -213,6 +211,18 @@ func (l *Language) Keys() []string {
 	}
 	slices.Sort(keys)
 	return keys
+}
+
+// Forms are what a sentence is in the language: one, or one for each number.
+func (l *Language) Forms(key string) []string {
+	if s, ok := l.plain[say.Words(key)]; ok {
+		return []string{s}
+	}
+	var forms map[string]string
+	if json.Unmarshal(l.file.Words[key], &forms) != nil {
+		return nil
+	}
+	return slices.Collect(maps.Values(forms))
 }
 
 // All are the languages, for tests of their words.

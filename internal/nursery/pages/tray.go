@@ -144,7 +144,7 @@ func germinationSteps(b nursery.Batch, p say.Reader) []face.StepView {
 	}
 	low, high := seed.Wilson(c.Sprouted, c.Sown, 0.95)
 	steps := append([]working.Step{{Name: say.T("Half up at %s", say.Of(b.TempC, unit.Celsius)), Value: *c.By.HalfDay, Unit: "days", Source: seed.SourceOf(b.Crop)}}, c.By.Steps...)
-	return append(face.StepsOf(steps, p), face.StepView{Name: p.T("Sprouted so far, 95 %"), Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: "Wilson (1927)"})
+	return append(face.StepsOf(steps, p), face.StepView{Name: p.T("Sprouted so far, 95 %"), Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: p.T("interval: Wilson (1927)")})
 }
 
 // marked lists the form's inputs for a visit's marks, and the state each means.

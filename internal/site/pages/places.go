@@ -55,15 +55,6 @@ type placeLine struct {
 	Standing               face.CutList[siteview.PlaceStand]
 }
 
-func kindName(k string) say.Words {
-	for _, x := range site.Kinds {
-		if x.ID == k {
-			return x.Name
-		}
-	}
-	return say.Words(k)
-}
-
 func (s Pages) placesPage(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	places, err := site.All(ctx, s.Store, w)
@@ -72,7 +63,7 @@ func (s Pages) placesPage(c *gin.Context) error {
 	}
 	var v placesView
 	for _, p := range places {
-		l := placeLine{Name: p.Row.Name, Path: "/places/" + p.Row.ID.String(), Kind: w.Prefs.Say(kindName(p.Row.Kind)), Says: w.Prefs.Say(roomIn(p))}
+		l := placeLine{Name: p.Row.Name, Path: "/places/" + p.Row.ID.String(), Kind: w.Prefs.Say(site.KindWords(p.Row.Kind)), Says: w.Prefs.Say(roomIn(p))}
 		if len(p.Trays) > 0 && !site.HasPorts(p.Row) {
 			l.Says = w.Prefs.Say(say.Plural(len(p.Trays), "tray"))
 		}
@@ -120,7 +111,7 @@ func (s Pages) placePage(c *gin.Context) error {
 }
 
 func placeMeta(p db.Place) say.Text {
-	kind, about := kindName(p.Kind), say.T("about %s", say.Of(p.TemperatureC, unit.Celsius))
+	kind, about := site.KindWords(p.Kind), say.T("about %s", say.Of(p.TemperatureC, unit.Celsius))
 	switch {
 	case site.HasPorts(p):
 		return say.Join(" · ", kind, say.T("%d tiers of %d ports", p.Tiers, p.Columns), about)

@@ -89,12 +89,10 @@ type tankView struct {
 	TreatOpen                  bool
 	Sums                       []sumsview.SumLink
 	Spans                      []spanLink
+	Keys                       []string // of the number pad, as they lie on a calculator
 }
 
 func (v tankView) Title() say.Text { return say.Name(v.Name) }
-
-// Keys of the number pad, as they lie on a calculator.
-func (tankView) Keys() []string { return strings.Split("7894561230.", "") }
 
 type doubtView struct{ Field, Message, Maybe string }
 
@@ -165,6 +163,7 @@ func tankOf(page solution.Page, w who.Who) tankView {
 	if t.State.ReadAt != nil {
 		v.LastRead = p.T("Last read %s at %s.", w.Day(*t.State.ReadAt).Long(), face.Clock(*t.State.ReadAt, w))
 	}
+	v.Keys = strings.Split("7894561230"+p.Mark("."), "")
 	v.advice(page, p)
 	v.trends(page, p)
 	return v
