@@ -1,22 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { test, expect, asInes, cell, openBatch } from "./ulpa.js";
-
-const sizes = [[1280, 800], [820, 1180], [390, 844]];
-
-async function views(page) {
-  const first = async (path, within, text) => {
-    await page.goto(path);
-    return page.locator(within).getByRole("link", { name: text }).first().getAttribute("href");
-  };
-  const batch = await first("/nursery", ".work", "LET-05");
-  return {
-    round: "/", nursery: "/nursery", sow: "/sow", batch, hardening: await first("/nursery", ".work", "KAL-01"), move: batch + "/move",
-    tray: await first("/nursery", ".judge", "Tray 11"), places: "/places", tower: await first("/places", ".work", "North tower"),
-    bed: await first("/places", ".work", "Landing boxes"), solution: "/solution", tank: await first("/solution", ".work", "North tower"),
-    sums: "/sums", sum: "/sums/ph-adjust", recipe: "/sums/recipe", schedule: "/sums/back-schedule", frost: "/sums/frost", crops: "/crops", crop: "/crops/basil",
-    import: "/import", harvest: "/harvest", notebook: "/notebook", settings: "/settings", trail: "/trail",
-  };
-}
+import { test, expect, asInes, cell, openBatch, views, holds, sizes } from "./ulpa.js";
 
 test("every main view, at three sizes: no violation of WCAG 2.2 AA, nothing sideways, nothing from outside", async ({ page, baseURL }) => {
   test.setTimeout(600_000);
@@ -52,18 +35,6 @@ test("every main view, at three sizes: no violation of WCAG 2.2 AA, nothing side
   expect(outside).toEqual([]);
   expect(wrong).toEqual([]);
 });
-
-// Nothing is wider than the page, whatever is unfolded on it.
-async function holds(page, name) {
-  const over = await page.evaluate(() => {
-    const folded = document.querySelectorAll("details:not([open])");
-    for (const d of folded) d.open = true;
-    const over = document.documentElement.scrollWidth - innerWidth;
-    for (const d of folded) d.open = false;
-    return over;
-  });
-  expect(over, `${name} scrolls sideways`).toBeLessThanOrEqual(0);
-}
 
 async function check(page, name) {
   // There are no frames, whose sake a second page would be opened for each look; and

@@ -68,3 +68,33 @@ export async function openBatch(page, code) {
   await page.locator(".work").getByRole("link", { name: code }).first().click();
   await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
 }
+
+export const sizes = [[1280, 800], [820, 1180], [390, 844]];
+
+// The main views, by name.
+export async function views(page) {
+  const first = async (path, within, text) => {
+    await page.goto(path);
+    return page.locator(within).getByRole("link", { name: text }).first().getAttribute("href");
+  };
+  const batch = await first("/nursery", ".work", "LET-05");
+  return {
+    round: "/", nursery: "/nursery", sow: "/sow", batch, hardening: await first("/nursery", ".work", "KAL-01"), move: batch + "/move",
+    tray: await first("/nursery", ".judge", "Tray 11"), places: "/places", tower: await first("/places", ".work", "North tower"),
+    bed: await first("/places", ".work", "Landing boxes"), solution: "/solution", tank: await first("/solution", ".work", "North tower"),
+    sums: "/sums", sum: "/sums/ph-adjust", recipe: "/sums/recipe", schedule: "/sums/back-schedule", frost: "/sums/frost", crops: "/crops", crop: "/crops/basil",
+    import: "/import", harvest: "/harvest", notebook: "/notebook", settings: "/settings", trail: "/trail",
+  };
+}
+
+// Nothing is wider than the page, whatever is unfolded on it.
+export async function holds(page, name) {
+  const over = await page.evaluate(() => {
+    const folded = document.querySelectorAll("details:not([open])");
+    for (const d of folded) d.open = true;
+    const over = document.documentElement.scrollWidth - innerWidth;
+    for (const d of folded) d.open = false;
+    return over;
+  });
+  expect(over, `${name} scrolls sideways`).toBeLessThanOrEqual(0);
+}

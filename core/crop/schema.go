@@ -216,6 +216,13 @@ func (k Column) Measured() (number, window bool) {
 	return false, false
 }
 
+// Worded tells whether the column is words of the program's, which each reader reads in
+// their language.
+func (k Column) Worded() bool {
+	_, ok := k.at(&Crop{}).(*say.Words)
+	return ok
+}
+
 // Check refuses values that do not go together, by column.
 func (c Crop) Check() error {
 	var e field.Errors

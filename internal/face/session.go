@@ -83,6 +83,9 @@ func (s *Server) Reader(c *gin.Context) say.Reader {
 	if w, ok := s.who(c); ok {
 		return w.Prefs
 	}
+	if tag := c.GetString(LanguageCookie); tag != "" { // learned while answering
+		return say.Reader{Tongue: words.Find(tag)}
+	}
 	return s.spoken(c.Request)
 }
 

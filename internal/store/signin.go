@@ -75,9 +75,10 @@ func DeviceHash(token string) []byte {
 
 // Crews are what a tablet shows before anybody is signed in.
 type Crews struct {
-	School string // its name; "" when there is no such school
-	Shut   bool   // crews sign in on enrolled devices only, and this is none
-	List   []struct {
+	School   string // its name; "" when there is no such school
+	Language string
+	Shut     bool // crews sign in on enrolled devices only, and this is none
+	List     []struct {
 		ID   uuid.UUID
 		Name string
 	}
@@ -85,13 +86,13 @@ type Crews struct {
 
 // SignInCrews lists the crews of the school with that short name.
 func (s *Store) SignInCrews(ctx context.Context, slug, device string) (out Crews, err error) {
-	rows, err := s.pool.Query(ctx, "SELECT school_name, shut, id, name FROM sign_in_crews($1, $2)", slug, DeviceHash(device))
+	rows, err := s.pool.Query(ctx, "SELECT school_name, language, shut, id, name FROM sign_in_crews($1, $2)", slug, DeviceHash(device))
 	if err != nil {
 		return out, err
 	}
 	var id *uuid.UUID
 	var name *string
-	_, err = pgx.ForEachRow(rows, []any{&out.School, &out.Shut, &id, &name}, func() error {
+	_, err = pgx.ForEachRow(rows, []any{&out.School, &out.Language, &out.Shut, &id, &name}, func() error {
 		if id != nil && name != nil {
 			out.List = append(out.List, struct {
 				ID   uuid.UUID

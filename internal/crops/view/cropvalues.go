@@ -39,13 +39,15 @@ func TypedValue(k crop.Column, value string, p say.Reader) string {
 		if x := p.Out(v, k.Unit); x != v {
 			return p.Figure(v, k.Unit)
 		}
-		return s
+		return p.Mark(s)
 	}
 	switch low, high, _ := strings.Cut(value, "-"); {
 	case window:
 		return out(low) + "-" + out(high)
 	case number:
 		return out(value)
+	case k.Worded():
+		return say.Words(value).In(p)
 	}
 	return value
 }

@@ -48,6 +48,11 @@ func (s Pages) signInWith(c *gin.Context, status int, v signInView) error {
 		if err != nil {
 			return err
 		}
+		if s.Cookie(c, face.LanguageCookie) == "" && words.Known(crews.Language) {
+			s.SetCookie(c, face.LanguageCookie, crews.Language)
+			c.Set(face.LanguageCookie, crews.Language)
+			v.Form.Prefs = s.Reader(c)
+		}
 		switch {
 		case crews.Shut:
 			v.Shut = true
