@@ -171,6 +171,11 @@ func runBeside(ctx context.Context, pg *postgres.Server, args []string) error {
 	run := exec.CommandContext(ctx, args[0], args[1:]...) // #nosec G204 -- running what it is told is what it is for
 	run.Cancel = func() error { return run.Process.Signal(os.Interrupt) }
 	run.Stdin, run.Stdout, run.Stderr = os.Stdin, os.Stdout, os.Stderr
-	run.Env = append(os.Environ(), "ULPA_TEST_OWNER_URL="+pg.URL("postgres"), "ULPA_TEST_ROOT_URL="+pg.RootURL("postgres"), "ULPA_TEST_APP_PASSWORD="+pg.Password())
+	run.Env = append(
+		os.Environ(),
+		"ULPA_TEST_OWNER_URL="+pg.URL("postgres"),
+		"ULPA_TEST_ROOT_URL="+pg.RootURL("postgres"),
+		"ULPA_TEST_APP_PASSWORD="+pg.Password(),
+	)
 	return run.Run()
 }

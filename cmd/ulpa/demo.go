@@ -97,7 +97,11 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 	if o.makeOnly {
 		return postgres.Make(ctx, files)
 	}
-	log, err := os.OpenFile(filepath.Join(dir, "ulpa.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o600) // #nosec G304 -- the folder is whoever started it says
+	log, err := os.OpenFile(
+		filepath.Join(dir, "ulpa.log"),
+		os.O_CREATE|os.O_WRONLY|os.O_APPEND,
+		0o600,
+	) // #nosec G304 -- the folder is whoever started it says
 	if err != nil {
 		return err
 	}

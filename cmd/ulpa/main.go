@@ -17,7 +17,18 @@ func main() {
 		SilenceErrors: true,
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
-	root.AddCommand(demoCommand(), calcCommand(), serveCommand(), migrateCommand(), userCommand(), importCommand(), backupCommand(), restoreCommand(), auditCommand(), withPostgresCommand())
+	root.AddCommand(
+		demoCommand(),
+		calcCommand(),
+		serveCommand(),
+		migrateCommand(),
+		userCommand(),
+		importCommand(),
+		backupCommand(),
+		restoreCommand(),
+		auditCommand(),
+		withPostgresCommand(),
+	)
 	if err := root.Execute(); err != nil {
 		fmt.Fprintln(os.Stderr, "ulpa:", err)
 		os.Exit(1)

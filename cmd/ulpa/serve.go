@@ -51,7 +51,8 @@ func serveCommand() *cobra.Command {
 	}
 	c.Flags().StringVar(&url, "database-url", setting("ULPA_DATABASE_URL", ""), "address of the database, as the role ulpa_app (ULPA_DATABASE_URL)")
 	c.Flags().StringVar(&addr, "listen", setting("ULPA_LISTEN", "127.0.0.1:8080"), "address to listen on (ULPA_LISTEN)")
-	c.Flags().BoolVar(&insecure, "insecure-cookies", setting("ULPA_INSECURE_COOKIES", "") != "", "let cookies travel over plain HTTP (ULPA_INSECURE_COOKIES)")
+	c.Flags().
+		BoolVar(&insecure, "insecure-cookies", setting("ULPA_INSECURE_COOKIES", "") != "", "let cookies travel over plain HTTP (ULPA_INSECURE_COOKIES)")
 	c.Flags().BoolVar(&hsts, "hsts", setting("ULPA_HSTS", "") != "", "tell browsers to come over HTTPS only, for a year (ULPA_HSTS)")
 	believed := strings.FieldsFunc(setting("ULPA_TRUSTED_PROXY", ""), func(r rune) bool { return r == ',' })
 	c.Flags().StringSliceVar(&proxies, "trusted-proxy", believed,

@@ -130,7 +130,20 @@ func TestASchoolFromNothing(t *testing.T) {
 		return nil
 	})
 	require.Zero(t, code, errs)
-	add := []string{"user", "add", "--school", "saltmarsh", "--school-name", "Saltmarsh School", "--zone", "Europe/London", "--name", "Orla Fenn", "--login", "Orla@saltmarsh.example"}
+	add := []string{
+		"user",
+		"add",
+		"--school",
+		"saltmarsh",
+		"--school-name",
+		"Saltmarsh School",
+		"--zone",
+		"Europe/London",
+		"--name",
+		"Orla Fenn",
+		"--login",
+		"Orla@saltmarsh.example",
+	}
 	_, errs, code = ulpa(t, env, "", add...)
 	require.Zero(t, code, errs)
 	_, errs, code = ulpa(t, env, "", add...)

@@ -63,7 +63,10 @@ func TestRefusals(t *testing.T) {
 func TestSoManyFromThere(t *testing.T) {
 	s, err := batch.Fold([]batch.Act{
 		{Kind: batch.Sow, SeedsPerCell: 1, Cells: []batch.Spot{cell(0), cell(1), cell(2), cell(3), cell(4)}},
-		{Kind: batch.Count, Marks: []batch.Mark{mark(1, batch.Sprouted, ""), mark(2, batch.Thinned, ""), mark(3, batch.Sprouted, ""), mark(4, batch.Sprouted, "")}},
+		{
+			Kind:  batch.Count,
+			Marks: []batch.Mark{mark(1, batch.Sprouted, ""), mark(2, batch.Thinned, ""), mark(3, batch.Sprouted, ""), mark(4, batch.Sprouted, "")},
+		},
 		{Kind: batch.Move, From: []batch.Spot{cell(3), cell(4)}, To: []batch.Spot{port(5), port(2)}},
 	})
 	require.NoError(t, err)
@@ -106,7 +109,8 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 		kept := 0
 		for range rapid.IntRange(1, 40).Draw(t, "acts") {
 			a := batch.Act{
-				Kind:         rapid.SampledFrom([]batch.Kind{batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.Harvest, batch.Close}).Draw(t, "kind"),
+				Kind: rapid.SampledFrom([]batch.Kind{batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.Harvest, batch.Close}).
+					Draw(t, "kind"),
 				SeedsPerCell: 1, Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Cause: "eaten",
 				From: spots.Draw(t, "from"), To: spots.Draw(t, "to"), Lost: rapid.SliceOfN(spot, 0, 1).Draw(t, "lost"),
 			}

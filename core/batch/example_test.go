@@ -7,7 +7,11 @@ import (
 )
 
 func Example() {
-	sown := batch.Act{Kind: batch.Sow, SeedsPerCell: 1, Cells: []batch.Spot{{Kind: batch.InCell, In: "tray 7"}, {Kind: batch.InCell, In: "tray 7", Col: 1}}}
+	sown := batch.Act{
+		Kind:         batch.Sow,
+		SeedsPerCell: 1,
+		Cells:        []batch.Spot{{Kind: batch.InCell, In: "tray 7"}, {Kind: batch.InCell, In: "tray 7", Col: 1}},
+	}
 	came := batch.Act{Kind: batch.Count, Marks: []batch.Mark{{In: "tray 7", State: batch.Sprouted}}}
 	s, err := batch.Fold([]batch.Act{sown, came})
 	if err != nil {

@@ -13,41 +13,105 @@ var learnDose = Calculator{
 	Fields: []Field{
 		{Name: "volume_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Volume"},
 		{Name: "ph_target", Kind: "number", Needed: true, Takes: "5.2 to 8.5", OnScreen: "pH wanted"},
-		{Name: "ph_floor", Kind: "number", Takes: "5.0 to below the target; 0.3 below it, but never below 5.0, where left out", Hint: "0.3 below it, but never below 5.0, where left out", OnScreen: "Never below pH"},
-		{Name: "ph_high", Kind: "number", Takes: "above the target, up to 10; 0.2 above it where left out", Hint: "0.2 above it where left out", OnScreen: "Top of the band"},
-		{Name: "history", Kind: "list", Needed: true, Takes: `readings {"minute", "ph", "error"} and doses {"minute", "agent", "amount", "strength_percent", "density_g_ml"} in order of time, a reading first`, OnScreen: "What was read and dosed, in order", Parts: []Field{
-			{Name: "minute", Kind: "number", Unit: "min", OnScreen: "At minute"},
-			{Name: "ph", Kind: "number", OnScreen: "read pH"},
-			{Name: "error", Kind: "number", OnScreen: "give or take"},
-			{Name: "amount", Kind: "number", OnScreen: "or dosed, mL or g"},
-			{Name: "agent", Kind: "text", Choices: agents, OnScreen: "of"},
-			{Name: "strength_percent", Kind: "number", Unit: "%", OnScreen: "strength"},
-			{Name: "density_g_ml", Kind: "number", Unit: "g/mL", OnScreen: "density"},
-		}},
-		{Name: "now_minute", Kind: "number", Unit: "min", Takes: "not before the last of the history; that is now where left out", Hint: "that is now where left out", OnScreen: "Now it is minute"},
-		{Name: "next", Kind: "object", Needed: true, Takes: `{"agent": an acid, "strength_percent", "density_g_ml"}`, OnScreen: "The acid on the shelf", Parts: []Field{
-			{Name: "agent", Kind: "text", Choices: acids, OnScreen: "Acid"}, {Name: "strength_percent", Kind: "number", Unit: "%", OnScreen: "Its strength"}, {Name: "density_g_ml", Kind: "number", Unit: "g/mL", OnScreen: "Its density"},
-		}},
-		{Name: "prior", Kind: "object", Needed: true, Takes: `{"alkalinity_mg_l_caco3", "factor"} of a tested water just drawn, or {"co2_ppm_low", "co2_ppm_high"} of a tank that has run in air for a day, or {"unknown": true}; each with "doubt", 0.2 where left out`, OnScreen: "What is thought of the water", Parts: []Field{
-			{Name: "alkalinity_mg_l_caco3", Kind: "number", Unit: "mg/L CaCO₃", OnScreen: "Just drawn, with an alkalinity of"},
-			{Name: "factor", Kind: "number", OnScreen: "to within a factor of"},
-			{Name: "co2_ppm_low", Kind: "number", Unit: "ppm", OnScreen: "or run in air with carbon dioxide from"},
-			{Name: "co2_ppm_high", Kind: "number", Unit: "ppm", OnScreen: "to"},
-			{Name: "unknown", Kind: "yes", OnScreen: "or nothing is known"},
-			{Name: "doubt", Kind: "number", Unit: "share", OnScreen: "Chance that it is not so"},
-		}},
+		{
+			Name:     "ph_floor",
+			Kind:     "number",
+			Takes:    "5.0 to below the target; 0.3 below it, but never below 5.0, where left out",
+			Hint:     "0.3 below it, but never below 5.0, where left out",
+			OnScreen: "Never below pH",
+		},
+		{
+			Name:     "ph_high",
+			Kind:     "number",
+			Takes:    "above the target, up to 10; 0.2 above it where left out",
+			Hint:     "0.2 above it where left out",
+			OnScreen: "Top of the band",
+		},
+		{
+			Name:     "history",
+			Kind:     "list",
+			Needed:   true,
+			Takes:    `readings {"minute", "ph", "error"} and doses {"minute", "agent", "amount", "strength_percent", "density_g_ml"} in order of time, a reading first`,
+			OnScreen: "What was read and dosed, in order",
+			Parts: []Field{
+				{Name: "minute", Kind: "number", Unit: "min", OnScreen: "At minute"},
+				{Name: "ph", Kind: "number", OnScreen: "read pH"},
+				{Name: "error", Kind: "number", OnScreen: "give or take"},
+				{Name: "amount", Kind: "number", OnScreen: "or dosed, mL or g"},
+				{Name: "agent", Kind: "text", Choices: agents, OnScreen: "of"},
+				{Name: "strength_percent", Kind: "number", Unit: "%", OnScreen: "strength"},
+				{Name: "density_g_ml", Kind: "number", Unit: "g/mL", OnScreen: "density"},
+			},
+		},
+		{
+			Name:     "now_minute",
+			Kind:     "number",
+			Unit:     "min",
+			Takes:    "not before the last of the history; that is now where left out",
+			Hint:     "that is now where left out",
+			OnScreen: "Now it is minute",
+		},
+		{
+			Name:     "next",
+			Kind:     "object",
+			Needed:   true,
+			Takes:    `{"agent": an acid, "strength_percent", "density_g_ml"}`,
+			OnScreen: "The acid on the shelf",
+			Parts: []Field{
+				{
+					Name:     "agent",
+					Kind:     "text",
+					Choices:  acids,
+					OnScreen: "Acid",
+				}, {Name: "strength_percent", Kind: "number", Unit: "%", OnScreen: "Its strength"}, {Name: "density_g_ml", Kind: "number", Unit: "g/mL", OnScreen: "Its density"},
+			},
+		},
+		{
+			Name:     "prior",
+			Kind:     "object",
+			Needed:   true,
+			Takes:    `{"alkalinity_mg_l_caco3", "factor"} of a tested water just drawn, or {"co2_ppm_low", "co2_ppm_high"} of a tank that has run in air for a day, or {"unknown": true}; each with "doubt", 0.2 where left out`,
+			OnScreen: "What is thought of the water",
+			Parts: []Field{
+				{Name: "alkalinity_mg_l_caco3", Kind: "number", Unit: "mg/L CaCO₃", OnScreen: "Just drawn, with an alkalinity of"},
+				{Name: "factor", Kind: "number", OnScreen: "to within a factor of"},
+				{Name: "co2_ppm_low", Kind: "number", Unit: "ppm", OnScreen: "or run in air with carbon dioxide from"},
+				{Name: "co2_ppm_high", Kind: "number", Unit: "ppm", OnScreen: "to"},
+				{Name: "unknown", Kind: "yes", OnScreen: "or nothing is known"},
+				{Name: "doubt", Kind: "number", Unit: "share", OnScreen: "Chance that it is not so"},
+			},
+		},
 		{Name: "phosphorus_mg_l", Kind: "number", Unit: "mg/L", Default: "0", Takes: "0 or more", OnScreen: "Phosphorus in it"},
 		{Name: "ec_ms_cm", Kind: "number", Unit: "mS/cm", Default: "0.5", Takes: "0 to 20", OnScreen: "Strength of the solution"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Default: "25", Takes: "0 to 50", OnScreen: "Temperature"},
 		{Name: "mixing_minutes", Kind: "number", Unit: "min", Default: "15", Takes: "5 to 240", OnScreen: "A dose is mixed after"},
-		{Name: "gas_half_life_h", Kind: "number", Unit: "h", Takes: "0.1 to 1,000; the gas stays in where left out", Hint: "the gas stays in where left out", OnScreen: "Half the gas has left after"},
-		{Name: "forecast_error", Kind: "number", Default: "0.05", Takes: "0.01 to 0.5; 0.2 with a colour card", Hint: "0.2 with a colour card", OnScreen: "Forecasts are out by"},
+		{
+			Name:     "gas_half_life_h",
+			Kind:     "number",
+			Unit:     "h",
+			Takes:    "0.1 to 1,000; the gas stays in where left out",
+			Hint:     "the gas stays in where left out",
+			OnScreen: "Half the gas has left after",
+		},
+		{
+			Name:     "forecast_error",
+			Kind:     "number",
+			Default:  "0.05",
+			Takes:    "0.01 to 0.5; 0.2 with a colour card",
+			Hint:     "0.2 with a colour card",
+			OnScreen: "Forecasts are out by",
+		},
 	},
 	Example: `{"volume_l": 60, "ph_target": 5.9, "phosphorus_mg_l": 30, "ec_ms_cm": 1.4, "temperature_c": 20, "history": [{"minute": 0, "ph": 6.9}, {"minute": 3, "agent": "phosphoric_acid", "amount": 4, "strength_percent": 30, "density_g_ml": 1.18}, {"minute": 25, "ph": 6.5}], "next": {"agent": "phosphoric_acid", "strength_percent": 30, "density_g_ml": 1.18}, "prior": {"co2_ppm_low": 1000, "co2_ppm_high": 5000}}`,
 	run: func(o *object) (answer, error) {
 		in := chemistry.LearnInput{
-			VolumeL: o.number("volume_l"), PHTarget: o.number("ph_target"), PhosphorusMgL: o.numberOr("phosphorus_mg_l", 0), ECMScm: o.numberOr("ec_ms_cm", 0.5),
-			TemperatureC: o.numberOr("temperature_c", 25), MixingMinutes: o.numberOr("mixing_minutes", 15), GasHalfLifeH: o.positiveOr("gas_half_life_h", 0), ForecastError: o.numberOr("forecast_error", 0.05),
+			VolumeL: o.number(
+				"volume_l",
+			), PHTarget: o.number("ph_target"), PhosphorusMgL: o.numberOr("phosphorus_mg_l", 0), ECMScm: o.numberOr("ec_ms_cm", 0.5),
+			TemperatureC: o.numberOr(
+				"temperature_c",
+				25,
+			), MixingMinutes: o.numberOr("mixing_minutes", 15), GasHalfLifeH: o.positiveOr("gas_half_life_h", 0), ForecastError: o.numberOr("forecast_error", 0.05),
 		}
 		in.PHFloor, in.PHHigh = o.numberOr("ph_floor", max(in.PHTarget-0.3, 5)), o.numberOr("ph_high", in.PHTarget+0.2)
 		o.each("history", func(_ int, h *object) { in.History = append(in.History, readEvent(h)) })
@@ -64,7 +128,11 @@ var learnDose = Calculator{
 }
 
 func readProduct(o *object, takes []string) chemistry.Product {
-	return chemistry.Product{Agent: chemistry.Agent(o.choice("agent", takes...)), StrengthPercent: o.numberOr("strength_percent", 100), DensityGML: o.positiveOr("density_g_ml", 0)}
+	return chemistry.Product{
+		Agent:           chemistry.Agent(o.choice("agent", takes...)),
+		StrengthPercent: o.numberOr("strength_percent", 100),
+		DensityGML:      o.positiveOr("density_g_ml", 0),
+	}
 }
 
 func readEvent(h *object) chemistry.Event {

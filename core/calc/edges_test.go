@@ -89,7 +89,11 @@ func TestNothingToDoCostsNothing(t *testing.T) {
 		require.InDelta(t, 0, d["amount"], 0, agent)
 		require.Equal(t, "g", d["unit"])
 	}
-	r := ask(t, "reservoir-adjust", `{"level_l": 50, "capacity_l": 60, "fill_to_l": 50, "ec_ms_cm": 1.6, "ec_target_ms_cm": 1.6, "water_ec_ms_cm": 0.4, "stock_ms_cm_per_ml_l": 0.25}`)
+	r := ask(
+		t,
+		"reservoir-adjust",
+		`{"level_l": 50, "capacity_l": 60, "fill_to_l": 50, "ec_ms_cm": 1.6, "ec_target_ms_cm": 1.6, "water_ec_ms_cm": 0.4, "stock_ms_cm_per_ml_l": 0.25}`,
+	)
 	for _, k := range []string{"drain_l", "water_l", "stock_ml"} {
 		require.InDelta(t, 0, r[k], 1e-12, k)
 	}
@@ -100,7 +104,16 @@ func TestReservoirMixes(t *testing.T) {
 	for _, level := range []float64{0, 10, 50, 60} {
 		for _, fill := range []float64{5, 40, 60} {
 			for _, ec := range []float64{0, 0.8, 1.6, 4} {
-				r := ask(t, "reservoir-adjust", fmt.Sprintf(`{"level_l": %v, "capacity_l": 60, "fill_to_l": %v, "ec_ms_cm": %v, "ec_target_ms_cm": 1.4, "water_ec_ms_cm": 0.3, "stock_ms_cm_per_ml_l": 0.2}`, level, fill, ec))
+				r := ask(
+					t,
+					"reservoir-adjust",
+					fmt.Sprintf(
+						`{"level_l": %v, "capacity_l": 60, "fill_to_l": %v, "ec_ms_cm": %v, "ec_target_ms_cm": 1.4, "water_ec_ms_cm": 0.3, "stock_ms_cm_per_ml_l": 0.2}`,
+						level,
+						fill,
+						ec,
+					),
+				)
 				require.Equal(t, true, r["reachable"])
 				drain, water, stock := r["drain_l"].(float64), r["water_l"].(float64), r["stock_ml"].(float64)
 				require.True(t, drain >= 0 && drain <= level && water >= 0 && stock >= 0)
@@ -133,19 +146,34 @@ func TestAListOfAHundredThousandIsRead(t *testing.T) {
 // A product that holds nothing wanted stays at nothing, and what the shelf
 // cannot bring is missed and said so.
 func TestRecipeAtItsEdges(t *testing.T) {
-	r := ask(t, "recipe", `{"volume_l": 10, "water_mg_l": {}, "targets_mg_l": {"K": 100, "Fe": 2}, "products": ["potassium_nitrate", "boric_acid", {"name": "sand", "percent": {"Na": 1}}]}`)
+	r := ask(
+		t,
+		"recipe",
+		`{"volume_l": 10, "water_mg_l": {}, "targets_mg_l": {"K": 100, "Fe": 2}, "products": ["potassium_nitrate", "boric_acid", {"name": "sand", "percent": {"Na": 1}}]}`,
+	)
 	grams := r["grams"].(map[string]any)
 	require.InDelta(t, 0, grams["boric_acid"], 0)
 	require.InDelta(t, 0, grams["sand"], 0)
 	require.InDelta(t, 2.586, grams["potassium_nitrate"], 0.001, "1 g/L K is 2.586 g/L of the salt")
 	require.InDelta(t, -100, r["deviation_percent"].(map[string]any)["Fe"], 1e-9)
-	require.Nil(t, ask(t, "recipe", `{"volume_l": 10, "water_mg_l": {}, "targets_mg_l": {"K": 100}, "products": ["potassium_sulfate"]}`)["nh4_share_percent"])
-	label := ask(t, "recipe", `{"volume_l": 1, "water_mg_l": {}, "targets_mg_l": {"P": 10}, "products": [{"name": "x", "percent": {"N": 10, "NH4_N": 4, "P2O5": 20}}]}`)
+	require.Nil(
+		t,
+		ask(t, "recipe", `{"volume_l": 10, "water_mg_l": {}, "targets_mg_l": {"K": 100}, "products": ["potassium_sulfate"]}`)["nh4_share_percent"],
+	)
+	label := ask(
+		t,
+		"recipe",
+		`{"volume_l": 1, "water_mg_l": {}, "targets_mg_l": {"P": 10}, "products": [{"name": "x", "percent": {"N": 10, "NH4_N": 4, "P2O5": 20}}]}`,
+	)
 	a := label["achieved_mg_l"].(map[string]any)
 	require.InDelta(t, 10, a["P"], 1e-9)
 	require.InDelta(t, 1.5, a["NO3_N"].(float64)/a["NH4_N"].(float64), 1e-9, "what the total leaves counts as nitrate")
 	require.InDelta(t, 0.43642, a["P"].(float64)/(label["grams"].(map[string]any)["x"].(float64)*200), 1e-4, "P2O5 is 43.6 % phosphorus")
-	twins := ask(t, "recipe", `{"volume_l": 10, "water_mg_l": {}, "targets_mg_l": {"K": 100, "N": 36}, "products": ["potassium_nitrate", {"name": "the same", "percent": {"NO3_N": 13.854, "K": 38.672}}]}`)
+	twins := ask(
+		t,
+		"recipe",
+		`{"volume_l": 10, "water_mg_l": {}, "targets_mg_l": {"K": 100, "N": 36}, "products": ["potassium_nitrate", {"name": "the same", "percent": {"NO3_N": 13.854, "K": 38.672}}]}`,
+	)
 	require.InDelta(t, 0, twins["deviation_percent"].(map[string]any)["K"], 1, "two of the same salt are no trouble")
 }
 

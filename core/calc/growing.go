@@ -15,12 +15,30 @@ var seedRate = Calculator{
 	Name: "seed-rate", Title: "How much to sow", Answers: "How many seeds in a cell, how many cells, and the chance to reach the number",
 	Fields: []Field{
 		{Name: "plants_wanted", Kind: "integer", Needed: true, Takes: "1 to 100,000", OnScreen: "Plants wanted"},
-		{Name: "germination", Kind: "object", Needed: true, Takes: `{"rate": 0 to 1} or {"tested": 1 or more, "sprouted": up to tested}, never both`, OnScreen: "Germination: a test, or the label", Parts: []Field{
-			{Name: "tested", Kind: "integer", OnScreen: "Seeds tested"}, {Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"}, {Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"},
-		}},
+		{
+			Name:     "germination",
+			Kind:     "object",
+			Needed:   true,
+			Takes:    `{"rate": 0 to 1} or {"tested": 1 or more, "sprouted": up to tested}, never both`,
+			OnScreen: "Germination: a test, or the label",
+			Parts: []Field{
+				{
+					Name:     "tested",
+					Kind:     "integer",
+					OnScreen: "Seeds tested",
+				}, {Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"}, {Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"},
+			},
+		},
 		{Name: "cells_per_tray", Kind: "integer", Needed: true, Takes: "1 or more", OnScreen: "Cells in a tray"},
 		{Name: "confidence", Kind: "number", Unit: "share", Default: "0.9", Takes: "above 0 and below 1", OnScreen: "As sure as"},
-		{Name: "survival", Kind: "number", Unit: "share", Default: "1", Takes: "0 to 1: the chance that a cell with a sprout ends in a plant", OnScreen: "Sprouts that live"},
+		{
+			Name:     "survival",
+			Kind:     "number",
+			Unit:     "share",
+			Default:  "1",
+			Takes:    "0 to 1: the chance that a cell with a sprout ends in a plant",
+			OnScreen: "Sprouts that live",
+		},
 		{Name: "max_seeds_per_cell", Kind: "integer", Default: "3", Takes: "1 to 20", OnScreen: "At most in a cell"},
 		{Name: "seeds_on_hand", Kind: "integer", Takes: "0 or more", OnScreen: "Seeds there are"},
 	},
@@ -35,7 +53,11 @@ var seedRate = Calculator{
 			n := o.integer("seeds_on_hand")
 			in.SeedsOnHand = &n
 		}
-		return with(o, func() (seed.RateAnswer, error) { return seed.Rate(in) }, func(a seed.RateAnswer) answer { return tellRate(a, in.SeedsOnHand != nil) })
+		return with(
+			o,
+			func() (seed.RateAnswer, error) { return seed.Rate(in) },
+			func(a seed.RateAnswer) answer { return tellRate(a, in.SeedsOnHand != nil) },
+		)
 	},
 }
 
@@ -70,7 +92,14 @@ var germinationTime = Calculator{
 	run: func(o *object) (answer, error) {
 		name, t := o.text("crop"), o.number("temperature_c")
 		return with(o, func() (seed.Germinates, error) { return seed.GerminationTime(name, t) }, func(g seed.Germinates) answer {
-			out := answer{"germinates": g.Germinates, "days_to_half": nil, "base_c": g.BaseC, "optimum_c": g.OptimumC, "ceiling_c": g.CeilingC, "steps": g.Steps}
+			out := answer{
+				"germinates":   g.Germinates,
+				"days_to_half": nil,
+				"base_c":       g.BaseC,
+				"optimum_c":    g.OptimumC,
+				"ceiling_c":    g.CeilingC,
+				"steps":        g.Steps,
+			}
 			if g.Germinates {
 				out["days_to_half"] = g.DaysToHalf
 			}
@@ -90,7 +119,14 @@ var emergence = Calculator{
 	Name: "emergence", Title: "What a run of counts says", Answers: "Percent up with its interval, and how fast and how evenly they came",
 	Fields: []Field{
 		{Name: "sown", Kind: "integer", Needed: true, Takes: "1 or more", OnScreen: "Sown"},
-		{Name: "counts", Kind: "list", Needed: true, Takes: `{"day": 0 or more, "sprouted": all so far}, days rising`, OnScreen: "Counts", Parts: []Field{{Name: "day", Kind: "number", OnScreen: "Day after sowing"}, {Name: "sprouted", Kind: "integer", OnScreen: "Up so far"}}},
+		{
+			Name:     "counts",
+			Kind:     "list",
+			Needed:   true,
+			Takes:    `{"day": 0 or more, "sprouted": all so far}, days rising`,
+			OnScreen: "Counts",
+			Parts:    []Field{{Name: "day", Kind: "number", OnScreen: "Day after sowing"}, {Name: "sprouted", Kind: "integer", OnScreen: "Up so far"}},
+		},
 	},
 	Example: `{"sown": 30, "counts": [{"day": 3, "sprouted": 2}, {"day": 5, "sprouted": 21}, {"day": 7, "sprouted": 26}]}`,
 	run: func(o *object) (answer, error) {
@@ -112,12 +148,37 @@ var backSchedule = Calculator{
 	Name: "back-schedule", Title: "When to sow", Answers: "From the day it must be ready back to the day to sow, on open days",
 	Fields: []Field{
 		{Name: "ready_by", Kind: "date", Needed: true, Takes: "a date", OnScreen: "Ready by"},
-		{Name: "early_days", Kind: "integer", Unit: "days", Default: "0", Takes: "0 to 3,660: how much earlier it may be ready", OnScreen: "May be early by"},
-		{Name: "stages", Kind: "list", Needed: true, Takes: `{"name", "days": shortest, "hold_days": how much longer it can wait}, 1 to 50`, OnScreen: "Stages, from sowing on", Parts: []Field{
-			{Name: "name", Kind: "text", OnScreen: "Stage"}, {Name: "days", Kind: "integer", Unit: "days", OnScreen: "Takes at least"}, {Name: "hold_days", Kind: "integer", Unit: "days", OnScreen: "Can wait"},
-		}},
+		{
+			Name:     "early_days",
+			Kind:     "integer",
+			Unit:     "days",
+			Default:  "0",
+			Takes:    "0 to 3,660: how much earlier it may be ready",
+			OnScreen: "May be early by",
+		},
+		{
+			Name:     "stages",
+			Kind:     "list",
+			Needed:   true,
+			Takes:    `{"name", "days": shortest, "hold_days": how much longer it can wait}, 1 to 50`,
+			OnScreen: "Stages, from sowing on",
+			Parts: []Field{
+				{
+					Name:     "name",
+					Kind:     "text",
+					OnScreen: "Stage",
+				}, {Name: "days", Kind: "integer", Unit: "days", OnScreen: "Takes at least"}, {Name: "hold_days", Kind: "integer", Unit: "days", OnScreen: "Can wait"},
+			},
+		},
 		{Name: "workdays", Kind: "list", Needed: true, Takes: "1 (Monday) to 7", Choices: []string{"1", "2", "3", "4", "5", "6", "7"}, OnScreen: "Open on"},
-		{Name: "closed", Kind: "list", Needed: true, Takes: `{"from", "to"}, both included; may be empty`, OnScreen: "Closed", Parts: []Field{{Name: "from", Kind: "date", OnScreen: "From"}, {Name: "to", Kind: "date", OnScreen: "To"}}},
+		{
+			Name:     "closed",
+			Kind:     "list",
+			Needed:   true,
+			Takes:    `{"from", "to"}, both included; may be empty`,
+			OnScreen: "Closed",
+			Parts:    []Field{{Name: "from", Kind: "date", OnScreen: "From"}, {Name: "to", Kind: "date", OnScreen: "To"}},
+		},
 	},
 	Example: `{"ready_by": "2027-05-21", "stages": [{"name": "germinate", "days": 6, "hold_days": 2}, {"name": "grow on", "days": 28, "hold_days": 7}], "workdays": [1, 2, 3, 4, 5], "closed": [{"from": "2027-03-29", "to": "2027-04-09"}]}`,
 	run: func(o *object) (answer, error) {
@@ -152,14 +213,26 @@ func tellSchedule(s plan.Schedule) answer {
 var frost = Calculator{
 	Name: "frost", Title: "What the nights say", Answers: "The last spring and first autumn frost as a risk, from a station's nights",
 	Fields: []Field{
-		{Name: "daily_minima", Kind: "list", Needed: true, Takes: `{"date", "c": −90 to 60}, no date twice`, Long: true, OnScreen: "Nights: a date and its low, a line each", Parts: []Field{{Name: "date", Kind: "date"}, {Name: "c", Kind: "number", Unit: "°C"}}},
+		{
+			Name:     "daily_minima",
+			Kind:     "list",
+			Needed:   true,
+			Takes:    `{"date", "c": −90 to 60}, no date twice`,
+			Long:     true,
+			OnScreen: "Nights: a date and its low, a line each",
+			Parts:    []Field{{Name: "date", Kind: "date"}, {Name: "c", Kind: "number", Unit: "°C"}},
+		},
 		{Name: "hemisphere", Kind: "text", Needed: true, Choices: []string{"north", "south"}, Takes: "north or south", OnScreen: "Hemisphere"},
 		{Name: "threshold_c", Kind: "number", Unit: "°C", Default: "0", Takes: "−90 to 60", OnScreen: "Frost at or below"},
 		{Name: "risks", Kind: "list", Unit: "share", Default: "[0.1, 0.25, 0.5]", Takes: "shares from 0 to 1", OnScreen: "Risks"},
 	},
 	Example: `{"daily_minima": [{"date": "2024-04-01", "c": 8.0}, {"date": "2024-04-02", "c": -1.0}], "hemisphere": "north"}`,
 	run: func(o *object) (answer, error) {
-		in := climate.FrostInput{ThresholdC: o.numberOr("threshold_c", 0), South: o.choice("hemisphere", "north", "south") == "south", Risks: []float64{0.1, 0.25, 0.5}}
+		in := climate.FrostInput{
+			ThresholdC: o.numberOr("threshold_c", 0),
+			South:      o.choice("hemisphere", "north", "south") == "south",
+			Risks:      []float64{0.1, 0.25, 0.5},
+		}
 		o.each("daily_minima", func(_ int, m *object) {
 			in.Minima = append(in.Minima, climate.Minimum{Day: m.day("date"), C: m.number("c")})
 		})
@@ -187,7 +260,16 @@ func tellFrost(f climate.Frost) answer {
 	}
 	years := []answer{}
 	for _, y := range f.EachYear {
-		years = append(years, answer{"year": y.Year, "last_spring": y.LastSpring, "first_autumn": y.FirstAutumn, "spring_counted": y.SpringCounted, "autumn_counted": y.AutumnCounted})
+		years = append(
+			years,
+			answer{
+				"year":           y.Year,
+				"last_spring":    y.LastSpring,
+				"first_autumn":   y.FirstAutumn,
+				"spring_counted": y.SpringCounted,
+				"autumn_counted": y.AutumnCounted,
+			},
+		)
 	}
 	return answer{"spring": half(f.Spring), "autumn": half(f.Autumn), "each_year": years, "steps": f.Steps}
 }
@@ -195,9 +277,20 @@ func tellFrost(f climate.Frost) answer {
 var compare = Calculator{
 	Name: "compare", Title: "Did it make a difference", Answers: "Two or more arms of a trial: a difference, none to be seen, or too few to tell",
 	Fields: []Field{
-		{Name: "arms", Kind: "list", Needed: true, Takes: `{"name", "n", "successes"} or {"name", "values"}, two or more, all of one kind`, OnScreen: "Arms: so many of so many, or measured values", Parts: []Field{
-			{Name: "name", Kind: "text", OnScreen: "Arm"}, {Name: "successes", Kind: "integer", OnScreen: "Came good"}, {Name: "n", Kind: "integer", OnScreen: "of how many"}, {Name: "values", Kind: "list", OnScreen: "or its values"},
-		}},
+		{
+			Name:     "arms",
+			Kind:     "list",
+			Needed:   true,
+			Takes:    `{"name", "n", "successes"} or {"name", "values"}, two or more, all of one kind`,
+			OnScreen: "Arms: so many of so many, or measured values",
+			Parts: []Field{
+				{
+					Name:     "name",
+					Kind:     "text",
+					OnScreen: "Arm",
+				}, {Name: "successes", Kind: "integer", OnScreen: "Came good"}, {Name: "n", Kind: "integer", OnScreen: "of how many"}, {Name: "values", Kind: "list", OnScreen: "or its values"},
+			},
+		},
 		{Name: "level", Kind: "number", Unit: "share", Default: "0.95", Takes: "above 0 and below 1", OnScreen: "As sure as"},
 	},
 	Example: `{"arms": [{"name": "plain", "n": 24, "successes": 13}, {"name": "soaked", "n": 24, "successes": 21}]}`,
@@ -223,7 +316,10 @@ var compare = Calculator{
 func tellComparison(c trial.Comparison) answer {
 	pairs, arms := []answer{}, []answer{}
 	for _, p := range c.Pairs {
-		pairs = append(pairs, answer{"a": p.A, "b": p.B, "difference": p.Difference, "low": p.Low, "high": p.High, "p": p.P, "p_holm": p.PHolm, "reading": p.Reading})
+		pairs = append(
+			pairs,
+			answer{"a": p.A, "b": p.B, "difference": p.Difference, "low": p.Low, "high": p.High, "p": p.P, "p_holm": p.PHolm, "reading": p.Reading},
+		)
 	}
 	for _, a := range c.Arms {
 		arms = append(arms, answer{"name": a.Name, "n": a.N, "estimate": a.Estimate, "low": a.Low, "high": a.High})

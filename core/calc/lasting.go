@@ -13,20 +13,50 @@ var jar = Calculator{
 	Name: "jar", Title: "A jar without a pump", Answers: "How much to pour so that it lasts and the upper roots still breathe",
 	Fields: []Field{
 		{Name: "vessel", Kind: "object", Needed: true, Takes: "a shape of vessel and its sizes", OnScreen: "The jar", Parts: vesselFields},
-		{Name: "pot_foot_cm", Kind: "number", Unit: "cm", Needed: true, Takes: "above 0, within the vessel", OnScreen: "Foot of the net pot, above the floor"},
+		{
+			Name:     "pot_foot_cm",
+			Kind:     "number",
+			Unit:     "cm",
+			Needed:   true,
+			Takes:    "above 0, within the vessel",
+			OnScreen: "Foot of the net pot, above the floor",
+		},
 		{Name: "level_cm", Kind: "number", Unit: "cm", Takes: "now: either this", OnScreen: "Level now"},
 		{Name: "litres", Kind: "number", Unit: "L", Takes: "or this", OnScreen: "or litres now"},
 		{Name: "roots_cm", Kind: "number", Unit: "cm", Needed: true, Takes: "0 or more: how far they hang below the foot", OnScreen: "Roots hang free by"},
-		{Name: "highest_3_days_cm", Kind: "number", Unit: "cm", Takes: "the level now or higher; the level now where left out", Hint: "the level now where left out", OnScreen: "Highest level of three days"},
+		{
+			Name:     "highest_3_days_cm",
+			Kind:     "number",
+			Unit:     "cm",
+			Takes:    "the level now or higher; the level now where left out",
+			Hint:     "the level now where left out",
+			OnScreen: "Highest level of three days",
+		},
 		{Name: "dry_below_cm", Kind: "number", Unit: "cm", Default: "2", Takes: "above 0, below the pot’s foot", OnScreen: "Roots fall dry below"},
 		{Name: "days", Kind: "number", Unit: "days", Needed: true, Takes: "above 0, to 365", OnScreen: "Days until somebody comes"},
-		{Name: "use", Kind: "object", Needed: true, Takes: `{"litres_day", "growth_per_day"}, {"weather": {...}, "growth_per_day"} or {"record": [{"from_day", "to_day", "litres"}], "leaves_touch"}, with "factor"`, OnScreen: "What it drinks", Parts: []Field{
-			{Name: "litres_day", Kind: "number", Unit: "L", OnScreen: "A day, now"},
-			{Name: "growth_per_day", Kind: "number", Unit: "share", OnScreen: "growing a day by"},
-			{Name: "factor", Kind: "number", OnScreen: "times, for heat to come"},
-			{Name: "record", Kind: "list", OnScreen: "or what it drank, in days from now (−5 to 0: the last five)", Parts: []Field{{Name: "from_day", Kind: "number", OnScreen: "From day"}, {Name: "to_day", Kind: "number", OnScreen: "to day"}, {Name: "litres", Kind: "number", Unit: "L", OnScreen: "drunk"}}},
-			{Name: "leaves_touch", Kind: "yes", OnScreen: "Leaves touch their neighbours"},
-		}},
+		{
+			Name:     "use",
+			Kind:     "object",
+			Needed:   true,
+			Takes:    `{"litres_day", "growth_per_day"}, {"weather": {...}, "growth_per_day"} or {"record": [{"from_day", "to_day", "litres"}], "leaves_touch"}, with "factor"`,
+			OnScreen: "What it drinks",
+			Parts: []Field{
+				{Name: "litres_day", Kind: "number", Unit: "L", OnScreen: "A day, now"},
+				{Name: "growth_per_day", Kind: "number", Unit: "share", OnScreen: "growing a day by"},
+				{Name: "factor", Kind: "number", OnScreen: "times, for heat to come"},
+				{
+					Name:     "record",
+					Kind:     "list",
+					OnScreen: "or what it drank, in days from now (−5 to 0: the last five)",
+					Parts: []Field{
+						{Name: "from_day", Kind: "number", OnScreen: "From day"},
+						{Name: "to_day", Kind: "number", OnScreen: "to day"},
+						{Name: "litres", Kind: "number", Unit: "L", OnScreen: "drunk"},
+					},
+				},
+				{Name: "leaves_touch", Kind: "yes", OnScreen: "Leaves touch their neighbours"},
+			},
+		},
 		{Name: "margin", Kind: "number", Default: "1.2", Takes: "1 to 5", OnScreen: "Margin"},
 		{Name: "today", Kind: "date", Takes: "a date", OnScreen: "Today"},
 	},
@@ -104,7 +134,12 @@ func readThirst(u *object) vessel.Thirst {
 // readWeather is the use of a jar's plants under light and dry air, litres a day.
 func readWeather(u *object) float64 {
 	w := u.object("weather")
-	x := climate.Indoors{SolarMJ: w.numberOr("solar_mj_m2", 0), LampMol: w.numberOr("lamp_mol_m2", 0), LeafAreaIndex: w.number("leaf_area_index"), LightHours: w.number("light_hours")}
+	x := climate.Indoors{
+		SolarMJ:       w.numberOr("solar_mj_m2", 0),
+		LampMol:       w.numberOr("lamp_mol_m2", 0),
+		LeafAreaIndex: w.number("leaf_area_index"),
+		LightHours:    w.number("light_hours"),
+	}
 	switch deficit := w.has("vpd_kpa"); {
 	case deficit && (w.has("temperature_c") || w.has("humidity_percent")):
 		w.refuse("temperature_c", "is given beside a vapour pressure deficit: say one of them")
@@ -156,15 +191,36 @@ var runsDry = Calculator{
 		{Name: "capacity_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0: the brim", OnScreen: "Holds to the brim"},
 		{Name: "level_l", Kind: "number", Unit: "L", Needed: true, Takes: "0 to the brim", OnScreen: "Level now"},
 		{Name: "dry_below_l", Kind: "number", Unit: "L", Needed: true, Takes: "0 to under the brim", OnScreen: "Pump or roots fall dry below"},
-		{Name: "air_gap_l", Kind: "number", Unit: "L", Takes: "from dry_below_l to the brim: the highest level of a passive jar", OnScreen: "Highest level, in a jar"},
+		{
+			Name:     "air_gap_l",
+			Kind:     "number",
+			Unit:     "L",
+			Takes:    "from dry_below_l to the brim: the highest level of a passive jar",
+			OnScreen: "Highest level, in a jar",
+		},
 		{Name: "hours", Kind: "number", Unit: "h", Needed: true, Takes: "above 0, at most 8,760", OnScreen: "Hours until somebody comes"},
 		{Name: "risk", Kind: "number", Unit: "share", Default: "0.05", Takes: "above 0 and below 1", OnScreen: "Risk you take"},
-		{Name: "use", Kind: "object", Needed: true, Takes: `{"mean_l_day", "sd_l_day"} or {"past": [{"days", "litres"}], "spread_guess": 0.3}`, OnScreen: "What it drinks", Parts: []Field{
-			{Name: "mean_l_day", Kind: "number", Unit: "L", OnScreen: "A day"},
-			{Name: "sd_l_day", Kind: "number", Unit: "L", OnScreen: "give or take"},
-			{Name: "past", Kind: "list", OnScreen: "or its own refills", Parts: []Field{{Name: "days", Kind: "number", Unit: "days", OnScreen: "After"}, {Name: "litres", Kind: "number", Unit: "L", OnScreen: "it took"}}},
-			{Name: "spread_guess", Kind: "number", Unit: "share", OnScreen: "Spread before they tell"},
-		}},
+		{
+			Name:     "use",
+			Kind:     "object",
+			Needed:   true,
+			Takes:    `{"mean_l_day", "sd_l_day"} or {"past": [{"days", "litres"}], "spread_guess": 0.3}`,
+			OnScreen: "What it drinks",
+			Parts: []Field{
+				{Name: "mean_l_day", Kind: "number", Unit: "L", OnScreen: "A day"},
+				{Name: "sd_l_day", Kind: "number", Unit: "L", OnScreen: "give or take"},
+				{
+					Name:     "past",
+					Kind:     "list",
+					OnScreen: "or its own refills",
+					Parts: []Field{
+						{Name: "days", Kind: "number", Unit: "days", OnScreen: "After"},
+						{Name: "litres", Kind: "number", Unit: "L", OnScreen: "it took"},
+					},
+				},
+				{Name: "spread_guess", Kind: "number", Unit: "share", OnScreen: "Spread before they tell"},
+			},
+		},
 		{Name: "use_factor", Kind: "number", Default: "1", Takes: "above 0, at most 20", OnScreen: "Times, for heat or growth"},
 	},
 	Example: `{"capacity_l": 60, "level_l": 41, "dry_below_l": 10, "hours": 90, "use": {"past": [{"days": 2, "litres": 9}, {"days": 3, "litres": 15}, {"days": 2, "litres": 11}]}}`,
@@ -210,9 +266,20 @@ var runsDry = Calculator{
 var combine = Calculator{
 	Name: "combine", Title: "Two readings that differ", Answers: "Several readings of one thing taken together, and whether to act on them",
 	Fields: []Field{
-		{Name: "readings", Kind: "list", Needed: true, Takes: `{"value", "error", "bias", "bias_error", "weeks", "error_per_week"}, 1 to 1,000`, OnScreen: "Readings", Parts: []Field{
-			{Name: "value", Kind: "number", OnScreen: "Read##value"}, {Name: "error", Kind: "number", OnScreen: "give or take"}, {Name: "bias", Kind: "number", OnScreen: "too high by"}, {Name: "bias_error", Kind: "number", OnScreen: "give or take"}, {Name: "weeks", Kind: "number", OnScreen: "weeks since calibrated"}, {Name: "error_per_week", Kind: "number", OnScreen: "worse a week by"},
-		}},
+		{
+			Name:     "readings",
+			Kind:     "list",
+			Needed:   true,
+			Takes:    `{"value", "error", "bias", "bias_error", "weeks", "error_per_week"}, 1 to 1,000`,
+			OnScreen: "Readings",
+			Parts: []Field{
+				{
+					Name:     "value",
+					Kind:     "number",
+					OnScreen: "Read##value",
+				}, {Name: "error", Kind: "number", OnScreen: "give or take"}, {Name: "bias", Kind: "number", OnScreen: "too high by"}, {Name: "bias_error", Kind: "number", OnScreen: "give or take"}, {Name: "weeks", Kind: "number", OnScreen: "weeks since calibrated"}, {Name: "error_per_week", Kind: "number", OnScreen: "worse a week by"},
+			},
+		},
 		{Name: "low", Kind: "number", Takes: "bottom of the band", OnScreen: "Band from"},
 		{Name: "high", Kind: "number", Takes: "top of the band", OnScreen: "to"},
 		{Name: "act_above", Kind: "number", Unit: "share", Default: "0.8", Takes: "0.5 to below 1", OnScreen: "Act when that sure"},
@@ -255,21 +322,50 @@ var siteNight = Calculator{
 	Fields: []Field{
 		{Name: "forecast_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−60 to 60", OnScreen: "Forecast low"},
 		{Name: "safe_c", Kind: "number", Unit: "°C", Needed: true, Takes: "what the plants bear hardened", OnScreen: "They bear, hardened"},
-		{Name: "unhardened_c", Kind: "number", Unit: "°C", Takes: "with good_days; not below the hardened one", Hint: "not below the hardened one", OnScreen: "They bear, unhardened"},
+		{
+			Name:     "unhardened_c",
+			Kind:     "number",
+			Unit:     "°C",
+			Takes:    "with good_days; not below the hardened one",
+			Hint:     "not below the hardened one",
+			OnScreen: "They bear, unhardened",
+		},
 		{Name: "good_days", Kind: "number", Unit: "days", Takes: "0 or more, with unhardened_c", OnScreen: "Good days outside so far"},
 		{Name: "frame_gain_c", Kind: "number", Unit: "K", Default: "0", Takes: "closed frame or fleece", OnScreen: "Warmer under cover by"},
-		{Name: "nights", Kind: "list", Needed: true, Takes: `{"site_c", "station_c"}, up to 5,000; may be empty`, OnScreen: "Nights compared", Parts: []Field{{Name: "site_c", Kind: "number", Unit: "°C", OnScreen: "Low here"}, {Name: "station_c", Kind: "number", Unit: "°C", OnScreen: "at the station"}}},
+		{
+			Name:     "nights",
+			Kind:     "list",
+			Needed:   true,
+			Takes:    `{"site_c", "station_c"}, up to 5,000; may be empty`,
+			OnScreen: "Nights compared",
+			Parts: []Field{
+				{Name: "site_c", Kind: "number", Unit: "°C", OnScreen: "Low here"},
+				{Name: "station_c", Kind: "number", Unit: "°C", OnScreen: "at the station"},
+			},
+		},
 		{Name: "forecast_sd_c", Kind: "number", Unit: "K", Default: "0", Takes: "0 or more", OnScreen: "The forecast is out by"},
 		{Name: "bring_in_above", Kind: "number", Unit: "share", Default: "0.1", Takes: "above 0 and below 1", OnScreen: "Protect from a chance of"},
-		{Name: "prior_mean_c", Kind: "number", Unit: "K", Default: "-1.5", Takes: "here less the station, before any night", OnScreen: "Here is usually warmer by"},
+		{
+			Name:     "prior_mean_c",
+			Kind:     "number",
+			Unit:     "K",
+			Default:  "-1.5",
+			Takes:    "here less the station, before any night",
+			OnScreen: "Here is usually warmer by",
+		},
 		{Name: "prior_sd_c", Kind: "number", Unit: "K", Default: "1.5", Takes: "above 0", OnScreen: "give or take"},
 		{Name: "night_sd_c", Kind: "number", Unit: "K", Default: "1.4", Takes: "above 0", OnScreen: "One night differs by"},
 	},
 	Example: `{"nights": [{"site_c": 1.8, "station_c": 4}, {"site_c": -0.5, "station_c": 1.5}, {"site_c": 3.1, "station_c": 5}], "forecast_c": -1, "safe_c": -5, "unhardened_c": 0, "good_days": 3, "frame_gain_c": 2}`,
 	run: func(o *object) (answer, error) {
 		in := climate.NightInput{
-			PriorMeanC: o.numberOr("prior_mean_c", climate.PriorMeanC), PriorSDC: o.numberOr("prior_sd_c", climate.PriorSDC), NightSDC: o.numberOr("night_sd_c", climate.NightSDC),
-			ForecastC: o.number("forecast_c"), ForecastSD: o.numberOr("forecast_sd_c", 0), FrameGainC: o.numberOr("frame_gain_c", 0), SafeC: o.number("safe_c"), BringInAbove: o.numberOr("bring_in_above", climate.BringInAbove),
+			PriorMeanC: o.numberOr(
+				"prior_mean_c",
+				climate.PriorMeanC,
+			), PriorSDC: o.numberOr("prior_sd_c", climate.PriorSDC), NightSDC: o.numberOr("night_sd_c", climate.NightSDC),
+			ForecastC: o.number(
+				"forecast_c",
+			), ForecastSD: o.numberOr("forecast_sd_c", 0), FrameGainC: o.numberOr("frame_gain_c", 0), SafeC: o.number("safe_c"), BringInAbove: o.numberOr("bring_in_above", climate.BringInAbove),
 		}
 		o.each("nights", func(_ int, n *object) {
 			in.Nights = append(in.Nights, climate.Pair{SiteC: n.number("site_c"), StationC: n.number("station_c")})

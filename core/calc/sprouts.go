@@ -13,19 +13,55 @@ var expectedCount = Calculator{
 	Fields: []Field{
 		{Name: "cells", Kind: "integer", Needed: true, Takes: "1 to 10,000", OnScreen: "Cells sown"},
 		{Name: "seeds_per_cell", Kind: "integer", Needed: true, Takes: "1 to 100", OnScreen: "Seeds in each"},
-		{Name: "germination", Kind: "object", Needed: true, Takes: `{"rate": 0 to 1, "worth_seeds": 20} or {"tested", "sprouted"}, never both`, OnScreen: "Germination: a test, or the label", Parts: []Field{
-			{Name: "tested", Kind: "integer", OnScreen: "Seeds tested"}, {Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"}, {Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"}, {Name: "worth_seeds", Kind: "number", OnScreen: "worth how many tested seeds"},
-		}},
+		{
+			Name:     "germination",
+			Kind:     "object",
+			Needed:   true,
+			Takes:    `{"rate": 0 to 1, "worth_seeds": 20} or {"tested", "sprouted"}, never both`,
+			OnScreen: "Germination: a test, or the label",
+			Parts: []Field{
+				{
+					Name:     "tested",
+					Kind:     "integer",
+					OnScreen: "Seeds tested",
+				}, {Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"}, {Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"}, {Name: "worth_seeds", Kind: "number", OnScreen: "worth how many tested seeds"},
+			},
+		},
 		{Name: "crop", Kind: "text", Takes: "a crop of the catalogue: either this", FromBook: cropIDs, OnScreen: "Crop"},
-		{Name: "constants", Kind: "object", Takes: `{"base_c", "optimum_c", "plateau_c", "ceiling_c", "thermal_time_c_days"}: or this`, OnScreen: "or its own temperatures", Parts: []Field{
-			{Name: "base_c", Kind: "number", Unit: "°C", OnScreen: "Too cold at"}, {Name: "optimum_c", Kind: "number", Unit: "°C", OnScreen: "Fastest from"}, {Name: "plateau_c", Kind: "number", Unit: "°C", OnScreen: "to"}, {Name: "ceiling_c", Kind: "number", Unit: "°C", OnScreen: "Too hot at"}, {Name: "thermal_time_c_days", Kind: "number", Unit: "°C·days", OnScreen: "Warmth until half are up"},
-		}},
+		{
+			Name:     "constants",
+			Kind:     "object",
+			Takes:    `{"base_c", "optimum_c", "plateau_c", "ceiling_c", "thermal_time_c_days"}: or this`,
+			OnScreen: "or its own temperatures",
+			Parts: []Field{
+				{
+					Name:     "base_c",
+					Kind:     "number",
+					Unit:     "°C",
+					OnScreen: "Too cold at",
+				}, {Name: "optimum_c", Kind: "number", Unit: "°C", OnScreen: "Fastest from"}, {Name: "plateau_c", Kind: "number", Unit: "°C", OnScreen: "to"}, {Name: "ceiling_c", Kind: "number", Unit: "°C", OnScreen: "Too hot at"}, {Name: "thermal_time_c_days", Kind: "number", Unit: "°C·days", OnScreen: "Warmth until half are up"},
+			},
+		},
 		{Name: "day", Kind: "number", Unit: "days", Needed: true, Takes: "0 to 400, since sowing", OnScreen: "Days since sowing"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Takes: "−60 to 60, of the medium: either this", OnScreen: "Temperature of the medium"},
 		{Name: "temperatures_c", Kind: "list", Unit: "°C", Takes: "or one for each day since sowing; the last goes on", OnScreen: "or day by day"},
 		{Name: "seen", Kind: "integer", Takes: "0 up to the cells", OnScreen: "Cells with a sprout, counted"},
-		{Name: "evenness", Kind: "number", Default: "6", Takes: "1 to 30; 5 for uneven seed, 10 for even", Hint: "5 for uneven seed, 10 for even", OnScreen: "Evenness"},
-		{Name: "temperature_share", Kind: "number", Unit: "share", Default: "1", Takes: "0 to 1: of the good seed that comes at this temperature", OnScreen: "Comes at this temperature"},
+		{
+			Name:     "evenness",
+			Kind:     "number",
+			Default:  "6",
+			Takes:    "1 to 30; 5 for uneven seed, 10 for even",
+			Hint:     "5 for uneven seed, 10 for even",
+			OnScreen: "Evenness",
+		},
+		{
+			Name:     "temperature_share",
+			Kind:     "number",
+			Unit:     "share",
+			Default:  "1",
+			Takes:    "0 to 1: of the good seed that comes at this temperature",
+			OnScreen: "Comes at this temperature",
+		},
 		{Name: "temperature_error_c", Kind: "number", Unit: "K", Default: "1", Takes: "above 0, up to 10", OnScreen: "The temperature is known to"},
 		{Name: "time_error", Kind: "number", Unit: "share", Default: "0.15", Takes: "above 0, up to 1", OnScreen: "The crop’s days are known to"},
 	},
@@ -33,7 +69,10 @@ var expectedCount = Calculator{
 	run: func(o *object) (answer, error) {
 		in := seed.ExpectedInput{
 			Cells: o.integer("cells"), SeedsPerCell: o.integer("seeds_per_cell"), Day: o.number("day"), Evenness: o.numberOr("evenness", seed.UsualEvenness),
-			TemperatureShare: o.numberOr("temperature_share", 1), TemperatureErrorC: o.numberOr("temperature_error_c", seed.TemperatureErrorC), TimeError: o.numberOr("time_error", seed.TimeError),
+			TemperatureShare: o.numberOr(
+				"temperature_share",
+				1,
+			), TemperatureErrorC: o.numberOr("temperature_error_c", seed.TemperatureErrorC), TimeError: o.numberOr("time_error", seed.TimeError),
 		}
 		in.Germination, in.LabelWorth = readGermination(o.object("germination"), true)
 		in.Pace = readPace(o)
@@ -89,7 +128,12 @@ func readPace(o *object) func(float64) float64 {
 		return seed.PaceOf(c)
 	case own:
 		k := o.object("constants")
-		x := seed.Cardinal{BaseC: k.number("base_c"), OptimumC: k.number("optimum_c"), CeilingC: k.number("ceiling_c"), ThermalCD: k.number("thermal_time_c_days")}
+		x := seed.Cardinal{
+			BaseC:     k.number("base_c"),
+			OptimumC:  k.number("optimum_c"),
+			CeilingC:  k.number("ceiling_c"),
+			ThermalCD: k.number("thermal_time_c_days"),
+		}
 		x.PlateauC = k.numberOr("plateau_c", x.OptimumC)
 		k.done()
 		if len(*o.errs) == 0 {

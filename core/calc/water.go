@@ -15,7 +15,15 @@ import (
 var conductivity = Calculator{
 	Name: "conductivity", Title: "What a meter should read", Answers: "Conductivity of a solution from its ions, at its temperature and at 25 °C",
 	Fields: []Field{
-		{Name: "ions_mmol_l", Kind: "object", Unit: "mmol/L", Needed: true, Takes: "totals of K Ca Mg Na NH4 NO3 H2PO4 SO4 Cl HCO3; left out is 0", OnScreen: "Ions", Parts: numbers("K", "Ca", "Mg", "Na", "NH4", "NO3", "H2PO4", "SO4", "Cl", "HCO3")},
+		{
+			Name:     "ions_mmol_l",
+			Kind:     "object",
+			Unit:     "mmol/L",
+			Needed:   true,
+			Takes:    "totals of K Ca Mg Na NH4 NO3 H2PO4 SO4 Cl HCO3; left out is 0",
+			OnScreen: "Ions",
+			Parts:    numbers("K", "Ca", "Mg", "Na", "NH4", "NO3", "H2PO4", "SO4", "Cl", "HCO3"),
+		},
 		{Name: "ph", Kind: "number", Needed: true, Takes: "0 to 14", OnScreen: "pH"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Default: "25", Takes: "0 to 90", OnScreen: "Temperature"},
 	},
@@ -37,12 +45,41 @@ var saltRecipe = Calculator{
 	Name: "recipe", Title: "What to weigh out", Answers: "Grams of the salts on the shelf that come closest to a target, with the water in the tap",
 	Fields: []Field{
 		{Name: "volume_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Volume"},
-		{Name: "water_mg_l", Kind: "object", Unit: "mg/L", Needed: true, Takes: "NO3_N NH4_N P K Ca Mg S Na Cl HCO3 and micros; left out is 0", OnScreen: "In the source water", Parts: numbers("NO3_N", "NH4_N", "P", "K", "Ca", "Mg", "S", "Na", "Cl", "HCO3", "Fe", "Mn", "Zn", "B", "Cu", "Mo")},
-		{Name: "targets_mg_l", Kind: "object", Unit: "mg/L", Needed: true, Takes: "any of N P K Ca Mg S Fe Mn Zn B Cu Mo, each above 0, never oxides", OnScreen: "Wanted in the solution", Parts: numbers(recipe.Targets...)},
-		{Name: "products", Kind: "list", Needed: true, Takes: `names of the library, or {"name", "percent": {...}} as a label states`, Choices: recipe.LibraryNames, OnScreen: "Salts on the shelf"},
+		{
+			Name:     "water_mg_l",
+			Kind:     "object",
+			Unit:     "mg/L",
+			Needed:   true,
+			Takes:    "NO3_N NH4_N P K Ca Mg S Na Cl HCO3 and micros; left out is 0",
+			OnScreen: "In the source water",
+			Parts:    numbers("NO3_N", "NH4_N", "P", "K", "Ca", "Mg", "S", "Na", "Cl", "HCO3", "Fe", "Mn", "Zn", "B", "Cu", "Mo"),
+		},
+		{
+			Name:     "targets_mg_l",
+			Kind:     "object",
+			Unit:     "mg/L",
+			Needed:   true,
+			Takes:    "any of N P K Ca Mg S Fe Mn Zn B Cu Mo, each above 0, never oxides",
+			OnScreen: "Wanted in the solution",
+			Parts:    numbers(recipe.Targets...),
+		},
+		{
+			Name:     "products",
+			Kind:     "list",
+			Needed:   true,
+			Takes:    `names of the library, or {"name", "percent": {...}} as a label states`,
+			Choices:  recipe.LibraryNames,
+			OnScreen: "Salts on the shelf",
+		},
 		{Name: "weights", Kind: "object", Takes: "how much an element matters; 1 where left out"},
 		{Name: "max_g", Kind: "object", Unit: "g", Takes: "the most of a product"},
-		{Name: "tanks", Kind: "object", Takes: `{"litres", "ratio": 100}: two stocks, A and B`, OnScreen: "Stock tanks, if you keep two", Parts: []Field{{Name: "litres", Kind: "number", Unit: "L", OnScreen: "Each holds"}, {Name: "ratio", Kind: "number", OnScreen: "Dosed at 1 to"}}},
+		{
+			Name:     "tanks",
+			Kind:     "object",
+			Takes:    `{"litres", "ratio": 100}: two stocks, A and B`,
+			OnScreen: "Stock tanks, if you keep two",
+			Parts:    []Field{{Name: "litres", Kind: "number", Unit: "L", OnScreen: "Each holds"}, {Name: "ratio", Kind: "number", OnScreen: "Dosed at 1 to"}},
+		},
 	},
 	Example: `{"volume_l": 50, "water_mg_l": {"Ca": 10, "Mg": 3}, "targets_mg_l": {"N": 120, "P": 35, "K": 160, "Ca": 110, "Mg": 30}, "products": ["calcium_nitrate_tetrahydrate", "potassium_nitrate", "monopotassium_phosphate", "magnesium_sulfate_heptahydrate"]}`,
 	run: func(o *object) (answer, error) {
@@ -78,7 +115,11 @@ var saltRecipe = Calculator{
 			t.need("litres", "litres above 0")
 			t.done()
 		}
-		return with(o, func() (recipe.RecipeOut, error) { return recipe.Recipe(in) }, func(r recipe.RecipeOut) answer { return tellRecipe(r, in.TankLitres > 0) })
+		return with(
+			o,
+			func() (recipe.RecipeOut, error) { return recipe.Recipe(in) },
+			func(r recipe.RecipeOut) answer { return tellRecipe(r, in.TankLitres > 0) },
+		)
 	},
 }
 
@@ -103,8 +144,31 @@ var phAdjust = Calculator{
 		{Name: "volume_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Volume"},
 		{Name: "ph_now", Kind: "number", Needed: true, Takes: "0 to 14", OnScreen: "pH now"},
 		{Name: "ph_target", Kind: "number", Needed: true, Takes: "0 to 14", OnScreen: "pH wanted"},
-		{Name: "alkalinity_mg_l_caco3", Kind: "number", Unit: "mg/L CaCO₃", Needed: true, Takes: "0 to 10,000; measured before the feed goes in", Hint: "measured before the feed goes in", OnScreen: "Alkalinity"},
-		{Name: "agent", Kind: "text", Needed: true, Takes: "an acid or base by name", Choices: []string{"nitric_acid", "sulfuric_acid", "phosphoric_acid", "citric_acid", "potassium_hydroxide", "potassium_carbonate", "potassium_bicarbonate"}, OnScreen: "Acid or base"},
+		{
+			Name:     "alkalinity_mg_l_caco3",
+			Kind:     "number",
+			Unit:     "mg/L CaCO₃",
+			Needed:   true,
+			Takes:    "0 to 10,000; measured before the feed goes in",
+			Hint:     "measured before the feed goes in",
+			OnScreen: "Alkalinity",
+		},
+		{
+			Name:   "agent",
+			Kind:   "text",
+			Needed: true,
+			Takes:  "an acid or base by name",
+			Choices: []string{
+				"nitric_acid",
+				"sulfuric_acid",
+				"phosphoric_acid",
+				"citric_acid",
+				"potassium_hydroxide",
+				"potassium_carbonate",
+				"potassium_bicarbonate",
+			},
+			OnScreen: "Acid or base",
+		},
 		{Name: "strength_percent", Kind: "number", Unit: "% by mass", Default: "100", Takes: "above 0, up to 100", OnScreen: "Its strength"},
 		{Name: "density_g_ml", Kind: "number", Unit: "g/mL", Takes: "above 0; left out for a solid", Hint: "left out for a solid", OnScreen: "Its density"},
 		{Name: "phosphorus_mg_l", Kind: "number", Unit: "mg/L", Default: "0", Takes: "0 or more", OnScreen: "Phosphorus in it"},
@@ -143,7 +207,14 @@ var reservoirAdjust = Calculator{
 		{Name: "ec_ms_cm", Kind: "number", Unit: "mS/cm", Needed: true, Takes: "0 or more", OnScreen: "Strength now"},
 		{Name: "ec_target_ms_cm", Kind: "number", Unit: "mS/cm", Needed: true, Takes: "above 0", OnScreen: "Strength wanted"},
 		{Name: "water_ec_ms_cm", Kind: "number", Unit: "mS/cm", Needed: true, Takes: "0 or more", OnScreen: "Tap water’s strength"},
-		{Name: "stock_ms_cm_per_ml_l", Kind: "number", Unit: "mS/cm", Needed: true, Takes: "the rise when 1 mL (of each part) goes into 1 L", OnScreen: "1 mL of stock in 1 L gives"},
+		{
+			Name:     "stock_ms_cm_per_ml_l",
+			Kind:     "number",
+			Unit:     "mS/cm",
+			Needed:   true,
+			Takes:    "the rise when 1 mL (of each part) goes into 1 L",
+			OnScreen: "1 mL of stock in 1 L gives",
+		},
 	},
 	Example: `{"level_l": 30, "capacity_l": 60, "fill_to_l": 50, "ec_ms_cm": 1.5, "ec_target_ms_cm": 1.6, "water_ec_ms_cm": 0.4, "stock_ms_cm_per_ml_l": 0.25}`,
 	run: func(o *object) (answer, error) {
@@ -152,7 +223,15 @@ var reservoirAdjust = Calculator{
 			ECTargetMScm: o.number("ec_target_ms_cm"), WaterECMSc: o.number("water_ec_ms_cm"), StockRise: o.number("stock_ms_cm_per_ml_l"),
 		}
 		return with(o, func() (recipe.Adjustment, error) { return recipe.ReservoirAdjust(in) }, func(a recipe.Adjustment) answer {
-			out := answer{"drain_l": a.DrainL, "water_l": a.WaterL, "stock_ml": a.StockML, "level_after_l": a.LevelAfterL, "ec_after_ms_cm": a.ECAfterMScm, "reachable": a.Reachable, "steps": a.Steps}
+			out := answer{
+				"drain_l":        a.DrainL,
+				"water_l":        a.WaterL,
+				"stock_ml":       a.StockML,
+				"level_after_l":  a.LevelAfterL,
+				"ec_after_ms_cm": a.ECAfterMScm,
+				"reachable":      a.Reachable,
+				"steps":          a.Steps,
+			}
 			if !a.Reachable {
 				for _, k := range []string{"drain_l", "water_l", "stock_ml", "level_after_l", "ec_after_ms_cm"} {
 					out[k] = nil
@@ -166,7 +245,11 @@ var reservoirAdjust = Calculator{
 
 // vesselSizes are the sizes of each shape.
 var vesselSizes = map[string][]string{
-	"box": {"length_cm", "width_cm", "height_cm"}, "cylinder": {"diameter_cm", "height_cm"}, "round_taper": {"top_diameter_cm", "bottom_diameter_cm", "height_cm"},
+	"box": {
+		"length_cm",
+		"width_cm",
+		"height_cm",
+	}, "cylinder": {"diameter_cm", "height_cm"}, "round_taper": {"top_diameter_cm", "bottom_diameter_cm", "height_cm"},
 	"square_taper": {"top_length_cm", "top_width_cm", "bottom_length_cm", "bottom_width_cm", "height_cm"}, "marks": nil,
 }
 
@@ -201,7 +284,14 @@ func readVessel(o *object) vessel.Vessel {
 var vesselLitres = Calculator{
 	Name: "vessel", Title: "Litres at a depth", Answers: "Litres at a depth of a box, a bucket or a marked tank, and back",
 	Fields: []Field{
-		{Name: "shape", Kind: "text", Needed: true, Choices: []string{"box", "cylinder", "round_taper", "square_taper", "marks"}, Takes: "a shape", OnScreen: "Shape"},
+		{
+			Name:     "shape",
+			Kind:     "text",
+			Needed:   true,
+			Choices:  []string{"box", "cylinder", "round_taper", "square_taper", "marks"},
+			Takes:    "a shape",
+			OnScreen: "Shape",
+		},
 		{Name: "length_cm", Kind: "number", Unit: "cm", Takes: "box", OnScreen: "Length (box)"},
 		{Name: "width_cm", Kind: "number", Unit: "cm", Takes: "box", OnScreen: "Width (box)"},
 		{Name: "diameter_cm", Kind: "number", Unit: "cm", Takes: "cylinder", OnScreen: "Diameter (cylinder)"},
@@ -212,7 +302,16 @@ var vesselLitres = Calculator{
 		{Name: "bottom_length_cm", Kind: "number", Unit: "cm", Takes: "square_taper", OnScreen: "Bottom length (square taper)"},
 		{Name: "bottom_width_cm", Kind: "number", Unit: "cm", Takes: "square_taper", OnScreen: "Bottom width (square taper)"},
 		{Name: "height_cm", Kind: "number", Unit: "cm", Takes: "every shape but marks", OnScreen: "Height"},
-		{Name: "marks", Kind: "list", Takes: `{"depth_cm", "litres"}, both rising; straight between`, OnScreen: "Marks on the vessel", Parts: []Field{{Name: "depth_cm", Kind: "number", Unit: "cm", OnScreen: "Depth"}, {Name: "litres", Kind: "number", Unit: "L", OnScreen: "holds"}}},
+		{
+			Name:     "marks",
+			Kind:     "list",
+			Takes:    `{"depth_cm", "litres"}, both rising; straight between`,
+			OnScreen: "Marks on the vessel",
+			Parts: []Field{
+				{Name: "depth_cm", Kind: "number", Unit: "cm", OnScreen: "Depth"},
+				{Name: "litres", Kind: "number", Unit: "L", OnScreen: "holds"},
+			},
+		},
 		{Name: "depth_cm", Kind: "number", Unit: "cm", Takes: "either this", OnScreen: "Depth"},
 		{Name: "litres", Kind: "number", Unit: "L", Takes: "or this", OnScreen: "or litres"},
 	},

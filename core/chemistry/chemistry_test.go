@@ -126,7 +126,17 @@ func TestContractedDosesLand(t *testing.T) {
 }
 
 func TestRefusalsNameTheField(t *testing.T) {
-	ok := chemistry.PHInput{VolumeL: 10, PHNow: 7, PHTarget: 6, AlkalinityMgLCaCO3: 100, ECMScm: 1, TemperatureC: 20, Agent: chemistry.NitricAcid, StrengthPercent: 38, DensityGML: 1.23}
+	ok := chemistry.PHInput{
+		VolumeL:            10,
+		PHNow:              7,
+		PHTarget:           6,
+		AlkalinityMgLCaCO3: 100,
+		ECMScm:             1,
+		TemperatureC:       20,
+		Agent:              chemistry.NitricAcid,
+		StrengthPercent:    38,
+		DensityGML:         1.23,
+	}
 	for says, change := range map[string]func(*chemistry.PHInput){
 		"agent: an acid lowers":                 func(i *chemistry.PHInput) { i.PHTarget = 7.5 },
 		"agent: a base raises":                  func(i *chemistry.PHInput) { i.Agent = chemistry.PotassiumHydroxide },
@@ -145,10 +155,19 @@ func TestRefusalsNameTheField(t *testing.T) {
 // A dose lands on its target, from wherever and with whatever agent; and
 // adjusting to where a tank already is costs nothing.
 func TestDosesLand(t *testing.T) {
-	agents := []chemistry.Agent{chemistry.NitricAcid, chemistry.SulfuricAcid, chemistry.PhosphoricAcid, chemistry.CitricAcid, chemistry.PotassiumHydroxide, chemistry.PotassiumCarbonate}
+	agents := []chemistry.Agent{
+		chemistry.NitricAcid,
+		chemistry.SulfuricAcid,
+		chemistry.PhosphoricAcid,
+		chemistry.CitricAcid,
+		chemistry.PotassiumHydroxide,
+		chemistry.PotassiumCarbonate,
+	}
 	rapid.Check(t, func(t *rapid.T) {
 		in := chemistry.PHInput{
-			VolumeL: rapid.Float64Range(0.5, 2000).Draw(t, "volume"), PHNow: rapid.Float64Range(4, 8.5).Draw(t, "now"), PHTarget: rapid.Float64Range(4, 8.5).Draw(t, "target"),
+			VolumeL: rapid.Float64Range(0.5, 2000).
+				Draw(t, "volume"),
+			PHNow: rapid.Float64Range(4, 8.5).Draw(t, "now"), PHTarget: rapid.Float64Range(4, 8.5).Draw(t, "target"),
 			AlkalinityMgLCaCO3: rapid.Float64Range(0, 400).Draw(t, "alkalinity"), PhosphorusMgL: rapid.Float64Range(0, 60).Draw(t, "p"),
 			ECMScm: rapid.Float64Range(0.1, 4).Draw(t, "ec"), TemperatureC: rapid.Float64Range(5, 35).Draw(t, "temp"),
 			Agent: rapid.SampledFrom(agents).Draw(t, "agent"), StrengthPercent: rapid.Float64Range(5, 100).Draw(t, "strength"),

@@ -120,7 +120,13 @@ func Conduct(ions Ions, ph, temperatureC float64) (Conductivity, error) {
 	if temperatureC != 25 {
 		at25 = speciate(ions, ph, 25)
 	}
-	c := Conductivity{ECMScm: s.conduct(temperatureC), EC25MScm: at25.conduct(25), IonicStrength: s.strength, PairsMmolL: map[string]float64{}, ChargeImbalancePercent: s.imbalance}
+	c := Conductivity{
+		ECMScm:                 s.conduct(temperatureC),
+		EC25MScm:               at25.conduct(25),
+		IonicStrength:          s.strength,
+		PairsMmolL:             map[string]float64{},
+		ChargeImbalancePercent: s.imbalance,
+	}
 	for _, p := range pairings {
 		if v := s.free[p.name]; v > 0 {
 			c.PairsMmolL[p.name] = v * 1000

@@ -418,7 +418,13 @@ func (p Prior) check(e *field.Errors) {
 
 func (in LearnInput) workingOf(a Learned) []working.Step {
 	steps := []working.Step{
-		{Name: say.T("Alkalinity at the first reading"), Formula: say.T("nine in ten: %.3g to %.3g; by %d readings that count", a.Alkalinity.P5, a.Alkalinity.P95, len(a.Used)), Value: a.Alkalinity.P50, Unit: "mg/L", Source: say.T("Bayes over a grid; charge balance, Plummer and Busenberg (1982), Davies activities")},
+		{
+			Name:    say.T("Alkalinity at the first reading"),
+			Formula: say.T("nine in ten: %.3g to %.3g; by %d readings that count", a.Alkalinity.P5, a.Alkalinity.P95, len(a.Used)),
+			Value:   a.Alkalinity.P50,
+			Unit:    "mg/L",
+			Source:  say.T("Bayes over a grid; charge balance, Plummer and Busenberg (1982), Davies activities"),
+		},
 		{Name: say.T("What the readings told"), Formula: say.T("Σ posterior × log₂(posterior ÷ prior)"), Value: a.InformationBits, Unit: "bits"},
 		{Name: say.T("pH now"), Formula: say.T("nine in ten: %.2f to %.2f", a.PHNow.P5, a.PHNow.P95), Value: a.PHNow.P50, Unit: "pH"},
 	}
@@ -426,11 +432,31 @@ func (in LearnInput) workingOf(a Learned) []working.Step {
 		return steps
 	}
 	unit := map[string]string{"ml": "mL", "g": "g"}[a.Unit]
-	steps = append(steps,
-		working.Step{Name: say.T("To the target"), Formula: say.T("mean over all points, to pH %.2f, the gas kept in", in.PHTarget), Value: *a.Need, Unit: unit},
-		working.Step{Name: say.T("At most"), Formula: say.T("chance past pH %.2f at most 5 %%, past pH %.1f at most %.3g %%", in.PHFloor, lastOf(in.Next.Agent), 100*in.mayPassLast()), Value: *a.Cap, Unit: unit})
+	steps = append(
+		steps,
+		working.Step{
+			Name:    say.T("To the target"),
+			Formula: say.T("mean over all points, to pH %.2f, the gas kept in", in.PHTarget),
+			Value:   *a.Need,
+			Unit:    unit,
+		},
+		working.Step{
+			Name:    say.T("At most"),
+			Formula: say.T("chance past pH %.2f at most 5 %%, past pH %.1f at most %.3g %%", in.PHFloor, lastOf(in.Next.Agent), 100*in.mayPassLast()),
+			Value:   *a.Cap,
+			Unit:    unit,
+		},
+	)
 	if a.Amount != nil {
-		steps = append(steps, working.Step{Name: say.T("pH after the dose"), Formula: say.T("nine in ten: %.2f to %.2f", a.ForecastPH.P5, a.ForecastPH.P95), Value: a.ForecastPH.P50, Unit: "pH"})
+		steps = append(
+			steps,
+			working.Step{
+				Name:    say.T("pH after the dose"),
+				Formula: say.T("nine in ten: %.2f to %.2f", a.ForecastPH.P5, a.ForecastPH.P95),
+				Value:   a.ForecastPH.P50,
+				Unit:    "pH",
+			},
+		)
 	}
 	return steps
 }

@@ -90,7 +90,11 @@ func (in PHInput) check() error {
 	e.Require(in.StrengthPercent > 0 && in.StrengthPercent <= 100, "strength_percent", "takes a mass percentage above 0, up to 100")
 	e.Require(in.DensityGML >= 0 && in.DensityGML <= 3, "density_g_ml", "takes g/mL above 0, up to 3")
 	f, known := Agents[in.Agent]
-	e.Require(known, "agent", "takes nitric_acid, sulfuric_acid, phosphoric_acid, citric_acid, potassium_hydroxide, potassium_carbonate or potassium_bicarbonate")
+	e.Require(
+		known,
+		"agent",
+		"takes nitric_acid, sulfuric_acid, phosphoric_acid, citric_acid, potassium_hydroxide, potassium_carbonate or potassium_bicarbonate",
+	)
 	if known && f.acid && in.PHTarget > in.PHNow {
 		e.Add("agent", "an acid lowers pH, and the target is above the pH now: take a base")
 	}
@@ -165,7 +169,10 @@ func molesNeeded(m Medium, x Makeup, sidNow, target float64, f agentFacts, open 
 	}
 	perMole := f.perMole(&m, target, open)
 	if !f.acid && perMole <= 0 {
-		return 0, field.Refuse("ph_target", "potassium bicarbonate cannot reach this with its gas kept in; take a target below about 8.3, or potassium carbonate")
+		return 0, field.Refuse(
+			"ph_target",
+			"potassium bicarbonate cannot reach this with its gas kept in; take a target below about 8.3, or potassium carbonate",
+		)
 	}
 	return max(0, gap/perMole), nil
 }
@@ -215,9 +222,20 @@ func (in PHInput) steps(m Medium, x Makeup, f agentFacts, d PHDose, moles float6
 		formula = say.T("%s ÷ %.4g g/mL", formula, in.DensityGML)
 	}
 	return []working.Step{
-		{Name: say.T("Dissolved carbon"), Formula: say.T("%.4g mg/L ÷ 50.04, by its charge at pH %.2f", in.AlkalinityMgLCaCO3, in.PHNow), Value: x.Carbon * 1000, Unit: "mmol/L", Source: source},
+		{
+			Name:    say.T("Dissolved carbon"),
+			Formula: say.T("%.4g mg/L ÷ 50.04, by its charge at pH %.2f", in.AlkalinityMgLCaCO3, in.PHNow),
+			Value:   x.Carbon * 1000,
+			Unit:    "mmol/L",
+			Source:  source,
+		},
 		{Name: say.T("Charge now"), Formula: say.T("at pH %.2f, the gas kept in", in.PHNow), Value: m.Sid(in.PHNow, x) * 1000, Unit: "meq/L"},
-		{Name: say.T("Charge at the target"), Formula: say.T("at pH %.2f, the gas kept in", in.PHTarget), Value: m.Sid(in.PHTarget, x) * 1000, Unit: "meq/L"},
+		{
+			Name:    say.T("Charge at the target"),
+			Formula: say.T("at pH %.2f, the gas kept in", in.PHTarget),
+			Value:   m.Sid(in.PHTarget, x) * 1000,
+			Unit:    "meq/L",
+		},
 		{Name: say.T("Amount of %s", f.name), Formula: formula, Value: d.Amount, Unit: unit},
 		{Name: say.T("Half of it first"), Formula: say.T("÷ 2, then wait and read again"), Value: d.FirstAmount, Unit: unit},
 	}
@@ -226,17 +244,24 @@ func (in PHInput) steps(m Medium, x Makeup, f agentFacts, d PHDose, moles float6
 func cautions(a Agent) []say.Text {
 	switch a {
 	case CitricAcid:
-		return []say.Text{say.T("Adult only. Gloves and goggles; no dust."), say.T("Dissolve it in water first. Microbes feed on it, so the pH rises again within days.")}
+		return []say.Text{
+			say.T("Adult only. Gloves and goggles; no dust."),
+			say.T("Dissolve it in water first. Microbes feed on it, so the pH rises again within days."),
+		}
 	case PotassiumBicarbonate:
 		return []say.Text{say.T("Adult only. Gloves and goggles; no dust."), say.T("Dissolve it in water first; it fizzes with acid.")}
 	case PotassiumHydroxide, PotassiumCarbonate:
 		return []say.Text{
-			say.T("Adult only. Goggles and gloves: alkali blinds."), say.T("Alkali into water, never water into alkali; the mix grows hot. Never mix it with an acid."),
+			say.T(
+				"Adult only. Goggles and gloves: alkali blinds.",
+			), say.T("Alkali into water, never water into alkali; the mix grows hot. Never mix it with an acid."),
 			say.T("Store and handle it as your local rules say."),
 		}
 	}
 	return []say.Text{
-		say.T("Adult only. Goggles and gloves."), say.T("Acid into water, never water into acid. Never mix it with anything chlorinated or with another agent."),
+		say.T(
+			"Adult only. Goggles and gloves.",
+		), say.T("Acid into water, never water into acid. Never mix it with anything chlorinated or with another agent."),
 		say.T("Store and handle it as your local rules say."),
 	}
 }

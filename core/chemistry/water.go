@@ -51,9 +51,18 @@ func UnionisedAmmonia(totalMgL, ph, temperatureC float64) (Ammonia, error) {
 	}
 	pka := 0.09018 + 2729.92/(273.2+temperatureC)
 	share := 1 / (1 + math.Pow(10, pka-ph))
-	a := Ammonia{UnionisedMgL: totalMgL * share, UnionisedPercent: 100 * share, Cautions: []say.Text{say.T("Wash hands after work at a fish tank, and cover cuts.")}}
+	a := Ammonia{
+		UnionisedMgL:     totalMgL * share,
+		UnionisedPercent: 100 * share,
+		Cautions:         []say.Text{say.T("Wash hands after work at a fish tank, and cover cuts.")},
+	}
 	a.Steps = []working.Step{
-		{Name: say.T("pKa"), Formula: say.T("0.09018 + 2729.92 ÷ (273.2 + %.4g)", temperatureC), Value: pka, Source: say.T("Emerson et al. (1975), J. Fish. Res. Board Can. 32:2379")},
+		{
+			Name:    say.T("pKa"),
+			Formula: say.T("0.09018 + 2729.92 ÷ (273.2 + %.4g)", temperatureC),
+			Value:   pka,
+			Source:  say.T("Emerson et al. (1975), J. Fish. Res. Board Can. 32:2379"),
+		},
 		{Name: say.T("Un-ionised share"), Formula: say.T("1 ÷ (1 + 10^(pKa − %.4g))", ph), Value: 100 * share, Unit: "%"},
 		{Name: say.T("Un-ionised"), Formula: say.T("%.4g × share", totalMgL), Value: a.UnionisedMgL, Unit: "mg/L"},
 	}

@@ -37,7 +37,13 @@ func OfAir(temperatureC, humidityPercent, leafMinusAirC float64) (Air, error) {
 	ea := es * humidityPercent / 100
 	a := Air{SaturationKPa: es, VPDKPa: es - ea, LeafVPDKPa: Saturation(temperatureC+leafMinusAirC) - ea}
 	a.Steps = []working.Step{
-		{Name: say.T("Saturation"), Formula: say.T("0.6108 × e^(17.27 × %.4g ÷ (%.4g + 237.3))", temperatureC, temperatureC), Value: es, Unit: "kPa", Source: fao56},
+		{
+			Name:    say.T("Saturation"),
+			Formula: say.T("0.6108 × e^(17.27 × %.4g ÷ (%.4g + 237.3))", temperatureC, temperatureC),
+			Value:   es,
+			Unit:    "kPa",
+			Source:  fao56,
+		},
 		{Name: say.T("Vapour in the air"), Formula: say.T("%.4g × %.4g %%", es, humidityPercent), Value: ea, Unit: "kPa"},
 		{Name: say.T("Deficit of the air"), Formula: say.T("%.4g − %.4g", es, ea), Value: a.VPDKPa, Unit: "kPa"},
 		{Name: say.T("Deficit at the leaf"), Formula: say.T("saturation at the leaf − vapour in the air"), Value: a.LeafVPDKPa, Unit: "kPa"},
@@ -92,7 +98,12 @@ func OfDay(in LightInput) (Light, error) {
 		{Name: say.T("Day length"), Formula: say.T("24 ÷ π × sunset hour angle"), Value: l.DayLengthH, Unit: "h", Source: fao56},
 		{Name: say.T("Outside the atmosphere"), Formula: say.T("FAO-56, equation 21"), Value: l.ExtraterrestrialMJ, Unit: "MJ/m²"},
 		{Name: say.T("Under a clear sky"), Formula: say.T("0.75 of it"), Value: l.ClearSkyMJ, Unit: "MJ/m²"},
-		{Name: say.T("Sun through the cover"), Formula: say.T("%.4g × 0.45 × 4.57 × %.3g", l.ClearSkyMJ, in.CoverTransmission), Value: l.SunDLI, Unit: "mol/m²"},
+		{
+			Name:    say.T("Sun through the cover"),
+			Formula: say.T("%.4g × 0.45 × 4.57 × %.3g", l.ClearSkyMJ, in.CoverTransmission),
+			Value:   l.SunDLI,
+			Unit:    "mol/m²",
+		},
 		{Name: say.T("Lamps"), Formula: say.T("%.4g × 3600 × %.4g ÷ 10⁶", in.LampUmolM2S, in.LampHours), Value: l.LampDLI, Unit: "mol/m²"},
 	}
 	return l, nil

@@ -127,7 +127,9 @@ func TestMoreRiskNeverCostsDays(t *testing.T) {
 				frosts = append(frosts, (calendar.Date(y, 1, 1) + calendar.Day(rapid.IntRange(0, 364).Draw(t, "day"))).String())
 			}
 		}
-		f, err := climate.OfFrost(climate.FrostInput{Minima: station(years, frosts...), South: rapid.Bool().Draw(t, "south"), Risks: []float64{0, 0.2, 0.4, 0.7, 1}})
+		f, err := climate.OfFrost(
+			climate.FrostInput{Minima: station(years, frosts...), South: rapid.Bool().Draw(t, "south"), Risks: []float64{0, 0.2, 0.4, 0.7, 1}},
+		)
 		require.NoError(t, err)
 		for i := 1; i < 5; i++ {
 			if f.Spring.ByRisk[i-1].Date != "" {

@@ -105,7 +105,15 @@ func OfFrost(in FrostInput) (Frost, error) {
 func (h Half) steps(name say.Words) (out []working.Step) {
 	for _, r := range h.ByRisk {
 		if r.Date != "" {
-			out = append(out, working.Step{Name: say.T(name, r.Date), Formula: say.T("%d of %d years", r.Hit, h.Years), Value: float64(r.Hit) / float64(h.Years), Source: say.T("share of the years counted")})
+			out = append(
+				out,
+				working.Step{
+					Name:    say.T(name, r.Date),
+					Formula: say.T("%d of %d years", r.Hit, h.Years),
+					Value:   float64(r.Hit) / float64(h.Years),
+					Source:  say.T("share of the years counted"),
+				},
+			)
 		}
 	}
 	return out

@@ -118,11 +118,27 @@ func (in NightInput) check() error {
 
 func (in NightInput) steps(x Night) []working.Step {
 	return []working.Step{
-		{Name: say.T("Here, less the station"), Formula: say.T("%d nights compared, and %.3g ± %.3g before them", len(in.Nights), in.PriorMeanC, in.PriorSDC), Value: x.DifferenceC, Unit: "K", Source: say.T("radiation nights: Snyder and de Melo-Abreu (2005)")},
-		{Name: say.T("Expected here"), Formula: say.T("%.3g + %.3g + %.3g under cover", in.ForecastC, x.DifferenceC, in.FrameGainC), Value: x.ExpectedC, Unit: "°C"},
+		{
+			Name:    say.T("Here, less the station"),
+			Formula: say.T("%d nights compared, and %.3g ± %.3g before them", len(in.Nights), in.PriorMeanC, in.PriorSDC),
+			Value:   x.DifferenceC,
+			Unit:    "K",
+			Source:  say.T("radiation nights: Snyder and de Melo-Abreu (2005)"),
+		},
+		{
+			Name:    say.T("Expected here"),
+			Formula: say.T("%.3g + %.3g + %.3g under cover", in.ForecastC, x.DifferenceC, in.FrameGainC),
+			Value:   x.ExpectedC,
+			Unit:    "°C",
+		},
 		{Name: say.T("Give or take"), Formula: say.T("√(%.3g² + %.3g² + %.3g²)", x.DifferenceSDC, x.NightSDC, in.ForecastSD), Value: x.SpreadC, Unit: "K"},
 		{Name: say.T("They bear"), Formula: floorFormula(in), Value: x.FloorC, Unit: "°C", Source: say.T("acclimation: after Levitt (1980)")},
-		{Name: say.T("Chance of harm"), Formula: say.T("Φ((%.3g − %.3g) ÷ %.3g)", x.FloorC, x.ExpectedC, x.SpreadC), Value: 100 * x.ChanceBelowFloor, Unit: "%"},
+		{
+			Name:    say.T("Chance of harm"),
+			Formula: say.T("Φ((%.3g − %.3g) ÷ %.3g)", x.FloorC, x.ExpectedC, x.SpreadC),
+			Value:   100 * x.ChanceBelowFloor,
+			Unit:    "%",
+		},
 	}
 }
 

@@ -66,8 +66,20 @@ func (r Risk) Says(c crop.Crop, goodDays int, gainC float64) say.Text {
 	if goodDays > 0 {
 		hard = say.T("after %s outside", say.Plural(goodDays, "good day"))
 	}
-	return say.T("%s is forecast for %s, about %s %s, and %s %s bears %s: a chance of %s of harm.",
-		say.Of(r.ForecastC, unit.Celsius), r.On.Long(), say.Of(r.ExpectedC, unit.Celsius), where, say.Lower(c.Name), hard, say.Of(r.FloorC, unit.Celsius), percent(r.ChanceBelowFloor))
+	return say.T(
+		"%s is forecast for %s, about %s %s, and %s %s bears %s: a chance of %s of harm.",
+		say.Of(
+			r.ForecastC,
+			unit.Celsius,
+		),
+		r.On.Long(),
+		say.Of(r.ExpectedC, unit.Celsius),
+		where,
+		say.Lower(c.Name),
+		hard,
+		say.Of(r.FloorC, unit.Celsius),
+		percent(r.ChanceBelowFloor),
+	)
 }
 
 func percent(share float64) string { return fmt.Sprintf("%.0f %%", max(1, min(99, 100*share))) }

@@ -58,7 +58,10 @@ func TestHardinessAndCoverHelp(t *testing.T) {
 		var s cold.Site
 		s.Ahead = []cold.Night{{today, rapid.Float64Range(-15, 15).Draw(t, "forecast")}}
 		for range rapid.IntRange(0, 8).Draw(t, "compared") {
-			s.Compared = append(s.Compared, climate.Pair{SiteC: rapid.Float64Range(-8, 8).Draw(t, "here"), StationC: rapid.Float64Range(-8, 8).Draw(t, "there")})
+			s.Compared = append(
+				s.Compared,
+				climate.Pair{SiteC: rapid.Float64Range(-8, 8).Draw(t, "here"), StationC: rapid.Float64Range(-8, 8).Draw(t, "there")},
+			)
 		}
 		days := rapid.IntRange(0, 20).Draw(t, "days")
 		at := func(days int, gain float64) float64 {

@@ -26,17 +26,44 @@ func (r Range) apart(o Range) bool { return r.High < o.Low || r.Low > o.High }
 func (c Crop) Misses(in Solution, age int) (says []say.Text) {
 	name, w := say.Lower(c.Name), c.Wants(age)
 	if w.EC.apart(in.EC) {
-		says = append(says, say.T("Its strength is not this tank’s: %s of that age wants %s to %s, and it is kept at %s to %s.", name, say.Figure(w.EC.Low, unit.MS), say.Of(w.EC.High, unit.MS), say.Figure(in.EC.Low, unit.MS), say.Of(in.EC.High, unit.MS)))
+		says = append(
+			says,
+			say.T(
+				"Its strength is not this tank’s: %s of that age wants %s to %s, and it is kept at %s to %s.",
+				name,
+				say.Figure(w.EC.Low, unit.MS),
+				say.Of(w.EC.High, unit.MS),
+				say.Figure(in.EC.Low, unit.MS),
+				say.Of(in.EC.High, unit.MS),
+			),
+		)
 	}
 	if w.PH.apart(in.PH) {
-		says = append(says, say.T("Its pH is not this tank’s: %s of that age wants %.1f to %.1f, and it is kept at %.1f to %.1f.", name, w.PH.Low, w.PH.High, in.PH.Low, in.PH.High))
+		says = append(
+			says,
+			say.T(
+				"Its pH is not this tank’s: %s of that age wants %.1f to %.1f, and it is kept at %.1f to %.1f.",
+				name,
+				w.PH.Low,
+				w.PH.High,
+				in.PH.Low,
+				in.PH.High,
+			),
+		)
 	}
 	return says
 }
 
 // begun is what a crop is begun from, where that is not seed.
 // begun is what a crop is begun from, many of it.
-var begun = map[string]say.Words{"cutting": "cuttings", "set": "sets", "clove": "single cloves", "tuber": "tubers", "crown": "crowns", "bulb": "bulbs"}
+var begun = map[string]say.Words{
+	"cutting": "cuttings",
+	"set":     "sets",
+	"clove":   "single cloves",
+	"tuber":   "tubers",
+	"crown":   "crowns",
+	"bulb":    "bulbs",
+}
 
 // AtSowing is what a person should know who sows so many, in the reader's units.
 func (c Crop) AtSowing(seeds int) (says []say.Text) {
@@ -65,7 +92,13 @@ func (c Crop) AtSowing(seeds int) (says []say.Text) {
 		add("About %d to a cell, which stay together as a clump.", c.SeedsCell)
 	}
 	if w := c.Wants(0); !c.Sprout() && w.EC.High > 0 {
-		add("Seedlings are fed from the first true leaf on: %s to %s, pH %.1f to %.1f.", say.Figure(w.EC.Low, unit.MS), say.Of(w.EC.High, unit.MS), w.PH.Low, w.PH.High)
+		add(
+			"Seedlings are fed from the first true leaf on: %s to %s, pH %.1f to %.1f.",
+			say.Figure(w.EC.Low, unit.MS),
+			say.Of(w.EC.High, unit.MS),
+			w.PH.Low,
+			w.PH.High,
+		)
 	}
 	if c.InPlace {
 		add("It is sown where it stays: its root does not bear the move.")
@@ -97,7 +130,13 @@ func (c Crop) AtMoving(system string, in *Solution, age int) (says []say.Text) {
 	}
 	switch system {
 	case "bed":
-		add("%s apart, %s between rows; a soil of pH %.1f to %.1f.", say.Of(c.SpacingCM, unit.Centimetre), say.Of(c.RowCM, unit.Centimetre), c.SoilPH.Low, c.SoilPH.High)
+		add(
+			"%s apart, %s between rows; a soil of pH %.1f to %.1f.",
+			say.Of(c.SpacingCM, unit.Centimetre),
+			say.Of(c.RowCM, unit.Centimetre),
+			c.SoilPH.Low,
+			c.SoilPH.High,
+		)
 		add("%s of the %s family: not where one of them stood last year.", feeders[c.Feeder], c.Family)
 		if c.Life == "perennial" {
 			add("It stays there for years.")
@@ -126,9 +165,27 @@ var choices = map[string]map[string]say.Words{
 	"habit": {
 		"rosette": "a rosette", "upright": "upright", "bush": "a bush", "climbing": "climbing", "trailing": "trailing", "clump": "a clump",
 	},
-	"tender":  {"hardy": "hardy", "half-hardy": "half-hardy", "tender": "tender"},
-	"kind":    {"leaf": "leaf", "herb": "herb", "fruiting": "fruiting", "root": "root", "legume": "legume", "flower": "flower", "cutting": "a cutting", "sprout": "sprout"},
-	"start":   {"seed": "seed", "cutting": "cutting", "either": "seed or cutting", "set": "set", "clove": "clove", "tuber": "tuber", "crown": "root crown", "bulb": "bulb"},
+	"tender": {"hardy": "hardy", "half-hardy": "half-hardy", "tender": "tender"},
+	"kind": {
+		"leaf":     "leaf",
+		"herb":     "herb",
+		"fruiting": "fruiting",
+		"root":     "root",
+		"legume":   "legume",
+		"flower":   "flower",
+		"cutting":  "a cutting",
+		"sprout":   "sprout",
+	},
+	"start": {
+		"seed":    "seed",
+		"cutting": "cutting",
+		"either":  "seed or cutting",
+		"set":     "set",
+		"clove":   "clove",
+		"tuber":   "tuber",
+		"crown":   "root crown",
+		"bulb":    "bulb",
+	},
 	"life":    {"annual": "annual", "biennial": "biennial", "perennial": "perennial"},
 	"systems": {"tray": "tray", "tower": "tower", "raft": "raft", "jar": "jar", "bed": "bed", "pot": "pot", "sprouter": "sprouter"},
 }

@@ -157,14 +157,35 @@ func (in CombineInput) check() error {
 
 func (in CombineInput) steps(x Combined) []working.Step {
 	steps := []working.Step{
-		{Name: say.T("Taken together"), Formula: say.T("Σ x ÷ s² ÷ Σ 1 ÷ s², of %d", len(in.Readings)), Value: x.Value, Source: say.T("weighting by precision")},
+		{
+			Name:    say.T("Taken together"),
+			Formula: say.T("Σ x ÷ s² ÷ Σ 1 ÷ s², of %d", len(in.Readings)),
+			Value:   x.Value,
+			Source:  say.T("weighting by precision"),
+		},
 		{Name: say.T("Give or take"), Formula: say.T("%.3g ÷ √Σ 1 ÷ s²", x.Stretch), Value: x.Error},
 	}
 	if x.ChanceAbove != nil {
-		steps = append(steps, working.Step{Name: say.T("Chance of being above"), Formula: say.T("1 − Φ((%.4g − %.4g) ÷ %.3g)", *in.High, x.Value, x.Error), Value: 100 * *x.ChanceAbove, Unit: "%"})
+		steps = append(
+			steps,
+			working.Step{
+				Name:    say.T("Chance of being above"),
+				Formula: say.T("1 − Φ((%.4g − %.4g) ÷ %.3g)", *in.High, x.Value, x.Error),
+				Value:   100 * *x.ChanceAbove,
+				Unit:    "%",
+			},
+		)
 	}
 	if x.ChanceBelow != nil {
-		steps = append(steps, working.Step{Name: say.T("Chance of being below"), Formula: say.T("Φ((%.4g − %.4g) ÷ %.3g)", *in.Low, x.Value, x.Error), Value: 100 * *x.ChanceBelow, Unit: "%"})
+		steps = append(
+			steps,
+			working.Step{
+				Name:    say.T("Chance of being below"),
+				Formula: say.T("Φ((%.4g − %.4g) ÷ %.3g)", *in.Low, x.Value, x.Error),
+				Value:   100 * *x.ChanceBelow,
+				Unit:    "%",
+			},
+		)
 	}
 	return steps
 }

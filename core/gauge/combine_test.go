@@ -46,7 +46,11 @@ func TestReadingsTogether(t *testing.T) {
 		var in gauge.CombineInput
 		low, high := math.Inf(1), math.Inf(-1)
 		for range rapid.IntRange(1, 6).Draw(t, "n") {
-			x := gauge.Reading{Value: rapid.Float64Range(-20, 20).Draw(t, "value"), Error: rapid.Float64Range(0.01, 3).Draw(t, "error"), Bias: rapid.Float64Range(-1, 1).Draw(t, "bias")}
+			x := gauge.Reading{
+				Value: rapid.Float64Range(-20, 20).Draw(t, "value"),
+				Error: rapid.Float64Range(0.01, 3).Draw(t, "error"),
+				Bias:  rapid.Float64Range(-1, 1).Draw(t, "bias"),
+			}
 			in.Readings = append(in.Readings, x)
 			low, high = min(low, x.Value-x.Bias), max(high, x.Value-x.Bias)
 		}

@@ -13,7 +13,12 @@ import (
 var start = calendar.Date(2027, 3, 20) // a Saturday
 
 func TestARampWaitsForPeopleAndForWhatIsDone(t *testing.T) {
-	p := harden.Plan{School: calendar.School{Closures: []calendar.Closure{{From: calendar.Date(2027, 3, 29), To: calendar.Date(2027, 4, 9)}}}, Start: start, Steps: 7, DayHours: 7}
+	p := harden.Plan{
+		School:   calendar.School{Closures: []calendar.Closure{{From: calendar.Date(2027, 3, 29), To: calendar.Date(2027, 4, 9)}}},
+		Start:    start,
+		Steps:    7,
+		DayHours: 7,
+	}
 	ramp := p.Ramp(start)
 	require.Equal(t, calendar.Date(2027, 3, 22), ramp[0].Day, "it starts on an open day")
 	require.InDelta(t, 2, ramp[0].Hours, 1e-9)
@@ -36,7 +41,12 @@ func TestARampWaitsForPeopleAndForWhatIsDone(t *testing.T) {
 // and fit into the school's day, no step on a closed day, and once out overnight always.
 func TestRampsHangTogether(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		p := harden.Plan{Start: start + calendar.Day(rapid.IntRange(0, 400).Draw(t, "start")), Steps: rapid.IntRange(-3, 40).Draw(t, "steps"), DayHours: rapid.Float64Range(2, 14).Draw(t, "school day"), Done: map[calendar.Day]bool{}}
+		p := harden.Plan{
+			Start:    start + calendar.Day(rapid.IntRange(0, 400).Draw(t, "start")),
+			Steps:    rapid.IntRange(-3, 40).Draw(t, "steps"),
+			DayHours: rapid.Float64Range(2, 14).Draw(t, "school day"),
+			Done:     map[calendar.Day]bool{},
+		}
 		for range rapid.IntRange(0, 3).Draw(t, "closures") {
 			from := p.Start + calendar.Day(rapid.IntRange(-5, 30).Draw(t, "from"))
 			p.School.Closures = append(p.School.Closures, calendar.Closure{From: from, To: from + calendar.Day(rapid.IntRange(0, 20).Draw(t, "long"))})

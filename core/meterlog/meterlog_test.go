@@ -18,7 +18,12 @@ var years = meterlog.Bounds{Zone: time.UTC, From: time.Date(2015, 1, 1, 0, 0, 0,
 func TestParse(t *testing.T) {
 	b := years
 	b.Zone = time.FixedZone("x", 3600)
-	log, problems := meterlog.Parse(strings.NewReader("\ufeffSeries, unit ,time,value\n north ec,µS/cm,2027-03-18 09:30,1710\nnorth ec,uS/cm,2027-03-18T08:45:00Z,\"1,7e3\"\nair,°F,2027-03-18 9:30,68\n"), b)
+	log, problems := meterlog.Parse(
+		strings.NewReader(
+			"\ufeffSeries, unit ,time,value\n north ec,µS/cm,2027-03-18 09:30,1710\nnorth ec,uS/cm,2027-03-18T08:45:00Z,\"1,7e3\"\nair,°F,2027-03-18 9:30,68\n",
+		),
+		b,
+	)
 	require.Empty(t, problems)
 	require.Equal(t, 3, log.Readings)
 	north, air := log.Series[0], log.Series[1]

@@ -76,5 +76,16 @@ func Unseen(s string) say.Text {
 // hidden are control and format characters, private ones, and what Unicode calls
 // ignorable by default.
 func hidden(r rune) bool {
-	return unicode.In(r, unicode.Cc, unicode.Cf, unicode.Co, unicode.Cs, unicode.Zl, unicode.Zp, unicode.Other_Default_Ignorable_Code_Point, unicode.Variation_Selector) || r == '\u2800'
+	return unicode.In(
+		r,
+		unicode.Cc,
+		unicode.Cf,
+		unicode.Co,
+		unicode.Cs,
+		unicode.Zl,
+		unicode.Zp,
+		unicode.Other_Default_Ignorable_Code_Point,
+		unicode.Variation_Selector,
+	) ||
+		r == '\u2800'
 }

@@ -233,7 +233,15 @@ func (in Input) schedule(moves []calendar.Day) Schedule {
 		held := int(moves[i+1]-moves[i]) - st.Days
 		s.HeldDays += held
 		s.Moves = append(s.Moves, Move{st.Name, moves[i+1]})
-		s.Steps = append(s.Steps, working.Step{Name: say.Name(st.Name), Formula: say.T("%s + %d days + %d held", moves[i].Short(), st.Days, held), Value: float64(moves[i+1] - moves[i]), Unit: "days"})
+		s.Steps = append(
+			s.Steps,
+			working.Step{
+				Name:    say.Name(st.Name),
+				Formula: say.T("%s + %d days + %d held", moves[i].Short(), st.Days, held),
+				Value:   float64(moves[i+1] - moves[i]),
+				Unit:    "days",
+			},
+		)
 	}
 	s.EarlyDays = int(in.ReadyBy - moves[len(moves)-1])
 	return s

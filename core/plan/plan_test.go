@@ -58,7 +58,10 @@ func brute(in plan.Input) (best []calendar.Day) {
 }
 
 func draw(t *rapid.T) plan.Input {
-	in := plan.Input{ReadyBy: calendar.Date(2027, 4, 1) + calendar.Day(rapid.IntRange(0, 60).Draw(t, "ready")), EarlyDays: rapid.IntRange(0, 4).Draw(t, "early")}
+	in := plan.Input{
+		ReadyBy:   calendar.Date(2027, 4, 1) + calendar.Day(rapid.IntRange(0, 60).Draw(t, "ready")),
+		EarlyDays: rapid.IntRange(0, 4).Draw(t, "early"),
+	}
 	for range rapid.IntRange(1, 3).Draw(t, "stages") {
 		in.Stages = append(in.Stages, plan.Stage{Name: "s", Days: rapid.IntRange(0, 12).Draw(t, "days"), HoldDays: rapid.IntRange(0, 4).Draw(t, "hold")})
 	}

@@ -65,7 +65,9 @@ func TestLeavesComeByWarmth(t *testing.T) {
 
 func anyRule(t *rapid.T) ready.Rule {
 	return ready.Rule{
-		Leaves: rapid.IntRange(0, 6).Draw(t, "leaves"), HeightCM: float64(rapid.IntRange(0, 20).Draw(t, "height")), AgeDays: rapid.IntRange(0, 60).Draw(t, "age"),
+		Leaves: rapid.IntRange(0, 6).
+			Draw(t, "leaves"),
+		HeightCM: float64(rapid.IntRange(0, 20).Draw(t, "height")), AgeDays: rapid.IntRange(0, 60).Draw(t, "age"),
 		Every: rapid.Bool().Draw(t, "every"), HoldDays: rapid.IntRange(0, 21).Draw(t, "hold"),
 	}
 }
@@ -78,12 +80,21 @@ func TestVerdictsHangTogether(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		r := anyRule(t)
 		age := calendar.Day(rapid.IntRange(0, 120).Draw(t, "day"))
-		g := ready.Grown{Sown: sown, Today: sown + age, WarmC: rapid.Float64Range(-5, 30).Draw(t, "warm"), LeafCD: rapid.Float64Range(0, 150).Draw(t, "pace")}
+		g := ready.Grown{
+			Sown:   sown,
+			Today:  sown + age,
+			WarmC:  rapid.Float64Range(-5, 30).Draw(t, "warm"),
+			LeafCD: rapid.Float64Range(0, 150).Draw(t, "pace"),
+		}
 		if rapid.Bool().Draw(t, "up") {
 			g.Up = sown + calendar.Day(rapid.IntRange(1, 30).Draw(t, "up on"))
 		}
 		if rapid.Bool().Draw(t, "looked") {
-			g.Seen = ready.Seen{Leaves: rapid.IntRange(0, 9).Draw(t, "seen leaves"), HeightCM: float64(rapid.IntRange(0, 30).Draw(t, "seen height")), On: sown + calendar.Day(rapid.IntRange(0, int(age)).Draw(t, "seen on"))}
+			g.Seen = ready.Seen{
+				Leaves:   rapid.IntRange(0, 9).Draw(t, "seen leaves"),
+				HeightCM: float64(rapid.IntRange(0, 30).Draw(t, "seen height")),
+				On:       sown + calendar.Day(rapid.IntRange(0, int(age)).Draw(t, "seen on")),
+			}
 		}
 		v := ready.Judge(r, g)
 		switch v.Word {

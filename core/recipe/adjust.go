@@ -54,8 +54,18 @@ func ReservoirAdjust(in AdjustInput) (Adjustment, error) {
 	a.StockML = (in.ECTargetMScm - mixed) / in.StockRise * in.FillToL
 	a.Steps = []working.Step{
 		{Name: say.T("Old solution that stays"), Formula: say.T("%.4g L − %.4g L drained", in.LevelL, a.DrainL), Value: keep, Unit: "L"},
-		{Name: say.T("Mixed with water"), Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", keep, in.ECMScm, a.WaterL, in.WaterECMSc, in.FillToL), Value: mixed, Unit: "mS/cm"},
-		{Name: say.T("Stock of each part"), Formula: say.T("(%.3g − %.3g) ÷ %.3g × %.4g", in.ECTargetMScm, mixed, in.StockRise, in.FillToL), Value: a.StockML, Unit: "mL"},
+		{
+			Name:    say.T("Mixed with water"),
+			Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", keep, in.ECMScm, a.WaterL, in.WaterECMSc, in.FillToL),
+			Value:   mixed,
+			Unit:    "mS/cm",
+		},
+		{
+			Name:    say.T("Stock of each part"),
+			Formula: say.T("(%.3g − %.3g) ÷ %.3g × %.4g", in.ECTargetMScm, mixed, in.StockRise, in.FillToL),
+			Value:   a.StockML,
+			Unit:    "mL",
+		},
 	}
 	return a, nil
 }

@@ -7,7 +7,9 @@ import (
 )
 
 func Example() {
-	a, err := recipe.ReservoirAdjust(recipe.AdjustInput{CapacityL: 60, FillToL: 58, LevelL: 40, ECMScm: 1.2, ECTargetMScm: 1.5, WaterECMSc: 0.5, StockRise: 0.25})
+	a, err := recipe.ReservoirAdjust(
+		recipe.AdjustInput{CapacityL: 60, FillToL: 58, LevelL: 40, ECMScm: 1.2, ECTargetMScm: 1.5, WaterECMSc: 0.5, StockRise: 0.25},
+	)
 	if err != nil {
 		panic(err)
 	}

@@ -89,7 +89,16 @@ func Recipe(in RecipeInput) (RecipeOut, error) {
 		return RecipeOut{}, field.Refuse("targets_mg_l", "ask for a solution too strong to say anything about")
 	}
 	out.ECMScm = c.ECMScm
-	out.Steps = append(out.Steps, working.Step{Name: say.T("Strength"), Formula: say.T("of the main ions at 25 °C and pH 6"), Value: c.ECMScm, Unit: "mS/cm", Source: c.Steps[0].Source})
+	out.Steps = append(
+		out.Steps,
+		working.Step{
+			Name:    say.T("Strength"),
+			Formula: say.T("of the main ions at 25 °C and pH 6"),
+			Value:   c.ECMScm,
+			Unit:    "mS/cm",
+			Source:  c.Steps[0].Source,
+		},
+	)
 	out.Cautions = []say.Text{
 		say.T("Adult weighs dry salts: gloves, no dust, a mask for fine powders."), say.T("Keep nitrates from fuel and heat; some salts are regulated."),
 		say.T("Label the bucket: what, how strong, when."),
@@ -191,7 +200,10 @@ func (in RecipeInput) tanks(out *RecipeOut, content []map[string]float64) {
 		calcium, other := content[i]["Ca"] > 0, content[i]["S"] > 0 || content[i]["P"] > 0
 		switch {
 		case calcium && other:
-			out.Warnings = append(out.Warnings, say.T("%s holds calcium together with sulfate or phosphate: it goes into neither stock; dissolve it in the full volume", Salt(p.Name)))
+			out.Warnings = append(
+				out.Warnings,
+				say.T("%s holds calcium together with sulfate or phosphate: it goes into neither stock; dissolve it in the full volume", Salt(p.Name)),
+			)
 			continue
 		case other, strings.HasPrefix(p.Name, "boric"), strings.HasPrefix(p.Name, "sodium_molybdate"):
 			out.TankB = append(out.TankB, p.Name)
@@ -201,7 +213,10 @@ func (in RecipeInput) tanks(out *RecipeOut, content []map[string]float64) {
 		perLitre := g / in.VolumeL * in.TankRatio
 		out.StockGrams[p.Name] = perLitre * in.TankLitres
 		if s, known := library[p.Name]; known && p.Label == nil && perLitre > s.solubleGL {
-			out.Warnings = append(out.Warnings, say.T("%s does not dissolve at %.0f g in a litre of stock at 20 °C; %.0f g does: take a lower ratio", Salt(p.Name), perLitre, s.solubleGL))
+			out.Warnings = append(
+				out.Warnings,
+				say.T("%s does not dissolve at %.0f g in a litre of stock at 20 °C; %.0f g does: take a lower ratio", Salt(p.Name), perLitre, s.solubleGL),
+			)
 		}
 	}
 }

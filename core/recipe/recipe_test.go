@@ -13,9 +13,23 @@ import (
 // valley, so a best point that no step can better is the best there is. And
 // what is achieved follows from the grams.
 func TestNoSmallChangeBettersARecipe(t *testing.T) {
-	salts := []string{"calcium_nitrate_tetrahydrate", "potassium_nitrate", "monopotassium_phosphate", "magnesium_sulfate_heptahydrate", "potassium_sulfate", "ammonium_sulfate", "potassium_chloride"}
+	salts := []string{
+		"calcium_nitrate_tetrahydrate",
+		"potassium_nitrate",
+		"monopotassium_phosphate",
+		"magnesium_sulfate_heptahydrate",
+		"potassium_sulfate",
+		"ammonium_sulfate",
+		"potassium_chloride",
+	}
 	rapid.Check(t, func(t *rapid.T) {
-		in := recipe.RecipeInput{VolumeL: 100, WaterMgL: map[string]float64{"Ca": rapid.Float64Range(0, 80).Draw(t, "ca")}, TargetsMgL: map[string]float64{}, MaxG: map[string]float64{}, Weights: map[string]float64{}}
+		in := recipe.RecipeInput{
+			VolumeL:    100,
+			WaterMgL:   map[string]float64{"Ca": rapid.Float64Range(0, 80).Draw(t, "ca")},
+			TargetsMgL: map[string]float64{},
+			MaxG:       map[string]float64{},
+			Weights:    map[string]float64{},
+		}
 		for _, el := range []string{"N", "P", "K", "Ca", "Mg", "S"} {
 			if rapid.Bool().Draw(t, "want "+el) || el == "N" {
 				in.TargetsMgL[el] = rapid.Float64Range(10, 200).Draw(t, el)
@@ -33,7 +47,13 @@ func TestNoSmallChangeBettersARecipe(t *testing.T) {
 		out, err := recipe.Recipe(in)
 		require.NoError(t, err)
 		miss := func(change string, by float64) float64 {
-			probe := recipe.RecipeInput{VolumeL: in.VolumeL, WaterMgL: map[string]float64{}, TargetsMgL: in.TargetsMgL, Products: []recipe.ProductIn{{Name: change}}, MaxG: map[string]float64{change: 1}}
+			probe := recipe.RecipeInput{
+				VolumeL:    in.VolumeL,
+				WaterMgL:   map[string]float64{},
+				TargetsMgL: in.TargetsMgL,
+				Products:   []recipe.ProductIn{{Name: change}},
+				MaxG:       map[string]float64{change: 1},
+			}
 			one, err := recipe.Recipe(probe) // what up to a gram of it brings
 			require.NoError(t, err)
 			sum := 0.0

@@ -89,7 +89,29 @@ func weightOf(el string) float64 {
 type Label map[string]float64
 
 // LabelKeys are what a label may state; oxides are turned into their elements.
-var LabelKeys = []string{"N", "NO3_N", "NH4_N", "P", "P2O5", "K", "K2O", "Ca", "CaO", "Mg", "MgO", "S", "SO3", "Na", "Cl", "Fe", "Mn", "Zn", "B", "Cu", "Mo"}
+var LabelKeys = []string{
+	"N",
+	"NO3_N",
+	"NH4_N",
+	"P",
+	"P2O5",
+	"K",
+	"K2O",
+	"Ca",
+	"CaO",
+	"Mg",
+	"MgO",
+	"S",
+	"SO3",
+	"Na",
+	"Cl",
+	"Fe",
+	"Mn",
+	"Zn",
+	"B",
+	"Cu",
+	"Mo",
+}
 
 // oxides by the element they count for: how much of the oxide's mass it is.
 var oxides = map[string]struct {

@@ -110,7 +110,14 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 	}
 	if b.Crop.Kind == "flower" {
 		if s.Today-due <= calendar.Day(max(7, b.Crop.Cropping.Hold)) {
-			add("look", say.T("Look at"), say.T("for flowers"), say.T("%s, day %d; in flower from about day %d. Pick off what has faded.", say.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown), Soon, 2)
+			add(
+				"look",
+				say.T("Look at"),
+				say.T("for flowers"),
+				say.T("%s, day %d; in flower from about day %d. Pick off what has faded.", say.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown),
+				Soon,
+				2,
+			)
 		}
 		return
 	}
@@ -123,7 +130,12 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 	case b.Whole && !b.Crop.Cuts:
 		why = say.T("%s left of those that were ready on day %d. Cut in the cool and weigh.", say.Plural(n, "plant"), due-b.Sown)
 	case b.Cut != 0:
-		why = say.T("%s, last cut %s; usual again after %s. Cut in the cool and weigh.", say.Plural(n, "plant"), b.Cut.Short(), say.Plural(b.Crop.Again(), "day"))
+		why = say.T(
+			"%s, last cut %s; usual again after %s. Cut in the cool and weigh.",
+			say.Plural(n, "plant"),
+			b.Cut.Short(),
+			say.Plural(b.Crop.Again(), "day"),
+		)
 	case b.Crop.Sprout():
 		why = say.T("Day %d; usual from day %d. Rinse, and keep them cold until they are eaten. %s", s.Today-b.Sown, due-b.Sown, say.Words(b.Crop.Hazard))
 	}

@@ -41,7 +41,14 @@ func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
 		if len(against) > 0 {
 			return // it stays in the frame until the nights allow
 		}
-		add("set_out", say.T("Set out##task"), say.Plural(n, "plant"), say.T("%s outside. A dull, still afternoon is best; water well first.", say.Plural(b.GoodDays, "day")), Today, 15)
+		add(
+			"set_out",
+			say.T("Set out##task"),
+			say.Plural(n, "plant"),
+			say.T("%s outside. A dull, still afternoon is best; water well first.", say.Plural(b.GoodDays, "day")),
+			Today,
+			15,
+		)
 		return
 	}
 	ramp := b.Harden.Ramp(s.Today)
@@ -106,7 +113,10 @@ func (s School) frameTasks(p Place) (out []Task) {
 	}
 	by := max(0, s.DayEnds-20)
 	return []Task{{
-		Key: s.key("close", p.ID), Kind: "close", Before: say.T("Close %s by %d:%02d, before the last bell", p.Name, by/60, by%60), Urgency: Now, Minutes: 2,
+		Key: s.key(
+			"close",
+			p.ID,
+		), Kind: "close", Before: say.T("Close %s by %d:%02d, before the last bell", p.Name, by/60, by%60), Urgency: Now, Minutes: 2,
 		Why: say.T("It was opened today. Left open overnight it is as cold inside as out."),
 	}}
 }

@@ -197,7 +197,16 @@ func (s School) BeforeAbsence(stops []Stop) (out []Task) {
 		for _, p := range s.Places {
 			if n := b.InStands[p.ID]; n > 0 && outdoors(p) {
 				if r, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), from, back); known && r.Protect {
-					out = append(out, Task{Kind: "harden", Away: "cold", Before: say.T("%s in %s: %s for %s", b.Code, p.Name, say.Of(r.ForecastC, unit.Celsius), r.On.Short()), Urgency: Soon, Batch: b.ID})
+					out = append(
+						out,
+						Task{
+							Kind:    "harden",
+							Away:    "cold",
+							Before:  say.T("%s in %s: %s for %s", b.Code, p.Name, say.Of(r.ForecastC, unit.Celsius), r.On.Short()),
+							Urgency: Soon,
+							Batch:   b.ID,
+						},
+					)
 				}
 			}
 		}
@@ -235,7 +244,10 @@ func (s School) sowingTasks() (out []Task) {
 			continue
 		}
 		t := Task{
-			Key: s.key("sow", p.ID), Kind: "sow", Before: say.T("Sow %s, %s wanted", say.Lower(p.Crop), say.Plural(p.Wanted, "plant")), Planned: p.ID, Urgency: Today, Minutes: 12,
+			Key: s.key(
+				"sow",
+				p.ID,
+			), Kind: "sow", Before: say.T("Sow %s, %s wanted", say.Lower(p.Crop), say.Plural(p.Wanted, "plant")), Planned: p.ID, Urgency: Today, Minutes: 12,
 			Why: say.T("Planned, to be ready by %s.", p.ReadyBy.Long()),
 		}
 		if p.SowOn < s.Today {

@@ -290,7 +290,11 @@ func vat(ph, level float64, readDaysAgo int) round.Tank {
 	spec := tank.Spec{
 		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8,
 		WaterEC: 0.5, WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
-		Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
+		Acid: chemistry.Product{
+			Agent:           chemistry.PhosphoricAcid,
+			StrengthPercent: 30,
+			DensityGML:      1.18,
+		}, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
 	}
 	x := round.Tank{ID: "t", Name: "Tower", Place: "tower", Tank: tank.Tank{Spec: spec, Plants: n}}
 	for _, back := range []float64{9, 6, 3} { // it drinks two litres a day
@@ -372,7 +376,9 @@ func TestWhatIsSettledIsNotAskedAgain(t *testing.T) {
 func TestNowHasAReason(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		s := moved(rapid.IntRange(0, 6).Draw(t, "day")).on(school())
-		s.Tanks = []round.Tank{vat(rapid.Float64Range(3.5, 8).Draw(t, "ph"), rapid.Float64Range(5, 58).Draw(t, "level"), rapid.IntRange(-6, 5).Draw(t, "read"))}
+		s.Tanks = []round.Tank{
+			vat(rapid.Float64Range(3.5, 8).Draw(t, "ph"), rapid.Float64Range(5, 58).Draw(t, "level"), rapid.IntRange(-6, 5).Draw(t, "read")),
+		}
 		b := plants("kale", rapid.IntRange(1, 90).Draw(t, "age"))
 		b.InStands[rapid.SampledFrom([]string{"frame", "bed", "bench"}).Draw(t, "stands")] = 9
 		b.Frame, b.GoodDays = "frame", rapid.IntRange(0, 9).Draw(t, "good days")

@@ -41,7 +41,19 @@ func (s School) tankTasks(p Place) []Task {
 			acted = false
 		}
 		if a.Visit != nil && s.lastDay() {
-			out = append(out, Task{Key: s.key("visit", t.ID), Kind: "visit", Away: "visit", Before: say.T("Send somebody to %s while it is closed", t.Name), Why: a.Visit, Urgency: Now, Minutes: 1, Tank: t.ID})
+			out = append(
+				out,
+				Task{
+					Key:     s.key("visit", t.ID),
+					Kind:    "visit",
+					Away:    "visit",
+					Before:  say.T("Send somebody to %s while it is closed", t.Name),
+					Why:     a.Visit,
+					Urgency: Now,
+					Minutes: 1,
+					Tank:    t.ID,
+				},
+			)
 		}
 		if acted {
 			continue

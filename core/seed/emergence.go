@@ -45,7 +45,9 @@ func Emerged(sown int, counts []Counted) (Emergence, error) {
 	final := counts[len(counts)-1].Sprouted
 	low, high := Wilson(final, sown, 0.95)
 	out := Emergence{Percent: 100 * float64(final) / float64(sown), LowPercent: 100 * low, HighPercent: 100 * high}
-	out.Steps = []working.Step{{Name: say.T("Sprouted"), Formula: say.T("%d ÷ %d", final, sown), Value: out.Percent, Unit: "%", Source: say.T("interval: Wilson (1927)")}}
+	out.Steps = []working.Step{
+		{Name: say.T("Sprouted"), Formula: say.T("%d ÷ %d", final, sown), Value: out.Percent, Unit: "%", Source: say.T("interval: Wilson (1927)")},
+	}
 	if final == 0 {
 		return out, nil
 	}

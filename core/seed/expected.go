@@ -271,10 +271,24 @@ func (in ExpectedInput) check() error {
 
 func (in ExpectedInput) steps(x Expected) []working.Step {
 	return []working.Step{
-		{Name: say.T("Progress"), Formula: say.T("Σ progress a day at its temperature, %.4g days", in.Day), Value: x.Progress, Source: say.T("thermal time: Garcia-Huidobro, Monteith and Squire (1982)")},
+		{
+			Name:    say.T("Progress"),
+			Formula: say.T("Σ progress a day at its temperature, %.4g days", in.Day),
+			Value:   x.Progress,
+			Source:  say.T("thermal time: Garcia-Huidobro, Monteith and Squire (1982)"),
+		},
 		{Name: say.T("Of the sprouts that come, up"), Formula: say.T("1 ÷ (1 + %.3g^−%.3g)", x.Progress, in.Evenness), Value: 100 * x.ShareUp, Unit: "%"},
-		{Name: say.T("A cell shows one"), Formula: say.T("1 − (1 − rate × %.3g × %.3g)^%d, mean over the rates that the lot may have", in.TemperatureShare, x.ShareUp, in.SeedsPerCell), Value: 100 * x.CellChance, Unit: "%"},
-		{Name: say.T("Cells with a sprout"), Formula: say.T("%d × %.3g; nine in ten sowings show %d to %d", in.Cells, x.CellChance, x.Low, x.High), Value: x.Expected},
+		{
+			Name:    say.T("A cell shows one"),
+			Formula: say.T("1 − (1 − rate × %.3g × %.3g)^%d, mean over the rates that the lot may have", in.TemperatureShare, x.ShareUp, in.SeedsPerCell),
+			Value:   100 * x.CellChance,
+			Unit:    "%",
+		},
+		{
+			Name:    say.T("Cells with a sprout"),
+			Formula: say.T("%d × %.3g; nine in ten sowings show %d to %d", in.Cells, x.CellChance, x.Low, x.High),
+			Value:   x.Expected,
+		},
 	}
 }
 

@@ -109,7 +109,13 @@ func byThermalTime(c crop.Crop, t float64) Germinates {
 	g.Germinates, g.DaysToHalf = true, c.ThermalCD/warm
 	g.Steps = []working.Step{
 		{Name: say.T("Warmth that counts"), Formula: formula, Value: warm, Unit: "K", Source: SourceOf(c)},
-		{Name: say.T("Days until half are up"), Formula: say.T("%.4g °C·days ÷ %.4g", c.ThermalCD, warm), Value: g.DaysToHalf, Unit: "days", Source: say.T("Garcia-Huidobro, Monteith and Squire (1982)")},
+		{
+			Name:    say.T("Days until half are up"),
+			Formula: say.T("%.4g °C·days ÷ %.4g", c.ThermalCD, warm),
+			Value:   g.DaysToHalf,
+			Unit:    "days",
+			Source:  say.T("Garcia-Huidobro, Monteith and Squire (1982)"),
+		},
 	}
 	return g
 }
@@ -159,7 +165,13 @@ func byTable(row string, days [9]float64, temperatureC float64) Germinates {
 			g.Germinates = true
 			g.DaysToHalf = 1 / (rates[i-1] + share*(rates[i]-rates[i-1]))
 			g.Steps = []working.Step{
-				{Name: say.T("Rate of germination"), Formula: say.T("straight between %.4g and %.4g °C", xs[i-1], xs[i]), Value: 1 / g.DaysToHalf, Unit: "a day", Source: tableSource},
+				{
+					Name:    say.T("Rate of germination"),
+					Formula: say.T("straight between %.4g and %.4g °C", xs[i-1], xs[i]),
+					Value:   1 / g.DaysToHalf,
+					Unit:    "a day",
+					Source:  tableSource,
+				},
 				{Name: say.T("Days until half are up"), Formula: say.T("1 ÷ rate"), Value: g.DaysToHalf, Unit: "days"},
 			}
 			break

@@ -314,7 +314,13 @@ func recommend(options []Option, asked bool) (int, say.Text) {
 	o := options[best]
 	for _, x := range options {
 		if !x.OutOfReach && x.EnoughSeed && !beaten(x, options) && x.Trays < o.Trays {
-			return o.SeedsPerCell, say.T("Fewest seeds: %d. With %d in a cell it takes %s fewer, but %d seeds.", o.Seeds, x.SeedsPerCell, say.Plural(o.Trays-x.Trays, "tray"), x.Seeds)
+			return o.SeedsPerCell, say.T(
+				"Fewest seeds: %d. With %d in a cell it takes %s fewer, but %d seeds.",
+				o.Seeds,
+				x.SeedsPerCell,
+				say.Plural(o.Trays-x.Trays, "tray"),
+				x.Seeds,
+			)
 		}
 	}
 	return o.SeedsPerCell, say.T("Fewest seeds: %d, in %s.", o.Seeds, say.Plural(o.Trays, "tray"))
@@ -346,10 +352,21 @@ func (in RateInput) steps(a RateAnswer) []working.Step {
 		if o.SeedsPerCell != a.Recommended {
 			continue
 		}
-		steps = append(steps,
+		steps = append(
+			steps,
 			working.Step{Name: say.T("Chance that a cell has a sprout"), Formula: say.T("1 − (1 − p)^%d", o.SeedsPerCell), Value: 100 * o.CellFill, Unit: "%"},
-			working.Step{Name: say.T("Cells"), Formula: say.T("fewest for which P(usable ≥ %d) ≥ %.3g %%", in.PlantsWanted, 100*in.Confidence), Value: float64(o.Cells), Source: say.T("binomial distribution")},
-			working.Step{Name: say.T("Chance reached"), Formula: say.T("P(usable ≥ %d) with %d cells", in.PlantsWanted, o.Cells), Value: 100 * o.Chance, Unit: "%"},
+			working.Step{
+				Name:    say.T("Cells"),
+				Formula: say.T("fewest for which P(usable ≥ %d) ≥ %.3g %%", in.PlantsWanted, 100*in.Confidence),
+				Value:   float64(o.Cells),
+				Source:  say.T("binomial distribution"),
+			},
+			working.Step{
+				Name:    say.T("Chance reached"),
+				Formula: say.T("P(usable ≥ %d) with %d cells", in.PlantsWanted, o.Cells),
+				Value:   100 * o.Chance,
+				Unit:    "%",
+			},
 			working.Step{Name: say.T("Plants to expect"), Formula: say.T("%d × %.3g × %.3g", o.Cells, o.CellFill, in.Survival), Value: o.ExpectedPlants},
 		)
 	}

@@ -13,13 +13,17 @@ import (
 )
 
 func TestOnePlantAtItsOwnChanceIsOneCell(t *testing.T) {
-	a, err := seed.Rate(seed.RateInput{PlantsWanted: 1, Confidence: 0.9, Germination: seed.Germination{Rate: 0.9}, Survival: 1, MaxSeedsPerCell: 1, CellsPerTray: 24})
+	a, err := seed.Rate(
+		seed.RateInput{PlantsWanted: 1, Confidence: 0.9, Germination: seed.Germination{Rate: 0.9}, Survival: 1, MaxSeedsPerCell: 1, CellsPerTray: 24},
+	)
 	require.NoError(t, err)
 	require.Equal(t, 1, a.Options[0].Cells)
 }
 
 func TestRateRefusesByField(t *testing.T) {
-	_, err := seed.Rate(seed.RateInput{PlantsWanted: 0, Confidence: 1, Germination: seed.Germination{Tested: 5, Sprouted: 6}, Survival: 2, CellsPerTray: 0})
+	_, err := seed.Rate(
+		seed.RateInput{PlantsWanted: 0, Confidence: 1, Germination: seed.Germination{Tested: 5, Sprouted: 6}, Survival: 2, CellsPerTray: 0},
+	)
 	for _, f := range []string{"plants_wanted", "confidence", "germination.sprouted", "survival", "max_seeds_per_cell", "cells_per_tray"} {
 		require.ErrorContains(t, err, f+": takes")
 	}
@@ -69,7 +73,14 @@ func TestGerminationFollowsTheTable(t *testing.T) {
 }
 
 func BenchmarkRateOf5000FromATest(b *testing.B) {
-	in := seed.RateInput{PlantsWanted: 5000, Confidence: 0.9, Germination: seed.Germination{Tested: 25, Sprouted: 20}, Survival: 0.95, MaxSeedsPerCell: 3, CellsPerTray: 128}
+	in := seed.RateInput{
+		PlantsWanted:    5000,
+		Confidence:      0.9,
+		Germination:     seed.Germination{Tested: 25, Sprouted: 20},
+		Survival:        0.95,
+		MaxSeedsPerCell: 3,
+		CellsPerTray:    128,
+	}
 	for b.Loop() {
 		if _, err := seed.Rate(in); err != nil {
 			b.Fatal(err)
@@ -87,7 +98,9 @@ func TestSowingsLieWhereTheyAreForetold(t *testing.T) {
 	for range tries {
 		tested, rate := 25, 0.5+0.45*r.Float64()
 		in := seed.ExpectedInput{
-			Cells: 10 + r.IntN(60), SeedsPerCell: 1 + r.IntN(3), Germination: seed.Germination{Tested: tested, Sprouted: binomial(r, tested, rate)}, Pace: seed.PaceOf(lettuce),
+			Cells: 10 + r.IntN(
+				60,
+			), SeedsPerCell: 1 + r.IntN(3), Germination: seed.Germination{Tested: tested, Sprouted: binomial(r, tested, rate)}, Pace: seed.PaceOf(lettuce),
 			Day: 1 + 9*r.Float64(), TemperaturesC: []float64{10 + 12*r.Float64()}, Evenness: 6, TemperatureShare: 1, TemperatureErrorC: 1, TimeError: 0.15,
 		}
 		days := 1 / in.Pace(in.TemperaturesC[0]+r.NormFloat64()) * math.Exp(0.15*r.NormFloat64())

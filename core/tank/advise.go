@@ -155,7 +155,12 @@ func (a *adviser) warmth() {
 	if err != nil {
 		return
 	}
-	a.say("%s is warm: such water holds at most %.1f mg/L of oxygen, and roots brown above about %s. Shade it, cool it, keep it moving.", say.Of(*c, unit.Celsius), held, say.Of(warmC, unit.Celsius))
+	a.say(
+		"%s is warm: such water holds at most %.1f mg/L of oxygen, and roots brown above about %s. Shade it, cool it, keep it moving.",
+		say.Of(*c, unit.Celsius),
+		held,
+		say.Of(warmC, unit.Celsius),
+	)
 	if *c >= hotC {
 		a.Needs, a.Acts = true, append(a.Acts, Act{Do: DoCool})
 	}

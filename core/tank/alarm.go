@@ -22,7 +22,17 @@ func (a *adviser) alarm() bool {
 		a.say("No alkali against the acid: it would swing too far the other way. Plain water takes it out.")
 	case *s.ECMS > 2*spec.ECHigh:
 		a.say("Strength %s is more than twice what it should be: roots lose water to it.", say.Of(*s.ECMS, unit.MS))
-		adj, err := recipe.ReservoirAdjust(recipe.AdjustInput{LevelL: min(a.level, spec.CapacityL), CapacityL: spec.CapacityL, FillToL: spec.FillToL, ECMScm: *s.ECMS, ECTargetMScm: spec.ECTarget, WaterECMSc: spec.WaterEC, StockRise: spec.StockRise})
+		adj, err := recipe.ReservoirAdjust(
+			recipe.AdjustInput{
+				LevelL:       min(a.level, spec.CapacityL),
+				CapacityL:    spec.CapacityL,
+				FillToL:      spec.FillToL,
+				ECMScm:       *s.ECMS,
+				ECTargetMScm: spec.ECTarget,
+				WaterECMSc:   spec.WaterEC,
+				StockRise:    spec.StockRise,
+			},
+		)
 		if err != nil || !adj.Reachable {
 			adj.DrainL, adj.WaterL = a.level, spec.FillToL
 		}
@@ -36,7 +46,12 @@ func (a *adviser) alarm() bool {
 	}
 	a.Alarm, a.Now, a.Adult = true, true, true
 	a.Costs = say.T("roots die while it stands so")
-	a.Cautions = append(a.Cautions, say.T("Gloves and goggles: the solution is not what it was."), say.T("Switch the pump off at the plug, with dry hands."), say.T("A full can of ten litres weighs ten kilograms."))
+	a.Cautions = append(
+		a.Cautions,
+		say.T("Gloves and goggles: the solution is not what it was."),
+		say.T("Switch the pump off at the plug, with dry hands."),
+		say.T("A full can of ten litres weighs ten kilograms."),
+	)
 	return true
 }
 

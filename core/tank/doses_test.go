@@ -43,7 +43,13 @@ func between(r *rand.Rand, low, high float64) float64 { return low + (high-low)*
 // born is a tank of any school: a tower or a raft that has run for days in whatever air
 // it has, or one just filled from a tap that may not be as it was tested.
 func born(r *rand.Rand, card bool) (*nature, bool) {
-	n := &nature{r: r, litres: math.Exp(between(r, math.Log(20), math.Log(300))), temp: between(r, 12, 28), ec: between(r, 0.8, 2.4), strength: math.Exp(normalOf(r, 0.04))}
+	n := &nature{
+		r:        r,
+		litres:   math.Exp(between(r, math.Log(20), math.Log(300))),
+		temp:     between(r, 12, 28),
+		ec:       between(r, 0.8, 2.4),
+		strength: math.Exp(normalOf(r, 0.04)),
+	}
 	n.ppm = math.Exp(between(r, math.Log(600), math.Log(8000)))
 	n.halfLife = []float64{math.Inf(1), 24, 6, 1.5, 0.4}[r.IntN(5)]
 	n.offset, n.own = normalOf(r, 0.04), math.Sqrt(0.1*0.1-0.04*0.04)
@@ -202,8 +208,18 @@ func (c *tally) add(o tally) {
 }
 
 func (c tally) String() string {
-	return fmt.Sprintf("%d tanks, %d doses: below pH 5 %d (1 in %.0f), below 5.5 %d, base above 7.5 %d, lowest %.2f; %d by what was learned; %.0f %% of days ended between 5.4 and 6.6",
-		c.tanks, c.doses, c.below5, float64(c.doses)/math.Max(1, float64(c.below5)), c.below55, c.above75, c.lowest, c.learned, 25*float64(c.arrived)/float64(c.tanks))
+	return fmt.Sprintf(
+		"%d tanks, %d doses: below pH 5 %d (1 in %.0f), below 5.5 %d, base above 7.5 %d, lowest %.2f; %d by what was learned; %.0f %% of days ended between 5.4 and 6.6",
+		c.tanks,
+		c.doses,
+		c.below5,
+		float64(c.doses)/math.Max(1, float64(c.below5)),
+		c.below55,
+		c.above75,
+		c.lowest,
+		c.learned,
+		25*float64(c.arrived)/float64(c.tanks),
+	)
 }
 
 // simulated is how many tanks are tried with each kind of meter.

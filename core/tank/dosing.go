@@ -28,7 +28,13 @@ func (a *adviser) ph() {
 		a.dose(*j.Dose)
 	case j.Whether.Advice == gauge.ReadAgain:
 		a.Acts = append(a.Acts, Act{Do: DoRead})
-		a.say("pH %s is near the edge of its band of %.1f to %.1f, and a reading is only good to %.2g: read once more before anything goes in.", say.Figure(*s.PH, "pH"), spec.PHLow, spec.PHHigh, a.phError())
+		a.say(
+			"pH %s is near the edge of its band of %.1f to %.1f, and a reading is only good to %.2g: read once more before anything goes in.",
+			say.Figure(*s.PH, "pH"),
+			spec.PHLow,
+			spec.PHHigh,
+			a.phError(),
+		)
 	case len(a.Acts) > 0:
 	case math.Abs(*s.PH-spec.PHTarget) > j.Whether.Error:
 		a.say("pH %.1f is inside its band of %.1f to %.1f. Leave it alone: every correction adds salts.", *s.PH, spec.PHLow, spec.PHHigh)
@@ -46,7 +52,11 @@ func (a *adviser) dosed() {
 	a.Acts = append(a.Acts, Act{Do: DoRead})
 	if d := a.t.Judged.Dose; d != nil {
 		a.NowPH = &d.PHNow
-		a.say("The dose should have brought it to pH %.1f to %.1f. Read it before anything more goes in: the rest is worked out from that.", d.PHNow.P5, d.PHNow.P95)
+		a.say(
+			"The dose should have brought it to pH %.1f to %.1f. Read it before anything more goes in: the rest is worked out from that.",
+			d.PHNow.P5,
+			d.PHNow.P95,
+		)
 		return
 	}
 	a.say("Something to move the pH went in. Read it before anything more does: nothing is known of this water yet.")
@@ -122,7 +132,17 @@ func limit(d chemistry.Learned, acid bool) say.Text {
 		return say.T("The readings have told enough for all that it takes.")
 	}
 	if acid {
-		return say.T("It could take more, but no more is safe: one time in twenty it would end below pH %.1f, or one in %.0f below %.1f.", d.PHFloor, 1/lastRisk, chemistry.LastFloor)
+		return say.T(
+			"It could take more, but no more is safe: one time in twenty it would end below pH %.1f, or one in %.0f below %.1f.",
+			d.PHFloor,
+			1/lastRisk,
+			chemistry.LastFloor,
+		)
 	}
-	return say.T("It could take more, but no more is safe: one time in twenty it would end above pH %.1f, or one in %.0f above %.1f.", d.PHFloor, 1/lastRisk, chemistry.LastCeiling)
+	return say.T(
+		"It could take more, but no more is safe: one time in twenty it would end above pH %.1f, or one in %.0f above %.1f.",
+		d.PHFloor,
+		1/lastRisk,
+		chemistry.LastCeiling,
+	)
 }

@@ -86,9 +86,18 @@ func (s *State) levelDoubt(spec Spec, level float64, at time.Time) say.Text {
 	drunk, far := last-should, farLevel*spec.FillToL
 	switch was := say.Of(last, unit.Litre); {
 	case should-level > far+2*drunk:
-		return say.T("It was %s when last known, and should be about %s by what it drinks: %s are missing. A leak, a spill, or a slip?", was, say.Of(should, unit.Litre), say.Of(should-level, unit.Litre))
+		return say.T(
+			"It was %s when last known, and should be about %s by what it drinks: %s are missing. A leak, a spill, or a slip?",
+			was,
+			say.Of(should, unit.Litre),
+			say.Of(should-level, unit.Litre),
+		)
 	case level-last > far:
-		return say.T("It was %s when last known, and nobody wrote down that %s went in. Write that down first, or keep the level so.", was, say.Of(level-should, unit.Litre))
+		return say.T(
+			"It was %s when last known, and nobody wrote down that %s went in. Write that down first, or keep the level so.",
+			was,
+			say.Of(level-should, unit.Litre),
+		)
 	}
 	return nil
 }

@@ -179,5 +179,9 @@ func (s State) carried(spec Spec, p chemistry.Prior) chemistry.Prior {
 	told, toldSD := math.Log(max(left, 1)), math.Hypot(spread, drift)
 	precision := 1/(sd*sd) + 1/(toldSD*toldSD)
 	joint := (mean/(sd*sd) + told/(toldSD*toldSD)) / precision
-	return chemistry.Prior{AlkalinityMgL: min(max(math.Exp(joint), 1), 400), Factor: min(max(math.Exp(1/math.Sqrt(precision)), 1.05), 20), Doubt: p.Doubt}
+	return chemistry.Prior{
+		AlkalinityMgL: min(max(math.Exp(joint), 1), 400),
+		Factor:        min(max(math.Exp(1/math.Sqrt(precision)), 1.05), 20),
+		Doubt:         p.Doubt,
+	}
 }

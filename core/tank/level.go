@@ -16,7 +16,16 @@ func (a *adviser) tank() {
 	spec, s := a.t.Spec, a.t.State
 	use := s.Uses(spec, a.t.Plants)
 	hours := min(max(a.next.At.Sub(a.now).Hours(), 1), 8760)
-	in := vessel.DryInput{CapacityL: max(spec.CapacityL, a.level), LevelL: a.level, DryBelowL: spec.DryBelowL, AirGapL: &spec.FillToL, Hours: hours, Risk: dryRisk, Use: use, UseFactor: 1}
+	in := vessel.DryInput{
+		CapacityL: max(spec.CapacityL, a.level),
+		LevelL:    a.level,
+		DryBelowL: spec.DryBelowL,
+		AirGapL:   &spec.FillToL,
+		Hours:     hours,
+		Risk:      dryRisk,
+		Use:       use,
+		UseFactor: 1,
+	}
 	if a.level > spec.FillToL {
 		in.AirGapL = nil
 	}
@@ -61,7 +70,11 @@ func (a *adviser) visit(d vessel.Dry) {
 		a.say("Even full it may be dry before %s: look for a leak, or give it a bigger tank.", a.next.On)
 		return
 	}
-	a.Visit = say.T("Full is not enough for %s without anybody: somebody with a key must come by %s and fill it again.", say.Plural(a.next.Closed, "day"), say.Date(by, "Mon 2 January"))
+	a.Visit = say.T(
+		"Full is not enough for %s without anybody: somebody with a key must come by %s and fill it again.",
+		say.Plural(a.next.Closed, "day"),
+		say.Date(by, "Mon 2 January"),
+	)
 	a.Why = append(a.Why, a.Visit)
 }
 
@@ -79,14 +92,35 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 	switch {
 	case watered < spec.ECLow:
 		stock := (spec.ECTarget - watered) / spec.StockRise * fill
-		a.Steps = append(a.Steps, working.Step{Name: say.T("With water alone"), Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill), Value: watered, Unit: unit.MS},
-			working.Step{Name: say.T("Stock of each part"), Formula: say.T("(%.3g − %.3g) ÷ %.3g × %.4g", spec.ECTarget, watered, spec.StockRise, fill), Value: stock, Unit: unit.Millilitre})
+		a.Steps = append(
+			a.Steps,
+			working.Step{
+				Name:    say.T("With water alone"),
+				Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill),
+				Value:   watered,
+				Unit:    unit.MS,
+			},
+			working.Step{
+				Name:    say.T("Stock of each part"),
+				Formula: say.T("(%.3g − %.3g) ÷ %.3g × %.4g", spec.ECTarget, watered, spec.StockRise, fill),
+				Value:   stock,
+				Unit:    unit.Millilitre,
+			},
+		)
 		a.plan(0, room, stock)
 		if !weak {
 			a.say("Water goes in with just enough stock to hold the strength.")
 		}
 	case watered <= spec.ECHigh*(1+ecLeave):
-		a.Steps = append(a.Steps, working.Step{Name: say.T("With water alone"), Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill), Value: watered, Unit: unit.MS})
+		a.Steps = append(
+			a.Steps,
+			working.Step{
+				Name:    say.T("With water alone"),
+				Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill),
+				Value:   watered,
+				Unit:    unit.MS,
+			},
+		)
 		if room < 0.01*spec.FillToL {
 			a.say("It is full and only a little too strong: leave it, and top up with water alone as they drink.")
 			return
@@ -94,7 +128,17 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 		a.plan(0, room, 0)
 		a.say("Water alone: it ends at %s.", say.Of(watered, unit.MS))
 	default:
-		adj, err := recipe.ReservoirAdjust(recipe.AdjustInput{LevelL: min(a.level, spec.CapacityL), CapacityL: spec.CapacityL, FillToL: fill, ECMScm: ec, ECTargetMScm: spec.ECTarget, WaterECMSc: spec.WaterEC, StockRise: spec.StockRise})
+		adj, err := recipe.ReservoirAdjust(
+			recipe.AdjustInput{
+				LevelL:       min(a.level, spec.CapacityL),
+				CapacityL:    spec.CapacityL,
+				FillToL:      fill,
+				ECMScm:       ec,
+				ECTargetMScm: spec.ECTarget,
+				WaterECMSc:   spec.WaterEC,
+				StockRise:    spec.StockRise,
+			},
+		)
 		if err != nil || !adj.Reachable {
 			a.Needs = true
 			a.say("The strength cannot be brought right with this water: %s.", adj.Why)
@@ -111,7 +155,14 @@ func (a *adviser) jarInput() vessel.JarInput {
 	shape, foot := spec.jar()
 	depth := func(litres float64) float64 { return shape.Depth(min(litres, spec.CapacityL)) }
 	level := depth(a.level)
-	in := vessel.JarInput{Vessel: shape, PotFootCM: foot, DryBelowCM: min(max(depth(spec.DryBelowL), 0.1), 0.9*foot), LevelCM: level, Margin: vessel.MarginOfNeed, Use: s.thirst(spec, a.t.Plants, a.now)}
+	in := vessel.JarInput{
+		Vessel:     shape,
+		PotFootCM:  foot,
+		DryBelowCM: min(max(depth(spec.DryBelowL), 0.1), 0.9*foot),
+		LevelCM:    level,
+		Margin:     vessel.MarginOfNeed,
+		Use:        s.thirst(spec, a.t.Plants, a.now),
+	}
 	in.RootsCM = max(0, foot-level) // a plant that lives hangs in the water
 	highest := level
 	for _, x := range s.Thirst.Levels {
@@ -140,7 +191,12 @@ func (a *adviser) jar() {
 	if j.DryInDays != nil && *j.DryInDays < in.Days*vessel.MarginOfNeed && j.PourL > 0.02*spec.CapacityL {
 		a.Fills = true
 		a.strength(a.level+j.PourL, j.PourL, *s.ECMS > spec.ECHigh+ecUncertain, false)
-		a.say("It drinks about %s a day and would be dry in %.1f days. Pour to %s and no further: the upper roots breathe.", say.Of(j.UseLDay, unit.Litre), *j.DryInDays, say.Of(j.LevelAfterCM, unit.Centimetre))
+		a.say(
+			"It drinks about %s a day and would be dry in %.1f days. Pour to %s and no further: the upper roots breathe.",
+			say.Of(j.UseLDay, unit.Litre),
+			*j.DryInDays,
+			say.Of(j.LevelAfterCM, unit.Centimetre),
+		)
 		if *j.DryInDays < in.Days {
 			a.Now, a.Costs = true, say.T("it would be dry before %s", a.next.On)
 		}
@@ -148,7 +204,10 @@ func (a *adviser) jar() {
 	if !j.Lasts && j.ComeByDays != nil {
 		by := a.now.Add(time.Duration(*j.ComeByDays * 24 * float64(time.Hour)))
 		a.Needs = true
-		a.Visit = say.T("It lasts no longer than %s, filled as far as it may be: somebody with a key must pour again by then, or it needs a bigger jar.", say.Date(by, "Mon 2 January"))
+		a.Visit = say.T(
+			"It lasts no longer than %s, filled as far as it may be: somebody with a key must pour again by then, or it needs a bigger jar.",
+			say.Date(by, "Mon 2 January"),
+		)
 		a.Why = append(a.Why, a.Visit)
 	}
 	if len(a.Acts) == 0 && len(a.Why) == 0 {

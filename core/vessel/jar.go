@@ -175,7 +175,11 @@ func (in JarInput) check() error {
 	e.Require(in.LevelCM >= 0 && in.LevelCM <= height, "level_cm", "takes 0 up to the height of %.6g cm", height)
 	e.Require(in.RootsCM >= 0 && in.RootsCM <= 1e5, "roots_cm", "takes cm, 0 or more")
 	if in.Highest3Days != nil {
-		e.Require(*in.Highest3Days >= in.LevelCM && *in.Highest3Days <= height, "highest_3_days_cm", "takes the level now or a higher one, within the vessel")
+		e.Require(
+			*in.Highest3Days >= in.LevelCM && *in.Highest3Days <= height,
+			"highest_3_days_cm",
+			"takes the level now or a higher one, within the vessel",
+		)
 	}
 	e.Require(in.Days > 0 && in.Days <= 365, "days", "takes days above 0, up to 365")
 	e.Require(in.Margin >= 1 && in.Margin <= 5, "margin", "takes 1 to 5")
@@ -203,14 +207,33 @@ func (in JarInput) steps(x JarAnswer, dry float64) []working.Step {
 	const source say.Words = "air for the upper roots: Kratky (2009), Acta Hort. 843:65"
 	steps := []working.Step{
 		{Name: say.T("Drinks a day"), Formula: say.T("growing by %.3g %% a day", 100*x.Growth), Value: x.UseLDay, Unit: "L"},
-		{Name: say.T("Needed until somebody comes"), Formula: say.T("%.3g × (e^(%.3g × %.3g) − 1) ÷ %.3g", x.UseLDay, x.Growth, in.Days, x.Growth), Value: x.NeedL, Unit: "L"},
+		{
+			Name:    say.T("Needed until somebody comes"),
+			Formula: say.T("%.3g × (e^(%.3g × %.3g) − 1) ÷ %.3g", x.UseLDay, x.Growth, in.Days, x.Growth),
+			Value:   x.NeedL,
+			Unit:    "L",
+		},
 	}
 	if x.Growth == 0 {
 		steps[1].Formula = say.T("%.3g × %.3g days", x.UseLDay, in.Days)
 	}
 	if x.Hang {
-		steps = append(steps, working.Step{Name: say.T("Never above"), Formula: say.T("a centimetre over the highest of three days; a third stays air"), Value: x.AllowedCM, Unit: "cm", Source: source},
-			working.Step{Name: say.T("Pour"), Formula: say.T("%.3g × %.3g + %.3g − %.4g, no further than allowed", in.Margin, x.NeedL, dry, x.Litres), Value: x.PourL, Unit: "L"})
+		steps = append(
+			steps,
+			working.Step{
+				Name:    say.T("Never above"),
+				Formula: say.T("a centimetre over the highest of three days; a third stays air"),
+				Value:   x.AllowedCM,
+				Unit:    "cm",
+				Source:  source,
+			},
+			working.Step{
+				Name:    say.T("Pour"),
+				Formula: say.T("%.3g × %.3g + %.3g − %.4g, no further than allowed", in.Margin, x.NeedL, dry, x.Litres),
+				Value:   x.PourL,
+				Unit:    "L",
+			},
+		)
 	} else {
 		steps = append(steps, working.Step{Name: say.T("Up to the pot’s foot"), Formula: say.T("until roots hang 3 cm free"), Value: x.AllowedCM, Unit: "cm", Source: source},
 			working.Step{Name: say.T("Pour"), Formula: say.T("%.4g − %.4g", x.AllowedL, x.Litres), Value: x.PourL, Unit: "L"})

@@ -139,7 +139,14 @@ func RunsDry(in DryInput) (Dry, error) {
 	}
 	d, days := in.Use.Demand(in.UseFactor), in.Hours/24
 	usable := in.LevelL - in.DryBelowL
-	out := Dry{Chance: d.dry(usable, days), HoursTo5: d.hours(usable, 0.05), HoursHalf: d.hours(usable, 0.5), MeanLDay: d.Mean, SDLDay: d.sd, Freedom: d.freedom}
+	out := Dry{
+		Chance:    d.dry(usable, days),
+		HoursTo5:  d.hours(usable, 0.05),
+		HoursHalf: d.hours(usable, 0.5),
+		MeanLDay:  d.Mean,
+		SDLDay:    d.sd,
+		Freedom:   d.freedom,
+	}
 	out.LevelNeededL = in.DryBelowL + max(0, d.Mean*days+d.quantile(1-in.Risk)*d.spread(days))
 	highest := in.CapacityL
 	if in.AirGapL != nil {
@@ -195,7 +202,12 @@ func (in DryInput) steps(d demand, x Dry) []working.Step {
 	}
 	return []working.Step{
 		{Name: say.T("Drinks a day"), Formula: say.T("± %.3g from day to day", d.sd), Value: d.Mean, Unit: "L", Source: source},
-		{Name: say.T("Until somebody comes"), Formula: say.T("%.3g days × %.3g ± %.3g", in.Hours/24, d.Mean, d.spread(in.Hours/24)), Value: d.Mean * in.Hours / 24, Unit: "L"},
+		{
+			Name:    say.T("Until somebody comes"),
+			Formula: say.T("%.3g days × %.3g ± %.3g", in.Hours/24, d.Mean, d.spread(in.Hours/24)),
+			Value:   d.Mean * in.Hours / 24,
+			Unit:    "L",
+		},
 		{Name: say.T("Chance to fall dry"), Formula: say.T("with %.4g L above the dry line", in.LevelL-in.DryBelowL), Value: 100 * x.Chance, Unit: "%"},
 		{Name: say.T("Level needed"), Formula: say.T("for a risk of %.3g %%", 100*in.Risk), Value: x.LevelNeededL, Unit: "L"},
 	}

@@ -21,7 +21,14 @@ func vessels(t *rapid.T) vessel.Vessel {
 	case 2:
 		return vessel.Vessel{Shape: vessel.RoundTaper, TopDiameterCM: cm("t"), BottomDiameterCM: cm("b"), HeightCM: cm("h")}
 	case 3:
-		return vessel.Vessel{Shape: vessel.SquareTaper, TopLengthCM: cm("tl"), TopWidthCM: cm("tw"), BottomLengthCM: cm("bl"), BottomWidthCM: cm("bw"), HeightCM: cm("h")}
+		return vessel.Vessel{
+			Shape:          vessel.SquareTaper,
+			TopLengthCM:    cm("tl"),
+			TopWidthCM:     cm("tw"),
+			BottomLengthCM: cm("bl"),
+			BottomWidthCM:  cm("bw"),
+			HeightCM:       cm("h"),
+		}
 	}
 	v := vessel.Vessel{Shape: vessel.Marks}
 	d, l := 0.0, 0.0
@@ -53,7 +60,16 @@ func TestVesselsThereAndBack(t *testing.T) {
 func TestTapersAgreeWithStraightWalls(t *testing.T) {
 	box, err := vessel.Vessel{Shape: vessel.Box, LengthCM: 50, WidthCM: 30, HeightCM: 20}.AtDepth(7)
 	require.NoError(t, err)
-	taper, err := vessel.Vessel{Shape: vessel.SquareTaper, TopLengthCM: 50, BottomLengthCM: 50, TopWidthCM: 30, BottomWidthCM: 30, HeightCM: 20}.AtDepth(7)
+	taper, err := vessel.Vessel{
+		Shape:          vessel.SquareTaper,
+		TopLengthCM:    50,
+		BottomLengthCM: 50,
+		TopWidthCM:     30,
+		BottomWidthCM:  30,
+		HeightCM:       20,
+	}.AtDepth(
+		7,
+	)
 	require.NoError(t, err)
 	require.InDelta(t, box.Litres, taper.Litres, 1e-12)
 	round, err := vessel.Vessel{Shape: vessel.RoundTaper, TopDiameterCM: 20, BottomDiameterCM: 20, HeightCM: 20}.AtDepth(10)
@@ -72,7 +88,15 @@ func TestFilledVesselsFallDryNoOftenerThanRisked(t *testing.T) {
 			mean := 1 + 9*r.Float64()
 			sd := 0.2 * mean
 			drank := func(days float64) float64 { return max(0, mean*days+sd*math.Sqrt(days)*r.NormFloat64()) }
-			in := vessel.DryInput{CapacityL: 1e4, LevelL: 20, DryBelowL: 10, Hours: 24 * (1 + 6*r.Float64()), Risk: 0.05, UseFactor: 1, Use: vessel.Use{MeanLDay: mean, SDLDay: sd}}
+			in := vessel.DryInput{
+				CapacityL: 1e4,
+				LevelL:    20,
+				DryBelowL: 10,
+				Hours:     24 * (1 + 6*r.Float64()),
+				Risk:      0.05,
+				UseFactor: 1,
+				Use:       vessel.Use{MeanLDay: mean, SDLDay: sd},
+			}
 			if refills > 0 {
 				in.Use = vessel.Use{SpreadGuess: 0.2}
 			}
@@ -99,7 +123,11 @@ func TestWhatIsPouredLeavesRootsTheirAir(t *testing.T) {
 		foot := height * draw("foot", 0.6, 1)
 		in := vessel.JarInput{
 			Vessel: vessel.Vessel{Shape: vessel.Cylinder, DiameterCM: draw("diameter", 8, 30), HeightCM: height}, PotFootCM: foot, DryBelowCM: 2,
-			LevelCM: foot * draw("level", 0.05, 1), RootsCM: draw("roots", 0, 20), Days: draw("days", 0.5, 20), Margin: 1.2, Use: vessel.Thirst{LDay: draw("use", 0.01, 0.5), Growth: draw("growth", -0.05, 0.15), Factor: 1},
+			LevelCM: foot * draw(
+				"level",
+				0.05,
+				1,
+			), RootsCM: draw("roots", 0, 20), Days: draw("days", 0.5, 20), Margin: 1.2, Use: vessel.Thirst{LDay: draw("use", 0.01, 0.5), Growth: draw("growth", -0.05, 0.15), Factor: 1},
 		}
 		highest := min(height, in.LevelCM+draw("fell", 0, 3))
 		in.Highest3Days = &highest

@@ -49,7 +49,14 @@ func compute(c *gin.Context) {
 	body, err := io.ReadAll(c.Request.Body)
 	var large *http.MaxBytesError
 	if errors.As(err, &large) {
-		refuse(c, problem{Title: "The body is larger than 4 MB", Status: http.StatusRequestEntityTooLarge, Errors: []field.Error{{Field: "body", Message: say.T("takes up to 4 MB")}}})
+		refuse(
+			c,
+			problem{
+				Title:  "The body is larger than 4 MB",
+				Status: http.StatusRequestEntityTooLarge,
+				Errors: []field.Error{{Field: "body", Message: say.T("takes up to 4 MB")}},
+			},
+		)
 		return
 	}
 	if err != nil {

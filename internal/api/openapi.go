@@ -22,19 +22,29 @@ func describe() []byte {
 			"requestBody": doc{"required": true, "content": doc{"application/json": doc{"schema": schemaOf(k), "example": json.RawMessage(k.Example)}}},
 			"responses": doc{
 				"200": doc{"description": "The answer, with its steps", "content": doc{"application/json": doc{"schema": doc{"type": "object"}}}},
-				"422": doc{"description": "What is wrong with which field", "content": doc{"application/problem+json": doc{"schema": doc{"$ref": "#/components/schemas/Problem"}}}},
+				"422": doc{
+					"description": "What is wrong with which field",
+					"content":     doc{"application/problem+json": doc{"schema": doc{"$ref": "#/components/schemas/Problem"}}},
+				},
 			},
 		}}
 	}
 	all := doc{
 		"openapi": "3.1.0",
-		"info":    doc{"title": "Ulpa's calculators", "version": "1", "description": "One JSON object in, one out. Units stand in the names; nothing is rounded."},
-		"paths":   paths,
+		"info": doc{
+			"title":       "Ulpa's calculators",
+			"version":     "1",
+			"description": "One JSON object in, one out. Units stand in the names; nothing is rounded.",
+		},
+		"paths": paths,
 		"components": doc{"schemas": doc{"Problem": doc{
 			"type": "object", "required": []string{"title", "status"},
 			"properties": doc{
 				"type": doc{"type": "string"}, "title": doc{"type": "string"}, "status": doc{"type": "integer"},
-				"errors": doc{"type": "array", "items": doc{"type": "object", "properties": doc{"field": doc{"type": "string"}, "message": doc{"type": "string"}}}},
+				"errors": doc{
+					"type":  "array",
+					"items": doc{"type": "object", "properties": doc{"field": doc{"type": "string"}, "message": doc{"type": "string"}}},
+				},
 			},
 		}}},
 	}

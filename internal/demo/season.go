@@ -177,7 +177,11 @@ func (b *builder) failures(d *diary) {
 	d.on(2, 2, 10, 10, punt, func() { b.mark("Tray 12", batch.Lost, "A1-A6, B1-B3", "damping off") })
 	d.on(2, 4, 10, 5, punt, func() { b.mark("Tray 12", batch.Lost, "B4-B6, C2-C4", "damping off") })
 	d.on(2, 4, 10, 30, ines, func() {
-		b.note("Stems pinched at the soil and fell over. The cover stayed on three days too long and the shelf was wet. Washed the tray; cover off at half up from now on.", "spi1", "Warm shelf")
+		b.note(
+			"Stems pinched at the soil and fell over. The cover stayed on three days too long and the shelf was wet. Washed the tray; cover off at half up from now on.",
+			"spi1",
+			"Warm shelf",
+		)
 	})
 	d.on(2, 4, 10, 40, ines, func() { b.closeBatch("spi1") })
 
@@ -267,7 +271,8 @@ func (b *builder) tanks(d *diary) {
 				d.on(month, dom, 9, 55, tam, func() { b.read("tank North tower", 5.8, 1.6, 19, lv) })
 				t.creep = 0.085
 			}
-			if capacity := map[string]float64{"Long table": 205, "North tower": 58, "South tower": 58}[t.name]; lv < capacity*0.82 && day < calendar.Date(2027, 3, 16) {
+			if capacity := map[string]float64{"Long table": 205, "North tower": 58, "South tower": 58}[t.name]; lv < capacity*0.82 &&
+				day < calendar.Date(2027, 3, 16) {
 				add := capacity - lv
 				d.on(month, dom, 10, t.minute, tam, func() {
 					b.treat("tank "+t.name, solution.TreatRequest{Done: tank.Treatment{WaterL: add, StockML: add * 3.4}})

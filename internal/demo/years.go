@@ -33,7 +33,16 @@ type Size struct {
 
 // Busy is a school with so many years behind it.
 func Busy(years int) Size {
-	return Size{Years: years, Batches: 400 * years, Open: 60 * years, Trays: 60 * years, Tanks: 20, Entries: 40_000 * years, Series: 10, Readings: 1_000_000 * years}
+	return Size{
+		Years:    years,
+		Batches:  400 * years,
+		Open:     60 * years,
+		Trays:    60 * years,
+		Tanks:    20,
+		Entries:  40_000 * years,
+		Series:   10,
+		Readings: 1_000_000 * years,
+	}
 }
 
 // grower writes years of facts straight into the tables, in bulk: the acts are
@@ -122,7 +131,11 @@ func (g *grower) know() error {
 	if g.places, err = ids("SELECT id FROM place WHERE school_id = $1 ORDER BY walk_order"); err != nil {
 		return err
 	}
-	rows, err := g.conn.Query(g.ctx, "SELECT l.id, l.variety_id, v.crop FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id WHERE l.school_id = $1 ORDER BY l.name", g.school)
+	rows, err := g.conn.Query(
+		g.ctx,
+		"SELECT l.id, l.variety_id, v.crop FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id WHERE l.school_id = $1 ORDER BY l.name",
+		g.school,
+	)
 	if err != nil {
 		return err
 	}
@@ -159,7 +172,10 @@ func (g *grower) write(kind string, at time.Time, batchID, place, tank *uuid.UUI
 		return err
 	}
 	said := strings.TrimSpace(about + " " + words.Everywhere(ledger.Sentence(kind, b)))
-	g.entries = append(g.entries, []any{g.school, g.id(), kind, at, at, g.people[g.r.IntN(len(g.people))], batchID, place, tank, json.RawMessage(b), said})
+	g.entries = append(
+		g.entries,
+		[]any{g.school, g.id(), kind, at, at, g.people[g.r.IntN(len(g.people))], batchID, place, tank, json.RawMessage(b), said},
+	)
 	return nil
 }
 
@@ -190,7 +206,10 @@ func (g *grower) grow() error {
 		if err != nil {
 			return err
 		}
-		g.batches = append(g.batches, []any{g.school, id, code, c.ID, lot.Variety, lot.ID, "", sownCells / 2, sown, json.RawMessage(b), !open, json.RawMessage(l)})
+		g.batches = append(
+			g.batches,
+			[]any{g.school, id, code, c.ID, lot.Variety, lot.ID, "", sownCells / 2, sown, json.RawMessage(b), !open, json.RawMessage(l)},
+		)
 		if !open {
 			continue
 		}
@@ -283,7 +302,12 @@ func (g *grower) tanks() error {
 		for d := 5 + g.r.IntN(3); d < 365*g.size.Years; d += 1 + g.r.IntN(3) {
 			at := g.today.AddDate(0, 0, d-365*g.size.Years)
 			num := func(v float64) *float64 { v = math.Round(v*100) / 100; return &v }
-			reading := tank.Reading{PH: num(5.6 + g.r.Float64()), ECMS: num(1.2 + 0.6*g.r.Float64()), TempC: num(16 + 6*g.r.Float64()), LevelL: num(spec.FillToL * (0.6 + 0.4*g.r.Float64()))}
+			reading := tank.Reading{
+				PH:     num(5.6 + g.r.Float64()),
+				ECMS:   num(1.2 + 0.6*g.r.Float64()),
+				TempC:  num(16 + 6*g.r.Float64()),
+				LevelL: num(spec.FillToL * (0.6 + 0.4*g.r.Float64())),
+			}
 			state.Read(spec, reading, at)
 			if err := g.write(tanks.Read.Name, at, nil, nil, &id, reading, ""); err != nil {
 				return err
@@ -309,7 +333,16 @@ func (g *grower) tanks() error {
 
 // notes fills the notebook up to its size with what was seen on the walk.
 func (g *grower) notes() error {
-	seen := []string{"Leaves look well", "Aphids under two leaves, wiped off", "Lid propped a hand wide", "Slug by the drain, moved", "Roots white and hairy", "Pump hums, cleaned the filter", "Label faded, written anew", "Tip burn on three heads"}
+	seen := []string{
+		"Leaves look well",
+		"Aphids under two leaves, wiped off",
+		"Lid propped a hand wide",
+		"Slug by the drain, moved",
+		"Roots white and hairy",
+		"Pump hums, cleaned the filter",
+		"Label faded, written anew",
+		"Tip burn on three heads",
+	}
 	for len(g.entries) < g.size.Entries {
 		at := g.today.Add(-time.Duration(g.r.Int64N(int64(g.size.Years) * 365 * 24 * int64(time.Hour))))
 		place := g.places[g.r.IntN(len(g.places))]

@@ -57,7 +57,16 @@ func (s *Server) Export(c *gin.Context, w who.Who) (to *pieces, done func(), ok 
 	done, ok = s.exports.begin(w)
 	if !ok {
 		c.Header("Retry-After", "10")
-		s.Render(c, http.StatusTooManyRequests, "message", "", messageView{say.T("A file is on its way already"), say.T("One at a time for each person, two for a school. Wait until it has arrived, then take the next.")})
+		s.Render(
+			c,
+			http.StatusTooManyRequests,
+			"message",
+			"",
+			messageView{
+				say.T("A file is on its way already"),
+				say.T("One at a time for each person, two for a school. Wait until it has arrived, then take the next."),
+			},
+		)
 		return nil, nil, false
 	}
 	return &pieces{c.Writer, http.NewResponseController(c.Writer)}, done, true

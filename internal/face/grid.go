@@ -100,7 +100,19 @@ func NewGrid(p say.Reader, id, label, mode string, rows, cols int) GridView {
 		row := gridRow{Label: tray.Letter(r), Y: gridTop + r*gridPitch + gridPitch/2 + 5}
 		for c := range cols {
 			cell := tray.Cell{Row: r, Col: c}
-			row.Cells = append(row.Cells, gridCell{Name: cell.Name(), State: "free", Says: cell.Name() + ", " + free, X: gridLeft + c*gridPitch + 3, Y: gridTop + r*gridPitch + 3, Row: r, Col: c, Open: mode == "pick"})
+			row.Cells = append(
+				row.Cells,
+				gridCell{
+					Name:  cell.Name(),
+					State: "free",
+					Says:  cell.Name() + ", " + free,
+					X:     gridLeft + c*gridPitch + 3,
+					Y:     gridTop + r*gridPitch + 3,
+					Row:   r,
+					Col:   c,
+					Open:  mode == "pick",
+				},
+			)
 		}
 		g.Rows = append(g.Rows, row)
 	}

@@ -221,7 +221,8 @@ func (s *Server) observe(c *gin.Context) {
 // protect sets the headers that keep a page to itself, and bounds what is asked.
 func (s *Server) protect(c *gin.Context) {
 	s.keepToItself(c.Writer.Header(), c.Request)
-	if asked, err := url.QueryUnescape(c.Request.URL.RawQuery); err != nil || printable(asked) != asked || printable(c.Request.URL.Path) != c.Request.URL.Path {
+	if asked, err := url.QueryUnescape(c.Request.URL.RawQuery); err != nil || printable(asked) != asked ||
+		printable(c.Request.URL.Path) != c.Request.URL.Path {
 		s.fail(c, store.ErrNotFound)
 		return
 	}
@@ -237,7 +238,10 @@ func (s *Server) protect(c *gin.Context) {
 
 // keepToItself sets the headers of every answer.
 func (s *Server) keepToItself(h http.Header, r *http.Request) {
-	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'")
+	h.Set(
+		"Content-Security-Policy",
+		"default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'",
+	)
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cache-Control", "no-store")
@@ -252,16 +256,27 @@ func (s *Server) keepToItself(h http.Header, r *http.Request) {
 // fail answers an error with a page that says what it means.
 func (s *Server) fail(c *gin.Context, err error) {
 	status, title := http.StatusInternalServerError, say.T("Something went wrong here")
-	says := say.T("Nothing has been stored. Go back and try once more; if it stays, tell whoever looks after Ulpa this number: %s", c.GetString(RequestID))
+	says := say.T(
+		"Nothing has been stored. Go back and try once more; if it stays, tell whoever looks after Ulpa this number: %s",
+		c.GetString(RequestID),
+	)
 	var refused field.Errors
 	var shape store.ErrShape
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		status, title, says = http.StatusNotFound, say.T("There is nothing here"), say.T("It may have been closed, or the address is mistyped.")
 	case errors.Is(err, who.ErrNotAllowed):
-		status, title, says = http.StatusForbidden, say.T("This needs a member of staff"), say.T("A crew counts, reads, moves and notes. Acid, alkali, sowing, closing and settings are for adults.")
+		status, title, says = http.StatusForbidden, say.T(
+			"This needs a member of staff",
+		), say.T(
+			"A crew counts, reads, moves and notes. Acid, alkali, sowing, closing and settings are for adults.",
+		)
 	case errors.As(err, &shape):
-		status, title, says = http.StatusServiceUnavailable, say.T("Ulpa is being brought up to date"), say.T("Nothing has been stored. What you typed is still in the form: send it again in some minutes; what arrives twice is stored once.")
+		status, title, says = http.StatusServiceUnavailable, say.T(
+			"Ulpa is being brought up to date",
+		), say.T(
+			"Nothing has been stored. What you typed is still in the form: send it again in some minutes; what arrives twice is stored once.",
+		)
 		c.Header("Retry-After", "60")
 	case errors.As(err, &refused):
 		status, title, says = http.StatusUnprocessableEntity, say.T("That cannot be done"), refused[0].Message
@@ -284,11 +299,23 @@ func troubled(w http.ResponseWriter, t store.Trouble) (status int, title, says s
 	w.Header().Set("Retry-After", "2")
 	switch t {
 	case store.Full:
-		return http.StatusInsufficientStorage, say.T("The server has no room left"), say.T("Nothing has been stored. What you typed is still in the form; tell whoever looks after Ulpa that its disk is full.")
+		return http.StatusInsufficientStorage, say.T(
+				"The server has no room left",
+			), say.T(
+				"Nothing has been stored. What you typed is still in the form; tell whoever looks after Ulpa that its disk is full.",
+			)
 	case store.Busy:
-		return status, say.T("Too much at once"), say.T("Nothing you typed is lost: it is still in the form. Wait a moment, then send it again; what arrives twice is stored once.")
+		return status, say.T(
+				"Too much at once",
+			), say.T(
+				"Nothing you typed is lost: it is still in the form. Wait a moment, then send it again; what arrives twice is stored once.",
+			)
 	}
-	return status, say.T("The database does not answer"), say.T("Nothing you typed is lost: it is still in the form. Try again in a moment; what arrives twice is stored once.")
+	return status, say.T(
+			"The database does not answer",
+		), say.T(
+			"Nothing you typed is lost: it is still in the form. Try again in a moment; what arrives twice is stored once.",
+		)
 }
 
 // noSession answers when the session cannot be read or kept.

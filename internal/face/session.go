@@ -118,7 +118,18 @@ func (s *Server) Cookie(c *gin.Context, name string) string {
 
 // SetCookie keeps a value on the device, out of reach of scripts.
 func (s *Server) SetCookie(c *gin.Context, name, value string) {
-	http.SetCookie(c.Writer, &http.Cookie{Name: s.prefix + name, Value: value, Path: "/", MaxAge: 365 * 24 * 3600, HttpOnly: true, Secure: s.sessions.Cookie.Secure, SameSite: http.SameSiteLaxMode}) // #nosec G124 -- Secure follows the session's, off only for the demo on loopback
+	http.SetCookie(
+		c.Writer,
+		&http.Cookie{
+			Name:     s.prefix + name,
+			Value:    value,
+			Path:     "/",
+			MaxAge:   365 * 24 * 3600,
+			HttpOnly: true,
+			Secure:   s.sessions.Cookie.Secure,
+			SameSite: http.SameSiteLaxMode,
+		},
+	) // #nosec G124 -- Secure follows the session's, off only for the demo on loopback
 }
 
 // Device is the token of the device that asks; "" when it has none.

@@ -232,5 +232,15 @@ func MakeField(f Form, name, label, unit, kind, hint string) FieldView {
 	if kind == "" {
 		kind = "decimal"
 	}
-	return FieldView{ID: "f-" + f.prefix + name, Name: name, Label: label, Unit: unit, Value: f.Get(name), Error: f.Error(name), Hint: hint, Kind: kind, Big: big}
+	return FieldView{
+		ID:    "f-" + f.prefix + name,
+		Name:  name,
+		Label: label,
+		Unit:  unit,
+		Value: f.Get(name),
+		Error: f.Error(name),
+		Hint:  hint,
+		Kind:  kind,
+		Big:   big,
+	}
 }

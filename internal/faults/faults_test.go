@@ -82,7 +82,16 @@ func TestNothingIsLostAndNothingDoubled(t *testing.T) {
 			faults += n
 		}
 	}
-	fmt.Printf("# seed %d: %d faults in %d rounds %v; %d records acknowledged, %d refused, 0 lost, 0 doubled; pages back %v after the database\n", seed, faults, r.counts["round"], r.counts, kept(), refused, r.slow.Round(time.Millisecond))
+	fmt.Printf(
+		"# seed %d: %d faults in %d rounds %v; %d records acknowledged, %d refused, 0 lost, 0 doubled; pages back %v after the database\n",
+		seed,
+		faults,
+		r.counts["round"],
+		r.counts,
+		kept(),
+		refused,
+		r.slow.Round(time.Millisecond),
+	)
 	require.Greater(t, kept(), 200, "too little was written to prove anything")
 	require.Greater(t, faults, 20)
 	require.Less(t, r.slow, 20*time.Second)
@@ -151,7 +160,9 @@ func check(t *testing.T, r *rig, all []*writer) {
 			}
 		}
 	}
-	if twice := ids("SELECT min(id::text)::uuid FROM entry WHERE kind = 'note' GROUP BY data->>'text', batch_id, place_id, happened_at HAVING count(*) > 1"); len(twice) > 0 {
+	if twice := ids("SELECT min(id::text)::uuid FROM entry WHERE kind = 'note' GROUP BY data->>'text', batch_id, place_id, happened_at HAVING count(*) > 1"); len(
+		twice,
+	) > 0 {
 		r.note("notes stand twice: %v", twice)
 	}
 	s, err := store.Open(ctx, r.pg.AppURL("ulpa"), time.Now)

@@ -235,7 +235,10 @@ var faults = []fault{
 		r.withoutDatabase(x, r.stopPostgres)
 	}},
 	{"a backend killed with -9", 3, func(r *rig, _ *rand.Rand) {
-		r.sql("SELECT pid FROM pg_stat_activity WHERE usename = 'ulpa_app' ORDER BY random() LIMIT 1", func(pid int) { _ = syscall.Kill(pid, syscall.SIGKILL) })
+		r.sql(
+			"SELECT pid FROM pg_stat_activity WHERE usename = 'ulpa_app' ORDER BY random() LIMIT 1",
+			func(pid int) { _ = syscall.Kill(pid, syscall.SIGKILL) },
+		)
 	}},
 	{"all connections to the database cut", 6, func(r *rig, _ *rand.Rand) {
 		r.sql("SELECT count(pg_terminate_backend(pid))::int FROM pg_stat_activity WHERE usename = 'ulpa_app'", func(int) {})

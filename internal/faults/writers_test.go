@@ -93,7 +93,11 @@ type record struct{ kind, id, sent string }
 func newWriter(r *rig, n int, seed uint64) *writer {
 	x := rand.New(rand.NewPCG(seed, uint64(n)))
 	w := &writer{rig: r, n: n, x: x, rough: true, skew: time.Duration(x.IntN(20*365*24)-10*365*24) * time.Hour}
-	w.client = &http.Client{Transport: &http.Transport{}, Timeout: 40 * time.Second, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
+	w.client = &http.Client{
+		Transport:     &http.Transport{},
+		Timeout:       40 * time.Second,
+		CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse },
+	}
 	return w
 }
 
@@ -225,7 +229,11 @@ func (w *writer) cut() func(context.Context, context.CancelFunc) context.Context
 }
 
 // once posts once; its connection may break before, while or after it is heard.
-func (w *writer) once(path string, form url.Values, breaks func(context.Context, context.CancelFunc) context.Context) (status int, to, body string, err error) {
+func (w *writer) once(
+	path string,
+	form url.Values,
+	breaks func(context.Context, context.CancelFunc) context.Context,
+) (status int, to, body string, err error) {
 	ctx, cut := context.WithCancel(context.Background())
 	defer cut()
 	if breaks != nil {
@@ -285,7 +293,11 @@ func (w *writer) act(s school) {
 	case n < 76 && stand.In != "":
 		w.send("act", "/batches/"+stand.Batch+"/lose", form("where", "stand:"+stand.In, "plants", "1", "cause", "eaten"))
 	case n < 84:
-		w.send("act", "/batches/"+port.Batch+"/harvest", form("grams", figure(5, 90), "where", "port:"+port.In, "plants", "1", "how", pick(w, []string{"cut", "whole"})))
+		w.send(
+			"act",
+			"/batches/"+port.Batch+"/harvest",
+			form("grams", figure(5, 90), "where", "port:"+port.In, "plants", "1", "how", pick(w, []string{"cut", "whole"})),
+		)
 	case n < 88:
 		w.send("act", "/batches/"+pick(w, s.batches)+"/look", form("leaves", strconv.Itoa(w.x.IntN(9)), "height", figure(1, 20)))
 	case n < 92 && len(w.kept) > 0:
@@ -294,7 +306,11 @@ func (w *writer) act(s school) {
 		}
 	case n < 95:
 		any := pick(w, s.trays) // also an empty one, or in an hour nothing is left to count
-		w.send("sow", "/sow", form("lot", pick(w, s.lots), "tray", any.In, "wanted", "2", "seeds", "1", "cells", spot{Row: w.x.IntN(any.Row), Col: w.x.IntN(any.Col)}.name()))
+		w.send(
+			"sow",
+			"/sow",
+			form("lot", pick(w, s.lots), "tray", any.In, "wanted", "2", "seeds", "1", "cells", spot{Row: w.x.IntN(any.Row), Col: w.x.IntN(any.Col)}.name()),
+		)
 	default:
 		w.send("note", "/notebook", form("text", "note "+id))
 	}

@@ -120,7 +120,8 @@ func TestAnotherShapeIsRefused(t *testing.T) {
 	require.Error(t, err)
 	var shape store.ErrShape
 	require.ErrorAs(t, d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
-		_, err := tx.Conn().Exec(ctx, "INSERT INTO stamp (school_id) VALUES ($1) ON CONFLICT (school_id, topic) DO UPDATE SET mark = excluded.mark, shape = NULL", w.School)
+		_, err := tx.Conn().
+			Exec(ctx, "INSERT INTO stamp (school_id) VALUES ($1) ON CONFLICT (school_id, topic) DO UPDATE SET mark = excluded.mark, shape = NULL", w.School)
 		return err
 	}), &shape)
 	for name, change := range map[string][2]string{
@@ -177,7 +178,10 @@ func prints(t *testing.T, ownerURL string) map[string]string {
 	conn, err := pgx.Connect(ctx, ownerURL)
 	require.NoError(t, err)
 	defer conn.Close(ctx)
-	rows, err := conn.Query(ctx, "SELECT relname FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relkind = 'r' AND relname NOT IN ('session', 'sign_in_attempt') ORDER BY 1")
+	rows, err := conn.Query(
+		ctx,
+		"SELECT relname FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relkind = 'r' AND relname NOT IN ('session', 'sign_in_attempt') ORDER BY 1",
+	)
 	require.NoError(t, err)
 	names, err := pgx.CollectRows(rows, pgx.RowTo[string])
 	require.NoError(t, err)
@@ -287,7 +291,10 @@ func TestOnlyUlpasOwnIsRestored(t *testing.T) {
 	d := testdb.Demo(t)
 	conn, err = pgx.Connect(ctx, d.OwnerURL)
 	require.NoError(t, err)
-	_, err = conn.Exec(ctx, "CREATE FUNCTION helper() RETURNS trigger LANGUAGE plpgsql AS 'BEGIN RETURN NEW; END'; CREATE TRIGGER helps BEFORE INSERT ON entry FOR EACH ROW EXECUTE FUNCTION helper()")
+	_, err = conn.Exec(
+		ctx,
+		"CREATE FUNCTION helper() RETURNS trigger LANGUAGE plpgsql AS 'BEGIN RETURN NEW; END'; CREATE TRIGGER helps BEFORE INSERT ON entry FOR EACH ROW EXECUTE FUNCTION helper()",
+	)
 	require.NoError(t, err)
 	require.NoError(t, conn.Close(ctx))
 	more := filepath.Join(t.TempDir(), "more.dump")

@@ -49,7 +49,12 @@ func TestAPlannedSowingIsAskedForUntilItIsDone(t *testing.T) {
 	}
 	require.Equal(t, []string{"today " + late.ID.String(), "today " + due.ID.String()}, asked())
 	lot := f.lots(t)[0].ID
-	_, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 12, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 2, Col: 2}}, Planned: &late.ID})
+	_, err := nursery.Sow(
+		ctx,
+		f.Store,
+		f.ines,
+		nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 12, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 2, Col: 2}}, Planned: &late.ID},
+	)
 	require.NoError(t, err)
 	require.Equal(t, []string{"today " + due.ID.String()}, asked())
 	require.ErrorIs(t, season.Drop(ctx, f.Store, f.crew, due.ID), who.ErrNotAllowed)

@@ -97,7 +97,10 @@ func newFixture(t *testing.T) fixture {
 	}
 	require.NoError(t, site.AddTray(ctx, d.Store, f.ines, site.NewTray{ID: f.tray, Name: "T1", Place: f.bench, Rows: 4, Columns: 6, CellML: 40}))
 	rate := 0.9
-	require.NoError(t, nursery.AddLot(ctx, d.Store, f.ines, nursery.NewLot{ID: f.lot, Crop: "lettuce", Variety: "Harbour Frill", Name: "HF", Packed: 2026, Label: &rate}))
+	require.NoError(
+		t,
+		nursery.AddLot(ctx, d.Store, f.ines, nursery.NewLot{ID: f.lot, Crop: "lettuce", Variety: "Harbour Frill", Name: "HF", Packed: 2026, Label: &rate}),
+	)
 	return f
 }
 
@@ -195,7 +198,15 @@ func TestCorrectionsRebuildThePresent(t *testing.T) {
 	moved := uuid.New()
 	require.NoError(t, f.move(f.ines, moved, b, "A1-A2", "C1-C2"))
 	cut := uuid.New()
-	require.NoError(t, harvest.Weigh(ctx, f.Store, f.ines, harvest.Request{ID: cut, Batch: b, Grams: 90, From: []batch.Spot{{Kind: batch.InPort, In: f.tower.String(), Row: 2}}}))
+	require.NoError(
+		t,
+		harvest.Weigh(
+			ctx,
+			f.Store,
+			f.ines,
+			harvest.Request{ID: cut, Batch: b, Grams: 90, From: []batch.Spot{{Kind: batch.InPort, In: f.tower.String(), Row: 2}}},
+		),
+	)
 	require.ErrorContains(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), moved), "Take that back first")
 	require.ErrorIs(t, notebook.Undo(ctx, f.Store, f.crew, uuid.New(), moved), who.ErrNotAllowed, "a crew takes back its own only")
 	right := uuid.New()
@@ -242,11 +253,32 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 			err = f.move(f.crew, id, batches[i], cell, fmt.Sprintf("%c%d", 'A'+r.IntN(3), 1+r.IntN(4)))
 		case "harden":
 			c, _ := tray.Parse(cell)
-			err = site.Move(ctx, f.Store, f.crew, site.MoveRequest{ID: id, Sure: true, Batch: batches[i], To: f.frame, From: []batch.Spot{{Kind: batch.InCell, In: f.tray.String(), Row: c.Row, Col: c.Col}}})
+			err = site.Move(
+				ctx,
+				f.Store,
+				f.crew,
+				site.MoveRequest{
+					ID:    id,
+					Sure:  true,
+					Batch: batches[i],
+					To:    f.frame,
+					From:  []batch.Spot{{Kind: batch.InCell, In: f.tray.String(), Row: c.Row, Col: c.Col}},
+				},
+			)
 		case "lose":
 			err = nursery.Lose(ctx, f.Store, f.crew, id, batches[i], []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten", time.Time{})
 		case "harvest":
-			err = harvest.Weigh(ctx, f.Store, f.crew, harvest.Request{ID: id, Batch: batches[i], Grams: 5, From: []batch.Spot{{Kind: batch.InPort, In: f.tower.String(), Row: r.IntN(3), Col: r.IntN(4)}}})
+			err = harvest.Weigh(
+				ctx,
+				f.Store,
+				f.crew,
+				harvest.Request{
+					ID:    id,
+					Batch: batches[i],
+					Grams: 5,
+					From:  []batch.Spot{{Kind: batch.InPort, In: f.tower.String(), Row: r.IntN(3), Col: r.IntN(4)}},
+				},
+			)
 		case "undo":
 			if len(ids) > 0 {
 				err = notebook.Undo(ctx, f.Store, f.ines, id, ids[r.IntN(len(ids))])
@@ -294,7 +326,12 @@ func TestATankFromReadingToSecondHalf(t *testing.T) {
 	wild.ID, wild.Done.Amount = uuid.New(), 10*plan.Done.Amount
 	require.ErrorAs(t, solution.Treat(ctx, d.Store, ines, wild), new(solution.Asked), "ten times the acid is asked about")
 	odd, level := 58.0, 50.0
-	err = solution.LogReading(ctx, d.Store, crew, solution.ReadingRequest{ID: uuid.New(), Tank: north, Reading: tank.Reading{PH: &odd, LevelL: &level}, Sure: true})
+	err = solution.LogReading(
+		ctx,
+		d.Store,
+		crew,
+		solution.ReadingRequest{ID: uuid.New(), Tank: north, Reading: tank.Reading{PH: &odd, LevelL: &level}, Sure: true},
+	)
 	require.ErrorContains(t, err, "Did you mean 5.8?")
 	require.NotNil(t, after.Advice.NowPH)
 	d.Clock.Set(d.Clock.Now().Add(20 * time.Minute))

@@ -43,7 +43,14 @@ func TestKindsAreDeclaredOnce(t *testing.T) {
 		return err
 	}), "cannot hold")
 	// One that is stored all the same is not passed over.
-	_, err = owner.Exec(ctx, "INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, batch_id) VALUES ($1, $2, 'water_slide', now(), now(), $3, $4)", f.ines.School, uuid.New(), f.ines.Person, b)
+	_, err = owner.Exec(
+		ctx,
+		"INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, batch_id) VALUES ($1, $2, 'water_slide', now(), now(), $3, $4)",
+		f.ines.School,
+		uuid.New(),
+		f.ines.Person,
+		b,
+	)
 	require.NoError(t, err)
 	require.ErrorAs(t, nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 0, time.Time{}), new(ledger.ErrUnknownKind))
 	require.ErrorAs(t, f.Store.Read(ctx, f.ines, func(tx *store.Tx) error { _, err := ledger.Audit(ctx, tx); return err }), new(ledger.ErrUnknownKind))
@@ -62,10 +69,27 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 	steps := []step{
 		{1 * time.Hour, func(f fixture, b, _ uuid.UUID, at time.Time) error { return f.countAt(b, "A1-A6", batch.Sprouted, at) }},
 		{2 * time.Hour, func(f fixture, _, vat uuid.UUID, at time.Time) error {
-			return solution.LogReading(ctx, f.Store, f.crew, solution.ReadingRequest{ID: uuid.New(), Tank: vat, At: at, Sure: true, Reading: tank.Reading{PH: num(6.4), LevelL: num(50)}})
+			return solution.LogReading(
+				ctx,
+				f.Store,
+				f.crew,
+				solution.ReadingRequest{ID: uuid.New(), Tank: vat, At: at, Sure: true, Reading: tank.Reading{PH: num(6.4), LevelL: num(50)}},
+			)
 		}},
 		{3 * time.Hour, func(f fixture, b, _ uuid.UUID, at time.Time) error {
-			return site.Move(ctx, f.Store, f.crew, site.MoveRequest{ID: uuid.New(), Batch: b, To: f.tower, At: at, From: []batch.Spot{{Kind: batch.InCell, In: f.tray.String(), Row: 0, Col: 0}}, Ports: []tray.Cell{{Row: 0}}})
+			return site.Move(
+				ctx,
+				f.Store,
+				f.crew,
+				site.MoveRequest{
+					ID:    uuid.New(),
+					Batch: b,
+					To:    f.tower,
+					At:    at,
+					From:  []batch.Spot{{Kind: batch.InCell, In: f.tray.String(), Row: 0, Col: 0}},
+					Ports: []tray.Cell{{Row: 0}},
+				},
+			)
 		}},
 		{4 * time.Hour, func(f fixture, _, vat uuid.UUID, at time.Time) error {
 			return solution.Treat(ctx, f.Store, f.ines, solution.TreatRequest{ID: uuid.New(), Tank: vat, At: at, Sure: true, Done: tank.Treatment{WaterL: 4}})
@@ -86,7 +110,9 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 		inStep(t, f.DB, f.ines)
 		kept := read(t, f.DB, f.ines, func(tx *store.Tx) (out []string, err error) {
 			var x, y string
-			err = tx.Conn().QueryRow(ctx, "SELECT (SELECT state::text FROM batch WHERE id = $1), (SELECT (state -> 'ph')::text || (state -> 'level_l')::text FROM reservoir WHERE id = $2)", b, vat).Scan(&x, &y)
+			err = tx.Conn().
+				QueryRow(ctx, "SELECT (SELECT state::text FROM batch WHERE id = $1), (SELECT (state -> 'ph')::text || (state -> 'level_l')::text FROM reservoir WHERE id = $2)", b, vat).
+				Scan(&x, &y)
 			return []string{x, y}, err
 		})
 		return kept[0] + kept[1]
@@ -101,7 +127,20 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 	third.Clock.Stand(began.Add(24 * time.Hour))
 	require.NoError(t, third.countAt(b, "A1-A6", batch.Sprouted, began.Add(time.Hour)))
 	require.NoError(t, steps[2].do(third, b, uuid.Nil, began.Add(3*time.Hour)))
-	require.ErrorContains(t, nursery.Lose(ctx, third.Store, third.crew, uuid.New(), b, []batch.Spot{{Kind: batch.InCell, In: third.tray.String()}}, "eaten", began.Add(2*time.Hour)), "rests on this")
+	require.ErrorContains(
+		t,
+		nursery.Lose(
+			ctx,
+			third.Store,
+			third.crew,
+			uuid.New(),
+			b,
+			[]batch.Spot{{Kind: batch.InCell, In: third.tray.String()}},
+			"eaten",
+			began.Add(2*time.Hour),
+		),
+		"rests on this",
+	)
 	require.Error(t, steps[2].do(third, b, uuid.Nil, began.Add(30*time.Minute)), "nothing had come up yet")
 	inStep(t, third.DB, third.ines)
 	lines, err := notebook.Read(ctx, third.Store, third.ines, notebook.Filter{Batch: &b})
@@ -127,7 +166,11 @@ func (f fixture) tank(t *testing.T) uuid.UUID {
 	id := uuid.New()
 	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: id, Place: f.tower, Name: "Vat", Spec: tank.Spec{
 		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5, WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
-		Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
+		Acid: chemistry.Product{
+			Agent:           chemistry.PhosphoricAcid,
+			StrengthPercent: 30,
+			DensityGML:      1.18,
+		}, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
 	}}))
 	return id
 }

@@ -74,7 +74,9 @@ func TestRollUpsFollowTheReadings(t *testing.T) {
 	var kept int
 	var total float64
 	require.NoError(t, d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
-		return tx.Conn().QueryRow(ctx, "SELECT count(*), sum(value) FROM reading r JOIN series s ON s.id = r.series_id WHERE s.name LIKE 'bench %'").Scan(&kept, &total)
+		return tx.Conn().
+			QueryRow(ctx, "SELECT count(*), sum(value) FROM reading r JOIN series s ON s.id = r.series_id WHERE s.name LIKE 'bench %'").
+			Scan(&kept, &total)
 	}))
 	want := 0.0
 	for _, v := range value {
@@ -90,7 +92,16 @@ func TestYearsInBulkAreConsistent(t *testing.T) {
 	grow := func() (testdb.DB, map[string]string) {
 		d := testdb.Demo(t)
 		w := d.Ines(t)
-		require.NoError(t, demo.Grow(ctx, d.OwnerURL, w.School, demo.Day, demo.Size{Years: 1, Batches: 40, Open: 8, Trays: 8, Tanks: 18, Entries: 2000, Series: 2, Readings: 3000}))
+		require.NoError(
+			t,
+			demo.Grow(
+				ctx,
+				d.OwnerURL,
+				w.School,
+				demo.Day,
+				demo.Size{Years: 1, Batches: 40, Open: 8, Trays: 8, Tanks: 18, Entries: 2000, Series: 2, Readings: 3000},
+			),
+		)
 		inStep(t, d, w)
 		inRollups(t, d.OwnerURL)
 		return d, prints(t, d.OwnerURL)
@@ -106,7 +117,9 @@ func TestYearsInBulkAreConsistent(t *testing.T) {
 	require.NotEmpty(t, walk.Stops)
 	var open, closed, readings int
 	require.NoError(t, d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
-		return tx.Conn().QueryRow(ctx, "SELECT count(*) FILTER (WHERE NOT closed), count(*) FILTER (WHERE closed), (SELECT count(*) FROM reading) FROM batch WHERE code ~ '-1[0-9]{3}$'").Scan(&open, &closed, &readings)
+		return tx.Conn().
+			QueryRow(ctx, "SELECT count(*) FILTER (WHERE NOT closed), count(*) FILTER (WHERE closed), (SELECT count(*) FROM reading) FROM batch WHERE code ~ '-1[0-9]{3}$'").
+			Scan(&open, &closed, &readings)
 	}))
 	require.Equal(t, 8, open)
 	require.Equal(t, 32, closed)

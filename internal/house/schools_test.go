@@ -38,7 +38,12 @@ func TestNoSchoolReachesAnother(t *testing.T) {
 	}
 	_, err = owner.Exec(ctx, "INSERT INTO crop_value (school_id, crop, name, value) VALUES ($1, 'lettuce', 'ready_leaves', '3')", ines.School)
 	require.NoError(t, err)
-	_, err = owner.Exec(ctx, "INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, $2, 'lettuce', 9, '2027-03-20', '2027-05-20')", ines.School, uuid.New())
+	_, err = owner.Exec(
+		ctx,
+		"INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, $2, 'lettuce', 9, '2027-03-20', '2027-05-20')",
+		ines.School,
+		uuid.New(),
+	)
 	require.NoError(t, err)
 	_, err = owner.Exec(ctx, "INSERT INTO rollup SELECT $1, id, 'q', now(), 1, 1, 1, 1 FROM series ON CONFLICT DO NOTHING", ines.School)
 	require.NoError(t, err)

@@ -31,7 +31,11 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 	vat := uuid.New()
 	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: vat, Place: f.tower, Name: "Vat", Spec: tank.Spec{
 		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5, WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
-		Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
+		Acid: chemistry.Product{
+			Agent:           chemistry.PhosphoricAcid,
+			StrengthPercent: 30,
+			DensityGML:      1.18,
+		}, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
 	}}))
 	walk, err := round.Today(ctx, f.Store, f.crew)
 	require.NoError(t, err)
@@ -73,10 +77,20 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 			return harvest.Weigh(ctx, f.Store, f.crew, harvest.Request{ID: id, Batch: b, Grams: 10 + float64(n), From: cellAt(4 + n)})
 		},
 		"count": func(id uuid.UUID, n int) error {
-			return nursery.Count(ctx, f.Store, f.crew, nursery.CountRequest{ID: id, Tray: f.tray, Marks: []batch.Mark{{Row: 2, Col: n, State: batch.Sprouted, Was: batch.Sown}}})
+			return nursery.Count(
+				ctx,
+				f.Store,
+				f.crew,
+				nursery.CountRequest{ID: id, Tray: f.tray, Marks: []batch.Mark{{Row: 2, Col: n, State: batch.Sprouted, Was: batch.Sown}}},
+			)
 		},
 		"sow": func(id uuid.UUID, n int) error {
-			_, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: id, Lot: f.lot, Wanted: 2 + n, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 3, Col: n}}})
+			_, err := nursery.Sow(
+				ctx,
+				f.Store,
+				f.ines,
+				nursery.SowRequest{ID: id, Lot: f.lot, Wanted: 2 + n, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 3, Col: n}}},
+			)
 			return err
 		},
 		"undo": func(id uuid.UUID, n int) error { return notebook.Undo(ctx, f.Store, f.ines, id, note) },

@@ -34,8 +34,10 @@ import (
 
 // withoutIDs are verbs that take no id of anything a school owns: they know
 // their own school only.
-var withoutIDs = strings.Fields(`nursery.ReadOverview nursery.GetShelf nursery.AddLot harvest.ReadOverview site.All site.AddPlace season.PutNight season.PutSiteNight season.Close season.Closures season.Plan season.Plans site.Names
-	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool people.Add ledger.Once view.ScheduleLink`)
+var withoutIDs = strings.Fields(
+	`nursery.ReadOverview nursery.GetShelf nursery.AddLot harvest.ReadOverview site.All site.AddPlace season.PutNight season.PutSiteNight season.Close season.Closures season.Plan season.Plans site.Names
+	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool people.Add ledger.Once view.ScheduleLink`,
+)
 
 // verbs lists every verb in the code, as package and name: an exported function
 // that is given the store and who asks.
@@ -87,7 +89,15 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		return id
 	}
 	planned := uuid.New()
-	require.NoError(t, season.Plan(ctx, s, ines, season.Planned{ID: planned, Crop: "lettuce", Wanted: 3, SowOn: ines.Day(d.Clock.Now()) + 1, ReadyBy: ines.Day(d.Clock.Now()) + 40}))
+	require.NoError(
+		t,
+		season.Plan(
+			ctx,
+			s,
+			ines,
+			season.Planned{ID: planned, Crop: "lettuce", Wanted: 3, SowOn: ines.Day(d.Clock.Now()) + 1, ReadyBy: ines.Day(d.Clock.Now()) + 40},
+		),
+	)
 	waiting, err := solution.Examine(ctx, s, ines, "log.csv", strings.NewReader("time,series,value,unit\n2027-03-17T10:00:00Z,New logger,21.5,°C\n"))
 	require.NoError(t, err)
 	require.NotEqual(t, uuid.Nil, waiting.Draft)
@@ -98,12 +108,35 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 	require.NoError(t, people.Enrol(ctx, s, ines, tablet, "the token of a tablet", "Bench tablet"))
 	var trayID, batchID uuid.UUID
 	var row, col int
-	require.NoError(t, owner.QueryRow(ctx, "SELECT tray_id, batch_id, row, col FROM cell WHERE state = 'sprouted' ORDER BY 1, 3, 4 LIMIT 1").Scan(&trayID, &batchID, &row, &col))
+	require.NoError(
+		t,
+		owner.QueryRow(ctx, "SELECT tray_id, batch_id, row, col FROM cell WHERE state = 'sprouted' ORDER BY 1, 3, 4 LIMIT 1").
+			Scan(&trayID, &batchID, &row, &col),
+	)
 	plant := []batch.Spot{{Kind: batch.InCell, In: trayID.String(), Row: row, Col: col}}
-	place, vat, lot := id("SELECT id FROM place WHERE kind = 'frame' LIMIT 1"), id("SELECT id FROM reservoir ORDER BY name LIMIT 1"), id("SELECT id FROM seed_lot ORDER BY name LIMIT 1")
+	place, vat, lot := id(
+		"SELECT id FROM place WHERE kind = 'frame' LIMIT 1",
+	), id(
+		"SELECT id FROM reservoir ORDER BY name LIMIT 1",
+	), id(
+		"SELECT id FROM seed_lot ORDER BY name LIMIT 1",
+	)
 	note, cut := id("SELECT id FROM entry WHERE kind = 'note' LIMIT 1"), id("SELECT id FROM entry WHERE kind = 'harvest' LIMIT 1")
 	at, ph := d.Clock.Now(), 6.2
-	spec := tank.Spec{CapacityL: 50, FillToL: 40, DryBelowL: 5, PHLow: 5, PHTarget: 6, PHHigh: 7, ECLow: 1, ECTarget: 2, ECHigh: 3, StockRise: 0.1, Acid: chemistry.Product{Agent: "citric_acid"}, Base: chemistry.Product{Agent: "potassium_hydroxide"}}
+	spec := tank.Spec{
+		CapacityL: 50,
+		FillToL:   40,
+		DryBelowL: 5,
+		PHLow:     5,
+		PHTarget:  6,
+		PHHigh:    7,
+		ECLow:     1,
+		ECTarget:  2,
+		ECHigh:    3,
+		StockRise: 0.1,
+		Acid:      chemistry.Product{Agent: "citric_acid"},
+		Base:      chemistry.Product{Agent: "potassium_hydroxide"},
+	}
 	var written bytes.Buffer
 
 	asked := map[string]func() error{
@@ -117,10 +150,20 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return err
 		},
 		"nursery.Count": func() error {
-			return nursery.Count(ctx, s, stranger, nursery.CountRequest{ID: uuid.New(), Tray: trayID, Marks: []batch.Mark{{Row: row, Col: col, State: batch.Lost}}})
+			return nursery.Count(
+				ctx,
+				s,
+				stranger,
+				nursery.CountRequest{ID: uuid.New(), Tray: trayID, Marks: []batch.Mark{{Row: row, Col: col, State: batch.Lost}}},
+			)
 		},
 		"nursery.Sow": func() error {
-			_, err := nursery.Sow(ctx, s, stranger, nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 1, SeedsPerCell: 1, Tray: trayID, Cells: []tray.Cell{{Row: 1, Col: 1}}})
+			_, err := nursery.Sow(
+				ctx,
+				s,
+				stranger,
+				nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 1, SeedsPerCell: 1, Tray: trayID, Cells: []tray.Cell{{Row: 1, Col: 1}}},
+			)
 			return err
 		},
 		"site.Get": func() error { _, err := site.Get(ctx, s, stranger, place); return err },
@@ -214,7 +257,10 @@ func must[T any](v T, err error) T {
 
 // ownRows are one hash for each table of what a school holds in it.
 func ownRows(t *testing.T, owner *pgx.Conn, school uuid.UUID) map[string]string {
-	rows, err := owner.Query(ctx, "SELECT table_name FROM information_schema.columns JOIN pg_class c ON c.relname = table_name AND c.relkind IN ('r', 'p') AND NOT c.relispartition WHERE table_schema = 'public' AND column_name = 'school_id'")
+	rows, err := owner.Query(
+		ctx,
+		"SELECT table_name FROM information_schema.columns JOIN pg_class c ON c.relname = table_name AND c.relkind IN ('r', 'p') AND NOT c.relispartition WHERE table_schema = 'public' AND column_name = 'school_id'",
+	)
 	require.NoError(t, err)
 	tables, err := pgx.CollectRows(rows, pgx.RowTo[string])
 	require.NoError(t, err)

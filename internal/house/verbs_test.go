@@ -40,7 +40,25 @@ func TestHowMuchTrustsATestBeforeALabel(t *testing.T) {
 	f := newFixture(t)
 	label, tested, came, seeds := 0.95, 20, 8, 60
 	old := uuid.New()
-	require.NoError(t, nursery.AddLot(ctx, f.Store, f.ines, nursery.NewLot{ID: old, Crop: "lettuce", Variety: "harbour frill", Name: "old", Packed: 2022, Label: &label, Tested: &tested, Came: &came, Seeds: &seeds}))
+	require.NoError(
+		t,
+		nursery.AddLot(
+			ctx,
+			f.Store,
+			f.ines,
+			nursery.NewLot{
+				ID:      old,
+				Crop:    "lettuce",
+				Variety: "harbour frill",
+				Name:    "old",
+				Packed:  2022,
+				Label:   &label,
+				Tested:  &tested,
+				Came:    &came,
+				Seeds:   &seeds,
+			},
+		),
+	)
 	ask := func(lot uuid.UUID) nursery.SowAnswer {
 		a, err := nursery.HowMuch(ctx, f.Store, f.ines, nursery.SowQuestion{Lot: lot, Wanted: 20, CellsPerTray: 24})
 		require.NoError(t, err)
@@ -61,15 +79,28 @@ func TestSowingUsesUpSeed(t *testing.T) {
 	f := newFixture(t)
 	seeds := 10
 	lot := uuid.New()
-	require.NoError(t, nursery.AddLot(ctx, f.Store, f.ines, nursery.NewLot{ID: lot, Crop: "basil", Variety: "Lamplighter", Name: "LL", Packed: 2026, Seeds: &seeds}))
+	require.NoError(
+		t,
+		nursery.AddLot(ctx, f.Store, f.ines, nursery.NewLot{ID: lot, Crop: "basil", Variety: "Lamplighter", Name: "LL", Packed: 2026, Seeds: &seeds}),
+	)
 	for i, left := range []int{4, 0} {
-		_, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 2, SeedsPerCell: 3, Tray: f.tray, Cells: []tray.Cell{{Row: i}, {Row: i, Col: 1}}})
+		_, err := nursery.Sow(
+			ctx,
+			f.Store,
+			f.ines,
+			nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 2, SeedsPerCell: 3, Tray: f.tray, Cells: []tray.Cell{{Row: i}, {Row: i, Col: 1}}},
+		)
 		require.NoError(t, err)
 		shelf, err := nursery.GetShelf(ctx, f.Store, f.ines)
 		require.NoError(t, err)
 		require.Equal(t, left, *shelf.Lots[0].SeedsLeft)
 	}
-	_, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 2, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 9}}})
+	_, err := nursery.Sow(
+		ctx,
+		f.Store,
+		f.ines,
+		nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 2, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 9}}},
+	)
 	require.ErrorContains(t, err, "J1 is outside this tray")
 }
 
@@ -164,7 +195,14 @@ func TestSplittingABatch(t *testing.T) {
 	cell := func(col int) batch.Spot {
 		return batch.Spot{Kind: batch.InCell, In: f.tray.String(), Col: col}
 	}
-	move := site.MoveRequest{ID: uuid.New(), Batch: b, To: f.tower, From: []batch.Spot{cell(0), cell(1)}, Ports: []tray.Cell{{Row: 2}, {Row: 2, Col: 1}}, Lost: []batch.Spot{cell(2)}}
+	move := site.MoveRequest{
+		ID:    uuid.New(),
+		Batch: b,
+		To:    f.tower,
+		From:  []batch.Spot{cell(0), cell(1)},
+		Ports: []tray.Cell{{Row: 2}, {Row: 2, Col: 1}},
+		Lost:  []batch.Spot{cell(2)},
+	}
 	require.ErrorContains(t, site.Move(ctx, f.Store, f.crew, move), "say what happened")
 	move.Cause = "broken"
 	require.NoError(t, site.Move(ctx, f.Store, f.crew, move))
@@ -255,7 +293,11 @@ func TestNothingHappensInTheFuture(t *testing.T) {
 	err := nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 0, f.Store.Now().AddDate(0, 0, 2))
 	require.ErrorContains(t, err, "lies in the future")
 	f.Clock.Stand(f.Store.Now().AddDate(0, 0, 3))
-	require.NoError(t, nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 0, f.Store.Now().AddDate(0, 0, -2)), "what was seen the day before yesterday may be written down today")
+	require.NoError(
+		t,
+		nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 0, f.Store.Now().AddDate(0, 0, -2)),
+		"what was seen the day before yesterday may be written down today",
+	)
 }
 
 func TestSettingUpIsTheCoordinators(t *testing.T) {
@@ -264,7 +306,10 @@ func TestSettingUpIsTheCoordinators(t *testing.T) {
 	place := site.NewPlace{ID: uuid.New(), Name: "Mast", Kind: "tower", Tiers: 4, Columns: 4}
 	vat := site.NewTank{ID: uuid.New(), Place: f.tower, Name: "Vat", Spec: tank.Spec{
 		CapacityL: 10, FillToL: 9, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.2, ECLow: 1, ECTarget: 1.2, ECHigh: 1.5, StockRise: 0.2,
-		Acid: chemistry.Product{Agent: chemistry.CitricAcid, StrengthPercent: 91}, Base: chemistry.Product{Agent: chemistry.PotassiumCarbonate, StrengthPercent: 99},
+		Acid: chemistry.Product{
+			Agent:           chemistry.CitricAcid,
+			StrengthPercent: 91,
+		}, Base: chemistry.Product{Agent: chemistry.PotassiumCarbonate, StrengthPercent: 99},
 	}}
 	for _, w := range []who.Who{f.crew, staff} {
 		require.ErrorIs(t, site.AddPlace(ctx, f.Store, w, place), who.ErrNotAllowed)
@@ -286,7 +331,15 @@ func TestSettingUpIsTheCoordinators(t *testing.T) {
 
 	// A tank of powders: citric acid is asked for in grams.
 	ph, ec, level := 7.2, 1.2, 9.0
-	require.NoError(t, solution.LogReading(ctx, f.Store, f.crew, solution.ReadingRequest{ID: uuid.New(), Tank: vat.ID, Reading: tank.Reading{PH: &ph, ECMS: &ec, LevelL: &level}}))
+	require.NoError(
+		t,
+		solution.LogReading(
+			ctx,
+			f.Store,
+			f.crew,
+			solution.ReadingRequest{ID: uuid.New(), Tank: vat.ID, Reading: tank.Reading{PH: &ph, ECMS: &ec, LevelL: &level}},
+		),
+	)
 	page, err := solution.Get(ctx, f.Store, f.ines, vat.ID)
 	require.NoError(t, err)
 	require.Equal(t, "g", page.Advice.Acts[0].Unit)
@@ -341,11 +394,27 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 
 	place, vat := uuid.New(), uuid.New()
 	require.NoError(t, site.AddPlace(ctx, d.Store, w, site.NewPlace{ID: place, Name: "Far bench", Kind: "bench", TemperatureC: 18}))
-	spec := tank.Spec{CapacityL: 100, FillToL: 90, DryBelowL: 5, PHLow: 5, PHTarget: 6, PHHigh: 7, ECLow: 1, ECTarget: 2, ECHigh: 3, StockRise: 0.1, Acid: chemistry.Product{Agent: "citric_acid", StrengthPercent: 99}, Base: chemistry.Product{Agent: "potassium_hydroxide", StrengthPercent: 99}}
+	spec := tank.Spec{
+		CapacityL: 100,
+		FillToL:   90,
+		DryBelowL: 5,
+		PHLow:     5,
+		PHTarget:  6,
+		PHHigh:    7,
+		ECLow:     1,
+		ECTarget:  2,
+		ECHigh:    3,
+		StockRise: 0.1,
+		Acid:      chemistry.Product{Agent: "citric_acid", StrengthPercent: 99},
+		Base:      chemistry.Product{Agent: "potassium_hydroxide", StrengthPercent: 99},
+	}
 	require.NoError(t, site.AddTank(ctx, d.Store, w, site.NewTank{ID: vat, Place: place, Name: "Far tank", Spec: spec}))
 	level, ph, far := 60.0, 6.0, 61.0
 	reading, water := uuid.New(), uuid.New()
-	require.NoError(t, solution.LogReading(ctx, d.Store, w, solution.ReadingRequest{ID: reading, Tank: vat, Reading: tank.Reading{PH: &ph, LevelL: &level}, Sure: true}))
+	require.NoError(
+		t,
+		solution.LogReading(ctx, d.Store, w, solution.ReadingRequest{ID: reading, Tank: vat, Reading: tank.Reading{PH: &ph, LevelL: &level}, Sure: true}),
+	)
 	refuses("ph", right(reading, map[string]any{"ph": (*float64)(nil), "level": (*float64)(nil)}))
 	refuses("ph", right(reading, map[string]any{"ph": &far}))
 	refuses("water", solution.Treat(ctx, d.Store, w, solution.TreatRequest{ID: uuid.New(), Tank: vat, Done: tank.Treatment{WaterL: 99}, Sure: true}))
@@ -358,9 +427,34 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 	id := func(q string) (id uuid.UUID) {
 		return read(t, d, w, func(tx *store.Tx) (uuid.UUID, error) { return id, tx.Conn().QueryRow(ctx, q).Scan(&id) })
 	}
-	_, err := nursery.Sow(ctx, d.Store, w, nursery.SowRequest{ID: uuid.New(), Lot: id("SELECT id FROM seed_lot LIMIT 1"), Wanted: 1, SeedsPerCell: 1, Tray: id("SELECT id FROM tray LIMIT 1"), Cells: []tray.Cell{{Row: 0, Col: 0}}, Purpose: strings.Repeat("x", 900_000)})
+	_, err := nursery.Sow(
+		ctx,
+		d.Store,
+		w,
+		nursery.SowRequest{
+			ID:           uuid.New(),
+			Lot:          id("SELECT id FROM seed_lot LIMIT 1"),
+			Wanted:       1,
+			SeedsPerCell: 1,
+			Tray:         id("SELECT id FROM tray LIMIT 1"),
+			Cells:        []tray.Cell{{Row: 0, Col: 0}},
+			Purpose:      strings.Repeat("x", 900_000),
+		},
+	)
 	refuses("purpose", err)
-	refuses("cause", nursery.Lose(ctx, d.Store, w, uuid.New(), id("SELECT id FROM batch WHERE NOT closed LIMIT 1"), []batch.Spot{{Kind: batch.InCell}}, strings.Repeat("x", 900_000), time.Time{}))
+	refuses(
+		"cause",
+		nursery.Lose(
+			ctx,
+			d.Store,
+			w,
+			uuid.New(),
+			id("SELECT id FROM batch WHERE NOT closed LIMIT 1"),
+			[]batch.Spot{{Kind: batch.InCell}},
+			strings.Repeat("x", 900_000),
+			time.Time{},
+		),
+	)
 
 	// A twin of a name is not another name.
 	for _, twin := range []string{"Far bench", "FAR  BENCH", "\uff26ar bench"} {

@@ -222,7 +222,10 @@ func putBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.Sta
 			return tx.SetCells(ctx, db.SetCellsParams{Trays: set.in, Rows: set.rows, Cols: set.cols, States: set.states, Causes: set.causes, BatchID: id})
 		}},
 		{len(put.in), func() error {
-			return tx.PutCells(ctx, db.PutCellsParams{SchoolID: school, Trays: put.in, Rows: put.rows, Cols: put.cols, States: put.states, Causes: put.causes, BatchID: id})
+			return tx.PutCells(
+				ctx,
+				db.PutCellsParams{SchoolID: school, Trays: put.in, Rows: put.rows, Cols: put.cols, States: put.states, Causes: put.causes, BatchID: id},
+			)
 		}},
 		{len(dropPorts.in), func() error {
 			return tx.DropPorts(ctx, db.DropPortsParams{Places: dropPorts.in, Tiers: dropPorts.rows, Cols: dropPorts.cols, BatchID: id})

@@ -71,7 +71,11 @@ func Number[T any](name string, label say.Words, at func(*T) *int) Field[T] {
 
 // OneOf is one of a list.
 func OneOf[T any](name string, label say.Words, list []say.Words, at func(*T) *string) Field[T] {
-	return Field[T]{Input{Name: name, Label: label, Type: Choice, Choices: list}, func(v *T) any { return *at(v) }, func(v *T, x any) { *at(v), _ = x.(string) }}
+	return Field[T]{
+		Input{Name: name, Label: label, Type: Choice, Choices: list},
+		func(v *T) any { return *at(v) },
+		func(v *T, x any) { *at(v), _ = x.(string) },
+	}
 }
 
 // Text is a text of several lines.

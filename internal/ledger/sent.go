@@ -95,6 +95,12 @@ func Known(ctx context.Context, tx *store.Tx, id uuid.UUID) (bool, error) {
 	if e.Sent == nil || bytes.Equal(e.Sent, tx.Sent) { // entries of earlier releases have no mark
 		return true, nil
 	}
-	return false, field.Refuse("sent", "Kept already, on %s at %s by %s: “%s”. What stands here now is something else and has not been kept. Send it once more to keep it as well, or put the earlier entry right in the notebook.",
-		say.Date(e.WrittenAt.In(tx.Who.Zone), "2 Jan"), e.WrittenAt.In(tx.Who.Zone).Format("15:04"), e.Person, Sentence(e.Kind, e.Data))
+	return false, field.Refuse(
+		"sent",
+		"Kept already, on %s at %s by %s: “%s”. What stands here now is something else and has not been kept. Send it once more to keep it as well, or put the earlier entry right in the notebook.",
+		say.Date(e.WrittenAt.In(tx.Who.Zone), "2 Jan"),
+		e.WrittenAt.In(tx.Who.Zone).Format("15:04"),
+		e.Person,
+		Sentence(e.Kind, e.Data),
+	)
 }

@@ -131,7 +131,11 @@ func Note(ctx context.Context, s *store.Store, w who.Who, r NoteRequest) error {
 			}
 			about = b.Code + " " + b.Crop
 		}
-		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: ledger.Noted.Name, HappenedAt: r.At, Batch: r.Batch, Place: r.Place, Reservoir: r.Reservoir, Data: note, About: about})
+		_, err := ledger.Write(
+			ctx,
+			tx,
+			ledger.Fact{ID: r.ID, Kind: ledger.Noted.Name, HappenedAt: r.At, Batch: r.Batch, Place: r.Place, Reservoir: r.Reservoir, Data: note, About: about},
+		)
 		return err
 	})
 }

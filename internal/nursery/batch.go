@@ -50,10 +50,16 @@ func act(ctx context.Context, s *store.Store, w who.Who, need who.Ability, b led
 	if err := w.Must(need); err != nil {
 		return err
 	}
-	return ledger.Once(ctx, s, w, ledger.Sent{ID: b.ID, Verb: "nursery." + string(b.Act.Kind), What: []any{b.Batch, b.HappenedAt, b.Act}}, func(tx *store.Tx) error {
-		_, err := ledger.OnBatch(ctx, tx, b)
-		return err
-	})
+	return ledger.Once(
+		ctx,
+		s,
+		w,
+		ledger.Sent{ID: b.ID, Verb: "nursery." + string(b.Act.Kind), What: []any{b.Batch, b.HappenedAt, b.Act}},
+		func(tx *store.Tx) error {
+			_, err := ledger.OnBatch(ctx, tx, b)
+			return err
+		},
+	)
 }
 
 // Batch is all there is to know of a batch at a glance.
@@ -161,8 +167,14 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 		}
 		b := Batch{
 			Row: db.GetBatchRow(rows[i]), Crop: book.Find(rows[i].Crop), Sown: tx.Who.Day(rows[i].SownAt), Today: tx.Who.Day(tx.Now), State: batch.New(),
-			Cells: only(cells, func(c db.CellsOfBatchesRow) bool { return c.BatchID == id }), Ports: only(ports, func(p db.PortsOfBatchesRow) bool { return p.BatchID == id }),
-			Stands: only(stands, func(s db.StandsOfBatchesRow) bool { return s.BatchID == id }), Facts: only(facts, func(f db.Entry) bool { return f.BatchID != nil && *f.BatchID == id }),
+			Cells: only(
+				cells,
+				func(c db.CellsOfBatchesRow) bool { return c.BatchID == id },
+			), Ports: only(ports, func(p db.PortsOfBatchesRow) bool { return p.BatchID == id }),
+			Stands: only(
+				stands,
+				func(s db.StandsOfBatchesRow) bool { return s.BatchID == id },
+			), Facts: only(facts, func(f db.Entry) bool { return f.BatchID != nil && *f.BatchID == id }),
 		}
 		if err := b.settle(tx, places); err != nil {
 			return nil, err
@@ -187,7 +199,10 @@ func (b *Batch) settle(tx *store.Tx, places []db.Place) error {
 		return err
 	}
 	for _, c := range b.Cells {
-		b.State.Cells[batch.Spot{Kind: batch.InCell, In: c.TrayID.String(), Row: c.Row, Col: c.Col}] = batch.Cell{State: batch.CellState(c.State), Cause: c.Cause}
+		b.State.Cells[batch.Spot{Kind: batch.InCell, In: c.TrayID.String(), Row: c.Row, Col: c.Col}] = batch.Cell{
+			State: batch.CellState(c.State),
+			Cause: c.Cause,
+		}
 	}
 	for _, p := range b.Ports {
 		b.State.Ports[batch.Spot{Kind: batch.InPort, In: p.PlaceID.String(), Row: p.Tier, Col: p.Col}] = true
@@ -220,7 +235,14 @@ func (b Batch) seen(tx *store.Tx) ready.Seen {
 
 // curve replays the counts day by day beside the expectation.
 func (b Batch) curve(tx *store.Tx, bed seedbed) Curve {
-	c := Curve{Sown: b.State.Sown, Sprouted: b.State.Sprouted, Day: int(b.Today - b.Sown), JudgedDay: int(b.Today - b.Sown), Known: bed.comesUp(), Share: bed.share()}
+	c := Curve{
+		Sown:      b.State.Sown,
+		Sprouted:  b.State.Sprouted,
+		Day:       int(b.Today - b.Sown),
+		JudgedDay: int(b.Today - b.Sown),
+		Known:     bed.comesUp(),
+		Share:     bed.share(),
+	}
 	c.Age = float64(c.Day)
 	seen := -1
 	s := batch.New()

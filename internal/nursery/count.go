@@ -109,7 +109,10 @@ func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
 	if len(order) == 0 {
 		return field.Refuse("marks", "this tray holds nothing any more; load it again")
 	}
-	slices.SortFunc(order, func(a, b uuid.UUID) int { return bytes.Compare(a[:], b[:]) }) // always in one order, so that two visits never wait for each other
+	slices.SortFunc(
+		order,
+		func(a, b uuid.UUID) int { return bytes.Compare(a[:], b[:]) },
+	) // always in one order, so that two visits never wait for each other
 	for i, b := range order {
 		_, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{
 			ID: visitEntry(r.ID, b, i), Batch: b, Place: &t.PlaceID, HappenedAt: r.At,

@@ -35,7 +35,9 @@ var (
 		},
 		Fields: []ledger.Field[batch.Act]{ledger.OneOf("cause", "To what", batch.Causes, func(a *batch.Act) *string { return &a.Cause })},
 	})
-	Closed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Close), Act: true, Says: func(batch.Act) say.Text { return say.T("Closed the batch") }})
+	Closed = ledger.Declare(
+		ledger.Kind[batch.Act]{Name: string(batch.Close), Act: true, Says: func(batch.Act) say.Text { return say.T("Closed the batch") }},
+	)
 )
 
 func lookWords(a batch.Act) say.Text {

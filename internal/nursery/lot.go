@@ -65,6 +65,19 @@ func AddLot(ctx context.Context, s *store.Store, w who.Who, n NewLot) error {
 				return err
 			}
 		}
-		return tx.AddLot(ctx, db.AddLotParams{SchoolID: w.School, ID: n.ID, VarietyID: id, Name: n.Name, Packed: n.Packed, LabelRate: n.Label, Tested: n.Tested, Sprouted: n.Came, SeedsLeft: n.Seeds})
+		return tx.AddLot(
+			ctx,
+			db.AddLotParams{
+				SchoolID:  w.School,
+				ID:        n.ID,
+				VarietyID: id,
+				Name:      n.Name,
+				Packed:    n.Packed,
+				LabelRate: n.Label,
+				Tested:    n.Tested,
+				Sprouted:  n.Came,
+				SeedsLeft: n.Seeds,
+			},
+		)
 	})
 }

@@ -133,7 +133,16 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	today := tx.Who.Day(tx.Now)
 	var out []Line
 	for _, r := range rows {
-		l := Line{ID: r.ID, Code: r.Code, Variety: r.Variety, Purpose: r.Purpose, Wanted: r.Wanted, Sown: tx.Who.Day(r.SownAt), State: batch.New(), Where: at[r.ID]}
+		l := Line{
+			ID:      r.ID,
+			Code:    r.Code,
+			Variety: r.Variety,
+			Purpose: r.Purpose,
+			Wanted:  r.Wanted,
+			Sown:    tx.Who.Day(r.SownAt),
+			State:   batch.New(),
+			Where:   at[r.ID],
+		}
 		l.Crop = book.Find(r.Crop)
 		var last ledger.Latest
 		if err := errors.Join(json.Unmarshal(r.State, l.State), json.Unmarshal(r.Latest, &last)); err != nil {
@@ -154,7 +163,13 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 		if last.SetOut != nil {
 			l.SetOut = tx.Who.Day(*last.SetOut)
 		}
-		bed := seedbed{crop: l.Crop, lot: lotOf(r.LabelRate, r.Tested, r.TestSprouted, r.SownAt, r.Packed), cells: l.State.Sown, perCell: l.State.Seeds / max(1, l.State.Sown), tempC: 18}
+		bed := seedbed{
+			crop:    l.Crop,
+			lot:     lotOf(r.LabelRate, r.Tested, r.TestSprouted, r.SownAt, r.Packed),
+			cells:   l.State.Sown,
+			perCell: l.State.Seeds / max(1, l.State.Sown),
+			tempC:   18,
+		}
 		for _, x := range l.Where {
 			if x.Kind == "cell" {
 				bed.tempC = warmth[x.PlaceID]

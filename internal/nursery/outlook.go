@@ -66,8 +66,13 @@ func (b seedbed) on(day float64, seen int) seed.Expected {
 	}
 	return expected.Get(key, func() seed.Expected {
 		in := seed.ExpectedInput{
-			Cells: min(key.cells, 10_000), SeedsPerCell: max(1, key.perCell), Germination: key.germination, LabelWorth: key.worth, Pace: seed.PaceOf(c), Day: min(key.day, 400),
-			TemperaturesC: []float64{key.tempC}, Evenness: seed.UsualEvenness, TemperatureShare: b.share(), TemperatureErrorC: seed.TemperatureErrorC, TimeError: seed.TimeError,
+			Cells: min(
+				key.cells,
+				10_000,
+			), SeedsPerCell: max(1, key.perCell), Germination: key.germination, LabelWorth: key.worth, Pace: seed.PaceOf(c), Day: min(key.day, 400),
+			TemperaturesC: []float64{
+				key.tempC,
+			}, Evenness: seed.UsualEvenness, TemperatureShare: b.share(), TemperatureErrorC: seed.TemperatureErrorC, TimeError: seed.TimeError,
 		}
 		if seen >= 0 {
 			in.Seen = &key.seen

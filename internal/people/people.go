@@ -144,12 +144,20 @@ func Prepare(ctx context.Context, n NewPerson) (Prepared, error) {
 		e.Require(!commonPIN(n.Secret), "secret", "is among the first that anybody would try (a year, a row, the same again); throw dice for it")
 		n.Login = ""
 	case who.Staff, who.Coordinator:
-		e.Require(n.Login != "" && len(n.Login) <= 100 && !strings.ContainsFunc(n.Login, unicode.IsSpace), "login", "takes the name or address to sign in with, without blanks")
+		e.Require(
+			n.Login != "" && len(n.Login) <= 100 && !strings.ContainsFunc(n.Login, unicode.IsSpace),
+			"login",
+			"takes the name or address to sign in with, without blanks",
+		)
 		if says := name.Unseen(n.Login); says != nil {
 			e.Tell("login", says)
 		}
 		e.Require(utf8.RuneCountInString(n.Secret) >= 10 && len(n.Secret) <= 200, "secret", "takes a password of at least 10 characters")
-		e.Require(!tooCommon(n.Secret, n.Login), "secret", "is among the first that anybody would try; take three or four words that have nothing to do with each other")
+		e.Require(
+			!tooCommon(n.Secret, n.Login),
+			"secret",
+			"is among the first that anybody would try; take three or four words that have nothing to do with each other",
+		)
 	default:
 		e.Add("kind", "takes coordinator, staff or crew")
 	}

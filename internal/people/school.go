@@ -34,7 +34,16 @@ func GetSchool(ctx context.Context, s *store.Store, w who.Who, token string) (ou
 		if err != nil {
 			return err
 		}
-		out = School{Name: row.Name, Slug: row.Slug, Language: row.Language, System: row.UnitSystem, Scale: row.EcScale, DayBegins: row.DayBegins, DayEnds: row.DayEnds, CrewsOnEnrolledOnly: row.CrewsOnEnrolledOnly}
+		out = School{
+			Name:                row.Name,
+			Slug:                row.Slug,
+			Language:            row.Language,
+			System:              row.UnitSystem,
+			Scale:               row.EcScale,
+			DayBegins:           row.DayBegins,
+			DayEnds:             row.DayEnds,
+			CrewsOnEnrolledOnly: row.CrewsOnEnrolledOnly,
+		}
 		list, err := tx.ListPeople(ctx)
 		if err != nil {
 			return err

@@ -74,7 +74,12 @@ type From struct{ Address, Device string }
 
 // SignIn lets an adult in.
 func SignIn(ctx context.Context, s *store.Store, from From, login, password string) (who.Who, error) {
-	return check(ctx, s, store.Asker{Login: strings.ToLower(norm.NFKC.String(strings.TrimSpace(login))), Address: from.Address, Device: from.Device}, password)
+	return check(
+		ctx,
+		s,
+		store.Asker{Login: strings.ToLower(norm.NFKC.String(strings.TrimSpace(login))), Address: from.Address, Device: from.Device},
+		password,
+	)
 }
 
 // SignInCrew lets a crew of the school with a short name in by its PIN.

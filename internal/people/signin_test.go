@@ -155,7 +155,18 @@ func TestTheRightPINIsNeverTooMuch(t *testing.T) {
 // new one for a minute at most.
 func TestNobodyIsLockedOutFromElsewhere(t *testing.T) {
 	h := newHouse(t, 0)
-	home, known, fresh := people.From{Address: "192.0.2.7", Device: "home"}, store.Asker{Login: h.login, Address: "192.0.2.7", Device: "home"}, store.Asker{Login: h.login, Address: "192.0.2.8", Device: "new"}
+	home, known, fresh := people.From{
+		Address: "192.0.2.7",
+		Device:  "home",
+	}, store.Asker{
+		Login:   h.login,
+		Address: "192.0.2.7",
+		Device:  "home",
+	}, store.Asker{
+		Login:   h.login,
+		Address: "192.0.2.8",
+		Device:  "new",
+	}
 	_, err := people.SignIn(ctx, h.Store, home, h.login, right)
 	require.NoError(t, err)
 	guesser := store.Asker{Login: h.login, Address: "198.51.100.1", Device: "guesser"}

@@ -107,7 +107,11 @@ func Start(ctx context.Context, dir string, settings ...string) (*Server, error)
 	if err != nil {
 		return nil, err
 	}
-	opts := fmt.Sprintf("-c listen_addresses=127.0.0.1 -p %d -k %s -c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=60", s.port, sockets)
+	opts := fmt.Sprintf(
+		"-c listen_addresses=127.0.0.1 -p %d -k %s -c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=60",
+		s.port,
+		sockets,
+	)
 	for _, x := range settings {
 		opts += " -c " + x
 	}

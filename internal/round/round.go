@@ -130,7 +130,14 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	return walk, nil
 }
 
-func lineToBatch(l nursery.Line, trays []db.TraysOfBatchesRow, school calendar.School, w who.Who, opened map[calendar.Day]bool, today calendar.Day) round.Batch {
+func lineToBatch(
+	l nursery.Line,
+	trays []db.TraysOfBatchesRow,
+	school calendar.School,
+	w who.Who,
+	opened map[calendar.Day]bool,
+	today calendar.Day,
+) round.Batch {
 	b := round.Batch{
 		ID: l.ID.String(), Code: l.Code, Crop: l.Crop, Sown: l.Sown, Sprouted: l.State.Sprouted, Sprouts: l.Sprouts,
 		Cells: l.State.Sown, Counted: l.Counted, Cut: l.Cut, Whole: l.State.Taken > 0, GoodDays: l.GoodDays(opened, today),
@@ -223,7 +230,11 @@ func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) (said T
 		if said.What == nil {
 			return field.Refuse("task", "is not one of today's any more; load the round again")
 		}
-		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: kind, Place: &said.Place, Data: Decision{Task: r.Task, What: say.Kept{Text: said.What}}})
+		_, err := ledger.Write(
+			ctx,
+			tx,
+			ledger.Fact{ID: r.ID, Kind: kind, Place: &said.Place, Data: Decision{Task: r.Task, What: say.Kept{Text: said.What}}},
+		)
 		return err
 	})
 }

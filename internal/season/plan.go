@@ -37,13 +37,22 @@ func Plan(ctx context.Context, s *store.Store, w who.Who, p Planned) error {
 		return err
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		n, err := tx.AddPlanned(ctx, db.AddPlannedParams{SchoolID: w.School, ID: p.ID, Crop: p.Crop, Wanted: p.Wanted, SowOn: p.SowOn.UTC(), ReadyBy: p.ReadyBy.UTC()})
+		n, err := tx.AddPlanned(
+			ctx,
+			db.AddPlannedParams{SchoolID: w.School, ID: p.ID, Crop: p.Crop, Wanted: p.Wanted, SowOn: p.SowOn.UTC(), ReadyBy: p.ReadyBy.UTC()},
+		)
 		if err != nil || n > 0 {
 			return err
 		}
 		r, err := tx.GetPlanned(ctx, p.ID)
 		if err == nil && plannedOf(r) != p {
-			return field.Refuse("sent", "is planned already: %s, %d wanted, to be sown on %s. What stands here now is something else; send it once more to plan it as well", r.Crop, r.Wanted, calendar.Of(r.SowOn).Long())
+			return field.Refuse(
+				"sent",
+				"is planned already: %s, %d wanted, to be sown on %s. What stands here now is something else; send it once more to plan it as well",
+				r.Crop,
+				r.Wanted,
+				calendar.Of(r.SowOn).Long(),
+			)
 		}
 		return err
 	})

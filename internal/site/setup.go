@@ -146,7 +146,12 @@ func AddTank(ctx context.Context, s *store.Store, w who.Who, n NewTank) error {
 	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "fill", "takes a volume up to what it holds")
 	e.Require(x.DryBelowL >= 0 && x.DryBelowL < x.FillToL, "dry", "takes a volume below the fill line")
 	e.Require(x.PHLow >= 3 && x.PHLow <= x.PHTarget && x.PHTarget <= x.PHHigh && x.PHHigh <= 9, "ph", "takes low ≤ target ≤ high, between 3 and 9")
-	e.Require(x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10, "ec", "takes low ≤ target ≤ high, up to %s", say.Of(10, unit.MS))
+	e.Require(
+		x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10,
+		"ec",
+		"takes low ≤ target ≤ high, up to %s",
+		say.Of(10, unit.MS),
+	)
 	e.Require(x.StockRise > 0, "stock", "takes the rise for 1 mL in 1 L")
 	e.Require(x.Acid.Agent.Acid(), "acid", "choose an acid")
 	e.Require(x.Base.Agent.Words() != say.Words("") && !x.Base.Agent.Acid(), "base", "choose a base")

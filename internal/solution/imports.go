@@ -192,7 +192,10 @@ func newSeries(r *meterlog.Series, known []db.Series, tanks []ledger.Tank, p *Pr
 		}
 		x.New, x.tank = false, k.ReservoirID
 		if k.Unit != r.Unit {
-			p.Problems = append(p.Problems, meterlog.Problem{Column: "unit", Message: say.T("%s has been kept in %s so far, and is in %s here", r.Name, k.Unit, r.Unit)})
+			p.Problems = append(
+				p.Problems,
+				meterlog.Problem{Column: "unit", Message: say.T("%s has been kept in %s so far, and is in %s here", r.Name, k.Unit, r.Unit)},
+			)
 		}
 	}
 	for _, t := range tanks {

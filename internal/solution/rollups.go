@@ -99,7 +99,12 @@ type Span struct {
 }
 
 // Spans are the trends that are offered, each from the roll-ups that suit it.
-var Spans = []Span{{28, "Four weeks", "h", "6 hours"}, {120, "A term", "d", "1 day"}, {365, "A year", "d", "3 days"}, {1827, "Five years", "d", "14 days"}}
+var Spans = []Span{
+	{28, "Four weeks", "h", "6 hours"},
+	{120, "A term", "d", "1 day"},
+	{365, "A year", "d", "3 days"},
+	{1827, "Five years", "d", "14 days"},
+}
 
 // SpanOf is the span of that many days, else the first.
 func SpanOf(days int) Span {
@@ -117,6 +122,9 @@ func trend(ctx context.Context, tx *store.Tx, tank uuid.UUID, s Span) ([]db.Seri
 	until := tx.Now.Truncate(15 * time.Minute).Add(15 * time.Minute)
 	key := fmt.Sprintf("trend %s %d %d", tank, s.Days, until.Unix())
 	return store.KeepOf(ctx, tx, store.Meters, key, func() ([]db.SeriesTrendRow, error) {
-		return tx.SeriesTrend(ctx, db.SeriesTrendParams{ReservoirID: &tank, Grain: s.grain, Step: s.step, Since: until.AddDate(0, 0, -s.Days), Until: until})
+		return tx.SeriesTrend(
+			ctx,
+			db.SeriesTrendParams{ReservoirID: &tank, Grain: s.grain, Step: s.step, Since: until.AddDate(0, 0, -s.Days), Until: until},
+		)
 	})
 }

@@ -45,7 +45,10 @@ func Upkeep(ctx context.Context, ownerURL string, now func() time.Time) (*Store,
 		return nil, nil, fmt.Errorf("database: %w", err)
 	}
 	defer conn.Close(ctx)
-	_, err = conn.Exec(ctx, `DO $$ BEGIN IF NOT pg_has_role(current_user, 'ulpa_app', 'USAGE') THEN EXECUTE format('GRANT ulpa_app TO %I', current_user); END IF; END $$`)
+	_, err = conn.Exec(
+		ctx,
+		`DO $$ BEGIN IF NOT pg_has_role(current_user, 'ulpa_app', 'USAGE') THEN EXECUTE format('GRANT ulpa_app TO %I', current_user); END IF; END $$`,
+	)
 	if err != nil {
 		return nil, nil, fmt.Errorf("the owner may not act as ulpa_app: %w", err)
 	}

@@ -56,7 +56,17 @@ func Backup(ctx context.Context, ownerURL, file, passphrase string) (err error) 
 		}
 		to, done = w, w.Close
 	}
-	err = program(ctx, ownerURL, nil, to, "pg_dump", "--format=custom", "--no-owner", "--exclude-table-data=session", "--exclude-table-data=sign_in_attempt")
+	err = program(
+		ctx,
+		ownerURL,
+		nil,
+		to,
+		"pg_dump",
+		"--format=custom",
+		"--no-owner",
+		"--exclude-table-data=session",
+		"--exclude-table-data=sign_in_attempt",
+	)
 	if err = errors.Join(err, done(), f.Sync(), f.Close()); err != nil {
 		return err
 	}
@@ -198,15 +208,20 @@ func isUlpas(ctx context.Context, ownerURL string) error {
 	case len(missing) > 0:
 		return fmt.Errorf("the file holds no books of Ulpa's: %s is missing; nothing has been restored", strings.Join(missing, ", "))
 	case len(strange) > 0:
-		return fmt.Errorf("the file holds what no release of Ulpa has: %s; nothing has been restored, but what it brought has run", strings.Join(strange, ", "))
+		return fmt.Errorf(
+			"the file holds what no release of Ulpa has: %s; nothing has been restored, but what it brought has run",
+			strings.Join(strange, ", "),
+		)
 	}
 	return nil
 }
 
 // ownFunctions and ownTriggers are those of all releases.
 var (
-	ownFunctions = strings.Fields(`ensure_reading_month sign_in_by_login sign_in_crews notebook_page reading_has_series session_find session_keep session_end
-		person_by_login sign_in_try sign_in_done sweep shape stamp_has_shape name_key`)
+	ownFunctions = strings.Fields(
+		`ensure_reading_month sign_in_by_login sign_in_crews notebook_page reading_has_series session_find session_keep session_end
+		person_by_login sign_in_try sign_in_done sweep shape stamp_has_shape name_key`,
+	)
 	ownTriggers = strings.Fields("has_series has_shape")
 )
 
@@ -226,7 +241,14 @@ func program(ctx context.Context, ownerURL string, in io.Reader, out io.Writer, 
 		path = filepath.Join(dir, name)
 	}
 	cmd := exec.CommandContext(ctx, path, args...) // #nosec G204 -- PostgreSQL's own programs
-	cmd.Env = append(os.Environ(), "PGHOST="+at.Host, fmt.Sprintf("PGPORT=%d", at.Port), "PGUSER="+at.User, "PGPASSWORD="+at.Password, "PGDATABASE="+at.Database)
+	cmd.Env = append(
+		os.Environ(),
+		"PGHOST="+at.Host,
+		fmt.Sprintf("PGPORT=%d", at.Port),
+		"PGUSER="+at.User,
+		"PGPASSWORD="+at.Password,
+		"PGDATABASE="+at.Database,
+	)
 	if u, err := url.Parse(ownerURL); err == nil && u.Query().Get("sslmode") != "" {
 		cmd.Env = append(cmd.Env, "PGSSLMODE="+u.Query().Get("sslmode"))
 	}

@@ -32,11 +32,14 @@ func TestTheApplicationCannotBecomeTheOwner(t *testing.T) {
 	_, err = root.Exec(ctx, "GRANT TEMP ON DATABASE "+root.Config().Database+" TO ulpa_app")
 	require.NoError(t, err)
 	app = connect(t, d.AppURL)
-	_, err = app.Exec(ctx, `CREATE FUNCTION pg_temp.evil() RETURNS uuid LANGUAGE plpgsql AS 'BEGIN PERFORM set_config(''ulpa.pwned'', current_user, false); RETURN gen_random_uuid(); END';
+	_, err = app.Exec(
+		ctx,
+		`CREATE FUNCTION pg_temp.evil() RETURNS uuid LANGUAGE plpgsql AS 'BEGIN PERFORM set_config(''ulpa.pwned'', current_user, false); RETURN gen_random_uuid(); END';
 		CREATE TEMP VIEW person AS SELECT pg_temp.evil() AS school_id, pg_temp.evil() AS id, 'coordinator' AS kind, 'x'::text AS name, 'x'::text AS login, 'x'::text AS secret_hash, true AS active;
 		CREATE TEMP VIEW school AS SELECT pg_temp.evil() AS id, 'ferrywharf' AS slug, 'x' AS name;
 		CREATE TEMP VIEW entry AS SELECT pg_temp.evil() AS id, pg_temp.evil() AS school_id, now() AS happened_at, 1 AS seq, 'x'::text AS words;
-		GRANT ALL ON person, school, entry TO PUBLIC`)
+		GRANT ALL ON person, school, entry TO PUBLIC`,
+	)
 	require.NoError(t, err)
 	for _, call := range []string{"SELECT * FROM person_by_login('x')", "SELECT * FROM sign_in_crews('ferrywharf', '')", "SELECT * FROM sign_in_try('x', NULL, NULL, '', '', false)", "SELECT * FROM notebook_page(NULL, NULL, NULL, '', NULL, NULL, 5)"} {
 		_, err := app.Exec(ctx, call)

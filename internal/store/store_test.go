@@ -190,7 +190,15 @@ func TestWhatIsKeptHoldsUntilSomebodyWrites(t *testing.T) {
 // whoever reads after its release, read by themselves; a failure ends it.
 func TestASnapshotIsOfOneMoment(t *testing.T) {
 	d := testdb.Empty(t)
-	a, b := who.Who{School: d.School(t, "one"), Kind: who.Coordinator, Zone: time.UTC}, who.Who{School: d.School(t, "two"), Kind: who.Coordinator, Zone: time.UTC}
+	a, b := who.Who{
+		School: d.School(t, "one"),
+		Kind:   who.Coordinator,
+		Zone:   time.UTC,
+	}, who.Who{
+		School: d.School(t, "two"),
+		Kind:   who.Coordinator,
+		Zone:   time.UTC,
+	}
 	places := func(ctx context.Context, w who.Who) (n int) {
 		require.NoError(t, d.Store.Read(ctx, w, func(tx *store.Tx) error {
 			list, err := tx.ListPlaces(ctx)

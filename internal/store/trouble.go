@@ -38,7 +38,12 @@ func TroubleOf(err error) Trouble {
 		return troubleOfCode(pg.Code)
 	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, ErrBusy):
 		return Busy
-	case errors.As(err, &connect), errors.As(err, &network), errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, net.ErrClosed), errors.Is(err, pgconn.ErrConnClosed):
+	case errors.As(err, &connect),
+		errors.As(err, &network),
+		errors.Is(err, io.EOF),
+		errors.Is(err, io.ErrUnexpectedEOF),
+		errors.Is(err, net.ErrClosed),
+		errors.Is(err, pgconn.ErrConnClosed):
 		return Away
 	}
 	return None

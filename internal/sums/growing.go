@@ -81,9 +81,23 @@ func tellSeedRate(p say.Reader, in map[string]any, out result, _ asker) (Answer,
 			b.Note, b.Class = p.T("%s; not enough seed", b.Note), "short"
 		}
 		if b.Best {
-			a.Big = p.T("Sow %s with %s each: %d seeds, %s.", say.Plural(*o.Cells, "cell"), say.Plural(o.SeedsPerCell, "seed"), *o.Seeds, say.Plural(*o.Trays, "tray"))
-			a.Figures = []Figure{{p.T("Chance to reach it"), percent(*o.Chance)}, {p.T("Plants to expect"), p.T("%.0f", *o.Expected)}, {p.T("Cells with a sprout"), percent(o.CellFill)}}
-			a.Use = url.Values{"wanted": {fmt.Sprint(num(in, "plants_wanted", 0))}, "seeds": {strconv.Itoa(o.SeedsPerCell)}, "confidence": {fmt.Sprint(tidy(100 * num(in, "confidence", 0.9)))}}
+			a.Big = p.T(
+				"Sow %s with %s each: %d seeds, %s.",
+				say.Plural(*o.Cells, "cell"),
+				say.Plural(o.SeedsPerCell, "seed"),
+				*o.Seeds,
+				say.Plural(*o.Trays, "tray"),
+			)
+			a.Figures = []Figure{
+				{p.T("Chance to reach it"), percent(*o.Chance)},
+				{p.T("Plants to expect"), p.T("%.0f", *o.Expected)},
+				{p.T("Cells with a sprout"), percent(o.CellFill)},
+			}
+			a.Use = url.Values{
+				"wanted":     {fmt.Sprint(num(in, "plants_wanted", 0))},
+				"seeds":      {strconv.Itoa(o.SeedsPerCell)},
+				"confidence": {fmt.Sprint(tidy(100 * num(in, "confidence", 0.9)))},
+			}
 		}
 		a.Picture.Bars = append(a.Picture.Bars, b)
 	}
@@ -107,7 +121,13 @@ func tellGermination(p say.Reader, in map[string]any, out result, ask asker) (An
 	}
 	c, _ := crop.Find(fmt.Sprint(in["crop"]))
 	t := num(in, "temperature_c", 20)
-	a := Answer{Figures: []Figure{{p.T("Too cold at"), p.Format(g.Base, unit.Celsius)}, {p.T("Fastest at"), p.Format(g.Optimum, unit.Celsius)}, {p.T("Too hot at"), p.Format(g.Ceiling, unit.Celsius)}}}
+	a := Answer{
+		Figures: []Figure{
+			{p.T("Too cold at"), p.Format(g.Base, unit.Celsius)},
+			{p.T("Fastest at"), p.Format(g.Optimum, unit.Celsius)},
+			{p.T("Too hot at"), p.Format(g.Ceiling, unit.Celsius)},
+		},
+	}
 	if g.Germinates {
 		a.Big = p.T("Half are up after about %s days.", figureOf(p, roundTo(*g.Days, 0.5)))
 		a.Says = []string{p.T("%s, in a medium kept at %s.", c.Name, p.Format(t, unit.Celsius))}
@@ -121,7 +141,14 @@ func tellGermination(p say.Reader, in map[string]any, out result, ask asker) (An
 	case c.DepthCM == 0:
 		a.Says = append(a.Says, p.T("Sow it on the surface, uncovered: it germinates in %s.", crop.Word("light", c.Light)))
 	default:
-		a.Says = append(a.Says, p.T("Sow it %s deep; it germinates in %s.", p.Format(c.DepthCM, unit.Centimetre), map[string]say.Words{"light": "light", "dark": "the dark", "either": "light or dark"}[c.Light]))
+		a.Says = append(
+			a.Says,
+			p.T(
+				"Sow it %s deep; it germinates in %s.",
+				p.Format(c.DepthCM, unit.Centimetre),
+				map[string]say.Words{"light": "light", "dark": "the dark", "either": "light or dark"}[c.Light],
+			),
+		)
 	}
 	var curve [][2]float64
 	slowest := 0.0
@@ -135,7 +162,15 @@ func tellGermination(p say.Reader, in map[string]any, out result, ask asker) (An
 			slowest = max(slowest, *x.Days)
 		}
 	}
-	chart := plot(p, p.T("medium, %s", p.Name(unit.Celsius)), p.Out(0, unit.Celsius), p.Out(45, unit.Celsius), p.T("days until half are up"), 0, max(5, slowest))
+	chart := plot(
+		p,
+		p.T("medium, %s", p.Name(unit.Celsius)),
+		p.Out(0, unit.Celsius),
+		p.Out(45, unit.Celsius),
+		p.T("days until half are up"),
+		0,
+		max(5, slowest),
+	)
 	chart.line("sea", curve)
 	if g.Germinates && *g.Days <= slowest {
 		chart.dot(p.Out(t, unit.Celsius), *g.Days, p.T("%.1f days", *g.Days))
@@ -161,7 +196,10 @@ func tellEmergence(p say.Reader, in map[string]any, out result, _ asker) (Answer
 		return Answer{}, err
 	}
 	sown, counts := num(in, "sown", 1), in["counts"].([]any)
-	a := Answer{Big: p.T("%.0f %% are up.", e.Percent), Says: []string{p.T("Of a large lot like this one, %.0f to %.0f %% would come (95 %%).", e.Low, e.High)}}
+	a := Answer{
+		Big:  p.T("%.0f %% are up.", e.Percent),
+		Says: []string{p.T("Of a large lot like this one, %.0f to %.0f %% would come (95 %%).", e.Low, e.High)},
+	}
 	if e.T50 == nil {
 		a.Big, a.Now = p.T("Nothing is up yet."), true
 	} else {
@@ -185,7 +223,11 @@ func tellEmergence(p say.Reader, in map[string]any, out result, _ asker) (Answer
 	if e.T50 != nil {
 		chart.vertical(*e.T50, p.T("half"), "sea")
 	}
-	a.Picture = Picture{Says: p.T("Sprouts by day, to %.0f of %.0f.", points[len(points)-1][1], sown), Chart: chart, Key: p.T("Shaded: where nineteen lots in twenty like this one end.")}
+	a.Picture = Picture{
+		Says:  p.T("Sprouts by day, to %.0f of %.0f.", points[len(points)-1][1], sown),
+		Chart: chart,
+		Key:   p.T("Shaded: where nineteen lots in twenty like this one end."),
+	}
 	return a, nil
 }
 
@@ -236,11 +278,17 @@ func tellSchedule(p say.Reader, in map[string]any, out result, _ asker) (Answer,
 	for i, m := range s.Moves[1:] {
 		a.Figures = append(a.Figures, Figure{p.T("%s until", m.Name), p.Say(longDay(m.Date))})
 		begin, days := float64(day(s.Moves[i].Date)), num(stages[i].(map[string]any), "days", 0)
-		chart.row(Row{Name: m.Name, From: begin, To: begin + days, Rest: float64(day(m.Date)) - begin - days, Text: p.Say(calendar.Day(day(m.Date)).Short())})
+		chart.row(
+			Row{Name: m.Name, From: begin, To: begin + days, Rest: float64(day(m.Date)) - begin - days, Text: p.Say(calendar.Day(day(m.Date)).Short())},
+		)
 	}
 	chart.tick(float64(from), p.Say(calendar.Day(from).Short()))
 	chart.tick(float64(to), p.Say(calendar.Day(to).Short()))
-	a.Picture = Picture{Says: p.T("The stages as bars over the days."), Chart: chart, Key: p.T("Dark: what the stage takes. Light: waiting. Hatched: closed.")}
+	a.Picture = Picture{
+		Says:  p.T("The stages as bars over the days."),
+		Chart: chart,
+		Key:   p.T("Dark: what the stage takes. Light: waiting. Hatched: closed."),
+	}
 	return a, nil
 }
 
@@ -327,7 +375,11 @@ func tellComparison(p say.Reader, in map[string]any, out result, _ asker) (Answe
 		chart.row(r)
 	}
 	a.Says = append(a.Says, p.T("A trial says this much and no more: one thing differed, and chance was kept out by drawing lots."))
-	a.Picture = Picture{Says: p.T("Each arm with the interval its true value lies in."), Chart: chart, Key: p.T("The dot is what was found; the line is where the truth lies, as sure as you asked.")}
+	a.Picture = Picture{
+		Says:  p.T("Each arm with the interval its true value lies in."),
+		Chart: chart,
+		Key:   p.T("The dot is what was found; the line is where the truth lies, as sure as you asked."),
+	}
 	return a, nil
 }
 

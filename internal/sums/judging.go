@@ -54,19 +54,33 @@ func tellLearnDose(p say.Reader, in map[string]any, out result, _ asker) (Answer
 	default:
 		a.Big = p.T("Stir in %s of %s, wait, read again.", p.Format(*d.Amount, u), agent)
 		a.Use = url.Values{"agent": {fmt.Sprint(next["agent"])}, "amount": {short(roundSignificant(*d.Amount))}}
-		a.Says = append(a.Says, map[string]string{"half": p.T("That is half of what it should take."), "rest": p.T("The readings have told enough for all of it."), "floor": p.T("No more: one time in twenty more would end below pH %.1f.", d.Floor)}[*d.LimitedBy])
+		a.Says = append(
+			a.Says,
+			map[string]string{"half": p.T("That is half of what it should take."), "rest": p.T("The readings have told enough for all of it."), "floor": p.T("No more: one time in twenty more would end below pH %.1f.", d.Floor)}[*d.LimitedBy],
+		)
 	}
 	if !d.Learned && len(d.Used) > 1 {
-		a.Says = append(a.Says, p.T("These readings cannot tell anything about the water yet: the dose between them was too small for the error of reading."))
+		a.Says = append(
+			a.Says,
+			p.T("These readings cannot tell anything about the water yet: the dose between them was too small for the error of reading."),
+		)
 	}
 	a.Figures = []Figure{{p.T("pH now, nine in ten"), d.Now.ph(p)}}
 	if d.Forecast != nil && *d.Amount > 0 {
-		a.Figures = append(a.Figures, Figure{p.T("after the dose"), d.Forecast.ph(p)}, Figure{p.T("Chance below pH %.1f", d.Floor), p.T("%.1f %%", 100**d.BelowFloor)})
+		a.Figures = append(
+			a.Figures,
+			Figure{p.T("after the dose"), d.Forecast.ph(p)},
+			Figure{p.T("Chance below pH %.1f", d.Floor), p.T("%.1f %%", 100**d.BelowFloor)},
+		)
 	}
 	if d.Need != nil {
 		a.Figures = append(a.Figures, Figure{p.T("To the target, on average"), p.Format(*d.Need, u)}, Figure{p.T("At most, by risk"), p.Format(*d.Cap, u)})
 	}
-	a.Figures = append(a.Figures, Figure{p.T("Alkalinity at the first reading"), p.T("%.0f mg/L (%.0f to %.0f)", d.Alkalinity.P50, d.Alkalinity.P5, d.Alkalinity.P95)}, Figure{p.T("Alkalinity now"), p.T("%.0f mg/L", d.AlkNow)})
+	a.Figures = append(
+		a.Figures,
+		Figure{p.T("Alkalinity at the first reading"), p.T("%.0f mg/L (%.0f to %.0f)", d.Alkalinity.P50, d.Alkalinity.P5, d.Alkalinity.P95)},
+		Figure{p.T("Alkalinity now"), p.T("%.0f mg/L", d.AlkNow)},
+	)
 	for _, el := range sortedKeys(d.Adds) {
 		if d.Adds[el] > 0 {
 			a.Figures = append(a.Figures, Figure{p.T("Brings %s", el), p.T("%.3g mg/L", d.Adds[el])})
@@ -86,7 +100,11 @@ func tellLearnDose(p say.Reader, in map[string]any, out result, _ asker) (Answer
 	if f := d.Forecast; f != nil && *d.Amount > 0 {
 		chart.row(Row{Name: p.T("after the dose"), From: f.P5, To: f.P95, At: f.P50, Interval: true, Text: p.T("%.1f", f.P50)})
 	}
-	a.Picture = Picture{Says: p.T("Where the pH lies now and after the dose, with how sure."), Chart: chart, Key: p.T("The line is nine chances in ten. Shaded: from the floor to the top of the band.")}
+	a.Picture = Picture{
+		Says:  p.T("Where the pH lies now and after the dose, with how sure."),
+		Chart: chart,
+		Key:   p.T("The line is nine chances in ten. Shaded: from the floor to the top of the band."),
+	}
 	return a, nil
 }
 
@@ -103,7 +121,10 @@ func tellCombine(p say.Reader, in map[string]any, out result, _ asker) (Answer, 
 	}
 	a := Answer{Big: p.T("Together they say %.2f, give or take %.2f.", c.Value, c.Error)}
 	if c.Advice != nil {
-		a.Says = append(a.Says, map[string]string{"leave": p.T("Leave it: it is most likely inside the band."), "lower": p.T("Bring it down."), "raise": p.T("Bring it up."), "read_again": p.T("Read again before anything is done.")}[*c.Advice])
+		a.Says = append(
+			a.Says,
+			map[string]string{"leave": p.T("Leave it: it is most likely inside the band."), "lower": p.T("Bring it down."), "raise": p.T("Bring it up."), "read_again": p.T("Read again before anything is done.")}[*c.Advice],
+		)
 		a.Now = *c.Advice == "lower" || *c.Advice == "raise"
 	}
 	if c.Disagree {
@@ -128,7 +149,10 @@ func tellCombine(p say.Reader, in map[string]any, out result, _ asker) (Answer, 
 		low, high = min(low, v-2*e), max(high, v+2*e)
 		list = append(list, Row{Name: p.T("reading %d", i+1), From: v - 2*e, To: v + 2*e, At: v, Interval: true, Text: figureOf(p, roundSignificant(v))})
 	}
-	list = append(list, Row{Name: p.T("together"), From: c.Value - 2*c.Error, To: c.Value + 2*c.Error, At: c.Value, Interval: true, Text: p.T("%.2f", c.Value)})
+	list = append(
+		list,
+		Row{Name: p.T("together"), From: c.Value - 2*c.Error, To: c.Value + 2*c.Error, At: c.Value, Interval: true, Text: p.T("%.2f", c.Value)},
+	)
 	chart := rows(low, high, len(list))
 	for _, v := range ticks(low, high, 6) {
 		chart.tick(v, figureOf(p, v))
@@ -139,7 +163,11 @@ func tellCombine(p say.Reader, in map[string]any, out result, _ asker) (Answer, 
 	for _, r := range list {
 		chart.row(r)
 	}
-	a.Picture = Picture{Says: p.T("Each reading with its error, and all together."), Chart: chart, Key: p.T("The line is two errors to each side. Shaded: the band.")}
+	a.Picture = Picture{
+		Says:  p.T("Each reading with its error, and all together."),
+		Chart: chart,
+		Key:   p.T("The line is two errors to each side. Shaded: the band."),
+	}
 	return a, nil
 }
 
@@ -167,7 +195,17 @@ func tellRunsDry(p say.Reader, in map[string]any, out result, ask asker) (Answer
 		}
 		return p.T("%.1f days", *h/24)
 	}
-	a := Answer{Big: p.T("It lasts."), Figures: []Figure{{p.T("Chance to fall dry"), percent(d.Chance)}, {p.T("Level needed"), p.Format(d.Needed, unit.Litre)}, {p.T("Drinks a day"), p.Format(d.Mean, unit.Litre) + " ± " + p.Format(d.SD, unit.Litre)}, {p.T("One chance in twenty after"), days(d.To5)}, {p.T("One in two after"), days(d.Half)}, {p.T("Full, it lasts"), days(d.Longest)}}}
+	a := Answer{
+		Big: p.T("It lasts."),
+		Figures: []Figure{
+			{p.T("Chance to fall dry"), percent(d.Chance)},
+			{p.T("Level needed"), p.Format(d.Needed, unit.Litre)},
+			{p.T("Drinks a day"), p.Format(d.Mean, unit.Litre) + " ± " + p.Format(d.SD, unit.Litre)},
+			{p.T("One chance in twenty after"), days(d.To5)},
+			{p.T("One in two after"), days(d.Half)},
+			{p.T("Full, it lasts"), days(d.Longest)},
+		},
+	}
 	switch {
 	case d.Add > 0 && d.Possible:
 		a.Big = p.T("Add %s.", p.Format(d.Add, unit.Litre))
@@ -177,7 +215,9 @@ func tellRunsDry(p say.Reader, in map[string]any, out result, ask asker) (Answer
 		if *d.Why == "air_gap" {
 			a.Big = p.T("It may not be filled so high: somebody must come.")
 		}
-		a.Says = []string{p.T("Filled as far as it may be, it is dry by then with a chance of %s; come after %s at the latest.", percent(d.After), days(d.Longest))}
+		a.Says = []string{
+			p.T("Filled as far as it may be, it is dry by then with a chance of %s; come after %s at the latest.", percent(d.After), days(d.Longest)),
+		}
 		if d.Add > 0 {
 			a.Says = append(a.Says, p.T("Add %s all the same.", p.Format(d.Add, unit.Litre)))
 		}
@@ -245,7 +285,12 @@ func tellJar(p say.Reader, in map[string]any, out result, _ asker) (Answer, erro
 	if j.DryAfter != nil {
 		lasts = p.T("%.1f days", *j.DryAfter)
 	}
-	a.Figures = []Figure{{p.T("It will drink"), p.Format(j.Need, unit.Litre)}, {p.T("Then it lasts"), lasts}, {p.T("Highest level allowed"), p.Format(j.Allowed, unit.Centimetre)}, {p.T("Air under the pot"), p.Format(j.Air, unit.Centimetre)}}
+	a.Figures = []Figure{
+		{p.T("It will drink"), p.Format(j.Need, unit.Litre)},
+		{p.T("Then it lasts"), lasts},
+		{p.T("Highest level allowed"), p.Format(j.Allowed, unit.Centimetre)},
+		{p.T("Air under the pot"), p.Format(j.Air, unit.Centimetre)},
+	}
 	v := in["vessel"].(map[string]any)
 	foot := num(in, "pot_foot_cm", 1)
 	draw := func(name string, depth float64) Tank {
@@ -253,7 +298,10 @@ func tellJar(p say.Reader, in map[string]any, out result, _ asker) (Answer, erro
 		t.Name, t.Level = name, p.Format(depth, unit.Centimetre)
 		return t
 	}
-	a.Picture = Picture{Says: p.T("The jar cut open, now and after pouring; the pot’s foot is at %s.", p.Format(foot, unit.Centimetre)), Tanks: []Tank{draw(p.T("Now"), j.Level), draw(p.T("Then"), j.After)}}
+	a.Picture = Picture{
+		Says:  p.T("The jar cut open, now and after pouring; the pot’s foot is at %s.", p.Format(foot, unit.Centimetre)),
+		Tanks: []Tank{draw(p.T("Now"), j.Level), draw(p.T("Then"), j.After)},
+	}
 	return a, nil
 }
 
@@ -273,12 +321,21 @@ func tellNight(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 		return Answer{}, err
 	}
 	c := func(v float64) string { return p.Format(v, unit.Celsius) }
-	a := Answer{Big: p.T("Leave them: %s here, and they bear %s.", c(n.Expected), c(n.Floor)), Says: []string{p.T("The chance of harm is %s.", percent(n.Harm))}}
+	a := Answer{
+		Big:  p.T("Leave them: %s here, and they bear %s.", c(n.Expected), c(n.Floor)),
+		Says: []string{p.T("The chance of harm is %s.", percent(n.Harm))},
+	}
 	if n.Advice == "protect" {
 		a.Big, a.Now = p.T("Bring them in or cover them: a chance of %s to fall below %s.", percent(n.Harm), c(n.Floor)), true
 		a.Says = nil
 	}
-	a.Figures = []Figure{{p.T("Expected here"), c(n.Expected)}, {p.T("Nine nights in ten"), p.T("%s to %s", c(n.Low), c(n.High))}, {p.T("Chance of frost"), percent(n.Frost)}, {p.T("They bear"), c(n.Floor)}, {p.T("Here, less the station"), p.T("%s ± %s", p.Format(n.Difference, unit.Kelvin), p.Format(n.DiffSD, unit.Kelvin))}}
+	a.Figures = []Figure{
+		{p.T("Expected here"), c(n.Expected)},
+		{p.T("Nine nights in ten"), p.T("%s to %s", c(n.Low), c(n.High))},
+		{p.T("Chance of frost"), percent(n.Frost)},
+		{p.T("They bear"), c(n.Floor)},
+		{p.T("Here, less the station"), p.T("%s ± %s", p.Format(n.Difference, unit.Kelvin), p.Format(n.DiffSD, unit.Kelvin))},
+	}
 	forecast := num(in, "forecast_c", 0)
 	low, high := min(n.Low, n.Floor, forecast)-1, max(n.High, n.Floor, forecast)+1
 	chart := rows(p.Out(low, unit.Celsius), p.Out(high, unit.Celsius), 2)
@@ -289,7 +346,11 @@ func tellNight(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 	at := func(v float64) float64 { return p.Out(v, unit.Celsius) }
 	chart.row(Row{Name: p.T("station"), From: at(forecast), To: at(forecast), At: at(forecast), Interval: true, Text: c(forecast)})
 	chart.row(Row{Name: p.T("here"), From: at(n.Low), To: at(n.High), At: at(n.Expected), Interval: true, Text: c(n.Expected)})
-	a.Picture = Picture{Says: p.T("The forecast, what it means here, and what the plants bear."), Chart: chart, Key: p.T("The line is nine nights in ten. Hatched: below what they bear.")}
+	a.Picture = Picture{
+		Says:  p.T("The forecast, what it means here, and what the plants bear."),
+		Chart: chart,
+		Key:   p.T("The line is nine nights in ten. Hatched: below what they bear."),
+	}
 	return a, nil
 }
 
@@ -309,7 +370,10 @@ func tellCount(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 		return Answer{}, err
 	}
 	cells, today := num(in, "cells", 1), num(in, "day", 0)
-	a := Answer{Big: p.T("About %.0f of %.0f by now.", x.Expected, cells), Says: []string{p.T("Nine sowings in ten like this one show %d to %d.", x.Low, x.High)}}
+	a := Answer{
+		Big:  p.T("About %.0f of %.0f by now.", x.Expected, cells),
+		Says: []string{p.T("Nine sowings in ten like this one show %d to %d.", x.Low, x.High)},
+	}
 	if x.Verdict != nil {
 		seen := say.Plural(int(num(in, "seen", 0)), "cell")
 		says := map[string]say.Words{
@@ -328,7 +392,12 @@ func tellCount(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 		}
 		return p.T("day %.1f", *v)
 	}
-	a.Figures = []Figure{{p.T("A cell shows a sprout"), percent(x.CellChance)}, {p.T("In the end"), p.T("%.0f of %.0f", x.Final, cells)}, {p.T("Half are up on"), on(x.Half)}, {p.T("A count says something from"), on(x.Judge)}}
+	a.Figures = []Figure{
+		{p.T("A cell shows a sprout"), percent(x.CellChance)},
+		{p.T("In the end"), p.T("%.0f of %.0f", x.Final, cells)},
+		{p.T("Half are up on"), on(x.Half)},
+		{p.T("A count says something from"), on(x.Judge)},
+	}
 	last := max(today, 6)
 	if x.Judge != nil && *x.Judge < 120 {
 		last = max(last, 1.3**x.Judge)
@@ -364,6 +433,10 @@ func tellCount(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 	} else {
 		chart.vertical(today, p.T("now"), "now")
 	}
-	a.Picture = Picture{Says: p.T("Cells with a sprout by day: what is usual, with the range of nine sowings in ten."), Chart: chart, Key: p.T("Thin: nine sowings in ten lie between.")}
+	a.Picture = Picture{
+		Says:  p.T("Cells with a sprout by day: what is usual, with the range of nine sowings in ten."),
+		Chart: chart,
+		Key:   p.T("Thin: nine sowings in ten lie between."),
+	}
 	return a, nil
 }

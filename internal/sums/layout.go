@@ -143,7 +143,14 @@ func (t *typed) table(f calc.Field, name string) Block {
 }
 
 func (t *typed) input(f calc.Field, name string) Input {
-	in := Input{ID: "f-" + strings.ReplaceAll(name, ".", "-"), Name: name, Label: t.prefs.Say(f.OnScreen), Unit: unitName(f.Unit, t.prefs), Value: t.text(name), Error: t.errors[name]}
+	in := Input{
+		ID:    "f-" + strings.ReplaceAll(name, ".", "-"),
+		Name:  name,
+		Label: t.prefs.Say(f.OnScreen),
+		Unit:  unitName(f.Unit, t.prefs),
+		Value: t.text(name),
+		Error: t.errors[name],
+	}
 	in.Kind = map[string]string{"number": "decimal", "integer": "int", "date": "date", "yes": "yes"}[f.Kind]
 	switch {
 	case f.Kind == "list" && f.Long:

@@ -69,7 +69,14 @@ func tellFrost(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 	chart := plot(p, "", 0, 365, p.T("risk of frost still to come, or already come, %"), 0, 100)
 	chart.XTicks = nil
 	for m := time.January; m <= time.December; m += 2 {
-		chart.XTicks = append(chart.XTicks, Mark{X: chart.x.of(yearDay(p.T("%02d-15", m), south)), Y: chart.Base + 18, Text: p.Say(say.Date(time.Date(2027, m, 15, 0, 0, 0, 0, time.UTC), "Jan"))})
+		chart.XTicks = append(
+			chart.XTicks,
+			Mark{
+				X:    chart.x.of(yearDay(p.T("%02d-15", m), south)),
+				Y:    chart.Base + 18,
+				Text: p.Say(say.Date(time.Date(2027, m, 15, 0, 0, 0, 0, time.UTC), "Jan")),
+			},
+		)
 	}
 	for _, h := range []half{all.Spring, all.Autumn} {
 		var days [][2]float64
@@ -129,7 +136,10 @@ func tellAir(p say.Reader, in map[string]any, out result, ask asker) (Answer, er
 		return Answer{}, err
 	}
 	t, h := num(in, "temperature_c", 20), num(in, "humidity_percent", 50)
-	a := Answer{Big: p.T("The leaf feels %.2f kPa.", v.Leaf), Figures: []Figure{{p.T("Deficit of the air"), p.T("%.2f kPa", v.VPD)}, {p.T("Saturation"), p.T("%.2f kPa", v.Full)}}}
+	a := Answer{
+		Big:     p.T("The leaf feels %.2f kPa.", v.Leaf),
+		Figures: []Figure{{p.T("Deficit of the air"), p.T("%.2f kPa", v.VPD)}, {p.T("Saturation"), p.T("%.2f kPa", v.Full)}},
+	}
 	if v.Dew != nil {
 		a.Figures = append(a.Figures, Figure{p.T("Dew falls at"), p.Format(*v.Dew, unit.Celsius)})
 	}
@@ -159,7 +169,11 @@ func tellAir(p say.Reader, in map[string]any, out result, ask asker) (Answer, er
 	chart.band(0.4, 1.2, "usual")
 	chart.line("sea", curve)
 	chart.dot(h, max(0, v.Leaf), p.T("%.2f kPa", v.Leaf))
-	a.Picture = Picture{Says: p.T("Deficit at the leaf by humidity at %s.", p.Format(t, unit.Celsius)), Chart: chart, Key: p.T("Shaded: comfortable for most leaves and herbs.")}
+	a.Picture = Picture{
+		Says:  p.T("Deficit at the leaf by humidity at %s.", p.Format(t, unit.Celsius)),
+		Chart: chart,
+		Key:   p.T("Shaded: comfortable for most leaves and herbs."),
+	}
 	return a, nil
 }
 
@@ -177,7 +191,10 @@ func tellDaylight(p say.Reader, in map[string]any, out result, ask asker) (Answe
 	}
 	at := day(fmt.Sprint(in["date"]))
 	a := Answer{Big: p.T("%.1f mol/m² on a clear day.", l.DLI), Figures: []Figure{
-		{p.T("Day length"), p.T("%.1f h", l.Hours)}, {p.T("From the sun, under the cover"), p.T("%.1f mol/m²", l.Sun)}, {p.T("From the lamps"), p.T("%.1f mol/m²", l.Lamp)}, {p.T("Clear sky"), p.T("%.1f MJ/m²", l.Clear)},
+		{
+			p.T("Day length"),
+			p.T("%.1f h", l.Hours),
+		}, {p.T("From the sun, under the cover"), p.T("%.1f mol/m²", l.Sun)}, {p.T("From the lamps"), p.T("%.1f mol/m²", l.Lamp)}, {p.T("Clear sky"), p.T("%.1f MJ/m²", l.Clear)},
 	}}
 	switch {
 	case l.DLI < 6:
@@ -206,7 +223,14 @@ func tellDaylight(p say.Reader, in map[string]any, out result, ask asker) (Answe
 	chart := plot(p, "", 0, 365, p.T("mol/m² a day, clear sky"), 0, most)
 	chart.XTicks = nil
 	for m := time.January; m <= time.December; m += 2 {
-		chart.XTicks = append(chart.XTicks, Mark{X: chart.x.of(yearDay(p.T("%02d-15", m), false)), Y: chart.Base + 18, Text: p.Say(say.Date(time.Date(2027, m, 15, 0, 0, 0, 0, time.UTC), "Jan"))})
+		chart.XTicks = append(
+			chart.XTicks,
+			Mark{
+				X:    chart.x.of(yearDay(p.T("%02d-15", m), false)),
+				Y:    chart.Base + 18,
+				Text: p.Say(say.Date(time.Date(2027, m, 15, 0, 0, 0, 0, time.UTC), "Jan")),
+			},
+		)
 	}
 	chart.band(12, 20, "usual")
 	chart.line("sea", curve)

@@ -119,7 +119,12 @@ func TestRefusalsStandBesideTheirFields(t *testing.T) {
 		{"emergence", "sown=30&counts.0.day=3&counts.0.sprouted=9&counts.4.day=5&counts.4.sprouted=7", "counts.4.sprouted", "fall"},
 		{"emergence", "sown=30&counts.2.day=3&counts.2.sprouted=x", "counts.2.sprouted", "is not a number"},
 		{"seed-rate", "plants_wanted=5&cells_per_tray=24&germination.tested=10&germination.sprouted=11", "germination.sprouted", "tested"},
-		{"back-schedule", "ready_by=2027-05-21&stages.0.name=sow&stages.0.days=2&stages.0.hold_days=1&workdays=1&closed.1.from=2027-04-09&closed.1.to=2027-04-01", "closed.1.to", "before"},
+		{
+			"back-schedule",
+			"ready_by=2027-05-21&stages.0.name=sow&stages.0.days=2&stages.0.hold_days=1&workdays=1&closed.1.from=2027-04-09&closed.1.to=2027-04-01",
+			"closed.1.to",
+			"before",
+		},
 		{"frost", "hemisphere=north&daily_minima=2024-04-01,5%0a%0a2024-04-02,-99.9", "daily_minima", "line 3"},
 		{"frost", "hemisphere=north&daily_minima=2024-04-01", "daily_minima", "line 1"},
 		{"vessel", "shape=box&length_cm=10&width_cm=10&height_cm=10&litres=4", "litres", "1 L"},
@@ -163,7 +168,12 @@ func TestAScreenSaysWhichFiguresAreStillTheExamples(t *testing.T) {
 }
 
 func TestAVesselShowsOnlyTheSizesOfItsShape(t *testing.T) {
-	s := screen(t, "vessel", url.Values{"shape": {"cylinder"}, "diameter_cm": {"20"}, "height_cm": {"30"}, "depth_cm": {"15"}, "length_cm": {"9"}}, say.Reader{})
+	s := screen(
+		t,
+		"vessel",
+		url.Values{"shape": {"cylinder"}, "diameter_cm": {"20"}, "height_cm": {"30"}, "depth_cm": {"15"}, "length_cm": {"9"}},
+		say.Reader{},
+	)
 	require.NotNil(t, s.Answer, "a size left over from another shape is not asked for: %v", s.Rest)
 	all := ""
 	for name := range names(s.Blocks) {

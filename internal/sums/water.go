@@ -41,7 +41,11 @@ func tellPH(p say.Reader, in map[string]any, out result, ask asker) (Answer, err
 			p.T("The pH creeps back up as carbon dioxide leaves."), p.T("Measure the alkalinity before the feed goes in: phosphate counts in a titration too."),
 		}
 	}
-	a.Figures = []Figure{{p.T("In all, gas kept in"), p.Format(d.Amount, u)}, {p.T("First half"), p.Format(d.First.Amount, u)}, {p.T("In all, once the gas has left"), p.Format(d.Degassed.Amount, u)}}
+	a.Figures = []Figure{
+		{p.T("In all, gas kept in"), p.Format(d.Amount, u)},
+		{p.T("First half"), p.Format(d.First.Amount, u)},
+		{p.T("In all, once the gas has left"), p.Format(d.Degassed.Amount, u)},
+	}
 	for _, el := range sortedKeys(d.Adds) {
 		if d.Adds[el] > 0 {
 			a.Figures = append(a.Figures, Figure{p.T("Brings %s", el), p.T("%.3g mg/L", d.Adds[el])})
@@ -108,7 +112,12 @@ func tellReservoir(p say.Reader, in map[string]any, out result, _ asker) (Answer
 	}
 	before := box(p.T("Now"), level, num(in, "ec_ms_cm", 0))
 	if !r.Reachable {
-		return Answer{Big: p.T("It cannot be reached."), Now: true, Says: []string{p.Say(out.text("why"))}, Picture: Picture{Says: p.T("The tank as it is."), Tanks: []Tank{before}}}, nil
+		return Answer{
+			Big:     p.T("It cannot be reached."),
+			Now:     true,
+			Says:    []string{p.Say(out.text("why"))},
+			Picture: Picture{Says: p.T("The tank as it is."), Tanks: []Tank{before}},
+		}, nil
 	}
 	var does []say.Text
 	use := url.Values{}
@@ -148,8 +157,12 @@ func tellVessel(p say.Reader, in map[string]any, out result, _ asker) (Answer, e
 		return Answer{}, err
 	}
 	a := Answer{
-		Figures: []Figure{{p.T("Depth"), p.Format(v.Depth, unit.Centimetre)}, {p.T("Holds now"), p.Format(v.Litres, unit.Litre)}, {p.T("Full"), p.Format(v.Full, unit.Litre)}},
-		Says:    []string{p.T("Full it weighs %s and the vessel: a litre of water is a kilogram.", kilograms(v.Full, p))},
+		Figures: []Figure{
+			{p.T("Depth"), p.Format(v.Depth, unit.Centimetre)},
+			{p.T("Holds now"), p.Format(v.Litres, unit.Litre)},
+			{p.T("Full"), p.Format(v.Full, unit.Litre)},
+		},
+		Says: []string{p.T("Full it weighs %s and the vessel: a litre of water is a kilogram.", kilograms(v.Full, p))},
 	}
 	a.Big = p.T("%s at %s.", p.Format(v.Litres, unit.Litre), p.Format(v.Depth, unit.Centimetre))
 	t := vesselCut(in, v.Depth)
@@ -232,14 +245,23 @@ func tellRecipe(p say.Reader, in map[string]any, out result, _ asker) (Answer, e
 	}
 	a.Says = append(a.Says, p.All(out.texts("warnings"))...)
 	wanted, _ := in["targets_mg_l"].(map[string]any)
-	a.Picture = Picture{Says: p.T("What the recipe gives beside what was wanted."), Key: p.T("The bar is what it gives, the line what was wanted; past half as much again it is cut off.")}
+	a.Picture = Picture{
+		Says: p.T("What the recipe gives beside what was wanted."),
+		Key:  p.T("The bar is what it gives, the line what was wanted; past half as much again it is cut off."),
+	}
 	for _, el := range recipe.Targets {
 		target, ok := wanted[el]
 		if !ok {
 			continue
 		}
 		t, got := num(map[string]any{"t": target}, "t", 1), r.Achieved[el]
-		b := Bar{Name: el, Value: p.T("%.3g mg/L", got), Note: p.T("wanted %.3g: %s", t, offBy(p, r.Deviation[el])), Width: min(100, 100*got/t/1.5), Target: 100 / 1.5}
+		b := Bar{
+			Name:   el,
+			Value:  p.T("%.3g mg/L", got),
+			Note:   p.T("wanted %.3g: %s", t, offBy(p, r.Deviation[el])),
+			Width:  min(100, 100*got/t/1.5),
+			Target: 100 / 1.5,
+		}
 		if math.Abs(r.Deviation[el]) > 10 {
 			b.Class = "short"
 		}
@@ -281,8 +303,15 @@ func tellConductivity(p say.Reader, in map[string]any, out result, _ asker) (Ans
 	}
 	t := num(in, "temperature_c", 25)
 	a := Answer{
-		Big:     p.T("The meter should read %s.", p.Format(c.EC25, unit.MS)),
-		Says:    []string{p.T("Meters give the figure at %s; at %s the water itself has %s.", p.Format(25, unit.Celsius), p.Format(t, unit.Celsius), p.Format(c.EC, unit.MS))},
+		Big: p.T("The meter should read %s.", p.Format(c.EC25, unit.MS)),
+		Says: []string{
+			p.T(
+				"Meters give the figure at %s; at %s the water itself has %s.",
+				p.Format(25, unit.Celsius),
+				p.Format(t, unit.Celsius),
+				p.Format(c.EC, unit.MS),
+			),
+		},
 		Figures: []Figure{{p.T("Ionic strength"), p.T("%.3g mmol/L", 1000*c.Ionic)}, {p.T("Charges out of balance"), p.T("%+.1f %%", c.Imbalance)}},
 	}
 	if math.Abs(c.Imbalance) > 10 {
@@ -383,6 +412,10 @@ func tellAmmonia(p say.Reader, in map[string]any, out result, ask asker) (Answer
 	if ph >= 6 && ph <= 9 {
 		chart.dot(ph, min(m.MgL, chart.y.to), p.T("%.3g mg/L", m.MgL))
 	}
-	a.Picture = Picture{Says: p.T("The harmful part of %.3g mg/L by pH: it rises steeply.", total), Chart: chart, Key: p.T("Shaded: what most fish bear.")}
+	a.Picture = Picture{
+		Says:  p.T("The harmful part of %.3g mg/L by pH: it rises steeply.", total),
+		Chart: chart,
+		Key:   p.T("Shaded: what most fish bear."),
+	}
 	return a, nil
 }

@@ -151,7 +151,11 @@ func (db DB) RootURL(t testing.TB) string {
 
 // School makes a school with that short name.
 func (db DB) School(t testing.TB, slug string) uuid.UUID {
-	id, err := store.EnsureSchool(context.Background(), db.OwnerURL, store.NewSchool{Slug: slug, Name: slug, Zone: "Europe/London", UnitSystem: "metric"})
+	id, err := store.EnsureSchool(
+		context.Background(),
+		db.OwnerURL,
+		store.NewSchool{Slug: slug, Name: slug, Zone: "Europe/London", UnitSystem: "metric"},
+	)
 	require.NoError(t, err)
 	return id
 }

@@ -95,7 +95,16 @@ func TestADatabaseThatGoesAwayRefusesNobody(t *testing.T) {
 					require.Equal(t, http.StatusSeeOther, res.StatusCode, "%s, sent again %v: %s", act.path, again, refusals.FindAllString(body, 5))
 					break
 				}
-				require.Contains(t, []int{http.StatusSeeOther, http.StatusServiceUnavailable}, res.StatusCode, "%s, sent again %v, broken at statement %d: %s", act.path, again, k, refusals.FindAllString(body, 5))
+				require.Contains(
+					t,
+					[]int{http.StatusSeeOther, http.StatusServiceUnavailable},
+					res.StatusCode,
+					"%s, sent again %v, broken at statement %d: %s",
+					act.path,
+					again,
+					k,
+					refusals.FindAllString(body, 5),
+				)
 				require.NotContains(t, res.Header.Get("Location"), "sign-in", "%s at %d", act.path, k)
 			}
 			until.Store(0)
@@ -114,7 +123,15 @@ func TestADatabaseThatGoesAwayLeavesNoHalfPage(t *testing.T) {
 	b := h.adult(t, demo.People[0])
 	for k := int64(1); ; k++ {
 		until.Store(0)
-		res, _ := b.post("/notebook", "id", uuid.NewString(), "text", "Swept", "back", "/nursery") // leaves a sentence for the next page, which takes it out of the session
+		res, _ := b.post(
+			"/notebook",
+			"id",
+			uuid.NewString(),
+			"text",
+			"Swept",
+			"back",
+			"/nursery",
+		) // leaves a sentence for the next page, which takes it out of the session
 		require.Equal(t, http.StatusSeeOther, res.StatusCode)
 		before := cuts.Load()
 		until.Store(k)

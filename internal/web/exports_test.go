@@ -54,7 +54,11 @@ func TestFilesThatNobodyReadsHoldNothing(t *testing.T) {
 	require.Equal(t, map[string]int{"HTTP/1.1 200 OK": 1, "HTTP/1.1 429 Too Many Requests": 11}, codes)
 	require.Eventually(t, func() bool {
 		var open int
-		require.NoError(t, owner.QueryRow(t.Context(), "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND usename = 'ulpa_app' AND xact_start IS NOT NULL").Scan(&open))
+		require.NoError(
+			t,
+			owner.QueryRow(t.Context(), "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND usename = 'ulpa_app' AND xact_start IS NOT NULL").
+				Scan(&open),
+		)
 		return open == 0
 	}, 10*time.Second, 50*time.Millisecond, "a transaction stays open while nobody reads")
 	for _, path := range []string{"/", "/notebook.csv"} {

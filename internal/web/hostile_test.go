@@ -132,7 +132,25 @@ func FuzzVisit(f *testing.F) {
 	f.Add("A1:sown", "A1-F12", "A1 A1", "Z99", "A1-", "F12-A1,;", "\x00")
 	f.Fuzz(func(t *testing.T, seen, sprouted, thinned, empty, lost, sown, cause string) {
 		b, id := browser{t, b.base, b.c}, uuid.NewString()
-		res, body := b.post("/trays/"+x["tray"]+"/count", "id", id, "seen", seen, "sprouted", sprouted, "thinned", thinned, "empty", empty, "lost", lost, "sown", sown, "cause", cause)
+		res, body := b.post(
+			"/trays/"+x["tray"]+"/count",
+			"id",
+			id,
+			"seen",
+			seen,
+			"sprouted",
+			sprouted,
+			"thinned",
+			thinned,
+			"empty",
+			empty,
+			"lost",
+			lost,
+			"sown",
+			sown,
+			"cause",
+			cause,
+		)
 		require.Less(t, res.StatusCode, 500, body)
 		require.NoError(t, h.Store.InSchool(t.Context(), h.ines, func(tx *store.Tx) error {
 			_, err := tx.GetEntry(t.Context(), uuid.MustParse(id))

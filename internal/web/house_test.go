@@ -32,7 +32,13 @@ func TestAreasAreRoomsOfTheirOwn(t *testing.T) {
 		}
 		return "verbs"
 	}
-	may := map[string]string{"pages": "verbs view face below", "view": "verbs view face below", "face": "below", "verbs": "verbs below", "below": "below"}
+	may := map[string]string{
+		"pages": "verbs view face below",
+		"view":  "verbs view face below",
+		"face":  "below",
+		"verbs": "verbs below",
+		"below": "below",
+	}
 	seen := map[string]int{}
 	for _, line := range strings.Split(strings.TrimSpace(string(out)), "\n") {
 		of, imports, _ := strings.Cut(line, " ")

@@ -227,7 +227,9 @@ func (x *busy) steady(b testing.TB, path string) (median, p99 time.Duration) {
 // hundred a second. Run it once (-benchtime 1x): each figure takes its own time.
 func BenchmarkPages(b *testing.B) {
 	x := newBusy(b)
-	fmt.Printf("| page | bytes | page /s | bytes alone /s | SQL alone /s | SQL and template /s | share | median ms | p99 ms |\n|---|---|---|---|---|---|---|---|---|\n")
+	fmt.Printf(
+		"| page | bytes | page /s | bytes alone /s | SQL alone /s | SQL and template /s | share | median ms | p99 ms |\n|---|---|---|---|---|---|---|---|---|\n",
+	)
 	ms := func(d time.Duration) float64 { return float64(d.Microseconds()) / 1000 }
 	for _, p := range x.paths {
 		first := x.ask(b.Context(), p[1])

@@ -41,7 +41,16 @@ func TestNoQueryReadsALargeTableFromEndToEnd(t *testing.T) {
 	owner, err := pgx.Connect(t.Context(), d.RootURL(t))
 	require.NoError(t, err)
 	defer owner.Close(t.Context())
-	require.NoError(t, demo.Grow(t.Context(), d.OwnerURL, d.Ines(t).School, demo.Day, demo.Size{Years: 2, Batches: 1500, Open: 150, Trays: 150, Tanks: 12, Entries: 20_000, Series: 2, Readings: 20_000}))
+	require.NoError(
+		t,
+		demo.Grow(
+			t.Context(),
+			d.OwnerURL,
+			d.Ines(t).School,
+			demo.Day,
+			demo.Size{Years: 2, Batches: 1500, Open: 150, Trays: 150, Tanks: 12, Entries: 20_000, Series: 2, Readings: 20_000},
+		),
+	)
 	do := func(sql string) {
 		_, err := owner.Exec(t.Context(), sql)
 		require.NoError(t, err)
@@ -69,7 +78,10 @@ func TestNoQueryReadsALargeTableFromEndToEnd(t *testing.T) {
 	plans := strings.Split(said, "duration: ")
 	require.Greater(t, len(plans), 300, "nothing was explained")
 	large := map[string]int{}
-	rows, err := owner.Query(t.Context(), "SELECT relname, reltuples::int FROM pg_class WHERE relkind = 'r' AND relnamespace = 'public'::regnamespace AND reltuples >= 1000")
+	rows, err := owner.Query(
+		t.Context(),
+		"SELECT relname, reltuples::int FROM pg_class WHERE relkind = 'r' AND relnamespace = 'public'::regnamespace AND reltuples >= 1000",
+	)
 	require.NoError(t, err)
 	var table string
 	var size int

@@ -39,7 +39,8 @@ func TestStatementsDoNotGrowWithTheSchool(t *testing.T) {
 		out := map[string]int{}
 		for _, r := range h.samples(t, x) {
 			path := r.Ask
-			if !strings.HasPrefix(r.On, "GET ") || slices.Contains([]string{"/healthz", "/readyz", "/static/nothing.css", "/api/v1/openapi.json", "/notebook.csv", "/sign-in"}, path) {
+			if !strings.HasPrefix(r.On, "GET ") ||
+				slices.Contains([]string{"/healthz", "/readyz", "/static/nothing.css", "/api/v1/openapi.json", "/notebook.csv", "/sign-in"}, path) {
 				continue
 			}
 			// As if somebody had just written: nothing that was worked out before holds.
@@ -66,7 +67,16 @@ func TestStatementsDoNotGrowWithTheSchool(t *testing.T) {
 	count() // the first visits also learn the statements' plans
 	before := count()
 	fmt.Printf("# statements of each page when nothing holds: %v\n", before)
-	require.NoError(t, demo.Grow(t.Context(), h.OwnerURL, h.ines.School, demo.Day, demo.Size{Years: 1, Batches: 60, Open: 30, Trays: 30, Tanks: 30, Entries: 3000, Series: 2, Readings: 500}))
+	require.NoError(
+		t,
+		demo.Grow(
+			t.Context(),
+			h.OwnerURL,
+			h.ines.School,
+			demo.Day,
+			demo.Size{Years: 1, Batches: 60, Open: 30, Trays: 30, Tanks: 30, Entries: 3000, Series: 2, Readings: 500},
+		),
+	)
 	require.Equal(t, before, count())
 	// A tray that several batches share takes no more than one with a single batch.
 	var shared, single string

@@ -43,7 +43,17 @@ func New(cfg face.Config) (*face.Face, error) {
 	cfg.Areas, cfg.Free, cfg.Slow = areas, free, []string{"/import", "/notebook.csv"}
 	cfg.Bodies = []face.Bound{{Path: "/import", Most: solutionpages.ImportBody}, {Path: "/api/", Most: calc.MaxBody}}
 	cfg.Strip, cfg.Load, cfg.Routes = roundpages.StripOf, people.Load, routes
-	cfg.Views = []fs.FS{roundpages.Views, nurserypages.Views, sitepages.Views, solutionpages.Views, harvestpages.Views, notebookpages.Views, peoplepages.Views, cropspages.Views, sumspages.Views}
+	cfg.Views = []fs.FS{
+		roundpages.Views,
+		nurserypages.Views,
+		sitepages.Views,
+		solutionpages.Views,
+		harvestpages.Views,
+		notebookpages.Views,
+		peoplepages.Views,
+		cropspages.Views,
+		sumspages.Views,
+	}
 	return face.New(cfg)
 }
 

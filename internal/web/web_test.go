@@ -389,7 +389,9 @@ func TestADatabaseInTrouble(t *testing.T) {
 	note := func(id string) (*http.Response, string) {
 		return b.post("/notebook", "id", id, "text", "Roots white", "batch", x["batch"])
 	}
-	do("CREATE FUNCTION full_disk() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN RAISE EXCEPTION 'could not extend file: No space left on device' USING ERRCODE = 'disk_full'; END $$")
+	do(
+		"CREATE FUNCTION full_disk() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN RAISE EXCEPTION 'could not extend file: No space left on device' USING ERRCODE = 'disk_full'; END $$",
+	)
 	do("CREATE TRIGGER full_disk BEFORE INSERT ON entry FOR EACH ROW EXECUTE FUNCTION full_disk()")
 	id := uuid.NewString()
 	res, body := note(id)

@@ -41,12 +41,18 @@ func (s Pages) cropsPage(c *gin.Context) error {
 	p := w.Prefs
 	v := cropsView{Query: strings.TrimSpace(c.Query("crop"))}
 	for _, x := range book.All() {
-		said := strings.ToLower(words.Everywhere(say.Join(" ", append(crop.Words("systems", x.Systems), x.Name, crop.Word("kind", x.Kind), x.Family, crop.Word("tender", string(x.Tender)))...)))
+		said := strings.ToLower(
+			words.Everywhere(
+				say.Join(" ", append(crop.Words("systems", x.Systems), x.Name, crop.Word("kind", x.Kind), x.Family, crop.Word("tender", string(x.Tender)))...),
+			),
+		)
 		if !strings.Contains(said, strings.ToLower(v.Query)) {
 			continue
 		}
 		v.Lines = append(v.Lines, cropLine{
-			p.Say(x.Name), "/crops/" + x.ID, p.Say(crop.Word("kind", x.Kind)), p.Say(crop.Word("tender", string(x.Tender))), p.Say(say.Plural(x.NurseryDays, "day")),
+			p.Say(
+				x.Name,
+			), "/crops/" + x.ID, p.Say(crop.Word("kind", x.Kind)), p.Say(crop.Word("tender", string(x.Tender))), p.Say(say.Plural(x.NurseryDays, "day")),
 			p.Say(say.Plural(x.HarvestDays(), "day")), p.Say(say.Join(", ", crop.Words("systems", x.Systems)...)), len(x.Own),
 		})
 		v.Own += len(x.Own)
@@ -112,7 +118,12 @@ func (s Pages) showCrop(c *gin.Context, status int, f face.Form) error {
 
 func knownOf(k crop.Column, x, usual crop.Crop, f face.Form) knownView {
 	value := k.Of(x)
-	v := knownView{FieldView: face.MakeField(f, k.Name, f.Prefs.Say(k.Label), f.Prefs.Name(k.Unit), "text", ""), Shown: shownValue(k, value, f.Prefs), Own: x.Own[k.Name], Guess: x.Uncertain[k.Name]}
+	v := knownView{
+		FieldView: face.MakeField(f, k.Name, f.Prefs.Say(k.Label), f.Prefs.Name(k.Unit), "text", ""),
+		Shown:     shownValue(k, value, f.Prefs),
+		Own:       x.Own[k.Name],
+		Guess:     x.Uncertain[k.Name],
+	}
 	for _, x := range k.Choices {
 		v.Choices = append(v.Choices, face.ChoiceView{Value: x, Name: f.Prefs.Say(crop.Word(k.Name, x))})
 	}

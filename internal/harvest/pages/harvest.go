@@ -34,7 +34,14 @@ func (s Pages) harvestPage(c *gin.Context) error {
 	var v harvestView
 	p := w.Prefs
 	for _, l := range o.Lines {
-		x := harvestLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: p.Say(l.Crop.Name), Variety: l.Variety, Says: p.T("%d standing", l.InPorts()+l.InStands()), Mark: "none"}
+		x := harvestLine{
+			Code:    l.Code,
+			Path:    "/batches/" + l.ID.String(),
+			Crop:    p.Say(l.Crop.Name),
+			Variety: l.Variety,
+			Says:    p.T("%d standing", l.InPorts()+l.InStands()),
+			Mark:    "none",
+		}
 		until := say.Plural(int(l.Due-o.Today), "day")
 		switch ready := o.Today >= l.Due; {
 		case l.Crop.Kind == "flower" && ready:

@@ -229,7 +229,17 @@ func (v *batchView) where(b nursery.Batch, p say.Reader) {
 		v.Where[i].Says = p.T("%d in ports", v.Where[i].Plants)
 	}
 	for _, x := range b.Stands {
-		v.Where = append(v.Where, whereView{Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "stand", ID: x.PlaceID.String(), Plants: x.Plants, Says: p.Say(say.Plural(x.Plants, "plant"))})
+		v.Where = append(
+			v.Where,
+			whereView{
+				Name:   x.Place,
+				Path:   "/places/" + x.PlaceID.String(),
+				Kind:   "stand",
+				ID:     x.PlaceID.String(),
+				Plants: x.Plants,
+				Says:   p.Say(say.Plural(x.Plants, "plant")),
+			},
+		)
 	}
 }
 
@@ -249,7 +259,17 @@ func (s Pages) rampOf(c *gin.Context, b nursery.Batch, v *batchView) error {
 	}
 	counted, last := 0, 0
 	for i, d := range plan {
-		r := rampDay{Day: w.Prefs.Say(say.Date(d.Day.UTC(), "2 Jan")), Closed: d.Closed, Missed: d.Missed, Now: d.Day == b.Today, Past: d.Done, Night: d.Night, Hours: w.Prefs.Decimal("%g", d.Hours), X: 8 + 44*float64(i), H: 9 * d.Hours}
+		r := rampDay{
+			Day:    w.Prefs.Say(say.Date(d.Day.UTC(), "2 Jan")),
+			Closed: d.Closed,
+			Missed: d.Missed,
+			Now:    d.Day == b.Today,
+			Past:   d.Done,
+			Night:  d.Night,
+			Hours:  w.Prefs.Decimal("%g", d.Hours),
+			X:      8 + 44*float64(i),
+			H:      9 * d.Hours,
+		}
 		r.H *= 0.8
 		r.Y = 104 - r.H
 		v.Ramp = append(v.Ramp, r)

@@ -61,11 +61,28 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 		}
 	}
 	for _, r := range o.Closed {
-		v.Closed = append(v.Closed, batchLine{Code: r.Code, Path: "/batches/" + r.ID.String(), Crop: w.Prefs.Say(face.CropName(r.Crop)), Variety: r.Variety, Says: w.Prefs.T("closed")})
+		v.Closed = append(
+			v.Closed,
+			batchLine{
+				Code:    r.Code,
+				Path:    "/batches/" + r.ID.String(),
+				Crop:    w.Prefs.Say(face.CropName(r.Crop)),
+				Variety: r.Variety,
+				Says:    w.Prefs.T("closed"),
+			},
+		)
 	}
 	for _, t := range o.Trays {
 		free := t.Rows*t.Columns - t.Used
-		trays = append(trays, nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Place: names[t.PlaceID], Says: w.Prefs.T("%d × %d, %d free", t.Rows, t.Columns, free)})
+		trays = append(
+			trays,
+			nurseryview.TrayLine{
+				Name:  t.Name,
+				Path:  "/trays/" + t.ID.String(),
+				Place: names[t.PlaceID],
+				Says:  w.Prefs.T("%d × %d, %d free", t.Rows, t.Columns, free),
+			},
+		)
 	}
 	path, all := face.Whole(c.Request.URL)
 	most := face.Fewer(face.FewLines, all)
@@ -198,7 +215,12 @@ func (s Pages) showSow(c *gin.Context, status int, f face.Form) error {
 	if lot, err := uuid.Parse(f.Get("lot")); err == nil && f.Text("wanted") != "" {
 		wanted := f.Int("wanted", 0)
 		share := f.Int("confidence", 90)
-		a, err := nursery.HowMuch(ctx, s.Store, w, nursery.SowQuestion{Lot: lot, Wanted: wanted, Confidence: float64(share) / 100, CellsPerTray: cells, TempC: warm})
+		a, err := nursery.HowMuch(
+			ctx,
+			s.Store,
+			w,
+			nursery.SowQuestion{Lot: lot, Wanted: wanted, Confidence: float64(share) / 100, CellsPerTray: cells, TempC: warm},
+		)
 		switch {
 		case err == nil:
 			v.Answer = answerOf(a, w.Prefs)
@@ -224,7 +246,14 @@ func (s Pages) sow(c *gin.Context) error {
 		return err
 	}
 	f := face.ReadForm(c, w.Prefs)
-	r := nursery.SowRequest{ID: f.ID("id"), Lot: f.ID("lot"), Tray: f.ID("tray"), Wanted: f.Int("wanted", 0), SeedsPerCell: f.Int("seeds", 0), Purpose: f.Text("purpose")}
+	r := nursery.SowRequest{
+		ID:           f.ID("id"),
+		Lot:          f.ID("lot"),
+		Tray:         f.ID("tray"),
+		Wanted:       f.Int("wanted", 0),
+		SeedsPerCell: f.Int("seeds", 0),
+		Purpose:      f.Text("purpose"),
+	}
 	if f.Error("lot") != "" {
 		f.Wrong("lot", "choose a seed lot")
 	}

@@ -14,7 +14,13 @@ func answerOf(a nursery.SowAnswer, p say.Reader) *answerView {
 	v := &answerView{Because: p.Say(a.Rate.Because), Best: a.Rate.Recommended, Steps: face.StepsOf(a.Rate.Steps, p)}
 	v.Lot = p.T("%s %s, lot %s, packed %d", a.Crop.Name, a.Lot.Variety, a.Lot.Name, a.Lot.Packed)
 	if t := a.TempC; t != nil && !a.ComesUp {
-		v.Wrong = p.T("%s does not come up at %s, where this tray stands: it takes %s to %s. Choose a tray in a better place.", a.Crop.Name, p.Format(*t, unit.Celsius), p.Figure(a.Crop.BaseC, unit.Celsius), p.Format(a.Crop.CeilingC, unit.Celsius))
+		v.Wrong = p.T(
+			"%s does not come up at %s, where this tray stands: it takes %s to %s. Choose a tray in a better place.",
+			a.Crop.Name,
+			p.Format(*t, unit.Celsius),
+			p.Figure(a.Crop.BaseC, unit.Celsius),
+			p.Format(a.Crop.CeilingC, unit.Celsius),
+		)
 	} else if t != nil && a.Share < 0.8 {
 		better := say.Words("At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that. A warmer tray does better.")
 		if a.Crop.Shares.At(*t-3) > a.Crop.Shares.At(*t+3) {
@@ -23,7 +29,12 @@ func answerOf(a nursery.SowAnswer, p say.Reader) *answerView {
 		v.Wrong = p.T(better, p.Format(*t, unit.Celsius), face.Percent(a.Share))
 	}
 	if a.Old() {
-		v.Warn = p.T("This seed is %d years old, and %s keeps about %s. Test twenty on a damp towel before you rely on it.", a.AgeYears, say.Lower(a.Crop.Name), say.Plural(a.Crop.SeedYears, "year"))
+		v.Warn = p.T(
+			"This seed is %d years old, and %s keeps about %s. Test twenty on a damp towel before you rely on it.",
+			a.AgeYears,
+			say.Lower(a.Crop.Name),
+			say.Plural(a.Crop.SeedYears, "year"),
+		)
 	} else if a.Lot.Tested == nil && a.Lot.LabelRate == nil {
 		v.Warn = p.T("Nobody knows how well this lot germinates; the sum takes what is usual, with care. Test twenty seeds first.")
 	}
@@ -31,11 +42,25 @@ func answerOf(a nursery.SowAnswer, p say.Reader) *answerView {
 		if n := o.SeedsPerCell; len(a.Rate.Options) > fewOptions && n > 3 && n%5 != 0 && n != a.Rate.Recommended {
 			continue
 		}
-		x := optionView{Seeds: o.SeedsPerCell, Cells: o.Cells, Total: o.Seeds, Trays: o.Trays, Best: o.SeedsPerCell == a.Rate.Recommended, Reached: !o.OutOfReach, Enough: o.EnoughSeed}
+		x := optionView{
+			Seeds:   o.SeedsPerCell,
+			Cells:   o.Cells,
+			Total:   o.Seeds,
+			Trays:   o.Trays,
+			Best:    o.SeedsPerCell == a.Rate.Recommended,
+			Reached: !o.OutOfReach,
+			Enough:  o.EnoughSeed,
+		}
 		x.Chance = face.Percent(o.Chance)
 		if x.Best {
 			v.BestCells = o.Cells
-			v.Big = p.T("%s with %s each: %d seeds, %s.", say.Plural(o.Cells, "cell"), say.Plural(o.SeedsPerCell, "seed"), o.Seeds, say.Plural(o.Trays, "tray"))
+			v.Big = p.T(
+				"%s with %s each: %d seeds, %s.",
+				say.Plural(o.Cells, "cell"),
+				say.Plural(o.SeedsPerCell, "seed"),
+				o.Seeds,
+				say.Plural(o.Trays, "tray"),
+			)
 		}
 		v.Options = append(v.Options, x)
 	}

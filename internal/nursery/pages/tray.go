@@ -113,7 +113,18 @@ func germinationSays(b nursery.Batch) (headline, why say.Text, behind bool) {
 	c := b.Curve
 	at, counted := say.Of(b.TempC, unit.Celsius), say.T("%d up on day %d", c.Sprouted, c.JudgedDay)
 	if !c.Known {
-		return say.T("%s does not come up at %s.", b.Crop.Name, at), say.T("Too cold or too hot: it takes %s to %s. %d of %d up on day %d.", say.Figure(b.Crop.BaseC, unit.Celsius), say.Of(b.Crop.CeilingC, unit.Celsius), c.Sprouted, c.Sown, c.JudgedDay), true
+		return say.T(
+				"%s does not come up at %s.",
+				b.Crop.Name,
+				at,
+			), say.T(
+				"Too cold or too hot: it takes %s to %s. %d of %d up on day %d.",
+				say.Figure(b.Crop.BaseC, unit.Celsius),
+				say.Of(b.Crop.CeilingC, unit.Celsius),
+				c.Sprouted,
+				c.Sown,
+				c.JudgedDay,
+			), true
 	}
 	usual := say.T("Nine sowings in ten like this one show %d to %d of %d by then.", c.By.Low, c.By.High, c.Sown)
 	if c.Share < 0.8 {
@@ -122,7 +133,15 @@ func germinationSays(b nursery.Batch) (headline, why say.Text, behind bool) {
 	half := say.T("Half of what comes is up by about day %.0f.", *c.By.HalfDay)
 	switch c.By.Verdict {
 	case seed.Ahead:
-		return say.T("Ahead: %s, about %.0f would be usual at %s.", counted, c.By.Expected, at), say.T("%s Give light as soon as half are up, or they stretch.", usual), false
+		return say.T(
+				"Ahead: %s, about %.0f would be usual at %s.",
+				counted,
+				c.By.Expected,
+				at,
+			), say.T(
+				"%s Give light as soon as half are up, or they stretch.",
+				usual,
+			), false
 	case seed.TooEarly:
 		says := say.T("Too early to say")
 		if c.By.JudgeDay != nil {
@@ -130,7 +149,15 @@ func germinationSays(b nursery.Batch) (headline, why say.Text, behind bool) {
 		}
 		return say.T("%s. %s at %s.", says, counted, at), say.Join(" ", usual, half), false
 	case seed.Behind:
-		return say.T("Behind: %s, about %.0f would be usual at %s.", counted, c.By.Expected, at), say.T("%s Is it warm and moist enough? There is still time to sow more.", usual), true
+		return say.T(
+				"Behind: %s, about %.0f would be usual at %s.",
+				counted,
+				c.By.Expected,
+				at,
+			), say.T(
+				"%s Is it warm and moist enough? There is still time to sow more.",
+				usual,
+			), true
 	case seed.OnCourse:
 		return say.T("On course: %s, about %.0f is usual at %s.", counted, c.By.Expected, at), usual, false
 	}
@@ -143,8 +170,13 @@ func germinationSteps(b nursery.Batch, p say.Reader) []face.StepView {
 		return nil
 	}
 	low, high := seed.Wilson(c.Sprouted, c.Sown, 0.95)
-	steps := append([]working.Step{{Name: say.T("Half up at %s", say.Of(b.TempC, unit.Celsius)), Value: *c.By.HalfDay, Unit: "days", Source: seed.SourceOf(b.Crop)}}, c.By.Steps...)
-	return append(face.StepsOf(steps, p), face.StepView{Name: p.T("Sprouted so far, 95 %"), Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: p.T("interval: Wilson (1927)")})
+	steps := append(
+		[]working.Step{{Name: say.T("Half up at %s", say.Of(b.TempC, unit.Celsius)), Value: *c.By.HalfDay, Unit: "days", Source: seed.SourceOf(b.Crop)}},
+		c.By.Steps...)
+	return append(
+		face.StepsOf(steps, p),
+		face.StepView{Name: p.T("Sprouted so far, 95 %"), Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: p.T("interval: Wilson (1927)")},
+	)
 }
 
 // marked lists the form's inputs for a visit's marks, and the state each means.

@@ -96,7 +96,12 @@ func (s Pages) settingsSave(c *gin.Context) error {
 		do = func() error { return people.SetSchoolLanguage(ctx, s.Store, w, f.Get("language")) }
 	case "people":
 		do = func() error {
-			_, err := people.Add(ctx, s.Store, w, people.NewPerson{Kind: who.Kind(f.Get("kind")), Name: f.Get("name"), Login: f.Get("login"), Secret: f.Get("secret")})
+			_, err := people.Add(
+				ctx,
+				s.Store,
+				w,
+				people.NewPerson{Kind: who.Kind(f.Get("kind")), Name: f.Get("name"), Login: f.Get("login"), Secret: f.Get("secret")},
+			)
 			return err
 		}
 	case "devices":
@@ -122,7 +127,14 @@ func (s Pages) settingsSave(c *gin.Context) error {
 		}
 		do = func() error { return site.AddPlace(ctx, s.Store, w, p) }
 	case "trays":
-		t := site.NewTray{ID: id, Name: f.Get("name"), Place: f.ID("place"), Rows: f.Int("rows", 0), Columns: f.Int("columns", 0), CellML: f.Amount("cell", unit.Millilitre)}
+		t := site.NewTray{
+			ID:      id,
+			Name:    f.Get("name"),
+			Place:   f.ID("place"),
+			Rows:    f.Int("rows", 0),
+			Columns: f.Int("columns", 0),
+			CellML:  f.Amount("cell", unit.Millilitre),
+		}
 		do = func() error { return site.AddTray(ctx, s.Store, w, t) }
 	case "lots":
 		n := lotOf(f, id)
@@ -173,7 +185,9 @@ func tankOfForm(f face.Form, id uuid.UUID) site.NewTank {
 	litres := func(name string) float64 { return f.Amount(name, unit.Litre) }
 	ms := func(name string) float64 { return f.Amount(name, unit.MS) }
 	return site.NewTank{ID: id, Place: f.ID("place"), Name: f.Get("name"), Spec: tank.Spec{
-		CapacityL: litres("capacity"), FillToL: litres("fill"), DryBelowL: litres("dry"), Passive: f.Get("passive") != "", HeightCM: f.Amount("height", unit.Centimetre), PotFootCM: f.Amount("foot", unit.Centimetre),
+		CapacityL: litres(
+			"capacity",
+		), FillToL: litres("fill"), DryBelowL: litres("dry"), Passive: f.Get("passive") != "", HeightCM: f.Amount("height", unit.Centimetre), PotFootCM: f.Amount("foot", unit.Centimetre),
 		PHLow: f.Amount("ph_low", ""), PHTarget: f.Amount("ph", ""), PHHigh: f.Amount("ph_high", ""),
 		ECLow: ms("ec_low"), ECTarget: ms("ec"), ECHigh: ms("ec_high"), WaterEC: ms("water_ec"), WaterAlkalinity: f.Amount("alkalinity", ""),
 		StockRise: ms("stock"), ReadEveryDays: f.Int("every", 0),

@@ -161,7 +161,10 @@ func stopOf(x core.Stop, walk round.Walk, p say.Reader, all bool, at func(round.
 	var tasks []taskView
 	for _, t := range x.Tasks {
 		path, do := taskPage(t)
-		tasks = append(tasks, taskView{t.Key, p.Say(t.Before), t.Code, p.Say(t.After), p.Say(t.What()), p.Say(t.Why), t.Urgency.Word(), t.Minutes, path, p.Say(do), x.Place})
+		tasks = append(
+			tasks,
+			taskView{t.Key, p.Say(t.Before), t.Code, p.Say(t.After), p.Say(t.What()), p.Say(t.Why), t.Urgency.Word(), t.Minutes, path, p.Say(do), x.Place},
+		)
 	}
 	st.Tasks = face.Cut(tasks, face.Fewer(face.FewTasks, all), st.Path+"&all=1")
 	if u, ok := x.Urgency(); ok {

@@ -80,7 +80,14 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 	if err != nil {
 		return err
 	}
-	v := moveView{Code: b.Row.Code, Crop: w.Prefs.Say(b.Crop.Name), Path: "/batches/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, batch.Causes), Warned: w.Prefs.All(warned)}
+	v := moveView{
+		Code:   b.Row.Code,
+		Crop:   w.Prefs.Say(b.Crop.Name),
+		Path:   "/batches/" + id.String(),
+		Form:   f,
+		Causes: face.ChoicesOf(w.Prefs, batch.Causes),
+		Warned: w.Prefs.All(warned),
+	}
 	headline, why, _ := nurseryview.Headline(b)
 	v.Headline, v.Why = w.Prefs.Say(headline), w.Prefs.Say(why)
 	var to *site.Summary
@@ -250,14 +257,25 @@ func (s Pages) move(c *gin.Context) error {
 		return s.showMove(c, http.StatusUnprocessableEntity, f, warned)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showMove(c, status, f, nil) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Moved %s. Water them in.", say.Plural(batch.PlantsIn(r.From), "plant")), Undo: r.ID, To: "/places/" + r.To.String()}
+		return face.Outcome{
+			Says: say.T("Moved %s. Water them in.", say.Plural(batch.PlantsIn(r.From), "plant")),
+			Undo: r.ID,
+			To:   "/places/" + r.To.String(),
+		}
 	})
 }
 
 // readMove reads which plants go, and which were lost on the way: an input for each
 // place they can be taken from.
 func readMove(f face.Form, of uuid.UUID) site.MoveRequest {
-	r := site.MoveRequest{ID: f.ID("id"), Batch: of, Ports: f.Cells("ports", 60, 60), Fill: f.Get("fill") != "", Cause: f.Get("cause"), RampDays: f.Int("ramp", 0)}
+	r := site.MoveRequest{
+		ID:       f.ID("id"),
+		Batch:    of,
+		Ports:    f.Cells("ports", 60, 60),
+		Fill:     f.Get("fill") != "",
+		Cause:    f.Get("cause"),
+		RampDays: f.Int("ramp", 0),
+	}
 	var err error
 	if r.To, err = uuid.Parse(f.Get("to")); err != nil {
 		f.Wrong("to", "choose where they go")

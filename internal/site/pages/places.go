@@ -97,7 +97,10 @@ func (s Pages) placePage(c *gin.Context) error {
 	}
 	var trays []nurseryview.TrayLine
 	for _, t := range p.Trays {
-		trays = append(trays, nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Place: "", Says: w.Prefs.T("%d × %d, %d in use", t.Rows, t.Columns, t.Used)})
+		trays = append(
+			trays,
+			nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Place: "", Says: w.Prefs.T("%d × %d, %d in use", t.Rows, t.Columns, t.Used)},
+		)
 	}
 	v.Trays = face.Cut(trays, most, page)
 	for _, t := range p.Tanks {

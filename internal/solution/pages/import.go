@@ -70,7 +70,10 @@ func (s Pages) importExamine(c *gin.Context) error {
 			}
 		}
 		day := func(t time.Time) say.Text { return w.Day(t).Short() }
-		v.Series = append(v.Series, seriesView{x.Name, x.Unit, w.Prefs.Say(say.Plural(x.Rows, "reading")), w.Prefs.T("%s to %s", day(x.From), day(x.To)), w.Prefs.Say(says)})
+		v.Series = append(
+			v.Series,
+			seriesView{x.Name, x.Unit, w.Prefs.Say(say.Plural(x.Rows, "reading")), w.Prefs.T("%s to %s", day(x.From), day(x.To)), w.Prefs.Say(says)},
+		)
 	}
 	status := http.StatusOK
 	if len(p.Problems) > 0 {

@@ -145,7 +145,11 @@ func tankOf(page solution.Page, w who.Who) tankView {
 	p, t := w.Prefs, page.Tank
 	v := tankView{
 		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, p),
-		Acid: p.T("%s of %s", t.Spec.Acid.Unit(), t.Spec.Acid.Name()), Base: p.T("%s of %s", t.Spec.Base.Unit(), t.Spec.Base.Name()), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
+		Acid: p.T(
+			"%s of %s",
+			t.Spec.Acid.Unit(),
+			t.Spec.Acid.Name(),
+		), Base: p.T("%s of %s", t.Spec.Base.Unit(), t.Spec.Base.Name()), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
 		Plants: siteview.StandsOf(p, page.Plants), Sums: sumsview.TankSums(page, w),
 	}
 	plants := 0
@@ -242,8 +246,32 @@ func (v *tankView) trends(page solution.Page, p say.Reader) {
 		v.Spans = append(v.Spans, spanLink{p.Say(s.Name), fmt.Sprintf("%s?days=%d", v.Path, s.Days), s.Days == page.Span.Days})
 	}
 	v.Trends = []trendView{
-		trendOf("pH", "pH", page.Span, spec.PHLow, spec.PHHigh, p, now, page.Past, of(func(r *tank.Reading) *float64 { return r.PH }), dosed(true), page.Meter),
-		trendOf("Strength", unit.MS, page.Span, spec.ECLow, spec.ECHigh, p, now, page.Past, of(func(r *tank.Reading) *float64 { return r.ECMS }), dosed(false), page.Meter),
+		trendOf(
+			"pH",
+			"pH",
+			page.Span,
+			spec.PHLow,
+			spec.PHHigh,
+			p,
+			now,
+			page.Past,
+			of(func(r *tank.Reading) *float64 { return r.PH }),
+			dosed(true),
+			page.Meter,
+		),
+		trendOf(
+			"Strength",
+			unit.MS,
+			page.Span,
+			spec.ECLow,
+			spec.ECHigh,
+			p,
+			now,
+			page.Past,
+			of(func(r *tank.Reading) *float64 { return r.ECMS }),
+			dosed(false),
+			page.Meter,
+		),
 	}
 }
 

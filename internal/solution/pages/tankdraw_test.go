@@ -13,7 +13,12 @@ func TestWordsInATankDoNotCross(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		y := func(share float64) float64 { return tankFloor - (tankFloor-tankTop)*share }
 		fill := rapid.Float64Range(0.15, 1).Draw(t, "fill")
-		d := tankDrawing{Known: true, FillY: y(fill), DryY: y(fill * rapid.Float64Range(0, 0.8).Draw(t, "dry")), LevelY: y(rapid.Float64Range(0, 1).Draw(t, "level"))}
+		d := tankDrawing{
+			Known:  true,
+			FillY:  y(fill),
+			DryY:   y(fill * rapid.Float64Range(0, 0.8).Draw(t, "dry")),
+			LevelY: y(rapid.Float64Range(0, 1).Draw(t, "level")),
+		}
 		d.place()
 		small := func(at float64) [2]float64 { return [2]float64{at - smallOver, at + smallUnder} }
 		words := [][2]float64{small(d.FillAt), small(d.DryAt), {d.LevelAt - levelOver, d.LevelAt + levelUnder}}

@@ -33,7 +33,18 @@ const (
 const crowd = 80
 
 // trendOf draws one quantity over a span. pick takes the figure out of a reading.
-func trendOf(name say.Words, u string, span solution.Span, low, high float64, p say.Reader, now func() float64, past []ledger.Past, pick func(ledger.Past) *float64, dose func(ledger.Past) string, meter []db.SeriesTrendRow) trendView {
+func trendOf(
+	name say.Words,
+	u string,
+	span solution.Span,
+	low, high float64,
+	p say.Reader,
+	now func() float64,
+	past []ledger.Past,
+	pick func(ledger.Past) *float64,
+	dose func(ledger.Past) string,
+	meter []db.SeriesTrendRow,
+) trendView {
 	trendDays := float64(span.Days)
 	end := now()
 	v := trendView{Name: p.Say(name), Unit: p.Name(u), Low: p.Figure(low, u), High: p.Figure(high, u)}

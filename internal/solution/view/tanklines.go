@@ -19,7 +19,16 @@ type TankLine struct {
 
 // TankLineOf is a tank as lists show it, with what its advice comes to.
 func TankLineOf(t ledger.Tank, a *tank.Advice, p say.Reader) TankLine {
-	l := TankLine{Name: t.Name, Path: "/solution/" + t.ID.String(), Level: "–", PH: "–", EC: "–", Passive: t.Spec.Passive, Mark: "none", Says: p.T("in order")}
+	l := TankLine{
+		Name:    t.Name,
+		Path:    "/solution/" + t.ID.String(),
+		Level:   "–",
+		PH:      "–",
+		EC:      "–",
+		Passive: t.Spec.Passive,
+		Mark:    "none",
+		Says:    p.T("in order"),
+	}
 	if t.State.LevelL != nil {
 		l.Level = p.Format(*t.State.LevelL, unit.Litre)
 		l.LevelLow = a != nil && a.Fills

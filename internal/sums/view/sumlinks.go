@@ -31,7 +31,13 @@ func linkFor(name string, input map[string]any, w who.Who, of string) string {
 func TankSums(page solution.Page, w who.Who) []SumLink {
 	spec, st := page.Tank.Spec, page.Tank.State
 	of := "tank:" + page.Tank.ID.String()
-	in := map[string]any{"capacity_l": spec.CapacityL, "fill_to_l": spec.FillToL, "ec_target_ms_cm": spec.ECTarget, "water_ec_ms_cm": spec.WaterEC, "stock_ms_cm_per_ml_l": spec.StockRise}
+	in := map[string]any{
+		"capacity_l":           spec.CapacityL,
+		"fill_to_l":            spec.FillToL,
+		"ec_target_ms_cm":      spec.ECTarget,
+		"water_ec_ms_cm":       spec.WaterEC,
+		"stock_ms_cm_per_ml_l": spec.StockRise,
+	}
 	oxygen := map[string]any{"temperature_c": 20.0}
 	if st.LevelL != nil {
 		in["level_l"] = *st.LevelL
@@ -82,7 +88,14 @@ func AgainSums(b nursery.Batch, schedule string, w who.Who) []SumLink {
 	if g.Tested > 0 {
 		known = map[string]any{"tested": g.Tested, "sprouted": g.Sprouted}
 	}
-	rate := map[string]any{"plants_wanted": b.Row.Wanted, "cells_per_tray": 24, "survival": b.Crop.Survival, "confidence": 0.9, "max_seeds_per_cell": max(3, b.Crop.SeedsCell), "germination": known}
+	rate := map[string]any{
+		"plants_wanted":      b.Row.Wanted,
+		"cells_per_tray":     24,
+		"survival":           b.Crop.Survival,
+		"confidence":         0.9,
+		"max_seeds_per_cell": max(3, b.Crop.SeedsCell),
+		"germination":        known,
+	}
 	return []SumLink{{"How much to sow of it again", linkFor("seed-rate", rate, w, "batch:"+b.Row.ID.String())}, {"When to sow it again", schedule}}
 }
 
@@ -106,6 +119,12 @@ func ScheduleLink(ctx context.Context, s *store.Store, w who.Who, x crop.Crop) (
 			closed = append(closed, map[string]any{"from": cl.From.String(), "to": cl.To.String()})
 		}
 	}
-	in := map[string]any{"ready_by": (today + calendar.Day(x.HarvestDays()+21)).String(), "early_days": 7, "stages": stages, "workdays": []any{1, 2, 3, 4, 5}, "closed": closed}
+	in := map[string]any{
+		"ready_by":   (today + calendar.Day(x.HarvestDays()+21)).String(),
+		"early_days": 7,
+		"stages":     stages,
+		"workdays":   []any{1, 2, 3, 4, 5},
+		"closed":     closed,
+	}
 	return linkFor("back-schedule", in, w, "crop:"+x.ID), err
 }

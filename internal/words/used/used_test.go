@@ -121,7 +121,8 @@ func TestNoPageHasAWordOfItsOwn(t *testing.T) {
 			path = strings.ReplaceAll(path, "{"+name+"}", id)
 		}
 		for _, path := range variants(path, ids) {
-			if method != http.MethodGet || strings.HasPrefix(path, "/api/") || strings.HasPrefix(path, "/static/") || strings.HasSuffix(path, "z") || strings.HasSuffix(path, ".csv") {
+			if method != http.MethodGet || strings.HasPrefix(path, "/api/") || strings.HasPrefix(path, "/static/") || strings.HasSuffix(path, "z") ||
+				strings.HasSuffix(path, ".csv") {
 				continue
 			}
 			res, err := browser.Get(server.URL + path)
@@ -184,7 +185,8 @@ func variants(path string, ids map[string]string) []string {
 func writtenBy(t *testing.T, d testdb.DB) (written []string, ids map[string]string) {
 	ids = map[string]string{}
 	require.NoError(t, d.Store.Read(t.Context(), d.Ines(t), func(tx *store.Tx) error {
-		rows, err := tx.Conn().Query(t.Context(), `SELECT name FROM school UNION SELECT slug FROM school UNION SELECT name FROM person UNION SELECT login FROM person
+		rows, err := tx.Conn().
+			Query(t.Context(), `SELECT name FROM school UNION SELECT slug FROM school UNION SELECT name FROM person UNION SELECT login FROM person
 			UNION SELECT name FROM place UNION SELECT name FROM tray UNION SELECT name FROM reservoir UNION SELECT name FROM seed_lot UNION SELECT name FROM variety
 			UNION SELECT name FROM closure UNION SELECT name FROM series UNION SELECT code FROM batch UNION SELECT purpose FROM batch UNION SELECT data ->> 'text' FROM entry WHERE kind = 'note'
 			UNION SELECT data ->> 'file' FROM entry WHERE kind = 'import'`)
@@ -222,7 +224,8 @@ func writtenBy(t *testing.T, d testdb.DB) (written []string, ids map[string]stri
 // shown are the texts of a page that somebody reads or hears.
 func shown(n *html.Node) (out []string) {
 	if n.Type == html.ElementNode {
-		if slices.Contains([]string{"script", "style", "kbd"}, n.Data) || slices.ContainsFunc(n.Attr, func(a html.Attribute) bool { return a.Key == "lang" && n.Data != "html" }) {
+		if slices.Contains([]string{"script", "style", "kbd"}, n.Data) ||
+			slices.ContainsFunc(n.Attr, func(a html.Attribute) bool { return a.Key == "lang" && n.Data != "html" }) {
 			return nil
 		}
 		for _, a := range n.Attr {
@@ -241,7 +244,9 @@ func shown(n *html.Node) (out []string) {
 }
 
 // universal is what is written alike everywhere: units, chemical signs, cells, the program.
-var universal = regexp.MustCompile(`Ulpa|pH|[mµ]S/cm|µmol/m²/s|mo?l/m²|m?mol/L|meq/L|mg/L|g/mL|mL|MJ/m²|kPa|°C|°F|CaCO₃|CaCO3|NO3_N|NH4_N|NO₃-N|NH₄-N|NH₄⁺|NO₃⁻|H₂PO₄⁻|SO₄²⁻|HCO₃⁻|NH4|NO3|H2PO4|SO4|HCO3|\b[A-Z]{1,2}\d{1,2}\b|\b[A-Z][a-z]?\b|\bg/m²|\b(?:L|g|cm|mm|m|h|min|gal|in|ft|oz|lb|kg|K|ppm|atm|pp)\b|\be\d|log₂|\d+ x|CSV|PIN|UTC|[a-z]+_[a-z_0-9]+`)
+var universal = regexp.MustCompile(
+	`Ulpa|pH|[mµ]S/cm|µmol/m²/s|mo?l/m²|m?mol/L|meq/L|mg/L|g/mL|mL|MJ/m²|kPa|°C|°F|CaCO₃|CaCO3|NO3_N|NH4_N|NO₃-N|NH₄-N|NH₄⁺|NO₃⁻|H₂PO₄⁻|SO₄²⁻|HCO₃⁻|NH4|NO3|H2PO4|SO4|HCO3|\b[A-Z]{1,2}\d{1,2}\b|\b[A-Z][a-z]?\b|\bg/m²|\b(?:L|g|cm|mm|m|h|min|gal|in|ft|oz|lb|kg|K|ppm|atm|pp)\b|\be\d|log₂|\d+ x|CSV|PIN|UTC|[a-z]+_[a-z_0-9]+`,
+)
 
 // leftOver is what of a text is neither between marks, nor written by people, nor the same
 // in all languages.
