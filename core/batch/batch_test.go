@@ -43,12 +43,18 @@ func TestRefusals(t *testing.T) {
 	}{
 		"a cell with no sprout cannot move": {batch.Act{Kind: batch.Move, From: []batch.Spot{cell(1)}, To: []batch.Spot{port(0)}}, "A2 holds no plant"},
 		"more ports than plants":            {batch.Act{Kind: batch.Move, From: []batch.Spot{cell(0)}, To: []batch.Spot{port(0), port(1)}}, "1 fewer"},
-		"one cell twice":                    {batch.Act{Kind: batch.Move, From: []batch.Spot{cell(0), cell(0)}, To: []batch.Spot{port(0), port(1)}}, "A1 holds no plant"},
-		"one port twice":                    {batch.Act{Kind: batch.Move, From: []batch.Spot{cell(0), cell(1)}, To: []batch.Spot{port(0), port(0)}}, "A2 holds no plant"},
-		"a strange cell":                    {batch.Act{Kind: batch.Count, Marks: []batch.Mark{mark(7, batch.Sprouted, "")}}, "A8 holds nothing"},
-		"a harvest of nothing":              {batch.Act{Kind: batch.Harvest}, "weigh it"},
-		"closing over living plants":        {batch.Act{Kind: batch.Close}, "1 plant still stands"},
-		"sowing a cell again":               {sown, "A1 is sown already"},
+		"one cell twice": {
+			batch.Act{Kind: batch.Move, From: []batch.Spot{cell(0), cell(0)}, To: []batch.Spot{port(0), port(1)}},
+			"A1 holds no plant",
+		},
+		"one port twice": {
+			batch.Act{Kind: batch.Move, From: []batch.Spot{cell(0), cell(1)}, To: []batch.Spot{port(0), port(0)}},
+			"A2 holds no plant",
+		},
+		"a strange cell":             {batch.Act{Kind: batch.Count, Marks: []batch.Mark{mark(7, batch.Sprouted, "")}}, "A8 holds nothing"},
+		"a harvest of nothing":       {batch.Act{Kind: batch.Harvest}, "weigh it"},
+		"closing over living plants": {batch.Act{Kind: batch.Close}, "1 plant still stands"},
+		"sowing a cell again":        {sown, "A1 is sown already"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			s, err := batch.Fold([]batch.Act{sown, up})
@@ -109,7 +115,10 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 		kept := 0
 		for range rapid.IntRange(1, 40).Draw(t, "acts") {
 			a := batch.Act{
-				Kind: rapid.SampledFrom([]batch.Kind{batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.Harvest, batch.Close}).
+				Kind: rapid.SampledFrom([]batch.Kind{
+					batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose,
+					batch.Harvest, batch.Close,
+				}).
 					Draw(t, "kind"),
 				SeedsPerCell: 1, Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Cause: "eaten",
 				From: spots.Draw(t, "from"), To: spots.Draw(t, "to"), Lost: rapid.SliceOfN(spot, 0, 1).Draw(t, "lost"),

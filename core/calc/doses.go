@@ -63,14 +63,20 @@ var learnDose = Calculator{
 					Kind:     "text",
 					Choices:  acids,
 					OnScreen: "Acid",
-				}, {Name: "strength_percent", Kind: "number", Unit: "%", OnScreen: "Its strength"}, {Name: "density_g_ml", Kind: "number", Unit: "g/mL", OnScreen: "Its density"},
+				},
+				{Name: "strength_percent", Kind: "number", Unit: "%", OnScreen: "Its strength"},
+				{
+					Name: "density_g_ml", Kind: "number", Unit: "g/mL",
+					OnScreen: "Its density",
+				},
 			},
 		},
 		{
-			Name:     "prior",
-			Kind:     "object",
-			Needed:   true,
-			Takes:    `{"alkalinity_mg_l_caco3", "factor"} of a tested water just drawn, or {"co2_ppm_low", "co2_ppm_high"} of a tank that has run in air for a day, or {"unknown": true}; each with "doubt", 0.2 where left out`,
+			Name:   "prior",
+			Kind:   "object",
+			Needed: true,
+			Takes: `{"alkalinity_mg_l_caco3", "factor"} of a tested water just drawn, or {"co2_ppm_low", ` +
+				`"co2_ppm_high"} of a tank that has run in air for a day, or {"unknown": true}; each with "doubt", 0.2 where left out`,
 			OnScreen: "What is thought of the water",
 			Parts: []Field{
 				{Name: "alkalinity_mg_l_caco3", Kind: "number", Unit: "mg/L CaCO₃", OnScreen: "Just drawn, with an alkalinity of"},
@@ -102,7 +108,9 @@ var learnDose = Calculator{
 			OnScreen: "Forecasts are out by",
 		},
 	},
-	Example: `{"volume_l": 60, "ph_target": 5.9, "phosphorus_mg_l": 30, "ec_ms_cm": 1.4, "temperature_c": 20, "history": [{"minute": 0, "ph": 6.9}, {"minute": 3, "agent": "phosphoric_acid", "amount": 4, "strength_percent": 30, "density_g_ml": 1.18}, {"minute": 25, "ph": 6.5}], "next": {"agent": "phosphoric_acid", "strength_percent": 30, "density_g_ml": 1.18}, "prior": {"co2_ppm_low": 1000, "co2_ppm_high": 5000}}`,
+	Example: `{"volume_l": 60, "ph_target": 5.9, "phosphorus_mg_l": 30, "ec_ms_cm": 1.4, "temperature_c": 20, "history": [{"minute": 0, "ph": 6.9}, ` +
+		`{"minute": 3, "agent": "phosphoric_acid", "amount": 4, "strength_percent": 30, "density_g_ml": 1.18}, {"minute": 25, "ph": 6.5}], ` +
+		`"next": {"agent": "phosphoric_acid", "strength_percent": 30, "density_g_ml": 1.18}, "prior": {"co2_ppm_low": 1000, "co2_ppm_high": 5000}}`,
 	run: func(o *object) (answer, error) {
 		in := chemistry.LearnInput{
 			VolumeL: o.number(

@@ -84,7 +84,10 @@ func TestEmergenceCountedOnDayNought(t *testing.T) {
 }
 
 func TestNothingToDoCostsNothing(t *testing.T) {
-	for _, agent := range []string{"nitric_acid", "sulfuric_acid", "phosphoric_acid", "citric_acid", "potassium_hydroxide", "potassium_carbonate", "potassium_bicarbonate"} {
+	for _, agent := range []string{
+		"nitric_acid", "sulfuric_acid", "phosphoric_acid", "citric_acid", "potassium_hydroxide", "potassium_carbonate",
+		"potassium_bicarbonate",
+	} {
 		d := ask(t, "ph-adjust", fmt.Sprintf(`{"volume_l": 80, "ph_now": 6.1, "ph_target": 6.1, "alkalinity_mg_l_caco3": 90, "agent": %q}`, agent))
 		require.InDelta(t, 0, d["amount"], 0, agent)
 		require.Equal(t, "g", d["unit"])
@@ -149,7 +152,8 @@ func TestRecipeAtItsEdges(t *testing.T) {
 	r := ask(
 		t,
 		"recipe",
-		`{"volume_l": 10, "water_mg_l": {}, "targets_mg_l": {"K": 100, "Fe": 2}, "products": ["potassium_nitrate", "boric_acid", {"name": "sand", "percent": {"Na": 1}}]}`,
+		`{"volume_l": 10, "water_mg_l": {}, "targets_mg_l": {"K": 100, "Fe": 2}, "products": ["potassium_nitrate", "boric_acid", {"name": "sand",
+			"percent": {"Na": 1}}]}`,
 	)
 	grams := r["grams"].(map[string]any)
 	require.InDelta(t, 0, grams["boric_acid"], 0)
@@ -172,7 +176,8 @@ func TestRecipeAtItsEdges(t *testing.T) {
 	twins := ask(
 		t,
 		"recipe",
-		`{"volume_l": 10, "water_mg_l": {}, "targets_mg_l": {"K": 100, "N": 36}, "products": ["potassium_nitrate", {"name": "the same", "percent": {"NO3_N": 13.854, "K": 38.672}}]}`,
+		`{"volume_l": 10, "water_mg_l": {}, "targets_mg_l": {"K": 100, "N": 36}, "products": ["potassium_nitrate", {"name": "the same",
+			"percent": {"NO3_N": 13.854, "K": 38.672}}]}`,
 	)
 	require.InDelta(t, 0, twins["deviation_percent"].(map[string]any)["K"], 1, "two of the same salt are no trouble")
 }

@@ -26,7 +26,9 @@ var seedRate = Calculator{
 					Name:     "tested",
 					Kind:     "integer",
 					OnScreen: "Seeds tested",
-				}, {Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"}, {Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"},
+				},
+				{Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"},
+				{Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"},
 			},
 		},
 		{Name: "cells_per_tray", Kind: "integer", Needed: true, Takes: "1 or more", OnScreen: "Cells in a tray"},
@@ -65,7 +67,10 @@ func tellRate(a seed.RateAnswer, onHand bool) answer {
 	var options []answer
 	for _, x := range a.Options {
 		o := answer{"seeds_per_cell": x.SeedsPerCell, "cell_fill": x.CellFill}
-		for name, v := range map[string]any{"cells": x.Cells, "seeds": x.Seeds, "trays": x.Trays, "chance": x.Chance, "expected_plants": x.ExpectedPlants, "thinned": x.Thinned} {
+		for name, v := range map[string]any{
+			"cells": x.Cells, "seeds": x.Seeds, "trays": x.Trays, "chance": x.Chance, "expected_plants": x.ExpectedPlants,
+			"thinned": x.Thinned,
+		} {
 			if o[name] = v; x.OutOfReach {
 				o[name] = nil
 			}
@@ -167,7 +172,9 @@ var backSchedule = Calculator{
 					Name:     "name",
 					Kind:     "text",
 					OnScreen: "Stage",
-				}, {Name: "days", Kind: "integer", Unit: "days", OnScreen: "Takes at least"}, {Name: "hold_days", Kind: "integer", Unit: "days", OnScreen: "Can wait"},
+				},
+				{Name: "days", Kind: "integer", Unit: "days", OnScreen: "Takes at least"},
+				{Name: "hold_days", Kind: "integer", Unit: "days", OnScreen: "Can wait"},
 			},
 		},
 		{Name: "workdays", Kind: "list", Needed: true, Takes: "1 (Monday) to 7", Choices: []string{"1", "2", "3", "4", "5", "6", "7"}, OnScreen: "Open on"},
@@ -180,7 +187,8 @@ var backSchedule = Calculator{
 			Parts:    []Field{{Name: "from", Kind: "date", OnScreen: "From"}, {Name: "to", Kind: "date", OnScreen: "To"}},
 		},
 	},
-	Example: `{"ready_by": "2027-05-21", "stages": [{"name": "germinate", "days": 6, "hold_days": 2}, {"name": "grow on", "days": 28, "hold_days": 7}], "workdays": [1, 2, 3, 4, 5], "closed": [{"from": "2027-03-29", "to": "2027-04-09"}]}`,
+	Example: `{"ready_by": "2027-05-21", "stages": [{"name": "germinate", "days": 6, "hold_days": 2}, {"name": "grow on", "days": 28, "hold_days": 7}], ` +
+		`"workdays": [1, 2, 3, 4, 5], "closed": [{"from": "2027-03-29", "to": "2027-04-09"}]}`,
 	run: func(o *object) (answer, error) {
 		in := plan.Input{ReadyBy: o.day("ready_by"), EarlyDays: o.integerOr("early_days", 0)}
 		o.each("stages", func(_ int, s *object) {
@@ -288,7 +296,13 @@ var compare = Calculator{
 					Name:     "name",
 					Kind:     "text",
 					OnScreen: "Arm",
-				}, {Name: "successes", Kind: "integer", OnScreen: "Came good"}, {Name: "n", Kind: "integer", OnScreen: "of how many"}, {Name: "values", Kind: "list", OnScreen: "or its values"},
+				},
+				{Name: "successes", Kind: "integer", OnScreen: "Came good"},
+				{Name: "n", Kind: "integer", OnScreen: "of how many"},
+				{
+					Name: "values",
+					Kind: "list", OnScreen: "or its values",
+				},
 			},
 		},
 		{Name: "level", Kind: "number", Unit: "share", Default: "0.95", Takes: "above 0 and below 1", OnScreen: "As sure as"},

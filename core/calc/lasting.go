@@ -35,10 +35,11 @@ var jar = Calculator{
 		{Name: "dry_below_cm", Kind: "number", Unit: "cm", Default: "2", Takes: "above 0, below the pot’s foot", OnScreen: "Roots fall dry below"},
 		{Name: "days", Kind: "number", Unit: "days", Needed: true, Takes: "above 0, to 365", OnScreen: "Days until somebody comes"},
 		{
-			Name:     "use",
-			Kind:     "object",
-			Needed:   true,
-			Takes:    `{"litres_day", "growth_per_day"}, {"weather": {...}, "growth_per_day"} or {"record": [{"from_day", "to_day", "litres"}], "leaves_touch"}, with "factor"`,
+			Name:   "use",
+			Kind:   "object",
+			Needed: true,
+			Takes: `{"litres_day", "growth_per_day"}, {"weather": {...}, "growth_per_day"} or {"record": [{"from_day", "to_day", "litres"}], ` +
+				`"leaves_touch"}, with "factor"`,
 			OnScreen: "What it drinks",
 			Parts: []Field{
 				{Name: "litres_day", Kind: "number", Unit: "L", OnScreen: "A day, now"},
@@ -60,7 +61,8 @@ var jar = Calculator{
 		{Name: "margin", Kind: "number", Default: "1.2", Takes: "1 to 5", OnScreen: "Margin"},
 		{Name: "today", Kind: "date", Takes: "a date", OnScreen: "Today"},
 	},
-	Example: `{"vessel": {"shape": "cylinder", "diameter_cm": 15, "height_cm": 24}, "pot_foot_cm": 19, "litres": 1.3, "roots_cm": 7, "highest_3_days_cm": 12, "use": {"litres_day": 0.16}, "days": 5, "today": "2027-03-19"}`,
+	Example: `{"vessel": {"shape": "cylinder", "diameter_cm": 15, "height_cm": 24}, "pot_foot_cm": 19, "litres": 1.3, "roots_cm": 7, ` +
+		`"highest_3_days_cm": 12, "use": {"litres_day": 0.16}, "days": 5, "today": "2027-03-19"}`,
 	run: func(o *object) (answer, error) {
 		x := o.object("vessel")
 		v := readVessel(x)
@@ -181,7 +183,8 @@ func tellJar(j vessel.JarAnswer) answer {
 	return answer{
 		"phase": phase, "level_cm": j.LevelCM, "litres": j.Litres, "use_l_day": j.UseLDay, "growth_per_day": j.Growth, "need_l": j.NeedL,
 		"allowed_cm": j.AllowedCM, "allowed_l": j.AllowedL, "too_high": j.TooHigh, "pour_l": j.PourL, "level_after_cm": j.LevelAfterCM, "rise_cm": j.RiseCM,
-		"air_gap_cm": j.AirGap, "dry_in_days": j.DryInDays, "dry_in_days_after": j.DryAfter, "lasts": j.Lasts, "come_by_days": j.ComeByDays, "come_by": j.ComeBy, "steps": j.Steps,
+		"air_gap_cm": j.AirGap, "dry_in_days": j.DryInDays, "dry_in_days_after": j.DryAfter, "lasts": j.Lasts, "come_by_days": j.ComeByDays,
+		"come_by": j.ComeBy, "steps": j.Steps,
 	}
 }
 
@@ -223,7 +226,8 @@ var runsDry = Calculator{
 		},
 		{Name: "use_factor", Kind: "number", Default: "1", Takes: "above 0, at most 20", OnScreen: "Times, for heat or growth"},
 	},
-	Example: `{"capacity_l": 60, "level_l": 41, "dry_below_l": 10, "hours": 90, "use": {"past": [{"days": 2, "litres": 9}, {"days": 3, "litres": 15}, {"days": 2, "litres": 11}]}}`,
+	Example: `{"capacity_l": 60, "level_l": 41, "dry_below_l": 10, "hours": 90, "use": {"past": [{"days": 2, "litres": 9}, {"days": 3, "litres": 15}, ` +
+		`{"days": 2, "litres": 11}]}}`,
 	run: func(o *object) (answer, error) {
 		in := vessel.DryInput{
 			CapacityL: o.number("capacity_l"), LevelL: o.number("level_l"), DryBelowL: o.number("dry_below_l"), Hours: o.number("hours"),
@@ -250,7 +254,8 @@ var runsDry = Calculator{
 		return with(o, func() (vessel.Dry, error) { return vessel.RunsDry(in) }, func(d vessel.Dry) answer {
 			out := answer{
 				"chance": d.Chance, "hours_to_5_percent": d.HoursTo5, "hours_to_half": d.HoursHalf, "level_needed_l": d.LevelNeededL, "possible": d.Possible, "why": nil,
-				"add_l": d.AddL, "chance_after": d.ChanceAfter, "longest_hours": d.LongestHours, "mean_l_day": d.MeanLDay, "sd_l_day": d.SDLDay, "freedom": nil, "steps": d.Steps,
+				"add_l": d.AddL, "chance_after": d.ChanceAfter, "longest_hours": d.LongestHours, "mean_l_day": d.MeanLDay, "sd_l_day": d.SDLDay, "freedom": nil,
+				"steps": d.Steps,
 			}
 			if d.Why != "" {
 				out["why"] = d.Why
@@ -277,7 +282,18 @@ var combine = Calculator{
 					Name:     "value",
 					Kind:     "number",
 					OnScreen: "Read##value",
-				}, {Name: "error", Kind: "number", OnScreen: "give or take"}, {Name: "bias", Kind: "number", OnScreen: "too high by"}, {Name: "bias_error", Kind: "number", OnScreen: "give or take"}, {Name: "weeks", Kind: "number", OnScreen: "weeks since calibrated"}, {Name: "error_per_week", Kind: "number", OnScreen: "worse a week by"},
+				},
+				{Name: "error", Kind: "number", OnScreen: "give or take"},
+				{Name: "bias", Kind: "number", OnScreen: "too high by"},
+				{
+					Name: "bias_error",
+					Kind: "number", OnScreen: "give or take",
+				},
+				{Name: "weeks", Kind: "number", OnScreen: "weeks since calibrated"},
+				{
+					Name: "error_per_week",
+					Kind: "number", OnScreen: "worse a week by",
+				},
 			},
 		},
 		{Name: "low", Kind: "number", Takes: "bottom of the band", OnScreen: "Band from"},
@@ -356,7 +372,8 @@ var siteNight = Calculator{
 		{Name: "prior_sd_c", Kind: "number", Unit: "K", Default: "1.5", Takes: "above 0", OnScreen: "give or take"},
 		{Name: "night_sd_c", Kind: "number", Unit: "K", Default: "1.4", Takes: "above 0", OnScreen: "One night differs by"},
 	},
-	Example: `{"nights": [{"site_c": 1.8, "station_c": 4}, {"site_c": -0.5, "station_c": 1.5}, {"site_c": 3.1, "station_c": 5}], "forecast_c": -1, "safe_c": -5, "unhardened_c": 0, "good_days": 3, "frame_gain_c": 2}`,
+	Example: `{"nights": [{"site_c": 1.8, "station_c": 4}, {"site_c": -0.5, "station_c": 1.5}, {"site_c": 3.1, "station_c": 5}], "forecast_c": -1, ` +
+		`"safe_c": -5, "unhardened_c": 0, "good_days": 3, "frame_gain_c": 2}`,
 	run: func(o *object) (answer, error) {
 		in := climate.NightInput{
 			PriorMeanC: o.numberOr(
@@ -365,7 +382,8 @@ var siteNight = Calculator{
 			), PriorSDC: o.numberOr("prior_sd_c", climate.PriorSDC), NightSDC: o.numberOr("night_sd_c", climate.NightSDC),
 			ForecastC: o.number(
 				"forecast_c",
-			), ForecastSD: o.numberOr("forecast_sd_c", 0), FrameGainC: o.numberOr("frame_gain_c", 0), SafeC: o.number("safe_c"), BringInAbove: o.numberOr("bring_in_above", climate.BringInAbove),
+			), ForecastSD: o.numberOr("forecast_sd_c", 0), FrameGainC: o.numberOr("frame_gain_c", 0), SafeC: o.number("safe_c"),
+			BringInAbove: o.numberOr("bring_in_above", climate.BringInAbove),
 		}
 		o.each("nights", func(_ int, n *object) {
 			in.Nights = append(in.Nights, climate.Pair{SiteC: n.number("site_c"), StationC: n.number("station_c")})
@@ -381,7 +399,8 @@ var siteNight = Calculator{
 			}
 			return answer{
 				"difference_c": n.DifferenceC, "difference_sd_c": n.DifferenceSDC, "night_sd_c": n.NightSDC, "expected_c": n.ExpectedC, "spread_c": n.SpreadC,
-				"low_c": n.LowC, "high_c": n.HighC, "chance_frost": n.ChanceFrost, "floor_c": n.FloorC, "chance_below_floor": n.ChanceBelowFloor, "advice": advice, "steps": n.Steps,
+				"low_c": n.LowC, "high_c": n.HighC, "chance_frost": n.ChanceFrost, "floor_c": n.FloorC, "chance_below_floor": n.ChanceBelowFloor,
+				"advice": advice, "steps": n.Steps,
 			}
 		})
 	},

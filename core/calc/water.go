@@ -81,7 +81,8 @@ var saltRecipe = Calculator{
 			Parts:    []Field{{Name: "litres", Kind: "number", Unit: "L", OnScreen: "Each holds"}, {Name: "ratio", Kind: "number", OnScreen: "Dosed at 1 to"}},
 		},
 	},
-	Example: `{"volume_l": 50, "water_mg_l": {"Ca": 10, "Mg": 3}, "targets_mg_l": {"N": 120, "P": 35, "K": 160, "Ca": 110, "Mg": 30}, "products": ["calcium_nitrate_tetrahydrate", "potassium_nitrate", "monopotassium_phosphate", "magnesium_sulfate_heptahydrate"]}`,
+	Example: `{"volume_l": 50, "water_mg_l": {"Ca": 10, "Mg": 3}, "targets_mg_l": {"N": 120, "P": 35, "K": 160, "Ca": 110, "Mg": 30}, ` +
+		`"products": ["calcium_nitrate_tetrahydrate", "potassium_nitrate", "monopotassium_phosphate", "magnesium_sulfate_heptahydrate"]}`,
 	run: func(o *object) (answer, error) {
 		in := recipe.RecipeInput{VolumeL: o.number("volume_l")}
 		o.need("water_mg_l", "an object of mg/L by element")
@@ -175,7 +176,8 @@ var phAdjust = Calculator{
 		{Name: "ec_ms_cm", Kind: "number", Unit: "mS/cm", Default: "0.5", Takes: "0 to 20", OnScreen: "Strength of the solution"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Default: "25", Takes: "0 to 50", OnScreen: "Temperature"},
 	},
-	Example: `{"volume_l": 200, "ph_now": 7.6, "ph_target": 6.0, "alkalinity_mg_l_caco3": 160, "agent": "nitric_acid", "strength_percent": 53, "density_g_ml": 1.33}`,
+	Example: `{"volume_l": 200, "ph_now": 7.6, "ph_target": 6.0, "alkalinity_mg_l_caco3": 160, "agent": "nitric_acid", "strength_percent": 53, ` +
+		`"density_g_ml": 1.33}`,
 	run: func(o *object) (answer, error) {
 		in := chemistry.PHInput{
 			VolumeL: o.number("volume_l"), PHNow: o.number("ph_now"), PHTarget: o.number("ph_target"), AlkalinityMgLCaCO3: o.number("alkalinity_mg_l_caco3"),

@@ -74,8 +74,14 @@ func TestEveryProblemIsNamedByLineAndColumn(t *testing.T) {
 		"2027-03-18 09:30,a\x00,6,pH":                      {Line: 2, Column: "series", Message: say.Words("not written in UTF-8")},
 		"2027-03-18 09:30,a,6":                             {Line: 2, Column: "unit", Message: say.Words("is missing")},
 		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:30,a,7,pH": {Line: 3, Column: "time", Message: say.Words("another value")},
-		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:32,a,6,pH\n2027-03-18 09:31,a,6,pH\n2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,pH": {Line: 6, Column: "time", Message: say.Words("another value")},
-		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,mS/cm":                                                                         {Line: 3, Column: "unit", Message: say.Words("further up")},
+		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:32,a,6,pH\n2027-03-18 09:31,a,6,pH\n2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,pH": {
+			Line:   6,
+			Column: "time", Message: say.Words("another value"),
+		},
+		"2027-03-18 09:30,a,6,pH\n2027-03-18 09:31,a,7,mS/cm": {
+			Line:   3,
+			Column: "unit", Message: say.Words("further up"),
+		},
 	} {
 		rows, problems := meterlog.Parse(strings.NewReader(head+body), years)
 		require.Zero(t, rows.Readings, body)

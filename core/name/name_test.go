@@ -14,7 +14,10 @@ func TestNames(t *testing.T) {
 	for _, s := range []string{"Bench", "Ñandú’s tray №3", "温室", "تبّة", strings.Repeat("é", 40)} {
 		require.Empty(t, name.Wrong(name.Clean(s), 40), s)
 	}
-	for _, s := range []string{"", strings.Repeat("é", 41), "Be\u200bnch", "Bench\u202e", "\u2066x", "\u3164", "\u2800", "\u115f", "a\ufe0f", "\ufeffx", "x\x00y", "\xff", "\u0301"} {
+	for _, s := range []string{
+		"", strings.Repeat("é", 41), "Be\u200bnch", "Bench\u202e", "\u2066x", "\u3164", "\u2800", "\u115f", "a\ufe0f", "\ufeffx",
+		"x\x00y", "\xff", "\u0301",
+	} {
 		require.NotEmpty(t, name.Wrong(name.Clean(s), 40), "%q", s)
 	}
 }

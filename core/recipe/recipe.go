@@ -112,7 +112,8 @@ func Recipe(in RecipeInput) (RecipeOut, error) {
 // mainIons turns mg/L of elements into mmol/L of ions.
 func mainIons(mg map[string]float64, hco3 float64) chemistry.Ions {
 	ions := chemistry.Ions{
-		"NO3": mg["NO3_N"] / chemistry.WN, "NH4": mg["NH4_N"] / chemistry.WN, "H2PO4": mg["P"] / chemistry.WP, "SO4": mg["S"] / chemistry.WS, "HCO3": hco3 / (chemistry.WH + chemistry.WC + 3*chemistry.WO),
+		"NO3": mg["NO3_N"] / chemistry.WN, "NH4": mg["NH4_N"] / chemistry.WN, "H2PO4": mg["P"] / chemistry.WP, "SO4": mg["S"] / chemistry.WS,
+		"HCO3": hco3 / (chemistry.WH + chemistry.WC + 3*chemistry.WO),
 	}
 	for _, el := range []string{"K", "Ca", "Mg", "Na", "Cl"} {
 		ions[el] = mg[el] / atomicWeight[el]

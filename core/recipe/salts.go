@@ -18,7 +18,8 @@ var Targets = []string{"N", "P", "K", "Ca", "Mg", "S", "Fe", "Mn", "Zn", "B", "C
 
 // IUPAC abridged standard atomic weights, g/mol, five figures.
 var atomicWeight = map[string]float64{
-	"H": chemistry.WH, "B": 10.81, "C": chemistry.WC, "N": chemistry.WN, "O": chemistry.WO, "Na": 22.990, "Mg": 24.305, "P": chemistry.WP, "S": chemistry.WS, "Cl": 35.45,
+	"H": chemistry.WH, "B": 10.81, "C": chemistry.WC, "N": chemistry.WN, "O": chemistry.WO, "Na": 22.990, "Mg": 24.305, "P": chemistry.WP,
+	"S": chemistry.WS, "Cl": 35.45,
 	"K": chemistry.WK, "Ca": 40.078, "Mn": 54.938, "Fe": 55.845, "Cu": 63.546, "Zn": 65.38, "Mo": 95.95,
 }
 

@@ -35,8 +35,10 @@ func (u Urgency) Word() string { return [...]string{"now", "today", "soon"}[u] }
 // Task is one thing to do at a stop. What reads with the batch's code between
 // Before and After.
 type Task struct {
-	Key           string // the same on the same day for the same thing
-	Kind          string // count, warmth, look, move, reading, dip, treat, rescue, fill, visit, harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow
+	Key string // the same on the same day for the same thing
+	// Kind is count, warmth, look, move, reading, dip, treat, rescue, fill, visit,
+	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow.
+	Kind          string
 	Away          string // low, cold or visit: what will not last until somebody is back
 	Before, After say.Text
 	Code          string

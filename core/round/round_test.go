@@ -57,8 +57,9 @@ func plants(cropID string, sown int) round.Batch {
 
 func sprouts(b round.Batch, tempC float64, day, seen int) round.Sprouts {
 	in := seed.ExpectedInput{
-		Cells: b.Cells, SeedsPerCell: 1, Germination: seed.Germination{Rate: 0.9}, LabelWorth: 20, Pace: seed.PaceOf(b.Crop), Day: float64(day), TemperaturesC: []float64{tempC},
-		Evenness: 6, TemperatureShare: 1, TemperatureErrorC: 1, TimeError: 0.15,
+		Cells: b.Cells, SeedsPerCell: 1, Germination: seed.Germination{Rate: 0.9}, LabelWorth: 20, Pace: seed.PaceOf(b.Crop), Day: float64(day),
+		TemperaturesC: []float64{tempC},
+		Evenness:      6, TemperatureShare: 1, TemperatureErrorC: 1, TimeError: 0.15,
 	}
 	now, _ := seed.Count(in)
 	x := round.Sprouts{ComesUp: seed.PaceOf(b.Crop)(tempC) > 0, Share: 1, Now: now}
@@ -127,8 +128,16 @@ func TestMovingOn(t *testing.T) {
 		urgent  round.Urgency
 	}{
 		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 6, Why: say.Words("4 leaves")}, 0, "Move LET-01 on: ready since Wed 17 Mar", round.Today},
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 2, Why: say.Words("4 leaves")}, 0, "Move LET-01 on: ready since Wed 17 Mar", round.Today}, // somebody is here tomorrow
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 3, Why: say.Words("4 leaves")}, 1, "Move LET-01 on: ready since Wed 17 Mar", round.Now},   // it is over before Tuesday
+		{
+			ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 2, Why: say.Words("4 leaves")},
+			0, "Move LET-01 on: ready since Wed 17 Mar",
+			round.Today,
+		}, // somebody is here tomorrow
+		{
+			ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 3, Why: say.Words("4 leaves")},
+			1, "Move LET-01 on: ready since Wed 17 Mar",
+			round.Now,
+		}, // it is over before Tuesday
 		{ready.Verdict{Word: ready.Late, Since: today - 9, Until: today - 2, Why: say.Words("4 leaves")}, 0, "Move LET-01 on: late by 2 days", round.Today},
 		{ready.Verdict{Word: ready.Late, Since: today - 9, Until: today - 2, Why: say.Words("4 leaves")}, 1, "Move LET-01 on: late by 3 days", round.Now},
 		{ready.Verdict{Word: ready.Look, About: today, Why: say.Words("day 26")}, 0, "Look at LET-01 and count true leaves", round.Today},

@@ -56,10 +56,20 @@ func born(r *rand.Rand, card bool) (*nature, bool) {
 	if card {
 		n.offset, n.own = normalOf(r, 0.15), math.Sqrt(0.3*0.3-0.15*0.15)
 	}
-	acid := []chemistry.Product{{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, {Agent: chemistry.PhosphoricAcid, StrengthPercent: 85, DensityGML: 1.69}, {Agent: chemistry.NitricAcid, StrengthPercent: 38, DensityGML: 1.23}, {Agent: chemistry.NitricAcid, StrengthPercent: 60, DensityGML: 1.37}, {Agent: chemistry.SulfuricAcid, StrengthPercent: 15, DensityGML: 1.1}, {Agent: chemistry.CitricAcid, StrengthPercent: 100, DensityGML: 0}}[r.IntN(6)]
+	acid := []chemistry.Product{{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18}, {
+		Agent:           chemistry.PhosphoricAcid,
+		StrengthPercent: 85, DensityGML: 1.69,
+	}, {Agent: chemistry.NitricAcid, StrengthPercent: 38, DensityGML: 1.23}, {
+		Agent:           chemistry.NitricAcid,
+		StrengthPercent: 60, DensityGML: 1.37,
+	}, {Agent: chemistry.SulfuricAcid, StrengthPercent: 15, DensityGML: 1.1}, {
+		Agent:           chemistry.CitricAcid,
+		StrengthPercent: 100, DensityGML: 0,
+	}}[r.IntN(6)]
 	n.spec = Spec{
 		CapacityL: 1.1 * n.litres, FillToL: n.litres, DryBelowL: 0.2 * n.litres, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 0.5, ECTarget: n.ec, ECHigh: 3,
-		WaterEC: 0.5, WaterAlkalinity: math.Exp(between(r, math.Log(20), math.Log(300))), PhosphorusMgL: 31, StockRise: 0.2, Acid: acid, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99, DensityGML: 0}, ReadEveryDays: 3,
+		WaterEC: 0.5, WaterAlkalinity: math.Exp(between(r, math.Log(20), math.Log(300))), PhosphorusMgL: 31, StockRise: 0.2, Acid: acid,
+		Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99, DensityGML: 0}, ReadEveryDays: 3,
 	}
 	n.tapAlk = n.spec.WaterAlkalinity * math.Exp(normalOf(r, 0.25))
 	if r.Float64() < 0.08 { // softened, rained, or tested years ago
@@ -209,7 +219,8 @@ func (c *tally) add(o tally) {
 
 func (c tally) String() string {
 	return fmt.Sprintf(
-		"%d tanks, %d doses: below pH 5 %d (1 in %.0f), below 5.5 %d, base above 7.5 %d, lowest %.2f; %d by what was learned; %.0f %% of days ended between 5.4 and 6.6",
+		"%d tanks, %d doses: below pH 5 %d (1 in %.0f), below 5.5 %d, base above 7.5 %d, lowest %.2f; %d by what was learned; %.0f %% of days ended "+
+			"between 5.4 and 6.6",
 		c.tanks,
 		c.doses,
 		c.below5,

@@ -38,7 +38,8 @@ func TestLists(t *testing.T) {
 	}
 	for typed, says := range map[string]string{
 		"I1": "is outside: it goes to H12", "A13": "is outside", "A1-J2": "is outside", "7": "is not a cell", "A": "is not a cell",
-		strings.Repeat("A1,", 97): "more cells than the 96", "A0": "is not a cell", "A-1": "is not a cell", "A1-": "is not a cell", "A1-B": "is not a cell", "ABCD1": "is not a cell", "A1.5": "is not a cell",
+		strings.Repeat("A1,", 97): "more cells than the 96", "A0": "is not a cell", "A-1": "is not a cell", "A1-": "is not a cell", "A1-B": "is not a cell",
+		"ABCD1": "is not a cell", "A1.5": "is not a cell",
 	} {
 		_, err := tray.ParseList(typed, 8, 12)
 		require.ErrorContains(t, err, says, typed)

@@ -235,7 +235,10 @@ func (in JarInput) steps(x JarAnswer, dry float64) []working.Step {
 			},
 		)
 	} else {
-		steps = append(steps, working.Step{Name: say.T("Up to the pot’s foot"), Formula: say.T("until roots hang 3 cm free"), Value: x.AllowedCM, Unit: "cm", Source: source},
+		steps = append(steps, working.Step{
+			Name: say.T("Up to the pot’s foot"), Formula: say.T("until roots hang 3 cm free"), Value: x.AllowedCM,
+			Unit: "cm", Source: source,
+		},
 			working.Step{Name: say.T("Pour"), Formula: say.T("%.4g − %.4g", x.AllowedL, x.Litres), Value: x.PourL, Unit: "L"})
 	}
 	return steps

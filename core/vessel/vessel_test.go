@@ -127,7 +127,10 @@ func TestWhatIsPouredLeavesRootsTheirAir(t *testing.T) {
 				"level",
 				0.05,
 				1,
-			), RootsCM: draw("roots", 0, 20), Days: draw("days", 0.5, 20), Margin: 1.2, Use: vessel.Thirst{LDay: draw("use", 0.01, 0.5), Growth: draw("growth", -0.05, 0.15), Factor: 1},
+			), RootsCM: draw("roots", 0, 20), Days: draw("days", 0.5, 20), Margin: 1.2, Use: vessel.Thirst{
+				LDay:   draw("use", 0.01, 0.5),
+				Growth: draw("growth", -0.05, 0.15), Factor: 1,
+			},
 		}
 		highest := min(height, in.LevelCM+draw("fell", 0, 3))
 		in.Highest3Days = &highest

@@ -133,7 +133,8 @@ func (g *grower) know() error {
 	}
 	rows, err := g.conn.Query(
 		g.ctx,
-		"SELECT l.id, l.variety_id, v.crop FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id WHERE l.school_id = $1 ORDER BY l.name",
+		"SELECT l.id, l.variety_id, v.crop FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id WHERE l.school_id = $1 "+
+			"ORDER BY l.name",
 		g.school,
 	)
 	if err != nil {
@@ -324,7 +325,8 @@ func (g *grower) tanks() error {
 		if err != nil {
 			return err
 		}
-		if err := g.copy("reservoir", []string{"school_id", "id", "place_id", "name", "position", "spec", "state"}, [][]any{{g.school, id, g.places[i%len(g.places)], fmt.Sprintf("Vat %d", i+1), i, have[len(have)-1].Spec, json.RawMessage(kept)}}); err != nil {
+		if err := g.copy("reservoir", []string{"school_id", "id", "place_id", "name", "position", "spec", "state"},
+			[][]any{{g.school, id, g.places[i%len(g.places)], fmt.Sprintf("Vat %d", i+1), i, have[len(have)-1].Spec, json.RawMessage(kept)}}); err != nil {
 			return err
 		}
 	}
@@ -346,7 +348,8 @@ func (g *grower) notes() error {
 	for len(g.entries) < g.size.Entries {
 		at := g.today.Add(-time.Duration(g.r.Int64N(int64(g.size.Years) * 365 * 24 * int64(time.Hour))))
 		place := g.places[g.r.IntN(len(g.places))]
-		if err := g.write(ledger.Noted.Name, at, nil, &place, nil, ledger.Note{Text: fmt.Sprintf("%s, number %d", seen[g.r.IntN(len(seen))], g.r.IntN(1000))}, ""); err != nil {
+		if err := g.write(ledger.Noted.Name, at, nil, &place, nil, ledger.Note{Text: fmt.Sprintf("%s, number %d", seen[g.r.IntN(len(seen))],
+			g.r.IntN(1000))}, ""); err != nil {
 			return err
 		}
 	}
@@ -439,10 +442,13 @@ func writeLogs(ctx context.Context, conn *pgx.Conn, todo <-chan meterLog) error 
 			return err
 		}
 		_, err = conn.Exec(ctx, `
-			WITH q AS (INSERT INTO rollup SELECT school_id, series_id, 'q', date_bin('15 minutes', at, '2000-01-01 00:00Z') AS t, count(*), sum(value), min(value), max(value)
+			WITH q AS (INSERT INTO rollup SELECT school_id, series_id, 'q', date_bin('15 minutes', at, '2000-01-01 00:00Z') AS t, count(*), sum(value),
+				min(value), max(value)
 				FROM reading WHERE school_id = $1 AND series_id = $2 GROUP BY school_id, series_id, t RETURNING *),
-			h AS (INSERT INTO rollup SELECT school_id, series_id, 'h', date_bin('1 hour', at, '2000-01-01 00:00Z') AS t, sum(n), sum(total), min(low), max(high) FROM q GROUP BY school_id, series_id, t RETURNING *)
-			INSERT INTO rollup SELECT school_id, series_id, 'd', date_bin('1 day', at, '2000-01-01 00:00Z') AS t, sum(n), sum(total), min(low), max(high) FROM h GROUP BY school_id, series_id, t`, l.school, l.series)
+			h AS (INSERT INTO rollup SELECT school_id, series_id, 'h', date_bin('1 hour', at, '2000-01-01 00:00Z') AS t, sum(n), sum(total), min(low),
+				max(high) FROM q GROUP BY school_id, series_id, t RETURNING *)
+			INSERT INTO rollup SELECT school_id, series_id, 'd', date_bin('1 day', at, '2000-01-01 00:00Z') AS t, sum(n), sum(total), min(low),
+				max(high) FROM h GROUP BY school_id, series_id, t`, l.school, l.series)
 		if err != nil {
 			return err
 		}

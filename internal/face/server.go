@@ -240,7 +240,8 @@ func (s *Server) protect(c *gin.Context) {
 func (s *Server) keepToItself(h http.Header, r *http.Request) {
 	h.Set(
 		"Content-Security-Policy",
-		"default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'",
+		"default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; "+
+			"base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'",
 	)
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
@@ -327,7 +328,10 @@ func (s *Server) noSession(w http.ResponseWriter, r *http.Request, err error) {
 	status, title, says := troubled(w, store.TroubleOf(err))
 	reader := s.spoken(r)
 	var buf bytes.Buffer
-	if err := s.draw(&buf, reader.Language(), "message", "layout", Page{Title: reader.Say(title), Notice: reader.Say(s.cfg.Notice), Path: "/", P: reader, V: messageView{title, says}}); err != nil {
+	if err := s.draw(&buf, reader.Language(), "message", "layout", Page{
+		Title: reader.Say(title), Notice: reader.Say(s.cfg.Notice), Path: "/", P: reader,
+		V: messageView{title, says},
+	}); err != nil {
 		s.Log.Error("view", "name", "message", "error", err)
 	}
 	s.keepToItself(w.Header(), r)

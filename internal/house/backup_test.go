@@ -87,13 +87,16 @@ func made(t *testing.T, ownerURL string) (out []string) {
 	require.NoError(t, err)
 	defer conn.Close(ctx)
 	rows, err := conn.Query(ctx, `
-		SELECT c.relname || '.' || a.attname || ' ' || format_type(a.atttypid, a.atttypmod) || CASE WHEN a.attnotnull THEN ' NOT NULL ' ELSE ' ' END || coalesce(pg_get_expr(d.adbin, d.adrelid), '')
-		       || has_column_privilege('ulpa_app', c.oid, a.attnum, 'SELECT')::text || has_column_privilege('ulpa_app', c.oid, a.attnum, 'UPDATE') || has_column_privilege('ulpa_app', c.oid, a.attnum, 'INSERT') || has_table_privilege('ulpa_app', c.oid, 'DELETE')
+		SELECT c.relname || '.' || a.attname || ' ' || format_type(a.atttypid,
+			a.atttypmod) || CASE WHEN a.attnotnull THEN ' NOT NULL ' ELSE ' ' END || coalesce(pg_get_expr(d.adbin, d.adrelid), '')
+		       || has_column_privilege('ulpa_app', c.oid, a.attnum, 'SELECT')::text || has_column_privilege('ulpa_app', c.oid, a.attnum,
+		       	'UPDATE') || has_column_privilege('ulpa_app', c.oid, a.attnum, 'INSERT') || has_table_privilege('ulpa_app', c.oid, 'DELETE')
 		  FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid LEFT JOIN pg_attrdef d ON d.adrelid = c.oid AND d.adnum = a.attnum
 		 WHERE c.relnamespace = 'public'::regnamespace AND c.relkind IN ('r', 'p') AND a.attnum > 0 AND NOT a.attisdropped
 		UNION ALL SELECT conrelid::regclass || ' ' || pg_get_constraintdef(oid) FROM pg_constraint WHERE connamespace = 'public'::regnamespace AND conrelid <> 0
 		UNION ALL SELECT indexdef FROM pg_indexes WHERE schemaname = 'public'
-		UNION ALL SELECT pg_get_functiondef(p.oid) || p.prorows || has_function_privilege('ulpa_app', p.oid, 'EXECUTE') FROM pg_proc p WHERE p.pronamespace = 'public'::regnamespace AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.objid = p.oid AND d.deptype = 'e')
+		UNION ALL SELECT pg_get_functiondef(p.oid) || p.prorows || has_function_privilege('ulpa_app', p.oid,
+			'EXECUTE') FROM pg_proc p WHERE p.pronamespace = 'public'::regnamespace AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.objid = p.oid AND d.deptype = 'e')
 		UNION ALL SELECT pg_get_triggerdef(oid) FROM pg_trigger WHERE NOT tgisinternal
 		UNION ALL SELECT tablename || ' ' || policyname || qual || coalesce(with_check, '') FROM pg_policies WHERE schemaname = 'public'
 		ORDER BY 1`)
@@ -125,8 +128,11 @@ func TestAnotherShapeIsRefused(t *testing.T) {
 		return err
 	}), &shape)
 	for name, change := range map[string][2]string{
-		"a newer one":  {"INSERT INTO goose_db_version (version_id, is_applied) VALUES (900, true)", "DELETE FROM goose_db_version WHERE version_id = 900"},
-		"an older one": {"UPDATE goose_db_version SET version_id = -version_id WHERE version_id > 8", "UPDATE goose_db_version SET version_id = -version_id WHERE version_id < 0"},
+		"a newer one": {"INSERT INTO goose_db_version (version_id, is_applied) VALUES (900, true)", "DELETE FROM goose_db_version WHERE version_id = 900"},
+		"an older one": {
+			"UPDATE goose_db_version SET version_id = -version_id WHERE version_id > 8",
+			"UPDATE goose_db_version SET version_id = -version_id WHERE version_id < 0",
+		},
 	} {
 		_, err := owner.Exec(ctx, change[0])
 		require.NoError(t, err)
@@ -152,8 +158,10 @@ func TestAnAuditMendsWhatIsKeptBeside(t *testing.T) {
 	require.NoError(t, err)
 	defer owner.Close(ctx)
 	for _, q := range []string{
-		"DELETE FROM tray_part WHERE batch_id IN (SELECT batch_id FROM tray_part ORDER BY 1 LIMIT 2)", "UPDATE batch SET latest = '{}', state = state || '{\"barren\": 0, \"sown\": 1}' WHERE closed OR code = 'LET-05'",
-		"DELETE FROM cell WHERE state = 'sprouted' AND row = 1", "UPDATE cell SET state = 'lost', cause = 'eaten' WHERE col = 2", "DELETE FROM port", "UPDATE stand SET plants = plants + 1", "UPDATE reservoir SET state = '{}'",
+		"DELETE FROM tray_part WHERE batch_id IN (SELECT batch_id FROM tray_part ORDER BY 1 LIMIT 2)",
+		"UPDATE batch SET latest = '{}', state = state || '{\"barren\": 0, \"sown\": 1}' WHERE closed OR code = 'LET-05'",
+		"DELETE FROM cell WHERE state = 'sprouted' AND row = 1", "UPDATE cell SET state = 'lost', cause = 'eaten' WHERE col = 2", "DELETE FROM port",
+		"UPDATE stand SET plants = plants + 1", "UPDATE reservoir SET state = '{}'",
 	} {
 		tag, err := owner.Exec(ctx, q)
 		require.NoError(t, err)
@@ -293,7 +301,8 @@ func TestOnlyUlpasOwnIsRestored(t *testing.T) {
 	require.NoError(t, err)
 	_, err = conn.Exec(
 		ctx,
-		"CREATE FUNCTION helper() RETURNS trigger LANGUAGE plpgsql AS 'BEGIN RETURN NEW; END'; CREATE TRIGGER helps BEFORE INSERT ON entry FOR EACH ROW EXECUTE FUNCTION helper()",
+		"CREATE FUNCTION helper() RETURNS trigger LANGUAGE plpgsql AS 'BEGIN RETURN NEW; END'; CREATE TRIGGER helps BEFORE INSERT ON entry FOR EACH "+
+			"ROW EXECUTE FUNCTION helper()",
 	)
 	require.NoError(t, err)
 	require.NoError(t, conn.Close(ctx))

@@ -74,9 +74,12 @@ func BenchmarkTrend(b *testing.B) {
 		args []any
 	}{
 		{"INSERT INTO series (school_id, id, name, unit, reservoir_id) VALUES ($1, $2, 'long', 'pH', $3)", []any{w.School, series, tank}},
-		{"INSERT INTO reading SELECT $1, $2, $3::timestamptz + i * (($4::timestamptz - $3::timestamptz) / $5::int), 6 + sin(i / 900.0) FROM generate_series(0, $5::int - 1) i", []any{w.School, series, start, now, many}},
-		{`INSERT INTO rollup SELECT r.school_id, r.series_id, g.grain, date_bin(g.width, r.at, '2000-01-01 00:00Z'), count(*), sum(r.value), min(r.value), max(r.value)
-			FROM reading r CROSS JOIN (VALUES ('q', interval '15 minutes'), ('h', interval '1 hour'), ('d', interval '1 day')) g (grain, width) WHERE r.series_id = $1 GROUP BY 1, 2, 3, 4`, []any{series}},
+		{"INSERT INTO reading SELECT $1, $2, $3::timestamptz + i * (($4::timestamptz - $3::timestamptz) / $5::int), 6 + sin(i / 900.0) FROM " +
+			"generate_series(0, $5::int - 1) i", []any{w.School, series, start, now, many}},
+		{`INSERT INTO rollup SELECT r.school_id, r.series_id, g.grain, date_bin(g.width, r.at, '2000-01-01 00:00Z'), count(*), sum(r.value), min(r.value),
+			max(r.value)
+			FROM reading r CROSS JOIN (VALUES ('q', interval '15 minutes'), ('h', interval '1 hour'), ('d', interval '1 day')) g (grain,
+				width) WHERE r.series_id = $1 GROUP BY 1, 2, 3, 4`, []any{series}},
 		{"ANALYZE", nil},
 	} {
 		_, err := owner.Exec(ctx, q.sql, q.args...)

@@ -91,7 +91,10 @@ func newFixture(t *testing.T) fixture {
 	f := fixture{DB: d, ines: d.Person(t, school, who.Coordinator, "ines"), crew: d.Person(t, school, who.Crew, "Dory")}
 	f.tray, f.tower, f.frame, f.bench, f.lot = uuid.New(), uuid.New(), uuid.New(), uuid.New(), uuid.New()
 	for _, p := range []site.NewPlace{
-		{ID: f.bench, Name: "Bench", Kind: "bench", TemperatureC: 20}, {ID: f.tower, Name: "Tower", Kind: "tower", Tiers: 3, Columns: 4}, {ID: f.frame, Name: "Frame", Kind: "frame"},
+		{ID: f.bench, Name: "Bench", Kind: "bench", TemperatureC: 20}, {ID: f.tower, Name: "Tower", Kind: "tower", Tiers: 3, Columns: 4}, {
+			ID:   f.frame,
+			Name: "Frame", Kind: "frame",
+		},
 	} {
 		require.NoError(t, site.AddPlace(ctx, d.Store, f.ines, p))
 	}

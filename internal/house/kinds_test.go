@@ -111,7 +111,8 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 		kept := read(t, f.DB, f.ines, func(tx *store.Tx) (out []string, err error) {
 			var x, y string
 			err = tx.Conn().
-				QueryRow(ctx, "SELECT (SELECT state::text FROM batch WHERE id = $1), (SELECT (state -> 'ph')::text || (state -> 'level_l')::text FROM reservoir WHERE id = $2)", b, vat).
+				QueryRow(ctx, "SELECT (SELECT state::text FROM batch WHERE id = $1), (SELECT (state -> 'ph')::text || (state -> 'level_l')::text FROM "+
+					"reservoir WHERE id = $2)", b, vat).
 				Scan(&x, &y)
 			return []string{x, y}, err
 		})
@@ -165,7 +166,8 @@ func (f fixture) countAt(_ uuid.UUID, cells string, state batch.CellState, at ti
 func (f fixture) tank(t *testing.T) uuid.UUID {
 	id := uuid.New()
 	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: id, Place: f.tower, Name: "Vat", Spec: tank.Spec{
-		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5, WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
+		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5,
+		WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
 		Acid: chemistry.Product{
 			Agent:           chemistry.PhosphoricAcid,
 			StrengthPercent: 30,

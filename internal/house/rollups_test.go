@@ -25,9 +25,11 @@ func inRollups(t *testing.T, ownerURL string) (buckets int) {
 	defer conn.Close(ctx)
 	var wrong int
 	require.NoError(t, conn.QueryRow(ctx, `WITH raw AS (
-		SELECT r.school_id, r.series_id, g.grain, date_bin(g.width, r.at, '2000-01-01 00:00Z') AS at, count(*) n, sum(r.value) total, min(r.value) low, max(r.value) high
+		SELECT r.school_id, r.series_id, g.grain, date_bin(g.width, r.at, '2000-01-01 00:00Z') AS at, count(*) n, sum(r.value) total, min(r.value) low,
+			max(r.value) high
 		  FROM reading r CROSS JOIN (VALUES ('q', interval '15 minutes'), ('h', interval '1 hour'), ('d', interval '1 day')) g (grain, width) GROUP BY 1, 2, 3, 4)
-		SELECT count(*), count(*) FILTER (WHERE raw.n IS DISTINCT FROM u.n OR abs(raw.total - u.total) > 1e-6 * (1 + abs(raw.total)) IS NOT FALSE OR raw.low IS DISTINCT FROM u.low OR raw.high IS DISTINCT FROM u.high)
+		SELECT count(*), count(*) FILTER (WHERE raw.n IS DISTINCT FROM u.n OR abs(raw.total - u.total) > 1e-6 * (1 + abs(raw.total)) IS NOT FALSE OR
+			raw.low IS DISTINCT FROM u.low OR raw.high IS DISTINCT FROM u.high)
 		  FROM raw FULL JOIN rollup u USING (school_id, series_id, grain, at)`).Scan(&buckets, &wrong))
 	require.Zero(t, wrong, "roll-ups that differ from their readings")
 	return buckets
@@ -118,7 +120,8 @@ func TestYearsInBulkAreConsistent(t *testing.T) {
 	var open, closed, readings int
 	require.NoError(t, d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
 		return tx.Conn().
-			QueryRow(ctx, "SELECT count(*) FILTER (WHERE NOT closed), count(*) FILTER (WHERE closed), (SELECT count(*) FROM reading) FROM batch WHERE code ~ '-1[0-9]{3}$'").
+			QueryRow(ctx, "SELECT count(*) FILTER (WHERE NOT closed), count(*) FILTER (WHERE closed), (SELECT count(*) FROM reading) FROM batch WHERE "+
+				"code ~ '-1[0-9]{3}$'").
 			Scan(&open, &closed, &readings)
 	}))
 	require.Equal(t, 8, open)

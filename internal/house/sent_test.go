@@ -30,7 +30,8 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 	other := f.sow(t, "C1-C3")
 	vat := uuid.New()
 	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: vat, Place: f.tower, Name: "Vat", Spec: tank.Spec{
-		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5, WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
+		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5,
+		WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
 		Acid: chemistry.Product{
 			Agent:           chemistry.PhosphoricAcid,
 			StrengthPercent: 30,

@@ -354,9 +354,14 @@ func TestSentences(t *testing.T) {
 	}{
 		{say.Reader{}, "reading", `{"ph": 6.4, "ec_ms": 1.7, "temp_c": 19.5, "level_l": 41}`, "Read pH 6.4, 1.7 mS/cm, 19.5 °C, level 41 L"},
 		{us, "reading", `{"ec_ms": 1.7, "temp_c": 20}`, "Read 850 ppm (500 scale), 68 °F"},
-		{say.Reader{}, "treat", `{"drain_l": 3, "water_l": 17, "stock_ml": 40, "agent": "nitric_acid", "amount": 9, "unit": "mL"}`, "Added 3 L drained, 17 L water, 40 mL of each stock, 9 mL of nitric acid"},
+		{
+			say.Reader{},
+			"treat", `{"drain_l": 3, "water_l": 17, "stock_ml": 40, "agent": "nitric_acid", "amount": 9, "unit": "mL"}`,
+			"Added 3 L drained, 17 L water, 40 mL of each stock, 9 mL of nitric acid",
+		},
 		{say.Reader{}, "sow", `{"kind": "sow", "cells": [{"kind": "cell"}], "seeds_per_cell": 3}`, "Sowed 1 cell, 3 seeds in each"},
-		{say.Reader{}, "count", `{"kind": "count", "marks": [{"row": 0, "col": 0, "state": "sprouted"}, {"row": 1, "col": 2, "state": "lost", "cause": "eaten"}]}`, "Counted: 1 lost to eaten (B3); 1 sprouted (A1)"},
+		{say.Reader{}, "count", `{"kind": "count", "marks": [{"row": 0, "col": 0, "state": "sprouted"}, {"row": 1, "col": 2, "state": "lost",
+			"cause": "eaten"}]}`, "Counted: 1 lost to eaten (B3); 1 sprouted (A1)"},
 		{say.Reader{}, "look", `{"kind": "look", "leaves": 1, "height_cm": 5}`, "Looked: 1 true leaf, 5 cm tall"},
 		{us, "look", `{"kind": "look", "leaves": 4, "height_cm": 5.08}`, "Looked: 4 true leaves, 2 in tall"},
 		{say.Reader{}, "harvest", `{"kind": "harvest", "grams": 240}`, "Harvested 240 g, cut"},

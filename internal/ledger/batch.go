@@ -39,7 +39,10 @@ type Latest struct {
 // happened earlier than what is known changes nothing.
 func (l *Latest) See(a batch.Act, at time.Time, place *uuid.UUID) {
 	at = at.UTC().Truncate(time.Microsecond) // as the database keeps it
-	last := map[batch.Kind]**time.Time{batch.Count: &l.Counted, batch.Look: &l.Looked, batch.Harvest: &l.Cut, batch.Harden: &l.Hardened, batch.SetOut: &l.SetOut}[a.Kind]
+	last := map[batch.Kind]**time.Time{
+		batch.Count: &l.Counted, batch.Look: &l.Looked, batch.Harvest: &l.Cut, batch.Harden: &l.Hardened,
+		batch.SetOut: &l.SetOut,
+	}[a.Kind]
 	if last == nil || *last != nil && at.Before(**last) {
 		return
 	}
@@ -283,7 +286,10 @@ func putTrayParts(ctx context.Context, tx *store.Tx, id uuid.UUID, cells map[bat
 		if err != nil {
 			return err
 		}
-		if err := tx.PutTrayPart(ctx, db.PutTrayPartParams{SchoolID: tx.Who.School, TrayID: trayID, BatchID: id, Waiting: p.Waiting, Standing: p.Standing, Used: p.Used}); err != nil {
+		if err := tx.PutTrayPart(ctx, db.PutTrayPartParams{
+			SchoolID: tx.Who.School, TrayID: trayID, BatchID: id, Waiting: p.Waiting, Standing: p.Standing,
+			Used: p.Used,
+		}); err != nil {
 			return err
 		}
 	}

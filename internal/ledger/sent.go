@@ -97,7 +97,8 @@ func Known(ctx context.Context, tx *store.Tx, id uuid.UUID) (bool, error) {
 	}
 	return false, field.Refuse(
 		"sent",
-		"Kept already, on %s at %s by %s: “%s”. What stands here now is something else and has not been kept. Send it once more to keep it as well, or put the earlier entry right in the notebook.",
+		"Kept already, on %s at %s by %s: “%s”. What stands here now is something else and has not been kept. Send it once more to keep it as well, or "+
+			"put the earlier entry right in the notebook.",
 		say.Date(e.WrittenAt.In(tx.Who.Zone), "2 Jan"),
 		e.WrittenAt.In(tx.Who.Zone).Format("15:04"),
 		e.Person,

@@ -47,7 +47,10 @@ func Enrol(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, token, 
 		return field.Refuse("device", "%s", says)
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		if err := tx.EnrolDevice(ctx, db.EnrolDeviceParams{SchoolID: w.School, ID: id, Token: store.DeviceHash(token), Name: called, EnrolledBy: w.Person, EnrolledAt: tx.Now}); err != nil {
+		if err := tx.EnrolDevice(ctx, db.EnrolDeviceParams{
+			SchoolID: w.School, ID: id, Token: store.DeviceHash(token), Name: called, EnrolledBy: w.Person,
+			EnrolledAt: tx.Now,
+		}); err != nil {
 			return err
 		}
 		return trail.Write(ctx, tx, "Enrolled the tablet %s for crews", called)

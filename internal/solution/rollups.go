@@ -24,7 +24,8 @@ const atOnce = 20_000
 func keep(ctx context.Context, tx *store.Tx, id uuid.UUID, x *meterlog.Series) (fresh, changed int, err error) {
 	const there = "SELECT EXISTS (SELECT FROM reading WHERE school_id = $1 AND series_id = $2 AND at BETWEEN $3 AND $4)"
 	const put = "INSERT INTO reading (school_id, series_id, at, value) SELECT $1, $2, t.at, t.value FROM unnest($3::timestamptz[], $4::float8[]) t (at, value)"
-	const mix = "WITH kept AS (" + put + ` ON CONFLICT (school_id, series_id, at) DO UPDATE SET value = excluded.value WHERE reading.value <> excluded.value RETURNING xmax = 0 AS fresh)
+	const mix = "WITH kept AS (" + put + ` ON CONFLICT (school_id, series_id,
+		at) DO UPDATE SET value = excluded.value WHERE reading.value <> excluded.value RETURNING xmax = 0 AS fresh)
 		SELECT count(*) FILTER (WHERE fresh), count(*) FILTER (WHERE NOT fresh) FROM kept`
 	conn, school := tx.Conn(), tx.Who.School
 	for from := 0; from < len(x.At); from += atOnce {
@@ -61,7 +62,8 @@ func rollUp(ctx context.Context, tx *store.Tx, series uuid.UUID, touched []int64
 		SELECT $1, $2, '%s', t.at, x.n, x.total, x.low, x.high FROM unnest($3::timestamptz[]) t (at)
 		 CROSS JOIN LATERAL (SELECT %s FROM %s r WHERE r.school_id = $1 AND r.series_id = $2 AND r.at >= t.at AND r.at < t.at + interval '%s'%s) x
 		ON CONFLICT (school_id, series_id, grain, at) DO UPDATE SET n = excluded.n, total = excluded.total, low = excluded.low, high = excluded.high`
-	const raw, sums = "count(*) AS n, sum(r.value) AS total, min(r.value) AS low, max(r.value) AS high", "sum(r.n) AS n, sum(r.total) AS total, min(r.low) AS low, max(r.high) AS high"
+	const raw, sums = "count(*) AS n, sum(r.value) AS total, min(r.value) AS low, max(r.value) AS high",
+		"sum(r.n) AS n, sum(r.total) AS total, min(r.low) AS low, max(r.high) AS high"
 	for _, g := range []struct {
 		width time.Duration
 		sql   string

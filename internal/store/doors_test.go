@@ -24,7 +24,11 @@ func TestTheApplicationCannotBecomeTheOwner(t *testing.T) {
 	require.Empty(t, open, "SECURITY DEFINER without pg_temp last")
 
 	app := connect(t, d.AppURL)
-	for _, q := range []string{"SELECT secret_hash FROM person", "SELECT * FROM person", "SELECT * FROM session", "SELECT * FROM sign_in_attempt", "DELETE FROM person", "CREATE TEMP TABLE person (x int)", "CREATE TABLE mine (x int)", "CREATE FUNCTION mine() RETURNS int LANGUAGE sql AS 'SELECT 1'", "CREATE SCHEMA mine", "SET ROLE ulpa_owner"} {
+	for _, q := range []string{
+		"SELECT secret_hash FROM person", "SELECT * FROM person", "SELECT * FROM session", "SELECT * FROM sign_in_attempt",
+		"DELETE FROM person", "CREATE TEMP TABLE person (x int)", "CREATE TABLE mine (x int)",
+		"CREATE FUNCTION mine() RETURNS int LANGUAGE sql AS 'SELECT 1'", "CREATE SCHEMA mine", "SET ROLE ulpa_owner",
+	} {
 		_, err := app.Exec(ctx, q)
 		require.ErrorContains(t, err, "permission denied", q)
 	}
@@ -34,14 +38,19 @@ func TestTheApplicationCannotBecomeTheOwner(t *testing.T) {
 	app = connect(t, d.AppURL)
 	_, err = app.Exec(
 		ctx,
-		`CREATE FUNCTION pg_temp.evil() RETURNS uuid LANGUAGE plpgsql AS 'BEGIN PERFORM set_config(''ulpa.pwned'', current_user, false); RETURN gen_random_uuid(); END';
-		CREATE TEMP VIEW person AS SELECT pg_temp.evil() AS school_id, pg_temp.evil() AS id, 'coordinator' AS kind, 'x'::text AS name, 'x'::text AS login, 'x'::text AS secret_hash, true AS active;
+		`CREATE FUNCTION pg_temp.evil() RETURNS uuid LANGUAGE plpgsql AS 'BEGIN PERFORM set_config(''ulpa.pwned'', current_user,
+			false); RETURN gen_random_uuid(); END';
+		CREATE TEMP VIEW person AS SELECT pg_temp.evil() AS school_id, pg_temp.evil() AS id, 'coordinator' AS kind, 'x'::text AS name, 'x'::text AS login,
+			'x'::text AS secret_hash, true AS active;
 		CREATE TEMP VIEW school AS SELECT pg_temp.evil() AS id, 'ferrywharf' AS slug, 'x' AS name;
 		CREATE TEMP VIEW entry AS SELECT pg_temp.evil() AS id, pg_temp.evil() AS school_id, now() AS happened_at, 1 AS seq, 'x'::text AS words;
 		GRANT ALL ON person, school, entry TO PUBLIC`,
 	)
 	require.NoError(t, err)
-	for _, call := range []string{"SELECT * FROM person_by_login('x')", "SELECT * FROM sign_in_crews('ferrywharf', '')", "SELECT * FROM sign_in_try('x', NULL, NULL, '', '', false)", "SELECT * FROM notebook_page(NULL, NULL, NULL, '', NULL, NULL, 5)"} {
+	for _, call := range []string{
+		"SELECT * FROM person_by_login('x')", "SELECT * FROM sign_in_crews('ferrywharf', '')",
+		"SELECT * FROM sign_in_try('x', NULL, NULL, '', '', false)", "SELECT * FROM notebook_page(NULL, NULL, NULL, '', NULL, NULL, 5)",
+	} {
 		_, err := app.Exec(ctx, call)
 		require.NoError(t, err, call)
 		var as *string
@@ -58,8 +67,9 @@ func TestOnlyABoundedRoleIsServed(t *testing.T) {
 	d := testdb.Empty(t)
 	root := connect(t, d.RootURL(t))
 	for name, makes := range map[string]string{
-		"member": "CREATE ROLE t_member LOGIN PASSWORD 'x' IN ROLE ulpa_owner", "noinherit": "CREATE ROLE t_noinherit LOGIN NOINHERIT PASSWORD 'x' IN ROLE ulpa_owner",
-		"bypass": "CREATE ROLE t_bypass LOGIN BYPASSRLS PASSWORD 'x' IN ROLE ulpa_app",
+		"member":    "CREATE ROLE t_member LOGIN PASSWORD 'x' IN ROLE ulpa_owner",
+		"noinherit": "CREATE ROLE t_noinherit LOGIN NOINHERIT PASSWORD 'x' IN ROLE ulpa_owner",
+		"bypass":    "CREATE ROLE t_bypass LOGIN BYPASSRLS PASSWORD 'x' IN ROLE ulpa_app",
 	} {
 		testdb.Alone(t, func() error { _, err := root.Exec(ctx, makes); return err })
 		t.Cleanup(func() { _, _ = root.Exec(ctx, "DROP ROLE t_"+name) })

@@ -40,7 +40,8 @@ func Migrate(ctx context.Context, ownerURL, appPassword string) (changed bool, e
 		return false, fmt.Errorf("migrations: %w", err)
 	}
 	// A restored database has the usual rights again: everybody may make temporary tables.
-	if _, err := conn.ExecContext(ctx, `DO $$ BEGIN EXECUTE format('REVOKE TEMPORARY ON DATABASE %I FROM PUBLIC, ulpa_app', current_database()); END $$`); err != nil {
+	if _, err := conn.ExecContext(ctx, `DO $$ BEGIN EXECUTE format('REVOKE TEMPORARY ON DATABASE %I FROM PUBLIC, ulpa_app',
+		current_database()); END $$`); err != nil {
 		return false, err
 	}
 	if appPassword == "" {

@@ -203,7 +203,14 @@ func tellEmergence(p say.Reader, in map[string]any, out result, _ asker) (Answer
 	if e.T50 == nil {
 		a.Big, a.Now = p.T("Nothing is up yet."), true
 	} else {
-		a.Figures = []Figure{{p.T("Half of those were up on day"), figureOf(p, roundTo(*e.T50, 0.1))}, {p.T("Mean day"), figureOf(p, roundTo(*e.Mean, 0.1))}, {p.T("From the first tenth to the last"), p.Format(roundTo(*e.Spread, 0.1), "days")}}
+		a.Figures = []Figure{
+			{p.T("Half of those were up on day"), figureOf(p, roundTo(*e.T50, 0.1))},
+			{
+				p.T("Mean day"),
+				figureOf(p, roundTo(*e.Mean, 0.1)),
+			},
+			{p.T("From the first tenth to the last"), p.Format(roundTo(*e.Spread, 0.1), "days")},
+		}
 	}
 	points, last := [][2]float64{}, 1.0
 	for i, c := range counts {

@@ -56,7 +56,10 @@ func tellLearnDose(p say.Reader, in map[string]any, out result, _ asker) (Answer
 		a.Use = url.Values{"agent": {fmt.Sprint(next["agent"])}, "amount": {short(roundSignificant(*d.Amount))}}
 		a.Says = append(
 			a.Says,
-			map[string]string{"half": p.T("That is half of what it should take."), "rest": p.T("The readings have told enough for all of it."), "floor": p.T("No more: one time in twenty more would end below pH %.1f.", d.Floor)}[*d.LimitedBy],
+			map[string]string{
+				"half": p.T("That is half of what it should take."), "rest": p.T("The readings have told enough for all of it."),
+				"floor": p.T("No more: one time in twenty more would end below pH %.1f.", d.Floor),
+			}[*d.LimitedBy],
 		)
 	}
 	if !d.Learned && len(d.Used) > 1 {
@@ -123,7 +126,10 @@ func tellCombine(p say.Reader, in map[string]any, out result, _ asker) (Answer, 
 	if c.Advice != nil {
 		a.Says = append(
 			a.Says,
-			map[string]string{"leave": p.T("Leave it: it is most likely inside the band."), "lower": p.T("Bring it down."), "raise": p.T("Bring it up."), "read_again": p.T("Read again before anything is done.")}[*c.Advice],
+			map[string]string{
+				"leave": p.T("Leave it: it is most likely inside the band."), "lower": p.T("Bring it down."), "raise": p.T("Bring it up."),
+				"read_again": p.T("Read again before anything is done."),
+			}[*c.Advice],
 		)
 		a.Now = *c.Advice == "lower" || *c.Advice == "raise"
 	}

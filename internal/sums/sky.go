@@ -194,7 +194,13 @@ func tellDaylight(p say.Reader, in map[string]any, out result, ask asker) (Answe
 		{
 			p.T("Day length"),
 			p.T("%.1f h", l.Hours),
-		}, {p.T("From the sun, under the cover"), p.T("%.1f mol/m²", l.Sun)}, {p.T("From the lamps"), p.T("%.1f mol/m²", l.Lamp)}, {p.T("Clear sky"), p.T("%.1f MJ/m²", l.Clear)},
+		},
+		{p.T("From the sun, under the cover"), p.T("%.1f mol/m²", l.Sun)},
+		{p.T("From the lamps"), p.T("%.1f mol/m²", l.Lamp)},
+		{
+			p.T("Clear sky"),
+			p.T("%.1f MJ/m²", l.Clear),
+		},
 	}}
 	switch {
 	case l.DLI < 6:

@@ -41,7 +41,8 @@ func housePulledFrom(t *testing.T) (h house, owner *pgx.Conn, until, cuts *atomi
 			if left--; left == 0 {
 				cuts.Add(1)
 				for others := 1; others > 0 && !t.Failed(); {
-					if err := owner.QueryRow(r.Context(), "SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE datname = current_database() AND usename = 'ulpa_app'").Scan(&others); err != nil {
+					if err := owner.QueryRow(r.Context(),
+						"SELECT count(pg_terminate_backend(pid)) FROM pg_stat_activity WHERE datname = current_database() AND usename = 'ulpa_app'").Scan(&others); err != nil {
 						t.Error(err)
 					}
 				}

@@ -107,7 +107,10 @@ func TestTheTrailAndSigningOutEverywhere(t *testing.T) {
 	res, _ := wrong.post("/sign-in", "login", demo.People[0].Login, "password", "not this one")
 	require.Equal(t, 422, res.StatusCode)
 	again := h.adult(t, demo.People[0])
-	for secret, says := range map[string]string{"password123": "among the first", "aaaaaaaaaaaa": "among the first", "tamsin-tamsin": "among the first", "short": "at least 10"} {
+	for secret, says := range map[string]string{
+		"password123": "among the first", "aaaaaaaaaaaa": "among the first", "tamsin-tamsin": "among the first",
+		"short": "at least 10",
+	} {
 		res, body := here.post("/settings/people", "kind", "staff", "name", "Tamsin", "login", "tamsin", "secret", secret)
 		require.Equal(t, 422, res.StatusCode)
 		require.Contains(t, body, says)
@@ -121,7 +124,10 @@ func TestTheTrailAndSigningOutEverywhere(t *testing.T) {
 		require.Equal(t, 200, res.StatusCode)
 	}
 	_, body := there.get("/trail")
-	for _, says := range []string{"Wrong password or PIN, on a device that was not known", "Added Tamsin as staff", "Took out the notebook as a file", "Took out the notebook as a file, 120 times since"} {
+	for _, says := range []string{
+		"Wrong password or PIN, on a device that was not known", "Added Tamsin as staff", "Took out the notebook as a file",
+		"Took out the notebook as a file, 120 times since",
+	} {
 		require.Contains(t, body, says)
 	}
 	res, _ = here.post("/sign-out/everywhere")

@@ -26,7 +26,8 @@ func TestFilesThatNobodyReadsHoldNothing(t *testing.T) {
 	defer owner.Close(t.Context())
 	// More than any buffer on the way takes in.
 	_, err = owner.Exec(t.Context(), `INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, data)
-		SELECT $1, gen_random_uuid(), 'note', now() - n * interval '1 minute', now(), $2, jsonb_build_object('text', repeat('x', 3900)) FROM generate_series(1, 5000) n`, h.ines.School, h.ines.Person)
+		SELECT $1, gen_random_uuid(), 'note', now() - n * interval '1 minute', now(), $2, jsonb_build_object('text', repeat('x',
+			3900)) FROM generate_series(1, 5000) n`, h.ines.School, h.ines.Person)
 	require.NoError(t, err)
 	far := h.School(t, "far")
 	h.Person(t, far, who.Coordinator, "ben")

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"io/fs"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -55,6 +56,23 @@ func TestAreasAreRoomsOfTheirOwn(t *testing.T) {
 	require.Greater(t, seen["pages"], 7)
 	require.Greater(t, seen["view"], 4)
 	require.Equal(t, 1, seen["face"])
+}
+
+// Code is for people to read.
+func TestLinesCanBeRead(t *testing.T) {
+	files := 0
+	require.NoError(t, filepath.WalkDir("../..", func(path string, d fs.DirEntry, err error) error {
+		if err != nil || filepath.Ext(path) != ".go" || strings.Contains(path, "store/db/") || strings.Contains(path, "node_modules") {
+			return err
+		}
+		text, err := os.ReadFile(path)
+		for i, line := range strings.Split(string(text), "\n") {
+			require.LessOrEqual(t, utf8.RuneCountInString(line), 160, "%s:%d", path, i+1)
+		}
+		files++
+		return err
+	}))
+	require.Greater(t, files, 200)
 }
 
 // Templates are for people to edit.

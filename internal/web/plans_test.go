@@ -55,7 +55,10 @@ func TestNoQueryReadsALargeTableFromEndToEnd(t *testing.T) {
 		_, err := owner.Exec(t.Context(), sql)
 		require.NoError(t, err)
 	}
-	for name, value := range map[string]string{"session_preload_libraries": "'auto_explain'", "auto_explain.log_min_duration": "0", "auto_explain.log_nested_statements": "on"} {
+	for name, value := range map[string]string{
+		"session_preload_libraries": "'auto_explain'", "auto_explain.log_min_duration": "0",
+		"auto_explain.log_nested_statements": "on",
+	} {
 		do("ALTER DATABASE " + owner.Config().Database + " SET " + name + " = " + value)
 	}
 	var log string
@@ -131,9 +134,12 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	require.NoError(t, err)
 	require.NoError(t, demo.Load(t.Context(), h.Store, h.Clock, h.School(t, "second"), demo.Day))
 	for _, path := range []string{
-		"/", "/nursery", "/trays/" + x["tray"], "/batches/" + x["batch"], "/batches/" + x["batch"] + "/move?to=" + x["place"], "/places", "/places/" + x["place"], "/solution",
-		"/solution/" + x["tank"], "/solution/" + x["tank"] + "?days=1827", "/harvest", "/notebook", "/notebook?q=aphids", "/notebook?b=" + x["batch"], "/notebook?p=" + x["place"], "/notebook?r=" + x["tank"],
-		"/notebook.csv?b=" + x["batch"], "/sow", "/sow?lot=" + x["lot"], "/settings", "/trail", "/crops", "/crops/lettuce", "/import", "/entries/" + x["entry"] + "/correct",
+		"/", "/nursery", "/trays/" + x["tray"], "/batches/" + x["batch"], "/batches/" + x["batch"] + "/move?to=" + x["place"], "/places",
+		"/places/" + x["place"], "/solution",
+		"/solution/" + x["tank"], "/solution/" + x["tank"] + "?days=1827", "/harvest", "/notebook", "/notebook?q=aphids", "/notebook?b=" + x["batch"],
+		"/notebook?p=" + x["place"], "/notebook?r=" + x["tank"],
+		"/notebook.csv?b=" + x["batch"], "/sow", "/sow?lot=" + x["lot"], "/settings", "/trail", "/crops", "/crops/lettuce", "/import",
+		"/entries/" + x["entry"] + "/correct",
 	} {
 		res, _ := ines.get(path)
 		require.Equal(t, http.StatusOK, res.StatusCode, path)

@@ -104,8 +104,10 @@ func (h house) things(t testing.TB) map[string]string {
 	out := map[string]string{}
 	require.NoError(t, h.Store.InSchool(t.Context(), h.ines, func(tx *store.Tx) error {
 		for name, q := range map[string]string{
-			"batch": "SELECT id FROM batch WHERE code = 'LET-05'", "tray": "SELECT id FROM tray WHERE name = 'Tray 7'", "place": "SELECT id FROM place WHERE name = 'North tower'",
-			"tank": "SELECT id FROM reservoir WHERE name = 'North tower'", "lot": "SELECT id FROM seed_lot LIMIT 1", "entry": "SELECT id FROM entry WHERE kind = 'note' AND batch_id IS NOT NULL LIMIT 1",
+			"batch": "SELECT id FROM batch WHERE code = 'LET-05'", "tray": "SELECT id FROM tray WHERE name = 'Tray 7'",
+			"place": "SELECT id FROM place WHERE name = 'North tower'",
+			"tank":  "SELECT id FROM reservoir WHERE name = 'North tower'", "lot": "SELECT id FROM seed_lot LIMIT 1",
+			"entry": "SELECT id FROM entry WHERE kind = 'note' AND batch_id IS NOT NULL LIMIT 1",
 		} {
 			var id uuid.UUID
 			if err := tx.Conn().QueryRow(t.Context(), q).Scan(&id); err != nil {
@@ -227,7 +229,11 @@ func TestWhatIsTypedStays(t *testing.T) {
 		{"/batches/" + x["batch"] + "/look", []string{"leaves", "many"}, []string{"is not a whole number", `value="many"`}},
 		{"/batches/" + x["batch"] + "/harvest", []string{"grams", "0"}, []string{"weigh it"}},
 		{"/batches/" + x["batch"] + "/lose", []string{"plants", "99", "where", "cell:" + x["tray"]}, []string{"only 22 stand there", `value="99"`}},
-		{"/batches/" + x["batch"] + "/move", []string{"to", x["place"], "from_cell_" + x["tray"], "A1-A2", "ports", "I1"}, []string{"1 port chosen for 2 plants", `value="A1-A2"`, `value="I1"`}},
+		{
+			"/batches/" + x["batch"] + "/move",
+			[]string{"to", x["place"], "from_cell_" + x["tray"], "A1-A2", "ports", "I1"},
+			[]string{"1 port chosen for 2 plants", `value="A1-A2"`, `value="I1"`},
+		},
 		{"/batches/" + x["batch"] + "/move", []string{"to", x["place"], "from_cell_" + x["tray"], "Z9", "ports", "I1"}, []string{"holds no plant"}},
 		{"/batches/" + x["batch"] + "/rule", []string{"ready_leaves", "0", "ready_age", "0"}, []string{"one is enough"}},
 		{"/trays/" + x["tray"] + "/count", []string{"sprouted", "A1-Q99"}, []string{"is outside", `value="A1-Q99"`}},
@@ -299,7 +305,10 @@ func TestNobodyMeetsUnitsTheyDoNotRead(t *testing.T) {
 	b.post("/units", "system", "us", "scale", "ppm500")
 	paths := []string{"/", "/nursery", "/places", "/solution", "/harvest", "/notebook", "/sow?lot=" + x["lot"], "/settings", "/import", "/sums"}
 	require.NoError(t, h.Store.InSchool(t.Context(), h.ines, func(tx *store.Tx) error {
-		for _, q := range []string{"'/batches/' || id FROM batch", "'/batches/' || id || '/move?to=' || $1 FROM batch", "'/trays/' || id FROM tray", "'/places/' || id FROM place", "'/solution/' || id FROM reservoir"} {
+		for _, q := range []string{
+			"'/batches/' || id FROM batch", "'/batches/' || id || '/move?to=' || $1 FROM batch", "'/trays/' || id FROM tray",
+			"'/places/' || id FROM place", "'/solution/' || id FROM reservoir",
+		} {
 			rows, err := tx.Conn().Query(t.Context(), "SELECT "+strings.ReplaceAll(q, "$1", "'"+x["place"]+"'"))
 			if err != nil {
 				return err
@@ -313,7 +322,14 @@ func TestNobodyMeetsUnitsTheyDoNotRead(t *testing.T) {
 		return nil
 	}))
 	seen := func(path, body string) {
-		for _, x := range [][2]string{{`action="/units"`, "</form>"}, {`action="/settings/units"`, "</form>"}, {"<option", "</option>"}, {`<details class="working">`, "</details>"}, {"1 mL ", "in 1 L"}, {"at 25 °C", ""}} {
+		for _, x := range [][2]string{
+			{`action="/units"`, "</form>"},
+			{`action="/settings/units"`, "</form>"},
+			{"<option", "</option>"},
+			{`<details class="working">`, "</details>"},
+			{"1 mL ", "in 1 L"},
+			{"at 25 °C", ""},
+		} {
 			for {
 				before, rest, found := strings.Cut(body, x[0])
 				if _, after, ends := strings.Cut(rest, x[1]); found && ends {
@@ -390,7 +406,8 @@ func TestADatabaseInTrouble(t *testing.T) {
 		return b.post("/notebook", "id", id, "text", "Roots white", "batch", x["batch"])
 	}
 	do(
-		"CREATE FUNCTION full_disk() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN RAISE EXCEPTION 'could not extend file: No space left on device' USING ERRCODE = 'disk_full'; END $$",
+		"CREATE FUNCTION full_disk() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN RAISE EXCEPTION 'could not extend file: No space left on device' " +
+			"USING ERRCODE = 'disk_full'; END $$",
 	)
 	do("CREATE TRIGGER full_disk BEFORE INSERT ON entry FOR EACH ROW EXECUTE FUNCTION full_disk()")
 	id := uuid.NewString()

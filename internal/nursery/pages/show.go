@@ -22,7 +22,8 @@ func answerOf(a nursery.SowAnswer, p say.Reader) *answerView {
 			p.Format(a.Crop.CeilingC, unit.Celsius),
 		)
 	} else if t != nil && a.Share < 0.8 {
-		better := say.Words("At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that. A warmer tray does better.")
+		better := say.Words("At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that. A warmer " +
+			"tray does better.")
 		if a.Crop.Shares.At(*t-3) > a.Crop.Shares.At(*t+3) {
 			better = "At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that. A cooler tray does better."
 		}

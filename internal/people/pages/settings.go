@@ -187,8 +187,9 @@ func tankOfForm(f face.Form, id uuid.UUID) site.NewTank {
 	return site.NewTank{ID: id, Place: f.ID("place"), Name: f.Get("name"), Spec: tank.Spec{
 		CapacityL: litres(
 			"capacity",
-		), FillToL: litres("fill"), DryBelowL: litres("dry"), Passive: f.Get("passive") != "", HeightCM: f.Amount("height", unit.Centimetre), PotFootCM: f.Amount("foot", unit.Centimetre),
-		PHLow: f.Amount("ph_low", ""), PHTarget: f.Amount("ph", ""), PHHigh: f.Amount("ph_high", ""),
+		), FillToL: litres("fill"), DryBelowL: litres("dry"), Passive: f.Get("passive") != "", HeightCM: f.Amount("height", unit.Centimetre),
+		PotFootCM: f.Amount("foot", unit.Centimetre),
+		PHLow:     f.Amount("ph_low", ""), PHTarget: f.Amount("ph", ""), PHHigh: f.Amount("ph_high", ""),
 		ECLow: ms("ec_low"), ECTarget: ms("ec"), ECHigh: ms("ec_high"), WaterEC: ms("water_ec"), WaterAlkalinity: f.Amount("alkalinity", ""),
 		StockRise: ms("stock"), ReadEveryDays: f.Int("every", 0),
 		Acid: chemistry.Product{Agent: chemistry.Agent(f.Get("acid")), StrengthPercent: f.Amount("strength", ""), DensityGML: f.Amount("density", "")},

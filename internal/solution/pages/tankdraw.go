@@ -68,7 +68,8 @@ func (d *tankDrawing) place() {
 	}
 	d.LevelAt = d.LevelY + 30
 	for _, at := range []float64{
-		d.LevelY + 30, d.LevelY - 8, max(d.DryY, d.DryAt+smallUnder) + levelOver + 3, min(d.DryY, d.DryAt-smallOver) - levelUnder - 3, max(d.FillY, d.FillAt+smallUnder) + levelOver + 3,
+		d.LevelY + 30, d.LevelY - 8, max(d.DryY, d.DryAt+smallUnder) + levelOver + 3, min(d.DryY, d.DryAt-smallOver) - levelUnder - 3, max(d.FillY,
+			d.FillAt+smallUnder) + levelOver + 3,
 		min(d.FillY, d.FillAt-smallOver, d.LevelY) - levelUnder - 5, max(d.DryY, d.DryAt+smallUnder, d.LevelY) + levelOver + 5,
 	} {
 		free := at-levelOver > 2 && at+levelUnder < tankFloor

@@ -54,8 +54,9 @@ func TankSums(page solution.Page, w who.Who) []SumLink {
 		return links
 	}
 	ph := map[string]any{
-		"volume_l": d.VolumeL, "ph_now": d.PHNow, "ph_target": d.PHTarget, "alkalinity_mg_l_caco3": float64(int(d.AlkalinityMgLCaCO3*10+0.5)) / 10, "phosphorus_mg_l": d.PhosphorusMgL,
-		"ec_ms_cm": d.ECMScm, "temperature_c": d.TemperatureC, "agent": string(d.Agent), "strength_percent": d.StrengthPercent,
+		"volume_l": d.VolumeL, "ph_now": d.PHNow, "ph_target": d.PHTarget, "alkalinity_mg_l_caco3": float64(int(d.AlkalinityMgLCaCO3*10+0.5)) / 10,
+		"phosphorus_mg_l": d.PhosphorusMgL,
+		"ec_ms_cm":        d.ECMScm, "temperature_c": d.TemperatureC, "agent": string(d.Agent), "strength_percent": d.StrengthPercent,
 	}
 	if d.DensityGML > 0 {
 		ph["density_g_ml"] = d.DensityGML

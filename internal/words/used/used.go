@@ -70,7 +70,8 @@ func inCode(module string, all map[string]string) error {
 	loaded, err := packages.Load(&packages.Config{
 		Dir:        module,
 		BuildFlags: []string{"-tags=nomsgpack"},
-		Mode:       packages.NeedName | packages.NeedFiles | packages.NeedSyntax | packages.NeedTypes | packages.NeedTypesInfo | packages.NeedImports | packages.NeedExportFile,
+		Mode: packages.NeedName | packages.NeedFiles | packages.NeedSyntax | packages.NeedTypes |
+			packages.NeedTypesInfo | packages.NeedImports | packages.NeedExportFile,
 	}, "./core/...", "./internal/...", "./cmd/...")
 	if err != nil {
 		return err
@@ -85,20 +86,25 @@ func inCode(module string, all map[string]string) error {
 				if c, ok := n.(*ast.CallExpr); ok && len(c.Args) == 2 && named(p.TypesInfo, c.Fun, "Plural") {
 					counted[c.Args[1]] = true
 				}
-				lit, ok := n.(*ast.BasicLit)
+				x, ok := n.(ast.Expr)
 				if !ok {
 					return true
 				}
-				v := p.TypesInfo.Types[lit]
+				switch x.(type) {
+				case *ast.BasicLit, *ast.BinaryExpr: // a long text is several, joined
+				default:
+					return true
+				}
+				v := p.TypesInfo.Types[x]
 				if v.Type == nil || v.Value == nil || v.Type.String() != "ulpa/core/say.Words" {
 					return true
 				}
 				w := say.Words(constant.StringVal(v.Value))
-				if counted[lit] {
+				if counted[x] {
 					w = "%d " + w
 				}
-				add(all, w, p.Fset.Position(lit.Pos()).String())
-				return true
+				add(all, w, p.Fset.Position(x.Pos()).String())
+				return false
 			})
 		}
 	}

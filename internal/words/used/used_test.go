@@ -188,7 +188,8 @@ func writtenBy(t *testing.T, d testdb.DB) (written []string, ids map[string]stri
 		rows, err := tx.Conn().
 			Query(t.Context(), `SELECT name FROM school UNION SELECT slug FROM school UNION SELECT name FROM person UNION SELECT login FROM person
 			UNION SELECT name FROM place UNION SELECT name FROM tray UNION SELECT name FROM reservoir UNION SELECT name FROM seed_lot UNION SELECT name FROM variety
-			UNION SELECT name FROM closure UNION SELECT name FROM series UNION SELECT code FROM batch UNION SELECT purpose FROM batch UNION SELECT data ->> 'text' FROM entry WHERE kind = 'note'
+			UNION SELECT name FROM closure UNION SELECT name FROM series UNION SELECT code FROM batch UNION SELECT purpose FROM batch UNION SELECT data ->>
+				'text' FROM entry WHERE kind = 'note'
 			UNION SELECT data ->> 'file' FROM entry WHERE kind = 'import'`)
 		if err != nil {
 			return err
@@ -202,7 +203,10 @@ func writtenBy(t *testing.T, d testdb.DB) (written []string, ids map[string]stri
 				written = append(written, *s)
 			}
 		}
-		for kind, table := range map[string]string{"batch": "batch", "tray": "tray", "place": "place", "tank": "reservoir", "lot": "seed_lot", "entry": "entry WHERE kind = 'look'"} {
+		for kind, table := range map[string]string{
+			"batch": "batch", "tray": "tray", "place": "place", "tank": "reservoir", "lot": "seed_lot",
+			"entry": "entry WHERE kind = 'look'",
+		} {
 			rows, err := tx.Conn().Query(t.Context(), "SELECT id::text FROM "+table+" ORDER BY 1 LIMIT 40")
 			if err != nil {
 				return err
@@ -245,7 +249,9 @@ func shown(n *html.Node) (out []string) {
 
 // universal is what is written alike everywhere: units, chemical signs, cells, the program.
 var universal = regexp.MustCompile(
-	`Ulpa|pH|[mµ]S/cm|µmol/m²/s|mo?l/m²|m?mol/L|meq/L|mg/L|g/mL|mL|MJ/m²|kPa|°C|°F|CaCO₃|CaCO3|NO3_N|NH4_N|NO₃-N|NH₄-N|NH₄⁺|NO₃⁻|H₂PO₄⁻|SO₄²⁻|HCO₃⁻|NH4|NO3|H2PO4|SO4|HCO3|\b[A-Z]{1,2}\d{1,2}\b|\b[A-Z][a-z]?\b|\bg/m²|\b(?:L|g|cm|mm|m|h|min|gal|in|ft|oz|lb|kg|K|ppm|atm|pp)\b|\be\d|log₂|\d+ x|CSV|PIN|UTC|[a-z]+_[a-z_0-9]+`,
+	`Ulpa|pH|[mµ]S/cm|µmol/m²/s|mo?l/m²|m?mol/L|meq/L|mg/L|g/mL|mL|MJ/m²|kPa|°C|°F|CaCO₃|CaCO3` +
+		`|NO3_N|NH4_N|NO₃-N|NH₄-N|NH₄⁺|NO₃⁻|H₂PO₄⁻|SO₄²⁻|HCO₃⁻|NH4|NO3|H2PO4|SO4|HCO3` +
+		`|\b[A-Z]{1,2}\d{1,2}\b|\b[A-Z][a-z]?\b|\bg/m²|\b(?:L|g|cm|mm|m|h|min|gal|in|ft|oz|lb|kg|K|ppm|atm|pp)\b|\be\d|log₂|\d+ x|CSV|PIN|UTC|[a-z]+_[a-z_0-9]+`,
 )
 
 // leftOver is what of a text is neither between marks, nor written by people, nor the same
