@@ -233,11 +233,10 @@ func (b *builder) closeBatch(name string) {
 func (b *builder) note(text, batchName, place string) {
 	b.do("note", func() error {
 		r := notebook.NoteRequest{ID: b.id(), Text: text}
-		if id, ok := b.ids[batchName]; ok {
-			r.Batch = &id
-		}
-		if id, ok := b.ids[place]; ok {
-			r.Place = &id
+		for _, name := range []string{batchName, place} {
+			if id, ok := b.ids[name]; ok {
+				r.About = append(r.About, id)
+			}
 		}
 		return notebook.Note(b.ctx, b.store, b.me, r)
 	})

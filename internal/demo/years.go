@@ -3,6 +3,7 @@ package demo
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"math"
 	"math/rand/v2"
@@ -60,6 +61,7 @@ type grower struct {
 	today   time.Time
 	next    uint64
 	entries [][]any
+	about   [][]any
 	batches [][]any
 	cells   [][]any
 	parts   [][]any
@@ -173,10 +175,13 @@ func (g *grower) write(kind string, at time.Time, batchID, place, tank *uuid.UUI
 		return err
 	}
 	said := strings.TrimSpace(about + " " + words.Everywhere(ledger.Sentence(kind, b)))
-	g.entries = append(
-		g.entries,
-		[]any{g.school, g.id(), kind, at, at, g.people[g.r.IntN(len(g.people))], batchID, place, tank, json.RawMessage(b), said},
-	)
+	id := g.id()
+	g.entries = append(g.entries, []any{g.school, id, kind, at, at, g.people[g.r.IntN(len(g.people))], json.RawMessage(b), said})
+	for _, thing := range []*uuid.UUID{batchID, place, tank} {
+		if thing != nil {
+			g.about = append(g.about, []any{id, *thing})
+		}
+	}
 	return nil
 }
 
@@ -387,13 +392,26 @@ func (g *grower) facts() error {
 		{"batch", "school_id id code crop variety_id seed_lot_id purpose wanted sown_at state closed latest", g.batches},
 		{"cell", "school_id tray_id row col batch_id state cause", g.cells},
 		{"tray_part", "school_id tray_id batch_id waiting standing used", g.parts},
-		{"entry", "school_id id kind happened_at written_at person_id batch_id place_id reservoir_id data words", g.entries},
+		{"entry", "school_id id kind happened_at written_at person_id data words", g.entries},
 	} {
 		if err := g.copy(t.table, strings.Fields(t.columns), t.rows); err != nil {
 			return err
 		}
 	}
-	return nil
+	if _, err := g.conn.Exec(g.ctx, "CREATE TEMP TABLE told (entry_id uuid, thing_id uuid)"); err != nil {
+		return err
+	}
+	if err := g.copy("told", []string{"entry_id", "thing_id"}, g.about); err != nil {
+		return err
+	}
+	_, err := g.conn.Exec(g.ctx, `INSERT INTO about SELECT e.school_id, e.id, t.thing_id, e.happened_at, e.seq
+		FROM told t JOIN entry e ON e.school_id = $1 AND e.id = t.entry_id`, g.school)
+	return errors.Join(err, g.drop("told"))
+}
+
+func (g *grower) drop(table string) error {
+	_, err := g.conn.Exec(g.ctx, "DROP TABLE "+table)
+	return err
 }
 
 // meterLog is what one logger wrote down.

@@ -138,7 +138,7 @@ func check(t *testing.T, r *rig, all []*writer) {
 		there[id]++
 	}
 	sown := map[uuid.UUID]int{}
-	for _, id := range ids("SELECT batch_id FROM entry WHERE kind = 'sow'") {
+	for _, id := range ids("SELECT b.id FROM batch b JOIN about a ON a.thing_id = b.id JOIN entry e ON e.id = a.entry_id WHERE e.kind = 'sow'") {
 		sown[id]++
 	}
 	found := func(rec record) int {
@@ -160,7 +160,8 @@ func check(t *testing.T, r *rig, all []*writer) {
 			}
 		}
 	}
-	if twice := ids("SELECT min(id::text)::uuid FROM entry WHERE kind = 'note' GROUP BY data->>'text', batch_id, place_id, happened_at HAVING count(*) > 1"); len(
+	if twice := ids("SELECT min(id::text)::uuid FROM entry e WHERE kind = 'note' GROUP BY data->>'text', happened_at, " +
+		"ARRAY(SELECT thing_id FROM about a WHERE a.entry_id = e.id ORDER BY 1) HAVING count(*) > 1"); len(
 		twice,
 	) > 0 {
 		r.note("notes stand twice: %v", twice)

@@ -63,7 +63,7 @@ func TestTheDemoIsConsistentAndTheSameEveryTime(t *testing.T) {
 		require.Greater(t, len(lines), 150)
 		var out []string
 		for _, l := range lines {
-			out = append(out, l.ID.String(), l.Code, l.Says.String())
+			out = append(out, l.ID.String(), fmt.Sprint(l.About), l.Says.String())
 			if l.Kind == solution.Brought.Name {
 				out = out[:len(out)-3] // what the import of the logger wrote has an id of its own
 			}
@@ -224,7 +224,7 @@ func TestCorrectionsRebuildThePresent(t *testing.T) {
 	x, err = nursery.Get(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
 	require.Equal(t, []int{3, 0, 0}, []int{x.State.InTrays(), len(x.State.Ports), x.State.Moved})
-	lines, err := notebook.Read(ctx, f.Store, f.ines, notebook.Filter{Batch: &b})
+	lines, err := notebook.Read(ctx, f.Store, f.ines, notebook.Filter{About: &b})
 	require.NoError(t, err)
 	require.Len(t, lines, 7, "the notebook keeps all: sown, counted, moved, cut, corrected, and two taken back")
 	inStep(t, f.DB, f.ines)

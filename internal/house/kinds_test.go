@@ -43,14 +43,10 @@ func TestKindsAreDeclaredOnce(t *testing.T) {
 		return err
 	}), "cannot hold")
 	// One that is stored all the same is not passed over.
-	_, err = owner.Exec(
-		ctx,
-		"INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, batch_id) VALUES ($1, $2, 'water_slide', now(), now(), $3, $4)",
-		f.ines.School,
-		uuid.New(),
-		f.ines.Person,
-		b,
-	)
+	_, err = owner.Exec(ctx, `WITH e AS (INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id)
+		VALUES ($1, $2, 'water_slide', now(), now(), $3) RETURNING school_id, id, happened_at, seq)
+		INSERT INTO about (school_id, entry_id, thing_id, happened_at, seq) SELECT school_id, id, $4, happened_at, seq FROM e`,
+		f.ines.School, uuid.New(), f.ines.Person, b)
 	require.NoError(t, err)
 	require.ErrorAs(t, nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 0, time.Time{}), new(ledger.ErrUnknownKind))
 	require.ErrorAs(t, f.Store.Read(ctx, f.ines, func(tx *store.Tx) error { _, err := ledger.Audit(ctx, tx); return err }), new(ledger.ErrUnknownKind))
@@ -144,7 +140,7 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 	)
 	require.Error(t, steps[2].do(third, b, uuid.Nil, began.Add(30*time.Minute)), "nothing had come up yet")
 	inStep(t, third.DB, third.ines)
-	lines, err := notebook.Read(ctx, third.Store, third.ines, notebook.Filter{Batch: &b})
+	lines, err := notebook.Read(ctx, third.Store, third.ines, notebook.Filter{About: &b})
 	require.NoError(t, err)
 	require.Len(t, lines, 3, "what was refused is not there")
 }

@@ -192,14 +192,14 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return solution.Treat(ctx, s, stranger, solution.TreatRequest{ID: uuid.New(), Tank: vat, Done: tank.Treatment{WaterL: 1}})
 		},
 		"notebook.Note": func() error {
-			for _, r := range []notebook.NoteRequest{{Batch: &batchID}, {Place: &place}, {Reservoir: &vat}} {
-				r.ID, r.Text = uuid.New(), "x"
-				if err := notebook.Note(ctx, s, stranger, r); err == nil {
+			for _, id := range []uuid.UUID{batchID, place, vat, trayID, lot} {
+				if err := notebook.Note(ctx, s, stranger, notebook.NoteRequest{ID: uuid.New(), Text: "x", About: []uuid.UUID{id}}); err == nil {
 					return nil
 				}
 			}
 			return store.ErrNotFound
 		},
+		"notebook.Thing":   func() error { _, err := notebook.Thing(ctx, s, stranger, vat); return err },
 		"notebook.Undo":    func() error { return notebook.Undo(ctx, s, stranger, uuid.New(), note) },
 		"notebook.Entry":   func() error { _, err := notebook.Entry(ctx, s, stranger, note); return err },
 		"notebook.Correct": func() error { return notebook.Correct(ctx, s, stranger, uuid.New(), cut, grams(1)) },
@@ -214,17 +214,17 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 	// These answer with nothing rather than with a refusal.
 	empty := map[string]func() error{
 		"notebook.Read": func() error {
-			lines, err := notebook.Read(ctx, s, stranger, notebook.Filter{Batch: &batchID})
+			lines, err := notebook.Read(ctx, s, stranger, notebook.Filter{About: &batchID})
 			require.Empty(t, lines)
 			return err
 		},
 		"notebook.CSV": func() error {
-			err := notebook.CSV(ctx, s, stranger, notebook.Filter{Place: &place}, &written)
+			err := notebook.CSV(ctx, s, stranger, notebook.Filter{About: &place}, &written)
 			require.Equal(t, 1, strings.Count(written.String(), "\n"), "the heading only")
 			return err
 		},
 		"view.LinesAbout": func() error {
-			lines, err := notebookview.LinesAbout(ctx, s, stranger, notebook.Filter{Batch: &batchID})
+			lines, err := notebookview.LinesAbout(ctx, s, stranger, notebook.Filter{About: &batchID})
 			require.Empty(t, lines)
 			return err
 		},

@@ -161,7 +161,7 @@ func TestACountWithNoChangeIsStillACount(t *testing.T) {
 	}
 	var ids []uuid.UUID
 	for _, id := range []uuid.UUID{a, b} {
-		lines, err := notebook.Read(ctx, f.Store, f.ines, notebook.Filter{Batch: &id})
+		lines, err := notebook.Read(ctx, f.Store, f.ines, notebook.Filter{About: &id})
 		require.NoError(t, err)
 		require.Len(t, lines, 2)
 		require.Equal(t, "Counted: no change", lines[0].Says.String())

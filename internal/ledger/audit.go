@@ -166,7 +166,7 @@ type keptBatch struct {
 func storedBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (b keptBatch, err error) {
 	s := batch.New()
 	b.state, b.parts = s, map[string]Part{}
-	row, err := tx.GetBatch(ctx, id)
+	row, err := store.One(tx.GetBatches(ctx, []uuid.UUID{id}))
 	if err != nil {
 		return b, err
 	}

@@ -63,7 +63,7 @@ func foldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (batchBooks, err
 // foldBatchUntil replays what happened up to a moment; nil is all of it.
 func foldBatchUntil(ctx context.Context, tx *store.Tx, id uuid.UUID, until *time.Time) (batchBooks, error) {
 	b := batchBooks{state: batch.New()}
-	facts, err := tx.FactsOfBatches(ctx, []uuid.UUID{id})
+	facts, err := tx.FactsAbout(ctx, []uuid.UUID{id})
 	if err != nil {
 		return b, err
 	}
@@ -85,7 +85,7 @@ func foldBatchUntil(ctx context.Context, tx *store.Tx, id uuid.UUID, until *time
 			return b, fmt.Errorf("entry %s: %w", f.ID, err)
 		}
 		acts = append(acts, a)
-		b.latest.See(a, f.HappenedAt, f.PlaceID)
+		b.latest.See(a, f.HappenedAt, someID(f.Place))
 	}
 	if b.state, err = batch.Fold(acts); err != nil {
 		return b, unfit{err}
@@ -118,6 +118,22 @@ type BatchAct struct {
 	Act        batch.Act
 	// Check looks at the books before the act, under the lock; nil asks nothing.
 	Check func(*batch.State) error
+}
+
+// someID is an id, or nil for none.
+func someID(id uuid.UUID) *uuid.UUID {
+	if id == uuid.Nil {
+		return nil
+	}
+	return &id
+}
+
+// withPlace is what an act is about: the batch, and the place where it happened.
+func withPlace(batch uuid.UUID, place *uuid.UUID) []uuid.UUID {
+	if place == nil {
+		return []uuid.UUID{batch}
+	}
+	return []uuid.UUID{batch, *place}
 }
 
 // OnBatch records an act and keeps cells, ports, stands and counts beside it,
@@ -161,8 +177,8 @@ func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error
 	}
 	after.latest.See(b.Act, b.HappenedAt, b.Place)
 	again, err := Write(ctx, tx, Fact{
-		ID: b.ID, Kind: string(b.Act.Kind), HappenedAt: b.HappenedAt, Batch: &b.Batch, Place: b.Place, Data: b.Act,
-		About: row.Code + " " + row.Crop,
+		ID: b.ID, Kind: string(b.Act.Kind), HappenedAt: b.HappenedAt, About: withPlace(b.Batch, b.Place), Data: b.Act,
+		Names: row.Code + " " + row.Crop,
 	})
 	if again || err != nil { // stored meanwhile, for another batch
 		return books.state, err

@@ -7,7 +7,6 @@ import (
 
 	"ulpa/core/say"
 	"ulpa/internal/store"
-	"ulpa/internal/store/db"
 )
 
 // Kind declares a kind of entry, once, with its area: what it says, how it folds into the
@@ -24,7 +23,7 @@ type Kind[T any] struct {
 	Fields []Field[T]
 	// Right checks an entry that is put right as a new one is checked, and returns it as it
 	// is kept; nil lets it pass.
-	Right func(context.Context, *store.Tx, db.GetEntryRow, T) (T, error)
+	Right func(context.Context, *store.Tx, Entry, T) (T, error)
 }
 
 // kind is what the ledger and the pages ask of any Kind.
@@ -34,7 +33,7 @@ type kind interface {
 	says(data []byte) (say.Text, error)
 	Inputs() []Input
 	Values(data []byte) (map[string]any, error)
-	right(ctx context.Context, tx *store.Tx, e db.GetEntryRow, values map[string]any) (any, error)
+	right(ctx context.Context, tx *store.Tx, e Entry, values map[string]any) (any, error)
 	holds(data any) bool
 }
 
@@ -125,7 +124,7 @@ func (k *Kind[T]) says(data []byte) (say.Text, error) {
 }
 
 // right is an entry with other values in its fields; what is in none stays as it was.
-func (k *Kind[T]) right(ctx context.Context, tx *store.Tx, e db.GetEntryRow, values map[string]any) (any, error) {
+func (k *Kind[T]) right(ctx context.Context, tx *store.Tx, e Entry, values map[string]any) (any, error) {
 	v, err := k.read(e.Data)
 	if err != nil {
 		return nil, err

@@ -22,12 +22,10 @@ import (
 type Fact struct {
 	ID         uuid.UUID // made by whoever writes; the same id twice is one entry
 	Kind       string
-	HappenedAt time.Time // zero: now
-	Batch      *uuid.UUID
-	Place      *uuid.UUID
-	Reservoir  *uuid.UUID
+	HappenedAt time.Time   // zero: now
+	About      []uuid.UUID // what it is about: things of the school
 	Data       any
-	About      string // names to find the entry by, beside its own sentence
+	Names      string // to find the entry by, beside its own sentence
 
 	corrects *uuid.UUID
 	inLine   *int64
@@ -56,10 +54,10 @@ func Write(ctx context.Context, tx *store.Tx, f Fact) (again bool, err error) {
 	if err != nil {
 		return false, err
 	}
-	about := strings.TrimSpace(f.About + " " + words.Everywhere(Sentence(f.Kind, data)) + " " + tx.Who.Name)
+	about := strings.TrimSpace(f.Names + " " + words.Everywhere(Sentence(f.Kind, data)) + " " + tx.Who.Name)
 	n, err := tx.AddEntry(ctx, db.AddEntryParams{
 		SchoolID: tx.Who.School, ID: f.ID, Kind: f.Kind, HappenedAt: f.HappenedAt, WrittenAt: tx.Now, PersonID: tx.Who.Person,
-		BatchID: f.Batch, PlaceID: f.Place, ReservoirID: f.Reservoir, Corrects: f.corrects, PlaceInLine: f.inLine, Data: data, Words: about, Sent: tx.Sent,
+		Corrects: f.corrects, PlaceInLine: f.inLine, Data: data, Words: about, Sent: tx.Sent, About: f.About,
 	})
 	if n > 0 || err != nil {
 		return false, err
@@ -70,7 +68,7 @@ func Write(ctx context.Context, tx *store.Tx, f Fact) (again bool, err error) {
 // Correct puts an entry right: values in its fields take the place of its own. What came
 // later must still be possible; otherwise it is refused.
 func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, values map[string]any) error {
-	return replace(ctx, tx, id, wrong, func(old db.GetEntryRow, k kind) (string, any, error) {
+	return replace(ctx, tx, id, wrong, func(old Entry, k kind) (string, any, error) {
 		if len(k.Inputs()) == 0 {
 			return "", nil, field.Refuse("entry", "of this kind is put right by taking it back and doing it again")
 		}
@@ -81,14 +79,14 @@ func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, values map[
 
 // TakeBack takes an entry back, under the same condition.
 func TakeBack(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID) error {
-	return replace(ctx, tx, id, wrong, func(old db.GetEntryRow, _ kind) (string, any, error) {
+	return replace(ctx, tx, id, wrong, func(old Entry, _ kind) (string, any, error) {
 		return Void.Name, Taken{Kind: old.Kind, Data: old.Data}, nil
 	})
 }
 
 // replace writes an entry that takes the place of another, and folds anew what that was about.
-func replace(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, by func(db.GetEntryRow, kind) (string, any, error)) error {
-	old, err := tx.GetEntry(ctx, wrong)
+func replace(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, by func(Entry, kind) (string, any, error)) error {
+	old, err := Get(ctx, tx, wrong)
 	if err != nil {
 		return err
 	}
@@ -103,39 +101,40 @@ func replace(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, by func(db.
 		return err
 	}
 	var before batchBooks
-	if old.BatchID != nil {
-		if _, err := tx.LockBatch(ctx, *old.BatchID); err != nil {
+	ofBatch, ofTank := old.About.A(ABatch), old.About.A(ATank)
+	if ofBatch != nil {
+		if _, err := tx.LockBatch(ctx, ofBatch.ID); err != nil {
 			return err
 		}
-		if before, err = foldBatch(ctx, tx, *old.BatchID); err != nil {
+		if before, err = foldBatch(ctx, tx, ofBatch.ID); err != nil {
 			return err
 		}
 	}
-	if old.ReservoirID != nil {
-		if _, err := tx.LockReservoir(ctx, *old.ReservoirID); err != nil {
+	if ofTank != nil {
+		if _, err := tx.LockReservoir(ctx, ofTank.ID); err != nil {
 			return err
 		}
 	}
 	f := Fact{
-		ID: id, HappenedAt: old.HappenedAt, Batch: old.BatchID, Place: old.PlaceID, Reservoir: old.ReservoirID,
-		About: "correction " + firstWord(old.Words), corrects: &old.ID, inLine: old.PlaceInLine,
+		ID: id, HappenedAt: old.HappenedAt, About: old.About.IDs(),
+		Names: "correction " + firstWord(old.words), corrects: &old.ID, inLine: old.inLine,
 	}
 	if f.Kind, f.Data, err = by(old, k); err != nil {
 		return err
 	}
 	if f.inLine == nil {
-		f.inLine = &old.Seq
+		f.inLine = &old.seq
 	}
 	if _, err := Write(ctx, tx, f); err != nil {
 		return err
 	}
-	if old.BatchID != nil {
-		if err := refoldBatch(ctx, tx, *old.BatchID, before.state); err != nil {
+	if ofBatch != nil {
+		if err := refoldBatch(ctx, tx, ofBatch.ID, before.state); err != nil {
 			return err
 		}
 	}
-	if old.ReservoirID != nil {
-		_, err = refoldReservoir(ctx, tx, *old.ReservoirID)
+	if ofTank != nil {
+		_, err = refoldReservoir(ctx, tx, ofTank.ID)
 	}
 	return err
 }

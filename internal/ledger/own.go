@@ -10,7 +10,6 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/say"
 	"ulpa/internal/store"
-	"ulpa/internal/store/db"
 )
 
 // Note is the data of a note.
@@ -23,7 +22,7 @@ var Noted = Declare(Kind[Note]{
 	Name:   "note",
 	Says:   func(n Note) say.Text { return say.Name(n.Text) },
 	Fields: []Field[Note]{Text("text", "Note", func(n *Note) *string { return &n.Text })},
-	Right:  func(_ context.Context, _ *store.Tx, _ db.GetEntryRow, n Note) (Note, error) { return NewNote(n.Text) },
+	Right:  func(_ context.Context, _ *store.Tx, _ Entry, n Note) (Note, error) { return NewNote(n.Text) },
 })
 
 // Void takes an entry back; its note says what that said.
@@ -51,6 +50,6 @@ func NewNote(text string) (Note, error) {
 }
 
 // RightAct checks an act on a batch that is put right; the fold says the rest.
-func RightAct(_ context.Context, _ *store.Tx, _ db.GetEntryRow, a batch.Act) (batch.Act, error) {
+func RightAct(_ context.Context, _ *store.Tx, _ Entry, a batch.Act) (batch.Act, error) {
 	return a, a.Check()
 }

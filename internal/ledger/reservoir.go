@@ -71,7 +71,7 @@ func LockTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, error) {
 // OnTank records a reading or a treatment of a tank that is locked, and
 // returns the tank as it stands then. The same id twice is one entry.
 func OnTank(ctx context.Context, tx *store.Tx, t Tank, f Fact) (Tank, error) {
-	f.Reservoir, f.Place, f.About = &t.ID, &t.Place, t.Name
+	f.About, f.Names = []uuid.UUID{t.ID, t.Place}, t.Name
 	if f.HappenedAt.IsZero() {
 		f.HappenedAt = tx.Now
 	}
@@ -144,7 +144,7 @@ func foldTank(ctx context.Context, tx *store.Tx, id, until uuid.UUID) (Tank, []P
 	if err != nil {
 		return t, nil, err
 	}
-	facts, err := tx.FactsOfReservoir(ctx, &id)
+	facts, err := tx.FactsAbout(ctx, []uuid.UUID{id})
 	if err != nil {
 		return t, nil, err
 	}

@@ -85,14 +85,14 @@ func keptOr(err error) error {
 // Known tells whether the record that is being written is stored already. One of another
 // content under its id is a conflict, which says what was kept.
 func Known(ctx context.Context, tx *store.Tx, id uuid.UUID) (bool, error) {
-	e, err := tx.GetEntry(ctx, id)
+	e, err := Get(ctx, tx, id)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return false, nil
 	}
 	if err != nil {
 		return false, err
 	}
-	if e.Sent == nil || bytes.Equal(e.Sent, tx.Sent) { // entries of earlier releases have no mark
+	if e.sent == nil || bytes.Equal(e.sent, tx.Sent) { // entries of earlier releases have no mark
 		return true, nil
 	}
 	return false, field.Refuse(

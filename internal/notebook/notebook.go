@@ -19,16 +19,27 @@ import (
 
 // Filter chooses entries. Before and BeforeSeq page on from an entry.
 type Filter struct {
-	Batch, Place, Reservoir *uuid.UUID
-	Find                    string
-	Before                  *time.Time
-	BeforeSeq               int64
-	Most                    int // 0: 40
+	About     *uuid.UUID // a thing of the school; nil: everything
+	Find      string
+	Before    *time.Time
+	BeforeSeq int64
+	Most      int // 0: 40
+}
+
+// Thing reads what something is called.
+func Thing(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (t ledger.Thing, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		row, err := tx.GetThing(ctx, id)
+		t = ledger.Thing{ID: id, Kind: ledger.ThingKind(row.Kind), Name: row.Name}
+		return err
+	})
+	return t, err
 }
 
 // Line is one entry as it is read.
 type Line struct {
-	db.NotebookRow
+	ledger.Entry
+	Seq  int64
 	Says say.Text
 	May  bool // this person may correct it
 }
@@ -48,11 +59,18 @@ func Read(ctx context.Context, s *store.Store, w who.Who, f Filter) (out []Line,
 func read(ctx context.Context, tx *store.Tx, f Filter) ([]Line, error) {
 	find := strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(strings.TrimSpace(f.Find))
 	rows, err := tx.Notebook(ctx, db.NotebookParams{
-		Batch: f.Batch, Place: f.Place, Reservoir: f.Reservoir, Find: find, Before: f.Before, BeforeSeq: f.BeforeSeq, Most: f.Most,
+		Thing: f.About, Find: find, Before: f.Before, BeforeSeq: f.BeforeSeq, Most: f.Most,
 	})
 	var out []Line
 	for _, r := range rows {
-		l := Line{NotebookRow: r, Says: ledger.Said(tx, r.ID, r.Kind, r.Data)}
+		about, err := ledger.ThingsOf(r.About)
+		if err != nil {
+			return nil, err
+		}
+		l := Line{Seq: r.Seq, Says: ledger.Said(tx, r.ID, r.Kind, r.Data), Entry: ledger.Entry{
+			ID: r.ID, Kind: r.Kind, HappenedAt: r.HappenedAt, WrittenAt: r.WrittenAt, Person: r.Person, Data: r.Data, About: about,
+			Corrects: r.Corrects, Corrected: r.Corrected,
+		}}
 		l.May = !r.Corrected && r.Kind != ledger.Void.Name && (r.Person == tx.Who.Name || tx.Who.May(who.Correct))
 		out = append(out, l)
 	}
@@ -78,9 +96,15 @@ func CSV(ctx context.Context, s *store.Store, w who.Who, f Filter, to io.Writer)
 			if l.Corrected {
 				corrected = "yes"
 			}
+			named := func(kind ledger.ThingKind) string {
+				if t := l.About.A(kind); t != nil {
+					return t.Name
+				}
+				return ""
+			}
 			rec := []string{
 				l.HappenedAt.In(w.Zone).Format(time.RFC3339), l.WrittenAt.In(w.Zone).Format(time.RFC3339),
-				l.Person, l.Code, l.Place, l.Reservoir, l.Kind, w.Prefs.Say(l.Says), corrected, l.ID.String(),
+				l.Person, named(ledger.ABatch), named(ledger.APlace), named(ledger.ATank), l.Kind, w.Prefs.Say(l.Says), corrected, l.ID.String(),
 			}
 			for i := range rec {
 				rec[i] = plain(rec[i])
@@ -105,12 +129,12 @@ func plain(s string) string {
 	return s
 }
 
-// NoteRequest is a free note about a batch, a place or a reservoir, or about nothing in particular.
+// NoteRequest is a free note about things of the school, or about nothing in particular.
 type NoteRequest struct {
-	ID                      uuid.UUID
-	Text                    string
-	Batch, Place, Reservoir *uuid.UUID
-	At                      time.Time // zero: now
+	ID    uuid.UUID
+	Text  string
+	About []uuid.UUID
+	At    time.Time // zero: now
 }
 
 // Note writes a note.
@@ -123,18 +147,18 @@ func Note(ctx context.Context, s *store.Store, w who.Who, r NoteRequest) error {
 		return err
 	}
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "notebook.Note", What: r}, func(tx *store.Tx) error {
-		about := ""
-		if r.Batch != nil {
-			b, err := tx.GetBatch(ctx, *r.Batch)
+		names := ""
+		for _, id := range r.About {
+			t, err := tx.GetThing(ctx, id)
 			if err != nil {
 				return err
 			}
-			about = b.Code + " " + b.Crop
+			names += " " + t.Name
 		}
 		_, err := ledger.Write(
 			ctx,
 			tx,
-			ledger.Fact{ID: r.ID, Kind: ledger.Noted.Name, HappenedAt: r.At, Batch: r.Batch, Place: r.Place, Reservoir: r.Reservoir, Data: note, About: about},
+			ledger.Fact{ID: r.ID, Kind: ledger.Noted.Name, HappenedAt: r.At, About: r.About, Data: note, Names: names},
 		)
 		return err
 	})
@@ -150,8 +174,8 @@ func Undo(ctx context.Context, s *store.Store, w who.Who, id, entry uuid.UUID) e
 	})
 }
 
-func mayCorrect(ctx context.Context, tx *store.Tx, entry uuid.UUID) (db.GetEntryRow, error) {
-	e, err := tx.GetEntry(ctx, entry)
+func mayCorrect(ctx context.Context, tx *store.Tx, entry uuid.UUID) (ledger.Entry, error) {
+	e, err := ledger.Get(ctx, tx, entry)
 	if err != nil {
 		return e, err
 	}
@@ -162,7 +186,7 @@ func mayCorrect(ctx context.Context, tx *store.Tx, entry uuid.UUID) (db.GetEntry
 }
 
 // Entry reads one entry for putting right.
-func Entry(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (e db.GetEntryRow, err error) {
+func Entry(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (e ledger.Entry, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		e, err = mayCorrect(ctx, tx, id)
 		return err

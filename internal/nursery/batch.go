@@ -64,7 +64,7 @@ func act(ctx context.Context, s *store.Store, w who.Who, need who.Ability, b led
 
 // Batch is all there is to know of a batch at a glance.
 type Batch struct {
-	Row     db.GetBatchRow
+	Row     db.GetBatchesRow
 	Crop    crop.Crop
 	Lot     Lot
 	Sown    calendar.Day
@@ -73,7 +73,7 @@ type Batch struct {
 	Cells   []db.CellsOfBatchesRow
 	Ports   []db.PortsOfBatchesRow
 	Stands  []db.StandsOfBatchesRow
-	Facts   []db.Entry
+	Facts   []db.FactsAboutRow
 	Verdict ready.Verdict
 	TempC   float64
 	Curve   Curve
@@ -147,7 +147,7 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 	if err != nil {
 		return nil, err
 	}
-	facts, err := tx.FactsOfBatches(ctx, ids)
+	facts, err := tx.FactsAbout(ctx, ids)
 	if err != nil {
 		return nil, err
 	}
@@ -166,7 +166,7 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 			return nil, store.ErrNotFound
 		}
 		b := Batch{
-			Row: db.GetBatchRow(rows[i]), Crop: book.Find(rows[i].Crop), Sown: tx.Who.Day(rows[i].SownAt), Today: tx.Who.Day(tx.Now), State: batch.New(),
+			Row: rows[i], Crop: book.Find(rows[i].Crop), Sown: tx.Who.Day(rows[i].SownAt), Today: tx.Who.Day(tx.Now), State: batch.New(),
 			Cells: only(
 				cells,
 				func(c db.CellsOfBatchesRow) bool { return c.BatchID == id },
@@ -174,7 +174,7 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 			Stands: only(
 				stands,
 				func(s db.StandsOfBatchesRow) bool { return s.BatchID == id },
-			), Facts: only(facts, func(f db.Entry) bool { return f.BatchID != nil && *f.BatchID == id }),
+			), Facts: only(facts, func(f db.FactsAboutRow) bool { return f.ThingID == id }),
 		}
 		if err := b.settle(tx, places); err != nil {
 			return nil, err
@@ -212,7 +212,7 @@ func (b *Batch) settle(tx *store.Tx, places []db.Place) error {
 	}
 	b.TempC = 20
 	for _, p := range places {
-		if len(b.Facts) > 0 && b.Facts[0].PlaceID != nil && p.ID == *b.Facts[0].PlaceID {
+		if len(b.Facts) > 0 && p.ID == b.Facts[0].Place {
 			b.TempC = p.TemperatureC
 		}
 	}

@@ -118,8 +118,8 @@ func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown
 	})
 	if err == nil && out.Code == "" { // it was kept before
 		err = s.Read(ctx, w, func(tx *store.Tx) error {
-			b, err := tx.GetBatch(ctx, r.ID)
-			out = Sown{b.ID, b.Code}
+			b, err := tx.GetThing(ctx, r.ID)
+			out = Sown{r.ID, b.Name}
 			return err
 		})
 	}

@@ -181,8 +181,8 @@ func (walk *Walk) settle(ctx context.Context, tx *store.Tx, settled map[string]b
 			}
 			settled[t.Task] = true
 		}
-		if r.PlaceID != nil {
-			walk.Done[r.PlaceID.String()] = append(walk.Done[r.PlaceID.String()], d)
+		if r.Place != uuid.Nil {
+			walk.Done[r.Place.String()] = append(walk.Done[r.Place.String()], d)
 		}
 	}
 	return err
@@ -233,7 +233,7 @@ func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) (said T
 		_, err := ledger.Write(
 			ctx,
 			tx,
-			ledger.Fact{ID: r.ID, Kind: kind, Place: &said.Place, Data: Decision{Task: r.Task, What: say.Kept{Text: said.What}}},
+			ledger.Fact{ID: r.ID, Kind: kind, About: []uuid.UUID{said.Place}, Data: Decision{Task: r.Task, What: say.Kept{Text: said.What}}},
 		)
 		return err
 	})

@@ -114,7 +114,7 @@ func Ramp(ctx context.Context, s *store.Store, w who.Who, batchID uuid.UUID) (ou
 			return err
 		}
 		plan := harden.Plan{School: school, DayHours: float64(w.DayEnds-w.DayBegins) / 60, Done: done[batchID]}
-		facts, err := tx.FactsOfBatches(ctx, []uuid.UUID{batchID})
+		facts, err := tx.FactsAbout(ctx, []uuid.UUID{batchID})
 		for _, f := range facts {
 			if f.Kind != string(batch.Harden) {
 				continue

@@ -117,7 +117,7 @@ func (w Warned) orNil() error {
 
 // against is what speaks against taking a batch out of doors today.
 func against(ctx context.Context, tx *store.Tx, id uuid.UUID, kind string) (Warned, error) {
-	row, err := tx.GetBatch(ctx, id)
+	row, err := store.One(tx.GetBatches(ctx, []uuid.UUID{id}))
 	if err != nil {
 		return nil, err
 	}

@@ -8,7 +8,6 @@ import (
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
-	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
 
@@ -26,8 +25,8 @@ var Read = ledger.Declare(ledger.Kind[tank.Reading]{
 		ledger.Maybe("temp", "Temperature", unit.Celsius, func(r *tank.Reading) **float64 { return &r.TempC }),
 		ledger.Maybe("level", "Level", unit.Litre, func(r *tank.Reading) **float64 { return &r.LevelL }),
 	},
-	Right: func(ctx context.Context, tx *store.Tx, e db.GetEntryRow, r tank.Reading) (tank.Reading, error) {
-		before, err := ledger.TankBefore(ctx, tx, *e.ReservoirID, e.ID)
+	Right: func(ctx context.Context, tx *store.Tx, e ledger.Entry, r tank.Reading) (tank.Reading, error) {
+		before, err := ledger.TankBefore(ctx, tx, e.About.A(ledger.ATank).ID, e.ID)
 		if err != nil {
 			return r, err
 		}
@@ -49,13 +48,13 @@ var Treated = ledger.Declare(ledger.Kind[tank.Treatment]{
 		ledger.Amount("stock", "Each stock", unit.Millilitre, func(t *tank.Treatment) *float64 { return &t.StockML }),
 		ledger.Amount("amount", "Acid or alkali", "", func(t *tank.Treatment) *float64 { return &t.Amount }),
 	},
-	Right: func(ctx context.Context, tx *store.Tx, e db.GetEntryRow, x tank.Treatment) (tank.Treatment, error) {
+	Right: func(ctx context.Context, tx *store.Tx, e ledger.Entry, x tank.Treatment) (tank.Treatment, error) {
 		if x.Amount > 0 {
 			if err := tx.Who.Must(who.Dose); err != nil {
 				return x, err
 			}
 		}
-		before, err := ledger.TankBefore(ctx, tx, *e.ReservoirID, e.ID)
+		before, err := ledger.TankBefore(ctx, tx, e.About.A(ledger.ATank).ID, e.ID)
 		if err != nil {
 			return x, err
 		}

@@ -230,3 +230,14 @@ func Missing(err error, name string, says say.Words) error {
 
 // Conn is for the few statements that are no query of ours: COPY and temporary tables.
 func (t *Tx) Conn() pgx.Tx { return t.conn }
+
+// One is the only row of a list that was asked for by one id; ErrNotFound when it is empty.
+func One[T any](rows []T, err error) (one T, _ error) {
+	switch {
+	case err != nil:
+		return one, err
+	case len(rows) == 0:
+		return one, ErrNotFound
+	}
+	return rows[0], nil
+}

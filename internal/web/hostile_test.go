@@ -96,7 +96,7 @@ func TestHostileRequestsBreakNothing(t *testing.T) {
 			form.Set(any([]string{
 				"id", "lot", "tray", "wanted", "cells", "sprouted", "empty", "lost", "cause", "ports", "to", "from", "from_cell_" + x["tray"], "plants", "where",
 				"ph", "ec", "level", "temp",
-				"drain", "water", "stock", "amount", "agent", "text", "at", "q", "b", "p", "r", "kind", "before", "stop", "planned", "for", "system",
+				"drain", "water", "stock", "amount", "agent", "text", "at", "q", "about", "kind", "before", "stop", "planned", "for", "system",
 				"counts.0.day", "seen", "days", "ramp",
 			}), any(append(ids, nasty...)))
 		}

@@ -136,9 +136,9 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	for _, path := range []string{
 		"/", "/nursery", "/trays/" + x["tray"], "/batches/" + x["batch"], "/batches/" + x["batch"] + "/move?to=" + x["place"], "/places",
 		"/places/" + x["place"], "/solution",
-		"/solution/" + x["tank"], "/solution/" + x["tank"] + "?days=1827", "/harvest", "/notebook", "/notebook?q=aphids", "/notebook?b=" + x["batch"],
-		"/notebook?p=" + x["place"], "/notebook?r=" + x["tank"],
-		"/notebook.csv?b=" + x["batch"], "/sow", "/sow?lot=" + x["lot"], "/settings", "/trail", "/crops", "/crops/lettuce", "/import",
+		"/solution/" + x["tank"], "/solution/" + x["tank"] + "?days=1827", "/harvest", "/notebook", "/notebook?q=aphids", "/notebook?about=" + x["batch"],
+		"/notebook?about=" + x["place"], "/notebook?about=" + x["tank"],
+		"/notebook.csv?about=" + x["batch"], "/sow", "/sow?lot=" + x["lot"], "/settings", "/trail", "/crops", "/crops/lettuce", "/import",
 		"/entries/" + x["entry"] + "/correct",
 	} {
 		res, _ := ines.get(path)

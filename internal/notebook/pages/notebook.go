@@ -30,24 +30,18 @@ type notebookView struct {
 	Older    string
 	CSV      string
 	Form     face.Form
-	Batch    string
-	Place    string
-	Tank     string
+	Thing    string // the id of what it is about
 	Filtered bool
 }
 
 func (notebookView) Title() say.Text { return say.T("Notebook") }
 
-// filterOf reads what the address asks for: b, p or r for an id, q for text.
+// filterOf reads what the address asks for: about for a thing's id, q for text.
 func filterOf(c *gin.Context) notebook.Filter {
-	id := func(name string) *uuid.UUID {
-		v, err := uuid.Parse(c.Query(name))
-		if err != nil {
-			return nil
-		}
-		return &v
+	f := notebook.Filter{Find: c.Query("q")}
+	if id, err := uuid.Parse(c.Query("about")); err == nil {
+		f.About = &id
 	}
-	f := notebook.Filter{Batch: id("b"), Place: id("p"), Reservoir: id("r"), Find: c.Query("q")}
 	if t, err := time.Parse(time.RFC3339Nano, c.Query("before")); err == nil {
 		f.Before = &t
 		f.BeforeSeq, _ = strconv.ParseInt(c.Query("seq"), 10, 64)
@@ -67,8 +61,14 @@ func (s Pages) showNotebook(c *gin.Context, status int, f face.Form) error {
 	if err != nil {
 		return err
 	}
-	v := notebookView{Find: filter.Find, Form: f, Batch: c.Query("b"), Place: c.Query("p"), Tank: c.Query("r")}
-	v.Filtered = v.Batch+v.Place+v.Tank+v.Find != ""
+	v := notebookView{Find: filter.Find, Form: f, Filtered: filter.Find != "" || filter.About != nil}
+	if filter.About != nil {
+		t, err := notebook.Thing(ctx, s.Store, w, *filter.About)
+		if err != nil {
+			return err
+		}
+		v.Thing, v.About = t.ID.String(), t.Name
+	}
 	for _, l := range lines {
 		x := notebookview.LineOf(l, w)
 		if n := len(v.Days); n == 0 || v.Days[n-1].Day != x.Day {
@@ -76,15 +76,9 @@ func (s Pages) showNotebook(c *gin.Context, status int, f face.Form) error {
 		}
 		d := &v.Days[len(v.Days)-1]
 		d.Lines = append(d.Lines, x)
-		switch {
-		case v.Batch != "":
-			v.About = x.Code
-		case v.Tank != "" || v.Place != "":
-			v.About = x.Place
-		}
 	}
 	q := url.Values{}
-	for _, k := range []string{"b", "p", "r", "q"} {
+	for _, k := range []string{"about", "q"} {
 		if c.Query(k) != "" {
 			q.Set(k, c.Query(k))
 		}
@@ -122,10 +116,8 @@ func (s Pages) addNote(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
 	r := notebook.NoteRequest{ID: f.ID("id"), Text: f.Get("text")}
-	for name, to := range map[string]**uuid.UUID{"b": &r.Batch, "p": &r.Place, "r": &r.Reservoir} {
-		if id, err := uuid.Parse(f.Get(name)); err == nil {
-			*to = &id
-		}
+	if id, err := uuid.Parse(f.Get("about")); err == nil {
+		r.About = []uuid.UUID{id}
 	}
 	err := notebook.Note(ctx, s.Store, w, r)
 	return s.Settle(c, f, err, func(status int) error { return s.showNotebook(c, status, f) },

@@ -26,22 +26,33 @@ type EntryView struct {
 // LineOf is a line of the notebook as pages show it.
 func LineOf(l notebook.Line, w who.Who) EntryView {
 	v := EntryView{
-		ID: l.ID.String(), Day: w.Prefs.Say(w.Day(l.HappenedAt).Long()), At: face.Clock(l.HappenedAt, w), Person: l.Person, Says: w.Prefs.Say(l.Says), Code: l.Code,
+		ID: l.ID.String(), Day: w.Prefs.Say(w.Day(l.HappenedAt).Long()), At: face.Clock(l.HappenedAt, w), Person: l.Person, Says: w.Prefs.Say(l.Says),
 		Corrected: l.Corrected, Corrects: l.Corrects != nil && l.Kind != ledger.Void.Name, MayUndo: l.May, MayFix: l.May && len(ledger.InputsOf(l.Kind)) > 0,
 	}
-	if l.BatchID != nil {
-		v.CodePath = "/batches/" + l.BatchID.String()
+	if t := l.About.A(ledger.ABatch); t != nil {
+		v.Code, v.CodePath = t.Name, PathOf(*t)
 	}
-	switch {
-	case l.ReservoirID != nil:
-		v.Place, v.PlacePath = l.Reservoir, "/solution/"+l.ReservoirID.String()
-	case l.PlaceID != nil:
-		v.Place, v.PlacePath = l.Place, "/places/"+l.PlaceID.String()
+	for _, kind := range []ledger.ThingKind{ledger.ATank, ledger.APlace, ledger.ATray} {
+		if t := l.About.A(kind); t != nil {
+			v.Place, v.PlacePath = t.Name, PathOf(*t)
+			break
+		}
 	}
 	if l.WrittenAt.Sub(l.HappenedAt) > time.Hour {
 		v.Late = w.Prefs.T("written %s %s", w.Day(l.WrittenAt).Short(), face.Clock(l.WrittenAt, w))
 	}
 	return v
+}
+
+// paths are where things have a page of their own.
+var paths = map[ledger.ThingKind]string{ledger.ABatch: "/batches/", ledger.APlace: "/places/", ledger.ATank: "/solution/", ledger.ATray: "/trays/"}
+
+// PathOf is the page of a thing; "" where it has none.
+func PathOf(t ledger.Thing) string {
+	if at, ok := paths[t.Kind]; ok {
+		return at + t.ID.String()
+	}
+	return ""
 }
 
 // Few is how many lines the page of a batch, a place or a tank shows.

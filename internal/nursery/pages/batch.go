@@ -46,6 +46,7 @@ type rampDay struct {
 }
 
 type batchView struct {
+	ID                           uuid.UUID
 	Code, Crop, Variety, Purpose string
 	Path                         string
 	Meta                         string
@@ -93,7 +94,7 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 		return err
 	}
 	v := batchOf(b, w)
-	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{Batch: &id, Most: notebookview.Few}); err != nil {
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
 		return err
 	}
 	blank := face.BlankForm(w.Prefs)
@@ -127,7 +128,7 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 func batchOf(b nursery.Batch, w who.Who) batchView {
 	p := w.Prefs
 	v := batchView{
-		Code: b.Row.Code, Crop: p.Say(b.Crop.Name), Variety: b.Row.Variety, Purpose: b.Row.Purpose, Path: "/batches/" + b.Row.ID.String(),
+		ID: b.Row.ID, Code: b.Row.Code, Crop: p.Say(b.Crop.Name), Variety: b.Row.Variety, Purpose: b.Row.Purpose, Path: "/batches/" + b.Row.ID.String(),
 		Closed: b.Row.Closed, Standing: b.State.Standing(), Hazard: p.Say(b.Crop.Hazard), OwnRule: ownRule(b.Crop),
 		Meta: p.T("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.Row.Lot, b.Row.Packed, b.Row.Wanted),
 	}

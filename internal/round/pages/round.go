@@ -178,7 +178,7 @@ func stopOf(x core.Stop, walk round.Walk, p say.Reader, all bool, at func(round.
 	for _, d := range walk.Done[x.Place] {
 		done = append(done, doneView{d.Entry.String(), p.Say(d.Says), d.Person, at(d), d.Skip})
 	}
-	st.Done = face.Cut(done, face.Fewer(face.FewTasks, all), "/notebook?p="+x.Place)
+	st.Done = face.Cut(done, face.Fewer(face.FewTasks, all), "/notebook?about="+x.Place)
 	return st
 }
 

@@ -106,7 +106,7 @@ func (s Pages) placePage(c *gin.Context) error {
 	for _, t := range p.Tanks {
 		v.Tanks = append(v.Tanks, solutionview.TankLineOf(t, nil, w.Prefs))
 	}
-	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{Place: &id, Most: notebookview.Few}); err != nil {
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
 		return err
 	}
 	s.Render(c, http.StatusOK, "place", "Places", v)

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 
 	"ulpa/core/chemistry"
 	"ulpa/core/say"
@@ -65,6 +66,7 @@ type doStep struct {
 }
 
 type tankView struct {
+	ID                         uuid.UUID
 	Name, Path, Meta, LastRead string
 	Jar                        bool
 	Drawn                      tankDrawing
@@ -134,7 +136,7 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 		*on = append(*on, x)
 		of.Errors[d.Field] = x.Message
 	}
-	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{Reservoir: &id, Most: notebookview.Few}); err != nil {
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
 		return err
 	}
 	s.Render(c, status, "tank", "Solution", v)
@@ -144,7 +146,7 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 func tankOf(page solution.Page, w who.Who) tankView {
 	p, t := w.Prefs, page.Tank
 	v := tankView{
-		Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, p),
+		ID: t.ID, Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, p),
 		Acid: p.T(
 			"%s of %s",
 			t.Spec.Acid.Unit(),

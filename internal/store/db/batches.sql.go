@@ -249,62 +249,6 @@ func (q *Queries) ForgetCropValue(ctx context.Context, arg ForgetCropValueParams
 	return err
 }
 
-const getBatch = `-- name: GetBatch :one
-SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
-  FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
-  JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
- WHERE b.id = $1
-`
-
-type GetBatchRow struct {
-	SchoolID     uuid.UUID
-	ID           uuid.UUID
-	Code         string
-	Crop         string
-	VarietyID    uuid.UUID
-	SeedLotID    uuid.UUID
-	Purpose      string
-	Wanted       int
-	ReadyBy      *time.Time
-	SownAt       time.Time
-	State        []byte
-	Closed       bool
-	Latest       []byte
-	Variety      string
-	Lot          string
-	Packed       int
-	LabelRate    *float64
-	Tested       *int
-	TestSprouted *int
-}
-
-func (q *Queries) GetBatch(ctx context.Context, id uuid.UUID) (GetBatchRow, error) {
-	row := q.db.QueryRow(ctx, getBatch, id)
-	var i GetBatchRow
-	err := row.Scan(
-		&i.SchoolID,
-		&i.ID,
-		&i.Code,
-		&i.Crop,
-		&i.VarietyID,
-		&i.SeedLotID,
-		&i.Purpose,
-		&i.Wanted,
-		&i.ReadyBy,
-		&i.SownAt,
-		&i.State,
-		&i.Closed,
-		&i.Latest,
-		&i.Variety,
-		&i.Lot,
-		&i.Packed,
-		&i.LabelRate,
-		&i.Tested,
-		&i.TestSprouted,
-	)
-	return i, err
-}
-
 const getBatches = `-- name: GetBatches :many
 SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id

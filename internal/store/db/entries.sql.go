@@ -12,10 +12,15 @@ import (
 	"github.com/google/uuid"
 )
 
-const addEntry = `-- name: AddEntry :execrows
-INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, batch_id, place_id, reservoir_id, corrects, place_in_line, data, words, sent)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)
-ON CONFLICT (school_id, id) DO NOTHING
+const addEntry = `-- name: AddEntry :one
+WITH e AS (
+  INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, corrects, place_in_line, data, words, sent)
+  VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
+  ON CONFLICT (school_id, id) DO NOTHING RETURNING school_id, id, happened_at, seq),
+a AS (
+  INSERT INTO about (school_id, entry_id, thing_id, happened_at, seq)
+  SELECT e.school_id, e.id, t.id, e.happened_at, e.seq FROM e CROSS JOIN unnest($12::uuid[]) AS t (id))
+SELECT count(*)::int FROM e
 `
 
 type AddEntryParams struct {
@@ -25,43 +30,40 @@ type AddEntryParams struct {
 	HappenedAt  time.Time
 	WrittenAt   time.Time
 	PersonID    uuid.UUID
-	BatchID     *uuid.UUID
-	PlaceID     *uuid.UUID
-	ReservoirID *uuid.UUID
 	Corrects    *uuid.UUID
 	PlaceInLine *int64
 	Data        []byte
 	Words       string
 	Sent        []byte
+	About       []uuid.UUID
 }
 
-func (q *Queries) AddEntry(ctx context.Context, arg AddEntryParams) (int64, error) {
-	result, err := q.db.Exec(ctx, addEntry,
+// How many entries were written: none when the id is there already.
+func (q *Queries) AddEntry(ctx context.Context, arg AddEntryParams) (int, error) {
+	row := q.db.QueryRow(ctx, addEntry,
 		arg.SchoolID,
 		arg.ID,
 		arg.Kind,
 		arg.HappenedAt,
 		arg.WrittenAt,
 		arg.PersonID,
-		arg.BatchID,
-		arg.PlaceID,
-		arg.ReservoirID,
 		arg.Corrects,
 		arg.PlaceInLine,
 		arg.Data,
 		arg.Words,
 		arg.Sent,
+		arg.About,
 	)
-	if err != nil {
-		return 0, err
-	}
-	return result.RowsAffected(), nil
+	var column_1 int
+	err := row.Scan(&column_1)
+	return column_1, err
 }
 
 const decisions = `-- name: Decisions :many
-SELECT e.id, e.kind, e.data, e.happened_at, e.batch_id, e.reservoir_id, e.place_id, p.name AS person, coalesce(b.code, '') AS code
+SELECT e.id, e.kind, e.data, e.happened_at, p.name AS person, b.place, coalesce(b.code, '')::text AS code
   FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
-  LEFT JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
+  CROSS JOIN LATERAL (SELECT coalesce(min(t.id::text) FILTER (WHERE t.kind = 'place'), '00000000-0000-0000-0000-000000000000')::uuid AS place, min(t.name) FILTER (WHERE t.kind = 'batch') AS code
+    FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id) b
  WHERE e.happened_at >= $1 AND e.happened_at <= $2 AND e.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, e.seq
@@ -73,15 +75,13 @@ type DecisionsParams struct {
 }
 
 type DecisionsRow struct {
-	ID          uuid.UUID
-	Kind        string
-	Data        []byte
-	HappenedAt  time.Time
-	BatchID     *uuid.UUID
-	ReservoirID *uuid.UUID
-	PlaceID     *uuid.UUID
-	Person      string
-	Code        string
+	ID         uuid.UUID
+	Kind       string
+	Data       []byte
+	HappenedAt time.Time
+	Person     string
+	Place      uuid.UUID
+	Code       string
 }
 
 func (q *Queries) Decisions(ctx context.Context, arg DecisionsParams) ([]DecisionsRow, error) {
@@ -98,10 +98,8 @@ func (q *Queries) Decisions(ctx context.Context, arg DecisionsParams) ([]Decisio
 			&i.Kind,
 			&i.Data,
 			&i.HappenedAt,
-			&i.BatchID,
-			&i.ReservoirID,
-			&i.PlaceID,
 			&i.Person,
+			&i.Place,
 			&i.Code,
 		); err != nil {
 			return nil, err
@@ -114,81 +112,42 @@ func (q *Queries) Decisions(ctx context.Context, arg DecisionsParams) ([]Decisio
 	return items, nil
 }
 
-const factsOfBatches = `-- name: FactsOfBatches :many
-SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.batch_id, e.place_id, e.reservoir_id, e.corrects, e.data, e.words, e.seq, e.place_in_line, e.sent FROM entry e
- WHERE e.batch_id = ANY ($1::uuid[]) AND e.kind <> 'void'
+const factsAbout = `-- name: FactsAbout :many
+SELECT a.thing_id, e.id, e.kind, e.happened_at, e.data,
+       coalesce((SELECT t.id FROM about x JOIN thing t ON t.school_id = x.school_id AND t.id = x.thing_id AND t.kind = 'place'
+         WHERE x.school_id = e.school_id AND x.entry_id = e.id LIMIT 1), '00000000-0000-0000-0000-000000000000')::uuid AS place
+  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+ WHERE a.thing_id = ANY ($1::uuid[]) AND e.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq)
 `
 
-func (q *Queries) FactsOfBatches(ctx context.Context, ids []uuid.UUID) ([]Entry, error) {
-	rows, err := q.db.Query(ctx, factsOfBatches, ids)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []Entry
-	for rows.Next() {
-		var i Entry
-		if err := rows.Scan(
-			&i.SchoolID,
-			&i.ID,
-			&i.Kind,
-			&i.HappenedAt,
-			&i.WrittenAt,
-			&i.PersonID,
-			&i.BatchID,
-			&i.PlaceID,
-			&i.ReservoirID,
-			&i.Corrects,
-			&i.Data,
-			&i.Words,
-			&i.Seq,
-			&i.PlaceInLine,
-			&i.Sent,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
+type FactsAboutRow struct {
+	ThingID    uuid.UUID
+	ID         uuid.UUID
+	Kind       string
+	HappenedAt time.Time
+	Data       []byte
+	Place      uuid.UUID
 }
 
-const factsOfReservoir = `-- name: FactsOfReservoir :many
-SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.batch_id, e.place_id, e.reservoir_id, e.corrects, e.data, e.words, e.seq, e.place_in_line, e.sent FROM entry e
- WHERE e.reservoir_id = $1 AND e.kind <> 'void'
-   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
- ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq)
-`
-
-func (q *Queries) FactsOfReservoir(ctx context.Context, reservoirID *uuid.UUID) ([]Entry, error) {
-	rows, err := q.db.Query(ctx, factsOfReservoir, reservoirID)
+// What was written about things and counts, in the order it happened, and where.
+func (q *Queries) FactsAbout(ctx context.Context, things []uuid.UUID) ([]FactsAboutRow, error) {
+	rows, err := q.db.Query(ctx, factsAbout, things)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []Entry
+	var items []FactsAboutRow
 	for rows.Next() {
-		var i Entry
+		var i FactsAboutRow
 		if err := rows.Scan(
-			&i.SchoolID,
+			&i.ThingID,
 			&i.ID,
 			&i.Kind,
 			&i.HappenedAt,
-			&i.WrittenAt,
-			&i.PersonID,
-			&i.BatchID,
-			&i.PlaceID,
-			&i.ReservoirID,
-			&i.Corrects,
 			&i.Data,
-			&i.Words,
-			&i.Seq,
-			&i.PlaceInLine,
-			&i.Sent,
+			&i.Place,
 		); err != nil {
 			return nil, err
 		}
@@ -201,7 +160,9 @@ func (q *Queries) FactsOfReservoir(ctx context.Context, reservoirID *uuid.UUID) 
 }
 
 const getEntry = `-- name: GetEntry :one
-SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.batch_id, e.place_id, e.reservoir_id, e.corrects, e.data, e.words, e.seq, e.place_in_line, e.sent, p.name AS person, EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
+SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.corrects, e.data, e.words, e.seq, e.place_in_line, e.sent, p.name AS person, EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected,
+       (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'kind', t.kind, 'name', t.name) ORDER BY t.kind, t.name), '[]')
+          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::jsonb AS about
   FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id WHERE e.id = $1
 `
 
@@ -212,9 +173,6 @@ type GetEntryRow struct {
 	HappenedAt  time.Time
 	WrittenAt   time.Time
 	PersonID    uuid.UUID
-	BatchID     *uuid.UUID
-	PlaceID     *uuid.UUID
-	ReservoirID *uuid.UUID
 	Corrects    *uuid.UUID
 	Data        []byte
 	Words       string
@@ -223,6 +181,7 @@ type GetEntryRow struct {
 	Sent        []byte
 	Person      string
 	Corrected   bool
+	About       []byte
 }
 
 func (q *Queries) GetEntry(ctx context.Context, id uuid.UUID) (GetEntryRow, error) {
@@ -235,9 +194,6 @@ func (q *Queries) GetEntry(ctx context.Context, id uuid.UUID) (GetEntryRow, erro
 		&i.HappenedAt,
 		&i.WrittenAt,
 		&i.PersonID,
-		&i.BatchID,
-		&i.PlaceID,
-		&i.ReservoirID,
 		&i.Corrects,
 		&i.Data,
 		&i.Words,
@@ -246,7 +202,24 @@ func (q *Queries) GetEntry(ctx context.Context, id uuid.UUID) (GetEntryRow, erro
 		&i.Sent,
 		&i.Person,
 		&i.Corrected,
+		&i.About,
 	)
+	return i, err
+}
+
+const getThing = `-- name: GetThing :one
+SELECT kind, name FROM thing WHERE id = $1
+`
+
+type GetThingRow struct {
+	Kind string
+	Name string
+}
+
+func (q *Queries) GetThing(ctx context.Context, id uuid.UUID) (GetThingRow, error) {
+	row := q.db.QueryRow(ctx, getThing, id)
+	var i GetThingRow
+	err := row.Scan(&i.Kind, &i.Name)
 	return i, err
 }
 
@@ -284,7 +257,8 @@ func (q *Queries) HardeningTicks(ctx context.Context, since time.Time) ([]Harden
 
 const harvestsSince = `-- name: HarvestsSince :many
 SELECT e.id, e.happened_at, e.data, b.code, b.crop, p.name AS person
-  FROM entry e JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
+  FROM entry e JOIN about a ON a.school_id = e.school_id AND a.entry_id = e.id
+  JOIN batch b ON b.school_id = a.school_id AND b.id = a.thing_id
   JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
  WHERE e.kind = 'harvest' AND e.happened_at >= $1 AND e.happened_at <= $2
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
@@ -333,22 +307,19 @@ func (q *Queries) HarvestsSince(ctx context.Context, arg HarvestsSinceParams) ([
 }
 
 const notebook = `-- name: Notebook :many
-SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.batch_id, e.place_id, e.reservoir_id, e.seq,
+SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.seq,
        coalesce((SELECT p.name FROM person p WHERE p.school_id = e.school_id AND p.id = e.person_id), '')::text AS person,
-       coalesce((SELECT b.code FROM batch b WHERE b.school_id = e.school_id AND b.id = e.batch_id), '')::text AS code,
-       coalesce((SELECT l.name FROM place l WHERE l.school_id = e.school_id AND l.id = e.place_id), '')::text AS place,
-       coalesce((SELECT r.name FROM reservoir r WHERE r.school_id = e.school_id AND r.id = e.reservoir_id), '')::text AS reservoir,
+       (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'kind', t.kind, 'name', t.name) ORDER BY t.kind, t.name), '[]')
+          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::jsonb AS about,
        EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
   FROM entry e
- WHERE e.id IN (SELECT notebook_page($1::uuid, $2::uuid, $3::uuid, $4::text,
-       $5::timestamptz, $6::bigint, $7::int))
+ WHERE e.id IN (SELECT notebook_page($1::uuid, $2::text,
+       $3::timestamptz, $4::bigint, $5::int))
  ORDER BY e.happened_at DESC, e.seq DESC
 `
 
 type NotebookParams struct {
-	Batch     *uuid.UUID
-	Place     *uuid.UUID
-	Reservoir *uuid.UUID
+	Thing     *uuid.UUID
 	Find      string
 	Before    *time.Time
 	BeforeSeq int64
@@ -356,29 +327,22 @@ type NotebookParams struct {
 }
 
 type NotebookRow struct {
-	ID          uuid.UUID
-	Kind        string
-	HappenedAt  time.Time
-	WrittenAt   time.Time
-	Data        []byte
-	Corrects    *uuid.UUID
-	BatchID     *uuid.UUID
-	PlaceID     *uuid.UUID
-	ReservoirID *uuid.UUID
-	Seq         int64
-	Person      string
-	Code        string
-	Place       string
-	Reservoir   string
-	Corrected   bool
+	ID         uuid.UUID
+	Kind       string
+	HappenedAt time.Time
+	WrittenAt  time.Time
+	Data       []byte
+	Corrects   *uuid.UUID
+	Seq        int64
+	Person     string
+	About      []byte
+	Corrected  bool
 }
 
 // Names are looked up line by line: joined, the people would be tried before the lines.
 func (q *Queries) Notebook(ctx context.Context, arg NotebookParams) ([]NotebookRow, error) {
 	rows, err := q.db.Query(ctx, notebook,
-		arg.Batch,
-		arg.Place,
-		arg.Reservoir,
+		arg.Thing,
 		arg.Find,
 		arg.Before,
 		arg.BeforeSeq,
@@ -398,14 +362,9 @@ func (q *Queries) Notebook(ctx context.Context, arg NotebookParams) ([]NotebookR
 			&i.WrittenAt,
 			&i.Data,
 			&i.Corrects,
-			&i.BatchID,
-			&i.PlaceID,
-			&i.ReservoirID,
 			&i.Seq,
 			&i.Person,
-			&i.Code,
-			&i.Place,
-			&i.Reservoir,
+			&i.About,
 			&i.Corrected,
 		); err != nil {
 			return nil, err

@@ -10,6 +10,14 @@ import (
 	"github.com/google/uuid"
 )
 
+type About struct {
+	SchoolID   uuid.UUID
+	EntryID    uuid.UUID
+	ThingID    uuid.UUID
+	HappenedAt time.Time
+	Seq        int64
+}
+
 type Batch struct {
 	SchoolID  uuid.UUID
 	ID        uuid.UUID
@@ -73,9 +81,6 @@ type Entry struct {
 	HappenedAt  time.Time
 	WrittenAt   time.Time
 	PersonID    uuid.UUID
-	BatchID     *uuid.UUID
-	PlaceID     *uuid.UUID
-	ReservoirID *uuid.UUID
 	Corrects    *uuid.UUID
 	Data        []byte
 	Words       string
@@ -236,6 +241,13 @@ type Stand struct {
 	PlaceID  uuid.UUID
 	BatchID  uuid.UUID
 	Plants   int
+}
+
+type Thing struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Kind     string
+	Name     string
 }
 
 type Trail struct {

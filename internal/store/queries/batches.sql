@@ -50,12 +50,6 @@ SELECT b.*, v.name AS variety
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
  WHERE b.closed ORDER BY b.sown_at DESC LIMIT $1;
 
--- name: GetBatch :one
-SELECT b.*, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
-  FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
-  JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
- WHERE b.id = $1;
-
 -- name: GetBatches :many
 SELECT b.*, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id

@@ -1,28 +1,35 @@
--- name: AddEntry :execrows
-INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, batch_id, place_id, reservoir_id, corrects, place_in_line, data, words, sent)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)
-ON CONFLICT (school_id, id) DO NOTHING;
+-- name: AddEntry :one
+-- How many entries were written: none when the id is there already.
+WITH e AS (
+  INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, corrects, place_in_line, data, words, sent)
+  VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
+  ON CONFLICT (school_id, id) DO NOTHING RETURNING school_id, id, happened_at, seq),
+a AS (
+  INSERT INTO about (school_id, entry_id, thing_id, happened_at, seq)
+  SELECT e.school_id, e.id, t.id, e.happened_at, e.seq FROM e CROSS JOIN unnest(sqlc.arg(about)::uuid[]) AS t (id))
+SELECT count(*)::int FROM e;
 
 -- name: GetEntry :one
-SELECT e.*, p.name AS person, EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
+SELECT e.*, p.name AS person, EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected,
+       (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'kind', t.kind, 'name', t.name) ORDER BY t.kind, t.name), '[]')
+          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::jsonb AS about
   FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id WHERE e.id = $1;
 
--- name: FactsOfBatches :many
-SELECT e.* FROM entry e
- WHERE e.batch_id = ANY (sqlc.arg(ids)::uuid[]) AND e.kind <> 'void'
-   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
- ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
-
--- name: FactsOfReservoir :many
-SELECT e.* FROM entry e
- WHERE e.reservoir_id = $1 AND e.kind <> 'void'
+-- name: FactsAbout :many
+-- What was written about things and counts, in the order it happened, and where.
+SELECT a.thing_id, e.id, e.kind, e.happened_at, e.data,
+       coalesce((SELECT t.id FROM about x JOIN thing t ON t.school_id = x.school_id AND t.id = x.thing_id AND t.kind = 'place'
+         WHERE x.school_id = e.school_id AND x.entry_id = e.id LIMIT 1), '00000000-0000-0000-0000-000000000000')::uuid AS place
+  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+ WHERE a.thing_id = ANY (sqlc.arg(things)::uuid[]) AND e.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
 
 -- name: Decisions :many
-SELECT e.id, e.kind, e.data, e.happened_at, e.batch_id, e.reservoir_id, e.place_id, p.name AS person, coalesce(b.code, '') AS code
+SELECT e.id, e.kind, e.data, e.happened_at, p.name AS person, b.place, coalesce(b.code, '')::text AS code
   FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
-  LEFT JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
+  CROSS JOIN LATERAL (SELECT coalesce(min(t.id::text) FILTER (WHERE t.kind = 'place'), '00000000-0000-0000-0000-000000000000')::uuid AS place, min(t.name) FILTER (WHERE t.kind = 'batch') AS code
+    FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id) b
  WHERE e.happened_at >= sqlc.arg(since) AND e.happened_at <= sqlc.arg(until) AND e.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, e.seq;
@@ -35,21 +42,24 @@ SELECT (e.data ->> 'task')::text AS task, e.happened_at FROM entry e
 
 -- name: Notebook :many
 -- Names are looked up line by line: joined, the people would be tried before the lines.
-SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.batch_id, e.place_id, e.reservoir_id, e.seq,
+SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.seq,
        coalesce((SELECT p.name FROM person p WHERE p.school_id = e.school_id AND p.id = e.person_id), '')::text AS person,
-       coalesce((SELECT b.code FROM batch b WHERE b.school_id = e.school_id AND b.id = e.batch_id), '')::text AS code,
-       coalesce((SELECT l.name FROM place l WHERE l.school_id = e.school_id AND l.id = e.place_id), '')::text AS place,
-       coalesce((SELECT r.name FROM reservoir r WHERE r.school_id = e.school_id AND r.id = e.reservoir_id), '')::text AS reservoir,
+       (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'kind', t.kind, 'name', t.name) ORDER BY t.kind, t.name), '[]')
+          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::jsonb AS about,
        EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
   FROM entry e
- WHERE e.id IN (SELECT notebook_page(sqlc.narg(batch)::uuid, sqlc.narg(place)::uuid, sqlc.narg(reservoir)::uuid, sqlc.arg(find)::text,
+ WHERE e.id IN (SELECT notebook_page(sqlc.narg(thing)::uuid, sqlc.arg(find)::text,
        sqlc.narg(before)::timestamptz, sqlc.arg(before_seq)::bigint, sqlc.arg(most)::int))
  ORDER BY e.happened_at DESC, e.seq DESC;
 
 -- name: HarvestsSince :many
 SELECT e.id, e.happened_at, e.data, b.code, b.crop, p.name AS person
-  FROM entry e JOIN batch b ON b.school_id = e.school_id AND b.id = e.batch_id
+  FROM entry e JOIN about a ON a.school_id = e.school_id AND a.entry_id = e.id
+  JOIN batch b ON b.school_id = a.school_id AND b.id = a.thing_id
   JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
  WHERE e.kind = 'harvest' AND e.happened_at >= sqlc.arg(since) AND e.happened_at <= sqlc.arg(until)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at DESC LIMIT 50;
+
+-- name: GetThing :one
+SELECT kind, name FROM thing WHERE id = $1;
