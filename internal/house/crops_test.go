@@ -14,7 +14,6 @@ import (
 	"ulpa/internal/round"
 	"ulpa/internal/season"
 	"ulpa/internal/store"
-	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
 
@@ -89,8 +88,8 @@ func TestASchoolsCropValuesAreWhatIsReckonedWith(t *testing.T) {
 	require.NotEqual(t, 0.5, ask(other).Survival)
 }
 
-func (f fixture) lots(t *testing.T) []db.ListLotsRow {
+func (f fixture) lots(t *testing.T) []nursery.Packet {
 	shelf, err := nursery.GetShelf(ctx, f.Store, f.ines)
 	require.NoError(t, err)
-	return shelf.Lots
+	return shelf.Packets
 }

@@ -306,7 +306,7 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 func TestATankFromReadingToSecondHalf(t *testing.T) {
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
-	tanks := read(t, d, ines, func(tx *store.Tx) ([]ledger.Tank, error) { return site.Tanks(ctx, tx) })
+	tanks := read(t, d, ines, func(tx *store.Tx) ([]ledger.Tank, error) { return ledger.Tanks(ctx, tx) })
 	var north uuid.UUID
 	for _, x := range tanks {
 		if x.Name == "North tower" {

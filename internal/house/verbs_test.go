@@ -93,7 +93,7 @@ func TestSowingUsesUpSeed(t *testing.T) {
 		require.NoError(t, err)
 		shelf, err := nursery.GetShelf(ctx, f.Store, f.ines)
 		require.NoError(t, err)
-		require.Equal(t, left, *shelf.Lots[0].SeedsLeft)
+		require.Equal(t, left, *shelf.Packets[0].SeedsLeft)
 	}
 	_, err := nursery.Sow(
 		ctx,
@@ -229,7 +229,7 @@ func TestSplittingABatch(t *testing.T) {
 	standing := map[string]int{}
 	for _, p := range places {
 		for _, s := range p.Standing {
-			standing[p.Row.Name] += s.Plants
+			standing[p.Name] += s.Plants
 		}
 	}
 	require.Equal(t, map[string]int{"Bench": 1, "Tower": 2, "Frame": 2}, standing)

@@ -23,8 +23,19 @@ type Tank struct {
 	State    tank.State
 }
 
-// TanksOf reads reservoirs' rows.
-func TanksOf(ctx context.Context, tx *store.Tx, rows []db.Reservoir) (out []Tank, err error) {
+// Tanks reads every reservoir.
+func Tanks(ctx context.Context, tx *store.Tx) ([]Tank, error) {
+	rows, err := tx.ListReservoirs(ctx)
+	return tanksOf(ctx, tx, rows, err)
+}
+
+// TanksOfPlace reads those that stand in one place.
+func TanksOfPlace(ctx context.Context, tx *store.Tx, place uuid.UUID) ([]Tank, error) {
+	rows, err := tx.ReservoirsOfPlace(ctx, place)
+	return tanksOf(ctx, tx, rows, err)
+}
+
+func tanksOf(ctx context.Context, tx *store.Tx, rows []db.Reservoir, err error) (out []Tank, _ error) {
 	for _, r := range rows {
 		t, err := tankOf(ctx, tx, r)
 		if err != nil {
@@ -32,7 +43,7 @@ func TanksOf(ctx context.Context, tx *store.Tx, rows []db.Reservoir) (out []Tank
 		}
 		out = append(out, t)
 	}
-	return out, nil
+	return out, err
 }
 
 // tankOf reads a row; a state that an older version kept is folded from the facts.

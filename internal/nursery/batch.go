@@ -16,6 +16,7 @@ import (
 	"ulpa/core/seed"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
+	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -64,19 +65,50 @@ func act(ctx context.Context, s *store.Store, w who.Who, need who.Ability, b led
 
 // Batch is all there is to know of a batch at a glance.
 type Batch struct {
-	Row     db.GetBatchesRow
-	Crop    crop.Crop
-	Lot     Lot
-	Sown    calendar.Day
-	Today   calendar.Day
-	State   *batch.State
-	Cells   []db.CellsOfBatchesRow
-	Ports   []db.PortsOfBatchesRow
-	Stands  []db.StandsOfBatchesRow
-	Facts   []db.FactsAboutRow
-	Verdict ready.Verdict
-	TempC   float64
-	Curve   Curve
+	ID                     uuid.UUID
+	Code, Variety, Purpose string
+	Wanted                 int
+	ReadyBy                *time.Time
+	SownAt                 time.Time
+	Closed                 bool
+	Crop                   crop.Crop
+	LotID                  uuid.UUID
+	LotName                string
+	Packed                 int // the year its seed was packed
+	Lot                    Lot
+	Sown                   calendar.Day
+	Today                  calendar.Day
+	State                  *batch.State
+	Cells                  []Cell
+	Ports                  []Port
+	Stands                 []Stand
+	Verdict                ready.Verdict
+	TempC                  float64
+	Curve                  Curve
+
+	facts []db.FactsAboutRow
+}
+
+// Cell is a cell that the batch was sown in.
+type Cell struct {
+	TrayID       uuid.UUID
+	Tray         string
+	Row, Col     int
+	State, Cause string
+}
+
+// Port is a port that a plant of the batch stands in.
+type Port struct {
+	PlaceID   uuid.UUID
+	Place     string
+	Tier, Col int
+}
+
+// Stand is how many plants of the batch stand at a place without ports.
+type Stand struct {
+	PlaceID     uuid.UUID
+	Place, Kind string
+	Plants      int
 }
 
 // Curve is germination as counted beside what was to be expected.
@@ -155,7 +187,7 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 	if err != nil {
 		return nil, err
 	}
-	places, err := tx.ListPlaces(ctx)
+	places, err := site.Places(ctx, tx)
 	if err != nil {
 		return nil, err
 	}
@@ -165,20 +197,27 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 		if i < 0 {
 			return nil, store.ErrNotFound
 		}
+		r := rows[i]
 		b := Batch{
-			Row: rows[i], Crop: book.Find(rows[i].Crop), Sown: tx.Who.Day(rows[i].SownAt), Today: tx.Who.Day(tx.Now), State: batch.New(),
-			Cells: only(
-				cells,
-				func(c db.CellsOfBatchesRow) bool { return c.BatchID == id },
-			), Ports: only(ports, func(p db.PortsOfBatchesRow) bool { return p.BatchID == id }),
-			Stands: only(
-				stands,
-				func(s db.StandsOfBatchesRow) bool { return s.BatchID == id },
-			), Facts: only(facts, func(f db.FactsAboutRow) bool { return f.ThingID == id }),
+			ID: id, Code: r.Code, Variety: r.Variety, Purpose: r.Purpose, Wanted: r.Wanted, ReadyBy: r.ReadyBy, SownAt: r.SownAt, Closed: r.Closed,
+			Crop: book.Find(r.Crop), LotID: r.SeedLotID, LotName: r.Lot, Packed: r.Packed,
+			Lot:  lotOf(r.LabelRate, r.Tested, r.TestSprouted, r.SownAt, r.Packed),
+			Sown: tx.Who.Day(r.SownAt), Today: tx.Who.Day(tx.Now), State: batch.New(),
+			facts: only(facts, func(f db.FactsAboutRow) bool { return f.ThingID == id }),
 		}
-		if err := b.settle(tx, places); err != nil {
+		if err := json.Unmarshal(r.State, b.State); err != nil {
 			return nil, err
 		}
+		for _, c := range only(cells, func(c db.CellsOfBatchesRow) bool { return c.BatchID == id }) {
+			b.Cells = append(b.Cells, Cell{c.TrayID, c.Tray, c.Row, c.Col, c.State, c.Cause})
+		}
+		for _, p := range only(ports, func(p db.PortsOfBatchesRow) bool { return p.BatchID == id }) {
+			b.Ports = append(b.Ports, Port{p.PlaceID, p.Place, p.Tier, p.Col})
+		}
+		for _, x := range only(stands, func(x db.StandsOfBatchesRow) bool { return x.BatchID == id }) {
+			b.Stands = append(b.Stands, Stand{x.PlaceID, x.Place, x.Kind, x.Plants})
+		}
+		b.settle(tx, places)
 		out = append(out, b)
 	}
 	return out, nil
@@ -194,10 +233,7 @@ func only[T any](all []T, mine func(T) bool) (out []T) {
 }
 
 // settle works out what follows from what was read.
-func (b *Batch) settle(tx *store.Tx, places []db.Place) error {
-	if err := json.Unmarshal(b.Row.State, b.State); err != nil {
-		return err
-	}
+func (b *Batch) settle(tx *store.Tx, places []site.Place) {
 	for _, c := range b.Cells {
 		b.State.Cells[batch.Spot{Kind: batch.InCell, In: c.TrayID.String(), Row: c.Row, Col: c.Col}] = batch.Cell{
 			State: batch.CellState(c.State),
@@ -212,20 +248,18 @@ func (b *Batch) settle(tx *store.Tx, places []db.Place) error {
 	}
 	b.TempC = 20
 	for _, p := range places {
-		if len(b.Facts) > 0 && p.ID == b.Facts[0].Place {
+		if len(b.facts) > 0 && p.ID == b.facts[0].Place {
 			b.TempC = p.TemperatureC
 		}
 	}
-	b.Lot = lotOf(b.Row.LabelRate, b.Row.Tested, b.Row.TestSprouted, b.Row.SownAt, b.Row.Packed)
 	bed := seedbed{crop: b.Crop, lot: b.Lot, cells: b.State.Sown, perCell: b.State.Seeds / max(1, b.State.Sown), tempC: b.TempC}
 	b.Verdict = judge(bed, b.Sown, b.Today, b.seen(tx))
 	b.Curve = b.curve(tx, bed)
-	return nil
 }
 
 func (b Batch) seen(tx *store.Tx) ready.Seen {
 	var seen ready.Seen
-	for _, f := range b.Facts {
+	for _, f := range b.facts {
 		if f.Kind == string(batch.Look) {
 			seen = ready.Seen{Leaves: b.State.Leaves, HeightCM: b.State.HeightCM, On: tx.Who.Day(f.HappenedAt)}
 		}
@@ -246,13 +280,13 @@ func (b Batch) curve(tx *store.Tx, bed seedbed) Curve {
 	c.Age = float64(c.Day)
 	seen := -1
 	s := batch.New()
-	for _, f := range b.Facts {
+	for _, f := range b.facts {
 		var a batch.Act
 		if json.Unmarshal(f.Data, &a) != nil || s.Apply(a) != nil {
 			continue
 		}
 		if a.Kind == batch.Count {
-			c.JudgedDay, c.Age = int(tx.Who.Day(f.HappenedAt)-b.Sown), f.HappenedAt.Sub(b.Row.SownAt).Hours()/24
+			c.JudgedDay, c.Age = int(tx.Who.Day(f.HappenedAt)-b.Sown), f.HappenedAt.Sub(b.SownAt).Hours()/24
 			c.Counts, seen = append(c.Counts, CountPoint{c.Age, s.Sprouted}), s.Sprouted
 		}
 	}

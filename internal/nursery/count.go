@@ -13,6 +13,7 @@ import (
 	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/internal/ledger"
+	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
@@ -70,7 +71,7 @@ func (r CountRequest) said() CountRequest {
 }
 
 func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
-	t, err := tx.GetTray(ctx, r.Tray)
+	t, err := site.GetTray(ctx, tx, r.Tray)
 	if err != nil {
 		return err
 	}
@@ -115,7 +116,7 @@ func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
 	) // always in one order, so that two visits never wait for each other
 	for i, b := range order {
 		_, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{
-			ID: visitEntry(r.ID, b, i), Batch: b, Place: &t.PlaceID, HappenedAt: r.At,
+			ID: visitEntry(r.ID, b, i), Batch: b, Place: &t.Place, HappenedAt: r.At,
 			Act:   batch.Act{Kind: batch.Count, Marks: marks[b]},
 			Check: func(now *batch.State) error { return clashes(now, marks[b]) },
 		})

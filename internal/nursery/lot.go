@@ -13,6 +13,26 @@ import (
 	"ulpa/internal/who"
 )
 
+// Packet is a seed lot on the shelf.
+type Packet struct {
+	ID                  uuid.UUID
+	Crop, Variety, Name string
+	Packed              int      // the year
+	Label               *float64 // the share that sprouts, by the label
+	Tested, Sprouted    *int     // by a test of one's own
+	SeedsLeft           *int
+	variety             uuid.UUID
+}
+
+func packetOf(r db.ListLotsRow) Packet {
+	return Packet{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.VarietyID}
+}
+
+func getPacket(ctx context.Context, tx *store.Tx, id uuid.UUID) (Packet, error) {
+	r, err := tx.GetLot(ctx, id)
+	return packetOf(db.ListLotsRow(r)), err
+}
+
 // NewLot is a packet of seed to be written down. Its variety is made when new.
 type NewLot struct {
 	ID      uuid.UUID

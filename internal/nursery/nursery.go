@@ -19,8 +19,8 @@ import (
 	"ulpa/core/round"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
+	"ulpa/internal/site"
 	"ulpa/internal/store"
-	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
 
@@ -34,7 +34,7 @@ type Line struct {
 	Wanted  int
 	Sown    calendar.Day
 	State   *batch.State
-	Where   []db.WhereBatchesAreRow
+	Where   []Share
 	Verdict ready.Verdict
 	Seen    ready.Seen
 	Counted calendar.Day // 0: never
@@ -42,6 +42,13 @@ type Line struct {
 	Harden  *Hardening
 	SetOut  calendar.Day // 0: never
 	Sprouts round.Sprouts
+}
+
+// Share is a part of a batch that is at one place: in cells, ports or a stand.
+type Share struct {
+	Place           uuid.UUID
+	Kind            string
+	Plants, Waiting int
 }
 
 // Hardening is how a batch's ramp was begun.
@@ -118,11 +125,11 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	if err != nil {
 		return nil, err
 	}
-	at := map[uuid.UUID][]db.WhereBatchesAreRow{}
+	at := map[uuid.UUID][]Share{}
 	for _, x := range where {
-		at[x.BatchID] = append(at[x.BatchID], x)
+		at[x.BatchID] = append(at[x.BatchID], Share{x.PlaceID, x.Kind, x.Plants, x.Waiting})
 	}
-	places, err := tx.ListPlaces(ctx)
+	places, err := site.Places(ctx, tx)
 	if err != nil {
 		return nil, err
 	}
@@ -172,7 +179,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 		}
 		for _, x := range l.Where {
 			if x.Kind == "cell" {
-				bed.tempC = warmth[x.PlaceID]
+				bed.tempC = warmth[x.Place]
 			}
 		}
 		l.Verdict = judge(bed, l.Sown, today, l.Seen)
@@ -216,57 +223,77 @@ func (l *Line) outlook(bed seedbed, today calendar.Day) {
 type Overview struct {
 	Today  calendar.Day
 	Lines  []Line
-	Closed []db.ListClosedBatchesRow
-	Trays  []db.ListTraysRow
-	Places []db.Place
+	Closed []Past
+	Trays  []site.Tray
+	Places []site.Place
+}
+
+// Past is a batch that is closed.
+type Past struct {
+	ID                  uuid.UUID
+	Code, Crop, Variety string
 }
 
 // ReadOverview reads the nursery at a glance.
 func ReadOverview(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		o, err = store.Keep(ctx, tx, fmt.Sprint("nursery ", w.Day(tx.Now)), func() (Overview, error) { return around(ctx, tx) })
+		o, err = store.Keep(ctx, tx, fmt.Sprint("nursery ", w.Day(tx.Now)), func() (Overview, error) { return overview(ctx, tx) })
 		return err
 	})
 	return o, err
 }
 
-func around(ctx context.Context, tx *store.Tx) (o Overview, err error) {
+func overview(ctx context.Context, tx *store.Tx) (o Overview, err error) {
 	o.Today = tx.Who.Day(tx.Now)
 	if o.Lines, err = Lines(ctx, tx); err != nil {
 		return o, err
 	}
-	if o.Closed, err = tx.ListClosedBatches(ctx, 12); err != nil {
+	closed, err := tx.ListClosedBatches(ctx, 12)
+	if err != nil {
 		return o, err
 	}
-	if o.Trays, err = tx.ListTrays(ctx); err != nil {
+	for _, b := range closed {
+		o.Closed = append(o.Closed, Past{b.ID, b.Code, b.Crop, b.Variety})
+	}
+	if o.Trays, err = site.Trays(ctx, tx); err != nil {
 		return o, err
 	}
-	o.Places, err = tx.ListPlaces(ctx)
+	o.Places, err = site.Places(ctx, tx)
 	return o, err
 }
 
 // Tray is a tray with what is in its cells, and the batches in it.
 type Tray struct {
-	Row     db.Tray
-	Place   db.Place
-	Cells   []db.CellsOfTrayRow
+	site.Tray
+	Place   site.Place
+	Cells   []TrayCell
 	Batches []Batch
+}
+
+// TrayCell is a cell that was sown.
+type TrayCell struct {
+	Row, Col     int
+	Batch        uuid.UUID
+	State, Cause string
+	Code, Crop   string
 }
 
 // GetTray reads a tray and the batches in it.
 func GetTray(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (t Tray, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		if t.Row, err = tx.GetTray(ctx, id); err != nil {
+		if t.Tray, err = site.GetTray(ctx, tx, id); err != nil {
 			return err
 		}
-		if t.Place, err = tx.GetPlace(ctx, t.Row.PlaceID); err != nil {
+		if t.Place, err = site.GetPlace(ctx, tx, t.Tray.Place); err != nil {
 			return err
 		}
-		if t.Cells, err = tx.CellsOfTray(ctx, id); err != nil {
+		cells, err := tx.CellsOfTray(ctx, id)
+		if err != nil {
 			return err
 		}
 		var ids []uuid.UUID
-		for _, c := range t.Cells {
+		for _, c := range cells {
+			t.Cells = append(t.Cells, TrayCell{c.Row, c.Col, c.BatchID, c.State, c.Cause, c.Code, c.Crop})
 			if !slices.Contains(ids, c.BatchID) {
 				ids = append(ids, c.BatchID)
 			}
@@ -279,27 +306,31 @@ func GetTray(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (t Tr
 
 // Shelf is what there is to sow from and into.
 type Shelf struct {
-	Lots  []db.ListLotsRow
-	Trays []db.ListTraysRow
+	Packets []Packet
+	Trays   []site.Tray
 }
 
 // Freshest is the packet of a crop that was packed last, and whether there is one.
-func (x Shelf) Freshest(cropID string) (lot db.ListLotsRow, found bool) {
-	for _, l := range x.Lots {
-		if l.Crop == cropID && (!found || l.Packed > lot.Packed) {
-			lot, found = l, true
+func (x Shelf) Freshest(cropID string) (last Packet, found bool) {
+	for _, l := range x.Packets {
+		if l.Crop == cropID && (!found || l.Packed > last.Packed) {
+			last, found = l, true
 		}
 	}
-	return lot, found
+	return last, found
 }
 
-// GetShelf reads the seed lots and the trays.
+// GetShelf reads the packets of seed and the trays.
 func GetShelf(ctx context.Context, s *store.Store, w who.Who) (x Shelf, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		if x.Lots, err = tx.ListLots(ctx); err != nil {
+		lots, err := tx.ListLots(ctx)
+		if err != nil {
 			return err
 		}
-		x.Trays, err = tx.ListTrays(ctx)
+		for _, l := range lots {
+			x.Packets = append(x.Packets, packetOf(l))
+		}
+		x.Trays, err = site.Trays(ctx, tx)
 		return err
 	})
 	return x, err

@@ -18,6 +18,7 @@ import (
 	"ulpa/core/tray"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
+	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -34,7 +35,7 @@ type SowQuestion struct {
 
 // SowAnswer is the sum, and the lot it rests on.
 type SowAnswer struct {
-	Lot      db.GetLotRow
+	Lot      Packet
 	Crop     crop.Crop
 	Rate     seed.RateAnswer
 	AgeYears int // since the seed was packed
@@ -50,7 +51,7 @@ func (a SowAnswer) Old() bool { return a.AgeYears > a.Crop.SeedYears }
 // tray stands.
 func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a SowAnswer, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		if a.Lot, err = tx.GetLot(ctx, q.Lot); err != nil {
+		if a.Lot, err = getPacket(ctx, tx, q.Lot); err != nil {
 			return store.Missing(err, "lot", "choose a seed lot")
 		}
 		book, err := crops.Load(ctx, tx)
@@ -66,7 +67,7 @@ func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a S
 		if q.Confidence == 0 {
 			q.Confidence = 0.9
 		}
-		lot := Lot{Label: a.Lot.LabelRate, Tested: a.Lot.Tested, Sprouted: a.Lot.Sprouted, AgeYears: a.AgeYears}
+		lot := Lot{Label: a.Lot.Label, Tested: a.Lot.Tested, Sprouted: a.Lot.Sprouted, AgeYears: a.AgeYears}
 		a.Rate, err = seed.Rate(seed.RateInput{
 			PlantsWanted: q.Wanted, Confidence: q.Confidence, Germination: lot.Germination(a.Crop).Times(a.Share),
 			Survival: a.Crop.Survival, MaxSeedsPerCell: max(3, a.Crop.SeedsCell), CellsPerTray: q.CellsPerTray, SeedsOnHand: a.Lot.SeedsLeft,
@@ -127,7 +128,7 @@ func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown
 }
 
 func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
-	lot, err := tx.GetLot(ctx, r.Lot)
+	lot, err := getPacket(ctx, tx, r.Lot)
 	if err != nil {
 		return Sown{}, store.Missing(err, "lot", "choose a seed lot")
 	}
@@ -135,7 +136,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	if !ok {
 		return Sown{}, field.Refuse("lot", "is of a crop the catalogue does not know")
 	}
-	t, err := tx.GetTray(ctx, r.Tray)
+	t, err := site.GetTray(ctx, tx, r.Tray)
 	if err != nil {
 		return Sown{}, store.Missing(err, "tray", "choose a tray")
 	}
@@ -148,7 +149,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 		return Sown{}, err
 	}
 	row := db.AddBatchParams{
-		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: c.ID, VarietyID: lot.VarietyID, SeedLotID: lot.ID,
+		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: c.ID, VarietyID: lot.variety, SeedLotID: lot.ID,
 		Purpose: r.Purpose, Wanted: r.Wanted, SownAt: at,
 	}
 	if r.ReadyBy != nil {
@@ -165,7 +166,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 		}
 		act.Cells = append(act.Cells, batch.Spot{Kind: batch.InCell, In: t.ID.String(), Row: cell.Row, Col: cell.Col})
 	}
-	if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &t.PlaceID, HappenedAt: at, Act: act}); err != nil {
+	if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &t.Place, HappenedAt: at, Act: act}); err != nil {
 		return Sown{}, err
 	}
 	if r.Planned != nil {

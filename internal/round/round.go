@@ -89,7 +89,7 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 		c, _ := crop.Find(p.Crop)
 		in.Planned = append(in.Planned, round.Planned{ID: p.ID.String(), Crop: c.Name, Wanted: p.Wanted, SowOn: p.SowOn, ReadyBy: p.ReadyBy})
 	}
-	places, err := tx.ListPlaces(ctx)
+	places, err := site.Places(ctx, tx)
 	if err != nil {
 		return walk, err
 	}
@@ -110,7 +110,7 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	for _, l := range walk.Lines {
 		in.Batches = append(in.Batches, lineToBatch(l, trays, in.Calendar, tx.Who, opened[l.ID], walk.Today))
 	}
-	tanks, err := site.Tanks(ctx, tx)
+	tanks, err := ledger.Tanks(ctx, tx)
 	if err != nil {
 		return walk, err
 	}
@@ -153,9 +153,9 @@ func lineToBatch(
 	for _, x := range l.Where {
 		switch x.Kind {
 		case "port":
-			b.InPorts[x.PlaceID.String()] += x.Plants
+			b.InPorts[x.Place.String()] += x.Plants
 		case "stand":
-			b.InStands[x.PlaceID.String()] += x.Plants
+			b.InStands[x.Place.String()] += x.Plants
 		}
 	}
 	if l.Harden != nil {

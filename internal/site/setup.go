@@ -35,22 +35,12 @@ func KindWords(kind string) say.Words {
 }
 
 // Words are what its kind is called.
-func (n Named) Words() say.Words { return KindWords(n.Kind) }
-
-// Named is a place as lists of places name it.
-type Named struct {
-	ID             uuid.UUID
-	Name, Kind     string
-	Tiers, Columns int // 0: no ports
-}
+func (p Place) Words() say.Words { return KindWords(p.Kind) }
 
 // Names lists the places in walking order.
-func Names(ctx context.Context, s *store.Store, w who.Who) (out []Named, err error) {
+func Names(ctx context.Context, s *store.Store, w who.Who) (out []Place, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		rows, err := tx.ListPlaces(ctx)
-		for _, p := range rows {
-			out = append(out, Named{p.ID, p.Name, p.Kind, p.Tiers, p.Columns})
-		}
+		out, err = Places(ctx, tx)
 		return err
 	})
 	return out, err

@@ -12,7 +12,6 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/cold"
-	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/harden"
 	"ulpa/core/say"
@@ -24,9 +23,6 @@ import (
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
-
-// HasPorts tells whether plants stand in ports there, one in each.
-func HasPorts(p db.Place) bool { return p.Tiers > 0 && p.Columns > 0 }
 
 // MoveRequest takes plants of one batch to one place. From lists cells, ports or
 // a number of plants in a stand; Lost lists those that did not survive the move.
@@ -62,7 +58,7 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 		return err
 	}
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "site.Move", What: r}, func(tx *store.Tx) error {
-		p, err := tx.GetPlace(ctx, r.To)
+		p, err := GetPlace(ctx, tx, r.To)
 		if err != nil {
 			return store.Missing(err, "place", "choose a place")
 		}
@@ -89,7 +85,7 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 				return errors.Join(err, reasons.orNil())
 			}
 		}
-		if HasPorts(p) {
+		if p.HasPorts() {
 			ports, err := choosePorts(ctx, tx, p, r)
 			if err != nil {
 				return err
@@ -147,7 +143,7 @@ func against(ctx context.Context, tx *store.Tx, id uuid.UUID, kind string) (Warn
 
 // choosePorts are those that were asked for, or free ones from the bottom. Two moves
 // at the same moment both pass here; then the table's key decides.
-func choosePorts(ctx context.Context, tx *store.Tx, p db.Place, r MoveRequest) ([]tray.Cell, error) {
+func choosePorts(ctx context.Context, tx *store.Tx, p Place, r MoveRequest) ([]tray.Cell, error) {
 	rows, err := tx.PortsOfPlace(ctx, p.ID)
 	if err != nil {
 		return nil, err
@@ -183,165 +179,6 @@ func plants(spots []batch.Spot) int {
 		n += s.Plants()
 	}
 	return n
-}
-
-// Standing is how many plants of a batch are somewhere.
-type Standing struct {
-	Batch     uuid.UUID
-	Code      string
-	Crop      crop.Crop
-	Plants    int
-	Undecided int // cells sown, of which nothing is up
-	Sown      time.Time
-}
-
-// Place is a place with what stands in it.
-type Place struct {
-	Row    db.Place
-	Ports  []db.PortsOfPlaceRow
-	Stands []db.StandsOfPlaceRow
-	Trays  []db.ListTraysRow
-	Tanks  []ledger.Tank
-}
-
-// ByBatch counts what stands in the place, batch by batch.
-func (p Place) ByBatch() []Standing {
-	var out []Standing
-	index := map[uuid.UUID]int{}
-	add := func(id uuid.UUID, code, cropID string, sown time.Time, n int) {
-		if _, ok := index[id]; !ok {
-			index[id] = len(out)
-			c, _ := crop.Find(cropID)
-			out = append(out, Standing{Batch: id, Code: code, Crop: c, Sown: sown})
-		}
-		out[index[id]].Plants += n
-	}
-	for _, x := range p.Ports {
-		add(x.BatchID, x.Code, x.Crop, x.SownAt, 1)
-	}
-	for _, x := range p.Stands {
-		add(x.BatchID, x.Code, x.Crop, x.SownAt, x.Plants)
-	}
-	return out
-}
-
-// InPort is what stands in a port by its number, from 1, as ByBatch tells it.
-func (p Place) InPort(number int) []Standing {
-	one := Place{}
-	for _, x := range p.Ports {
-		if x.Tier*p.Row.Columns+x.Col+1 == number {
-			one.Ports = append(one.Ports, x)
-		}
-	}
-	return one.ByBatch()
-}
-
-// Get reads a place.
-func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Place, err error) {
-	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		p, err = Load(ctx, tx, id)
-		return err
-	})
-	return p, err
-}
-
-// Load reads a place within a transaction.
-func Load(ctx context.Context, tx *store.Tx, id uuid.UUID) (p Place, err error) {
-	if p.Row, err = tx.GetPlace(ctx, id); err != nil {
-		return p, err
-	}
-	if p.Ports, err = tx.PortsOfPlace(ctx, id); err != nil {
-		return p, err
-	}
-	if p.Stands, err = tx.StandsOfPlace(ctx, id); err != nil {
-		return p, err
-	}
-	trays, err := tx.TraysOfPlace(ctx, id)
-	if err != nil {
-		return p, err
-	}
-	for _, t := range trays {
-		p.Trays = append(p.Trays, db.ListTraysRow(t))
-	}
-	rows, err := tx.ReservoirsOfPlace(ctx, id)
-	if err != nil {
-		return p, err
-	}
-	p.Tanks, err = ledger.TanksOf(ctx, tx, rows)
-	return p, err
-}
-
-func (p *Place) gather(trays []db.ListTraysRow, tanks []ledger.Tank) {
-	for _, t := range trays {
-		if t.PlaceID == p.Row.ID {
-			p.Trays = append(p.Trays, t)
-		}
-	}
-	for _, t := range tanks {
-		if t.Place == p.Row.ID {
-			p.Tanks = append(p.Tanks, t)
-		}
-	}
-}
-
-// Summary is a place in the list: what stands there, counted.
-type Summary struct {
-	Place
-	Standing []Standing
-}
-
-// All reads every place in walking order.
-func All(ctx context.Context, s *store.Store, w who.Who) (out []Summary, err error) {
-	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		out, err = store.Keep(ctx, tx, "places", func() ([]Summary, error) { return all(ctx, tx) })
-		return err
-	})
-	return out, err
-}
-
-func all(ctx context.Context, tx *store.Tx) (out []Summary, err error) {
-	rows, err := tx.ListPlaces(ctx)
-	if err != nil {
-		return nil, err
-	}
-	where, err := tx.WhereBatchesAre(ctx)
-	if err != nil {
-		return nil, err
-	}
-	batches, err := tx.ListBatches(ctx)
-	if err != nil {
-		return nil, err
-	}
-	trays, err := tx.ListTrays(ctx)
-	if err != nil {
-		return nil, err
-	}
-	tanks, err := Tanks(ctx, tx)
-	byID := map[uuid.UUID]db.ListBatchesRow{}
-	for _, b := range batches {
-		byID[b.ID] = b
-	}
-	for _, r := range rows {
-		x := Summary{Place: Place{Row: r}}
-		x.gather(trays, tanks)
-		for _, at := range where {
-			if b, ok := byID[at.BatchID]; ok && at.PlaceID == r.ID {
-				c, _ := crop.Find(b.Crop)
-				x.Standing = append(x.Standing, Standing{Batch: b.ID, Code: b.Code, Crop: c, Plants: at.Plants, Undecided: at.Waiting})
-			}
-		}
-		out = append(out, x)
-	}
-	return out, err
-}
-
-// Tanks reads every reservoir.
-func Tanks(ctx context.Context, tx *store.Tx) ([]ledger.Tank, error) {
-	rows, err := tx.ListReservoirs(ctx)
-	if err != nil {
-		return nil, err
-	}
-	return ledger.TanksOf(ctx, tx, rows)
 }
 
 // Drinkers counts the plants at each tank: in a jar the one in its port, elsewhere those

@@ -15,7 +15,6 @@ import (
 	"ulpa/core/name"
 	"ulpa/core/say"
 	"ulpa/internal/ledger"
-	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -166,7 +165,7 @@ func (p *Preview) fill(ctx context.Context, tx *store.Tx, log meterlog.Log) erro
 	if err != nil {
 		return err
 	}
-	tanks, err := site.Tanks(ctx, tx)
+	tanks, err := ledger.Tanks(ctx, tx)
 	if err != nil {
 		return err
 	}

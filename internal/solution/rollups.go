@@ -118,15 +118,26 @@ func SpanOf(days int) Span {
 	return Spans[0]
 }
 
+// Point is what a meter showed over one step of a span: the mean, the lowest, the highest.
+type Point struct {
+	Unit             string
+	At               time.Time
+	Value, Low, High float64
+}
+
 // trend is what meters measured of a tank over a span, from the roll-ups, to the
 // quarter hour that they go by.
-func trend(ctx context.Context, tx *store.Tx, tank uuid.UUID, s Span) ([]db.SeriesTrendRow, error) {
+func trend(ctx context.Context, tx *store.Tx, tank uuid.UUID, s Span) ([]Point, error) {
 	until := tx.Now.Truncate(15 * time.Minute).Add(15 * time.Minute)
 	key := fmt.Sprintf("trend %s %d %d", tank, s.Days, until.Unix())
-	return store.KeepOf(ctx, tx, store.Meters, key, func() ([]db.SeriesTrendRow, error) {
-		return tx.SeriesTrend(
+	return store.KeepOf(ctx, tx, store.Meters, key, func() (out []Point, err error) {
+		rows, err := tx.SeriesTrend(
 			ctx,
 			db.SeriesTrendParams{ReservoirID: &tank, Grain: s.grain, Step: s.step, Since: until.AddDate(0, 0, -s.Days), Until: until},
 		)
+		for _, r := range rows {
+			out = append(out, Point(r))
+		}
+		return out, err
 	})
 }

@@ -17,7 +17,6 @@ import (
 	"ulpa/internal/season"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
-	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
 
@@ -139,13 +138,13 @@ func ask(ctx context.Context, tx *store.Tx, t ledger.Tank, done tank.Treatment, 
 // Page is a tank with its past, its advice and who stands over it.
 type Page struct {
 	Tank   ledger.Tank
-	Place  db.Place
+	Place  site.Place
 	Past   []ledger.Past
 	Advice tank.Advice
 	Stand  tank.Tank
 	Plants []site.Standing
 	Span   Span
-	Meter  []db.SeriesTrendRow // from imported logs, by the span's step
+	Meter  []Point // from imported logs, by the span's step
 	Now    time.Time
 }
 
@@ -158,7 +157,7 @@ func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Page, 
 type folded struct {
 	tank   ledger.Tank
 	past   []ledger.Past
-	place  db.Place
+	place  site.Place
 	plants []site.Standing
 	stand  tank.Tank
 	school calendar.School
@@ -187,7 +186,7 @@ func fold(ctx context.Context, tx *store.Tx, id uuid.UUID) (f folded, err error)
 	if err != nil {
 		return f, err
 	}
-	if f.place, f.plants = place.Row, place.ByBatch(); f.tank.Spec.Passive {
+	if f.place, f.plants = place.Place, place.ByBatch(); f.tank.Spec.Passive {
 		f.plants = place.InPort(f.tank.Position)
 	}
 	book, err := crops.Load(ctx, tx)
@@ -225,11 +224,11 @@ func All(ctx context.Context, s *store.Store, w who.Who) (out []Glance, err erro
 }
 
 func all(ctx context.Context, tx *store.Tx) (out []Glance, err error) {
-	places, err := tx.ListPlaces(ctx)
+	places, err := site.Places(ctx, tx)
 	if err != nil {
 		return nil, err
 	}
-	tanks, err := site.Tanks(ctx, tx)
+	tanks, err := ledger.Tanks(ctx, tx)
 	if err != nil {
 		return nil, err
 	}

@@ -128,14 +128,14 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 func batchOf(b nursery.Batch, w who.Who) batchView {
 	p := w.Prefs
 	v := batchView{
-		ID: b.Row.ID, Code: b.Row.Code, Crop: p.Say(b.Crop.Name), Variety: b.Row.Variety, Purpose: b.Row.Purpose, Path: "/batches/" + b.Row.ID.String(),
-		Closed: b.Row.Closed, Standing: b.State.Standing(), Hazard: p.Say(b.Crop.Hazard), OwnRule: ownRule(b.Crop),
-		Meta: p.T("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.Row.Lot, b.Row.Packed, b.Row.Wanted),
+		ID: b.ID, Code: b.Code, Crop: p.Say(b.Crop.Name), Variety: b.Variety, Purpose: b.Purpose, Path: "/batches/" + b.ID.String(),
+		Closed: b.Closed, Standing: b.State.Standing(), Hazard: p.Say(b.Crop.Hazard), OwnRule: ownRule(b.Crop),
+		Meta: p.T("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.LotName, b.Packed, b.Wanted),
 	}
-	if b.Row.ReadyBy != nil {
-		v.Meta = p.T("%s by %s", v.Meta, say.Date(*b.Row.ReadyBy, "Mon 2 January"))
+	if b.ReadyBy != nil {
+		v.Meta = p.T("%s by %s", v.Meta, say.Date(*b.ReadyBy, "Mon 2 January"))
 	}
-	v.Germinating = b.State.Waiting() > 0 && !b.Row.Closed
+	v.Germinating = b.State.Waiting() > 0 && !b.Closed
 	v.Growing = b.State.InTrays() > 0
 	v.Curve = curveOf(b.Curve, p)
 	says, why, _ := germinationSays(b)
@@ -254,7 +254,7 @@ func (s Pages) rampOf(c *gin.Context, b nursery.Batch, v *batchView) error {
 	if !inFrame {
 		return nil
 	}
-	plan, err := season.Ramp(ctx, s.Store, w, b.Row.ID)
+	plan, err := season.Ramp(ctx, s.Store, w, b.ID)
 	if err != nil {
 		return err
 	}

@@ -15,8 +15,8 @@ import (
 	"ulpa/internal/nursery"
 	nurseryview "ulpa/internal/nursery/view"
 	"ulpa/internal/season"
+	"ulpa/internal/site"
 	"ulpa/internal/store"
-	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
 
@@ -73,13 +73,13 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 		)
 	}
 	for _, t := range o.Trays {
-		free := t.Rows*t.Columns - t.Used
+		free := t.Cells() - t.Used
 		trays = append(
 			trays,
 			nurseryview.TrayLine{
 				Name:  t.Name,
 				Path:  "/trays/" + t.ID.String(),
-				Place: names[t.PlaceID],
+				Place: names[t.Place],
 				Says:  w.Prefs.T("%d × %d, %d free", t.Rows, t.Columns, free),
 			},
 		)
@@ -97,7 +97,7 @@ func lineView(l nursery.Line, today calendar.Day, names map[uuid.UUID]string, p 
 		if i > 0 {
 			b.Where += ", "
 		}
-		b.Where += names[x.PlaceID]
+		b.Where += names[x.Place]
 	}
 	var says say.Text
 	switch {
@@ -115,7 +115,7 @@ func lineView(l nursery.Line, today calendar.Day, names map[uuid.UUID]string, p 
 type sowView struct {
 	Form   face.Form
 	Lots   []lotChoice
-	Trays  []db.ListTraysRow
+	Trays  []site.Tray
 	Answer *answerView
 	Tray   *face.GridView
 	Own    []string // refusals without a field
@@ -124,7 +124,7 @@ type sowView struct {
 // lotChoice is a packet in the list.
 type lotChoice struct{ ID, Says string }
 
-func lotChoiceOf(l db.ListLotsRow, p say.Reader) lotChoice {
+func lotChoiceOf(l nursery.Packet, p say.Reader) lotChoice {
 	says := p.T("%s, %s: %s, %d", face.CropName(l.Crop), l.Variety, l.Name, l.Packed)
 	if l.SeedsLeft != nil {
 		says = p.T("%s, %d seeds", says, *l.SeedsLeft)
@@ -199,7 +199,7 @@ func (s Pages) showSow(c *gin.Context, status int, f face.Form) error {
 			return err
 		}
 	}
-	for _, l := range shelf.Lots {
+	for _, l := range shelf.Packets {
 		v.Lots = append(v.Lots, lotChoiceOf(l, w.Prefs))
 	}
 	cells, warm := 24, (*float64)(nil)
@@ -207,7 +207,7 @@ func (s Pages) showSow(c *gin.Context, status int, f face.Form) error {
 		switch t, err := nursery.GetTray(ctx, s.Store, w, id); {
 		case err == nil:
 			g := nurseryview.PickGrid(w.Prefs, t, f.Get("cells"))
-			v.Tray, cells, warm = &g, t.Row.Rows*t.Row.Columns, &t.Place.TemperatureC
+			v.Tray, cells, warm = &g, t.Tray.Cells(), &t.Place.TemperatureC
 		case !errors.Is(err, store.ErrNotFound):
 			return err
 		}

@@ -36,7 +36,7 @@ func answerOf(a nursery.SowAnswer, p say.Reader) *answerView {
 			say.Lower(a.Crop.Name),
 			say.Plural(a.Crop.SeedYears, "year"),
 		)
-	} else if a.Lot.Tested == nil && a.Lot.LabelRate == nil {
+	} else if a.Lot.Tested == nil && a.Lot.Label == nil {
 		v.Warn = p.T("Nobody knows how well this lot germinates; the sum takes what is usual, with care. Test twenty seeds first.")
 	}
 	for _, o := range a.Rate.Options {

@@ -66,8 +66,8 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 		return err
 	}
 	v := trayView{
-		Name: t.Row.Name, Path: "/trays/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, batch.Causes), Clash: clash, Place: t.Place.Name,
-		Meta: w.Prefs.T("%s · %d × %d cells, %s", t.Place.Name, t.Row.Rows, t.Row.Columns, w.Prefs.Format(t.Row.CellMl, unit.Millilitre)),
+		Name: t.Name, Path: "/trays/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, batch.Causes), Clash: clash, Place: t.Place.Name,
+		Meta: w.Prefs.T("%s · %d × %d cells, %s", t.Place.Name, t.Rows, t.Columns, w.Prefs.Format(t.CellML, unit.Millilitre)),
 		Grid: nurseryview.TrayGrid(w.Prefs, t, "tray-grid", "mark"),
 	}
 	var seen []string
@@ -84,7 +84,7 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 
 func inTrayOf(b nursery.Batch, w who.Who, sections []face.SectionLabel) inTray {
 	x := inTray{
-		Code: b.Row.Code, Path: "/batches/" + b.Row.ID.String(), Crop: w.Prefs.Say(b.Crop.Name), Variety: b.Row.Variety,
+		Code: b.Code, Path: "/batches/" + b.ID.String(), Crop: w.Prefs.Say(b.Crop.Name), Variety: b.Variety,
 		Up: b.State.Sprouted, Sown: b.State.Sown, Germinating: b.State.Waiting() > 0,
 	}
 	for _, sec := range sections {

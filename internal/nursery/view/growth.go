@@ -46,7 +46,7 @@ func growthSays(b nursery.Batch) (headline, why say.Text, late bool) {
 func Headline(b nursery.Batch) (says, why say.Text, mark string) {
 	st := b.State
 	switch {
-	case b.Row.Closed:
+	case b.Closed:
 		return say.T("Closed."), say.T("%d of %d came to something; %s harvested.", st.Taken+st.SetOut, st.Sown, say.Of(st.Grams, unit.Gram)), "done"
 	case st.Sprouted == 0:
 		return say.T("Nothing up yet."), say.T("Count the tray when the first green shows."), "none"

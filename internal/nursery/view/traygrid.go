@@ -10,11 +10,11 @@ import (
 
 // TrayGrid draws a tray with what is in its cells.
 func TrayGrid(p say.Reader, t nursery.Tray, id, mode string) face.GridView {
-	g := face.NewGrid(p, id, t.Row.Name, mode, t.Row.Rows, t.Row.Columns)
+	g := face.NewGrid(p, id, t.Name, mode, t.Rows, t.Columns)
 	tint := face.TintsOf(p, &g)
 	for _, c := range t.Cells {
 		x := g.At(c.Row, c.Col)
-		x.State, x.Code, x.Tint = c.State, c.Code, tint.Tint(c.BatchID, c.Code, c.Crop)
+		x.State, x.Code, x.Tint = c.State, c.Code, tint.Tint(c.Batch, c.Code, c.Crop)
 		x.Open = mode == "mark"
 		x.Says = x.Name + ", " + c.Code + ", " + p.Say(stateWords(c.State, c.Cause))
 	}

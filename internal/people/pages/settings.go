@@ -28,7 +28,7 @@ type settingsView struct {
 	Form      face.Form
 	Which     string
 	School    people.School
-	Places    []site.Named
+	Places    []site.Place
 	Closures  []calendar.Closure
 	Crops     []face.ChoiceView
 	Kinds     []face.ChoiceView

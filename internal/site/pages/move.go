@@ -81,7 +81,7 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 		return err
 	}
 	v := moveView{
-		Code:   b.Row.Code,
+		Code:   b.Code,
 		Crop:   w.Prefs.Say(b.Crop.Name),
 		Path:   "/batches/" + id.String(),
 		Form:   f,
@@ -92,11 +92,11 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 	v.Headline, v.Why = w.Prefs.Say(headline), w.Prefs.Say(why)
 	var to *site.Summary
 	for i, p := range places {
-		k := p.Row.Kind
+		k := p.Kind
 		if (k == "bench" || k == "shelf") && len(b.Stands) == 0 {
 			continue // plants in cells stand there already
 		}
-		choice := placeChoice{ID: p.Row.ID.String(), Name: p.Row.Name, Kind: k, Ported: site.HasPorts(p.Row), Says: w.Prefs.Say(roomIn(p))}
+		choice := placeChoice{ID: p.ID.String(), Name: p.Name, Kind: k, Ported: p.HasPorts(), Says: w.Prefs.Say(roomIn(p))}
 		v.Places = append(v.Places, choice)
 		if choice.ID == f.Get("to") {
 			v.To, to = &choice, &places[i]
@@ -106,7 +106,7 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 		return err
 	}
 	if to != nil && v.To.Ported {
-		full, err := site.Get(ctx, s.Store, w, to.Row.ID)
+		full, err := site.Get(ctx, s.Store, w, to.ID)
 		if err != nil {
 			return err
 		}
@@ -116,7 +116,7 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 		v.Ports = &g
 	}
 	if to != nil {
-		v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Row.Kind], solutionOf(to.Place), int(b.Today-b.Sown)))
+		v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Kind], solutionOf(to.Contents), int(b.Today-b.Sown)))
 	}
 	own := []string{"to", "ports", "ramp", "cause", "lost"}
 	for _, x := range v.Sources {
@@ -134,7 +134,7 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 var systemOf = map[string]string{"tower": "tower", "raft": "raft", "jars": "jar", "bed": "bed"}
 
 // solutionOf is what the plants of a place share; nil where nothing is shared.
-func solutionOf(in site.Place) *crop.Solution {
+func solutionOf(in site.Contents) *crop.Solution {
 	if len(in.Tanks) == 0 {
 		return nil
 	}
@@ -147,8 +147,8 @@ func roomIn(p site.Summary) say.Text {
 	for _, x := range p.Standing {
 		n += x.Plants
 	}
-	if site.HasPorts(p.Row) {
-		return say.T("%d of %d ports free", p.Row.Tiers*p.Row.Columns-n, p.Row.Tiers*p.Row.Columns)
+	if p.HasPorts() {
+		return say.T("%d of %d ports free", p.Tiers*p.Columns-n, p.Tiers*p.Columns)
 	}
 	return say.T("%s there", say.Plural(n, "plant"))
 }
@@ -160,7 +160,7 @@ func (s Pages) sources(c *gin.Context, b nursery.Batch, f face.Form, w who.Who) 
 	seen := map[string]bool{}
 	for _, x := range b.Cells {
 		key := x.TrayID.String()
-		if seen[key] || b.Row.Closed {
+		if seen[key] || b.Closed {
 			continue
 		}
 		seen[key] = true
@@ -169,12 +169,12 @@ func (s Pages) sources(c *gin.Context, b nursery.Batch, f face.Form, w who.Who) 
 			return nil, err
 		}
 		g := nurseryview.TrayGrid(w.Prefs, t, "from-"+key, "pick")
-		src := source{Input: "from_cell_" + key, Name: t.Row.Name, Kind: "cell"}
+		src := source{Input: "from_cell_" + key, Name: t.Name, Kind: "cell"}
 		var all []string
 		for r := range g.Rows {
 			for i := range g.Rows[r].Cells {
 				cell := &g.Rows[r].Cells[i]
-				cell.Open = cell.Code == b.Row.Code && batch.CellState(cell.State).Alive()
+				cell.Open = cell.Code == b.Code && batch.CellState(cell.State).Alive()
 				if cell.Open {
 					all = append(all, cell.Name)
 				}
@@ -198,11 +198,11 @@ func (s Pages) sources(c *gin.Context, b nursery.Batch, f face.Form, w who.Who) 
 			return nil, err
 		}
 		g := portGrid(w.Prefs, p, "from-"+key, "pick")
-		src := source{Input: "from_port_" + key, Name: p.Row.Name, Kind: "port"}
+		src := source{Input: "from_port_" + key, Name: p.Name, Kind: "port"}
 		for r := range g.Rows {
 			for i := range g.Rows[r].Cells {
 				cell := &g.Rows[r].Cells[i]
-				cell.Open = cell.Code == b.Row.Code
+				cell.Open = cell.Code == b.Code
 				if cell.Open {
 					src.Plants++
 				}

@@ -14,7 +14,6 @@ import (
 	"ulpa/internal/site"
 	siteview "ulpa/internal/site/view"
 	solutionview "ulpa/internal/solution/view"
-	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
 
@@ -63,8 +62,8 @@ func (s Pages) placesPage(c *gin.Context) error {
 	}
 	var v placesView
 	for _, p := range places {
-		l := placeLine{Name: p.Row.Name, Path: "/places/" + p.Row.ID.String(), Kind: w.Prefs.Say(site.KindWords(p.Row.Kind)), Says: w.Prefs.Say(roomIn(p))}
-		if len(p.Trays) > 0 && !site.HasPorts(p.Row) {
+		l := placeLine{Name: p.Name, Path: "/places/" + p.ID.String(), Kind: w.Prefs.Say(site.KindWords(p.Kind)), Says: w.Prefs.Say(roomIn(p))}
+		if len(p.Trays) > 0 && !p.HasPorts() {
 			l.Says = w.Prefs.Say(say.Plural(len(p.Trays), "tray"))
 		}
 		l.Standing = face.Cut(siteview.StandsOf(w.Prefs, p.Standing), 2*face.FewTasks, l.Path)
@@ -84,15 +83,15 @@ func (s Pages) placePage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v := placeView{ID: id.String(), Name: p.Row.Name, Kind: p.Row.Kind, Path: "/places/" + id.String()}
+	v := placeView{ID: id.String(), Name: p.Name, Kind: p.Kind, Path: "/places/" + id.String()}
 	page, all := face.Whole(c.Request.URL)
 	most := face.Fewer(face.FewLines, all)
 	v.Standing = face.Cut(siteview.StandsOf(w.Prefs, p.ByBatch()), most, page)
-	v.Meta = w.Prefs.Say(placeMeta(p.Row))
-	if site.HasPorts(p.Row) {
+	v.Meta = w.Prefs.Say(placeMeta(p.Place))
+	if p.HasPorts() {
 		g := portGrid(w.Prefs, p, "ports", "show")
 		v.Grid = &g
-	} else if p.Row.Kind == "bed" || p.Row.Kind == "frame" {
+	} else if p.Kind == "bed" || p.Kind == "frame" {
 		v.Bed = bedOf(p, w)
 	}
 	var trays []nurseryview.TrayLine
@@ -113,19 +112,19 @@ func (s Pages) placePage(c *gin.Context) error {
 	return nil
 }
 
-func placeMeta(p db.Place) say.Text {
+func placeMeta(p site.Place) say.Text {
 	kind, about := site.KindWords(p.Kind), say.T("about %s", say.Of(p.TemperatureC, unit.Celsius))
 	switch {
-	case site.HasPorts(p):
+	case p.HasPorts():
 		return say.Join(" · ", kind, say.T("%d tiers of %d ports", p.Tiers, p.Columns), about)
-	case p.LengthCm > 0:
-		return say.Join(" · ", kind, say.T("%s by %s", say.Of(p.LengthCm, unit.Centimetre), say.Of(p.WidthCm, unit.Centimetre)), about)
+	case p.LengthCM > 0:
+		return say.Join(" · ", kind, say.T("%s by %s", say.Of(p.LengthCM, unit.Centimetre), say.Of(p.WidthCM, unit.Centimetre)), about)
 	}
 	return say.Join(" · ", kind, about)
 }
 
-func bedOf(p site.Place, w who.Who) *bedView {
-	v := &bedView{W: 640, H: 640 * p.Row.WidthCm / max(1, p.Row.LengthCm), Length: w.Prefs.Format(p.Row.LengthCm, "cm")}
+func bedOf(p site.Contents, w who.Who) *bedView {
+	v := &bedView{W: 640, H: 640 * p.WidthCM / max(1, p.LengthCM), Length: w.Prefs.Format(p.LengthCM, "cm")}
 	v.H = min(240, max(90, v.H))
 	v.BlockH = v.H - 16
 	total := 0

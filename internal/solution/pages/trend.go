@@ -5,7 +5,6 @@ import (
 	"ulpa/internal/face"
 	"ulpa/internal/ledger"
 	"ulpa/internal/solution"
-	"ulpa/internal/store/db"
 )
 
 // trendView is a chart of readings in their band, with doses marked.
@@ -43,7 +42,7 @@ func trendOf(
 	past []ledger.Past,
 	pick func(ledger.Past) *float64,
 	dose func(ledger.Past) string,
-	meter []db.SeriesTrendRow,
+	meter []solution.Point,
 ) trendView {
 	trendDays := float64(span.Days)
 	end := now()

@@ -184,12 +184,24 @@ func (q *Queries) GetReservoir(ctx context.Context, id uuid.UUID) (Reservoir, er
 }
 
 const getTray = `-- name: GetTray :one
-SELECT school_id, id, name, place_id, rows, columns, cell_ml FROM tray WHERE id = $1
+SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
+  FROM tray t WHERE t.id = $1
 `
 
-func (q *Queries) GetTray(ctx context.Context, id uuid.UUID) (Tray, error) {
+type GetTrayRow struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	PlaceID  uuid.UUID
+	Rows     int
+	Columns  int
+	CellMl   float64
+	Used     int
+}
+
+func (q *Queries) GetTray(ctx context.Context, id uuid.UUID) (GetTrayRow, error) {
 	row := q.db.QueryRow(ctx, getTray, id)
-	var i Tray
+	var i GetTrayRow
 	err := row.Scan(
 		&i.SchoolID,
 		&i.ID,
@@ -198,6 +210,7 @@ func (q *Queries) GetTray(ctx context.Context, id uuid.UUID) (Tray, error) {
 		&i.Rows,
 		&i.Columns,
 		&i.CellMl,
+		&i.Used,
 	)
 	return i, err
 }

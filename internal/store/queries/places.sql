@@ -36,7 +36,8 @@ SELECT t.*, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.
   FROM tray t WHERE t.place_id = $1 ORDER BY length(t.name), t.name;
 
 -- name: GetTray :one
-SELECT * FROM tray WHERE id = $1;
+SELECT t.*, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
+  FROM tray t WHERE t.id = $1;
 
 -- name: AddTray :exec
 INSERT INTO tray (school_id, id, name, place_id, rows, columns, cell_ml) VALUES ($1, $2, $3, $4, $5, $6, $7);

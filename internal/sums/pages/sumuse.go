@@ -36,9 +36,9 @@ func (s Pages) useOf(ctx context.Context, w who.Who, v *sumView) error {
 		if err != nil {
 			return err
 		}
-		v.ForName, v.ForPath = b.Row.Code, "/batches/"+id.String()
+		v.ForName, v.ForPath = b.Code, "/batches/"+id.String()
 		if use != nil {
-			use.Set("lot", b.Row.SeedLotID.String())
+			use.Set("lot", b.LotID.String())
 		}
 	}
 	if name, ok := cropOf(v.For); ok {

@@ -66,7 +66,7 @@ func TankSums(page solution.Page, w who.Who) []SumLink {
 
 // BatchSums are the sums of how a batch comes up.
 func BatchSums(b nursery.Batch, w who.Who) []SumLink {
-	of := "batch:" + b.Row.ID.String()
+	of := "batch:" + b.ID.String()
 	links := []SumLink{{"How long until they are up", linkFor("germination-time", map[string]any{"crop": b.Crop.ID, "temperature_c": b.TempC}, w, of)}}
 	var counts []any
 	last, up := 0.0, 0
@@ -90,14 +90,14 @@ func AgainSums(b nursery.Batch, schedule string, w who.Who) []SumLink {
 		known = map[string]any{"tested": g.Tested, "sprouted": g.Sprouted}
 	}
 	rate := map[string]any{
-		"plants_wanted":      b.Row.Wanted,
+		"plants_wanted":      b.Wanted,
 		"cells_per_tray":     24,
 		"survival":           b.Crop.Survival,
 		"confidence":         0.9,
 		"max_seeds_per_cell": max(3, b.Crop.SeedsCell),
 		"germination":        known,
 	}
-	return []SumLink{{"How much to sow of it again", linkFor("seed-rate", rate, w, "batch:"+b.Row.ID.String())}, {"When to sow it again", schedule}}
+	return []SumLink{{"How much to sow of it again", linkFor("seed-rate", rate, w, "batch:"+b.ID.String())}, {"When to sow it again", schedule}}
 }
 
 // ScheduleLink is the sum of when to sow a crop, with the school's own days.

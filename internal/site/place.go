@@ -1,0 +1,247 @@
+package site
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/crop"
+	"ulpa/internal/ledger"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// Place is where plants, trays and tanks stand.
+type Place struct {
+	ID             uuid.UUID
+	Name, Kind     string
+	Tiers, Columns int // of its ports; 0: it has none
+	LengthCM       float64
+	WidthCM        float64
+	TemperatureC   float64
+}
+
+// HasPorts tells whether plants stand in ports there, one in each.
+func (p Place) HasPorts() bool { return p.Tiers > 0 && p.Columns > 0 }
+
+// Tray is a tray, where it stands, and how many of its cells are in use.
+type Tray struct {
+	ID, Place     uuid.UUID
+	Name          string
+	Rows, Columns int
+	CellML        float64
+	Used          int
+}
+
+// Cells is how many it has.
+func (t Tray) Cells() int { return t.Rows * t.Columns }
+
+// Places reads every place in walking order.
+func Places(ctx context.Context, tx *store.Tx) (out []Place, err error) {
+	rows, err := tx.ListPlaces(ctx)
+	for _, r := range rows {
+		out = append(out, placeOf(r))
+	}
+	return out, err
+}
+
+// GetPlace reads a place.
+func GetPlace(ctx context.Context, tx *store.Tx, id uuid.UUID) (Place, error) {
+	r, err := tx.GetPlace(ctx, id)
+	return placeOf(r), err
+}
+
+func placeOf(r db.Place) Place {
+	return Place{r.ID, r.Name, r.Kind, r.Tiers, r.Columns, r.LengthCm, r.WidthCm, r.TemperatureC}
+}
+
+// Trays reads every tray.
+func Trays(ctx context.Context, tx *store.Tx) (out []Tray, err error) {
+	rows, err := tx.ListTrays(ctx)
+	for _, r := range rows {
+		out = append(out, trayOf(r))
+	}
+	return out, err
+}
+
+// GetTray reads a tray.
+func GetTray(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tray, error) {
+	r, err := tx.GetTray(ctx, id)
+	return trayOf(db.ListTraysRow(r)), err
+}
+
+func trayOf(r db.ListTraysRow) Tray {
+	return Tray{r.ID, r.PlaceID, r.Name, r.Rows, r.Columns, r.CellMl, r.Used}
+}
+
+// Port is a port that holds a plant.
+type Port struct {
+	Tier, Col  int
+	Batch      uuid.UUID
+	Code, Crop string
+	SownAt     time.Time
+}
+
+// Stand is plants of one batch in a frame, in a bed or on a bench.
+type Stand struct {
+	Batch      uuid.UUID
+	Plants     int
+	Code, Crop string
+	SownAt     time.Time
+}
+
+// Contents is a place with what stands in it.
+type Contents struct {
+	Place
+	Ports  []Port
+	Stands []Stand
+	Trays  []Tray
+	Tanks  []ledger.Tank
+}
+
+// Load reads a place with what stands in it.
+func Load(ctx context.Context, tx *store.Tx, id uuid.UUID) (p Contents, err error) {
+	if p.Place, err = GetPlace(ctx, tx, id); err != nil {
+		return p, err
+	}
+	ports, err := tx.PortsOfPlace(ctx, id)
+	if err != nil {
+		return p, err
+	}
+	for _, x := range ports {
+		p.Ports = append(p.Ports, Port{x.Tier, x.Col, x.BatchID, x.Code, x.Crop, x.SownAt})
+	}
+	stands, err := tx.StandsOfPlace(ctx, id)
+	if err != nil {
+		return p, err
+	}
+	for _, x := range stands {
+		p.Stands = append(p.Stands, Stand{x.BatchID, x.Plants, x.Code, x.Crop, x.SownAt})
+	}
+	trays, err := tx.TraysOfPlace(ctx, id)
+	if err != nil {
+		return p, err
+	}
+	for _, t := range trays {
+		p.Trays = append(p.Trays, trayOf(db.ListTraysRow(t)))
+	}
+	p.Tanks, err = ledger.TanksOfPlace(ctx, tx, id)
+	return p, err
+}
+
+// Standing is how many plants of a batch are somewhere.
+type Standing struct {
+	Batch     uuid.UUID
+	Code      string
+	Crop      crop.Crop
+	Plants    int
+	Undecided int // cells sown, of which nothing is up
+	Sown      time.Time
+}
+
+// ByBatch counts what stands in the place, batch by batch.
+func (p Contents) ByBatch() []Standing {
+	var out []Standing
+	index := map[uuid.UUID]int{}
+	add := func(id uuid.UUID, code, cropID string, sown time.Time, n int) {
+		if _, ok := index[id]; !ok {
+			index[id] = len(out)
+			c, _ := crop.Find(cropID)
+			out = append(out, Standing{Batch: id, Code: code, Crop: c, Sown: sown})
+		}
+		out[index[id]].Plants += n
+	}
+	for _, x := range p.Ports {
+		add(x.Batch, x.Code, x.Crop, x.SownAt, 1)
+	}
+	for _, x := range p.Stands {
+		add(x.Batch, x.Code, x.Crop, x.SownAt, x.Plants)
+	}
+	return out
+}
+
+// InPort is what stands in a port by its number, from 1, as ByBatch tells it.
+func (p Contents) InPort(number int) []Standing {
+	one := Contents{}
+	for _, x := range p.Ports {
+		if x.Tier*p.Columns+x.Col+1 == number {
+			one.Ports = append(one.Ports, x)
+		}
+	}
+	return one.ByBatch()
+}
+
+// Get reads a place with what stands in it.
+func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Contents, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		p, err = Load(ctx, tx, id)
+		return err
+	})
+	return p, err
+}
+
+func (p *Contents) gather(trays []Tray, tanks []ledger.Tank) {
+	for _, t := range trays {
+		if t.Place == p.ID {
+			p.Trays = append(p.Trays, t)
+		}
+	}
+	for _, t := range tanks {
+		if t.Place == p.ID {
+			p.Tanks = append(p.Tanks, t)
+		}
+	}
+}
+
+// Summary is a place in the list: what stands there, counted.
+type Summary struct {
+	Contents
+	Standing []Standing
+}
+
+// All reads every place in walking order.
+func All(ctx context.Context, s *store.Store, w who.Who) (out []Summary, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		out, err = store.Keep(ctx, tx, "places", func() ([]Summary, error) { return all(ctx, tx) })
+		return err
+	})
+	return out, err
+}
+
+func all(ctx context.Context, tx *store.Tx) (out []Summary, err error) {
+	places, err := Places(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	where, err := tx.WhereBatchesAre(ctx)
+	if err != nil {
+		return nil, err
+	}
+	batches, err := tx.ListBatches(ctx)
+	if err != nil {
+		return nil, err
+	}
+	trays, err := Trays(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	tanks, err := ledger.Tanks(ctx, tx)
+	byID := map[uuid.UUID]db.ListBatchesRow{}
+	for _, b := range batches {
+		byID[b.ID] = b
+	}
+	for _, r := range places {
+		x := Summary{Contents: Contents{Place: r}}
+		x.gather(trays, tanks)
+		for _, at := range where {
+			if b, ok := byID[at.BatchID]; ok && at.PlaceID == r.ID {
+				c, _ := crop.Find(b.Crop)
+				x.Standing = append(x.Standing, Standing{Batch: b.ID, Code: b.Code, Crop: c, Plants: at.Plants, Undecided: at.Waiting})
+			}
+		}
+		out = append(out, x)
+	}
+	return out, err
+}
