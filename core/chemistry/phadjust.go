@@ -22,6 +22,9 @@ const (
 	PotassiumBicarbonate Agent = "potassium_bicarbonate"
 )
 
+// Acids are those that lower pH, the usual one first.
+var Acids = []Agent{PhosphoricAcid, NitricAcid, CitricAcid, SulfuricAcid}
+
 type agentFacts struct {
 	name      say.Words
 	acid      bool
@@ -34,6 +37,7 @@ type agentFacts struct {
 	BringsG   float64 // g of it in a mole
 }
 
+// Agents are what is known of each.
 var Agents = map[Agent]agentFacts{
 	NitricAcid:           {name: "nitric acid", acid: true, molarMass: WH + WN + 3*WO, Strong: -1, Brings: "N", BringsG: WN},
 	SulfuricAcid:         {name: "sulfuric acid", acid: true, molarMass: 2*WH + WS + 4*WO, Strong: -2, Brings: "S", BringsG: WS},

@@ -38,9 +38,8 @@ type Config struct {
 	Notice  say.Text // one line above every page: the demo says what day it is
 	Proxies []string // whose word on where a request comes from is taken: addresses or networks
 
-	Areas  []Area                                                                // the navigation
-	Views  []fs.FS                                                               // the pages' templates
-	Routes func(*Server, *gin.Engine)                                            // who answers what
+	Areas  []Area                                                                // in the order of the navigation, of the settings too
+	Routes func(*Server, *gin.Engine)                                            // what is no area's
 	Free   func(path string) bool                                                // answered without a session, and so also while the database is away
 	Bodies []Bound                                                               // what may be larger than a form
 	Slow   []string                                                              // paths whose answers may take long
@@ -56,6 +55,7 @@ type Server struct {
 	draw     func(w io.Writer, language, page, part string, data any) error
 	prefix   string // of the cookies' names
 	exports  exports
+	links    []Link
 	cfg      Config
 }
 
@@ -94,7 +94,15 @@ func New(cfg Config) (*Face, error) {
 	if err != nil {
 		return nil, err
 	}
-	views, err := loadViews(assets, cfg.Views)
+	var templates []fs.FS
+	var links []Link
+	for _, a := range cfg.Areas {
+		templates = append(templates, a.Views)
+		if a.Link != nil {
+			links = append(links, *a.Link)
+		}
+	}
+	views, err := loadViews(assets, templates)
 	if err != nil {
 		return nil, err
 	}
@@ -109,7 +117,7 @@ func New(cfg Config) (*Face, error) {
 	sessions.Cookie.HttpOnly = true
 	sessions.Cookie.SameSite = http.SameSiteLaxMode
 	sessions.Cookie.Secure = cfg.Secure
-	s := &Server{Store: cfg.Store, Log: cfg.Log, sessions: sessions, draw: views.draw, prefix: prefix, cfg: cfg}
+	s := &Server{Store: cfg.Store, Log: cfg.Log, sessions: sessions, draw: views.draw, prefix: prefix, links: links, cfg: cfg}
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
@@ -121,6 +129,10 @@ func New(cfg Config) (*Face, error) {
 	g.Use(s.observe, s.protect)
 	g.GET("/static/*file", assets.serve)
 	cfg.Routes(s, g)
+	s.mount(g, s.open(cfg.Areas))
+	in := g.Group("/", s.signedIn)
+	in.POST("/sign-out", s.Handled(s.SignOut))
+	s.mount(in, s.behind(cfg.Areas))
 	s.nowhere(g)
 	withSession := s.withSession(g)
 	f := &Face{server: s, views: views}
@@ -163,13 +175,6 @@ func (s *Server) timeFor(path string) time.Duration {
 		}
 	}
 	return 20 * time.Second
-}
-
-// SignedIn are the routes for whoever is signed in.
-func (s *Server) SignedIn(g *gin.Engine) gin.IRoutes {
-	in := g.Group("/", s.signedIn)
-	in.POST("/sign-out", s.Handled(s.SignOut))
-	return in
 }
 
 // nowhere answers what is no route, to those who are signed in.

@@ -3,6 +3,7 @@ package face
 import (
 	"bytes"
 	"embed"
+	"errors"
 	"fmt"
 	"html/template"
 	"io"
@@ -80,6 +81,14 @@ func loadPages(a *assets, reader say.Reader, areas []fs.FS) (map[string]*templat
 				return nil, err
 			}
 			name := strings.TrimSuffix(path.Base(p), ".html")
+			for _, others := range areas[1:] { // what other areas give to this page
+				if _, err := fs.Stat(others, "_"+p); err == nil {
+					err = parse(t, others, "_"+p, reader)
+				}
+				if err != nil && !errors.Is(err, fs.ErrNotExist) {
+					return nil, err
+				}
+			}
 			if pages[name] != nil {
 				return nil, fmt.Errorf("two pages are called %s", name)
 			}
@@ -126,17 +135,11 @@ func NewID() (string, error) {
 	return id.String(), err
 }
 
-// Area is an entry of the navigation.
-type Area struct {
-	Name            say.Words
-	Path, Key, Icon string
-}
-
 // Page is what the layout needs; V is the page's own view model.
 type Page struct {
 	Title   string
 	Area    string
-	Areas   []Area
+	Areas   []Link
 	Who     who.Who
 	P       say.Reader
 	Signed  bool
@@ -175,7 +178,7 @@ type WalkMark struct {
 // everybody who is signed in.
 func (s *Server) Render(c *gin.Context, status int, name, areaName string, v any) {
 	reader := s.Reader(c)
-	p := Page{Area: areaName, Areas: s.cfg.Areas, Notice: reader.Say(s.cfg.Notice), P: reader, V: v, Path: c.Request.URL.RequestURI()}
+	p := Page{Area: areaName, Areas: s.links, Notice: reader.Say(s.cfg.Notice), P: reader, V: v, Path: c.Request.URL.RequestURI()}
 	if w, ok := s.who(c); ok {
 		p.Signed, p.Who = true, w
 		p.MayPlan, p.MaySet, p.MayDose = w.May(who.Plan), w.May(who.Settings), w.May(who.Dose)

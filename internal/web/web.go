@@ -4,7 +4,6 @@ package web
 import (
 	"context"
 	"errors"
-	"io/fs"
 	"net/http"
 	"strings"
 	"time"
@@ -21,21 +20,17 @@ import (
 	"ulpa/internal/people"
 	peoplepages "ulpa/internal/people/pages"
 	roundpages "ulpa/internal/round/pages"
+	seasonpages "ulpa/internal/season/pages"
 	sitepages "ulpa/internal/site/pages"
 	solutionpages "ulpa/internal/solution/pages"
 	"ulpa/internal/store"
 	sumspages "ulpa/internal/sums/pages"
 )
 
-// areas are the navigation.
+// areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
-	{Name: "Round", Path: "/", Key: "r", Icon: "round"},
-	{Name: "Nursery", Path: "/nursery", Key: "n", Icon: "sprout"},
-	{Name: "Places", Path: "/places", Key: "p", Icon: "place"},
-	{Name: "Solution", Path: "/solution", Key: "s", Icon: "drop"},
-	{Name: "Harvest", Path: "/harvest", Key: "h", Icon: "harvest"},
-	{Name: "Notebook", Path: "/notebook", Key: "b", Icon: "book"},
-	{Name: "Sums", Path: "/sums", Key: "u", Icon: "sum"},
+	peoplepages.Area, seasonpages.Area, roundpages.Area, nurserypages.Area, sitepages.Area, solutionpages.Area, harvestpages.Area,
+	notebookpages.Area, sumspages.Area, cropspages.Area,
 }
 
 // New makes the handler of everything the application serves.
@@ -43,17 +38,6 @@ func New(cfg face.Config) (*face.Face, error) {
 	cfg.Areas, cfg.Free, cfg.Slow = areas, free, []string{"/import", "/notebook.csv"}
 	cfg.Bodies = []face.Bound{{Path: "/import", Most: solutionpages.ImportBody}, {Path: "/api/", Most: calc.MaxBody}}
 	cfg.Strip, cfg.Load, cfg.Routes = roundpages.StripOf, people.Load, routes
-	cfg.Views = []fs.FS{
-		roundpages.Views,
-		nurserypages.Views,
-		sitepages.Views,
-		solutionpages.Views,
-		harvestpages.Views,
-		notebookpages.Views,
-		peoplepages.Views,
-		cropspages.Views,
-		sumspages.Views,
-	}
 	return face.New(cfg)
 }
 
@@ -63,21 +47,10 @@ func free(path string) bool {
 	return path == "/healthz" || path == "/readyz" || strings.HasPrefix(path, "/static/") || strings.HasPrefix(path, "/api/v1/")
 }
 
-// behind are the areas' routes for whoever is signed in.
-var behind = []func(*face.Server) []face.Route{
-	roundpages.Routes, nurserypages.Routes, sitepages.Routes, solutionpages.Routes, harvestpages.Routes,
-	notebookpages.Routes, peoplepages.Routes, cropspages.Routes, sumspages.Routes,
-}
-
 func routes(s *face.Server, g *gin.Engine) {
 	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	g.GET("/readyz", func(c *gin.Context) { readyz(s, c) })
 	api.Routes(g)
-	s.Mount(g, peoplepages.OpenRoutes(s))
-	in := s.SignedIn(g)
-	for _, area := range behind {
-		s.Mount(in, area(s))
-	}
 }
 
 // Samples are how every route may be asked.
@@ -90,11 +63,7 @@ func Samples() []face.Route {
 		{On: "GET /api/v1/openapi.json"},
 		{On: "POST /api/v1/calc/:name", Ask: "/api/v1/calc/air"},
 	}
-	all = append(all, peoplepages.OpenRoutes(nil)...)
-	for _, area := range behind {
-		all = append(all, area(nil)...)
-	}
-	return all
+	return append(all, face.Samples(areas)...)
 }
 
 // readyz says whether the database answers and has this release's shape.

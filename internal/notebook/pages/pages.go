@@ -8,16 +8,20 @@ import (
 	"ulpa/internal/face"
 )
 
-// Views are the templates, a file for each page.
-//
 //go:embed *.html
-var Views embed.FS
+var views embed.FS
+
+// Area is what this one gives to the house.
+var Area = face.Area{
+	Link:   &face.Link{Name: "Notebook", Path: "/notebook", Key: "b", Icon: "book"},
+	Views:  views,
+	Routes: routes,
+}
 
 // Pages answers for this area.
 type Pages struct{ *face.Server }
 
-// Routes are for whoever is signed in.
-func Routes(s *face.Server) []face.Route {
+func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
 		{On: "GET /notebook", Answer: p.notebookPage},

@@ -8,16 +8,21 @@ import (
 	"ulpa/internal/face"
 )
 
-// Views are the templates, a file for each page.
-//
 //go:embed *.html
-var Views embed.FS
+var views embed.FS
+
+// Area is what this one gives to the house.
+var Area = face.Area{
+	Views:    views,
+	Open:     openRoutes,
+	Routes:   routes,
+	Settings: sections,
+}
 
 // Pages answers for this area.
 type Pages struct{ *face.Server }
 
-// OpenRoutes are for anybody.
-func OpenRoutes(s *face.Server) []face.Route {
+func openRoutes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
 		{On: "GET /sign-in", Answer: p.signInPage},
@@ -26,14 +31,11 @@ func OpenRoutes(s *face.Server) []face.Route {
 	}
 }
 
-// Routes are for whoever is signed in.
-func Routes(s *face.Server) []face.Route {
+func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
 		{On: "POST /sign-out/everywhere", Answer: p.signOutEverywhere},
 		{On: "GET /trail", Answer: p.trailPage},
 		{On: "POST /units", Answer: p.setUnits, Send: []string{"system", "metric", "scale", "ms", "language", "en"}},
-		{On: "GET /settings", Answer: p.settingsPage},
-		{On: "POST /settings/:what", Answer: p.settingsSave, Ask: "/settings/people", Send: []string{"kind", "crew", "name", "Gig", "secret", "12"}},
 	}
 }
