@@ -1,5 +1,5 @@
 // Starts the real binary on its demo, and signs people in.
-import { spawn } from "node:child_process";
+import { execFileSync, spawn } from "node:child_process";
 import { chmodSync, mkdtempSync, rmSync } from "node:fs";
 import path from "node:path";
 import { test as base, expect } from "@playwright/test";
@@ -71,8 +71,30 @@ export async function openBatch(page, code) {
 
 export const sizes = [[1280, 800], [820, 1180], [390, 844]];
 
-// The main views, by name.
+// Every page, by name: the main views, and what links lead to of what else is answered.
 export async function views(page) {
+  const all = await named(page);
+  const missing = new Map(execFileSync(binary, ["routes"], { encoding: "utf8" }).split("\n")
+    .filter((r) => r.startsWith("GET /") && !/^GET \/(static|api|healthz|readyz|sign-in)|csv$/.test(r))
+    .map((r) => [r.slice(4), new RegExp(`^${r.slice(4).replace(/:\w+/g, "[^/?]+")}$`)]));
+  const seen = new Set(Object.values(all)), ahead = [...seen];
+  const told = (path) => { for (const [route, is] of missing) if (is.test(path.split("?")[0])) return missing.delete(route) && route; };
+  ahead.forEach(told);
+  while (missing.size > 0 && ahead.length > 0) {
+    const html = await (await page.request.get(ahead.shift())).text();
+    for (const [, path] of html.matchAll(/href="(\/[^"#]*)"/g)) {
+      if (seen.has(path) || /^\/static|csv/.test(path)) continue;
+      seen.add(path);
+      const route = told(path);
+      if (route) { all[route] = path.replaceAll("&amp;", "&"); ahead.push(all[route]); }
+    }
+  }
+  expect([...missing.keys()], "pages that no link leads to").toEqual([]);
+  return all;
+}
+
+// The main views, in the state that tells most.
+async function named(page) {
   const first = async (path, within, text) => {
     await page.goto(path);
     return page.locator(within).getByRole("link", { name: text }).first().getAttribute("href");

@@ -1,4 +1,4 @@
-import { test, expect, asInes } from "./ulpa.js";
+import { test, expect, asInes, views } from "./ulpa.js";
 
 // What travels over the line for a visit, as the browser counts it.
 async function weigher(page) {
@@ -14,12 +14,7 @@ test("a first visit is light, and later ones are lighter", async ({ page }) => {
   const first = await weigh(async () => { await asInes(page); });
   expect(first, "sign-in and the round, with fonts, styles and scripts").toBeLessThan(250 * 1024);
   const later = {};
-  const links = [];
-  for (const [list, part] of [["/nursery", ".judge a[href^='/trays/']"], ["/nursery", ".work a[href^='/batches/']"], ["/places", ".work a[href^='/places/']"], ["/solution", ".work a[href^='/solution/']"]]) {
-    await page.goto(list);
-    links.push(await page.locator(part).first().getAttribute("href"));
-  }
-  for (const path of ["/", "/nursery", "/places", "/solution", "/harvest", "/notebook", "/sow", "/sums", "/sums/recipe", "/crops", "/settings", ...links, links[1] + "/move"]) {
+  for (const path of Object.values(await views(page))) {
     later[path] = await weigh(() => page.goto(path));
     expect(later[path], path).toBeLessThan(30 * 1024);
     expect(later[path], path + " came from nowhere").toBeGreaterThan(500);

@@ -27,6 +27,7 @@ func main() {
 		backupCommand(),
 		restoreCommand(),
 		auditCommand(),
+		routesCommand(),
 		withPostgresCommand(),
 	)
 	if err := root.Execute(); err != nil {

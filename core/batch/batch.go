@@ -13,21 +13,9 @@ import (
 	"ulpa/core/tray"
 )
 
-// Kind of act.
+// Kind of act: Sow, Count, Look, Move, Harden, SetOut, Lose, Harvest or Close, each with a
+// file of its own.
 type Kind string
-
-// The acts, in the order a batch lives through them.
-const (
-	Sow     Kind = "sow"
-	Count   Kind = "count"
-	Look    Kind = "look"
-	Move    Kind = "move"
-	Harden  Kind = "harden"
-	SetOut  Kind = "set_out"
-	Lose    Kind = "lose"
-	Harvest Kind = "harvest"
-	Close   Kind = "close"
-)
 
 // SpotKind is what a plant stands in.
 type SpotKind string

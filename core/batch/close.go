@@ -2,6 +2,11 @@ package batch
 
 import "ulpa/core/field"
 
+// Close ends the batch.
+const Close Kind = "close"
+
+func init() { applies[Close] = (*State).close }
+
 // close ends a batch of which nothing stands any more; what still waits is empty.
 func (s *State) close(Act) error {
 	if n := s.Standing(); n > 0 {

@@ -6,6 +6,11 @@ import (
 	"ulpa/core/field"
 )
 
+// Count says what was seen in cells.
+const Count Kind = "count"
+
+func init() { applies[Count] = (*State).count }
+
 // count marks what was seen in cells: what came up, what did not, what was lost.
 func (s *State) count(a Act) error {
 	for _, m := range a.Marks {

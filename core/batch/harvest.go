@@ -2,6 +2,11 @@ package batch
 
 import "ulpa/core/field"
 
+// Harvest weighs what was cut.
+const Harvest Kind = "harvest"
+
+func init() { applies[Harvest] = (*State).harvest }
+
 // harvest weighs what was cut, or taken whole.
 func (s *State) harvest(a Act) error {
 	if a.Grams <= 0 || a.Grams > 1e6 {

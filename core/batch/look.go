@@ -2,6 +2,11 @@ package batch
 
 import "ulpa/core/field"
 
+// Look writes down leaves and height.
+const Look Kind = "look"
+
+func init() { applies[Look] = (*State).look }
+
 // look writes down leaves and height.
 func (s *State) look(a Act) error {
 	if a.Leaves < 0 || a.Leaves > 60 || a.HeightCM < 0 || a.HeightCM > 500 {

@@ -2,6 +2,17 @@ package batch
 
 import "ulpa/core/field"
 
+// Plants go on: to ports, into a frame, to a bed.
+const (
+	Move   Kind = "move"
+	Harden Kind = "harden"
+	SetOut Kind = "set_out"
+)
+
+func init() {
+	applies[Move], applies[Harden], applies[SetOut] = (*State).move, (*State).move, (*State).move
+}
+
 // move takes plants from where they stand to ports, a frame or a bed.
 func (s *State) move(a Act) error {
 	from, to := 0, 0

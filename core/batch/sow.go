@@ -2,6 +2,11 @@ package batch
 
 import "ulpa/core/field"
 
+// Sow puts seed into cells.
+const Sow Kind = "sow"
+
+func init() { applies[Sow] = (*State).sow }
+
 // sow puts seed into cells.
 func (s *State) sow(a Act) error {
 	if len(a.Cells) == 0 {

@@ -2,6 +2,7 @@ package calc
 
 import (
 	"encoding/json"
+	"slices"
 
 	"ulpa/core/field"
 	"ulpa/core/say"
@@ -39,8 +40,21 @@ func numbers(names ...string) (parts []Field) {
 	return parts
 }
 
+// When one needs a calculator.
+const (
+	Planning say.Words = "Planning"
+	Sowing   say.Words = "Sowing and counting"
+	Mixing   say.Words = "Mixing a solution"
+	Keeping  say.Words = "Keeping it right"
+	Judging  say.Words = "Air, and what it all says"
+)
+
+// Needs are in the order of the work.
+var Needs = []say.Words{Planning, Sowing, Mixing, Keeping, Judging}
+
 // Calculator is one entry of the contract.
 type Calculator struct {
+	Need    say.Words // when: one of Needs
 	Name    string
 	Title   say.Words // on the screen
 	Answers say.Words // one line: what it answers
@@ -53,10 +67,8 @@ type Calculator struct {
 type answer map[string]any
 
 // All lists the calculators by when one needs them.
-var All = []Calculator{
-	seedRate, germinationTime, emergence, expectedCount, backSchedule, frost, vesselLitres, saltRecipe, conductivity,
-	reservoirAdjust, phAdjust, learnDose, combine, runsDry, jar, siteNight, air, daylight, oxygen, ammonia, compare,
-}
+var All = slices.SortedStableFunc(slices.Values(slices.Concat(growingSums, sproutsSums, waterSums, dosesSums, lastingSums)),
+	func(a, b Calculator) int { return slices.Index(Needs, a.Need) - slices.Index(Needs, b.Need) })
 
 // Find is the calculator with that name, and whether there is one.
 func Find(name string) (Calculator, bool) {

@@ -8,7 +8,10 @@ var (
 	agents = append(append([]string{}, acids...), "potassium_hydroxide", "potassium_carbonate", "potassium_bicarbonate")
 )
 
+var dosesSums = []Calculator{learnDose}
+
 var learnDose = Calculator{
+	Need: Keeping,
 	Name: "learn-dose", Title: "The next dose", Answers: "What the acid did in this water, and a next dose that cannot hurt",
 	Fields: []Field{
 		{Name: "volume_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Volume"},

@@ -11,7 +11,10 @@ import (
 	"ulpa/core/trial"
 )
 
+var growingSums = []Calculator{seedRate, germinationTime, emergence, backSchedule, frost, compare}
+
 var seedRate = Calculator{
+	Need: Sowing,
 	Name: "seed-rate", Title: "How much to sow", Answers: "How many seeds in a cell, how many cells, and the chance to reach the number",
 	Fields: []Field{
 		{Name: "plants_wanted", Kind: "integer", Needed: true, Takes: "1 to 100,000", OnScreen: "Plants wanted"},
@@ -88,6 +91,7 @@ func tellRate(a seed.RateAnswer, onHand bool) answer {
 }
 
 var germinationTime = Calculator{
+	Need: Sowing,
 	Name: "germination-time", Title: "How long until they are up", Answers: "Days until half have emerged at a temperature of the medium",
 	Fields: []Field{
 		{Name: "crop", Kind: "text", Needed: true, Takes: "a crop of the catalogue", FromBook: cropIDs, OnScreen: "Crop"},
@@ -121,6 +125,7 @@ func cropIDs() (ids []string) {
 }
 
 var emergence = Calculator{
+	Need: Sowing,
 	Name: "emergence", Title: "What a run of counts says", Answers: "Percent up with its interval, and how fast and how evenly they came",
 	Fields: []Field{
 		{Name: "sown", Kind: "integer", Needed: true, Takes: "1 or more", OnScreen: "Sown"},
@@ -150,6 +155,7 @@ var emergence = Calculator{
 }
 
 var backSchedule = Calculator{
+	Need: Planning,
 	Name: "back-schedule", Title: "When to sow", Answers: "From the day it must be ready back to the day to sow, on open days",
 	Fields: []Field{
 		{Name: "ready_by", Kind: "date", Needed: true, Takes: "a date", OnScreen: "Ready by"},
@@ -219,6 +225,7 @@ func tellSchedule(s plan.Schedule) answer {
 }
 
 var frost = Calculator{
+	Need: Planning,
 	Name: "frost", Title: "What the nights say", Answers: "The last spring and first autumn frost as a risk, from a station's nights",
 	Fields: []Field{
 		{
@@ -283,6 +290,7 @@ func tellFrost(f climate.Frost) answer {
 }
 
 var compare = Calculator{
+	Need: Judging,
 	Name: "compare", Title: "Did it make a difference", Answers: "Two or more arms of a trial: a difference, none to be seen, or too few to tell",
 	Fields: []Field{
 		{

@@ -9,7 +9,10 @@ import (
 // vesselFields are a shape and its sizes, without what stands in it.
 var vesselFields = vesselLitres.Fields[:len(vesselLitres.Fields)-2]
 
+var lastingSums = []Calculator{runsDry, jar, combine, siteNight}
+
 var jar = Calculator{
+	Need: Keeping,
 	Name: "jar", Title: "A jar without a pump", Answers: "How much to pour so that it lasts and the upper roots still breathe",
 	Fields: []Field{
 		{Name: "vessel", Kind: "object", Needed: true, Takes: "a shape of vessel and its sizes", OnScreen: "The jar", Parts: vesselFields},
@@ -189,6 +192,7 @@ func tellJar(j vessel.JarAnswer) answer {
 }
 
 var runsDry = Calculator{
+	Need: Keeping,
 	Name: "runs-dry", Title: "Will it last", Answers: "The chance that a vessel runs dry before somebody comes, and what must go in",
 	Fields: []Field{
 		{Name: "capacity_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0: the brim", OnScreen: "Holds to the brim"},
@@ -269,6 +273,7 @@ var runsDry = Calculator{
 }
 
 var combine = Calculator{
+	Need: Judging,
 	Name: "combine", Title: "Two readings that differ", Answers: "Several readings of one thing taken together, and whether to act on them",
 	Fields: []Field{
 		{
@@ -334,6 +339,7 @@ var combine = Calculator{
 }
 
 var siteNight = Calculator{
+	Need: Planning,
 	Name: "site-night", Title: "The night here", Answers: "What a station’s forecast means at this place: bring in, cover or leave",
 	Fields: []Field{
 		{Name: "forecast_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−60 to 60", OnScreen: "Forecast low"},

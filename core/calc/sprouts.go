@@ -8,7 +8,10 @@ import (
 	"ulpa/core/seed"
 )
 
+var sproutsSums = []Calculator{expectedCount}
+
 var expectedCount = Calculator{
+	Need: Sowing,
 	Name: "expected-count", Title: "Are they on course", Answers: "How many cells should show a sprout by now, and whether a count says anything yet",
 	Fields: []Field{
 		{Name: "cells", Kind: "integer", Needed: true, Takes: "1 to 10,000", OnScreen: "Cells sown"},

@@ -12,7 +12,10 @@ import (
 	"ulpa/core/working"
 )
 
+var waterSums = []Calculator{vesselLitres, saltRecipe, conductivity, reservoirAdjust, phAdjust, air, daylight, oxygen, ammonia}
+
 var conductivity = Calculator{
+	Need: Mixing,
 	Name: "conductivity", Title: "What a meter should read", Answers: "Conductivity of a solution from its ions, at its temperature and at 25 °C",
 	Fields: []Field{
 		{
@@ -42,6 +45,7 @@ var conductivity = Calculator{
 }
 
 var saltRecipe = Calculator{
+	Need: Mixing,
 	Name: "recipe", Title: "What to weigh out", Answers: "Grams of the salts on the shelf that come closest to a target, with the water in the tap",
 	Fields: []Field{
 		{Name: "volume_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Volume"},
@@ -140,6 +144,7 @@ func tellRecipe(r recipe.RecipeOut, tanks bool) answer {
 }
 
 var phAdjust = Calculator{
+	Need: Keeping,
 	Name: "ph-adjust", Title: "How much acid or base", Answers: "Millilitres or grams that bring a solution to its pH, half of it first",
 	Fields: []Field{
 		{Name: "volume_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Volume"},
@@ -201,6 +206,7 @@ var phAdjust = Calculator{
 }
 
 var reservoirAdjust = Calculator{
+	Need: Keeping,
 	Name: "reservoir-adjust", Title: "Drain, water, stock", Answers: "What brings a tank to its level and strength, throwing away as little as possible",
 	Fields: []Field{
 		{Name: "level_l", Kind: "number", Unit: "L", Needed: true, Takes: "0 up to the capacity", OnScreen: "Level now"},
@@ -284,6 +290,7 @@ func readVessel(o *object) vessel.Vessel {
 }
 
 var vesselLitres = Calculator{
+	Need: Mixing,
 	Name: "vessel", Title: "Litres at a depth", Answers: "Litres at a depth of a box, a bucket or a marked tank, and back",
 	Fields: []Field{
 		{
@@ -346,6 +353,7 @@ var vesselLitres = Calculator{
 }
 
 var air = Calculator{
+	Need: Judging,
 	Name: "air", Title: "What the air does to a leaf", Answers: "Vapour pressure deficit and dew point",
 	Fields: []Field{
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−60 to 80", OnScreen: "Temperature"},
@@ -362,6 +370,7 @@ var air = Calculator{
 }
 
 var daylight = Calculator{
+	Need: Planning,
 	Name: "daylight", Title: "How much light", Answers: "Day length and the light of a clear day, with cover and lamps",
 	Fields: []Field{
 		{Name: "latitude_deg", Kind: "number", Unit: "°", Needed: true, Takes: "−90 to 90, north positive", OnScreen: "Latitude"},
@@ -386,6 +395,7 @@ var daylight = Calculator{
 }
 
 var oxygen = Calculator{
+	Need: Keeping,
 	Name: "oxygen", Title: "Oxygen for roots", Answers: "How much oxygen fresh water can hold",
 	Fields: []Field{
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Needed: true, Takes: "0 to 50", OnScreen: "Temperature"},
@@ -404,6 +414,7 @@ var oxygen = Calculator{
 }
 
 var ammonia = Calculator{
+	Need: Keeping,
 	Name: "ammonia", Title: "Ammonia for fish", Answers: "How much of the ammonia is the harmful, un-ionised part",
 	Fields: []Field{
 		{Name: "total_ammonia_n_mg_l", Kind: "number", Unit: "mg/L", Needed: true, Takes: "0 or more", OnScreen: "Total ammonia nitrogen"},

@@ -14,15 +14,6 @@ import (
 	"ulpa/core/unit"
 )
 
-// tellers say each calculator's answer.
-var tellers = map[string]teller{
-	"seed-rate": tellSeedRate, "germination-time": tellGermination, "emergence": tellEmergence, "back-schedule": tellSchedule,
-	"compare": tellComparison, "frost": tellFrost, "air": tellAir, "daylight": tellDaylight,
-	"recipe": tellRecipe, "conductivity": tellConductivity, "ph-adjust": tellPH, "reservoir-adjust": tellReservoir,
-	"vessel": tellVessel, "oxygen": tellOxygen, "ammonia": tellAmmonia,
-	"learn-dose": tellLearnDose, "combine": tellCombine, "runs-dry": tellRunsDry, "jar": tellJar, "site-night": tellNight, "expected-count": tellCount,
-}
-
 // read decodes an answer of the contract.
 func read[T any](out result) (v T, err error) {
 	err = json.Unmarshal(out.json, &v)
@@ -39,6 +30,14 @@ func num(in map[string]any, name string, otherwise float64) float64 {
 		return float64(v)
 	}
 	return otherwise
+}
+
+func init() {
+	tells("seed-rate", tellSeedRate)
+	tells("germination-time", tellGermination)
+	tells("emergence", tellEmergence)
+	tells("back-schedule", tellSchedule)
+	tells("compare", tellComparison)
 }
 
 func tellSeedRate(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {

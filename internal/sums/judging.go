@@ -13,6 +13,15 @@ type band struct{ P5, P50, P95 float64 }
 
 func (b band) ph(p say.Reader) string { return p.T("%.1f to %.1f", b.P5, b.P95) }
 
+func init() {
+	tells("learn-dose", tellLearnDose)
+	tells("combine", tellCombine)
+	tells("runs-dry", tellRunsDry)
+	tells("jar", tellJar)
+	tells("site-night", tellNight)
+	tells("expected-count", tellCount)
+}
+
 func tellLearnDose(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	d, err := read[struct {
 		Advice     string

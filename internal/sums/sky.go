@@ -10,6 +10,12 @@ import (
 	"ulpa/core/unit"
 )
 
+func init() {
+	tells("frost", tellFrost)
+	tells("air", tellAir)
+	tells("daylight", tellDaylight)
+}
+
 func tellFrost(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
 	type half struct {
 		Years  int

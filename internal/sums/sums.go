@@ -66,6 +66,11 @@ func (r result) texts(name string) []say.Text {
 // teller says an answer.
 type teller func(p say.Reader, in map[string]any, out result, ask asker) (Answer, error)
 
+var tellers = map[string]teller{}
+
+// tells has a calculator's answers said; each file's init names its own.
+func tells(calculator string, t teller) { tellers[calculator] = t }
+
 // Read makes the screen of a calculator from a form's values in a person's
 // units. With no values it shows the calculator's example.
 func Read(k calc.Calculator, values url.Values, p say.Reader) (Screen, error) {

@@ -12,6 +12,16 @@ import (
 	"ulpa/core/unit"
 )
 
+func init() {
+	tells("recipe", tellRecipe)
+	tells("conductivity", tellConductivity)
+	tells("ph-adjust", tellPH)
+	tells("reservoir-adjust", tellReservoir)
+	tells("vessel", tellVessel)
+	tells("oxygen", tellOxygen)
+	tells("ammonia", tellAmmonia)
+}
+
 func tellPH(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
 	type dose struct {
 		Amount   float64

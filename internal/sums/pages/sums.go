@@ -28,25 +28,14 @@ type sumsView struct{ Groups []sumGroup }
 
 func (sumsView) Title() say.Text { return say.T("Bench sums") }
 
-// sumsByNeed lists the calculators by when one needs them.
-var sumsByNeed = []struct {
-	when  say.Words
-	names []string
-}{
-	{"Planning", []string{"back-schedule", "frost", "site-night", "daylight"}},
-	{"Sowing and counting", []string{"seed-rate", "germination-time", "expected-count", "emergence"}},
-	{"Mixing a solution", []string{"recipe", "conductivity", "vessel"}},
-	{"Keeping it right", []string{"ph-adjust", "learn-dose", "reservoir-adjust", "runs-dry", "jar", "oxygen", "ammonia"}},
-	{"Air, and what it all says", []string{"air", "combine", "compare"}},
-}
-
 func (s Pages) sumsPage(c *gin.Context) error {
 	var v sumsView
-	for _, g := range sumsByNeed {
-		group := sumGroup{When: g.when}
-		for _, name := range g.names {
-			k, _ := calc.Find(name)
-			group.Sums = append(group.Sums, k)
+	for _, need := range calc.Needs {
+		group := sumGroup{When: need}
+		for _, k := range calc.All {
+			if k.Need == need {
+				group.Sums = append(group.Sums, k)
+			}
 		}
 		v.Groups = append(v.Groups, group)
 	}

@@ -1,0 +1,56 @@
+package web_test
+
+import (
+	"io/fs"
+	"os"
+	"path/filepath"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+// What the table "Where to add" in docs/architecture.md promises, counted on one of each:
+// these files and no others know of it.
+func TestWhereToAddIsTrue(t *testing.T) {
+	for what, x := range map[string]struct {
+		known string
+		files []string
+	}{
+		"a kind of entry": {`\bTreated = ledger\.|\bTreated\.|solution\.Treated\b`, []string{
+			"internal/solution/kinds.go", "internal/solution/pages/tank.go", "internal/solution/solution.go",
+		}},
+		"an act on a batch": {`\bLose Kind\b|Kind: batch\.Lose\b|\bLostSome =|nursery\.LostSome\b`, []string{
+			"core/batch/lose.go", "internal/nursery/batch.go", "internal/nursery/kinds.go", "internal/nursery/pages/batchacts.go",
+		}},
+		"a page": {`"trail"|trailPage|trail\.html`, []string{
+			"internal/people/pages/pages.go", "internal/people/pages/trail.go", "internal/people/pages/trail.html",
+		}},
+		"a language": {`"es"|Spanish|es\.json`, []string{"internal/words/es.json"}},
+		"a calculator": {`"ammonia"|func UnionisedAmmonia`, []string{
+			"core/calc/water.go", "core/chemistry/water.go", "internal/sums/water.go",
+		}},
+		"a unit": {`°F·days`, []string{"core/unit/unit.go"}},
+	} {
+		known := regexp.MustCompile(x.known)
+		var found []string
+		for _, dir := range []string{"core", "internal", "cmd"} {
+			require.NoError(t, filepath.WalkDir("../../"+dir, func(path string, d fs.DirEntry, err error) error {
+				name := strings.TrimPrefix(path, "../../")
+				if err != nil || d.IsDir() || strings.HasSuffix(path, "_test.go") || strings.HasPrefix(name, "internal/demo/") ||
+					!slices.Contains([]string{".go", ".html", ".json", ".js", ".mjs"}, filepath.Ext(path)) || strings.Contains(path, "testdata") {
+					return err
+				}
+				text, err := os.ReadFile(path)
+				code := regexp.MustCompile(`(?m)^\s*//.*$`).ReplaceAll(text, nil)
+				if known.Match(code) || known.MatchString(filepath.Base(path)) {
+					found = append(found, name)
+				}
+				return err
+			}))
+		}
+		require.Equal(t, x.files, found, what)
+	}
+}
