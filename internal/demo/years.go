@@ -23,7 +23,6 @@ import (
 	tanks "ulpa/internal/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
-	"ulpa/internal/words"
 )
 
 // Size is how much a busy school has gathered.
@@ -174,9 +173,8 @@ func (g *grower) write(kind string, at time.Time, batchID, place, tank *uuid.UUI
 	if err != nil {
 		return err
 	}
-	said := strings.TrimSpace(about + " " + words.Everywhere(ledger.Sentence(kind, b)))
 	id := g.id()
-	g.entries = append(g.entries, []any{g.school, id, kind, at, at, g.people[g.r.IntN(len(g.people))], json.RawMessage(b), said})
+	g.entries = append(g.entries, []any{g.school, id, kind, at, at, g.people[g.r.IntN(len(g.people))], json.RawMessage(b), ledger.Found(about, kind, b, "")})
 	for _, thing := range []*uuid.UUID{batchID, place, tank} {
 		if thing != nil {
 			g.about = append(g.about, []any{id, *thing})

@@ -54,15 +54,20 @@ func Write(ctx context.Context, tx *store.Tx, f Fact) (again bool, err error) {
 	if err != nil {
 		return false, err
 	}
-	about := strings.TrimSpace(f.Names + " " + words.Everywhere(Sentence(f.Kind, data)) + " " + tx.Who.Name)
 	n, err := tx.AddEntry(ctx, db.AddEntryParams{
 		SchoolID: tx.Who.School, ID: f.ID, Kind: f.Kind, HappenedAt: f.HappenedAt, WrittenAt: tx.Now, PersonID: tx.Who.Person,
-		Corrects: f.corrects, PlaceInLine: f.inLine, Data: data, Words: about, Sent: tx.Sent, About: f.About,
+		Corrects: f.corrects, PlaceInLine: f.inLine, Data: data, Words: Found(f.Names, f.Kind, data, tx.Who.Name), Sent: tx.Sent, About: f.About,
 	})
 	if n > 0 || err != nil {
 		return false, err
 	}
 	return Known(ctx, tx, f.ID)
+}
+
+// Found is what an entry is found by: the names of what it is about, what it says in every
+// language, and who wrote it, in small letters.
+func Found(names, kind string, data []byte, person string) string {
+	return strings.ToLower(strings.TrimSpace(names + " " + words.Everywhere(Sentence(kind, data)) + " " + person))
 }
 
 // Correct puts an entry right: values in its fields take the place of its own. What came

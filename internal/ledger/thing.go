@@ -1,8 +1,10 @@
 package ledger
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -33,9 +35,10 @@ type Thing struct {
 // Things are what an entry is about, as the database lists them.
 type Things []Thing
 
-// ThingsOf reads such a list.
+// ThingsOf reads such a list, by kind and name.
 func ThingsOf(list []byte) (t Things, err error) {
 	err = json.Unmarshal(list, &t)
+	slices.SortFunc(t, func(a, b Thing) int { return cmp.Or(cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.Name, b.Name)) })
 	return t, err
 }
 

@@ -4,7 +4,9 @@ package notebook
 import (
 	"context"
 	"encoding/csv"
+	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"time"
 
@@ -50,14 +52,22 @@ func Read(ctx context.Context, s *store.Store, w who.Who, f Filter) (out []Line,
 		f.Most = 40
 	}
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		out, err = read(ctx, tx, f)
+		if f.Find != "" || f.Before != nil {
+			out, err = read(ctx, tx, f)
+		} else {
+			out, err = store.Keep(ctx, tx, fmt.Sprint("notebook ", f.About, f.Most), func() ([]Line, error) { return read(ctx, tx, f) })
+			out = slices.Clone(out)
+		}
+		for i, l := range out {
+			out[i].May = !l.Corrected && l.Kind != ledger.Void.Name && (l.Person == w.Name || w.May(who.Correct))
+		}
 		return err
 	})
 	return out, err
 }
 
 func read(ctx context.Context, tx *store.Tx, f Filter) ([]Line, error) {
-	find := strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(strings.TrimSpace(f.Find))
+	find := strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(strings.ToLower(strings.TrimSpace(f.Find)))
 	rows, err := tx.Notebook(ctx, db.NotebookParams{
 		Thing: f.About, Find: find, Before: f.Before, BeforeSeq: f.BeforeSeq, Most: f.Most,
 	})
@@ -67,12 +77,10 @@ func read(ctx context.Context, tx *store.Tx, f Filter) ([]Line, error) {
 		if err != nil {
 			return nil, err
 		}
-		l := Line{Seq: r.Seq, Says: ledger.Said(tx, r.ID, r.Kind, r.Data), Entry: ledger.Entry{
+		out = append(out, Line{Seq: r.Seq, Says: ledger.Said(tx, r.ID, r.Kind, r.Data), Entry: ledger.Entry{
 			ID: r.ID, Kind: r.Kind, HappenedAt: r.HappenedAt, WrittenAt: r.WrittenAt, Person: r.Person, Data: r.Data, About: about,
 			Corrects: r.Corrects, Corrected: r.Corrected,
-		}}
-		l.May = !r.Corrected && r.Kind != ledger.Void.Name && (r.Person == tx.Who.Name || tx.Who.May(who.Correct))
-		out = append(out, l)
+		}})
 	}
 	return out, err
 }

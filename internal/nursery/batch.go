@@ -3,6 +3,7 @@ package nursery
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"slices"
 	"time"
 
@@ -146,7 +147,8 @@ func (c Curve) Behind() bool { return c.Known && c.By.Verdict == seed.Behind }
 // Get reads a batch with its verdict and its curve.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (b Batch, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		b, err = get(ctx, tx, id)
+		key := fmt.Sprint("batch ", id, w.Day(tx.Now))
+		b, err = store.Keep(ctx, tx, key, func() (Batch, error) { return get(ctx, tx, id) })
 		return err
 	})
 	return b, err

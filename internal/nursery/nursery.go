@@ -281,26 +281,31 @@ type TrayCell struct {
 // GetTray reads a tray and the batches in it.
 func GetTray(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (t Tray, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		if t.Tray, err = site.GetTray(ctx, tx, id); err != nil {
-			return err
-		}
-		if t.Place, err = site.GetPlace(ctx, tx, t.Tray.Place); err != nil {
-			return err
-		}
-		cells, err := tx.CellsOfTray(ctx, id)
-		if err != nil {
-			return err
-		}
-		var ids []uuid.UUID
-		for _, c := range cells {
-			t.Cells = append(t.Cells, TrayCell{c.Row, c.Col, c.BatchID, c.State, c.Cause, c.Code, c.Crop})
-			if !slices.Contains(ids, c.BatchID) {
-				ids = append(ids, c.BatchID)
-			}
-		}
-		t.Batches, err = load(ctx, tx, ids)
+		t, err = store.Keep(ctx, tx, fmt.Sprint("tray ", id, w.Day(tx.Now)), func() (Tray, error) { return getTray(ctx, tx, id) })
 		return err
 	})
+	return t, err
+}
+
+func getTray(ctx context.Context, tx *store.Tx, id uuid.UUID) (t Tray, err error) {
+	if t.Tray, err = site.GetTray(ctx, tx, id); err != nil {
+		return t, err
+	}
+	if t.Place, err = site.GetPlace(ctx, tx, t.Tray.Place); err != nil {
+		return t, err
+	}
+	cells, err := tx.CellsOfTray(ctx, id)
+	if err != nil {
+		return t, err
+	}
+	var ids []uuid.UUID
+	for _, c := range cells {
+		t.Cells = append(t.Cells, TrayCell{c.Row, c.Col, c.BatchID, c.State, c.Cause, c.Code, c.Crop})
+		if !slices.Contains(ids, c.BatchID) {
+			ids = append(ids, c.BatchID)
+		}
+	}
+	t.Batches, err = load(ctx, tx, ids)
 	return t, err
 }
 

@@ -161,8 +161,8 @@ func (q *Queries) FactsAbout(ctx context.Context, things []uuid.UUID) ([]FactsAb
 
 const getEntry = `-- name: GetEntry :one
 SELECT e.school_id, e.id, e.kind, e.happened_at, e.written_at, e.person_id, e.corrects, e.data, e.words, e.seq, e.place_in_line, e.sent, p.name AS person, EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected,
-       (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'kind', t.kind, 'name', t.name) ORDER BY t.kind, t.name), '[]')
-          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::jsonb AS about
+       (SELECT coalesce(json_agg(json_build_object('id', t.id, 'kind', t.kind, 'name', t.name)), '[]')
+          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::json AS about
   FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id WHERE e.id = $1
 `
 
@@ -309,8 +309,8 @@ func (q *Queries) HarvestsSince(ctx context.Context, arg HarvestsSinceParams) ([
 const notebook = `-- name: Notebook :many
 SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.seq,
        coalesce((SELECT p.name FROM person p WHERE p.school_id = e.school_id AND p.id = e.person_id), '')::text AS person,
-       (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'kind', t.kind, 'name', t.name) ORDER BY t.kind, t.name), '[]')
-          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::jsonb AS about,
+       (SELECT coalesce(json_agg(json_build_object('id', t.id, 'kind', t.kind, 'name', t.name)), '[]')
+          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::json AS about,
        EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
   FROM entry e
  WHERE e.id IN (SELECT notebook_page($1::uuid, $2::text,

@@ -11,8 +11,8 @@ SELECT count(*)::int FROM e;
 
 -- name: GetEntry :one
 SELECT e.*, p.name AS person, EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected,
-       (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'kind', t.kind, 'name', t.name) ORDER BY t.kind, t.name), '[]')
-          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::jsonb AS about
+       (SELECT coalesce(json_agg(json_build_object('id', t.id, 'kind', t.kind, 'name', t.name)), '[]')
+          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::json AS about
   FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id WHERE e.id = $1;
 
 -- name: FactsAbout :many
@@ -44,8 +44,8 @@ SELECT (e.data ->> 'task')::text AS task, e.happened_at FROM entry e
 -- Names are looked up line by line: joined, the people would be tried before the lines.
 SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.seq,
        coalesce((SELECT p.name FROM person p WHERE p.school_id = e.school_id AND p.id = e.person_id), '')::text AS person,
-       (SELECT coalesce(jsonb_agg(jsonb_build_object('id', t.id, 'kind', t.kind, 'name', t.name) ORDER BY t.kind, t.name), '[]')
-          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::jsonb AS about,
+       (SELECT coalesce(json_agg(json_build_object('id', t.id, 'kind', t.kind, 'name', t.name)), '[]')
+          FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::json AS about,
        EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
   FROM entry e
  WHERE e.id IN (SELECT notebook_page(sqlc.narg(thing)::uuid, sqlc.arg(find)::text,
