@@ -20,6 +20,16 @@ func Cut[T any](list []T, most int, all string) CutList[T] {
 	return CutList[T]{list[:most], len(list) - most, all}
 }
 
+// CutAs shortens a list, and makes what is shown of it only.
+func CutAs[T, U any](list []T, most int, all string, show func(T) U) CutList[U] {
+	few := Cut(list, most, all)
+	out := CutList[U]{Hidden: few.Hidden, All: few.All}
+	for _, x := range few.Shown {
+		out.Shown = append(out.Shown, show(x))
+	}
+	return out
+}
+
 // Whole is this page with every list in full, and whether that was asked for.
 func Whole(u *url.URL) (path string, asked bool) {
 	q := u.Query()

@@ -50,14 +50,12 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 		names[p.ID] = p.Name
 	}
 	v := nurseryView{Planned: planned}
-	var growing, moved []batchLine
-	var trays []nurseryview.TrayLine
+	var growing, moved []nursery.Line
 	for _, l := range o.Lines {
-		b := lineView(l, o.Today, names, w.Prefs)
 		if l.Raising() {
-			growing = append(growing, b)
+			growing = append(growing, l)
 		} else {
-			moved = append(moved, b)
+			moved = append(moved, l)
 		}
 	}
 	for _, r := range o.Closed {
@@ -72,21 +70,14 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 			},
 		)
 	}
-	for _, t := range o.Trays {
-		free := t.Cells() - t.Used
-		trays = append(
-			trays,
-			nurseryview.TrayLine{
-				Name:  t.Name,
-				Path:  "/trays/" + t.ID.String(),
-				Place: names[t.Place],
-				Says:  w.Prefs.T("%d × %d, %d free", t.Rows, t.Columns, free),
-			},
-		)
-	}
 	path, all := face.Whole(c.Request.URL)
 	most := face.Fewer(face.FewLines, all)
-	v.Growing, v.Moved, v.Trays = face.Cut(growing, most, path), face.Cut(moved, most, path), face.Cut(trays, most, path)
+	line := func(l nursery.Line) batchLine { return lineView(l, o.Today, names, w.Prefs) }
+	v.Growing, v.Moved = face.CutAs(growing, most, path, line), face.CutAs(moved, most, path, line)
+	v.Trays = face.CutAs(o.Trays, most, path, func(t site.Tray) nurseryview.TrayLine {
+		says := w.Prefs.T("%d × %d, %d free", t.Rows, t.Columns, t.Cells()-t.Used)
+		return nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Place: names[t.Place], Says: says}
+	})
 	s.Render(c, http.StatusOK, "nursery", "Nursery", v)
 	return nil
 }

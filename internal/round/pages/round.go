@@ -6,6 +6,7 @@ import (
 	"math"
 	"net/http"
 	"net/url"
+	"slices"
 
 	"github.com/gin-gonic/gin"
 
@@ -14,6 +15,7 @@ import (
 	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/notebook"
+	"ulpa/internal/nursery"
 	nurseryview "ulpa/internal/nursery/view"
 	"ulpa/internal/round"
 	"ulpa/internal/store"
@@ -109,14 +111,11 @@ func (s Pages) roundPage(c *gin.Context) error {
 	v.Lead = w.Prefs.Say(leadSentence(due, len(stops), v.Minutes, w.Period))
 	v.away(walk, w.Prefs)
 	v.nights(walk, w.Prefs)
-	var near []readyView
-	for _, l := range walk.Lines {
-		if l.InTrays() > 0 {
-			says, _ := nurseryview.RaisedWords(l.Crop, l.Sown, walk.Today, l.Verdict)
-			near = append(near, readyView{l.Code, "/batches/" + l.ID.String(), w.Prefs.Say(says)})
-		}
-	}
-	v.Ready = face.Cut(near, face.FewTasks, "/nursery?all=1")
+	near := slices.DeleteFunc(slices.Clone(walk.Lines), func(l nursery.Line) bool { return l.InTrays() == 0 })
+	v.Ready = face.CutAs(near, face.FewTasks, "/nursery?all=1", func(l nursery.Line) readyView {
+		says, _ := nurseryview.RaisedWords(l.Crop, l.Sown, walk.Today, l.Verdict)
+		return readyView{l.Code, "/batches/" + l.ID.String(), w.Prefs.Say(says)}
+	})
 	s.Render(c, http.StatusOK, "round", "Round", v)
 	return nil
 }
@@ -158,15 +157,10 @@ func taskPage(t core.Task) (path string, do say.Words) {
 
 func stopOf(x core.Stop, walk round.Walk, p say.Reader, all bool, at func(round.Done) string) stopView {
 	st := stopView{Place: x.Place, Name: x.Name, Path: "/?stop=" + x.Place, Minutes: x.Minutes}
-	var tasks []taskView
-	for _, t := range x.Tasks {
+	st.Tasks = face.CutAs(x.Tasks, face.Fewer(face.FewTasks, all), st.Path+"&all=1", func(t core.Task) taskView {
 		path, do := taskPage(t)
-		tasks = append(
-			tasks,
-			taskView{t.Key, p.Say(t.Before), t.Code, p.Say(t.After), p.Say(t.What()), p.Say(t.Why), t.Urgency.Word(), t.Minutes, path, p.Say(do), x.Place},
-		)
-	}
-	st.Tasks = face.Cut(tasks, face.Fewer(face.FewTasks, all), st.Path+"&all=1")
+		return taskView{t.Key, p.Say(t.Before), t.Code, p.Say(t.After), p.Say(t.What()), p.Say(t.Why), t.Urgency.Word(), t.Minutes, path, p.Say(do), x.Place}
+	})
 	if u, ok := x.Urgency(); ok {
 		st.Now = u.Word()
 		st.Summary = p.Say(x.Tasks[0].What())
@@ -174,11 +168,9 @@ func stopOf(x core.Stop, walk round.Walk, p say.Reader, all bool, at func(round.
 			st.Summary = p.T("%s, and %d more", st.Summary, n-1)
 		}
 	}
-	var done []doneView
-	for _, d := range walk.Done[x.Place] {
-		done = append(done, doneView{d.Entry.String(), p.Say(d.Says), d.Person, at(d), d.Skip})
-	}
-	st.Done = face.Cut(done, face.Fewer(face.FewTasks, all), "/notebook?about="+x.Place)
+	st.Done = face.CutAs(walk.Done[x.Place], face.Fewer(face.FewTasks, all), "/notebook?about="+x.Place, func(d round.Done) doneView {
+		return doneView{d.Entry.String(), p.Say(d.Says), d.Person, at(d), d.Skip}
+	})
 	return st
 }
 

@@ -66,7 +66,7 @@ func (s Pages) placesPage(c *gin.Context) error {
 		if len(p.Trays) > 0 && !p.HasPorts() {
 			l.Says = w.Prefs.Say(say.Plural(len(p.Trays), "tray"))
 		}
-		l.Standing = face.Cut(siteview.StandsOf(w.Prefs, p.Standing), 2*face.FewTasks, l.Path)
+		l.Standing = siteview.StandsOf(w.Prefs, p.Standing, 2*face.FewTasks, l.Path)
 		v.Places = append(v.Places, l)
 	}
 	s.Render(c, http.StatusOK, "places", "Places", v)
@@ -86,7 +86,7 @@ func (s Pages) placePage(c *gin.Context) error {
 	v := placeView{ID: id.String(), Name: p.Name, Kind: p.Kind, Path: "/places/" + id.String()}
 	page, all := face.Whole(c.Request.URL)
 	most := face.Fewer(face.FewLines, all)
-	v.Standing = face.Cut(siteview.StandsOf(w.Prefs, p.ByBatch()), most, page)
+	v.Standing = siteview.StandsOf(w.Prefs, p.ByBatch(), most, page)
 	v.Meta = w.Prefs.Say(placeMeta(p.Place))
 	if p.HasPorts() {
 		g := portGrid(w.Prefs, p, "ports", "show")
@@ -94,14 +94,9 @@ func (s Pages) placePage(c *gin.Context) error {
 	} else if p.Kind == "bed" || p.Kind == "frame" {
 		v.Bed = bedOf(p, w)
 	}
-	var trays []nurseryview.TrayLine
-	for _, t := range p.Trays {
-		trays = append(
-			trays,
-			nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Place: "", Says: w.Prefs.T("%d × %d, %d in use", t.Rows, t.Columns, t.Used)},
-		)
-	}
-	v.Trays = face.Cut(trays, most, page)
+	v.Trays = face.CutAs(p.Trays, most, page, func(t site.Tray) nurseryview.TrayLine {
+		return nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Says: w.Prefs.T("%d × %d, %d in use", t.Rows, t.Columns, t.Used)}
+	})
 	for _, t := range p.Tanks {
 		v.Tanks = append(v.Tanks, solutionview.TankLineOf(t, nil, w.Prefs))
 	}

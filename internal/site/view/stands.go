@@ -3,6 +3,7 @@ package view
 
 import (
 	"ulpa/core/say"
+	"ulpa/internal/face"
 	"ulpa/internal/site"
 )
 
@@ -13,9 +14,11 @@ type PlaceStand struct {
 	Tint       int
 }
 
-// StandsOf are the batches of a place, as pages list them.
-func StandsOf(p say.Reader, list []site.Standing) (out []PlaceStand) {
-	for i, x := range list {
+// StandsOf are the batches of a place, as pages list them: the first most, and where the
+// rest can be read.
+func StandsOf(p say.Reader, list []site.Standing, most int, all string) face.CutList[PlaceStand] {
+	n := -1
+	return face.CutAs(list, most, all, func(x site.Standing) PlaceStand {
 		says := say.Plural(x.Plants, "plant")
 		switch {
 		case x.Plants == 0 && x.Undecided > 0:
@@ -23,7 +26,7 @@ func StandsOf(p say.Reader, list []site.Standing) (out []PlaceStand) {
 		case x.Undecided > 0:
 			says = say.T("%s, %d sown", says, x.Undecided)
 		}
-		out = append(out, PlaceStand{x.Code, "/batches/" + x.Batch.String(), p.Say(x.Crop.Name), p.Say(says), i % 6})
-	}
-	return out
+		n++
+		return PlaceStand{x.Code, "/batches/" + x.Batch.String(), p.Say(x.Crop.Name), p.Say(says), n % 6}
+	})
 }

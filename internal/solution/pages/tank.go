@@ -152,7 +152,7 @@ func tankOf(page solution.Page, w who.Who) tankView {
 			t.Spec.Acid.Unit(),
 			t.Spec.Acid.Name(),
 		), Base: p.T("%s of %s", t.Spec.Base.Unit(), t.Spec.Base.Name()), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
-		Plants: siteview.StandsOf(p, page.Plants), Sums: sumsview.TankSums(page, w),
+		Plants: siteview.StandsOf(p, page.Plants, len(page.Plants), "").Shown, Sums: sumsview.TankSums(page, w),
 	}
 	plants := 0
 	for _, x := range page.Plants {
