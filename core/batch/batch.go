@@ -3,6 +3,9 @@
 // waiting, empty, standing somewhere, lost for a named cause, or taken. The
 // acts that people record are folded in order into a State, and an act that
 // the books cannot bear is refused.
+//
+//	s, err := batch.Fold(acts) // acts of kind batch.Sow, batch.Count, ...
+//	err = s.Apply(batch.Act{Kind: batch.Close})
 package batch
 
 import (

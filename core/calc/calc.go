@@ -1,3 +1,9 @@
+// Package calc is the one contract of the calculators for screen, command line
+// and API: it reads a JSON object strictly, asks the core, and returns the
+// answer as a JSON object. It adds nothing to the arithmetic.
+//
+//	c, ok := calc.Find("seed-rate")
+//	answer, err := c.Run([]byte(c.Example))
 package calc
 
 import (

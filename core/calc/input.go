@@ -1,6 +1,3 @@
-// Package calc is the one contract of the calculators for screen, command line
-// and API: it reads a JSON object strictly, asks the core, and returns the
-// answer as a JSON object. It adds nothing to the arithmetic.
 package calc
 
 import (

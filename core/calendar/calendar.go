@@ -1,5 +1,8 @@
 // Package calendar is the school's days: which are open, what the next open
 // one is, and how people say a date.
+//
+//	d, err := calendar.ParseDay("2027-03-18")
+//	d.Long().String() // "Thu 18 March"
 package calendar
 
 import (

@@ -1,6 +1,8 @@
 // Package chemistry is what water does: its acids and bases in balance with the air, what it
 // conducts, the oxygen and ammonia in it, and what a measured acid teaches about it.
 // Conductivities are mS/cm at 25 °C, alkalinities mg/L as CaCO₃, volumes litres.
+//
+//	dose, err := chemistry.PHAdjust(chemistry.PHInput{VolumeL: 58, PHNow: 6.8, PHTarget: 5.8, Agent: chemistry.CitricAcid, ...})
 package chemistry
 
 import "math"

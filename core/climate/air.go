@@ -1,5 +1,3 @@
-// Package climate is what air, light and frost mean for plants. Temperatures
-// are °C, pressures kPa, radiation MJ/m² a day, light mol/m² a day.
 package climate
 
 import (

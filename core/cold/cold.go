@@ -1,5 +1,8 @@
 // Package cold is what the nights mean for plants out of doors: whether they bear what
 // is forecast, and how often it has frozen after a date.
+//
+//	site := cold.Site{Ahead: nights}
+//	reasons := site.Against(tomato, 0, today) // what speaks against setting it out
 package cold
 
 import (

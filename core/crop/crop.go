@@ -2,6 +2,8 @@
 // schools grow, kept as a table (catalogue.csv) with a schema (schema.go).
 // Values are from general horticultural literature; a question mark in the
 // table marks what is uncertain, and a school's own values go before them.
+//
+//	lettuce, ok := crop.Find("lettuce")
 package crop
 
 import (

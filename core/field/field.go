@@ -1,4 +1,8 @@
 // Package field names what is wrong with what was typed, and where.
+//
+//	var e field.Errors
+//	e.Require(ph <= 14, "ph", "takes 0 to 14")
+//	return e.Err()
 package field
 
 import (

@@ -1,5 +1,8 @@
 // Package harden plans how plants get used to the weather: so many hours
 // outside on each day, more by and by, within the school's day.
+//
+//	p := harden.Plan{School: school, Start: today, Steps: 10, DayHours: 7}
+//	day, ok := harden.On(p.Ramp(today), today)
 package harden
 
 import (

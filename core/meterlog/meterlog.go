@@ -1,5 +1,7 @@
 // Package meterlog reads the file that a meter or a logger wrote: a line a
 // reading, with its time, the name of its series, the value and its unit.
+//
+//	log, problems := meterlog.Parse(file, meterlog.Bounds{Zone: zone, From: from, To: to})
 package meterlog
 
 import (

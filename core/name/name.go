@@ -1,5 +1,8 @@
 // Package name is what may be the name of a thing or a person: what can be read, and told
 // from every other.
+//
+//	n := name.Clean("  North  tower ")
+//	if says := name.Wrong(n, 40); says != nil { ... }
 package name
 
 import (

@@ -1,4 +1,6 @@
 // Package ready judges whether a batch can move on, by the school's rule.
+//
+//	v := ready.Judge(lettuce.Ready, ready.Grown{Sown: sown, Today: today, Seen: seen})
 package ready
 
 import (

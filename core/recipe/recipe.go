@@ -1,6 +1,8 @@
 // Package recipe says what to weigh out: grams of the salts on the shelf that come closest to
 // a target with the water in the tap, and what brings a reservoir back to it. Strengths are
 // mS/cm at 25 °C, volumes litres, targets mg/L.
+//
+//	a, err := recipe.ReservoirAdjust(recipe.AdjustInput{CapacityL: 60, FillToL: 58, LevelL: 40, ...})
 package recipe
 
 import (

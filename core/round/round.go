@@ -1,5 +1,9 @@
 // Package round works out today's walk: what is due at each place, why, and
 // how long it takes. It stores nothing; what people decided comes in.
+//
+//	for _, stop := range round.Plan(school) {
+//		for _, task := range stop.Tasks { ... }
+//	}
 package round
 
 import (

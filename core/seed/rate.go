@@ -1,5 +1,3 @@
-// Package seed answers what to expect of seeds: how many to sow, how long they
-// take, and what a run of counts says.
 package seed
 
 import (

@@ -1,5 +1,7 @@
 // Package tray is the geometry of things with rows and columns: what a cell is
 // called, and which cells a person means by "A1-A6, C3".
+//
+//	cells, err := tray.ParseList("A1-A6, C3", rows, columns)
 package tray
 
 import (

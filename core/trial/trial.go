@@ -1,4 +1,6 @@
 // Package trial answers honestly whether it made a difference.
+//
+//	c, err := trial.Compare(arms, 0.95)
 package trial
 
 import (

@@ -1,6 +1,9 @@
 // Package unit turns the core's metric figures into what a person reads, and
 // back. The core keeps litres, degrees Celsius, centimetres, grams and mS/cm
 // at 25 °C; people may prefer US customary units or a "ppm" conductivity scale.
+//
+//	p := unit.Parse("us", "ppm500")
+//	p.Format(20, unit.Celsius) // "68 °F"
 package unit
 
 import (

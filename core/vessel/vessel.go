@@ -1,5 +1,8 @@
 // Package vessel is how much stands in a jar, a bucket or a tank, how long it lasts, and how
 // much may be poured so that roots still breathe. Lengths are centimetres, volumes litres.
+//
+//	box := vessel.Vessel{Shape: vessel.Box, LengthCM: 60, WidthCM: 40, HeightCM: 30}
+//	f, err := box.AtDepth(20)
 package vessel
 
 import (

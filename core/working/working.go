@@ -1,6 +1,8 @@
 // Package working carries how an answer was reached. A function that answers
 // a question somebody will act on returns its steps, and every face shows the
 // same ones.
+//
+//	steps = append(steps, working.Step{Name: say.T("To add"), Formula: say.T("%s − %s", fill, level), Value: 18, Unit: unit.Litre})
 package working
 
 import "ulpa/core/say"

@@ -1,6 +1,8 @@
 // Package api is the JSON face: the calculators over HTTP, with problems as
 // RFC 9457 says them and a description as OpenAPI 3.1. It holds no school's
 // data and asks for no sign-in.
+//
+//	api.Routes(engine) // POST /api/v1/calc/seed-rate, GET /api/v1/openapi.json
 package api
 
 import (

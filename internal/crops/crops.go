@@ -1,5 +1,8 @@
 // Package crops is the catalogue as one school knows it: the usual values, and
 // before them those that the school has found out for itself.
+//
+//	book, err := crops.Get(ctx, store, who)
+//	lettuce := book.Find("lettuce")
 package crops
 
 import (

@@ -1,6 +1,8 @@
 // Package demo is the made-up school: Ferrywharf, a glasshouse on the roof of
 // an old rope works. Everything in it is written through the verbs that people
 // use, on a clock that walks from January to the day the demo stands on.
+//
+//	err := demo.Load(ctx, store, clock, school, demo.Day)
 package demo
 
 import (

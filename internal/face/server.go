@@ -1,6 +1,3 @@
-// Package face is what every page has in common: the layout, forms and their fields, lists,
-// drawings, sessions, files, and the middleware around them. It knows no area: what hangs
-// on one is given to it (Config).
 package face
 
 import (

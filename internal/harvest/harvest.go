@@ -1,4 +1,6 @@
 // Package harvest is cutting, weighing and what came of it.
+//
+//	err := harvest.Weigh(ctx, store, who, harvest.Request{ID: id, Batch: batch, Grams: 420})
 package harvest
 
 import (

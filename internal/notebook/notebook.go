@@ -1,4 +1,7 @@
 // Package notebook reads what happened, takes notes, and puts mistakes right.
+//
+//	err := notebook.Note(ctx, store, who, notebook.NoteRequest{ID: id, Text: "Aphids", About: []uuid.UUID{tray}})
+//	lines, err := notebook.Read(ctx, store, who, notebook.Filter{Find: "aphids"})
 package notebook
 
 import (

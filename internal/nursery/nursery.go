@@ -1,3 +1,8 @@
+// Package nursery is what people do from seed to the moment plants move on:
+// sow, count, look, lose, close.
+//
+//	sown, err := nursery.Sow(ctx, store, who, nursery.SowRequest{ID: id, Lot: lot, Tray: tray, Cells: cells, Wanted: 24, SeedsPerCell: 1})
+//	batch, err := nursery.Get(ctx, store, who, sown.Batch)
 package nursery
 
 import (

@@ -1,5 +1,3 @@
-// Package nursery is what people do from seed to the moment plants move on:
-// sow, count, look, lose, close.
 package nursery
 
 import (

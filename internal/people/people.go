@@ -1,6 +1,8 @@
 // Package people signs people in and keeps the list of them: adults with a
 // password, crews of students with a PIN on a shared tablet. No pupil has an
 // account or a name here.
+//
+//	w, err := people.SignIn(ctx, store, people.From{}, login, password)
 package people
 
 import (

@@ -1,5 +1,8 @@
 // Package round reads what today's walk needs, and keeps what people decided
 // about it.
+//
+//	walk, err := round.Today(ctx, store, who)
+//	_, err = round.Tick(ctx, store, who, round.TickRequest{ID: id, Task: walk.Stops[0].Tasks[0].Key})
 package round
 
 import (

@@ -1,4 +1,6 @@
 // Package season is the school's days and the weather ahead.
+//
+//	err := season.PutNight(ctx, store, who, cold.Night{Day: day, MinC: -2})
 package season
 
 import (

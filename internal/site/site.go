@@ -1,5 +1,7 @@
 // Package site is what stands where: places, their ports, and moving plants
 // between them.
+//
+//	err := site.Move(ctx, store, who, site.MoveRequest{ID: id, Batch: batch, From: cells, To: tower, Fill: true})
 package site
 
 import (

@@ -1,5 +1,9 @@
 // Package solution is what people do at a tank: read it, ask what to do, and
 // write down what they added.
+//
+//	err := solution.LogReading(ctx, store, who, solution.ReadingRequest{ID: id, Tank: tank, Reading: reading})
+//	page, err := solution.Get(ctx, store, who, tank)
+//	page.Advice // what to do now
 package solution
 
 import (

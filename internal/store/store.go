@@ -1,6 +1,9 @@
 // Package store is the one door to the data. Everything a school owns is read
 // inside Read and written inside InSchool, where row-level security sees to it
 // that no other school's rows exist.
+//
+//	err := s.InSchool(ctx, who, func(tx *store.Tx) error { return tx.AddTray(ctx, tray) })
+//	err = s.Read(ctx, who, func(tx *store.Tx) error { trays, err = tx.ListTrays(ctx); return err })
 package store
 
 import (

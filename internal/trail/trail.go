@@ -1,5 +1,7 @@
 // Package trail keeps who signed in or tried to, who changed people or settings, and what
 // was taken out of the school's books.
+//
+//	err := trail.Write(ctx, tx, "Enrolled the tablet %s", name)
 package trail
 
 import (

@@ -1,5 +1,7 @@
 // Package upkeep is what the owner of the tables does: brings the database to the newest
 // shape, restores it, and sees to it that what is kept beside the facts is what they come to.
+//
+//	err := upkeep.Migrate(ctx, ownerURL, password)
 package upkeep
 
 import (

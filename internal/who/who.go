@@ -1,4 +1,6 @@
 // Package who says in whose name something is done, and what that person may do.
+//
+//	if err := w.Must(who.Record); err != nil { return err }
 package who
 
 import (

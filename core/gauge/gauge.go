@@ -1,5 +1,7 @@
 // Package gauge is what readings are worth: several of one thing taken together, and
 // whether to act on them.
+//
+//	x, err := gauge.Combine(gauge.CombineInput{Readings: readings, High: &high, ActAbove: gauge.ActAbove})
 package gauge
 
 import (
