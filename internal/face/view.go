@@ -48,14 +48,17 @@ func loadViews(a *assets, areas []fs.FS) (*views, error) {
 }
 
 func loadPages(a *assets, reader say.Reader, areas []fs.FS) (map[string]*template.Template, error) {
+	options := languageOptions(reader.Language())
 	base := template.New("").Funcs(template.FuncMap{
-		"asset":    a.url,
-		"newid":    NewID,
-		"field":    MakeField,
-		"t":        func(w any, args ...any) string { return sayIn(reader, w, args) },
-		"language": reader.Language,
-		"date":     func(at time.Time) string { return reader.Say(say.Date(at, "2 Jan 2006")) },
-		"markword": func(mark string) string { return reader.Say(marks[mark]) },
+		"asset":     a.url,
+		"newid":     NewID,
+		"field":     MakeField,
+		"t":         func(w any, args ...any) string { return sayIn(reader, w, args) },
+		"language":  reader.Language,
+		"date":      func(at time.Time) string { return reader.Say(say.Date(at, "2 Jan 2006")) },
+		"markword":  func(mark string) string { return reader.Say(marks[mark]) },
+		"mark":      drawnMarks(reader),
+		"languages": func() template.HTML { return options },
 	})
 	parts, err := fs.Glob(areas[0], "_*.html")
 	if err != nil {
@@ -117,6 +120,32 @@ func parse(t *template.Template, files fs.FS, name string, reader say.Reader) er
 // marks are said to those who do not see them.
 var marks = map[string]say.Words{"": "nothing due", "none": "nothing due", "done": "done", "now": "now", "today": "today", "soon": "soon"}
 
+// drawnMarks draws a mark of a size with its word. A list has a hundred of them, so each is
+// written once.
+func drawnMarks(reader say.Reader) func(size, mark string) template.HTML {
+	drawn := map[[2]string]template.HTML{}
+	for _, size := range []string{"", " small"} {
+		for mark, word := range marks {
+			drawn[[2]string{strings.TrimSpace(size), mark}] = template.HTML( // #nosec G203 -- none of it comes from people
+				`<svg class="mark` + size + `" role="img" aria-label="` + reader.Say(word) + `"><use href="#m-` + mark + `"/></svg>`)
+		}
+	}
+	return func(size, mark string) template.HTML { return drawn[[2]string{size, mark}] }
+}
+
+// languageOptions are the languages to choose from, with the one that is read.
+func languageOptions(read string) template.HTML {
+	var b strings.Builder
+	for _, l := range words.Choices() {
+		chosen := ""
+		if l.Tag == read {
+			chosen = " selected"
+		}
+		fmt.Fprintf(&b, "\n<option value=%q lang=%q%s>%s</option>", l.Tag, l.Tag, chosen, template.HTMLEscapeString(l.Name))
+	}
+	return template.HTML(b.String()) // #nosec G203 -- the files of the languages
+}
+
 // sayIn says what a template has: words with what stands in them, or a text.
 func sayIn(reader say.Reader, w any, args []any) string {
 	switch x := w.(type) {
@@ -153,8 +182,7 @@ type Page struct {
 	MaySet  bool
 	MayDose bool
 
-	Languages []words.Choice
-	V         any
+	V any
 }
 
 // Strip is what stands beside every page: the day, and the places of the walk.
@@ -197,7 +225,6 @@ func (s *Server) Render(c *gin.Context, status int, name, areaName string, v any
 	if t, ok := v.(interface{ Title() say.Text }); ok {
 		p.Title = reader.Say(t.Title())
 	}
-	p.Languages = words.Choices()
 	s.Write(c, status, name, "layout", p)
 }
 

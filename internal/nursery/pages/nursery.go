@@ -50,9 +50,9 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 		names[p.ID] = p.Name
 	}
 	v := nurseryView{Planned: planned}
-	var growing, moved []nursery.Line
-	for _, l := range o.Lines {
-		if l.Raising() {
+	var growing, moved []*nursery.Line
+	for i := range o.Lines {
+		if l := &o.Lines[i]; l.Raising() {
 			growing = append(growing, l)
 		} else {
 			moved = append(moved, l)
@@ -72,7 +72,7 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 	}
 	path, all := face.Whole(c.Request.URL)
 	most := face.Fewer(face.FewLines, all)
-	line := func(l nursery.Line) batchLine { return lineView(l, o.Today, names, w.Prefs) }
+	line := func(l *nursery.Line) batchLine { return lineView(l, o.Today, names, w.Prefs) }
 	v.Growing, v.Moved = face.CutAs(growing, most, path, line), face.CutAs(moved, most, path, line)
 	v.Trays = face.CutAs(o.Trays, most, path, func(t site.Tray) nurseryview.TrayLine {
 		says := w.Prefs.T("%d × %d, %d free", t.Rows, t.Columns, t.Cells()-t.Used)
@@ -82,7 +82,7 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 	return nil
 }
 
-func lineView(l nursery.Line, today calendar.Day, names map[uuid.UUID]string, p say.Reader) batchLine {
+func lineView(l *nursery.Line, today calendar.Day, names map[uuid.UUID]string, p say.Reader) batchLine {
 	b := batchLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: p.Say(l.Crop.Name), Variety: l.Variety, Purpose: l.Purpose}
 	for i, x := range l.Where {
 		if i > 0 {

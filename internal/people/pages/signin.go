@@ -26,6 +26,9 @@ type signInView struct {
 	Shut   bool // crews do not sign in on this device
 }
 
+// Languages are those that can be chosen before anybody is known.
+func (signInView) Languages() []words.Choice { return words.Choices() }
+
 func (signInView) Title() say.Text { return say.T("Sign in") }
 
 func (s Pages) signInPage(c *gin.Context) error {

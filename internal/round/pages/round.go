@@ -6,7 +6,6 @@ import (
 	"math"
 	"net/http"
 	"net/url"
-	"slices"
 
 	"github.com/gin-gonic/gin"
 
@@ -111,8 +110,13 @@ func (s Pages) roundPage(c *gin.Context) error {
 	v.Lead = w.Prefs.Say(leadSentence(due, len(stops), v.Minutes, w.Period))
 	v.away(walk, w.Prefs)
 	v.nights(walk, w.Prefs)
-	near := slices.DeleteFunc(slices.Clone(walk.Lines), func(l nursery.Line) bool { return l.InTrays() == 0 })
-	v.Ready = face.CutAs(near, face.FewTasks, "/nursery?all=1", func(l nursery.Line) readyView {
+	var near []*nursery.Line
+	for i := range walk.Lines {
+		if l := &walk.Lines[i]; l.InTrays() > 0 {
+			near = append(near, l)
+		}
+	}
+	v.Ready = face.CutAs(near, face.FewTasks, "/nursery?all=1", func(l *nursery.Line) readyView {
 		says, _ := nurseryview.RaisedWords(l.Crop, l.Sown, walk.Today, l.Verdict)
 		return readyView{l.Code, "/batches/" + l.ID.String(), w.Prefs.Say(says)}
 	})
