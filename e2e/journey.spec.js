@@ -140,7 +140,7 @@ test("units switch everywhere, per person", async ({ page }) => {
   await page.locator(".me summary").click();
   await page.getByText("Gallons, °F, in, oz").click();
   await page.getByLabel("Strength in").selectOption("ppm500");
-  await page.getByRole("button", { name: "Use these units" }).click();
+  await page.getByRole("button", { name: "Use these" }).click();
   await page.getByRole("link", { name: "Solution", exact: true }).click();
   await expect(page.locator(".work")).toContainText("Strength in ppm (500 scale)");
   await page.locator(".work").getByRole("link", { name: "South tower" }).click();
@@ -152,7 +152,7 @@ test("units switch everywhere, per person", async ({ page }) => {
   await page.locator(".me summary").click();
   await page.getByText("Litres, °C, cm, g").click();
   await page.getByLabel("Strength in").selectOption("ms");
-  await page.getByRole("button", { name: "Use these units" }).click();
+  await page.getByRole("button", { name: "Use these" }).click();
   await expect(page.getByText("Read 1.5 mS/cm, 20 °C, level 56.8 L").first()).toBeVisible();
 });
 

@@ -36,7 +36,7 @@ import (
 // their own school only.
 var withoutIDs = strings.Fields(
 	`nursery.ReadOverview nursery.GetShelf nursery.AddLot harvest.ReadOverview site.All site.AddPlace season.PutNight season.PutSiteNight season.Close
-		season.Closures season.Plan season.Plans site.Names
+		season.Closures season.Plan season.Plans site.ReadPlaces
 	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
 			people.Add ledger.Once view.ScheduleLink`,

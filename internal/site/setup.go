@@ -37,8 +37,8 @@ func KindWords(kind string) say.Words {
 // Words are what its kind is called.
 func (p Place) Words() say.Words { return KindWords(p.Kind) }
 
-// Names lists the places in walking order.
-func Names(ctx context.Context, s *store.Store, w who.Who) (out []Place, err error) {
+// ReadPlaces lists the places in walking order.
+func ReadPlaces(ctx context.Context, s *store.Store, w who.Who) (out []Place, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		out, err = Places(ctx, tx)
 		return err

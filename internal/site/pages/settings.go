@@ -43,7 +43,7 @@ func (s Pages) setup(c *gin.Context) (any, error) {
 		v.Acids = append(v.Acids, face.ChoiceView{Value: string(a), Name: w.Prefs.Say(a.Words())})
 	}
 	var err error
-	v.Places, err = site.Names(ctx, s.Store, w)
+	v.Places, err = site.ReadPlaces(ctx, s.Store, w)
 	return v, err
 }
 
