@@ -3,7 +3,6 @@ package face
 import (
 	"bytes"
 	"embed"
-	"errors"
 	"fmt"
 	"html/template"
 	"io"
@@ -85,10 +84,10 @@ func loadPages(a *assets, reader say.Reader, areas []fs.FS) (map[string]*templat
 			}
 			name := strings.TrimSuffix(path.Base(p), ".html")
 			for _, others := range areas[1:] { // what other areas give to this page
-				if _, err := fs.Stat(others, "_"+p); err == nil {
-					err = parse(t, others, "_"+p, reader)
+				if _, err := fs.Stat(others, "_"+p); err != nil {
+					continue
 				}
-				if err != nil && !errors.Is(err, fs.ErrNotExist) {
+				if err := parse(t, others, "_"+p, reader); err != nil {
 					return nil, err
 				}
 			}
