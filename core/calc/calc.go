@@ -58,6 +58,13 @@ const (
 // Needs are in the order of the work.
 var Needs = []say.Words{Planning, Sowing, Mixing, Keeping, Judging}
 
+// testOrLabel are the parts of a germination: how many sprouted of a test, or the label's rate.
+var testOrLabel = []Field{
+	{Name: "tested", Kind: "integer", OnScreen: "Seeds tested"},
+	{Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"},
+	{Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"},
+}
+
 // Calculator is one entry of the contract.
 type Calculator struct {
 	Need    say.Words // when: one of Needs

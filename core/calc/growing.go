@@ -24,15 +24,7 @@ var seedRate = Calculator{
 			Needed:   true,
 			Takes:    `{"rate": 0 to 1} or {"tested": 1 or more, "sprouted": up to tested}, never both`,
 			OnScreen: "Germination: a test, or the label",
-			Parts: []Field{
-				{
-					Name:     "tested",
-					Kind:     "integer",
-					OnScreen: "Seeds tested",
-				},
-				{Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"},
-				{Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"},
-			},
+			Parts:    testOrLabel,
 		},
 		{Name: "cells_per_tray", Kind: "integer", Needed: true, Takes: "1 or more", OnScreen: "Cells in a tray"},
 		{Name: "confidence", Kind: "number", Unit: "share", Default: "0.9", Takes: "above 0 and below 1", OnScreen: "As sure as"},

@@ -3,6 +3,7 @@ package calc
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"ulpa/core/crop"
 	"ulpa/core/seed"
@@ -22,19 +23,7 @@ var expectedCount = Calculator{
 			Needed:   true,
 			Takes:    `{"rate": 0 to 1, "worth_seeds": 20} or {"tested", "sprouted"}, never both`,
 			OnScreen: "Germination: a test, or the label",
-			Parts: []Field{
-				{
-					Name:     "tested",
-					Kind:     "integer",
-					OnScreen: "Seeds tested",
-				},
-				{Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"},
-				{
-					Name: "rate", Kind: "number", Unit: "share",
-					OnScreen: "or the rate on the label",
-				},
-				{Name: "worth_seeds", Kind: "number", OnScreen: "worth how many tested seeds"},
-			},
+			Parts:    append(slices.Clone(testOrLabel), Field{Name: "worth_seeds", Kind: "number", OnScreen: "worth how many tested seeds"}),
 		},
 		{Name: "crop", Kind: "text", Takes: "a crop of the catalogue: either this", FromBook: cropIDs, OnScreen: "Crop"},
 		{

@@ -91,15 +91,7 @@ func (r Reader) Name(u string) string {
 
 // Format is a metric figure with its unit, as the reader says it.
 func (r Reader) Format(v float64, u string) string {
-	switch u {
-	case "":
-		return r.Figure(v, u)
-	case "pH":
-		return "pH " + r.Figure(v, u)
-	case "%":
-		return r.Figure(v, u) + " %"
-	}
-	return r.Figure(v, u) + " " + r.Name(u)
+	return unit.Beside(r.Figure(v, u), u, r.Name(u))
 }
 
 // worded are the units whose names are words, or have a word in them.

@@ -83,6 +83,12 @@ func (a *adviser) visit(d vessel.Dry) {
 func (a *adviser) strength(fill, room float64, strong, weak bool) {
 	spec, ec := a.t.Spec, *a.t.State.ECMS
 	watered := (ec*a.level + spec.WaterEC*room) / fill
+	alone := working.Step{
+		Name:    say.T("With water alone"),
+		Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill),
+		Value:   watered,
+		Unit:    unit.MS,
+	}
 	switch {
 	case strong:
 		a.say("They drank more than they ate: strength %s is above %s.", say.Figure(ec, unit.MS), say.Of(spec.ECHigh, unit.MS))
@@ -94,12 +100,7 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 		stock := (spec.ECTarget - watered) / spec.StockRise * fill
 		a.Steps = append(
 			a.Steps,
-			working.Step{
-				Name:    say.T("With water alone"),
-				Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill),
-				Value:   watered,
-				Unit:    unit.MS,
-			},
+			alone,
 			working.Step{
 				Name:    say.T("Stock of each part"),
 				Formula: say.T("(%.3g − %.3g) ÷ %.3g × %.4g", spec.ECTarget, watered, spec.StockRise, fill),
@@ -112,15 +113,7 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 			a.say("Water goes in with just enough stock to hold the strength.")
 		}
 	case watered <= spec.ECHigh*(1+ecLeave):
-		a.Steps = append(
-			a.Steps,
-			working.Step{
-				Name:    say.T("With water alone"),
-				Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", a.level, ec, room, spec.WaterEC, fill),
-				Value:   watered,
-				Unit:    unit.MS,
-			},
-		)
+		a.Steps = append(a.Steps, alone)
 		if room < 0.01*spec.FillToL {
 			a.say("It is full and only a little too strong: leave it, and top up with water alone as they drink.")
 			return

@@ -143,16 +143,17 @@ func (p Prefs) Figure(v float64, u string) string {
 }
 
 // Format is the number with its unit.
-func (p Prefs) Format(v float64, u string) string {
+func (p Prefs) Format(v float64, u string) string { return Beside(p.Figure(v, u), u, p.Name(u)) }
+
+// Beside is a figure as it was written, with the name of its unit where that stands.
+func Beside(figure, u, name string) string {
 	switch u {
 	case "":
-		return p.Figure(v, u)
+		return figure
 	case "pH":
-		return "pH " + p.Figure(v, u)
-	case "%":
-		return p.Figure(v, u) + " %"
+		return "pH " + figure
 	}
-	return p.Figure(v, u) + " " + p.Name(u)
+	return figure + " " + name
 }
 
 func trim(x float64, decimals int) string {

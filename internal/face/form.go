@@ -26,7 +26,8 @@ type Form struct {
 	Values url.Values
 	Errors map[string]string
 	Prefs  say.Reader
-	prefix string // tells the inputs of one page's forms apart
+	prefix string          // tells the inputs of one page's forms apart
+	told   map[string]bool // the fields whose refusal has been asked for, where that is watched
 }
 
 // As is the form with ids of its own, for a page that holds several.
@@ -84,7 +85,12 @@ func printable(s string) string {
 func (f Form) Get(name string) string { return f.Values.Get(name) }
 
 // Error is what is wrong with a field; "" when nothing is.
-func (f Form) Error(name string) string { return f.Errors[name] }
+func (f Form) Error(name string) string {
+	if f.told != nil {
+		f.told[name] = true
+	}
+	return f.Errors[name]
+}
 
 // Wrong says what is wrong with a field.
 func (f Form) Wrong(name string, says say.Words, args ...any) {

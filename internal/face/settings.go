@@ -5,7 +5,6 @@ import (
 	"html/template"
 	"net/http"
 	"slices"
-	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -86,6 +85,7 @@ func (s *Server) showSettings(c *gin.Context, status int, sections []Section, po
 		return err
 	}
 	var page settingsView
+	f.told = map[string]bool{}
 	for _, x := range sections {
 		v := SectionView{P: w.Prefs, posted: posted, form: f}
 		if x.View != nil {
@@ -100,9 +100,9 @@ func (s *Server) showSettings(c *gin.Context, status int, sections []Section, po
 		}
 		card := sectionCard{Card: template.HTML(out.String())} // #nosec G203 -- a template of ours made it
 		if slices.ContainsFunc(x.Forms, func(own SettingsForm) bool { return own.Name == posted }) {
-			for _, says := range f.Errors {
-				if !strings.Contains(out.String(), template.HTMLEscapeString(says)) {
-					card.Rest = append(card.Rest, says)
+			for field := range f.Errors {
+				if !f.told[field] {
+					card.Rest = append(card.Rest, f.Errors[field])
 				}
 			}
 		}

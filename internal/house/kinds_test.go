@@ -158,6 +158,13 @@ func (f fixture) countAt(_ uuid.UUID, cells string, state batch.CellState, at ti
 	return nursery.Count(ctx, f.Store, f.crew, r)
 }
 
+// plainSpec is a reservoir of which nothing more need be known.
+var plainSpec = tank.Spec{
+	CapacityL: 100, FillToL: 90, DryBelowL: 5, PHLow: 5, PHTarget: 6, PHHigh: 7, ECLow: 1, ECTarget: 2, ECHigh: 3, StockRise: 0.1,
+	Acid: chemistry.Product{Agent: chemistry.CitricAcid, StrengthPercent: 99},
+	Base: chemistry.Product{Agent: chemistry.PotassiumHydroxide, StrengthPercent: 99},
+}
+
 // tank is a reservoir at the tower.
 func (f fixture) tank(t *testing.T) uuid.UUID {
 	id := uuid.New()

@@ -10,7 +10,6 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
-	"ulpa/core/chemistry"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
 	"ulpa/internal/harvest"
@@ -28,16 +27,7 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 	b := f.sow(t, "A1-B6")
 	require.NoError(t, f.mark(t, f.crew, "A1-B6", batch.Sprouted, batch.Sown))
 	other := f.sow(t, "C1-C3")
-	vat := uuid.New()
-	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: vat, Place: f.tower, Name: "Vat", Spec: tank.Spec{
-		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5,
-		WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
-		Acid: chemistry.Product{
-			Agent:           chemistry.PhosphoricAcid,
-			StrengthPercent: 30,
-			DensityGML:      1.18,
-		}, Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
-	}}))
+	vat := f.tank(t)
 	walk, err := round.Today(ctx, f.Store, f.crew)
 	require.NoError(t, err)
 	due := ""

@@ -15,7 +15,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
-	"ulpa/core/chemistry"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
 	"ulpa/internal/harvest"
@@ -126,20 +125,6 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 	)
 	note, cut := id("SELECT id FROM entry WHERE kind = 'note' LIMIT 1"), id("SELECT id FROM entry WHERE kind = 'harvest' LIMIT 1")
 	at, ph := d.Clock.Now(), 6.2
-	spec := tank.Spec{
-		CapacityL: 50,
-		FillToL:   40,
-		DryBelowL: 5,
-		PHLow:     5,
-		PHTarget:  6,
-		PHHigh:    7,
-		ECLow:     1,
-		ECTarget:  2,
-		ECHigh:    3,
-		StockRise: 0.1,
-		Acid:      chemistry.Product{Agent: "citric_acid"},
-		Base:      chemistry.Product{Agent: "potassium_hydroxide"},
-	}
 	var written bytes.Buffer
 
 	asked := map[string]func() error{
@@ -177,7 +162,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return site.AddTray(ctx, s, stranger, site.NewTray{ID: uuid.New(), Name: "x", Place: place, Rows: 2, Columns: 2, CellML: 9})
 		},
 		"site.AddTank": func() error {
-			return site.AddTank(ctx, s, stranger, site.NewTank{ID: uuid.New(), Place: place, Name: "x", Spec: spec})
+			return site.AddTank(ctx, s, stranger, site.NewTank{ID: uuid.New(), Place: place, Name: "x", Spec: plainSpec})
 		},
 		"harvest.Weigh": func() error {
 			return harvest.Weigh(ctx, s, stranger, harvest.Request{ID: uuid.New(), Batch: batchID, Grams: 5})

@@ -399,20 +399,7 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 
 	place, vat := uuid.New(), uuid.New()
 	require.NoError(t, site.AddPlace(ctx, d.Store, w, site.NewPlace{ID: place, Name: "Far bench", Kind: "bench", TemperatureC: 18}))
-	spec := tank.Spec{
-		CapacityL: 100,
-		FillToL:   90,
-		DryBelowL: 5,
-		PHLow:     5,
-		PHTarget:  6,
-		PHHigh:    7,
-		ECLow:     1,
-		ECTarget:  2,
-		ECHigh:    3,
-		StockRise: 0.1,
-		Acid:      chemistry.Product{Agent: "citric_acid", StrengthPercent: 99},
-		Base:      chemistry.Product{Agent: "potassium_hydroxide", StrengthPercent: 99},
-	}
+	spec := plainSpec
 	require.NoError(t, site.AddTank(ctx, d.Store, w, site.NewTank{ID: vat, Place: place, Name: "Far tank", Spec: spec}))
 	level, ph, far := 60.0, 6.0, 61.0
 	reading, water := uuid.New(), uuid.New()

@@ -94,7 +94,7 @@ func read(ctx context.Context, tx *store.Tx, f Filter) ([]Line, error) {
 func CSV(ctx context.Context, s *store.Store, w who.Who, f Filter, to io.Writer) error {
 	out := csv.NewWriter(to)
 	f.Most = 500
-	if err := out.Write([]string{"happened", "written", "who", "batch", "place", "reservoir", "kind", "what", "corrected", "entry"}); err != nil {
+	if err := out.Write([]string{"happened", "written", "who", "batch", "place", "reservoir", "tray", "lot", "kind", "what", "corrected", "entry"}); err != nil {
 		return err
 	}
 	for {
@@ -115,7 +115,8 @@ func CSV(ctx context.Context, s *store.Store, w who.Who, f Filter, to io.Writer)
 			}
 			rec := []string{
 				l.HappenedAt.In(w.Zone).Format(time.RFC3339), l.WrittenAt.In(w.Zone).Format(time.RFC3339),
-				l.Person, named(ledger.ABatch), named(ledger.APlace), named(ledger.ATank), l.Kind, w.Prefs.Say(l.Says), corrected, l.ID.String(),
+				l.Person, named(ledger.ABatch), named(ledger.APlace), named(ledger.ATank),
+				named(ledger.ATray), named(ledger.ALot), l.Kind, w.Prefs.Say(l.Says), corrected, l.ID.String(),
 			}
 			for i := range rec {
 				rec[i] = plain(rec[i])

@@ -208,7 +208,10 @@ func choiceName(p say.Reader, of, id string) string {
 
 // chemical writes an ion or a form of nitrogen as chemists do.
 func chemical(name string) string {
-	if s, ok := map[string]string{"NO3_N": "NO₃-N", "NH4_N": "NH₄-N", "NH4": "NH₄⁺", "NO3": "NO₃⁻", "H2PO4": "H₂PO₄⁻", "SO4": "SO₄²⁻", "HCO3": "HCO₃⁻"}[name]; ok {
+	written := map[string]string{
+		"NO3_N": "NO₃-N", "NH4_N": "NH₄-N", "NH4": "NH₄⁺", "NO3": "NO₃⁻", "H2PO4": "H₂PO₄⁻", "SO4": "SO₄²⁻", "HCO3": "HCO₃⁻",
+	}
+	if s, ok := written[name]; ok {
 		return s
 	}
 	return name

@@ -73,17 +73,7 @@ func tellFrost(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 	}
 	south := in["hemisphere"] == "south"
 	chart := plot(p, "", 0, 365, p.T("risk of frost still to come, or already come, %"), 0, 100)
-	chart.XTicks = nil
-	for m := time.January; m <= time.December; m += 2 {
-		chart.XTicks = append(
-			chart.XTicks,
-			Mark{
-				X:    chart.x.of(yearDay(p.T("%02d-15", m), south)),
-				Y:    chart.Base + 18,
-				Text: p.Say(say.Date(time.Date(2027, m, 15, 0, 0, 0, 0, time.UTC), "Jan")),
-			},
-		)
-	}
+	chart.months(p, south)
 	for _, h := range []half{all.Spring, all.Autumn} {
 		var days [][2]float64
 		for _, r := range h.ByRisk {
@@ -233,20 +223,19 @@ func tellDaylight(p say.Reader, in map[string]any, out result, ask asker) (Answe
 		}
 	}
 	chart := plot(p, "", 0, 365, p.T("mol/m² a day, clear sky"), 0, most)
-	chart.XTicks = nil
-	for m := time.January; m <= time.December; m += 2 {
-		chart.XTicks = append(
-			chart.XTicks,
-			Mark{
-				X:    chart.x.of(yearDay(p.T("%02d-15", m), false)),
-				Y:    chart.Base + 18,
-				Text: p.Say(say.Date(time.Date(2027, m, 15, 0, 0, 0, 0, time.UTC), "Jan")),
-			},
-		)
-	}
+	chart.months(p, false)
 	chart.band(12, 20, "usual")
 	chart.line("sea", curve)
 	chart.dot(float64(at-first), l.DLI, p.T("%.1f", l.DLI))
 	a.Picture = Picture{Says: p.T("Light of a clear day through the year."), Chart: chart, Key: p.T("Shaded: what leaves and herbs like.")}
 	return a, nil
+}
+
+// months stand below a chart of a year instead of the numbers of its days.
+func (c *Chart) months(p say.Reader, south bool) {
+	c.XTicks = nil
+	for m := time.January; m <= time.December; m += 2 {
+		name := p.Say(say.Date(time.Date(2027, m, 15, 0, 0, 0, 0, time.UTC), "Jan"))
+		c.XTicks = append(c.XTicks, Mark{X: c.x.of(yearDay(fmt.Sprintf("%02d-15", m), south)), Y: c.Base + 18, Text: name})
+	}
 }

@@ -28,7 +28,8 @@ import (
 // nasty are values that forms do not expect.
 var nasty = []string{
 	"", " ", "0", "-1", "1e309", "-1e-400", "NaN", "Infinity", "0x1p-2", "1,5", "1.5.5", "99999999999999999999", "-9223372036854775808",
-	"A1", "A1-ZZ99", "A1-A1,A1", "Z9-A1", "'; DROP TABLE entry; --", "\" onmouseover=\"x", "<script>alert(1)</script>", "{{.}}", "%00", "\x00", "\xff\xfe", "😀😀😀",
+	"A1", "A1-ZZ99", "A1-A1,A1", "Z9-A1", "'; DROP TABLE entry; --", "\" onmouseover=\"x", "<script>alert(1)</script>", "{{.}}",
+	"%00", "\x00", "\xff\xfe", "😀😀😀",
 	"../../etc/passwd", "2027-02-30", "0001-01-01", "9999-12-31", "12027-01-01", "=1+1", "true", "null", "[]", "{}", "Be\u200bnch", "\u202eLayout",
 	"\u3164", "cell:", "port::::", "metric/ms", "us/ppm9",
 	strings.Repeat("9", 400), strings.Repeat("long ", 2000), strings.Repeat("A1,", 900),

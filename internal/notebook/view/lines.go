@@ -32,7 +32,7 @@ func LineOf(l notebook.Line, w who.Who) EntryView {
 	if t := l.About.A(ledger.ABatch); t != nil {
 		v.Code, v.CodePath = t.Name, PathOf(*t)
 	}
-	for _, kind := range []ledger.ThingKind{ledger.ATank, ledger.APlace, ledger.ATray} {
+	for _, kind := range []ledger.ThingKind{ledger.ATank, ledger.APlace, ledger.ATray, ledger.ALot} {
 		if t := l.About.A(kind); t != nil {
 			v.Place, v.PlacePath = t.Name, PathOf(*t)
 			break

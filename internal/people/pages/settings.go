@@ -51,10 +51,13 @@ func (p Pages) school(c *gin.Context) (any, error) {
 	}
 	ctx, w := p.Me(c)
 	school, err := people.GetSchool(ctx, p.Store, w, p.Device(c))
+	if err != nil {
+		return nil, err
+	}
 	clock := func(m int) string { return fmt.Sprintf("%02d:%02d", m/60, m%60) }
 	v := schoolView{school, clock(school.DayBegins), clock(school.DayEnds), words.Choices()}
 	c.Set(key, v)
-	return v, err
+	return v, nil
 }
 
 func (p Pages) readUnits(c *gin.Context, f face.Form) func() error {
