@@ -8,18 +8,21 @@ import (
 	"os/exec"
 	"os/signal"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"syscall"
 	"time"
 
 	"github.com/spf13/cobra"
 
+	"ulpa/core/field"
 	"ulpa/internal/people"
 	"ulpa/internal/postgres"
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/upkeep"
 	"ulpa/internal/who"
+	"ulpa/internal/words"
 )
 
 func ownerFlag(c *cobra.Command, url *string) {
@@ -46,50 +49,189 @@ func migrateCommand() *cobra.Command {
 	return c
 }
 
-func userCommand() *cobra.Command {
-	var owner, app, slug, school, zone, units string
-	var n people.NewPerson
+// asOwner opens the store for whoever holds the owner's address: they act for a school
+// itself, in nobody's name.
+type asOwner struct{ owner, app string }
+
+func (o *asOwner) flags(c *cobra.Command) {
+	ownerFlag(c, &o.owner)
+	appFlag(c, &o.app)
+}
+
+func (o *asOwner) open(ctx context.Context) (*store.Store, error) {
+	if o.owner == "" || o.app == "" {
+		return nil, errors.New("say both --owner-url (ULPA_OWNER_URL) and --database-url (ULPA_DATABASE_URL)")
+	}
+	if err := store.Owns(ctx, o.owner); err != nil {
+		return nil, err
+	}
+	return store.Open(ctx, o.app, time.Now)
+}
+
+// school is in whose name a command acts on the school with that short name.
+func (o *asOwner) school(ctx context.Context, slug string) (who.Who, error) {
+	id, err := store.SchoolBySlug(ctx, o.owner, slug)
+	return who.Who{School: id, Kind: who.Coordinator, Zone: time.UTC}, err
+}
+
+// schoolFlags are what it takes to begin a school.
+func schoolFlags(c *cobra.Command, n *store.NewSchool, what string) (place *[2]string) {
+	place = new([2]string)
+	f := c.Flags()
+	f.StringVar(&n.Slug, "school", "", "the school's short name, like ferrywharf")
+	f.StringVar(&n.Name, "school-name", "", "its full name"+what)
+	f.StringVar(&n.Zone, "zone", "UTC", "its time zone"+what)
+	f.StringVar(&n.UnitSystem, "units", "metric", "metric or us"+what)
+	f.StringVar(&n.Language, "language", "en", "en or es"+what)
+	f.StringVar(&place[0], "latitude", "", "degrees, north above 0"+what)
+	f.StringVar(&place[1], "longitude", "", "degrees, east above 0"+what)
+	return place
+}
+
+// checked is a school as it may begin.
+func checked(n store.NewSchool, place *[2]string) (store.NewSchool, error) {
+	facts := people.SchoolFacts{Name: n.Name, Zone: n.Zone, Period: 45}
+	for i, to := range []**float64{&facts.Latitude, &facts.Longitude} {
+		if place[i] != "" {
+			v, err := strconv.ParseFloat(place[i], 64)
+			if err != nil {
+				return n, fmt.Errorf("--latitude and --longitude take degrees, like 51.5: %w", err)
+			}
+			*to = &v
+		}
+	}
+	var e field.Errors
+	e.Join(facts.Check())
+	people.CheckSlug(&e, n.Slug)
+	e.Require(n.UnitSystem == "metric" || n.UnitSystem == "us", "units", "takes metric or us")
+	e.Require(words.Known(n.Language), "language", "is not one of those there are")
+	n.Name, n.Latitude, n.Longitude = facts.Name, facts.Latitude, facts.Longitude
+	return n, e.Err()
+}
+
+func schoolCommand() *cobra.Command {
+	var owner string
+	var n store.NewSchool
+	var place *[2]string
 	add := &cobra.Command{
-		Use: "add", Short: "Add a person, and the school when it is new", Args: cobra.NoArgs,
+		Use: "add", Short: "Add a school", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			ctx := cmd.Context()
-			if owner == "" || app == "" {
-				return errors.New("say both --owner-url (ULPA_OWNER_URL) and --database-url (ULPA_DATABASE_URL)")
+			if owner == "" {
+				return errNoOwner
 			}
-			loc, err := time.LoadLocation(zone)
-			if err != nil {
-				return fmt.Errorf("--zone: %w", err)
-			}
-			if n.Secret == "" {
-				n.Secret = os.Getenv("ULPA_SECRET")
-			}
-			id, err := store.EnsureSchool(ctx, owner, store.NewSchool{Slug: slug, Name: school, Zone: zone, UnitSystem: units})
+			school, err := checked(n, place)
 			if err != nil {
 				return err
 			}
-			s, err := store.Open(ctx, app, time.Now)
-			if err != nil {
+			if _, err := store.SchoolBySlug(cmd.Context(), owner, school.Slug); err == nil {
+				return fmt.Errorf("there is a school with the short name %s already", school.Slug)
+			} else if !errors.Is(err, store.ErrNotFound) {
 				return err
 			}
-			defer s.Close()
-			// Whoever holds the owner's address acts for the school itself.
-			_, err = people.Add(ctx, s, who.Who{School: id, Kind: who.Coordinator, Zone: loc}, n)
+			if _, err = store.EnsureSchool(cmd.Context(), owner, school); err == nil {
+				fmt.Printf("%s begins. Add its first coordinator with: ulpa user add --school %s --login LOGIN --name NAME\n", school.Name, school.Slug)
+			}
 			return err
 		},
 	}
 	ownerFlag(add, &owner)
-	appFlag(add, &app)
+	place = schoolFlags(add, &n, "")
+	c := &cobra.Command{Use: "school", Short: "Schools"}
+	c.AddCommand(add)
+	return c
+}
+
+func userCommand() *cobra.Command {
+	c := &cobra.Command{Use: "user", Short: "People who may sign in"}
+	c.AddCommand(userAddCommand(), userResetCommand())
+	return c
+}
+
+func userAddCommand() *cobra.Command {
+	var o asOwner
+	var n people.NewPerson
+	var school store.NewSchool
+	var place *[2]string
+	add := &cobra.Command{
+		Use: "add", Short: "Add a person, and the school when it is new", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			ctx := cmd.Context()
+			if n.Secret == "" {
+				n.Secret = os.Getenv("ULPA_SECRET")
+			}
+			s, err := o.open(ctx)
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			w, err := o.school(ctx, school.Slug)
+			if errors.Is(err, store.ErrNotFound) {
+				fresh, err := checked(school, place)
+				if err != nil {
+					return err
+				}
+				if _, err := people.Prepare(ctx, n); err != nil { // no school without its person
+					return err
+				}
+				if w.School, err = store.EnsureSchool(ctx, o.owner, fresh); err != nil {
+					return err
+				}
+				w.Kind, w.Zone = who.Coordinator, time.UTC
+			} else if err != nil {
+				return err
+			}
+			_, err = people.Add(ctx, s, w, n)
+			return err
+		},
+	}
+	o.flags(add)
+	place = schoolFlags(add, &school, ", when it is new")
 	f := add.Flags()
-	f.StringVar(&slug, "school", "", "the school's short name, like ferrywharf")
-	f.StringVar(&school, "school-name", "", "its full name, when it is new")
-	f.StringVar(&zone, "zone", "UTC", "its time zone, when it is new")
-	f.StringVar(&units, "units", "metric", "metric or us, when it is new")
 	f.StringVar((*string)(&n.Kind), "kind", "coordinator", "coordinator, staff or crew")
 	f.StringVar(&n.Name, "name", "", "how the person is called; for a crew a made-up name")
 	f.StringVar(&n.Login, "login", "", "what an adult signs in with")
 	f.StringVar(&n.Secret, "secret", "", "password, or a crew's PIN (better: ULPA_SECRET)")
-	c := &cobra.Command{Use: "user", Short: "People who may sign in"}
-	c.AddCommand(add)
+	return add
+}
+
+// userResetCommand is the way back of the last coordinator who forgot the password.
+func userResetCommand() *cobra.Command {
+	var o asOwner
+	var login string
+	var proof bool
+	c := &cobra.Command{
+		Use: "reset", Short: "Let somebody in again who forgot their password: prints a code, or sets ULPA_SECRET", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			ctx := cmd.Context()
+			s, err := o.open(ctx)
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			school, person, err := s.PersonByLogin(ctx, strings.ToLower(login))
+			if err != nil {
+				return fmt.Errorf("--login %s: %w", login, err)
+			}
+			w := who.Who{School: school, Kind: who.Coordinator, Zone: time.UTC}
+			if proof {
+				if err := people.EndProof(ctx, s, w, person); err != nil {
+					return err
+				}
+				fmt.Println("The second proof is ended.")
+			}
+			if secret := os.Getenv("ULPA_SECRET"); secret != "" {
+				return people.SetSecret(ctx, s, w, person, secret)
+			}
+			code, err := people.WayBack(ctx, s, w, person)
+			if err == nil {
+				fmt.Printf("%s\n\nOpen /sign-in/code in the browser, type it, and choose another password. It opens once, within a day.\n", code)
+			}
+			return err
+		},
+	}
+	o.flags(c)
+	c.Flags().StringVar(&login, "login", "", "what they sign in with")
+	c.Flags().BoolVar(&proof, "end-proof", false, "also end their second proof, when the telephone is lost")
 	return c
 }
 

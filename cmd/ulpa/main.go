@@ -22,6 +22,7 @@ func main() {
 		calcCommand(),
 		serveCommand(),
 		migrateCommand(),
+		schoolCommand(),
 		userCommand(),
 		importCommand(),
 		backupCommand(),

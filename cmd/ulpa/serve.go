@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"crypto/rand"
 	"errors"
 	"fmt"
 	"io"
@@ -46,7 +47,11 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return serve(ctx, l, face.Config{Store: s, Log: log, Secure: !insecure, HSTS: hsts, Proxies: proxies})
+			key, err := beginKey(ctx, s, os.Stdout, l.Addr().String())
+			if err != nil {
+				return err
+			}
+			return serve(ctx, l, face.Config{Store: s, Log: log, Secure: !insecure, HSTS: hsts, Proxies: proxies, BeginKey: key})
 		},
 	}
 	c.Flags().StringVar(&url, "database-url", setting("ULPA_DATABASE_URL", ""), "address of the database, as the role ulpa_app (ULPA_DATABASE_URL)")
@@ -75,6 +80,18 @@ func openWhenThere(ctx context.Context, url string, log *slog.Logger) (*store.St
 		case <-time.After(wait):
 		}
 	}
+}
+
+// beginKey is the key by which a first school begins in the browser, printed where the
+// program was started; none where there is a school already. It lasts as long as the program.
+func beginKey(ctx context.Context, s *store.Store, out io.Writer, address string) (string, error) {
+	there, err := s.AnySchool(ctx)
+	if err != nil || there {
+		return "", err
+	}
+	key := rand.Text()[:16]
+	fmt.Fprintf(out, "\nThere is no school yet. To begin a school, open http://%s/begin and type the key %s\n\n", address, key)
+	return key, nil
 }
 
 func newLog(w io.Writer) *slog.Logger { return slog.New(slog.NewJSONHandler(w, nil)) }

@@ -25,6 +25,9 @@ const (
 // Acids are those that lower pH, the usual one first.
 var Acids = []Agent{PhosphoricAcid, NitricAcid, CitricAcid, SulfuricAcid}
 
+// Bases are those that raise it, the mildest first.
+var Bases = []Agent{PotassiumBicarbonate, PotassiumCarbonate, PotassiumHydroxide}
+
 type agentFacts struct {
 	name      say.Words
 	acid      bool

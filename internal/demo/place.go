@@ -13,22 +13,22 @@ import (
 )
 
 func (b *builder) places() {
-	for i, p := range []site.NewPlace{
-		{Name: "Nursery bench", Kind: "bench", LengthCM: 240, WidthCM: 60, TemperatureC: 18},
-		{Name: "Warm shelf", Kind: "shelf", LengthCM: 120, WidthCM: 45, TemperatureC: 23},
-		{Name: "Long table", Kind: "raft", Tiers: 4, Columns: 12, LengthCM: 300, WidthCM: 90, TemperatureC: 18},
-		{Name: "North tower", Kind: "tower", Tiers: 9, Columns: 4, TemperatureC: 18},
-		{Name: "South tower", Kind: "tower", Tiers: 9, Columns: 4, TemperatureC: 18},
-		{Name: "Jar shelf", Kind: "jars", Tiers: 1, Columns: 12, TemperatureC: 19},
-		{Name: "Cold frame", Kind: "frame", LengthCM: 180, WidthCM: 90, TemperatureC: 8},
-		{Name: "Landing boxes", Kind: "bed", LengthCM: 400, WidthCM: 60, TemperatureC: 9},
+	for i, p := range []site.PlaceSetup{
+		{Name: "Nursery bench", Kind: "bench", LengthCM: 240, WidthCM: 60, TemperatureC: new(18.0)},
+		{Name: "Warm shelf", Kind: "warm_shelf", LengthCM: 120, WidthCM: 45, TemperatureC: new(23.0)},
+		{Name: "Long table", Kind: "raft", Tiers: 4, Columns: 12, LengthCM: 300, WidthCM: 90, TemperatureC: new(18.0)},
+		{Name: "North tower", Kind: "tower", Tiers: 9, Columns: 4, TemperatureC: new(18.0)},
+		{Name: "South tower", Kind: "tower", Tiers: 9, Columns: 4, TemperatureC: new(18.0)},
+		{Name: "Jar shelf", Kind: "jars", Tiers: 1, Columns: 12, TemperatureC: new(19.0)},
+		{Name: "Cold frame", Kind: "frame", LengthCM: 180, WidthCM: 90, TemperatureC: new(8.0)},
+		{Name: "Landing boxes", Kind: "bed", LengthCM: 400, WidthCM: 60, TemperatureC: new(9.0)},
 	} {
 		p.ID, p.WalkOrder = b.id(), i+1
 		b.ids[p.Name] = p.ID
 		b.do("place "+p.Name, func() error { return site.AddPlace(b.ctx, b.store, b.me, p) })
 	}
 	for i := range 14 {
-		t := site.NewTray{ID: b.id(), Name: fmt.Sprintf("Tray %d", i+1), Place: b.ids["Nursery bench"], Rows: 6, Columns: 12, CellML: 40}
+		t := site.TraySetup{ID: b.id(), Name: fmt.Sprintf("Tray %d", i+1), Place: b.ids["Nursery bench"], Rows: 6, Columns: 12, CellML: 40}
 		switch i + 1 {
 		case 3, 11:
 			t.Place = b.ids["Warm shelf"]
@@ -72,7 +72,7 @@ func (b *builder) places() {
 }
 
 func (b *builder) tank(name, place string, position int, spec tank.Spec) {
-	n := site.NewTank{ID: b.id(), Place: b.ids[place], Name: name, Position: position, Spec: spec}
+	n := site.TankSetup{ID: b.id(), Place: b.ids[place], Name: name, Position: position, Spec: spec}
 	b.ids["tank "+name] = n.ID
 	b.do("tank "+name, func() error { return site.AddTank(b.ctx, b.store, b.me, n) })
 }
@@ -80,7 +80,7 @@ func (b *builder) tank(name, place string, position int, spec tank.Spec) {
 func (b *builder) seeds() {
 	rate := func(p float64) *float64 { return &p }
 	count := func(n int) *int { return &n }
-	for _, l := range []nursery.NewLot{
+	for _, l := range []nursery.LotSetup{
 		{Crop: "lettuce", Variety: "Harbour Frill", Name: "HF-26", Packed: 2026, Label: rate(0.92), Seeds: count(900)},
 		{Crop: "lettuce", Variety: "Tideline Red", Name: "TR-25", Packed: 2025, Tested: count(25), Came: count(21), Seeds: count(340)},
 		{Crop: "basil", Variety: "Lamplighter", Name: "LL-26", Packed: 2026, Label: rate(0.85), Seeds: count(600)},

@@ -34,20 +34,35 @@ func (f Form) Inputs(kind string, named ...string) []InputView { return f.inputs
 // BigInputs are the same for wet hands.
 func (f Form) BigInputs(kind string) []InputView { return f.inputs(kind, "big", nil) }
 
-func (f Form) inputs(kind, size string, named []string) (out []InputView) {
-	for _, i := range ledger.InputsOf(kind) {
-		if len(named) > 0 && !slices.Contains(named, i.Name) {
-			continue
-		}
+func (f Form) inputs(kind, size string, named []string) []InputView {
+	list := ledger.InputsOf(kind)
+	if len(named) > 0 {
+		list = slices.DeleteFunc(slices.Clone(list), func(i ledger.Input) bool { return !slices.Contains(named, i.Name) })
+	}
+	return f.Show(list, size, nil)
+}
+
+// Show is a list of inputs as a form shows them; options are what there is to pick, by field.
+func (f Form) Show(list []ledger.Input, size string, options map[string][]ledger.Option) (out []InputView) {
+	for _, i := range list {
 		how := size
-		if i.Type == ledger.Whole {
+		switch i.Type {
+		case ledger.Whole:
 			how += "int"
+		case ledger.Line:
+			how += "text"
+		case ledger.Date:
+			how += "date"
 		}
 		in := f.Prefs.Name(i.Quantity)
 		if in == string(i.Label) { // pH is its own
 			in = ""
 		}
-		out = append(out, InputView{MakeField(f, i.Name, f.Prefs.Say(i.Label), in, how, f.Prefs.Say(i.Hint)), i.Type, ChoicesOf(f.Prefs, i.Choices)})
+		choices := ChoicesOf(f.Prefs, i.Choices)
+		for _, o := range append(i.Options, options[i.Name]...) {
+			choices = append(choices, ChoiceView{o.Value, f.Prefs.Say(o.Name)})
+		}
+		out = append(out, InputView{MakeField(f, i.Name, f.Prefs.Say(i.Label), in, how, f.Prefs.Say(i.Hint)), i.Type, choices})
 	}
 	return out
 }
@@ -62,12 +77,17 @@ func (f Form) Own(kind string) (names []string) {
 
 // Refill is a form with what an entry holds, in the reader's units.
 func Refill(kind string, data []byte, p say.Reader) (Form, error) {
-	f := BlankForm(p)
 	values, err := ledger.ValuesOf(kind, data)
-	for _, i := range ledger.InputsOf(kind) {
+	return Filled(ledger.InputsOf(kind), values, p), err
+}
+
+// Filled is a form with values in its fields, in the reader's units.
+func Filled(list []ledger.Input, values map[string]any, p say.Reader) Form {
+	f := BlankForm(p)
+	for _, i := range list {
 		f.Values.Set(i.Name, shownInput(i, values[i.Name], p))
 	}
-	return f, err
+	return f
 }
 
 // shownInput is a value as somebody would type it.
@@ -79,6 +99,10 @@ func shownInput(i ledger.Input, v any, p say.Reader) string {
 		}
 	case int:
 		return strconv.Itoa(x)
+	case bool:
+		if x {
+			return "on"
+		}
 	case string:
 		return x
 	}
@@ -88,8 +112,13 @@ func shownInput(i ledger.Input, v any, p say.Reader) string {
 // Typed are the values of a kind's fields as they were typed. One that still says what it
 // showed (was, nil for a new entry) is what it was: showing a figure rounds it.
 func (f Form) Typed(kind string, was map[string]any) map[string]any {
+	return f.TypedIn(ledger.InputsOf(kind), was)
+}
+
+// TypedIn is Typed for a list of inputs.
+func (f Form) TypedIn(list []ledger.Input, was map[string]any) map[string]any {
 	out := map[string]any{}
-	for _, i := range ledger.InputsOf(kind) {
+	for _, i := range list {
 		if v, ok := was[i.Name]; ok && f.Get(i.Name) == shownInput(i, v, f.Prefs) {
 			out[i.Name] = v
 			continue
@@ -99,6 +128,13 @@ func (f Form) Typed(kind string, was map[string]any) map[string]any {
 			out[i.Name] = f.Number(i.Name, i.Quantity)
 		case ledger.Whole:
 			out[i.Name] = f.Int(i.Name, 0)
+		case ledger.Flag:
+			out[i.Name] = f.Get(i.Name) != ""
+		case ledger.Date:
+			out[i.Name] = ""
+			if day := f.Day(i.Name); f.Errors[i.Name] == "" {
+				out[i.Name] = day.String()
+			}
 		default:
 			out[i.Name] = f.Get(i.Name)
 		}

@@ -28,12 +28,13 @@ import (
 
 // Config is what the face needs to know. What hangs on the areas is given to it: it knows none.
 type Config struct {
-	Store   *store.Store
-	Log     *slog.Logger
-	Secure  bool     // cookies only over HTTPS
-	HSTS    bool     // served over HTTPS by what stands before it, and for good
-	Notice  say.Text // one line above every page: the demo says what day it is
-	Proxies []string // whose word on where a request comes from is taken: addresses or networks
+	Store    *store.Store
+	Log      *slog.Logger
+	Secure   bool     // cookies only over HTTPS
+	HSTS     bool     // served over HTTPS by what stands before it, and for good
+	Notice   say.Text // one line above every page: the demo says what day it is
+	BeginKey string   // by which a first school begins, while there is none
+	Proxies  []string // whose word on where a request comes from is taken: addresses or networks
 
 	Areas  []Area                                                                // in the order of the navigation, of the settings too
 	Routes func(*Server, *gin.Engine)                                            // what is no area's
@@ -41,7 +42,10 @@ type Config struct {
 	Bodies []Bound                                                               // what may be larger than a form
 	Slow   []string                                                              // paths whose answers may take long
 	Strip  func(context.Context, *store.Store, who.Who, *url.URL) (Strip, error) // what stands beside every page
-	Load   func(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Who, error)
+	ToTell func(context.Context, *store.Store, who.Who) ([]Told, error)          // what a school still has to tell about itself
+	// Unproved tells the paths that are open to who must set up a second proof first.
+	Unproved func(path string) bool
+	Load     func(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Who, error)
 }
 
 // Server answers requests.

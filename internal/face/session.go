@@ -54,6 +54,10 @@ func (s *Server) signedIn(c *gin.Context) {
 		s.sessions.Put(ctx, "seen", now)
 	}
 	c.Set("who", w)
+	if w.MustProve && !s.cfg.Unproved(c.Request.URL.Path) {
+		c.Redirect(http.StatusSeeOther, "/me")
+		c.Abort()
+	}
 }
 
 // A session ends when nobody has used it for four hours. That it was used is
@@ -106,6 +110,16 @@ func (s *Server) say(c *gin.Context, sentence string, undo uuid.UUID) {
 	}
 }
 
+// ShowOnce keeps something for the next page that asks for it; TakeOnce takes it.
+func (s *Server) ShowOnce(c *gin.Context, name, value string) {
+	s.sessions.Put(c.Request.Context(), "once "+name, value)
+}
+
+// TakeOnce takes what ShowOnce kept; "" when it was taken.
+func (s *Server) TakeOnce(c *gin.Context, name string) string {
+	return s.sessions.PopString(c.Request.Context(), "once "+name)
+}
+
 // TabletCookie remembers which school a shared tablet belongs to; deviceCookie tells one
 // device from another, by a token that the database knows by its hash.
 const TabletCookie, deviceCookie = "ulpa-school", "ulpa-device"
@@ -151,18 +165,64 @@ func (s *Server) Mark(c *gin.Context) string {
 	return token
 }
 
-// Enter begins a session under a new token, so that one known before is worthless.
-func (s *Server) Enter(c *gin.Context, w who.Who) error {
+// half is a sign-in of which the second proof is still to come: for some minutes.
+const halfFor = 10 * 60
+
+// EnterHalf remembers who gave the right password and has still to prove a second time.
+func (s *Server) EnterHalf(c *gin.Context, w who.Who) error {
 	ctx := c.Request.Context()
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return err
+	}
+	s.sessions.Put(ctx, "half school", w.School.String())
+	s.sessions.Put(ctx, "half person", w.Person.String())
+	s.sessions.Put(ctx, "half since", time.Now().Unix())
+	return nil
+}
+
+// Half is who has still to prove a second time; false when nobody has.
+func (s *Server) Half(c *gin.Context) (w who.Who, ok bool, err error) {
+	ctx := c.Request.Context()
+	school, err1 := uuid.Parse(s.sessions.GetString(ctx, "half school"))
+	person, err2 := uuid.Parse(s.sessions.GetString(ctx, "half person"))
+	if err1 != nil || err2 != nil || time.Now().Unix()-s.sessions.GetInt64(ctx, "half since") > halfFor {
+		return w, false, nil
+	}
+	w, err = s.cfg.Load(ctx, s.Store, school, person)
+	return w, err == nil, err
+}
+
+// Enter begins a session under a new token, so that one known before is worthless.
+func (s *Server) Enter(c *gin.Context, w who.Who) error { return s.EnterAt(c, w, "/") }
+
+// EnterAt is Enter that leads to a page.
+func (s *Server) EnterAt(c *gin.Context, w who.Who, path string) error {
+	ctx := c.Request.Context()
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return err
+	}
+	for _, over := range []string{"half school", "half person", "half since"} {
+		s.sessions.Remove(ctx, over)
 	}
 	s.sessions.Put(ctx, "school", w.School.String())
 	s.sessions.Put(ctx, "person", w.Person.String())
 	s.sessions.Put(ctx, "number", w.Sessions)
 	s.sessions.Put(ctx, "seen", s.Store.Now().Unix())
 	s.SetCookie(c, LanguageCookie, w.Prefs.Language())
-	c.Redirect(http.StatusSeeOther, "/")
+	c.Redirect(http.StatusSeeOther, path)
+	return nil
+}
+
+// BeginKey is the key by which a first school begins; "" where none may.
+func (s *Server) BeginKey() string { return s.cfg.BeginKey }
+
+// Resume goes on under a new token after the person's other sessions were ended.
+func (s *Server) Resume(c *gin.Context, w who.Who) error {
+	ctx := c.Request.Context()
+	if err := s.sessions.RenewToken(ctx); err != nil {
+		return err
+	}
+	s.sessions.Put(ctx, "number", w.Sessions)
 	return nil
 }
 

@@ -4,20 +4,24 @@ import (
 	"bytes"
 	"html/template"
 	"net/http"
-	"slices"
 
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/say"
+	"ulpa/internal/things"
 	"ulpa/internal/who"
 )
 
-// Section is an area's part of the settings: a card with forms. Its template, called
-// settings-NAME, stands in the area's _settings.html and is drawn from a SectionView.
+// Section is an area's part of the settings, a page of its own: a list of things of a sort,
+// or a template called settings-NAME in the area's _settings.html, drawn from a SectionView.
 type Section struct {
-	Name  string
-	View  func(*gin.Context) (any, error) // what there is; nil: its forms alone
-	Forms []SettingsForm
+	Name         string
+	Title, About say.Words
+	Sort         things.Sort                     // the things that it lists; nil: it has a template
+	View         func(*gin.Context) (any, error) // what there is; nil: its forms alone
+	Forms        []SettingsForm
+	May          who.Ability // 0: for the coordinator
+	Picture      Picture     // of the thing that is being typed; nil: none
 }
 
 // SettingsForm is a form of a section, posted to /settings/NAME.
@@ -25,7 +29,17 @@ type SettingsForm struct {
 	Name string
 	Read func(*gin.Context, Form) (keep func() error) // reads the form, and says how it is kept
 	Send []string                                     // a sample of what is sent, as in a Route
+	Says func() Outcome                               // what it leads to; nil: back to its section
 }
+
+func (x Section) may() who.Ability {
+	if x.May == 0 {
+		return who.Settings
+	}
+	return x.May
+}
+
+func (x Section) path() string { return "/settings/" + x.Name }
 
 // SectionView is what a section is drawn from.
 type SectionView struct {
@@ -44,49 +58,112 @@ func (v SectionView) F(form string, there ...string) Form {
 	return BlankForm(v.P, there...).As(form)
 }
 
-type settingsView struct{ Sections []sectionCard }
+type settingsView struct {
+	Sections []sectionLink
+	ToTell   []Told
+	AllTold  bool
+}
 
-// sectionCard is a section as it is drawn, and what was refused beside none of its fields.
-type sectionCard struct {
-	Rest []string
-	Card template.HTML
+type sectionLink struct {
+	Path        string
+	Name, About say.Words
+}
+
+// Told is something that a school tells about itself when it begins, in working order.
+type Told struct {
+	Name, Why say.Words
+	Path      string
+	Done      bool
 }
 
 func (settingsView) Title() say.Text { return say.T("Settings") }
 
-// settings are the routes of the page that the sections make up, and of their forms.
+type sectionPage struct {
+	Heading, About say.Words
+	Rest           []string
+	List           *listView
+	Card           template.HTML
+}
+
+// Title is the section's.
+func (v sectionPage) Title() say.Text { return v.Heading }
+
+// settings are the routes of the pages that the sections make up, and of their forms.
 func (s *Server) settings(sections []Section) []Route {
-	routes := []Route{{On: "GET /settings", Answer: func(c *gin.Context) error {
-		return s.showSettings(c, http.StatusOK, sections, "", Form{})
-	}}}
+	routes := []Route{{On: "GET /settings", Answer: func(c *gin.Context) error { return s.showIndex(c, sections) }}}
 	for _, x := range sections {
+		again := func(c *gin.Context, status int, posted string, f Form) error {
+			return s.showSection(c, status, x, posted, f)
+		}
+		routes = append(routes, Route{On: "GET " + x.path(), Answer: func(c *gin.Context) error {
+			return again(c, http.StatusOK, "", Form{})
+		}})
+		if x.Sort != nil {
+			routes = append(routes, s.thingRoutes(x)...)
+		}
 		for _, f := range x.Forms {
 			routes = append(routes, Route{On: "POST /settings/" + f.Name, Send: f.Send, Answer: func(c *gin.Context) error {
-				return s.saveSettings(c, sections, x, f)
+				return s.saveSettings(c, x, f)
 			}})
 		}
 	}
 	return routes
 }
 
-func (s *Server) saveSettings(c *gin.Context, sections []Section, x Section, form SettingsForm) (err error) {
+func (s *Server) showIndex(c *gin.Context, sections []Section) error {
+	ctx, w := s.Me(c)
+	if err := w.Must(who.Plan); err != nil {
+		return err
+	}
+	var page settingsView
+	for _, x := range sections {
+		if w.May(x.may()) {
+			page.Sections = append(page.Sections, sectionLink{x.path(), x.Title, x.About})
+		}
+	}
+	if w.May(who.Settings) && s.cfg.ToTell != nil {
+		var err error
+		if page.ToTell, err = s.cfg.ToTell(ctx, s.Store, w); err != nil {
+			return err
+		}
+		page.AllTold = true
+		for _, t := range page.ToTell {
+			page.AllTold = page.AllTold && t.Done
+		}
+	}
+	s.Render(c, http.StatusOK, "settings", "", page)
+	return nil
+}
+
+func (s *Server) saveSettings(c *gin.Context, x Section, form SettingsForm) (err error) {
 	_, w := s.Me(c)
 	f := ReadForm(c, w.Prefs)
 	if keep := form.Read(c, f); !f.Any() {
 		err = keep()
 	}
-	return s.Settle(c, f, err, func(status int) error { return s.showSettings(c, status, sections, form.Name, f) },
-		func() Outcome { return Outcome{Says: say.T("Kept."), To: "/settings#" + x.Name} })
+	return s.Settle(c, f, err, func(status int) error { return s.showSection(c, status, x, form.Name, f) }, func() Outcome {
+		if form.Says != nil {
+			return form.Says()
+		}
+		return Outcome{Says: say.T("Kept."), To: x.path()}
+	})
 }
 
-func (s *Server) showSettings(c *gin.Context, status int, sections []Section, posted string, f Form) error {
+func (s *Server) showSection(c *gin.Context, status int, x Section, posted string, f Form) error {
 	_, w := s.Me(c)
-	if err := w.Must(who.Settings); err != nil {
+	if err := w.Must(x.may()); err != nil {
 		return err
 	}
-	var page settingsView
 	f.told = map[string]bool{}
-	for _, x := range sections {
+	page := sectionPage{Heading: x.Title, About: x.About}
+	if x.Sort != nil {
+		list, err := s.list(c, x, posted, f)
+		if err != nil {
+			return err
+		}
+		page.List = list
+	}
+	if x.View != nil || x.Sort == nil {
 		v := SectionView{P: w.Prefs, posted: posted, form: f}
 		if x.View != nil {
 			var err error
@@ -95,19 +172,16 @@ func (s *Server) showSettings(c *gin.Context, status int, sections []Section, po
 			}
 		}
 		var out bytes.Buffer
-		if err := s.draw(&out, w.Prefs.Language(), "settings", "settings-"+x.Name, v); err != nil {
+		if err := s.draw(&out, w.Prefs.Language(), "section", "settings-"+x.Name, v); err != nil {
 			return err
 		}
-		card := sectionCard{Card: template.HTML(out.String())} // #nosec G203 -- a template of ours made it
-		if slices.ContainsFunc(x.Forms, func(own SettingsForm) bool { return own.Name == posted }) {
-			for field := range f.Errors {
-				if !f.told[field] {
-					card.Rest = append(card.Rest, f.Errors[field])
-				}
-			}
-		}
-		page.Sections = append(page.Sections, card)
+		page.Card = template.HTML(out.String()) // #nosec G203 -- a template of ours made it
 	}
-	s.Render(c, status, "settings", "", page)
+	for field := range f.Errors {
+		if !f.told[field] {
+			page.Rest = append(page.Rest, f.Errors[field])
+		}
+	}
+	s.Render(c, status, "section", "", page)
 	return nil
 }

@@ -90,19 +90,21 @@ func newFixture(t *testing.T) fixture {
 	school := d.School(t, "small")
 	f := fixture{DB: d, ines: d.Person(t, school, who.Coordinator, "ines"), crew: d.Person(t, school, who.Crew, "Dory")}
 	f.tray, f.tower, f.frame, f.bench, f.lot = uuid.New(), uuid.New(), uuid.New(), uuid.New(), uuid.New()
-	for _, p := range []site.NewPlace{
-		{ID: f.bench, Name: "Bench", Kind: "bench", TemperatureC: 20}, {ID: f.tower, Name: "Tower", Kind: "tower", Tiers: 3, Columns: 4}, {
+	for _, p := range []site.PlaceSetup{
+		{ID: f.bench, Name: "Bench", Kind: "bench", TemperatureC: new(20.0)},
+		{ID: f.tower, Name: "Tower", Kind: "tower", Tiers: 3, Columns: 4, TemperatureC: new(0.0)},
+		{
 			ID:   f.frame,
-			Name: "Frame", Kind: "frame",
+			Name: "Frame", Kind: "frame", TemperatureC: new(0.0),
 		},
 	} {
 		require.NoError(t, site.AddPlace(ctx, d.Store, f.ines, p))
 	}
-	require.NoError(t, site.AddTray(ctx, d.Store, f.ines, site.NewTray{ID: f.tray, Name: "T1", Place: f.bench, Rows: 4, Columns: 6, CellML: 40}))
+	require.NoError(t, site.AddTray(ctx, d.Store, f.ines, site.TraySetup{ID: f.tray, Name: "T1", Place: f.bench, Rows: 4, Columns: 6, CellML: 40}))
 	rate := 0.9
 	require.NoError(
 		t,
-		nursery.AddLot(ctx, d.Store, f.ines, nursery.NewLot{ID: f.lot, Crop: "lettuce", Variety: "Harbour Frill", Name: "HF", Packed: 2026, Label: &rate}),
+		nursery.AddLot(ctx, d.Store, f.ines, nursery.LotSetup{ID: f.lot, Crop: "lettuce", Variety: "Harbour Frill", Name: "HF", Packed: 2026, Label: &rate}),
 	)
 	return f
 }

@@ -168,7 +168,7 @@ var plainSpec = tank.Spec{
 // tank is a reservoir at the tower.
 func (f fixture) tank(t *testing.T) uuid.UUID {
 	id := uuid.New()
-	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.NewTank{ID: id, Place: f.tower, Name: "Vat", Spec: tank.Spec{
+	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.TankSetup{ID: id, Place: f.tower, Name: "Vat", Spec: tank.Spec{
 		CapacityL: 60, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.8, WaterEC: 0.5,
 		WaterAlkalinity: 150, StockRise: 0.25, ReadEveryDays: 3,
 		Acid: chemistry.Product{

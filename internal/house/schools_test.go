@@ -51,6 +51,14 @@ func TestNoSchoolReachesAnother(t *testing.T) {
 		_, err = owner.Exec(ctx, q, ines.School, ines.Person)
 		require.NoError(t, err)
 	}
+	for _, q := range []string{
+		"INSERT INTO program_key (school_id, id, token, scope, made_at) VALUES ($1, $2, '1', 'read', now())",
+		"INSERT INTO second_proof (school_id, person_id, secret) VALUES ($1, $2, '1')",
+		"INSERT INTO way_back (school_id, person_id, code, until) VALUES ($1, $2, '1', now())",
+	} {
+		_, err = owner.Exec(ctx, q, ines.School, ines.Person)
+		require.NoError(t, err)
+	}
 	_, err = owner.Exec(ctx, "INSERT INTO trail VALUES ($1, $2, now(), $3, 'Signed in')", ines.School, uuid.New(), ines.Person)
 	require.NoError(t, err)
 	rows, err := owner.Query(ctx, `SELECT c.relname, c.relrowsecurity FROM pg_class c

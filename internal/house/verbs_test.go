@@ -46,7 +46,7 @@ func TestHowMuchTrustsATestBeforeALabel(t *testing.T) {
 			ctx,
 			f.Store,
 			f.ines,
-			nursery.NewLot{
+			nursery.LotSetup{
 				ID:      old,
 				Crop:    "lettuce",
 				Variety: "harbour frill",
@@ -81,7 +81,7 @@ func TestSowingUsesUpSeed(t *testing.T) {
 	lot := uuid.New()
 	require.NoError(
 		t,
-		nursery.AddLot(ctx, f.Store, f.ines, nursery.NewLot{ID: lot, Crop: "basil", Variety: "Lamplighter", Name: "LL", Packed: 2026, Seeds: &seeds}),
+		nursery.AddLot(ctx, f.Store, f.ines, nursery.LotSetup{ID: lot, Crop: "basil", Variety: "Lamplighter", Name: "LL", Packed: 2026, Seeds: &seeds}),
 	)
 	for i, left := range []int{4, 0} {
 		_, err := nursery.Sow(
@@ -303,8 +303,8 @@ func TestNothingHappensInTheFuture(t *testing.T) {
 func TestSettingUpIsTheCoordinators(t *testing.T) {
 	f := newFixture(t)
 	staff := f.Person(t, f.ines.School, who.Staff, "tam")
-	place := site.NewPlace{ID: uuid.New(), Name: "Mast", Kind: "tower", Tiers: 4, Columns: 4}
-	vat := site.NewTank{ID: uuid.New(), Place: f.tower, Name: "Vat", Spec: tank.Spec{
+	place := site.PlaceSetup{ID: uuid.New(), Name: "Mast", Kind: "tower", Tiers: 4, Columns: 4, TemperatureC: new(18.0)}
+	vat := site.TankSetup{ID: uuid.New(), Place: f.tower, Name: "Vat", Spec: tank.Spec{
 		CapacityL: 10, FillToL: 9, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.2, ECLow: 1, ECTarget: 1.2, ECHigh: 1.5, StockRise: 0.2,
 		Acid: chemistry.Product{
 			Agent:           chemistry.CitricAcid,
@@ -319,7 +319,10 @@ func TestSettingUpIsTheCoordinators(t *testing.T) {
 	}
 	require.NoError(t, site.AddPlace(ctx, f.Store, f.ines, place))
 	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, vat))
-	require.ErrorContains(t, site.AddTank(ctx, f.Store, f.ines, vat), "is there already")
+	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, vat), "sent twice it is there once")
+	twin := vat
+	twin.ID = uuid.New()
+	require.ErrorContains(t, site.AddTank(ctx, f.Store, f.ines, twin), "is there already")
 	require.NoError(t, people.SetSchoolUnits(ctx, f.Store, f.ines, unit.Prefs{US: true, PPM: 500}))
 	again, err := people.Load(ctx, f.Store, f.crew.School, f.crew.Person)
 	require.NoError(t, err)
@@ -398,9 +401,9 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 	refuses("text", right(note, map[string]any{"text": " \n"}))
 
 	place, vat := uuid.New(), uuid.New()
-	require.NoError(t, site.AddPlace(ctx, d.Store, w, site.NewPlace{ID: place, Name: "Far bench", Kind: "bench", TemperatureC: 18}))
+	require.NoError(t, site.AddPlace(ctx, d.Store, w, site.PlaceSetup{ID: place, Name: "Far bench", Kind: "bench", TemperatureC: new(18.0)}))
 	spec := plainSpec
-	require.NoError(t, site.AddTank(ctx, d.Store, w, site.NewTank{ID: vat, Place: place, Name: "Far tank", Spec: spec}))
+	require.NoError(t, site.AddTank(ctx, d.Store, w, site.TankSetup{ID: vat, Place: place, Name: "Far tank", Spec: spec}))
 	level, ph, far := 60.0, 6.0, 61.0
 	reading, water := uuid.New(), uuid.New()
 	require.NoError(
@@ -450,10 +453,10 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 
 	// A twin of a name is not another name.
 	for _, twin := range []string{"Far bench", "FAR  BENCH", "\uff26ar bench"} {
-		refuses("name", site.AddPlace(ctx, d.Store, w, site.NewPlace{ID: uuid.New(), Name: twin, Kind: "bench", TemperatureC: 18}))
+		refuses("name", site.AddPlace(ctx, d.Store, w, site.PlaceSetup{ID: uuid.New(), Name: twin, Kind: "bench", TemperatureC: new(18.0)}))
 	}
 	for _, unseen := range []string{"Far b\u200bench", "\u202eFar bench", "\u3164", "Far\x00"} {
-		refuses("name", site.AddPlace(ctx, d.Store, w, site.NewPlace{ID: uuid.New(), Name: unseen, Kind: "bench", TemperatureC: 18}))
+		refuses("name", site.AddPlace(ctx, d.Store, w, site.PlaceSetup{ID: uuid.New(), Name: unseen, Kind: "bench", TemperatureC: new(18.0)}))
 		refuses("name", season.Close(ctx, d.Store, w, calendar.Closure{From: calendar.Of(d.Clock.Now()), To: calendar.Of(d.Clock.Now()), Name: unseen}))
 		_, err := people.Add(ctx, d.Store, w, people.NewPerson{Kind: who.Crew, Name: unseen, Secret: "4096"})
 		refuses("name", err)
@@ -463,7 +466,7 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 	// And where a writer does not look, the database does.
 	for _, twin := range []string{"far bench", "Far be\u200bnch", "FAR\u00a0BENCH"} {
 		err := d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
-			return tx.AddPlace(ctx, db.AddPlaceParams{SchoolID: w.School, ID: uuid.New(), Name: twin, Kind: "bench", TemperatureC: 18})
+			return tx.PutPlace(ctx, db.PutPlaceParams{SchoolID: w.School, ID: uuid.New(), Name: twin, Kind: "bench", TemperatureC: 18})
 		})
 		refuses("name", err)
 	}

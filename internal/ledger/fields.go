@@ -1,16 +1,28 @@
 package ledger
 
-import "ulpa/core/say"
+import (
+	"math"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/core/say"
+)
 
 // InputType is how a field is typed.
 type InputType string
 
-// A figure, a whole number, one of a list, a text of several lines.
+// A figure, a whole number, one of a list, a text of several lines or of one, one of what
+// there is, a day, yes or no.
 const (
 	Figure InputType = "figure"
 	Whole  InputType = "whole"
 	Choice InputType = "choice"
 	Long   InputType = "long"
+	Line   InputType = "line"
+	Pick   InputType = "pick"
+	Date   InputType = "date"
+	Flag   InputType = "flag"
 )
 
 // Input is a field as a form asks for it.
@@ -21,10 +33,17 @@ type Input struct {
 	Type     InputType
 	Quantity string // of a figure: its unit in what is stored
 	Choices  []say.Words
+	Options  []Option // of a pick, where they are always the same
+}
+
+// Option is one of those to pick: what is kept, and what is read.
+type Option struct {
+	Value string
+	Name  say.Text
 }
 
 // Field is an input and where in the data its value is. Its value is a *float64 for a
-// figure (nil: left empty), an int, or a string.
+// figure (nil: left empty), an int, a bool for yes or no, or a string.
 type Field[T any] struct {
 	Input
 	get func(*T) any
@@ -80,8 +99,99 @@ func OneOf[T any](name string, label say.Words, list []say.Words, at func(*T) *s
 
 // Text is a text of several lines.
 func Text[T any](name string, label say.Words, at func(*T) *string) Field[T] {
-	return Field[T]{Input{Name: name, Label: label, Type: Long}, func(v *T) any { return *at(v) }, func(v *T, x any) { *at(v), _ = x.(string) }}
+	return text(Input{Name: name, Label: label, Type: Long}, at)
 }
+
+// Short is a text of one line.
+func Short[T any](name string, label say.Words, at func(*T) *string) Field[T] {
+	return text(Input{Name: name, Label: label, Type: Line}, at)
+}
+
+// PickOf is one of what there is: those, or where they are none, what the form is shown.
+func PickOf[T any](name string, label say.Words, options []Option, at func(*T) *string) Field[T] {
+	return text(Input{Name: name, Label: label, Type: Pick, Options: options}, at)
+}
+
+func text[T any](i Input, at func(*T) *string) Field[T] {
+	return Field[T]{i, func(v *T) any { return *at(v) }, func(v *T, x any) { *at(v), _ = x.(string) }}
+}
+
+// PickID is PickOf for what has an id.
+func PickID[T any](name string, label say.Words, at func(*T) *uuid.UUID) Field[T] {
+	return Field[T]{
+		Input{Name: name, Label: label, Type: Pick},
+		func(v *T) any { return at(v).String() },
+		func(v *T, x any) {
+			s, _ := x.(string)
+			*at(v), _ = uuid.Parse(s)
+		},
+	}
+}
+
+// Day is a day of the calendar.
+func Day[T any](name string, label say.Words, at func(*T) *calendar.Day) Field[T] {
+	return Field[T]{
+		Input{Name: name, Label: label, Type: Date},
+		func(v *T) any {
+			if *at(v) == 0 {
+				return ""
+			}
+			return at(v).String()
+		},
+		func(v *T, x any) {
+			s, _ := x.(string)
+			*at(v), _ = calendar.ParseDay(s)
+		},
+	}
+}
+
+// Yes is yes or no.
+func Yes[T any](name string, label say.Words, at func(*T) *bool) Field[T] {
+	return Field[T]{Input{Name: name, Label: label, Type: Flag}, func(v *T) any { return *at(v) }, func(v *T, x any) { *at(v), _ = x.(bool) }}
+}
+
+// MaybeNumber is a whole number that may be left empty.
+func MaybeNumber[T any](name string, label say.Words, at func(*T) **int) Field[T] {
+	return Field[T]{
+		Input{Name: name, Label: label, Type: Figure},
+		func(v *T) any {
+			if p := *at(v); p != nil {
+				x := float64(*p)
+				return &x
+			}
+			return (*float64)(nil)
+		},
+		func(v *T, x any) {
+			*at(v) = nil
+			if p, ok := x.(*float64); ok && p != nil {
+				n := int(math.Round(*p))
+				*at(v) = &n
+			}
+		},
+	}
+}
+
+// Percent is a share that is typed in per cent and may be left empty.
+func Percent[T any](name string, label say.Words, at func(*T) **float64) Field[T] {
+	scaled := func(x any, by float64) *float64 {
+		p, _ := x.(*float64)
+		if p == nil {
+			return nil
+		}
+		v := *p * by
+		return &v
+	}
+	return Field[T]{
+		Input{Name: name, Label: label, Type: Figure, Quantity: "%"},
+		func(v *T) any { return scaled(*at(v), 100) }, func(v *T, x any) { *at(v) = scaled(x, 0.01) },
+	}
+}
+
+// Of is the field's value in v.
+func (f Field[T]) Of(v *T) any { return f.get(v) }
+
+// Put puts a value into v.
+func (f Field[T]) Put(v *T, x any) { f.set(v, x) }
 
 // Inputs are what the kind's forms ask for.
 func (k *Kind[T]) Inputs() (out []Input) {

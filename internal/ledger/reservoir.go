@@ -181,6 +181,12 @@ func foldTank(ctx context.Context, tx *store.Tx, id, until uuid.UUID) (Tank, []P
 	return t, past, nil
 }
 
+// Refold replays what is known of a tank whose measures were changed.
+func Refold(ctx context.Context, tx *store.Tx, id uuid.UUID) error {
+	_, err := refoldReservoir(ctx, tx, id)
+	return err
+}
+
 func refoldReservoir(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, error) {
 	t, _, err := FoldTank(ctx, tx, id)
 	if err != nil {

@@ -25,7 +25,7 @@ import (
 
 // Look records true leaves and height as seen.
 func Look(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID, leaves int, heightCM float64, at time.Time) error {
-	return act(ctx, s, w, who.Record, ledger.BatchAct{
+	return act(ctx, s, w, who.Measure, ledger.BatchAct{
 		ID: id, Batch: batchID, HappenedAt: at,
 		Act: batch.Act{Kind: batch.Look, Leaves: leaves, HeightCM: heightCM},
 	})
@@ -45,7 +45,7 @@ func Lose(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID,
 // Close ends a batch. What still waits in its cells is then empty; what stands
 // must have gone somewhere first.
 func Close(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID, at time.Time) error {
-	return act(ctx, s, w, who.Plan, ledger.BatchAct{ID: id, Batch: batchID, HappenedAt: at, Act: batch.Act{Kind: batch.Close}})
+	return act(ctx, s, w, who.Close, ledger.BatchAct{ID: id, Batch: batchID, HappenedAt: at, Act: batch.Act{Kind: batch.Close}})
 }
 
 func act(ctx context.Context, s *store.Store, w who.Who, need who.Ability, b ledger.BatchAct) error {

@@ -52,7 +52,7 @@ func (c Clashes) Why() say.Text {
 // Count records what a visit to a tray saw: one entry for each batch in it. The
 // same visit sent twice is stored once.
 func Count(ctx context.Context, s *store.Store, w who.Who, r CountRequest) error {
-	if err := w.Must(who.Record); err != nil {
+	if err := w.Must(who.Measure); err != nil {
 		return err
 	}
 	if len(r.Marks) > 1600 {

@@ -8,8 +8,11 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/name"
+	"ulpa/core/say"
+	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
+	"ulpa/internal/things"
 	"ulpa/internal/who"
 )
 
@@ -33,71 +36,191 @@ func getPacket(ctx context.Context, tx *store.Tx, id uuid.UUID) (Packet, error) 
 	return packetOf(db.ListLotsRow(r)), err
 }
 
-// NewLot is a packet of seed to be written down. Its variety is made when new.
-type NewLot struct {
-	ID      uuid.UUID
-	Crop    string
-	Variety string
-	Name    string // what stands on the packet's label
-	Packed  int    // year
-	Label   *float64
-	Tested  *int
-	Came    *int // of the tested
-	Seeds   *int
+// LotSetup is a packet of seed as it is written down. Its variety is made when new.
+type LotSetup struct {
+	ID      uuid.UUID `json:"id"`
+	Crop    string    `json:"crop"`
+	Variety string    `json:"variety"`
+	Name    string    `json:"name"`                 // what stands on the packet's label
+	Packed  int       `json:"packed"`               // year
+	Label   *float64  `json:"label_rate,omitempty"` // the share that sprouts, by the label
+	Tested  *int      `json:"tested,omitempty"`     // by a test of one's own
+	Came    *int      `json:"sprouted,omitempty"`   // of the tested
+	Seeds   *int      `json:"seeds_left,omitempty"` // nil: nobody counted
+	Retired bool      `json:"retired,omitempty"`
 }
 
-// AddLot writes down a seed lot.
-func AddLot(ctx context.Context, s *store.Store, w who.Who, n NewLot) error {
-	if err := w.Must(who.Plan); err != nil {
-		return err
+// LotKind is how packets of seed are written down, recounted and tested.
+var LotKind = &things.Kind[LotSetup]{
+	Name: "lots", One: "packet##thing", Add: "Add a packet", Title: "Seed lots",
+	About: "The packets on the shelf: how old, how many seeds, how many of ten come up.",
+	May:   who.Plan,
+	Fields: []ledger.Field[LotSetup]{
+		ledger.PickOf("crop", "Crop", cropOptions(), func(n *LotSetup) *string { return &n.Crop }),
+		ledger.Short("variety", "Variety", func(n *LotSetup) *string { return &n.Variety }),
+		ledger.Short("name", "Lot, as on the packet", func(n *LotSetup) *string { return &n.Name }),
+		ledger.Number("packed", "Packed in", func(n *LotSetup) *int { return &n.Packed }).Hinted("the year"),
+		ledger.Percent("label_rate", "Germination on the label", func(n *LotSetup) **float64 { return &n.Label }),
+		ledger.MaybeNumber("tested", "Seeds tested", func(n *LotSetup) **int { return &n.Tested }),
+		ledger.MaybeNumber("sprouted", "of them sprouted", func(n *LotSetup) **int { return &n.Came }),
+		ledger.MaybeNumber("seeds_left", "Seeds in it", func(n *LotSetup) **int { return &n.Seeds }).Hinted("Empty when nobody counted; 0 when it is used up."),
+	},
+	ID:      func(n *LotSetup) *uuid.UUID { return &n.ID },
+	Retired: func(n *LotSetup) *bool { return &n.Retired },
+	Blank:   func() LotSetup { return LotSetup{} },
+	All: func(ctx context.Context, tx *store.Tx) (out []LotSetup, err error) {
+		rows, err := tx.AllLots(ctx)
+		for _, r := range rows {
+			out = append(out, LotSetup{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.Retired})
+		}
+		return out, err
+	},
+	Label: func(n LotSetup) string { return n.Name },
+	Says: func(n LotSetup) say.Text {
+		c, _ := crop.Find(n.Crop)
+		says := say.T("%s %s, packed in %d", c.Name, say.Name(n.Variety), n.Packed)
+		if n.Seeds != nil {
+			says = say.T("%s, %s", says, say.Plural(*n.Seeds, "seed"))
+		}
+		return says
+	},
+	Check: checkLot,
+	Keep:  keepLot,
+	Drop: func(ctx context.Context, tx *store.Tx, n LotSetup) error {
+		if err := tx.DropLot(ctx, n.ID); err != nil {
+			return err
+		}
+		return tx.DropThing(ctx, n.ID)
+	},
+	Alters: func(ctx context.Context, tx *store.Tx, n LotSetup) (out []say.Text, err error) {
+		sown, err := tx.LotSown(ctx, n.ID)
+		if sown {
+			out = append(out, say.T("Batches were sown from it. What is expected of them follows what stands here."))
+		}
+		return out, err
+	},
+}
+
+func cropOptions() (out []ledger.Option) {
+	for _, c := range crop.All() {
+		out = append(out, ledger.Option{Value: c.ID, Name: c.Name})
 	}
+	return out
+}
+
+func checkLot(ctx context.Context, tx *store.Tx, old, n *LotSetup) error {
 	var e field.Errors
 	n.Variety, n.Name = name.Take(&e, "variety", n.Variety, 60), name.Take(&e, "name", n.Name, 60)
 	_, known := crop.Find(n.Crop)
 	e.Require(known, "crop", "choose a crop")
 	e.Require(n.Packed >= 1990 && n.Packed <= 2100, "packed", "takes the year it was packed")
-	e.Require(n.Label == nil || (*n.Label >= 0 && *n.Label <= 1), "label", "takes 0 to 100 %")
+	e.Require(n.Label == nil || (*n.Label >= 0 && *n.Label <= 1), "label_rate", "takes 0 to 100 %")
 	e.Require(n.Tested == nil || (*n.Tested >= 1 && *n.Tested <= 10000), "tested", "takes 1 or more")
 	e.Require((n.Tested == nil) == (n.Came == nil), "sprouted", "say both, how many were tested and how many sprouted")
 	if n.Tested != nil && n.Came != nil {
 		e.Require(*n.Came >= 0 && *n.Came <= *n.Tested, "sprouted", "takes 0 up to the number tested")
 	}
-	e.Require(n.Seeds == nil || *n.Seeds >= 0, "seeds", "takes 0 or more")
-	if err := e.Err(); err != nil {
-		return err
-	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		varieties, err := tx.ListVarieties(ctx)
+	e.Require(n.Seeds == nil || *n.Seeds >= 0 && *n.Seeds <= 10_000_000, "seeds_left", "takes 0 or more")
+	if old != nil && old.Crop != n.Crop {
+		sown, err := tx.LotSown(ctx, n.ID)
 		if err != nil {
 			return err
 		}
-		var id uuid.UUID
-		for _, v := range varieties {
-			if v.Crop == n.Crop && name.Key(v.Name) == name.Key(n.Variety) {
-				id = v.ID
-			}
+		e.Require(!sown, "crop", "stays: batches were sown from this packet")
+	}
+	return e.Err()
+}
+
+func keepLot(ctx context.Context, tx *store.Tx, _ *LotSetup, n LotSetup) error {
+	varieties, err := tx.AllVarieties(ctx)
+	if err != nil {
+		return err
+	}
+	var id uuid.UUID
+	for _, v := range varieties {
+		if v.Crop == n.Crop && name.Key(v.Name) == name.Key(n.Variety) {
+			id = v.ID
 		}
-		if id == uuid.Nil {
-			if id, err = uuid.NewV7(); err != nil {
-				return err
-			}
-			if err := tx.AddVariety(ctx, db.AddVarietyParams{SchoolID: w.School, ID: id, Crop: n.Crop, Name: n.Variety}); err != nil {
-				return err
-			}
+	}
+	if id == uuid.Nil {
+		if id, err = uuid.NewV7(); err != nil {
+			return err
 		}
-		return tx.AddLot(
-			ctx,
-			db.AddLotParams{
-				SchoolID:  w.School,
-				ID:        n.ID,
-				VarietyID: id,
-				Name:      n.Name,
-				Packed:    n.Packed,
-				LabelRate: n.Label,
-				Tested:    n.Tested,
-				Sprouted:  n.Came,
-				SeedsLeft: n.Seeds,
-			},
-		)
+		if err := tx.PutVariety(ctx, db.PutVarietyParams{SchoolID: tx.Who.School, ID: id, Crop: n.Crop, Name: n.Variety}); err != nil {
+			return err
+		}
+	}
+	return tx.PutLot(ctx, db.PutLotParams{
+		SchoolID: tx.Who.School, ID: n.ID, VarietyID: id, Name: n.Name, Packed: n.Packed, LabelRate: n.Label,
+		Tested: n.Tested, Sprouted: n.Came, SeedsLeft: n.Seeds, Retired: n.Retired,
 	})
+}
+
+// AddLot writes down a new packet.
+func AddLot(ctx context.Context, s *store.Store, w who.Who, n LotSetup) error {
+	_, err := LotKind.Put(ctx, s, w, n, things.New)
+	return err
+}
+
+// VarietySetup is a variety as it is written down.
+type VarietySetup struct {
+	ID      uuid.UUID `json:"id"`
+	Crop    string    `json:"crop"`
+	Name    string    `json:"name"`
+	Retired bool      `json:"retired,omitempty"`
+	lots    int
+}
+
+// VarietyKind is how varieties are written down and renamed.
+var VarietyKind = &things.Kind[VarietySetup]{
+	Name: "varieties", One: "variety##thing", Add: "Add a variety", Title: "Varieties",
+	About: "What the packets and batches are of. A packet makes its variety when it is new.",
+	May:   who.Plan,
+	Fields: []ledger.Field[VarietySetup]{
+		ledger.PickOf("crop", "Crop", cropOptions(), func(n *VarietySetup) *string { return &n.Crop }),
+		ledger.Short("name", "Name", func(n *VarietySetup) *string { return &n.Name }),
+	},
+	ID:      func(n *VarietySetup) *uuid.UUID { return &n.ID },
+	Retired: func(n *VarietySetup) *bool { return &n.Retired },
+	Blank:   func() VarietySetup { return VarietySetup{} },
+	All: func(ctx context.Context, tx *store.Tx) (out []VarietySetup, err error) {
+		rows, err := tx.AllVarieties(ctx)
+		for _, r := range rows {
+			out = append(out, VarietySetup{r.ID, r.Crop, r.Name, r.Retired, r.Lots})
+		}
+		return out, err
+	},
+	Label: func(n VarietySetup) string { return n.Name },
+	Says: func(n VarietySetup) say.Text {
+		c, _ := crop.Find(n.Crop)
+		return say.T("%s, %s", c.Name, say.Plural(n.lots, "packet"))
+	},
+	Check: func(ctx context.Context, tx *store.Tx, old, n *VarietySetup) error {
+		var e field.Errors
+		n.Name = name.Take(&e, "name", n.Name, 60)
+		_, known := crop.Find(n.Crop)
+		e.Require(known, "crop", "choose a crop")
+		if old != nil {
+			n.lots = old.lots
+			e.Require(!n.Retired || old.Retired || n.lots == 0, "retired", "%s of it on the shelf; retire those first", say.Plural(n.lots, "packet"))
+			if old.Crop != n.Crop {
+				grown, err := tx.VarietyGrown(ctx, n.ID)
+				if err != nil {
+					return err
+				}
+				e.Require(!grown, "crop", "stays: batches of it were sown")
+			}
+		}
+		return e.Err()
+	},
+	Keep: func(ctx context.Context, tx *store.Tx, _ *VarietySetup, n VarietySetup) error {
+		return tx.PutVariety(ctx, db.PutVarietyParams{SchoolID: tx.Who.School, ID: n.ID, Crop: n.Crop, Name: n.Name, Retired: n.Retired})
+	},
+	Drop: func(ctx context.Context, tx *store.Tx, n VarietySetup) error { return tx.DropVariety(ctx, n.ID) },
+	Alters: func(_ context.Context, _ *store.Tx, n VarietySetup) (out []say.Text, err error) {
+		if n.lots > 0 {
+			out = append(out, say.T("%s and every batch of it are called by this name.", say.Plural(n.lots, "packet")))
+		}
+		return out, nil
+	},
 }

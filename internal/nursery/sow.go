@@ -100,7 +100,7 @@ type Sown struct {
 
 // Sow records a sowing and gives the batch its code.
 func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown, err error) {
-	if err := w.Must(who.Plan); err != nil {
+	if err := w.Must(who.Sow); err != nil {
 		return out, err
 	}
 	var e field.Errors

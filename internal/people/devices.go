@@ -36,7 +36,7 @@ func devices(ctx context.Context, tx *store.Tx, token string) (out []Device, err
 
 // Enrol lets crews sign in on the device in hand.
 func Enrol(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, token, called string) error {
-	if err := w.Must(who.Settings); err != nil {
+	if err := w.Must(who.People); err != nil {
 		return err
 	}
 	if token == "" {
@@ -59,7 +59,7 @@ func Enrol(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, token, 
 
 // Dismiss takes a device off the list.
 func Dismiss(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
-	if err := w.Must(who.Settings); err != nil {
+	if err := w.Must(who.People); err != nil {
 		return err
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
@@ -73,7 +73,7 @@ func Dismiss(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error
 
 // SetCrewsOnEnrolledOnly says whether crews sign in on enrolled devices only.
 func SetCrewsOnEnrolledOnly(ctx context.Context, s *store.Store, w who.Who, only bool) error {
-	if err := w.Must(who.Settings); err != nil {
+	if err := w.Must(who.People); err != nil {
 		return err
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {

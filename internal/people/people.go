@@ -11,12 +11,8 @@ import (
 	"fmt"
 	"strings"
 	"time"
-	"unicode"
-	"unicode/utf8"
 
-	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
-	"golang.org/x/text/unicode/norm"
 
 	"ulpa/core/field"
 	"ulpa/core/name"
@@ -53,6 +49,7 @@ func Load(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Wh
 		w.SchoolName, w.Name, w.Kind, w.Period, w.Sessions = p.School, p.Name, who.Kind(p.Kind), p.PeriodMinutes, p.Sessions
 		w.Prefs = say.Reader{Prefs: unit.Parse(p.UnitSystem, p.EcScale), Tongue: words.Find(p.Language)}
 		w.DayBegins, w.DayEnds = p.DayBegins, p.DayEnds
+		w.South, w.CrewMay, w.MustProve = p.Latitude != nil && *p.Latitude < 0, p.CrewMay, p.MustProve
 		return nil
 	})
 	return w, err
@@ -126,6 +123,7 @@ func SetSchoolLanguage(ctx context.Context, s *store.Store, w who.Who, tag strin
 
 // NewPerson is somebody to be added. A crew has no login, and a PIN for a secret.
 type NewPerson struct {
+	ID     uuid.UUID // made by whoever writes; zero: one is made
 	Kind   who.Kind
 	Name   string
 	Login  string
@@ -139,40 +137,22 @@ type Prepared struct{ row db.AddPersonParams }
 // Prepare checks somebody to be added and hashes the secret.
 func Prepare(ctx context.Context, n NewPerson) (Prepared, error) {
 	var e field.Errors
-	n.Name, n.Login = name.Take(&e, "name", n.Name, 60), strings.ToLower(norm.NFKC.String(strings.TrimSpace(n.Login)))
+	n.Name = name.Take(&e, "name", n.Name, 60)
 	switch n.Kind {
 	case who.Crew:
-		e.Require(pinOK(n.Secret), "secret", "takes a PIN of 4 to 8 digits")
-		e.Require(!commonPIN(n.Secret), "secret", "is among the first that anybody would try (a year, a row, the same again); throw dice for it")
 		n.Login = ""
+		checkSecret(&e, n.Kind, "", n.Secret)
 	case who.Staff, who.Coordinator:
-		e.Require(
-			n.Login != "" && len(n.Login) <= 100 && !strings.ContainsFunc(n.Login, unicode.IsSpace),
-			"login",
-			"takes the name or address to sign in with, without blanks",
-		)
-		if says := name.Unseen(n.Login); says != nil {
-			e.Tell("login", says)
-		}
-		e.Require(utf8.RuneCountInString(n.Secret) >= 10 && len(n.Secret) <= 200, "secret", "takes a password of at least 10 characters")
-		e.Require(
-			!tooCommon(n.Secret, n.Login),
-			"secret",
-			"is among the first that anybody would try; take three or four words that have nothing to do with each other",
-		)
+		n.Login = checkLogin(&e, n.Login)
+		checkSecret(&e, n.Kind, n.Login, n.Secret)
 	default:
 		e.Add("kind", "takes coordinator, staff or crew")
 	}
 	if err := e.Err(); err != nil {
 		return Prepared{}, err
 	}
-	done, err := slot(ctx)
-	if err != nil {
-		return Prepared{}, err
-	}
-	defer done()
-	hash, err := argon2id.CreateHash(n.Secret, hashing)
-	row := db.AddPersonParams{Kind: string(n.Kind), Name: n.Name, SecretHash: hash}
+	hash, err := hashOf(ctx, n.Secret)
+	row := db.AddPersonParams{ID: n.ID, Kind: string(n.Kind), Name: n.Name, SecretHash: hash}
 	if n.Login != "" {
 		row.Login = &n.Login
 	}
@@ -181,7 +161,7 @@ func Prepare(ctx context.Context, n NewPerson) (Prepared, error) {
 
 // Add adds a person, in the name of a coordinator or of the command line.
 func Add(ctx context.Context, s *store.Store, w who.Who, n NewPerson) (uuid.UUID, error) {
-	if err := w.Must(who.Settings); err != nil {
+	if err := w.Must(who.People); err != nil {
 		return uuid.Nil, err
 	}
 	p, err := Prepare(ctx, n)
@@ -193,17 +173,19 @@ func Add(ctx context.Context, s *store.Store, w who.Who, n NewPerson) (uuid.UUID
 
 // Add adds the prepared person, as the function Add does.
 func (p Prepared) Add(ctx context.Context, s *store.Store, w who.Who) (uuid.UUID, error) {
-	if err := w.Must(who.Settings); err != nil {
-		return uuid.Nil, err
-	}
-	id, err := uuid.NewV7()
-	if err != nil {
+	if err := w.Must(who.People); err != nil {
 		return uuid.Nil, err
 	}
 	row := p.row
-	row.SchoolID, row.ID = w.School, id
-	return id, s.InSchool(ctx, w, func(tx *store.Tx) error {
-		if err := tx.AddPerson(ctx, row); err != nil || w.Person == uuid.Nil {
+	row.SchoolID = w.School
+	if row.ID == uuid.Nil {
+		var err error
+		if row.ID, err = uuid.NewV7(); err != nil {
+			return row.ID, err
+		}
+	}
+	return row.ID, s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if err := tx.AddPerson(ctx, row); err != nil {
 			return err // the command line is nobody in the school
 		}
 		return trail.Write(ctx, tx, "Added %s as %s", row.Name, who.Kind(row.Kind).Words())

@@ -93,28 +93,9 @@ func SignInCrew(ctx context.Context, s *store.Store, from From, school string, c
 // check asks, compares and counts within one slot: no more than those at once are ever
 // compared before their failures count.
 func check(ctx context.Context, s *store.Store, a store.Asker, secret string) (w who.Who, err error) {
-	done, err := slot(ctx)
+	asked, err := compare(ctx, s, a, secret)
 	if err != nil {
 		return w, err
-	}
-	defer done()
-	asked, err := s.SignInTry(ctx, a)
-	if err != nil {
-		return w, err
-	}
-	if asked.Wait > 0 {
-		return w, TooSoon{asked.Wait}
-	}
-	if asked.Shut {
-		return w, ErrShut
-	}
-	hash := asked.Hash
-	if hash == "" {
-		hash = decoy
-	}
-	ok, err := argon2id.ComparePasswordAndHash(secret, hash)
-	if !ok || err != nil || asked.Hash == "" {
-		return w, failed(ctx, s, a, asked)
 	}
 	if asked.Known {
 		if err := s.SignInDone(ctx, asked.Person, a.Device); err != nil {
@@ -136,6 +117,33 @@ func check(ctx context.Context, s *store.Store, a store.Asker, secret string) (w
 		}
 		return trail.Write(ctx, tx, says)
 	})
+}
+
+// compare lets a right secret pass; a wrong one is counted.
+func compare(ctx context.Context, s *store.Store, a store.Asker, secret string) (asked store.Asked, err error) {
+	done, err := slot(ctx)
+	if err != nil {
+		return asked, err
+	}
+	defer done()
+	if asked, err = s.SignInTry(ctx, a); err != nil {
+		return asked, err
+	}
+	if asked.Wait > 0 {
+		return asked, TooSoon{asked.Wait}
+	}
+	if asked.Shut {
+		return asked, ErrShut
+	}
+	hash := asked.Hash
+	if hash == "" {
+		hash = decoy
+	}
+	ok, err := argon2id.ComparePasswordAndHash(secret, hash)
+	if !ok || err != nil || asked.Hash == "" {
+		return asked, failed(ctx, s, a, asked)
+	}
+	return asked, nil
 }
 
 // failed counts a wrong try and notes it at once where somebody has that name.

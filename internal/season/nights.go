@@ -15,6 +15,7 @@ import (
 	"ulpa/core/harden"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
+	"ulpa/internal/trail"
 	"ulpa/internal/who"
 )
 
@@ -45,6 +46,38 @@ func Cold(ctx context.Context, tx *store.Tx) (s cold.Site, err error) {
 	return s, err
 }
 
+// Night is one that is written down: what was forecast, and what it came to here.
+type Night struct {
+	Day   calendar.Day
+	MinC  float64
+	SiteC *float64 // nil: nobody measured
+}
+
+// Nights reads the last two weeks of them and those ahead.
+func Nights(ctx context.Context, s *store.Store, w who.Who) (out []Night, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		rows, err := tx.RecentNights(ctx, (w.Day(tx.Now) - 14).UTC())
+		for _, r := range rows {
+			out = append(out, Night{calendar.Of(r.Day), r.MinC, r.SiteC})
+		}
+		return err
+	})
+	return out, err
+}
+
+// ForgetNight deletes what was written down of a night.
+func ForgetNight(ctx context.Context, s *store.Store, w who.Who, day calendar.Day) error {
+	if err := w.Must(who.Settings); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if err := tx.DropNight(ctx, day.UTC()); err != nil {
+			return err
+		}
+		return trail.Write(ctx, tx, "Deleted the night of %s", day.Short())
+	})
+}
+
 // PutNight writes down a night's forecast low, °C.
 func PutNight(ctx context.Context, s *store.Store, w who.Who, n cold.Night) error {
 	if err := w.Must(who.Settings); err != nil {
@@ -60,7 +93,7 @@ func PutNight(ctx context.Context, s *store.Store, w who.Who, n cold.Night) erro
 
 // PutSiteNight writes down what a night that was forecast came to at the school, °C.
 func PutSiteNight(ctx context.Context, s *store.Store, w who.Who, n cold.Night) error {
-	if err := w.Must(who.Record); err != nil {
+	if err := w.Must(who.Measure); err != nil {
 		return err
 	}
 	if n.MinC < -60 || n.MinC > 50 {

@@ -20,7 +20,8 @@ type Place struct {
 	Tiers, Columns int // of its ports; 0: it has none
 	LengthCM       float64
 	WidthCM        float64
-	TemperatureC   float64
+	TemperatureC   float64 // as it is in this season
+	Retired        bool
 }
 
 // HasPorts tells whether plants stand in ports there, one in each.
@@ -42,7 +43,7 @@ func (t Tray) Cells() int { return t.Rows * t.Columns }
 func Places(ctx context.Context, tx *store.Tx) (out []Place, err error) {
 	rows, err := tx.ListPlaces(ctx)
 	for _, r := range rows {
-		out = append(out, placeOf(r))
+		out = append(out, placeOf(tx, r))
 	}
 	return out, err
 }
@@ -50,11 +51,16 @@ func Places(ctx context.Context, tx *store.Tx) (out []Place, err error) {
 // GetPlace reads a place.
 func GetPlace(ctx context.Context, tx *store.Tx, id uuid.UUID) (Place, error) {
 	r, err := tx.GetPlace(ctx, id)
-	return placeOf(r), err
+	return placeOf(tx, r), err
 }
 
-func placeOf(r db.Place) Place {
-	return Place{r.ID, r.Name, r.Kind, r.Tiers, r.Columns, r.LengthCm, r.WidthCm, r.TemperatureC}
+func placeOf(tx *store.Tx, r db.Place) Place {
+	p := Place{r.ID, r.Name, r.Kind, r.Tiers, r.Columns, r.LengthCm, r.WidthCm, r.TemperatureC, r.Retired}
+	seasons := [4]*float64{r.WinterC, r.SpringC, r.SummerC, r.AutumnC}
+	if c := seasons[tx.Who.Season(tx.Now)]; c != nil {
+		p.TemperatureC = *c
+	}
+	return p
 }
 
 // Trays reads every tray.

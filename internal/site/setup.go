@@ -2,17 +2,17 @@ package site
 
 import (
 	"context"
-	"encoding/json"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/field"
 	"ulpa/core/name"
 	"ulpa/core/say"
-	"ulpa/core/tank"
 	"ulpa/core/unit"
+	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
+	"ulpa/internal/things"
 	"ulpa/internal/who"
 )
 
@@ -21,7 +21,16 @@ var Kinds = []struct {
 	ID   string
 	Name say.Words
 }{
-	{"bench", "Bench"}, {"shelf", "Warm shelf"}, {"raft", "Raft"}, {"tower", "Tower"}, {"jars", "Jar shelf"}, {"frame", "Cold frame"}, {"bed", "Bed"},
+	{"bench", "Bench"},
+	{"shelf", "Shelf"},
+	{"warm_shelf", "Warm shelf"},
+	{"sill", "Window sill"},
+	{"tower", "Tower"},
+	{"raft", "Raft"},
+	{"jars", "Jar shelf"},
+	{"frame", "Cold frame"},
+	{"bed", "Bed"},
+	{"other", "Another kind of place"},
 }
 
 // KindWords is what a kind of place is called.
@@ -37,6 +46,12 @@ func KindWords(kind string) say.Words {
 // Words are what its kind is called.
 func (p Place) Words() say.Words { return KindWords(p.Kind) }
 
+// ported tells a kind of place where plants stand in ports.
+func ported(kind string) bool { return kind == "tower" || kind == "raft" || kind == "jars" }
+
+// Indoors tells a kind of place that stands neither in a frame nor in open ground.
+func Indoors(kind string) bool { return kind != "frame" && kind != "bed" && !ported(kind) }
+
 // ReadPlaces lists the places in walking order.
 func ReadPlaces(ctx context.Context, s *store.Store, w who.Who) (out []Place, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
@@ -46,22 +61,115 @@ func ReadPlaces(ctx context.Context, s *store.Store, w who.Who) (out []Place, er
 	return out, err
 }
 
-// NewPlace is a place to be added to the walk.
-type NewPlace struct {
-	ID                uuid.UUID
-	Name, Kind        string
-	WalkOrder         int
-	Tiers, Columns    int // of ports
-	LengthCM, WidthCM float64
-	TemperatureC      float64 // as it usually is there
+// PlaceSetup is a place of the walk as it is set up.
+type PlaceSetup struct {
+	ID           uuid.UUID `json:"id"`
+	Name         string    `json:"name"`
+	Kind         string    `json:"kind"`
+	WalkOrder    int       `json:"order"` // of the walk, from 1
+	Tiers        int       `json:"tiers"` // of ports
+	Columns      int       `json:"columns"`
+	LengthCM     float64   `json:"length_cm"`
+	WidthCM      float64   `json:"width_cm"`
+	TemperatureC *float64  `json:"temperature_c"`      // as it usually is there
+	SpringC      *float64  `json:"spring_c,omitempty"` // where a season is another
+	SummerC      *float64  `json:"summer_c,omitempty"`
+	AutumnC      *float64  `json:"autumn_c,omitempty"`
+	WinterC      *float64  `json:"winter_c,omitempty"`
+	Retired      bool      `json:"retired,omitempty"`
 }
 
-// AddPlace adds a place to the walk. Towers, rafts and jar shelves have tiers
-// and columns of ports; the others have none.
-func AddPlace(ctx context.Context, s *store.Store, w who.Who, p NewPlace) error {
-	if err := w.Must(who.Settings); err != nil {
+// PlaceKind is how places are set up. Towers, rafts and jar shelves have tiers and columns
+// of ports; the others have none.
+var PlaceKind = &things.Kind[PlaceSetup]{
+	Name: "places", One: "place##thing", Add: "Add a place", Title: "Places",
+	About: "Where plants, trays and tanks stand, in the order one walks by them.",
+	May:   who.Settings,
+	Fields: []ledger.Field[PlaceSetup]{
+		ledger.Short("name", "Name", func(p *PlaceSetup) *string { return &p.Name }),
+		ledger.PickOf("kind", "Kind", placeKinds(), func(p *PlaceSetup) *string { return &p.Kind }),
+		ledger.Number("tiers", "Tiers or rows of ports", func(p *PlaceSetup) *int { return &p.Tiers }).Hinted("Towers, rafts, jars."),
+		ledger.Number("columns", "Ports in each", func(p *PlaceSetup) *int { return &p.Columns }),
+		ledger.Amount("length_cm", "Length", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.LengthCM }).Hinted("Beds, frames and benches."),
+		ledger.Amount("width_cm", "Width", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.WidthCM }),
+		ledger.Maybe("temperature_c", "Usual temperature", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.TemperatureC }).
+			Hinted("By day and night together, when people work there; it decides when seeds are looked for."),
+		ledger.Maybe("spring_c", "In spring", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.SpringC }).Hinted("Only where a season differs."),
+		ledger.Maybe("summer_c", "In summer", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.SummerC }),
+		ledger.Maybe("autumn_c", "In autumn", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.AutumnC }),
+		ledger.Maybe("winter_c", "In winter", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.WinterC }),
+	},
+	ID:      func(p *PlaceSetup) *uuid.UUID { return &p.ID },
+	Retired: func(p *PlaceSetup) *bool { return &p.Retired },
+	Blank:   func() PlaceSetup { return PlaceSetup{Kind: "bench"} },
+	All: func(ctx context.Context, tx *store.Tx) (out []PlaceSetup, err error) {
+		rows, err := tx.AllPlaces(ctx)
+		for _, r := range rows {
+			out = append(out, PlaceSetup{
+				r.ID, r.Name, r.Kind, r.WalkOrder, r.Tiers, r.Columns, r.LengthCm, r.WidthCm, &r.TemperatureC,
+				r.SpringC, r.SummerC, r.AutumnC, r.WinterC, r.Retired,
+			})
+		}
+		return out, err
+	},
+	Label: func(p PlaceSetup) string { return p.Name },
+	Says: func(p PlaceSetup) say.Text {
+		said := say.Text(KindWords(p.Kind))
+		if p.Tiers > 0 {
+			said = say.T("%s, %d × %d", said, p.Tiers, p.Columns)
+		}
+		return say.T("%s, %s", said, say.Of(*p.TemperatureC, unit.Celsius))
+	},
+	Check: checkPlace,
+	Keep: func(ctx context.Context, tx *store.Tx, _ *PlaceSetup, p PlaceSetup) error {
+		return tx.PutPlace(ctx, db.PutPlaceParams{
+			SchoolID: tx.Who.School, ID: p.ID, Name: p.Name, Kind: p.Kind, WalkOrder: p.WalkOrder, Tiers: p.Tiers, Columns: p.Columns,
+			LengthCm: p.LengthCM, WidthCm: p.WidthCM, TemperatureC: *p.TemperatureC,
+			SpringC: p.SpringC, SummerC: p.SummerC, AutumnC: p.AutumnC, WinterC: p.WinterC, Retired: p.Retired,
+		})
+	},
+	Drop: func(ctx context.Context, tx *store.Tx, p PlaceSetup) error {
+		return dropped(ctx, tx, p.ID, tx.DropPlace)
+	},
+	Alters: func(ctx context.Context, tx *store.Tx, p PlaceSetup) (out []say.Text, err error) {
+		used, err := tx.PlaceUsed(ctx, p.ID)
+		if n := used.Ports + used.Plants; n > 0 {
+			out = append(out, say.T("%s stand here.", say.Plural(n, "plant")))
+		}
+		if used.Trays > 0 {
+			out = append(out, say.T("%s stand here; how warm it is decides when their seeds are looked for.", say.Plural(used.Trays, "tray")))
+		}
+		if used.Tanks > 0 {
+			out = append(out, say.T("%s here.", say.Plural(used.Tanks, "tank")))
+		}
+		return out, err
+	},
+	Order: func(ctx context.Context, tx *store.Tx, ids []uuid.UUID) error {
+		for i, id := range ids {
+			if err := tx.SetWalkOrder(ctx, db.SetWalkOrderParams{ID: id, WalkOrder: i + 1}); err != nil {
+				return err
+			}
+		}
+		return nil
+	},
+}
+
+func placeKinds() (out []ledger.Option) {
+	for _, k := range Kinds {
+		out = append(out, ledger.Option{Value: k.ID, Name: k.Name})
+	}
+	return out
+}
+
+// dropped deletes a row and its place among things.
+func dropped(ctx context.Context, tx *store.Tx, id uuid.UUID, drop func(context.Context, uuid.UUID) error) error {
+	if err := drop(ctx, id); err != nil {
 		return err
 	}
+	return tx.DropThing(ctx, id)
+}
+
+func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 	var e field.Errors
 	p.Name = name.Take(&e, "name", p.Name, 60)
 	known := false
@@ -69,90 +177,163 @@ func AddPlace(ctx context.Context, s *store.Store, w who.Who, p NewPlace) error 
 		known = known || k.ID == p.Kind
 	}
 	e.Require(known, "kind", "choose a kind of place")
-	if p.Kind == "tower" || p.Kind == "raft" || p.Kind == "jars" {
+	if ported(p.Kind) {
 		e.Require(p.Tiers >= 1 && p.Tiers <= 60, "tiers", "takes 1 to 60")
 		e.Require(p.Columns >= 1 && p.Columns <= 60, "columns", "takes 1 to 60")
 	} else {
 		p.Tiers, p.Columns = 0, 0
 	}
-	e.Require(p.TemperatureC >= -20 && p.TemperatureC <= 60, "temperature", "takes %s to %s", say.Figure(-20, unit.Celsius), say.Of(60, unit.Celsius))
-	if err := e.Err(); err != nil {
-		return err
+	e.Require(p.TemperatureC != nil, "temperature_c", "takes how warm it usually is there; a heated room in use has about %s", say.Of(18, unit.Celsius))
+	for name, c := range map[string]*float64{
+		"temperature_c": p.TemperatureC, "spring_c": p.SpringC, "summer_c": p.SummerC, "autumn_c": p.AutumnC, "winter_c": p.WinterC,
+	} {
+		e.Require(c == nil || *c >= -20 && *c <= 60, name, "takes %s to %s", say.Figure(-20, unit.Celsius), say.Of(60, unit.Celsius))
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		return tx.AddPlace(ctx, db.AddPlaceParams{
-			SchoolID: w.School, ID: p.ID, Name: p.Name, Kind: p.Kind, WalkOrder: p.WalkOrder, Tiers: p.Tiers, Columns: p.Columns,
-			LengthCm: p.LengthCM, WidthCm: p.WidthCM, TemperatureC: p.TemperatureC,
-		})
-	})
+	e.Require(p.LengthCM >= 0 && p.LengthCM <= 100000, "length_cm", "takes %s to %s", say.Figure(0, unit.Centimetre), say.Of(100000, unit.Centimetre))
+	e.Require(p.WidthCM >= 0 && p.WidthCM <= 100000, "width_cm", "takes %s to %s", say.Figure(0, unit.Centimetre), say.Of(100000, unit.Centimetre))
+	if p.WalkOrder == 0 {
+		places, err := tx.AllPlaces(ctx)
+		if err != nil {
+			return err
+		}
+		for _, x := range places {
+			if p.WalkOrder = max(p.WalkOrder, x.WalkOrder+1); x.ID == p.ID {
+				p.WalkOrder = x.WalkOrder
+				break
+			}
+		}
+		p.WalkOrder = max(1, p.WalkOrder)
+	}
+	e.Require(p.WalkOrder >= 0 && p.WalkOrder <= 100000, "order", "takes 0 to 100,000")
+	if old != nil {
+		if err := tx.LockPlace(ctx, p.ID); err != nil {
+			return err
+		}
+		used, err := tx.PlaceUsed(ctx, p.ID)
+		if err != nil {
+			return err
+		}
+		plants := used.Ports + used.Plants
+		e.Require(p.Tiers >= used.Tiers, "tiers", "has a plant in row %d; move it first", used.Tiers)
+		e.Require(p.Columns >= used.Columns, "columns", "has a plant in port %d; move it first", used.Columns)
+		e.Require(old.Kind == p.Kind || plants == 0, "kind", "stays while %s stand here; move them first", say.Plural(plants, "plant"))
+		if p.Retired && !old.Retired {
+			e.Require(plants == 0, "retired", "%s stand here; move them first", say.Plural(plants, "plant"))
+			e.Require(used.Trays == 0, "retired", "%s stand here; move them first", say.Plural(used.Trays, "tray"))
+			e.Require(used.Tanks == 0, "retired", "%s here; retire those first", say.Plural(used.Tanks, "tank"))
+		}
+	}
+	return e.Err()
 }
 
-// NewTray is a tray that stands in a place.
-type NewTray struct {
-	ID, Place     uuid.UUID
-	Name          string
-	Rows, Columns int
-	CellML        float64 // what a cell holds
+// TraySetup is a tray as it is set up.
+type TraySetup struct {
+	ID      uuid.UUID `json:"id"`
+	Name    string    `json:"name"`
+	Place   uuid.UUID `json:"place"` // where it stands
+	Rows    int       `json:"rows"`
+	Columns int       `json:"columns"`
+	CellML  float64   `json:"cell_ml"` // what a cell holds
+	Retired bool      `json:"retired,omitempty"`
 }
 
-// AddTray adds a tray that stands in a place.
-func AddTray(ctx context.Context, s *store.Store, w who.Who, t NewTray) error {
-	if err := w.Must(who.Plan); err != nil {
+// TrayKind is how trays are set up. Moving one is changing where it stands.
+var TrayKind = &things.Kind[TraySetup]{
+	Name: "trays", One: "tray##thing", Add: "Add a tray", Title: "Trays",
+	About: "What seeds are sown in, cell by cell. A tray moves with all that is in it.",
+	May:   who.Plan,
+	Fields: []ledger.Field[TraySetup]{
+		ledger.Short("name", "Name", func(t *TraySetup) *string { return &t.Name }),
+		ledger.PickID("place", "Stands in", func(t *TraySetup) *uuid.UUID { return &t.Place }),
+		ledger.Number("rows", "Rows", func(t *TraySetup) *int { return &t.Rows }),
+		ledger.Number("columns", "Columns", func(t *TraySetup) *int { return &t.Columns }),
+		ledger.Amount("cell_ml", "A cell holds", unit.Millilitre, func(t *TraySetup) *float64 { return &t.CellML }),
+	},
+	ID:      func(t *TraySetup) *uuid.UUID { return &t.ID },
+	Retired: func(t *TraySetup) *bool { return &t.Retired },
+	Blank:   func() TraySetup { return TraySetup{} },
+	Pick:    pickPlace,
+	All: func(ctx context.Context, tx *store.Tx) (out []TraySetup, err error) {
+		rows, err := tx.AllTrays(ctx)
+		for _, r := range rows {
+			out = append(out, TraySetup{r.ID, r.Name, r.PlaceID, r.Rows, r.Columns, r.CellMl, r.Retired})
+		}
+		return out, err
+	},
+	Label: func(t TraySetup) string { return t.Name },
+	Says: func(t TraySetup) say.Text {
+		return say.T("%d × %d, cells of %s", t.Rows, t.Columns, say.Of(t.CellML, unit.Millilitre))
+	},
+	Check: checkTray,
+	Keep: func(ctx context.Context, tx *store.Tx, old *TraySetup, t TraySetup) error {
+		if err := tx.PutTray(ctx, db.PutTrayParams{
+			SchoolID: tx.Who.School, ID: t.ID, Name: t.Name, PlaceID: t.Place, Rows: t.Rows, Columns: t.Columns, CellMl: t.CellML, Retired: t.Retired,
+		}); err != nil {
+			return err
+		}
+		if old != nil && old.Place != t.Place {
+			return carried(ctx, tx, *old, t)
+		}
+		return nil
+	},
+	Drop: func(ctx context.Context, tx *store.Tx, t TraySetup) error { return dropped(ctx, tx, t.ID, tx.DropTray) },
+	Alters: func(ctx context.Context, tx *store.Tx, t TraySetup) (out []say.Text, err error) {
+		used, err := tx.TrayUsed(ctx, t.ID)
+		if used.Used > 0 {
+			out = append(out, say.T("%s in use. They move with the tray.", say.Plural(used.Used, "cell")))
+		}
+		return out, err
+	},
+}
+
+// pickPlace is where something can stand.
+func pickPlace(ctx context.Context, tx *store.Tx) (things.Options, error) {
+	places, err := Places(ctx, tx)
+	out := things.Options{}
+	for _, p := range places {
+		out["place"] = append(out["place"], ledger.Option{Value: p.ID.String(), Name: say.Name(p.Name)})
+	}
+	return out, err
+}
+
+// inPlace refuses what stands in no place of the list.
+func inPlace(ctx context.Context, tx *store.Tx, e *field.Errors, place uuid.UUID) error {
+	p, err := tx.GetPlace(ctx, place)
+	if err = store.Missing(err, "place", "choose where it stands; add a place first when there is none"); err != nil {
+		e.Join(err)
+		if _, told := err.(field.Errors); told {
+			return nil
+		}
 		return err
 	}
+	e.Require(!p.Retired, "place", "is retired; take it back into use first")
+	return nil
+}
+
+func checkTray(ctx context.Context, tx *store.Tx, old, t *TraySetup) error {
 	var e field.Errors
 	t.Name = name.Take(&e, "name", t.Name, 40)
 	e.Require(t.Rows >= 1 && t.Rows <= 40, "rows", "takes 1 to 40")
 	e.Require(t.Columns >= 1 && t.Columns <= 40, "columns", "takes 1 to 40")
-	e.Require(t.CellML > 0 && t.CellML <= 20000, "cell", "takes millilitres above 0")
-	if err := e.Err(); err != nil {
-		return err
+	e.Require(t.CellML > 0 && t.CellML <= 20000, "cell_ml", "takes millilitres above 0")
+	if old == nil || old.Place != t.Place || old.Retired && !t.Retired {
+		if err := inPlace(ctx, tx, &e, t.Place); err != nil {
+			return err
+		}
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		return tx.AddTray(ctx, db.AddTrayParams{
-			SchoolID: w.School, ID: t.ID, Name: t.Name, PlaceID: t.Place, Rows: t.Rows, Columns: t.Columns, CellMl: t.CellML,
-		})
-	})
-}
-
-// NewTank is a reservoir to be added to a place.
-type NewTank struct {
-	ID, Place uuid.UUID
-	Name      string
-	Position  int
-	Spec      tank.Spec
-}
-
-// AddTank adds a reservoir.
-func AddTank(ctx context.Context, s *store.Store, w who.Who, n NewTank) error {
-	if err := w.Must(who.Settings); err != nil {
-		return err
+	if old != nil {
+		if err := tx.LockTray(ctx, t.ID); err != nil {
+			return err
+		}
+		used, err := tx.TrayUsed(ctx, t.ID)
+		if err != nil {
+			return err
+		}
+		e.Require(t.Rows >= used.Rows, "rows", "has cells in use up to row %d", used.Rows)
+		e.Require(t.Columns >= used.Columns, "columns", "has cells in use up to column %d", used.Columns)
+		if t.Retired && !old.Retired {
+			e.Require(used.Alive == 0, "retired", "%s hold seeds or plants; move or close them first", say.Plural(used.Alive, "cell"))
+		}
 	}
-	var e field.Errors
-	n.Name = name.Take(&e, "name", n.Name, 60)
-	n.Spec = tank.Usual(n.Spec)
-	x := n.Spec
-	e.Require(x.CapacityL > 0 && x.CapacityL <= 1e6, "capacity", "takes a volume above 0")
-	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "fill", "takes a volume up to what it holds")
-	e.Require(x.DryBelowL >= 0 && x.DryBelowL < x.FillToL, "dry", "takes a volume below the fill line")
-	e.Require(x.PHLow >= 3 && x.PHLow <= x.PHTarget && x.PHTarget <= x.PHHigh && x.PHHigh <= 9, "ph", "takes low ≤ target ≤ high, between 3 and 9")
-	e.Require(
-		x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10,
-		"ec",
-		"takes low ≤ target ≤ high, up to %s",
-		say.Of(10, unit.MS),
-	)
-	e.Require(x.StockRise > 0, "stock", "takes the rise for 1 mL in 1 L")
-	e.Require(x.Acid.Agent.Acid(), "acid", "choose an acid")
-	e.Require(x.Base.Agent.Words() != say.Words("") && !x.Base.Agent.Acid(), "base", "choose a base")
-	if err := e.Err(); err != nil {
-		return err
-	}
-	spec, err := json.Marshal(n.Spec)
-	if err != nil {
-		return err
-	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		return tx.AddReservoir(ctx, db.AddReservoirParams{SchoolID: w.School, ID: n.ID, PlaceID: n.Place, Name: n.Name, Position: n.Position, Spec: spec})
-	})
+	return e.Err()
 }

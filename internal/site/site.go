@@ -76,7 +76,7 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 			}
 		case "bed":
 			a.Kind = batch.SetOut
-		case "bench", "shelf":
+		case "bench", "shelf", "warm_shelf", "sill", "other":
 			if !slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind == batch.InStand }) ||
 				slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind != batch.InStand }) {
 				return field.Refuse("to", "takes plants that are brought in from outside; those in cells or ports stand in their tray or tower")

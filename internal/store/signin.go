@@ -112,3 +112,41 @@ func (s *Store) PersonByLogin(ctx context.Context, login string) (school, person
 	}
 	return school, person, err
 }
+
+// WayBackOf says whose way back a code is, by its hash; ErrNotFound when it is nobody's.
+func (s *Store) WayBackOf(ctx context.Context, hash []byte) (school, person uuid.UUID, err error) {
+	err = s.pool.QueryRow(ctx, "SELECT school_id, id FROM way_back_of($1)", hash).Scan(&school, &person)
+	return school, person, translate(err)
+}
+
+// SecondProof is the secret of somebody's second proof, since when it is asked for (nil: it
+// is being set up), and the last step that opened; ErrNotFound when there is none.
+func (s *Store) SecondProof(ctx context.Context, person uuid.UUID) (secret []byte, since *time.Time, last int64, err error) {
+	err = s.pool.QueryRow(ctx, "SELECT secret, since, last_step FROM second_proof_of($1)", person).Scan(&secret, &since, &last)
+	return secret, since, last, translate(err)
+}
+
+// UseSecondProof uses a step up; false when it has been before.
+func (s *Store) UseSecondProof(ctx context.Context, person uuid.UUID, step int64) (fresh bool, err error) {
+	err = s.pool.QueryRow(ctx, "SELECT second_proof_used($1, $2)", person, step).Scan(&fresh)
+	return fresh, err
+}
+
+// KeyHolder says whose key has that hash, and what it may; ErrNotFound when nobody's.
+func (s *Store) KeyHolder(ctx context.Context, hash []byte) (school, person uuid.UUID, scope string, err error) {
+	err = s.pool.QueryRow(ctx, "SELECT school_id, id, scope FROM key_holder($1)", hash).Scan(&school, &person, &scope)
+	return school, person, scope, translate(err)
+}
+
+// AnySchool tells whether there is a school at all.
+func (s *Store) AnySchool(ctx context.Context) (any bool, err error) {
+	err = s.pool.QueryRow(ctx, "SELECT any_school()").Scan(&any)
+	return any, err
+}
+
+// FirstSchool makes the first school; false when there is one already.
+func (s *Store) FirstSchool(ctx context.Context, id uuid.UUID, n NewSchool) (made bool, err error) {
+	err = s.pool.QueryRow(ctx, "SELECT first_school($1, $2, $3, $4, $5, $6, $7, $8)",
+		id, n.Slug, n.Name, n.Zone, n.UnitSystem, n.Language, n.Latitude, n.Longitude).Scan(&made)
+	return made, err
+}

@@ -244,3 +244,9 @@ func One[T any](rows []T, err error) (one T, _ error) {
 	}
 	return rows[0], nil
 }
+
+// Needed tells whether a row could not go because others refer to it.
+func Needed(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && pg.Code == "23503"
+}

@@ -28,7 +28,7 @@ func TestWhenItFailsNothingIsKept(t *testing.T) {
 	boom := errors.New("boom")
 	add := func(after error) error {
 		return d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
-			if err := tx.AddPlace(ctx, db.AddPlaceParams{SchoolID: w.School, ID: uuid.New(), Name: "Bench", Kind: "bench", TemperatureC: 20}); err != nil {
+			if err := tx.PutPlace(ctx, db.PutPlaceParams{SchoolID: w.School, ID: uuid.New(), Name: "Bench", Kind: "bench", TemperatureC: 20}); err != nil {
 				return err
 			}
 			return after
@@ -79,7 +79,7 @@ func TestSchoolsTakingTurns(t *testing.T) {
 					if err != nil {
 						return err
 					}
-					list, err := tx.ListPeople(ctx)
+					list, err := tx.AllPeople(ctx)
 					if err != nil {
 						return err
 					}
@@ -150,7 +150,7 @@ func TestWhatIsKeptHoldsUntilSomebodyWrites(t *testing.T) {
 		return n
 	}
 	add := func(s *store.Store, w who.Who, name string) {
-		require.NoError(t, site.AddPlace(t.Context(), s, w, site.NewPlace{ID: uuid.New(), Name: name, Kind: "bench", TemperatureC: 20}))
+		require.NoError(t, site.AddPlace(t.Context(), s, w, site.PlaceSetup{ID: uuid.New(), Name: name, Kind: "bench", TemperatureC: new(20.0)}))
 	}
 	require.Equal(t, []int{0, 0, 0}, []int{ask(a, "places"), ask(a, "places"), ask(b, "places")})
 	require.Equal(t, 2, worked, "once for each school")
@@ -182,7 +182,7 @@ func TestWhatIsKeptHoldsUntilSomebodyWrites(t *testing.T) {
 	require.Equal(t, 100, worked)
 	// A page that reads cannot write, whatever its code says.
 	require.ErrorContains(t, d.Store.Read(t.Context(), a, func(tx *store.Tx) error {
-		return tx.AddVariety(t.Context(), db.AddVarietyParams{SchoolID: a.School, ID: uuid.New(), Crop: "lettuce", Name: "x"})
+		return tx.PutVariety(t.Context(), db.PutVarietyParams{SchoolID: a.School, ID: uuid.New(), Crop: "lettuce", Name: "x"})
 	}), "read-only")
 }
 
@@ -208,7 +208,7 @@ func TestASnapshotIsOfOneMoment(t *testing.T) {
 		return n
 	}
 	add := func(w who.Who, name string) {
-		require.NoError(t, site.AddPlace(ctx, d.Store, w, site.NewPlace{ID: uuid.New(), Name: name, Kind: "bench", TemperatureC: 20}))
+		require.NoError(t, site.AddPlace(ctx, d.Store, w, site.PlaceSetup{ID: uuid.New(), Name: name, Kind: "bench", TemperatureC: new(20.0)}))
 	}
 	in, done := d.Store.Snapshot(ctx)
 	require.Zero(t, places(in, a))

@@ -92,7 +92,9 @@ func TestEveryDoorIsAsTheTableSays(t *testing.T) {
 			res, _ := p.post(samples[route].Ask, append([]string{"id", uuid.NewString()}, samples[route].Send...)...)
 			got = append(got, strconv.Itoa(res.StatusCode))
 		}
-		require.Equal(t, said[route], got, "%s\n| `%s` | %s |", route, route, strings.Join(got, " | "))
+		if !slices.Equal(said[route], got) {
+			t.Errorf("it should say\n| `%s` | %s |", route, strings.Join(got, " | "))
+		}
 		delete(said, route)
 	}
 	require.Empty(t, said, "the table names routes that are not there")
@@ -111,11 +113,11 @@ func TestTheTrailAndSigningOutEverywhere(t *testing.T) {
 		"password123": "among the first", "aaaaaaaaaaaa": "among the first", "tamsin-tamsin": "among the first",
 		"short": "at least 10",
 	} {
-		res, body := here.post("/settings/people", "kind", "staff", "name", "Tamsin", "login", "tamsin", "secret", secret)
+		res, body := here.post("/settings/people", "id", uuid.NewString(), "kind", "staff", "name", "Tamsin", "login", "tamsin", "secret", secret)
 		require.Equal(t, 422, res.StatusCode)
 		require.Contains(t, body, says)
 	}
-	res, _ = here.post("/settings/people", "kind", "staff", "name", "Tamsin", "login", "tamsin", "secret", "oyster lamp gravel")
+	res, _ = here.post("/settings/people", "id", uuid.NewString(), "kind", "staff", "name", "Tamsin", "login", "tamsin", "secret", "oyster lamp gravel")
 	require.Equal(t, 303, res.StatusCode)
 	_, _ = here.get("/notebook.csv")
 	crew := h.crew(t)

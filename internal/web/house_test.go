@@ -33,7 +33,7 @@ func TestAreasAreRoomsOfTheirOwn(t *testing.T) {
 			return p
 		case p == "store/db":
 			return "rows"
-		case strings.HasPrefix(p, "store") || p == "who" || p == "words" || p == "memo" || p == "postgres" || p == "ledger":
+		case strings.HasPrefix(p, "store") || p == "who" || p == "words" || p == "memo" || p == "postgres" || p == "ledger" || p == "things" || p == "trail":
 			return "below"
 		}
 		return "verbs"

@@ -138,7 +138,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		"/notebook?about=" + x["batch"], "/notebook.csv?about=" + x["batch"], "/sow?lot=" + x["lot"],
 	}
 	for _, r := range h.samples(t, x) {
-		if strings.HasPrefix(r.On, "GET ") && r.On != "GET /static/*file" {
+		if strings.HasPrefix(r.On, "GET ") && !slices.Contains([]string{"GET /static/*file", "GET /begin", "GET /sign-in/proof"}, r.On) {
 			pages = append(pages, r.Ask)
 		}
 	}
@@ -164,14 +164,16 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		res, body := ines.post(post[0], append([]string{"id", uuid.NewString()}, post[1:]...)...)
 		require.Less(t, res.StatusCode, 400, "%v: %s", post, body)
 	}
+	changeEverything(t, ines)
+	changePeople(t, h)
 	_, walk := ines.get("/")
 	res, _ := ines.send(served(t, walk, "/round/tick"))
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 	for _, what := range []string{"devices", "enrolled"} {
-		res, _ := ines.post("/settings/"+what, "device", "Bench tablet")
+		res, _ := ines.post("/settings/"+what, "id", uuid.NewString(), "device", "Bench tablet")
 		require.Equal(t, http.StatusSeeOther, res.StatusCode)
 	}
-	_, settings := ines.get("/settings")
+	_, settings := ines.get("/settings/devices")
 	enrolled := regexp.MustCompile(`name="device" value="([0-9a-f-]+)"`).FindStringSubmatch(settings)
 	require.NotNil(t, enrolled)
 	res, _ = ines.post("/settings/dismiss", "device", enrolled[1])

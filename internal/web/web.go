@@ -38,6 +38,7 @@ func New(cfg face.Config) (*face.Face, error) {
 	cfg.Areas, cfg.Free, cfg.Slow = areas, free, []string{"/import", "/notebook.csv"}
 	cfg.Bodies = []face.Bound{{Path: "/import", Most: solutionpages.ImportBody}, {Path: "/api/", Most: calc.MaxBody}}
 	cfg.Strip, cfg.Load, cfg.Routes = roundpages.StripOf, people.Load, routes
+	cfg.Unproved, cfg.ToTell = unproved, toTell
 	return face.New(cfg)
 }
 
@@ -45,6 +46,11 @@ func New(cfg face.Config) (*face.Face, error) {
 // database is away.
 func free(path string) bool {
 	return path == "/healthz" || path == "/readyz" || strings.HasPrefix(path, "/static/") || strings.HasPrefix(path, "/api/v1/")
+}
+
+// unproved tells the paths that are open to a coordinator who must set up a second proof.
+func unproved(path string) bool {
+	return path == "/me" || strings.HasPrefix(path, "/me/") || strings.HasPrefix(path, "/sign-out") || path == "/units"
 }
 
 func routes(s *face.Server, g *gin.Engine) {

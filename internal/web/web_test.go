@@ -243,9 +243,9 @@ func TestWhatIsTypedStays(t *testing.T) {
 		{"/settings/people", []string{"kind", "crew", "name", "Gig", "secret", "12"}, []string{"PIN of 4 to 8 digits"}},
 		{"/settings/places", []string{"kind", "tower", "name", "Mast", "tiers", "0", "columns", "4"}, []string{"takes 1 to 60", `value="Mast"`}},
 		{"/settings/closures", []string{"from", "2027-05-03", "to", "2027-05-01", "name", "Fair"}, []string{"is before the first closed day"}},
-		{"/settings/trays", []string{"name", "T 9", "rows", "4", "columns", "6", "cell", "40"}, []string{`role="alert">is missing`, `value="T 9"`}}, // no place yet
+		{"/settings/trays", []string{"name", "T 9", "rows", "4", "columns", "6", "cell_ml", "40"}, []string{"choose where it stands", `value="T 9"`}},
 		{"/settings/lots", []string{"crop", "lettuce", "variety", "Skerry", "name", "SK", "packed", "1066"}, []string{"the year it was packed"}},
-		{"/settings/tanks", []string{"name", "Vat", "place", x["place"], "capacity", "50", "fill", "80"}, []string{"a volume up to what it holds"}},
+		{"/settings/tanks", []string{"name", "Vat", "place", x["place"], "spec.capacity_l", "50", "spec.fill_to_l", "80"}, []string{"a volume up to what it holds"}},
 	} {
 		res, body := b.post(c.path, append([]string{"id", uuid.NewString(), "units", "metric/ms"}, c.form...)...)
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, c.path)
@@ -304,7 +304,10 @@ func TestNobodyMeetsUnitsTheyDoNotRead(t *testing.T) {
 	h := newHouse(t)
 	b, x := h.adult(t, demo.People[0]), h.things(t)
 	b.post("/units", "system", "us", "scale", "ppm500")
-	paths := []string{"/", "/nursery", "/places", "/solution", "/harvest", "/notebook", "/sow?lot=" + x["lot"], "/settings", "/import", "/sums"}
+	paths := []string{
+		"/", "/nursery", "/places", "/solution", "/harvest", "/notebook", "/sow?lot=" + x["lot"], "/settings", "/import", "/sums",
+		"/settings/places?add=1", "/settings/tanks?edit=" + x["tank"], "/settings/trays?edit=" + x["tray"], "/settings/lots", "/settings/nights",
+	}
 	require.NoError(t, h.Store.InSchool(t.Context(), h.ines, func(tx *store.Tx) error {
 		for _, q := range []string{
 			"'/batches/' || id FROM batch", "'/batches/' || id || '/move?to=' || $1 FROM batch", "'/trays/' || id FROM tray",
@@ -367,8 +370,8 @@ func TestNobodyMeetsUnitsTheyDoNotRead(t *testing.T) {
 		{"/solution/" + x["tank"] + "/read", "ph", "6", "ec", "99999", "temp", "200", "level", "900"},
 		{"/solution/" + x["tank"] + "/treat", "water", "400"},
 		{"/solution/" + x["tank"] + "/treat", "drain", "40"},
-		{"/settings/places", "kind", "bed", "name", "Quay", "temperature", "400"},
-		{"/settings/tanks", "name", "Vat", "place", x["place"], "capacity", "50", "fill", "80", "ec", "99999"},
+		{"/settings/places", "kind", "bed", "name", "Quay", "temperature_c", "400"},
+		{"/settings/tanks", "name", "Vat", "place", x["place"], "spec.capacity_l", "50", "spec.fill_to_l", "80", "spec.ec_target", "99999"},
 	} {
 		res, body := b.post(post[0], append([]string{"id", uuid.NewString(), "units", "us/ppm500"}, post[1:]...)...)
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, post)

@@ -5,6 +5,7 @@ package who
 
 import (
 	"errors"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -21,6 +22,7 @@ const (
 	Coordinator Kind = "coordinator"
 	Staff       Kind = "staff"
 	Crew        Kind = "crew"
+	Program     Kind = "program" // comes with a key
 )
 
 // Words are the kind as people say it.
@@ -30,6 +32,8 @@ func (k Kind) Words() say.Words {
 		return "coordinator"
 	case Staff:
 		return "staff"
+	case Program:
+		return "program"
 	}
 	return "crew"
 }
@@ -37,13 +41,26 @@ func (k Kind) Words() say.Words {
 // Ability is something only some may do.
 type Ability int
 
-// What a crew may not: dose acid or alkali, undo what others wrote, see settings.
+// What a crew may not, but for what its coordinator switches on (Sow, Close, Plan): dose
+// acid or alkali, put right what others wrote, see settings.
 const (
-	Record   Ability = iota // count, read, tick off, move, note
-	Dose                    // acid and alkali
-	Correct                 // entries of other people
-	Plan                    // sow, close, import
-	Settings                // people, units of the school
+	_        Ability = iota
+	Measure          // read meters, count, look
+	Record           // tick off, move, cut, lose, note
+	Dose             // acid and alkali
+	Correct          // entries of other people
+	Sow              // make a batch
+	Close            // end one
+	Plan             // sowings to come, trays and packets, files brought in
+	Settings         // of the school
+	People           // who may sign in
+)
+
+// Scopes of a program's key: what it may.
+const (
+	ScopeRead    = "read"
+	ScopeMeasure = "measure"
+	ScopeAll     = "all" // all but people
 )
 
 // Who is the person that asks, and how that person reads figures and dates.
@@ -58,7 +75,11 @@ type Who struct {
 	Period     int // minutes in a working period
 	DayBegins  int // of the school's day, minutes after midnight
 	DayEnds    int
-	Sessions   int // the number that sessions of this person carry; others are over
+	South      bool     // of the equator
+	Scope      string   // of a program's key
+	MustProve  bool     // a second proof is asked for, and there is none yet
+	CrewMay    []string // what crews may beside what every crew may
+	Sessions   int      // the number that sessions of this person carry; others are over
 }
 
 // ErrNotAllowed is the answer to somebody who may not.
@@ -66,13 +87,24 @@ var ErrNotAllowed = errors.New("your sign-in may not do this; ask a member of st
 
 // May tells whether the person has the ability.
 func (w Who) May(a Ability) bool {
-	switch a {
-	case Record:
-		return w.Kind != ""
-	case Dose, Correct, Plan:
-		return w.Kind == Staff || w.Kind == Coordinator
-	case Settings:
-		return w.Kind == Coordinator
+	switch w.Kind {
+	case Coordinator:
+		return true
+	case Staff:
+		return a < Settings
+	case Crew:
+		switch a {
+		case Measure, Record:
+			return true
+		case Sow:
+			return slices.Contains(w.CrewMay, "sow")
+		case Close:
+			return slices.Contains(w.CrewMay, "close")
+		case Plan:
+			return slices.Contains(w.CrewMay, "plan")
+		}
+	case Program:
+		return w.Scope == ScopeAll && a < People || w.Scope == ScopeMeasure && a == Measure
 	}
 	return false
 }
@@ -83,6 +115,19 @@ func (w Who) Must(a Ability) error {
 		return ErrNotAllowed
 	}
 	return nil
+}
+
+// Season is the season of an instant: 0 winter, 1 spring, 2 summer, 3 autumn. They begin
+// with March, June, September and December, south of the equator half a year later.
+func (w Who) Season(t time.Time) int {
+	if w.Zone != nil {
+		t = t.In(w.Zone)
+	}
+	s := int(t.Month()) % 12 / 3
+	if w.South {
+		s = (s + 2) % 4
+	}
+	return s
 }
 
 // Day is the school's day of an instant.

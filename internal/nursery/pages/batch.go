@@ -117,7 +117,7 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 	case "close":
 		v.Refused = f.Rest()
 	}
-	v.MayClose = w.May(who.Plan)
+	v.MayClose = w.May(who.Close)
 	if err := s.rampOf(c, b, &v); err != nil {
 		return err
 	}

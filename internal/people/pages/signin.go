@@ -15,6 +15,7 @@ import (
 	"ulpa/internal/face"
 	"ulpa/internal/people"
 	"ulpa/internal/store"
+	"ulpa/internal/who"
 	"ulpa/internal/words"
 )
 
@@ -32,6 +33,12 @@ func (signInView) Languages() []words.Choice { return words.Choices() }
 func (signInView) Title() say.Text { return say.T("Sign in") }
 
 func (s Pages) signInPage(c *gin.Context) error {
+	if there, err := s.Store.AnySchool(c.Request.Context()); err != nil {
+		return err
+	} else if !there {
+		c.Redirect(http.StatusSeeOther, "/begin")
+		return nil
+	}
 	v := signInView{Form: face.BlankForm(s.Reader(c))}
 	return s.signInWith(c, http.StatusOK, v)
 }
@@ -77,7 +84,23 @@ func (s Pages) signIn(c *gin.Context) error {
 	if err != nil {
 		return s.signInFailed(c, signInView{Form: f}, "password", err)
 	}
-	return s.Enter(c, w)
+	return s.enter(c, w)
+}
+
+// enter begins a session, or asks for the second proof first.
+func (s Pages) enter(c *gin.Context, w who.Who) error {
+	twice, err := people.Proves(c.Request.Context(), s.Store, w.Person)
+	if err != nil {
+		return err
+	}
+	if !twice {
+		return s.Enter(c, w)
+	}
+	if err := s.EnterHalf(c, w); err != nil {
+		return err
+	}
+	c.Redirect(http.StatusSeeOther, "/sign-in/proof")
+	return nil
 }
 
 func (s Pages) signInCrew(c *gin.Context) error {
@@ -92,23 +115,32 @@ func (s Pages) signInCrew(c *gin.Context) error {
 }
 
 func (s Pages) signInFailed(c *gin.Context, v signInView, name string, err error) error {
-	status := http.StatusUnprocessableEntity
+	status, err := tried(c, err)
+	if status == 0 {
+		return err
+	}
+	v.Shut = v.Shut || errors.Is(err, people.ErrShut)
+	v.Form.Errors[name] = v.Form.Prefs.Say(say.Why(err))
+	return s.signInWith(c, status, v)
+}
+
+// tried is what a try to be let in is answered with: a status and what is said, or 0 and an
+// error of another kind.
+func tried(c *gin.Context, err error) (int, error) {
 	var soon people.TooSoon
 	switch {
 	case errors.As(err, &soon):
-		status = http.StatusTooManyRequests
 		c.Header("Retry-After", strconv.Itoa(int(soon.Wait.Seconds())+1))
+		return http.StatusTooManyRequests, err
 	case errors.Is(err, store.ErrBusy):
-		status = http.StatusServiceUnavailable
 		c.Header("Retry-After", "2")
-		err = say.Wrong("many sign in at this moment; wait two seconds, then try again")
+		return http.StatusServiceUnavailable, say.Wrong("many sign in at this moment; wait two seconds, then try again")
 	case errors.Is(err, people.ErrShut):
-		status, v.Shut = http.StatusForbidden, true
-	case !errors.Is(err, people.ErrWrong):
-		return err
+		return http.StatusForbidden, err
+	case errors.Is(err, people.ErrWrong), errors.Is(err, people.ErrNoWay):
+		return http.StatusUnprocessableEntity, err
 	}
-	v.Form.Errors[name] = v.Form.Prefs.Say(say.Why(err))
-	return s.signInWith(c, status, v)
+	return 0, err
 }
 
 // signOutEverywhere ends every session of this person, on every tablet.

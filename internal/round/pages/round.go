@@ -148,7 +148,7 @@ func taskPage(t core.Task) (path string, do say.Words) {
 	case "harden", "cover":
 		return "/batches/" + t.Batch, "Open"
 	case "forecast":
-		return "/settings#nights", "Open"
+		return "/settings/nights", "Open"
 	case "warmth":
 		return "/trays/" + t.Tray, "Open"
 	case "dip":

@@ -6,7 +6,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"ulpa/core/calendar"
 	"ulpa/core/cold"
 	"ulpa/core/say"
 	"ulpa/core/unit"
@@ -26,25 +25,41 @@ type Pages struct{ *face.Server }
 func sections(s *face.Server) []face.Section {
 	p := Pages{s}
 	return []face.Section{
-		{Name: "closures", View: p.closures, Forms: []face.SettingsForm{
-			{Name: "closures", Read: p.readClosure, Send: []string{"from", "2027-05-03", "to", "2027-05-01", "name", "Fair"}},
-		}},
-		{Name: "nights", Forms: []face.SettingsForm{
-			{Name: "nights", Read: p.readForecast, Send: []string{"day", "2027-03-20", "min", "x"}},
-			{Name: "site-nights", Read: p.readMeasured, Send: []string{"day", "2027-03-20", "site", "x"}},
-		}},
+		{Name: "closures", Title: season.ClosureKind.Title, About: season.ClosureKind.About, Sort: season.ClosureKind},
+		{
+			Name: "nights", Title: "Nights ahead", About: "The lows that are forecast, and what they came to here.",
+			View: p.nights, Forms: []face.SettingsForm{
+				{Name: "nights", Read: p.readForecast, Send: []string{"day", "2027-03-20", "min", "x"}},
+				{Name: "site-nights", Read: p.readMeasured, Send: []string{"day", "2027-03-20", "site", "x"}},
+				{Name: "forget-night", Read: p.readForgotten, Send: []string{"day", "x"}},
+			},
+		},
 	}
 }
 
-func (p Pages) closures(c *gin.Context) (any, error) {
-	ctx, w := p.Me(c)
-	return season.Closures(ctx, p.Store, w)
+// nightView is a night that is written down.
+type nightView struct {
+	Day, Shown, Forecast, Here string
 }
 
-func (p Pages) readClosure(c *gin.Context, f face.Form) func() error {
+func (p Pages) nights(c *gin.Context) (any, error) {
 	ctx, w := p.Me(c)
-	closed := calendar.Closure{From: f.Day("from"), To: f.Day("to"), Name: f.Text("name")}
-	return func() error { return season.Close(ctx, p.Store, w, closed) }
+	list, err := season.Nights(ctx, p.Store, w)
+	var out []nightView
+	for _, n := range list {
+		v := nightView{Day: n.Day.String(), Shown: w.Prefs.Say(say.Date(n.Day.UTC(), "Mon 2 Jan 2006")), Forecast: w.Prefs.Format(n.MinC, unit.Celsius)}
+		if n.SiteC != nil {
+			v.Here = w.Prefs.Format(*n.SiteC, unit.Celsius)
+		}
+		out = append(out, v)
+	}
+	return out, err
+}
+
+func (p Pages) readForgotten(c *gin.Context, f face.Form) func() error {
+	ctx, w := p.Me(c)
+	day := f.Day("day")
+	return func() error { return season.ForgetNight(ctx, p.Store, w, day) }
 }
 
 func (p Pages) readForecast(c *gin.Context, f face.Form) func() error {

@@ -93,7 +93,7 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 	var to *site.Summary
 	for i, p := range places {
 		k := p.Kind
-		if (k == "bench" || k == "shelf") && len(b.Stands) == 0 {
+		if site.Indoors(k) && len(b.Stands) == 0 {
 			continue // plants in cells stand there already
 		}
 		choice := placeChoice{ID: p.ID.String(), Name: p.Name, Kind: k, Ported: p.HasPorts(), Says: w.Prefs.Say(roomIn(p))}

@@ -46,12 +46,13 @@ func (q *Queries) AddBatch(ctx context.Context, arg AddBatchParams) error {
 	return err
 }
 
-const addLot = `-- name: AddLot :exec
-INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+const allLots = `-- name: AllLots :many
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, v.crop, v.name AS variety
+  FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
+ ORDER BY v.crop, v.name, l.packed DESC
 `
 
-type AddLotParams struct {
+type AllLotsRow struct {
 	SchoolID  uuid.UUID
 	ID        uuid.UUID
 	VarietyID uuid.UUID
@@ -61,42 +62,83 @@ type AddLotParams struct {
 	Tested    *int
 	Sprouted  *int
 	SeedsLeft *int
+	Retired   bool
+	Crop      string
+	Variety   string
 }
 
-func (q *Queries) AddLot(ctx context.Context, arg AddLotParams) error {
-	_, err := q.db.Exec(ctx, addLot,
-		arg.SchoolID,
-		arg.ID,
-		arg.VarietyID,
-		arg.Name,
-		arg.Packed,
-		arg.LabelRate,
-		arg.Tested,
-		arg.Sprouted,
-		arg.SeedsLeft,
-	)
-	return err
+func (q *Queries) AllLots(ctx context.Context) ([]AllLotsRow, error) {
+	rows, err := q.db.Query(ctx, allLots)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []AllLotsRow
+	for rows.Next() {
+		var i AllLotsRow
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.VarietyID,
+			&i.Name,
+			&i.Packed,
+			&i.LabelRate,
+			&i.Tested,
+			&i.Sprouted,
+			&i.SeedsLeft,
+			&i.Retired,
+			&i.Crop,
+			&i.Variety,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
-const addVariety = `-- name: AddVariety :exec
-INSERT INTO variety (school_id, id, crop, name) VALUES ($1, $2, $3, $4)
+const allVarieties = `-- name: AllVarieties :many
+SELECT v.school_id, v.id, v.crop, v.name, v.retired, (SELECT count(*) FROM seed_lot l WHERE l.school_id = v.school_id AND l.variety_id = v.id AND NOT l.retired)::int AS lots
+  FROM variety v ORDER BY v.crop, v.name
 `
 
-type AddVarietyParams struct {
+type AllVarietiesRow struct {
 	SchoolID uuid.UUID
 	ID       uuid.UUID
 	Crop     string
 	Name     string
+	Retired  bool
+	Lots     int
 }
 
-func (q *Queries) AddVariety(ctx context.Context, arg AddVarietyParams) error {
-	_, err := q.db.Exec(ctx, addVariety,
-		arg.SchoolID,
-		arg.ID,
-		arg.Crop,
-		arg.Name,
-	)
-	return err
+func (q *Queries) AllVarieties(ctx context.Context) ([]AllVarietiesRow, error) {
+	rows, err := q.db.Query(ctx, allVarieties)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []AllVarietiesRow
+	for rows.Next() {
+		var i AllVarietiesRow
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.Crop,
+			&i.Name,
+			&i.Retired,
+			&i.Lots,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const cellsOfBatches = `-- name: CellsOfBatches :many
@@ -195,6 +237,15 @@ func (q *Queries) DropCells(ctx context.Context, arg DropCellsParams) error {
 	return err
 }
 
+const dropLot = `-- name: DropLot :exec
+DELETE FROM seed_lot WHERE id = $1
+`
+
+func (q *Queries) DropLot(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropLot, id)
+	return err
+}
+
 const dropPorts = `-- name: DropPorts :exec
 DELETE FROM port p USING (SELECT unnest($1::uuid[]) AS place_id, unnest($2::int[]) AS tier, unnest($3::int[]) AS col) n
  WHERE p.place_id = n.place_id AND p.tier = n.tier AND p.col = n.col AND p.batch_id = $4
@@ -232,6 +283,15 @@ DELETE FROM tray_part WHERE batch_id = $1
 
 func (q *Queries) DropTrayParts(ctx context.Context, batchID uuid.UUID) error {
 	_, err := q.db.Exec(ctx, dropTrayParts, batchID)
+	return err
+}
+
+const dropVariety = `-- name: DropVariety :exec
+DELETE FROM variety WHERE id = $1
+`
+
+func (q *Queries) DropVariety(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropVariety, id)
 	return err
 }
 
@@ -319,7 +379,7 @@ func (q *Queries) GetBatches(ctx context.Context, ids []uuid.UUID) ([]GetBatches
 }
 
 const getLot = `-- name: GetLot :one
-SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, v.crop, v.name AS variety
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, v.crop, v.name AS variety
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  WHERE l.id = $1
 `
@@ -334,6 +394,7 @@ type GetLotRow struct {
 	Tested    *int
 	Sprouted  *int
 	SeedsLeft *int
+	Retired   bool
 	Crop      string
 	Variety   string
 }
@@ -351,6 +412,7 @@ func (q *Queries) GetLot(ctx context.Context, id uuid.UUID) (GetLotRow, error) {
 		&i.Tested,
 		&i.Sprouted,
 		&i.SeedsLeft,
+		&i.Retired,
 		&i.Crop,
 		&i.Variety,
 	)
@@ -495,9 +557,9 @@ func (q *Queries) ListClosedBatches(ctx context.Context, limit int32) ([]ListClo
 }
 
 const listLots = `-- name: ListLots :many
-SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, v.crop, v.name AS variety
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, v.crop, v.name AS variety
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
- ORDER BY v.crop, v.name, l.packed DESC
+ WHERE NOT l.retired ORDER BY v.crop, v.name, l.packed DESC
 `
 
 type ListLotsRow struct {
@@ -510,6 +572,7 @@ type ListLotsRow struct {
 	Tested    *int
 	Sprouted  *int
 	SeedsLeft *int
+	Retired   bool
 	Crop      string
 	Variety   string
 }
@@ -533,6 +596,7 @@ func (q *Queries) ListLots(ctx context.Context) ([]ListLotsRow, error) {
 			&i.Tested,
 			&i.Sprouted,
 			&i.SeedsLeft,
+			&i.Retired,
 			&i.Crop,
 			&i.Variety,
 		); err != nil {
@@ -547,7 +611,7 @@ func (q *Queries) ListLots(ctx context.Context) ([]ListLotsRow, error) {
 }
 
 const listVarieties = `-- name: ListVarieties :many
-SELECT school_id, id, crop, name FROM variety ORDER BY crop, name
+SELECT school_id, id, crop, name, retired FROM variety WHERE NOT retired ORDER BY crop, name
 `
 
 func (q *Queries) ListVarieties(ctx context.Context) ([]Variety, error) {
@@ -564,6 +628,7 @@ func (q *Queries) ListVarieties(ctx context.Context) ([]Variety, error) {
 			&i.ID,
 			&i.Crop,
 			&i.Name,
+			&i.Retired,
 		); err != nil {
 			return nil, err
 		}
@@ -609,6 +674,17 @@ SELECT pg_advisory_xact_lock(hashtext($1::text))
 func (q *Queries) LockCodes(ctx context.Context, key string) error {
 	_, err := q.db.Exec(ctx, lockCodes, key)
 	return err
+}
+
+const lotSown = `-- name: LotSown :one
+SELECT EXISTS (SELECT FROM batch WHERE seed_lot_id = $1)
+`
+
+func (q *Queries) LotSown(ctx context.Context, seedLotID uuid.UUID) (bool, error) {
+	row := q.db.QueryRow(ctx, lotSown, seedLotID)
+	var exists bool
+	err := row.Scan(&exists)
+	return exists, err
 }
 
 const portsOfBatches = `-- name: PortsOfBatches :many
@@ -702,6 +778,42 @@ func (q *Queries) PutCropValue(ctx context.Context, arg PutCropValueParams) erro
 	return err
 }
 
+const putLot = `-- name: PutLot :exec
+INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left, retired)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+ON CONFLICT (school_id, id) DO UPDATE SET variety_id = excluded.variety_id, name = excluded.name, packed = excluded.packed, label_rate = excluded.label_rate,
+  tested = excluded.tested, sprouted = excluded.sprouted, seeds_left = excluded.seeds_left, retired = excluded.retired
+`
+
+type PutLotParams struct {
+	SchoolID  uuid.UUID
+	ID        uuid.UUID
+	VarietyID uuid.UUID
+	Name      string
+	Packed    int
+	LabelRate *float64
+	Tested    *int
+	Sprouted  *int
+	SeedsLeft *int
+	Retired   bool
+}
+
+func (q *Queries) PutLot(ctx context.Context, arg PutLotParams) error {
+	_, err := q.db.Exec(ctx, putLot,
+		arg.SchoolID,
+		arg.ID,
+		arg.VarietyID,
+		arg.Name,
+		arg.Packed,
+		arg.LabelRate,
+		arg.Tested,
+		arg.Sprouted,
+		arg.SeedsLeft,
+		arg.Retired,
+	)
+	return err
+}
+
 const putPorts = `-- name: PutPorts :exec
 INSERT INTO port (school_id, place_id, tier, col, batch_id)
 SELECT $1, unnest($2::uuid[]), unnest($3::int[]), unnest($4::int[]), $5
@@ -768,6 +880,30 @@ func (q *Queries) PutTrayPart(ctx context.Context, arg PutTrayPartParams) error 
 		arg.Waiting,
 		arg.Standing,
 		arg.Used,
+	)
+	return err
+}
+
+const putVariety = `-- name: PutVariety :exec
+INSERT INTO variety (school_id, id, crop, name, retired) VALUES ($1, $2, $3, $4, $5)
+ON CONFLICT (school_id, id) DO UPDATE SET crop = excluded.crop, name = excluded.name, retired = excluded.retired
+`
+
+type PutVarietyParams struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Crop     string
+	Name     string
+	Retired  bool
+}
+
+func (q *Queries) PutVariety(ctx context.Context, arg PutVarietyParams) error {
+	_, err := q.db.Exec(ctx, putVariety,
+		arg.SchoolID,
+		arg.ID,
+		arg.Crop,
+		arg.Name,
+		arg.Retired,
 	)
 	return err
 }
@@ -873,4 +1009,15 @@ type UseSeedParams struct {
 func (q *Queries) UseSeed(ctx context.Context, arg UseSeedParams) error {
 	_, err := q.db.Exec(ctx, useSeed, arg.ID, arg.Seeds)
 	return err
+}
+
+const varietyGrown = `-- name: VarietyGrown :one
+SELECT EXISTS (SELECT FROM batch WHERE variety_id = $1)
+`
+
+func (q *Queries) VarietyGrown(ctx context.Context, varietyID uuid.UUID) (bool, error) {
+	row := q.db.QueryRow(ctx, varietyGrown, varietyID)
+	var exists bool
+	err := row.Scan(&exists)
+	return exists, err
 }

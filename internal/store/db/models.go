@@ -49,6 +49,7 @@ type Closure struct {
 	FromDay  time.Time
 	ToDay    time.Time
 	Name     string
+	ID       uuid.UUID
 }
 
 type CrewDevice struct {
@@ -135,6 +136,11 @@ type Place struct {
 	LengthCm     float64
 	WidthCm      float64
 	TemperatureC float64
+	Retired      bool
+	SpringC      *float64
+	SummerC      *float64
+	AutumnC      *float64
+	WinterC      *float64
 }
 
 type Planned struct {
@@ -155,6 +161,16 @@ type Port struct {
 	BatchID  uuid.UUID
 }
 
+type ProgramKey struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Token    []byte
+	Scope    string
+	MadeBy   *uuid.UUID
+	MadeAt   time.Time
+	UsedAt   *time.Time
+}
+
 type Reading struct {
 	SchoolID uuid.UUID
 	SeriesID uuid.UUID
@@ -170,6 +186,7 @@ type Reservoir struct {
 	Position int
 	Spec     []byte
 	State    []byte
+	Retired  bool
 }
 
 type Rollup struct {
@@ -184,17 +201,30 @@ type Rollup struct {
 }
 
 type School struct {
-	ID                  uuid.UUID
-	Slug                string
-	Name                string
-	Zone                string
-	UnitSystem          string
-	EcScale             string
-	PeriodMinutes       int
-	DayBegins           int
-	DayEnds             int
-	CrewsOnEnrolledOnly bool
-	Language            string
+	ID                     uuid.UUID
+	Slug                   string
+	Name                   string
+	Zone                   string
+	UnitSystem             string
+	EcScale                string
+	PeriodMinutes          int
+	DayBegins              int
+	DayEnds                int
+	CrewsOnEnrolledOnly    bool
+	Language               string
+	Latitude               *float64
+	Longitude              *float64
+	DayTold                bool
+	CrewMay                []string
+	CoordinatorsProveTwice bool
+}
+
+type SecondProof struct {
+	SchoolID uuid.UUID
+	PersonID uuid.UUID
+	Secret   []byte
+	Since    *time.Time
+	LastStep int64
 }
 
 type SeedLot struct {
@@ -207,6 +237,7 @@ type SeedLot struct {
 	Tested    *int
 	Sprouted  *int
 	SeedsLeft *int
+	Retired   bool
 }
 
 type Series struct {
@@ -266,6 +297,7 @@ type Tray struct {
 	Rows     int
 	Columns  int
 	CellMl   float64
+	Retired  bool
 }
 
 type TrayPart struct {
@@ -282,4 +314,12 @@ type Variety struct {
 	ID       uuid.UUID
 	Crop     string
 	Name     string
+	Retired  bool
+}
+
+type WayBack struct {
+	SchoolID uuid.UUID
+	PersonID uuid.UUID
+	Code     []byte
+	Until    time.Time
 }

@@ -60,6 +60,52 @@ func (q *Queries) AddTrail(ctx context.Context, arg AddTrailParams) error {
 	return err
 }
 
+const allPeople = `-- name: AllPeople :many
+SELECT p.id, p.kind, p.name, p.login, p.active, s.since AS proves_since, w.until AS way_back_until
+  FROM person p LEFT JOIN second_proof s ON s.school_id = p.school_id AND s.person_id = p.id
+  LEFT JOIN way_back w ON w.school_id = p.school_id AND w.person_id = p.id AND w.until > now()
+ WHERE p.kind <> 'program' ORDER BY NOT p.active, p.kind, p.name
+`
+
+type AllPeopleRow struct {
+	ID           uuid.UUID
+	Kind         string
+	Name         string
+	Login        *string
+	Active       bool
+	ProvesSince  *time.Time
+	WayBackUntil *time.Time
+}
+
+// Everybody who may sign in or could, programs aside.
+func (q *Queries) AllPeople(ctx context.Context) ([]AllPeopleRow, error) {
+	rows, err := q.db.Query(ctx, allPeople)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []AllPeopleRow
+	for rows.Next() {
+		var i AllPeopleRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Kind,
+			&i.Name,
+			&i.Login,
+			&i.Active,
+			&i.ProvesSince,
+			&i.WayBackUntil,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const dropCrewDevice = `-- name: DropCrewDevice :one
 DELETE FROM crew_device WHERE id = $1 RETURNING name
 `
@@ -69,6 +115,24 @@ func (q *Queries) DropCrewDevice(ctx context.Context, id uuid.UUID) (string, err
 	var name string
 	err := row.Scan(&name)
 	return name, err
+}
+
+const dropSecondProof = `-- name: DropSecondProof :exec
+DELETE FROM second_proof WHERE person_id = $1
+`
+
+func (q *Queries) DropSecondProof(ctx context.Context, personID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropSecondProof, personID)
+	return err
+}
+
+const dropWayBack = `-- name: DropWayBack :exec
+DELETE FROM way_back WHERE person_id = $1
+`
+
+func (q *Queries) DropWayBack(ctx context.Context, personID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropWayBack, personID)
+	return err
 }
 
 const endSessions = `-- name: EndSessions :exec
@@ -116,7 +180,7 @@ func (q *Queries) ForgetDevices(ctx context.Context, personID uuid.UUID) error {
 }
 
 const getSchool = `-- name: GetSchool :one
-SELECT id, slug, name, zone, unit_system, ec_scale, period_minutes, day_begins, day_ends, crews_on_enrolled_only, language FROM school
+SELECT id, slug, name, zone, unit_system, ec_scale, period_minutes, day_begins, day_ends, crews_on_enrolled_only, language, latitude, longitude, day_told, crew_may, coordinators_prove_twice FROM school
 `
 
 func (q *Queries) GetSchool(ctx context.Context) (School, error) {
@@ -134,18 +198,26 @@ func (q *Queries) GetSchool(ctx context.Context) (School, error) {
 		&i.DayEnds,
 		&i.CrewsOnEnrolledOnly,
 		&i.Language,
+		&i.Latitude,
+		&i.Longitude,
+		&i.DayTold,
+		&i.CrewMay,
+		&i.CoordinatorsProveTwice,
 	)
 	return i, err
 }
 
 const getWho = `-- name: GetWho :one
-SELECT s.name AS school, s.zone, s.period_minutes, s.day_begins, s.day_ends, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, coalesce(p.language, s.language) AS language, p.name, p.kind, p.sessions
+SELECT s.name AS school, s.zone, s.latitude, s.crew_may, s.period_minutes, s.day_begins, s.day_ends, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, coalesce(p.language, s.language) AS language, p.name, p.kind, p.sessions,
+       (p.kind = 'coordinator' AND s.coordinators_prove_twice AND NOT EXISTS (SELECT FROM second_proof x WHERE x.school_id = p.school_id AND x.person_id = p.id AND x.since IS NOT NULL))::boolean AS must_prove
   FROM person p JOIN school s ON s.id = p.school_id WHERE p.id = $1 AND p.active
 `
 
 type GetWhoRow struct {
 	School        string
 	Zone          string
+	Latitude      *float64
+	CrewMay       []string
 	PeriodMinutes int
 	DayBegins     int
 	DayEnds       int
@@ -155,6 +227,7 @@ type GetWhoRow struct {
 	Name          string
 	Kind          string
 	Sessions      int
+	MustProve     bool
 }
 
 func (q *Queries) GetWho(ctx context.Context, id uuid.UUID) (GetWhoRow, error) {
@@ -163,6 +236,8 @@ func (q *Queries) GetWho(ctx context.Context, id uuid.UUID) (GetWhoRow, error) {
 	err := row.Scan(
 		&i.School,
 		&i.Zone,
+		&i.Latitude,
+		&i.CrewMay,
 		&i.PeriodMinutes,
 		&i.DayBegins,
 		&i.DayEnds,
@@ -172,6 +247,7 @@ func (q *Queries) GetWho(ctx context.Context, id uuid.UUID) (GetWhoRow, error) {
 		&i.Name,
 		&i.Kind,
 		&i.Sessions,
+		&i.MustProve,
 	)
 	return i, err
 }
@@ -241,31 +317,40 @@ func (q *Queries) ListCrewDevices(ctx context.Context) ([]ListCrewDevicesRow, er
 	return items, nil
 }
 
-const listPeople = `-- name: ListPeople :many
-SELECT id, kind, name, login FROM person WHERE active ORDER BY kind, name
+const listProgramKeys = `-- name: ListProgramKeys :many
+SELECT k.id, k.scope, k.made_at, k.used_at, p.name, p.active, coalesce(m.name, '') AS made_by
+  FROM program_key k JOIN person p ON p.school_id = k.school_id AND p.id = k.id
+  LEFT JOIN person m ON m.school_id = k.school_id AND m.id = k.made_by
+ ORDER BY NOT p.active, p.name
 `
 
-type ListPeopleRow struct {
-	ID    uuid.UUID
-	Kind  string
-	Name  string
-	Login *string
+type ListProgramKeysRow struct {
+	ID     uuid.UUID
+	Scope  string
+	MadeAt time.Time
+	UsedAt *time.Time
+	Name   string
+	Active bool
+	MadeBy string
 }
 
-func (q *Queries) ListPeople(ctx context.Context) ([]ListPeopleRow, error) {
-	rows, err := q.db.Query(ctx, listPeople)
+func (q *Queries) ListProgramKeys(ctx context.Context) ([]ListProgramKeysRow, error) {
+	rows, err := q.db.Query(ctx, listProgramKeys)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []ListPeopleRow
+	var items []ListProgramKeysRow
 	for rows.Next() {
-		var i ListPeopleRow
+		var i ListProgramKeysRow
 		if err := rows.Scan(
 			&i.ID,
-			&i.Kind,
+			&i.Scope,
+			&i.MadeAt,
+			&i.UsedAt,
 			&i.Name,
-			&i.Login,
+			&i.Active,
+			&i.MadeBy,
 		); err != nil {
 			return nil, err
 		}
@@ -331,6 +416,31 @@ func (q *Queries) ListTrail(ctx context.Context, arg ListTrailParams) ([]ListTra
 	return items, nil
 }
 
+const lockPeople = `-- name: LockPeople :many
+SELECT id FROM person WHERE kind = 'coordinator' AND active ORDER BY id FOR UPDATE
+`
+
+// The coordinators who may sign in: while somebody changes who is one, nobody else does.
+func (q *Queries) LockPeople(ctx context.Context) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, lockPeople)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []uuid.UUID
+	for rows.Next() {
+		var id uuid.UUID
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const marks = `-- name: Marks :many
 SELECT topic, mark FROM stamp
 `
@@ -375,6 +485,111 @@ func (q *Queries) NewMark(ctx context.Context, arg NewMarkParams) error {
 	return err
 }
 
+const putPerson = `-- name: PutPerson :execrows
+UPDATE person SET kind = $2, name = $3, login = $4 WHERE id = $1
+`
+
+type PutPersonParams struct {
+	ID    uuid.UUID
+	Kind  string
+	Name  string
+	Login *string
+}
+
+func (q *Queries) PutPerson(ctx context.Context, arg PutPersonParams) (int64, error) {
+	result, err := q.db.Exec(ctx, putPerson,
+		arg.ID,
+		arg.Kind,
+		arg.Name,
+		arg.Login,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const putProgramKey = `-- name: PutProgramKey :exec
+INSERT INTO program_key (school_id, id, token, scope, made_by, made_at) VALUES ($1, $2, $3, $4, $5, $6)
+`
+
+type PutProgramKeyParams struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Token    []byte
+	Scope    string
+	MadeBy   *uuid.UUID
+	MadeAt   time.Time
+}
+
+func (q *Queries) PutProgramKey(ctx context.Context, arg PutProgramKeyParams) error {
+	_, err := q.db.Exec(ctx, putProgramKey,
+		arg.SchoolID,
+		arg.ID,
+		arg.Token,
+		arg.Scope,
+		arg.MadeBy,
+		arg.MadeAt,
+	)
+	return err
+}
+
+const putSecondProof = `-- name: PutSecondProof :exec
+INSERT INTO second_proof (school_id, person_id, secret) VALUES ($1, $2, $3)
+`
+
+type PutSecondProofParams struct {
+	SchoolID uuid.UUID
+	PersonID uuid.UUID
+	Secret   []byte
+}
+
+func (q *Queries) PutSecondProof(ctx context.Context, arg PutSecondProofParams) error {
+	_, err := q.db.Exec(ctx, putSecondProof, arg.SchoolID, arg.PersonID, arg.Secret)
+	return err
+}
+
+const putWayBack = `-- name: PutWayBack :exec
+INSERT INTO way_back (school_id, person_id, code, until) VALUES ($1, $2, $3, now() + interval '24 hours')
+`
+
+type PutWayBackParams struct {
+	SchoolID uuid.UUID
+	PersonID uuid.UUID
+	Code     []byte
+}
+
+func (q *Queries) PutWayBack(ctx context.Context, arg PutWayBackParams) error {
+	_, err := q.db.Exec(ctx, putWayBack, arg.SchoolID, arg.PersonID, arg.Code)
+	return err
+}
+
+const setActive = `-- name: SetActive :execrows
+UPDATE person SET active = $2, sessions = sessions + 1 WHERE id = $1
+`
+
+type SetActiveParams struct {
+	ID     uuid.UUID
+	Active bool
+}
+
+func (q *Queries) SetActive(ctx context.Context, arg SetActiveParams) (int64, error) {
+	result, err := q.db.Exec(ctx, setActive, arg.ID, arg.Active)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const setCrewMay = `-- name: SetCrewMay :exec
+UPDATE school SET crew_may = $1
+`
+
+func (q *Queries) SetCrewMay(ctx context.Context, crewMay []string) error {
+	_, err := q.db.Exec(ctx, setCrewMay, crewMay)
+	return err
+}
+
 const setCrewsOnEnrolledOnly = `-- name: SetCrewsOnEnrolledOnly :exec
 UPDATE school SET crews_on_enrolled_only = $1
 `
@@ -413,8 +628,40 @@ func (q *Queries) SetPersonUnits(ctx context.Context, arg SetPersonUnitsParams) 
 	return err
 }
 
+const setProveTwice = `-- name: SetProveTwice :exec
+UPDATE school SET coordinators_prove_twice = $1
+`
+
+func (q *Queries) SetProveTwice(ctx context.Context, coordinatorsProveTwice bool) error {
+	_, err := q.db.Exec(ctx, setProveTwice, coordinatorsProveTwice)
+	return err
+}
+
+const setSchool = `-- name: SetSchool :exec
+UPDATE school SET name = $1, zone = $2, latitude = $3, longitude = $4, period_minutes = $5
+`
+
+type SetSchoolParams struct {
+	Name          string
+	Zone          string
+	Latitude      *float64
+	Longitude     *float64
+	PeriodMinutes int
+}
+
+func (q *Queries) SetSchool(ctx context.Context, arg SetSchoolParams) error {
+	_, err := q.db.Exec(ctx, setSchool,
+		arg.Name,
+		arg.Zone,
+		arg.Latitude,
+		arg.Longitude,
+		arg.PeriodMinutes,
+	)
+	return err
+}
+
 const setSchoolDay = `-- name: SetSchoolDay :exec
-UPDATE school SET day_begins = $1, day_ends = $2
+UPDATE school SET day_begins = $1, day_ends = $2, day_told = true
 `
 
 type SetSchoolDayParams struct {
@@ -448,4 +695,57 @@ type SetSchoolUnitsParams struct {
 func (q *Queries) SetSchoolUnits(ctx context.Context, arg SetSchoolUnitsParams) error {
 	_, err := q.db.Exec(ctx, setSchoolUnits, arg.UnitSystem, arg.EcScale)
 	return err
+}
+
+const setSecret = `-- name: SetSecret :execrows
+UPDATE person SET secret_hash = $2, sessions = sessions + 1 WHERE id = $1 AND active
+`
+
+type SetSecretParams struct {
+	ID         uuid.UUID
+	SecretHash string
+}
+
+func (q *Queries) SetSecret(ctx context.Context, arg SetSecretParams) (int64, error) {
+	result, err := q.db.Exec(ctx, setSecret, arg.ID, arg.SecretHash)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const settingsAlone = `-- name: SettingsAlone :exec
+SELECT pg_advisory_xact_lock(hashtextextended($1::text, 14))
+`
+
+// Whoever changes settings waits for whoever does.
+func (q *Queries) SettingsAlone(ctx context.Context, school string) error {
+	_, err := q.db.Exec(ctx, settingsAlone, school)
+	return err
+}
+
+const useProgramKey = `-- name: UseProgramKey :exec
+UPDATE program_key SET used_at = $2 WHERE id = $1 AND (used_at IS NULL OR used_at < $2 - interval '1 minute')
+`
+
+type UseProgramKeyParams struct {
+	ID     uuid.UUID
+	UsedAt *time.Time
+}
+
+func (q *Queries) UseProgramKey(ctx context.Context, arg UseProgramKeyParams) error {
+	_, err := q.db.Exec(ctx, useProgramKey, arg.ID, arg.UsedAt)
+	return err
+}
+
+const useWayBack = `-- name: UseWayBack :execrows
+DELETE FROM way_back WHERE person_id = $1
+`
+
+func (q *Queries) UseWayBack(ctx context.Context, personID uuid.UUID) (int64, error) {
+	result, err := q.db.Exec(ctx, useWayBack, personID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }

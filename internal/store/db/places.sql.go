@@ -12,70 +12,86 @@ import (
 	"github.com/google/uuid"
 )
 
-const addPlace = `-- name: AddPlace :exec
-INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+const allPlaces = `-- name: AllPlaces :many
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c FROM place ORDER BY walk_order, name
 `
 
-type AddPlaceParams struct {
-	SchoolID     uuid.UUID
-	ID           uuid.UUID
-	Name         string
-	Kind         string
-	WalkOrder    int
-	Tiers        int
-	Columns      int
-	LengthCm     float64
-	WidthCm      float64
-	TemperatureC float64
+func (q *Queries) AllPlaces(ctx context.Context) ([]Place, error) {
+	rows, err := q.db.Query(ctx, allPlaces)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []Place
+	for rows.Next() {
+		var i Place
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.Name,
+			&i.Kind,
+			&i.WalkOrder,
+			&i.Tiers,
+			&i.Columns,
+			&i.LengthCm,
+			&i.WidthCm,
+			&i.TemperatureC,
+			&i.Retired,
+			&i.SpringC,
+			&i.SummerC,
+			&i.AutumnC,
+			&i.WinterC,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
-func (q *Queries) AddPlace(ctx context.Context, arg AddPlaceParams) error {
-	_, err := q.db.Exec(ctx, addPlace,
-		arg.SchoolID,
-		arg.ID,
-		arg.Name,
-		arg.Kind,
-		arg.WalkOrder,
-		arg.Tiers,
-		arg.Columns,
-		arg.LengthCm,
-		arg.WidthCm,
-		arg.TemperatureC,
-	)
-	return err
-}
-
-const addReservoir = `-- name: AddReservoir :exec
-INSERT INTO reservoir (school_id, id, place_id, name, position, spec) VALUES ($1, $2, $3, $4, $5, $6)
+const allReservoirs = `-- name: AllReservoirs :many
+SELECT school_id, id, place_id, name, position, spec, state, retired FROM reservoir ORDER BY place_id, position
 `
 
-type AddReservoirParams struct {
-	SchoolID uuid.UUID
-	ID       uuid.UUID
-	PlaceID  uuid.UUID
-	Name     string
-	Position int
-	Spec     []byte
+func (q *Queries) AllReservoirs(ctx context.Context) ([]Reservoir, error) {
+	rows, err := q.db.Query(ctx, allReservoirs)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []Reservoir
+	for rows.Next() {
+		var i Reservoir
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.PlaceID,
+			&i.Name,
+			&i.Position,
+			&i.Spec,
+			&i.State,
+			&i.Retired,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
-func (q *Queries) AddReservoir(ctx context.Context, arg AddReservoirParams) error {
-	_, err := q.db.Exec(ctx, addReservoir,
-		arg.SchoolID,
-		arg.ID,
-		arg.PlaceID,
-		arg.Name,
-		arg.Position,
-		arg.Spec,
-	)
-	return err
-}
-
-const addTray = `-- name: AddTray :exec
-INSERT INTO tray (school_id, id, name, place_id, rows, columns, cell_ml) VALUES ($1, $2, $3, $4, $5, $6, $7)
+const allTrays = `-- name: AllTrays :many
+SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, coalesce(sum(p.used), 0)::int AS used
+  FROM tray t LEFT JOIN tray_part p ON p.school_id = t.school_id AND p.tray_id = t.id
+ GROUP BY t.school_id, t.id ORDER BY length(t.name), t.name
 `
 
-type AddTrayParams struct {
+type AllTraysRow struct {
 	SchoolID uuid.UUID
 	ID       uuid.UUID
 	Name     string
@@ -83,19 +99,62 @@ type AddTrayParams struct {
 	Rows     int
 	Columns  int
 	CellMl   float64
+	Retired  bool
+	Used     int
 }
 
-func (q *Queries) AddTray(ctx context.Context, arg AddTrayParams) error {
-	_, err := q.db.Exec(ctx, addTray,
-		arg.SchoolID,
-		arg.ID,
-		arg.Name,
-		arg.PlaceID,
-		arg.Rows,
-		arg.Columns,
-		arg.CellMl,
-	)
-	return err
+func (q *Queries) AllTrays(ctx context.Context) ([]AllTraysRow, error) {
+	rows, err := q.db.Query(ctx, allTrays)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []AllTraysRow
+	for rows.Next() {
+		var i AllTraysRow
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.Name,
+			&i.PlaceID,
+			&i.Rows,
+			&i.Columns,
+			&i.CellMl,
+			&i.Retired,
+			&i.Used,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const batchesInTray = `-- name: BatchesInTray :many
+SELECT batch_id FROM tray_part WHERE tray_id = $1 AND waiting + standing > 0 ORDER BY batch_id
+`
+
+func (q *Queries) BatchesInTray(ctx context.Context, trayID uuid.UUID) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, batchesInTray, trayID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []uuid.UUID
+	for rows.Next() {
+		var batch_id uuid.UUID
+		if err := rows.Scan(&batch_id); err != nil {
+			return nil, err
+		}
+		items = append(items, batch_id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const cellsOfTray = `-- name: CellsOfTray :many
@@ -142,8 +201,44 @@ func (q *Queries) CellsOfTray(ctx context.Context, trayID uuid.UUID) ([]CellsOfT
 	return items, nil
 }
 
+const dropPlace = `-- name: DropPlace :exec
+DELETE FROM place WHERE id = $1
+`
+
+func (q *Queries) DropPlace(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropPlace, id)
+	return err
+}
+
+const dropReservoir = `-- name: DropReservoir :exec
+DELETE FROM reservoir WHERE id = $1
+`
+
+func (q *Queries) DropReservoir(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropReservoir, id)
+	return err
+}
+
+const dropThing = `-- name: DropThing :exec
+DELETE FROM thing WHERE id = $1
+`
+
+func (q *Queries) DropThing(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropThing, id)
+	return err
+}
+
+const dropTray = `-- name: DropTray :exec
+DELETE FROM tray WHERE id = $1
+`
+
+func (q *Queries) DropTray(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropTray, id)
+	return err
+}
+
 const getPlace = `-- name: GetPlace :one
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c FROM place WHERE id = $1
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c FROM place WHERE id = $1
 `
 
 func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
@@ -160,12 +255,17 @@ func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
 		&i.LengthCm,
 		&i.WidthCm,
 		&i.TemperatureC,
+		&i.Retired,
+		&i.SpringC,
+		&i.SummerC,
+		&i.AutumnC,
+		&i.WinterC,
 	)
 	return i, err
 }
 
 const getReservoir = `-- name: GetReservoir :one
-SELECT school_id, id, place_id, name, position, spec, state FROM reservoir WHERE id = $1
+SELECT school_id, id, place_id, name, position, spec, state, retired FROM reservoir WHERE id = $1
 `
 
 func (q *Queries) GetReservoir(ctx context.Context, id uuid.UUID) (Reservoir, error) {
@@ -179,12 +279,13 @@ func (q *Queries) GetReservoir(ctx context.Context, id uuid.UUID) (Reservoir, er
 		&i.Position,
 		&i.Spec,
 		&i.State,
+		&i.Retired,
 	)
 	return i, err
 }
 
 const getTray = `-- name: GetTray :one
-SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
+SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
   FROM tray t WHERE t.id = $1
 `
 
@@ -196,6 +297,7 @@ type GetTrayRow struct {
 	Rows     int
 	Columns  int
 	CellMl   float64
+	Retired  bool
 	Used     int
 }
 
@@ -210,9 +312,47 @@ func (q *Queries) GetTray(ctx context.Context, id uuid.UUID) (GetTrayRow, error)
 		&i.Rows,
 		&i.Columns,
 		&i.CellMl,
+		&i.Retired,
 		&i.Used,
 	)
 	return i, err
+}
+
+const holdPlace = `-- name: HoldPlace :one
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c FROM place WHERE id = $1 AND NOT retired FOR KEY SHARE
+`
+
+// As it is, until the transaction ends: nobody takes its ports away meanwhile.
+func (q *Queries) HoldPlace(ctx context.Context, id uuid.UUID) (Place, error) {
+	row := q.db.QueryRow(ctx, holdPlace, id)
+	var i Place
+	err := row.Scan(
+		&i.SchoolID,
+		&i.ID,
+		&i.Name,
+		&i.Kind,
+		&i.WalkOrder,
+		&i.Tiers,
+		&i.Columns,
+		&i.LengthCm,
+		&i.WidthCm,
+		&i.TemperatureC,
+		&i.Retired,
+		&i.SpringC,
+		&i.SummerC,
+		&i.AutumnC,
+		&i.WinterC,
+	)
+	return i, err
+}
+
+const holdTray = `-- name: HoldTray :exec
+SELECT FROM tray WHERE id = $1 FOR KEY SHARE
+`
+
+func (q *Queries) HoldTray(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, holdTray, id)
+	return err
 }
 
 const jarPorts = `-- name: JarPorts :many
@@ -247,7 +387,7 @@ func (q *Queries) JarPorts(ctx context.Context) ([]JarPortsRow, error) {
 }
 
 const listPlaces = `-- name: ListPlaces :many
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c FROM place ORDER BY walk_order, name
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c FROM place WHERE NOT retired ORDER BY walk_order, name
 `
 
 func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
@@ -270,6 +410,11 @@ func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
 			&i.LengthCm,
 			&i.WidthCm,
 			&i.TemperatureC,
+			&i.Retired,
+			&i.SpringC,
+			&i.SummerC,
+			&i.AutumnC,
+			&i.WinterC,
 		); err != nil {
 			return nil, err
 		}
@@ -282,7 +427,7 @@ func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
 }
 
 const listReservoirs = `-- name: ListReservoirs :many
-SELECT school_id, id, place_id, name, position, spec, state FROM reservoir ORDER BY place_id, position
+SELECT school_id, id, place_id, name, position, spec, state, retired FROM reservoir WHERE NOT retired ORDER BY place_id, position
 `
 
 func (q *Queries) ListReservoirs(ctx context.Context) ([]Reservoir, error) {
@@ -302,6 +447,7 @@ func (q *Queries) ListReservoirs(ctx context.Context) ([]Reservoir, error) {
 			&i.Position,
 			&i.Spec,
 			&i.State,
+			&i.Retired,
 		); err != nil {
 			return nil, err
 		}
@@ -314,9 +460,9 @@ func (q *Queries) ListReservoirs(ctx context.Context) ([]Reservoir, error) {
 }
 
 const listTrays = `-- name: ListTrays :many
-SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, coalesce(sum(p.used), 0)::int AS used
+SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, coalesce(sum(p.used), 0)::int AS used
   FROM tray t LEFT JOIN tray_part p ON p.school_id = t.school_id AND p.tray_id = t.id
- GROUP BY t.school_id, t.id ORDER BY length(t.name), t.name
+ WHERE NOT t.retired GROUP BY t.school_id, t.id ORDER BY length(t.name), t.name
 `
 
 type ListTraysRow struct {
@@ -327,6 +473,7 @@ type ListTraysRow struct {
 	Rows     int
 	Columns  int
 	CellMl   float64
+	Retired  bool
 	Used     int
 }
 
@@ -347,6 +494,7 @@ func (q *Queries) ListTrays(ctx context.Context) ([]ListTraysRow, error) {
 			&i.Rows,
 			&i.Columns,
 			&i.CellMl,
+			&i.Retired,
 			&i.Used,
 		); err != nil {
 			return nil, err
@@ -359,8 +507,17 @@ func (q *Queries) ListTrays(ctx context.Context) ([]ListTraysRow, error) {
 	return items, nil
 }
 
+const lockPlace = `-- name: LockPlace :exec
+SELECT FROM place WHERE id = $1 FOR UPDATE
+`
+
+func (q *Queries) LockPlace(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, lockPlace, id)
+	return err
+}
+
 const lockReservoir = `-- name: LockReservoir :one
-SELECT school_id, id, place_id, name, position, spec, state FROM reservoir WHERE id = $1 FOR UPDATE
+SELECT school_id, id, place_id, name, position, spec, state, retired FROM reservoir WHERE id = $1 FOR UPDATE
 `
 
 func (q *Queries) LockReservoir(ctx context.Context, id uuid.UUID) (Reservoir, error) {
@@ -374,6 +531,49 @@ func (q *Queries) LockReservoir(ctx context.Context, id uuid.UUID) (Reservoir, e
 		&i.Position,
 		&i.Spec,
 		&i.State,
+		&i.Retired,
+	)
+	return i, err
+}
+
+const lockTray = `-- name: LockTray :exec
+SELECT FROM tray WHERE id = $1 FOR UPDATE
+`
+
+func (q *Queries) LockTray(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, lockTray, id)
+	return err
+}
+
+const placeUsed = `-- name: PlaceUsed :one
+SELECT (SELECT count(*) FROM port p WHERE p.place_id = $1)::int AS ports,
+  (SELECT coalesce(max(p.tier) + 1, 0) FROM port p WHERE p.place_id = $1)::int AS tiers,
+  (SELECT coalesce(max(p.col) + 1, 0) FROM port p WHERE p.place_id = $1)::int AS columns,
+  (SELECT coalesce(sum(s.plants), 0) FROM stand s WHERE s.place_id = $1)::int AS plants,
+  (SELECT count(*) FROM tray t WHERE t.place_id = $1 AND NOT t.retired)::int AS trays,
+  (SELECT count(*) FROM reservoir r WHERE r.place_id = $1 AND NOT r.retired)::int AS tanks
+`
+
+type PlaceUsedRow struct {
+	Ports   int
+	Tiers   int
+	Columns int
+	Plants  int
+	Trays   int
+	Tanks   int
+}
+
+// What stands in a place: plants in ports and stands, the furthest port in use, trays and tanks.
+func (q *Queries) PlaceUsed(ctx context.Context, placeID uuid.UUID) (PlaceUsedRow, error) {
+	row := q.db.QueryRow(ctx, placeUsed, placeID)
+	var i PlaceUsedRow
+	err := row.Scan(
+		&i.Ports,
+		&i.Tiers,
+		&i.Columns,
+		&i.Plants,
+		&i.Trays,
+		&i.Tanks,
 	)
 	return i, err
 }
@@ -450,8 +650,115 @@ func (q *Queries) PumpedTanks(ctx context.Context) ([]PumpedTanksRow, error) {
 	return items, nil
 }
 
+const putPlace = `-- name: PutPlace :exec
+INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, retired)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
+ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, walk_order = excluded.walk_order, tiers = excluded.tiers,
+  columns = excluded.columns, length_cm = excluded.length_cm, width_cm = excluded.width_cm, temperature_c = excluded.temperature_c,
+  spring_c = excluded.spring_c, summer_c = excluded.summer_c, autumn_c = excluded.autumn_c, winter_c = excluded.winter_c, retired = excluded.retired
+`
+
+type PutPlaceParams struct {
+	SchoolID     uuid.UUID
+	ID           uuid.UUID
+	Name         string
+	Kind         string
+	WalkOrder    int
+	Tiers        int
+	Columns      int
+	LengthCm     float64
+	WidthCm      float64
+	TemperatureC float64
+	SpringC      *float64
+	SummerC      *float64
+	AutumnC      *float64
+	WinterC      *float64
+	Retired      bool
+}
+
+func (q *Queries) PutPlace(ctx context.Context, arg PutPlaceParams) error {
+	_, err := q.db.Exec(ctx, putPlace,
+		arg.SchoolID,
+		arg.ID,
+		arg.Name,
+		arg.Kind,
+		arg.WalkOrder,
+		arg.Tiers,
+		arg.Columns,
+		arg.LengthCm,
+		arg.WidthCm,
+		arg.TemperatureC,
+		arg.SpringC,
+		arg.SummerC,
+		arg.AutumnC,
+		arg.WinterC,
+		arg.Retired,
+	)
+	return err
+}
+
+const putReservoir = `-- name: PutReservoir :exec
+INSERT INTO reservoir (school_id, id, place_id, name, position, spec, retired) VALUES ($1, $2, $3, $4, $5, $6, $7)
+ON CONFLICT (school_id, id) DO UPDATE SET place_id = excluded.place_id, name = excluded.name, position = excluded.position, spec = excluded.spec,
+  retired = excluded.retired
+`
+
+type PutReservoirParams struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	PlaceID  uuid.UUID
+	Name     string
+	Position int
+	Spec     []byte
+	Retired  bool
+}
+
+func (q *Queries) PutReservoir(ctx context.Context, arg PutReservoirParams) error {
+	_, err := q.db.Exec(ctx, putReservoir,
+		arg.SchoolID,
+		arg.ID,
+		arg.PlaceID,
+		arg.Name,
+		arg.Position,
+		arg.Spec,
+		arg.Retired,
+	)
+	return err
+}
+
+const putTray = `-- name: PutTray :exec
+INSERT INTO tray (school_id, id, name, place_id, rows, columns, cell_ml, retired) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, place_id = excluded.place_id, rows = excluded.rows, columns = excluded.columns,
+  cell_ml = excluded.cell_ml, retired = excluded.retired
+`
+
+type PutTrayParams struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	PlaceID  uuid.UUID
+	Rows     int
+	Columns  int
+	CellMl   float64
+	Retired  bool
+}
+
+func (q *Queries) PutTray(ctx context.Context, arg PutTrayParams) error {
+	_, err := q.db.Exec(ctx, putTray,
+		arg.SchoolID,
+		arg.ID,
+		arg.Name,
+		arg.PlaceID,
+		arg.Rows,
+		arg.Columns,
+		arg.CellMl,
+		arg.Retired,
+	)
+	return err
+}
+
 const reservoirsOfPlace = `-- name: ReservoirsOfPlace :many
-SELECT school_id, id, place_id, name, position, spec, state FROM reservoir WHERE place_id = $1 ORDER BY position
+SELECT school_id, id, place_id, name, position, spec, state, retired FROM reservoir WHERE place_id = $1 AND NOT retired ORDER BY position
 `
 
 func (q *Queries) ReservoirsOfPlace(ctx context.Context, placeID uuid.UUID) ([]Reservoir, error) {
@@ -471,6 +778,7 @@ func (q *Queries) ReservoirsOfPlace(ctx context.Context, placeID uuid.UUID) ([]R
 			&i.Position,
 			&i.Spec,
 			&i.State,
+			&i.Retired,
 		); err != nil {
 			return nil, err
 		}
@@ -493,6 +801,20 @@ type SetReservoirStateParams struct {
 
 func (q *Queries) SetReservoirState(ctx context.Context, arg SetReservoirStateParams) error {
 	_, err := q.db.Exec(ctx, setReservoirState, arg.ID, arg.State)
+	return err
+}
+
+const setWalkOrder = `-- name: SetWalkOrder :exec
+UPDATE place SET walk_order = $2 WHERE id = $1 AND walk_order <> $2
+`
+
+type SetWalkOrderParams struct {
+	ID        uuid.UUID
+	WalkOrder int
+}
+
+func (q *Queries) SetWalkOrder(ctx context.Context, arg SetWalkOrderParams) error {
+	_, err := q.db.Exec(ctx, setWalkOrder, arg.ID, arg.WalkOrder)
 	return err
 }
 
@@ -536,6 +858,44 @@ func (q *Queries) StandsOfPlace(ctx context.Context, placeID uuid.UUID) ([]Stand
 	return items, nil
 }
 
+const tankWritten = `-- name: TankWritten :one
+SELECT count(*)::int FROM about WHERE thing_id = $1
+`
+
+// How many entries are about a tank.
+func (q *Queries) TankWritten(ctx context.Context, thingID uuid.UUID) (int, error) {
+	row := q.db.QueryRow(ctx, tankWritten, thingID)
+	var column_1 int
+	err := row.Scan(&column_1)
+	return column_1, err
+}
+
+const trayUsed = `-- name: TrayUsed :one
+SELECT count(*)::int AS used, coalesce(max(row) + 1, 0)::int AS rows, coalesce(max(col) + 1, 0)::int AS columns,
+  count(*) FILTER (WHERE state IN ('sown', 'sprouted', 'thinned'))::int AS alive
+  FROM cell WHERE tray_id = $1
+`
+
+type TrayUsedRow struct {
+	Used    int
+	Rows    int
+	Columns int
+	Alive   int
+}
+
+// How far the cells in use reach, how many of them there are, and how many hold something that lives or may.
+func (q *Queries) TrayUsed(ctx context.Context, trayID uuid.UUID) (TrayUsedRow, error) {
+	row := q.db.QueryRow(ctx, trayUsed, trayID)
+	var i TrayUsedRow
+	err := row.Scan(
+		&i.Used,
+		&i.Rows,
+		&i.Columns,
+		&i.Alive,
+	)
+	return i, err
+}
+
 const traysOfBatches = `-- name: TraysOfBatches :many
 SELECT c.batch_id, c.tray_id, t.place_id, c.waiting, c.standing
   FROM tray_part c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
@@ -577,8 +937,8 @@ func (q *Queries) TraysOfBatches(ctx context.Context) ([]TraysOfBatchesRow, erro
 }
 
 const traysOfPlace = `-- name: TraysOfPlace :many
-SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
-  FROM tray t WHERE t.place_id = $1 ORDER BY length(t.name), t.name
+SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
+  FROM tray t WHERE t.place_id = $1 AND NOT t.retired ORDER BY length(t.name), t.name
 `
 
 type TraysOfPlaceRow struct {
@@ -589,6 +949,7 @@ type TraysOfPlaceRow struct {
 	Rows     int
 	Columns  int
 	CellMl   float64
+	Retired  bool
 	Used     int
 }
 
@@ -609,6 +970,7 @@ func (q *Queries) TraysOfPlace(ctx context.Context, placeID uuid.UUID) ([]TraysO
 			&i.Rows,
 			&i.Columns,
 			&i.CellMl,
+			&i.Retired,
 			&i.Used,
 		); err != nil {
 			return nil, err

@@ -12,28 +12,6 @@ import (
 	"github.com/google/uuid"
 )
 
-const addClosure = `-- name: AddClosure :exec
-INSERT INTO closure (school_id, from_day, to_day, name) VALUES ($1, $2, $3, $4)
-ON CONFLICT (school_id, from_day) DO UPDATE SET to_day = excluded.to_day, name = excluded.name
-`
-
-type AddClosureParams struct {
-	SchoolID uuid.UUID
-	FromDay  time.Time
-	ToDay    time.Time
-	Name     string
-}
-
-func (q *Queries) AddClosure(ctx context.Context, arg AddClosureParams) error {
-	_, err := q.db.Exec(ctx, addClosure,
-		arg.SchoolID,
-		arg.FromDay,
-		arg.ToDay,
-		arg.Name,
-	)
-	return err
-}
-
 const addPlanned = `-- name: AddPlanned :execrows
 INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, $2, $3, $4, $5, $6)
 ON CONFLICT (school_id, id) DO NOTHING
@@ -93,6 +71,24 @@ func (q *Queries) ComparedNights(ctx context.Context, before time.Time) ([]Compa
 	return items, nil
 }
 
+const dropClosure = `-- name: DropClosure :exec
+DELETE FROM closure WHERE id = $1
+`
+
+func (q *Queries) DropClosure(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropClosure, id)
+	return err
+}
+
+const dropNight = `-- name: DropNight :exec
+DELETE FROM night WHERE day = $1
+`
+
+func (q *Queries) DropNight(ctx context.Context, day time.Time) error {
+	_, err := q.db.Exec(ctx, dropNight, day)
+	return err
+}
+
 const getPlanned = `-- name: GetPlanned :one
 SELECT school_id, id, crop, wanted, sow_on, ready_by, settled FROM planned WHERE id = $1
 `
@@ -113,7 +109,7 @@ func (q *Queries) GetPlanned(ctx context.Context, id uuid.UUID) (Planned, error)
 }
 
 const listClosures = `-- name: ListClosures :many
-SELECT school_id, from_day, to_day, name FROM closure ORDER BY from_day
+SELECT school_id, from_day, to_day, name, id FROM closure ORDER BY from_day
 `
 
 func (q *Queries) ListClosures(ctx context.Context) ([]Closure, error) {
@@ -130,6 +126,7 @@ func (q *Queries) ListClosures(ctx context.Context) ([]Closure, error) {
 			&i.FromDay,
 			&i.ToDay,
 			&i.Name,
+			&i.ID,
 		); err != nil {
 			return nil, err
 		}
@@ -207,6 +204,30 @@ func (q *Queries) ListPlanned(ctx context.Context) ([]Planned, error) {
 	return items, nil
 }
 
+const putClosure = `-- name: PutClosure :exec
+INSERT INTO closure (school_id, id, from_day, to_day, name) VALUES ($1, $2, $3, $4, $5)
+ON CONFLICT (school_id, id) DO UPDATE SET from_day = excluded.from_day, to_day = excluded.to_day, name = excluded.name
+`
+
+type PutClosureParams struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	FromDay  time.Time
+	ToDay    time.Time
+	Name     string
+}
+
+func (q *Queries) PutClosure(ctx context.Context, arg PutClosureParams) error {
+	_, err := q.db.Exec(ctx, putClosure,
+		arg.SchoolID,
+		arg.ID,
+		arg.FromDay,
+		arg.ToDay,
+		arg.Name,
+	)
+	return err
+}
+
 const putNight = `-- name: PutNight :exec
 INSERT INTO night (school_id, day, min_c) VALUES ($1, $2, $3)
 ON CONFLICT (school_id, day) DO UPDATE SET min_c = excluded.min_c
@@ -238,6 +259,36 @@ func (q *Queries) PutSiteNight(ctx context.Context, arg PutSiteNightParams) (int
 		return 0, err
 	}
 	return result.RowsAffected(), nil
+}
+
+const recentNights = `-- name: RecentNights :many
+SELECT day, min_c, site_c FROM night WHERE day >= $1 ORDER BY day
+`
+
+type RecentNightsRow struct {
+	Day   time.Time
+	MinC  float64
+	SiteC *float64
+}
+
+func (q *Queries) RecentNights(ctx context.Context, day time.Time) ([]RecentNightsRow, error) {
+	rows, err := q.db.Query(ctx, recentNights, day)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []RecentNightsRow
+	for rows.Next() {
+		var i RecentNightsRow
+		if err := rows.Scan(&i.Day, &i.MinC, &i.SiteC); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const settlePlanned = `-- name: SettlePlanned :exec

@@ -1,10 +1,26 @@
 -- name: ListVarieties :many
-SELECT * FROM variety ORDER BY crop, name;
+SELECT * FROM variety WHERE NOT retired ORDER BY crop, name;
 
--- name: AddVariety :exec
-INSERT INTO variety (school_id, id, crop, name) VALUES ($1, $2, $3, $4);
+-- name: AllVarieties :many
+SELECT v.*, (SELECT count(*) FROM seed_lot l WHERE l.school_id = v.school_id AND l.variety_id = v.id AND NOT l.retired)::int AS lots
+  FROM variety v ORDER BY v.crop, v.name;
+
+-- name: PutVariety :exec
+INSERT INTO variety (school_id, id, crop, name, retired) VALUES ($1, $2, $3, $4, $5)
+ON CONFLICT (school_id, id) DO UPDATE SET crop = excluded.crop, name = excluded.name, retired = excluded.retired;
+
+-- name: DropVariety :exec
+DELETE FROM variety WHERE id = $1;
+
+-- name: VarietyGrown :one
+SELECT EXISTS (SELECT FROM batch WHERE variety_id = $1);
 
 -- name: ListLots :many
+SELECT l.*, v.crop, v.name AS variety
+  FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
+ WHERE NOT l.retired ORDER BY v.crop, v.name, l.packed DESC;
+
+-- name: AllLots :many
 SELECT l.*, v.crop, v.name AS variety
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  ORDER BY v.crop, v.name, l.packed DESC;
@@ -14,9 +30,17 @@ SELECT l.*, v.crop, v.name AS variety
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  WHERE l.id = $1;
 
--- name: AddLot :exec
-INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9);
+-- name: PutLot :exec
+INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left, retired)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+ON CONFLICT (school_id, id) DO UPDATE SET variety_id = excluded.variety_id, name = excluded.name, packed = excluded.packed, label_rate = excluded.label_rate,
+  tested = excluded.tested, sprouted = excluded.sprouted, seeds_left = excluded.seeds_left, retired = excluded.retired;
+
+-- name: DropLot :exec
+DELETE FROM seed_lot WHERE id = $1;
+
+-- name: LotSown :one
+SELECT EXISTS (SELECT FROM batch WHERE seed_lot_id = $1);
 
 -- name: CropValues :many
 SELECT crop, name, value FROM crop_value ORDER BY crop, name;

@@ -1,14 +1,22 @@
 -- name: SetSchoolDay :exec
-UPDATE school SET day_begins = $1, day_ends = $2;
+UPDATE school SET day_begins = $1, day_ends = $2, day_told = true;
 
 -- name: GetSchool :one
 SELECT * FROM school;
+
+-- name: SettingsAlone :exec
+-- Whoever changes settings waits for whoever does.
+SELECT pg_advisory_xact_lock(hashtextextended(sqlc.arg(school)::text, 14));
+
+-- name: SetSchool :exec
+UPDATE school SET name = $1, zone = $2, latitude = $3, longitude = $4, period_minutes = $5;
 
 -- name: SetSchoolUnits :exec
 UPDATE school SET unit_system = $1, ec_scale = $2;
 
 -- name: GetWho :one
-SELECT s.name AS school, s.zone, s.period_minutes, s.day_begins, s.day_ends, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, coalesce(p.language, s.language) AS language, p.name, p.kind, p.sessions
+SELECT s.name AS school, s.zone, s.latitude, s.crew_may, s.period_minutes, s.day_begins, s.day_ends, coalesce(p.unit_system, s.unit_system) AS unit_system, coalesce(p.ec_scale, s.ec_scale) AS ec_scale, coalesce(p.language, s.language) AS language, p.name, p.kind, p.sessions,
+       (p.kind = 'coordinator' AND s.coordinators_prove_twice AND NOT EXISTS (SELECT FROM second_proof x WHERE x.school_id = p.school_id AND x.person_id = p.id AND x.since IS NOT NULL))::boolean AS must_prove
   FROM person p JOIN school s ON s.id = p.school_id WHERE p.id = $1 AND p.active;
 
 -- name: Marks :many
@@ -16,9 +24,6 @@ SELECT topic, mark FROM stamp;
 
 -- name: NewMark :exec
 INSERT INTO stamp (school_id, shape, topic) VALUES ($1, $2, $3) ON CONFLICT (school_id, topic) DO UPDATE SET mark = excluded.mark, shape = excluded.shape;
-
--- name: ListPeople :many
-SELECT id, kind, name, login FROM person WHERE active ORDER BY kind, name;
 
 -- name: AddPerson :exec
 INSERT INTO person (school_id, id, kind, name, login, secret_hash) VALUES ($1, $2, $3, $4, $5, $6);
@@ -67,3 +72,56 @@ SELECT d.id, d.name, d.enrolled_at, d.token, p.name AS enrolled_by FROM crew_dev
 
 -- name: SetCrewsOnEnrolledOnly :exec
 UPDATE school SET crews_on_enrolled_only = $1;
+
+-- name: AllPeople :many
+-- Everybody who may sign in or could, programs aside.
+SELECT p.id, p.kind, p.name, p.login, p.active, s.since AS proves_since, w.until AS way_back_until
+  FROM person p LEFT JOIN second_proof s ON s.school_id = p.school_id AND s.person_id = p.id
+  LEFT JOIN way_back w ON w.school_id = p.school_id AND w.person_id = p.id AND w.until > now()
+ WHERE p.kind <> 'program' ORDER BY NOT p.active, p.kind, p.name;
+
+-- name: LockPeople :many
+-- The coordinators who may sign in: while somebody changes who is one, nobody else does.
+SELECT id FROM person WHERE kind = 'coordinator' AND active ORDER BY id FOR UPDATE;
+
+-- name: PutPerson :execrows
+UPDATE person SET kind = $2, name = $3, login = $4 WHERE id = $1;
+
+-- name: SetSecret :execrows
+UPDATE person SET secret_hash = $2, sessions = sessions + 1 WHERE id = $1 AND active;
+
+-- name: SetActive :execrows
+UPDATE person SET active = $2, sessions = sessions + 1 WHERE id = $1;
+
+-- name: PutWayBack :exec
+INSERT INTO way_back (school_id, person_id, code, until) VALUES ($1, $2, $3, now() + interval '24 hours');
+
+-- name: DropWayBack :exec
+DELETE FROM way_back WHERE person_id = $1;
+
+-- name: PutSecondProof :exec
+INSERT INTO second_proof (school_id, person_id, secret) VALUES ($1, $2, $3);
+
+-- name: DropSecondProof :exec
+DELETE FROM second_proof WHERE person_id = $1;
+
+-- name: SetProveTwice :exec
+UPDATE school SET coordinators_prove_twice = $1;
+
+-- name: SetCrewMay :exec
+UPDATE school SET crew_may = $1;
+
+-- name: PutProgramKey :exec
+INSERT INTO program_key (school_id, id, token, scope, made_by, made_at) VALUES ($1, $2, $3, $4, $5, $6);
+
+-- name: UseProgramKey :exec
+UPDATE program_key SET used_at = $2 WHERE id = $1 AND (used_at IS NULL OR used_at < $2 - interval '1 minute');
+
+-- name: ListProgramKeys :many
+SELECT k.id, k.scope, k.made_at, k.used_at, p.name, p.active, coalesce(m.name, '') AS made_by
+  FROM program_key k JOIN person p ON p.school_id = k.school_id AND p.id = k.id
+  LEFT JOIN person m ON m.school_id = k.school_id AND m.id = k.made_by
+ ORDER BY NOT p.active, p.name;
+
+-- name: UseWayBack :execrows
+DELETE FROM way_back WHERE person_id = $1;

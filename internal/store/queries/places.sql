@@ -1,18 +1,85 @@
 -- name: ListPlaces :many
+SELECT * FROM place WHERE NOT retired ORDER BY walk_order, name;
+
+-- name: HoldPlace :one
+-- As it is, until the transaction ends: nobody takes its ports away meanwhile.
+SELECT * FROM place WHERE id = $1 AND NOT retired FOR KEY SHARE;
+
+-- name: LockPlace :exec
+SELECT FROM place WHERE id = $1 FOR UPDATE;
+
+-- name: HoldTray :exec
+SELECT FROM tray WHERE id = $1 FOR KEY SHARE;
+
+-- name: LockTray :exec
+SELECT FROM tray WHERE id = $1 FOR UPDATE;
+
+-- name: AllPlaces :many
 SELECT * FROM place ORDER BY walk_order, name;
+
+-- name: PutPlace :exec
+INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, retired)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
+ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, walk_order = excluded.walk_order, tiers = excluded.tiers,
+  columns = excluded.columns, length_cm = excluded.length_cm, width_cm = excluded.width_cm, temperature_c = excluded.temperature_c,
+  spring_c = excluded.spring_c, summer_c = excluded.summer_c, autumn_c = excluded.autumn_c, winter_c = excluded.winter_c, retired = excluded.retired;
+
+-- name: SetWalkOrder :exec
+UPDATE place SET walk_order = $2 WHERE id = $1 AND walk_order <> $2;
+
+-- name: DropPlace :exec
+DELETE FROM place WHERE id = $1;
+
+-- name: DropThing :exec
+DELETE FROM thing WHERE id = $1;
+
+-- name: PlaceUsed :one
+-- What stands in a place: plants in ports and stands, the furthest port in use, trays and tanks.
+SELECT (SELECT count(*) FROM port p WHERE p.place_id = $1)::int AS ports,
+  (SELECT coalesce(max(p.tier) + 1, 0) FROM port p WHERE p.place_id = $1)::int AS tiers,
+  (SELECT coalesce(max(p.col) + 1, 0) FROM port p WHERE p.place_id = $1)::int AS columns,
+  (SELECT coalesce(sum(s.plants), 0) FROM stand s WHERE s.place_id = $1)::int AS plants,
+  (SELECT count(*) FROM tray t WHERE t.place_id = $1 AND NOT t.retired)::int AS trays,
+  (SELECT count(*) FROM reservoir r WHERE r.place_id = $1 AND NOT r.retired)::int AS tanks;
+
+-- name: AllTrays :many
+SELECT t.*, coalesce(sum(p.used), 0)::int AS used
+  FROM tray t LEFT JOIN tray_part p ON p.school_id = t.school_id AND p.tray_id = t.id
+ GROUP BY t.school_id, t.id ORDER BY length(t.name), t.name;
+
+-- name: PutTray :exec
+INSERT INTO tray (school_id, id, name, place_id, rows, columns, cell_ml, retired) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, place_id = excluded.place_id, rows = excluded.rows, columns = excluded.columns,
+  cell_ml = excluded.cell_ml, retired = excluded.retired;
+
+-- name: TrayUsed :one
+-- How far the cells in use reach, how many of them there are, and how many hold something that lives or may.
+SELECT count(*)::int AS used, coalesce(max(row) + 1, 0)::int AS rows, coalesce(max(col) + 1, 0)::int AS columns,
+  count(*) FILTER (WHERE state IN ('sown', 'sprouted', 'thinned'))::int AS alive
+  FROM cell WHERE tray_id = $1;
+
+-- name: DropTray :exec
+DELETE FROM tray WHERE id = $1;
+
+-- name: AllReservoirs :many
+SELECT * FROM reservoir ORDER BY place_id, position;
+
+-- name: PutReservoir :exec
+INSERT INTO reservoir (school_id, id, place_id, name, position, spec, retired) VALUES ($1, $2, $3, $4, $5, $6, $7)
+ON CONFLICT (school_id, id) DO UPDATE SET place_id = excluded.place_id, name = excluded.name, position = excluded.position, spec = excluded.spec,
+  retired = excluded.retired;
+
+-- name: DropReservoir :exec
+DELETE FROM reservoir WHERE id = $1;
 
 -- name: GetPlace :one
 SELECT * FROM place WHERE id = $1;
 
--- name: AddPlace :exec
-INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10);
-
 -- name: ListReservoirs :many
-SELECT * FROM reservoir ORDER BY place_id, position;
+SELECT * FROM reservoir WHERE NOT retired ORDER BY place_id, position;
 
 -- name: ReservoirsOfPlace :many
-SELECT * FROM reservoir WHERE place_id = $1 ORDER BY position;
+SELECT * FROM reservoir WHERE place_id = $1 AND NOT retired ORDER BY position;
 
 -- name: GetReservoir :one
 SELECT * FROM reservoir WHERE id = $1;
@@ -23,24 +90,22 @@ SELECT * FROM reservoir WHERE id = $1 FOR UPDATE;
 -- name: SetReservoirState :exec
 UPDATE reservoir SET state = $2 WHERE id = $1;
 
--- name: AddReservoir :exec
-INSERT INTO reservoir (school_id, id, place_id, name, position, spec) VALUES ($1, $2, $3, $4, $5, $6);
-
 -- name: ListTrays :many
 SELECT t.*, coalesce(sum(p.used), 0)::int AS used
   FROM tray t LEFT JOIN tray_part p ON p.school_id = t.school_id AND p.tray_id = t.id
- GROUP BY t.school_id, t.id ORDER BY length(t.name), t.name;
+ WHERE NOT t.retired GROUP BY t.school_id, t.id ORDER BY length(t.name), t.name;
 
 -- name: TraysOfPlace :many
 SELECT t.*, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
-  FROM tray t WHERE t.place_id = $1 ORDER BY length(t.name), t.name;
+  FROM tray t WHERE t.place_id = $1 AND NOT t.retired ORDER BY length(t.name), t.name;
 
 -- name: GetTray :one
 SELECT t.*, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
   FROM tray t WHERE t.id = $1;
 
--- name: AddTray :exec
-INSERT INTO tray (school_id, id, name, place_id, rows, columns, cell_ml) VALUES ($1, $2, $3, $4, $5, $6, $7);
+-- name: TankWritten :one
+-- How many entries are about a tank.
+SELECT count(*)::int FROM about WHERE thing_id = $1;
 
 -- name: CellsOfTray :many
 SELECT c.row, c.col, c.batch_id, c.state, c.cause, b.code, b.crop
@@ -80,3 +145,6 @@ SELECT place_id, batch_id, plants, waiting, kind FROM (
 SELECT c.batch_id, c.tray_id, t.place_id, c.waiting, c.standing
   FROM tray_part c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
  ORDER BY c.batch_id, c.tray_id;
+
+-- name: BatchesInTray :many
+SELECT batch_id FROM tray_part WHERE tray_id = $1 AND waiting + standing > 0 ORDER BY batch_id;

@@ -1,9 +1,18 @@
 -- name: ListClosures :many
 SELECT * FROM closure ORDER BY from_day;
 
--- name: AddClosure :exec
-INSERT INTO closure (school_id, from_day, to_day, name) VALUES ($1, $2, $3, $4)
-ON CONFLICT (school_id, from_day) DO UPDATE SET to_day = excluded.to_day, name = excluded.name;
+-- name: PutClosure :exec
+INSERT INTO closure (school_id, id, from_day, to_day, name) VALUES ($1, $2, $3, $4, $5)
+ON CONFLICT (school_id, id) DO UPDATE SET from_day = excluded.from_day, to_day = excluded.to_day, name = excluded.name;
+
+-- name: DropClosure :exec
+DELETE FROM closure WHERE id = $1;
+
+-- name: DropNight :exec
+DELETE FROM night WHERE day = $1;
+
+-- name: RecentNights :many
+SELECT day, min_c, site_c FROM night WHERE day >= $1 ORDER BY day;
 
 -- name: ListNights :many
 SELECT * FROM night WHERE day >= sqlc.arg(from_day) AND day <= sqlc.arg(to_day) ORDER BY day;

@@ -1,0 +1,175 @@
+package site
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/chemistry"
+	"ulpa/core/field"
+	"ulpa/core/name"
+	"ulpa/core/say"
+	"ulpa/core/tank"
+	"ulpa/core/unit"
+	"ulpa/internal/ledger"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/things"
+	"ulpa/internal/who"
+)
+
+// TankSetup is a reservoir or a jar as it is set up.
+type TankSetup struct {
+	ID       uuid.UUID `json:"id"`
+	Place    uuid.UUID `json:"place"`
+	Name     string    `json:"name"`
+	Position int       `json:"port"` // of a jar: the number of its port, from 1
+	Spec     tank.Spec `json:"spec"`
+	Retired  bool      `json:"retired,omitempty"`
+}
+
+// TankKind is how reservoirs and jars are set up.
+var TankKind = &things.Kind[TankSetup]{
+	Name: "tanks", One: "reservoir##thing", Add: "Add a reservoir", Title: "Reservoirs",
+	About: "Tanks and jars: what they hold, what is wanted of their water, and what is on the shelf to put it right.",
+	May:   who.Settings,
+	Fields: []ledger.Field[TankSetup]{
+		ledger.Short("name", "Name", func(n *TankSetup) *string { return &n.Name }),
+		ledger.PickID("place", "At##place", func(n *TankSetup) *uuid.UUID { return &n.Place }),
+		ledger.Amount("spec.capacity_l", "Holds", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.CapacityL }),
+		ledger.Amount("spec.fill_to_l", "Fill to", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.FillToL }),
+		ledger.Amount("spec.dry_below_l", "Dry below", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.DryBelowL }),
+		ledger.Amount("spec.ph_low", "pH from", "", func(n *TankSetup) *float64 { return &n.Spec.PHLow }),
+		ledger.Amount("spec.ph_target", "pH wanted", "", func(n *TankSetup) *float64 { return &n.Spec.PHTarget }),
+		ledger.Amount("spec.ph_high", "pH to", "", func(n *TankSetup) *float64 { return &n.Spec.PHHigh }),
+		ledger.Amount("spec.ec_low", "Strength from", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECLow }),
+		ledger.Amount("spec.ec_target", "Strength wanted", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECTarget }),
+		ledger.Amount("spec.ec_high", "Strength to", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECHigh }),
+		ledger.Amount("spec.water_ec", "Tap water’s strength", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.WaterEC }),
+		ledger.Amount("spec.water_alkalinity", "Tap water’s alkalinity", "mg/L CaCO₃", func(n *TankSetup) *float64 { return &n.Spec.WaterAlkalinity }),
+		ledger.Amount("spec.stock_rise", "1 mL of each stock in 1 L gives", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.StockRise }),
+		ledger.PickOf("spec.acid.agent", "Acid on the shelf", agents(chemistry.Acids), func(n *TankSetup) *string { return (*string)(&n.Spec.Acid.Agent) }),
+		ledger.Amount("spec.acid.strength_percent", "Its strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Acid.StrengthPercent }),
+		ledger.Amount("spec.acid.density_g_ml", "Its density", "g/mL", func(n *TankSetup) *float64 { return &n.Spec.Acid.DensityGML }).Hinted("empty for a powder"),
+		ledger.PickOf("spec.base.agent", "Alkali on the shelf", agents(chemistry.Bases), func(n *TankSetup) *string { return (*string)(&n.Spec.Base.Agent) }),
+		ledger.Amount("spec.base.strength_percent", "The alkali’s strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Base.StrengthPercent }),
+		ledger.Number("spec.read_every_days", "Read every, in days", func(n *TankSetup) *int { return &n.Spec.ReadEveryDays }),
+		ledger.Yes("spec.passive", "a jar without a pump", func(n *TankSetup) *bool { return &n.Spec.Passive }),
+		ledger.Amount("spec.height_cm", "Height of a jar, inside", unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.HeightCM }),
+		ledger.Amount("spec.pot_foot_cm", "Foot of its net pot, above the floor", unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.PotFootCM }),
+		ledger.Number("port", "The port that a jar belongs to", func(n *TankSetup) *int { return &n.Position }).Hinted("Counted from 1 along the shelf."),
+	},
+	ID:      func(n *TankSetup) *uuid.UUID { return &n.ID },
+	Retired: func(n *TankSetup) *bool { return &n.Retired },
+	Blank: func() TankSetup {
+		return TankSetup{Spec: tank.Usual(tank.Spec{Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid}})}
+	},
+	Pick: pickPlace,
+	All: func(ctx context.Context, tx *store.Tx) (out []TankSetup, err error) {
+		rows, err := tx.AllReservoirs(ctx)
+		for _, r := range rows {
+			n := TankSetup{ID: r.ID, Place: r.PlaceID, Name: r.Name, Position: r.Position, Retired: r.Retired}
+			if err := json.Unmarshal(r.Spec, &n.Spec); err != nil {
+				return nil, fmt.Errorf("reservoir %s: %w", r.Name, err)
+			}
+			out = append(out, n)
+		}
+		return out, err
+	},
+	Label: func(n TankSetup) string { return n.Name },
+	Says: func(n TankSetup) say.Text {
+		return say.T(
+			"%s, pH %s to %s, %s to %s", say.Of(n.Spec.CapacityL, unit.Litre), say.Figure(n.Spec.PHLow, "pH"), say.Figure(n.Spec.PHHigh, "pH"),
+			say.Figure(n.Spec.ECLow, unit.MS), say.Of(n.Spec.ECHigh, unit.MS),
+		)
+	},
+	Check: checkTank,
+	Keep:  keepTank,
+	Drop: func(ctx context.Context, tx *store.Tx, n TankSetup) error {
+		return dropped(ctx, tx, n.ID, tx.DropReservoir)
+	},
+	Alters: func(ctx context.Context, tx *store.Tx, n TankSetup) (out []say.Text, err error) {
+		written, err := tx.TankWritten(ctx, n.ID)
+		if written > 0 {
+			out = append(out, say.T("%s about it stand in the notebook. They stay; what is advised from now on follows what is wanted here.", say.Plural(written, "entry")))
+		}
+		return out, err
+	},
+}
+
+func agents(list []chemistry.Agent) (out []ledger.Option) {
+	for _, a := range list {
+		out = append(out, ledger.Option{Value: string(a), Name: a.Words()})
+	}
+	return out
+}
+
+func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
+	var e field.Errors
+	n.Name = name.Take(&e, "name", n.Name, 60)
+	n.Spec = tank.Usual(n.Spec)
+	x := n.Spec
+	e.Require(x.CapacityL > 0 && x.CapacityL <= 1e6, "spec.capacity_l", "takes a volume above 0")
+	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "spec.fill_to_l", "takes a volume up to what it holds")
+	e.Require(x.DryBelowL >= 0 && x.DryBelowL < x.FillToL, "spec.dry_below_l", "takes a volume below the fill line")
+	e.Require(
+		x.PHLow >= 3 && x.PHLow <= x.PHTarget && x.PHTarget <= x.PHHigh && x.PHHigh <= 9, "spec.ph_target", "takes low ≤ target ≤ high, between 3 and 9",
+	)
+	e.Require(
+		x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10, "spec.ec_target", "takes low ≤ target ≤ high, up to %s",
+		say.Of(10, unit.MS),
+	)
+	e.Require(x.StockRise > 0, "spec.stock_rise", "takes the rise for 1 mL in 1 L")
+	e.Require(x.Acid.Agent.Acid(), "spec.acid.agent", "choose an acid")
+	e.Require(x.Acid.StrengthPercent > 0 && x.Acid.StrengthPercent <= 100, "spec.acid.strength_percent", "takes the per cent on its label, above 0")
+	e.Require(x.Base.Agent.Words() != say.Words("") && !x.Base.Agent.Acid(), "spec.base.agent", "choose a base")
+	e.Require(x.Base.StrengthPercent > 0 && x.Base.StrengthPercent <= 100, "spec.base.strength_percent", "takes the per cent on its label, above 0")
+	e.Require(x.ReadEveryDays >= 1 && x.ReadEveryDays <= 60, "spec.read_every_days", "takes 1 to 60 days")
+	if old == nil || old.Place != n.Place || old.Retired && !n.Retired {
+		if err := inPlace(ctx, tx, &e, n.Place); err != nil {
+			return err
+		}
+	}
+	if n.Position != 0 {
+		p, err := tx.GetPlace(ctx, n.Place)
+		if err == nil {
+			e.Require(n.Position > 0 && n.Position <= p.Tiers*p.Columns, "port", "takes 1 to %d, the ports of %s", p.Tiers*p.Columns, say.Name(p.Name))
+		}
+	}
+	return e.Err()
+}
+
+// keepTank writes a tank; what is kept of its water is folded anew, since it hangs on what
+// the tank holds.
+func keepTank(ctx context.Context, tx *store.Tx, old *TankSetup, n TankSetup) error {
+	spec, err := json.Marshal(n.Spec)
+	if err != nil {
+		return err
+	}
+	if err := tx.PutReservoir(ctx, db.PutReservoirParams{
+		SchoolID: tx.Who.School, ID: n.ID, PlaceID: n.Place, Name: n.Name, Position: n.Position, Spec: spec, Retired: n.Retired,
+	}); err != nil || old == nil {
+		return err
+	}
+	return ledger.Refold(ctx, tx, n.ID)
+}
+
+// AddPlace, AddTray and AddTank write down what is new.
+func AddPlace(ctx context.Context, s *store.Store, w who.Who, p PlaceSetup) error {
+	_, err := PlaceKind.Put(ctx, s, w, p, things.New)
+	return err
+}
+
+// AddTray adds a tray that stands in a place.
+func AddTray(ctx context.Context, s *store.Store, w who.Who, t TraySetup) error {
+	_, err := TrayKind.Put(ctx, s, w, t, things.New)
+	return err
+}
+
+// AddTank adds a reservoir.
+func AddTank(ctx context.Context, s *store.Store, w who.Who, n TankSetup) error {
+	_, err := TankKind.Put(ctx, s, w, n, things.New)
+	return err
+}
