@@ -13,6 +13,7 @@ import (
 	"syscall"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/spf13/cobra"
 
 	"ulpa/core/field"
@@ -232,6 +233,44 @@ func userResetCommand() *cobra.Command {
 	o.flags(c)
 	c.Flags().StringVar(&login, "login", "", "what they sign in with")
 	c.Flags().BoolVar(&proof, "end-proof", false, "also end their second proof, when the telephone is lost")
+	return c
+}
+
+// keyCommand makes keys for programs.
+func keyCommand() *cobra.Command {
+	var o asOwner
+	var slug, called, scope string
+	add := &cobra.Command{
+		Use: "add", Short: "Make a key for a program, and print it", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			ctx := cmd.Context()
+			s, err := o.open(ctx)
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			w, err := o.school(ctx, slug)
+			if err != nil {
+				return fmt.Errorf("--school %s: %w", slug, err)
+			}
+			id, err := uuid.NewV7()
+			if err != nil {
+				return err
+			}
+			key := people.NewKeyText()
+			if err := people.AddKey(ctx, s, w, id, called, scope, key); err != nil {
+				return err
+			}
+			fmt.Println(key)
+			return nil
+		},
+	}
+	o.flags(add)
+	add.Flags().StringVar(&slug, "school", "", "the school's short name")
+	add.Flags().StringVar(&called, "name", "", "what the program is called")
+	add.Flags().StringVar(&scope, "scope", who.ScopeRead, "read, measure or all (all but people)")
+	c := &cobra.Command{Use: "key", Short: "Keys by which programs come in"}
+	c.AddCommand(add)
 	return c
 }
 

@@ -117,7 +117,7 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 	}
 	clock := &demo.Clock{}
 	clock.Set(day.At(10, 5, zone))
-	if err := prepareDemo(ctx, pg, clock, day, o.years, o.fresh); err != nil {
+	if err := prepareDemo(ctx, pg, clock, day, o.years, o.fresh, clockFile(dir)); err != nil {
 		return err
 	}
 	s, err := store.Open(ctx, pg.AppURL("ulpa"), clock.Now)
@@ -130,14 +130,17 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 		return err
 	}
 	announce(os.Stdout, l.Addr().(*net.TCPAddr).Port, o.port, day)
-	notice := say.T("A made-up school, standing on %s. Nothing here is real.", say.Date(day.UTC(), "Mon 2 January 2006"))
-	err = serve(ctx, l, face.Config{Store: s, Log: newLog(log), Notice: notice})
+	notice := func() say.Text {
+		return say.T("A made-up school, standing on %s. Nothing here is real.", say.Date(clock.Now().In(zone), "Mon 2 January 2006"))
+	}
+	clock.OnMove(func(to time.Time) error { return os.WriteFile(clockFile(dir), []byte(to.Format(time.RFC3339)), 0o600) })
+	err = serve(ctx, l, face.Config{Store: s, Log: newLog(log), Notice: notice, Clock: clock})
 	fmt.Println("Stopped.")
 	return err
 }
 
 // prepareDemo makes the database unless one of that day is there already.
-func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, day calendar.Day, years int, fresh bool) error {
+func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, day calendar.Day, years int, fresh bool, kept string) error {
 	conn, err := pgx.Connect(ctx, pg.URL("postgres"))
 	if err != nil {
 		return err
@@ -156,8 +159,9 @@ func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, da
 		if err := upkeep.Migrate(ctx, pg.URL("ulpa"), ""); err != nil {
 			return err
 		}
-		return resume(ctx, pg, clock)
+		return errors.Join(resume(ctx, pg, clock), resumeClock(clock, kept))
 	}
+	_ = os.Remove(kept)
 	go demo.Prepare() // while the tables are made
 	for _, q := range []string{"DROP DATABASE IF EXISTS ulpa WITH (FORCE)", "CREATE DATABASE ulpa"} {
 		if _, err := conn.Exec(ctx, q); err != nil {
@@ -205,6 +209,24 @@ func resume(ctx context.Context, pg *postgres.Server, clock *demo.Clock) error {
 	return nil
 }
 
+// clockFile keeps to when somebody has moved the demo's clock.
+func clockFile(dir string) string { return filepath.Join(dir, "clock") }
+
+// resumeClock lets the clock go on from where somebody moved it to.
+func resumeClock(clock *demo.Clock, kept string) error {
+	text, err := os.ReadFile(kept) // #nosec G304 -- the folder is whoever started it says
+	if errors.Is(err, os.ErrNotExist) {
+		return nil
+	} else if err != nil {
+		return err
+	}
+	at, err := time.Parse(time.RFC3339, string(text))
+	if err == nil && at.After(clock.Now()) {
+		clock.Set(at)
+	}
+	return err
+}
+
 // listenFrom takes the port, or the next free one.
 func listenFrom(port int) (net.Listener, error) {
 	var err error
@@ -229,5 +251,6 @@ func announce(w io.Writer, port, wanted int, day calendar.Day) {
 			fmt.Fprintf(w, "  %-12s %-11s PIN %s at http://127.0.0.1:%d/sign-in?school=%s\n", p.Name, p.Kind, p.Secret, port, demo.School.Slug)
 		}
 	}
+	fmt.Fprintf(w, "  %-12s %-11s %s at http://127.0.0.1:%d/api/v1/openapi.json\n", demo.KeyName, "key", demo.Key, port)
 	fmt.Fprint(w, "\nCtrl-C stops it.\n")
 }

@@ -24,6 +24,7 @@ func main() {
 		migrateCommand(),
 		schoolCommand(),
 		userCommand(),
+		keyCommand(),
 		importCommand(),
 		backupCommand(),
 		restoreCommand(),

@@ -1,8 +1,8 @@
-// Package api is the JSON face: the calculators over HTTP, with problems as
-// RFC 9457 says them and a description as OpenAPI 3.1. It holds no school's
-// data and asks for no sign-in.
+// Package api is the JSON face: the calculators for anybody, and the school for programs
+// with a key, through the verbs that pages use. Problems are as RFC 9457 says them, the
+// description is OpenAPI 3.1, made from what is declared.
 //
-//	api.Routes(engine) // POST /api/v1/calc/seed-rate, GET /api/v1/openapi.json
+//	api.Routes(engine, api.School{Store: store}) // POST /api/v1/calc/seed-rate, GET /api/v1/round
 package api
 
 import (
@@ -18,9 +18,10 @@ import (
 	"ulpa/core/say"
 )
 
-// Routes adds the face to a router.
-func Routes(g gin.IRoutes) {
+// Routes adds the face to a router: the calculators, and a school's part for whoever has a key.
+func Routes(g gin.IRoutes, s School) {
 	g.GET("/api/v1/openapi.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/json", description()) })
+	s.mount(g)
 	g.POST("/api/v1/calc/:name", compute)
 }
 
@@ -29,6 +30,8 @@ type problem struct {
 	Type   string        `json:"type"`
 	Title  string        `json:"title"`
 	Status int           `json:"status"`
+	Detail string        `json:"detail,omitempty"`
+	Asks   bool          `json:"asks,omitempty"` // a question: the same again with "sure": true is kept
 	Errors []field.Error `json:"errors,omitempty"`
 }
 

@@ -23,7 +23,7 @@ func post(t testing.TB, g http.Handler, path, body string) *httptest.ResponseRec
 func router() *gin.Engine {
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
-	api.Routes(g)
+	api.Routes(g, api.School{})
 	return g
 }
 
@@ -62,7 +62,7 @@ func TestTheDescriptionNamesEveryField(t *testing.T) {
 	}
 	require.NoError(t, json.Unmarshal(w.Body.Bytes(), &d))
 	require.Equal(t, "3.1.0", d.OpenAPI)
-	require.Len(t, d.Paths, len(calc.All))
+	require.Greater(t, len(d.Paths), len(calc.All))
 	for _, k := range calc.All {
 		props := d.Paths["/api/v1/calc/"+k.Name]["post"].RequestBody.Content["application/json"].Schema.Properties
 		require.Len(t, props, len(k.Fields), k.Name)

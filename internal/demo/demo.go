@@ -36,7 +36,7 @@ var Day = calendar.Date(2027, 3, 18)
 const Zone = "Europe/London"
 
 // School as it is made before anybody can sign in.
-var School = store.NewSchool{Slug: "ferrywharf", Name: "Ferrywharf School", Zone: Zone, UnitSystem: "metric"}
+var School = store.NewSchool{Slug: "ferrywharf", Name: "Ferrywharf School", Zone: Zone, UnitSystem: "metric", Latitude: new(52.0), Longitude: new(1.0)}
 
 // Person is somebody of the made-up school, with the secret that the demo prints.
 type Person struct {
@@ -54,6 +54,9 @@ var People = []Person{
 	{who.Crew, "Coracle", "", "1504"},
 }
 
+// KeyName and Key are of a program that may try the API.
+const KeyName, Key = "Try-out", "ulpa_ferrywharf-try-out"
+
 // Prepare hashes everybody's secret, once. It needs no database: whoever still
 // has to make one can have it done meanwhile.
 var Prepare = sync.OnceValues(func() ([]people.Prepared, error) {
@@ -70,22 +73,50 @@ var Prepare = sync.OnceValues(func() ([]people.Prepared, error) {
 
 // Clock is a clock that the demo sets. It runs on from there, or stands.
 type Clock struct {
+	mu          sync.Mutex
 	base, since time.Time
 	stands      bool
+	moved       func(time.Time) error // told when somebody moves it on
 }
 
 // Set puts the clock to a time, from which it runs on.
-func (c *Clock) Set(t time.Time) { *c = Clock{base: t, since: time.Now()} }
+func (c *Clock) Set(t time.Time) { c.put(t, false) }
 
 // Stand puts the clock to a time and stops it there.
-func (c *Clock) Stand(t time.Time) { *c = Clock{base: t, stands: true} }
+func (c *Clock) Stand(t time.Time) { c.put(t, true) }
+
+func (c *Clock) put(t time.Time, stands bool) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.base, c.since, c.stands = t, time.Now(), stands
+}
 
 // Now is the clock's time.
 func (c *Clock) Now() time.Time {
+	c.mu.Lock()
+	defer c.mu.Unlock()
 	if c.stands {
 		return c.base
 	}
 	return c.base.Add(time.Since(c.since))
+}
+
+// OnMove has keep told whenever somebody moves the clock on.
+func (c *Clock) OnMove(keep func(time.Time) error) { c.moved = keep }
+
+// Advance moves the clock on: never back, and and not for more than twelve years from the demo's day.
+func (c *Clock) Advance(to time.Time) error {
+	var e field.Errors
+	e.Require(to.After(c.Now()), "now", "lies before the demo’s time; it only moves on")
+	e.Require(to.Before(Day.UTC().AddDate(12, 0, 0)), "now", "lies too far ahead")
+	if err := e.Err(); err != nil {
+		return err
+	}
+	c.Set(to)
+	if c.moved != nil {
+		return c.moved(to)
+	}
+	return nil
 }
 
 type builder struct {
@@ -129,6 +160,8 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 	b.places()
 	b.seeds()
 	b.run()
+	b.as("Ines Varrow")
+	b.do("key", func() error { return people.AddKey(b.ctx, b.store, b.me, b.id(), KeyName, who.ScopeAll, Key) })
 	return b.err
 }
 

@@ -8,11 +8,13 @@ import (
 	"ulpa/core/cold"
 	"ulpa/core/tank"
 	"ulpa/internal/nursery"
+	"ulpa/internal/people"
 	"ulpa/internal/season"
 	"ulpa/internal/site"
 )
 
 func (b *builder) places() {
+	b.do("day", func() error { return people.SetSchoolDay(b.ctx, b.store, b.me, 8*60+30, 15*60+30) })
 	for i, p := range []site.PlaceSetup{
 		{Name: "Nursery bench", Kind: "bench", LengthCM: 240, WidthCM: 60, TemperatureC: new(18.0)},
 		{Name: "Warm shelf", Kind: "warm_shelf", LengthCM: 120, WidthCM: 45, TemperatureC: new(23.0)},

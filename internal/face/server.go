@@ -30,11 +30,12 @@ import (
 type Config struct {
 	Store    *store.Store
 	Log      *slog.Logger
-	Secure   bool     // cookies only over HTTPS
-	HSTS     bool     // served over HTTPS by what stands before it, and for good
-	Notice   say.Text // one line above every page: the demo says what day it is
-	BeginKey string   // by which a first school begins, while there is none
-	Proxies  []string // whose word on where a request comes from is taken: addresses or networks
+	Secure   bool            // cookies only over HTTPS
+	HSTS     bool            // served over HTTPS by what stands before it, and for good
+	Notice   func() say.Text // one line above every page: the demo says what day it is; nil: none
+	Clock    DemoClock       // nil: nobody moves it
+	BeginKey string          // by which a first school begins, while there is none
+	Proxies  []string        // whose word on where a request comes from is taken: addresses or networks
 
 	Areas  []Area                                                                // in the order of the navigation, of the settings too
 	Routes func(*Server, *gin.Engine)                                            // what is no area's
@@ -48,6 +49,12 @@ type Config struct {
 	Load     func(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Who, error)
 }
 
+// DemoClock is one that can be moved on.
+type DemoClock interface {
+	Now() time.Time
+	Advance(to time.Time) error
+}
+
 // Server answers requests.
 type Server struct {
 	Store    *store.Store
@@ -56,6 +63,7 @@ type Server struct {
 	draw     func(w io.Writer, language, page, part string, data any) error
 	prefix   string // of the cookies' names
 	exports  exports
+	sections []Section // of the settings
 	links    []Link
 	cfg      Config
 }
@@ -134,6 +142,9 @@ func New(cfg Config) (*Face, error) {
 	in := g.Group("/", s.signedIn)
 	in.POST("/sign-out", s.Handled(s.SignOut))
 	s.mount(in, s.behind(cfg.Areas))
+	if cfg.Clock != nil {
+		in.POST("/clock", s.Handled(s.moveClock))
+	}
 	s.nowhere(g)
 	withSession := s.withSession(g)
 	f := &Face{server: s, views: views}
@@ -163,6 +174,36 @@ func New(cfg Config) (*Face, error) {
 		withSession.ServeHTTP(w, r)
 	})))
 	return f, nil
+}
+
+// notice is the line above every page.
+func (s *Server) notice(r say.Reader) string {
+	if s.cfg.Notice == nil {
+		return ""
+	}
+	return r.Say(s.cfg.Notice())
+}
+
+// moveClock moves the demo's day on: by a day, or to a date.
+func (s *Server) moveClock(c *gin.Context) error {
+	_, w := s.Me(c)
+	if err := w.Must(who.Settings); err != nil {
+		return err
+	}
+	f := ReadForm(c, w.Prefs)
+	now := s.cfg.Clock.Now()
+	to := now.AddDate(0, 0, 1)
+	if f.Text("day") != "" {
+		day := f.Day("day")
+		if f.Any() {
+			return field.Refuse("day", "takes a date")
+		}
+		to = now.AddDate(0, 0, int(day-w.Day(now)))
+	}
+	if err := s.cfg.Clock.Advance(to); err != nil {
+		return err
+	}
+	return s.Lead(c, Outcome{Says: say.T("It is %s now.", w.Day(to).Long()), To: LocalPath(f.Get("back"))})
 }
 
 // packed are the answers that are compressed on their way; files are before.
@@ -335,7 +376,7 @@ func (s *Server) noSession(w http.ResponseWriter, r *http.Request, err error) {
 	reader := s.spoken(r)
 	var buf bytes.Buffer
 	if err := s.draw(&buf, reader.Language(), "message", "layout", Page{
-		Title: reader.Say(title), Notice: reader.Say(s.cfg.Notice), Path: "/", P: reader,
+		Title: reader.Say(title), Notice: s.notice(reader), Path: "/", P: reader,
 		V: messageView{title, says},
 	}); err != nil {
 		s.Log.Error("view", "name", "message", "error", err)

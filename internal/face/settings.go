@@ -80,6 +80,8 @@ func (settingsView) Title() say.Text { return say.T("Settings") }
 
 type sectionPage struct {
 	Heading, About say.Words
+	Path           string
+	Sections       []sectionLink
 	Rest           []string
 	List           *listView
 	Card           template.HTML
@@ -91,6 +93,9 @@ func (v sectionPage) Title() say.Text { return v.Heading }
 // settings are the routes of the pages that the sections make up, and of their forms.
 func (s *Server) settings(sections []Section) []Route {
 	routes := []Route{{On: "GET /settings", Answer: func(c *gin.Context) error { return s.showIndex(c, sections) }}}
+	if s != nil { // without a server only the routes are asked for
+		s.sections = sections
+	}
 	for _, x := range sections {
 		again := func(c *gin.Context, status int, posted string, f Form) error {
 			return s.showSection(c, status, x, posted, f)
@@ -115,12 +120,7 @@ func (s *Server) showIndex(c *gin.Context, sections []Section) error {
 	if err := w.Must(who.Plan); err != nil {
 		return err
 	}
-	var page settingsView
-	for _, x := range sections {
-		if w.May(x.may()) {
-			page.Sections = append(page.Sections, sectionLink{x.path(), x.Title, x.About})
-		}
-	}
+	page := settingsView{Sections: linksFor(w, sections)}
 	if w.May(who.Settings) && s.cfg.ToTell != nil {
 		var err error
 		if page.ToTell, err = s.cfg.ToTell(ctx, s.Store, w); err != nil {
@@ -133,6 +133,16 @@ func (s *Server) showIndex(c *gin.Context, sections []Section) error {
 	}
 	s.Render(c, http.StatusOK, "settings", "", page)
 	return nil
+}
+
+// linksFor are the sections that somebody may see.
+func linksFor(w who.Who, sections []Section) (out []sectionLink) {
+	for _, x := range sections {
+		if w.May(x.may()) {
+			out = append(out, sectionLink{x.path(), x.Title, x.About})
+		}
+	}
+	return out
 }
 
 func (s *Server) saveSettings(c *gin.Context, x Section, form SettingsForm) (err error) {
@@ -155,7 +165,7 @@ func (s *Server) showSection(c *gin.Context, status int, x Section, posted strin
 		return err
 	}
 	f.told = map[string]bool{}
-	page := sectionPage{Heading: x.Title, About: x.About}
+	page := sectionPage{Heading: x.Title, About: x.About, Path: x.path(), Sections: linksFor(w, s.sections)}
 	if x.Sort != nil {
 		list, err := s.list(c, x, posted, f)
 		if err != nil {

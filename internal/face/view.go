@@ -54,7 +54,7 @@ func loadPages(a *assets, reader say.Reader, areas []fs.FS) (map[string]*templat
 		"field":     MakeField,
 		"t":         func(w any, args ...any) string { return sayIn(reader, w, args) },
 		"language":  reader.Language,
-		"date":      func(at time.Time) string { return reader.Say(say.Date(at, "2 Jan 2006")) },
+		"date":      func(at any) string { return dateIn(reader, at) },
 		"markword":  func(mark string) string { return reader.Say(marks[mark]) },
 		"mark":      drawnMarks(reader),
 		"languages": func() template.HTML { return options },
@@ -145,6 +145,17 @@ func languageOptions(read string) template.HTML {
 	return template.HTML(b.String()) // #nosec G203 -- the files of the languages
 }
 
+// dateIn is a day of a time, or of one that is known.
+func dateIn(reader say.Reader, at any) string {
+	switch x := at.(type) {
+	case time.Time:
+		return reader.Say(say.Date(x, "2 Jan 2006"))
+	case *time.Time:
+		return reader.Say(say.Date(*x, "2 Jan 2006"))
+	}
+	return ""
+}
+
 // sayIn says what a template has: words with what stands in them, or a text.
 func sayIn(reader say.Reader, w any, args []any) string {
 	switch x := w.(type) {
@@ -172,6 +183,7 @@ type Page struct {
 	P       say.Reader
 	Signed  bool
 	Notice  string
+	Moves   bool // the clock can be moved on
 	Today   calendar.Day
 	Walk    []WalkMark
 	Flash   string
@@ -180,6 +192,8 @@ type Page struct {
 	MayPlan bool
 	MaySet  bool
 	MayDose bool
+	MaySow  bool
+	Crew    bool
 
 	V any
 }
@@ -205,10 +219,11 @@ type WalkMark struct {
 // everybody who is signed in.
 func (s *Server) Render(c *gin.Context, status int, name, areaName string, v any) {
 	reader := s.Reader(c)
-	p := Page{Area: areaName, Areas: s.links, Notice: reader.Say(s.cfg.Notice), P: reader, V: v, Path: c.Request.URL.RequestURI()}
+	p := Page{Area: areaName, Areas: s.links, Notice: s.notice(reader), Moves: s.cfg.Clock != nil, P: reader, V: v, Path: c.Request.URL.RequestURI()}
 	if w, ok := s.who(c); ok {
 		p.Signed, p.Who = true, w
-		p.MayPlan, p.MaySet, p.MayDose = w.May(who.Plan), w.May(who.Settings), w.May(who.Dose)
+		p.MayPlan, p.MaySet, p.MayDose, p.MaySow = w.May(who.Plan), w.May(who.Settings), w.May(who.Dose), w.May(who.Sow)
+		p.Crew = w.Kind == who.Crew
 		strip, ok := c.Get(stripKey)
 		if !ok && status < 500 {
 			if fresh, err := s.cfg.Strip(c.Request.Context(), s.Store, w, c.Request.URL); err == nil {

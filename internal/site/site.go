@@ -52,6 +52,9 @@ func (w Warned) Error() string { return w.Why().String() }
 // Why is the same for whoever reads it.
 func (w Warned) Why() say.Text { return say.Join(" ", w...) }
 
+// Asks tells that it is only a question.
+func (Warned) Asks() bool { return true }
+
 // Move records plants moved on. A place's kind says what the move is: into a
 // frame it begins hardening, into a bed it sets out, onto a bench or shelf it brings
 // in. Out of doors the nights ahead may speak against it (Warned).

@@ -29,13 +29,19 @@ import (
 type Asked []tank.Doubt
 
 // Error lists the questions.
-func (a Asked) Error() string {
+func (a Asked) Error() string { return a.Why().String() }
+
+// Why is the questions, as people read them.
+func (a Asked) Why() say.Text {
 	var parts []say.Text
 	for _, d := range a {
 		parts = append(parts, d.Message())
 	}
-	return say.Join(" ", parts...).String()
+	return say.Join(" ", parts...)
 }
+
+// Asks tells that it is only a question.
+func (Asked) Asks() bool { return true }
 
 // ReadingRequest is what somebody read at a tank. Sure says that doubtful
 // figures were looked at twice.
@@ -50,7 +56,7 @@ type ReadingRequest struct {
 // LogReading stores a reading, and tells what had been expected. It asks about
 // doubtful figures (Asked) and refuses impossible ones.
 func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest) error {
-	if err := w.Must(who.Record); err != nil {
+	if err := w.Must(who.Measure); err != nil {
 		return err
 	}
 	x := r.Reading

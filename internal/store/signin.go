@@ -132,10 +132,17 @@ func (s *Store) UseSecondProof(ctx context.Context, person uuid.UUID, step int64
 	return fresh, err
 }
 
-// KeyHolder says whose key has that hash, and what it may; ErrNotFound when nobody's.
-func (s *Store) KeyHolder(ctx context.Context, hash []byte) (school, person uuid.UUID, scope string, err error) {
-	err = s.pool.QueryRow(ctx, "SELECT school_id, id, scope FROM key_holder($1)", hash).Scan(&school, &person, &scope)
-	return school, person, scope, translate(err)
+// KeyHolder is whose key has a hash, what it may, and when it was used last.
+type KeyHolder struct {
+	School, Program uuid.UUID
+	Scope           string
+	UsedAt          *time.Time
+}
+
+// KeyOf finds whose key has that hash; ErrNotFound when nobody's has.
+func (s *Store) KeyOf(ctx context.Context, hash []byte) (k KeyHolder, err error) {
+	err = s.pool.QueryRow(ctx, "SELECT school_id, id, scope, used_at FROM key_holder($1)", hash).Scan(&k.School, &k.Program, &k.Scope, &k.UsedAt)
+	return k, translate(err)
 }
 
 // AnySchool tells whether there is a school at all.

@@ -35,6 +35,7 @@ type Sort interface {
 	GetJSON(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (v any, tag string, err error)
 	PutJSON(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, body []byte, was string) (tag string, err error)
 	Example() any
+	IDOf(v any) uuid.UUID // of one that ListJSON gave
 }
 
 // Called is what a kind is called and what can be done with its things.
@@ -192,6 +193,12 @@ func (k *Kind[T]) PutJSON(ctx context.Context, s *store.Store, w who.Who, id uui
 
 // Example is one of the kind with nothing in it.
 func (k *Kind[T]) Example() any { return k.Blank() }
+
+// IDOf is the id of one that ListJSON gave.
+func (k *Kind[T]) IDOf(v any) uuid.UUID {
+	t, _ := v.(T)
+	return *k.ID(&t)
+}
 
 // Decode reads strict JSON: one object, no unknown field.
 func Decode(body []byte, into any) error {

@@ -56,7 +56,7 @@ func unproved(path string) bool {
 func routes(s *face.Server, g *gin.Engine) {
 	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	g.GET("/readyz", func(c *gin.Context) { readyz(s, c) })
-	api.Routes(g)
+	api.Routes(g, api.School{Store: s.Store, Log: s.Log, Clock: s.Clock()})
 }
 
 // Samples are how every route may be asked.

@@ -225,3 +225,41 @@ func (p Pages) readProveTwice(c *gin.Context, f face.Form) func() error {
 	ctx, w := p.Me(c)
 	return func() error { return people.SetProveTwice(ctx, p.Store, w, f.Get("ask") != "") }
 }
+
+// keysView is what the section of keys shows.
+type keysView struct {
+	Keys   []people.Key
+	Scopes []face.ChoiceView
+	Key    string // made a moment ago, shown once
+}
+
+// ScopeOf is what a scope is called.
+func (keysView) ScopeOf(scope string) say.Text { return people.ScopeWords(scope) }
+
+func (p Pages) keys(c *gin.Context) (any, error) {
+	ctx, w := p.Me(c)
+	list, err := people.Keys(ctx, p.Store, w)
+	v := keysView{Keys: list, Key: p.TakeOnce(c, "key")}
+	for _, x := range people.Scopes {
+		v.Scopes = append(v.Scopes, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Says)})
+	}
+	return v, err
+}
+
+func (p Pages) readKey(c *gin.Context, f face.Form) func() error {
+	ctx, w := p.Me(c)
+	id, key := f.ID("id"), people.NewKeyText()
+	return func() error {
+		err := people.AddKey(ctx, p.Store, w, id, f.Get("name"), f.Get("scope"), key)
+		if err == nil {
+			p.ShowOnce(c, "key", key)
+		}
+		return err
+	}
+}
+
+func (p Pages) readWithdrawn(c *gin.Context, f face.Form) func() error {
+	ctx, w := p.Me(c)
+	id := f.ID("key")
+	return func() error { return people.WithdrawKey(ctx, p.Store, w, id) }
+}

@@ -725,7 +725,7 @@ func (q *Queries) SettingsAlone(ctx context.Context, school string) error {
 }
 
 const useProgramKey = `-- name: UseProgramKey :exec
-UPDATE program_key SET used_at = $2 WHERE id = $1 AND (used_at IS NULL OR used_at < $2 - interval '1 minute')
+UPDATE program_key SET used_at = $2 WHERE id = $1
 `
 
 type UseProgramKeyParams struct {

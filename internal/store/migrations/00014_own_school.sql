@@ -100,9 +100,9 @@ DO $$ DECLARE t text; BEGIN
 END $$;
 
 -- Whose key this is, while it holds.
-CREATE FUNCTION key_holder(hash bytea) RETURNS TABLE (school_id uuid, id uuid, scope text)
+CREATE FUNCTION key_holder(hash bytea) RETURNS TABLE (school_id uuid, id uuid, scope text, used_at timestamptz)
 LANGUAGE sql STABLE SECURITY DEFINER SET search_path = pg_catalog, public, pg_temp AS
-$$ SELECT k.school_id, k.id, k.scope FROM program_key k JOIN person p ON p.school_id = k.school_id AND p.id = k.id WHERE k.token = hash AND p.active $$;
+$$ SELECT k.school_id, k.id, k.scope, k.used_at FROM program_key k JOIN person p ON p.school_id = k.school_id AND p.id = k.id WHERE k.token = hash AND p.active $$;
 
 -- Whose way back this code is, while it holds. Asking uses nothing up.
 CREATE FUNCTION way_back_of(hash bytea) RETURNS TABLE (school_id uuid, id uuid)

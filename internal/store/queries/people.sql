@@ -115,7 +115,7 @@ UPDATE school SET crew_may = $1;
 INSERT INTO program_key (school_id, id, token, scope, made_by, made_at) VALUES ($1, $2, $3, $4, $5, $6);
 
 -- name: UseProgramKey :exec
-UPDATE program_key SET used_at = $2 WHERE id = $1 AND (used_at IS NULL OR used_at < $2 - interval '1 minute');
+UPDATE program_key SET used_at = $2 WHERE id = $1;
 
 -- name: ListProgramKeys :many
 SELECT k.id, k.scope, k.made_at, k.used_at, p.name, p.active, coalesce(m.name, '') AS made_by

@@ -1,0 +1,459 @@
+package api
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
+	"ulpa/core/field"
+	"ulpa/core/say"
+	"ulpa/core/tray"
+	"ulpa/internal/harvest"
+	"ulpa/internal/ledger"
+	"ulpa/internal/notebook"
+	"ulpa/internal/nursery"
+	"ulpa/internal/site"
+)
+
+// number reads a whole number of the query.
+func (c *call) number(name string, usual, low, high int) (int, error) {
+	s := c.gin.Query(name)
+	if s == "" {
+		return usual, nil
+	}
+	v, err := strconv.Atoi(s)
+	if err != nil || v < low || v > high {
+		return 0, field.Refuse(name, "takes %d to %d", low, high)
+	}
+	return v, nil
+}
+
+// done is what every act that is written down carries: an id made by whoever writes, so
+// that what is sent twice is kept once, and when it happened.
+type done struct {
+	ID uuid.UUID `json:"id" jsonschema:"description=made by the caller; the same again is kept once"`
+	At time.Time `json:"at,omitzero" jsonschema:"description=when it happened; without it now"`
+}
+
+type batchOut struct {
+	ID        uuid.UUID     `json:"id"`
+	Code      string        `json:"code"`
+	Crop      string        `json:"crop"`
+	Variety   string        `json:"variety"`
+	Purpose   string        `json:"purpose,omitempty"`
+	Wanted    int           `json:"wanted"`
+	Sown      calendar.Day  `json:"sown"`
+	ReadyBy   *calendar.Day `json:"ready_by,omitempty"`
+	Closed    bool          `json:"closed"`
+	Cells     int           `json:"cells"`
+	Waiting   int           `json:"waiting"`
+	Sprouted  int           `json:"sprouted"`
+	Standing  int           `json:"standing"`
+	Taken     int           `json:"taken"`
+	Grams     float64       `json:"harvested_g"`
+	Readiness string        `json:"readiness" jsonschema:"description=early, look, ready or late"`
+	Why       string        `json:"why,omitempty"`
+	Where     []spotOut     `json:"where"`
+}
+
+// spotOut is where plants or cells of a batch are.
+type spotOut struct {
+	Kind  string    `json:"kind" jsonschema:"enum=cell,enum=port,enum=stand"`
+	In    uuid.UUID `json:"in" jsonschema:"description=the tray of a cell, the place of a port or a stand"`
+	Name  string    `json:"name,omitempty" jsonschema:"description=of a cell or port, like A1"`
+	State string    `json:"state,omitempty" jsonschema:"description=of a cell: sown, sprouted, thinned, empty or lost"`
+	Cause string    `json:"cause,omitempty"`
+	N     int       `json:"plants,omitempty" jsonschema:"description=of a stand: how many"`
+}
+
+// spotIn names plants: a cell or port by its name, or so many of a stand.
+type spotIn struct {
+	Kind string    `json:"kind" jsonschema:"enum=cell,enum=port,enum=stand"`
+	In   uuid.UUID `json:"in"`
+	Name string    `json:"name,omitempty"`
+	N    int       `json:"plants,omitempty"`
+}
+
+func spots(e *field.Errors, at string, list []spotIn) (out []batch.Spot) {
+	for i, x := range list {
+		s := batch.Spot{Kind: batch.SpotKind(x.Kind), In: x.In.String(), N: x.N}
+		if x.Name != "" {
+			cell, err := tray.Parse(x.Name)
+			if err != nil {
+				e.Tell(fmt.Sprintf("%s.%d.name", at, i), say.Why(err))
+			}
+			s.Row, s.Col = cell.Row, cell.Col
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+func cells(e *field.Errors, at string, names []string) (out []tray.Cell) {
+	for i, x := range names {
+		cell, err := tray.Parse(x)
+		if err != nil {
+			e.Tell(fmt.Sprintf("%s.%d", at, i), say.Why(err))
+		}
+		out = append(out, cell)
+	}
+	return out
+}
+
+func lineOut(l nursery.Line) batchOut {
+	b := batchOut{
+		ID: l.ID, Code: l.Code, Crop: l.Crop.ID, Variety: l.Variety, Purpose: l.Purpose, Wanted: l.Wanted, Sown: l.Sown, Cells: l.State.Sown,
+		Sprouted: l.State.Sprouted, Taken: l.State.Taken, Grams: l.State.Grams, Readiness: readiness(string(l.Verdict.Word)), Where: []spotOut{},
+	}
+	if l.Verdict.Why != nil {
+		b.Why = l.Verdict.Why.String()
+	}
+	for _, s := range l.Where {
+		b.Where = append(b.Where, spotOut{Kind: s.Kind, In: s.Place, N: s.Plants})
+		b.Waiting, b.Standing = b.Waiting+s.Waiting, b.Standing+s.Plants
+	}
+	return b
+}
+
+func readiness(word string) string {
+	if word == "" {
+		return "early"
+	}
+	return word
+}
+
+func wholeOut(x nursery.Batch) batchOut {
+	b := batchOut{
+		ID: x.ID, Code: x.Code, Crop: x.Crop.ID, Variety: x.Variety, Purpose: x.Purpose, Wanted: x.Wanted, Sown: x.Sown, Closed: x.Closed,
+		Cells: x.State.Sown, Sprouted: x.State.Sprouted, Taken: x.State.Taken, Grams: x.State.Grams, Standing: x.State.Standing(),
+		Readiness: readiness(string(x.Verdict.Word)), Where: []spotOut{},
+	}
+	if x.ReadyBy != nil {
+		day := calendar.Of(*x.ReadyBy)
+		b.ReadyBy = &day
+	}
+	if x.Verdict.Why != nil {
+		b.Why = x.Verdict.Why.String()
+	}
+	for _, c := range x.Cells {
+		if c.State == string(batch.Sown) {
+			b.Waiting++
+		}
+		b.Where = append(b.Where, spotOut{Kind: "cell", In: c.TrayID, Name: tray.Cell{Row: c.Row, Col: c.Col}.Name(), State: c.State, Cause: c.Cause})
+	}
+	for _, p := range x.Ports {
+		b.Where = append(b.Where, spotOut{Kind: "port", In: p.PlaceID, Name: tray.Cell{Row: p.Tier, Col: p.Col}.Name()})
+	}
+	for _, s := range x.Stands {
+		b.Where = append(b.Where, spotOut{Kind: "stand", In: s.PlaceID, N: s.Plants})
+	}
+	return b
+}
+
+type sowIn struct {
+	done
+	Lot          uuid.UUID     `json:"lot"`
+	Tray         uuid.UUID     `json:"tray"`
+	Cells        []string      `json:"cells"`
+	SeedsPerCell int           `json:"seeds_per_cell"`
+	Wanted       int           `json:"wanted"`
+	Purpose      string        `json:"purpose,omitempty"`
+	ReadyBy      *calendar.Day `json:"ready_by,omitempty"`
+	Planned      *uuid.UUID    `json:"planned,omitempty"`
+}
+
+type markIn struct {
+	Tray  uuid.UUID       `json:"tray"`
+	Cell  string          `json:"cell"`
+	State batch.CellState `json:"state" jsonschema:"enum=sown,enum=sprouted,enum=thinned,enum=empty,enum=lost"`
+	Was   batch.CellState `json:"was,omitempty" jsonschema:"description=what it showed; tells two people's marks apart"`
+	Cause string          `json:"cause,omitempty"`
+}
+
+type countIn struct {
+	done
+	Marks []markIn `json:"marks"`
+}
+
+type lookIn struct {
+	done
+	Leaves   int     `json:"leaves"`
+	HeightCM float64 `json:"height_cm,omitempty"`
+}
+
+type lossIn struct {
+	done
+	From  []spotIn `json:"from"`
+	Cause string   `json:"cause"`
+}
+
+type moveIn struct {
+	done
+	From     []spotIn  `json:"from"`
+	To       uuid.UUID `json:"to"`
+	Ports    []string  `json:"ports,omitempty"`
+	Fill     bool      `json:"fill,omitempty" jsonschema:"description=without ports: those that are free, from the bottom"`
+	Lost     []spotIn  `json:"lost,omitempty"`
+	Cause    string    `json:"cause,omitempty"`
+	RampDays int       `json:"ramp_days,omitempty"`
+	Sure     bool      `json:"sure,omitempty"`
+}
+
+type harvestIn struct {
+	done
+	Grams float64    `json:"grams"`
+	Place *uuid.UUID `json:"place,omitempty"`
+	From  []spotIn   `json:"from,omitempty" jsonschema:"description=those taken whole; none when only cut"`
+}
+
+// about reads an act on the batch of the path, and answers with the batch as it is then.
+func onBatch[T any](act func(c *call, id uuid.UUID, in T) error) func(*call) (any, error) {
+	return func(c *call) (any, error) {
+		id, err := c.id("id")
+		if err != nil {
+			return nil, err
+		}
+		var in T
+		if err := c.read(&in); err != nil {
+			return nil, err
+		}
+		if err := act(c, id, in); err != nil {
+			return nil, err
+		}
+		b, err := nursery.Get(c.ctx, c.Store, c.w, id)
+		if err != nil {
+			return nil, err
+		}
+		return wholeOut(b), nil
+	}
+}
+
+func bookOperations() []operation {
+	post, get := http.MethodPost, http.MethodGet
+	return []operation{
+		{Method: get, Path: "/batches", Summary: "List the batches that grow", Query: paging, Out: listOut[batchOut]{}, Do: func(c *call) (any, error) {
+			o, err := nursery.ReadOverview(c.ctx, c.Store, c.w)
+			if err != nil {
+				return nil, err
+			}
+			var list []batchOut
+			for _, l := range o.Lines {
+				list = append(list, lineOut(l))
+			}
+			return page(c, list, func(b batchOut) string { return b.ID.String() })
+		}},
+		{Method: get, Path: "/batches/:id", Summary: "Read one batch, cell by cell", Out: batchOut{}, Do: func(c *call) (any, error) {
+			id, err := c.id("id")
+			if err != nil {
+				return nil, err
+			}
+			b, err := nursery.Get(c.ctx, c.Store, c.w, id)
+			return wholeOrNone(b, err)
+		}},
+		{Method: post, Path: "/batches", Summary: "Sow: a batch begins", In: sowIn{}, Out: batchOut{}, Status: http.StatusCreated, Do: sow},
+		{Method: post, Path: "/batches/:id/counts", Summary: "Count: what was seen in cells", In: countIn{}, Out: batchOut{}, Do: onBatch(count)},
+		{Method: post, Path: "/batches/:id/looks", Summary: "Look: true leaves and height", In: lookIn{}, Out: batchOut{}, Do: onBatch(func(c *call, id uuid.UUID, in lookIn) error {
+			return nursery.Look(c.ctx, c.Store, c.w, in.ID, id, in.Leaves, in.HeightCM, in.At)
+		})},
+		{Method: post, Path: "/batches/:id/losses", Summary: "Write down losses", In: lossIn{}, Out: batchOut{}, Do: onBatch(func(c *call, id uuid.UUID, in lossIn) error {
+			var e field.Errors
+			from := spots(&e, "from", in.From)
+			if err := e.Err(); err != nil {
+				return err
+			}
+			return nursery.Lose(c.ctx, c.Store, c.w, in.ID, id, from, in.Cause, in.At)
+		})},
+		{Method: post, Path: "/batches/:id/moves", Summary: "Move plants to a place", In: moveIn{}, Out: batchOut{}, Do: onBatch(move)},
+		{Method: post, Path: "/batches/:id/harvests", Summary: "Harvest: what was cut, weighed", In: harvestIn{}, Out: batchOut{}, Do: onBatch(cut)},
+		{Method: post, Path: "/batches/:id/close", Summary: "Close a batch of which nothing stands", In: done{}, Out: batchOut{}, Do: onBatch(func(c *call, id uuid.UUID, in done) error {
+			return nursery.Close(c.ctx, c.Store, c.w, in.ID, id, in.At)
+		})},
+		{
+			Method: get, Path: "/entries", Summary: "Read the notebook, newest first", Out: listOut[entryOut]{}, Query: append([]param{
+				{"about", "the id of a batch, place, tank, tray or packet"}, {"find", "words that stand in it"},
+			}, paging...), Do: entries,
+		},
+		{Method: post, Path: "/entries", Summary: "Write a note", In: noteIn{}, Status: http.StatusCreated, Out: entryOut{}, Do: note},
+		{Method: post, Path: "/entries/:id/undo", Summary: "Take an entry back", In: done{}, Do: func(c *call) (any, error) {
+			entry, err := c.id("id")
+			if err != nil {
+				return nil, err
+			}
+			var in done
+			if err := c.read(&in); err != nil {
+				return nil, err
+			}
+			return nil, notebook.Undo(c.ctx, c.Store, c.w, in.ID, entry)
+		}},
+	}
+}
+
+func wholeOrNone(b nursery.Batch, err error) (any, error) {
+	if err != nil {
+		return nil, err
+	}
+	return wholeOut(b), nil
+}
+
+func sow(c *call) (any, error) {
+	var in sowIn
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	var e field.Errors
+	list := cells(&e, "cells", in.Cells)
+	if err := e.Err(); err != nil {
+		return nil, err
+	}
+	out, err := nursery.Sow(c.ctx, c.Store, c.w, nursery.SowRequest{
+		ID: in.ID, Lot: in.Lot, Wanted: in.Wanted, ReadyBy: in.ReadyBy, Purpose: in.Purpose, SeedsPerCell: in.SeedsPerCell,
+		Tray: in.Tray, Cells: list, Planned: in.Planned, At: in.At,
+	})
+	if err != nil {
+		return nil, err
+	}
+	b, err := nursery.Get(c.ctx, c.Store, c.w, out.Batch)
+	return wholeOrNone(b, err)
+}
+
+func count(c *call, _ uuid.UUID, in countIn) error {
+	var e field.Errors
+	r := nursery.CountRequest{ID: in.ID, At: in.At}
+	for i, m := range in.Marks {
+		cell, err := tray.Parse(m.Cell)
+		if err != nil {
+			e.Tell(fmt.Sprintf("marks.%d.cell", i), say.Why(err))
+		}
+		e.Require(i == 0 || m.Tray == in.Marks[0].Tray, fmt.Sprintf("marks.%d.tray", i), "is another tray; count one at a time")
+		r.Tray = m.Tray
+		r.Marks = append(r.Marks, batch.Mark{In: m.Tray.String(), Row: cell.Row, Col: cell.Col, State: m.State, Cause: m.Cause, Was: m.Was})
+	}
+	e.Require(len(in.Marks) > 0, "marks", "takes at least one")
+	if err := e.Err(); err != nil {
+		return err
+	}
+	return nursery.Count(c.ctx, c.Store, c.w, r)
+}
+
+func move(c *call, id uuid.UUID, in moveIn) error {
+	var e field.Errors
+	r := site.MoveRequest{
+		ID: in.ID, Batch: id, From: spots(&e, "from", in.From), To: in.To, Ports: cells(&e, "ports", in.Ports), Fill: in.Fill,
+		Lost: spots(&e, "lost", in.Lost), Cause: in.Cause, RampDays: in.RampDays, Sure: in.Sure, At: in.At,
+	}
+	if err := e.Err(); err != nil {
+		return err
+	}
+	return site.Move(c.ctx, c.Store, c.w, r)
+}
+
+func cut(c *call, id uuid.UUID, in harvestIn) error {
+	var e field.Errors
+	r := harvest.Request{ID: in.ID, Batch: id, Place: in.Place, Grams: in.Grams, From: spots(&e, "from", in.From), At: in.At}
+	if err := e.Err(); err != nil {
+		return err
+	}
+	return harvest.Weigh(c.ctx, c.Store, c.w, r)
+}
+
+type entryOut struct {
+	ID         uuid.UUID       `json:"id"`
+	Kind       string          `json:"kind"`
+	HappenedAt time.Time       `json:"happened_at"`
+	WrittenAt  time.Time       `json:"written_at"`
+	Person     string          `json:"person"`
+	Says       string          `json:"says"`
+	About      []aboutOut      `json:"about"`
+	Corrects   *uuid.UUID      `json:"corrects,omitempty"`
+	Corrected  bool            `json:"corrected"`
+	Data       json.RawMessage `json:"data" jsonschema:"type=object"`
+}
+
+type aboutOut struct {
+	ID   uuid.UUID `json:"id"`
+	Kind string    `json:"kind"`
+	Name string    `json:"name"`
+}
+
+type noteIn struct {
+	done
+	Text  string      `json:"text"`
+	About []uuid.UUID `json:"about,omitempty"`
+}
+
+func entryOf(l notebook.Line) entryOut {
+	e := entryOut{
+		ID: l.ID, Kind: l.Kind, HappenedAt: l.HappenedAt.UTC(), WrittenAt: l.WrittenAt.UTC(), Person: l.Person, Says: l.Says.String(),
+		Corrects: l.Corrects, Corrected: l.Corrected, Data: l.Data, About: []aboutOut{},
+	}
+	for _, a := range l.About {
+		e.About = append(e.About, aboutOut{a.ID, string(a.Kind), a.Name})
+	}
+	return e
+}
+
+// entries pages by the moment and the number of the last entry that was sent.
+func entries(c *call) (any, error) {
+	limit, err := c.number("limit", usualItems, 1, mostItems)
+	if err != nil {
+		return nil, err
+	}
+	f := notebook.Filter{Find: strings.TrimSpace(c.gin.Query("find")), Most: limit + 1}
+	if about := c.gin.Query("about"); about != "" {
+		id, err := uuid.Parse(about)
+		if err != nil {
+			return nil, field.Refuse("about", "takes the id of something")
+		}
+		if _, err := notebook.Thing(c.ctx, c.Store, c.w, id); err != nil {
+			return nil, err
+		}
+		f.About = &id
+	}
+	if cursor := c.gin.Query("cursor"); cursor != "" {
+		at, seq, ok := strings.Cut(cursor, "_")
+		micros, err1 := strconv.ParseInt(at, 10, 64)
+		n, err2 := strconv.ParseInt(seq, 10, 64)
+		if !ok || err1 != nil || err2 != nil {
+			return nil, field.Refuse("cursor", "is not one that was sent")
+		}
+		before := time.UnixMicro(micros)
+		f.Before, f.BeforeSeq = &before, n
+	}
+	lines, err := notebook.Read(c.ctx, c.Store, c.w, f)
+	if err != nil {
+		return nil, err
+	}
+	out := listOut[entryOut]{Items: []entryOut{}}
+	for i, l := range lines {
+		if i == limit {
+			last := lines[limit-1]
+			next := fmt.Sprintf("%d_%d", last.HappenedAt.UnixMicro(), last.Seq)
+			out.Next = &next
+			break
+		}
+		out.Items = append(out.Items, entryOf(l))
+	}
+	return out, nil
+}
+
+func note(c *call) (any, error) {
+	var in noteIn
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	if err := notebook.Note(c.ctx, c.Store, c.w, notebook.NoteRequest{ID: in.ID, Text: in.Text, About: in.About, At: in.At}); err != nil {
+		return nil, err
+	}
+	e, err := notebook.Entry(c.ctx, c.Store, c.w, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	return entryOf(notebook.Line{Entry: e, Says: ledger.Sentence(e.Kind, e.Data)}), nil
+}

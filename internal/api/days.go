@@ -1,0 +1,261 @@
+package api
+
+import (
+	"net/http"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/core/cold"
+	"ulpa/core/field"
+	core "ulpa/core/round"
+	"ulpa/core/say"
+	"ulpa/internal/round"
+	"ulpa/internal/season"
+	"ulpa/internal/trail"
+	"ulpa/internal/who"
+)
+
+type schoolOut struct {
+	Name   string       `json:"name"`
+	Zone   string       `json:"zone"`
+	Now    time.Time    `json:"now"`
+	Today  calendar.Day `json:"today"`
+	Period int          `json:"period_minutes"`
+	May    string       `json:"may" jsonschema:"description=what this key may: read, measure or all"`
+}
+
+type walkOut struct {
+	Today   calendar.Day `json:"today"`
+	Minutes int          `json:"minutes"`
+	Period  int          `json:"period_minutes"`
+	Stops   []stopOut    `json:"stops"`
+	Away    []taskOut    `json:"before_absence" jsonschema:"description=what will not last until somebody is back"`
+	From    calendar.Day `json:"absent_after"`
+	Back    calendar.Day `json:"back_on"`
+}
+
+type stopOut struct {
+	Place   uuid.UUID `json:"place"`
+	Name    string    `json:"name"`
+	Minutes int       `json:"minutes"`
+	Tasks   []taskOut `json:"tasks"`
+}
+
+type taskOut struct {
+	Key     string `json:"key,omitempty"`
+	Kind    string `json:"kind"`
+	What    string `json:"what"`
+	Why     string `json:"why,omitempty"`
+	When    string `json:"when" jsonschema:"enum=now,enum=today,enum=soon"`
+	Minutes int    `json:"minutes"`
+	Batch   string `json:"batch,omitempty"`
+	Tray    string `json:"tray,omitempty"`
+	Tank    string `json:"tank,omitempty"`
+	Planned string `json:"planned,omitempty"`
+}
+
+type tickIn struct {
+	ID   uuid.UUID `json:"id"`
+	Task string    `json:"task" jsonschema:"description=the key of one of today’s tasks"`
+	Skip bool      `json:"skip,omitempty" jsonschema:"description=not today, instead of done"`
+}
+
+type nightOut struct {
+	Day   calendar.Day `json:"day"`
+	MinC  float64      `json:"forecast_c"`
+	SiteC *float64     `json:"here_c,omitempty"`
+}
+
+type nightIn struct {
+	MinC  *float64 `json:"forecast_c,omitempty"`
+	SiteC *float64 `json:"here_c,omitempty" jsonschema:"description=what it came to at the school"`
+}
+
+type plannedOut struct {
+	ID      uuid.UUID    `json:"id"`
+	Crop    string       `json:"crop"`
+	Wanted  int          `json:"wanted"`
+	SowOn   calendar.Day `json:"sow_on"`
+	ReadyBy calendar.Day `json:"ready_by"`
+}
+
+type trailOut struct {
+	First  time.Time `json:"first"`
+	Last   time.Time `json:"last"`
+	Times  int       `json:"times"`
+	Person string    `json:"person"`
+	Says   string    `json:"says"`
+}
+
+type trailPage struct {
+	Items []trailOut    `json:"items"`
+	Next  *calendar.Day `json:"next,omitempty" jsonschema:"description=before, for the lines of earlier days"`
+}
+
+type clockOut struct {
+	Now time.Time `json:"now"`
+}
+
+type clockIn struct {
+	Now  time.Time     `json:"now,omitzero" jsonschema:"description=a moment to move on to"`
+	Day  *calendar.Day `json:"day,omitempty" jsonschema:"description=or a day, at the same time of day"`
+	Days int           `json:"days,omitempty" jsonschema:"description=or so many days on"`
+}
+
+func dayOperations() []operation {
+	get, post, put := http.MethodGet, http.MethodPost, http.MethodPut
+	return []operation{
+		{Method: get, Path: "/school", Summary: "Read the school, its time and what this key may", Out: schoolOut{}, Do: func(c *call) (any, error) {
+			now := c.Store.Now()
+			return schoolOut{c.w.SchoolName, c.w.Zone.String(), now.UTC(), c.w.Day(now), c.w.Period, c.w.Scope}, nil
+		}},
+		{Method: get, Path: "/round", Summary: "Read today’s round: what is due, where and why", Out: walkOut{}, Do: walk},
+		{Method: post, Path: "/round/ticks", Summary: "Tick a task off, or put it off for today", In: tickIn{}, Do: func(c *call) (any, error) {
+			var in tickIn
+			if err := c.read(&in); err != nil {
+				return nil, err
+			}
+			_, err := round.Tick(c.ctx, c.Store, c.w, round.TickRequest{ID: in.ID, Task: in.Task, Skip: in.Skip})
+			return nil, err
+		}},
+		{Method: get, Path: "/nights", Summary: "Read the nights of two weeks and those ahead", Out: listOut[nightOut]{}, Do: func(c *call) (any, error) {
+			list, err := season.Nights(c.ctx, c.Store, c.w)
+			out := listOut[nightOut]{Items: []nightOut{}}
+			for _, n := range list {
+				out.Items = append(out.Items, nightOut{n.Day, n.MinC, n.SiteC})
+			}
+			return out, err
+		}},
+		{Method: put, Path: "/nights/:day", Summary: "Write down a night: its forecast, or what it came to", In: nightIn{}, Do: putNight},
+		{Method: get, Path: "/planned", Summary: "List the sowings that are planned", Query: paging, Out: listOut[plannedOut]{}, Do: func(c *call) (any, error) {
+			all, err := season.Plans(c.ctx, c.Store, c.w)
+			if err != nil {
+				return nil, err
+			}
+			var list []plannedOut
+			for _, p := range all {
+				list = append(list, plannedOut{p.ID, p.Crop, p.Wanted, p.SowOn, p.ReadyBy})
+			}
+			return page(c, list, func(p plannedOut) string { return p.ID.String() })
+		}},
+		{Method: post, Path: "/planned", Summary: "Plan a sowing", In: plannedOut{}, Out: plannedOut{}, Status: http.StatusCreated, Do: func(c *call) (any, error) {
+			var in plannedOut
+			if err := c.read(&in); err != nil {
+				return nil, err
+			}
+			return in, season.Plan(c.ctx, c.Store, c.w, season.Planned{ID: in.ID, Crop: in.Crop, Wanted: in.Wanted, SowOn: in.SowOn, ReadyBy: in.ReadyBy})
+		}},
+		{Method: http.MethodDelete, Path: "/planned/:id", Summary: "Drop a sowing that will not happen", Do: func(c *call) (any, error) {
+			id, err := c.id("id")
+			if err != nil {
+				return nil, err
+			}
+			return nil, season.Drop(c.ctx, c.Store, c.w, id)
+		}},
+		{Method: get, Path: "/trail", Summary: "Read the trail, newest first", Query: []param{{"before", "a day: the lines of earlier days"}}, Out: trailPage{}, Do: readTrail},
+		{Method: get, Path: "/clock", Summary: "Read the demo’s clock", Out: clockOut{}, Open: true, Demo: true, Do: func(c *call) (any, error) {
+			return clockOut{c.Clock.Now().UTC()}, nil
+		}},
+		{Method: put, Path: "/clock", Summary: "Move the demo’s clock on", In: clockIn{}, Out: clockOut{}, Open: true, Demo: true, Do: moveClock},
+	}
+}
+
+func taskOf(t core.Task) taskOut {
+	out := taskOut{Key: t.Key, Kind: t.Kind, What: t.What().String(), When: t.Urgency.Word(), Minutes: t.Minutes, Batch: t.Batch, Tray: t.Tray, Tank: t.Tank, Planned: t.Planned}
+	if t.Why != nil {
+		out.Why = t.Why.String()
+	}
+	return out
+}
+
+func walk(c *call) (any, error) {
+	w, err := round.Today(c.ctx, c.Store, c.w)
+	if err != nil {
+		return nil, err
+	}
+	out := walkOut{Today: w.Today, Minutes: w.Minutes(), Period: c.w.Period, Stops: []stopOut{}, Away: []taskOut{}, From: w.From, Back: w.Back}
+	for _, s := range w.Stops {
+		place, err := uuid.Parse(s.Place)
+		if err != nil {
+			return nil, err
+		}
+		stop := stopOut{Place: place, Name: s.Name, Minutes: s.Minutes, Tasks: []taskOut{}}
+		for _, t := range s.Tasks {
+			stop.Tasks = append(stop.Tasks, taskOf(t))
+		}
+		out.Stops = append(out.Stops, stop)
+	}
+	for _, t := range w.Away {
+		out.Away = append(out.Away, taskOf(t))
+	}
+	return out, nil
+}
+
+func putNight(c *call) (any, error) {
+	day, err := calendar.ParseDay(c.gin.Param("day"))
+	if err != nil {
+		return nil, field.Errors{{Field: "day", Message: say.Why(err)}}
+	}
+	var in nightIn
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	if in.MinC == nil && in.SiteC == nil {
+		return nil, field.Refuse("forecast_c", "takes the low that is forecast")
+	}
+	if in.MinC != nil {
+		if err := season.PutNight(c.ctx, c.Store, c.w, cold.Night{Day: day, MinC: *in.MinC}); err != nil {
+			return nil, err
+		}
+	}
+	if in.SiteC != nil {
+		return nil, season.PutSiteNight(c.ctx, c.Store, c.w, cold.Night{Day: day, MinC: *in.SiteC})
+	}
+	return nil, nil
+}
+
+func readTrail(c *call) (any, error) {
+	if err := c.w.Must(who.Settings); err != nil {
+		return nil, err
+	}
+	var before *calendar.Day
+	if s := c.gin.Query("before"); s != "" {
+		day, err := calendar.ParseDay(s)
+		if err != nil {
+			return nil, field.Errors{{Field: "before", Message: say.Why(err)}}
+		}
+		before = &day
+	}
+	lines, err := trail.Read(c.ctx, c.Store, c.w, before)
+	if err != nil {
+		return nil, err
+	}
+	out := trailPage{Items: []trailOut{}, Next: lines.More}
+	for _, l := range lines.Lines {
+		out.Items = append(out.Items, trailOut{l.First.UTC(), l.Last.UTC(), l.Times, l.Person, l.Says.String()})
+	}
+	return out, nil
+}
+
+func moveClock(c *call) (any, error) {
+	var in clockIn
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	now := c.Clock.Now()
+	to := in.Now
+	switch {
+	case in.Day != nil:
+		to = now.AddDate(0, 0, int(*in.Day-calendar.Of(now)))
+	case in.Days != 0:
+		to = now.AddDate(0, 0, in.Days)
+	case to.IsZero():
+		return nil, field.Refuse("now", "say a moment, a day, or how many days on")
+	}
+	if err := c.Clock.Advance(to); err != nil {
+		return nil, err
+	}
+	return clockOut{c.Clock.Now().UTC()}, nil
+}

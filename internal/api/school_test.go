@@ -1,0 +1,322 @@
+package api_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"net/http"
+	"net/http/httptest"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+	"github.com/santhosh-tekuri/jsonschema/v6"
+	"github.com/stretchr/testify/require"
+
+	"ulpa/internal/api"
+	"ulpa/internal/demo"
+	"ulpa/internal/people"
+	"ulpa/internal/testdb"
+	"ulpa/internal/who"
+)
+
+// program is somebody who comes with a key, and holds every answer against the description.
+type program struct {
+	t    *testing.T
+	g    http.Handler
+	key  string
+	desc *jsonschema.Compiler
+	doc  map[string]any
+}
+
+func newProgram(t *testing.T) (program, testdb.DB) {
+	d := testdb.Demo(t)
+	gin.SetMode(gin.ReleaseMode)
+	g := gin.New()
+	api.Routes(g, api.School{Store: d.Store, Clock: d.Clock})
+	p := program{t: t, g: g, key: demo.Key, desc: jsonschema.NewCompiler()}
+	res := p.ask("GET", "/openapi.json", nil)
+	require.Equal(t, 200, res.Code)
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(res.Body.Bytes()))
+	require.NoError(t, err)
+	p.doc = doc.(map[string]any)
+	p.desc.DefaultDraft(jsonschema.Draft2020)
+	p.desc.AssertFormat()
+	require.NoError(t, p.desc.AddResource("http://ulpa/openapi.json", doc))
+	return p, d
+}
+
+func (p program) ask(method, path string, body any, headers ...string) *httptest.ResponseRecorder {
+	var in bytes.Buffer
+	if s, ok := body.(string); ok {
+		in.WriteString(s)
+	} else if body != nil {
+		require.NoError(p.t, json.NewEncoder(&in).Encode(body))
+	}
+	r := httptest.NewRequest(method, "/api/v1"+path, &in)
+	if p.key != "" {
+		r.Header.Set("Authorization", "Bearer "+p.key)
+	}
+	for i := 0; i+1 < len(headers); i += 2 {
+		r.Header.Set(headers[i], headers[i+1])
+	}
+	w := httptest.NewRecorder()
+	p.g.ServeHTTP(w, r)
+	if p.doc != nil {
+		p.holds(method, strings.Split(path, "?")[0], w)
+	}
+	return w
+}
+
+// holds compares an answer with its description.
+func (p program) holds(method, path string, w *httptest.ResponseRecorder) {
+	p.t.Helper()
+	for at, x := range p.doc["paths"].(map[string]any) {
+		if !like(at, "/api/v1"+path) {
+			continue
+		}
+		one, ok := x.(map[string]any)[strings.ToLower(method)].(map[string]any)
+		if !ok {
+			continue
+		}
+		responses := one["responses"].(map[string]any)
+		code := strconv.Itoa(w.Code)
+		require.Contains(p.t, responses, code, "%s %s: %s", method, path, w.Body.String())
+		content, ok := responses[code].(map[string]any)["content"].(map[string]any)
+		if !ok {
+			require.Empty(p.t, w.Body.String())
+			return
+		}
+		kind := strings.Split(w.Header().Get("Content-Type"), ";")[0]
+		require.Contains(p.t, content, kind, path)
+		pointer := "http://ulpa/openapi.json#/paths/" + strings.ReplaceAll(strings.ReplaceAll(at, "~", "~0"), "/", "~1") + "/" + strings.ToLower(method) +
+			"/responses/" + code + "/content/" + strings.ReplaceAll(kind, "/", "~1") + "/schema"
+		schema, err := p.desc.Compile(strings.NewReplacer("{", "%7B", "}", "%7D").Replace(pointer))
+		require.NoError(p.t, err)
+		said, err := jsonschema.UnmarshalJSON(bytes.NewReader(w.Body.Bytes()))
+		require.NoError(p.t, err)
+		require.NoError(p.t, schema.Validate(said), "%s %s\n%s", method, path, w.Body.String())
+		return
+	}
+	p.t.Errorf("%s %s is not described", method, path)
+}
+
+func like(pattern, path string) bool {
+	a, b := strings.Split(pattern, "/"), strings.Split(path, "/")
+	if len(a) != len(b) {
+		return false
+	}
+	for i := range a {
+		if a[i] != b[i] && !strings.HasPrefix(a[i], "{") {
+			return false
+		}
+	}
+	return true
+}
+
+type list struct {
+	Items []map[string]any
+	Next  *string
+}
+
+func (p program) list(path string) (out list) {
+	res := p.ask("GET", path, nil)
+	require.Equal(p.t, 200, res.Code, "%s: %s", path, res.Body.String())
+	require.NoError(p.t, json.Unmarshal(res.Body.Bytes(), &out))
+	return out
+}
+
+// A program does a school's day: reads everything, sets things up, sows, counts, moves,
+// reads and treats, cuts, notes, ticks; every answer is as it is described. What is sent
+// twice is kept once, another content under the id is a conflict.
+func TestAProgramDoesADay(t *testing.T) {
+	p, _ := newProgram(t)
+	for _, path := range []string{
+		"/school", "/round", "/nights", "/planned", "/trail", "/batches", "/entries", "/water", "/places", "/trays", "/tanks", "/lots", "/varieties",
+		"/closures", "/clock",
+	} {
+		res := p.ask("GET", path, nil)
+		require.Equal(t, 200, res.Code, "%s: %s", path, res.Body.String())
+	}
+
+	// Lists come in pages, and every page is another.
+	seen := map[any]bool{}
+	for cursor := ""; ; {
+		page := p.list("/entries?limit=40" + cursor)
+		for _, e := range page.Items {
+			require.False(t, seen[e["id"]])
+			seen[e["id"]] = true
+		}
+		if page.Next == nil {
+			break
+		}
+		cursor = "&cursor=" + *page.Next
+	}
+	require.Greater(t, len(seen), 100)
+	require.Len(t, p.list("/trays?limit=5").Items, 5)
+
+	// A tray is set up, changed by its tag, and not by another's.
+	bench := p.list("/places").Items[0]["id"]
+	tray := uuid.NewString()
+	body := map[string]any{"name": "Slate 1", "place": bench, "rows": 2, "columns": 6, "cell_ml": 40}
+	require.Equal(t, 428, p.ask("PUT", "/trays/"+tray, body).Code)
+	made := p.ask("PUT", "/trays/"+tray, body, "If-None-Match", "*")
+	require.Equal(t, 201, made.Code, made.Body.String())
+	require.Equal(t, 201, p.ask("PUT", "/trays/"+tray, body, "If-None-Match", "*").Code, "sent twice")
+	tag := made.Header().Get("ETag")
+	require.Equal(t, 304, rawGet(p, "/trays/"+tray, tag))
+	body["columns"] = 7
+	require.Equal(t, 412, p.ask("PUT", "/trays/"+tray, body, "If-Match", `"another"`).Code)
+	require.Equal(t, 200, p.ask("PUT", "/trays/"+tray, body, "If-Match", tag).Code)
+	require.Equal(t, 412, p.ask("PUT", "/trays/"+tray, map[string]any{"name": "Slate 9", "place": bench, "rows": 2, "columns": 9, "cell_ml": 40}, "If-Match", tag).Code)
+	require.Equal(t, 422, p.ask("PUT", "/trays/"+uuid.NewString(), map[string]any{"name": "x", "cells": 4}, "If-None-Match", "*").Code)
+
+	// A batch from seed to harvest.
+	lot := ""
+	for _, l := range p.list("/lots").Items {
+		if l["crop"] == "pakchoi" {
+			lot = l["id"].(string)
+		}
+	}
+	sowing := map[string]any{"id": uuid.NewString(), "lot": lot, "tray": tray, "cells": []string{"A1", "A2", "A3"}, "seeds_per_cell": 1, "wanted": 3}
+	res := p.ask("POST", "/batches", sowing)
+	require.Equal(t, 201, res.Code, res.Body.String())
+	require.Equal(t, 201, p.ask("POST", "/batches", sowing).Code, "sent twice is kept once")
+	sowing["wanted"] = 2
+	require.Equal(t, 409, p.ask("POST", "/batches", sowing).Code)
+	batch := "/batches/" + sowing["id"].(string)
+	do := func(path string, in map[string]any) map[string]any {
+		t.Helper()
+		in["id"] = uuid.NewString()
+		res := p.ask("POST", path, in)
+		require.Equal(t, 200, res.Code, "%s: %s", path, res.Body.String())
+		var out map[string]any
+		require.NoError(t, json.Unmarshal(res.Body.Bytes(), &out))
+		return out
+	}
+	marks := []map[string]any{{"tray": tray, "cell": "A1", "state": "sprouted"}, {"tray": tray, "cell": "A2", "state": "sprouted"}, {"tray": tray, "cell": "A3", "state": "sprouted"}}
+	require.EqualValues(t, 3, do(batch+"/counts", map[string]any{"marks": marks})["standing"])
+	do(batch+"/looks", map[string]any{"leaves": 3, "height_cm": 4})
+	do(batch+"/losses", map[string]any{"from": []any{map[string]any{"kind": "cell", "in": tray, "name": "A3"}}, "cause": "eaten"})
+	tower := ""
+	for _, x := range p.list("/places").Items {
+		if x["name"] == "South tower" {
+			tower = x["id"].(string)
+		}
+	}
+	moved := do(batch+"/moves", map[string]any{
+		"from": []any{map[string]any{"kind": "cell", "in": tray, "name": "A1"}, map[string]any{"kind": "cell", "in": tray, "name": "A2"}}, "to": tower, "fill": true,
+	})
+	var ports []any
+	for _, x := range moved["where"].([]any) {
+		if s := x.(map[string]any); s["kind"] == "port" {
+			ports = append(ports, map[string]any{"kind": "port", "in": s["in"], "name": s["name"]})
+		}
+	}
+	require.Len(t, ports, 2)
+	do(batch+"/harvests", map[string]any{"grams": 180, "from": ports})
+	require.Equal(t, true, do(batch+"/close", map[string]any{})["closed"])
+
+	// Water: a slip is asked about, what cannot be is refused.
+	tank := ""
+	for _, x := range p.list("/water").Items {
+		if x["name"] == "South tower" {
+			tank = "/tanks/" + x["tank"].(string)
+		}
+	}
+	require.Equal(t, 200, p.ask("GET", tank+"/advice", nil).Code)
+	require.Equal(t, 422, p.ask("POST", tank+"/readings", map[string]any{"id": uuid.NewString(), "ph": 58}).Code)
+	asked := p.ask("POST", tank+"/readings", map[string]any{"id": uuid.NewString(), "ph": 4.4})
+	require.Equal(t, 409, asked.Code)
+	require.Contains(t, asked.Body.String(), `"asks":true`)
+	do(tank+"/readings", map[string]any{"ph": 4.4, "ec_ms_cm": 1.4, "temperature_c": 19, "level_l": 50, "sure": true})
+	do(tank+"/treatments", map[string]any{"water_l": 2})
+	require.Equal(t, 200, p.ask("GET", tank+"/past?limit=3", nil).Code)
+
+	// Notes, the round, nights, plans.
+	note := p.ask("POST", "/entries", map[string]any{"id": uuid.NewString(), "text": "Slugs on the sill", "about": []any{bench}})
+	require.Equal(t, 201, note.Code)
+	var written struct{ ID string }
+	require.NoError(t, json.Unmarshal(note.Body.Bytes(), &written))
+	require.Len(t, p.list("/entries?find=slugs+on").Items, 1)
+	require.Equal(t, 204, p.ask("POST", "/entries/"+written.ID+"/undo", map[string]any{"id": uuid.NewString()}).Code)
+	var walk struct {
+		Stops []struct{ Tasks []struct{ Key string } }
+	}
+	require.NoError(t, json.Unmarshal(p.ask("GET", "/round", nil).Body.Bytes(), &walk))
+	require.Equal(t, 204, p.ask("POST", "/round/ticks", map[string]any{"id": uuid.NewString(), "task": walk.Stops[0].Tasks[0].Key}).Code)
+	require.Equal(t, 204, p.ask("PUT", "/nights/2027-03-21", map[string]any{"forecast_c": -3}).Code)
+	require.Equal(t, 422, p.ask("PUT", "/nights/tomorrow", map[string]any{"forecast_c": -3}).Code)
+	plan := map[string]any{"id": uuid.NewString(), "crop": "basil", "wanted": 12, "sow_on": "2027-03-20", "ready_by": "2027-05-10"}
+	require.Equal(t, 201, p.ask("POST", "/planned", plan).Code)
+	require.Equal(t, 204, p.ask("DELETE", "/planned/"+plan["id"].(string), nil).Code)
+}
+
+// What a key may is what its maker chose; a key that is withdrawn, or none, opens nothing,
+// and none learns of another school or of people.
+func TestKeysAreBounded(t *testing.T) {
+	p, d := newProgram(t)
+	ines := d.Ines(t)
+	key := func(scope string) (program, uuid.UUID) {
+		x, id := p, uuid.New()
+		x.key = people.NewKeyText()
+		require.NoError(t, people.AddKey(t.Context(), d.Store, ines, id, "Logger "+scope, scope, x.key))
+		return x, id
+	}
+	note := func() map[string]any { return map[string]any{"id": uuid.NewString(), "text": "x"} }
+	tank := "/tanks/" + p.list("/water").Items[1]["tank"].(string) + "/readings"
+	reading := func() map[string]any {
+		return map[string]any{"id": uuid.NewString(), "temperature_c": 19, "sure": true}
+	}
+	reads, _ := key(who.ScopeRead)
+	measures, id := key(who.ScopeMeasure)
+	require.Equal(t, []int{200, 403, 403}, []int{reads.ask("GET", "/round", nil).Code, reads.ask("POST", tank, reading()).Code, reads.ask("POST", "/entries", note()).Code})
+	require.Equal(t, []int{200, 200, 403}, []int{measures.ask("GET", "/round", nil).Code, measures.ask("POST", tank, reading()).Code, measures.ask("POST", "/entries", note()).Code})
+	require.Equal(t, 201, p.ask("POST", "/entries", note()).Code)
+	require.NoError(t, people.WithdrawKey(t.Context(), d.Store, ines, id))
+	require.Equal(t, 401, measures.ask("GET", "/round", nil).Code)
+	nobody := p
+	nobody.key = ""
+	require.Equal(t, 401, nobody.ask("GET", "/batches", nil).Code)
+	other := d.Person(t, d.School(t, "elsewhere"), who.Coordinator, "stranger")
+	strange := p
+	strange.key = people.NewKeyText()
+	require.NoError(t, people.AddKey(t.Context(), d.Store, other, uuid.New(), "Spy", who.ScopeAll, strange.key))
+	require.Empty(t, strange.list("/batches").Items)
+	require.Equal(t, 404, strange.ask("GET", "/batches/"+p.list("/batches").Items[0]["id"].(string), nil).Code)
+
+	codes := map[int]int{}
+	for range 200 {
+		codes[strange.ask("GET", "/school", nil).Code]++
+	}
+	require.NotZero(t, codes[200])
+	require.NotZero(t, codes[429], "a key that asks too often is told to wait")
+}
+
+// The demo's day moves on, and what is due comes due; under serve there is no such clock.
+func TestTheDemosClockMovesOn(t *testing.T) {
+	p, d := newProgram(t)
+	p.key = ""
+	require.Equal(t, 422, p.ask("PUT", "/clock", map[string]any{"day": "2027-03-01"}).Code, "it never goes back")
+	res := p.ask("PUT", "/clock", map[string]any{"day": "2027-03-25"})
+	require.Equal(t, 200, res.Code, res.Body.String())
+	require.Equal(t, "2027-03-25", d.Clock.Now().Format(time.DateOnly))
+	require.Equal(t, 200, p.ask("PUT", "/clock", map[string]any{"days": 1}).Code)
+	p.key = demo.Key
+	var walk struct{ Today string }
+	require.NoError(t, json.Unmarshal(p.ask("GET", "/round", nil).Body.Bytes(), &walk))
+	require.Equal(t, "2027-03-26", walk.Today)
+	g := gin.New()
+	api.Routes(g, api.School{Store: d.Store})
+	w := httptest.NewRecorder()
+	g.ServeHTTP(w, httptest.NewRequest("PUT", "/api/v1/clock", strings.NewReader(`{"days":1}`)))
+	require.Equal(t, 404, w.Code)
+}
+
+// rawGet asks with a tag; an answer of nothing new has no body to hold against anything.
+func rawGet(p program, path, tag string) int {
+	p.doc = nil
+	return p.ask("GET", path, nil, "If-None-Match", tag).Code
+}

@@ -1,0 +1,205 @@
+package api
+
+import (
+	"net/http"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/chemistry"
+	"ulpa/core/say"
+	"ulpa/core/tank"
+	"ulpa/core/working"
+	"ulpa/internal/ledger"
+	"ulpa/internal/solution"
+)
+
+type waterOut struct {
+	Tank   uuid.UUID  `json:"tank"`
+	Name   string     `json:"name"`
+	ReadAt *time.Time `json:"read_at,omitempty"`
+	PH     *float64   `json:"ph,omitempty"`
+	ECMS   *float64   `json:"ec_ms_cm,omitempty"`
+	TempC  *float64   `json:"temperature_c,omitempty"`
+	LevelL *float64   `json:"level_l,omitempty"`
+	Needs  bool       `json:"needs" jsonschema:"description=something is to be done"`
+	Now    bool       `json:"now" jsonschema:"description=and waiting costs something"`
+	Adult  bool       `json:"adult_only" jsonschema:"description=what is advised is for an adult"`
+}
+
+type adviceOut struct {
+	waterOut
+	Acts     []actOut       `json:"acts"`
+	Why      []string       `json:"why"`
+	Cautions []string       `json:"cautions"`
+	Plan     treatmentOut   `json:"plan" jsonschema:"description=how much of what, as it is advised"`
+	Working  []working.Step `json:"working"`
+}
+
+// actOut is one thing to do: read, drain, water and so on.
+type actOut struct {
+	Do     string  `json:"do"`
+	Amount float64 `json:"amount"`
+	Unit   string  `json:"unit,omitempty"`
+	What   string  `json:"what,omitempty"`
+}
+
+type treatmentOut struct {
+	DrainL  float64 `json:"drain_l"`
+	WaterL  float64 `json:"water_l"`
+	StockML float64 `json:"stock_ml" jsonschema:"description=of each part"`
+	Agent   string  `json:"agent,omitempty"`
+	Amount  float64 `json:"amount" jsonschema:"description=of the acid or alkali on the shelf, in unit"`
+	Unit    string  `json:"unit,omitempty"`
+}
+
+type readingIn struct {
+	done
+	PH     *float64 `json:"ph,omitempty"`
+	ECMS   *float64 `json:"ec_ms_cm,omitempty"`
+	TempC  *float64 `json:"temperature_c,omitempty"`
+	LevelL *float64 `json:"level_l,omitempty"`
+	With   string   `json:"with,omitempty"`
+	Sure   bool     `json:"sure,omitempty"`
+}
+
+type treatmentIn struct {
+	done
+	DrainL  float64         `json:"drain_l,omitempty"`
+	WaterL  float64         `json:"water_l,omitempty"`
+	StockML float64         `json:"stock_ml,omitempty"`
+	Agent   chemistry.Agent `json:"agent,omitempty"`
+	Amount  float64         `json:"amount,omitempty"`
+	Sure    bool            `json:"sure,omitempty"`
+}
+
+// pastOut is something that was read of a tank, or done to it.
+type pastOut struct {
+	ID        uuid.UUID     `json:"id"`
+	At        time.Time     `json:"at"`
+	Reading   *readOut      `json:"reading,omitempty"`
+	Treatment *treatmentOut `json:"treatment,omitempty"`
+}
+
+type readOut struct {
+	PH     *float64 `json:"ph,omitempty"`
+	ECMS   *float64 `json:"ec_ms_cm,omitempty"`
+	TempC  *float64 `json:"temperature_c,omitempty"`
+	LevelL *float64 `json:"level_l,omitempty"`
+}
+
+func treatmentOf(t tank.Treatment) treatmentOut {
+	return treatmentOut{t.DrainL, t.WaterL, t.StockML, string(t.Agent), t.Amount, t.Unit}
+}
+
+func waterOf(t ledger.Tank, a tank.Advice) waterOut {
+	s := t.State
+	return waterOut{t.ID, t.Name, s.ReadAt, s.PH, s.ECMS, s.TempC, s.LevelL, a.Needs, a.Now, a.Adult}
+}
+
+func adviceOf(t ledger.Tank, a tank.Advice) adviceOut {
+	out := adviceOut{waterOut: waterOf(t, a), Acts: []actOut{}, Why: said(a.Why), Cautions: said(a.Cautions), Plan: treatmentOf(a.Plan), Working: a.Steps}
+	for _, x := range a.Acts {
+		act := actOut{Do: x.Do, Amount: x.Amount, Unit: x.Unit}
+		if x.What != nil {
+			act.What = x.What.String()
+		}
+		out.Acts = append(out.Acts, act)
+	}
+	if out.Working == nil {
+		out.Working = []working.Step{}
+	}
+	return out
+}
+
+func said(list []say.Text) []string {
+	out := []string{}
+	for _, t := range list {
+		out = append(out, t.String())
+	}
+	return out
+}
+
+func waterOperations() []operation {
+	post, get := http.MethodPost, http.MethodGet
+	return []operation{
+		{Method: get, Path: "/water", Summary: "List every tank’s water and whether it needs something", Query: paging, Out: listOut[waterOut]{}, Do: func(c *call) (any, error) {
+			all, err := solution.All(c.ctx, c.Store, c.w)
+			if err != nil {
+				return nil, err
+			}
+			var list []waterOut
+			for _, g := range all {
+				list = append(list, waterOf(g.Tank, g.Advice))
+			}
+			return page(c, list, func(x waterOut) string { return x.Tank.String() })
+		}},
+		{Method: get, Path: "/tanks/:id/advice", Summary: "Advice: what a tank’s water needs, with its working", Out: adviceOut{}, Do: onTank(nil)},
+		{Method: get, Path: "/tanks/:id/past", Summary: "Read what was read of a tank and done to it, newest first", Query: paging, Out: listOut[pastOut]{}, Do: past},
+		{Method: post, Path: "/tanks/:id/readings", Summary: "Write down a reading", In: readingIn{}, Out: adviceOut{}, Do: onTank(func(c *call, id uuid.UUID) error {
+			var in readingIn
+			if err := c.read(&in); err != nil {
+				return err
+			}
+			return solution.LogReading(c.ctx, c.Store, c.w, solution.ReadingRequest{
+				ID: in.ID, Tank: id, At: in.At, Sure: in.Sure,
+				Reading: tank.Reading{PH: in.PH, ECMS: in.ECMS, TempC: in.TempC, LevelL: in.LevelL, With: in.With},
+			})
+		})},
+		{Method: post, Path: "/tanks/:id/treatments", Summary: "Write down what was added or drained", In: treatmentIn{}, Out: adviceOut{}, Do: onTank(func(c *call, id uuid.UUID) error {
+			var in treatmentIn
+			if err := c.read(&in); err != nil {
+				return err
+			}
+			return solution.Treat(c.ctx, c.Store, c.w, solution.TreatRequest{
+				ID: in.ID, Tank: id, At: in.At, Sure: in.Sure,
+				Done: tank.Treatment{DrainL: in.DrainL, WaterL: in.WaterL, StockML: in.StockML, Agent: in.Agent, Amount: in.Amount},
+			})
+		})},
+	}
+}
+
+// onTank does something to the tank of the path, and answers with what it needs then.
+func onTank(act func(*call, uuid.UUID) error) func(*call) (any, error) {
+	return func(c *call) (any, error) {
+		id, err := c.id("id")
+		if err != nil {
+			return nil, err
+		}
+		if act != nil {
+			if err := act(c, id); err != nil {
+				return nil, err
+			}
+		}
+		p, err := solution.Get(c.ctx, c.Store, c.w, id)
+		if err != nil {
+			return nil, err
+		}
+		return adviceOf(p.Tank, p.Advice), nil
+	}
+}
+
+func past(c *call) (any, error) {
+	id, err := c.id("id")
+	if err != nil {
+		return nil, err
+	}
+	p, err := solution.Get(c.ctx, c.Store, c.w, id)
+	if err != nil {
+		return nil, err
+	}
+	var list []pastOut
+	for i := len(p.Past) - 1; i >= 0; i-- {
+		x := p.Past[i]
+		out := pastOut{ID: x.ID, At: x.At}
+		if r := x.Reading; r != nil {
+			out.Reading = &readOut{r.PH, r.ECMS, r.TempC, r.LevelL}
+		}
+		if x.Treat != nil {
+			t := treatmentOf(*x.Treat)
+			out.Treatment = &t
+		}
+		list = append(list, out)
+	}
+	return page(c, list, func(x pastOut) string { return x.ID.String() })
+}
