@@ -183,6 +183,9 @@ func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, da
 	if err := demo.Load(ctx, s, clock, school, day); err != nil {
 		return err
 	}
+	if err := demo.LetPrograms(ctx, s, school); err != nil {
+		return err
+	}
 	if years > 0 {
 		if err := demo.Grow(ctx, pg.URL("ulpa"), school, day, demo.Busy(years)); err != nil {
 			return err

@@ -259,22 +259,31 @@ func bookOperations() []operation {
 		}},
 		{Method: post, Path: "/batches", Summary: "Sow: a batch begins", In: sowIn{}, Out: batchOut{}, Status: http.StatusCreated, Do: sow},
 		{Method: post, Path: "/batches/:id/counts", Summary: "Count: what was seen in cells", In: countIn{}, Out: batchOut{}, Do: onBatch(count)},
-		{Method: post, Path: "/batches/:id/looks", Summary: "Look: true leaves and height", In: lookIn{}, Out: batchOut{}, Do: onBatch(func(c *call, id uuid.UUID, in lookIn) error {
-			return nursery.Look(c.ctx, c.Store, c.w, in.ID, id, in.Leaves, in.HeightCM, in.At)
-		})},
-		{Method: post, Path: "/batches/:id/losses", Summary: "Write down losses", In: lossIn{}, Out: batchOut{}, Do: onBatch(func(c *call, id uuid.UUID, in lossIn) error {
-			var e field.Errors
-			from := spots(&e, "from", in.From)
-			if err := e.Err(); err != nil {
-				return err
-			}
-			return nursery.Lose(c.ctx, c.Store, c.w, in.ID, id, from, in.Cause, in.At)
-		})},
+		{
+			Method: post, Path: "/batches/:id/looks", Summary: "Look: true leaves and height", In: lookIn{}, Out: batchOut{},
+			Do: onBatch(func(c *call, id uuid.UUID, in lookIn) error {
+				return nursery.Look(c.ctx, c.Store, c.w, in.ID, id, in.Leaves, in.HeightCM, in.At)
+			}),
+		},
+		{
+			Method: post, Path: "/batches/:id/losses", Summary: "Write down losses", In: lossIn{}, Out: batchOut{},
+			Do: onBatch(func(c *call, id uuid.UUID, in lossIn) error {
+				var e field.Errors
+				from := spots(&e, "from", in.From)
+				if err := e.Err(); err != nil {
+					return err
+				}
+				return nursery.Lose(c.ctx, c.Store, c.w, in.ID, id, from, in.Cause, in.At)
+			}),
+		},
 		{Method: post, Path: "/batches/:id/moves", Summary: "Move plants to a place", In: moveIn{}, Out: batchOut{}, Do: onBatch(move)},
 		{Method: post, Path: "/batches/:id/harvests", Summary: "Harvest: what was cut, weighed", In: harvestIn{}, Out: batchOut{}, Do: onBatch(cut)},
-		{Method: post, Path: "/batches/:id/close", Summary: "Close a batch of which nothing stands", In: done{}, Out: batchOut{}, Do: onBatch(func(c *call, id uuid.UUID, in done) error {
-			return nursery.Close(c.ctx, c.Store, c.w, in.ID, id, in.At)
-		})},
+		{
+			Method: post, Path: "/batches/:id/close", Summary: "Close a batch of which nothing stands", In: done{}, Out: batchOut{},
+			Do: onBatch(func(c *call, id uuid.UUID, in done) error {
+				return nursery.Close(c.ctx, c.Store, c.w, in.ID, id, in.At)
+			}),
+		},
 		{
 			Method: get, Path: "/entries", Summary: "Read the notebook, newest first", Out: listOut[entryOut]{}, Query: append([]param{
 				{"about", "the id of a batch, place, tank, tray or packet"}, {"find", "words that stand in it"},

@@ -89,7 +89,7 @@ type trailOut struct {
 	Says   string    `json:"says"`
 }
 
-type trailPage struct {
+type trailList struct {
 	Items []trailOut    `json:"items"`
 	Next  *calendar.Day `json:"next,omitempty" jsonschema:"description=before, for the lines of earlier days"`
 }
@@ -129,24 +129,30 @@ func dayOperations() []operation {
 			return out, err
 		}},
 		{Method: put, Path: "/nights/:day", Summary: "Write down a night: its forecast, or what it came to", In: nightIn{}, Do: putNight},
-		{Method: get, Path: "/planned", Summary: "List the sowings that are planned", Query: paging, Out: listOut[plannedOut]{}, Do: func(c *call) (any, error) {
-			all, err := season.Plans(c.ctx, c.Store, c.w)
-			if err != nil {
-				return nil, err
-			}
-			var list []plannedOut
-			for _, p := range all {
-				list = append(list, plannedOut{p.ID, p.Crop, p.Wanted, p.SowOn, p.ReadyBy})
-			}
-			return page(c, list, func(p plannedOut) string { return p.ID.String() })
-		}},
-		{Method: post, Path: "/planned", Summary: "Plan a sowing", In: plannedOut{}, Out: plannedOut{}, Status: http.StatusCreated, Do: func(c *call) (any, error) {
-			var in plannedOut
-			if err := c.read(&in); err != nil {
-				return nil, err
-			}
-			return in, season.Plan(c.ctx, c.Store, c.w, season.Planned{ID: in.ID, Crop: in.Crop, Wanted: in.Wanted, SowOn: in.SowOn, ReadyBy: in.ReadyBy})
-		}},
+		{
+			Method: get, Path: "/planned", Summary: "List the sowings that are planned", Query: paging, Out: listOut[plannedOut]{},
+			Do: func(c *call) (any, error) {
+				all, err := season.Plans(c.ctx, c.Store, c.w)
+				if err != nil {
+					return nil, err
+				}
+				var list []plannedOut
+				for _, p := range all {
+					list = append(list, plannedOut{p.ID, p.Crop, p.Wanted, p.SowOn, p.ReadyBy})
+				}
+				return page(c, list, func(p plannedOut) string { return p.ID.String() })
+			},
+		},
+		{
+			Method: post, Path: "/planned", Summary: "Plan a sowing", In: plannedOut{}, Out: plannedOut{}, Status: http.StatusCreated,
+			Do: func(c *call) (any, error) {
+				var in plannedOut
+				if err := c.read(&in); err != nil {
+					return nil, err
+				}
+				return in, season.Plan(c.ctx, c.Store, c.w, season.Planned{ID: in.ID, Crop: in.Crop, Wanted: in.Wanted, SowOn: in.SowOn, ReadyBy: in.ReadyBy})
+			},
+		},
 		{Method: http.MethodDelete, Path: "/planned/:id", Summary: "Drop a sowing that will not happen", Do: func(c *call) (any, error) {
 			id, err := c.id("id")
 			if err != nil {
@@ -154,7 +160,10 @@ func dayOperations() []operation {
 			}
 			return nil, season.Drop(c.ctx, c.Store, c.w, id)
 		}},
-		{Method: get, Path: "/trail", Summary: "Read the trail, newest first", Query: []param{{"before", "a day: the lines of earlier days"}}, Out: trailPage{}, Do: readTrail},
+		{
+			Method: get, Path: "/trail", Summary: "Read the trail, newest first", Query: []param{{"before", "a day: the lines of earlier days"}}, Out: trailList{},
+			Do: readTrail,
+		},
 		{Method: get, Path: "/clock", Summary: "Read the demo’s clock", Out: clockOut{}, Open: true, Demo: true, Do: func(c *call) (any, error) {
 			return clockOut{c.Clock.Now().UTC()}, nil
 		}},
@@ -163,7 +172,10 @@ func dayOperations() []operation {
 }
 
 func taskOf(t core.Task) taskOut {
-	out := taskOut{Key: t.Key, Kind: t.Kind, What: t.What().String(), When: t.Urgency.Word(), Minutes: t.Minutes, Batch: t.Batch, Tray: t.Tray, Tank: t.Tank, Planned: t.Planned}
+	out := taskOut{
+		Key: t.Key, Kind: t.Kind, What: t.What().String(), When: t.Urgency.Word(), Minutes: t.Minutes,
+		Batch: t.Batch, Tray: t.Tray, Tank: t.Tank, Planned: t.Planned,
+	}
 	if t.Why != nil {
 		out.Why = t.Why.String()
 	}
@@ -232,7 +244,7 @@ func readTrail(c *call) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := trailPage{Items: []trailOut{}, Next: lines.More}
+	out := trailList{Items: []trailOut{}, Next: lines.More}
 	for _, l := range lines.Lines {
 		out.Items = append(out.Items, trailOut{l.First.UTC(), l.Last.UTC(), l.Times, l.Person, l.Says.String()})
 	}

@@ -131,6 +131,16 @@ func (s School) mount(g gin.IRoutes) {
 	}
 }
 
+// Asked are the routes of the school's part, without those of the demo alone.
+func Asked() (all []string) {
+	for _, o := range operations() {
+		if !o.Demo {
+			all = append(all, o.Method+" /api/v1"+o.Path)
+		}
+	}
+	return all
+}
+
 func (s School) answer(c *gin.Context, o operation, bound *keys) {
 	x := &call{School: s, ctx: c.Request.Context(), gin: c}
 	if !o.Open {
@@ -241,7 +251,10 @@ func (s School) refuse(c *gin.Context, err error) {
 	case errors.As(err, &stale):
 		p = problem{Title: "It was changed meanwhile", Status: http.StatusPreconditionFailed, Errors: stale.Errors}
 	case errors.As(err, &question):
-		p = problem{Title: "This is asked about before it is kept; send it again with \"sure\": true", Status: http.StatusConflict, Detail: question.Why().String(), Asks: true}
+		p = problem{
+			Title: "This is asked about before it is kept; send it again with \"sure\": true", Status: http.StatusConflict,
+			Detail: question.Why().String(), Asks: true,
+		}
 	case errors.As(err, &clash):
 		p = problem{Title: "Somebody else marked these cells meanwhile", Status: http.StatusConflict, Detail: clash.Error()}
 	case errors.As(err, &refused):

@@ -170,7 +170,8 @@ func TestAProgramDoesADay(t *testing.T) {
 	body["columns"] = 7
 	require.Equal(t, 412, p.ask("PUT", "/trays/"+tray, body, "If-Match", `"another"`).Code)
 	require.Equal(t, 200, p.ask("PUT", "/trays/"+tray, body, "If-Match", tag).Code)
-	require.Equal(t, 412, p.ask("PUT", "/trays/"+tray, map[string]any{"name": "Slate 9", "place": bench, "rows": 2, "columns": 9, "cell_ml": 40}, "If-Match", tag).Code)
+	body["columns"] = 9
+	require.Equal(t, 412, p.ask("PUT", "/trays/"+tray, body, "If-Match", tag).Code)
 	require.Equal(t, 422, p.ask("PUT", "/trays/"+uuid.NewString(), map[string]any{"name": "x", "cells": 4}, "If-None-Match", "*").Code)
 
 	// A batch from seed to harvest.
@@ -196,7 +197,10 @@ func TestAProgramDoesADay(t *testing.T) {
 		require.NoError(t, json.Unmarshal(res.Body.Bytes(), &out))
 		return out
 	}
-	marks := []map[string]any{{"tray": tray, "cell": "A1", "state": "sprouted"}, {"tray": tray, "cell": "A2", "state": "sprouted"}, {"tray": tray, "cell": "A3", "state": "sprouted"}}
+	var marks []map[string]any
+	for _, cell := range []string{"A1", "A2", "A3"} {
+		marks = append(marks, map[string]any{"tray": tray, "cell": cell, "state": "sprouted"})
+	}
 	require.EqualValues(t, 3, do(batch+"/counts", map[string]any{"marks": marks})["standing"])
 	do(batch+"/looks", map[string]any{"leaves": 3, "height_cm": 4})
 	do(batch+"/losses", map[string]any{"from": []any{map[string]any{"kind": "cell", "in": tray, "name": "A3"}}, "cause": "eaten"})
@@ -272,8 +276,11 @@ func TestKeysAreBounded(t *testing.T) {
 	}
 	reads, _ := key(who.ScopeRead)
 	measures, id := key(who.ScopeMeasure)
-	require.Equal(t, []int{200, 403, 403}, []int{reads.ask("GET", "/round", nil).Code, reads.ask("POST", tank, reading()).Code, reads.ask("POST", "/entries", note()).Code})
-	require.Equal(t, []int{200, 200, 403}, []int{measures.ask("GET", "/round", nil).Code, measures.ask("POST", tank, reading()).Code, measures.ask("POST", "/entries", note()).Code})
+	tries := func(x program) []int {
+		return []int{x.ask("GET", "/round", nil).Code, x.ask("POST", tank, reading()).Code, x.ask("POST", "/entries", note()).Code}
+	}
+	require.Equal(t, []int{200, 403, 403}, tries(reads))
+	require.Equal(t, []int{200, 200, 403}, tries(measures))
 	require.Equal(t, 201, p.ask("POST", "/entries", note()).Code)
 	require.NoError(t, people.WithdrawKey(t.Context(), d.Store, ines, id))
 	require.Equal(t, 401, measures.ask("GET", "/round", nil).Code)

@@ -123,39 +123,51 @@ func said(list []say.Text) []string {
 func waterOperations() []operation {
 	post, get := http.MethodPost, http.MethodGet
 	return []operation{
-		{Method: get, Path: "/water", Summary: "List every tank’s water and whether it needs something", Query: paging, Out: listOut[waterOut]{}, Do: func(c *call) (any, error) {
-			all, err := solution.All(c.ctx, c.Store, c.w)
-			if err != nil {
-				return nil, err
-			}
-			var list []waterOut
-			for _, g := range all {
-				list = append(list, waterOf(g.Tank, g.Advice))
-			}
-			return page(c, list, func(x waterOut) string { return x.Tank.String() })
-		}},
+		{
+			Method: get, Path: "/water", Summary: "List every tank’s water and whether it needs something", Query: paging, Out: listOut[waterOut]{},
+			Do: func(c *call) (any, error) {
+				all, err := solution.All(c.ctx, c.Store, c.w)
+				if err != nil {
+					return nil, err
+				}
+				var list []waterOut
+				for _, g := range all {
+					list = append(list, waterOf(g.Tank, g.Advice))
+				}
+				return page(c, list, func(x waterOut) string { return x.Tank.String() })
+			},
+		},
 		{Method: get, Path: "/tanks/:id/advice", Summary: "Advice: what a tank’s water needs, with its working", Out: adviceOut{}, Do: onTank(nil)},
-		{Method: get, Path: "/tanks/:id/past", Summary: "Read what was read of a tank and done to it, newest first", Query: paging, Out: listOut[pastOut]{}, Do: past},
-		{Method: post, Path: "/tanks/:id/readings", Summary: "Write down a reading", In: readingIn{}, Out: adviceOut{}, Do: onTank(func(c *call, id uuid.UUID) error {
-			var in readingIn
-			if err := c.read(&in); err != nil {
-				return err
-			}
-			return solution.LogReading(c.ctx, c.Store, c.w, solution.ReadingRequest{
-				ID: in.ID, Tank: id, At: in.At, Sure: in.Sure,
-				Reading: tank.Reading{PH: in.PH, ECMS: in.ECMS, TempC: in.TempC, LevelL: in.LevelL, With: in.With},
-			})
-		})},
-		{Method: post, Path: "/tanks/:id/treatments", Summary: "Write down what was added or drained", In: treatmentIn{}, Out: adviceOut{}, Do: onTank(func(c *call, id uuid.UUID) error {
-			var in treatmentIn
-			if err := c.read(&in); err != nil {
-				return err
-			}
-			return solution.Treat(c.ctx, c.Store, c.w, solution.TreatRequest{
-				ID: in.ID, Tank: id, At: in.At, Sure: in.Sure,
-				Done: tank.Treatment{DrainL: in.DrainL, WaterL: in.WaterL, StockML: in.StockML, Agent: in.Agent, Amount: in.Amount},
-			})
-		})},
+		{
+			Method: get, Path: "/tanks/:id/past", Summary: "Read what was read of a tank and done to it, newest first", Query: paging, Out: listOut[pastOut]{},
+			Do: past,
+		},
+		{
+			Method: post, Path: "/tanks/:id/readings", Summary: "Write down a reading", In: readingIn{}, Out: adviceOut{},
+			Do: onTank(func(c *call, id uuid.UUID) error {
+				var in readingIn
+				if err := c.read(&in); err != nil {
+					return err
+				}
+				return solution.LogReading(c.ctx, c.Store, c.w, solution.ReadingRequest{
+					ID: in.ID, Tank: id, At: in.At, Sure: in.Sure,
+					Reading: tank.Reading{PH: in.PH, ECMS: in.ECMS, TempC: in.TempC, LevelL: in.LevelL, With: in.With},
+				})
+			}),
+		},
+		{
+			Method: post, Path: "/tanks/:id/treatments", Summary: "Write down what was added or drained", In: treatmentIn{}, Out: adviceOut{},
+			Do: onTank(func(c *call, id uuid.UUID) error {
+				var in treatmentIn
+				if err := c.read(&in); err != nil {
+					return err
+				}
+				return solution.Treat(c.ctx, c.Store, c.w, solution.TreatRequest{
+					ID: in.ID, Tank: id, At: in.At, Sure: in.Sure,
+					Done: tank.Treatment{DrainL: in.DrainL, WaterL: in.WaterL, StockML: in.StockML, Agent: in.Agent, Amount: in.Amount},
+				})
+			}),
+		},
 	}
 }
 

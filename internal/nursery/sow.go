@@ -134,6 +134,9 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	if !ok {
 		return Sown{}, field.Refuse("lot", "is of a crop the catalogue does not know")
 	}
+	if err := tx.HoldTray(ctx, r.Tray); err != nil {
+		return Sown{}, err
+	}
 	t, err := site.GetTray(ctx, tx, r.Tray)
 	if err != nil {
 		return Sown{}, store.Missing(err, "tray", "choose a tray")

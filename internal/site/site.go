@@ -63,10 +63,11 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 		return err
 	}
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "site.Move", What: r}, func(tx *store.Tx) error {
-		p, err := GetPlace(ctx, tx, r.To)
+		held, err := tx.HoldPlace(ctx, r.To)
 		if err != nil {
 			return store.Missing(err, "place", "choose a place")
 		}
+		p := placeOf(tx, held)
 		a := batch.Act{Kind: batch.Move, From: r.From, Lost: r.Lost, Cause: r.Cause}
 		switch p.Kind {
 		case "frame":

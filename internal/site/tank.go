@@ -93,7 +93,9 @@ var TankKind = &things.Kind[TankSetup]{
 	Alters: func(ctx context.Context, tx *store.Tx, n TankSetup) (out []say.Text, err error) {
 		written, err := tx.TankWritten(ctx, n.ID)
 		if written > 0 {
-			out = append(out, say.T("%s about it stand in the notebook. They stay; what is advised from now on follows what is wanted here.", say.Plural(written, "entry")))
+			out = append(out, say.T(
+				"%s about it stand in the notebook. They stay; what is advised from now on follows what is wanted here.", say.Plural(written, "entry"),
+			))
 		}
 		return out, err
 	},

@@ -61,7 +61,9 @@ func Owns(ctx context.Context, ownerURL string) error {
 	}
 	defer conn.Close(ctx)
 	var owns bool
-	err = conn.QueryRow(ctx, "SELECT pg_has_role(current_user, tableowner, 'USAGE') FROM pg_tables WHERE schemaname = 'public' AND tablename = 'person'").Scan(&owns)
+	err = conn.QueryRow(
+		ctx, "SELECT pg_has_role(current_user, tableowner, 'USAGE') FROM pg_tables WHERE schemaname = 'public' AND tablename = 'person'",
+	).Scan(&owns)
 	if err == nil && !owns {
 		return errors.New("the --owner-url is not that of the owner of the tables")
 	}

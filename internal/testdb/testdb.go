@@ -49,6 +49,7 @@ func Empty(t testing.TB) DB { return copyOf(t, &empty, func(DB) {}) }
 func Demo(t testing.TB) DB {
 	return copyOf(t, &filled, func(db DB) {
 		require.NoError(t, demo.Load(context.Background(), db.Store, db.Clock, db.School(t, "ferrywharf"), demo.Day))
+		require.NoError(t, demo.LetPrograms(context.Background(), db.Store, db.School(t, "ferrywharf")))
 	})
 }
 

@@ -26,7 +26,7 @@ func TestWhereToAddIsTrue(t *testing.T) {
 		"an act on a batch": {`\bLose Kind\b|Kind: batch\.Lose\b|\bLostSome =|nursery\.LostSome\b`, []string{
 			"core/batch/lose.go", "internal/nursery/batch.go", "internal/nursery/kinds.go", "internal/nursery/pages/batchacts.go",
 		}},
-		"a page": {`"trail"|trailPage|trail\.html`, []string{
+		"a page": {`"trail", ""|trailPage\(|\.trailPage|trail\.html`, []string{
 			"internal/people/pages/pages.go", "internal/people/pages/trail.go", "internal/people/pages/trail.html",
 		}},
 		"a language": {`"es"|Spanish|es\.json`, []string{"internal/words/es.json"}},

@@ -89,6 +89,11 @@ func TestEveryDoorIsAsTheTableSays(t *testing.T) {
 				_, err := owner.Exec(t.Context(), "UPDATE sign_in_attempt SET failures = 20, last_failed = now()")
 				require.NoError(t, err)
 			}
+			if method != "POST" {
+				res, _ := p.do(method, samples[route].Ask, nil)
+				got = append(got, strconv.Itoa(res.StatusCode))
+				continue
+			}
 			res, _ := p.post(samples[route].Ask, append([]string{"id", uuid.NewString()}, samples[route].Send...)...)
 			got = append(got, strconv.Itoa(res.StatusCode))
 		}

@@ -22,9 +22,11 @@ import (
 
 	"ulpa/internal/demo"
 	"ulpa/internal/face"
+	"ulpa/internal/people"
 	"ulpa/internal/store"
 	"ulpa/internal/testdb"
 	"ulpa/internal/web"
+	"ulpa/internal/who"
 )
 
 var (
@@ -138,7 +140,8 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		"/notebook?about=" + x["batch"], "/notebook.csv?about=" + x["batch"], "/sow?lot=" + x["lot"],
 	}
 	for _, r := range h.samples(t, x) {
-		if strings.HasPrefix(r.On, "GET ") && !slices.Contains([]string{"GET /static/*file", "GET /begin", "GET /sign-in/proof"}, r.On) {
+		if strings.HasPrefix(r.On, "GET ") && !strings.HasPrefix(r.Ask, "/api/v1/") &&
+			!slices.Contains([]string{"GET /static/*file", "GET /begin", "GET /sign-in/proof"}, r.On) {
 			pages = append(pages, r.Ask)
 		}
 	}
@@ -146,6 +149,9 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		res, _ := ines.get(path)
 		require.Equal(t, http.StatusOK, res.StatusCode, path)
 	}
+	changeEverything(t, ines)
+	changePeople(t, h)
+	ines = h.adult(t, demo.Person{Login: h.login(t, demo.People[0]), Secret: demo.People[0].Secret})
 	planned := uuid.NewString()
 	for _, post := range [][]string{
 		{"/sow/answer", "lot", x["lot"], "wanted", "8"},
@@ -160,14 +166,32 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		{"/settings/day", "begins", "8:30", "ends", "15:30"},
 		{"/units", "system", "metric", "scale", "ms", "language", "en"},
 		{"/entries/" + x["entry"] + "/correct", "text", "put right"},
+		{"/settings/forget-night", "day", "2027-03-22"},
 	} {
 		res, body := ines.post(post[0], append([]string{"id", uuid.NewString()}, post[1:]...)...)
 		require.Less(t, res.StatusCode, 400, "%v: %s", post, body)
 	}
-	changeEverything(t, ines)
-	changePeople(t, h)
+	carry(t, ines, "/settings/trays?edit="+x["tray"], "Stands in", "Cold frame")
+	carry(t, ines, "/settings/school", "A working period", "50")
+	grown := x["variety"]
+	_, page := ines.get("/settings/varieties?edit=" + grown)
+	f := served(t, page, "/settings/varieties")
+	f.values.Set("crop", "tomato")
+	res, _ := ines.send(f)
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "batches of it were sown")
+	key := uuid.New()
+	require.NoError(t, people.AddKey(t.Context(), h.Store, h.ines, key, "Logger", who.ScopeRead, "a key"))
+	req0, err := http.NewRequest(http.MethodGet, h.server.URL+"/api/v1/school", nil)
+	require.NoError(t, err)
+	req0.Header.Set("Authorization", "Bearer a key")
+	answer0, err := ines.c.Do(req0)
+	require.NoError(t, err)
+	require.NoError(t, answer0.Body.Close())
+	require.Equal(t, http.StatusOK, answer0.StatusCode)
+	res, _ = ines.post("/settings/withdraw", "key", key.String())
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 	_, walk := ines.get("/")
-	res, _ := ines.send(served(t, walk, "/round/tick"))
+	res, _ = ines.send(served(t, walk, "/round/tick"))
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 	for _, what := range []string{"devices", "enrolled"} {
 		res, _ := ines.post("/settings/"+what, "id", uuid.NewString(), "device", "Bench tablet")
@@ -199,4 +223,15 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	require.Equal(t, http.StatusSeeOther, res.StatusCode, "%s", preview)
 	res, _ = ines.post("/sign-out/everywhere")
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+}
+
+// carry changes one field of a form as its page serves it.
+func carry(t *testing.T, b browser, page, label, value string) {
+	_, body := b.get(page)
+	f := served(t, body, strings.Split(page, "?")[0])
+	if label == "Stands in" {
+		value = regexp.MustCompile(`value="([0-9a-f-]+)"[^>]*>` + value).FindStringSubmatch(body)[1]
+	}
+	res, body := b.send(f.fill(label, value))
+	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
 }

@@ -69,6 +69,10 @@ func Samples() []face.Route {
 		{On: "GET /api/v1/openapi.json"},
 		{On: "POST /api/v1/calc/:name", Ask: "/api/v1/calc/air"},
 	}
+	for _, on := range api.Asked() {
+		_, path, _ := strings.Cut(on, " ")
+		all = append(all, face.Route{On: on, Ask: strings.NewReplacer(":id", "{new}", ":day", "2027-03-20").Replace(path)})
+	}
 	return append(all, face.Samples(areas)...)
 }
 

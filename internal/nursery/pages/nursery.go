@@ -233,7 +233,7 @@ func (s Pages) showSow(c *gin.Context, status int, f face.Form) error {
 
 func (s Pages) sow(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	if err := w.Must(who.Plan); err != nil {
+	if err := w.Must(who.Sow); err != nil {
 		return err
 	}
 	f := face.ReadForm(c, w.Prefs)

@@ -55,6 +55,13 @@ func sections(s *face.Server) []face.Section {
 			},
 		},
 		{
+			Name: "keys", Title: "Keys for programs", About: "Programs that read or measure for the school, each with a key of its own.",
+			May: who.People, View: p.keys, Forms: []face.SettingsForm{
+				{Name: "keys", Read: p.readKey, Send: []string{"name", "Logger", "scope", "x"}},
+				{Name: "withdraw", Read: p.readWithdrawn, Send: []string{"key", "{new}"}},
+			},
+		},
+		{
 			Name: "devices", Title: "Tablets for crews", About: "On which tablets crews may sign in.",
 			View: p.school, May: who.People, Forms: []face.SettingsForm{
 				{Name: "devices", Read: p.readDevice, Send: []string{"device", "Bench tablet"}},

@@ -610,36 +610,6 @@ func (q *Queries) ListLots(ctx context.Context) ([]ListLotsRow, error) {
 	return items, nil
 }
 
-const listVarieties = `-- name: ListVarieties :many
-SELECT school_id, id, crop, name, retired FROM variety WHERE NOT retired ORDER BY crop, name
-`
-
-func (q *Queries) ListVarieties(ctx context.Context) ([]Variety, error) {
-	rows, err := q.db.Query(ctx, listVarieties)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []Variety
-	for rows.Next() {
-		var i Variety
-		if err := rows.Scan(
-			&i.SchoolID,
-			&i.ID,
-			&i.Crop,
-			&i.Name,
-			&i.Retired,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const lockBatch = `-- name: LockBatch :one
 SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch WHERE id = $1 FOR UPDATE
 `

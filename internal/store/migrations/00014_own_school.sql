@@ -26,6 +26,10 @@ BEGIN
 END $$;
 -- +goose StatementEnd
 
+-- Whether something hangs on what is to go is found without reading all of it.
+CREATE INDEX ON batch (school_id, seed_lot_id);
+CREATE INDEX ON batch (school_id, variety_id);
+
 -- Kinds of place: a shelf need not be warm, and there are window sills.
 ALTER TABLE place DROP CONSTRAINT place_kind_check;
 UPDATE place SET kind = 'warm_shelf' WHERE kind = 'shelf';

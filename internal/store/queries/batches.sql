@@ -1,6 +1,3 @@
--- name: ListVarieties :many
-SELECT * FROM variety WHERE NOT retired ORDER BY crop, name;
-
 -- name: AllVarieties :many
 SELECT v.*, (SELECT count(*) FROM seed_lot l WHERE l.school_id = v.school_id AND l.variety_id = v.id AND NOT l.retired)::int AS lots
   FROM variety v ORDER BY v.crop, v.name;
