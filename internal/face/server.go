@@ -295,7 +295,7 @@ func (s *Server) keepToItself(h http.Header, r *http.Request) {
 	h.Set("Cache-Control", "no-store")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
 	h.Set("Cross-Origin-Resource-Policy", "same-origin")
-	h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=(), payment=(), usb=(), serial=(), bluetooth=(), display-capture=()")
+	h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=(), payment=(), usb=(), serial=(), display-capture=()")
 	if s.cfg.HSTS || r.TLS != nil {
 		h.Set("Strict-Transport-Security", "max-age=31536000")
 	}

@@ -83,7 +83,8 @@ func (s *Server) thingRoutes(x Section) []Route {
 		routes = append(routes, Route{On: "POST " + base + "/picture", Answer: func(c *gin.Context) error {
 			_, w := s.Me(c)
 			f := ReadForm(c, w.Prefs)
-			c.Data(http.StatusOK, "text/html; charset=utf-8", []byte(x.Picture(w.Prefs, f.TypedIn(x.Sort.Inputs(), nil))))
+			picture := x.Picture(w.Prefs, f.TypedIn(x.Sort.Inputs(), nil))
+			c.Data(http.StatusOK, "text/html; charset=utf-8", []byte(`<div class="picture" id="picture">`+picture+`</div>`))
 			return nil
 		}})
 	}

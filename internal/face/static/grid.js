@@ -15,7 +15,7 @@ class Grid extends HTMLElement {
     this.by = new Map(this.cells.map((c) => [c.dataset.cell, c]));
     if (this.cells.length) this.cells[0].setAttribute("tabindex", "0");
     this.svg.addEventListener("keydown", (e) => this.key(e));
-    if (this.mode === "show") return;
+    if (this.mode === "show" || this.mode === "mark" && !this.form) return; // an empty tray has nothing to mark
     this.svg.addEventListener("pointerdown", (e) => this.down(e));
     this.svg.addEventListener("pointermove", (e) => this.across(e));
     this.svg.addEventListener("pointerup", () => { this.drawing = null; });

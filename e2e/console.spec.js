@@ -1,0 +1,53 @@
+import { test, expect, asInes, asCrew, cell, views } from "./ulpa.js";
+
+// No page, and no swap of one for another, has the browser complain of anything.
+test("nothing in the console", async ({ page }) => {
+  test.setTimeout(300_000);
+  const said = [];
+  // A form that is refused is answered by 422, which the browser notes.
+  page.on("console", (m) => { if (/error|warning/.test(m.type()) && !/status of 422/.test(m.text())) said.push(`${page.url()} ${m.text()}`); });
+  page.on("pageerror", (e) => said.push(`${page.url()} ${e}`));
+  await asInes(page);
+  for (const at of Object.values(await views(page))) {
+    await page.goto(at);
+    await page.waitForLoadState("networkidle");
+  }
+  // An empty tray; forms that are refused and kept; a sum while one types.
+  await page.goto("/settings/trays?add=1");
+  await page.getByLabel("Name", { exact: true }).fill("Console tray");
+  await page.getByRole("button", { name: "Add", exact: true }).click();
+  await expect(page.locator(".says").first()).toBeVisible();
+  await page.getByLabel("Rows").fill("2");
+  await page.getByLabel("Columns").fill("3");
+  await page.getByLabel("A cell holds").fill("40");
+  await page.getByRole("button", { name: "Add", exact: true }).click();
+  await expect(page.getByText("Kept.")).toBeVisible();
+  await page.goto("/nursery");
+  await page.getByRole("link", { name: "Console tray" }).first().click();
+  await expect(page.locator(".grid")).toBeVisible();
+  await page.goto("/settings/places?add=1");
+  await page.getByLabel("Kind").selectOption("tower");
+  await page.getByLabel("Tiers or rows of ports").fill("5");
+  await expect(page.locator(".placepicture circle").first()).toBeVisible();
+  await page.goto("/nursery");
+  await page.locator(".judge").getByRole("link", { name: "Tray 11" }).first().click();
+  await cell(page, "A1").click();
+  await page.getByRole("button", { name: "Keep this count" }).click();
+  await page.waitForLoadState("networkidle");
+  await page.goto("/solution");
+  await page.locator(".work").getByRole("link", { name: "South tower" }).first().click();
+  await page.getByLabel("pH", { exact: true }).fill("5.9");
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(page.locator(".flash")).toBeVisible();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await page.waitForLoadState("networkidle");
+  await page.goto("/sums/air");
+  await page.locator("input[inputmode=decimal]").first().fill("24");
+  await page.waitForLoadState("networkidle");
+  await page.goto("/");
+  await page.locator(".stop form button").first().click();
+  await page.waitForLoadState("networkidle");
+  await asCrew(page, "Skiff", "1302");
+  for (const at of ["/", "/nursery", "/solution", "/me"]) await page.goto(at);
+  expect(said).toEqual([]);
+});
