@@ -31,6 +31,7 @@ type demoOptions struct {
 	fresh      bool
 	makeOnly   bool
 	years      int
+	empty      bool
 }
 
 func demoCommand() *cobra.Command {
@@ -51,6 +52,7 @@ func demoCommand() *cobra.Command {
 	c.Flags().IntVar(&o.port, "port", port, "port to listen on; the next free one when taken (ULPA_DEMO_PORT)")
 	c.Flags().BoolVar(&o.fresh, "fresh", false, "start over")
 	c.Flags().BoolVar(&o.makeOnly, "make", false, "only make its private server's files, so that it starts sooner")
+	c.Flags().BoolVar(&o.empty, "empty", false, "without the made-up school, to try how one begins")
 	c.Flags().IntVar(&o.years, "years", 0, "years of a busy school behind it, to try it under load (takes a minute or two)")
 	return c
 }
@@ -117,7 +119,7 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 	}
 	clock := &demo.Clock{}
 	clock.Set(day.At(10, 5, zone))
-	if err := prepareDemo(ctx, pg, clock, day, o.years, o.fresh, clockFile(dir)); err != nil {
+	if err := prepareDemo(ctx, pg, clock, day, o, clockFile(dir)); err != nil {
 		return err
 	}
 	s, err := store.Open(ctx, pg.AppURL("ulpa"), clock.Now)
@@ -129,18 +131,22 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 	if err != nil {
 		return err
 	}
-	announce(os.Stdout, l.Addr().(*net.TCPAddr).Port, o.port, day)
+	key, err := beginKey(ctx, s, os.Stdout, l.Addr().String())
+	if err != nil {
+		return err
+	}
+	announce(os.Stdout, l.Addr().(*net.TCPAddr).Port, o.port, day, o.empty)
 	notice := func() say.Text {
 		return say.T("A made-up school, standing on %s. Nothing here is real.", say.Date(clock.Now().In(zone), "Mon 2 January 2006"))
 	}
 	clock.OnMove(func(to time.Time) error { return os.WriteFile(clockFile(dir), []byte(to.Format(time.RFC3339)), 0o600) })
-	err = serve(ctx, l, face.Config{Store: s, Log: newLog(log), Notice: notice, Clock: clock})
+	err = serve(ctx, l, face.Config{Store: s, Log: newLog(log), Notice: notice, Clock: clock, BeginKey: key})
 	fmt.Println("Stopped.")
 	return err
 }
 
 // prepareDemo makes the database unless one of that day is there already.
-func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, day calendar.Day, years int, fresh bool, kept string) error {
+func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, day calendar.Day, o demoOptions, kept string) error {
 	conn, err := pgx.Connect(ctx, pg.URL("postgres"))
 	if err != nil {
 		return err
@@ -152,10 +158,13 @@ func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, da
 		return err
 	}
 	want := "ulpa demo of " + day.String()
-	if years > 0 {
-		want += fmt.Sprintf(" with %d years", years)
+	if o.years > 0 {
+		want += fmt.Sprintf(" with %d years", o.years)
 	}
-	if made == want && !fresh {
+	if o.empty {
+		want += ", empty"
+	}
+	if made == want && !o.fresh {
 		if err := upkeep.Migrate(ctx, pg.URL("ulpa"), ""); err != nil {
 			return err
 		}
@@ -171,6 +180,17 @@ func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, da
 	if err := upkeep.Migrate(ctx, pg.URL("ulpa"), pg.Password()); err != nil {
 		return err
 	}
+	if !o.empty {
+		if err := loadDemo(ctx, pg, clock, day, o.years); err != nil {
+			return err
+		}
+	}
+	_, err = conn.Exec(ctx, "COMMENT ON DATABASE ulpa IS '"+want+"'")
+	return err
+}
+
+// loadDemo writes the made-up school.
+func loadDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, day calendar.Day, years int) error {
 	school, err := store.EnsureSchool(ctx, pg.URL("ulpa"), demo.School)
 	if err != nil {
 		return err
@@ -183,16 +203,10 @@ func prepareDemo(ctx context.Context, pg *postgres.Server, clock *demo.Clock, da
 	if err := demo.Load(ctx, s, clock, school, day); err != nil {
 		return err
 	}
-	if err := demo.LetPrograms(ctx, s, school); err != nil {
+	if err := demo.LetPrograms(ctx, s, school); err != nil || years == 0 {
 		return err
 	}
-	if years > 0 {
-		if err := demo.Grow(ctx, pg.URL("ulpa"), school, day, demo.Busy(years)); err != nil {
-			return err
-		}
-	}
-	_, err = conn.Exec(ctx, "COMMENT ON DATABASE ulpa IS '"+want+"'")
-	return err
+	return demo.Grow(ctx, pg.URL("ulpa"), school, day, demo.Busy(years))
 }
 
 // resume lets the demo's clock go on from the last thing written down.
@@ -242,9 +256,13 @@ func listenFrom(port int) (net.Listener, error) {
 	return nil, fmt.Errorf("no free port from %d on: %w", port, err)
 }
 
-func announce(w io.Writer, port, wanted int, day calendar.Day) {
+func announce(w io.Writer, port, wanted int, day calendar.Day, empty bool) {
 	if port != wanted && wanted != 0 {
 		fmt.Fprintf(w, "Port %d is taken; using %d.\n", wanted, port)
+	}
+	if empty {
+		fmt.Fprintf(w, "\n  http://127.0.0.1:%d\n\nCtrl-C stops it.\n", port)
+		return
 	}
 	fmt.Fprintf(w, "\n%s, a made-up school, on %s %s\n\n  http://127.0.0.1:%d\n\n", demo.School.Name, day.Long(), day.UTC().Format("2006"), port)
 	for _, p := range demo.People {
