@@ -28,7 +28,7 @@ func (s *State) Apply(a Act) error {
 	if s.Closed {
 		return field.Refuse("batch", "this batch is closed; nothing more can happen to it")
 	}
-	if s.Sown == 0 && a.Kind != Sow {
+	if s.Sown == 0 && a.Kind != Sow && a.Kind != Adopt {
 		return field.Refuse("batch", "nothing has been sown in this batch yet")
 	}
 	next := s.Clone()

@@ -16,7 +16,7 @@ import (
 	"ulpa/core/tray"
 )
 
-// Kind of act: Sow, Count, Look, Move, Harden, SetOut, Lose, Harvest or Close, each with a
+// Kind of act: Sow or Adopt, Count, Look, Move, Harden, SetOut, Lose, Harvest or Close, each with a
 // file of its own.
 type Kind string
 
@@ -147,7 +147,8 @@ type State struct {
 	Leaves   int            `json:"leaves"`    // as last looked at
 	HeightCM float64        `json:"height_cm"` // as last looked at
 	Closed   bool           `json:"closed"`
-	Barren   int            `json:"barren"` // empty cells when it was closed and its tray washed
+	Entered  int            `json:"entered,omitempty"` // plants that were entered as they stood, and not sown
+	Barren   int            `json:"barren"`            // empty cells when it was closed and its tray washed
 }
 
 // New is the state before anything happened.

@@ -169,6 +169,19 @@ type sowIn struct {
 	Planned      *uuid.UUID    `json:"planned,omitempty"`
 }
 
+type adoptIn struct {
+	ID      uuid.UUID    `json:"id"`
+	Crop    string       `json:"crop"`
+	Variety string       `json:"variety"`
+	Purpose string       `json:"purpose,omitempty"`
+	Since   calendar.Day `json:"since" jsonschema:"description=since about when it grows"`
+	Plants  int          `json:"plants,omitempty"`
+	Place   uuid.UUID    `json:"place,omitzero"`
+	Ports   []string     `json:"ports,omitempty" jsonschema:"description=none: those that are free, from the bottom"`
+	Tray    uuid.UUID    `json:"tray,omitzero" jsonschema:"description=instead of a place"`
+	Cells   []string     `json:"cells,omitempty"`
+}
+
 type markIn struct {
 	Tray  uuid.UUID       `json:"tray"`
 	Cell  string          `json:"cell"`
@@ -258,6 +271,10 @@ func bookOperations() []operation {
 			return wholeOrNone(b, err)
 		}},
 		{Method: post, Path: "/batches", Summary: "Sow: a batch begins", In: sowIn{}, Out: batchOut{}, Status: http.StatusCreated, Do: sow},
+		{
+			Method: post, Path: "/batches/adopted", Summary: "Enter what grows already, as it stands",
+			In: adoptIn{}, Out: batchOut{}, Status: http.StatusCreated, Do: adopt,
+		},
 		{Method: post, Path: "/batches/:id/counts", Summary: "Count: what was seen in cells", In: countIn{}, Out: batchOut{}, Do: onBatch(count)},
 		{
 			Method: post, Path: "/batches/:id/looks", Summary: "Look: true leaves and height", In: lookIn{}, Out: batchOut{},
@@ -325,6 +342,27 @@ func sow(c *call) (any, error) {
 		ID: in.ID, Lot: in.Lot, Wanted: in.Wanted, ReadyBy: in.ReadyBy, Purpose: in.Purpose, SeedsPerCell: in.SeedsPerCell,
 		Tray: in.Tray, Cells: list, Planned: in.Planned, At: in.At,
 	})
+	if err != nil {
+		return nil, err
+	}
+	b, err := nursery.Get(c.ctx, c.Store, c.w, out.Batch)
+	return wholeOrNone(b, err)
+}
+
+func adopt(c *call) (any, error) {
+	var in adoptIn
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	var e field.Errors
+	r := nursery.AdoptRequest{
+		ID: in.ID, Crop: in.Crop, Variety: in.Variety, Purpose: in.Purpose, Since: in.Since, Plants: in.Plants, Place: in.Place,
+		Ports: cells(&e, "ports", in.Ports), Tray: in.Tray, Cells: cells(&e, "cells", in.Cells),
+	}
+	if err := e.Err(); err != nil {
+		return nil, err
+	}
+	out, err := nursery.Adopt(c.ctx, c.Store, c.w, r)
 	if err != nil {
 		return nil, err
 	}

@@ -223,6 +223,9 @@ func TestAProgramDoesADay(t *testing.T) {
 	do(batch+"/harvests", map[string]any{"grams": 180, "from": ports})
 	require.Equal(t, true, do(batch+"/close", map[string]any{})["closed"])
 
+	old := map[string]any{"id": uuid.NewString(), "crop": "basil", "variety": "Lamplighter", "since": "2027-01-10", "plants": 2, "place": tower}
+	require.Equal(t, 201, p.ask("POST", "/batches/adopted", old).Code, "what grows already")
+
 	// Water: a slip is asked about, what cannot be is refused.
 	tank := ""
 	for _, x := range p.list("/water").Items {

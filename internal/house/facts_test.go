@@ -252,13 +252,23 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 	states := []batch.CellState{batch.Sprouted, batch.Sprouted, batch.Thinned, batch.Lost, batch.Empty, batch.Sown}
 	kept := map[string]int{}
 	var ids []uuid.UUID
-	for range 250 {
+	for range 600 {
 		i := r.IntN(4)
 		cell := fmt.Sprintf("%s%d", rows[i], 1+r.IntN(6))
 		id := uuid.New()
-		what := []string{"count", "count", "move", "harden", "lose", "harvest", "undo"}[r.IntN(7)]
+		what := []string{"count", "count", "move", "harden", "lose", "harvest", "undo", "adopt"}[r.IntN(8)]
 		var err error
+		var at time.Time // some come late, some from before there was anything
+		if r.IntN(4) == 0 {
+			at = f.Clock.Now().Add(-time.Duration(r.IntN(3*60)) * time.Minute)
+		}
+		f.Clock.Set(f.Clock.Now().Add(time.Minute))
 		switch what {
+		case "adopt":
+			_, err = nursery.Adopt(ctx, f.Store, f.ines, nursery.AdoptRequest{
+				ID: id, Crop: "basil", Variety: "Lamplighter", Since: f.ines.Day(f.Clock.Now()) - 40, Plants: 1 + r.IntN(2),
+				Place: []uuid.UUID{f.frame, f.tower, f.bench, f.bench, f.bench, f.bench, f.bench, f.bench}[r.IntN(8)],
+			})
 		case "count":
 			err = f.mark(t, f.crew, cell, states[r.IntN(6)], "")
 		case "move":
@@ -273,12 +283,13 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 					ID:    id,
 					Sure:  true,
 					Batch: batches[i],
+					At:    at,
 					To:    f.frame,
 					From:  []batch.Spot{{Kind: batch.InCell, In: f.tray.String(), Row: c.Row, Col: c.Col}},
 				},
 			)
 		case "lose":
-			err = nursery.Lose(ctx, f.Store, f.crew, id, batches[i], []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten", time.Time{})
+			err = nursery.Lose(ctx, f.Store, f.crew, id, batches[i], []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten", at)
 		case "harvest":
 			err = harvest.Weigh(
 				ctx,
@@ -288,6 +299,7 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 					ID:    id,
 					Batch: batches[i],
 					Grams: 5,
+					At:    at,
 					From:  []batch.Spot{{Kind: batch.InPort, In: f.tower.String(), Row: r.IntN(3), Col: r.IntN(4)}},
 				},
 			)
@@ -306,7 +318,7 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 			require.ErrorAs(t, err, &refused, what)
 		}
 	}
-	for _, what := range []string{"count", "move", "harden", "lose", "harvest", "undo"} {
+	for _, what := range []string{"count", "move", "harden", "lose", "harvest", "undo", "adopt"} {
 		require.Positive(t, kept[what], "no %s was ever accepted: the test would prove nothing", what)
 	}
 	inStep(t, f.DB, f.ines)

@@ -132,9 +132,15 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"people.Change": func() error {
 			return people.Change(ctx, s, stranger, people.Member{ID: ines.Person, Kind: who.Staff, Name: "x", Login: "x"})
 		},
-		"people.Leave":       func() error { return people.Leave(ctx, s, stranger, ines.Person) },
-		"people.ComeBack":    func() error { return people.ComeBack(ctx, s, stranger, ines.Person) },
-		"people.SetSecret":   func() error { return people.SetSecret(ctx, s, stranger, ines.Person, "oyster lamp gravel") },
+		"people.Leave":     func() error { return people.Leave(ctx, s, stranger, ines.Person) },
+		"people.ComeBack":  func() error { return people.ComeBack(ctx, s, stranger, ines.Person) },
+		"people.SetSecret": func() error { return people.SetSecret(ctx, s, stranger, ines.Person, "oyster lamp gravel") },
+		"nursery.Adopt": func() error {
+			_, err := nursery.Adopt(ctx, s, stranger, nursery.AdoptRequest{
+				ID: uuid.New(), Crop: "basil", Variety: "x", Since: ines.Day(at), Plants: 1, Place: place,
+			})
+			return err
+		},
 		"people.WithdrawKey": func() error { return people.WithdrawKey(ctx, s, stranger, id("SELECT id FROM program_key LIMIT 1")) },
 		"people.WayBack":     func() error { _, err := people.WayBack(ctx, s, stranger, ines.Person); return err },
 		"people.EndProof":    func() error { return people.EndProof(ctx, s, stranger, ines.Person) },

@@ -73,7 +73,7 @@ type Batch struct {
 	SownAt                 time.Time
 	Closed                 bool
 	Crop                   crop.Crop
-	LotID                  uuid.UUID
+	LotID                  uuid.UUID // zero: it was entered as it stood
 	LotName                string
 	Packed                 int // the year its seed was packed
 	Lot                    Lot
@@ -202,10 +202,13 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 		r := rows[i]
 		b := Batch{
 			ID: id, Code: r.Code, Variety: r.Variety, Purpose: r.Purpose, Wanted: r.Wanted, ReadyBy: r.ReadyBy, SownAt: r.SownAt, Closed: r.Closed,
-			Crop: book.Find(r.Crop), LotID: r.SeedLotID, LotName: r.Lot, Packed: r.Packed,
+			Crop: book.Find(r.Crop), LotName: r.Lot, Packed: r.Packed,
 			Lot:  lotOf(r.LabelRate, r.Tested, r.TestSprouted, r.SownAt, r.Packed),
 			Sown: tx.Who.Day(r.SownAt), Today: tx.Who.Day(tx.Now), State: batch.New(),
 			facts: only(facts, func(f db.FactsAboutRow) bool { return f.ThingID == id }),
+		}
+		if r.SeedLotID != nil {
+			b.LotID = *r.SeedLotID
 		}
 		if err := json.Unmarshal(r.State, b.State); err != nil {
 			return nil, err

@@ -18,6 +18,9 @@ var (
 	Sowed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Sow), Act: true, Says: func(a batch.Act) say.Text {
 		return say.T("Sowed %s, %s in each", say.Plural(len(a.Cells), "cell"), say.Plural(a.SeedsPerCell, "seed"))
 	}})
+	Adopted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Adopt), Act: true, Says: func(a batch.Act) say.Text {
+		return say.T("Entered %s as they stood", say.Plural(batch.PlantsIn(a.To), "plant"))
+	}})
 	Counted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Count), Act: true, Says: func(a batch.Act) say.Text {
 		return countWords(a.Marks)
 	}})

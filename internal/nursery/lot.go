@@ -93,7 +93,7 @@ var LotKind = &things.Kind[LotSetup]{
 		return tx.DropThing(ctx, n.ID)
 	},
 	Alters: func(ctx context.Context, tx *store.Tx, n LotSetup) (out []say.Text, err error) {
-		sown, err := tx.LotSown(ctx, n.ID)
+		sown, err := tx.LotSown(ctx, &n.ID)
 		if sown {
 			out = append(out, say.T("Batches were sown from it. What is expected of them follows what stands here."))
 		}
@@ -122,7 +122,7 @@ func checkLot(ctx context.Context, tx *store.Tx, old, n *LotSetup) error {
 	}
 	e.Require(n.Seeds == nil || *n.Seeds >= 0 && *n.Seeds <= 10_000_000, "seeds_left", "takes 0 or more")
 	if old != nil && old.Crop != n.Crop {
-		sown, err := tx.LotSown(ctx, n.ID)
+		sown, err := tx.LotSown(ctx, &n.ID)
 		if err != nil {
 			return err
 		}
@@ -132,23 +132,9 @@ func checkLot(ctx context.Context, tx *store.Tx, old, n *LotSetup) error {
 }
 
 func keepLot(ctx context.Context, tx *store.Tx, _ *LotSetup, n LotSetup) error {
-	varieties, err := tx.AllVarieties(ctx)
+	id, err := varietyOf(ctx, tx, n.Crop, n.Variety)
 	if err != nil {
 		return err
-	}
-	var id uuid.UUID
-	for _, v := range varieties {
-		if v.Crop == n.Crop && name.Key(v.Name) == name.Key(n.Variety) {
-			id = v.ID
-		}
-	}
-	if id == uuid.Nil {
-		if id, err = uuid.NewV7(); err != nil {
-			return err
-		}
-		if err := tx.PutVariety(ctx, db.PutVarietyParams{SchoolID: tx.Who.School, ID: id, Crop: n.Crop, Name: n.Variety}); err != nil {
-			return err
-		}
 	}
 	return tx.PutLot(ctx, db.PutLotParams{
 		SchoolID: tx.Who.School, ID: n.ID, VarietyID: id, Name: n.Name, Packed: n.Packed, LabelRate: n.Label,

@@ -150,7 +150,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 		return Sown{}, err
 	}
 	row := db.AddBatchParams{
-		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: c.ID, VarietyID: lot.variety, SeedLotID: lot.ID,
+		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: c.ID, VarietyID: lot.variety, SeedLotID: &lot.ID,
 		Purpose: r.Purpose, Wanted: r.Wanted, SownAt: at,
 	}
 	if r.ReadyBy != nil {

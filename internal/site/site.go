@@ -63,11 +63,10 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 		return err
 	}
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "site.Move", What: r}, func(tx *store.Tx) error {
-		held, err := tx.HoldPlace(ctx, r.To)
+		p, err := Hold(ctx, tx, r.To)
 		if err != nil {
-			return store.Missing(err, "place", "choose a place")
+			return err
 		}
-		p := placeOf(tx, held)
 		a := batch.Act{Kind: batch.Move, From: r.From, Lost: r.Lost, Cause: r.Cause}
 		switch p.Kind {
 		case "frame":
@@ -92,7 +91,7 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 			}
 		}
 		if p.HasPorts() {
-			ports, err := choosePorts(ctx, tx, p, r)
+			ports, err := ChoosePorts(ctx, tx, p, r.Ports, plants(r.From), r.Fill)
 			if err != nil {
 				return err
 			}
@@ -108,6 +107,12 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 		_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.Batch, Place: &p.ID, HappenedAt: r.At, Act: a})
 		return err
 	})
+}
+
+// Hold reads a place where plants are to stand: nobody takes its ports away meanwhile.
+func Hold(ctx context.Context, tx *store.Tx, id uuid.UUID) (Place, error) {
+	held, err := tx.HoldPlace(ctx, id)
+	return placeOf(tx, held), store.Missing(err, "place", "choose a place")
 }
 
 func (w Warned) orNil() error {
@@ -147,9 +152,9 @@ func against(ctx context.Context, tx *store.Tx, id uuid.UUID, kind string) (Warn
 	return nil, err
 }
 
-// choosePorts are those that were asked for, or free ones from the bottom. Two moves
+// ChoosePorts are those that were asked for, or free ones from the bottom. Two moves
 // at the same moment both pass here; then the table's key decides.
-func choosePorts(ctx context.Context, tx *store.Tx, p Place, r MoveRequest) ([]tray.Cell, error) {
+func ChoosePorts(ctx context.Context, tx *store.Tx, p Place, ports []tray.Cell, wanted int, fill bool) ([]tray.Cell, error) {
 	rows, err := tx.PortsOfPlace(ctx, p.ID)
 	if err != nil {
 		return nil, err
@@ -158,8 +163,7 @@ func choosePorts(ctx context.Context, tx *store.Tx, p Place, r MoveRequest) ([]t
 	for _, x := range rows {
 		taken[tray.Cell{Row: x.Tier, Col: x.Col}] = x.Code
 	}
-	ports, wanted := r.Ports, plants(r.From)
-	if len(ports) == 0 && !r.Fill {
+	if len(ports) == 0 && !fill {
 		return nil, field.Refuse("ports", "choose where the plants go, or fill from the bottom")
 	}
 	if len(ports) == 0 {

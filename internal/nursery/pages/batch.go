@@ -132,6 +132,9 @@ func batchOf(b nursery.Batch, w who.Who) batchView {
 		Closed: b.Closed, Standing: b.State.Standing(), Hazard: p.Say(b.Crop.Hazard), OwnRule: ownRule(b.Crop),
 		Meta: p.T("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.LotName, b.Packed, b.Wanted),
 	}
+	if b.LotID == uuid.Nil {
+		v.Meta = p.T("grows since about %s; entered as it stood", say.Date(b.SownAt, "2 January 2006"))
+	}
 	if b.ReadyBy != nil {
 		v.Meta = p.T("%s by %s", v.Meta, say.Date(*b.ReadyBy, "Mon 2 January"))
 	}
@@ -172,8 +175,12 @@ func funnel(st *batch.State, p say.Reader) (steps, lost []bar) {
 	add := func(name say.Words, n int, note say.Text) {
 		steps = append(steps, bar{p.Say(name), n, width(n), p.Say(note)})
 	}
-	add("Sown", st.Sown, say.Plural(st.Seeds, "seed"))
-	add("Sprouted", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
+	if st.Entered > 0 {
+		add("Entered as they stood", st.Entered, nil)
+	} else {
+		add("Sown", st.Sown, say.Plural(st.Seeds, "seed"))
+		add("Sprouted", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
+	}
 	add("Moved on", st.Moved, nil)
 	if st.SetOut > 0 {
 		add("Set out", st.SetOut, nil)

@@ -29,6 +29,8 @@ func routes(s *face.Server) []face.Route {
 		{On: "GET /sow", Answer: p.sowPage},
 		{On: "POST /sow/answer", Answer: p.sowAnswer, Send: []string{"wanted", "4"}},
 		{On: "POST /sow", Answer: p.sow, Send: []string{"lot", "{lot}", "tray", "{tray}", "wanted", "4", "seeds", "1", "cells", "Z99"}},
+		{On: "GET /adopt", Answer: p.adoptPage},
+		{On: "POST /adopt", Answer: p.adopt, Send: []string{"crop", "lettuce", "variety", "x", "since", "2027-02-01", "plants", "0", "place", "{place}"}},
 		{On: "GET /trays/:id", Answer: p.trayPage, Ask: "/trays/{tray}"},
 		{On: "POST /trays/:id/count", Answer: p.count, Ask: "/trays/{tray}/count"},
 		{On: "GET /batches/:id", Answer: p.batchPage, Ask: "/batches/{batch}"},

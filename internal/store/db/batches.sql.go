@@ -23,7 +23,7 @@ type AddBatchParams struct {
 	Code      string
 	Crop      string
 	VarietyID uuid.UUID
-	SeedLotID uuid.UUID
+	SeedLotID *uuid.UUID
 	Purpose   string
 	Wanted    int
 	ReadyBy   *time.Time
@@ -310,9 +310,9 @@ func (q *Queries) ForgetCropValue(ctx context.Context, arg ForgetCropValueParams
 }
 
 const getBatches = `-- name: GetBatches :many
-SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, coalesce(l.name, '') AS lot, coalesce(l.packed, 0)::int AS packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
-  JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
+  LEFT JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE b.id = ANY ($1::uuid[])
 `
 
@@ -322,7 +322,7 @@ type GetBatchesRow struct {
 	Code         string
 	Crop         string
 	VarietyID    uuid.UUID
-	SeedLotID    uuid.UUID
+	SeedLotID    *uuid.UUID
 	Purpose      string
 	Wanted       int
 	ReadyBy      *time.Time
@@ -432,9 +432,9 @@ func (q *Queries) LastCode(ctx context.Context, letters string) (int, error) {
 }
 
 const listBatches = `-- name: ListBatches :many
-SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, coalesce(l.packed, 0)::int AS packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
-  JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
+  LEFT JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE NOT b.closed ORDER BY b.sown_at, b.code
 `
 
@@ -444,7 +444,7 @@ type ListBatchesRow struct {
 	Code         string
 	Crop         string
 	VarietyID    uuid.UUID
-	SeedLotID    uuid.UUID
+	SeedLotID    *uuid.UUID
 	Purpose      string
 	Wanted       int
 	ReadyBy      *time.Time
@@ -510,7 +510,7 @@ type ListClosedBatchesRow struct {
 	Code      string
 	Crop      string
 	VarietyID uuid.UUID
-	SeedLotID uuid.UUID
+	SeedLotID *uuid.UUID
 	Purpose   string
 	Wanted    int
 	ReadyBy   *time.Time
@@ -650,7 +650,7 @@ const lotSown = `-- name: LotSown :one
 SELECT EXISTS (SELECT FROM batch WHERE seed_lot_id = $1)
 `
 
-func (q *Queries) LotSown(ctx context.Context, seedLotID uuid.UUID) (bool, error) {
+func (q *Queries) LotSown(ctx context.Context, seedLotID *uuid.UUID) (bool, error) {
 	row := q.db.QueryRow(ctx, lotSown, seedLotID)
 	var exists bool
 	err := row.Scan(&exists)

@@ -24,7 +24,7 @@ type Batch struct {
 	Code      string
 	Crop      string
 	VarietyID uuid.UUID
-	SeedLotID uuid.UUID
+	SeedLotID *uuid.UUID
 	Purpose   string
 	Wanted    int
 	ReadyBy   *time.Time

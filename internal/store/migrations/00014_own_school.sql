@@ -44,6 +44,9 @@ ALTER TABLE place ADD COLUMN spring_c double precision CHECK (spring_c BETWEEN -
 ALTER TABLE closure ADD COLUMN id uuid NOT NULL DEFAULT gen_random_uuid(),
   DROP CONSTRAINT closure_pkey, ADD PRIMARY KEY (school_id, id), ADD UNIQUE (school_id, from_day);
 
+-- A batch that was entered as it stood comes from no packet.
+ALTER TABLE batch ALTER COLUMN seed_lot_id DROP NOT NULL;
+
 -- Where the school is on earth.
 ALTER TABLE school ADD COLUMN latitude double precision CHECK (latitude BETWEEN -90 AND 90),
   ADD COLUMN longitude double precision CHECK (longitude BETWEEN -180 AND 180);

@@ -61,9 +61,9 @@ INSERT INTO batch (school_id, id, code, crop, variety_id, seed_lot_id, purpose, 
 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10);
 
 -- name: ListBatches :many
-SELECT b.*, v.name AS variety, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+SELECT b.*, v.name AS variety, coalesce(l.packed, 0)::int AS packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
-  JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
+  LEFT JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE NOT b.closed ORDER BY b.sown_at, b.code;
 
 -- name: ListClosedBatches :many
@@ -72,9 +72,9 @@ SELECT b.*, v.name AS variety
  WHERE b.closed ORDER BY b.sown_at DESC LIMIT $1;
 
 -- name: GetBatches :many
-SELECT b.*, v.name AS variety, l.name AS lot, l.packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+SELECT b.*, v.name AS variety, coalesce(l.name, '') AS lot, coalesce(l.packed, 0)::int AS packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
-  JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
+  LEFT JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE b.id = ANY (sqlc.arg(ids)::uuid[]);
 
 -- name: LockBatch :one

@@ -1,0 +1,150 @@
+package nursery
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
+	"ulpa/core/crop"
+	"ulpa/core/field"
+	"ulpa/core/name"
+	"ulpa/core/tray"
+	"ulpa/internal/ledger"
+	"ulpa/internal/site"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// AdoptRequest is what grows already: a batch as it stands today. Plants stand in cells of a
+// tray, in ports of a place, or as so many in a place.
+type AdoptRequest struct {
+	ID      uuid.UUID // of the entry; the batch takes it too
+	Crop    string
+	Variety string // made when new
+	Purpose string
+	Since   calendar.Day // since about when it grows
+	Plants  int
+	Place   uuid.UUID
+	Ports   []tray.Cell // where the place has ports; none: those that are free, from the bottom
+	Tray    uuid.UUID   // instead of a place
+	Cells   []tray.Cell
+}
+
+// longAgo is how many days before today something may have begun to grow.
+const longAgo = 20 * 366
+
+// Adopt enters a batch as it stands and gives it its code.
+func Adopt(ctx context.Context, s *store.Store, w who.Who, r AdoptRequest) (out Sown, err error) {
+	if err := w.Must(who.Plan); err != nil {
+		return out, err
+	}
+	var e field.Errors
+	r.Variety, r.Purpose = name.Take(&e, "variety", r.Variety, 60), name.Line(&e, "purpose", r.Purpose, 200)
+	c, known := crop.Find(r.Crop)
+	e.Require(known, "crop", "choose a crop")
+	today := w.Day(s.Now())
+	e.Require(r.Since > 0 && r.Since <= today && r.Since > today-longAgo, "since", "takes a day up to today")
+	if r.Tray == uuid.Nil {
+		e.Require(r.Plants >= 1 && r.Plants <= 100_000, "plants", "takes 1 to 100,000 plants")
+	} else {
+		e.Require(len(r.Cells) > 0, "cells", "choose the cells on the tray, or type them")
+	}
+	if err := e.Err(); err != nil {
+		return out, err
+	}
+	err = ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Adopt", What: r}, func(tx *store.Tx) error {
+		out, err = adopt(ctx, tx, c, r)
+		return err
+	})
+	if err == nil && out.Code == "" { // it was kept before
+		err = s.Read(ctx, w, func(tx *store.Tx) error {
+			b, err := tx.GetThing(ctx, r.ID)
+			out = Sown{r.ID, b.Name}
+			return err
+		})
+	}
+	return out, err
+}
+
+func adopt(ctx context.Context, tx *store.Tx, c crop.Crop, r AdoptRequest) (Sown, error) {
+	act := batch.Act{Kind: batch.Adopt}
+	place, err := standingIn(ctx, tx, r, &act)
+	if err != nil {
+		return Sown{}, err
+	}
+	variety, err := varietyOf(ctx, tx, c.ID, r.Variety)
+	if err != nil {
+		return Sown{}, err
+	}
+	code, err := nextCode(ctx, tx, c.Letters)
+	if err != nil {
+		return Sown{}, err
+	}
+	since := r.Since.At(12, 0, tx.Who.Zone)
+	if since.After(tx.Now) {
+		since = tx.Now
+	}
+	if err := tx.AddBatch(ctx, db.AddBatchParams{
+		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: c.ID, VarietyID: variety, Purpose: r.Purpose,
+		Wanted: max(1, batch.PlantsIn(act.To)), SownAt: since.UTC().Truncate(time.Microsecond),
+	}); err != nil {
+		return Sown{}, err
+	}
+	_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &place, Act: act})
+	return Sown{r.ID, code}, err
+}
+
+// standingIn says where each plant stands, and at which place that is.
+func standingIn(ctx context.Context, tx *store.Tx, r AdoptRequest, act *batch.Act) (uuid.UUID, error) {
+	if r.Tray != uuid.Nil {
+		if err := tx.HoldTray(ctx, r.Tray); err != nil {
+			return uuid.Nil, err
+		}
+		t, err := site.GetTray(ctx, tx, r.Tray)
+		if err != nil {
+			return uuid.Nil, store.Missing(err, "tray", "choose a tray")
+		}
+		for _, cell := range r.Cells {
+			if cell.Row >= t.Rows || cell.Col >= t.Columns || cell.Row < 0 || cell.Col < 0 {
+				return uuid.Nil, field.Refuse("cells", "%s is outside this tray", cell.Name())
+			}
+			act.To = append(act.To, batch.Spot{Kind: batch.InCell, In: t.ID.String(), Row: cell.Row, Col: cell.Col})
+		}
+		return t.Place, nil
+	}
+	p, err := site.Hold(ctx, tx, r.Place)
+	if err != nil {
+		return uuid.Nil, err
+	}
+	if !p.HasPorts() {
+		act.To = []batch.Spot{{Kind: batch.InStand, In: p.ID.String(), N: r.Plants}}
+		return p.ID, nil
+	}
+	ports, err := site.ChoosePorts(ctx, tx, p, r.Ports, r.Plants, len(r.Ports) == 0)
+	for _, c := range ports {
+		act.To = append(act.To, batch.Spot{Kind: batch.InPort, In: p.ID.String(), Row: c.Row, Col: c.Col})
+	}
+	return p.ID, err
+}
+
+// varietyOf finds a variety by its name, and makes it when it is new.
+func varietyOf(ctx context.Context, tx *store.Tx, cropID, called string) (uuid.UUID, error) {
+	varieties, err := tx.AllVarieties(ctx)
+	if err != nil {
+		return uuid.Nil, err
+	}
+	for _, v := range varieties {
+		if v.Crop == cropID && name.Key(v.Name) == name.Key(called) {
+			return v.ID, nil
+		}
+	}
+	id, err := uuid.NewV7()
+	if err != nil {
+		return id, err
+	}
+	return id, tx.PutVariety(ctx, db.PutVarietyParams{SchoolID: tx.Who.School, ID: id, Crop: cropID, Name: called})
+}

@@ -1,0 +1,87 @@
+package pages
+
+import (
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/crop"
+	"ulpa/core/say"
+	"ulpa/internal/face"
+	"ulpa/internal/nursery"
+	"ulpa/internal/site"
+)
+
+// adoptView asks for what grows already.
+type adoptView struct {
+	Form        face.Form
+	Rest        []string
+	Crops       []face.ChoiceView
+	Places      []face.ChoiceView
+	Trays       []site.Tray
+	Varieties   []string
+	NowhereToBe bool
+}
+
+func (adoptView) Title() say.Text { return say.T("What grows already") }
+
+func (s Pages) adoptPage(c *gin.Context) error {
+	return s.showAdopt(c, http.StatusOK, face.BlankForm(s.Reader(c)))
+}
+
+func (s Pages) showAdopt(c *gin.Context, status int, f face.Form) error {
+	ctx, w := s.Me(c)
+	places, err := site.ReadPlaces(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	shelf, err := nursery.GetShelf(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	v := adoptView{Form: f, Trays: shelf.Trays, NowhereToBe: len(places) == 0}
+	v.Rest = f.Rest("crop", "variety", "since", "plants", "place", "ports", "tray", "cells", "purpose")
+	for _, x := range crop.All() {
+		v.Crops = append(v.Crops, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Name)})
+	}
+	for _, p := range places {
+		says := p.Name
+		if p.HasPorts() {
+			says = w.Prefs.T("%s, %d × %d ports", p.Name, p.Tiers, p.Columns)
+		}
+		v.Places = append(v.Places, face.ChoiceView{Value: p.ID.String(), Name: says})
+	}
+	seen := map[string]bool{}
+	for _, p := range shelf.Packets {
+		if !seen[p.Variety] {
+			seen[p.Variety] = true
+			v.Varieties = append(v.Varieties, p.Variety)
+		}
+	}
+	s.Render(c, status, "adopt", "Nursery", v)
+	return nil
+}
+
+func (s Pages) adopt(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	f := face.ReadForm(c, w.Prefs)
+	r := nursery.AdoptRequest{
+		ID: f.ID("id"), Crop: f.Get("crop"), Variety: f.Get("variety"), Purpose: f.Get("purpose"), Since: f.Day("since"), Plants: f.Int("plants", 0),
+	}
+	if f.Text("tray") != "" {
+		r.Tray = f.ID("tray")
+		r.Cells = f.Cells("cells", 40, 40)
+	} else {
+		r.Place = f.ID("place")
+		r.Ports = f.Cells("ports", 60, 60)
+	}
+	var out nursery.Sown
+	var err error
+	if !f.Any() {
+		out, err = nursery.Adopt(ctx, s.Store, w, r)
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showAdopt(c, status, f) }, func() face.Outcome {
+		return face.Outcome{Says: say.T("Write %s on the stick now: it is in the books.", say.Name(out.Code)), Undo: uuid.Nil, To: "/batches/" + out.Batch.String()}
+	})
+}
