@@ -112,7 +112,7 @@ func (f Form) Any() bool { return len(f.Errors) > 0 }
 // Rest is what was refused that has no field of its own among the named.
 func (f Form) Rest(own ...string) (out []string) {
 	for name, message := range f.Errors {
-		mine := false
+		mine := name == "when" // which stands in every form of an act
 		for _, o := range own {
 			mine = mine || o == name
 		}
@@ -170,6 +170,25 @@ func (f Form) Int(name string, otherwise int) int {
 		return otherwise
 	}
 	return v
+}
+
+// When is the moment that an act happened, by the school's clock; zero when it was just
+// now. What is older than two years is a slip.
+func (f Form) When(w who.Who, now time.Time) time.Time {
+	s := f.Text("when")
+	if s == "" {
+		return time.Time{}
+	}
+	at, err := time.ParseInLocation("2006-01-02T15:04", s, w.Zone)
+	switch {
+	case err != nil:
+		f.Errors["when"] = f.Prefs.T("takes a day and hour, like 2027-03-17T15:30")
+	case at.After(now):
+		f.Errors["when"] = f.Prefs.T("lies in the future")
+	case at.Before(now.AddDate(-2, 0, 0)):
+		f.Errors["when"] = f.Prefs.T("lies more than two years back")
+	}
+	return at
 }
 
 // Clock reads a time of the day, 08:30, in minutes after midnight.

@@ -143,6 +143,30 @@ func TestALookIsKeptWhole(t *testing.T) {
 	require.Contains(t, page, "Looked: 4 true leaves, 7 cm tall")
 }
 
+// What comes late takes its place in time, and what is still to come is refused.
+func TestAnActIsDated(t *testing.T) {
+	h := newHouse(t)
+	b, x := h.crew(t), h.things(t)
+	_, page := b.get("/batches/" + x["batch"])
+	look := served(t, page, "/look").fill("True leaves on most", "2", "Height", "3", "When it was", "2027-03-19T08:00")
+	res, page := b.send(look)
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+	require.Contains(t, page, "lies in the future")
+	res, _ = b.send(look.fill("When it was", "2027-03-17T09:15"))
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	_, page = b.get("/notebook?about=" + x["batch"])
+	day, late, found := strings.Cut(page, "Looked: 2 true leaves, 3 cm tall")
+	require.True(t, found)
+	require.Contains(t, day[strings.LastIndex(day, "<h2"):], "17 March")
+	require.Contains(t, late[:400], "written")
+	// A reading of yesterday is judged by what was known then, and is not the latest.
+	_, page = b.get("/solution/" + x["tank"])
+	res, page = b.send(served(t, page, "/read").fill("pH", "6.0", "When it was", "2027-03-15T09:00"))
+	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(page))
+	_, page = b.get("/solution/" + x["tank"])
+	require.Contains(t, page, "pH 6.8", "what was read since stands")
+}
+
 // A figure of nothing is a figure: what is put right keeps it.
 func TestZeroIsPutRightAsZero(t *testing.T) {
 	h := newHouse(t)

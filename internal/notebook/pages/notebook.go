@@ -115,7 +115,7 @@ func (s Pages) notebookCSV(c *gin.Context) error {
 func (s Pages) addNote(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
-	r := notebook.NoteRequest{ID: f.ID("id"), Text: f.Get("text")}
+	r := notebook.NoteRequest{ID: f.ID("id"), Text: f.Get("text"), At: f.When(w, s.Store.Now())}
 	if id, err := uuid.Parse(f.Get("about")); err == nil {
 		r.About = []uuid.UUID{id}
 	}

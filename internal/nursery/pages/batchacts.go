@@ -39,7 +39,7 @@ func (s Pages) look(c *gin.Context) error {
 		if f.Any() {
 			return nil
 		}
-		return nursery.Look(c.Request.Context(), s.Store, w, id, b, seen.Leaves, seen.HeightCM, time.Time{})
+		return nursery.Look(c.Request.Context(), s.Store, w, id, b, seen.Leaves, seen.HeightCM, f.When(w, s.Store.Now()))
 	})
 }
 
@@ -55,13 +55,13 @@ func (s Pages) lose(c *gin.Context) error {
 		if f.Any() {
 			return nil
 		}
-		return nursery.Lose(c.Request.Context(), s.Store, w, id, b, from, lost.Cause, time.Time{})
+		return nursery.Lose(c.Request.Context(), s.Store, w, id, b, from, lost.Cause, f.When(w, s.Store.Now()))
 	})
 }
 
 func (s Pages) harvest(c *gin.Context) error {
 	return s.actOnBatch(c, "harvest", "Harvest kept.", func(f face.Form, id, b uuid.UUID, w who.Who) error {
-		r := harvest.Request{ID: id, Batch: b, Grams: face.Entered(f, harvest.Harvested).Grams}
+		r := harvest.Request{ID: id, Batch: b, Grams: face.Entered(f, harvest.Harvested).Grams, At: f.When(w, s.Store.Now())}
 		if kind, place, ok := strings.Cut(f.Get("where"), ":"); ok {
 			if p, err := uuid.Parse(place); err == nil && kind != "cell" {
 				r.Place = &p

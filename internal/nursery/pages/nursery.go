@@ -238,6 +238,7 @@ func (s Pages) sow(c *gin.Context) error {
 	}
 	f := face.ReadForm(c, w.Prefs)
 	r := nursery.SowRequest{
+		At:           f.When(w, s.Store.Now()),
 		ID:           f.ID("id"),
 		Lot:          f.ID("lot"),
 		Tray:         f.ID("tray"),

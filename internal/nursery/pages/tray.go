@@ -192,7 +192,7 @@ func (s Pages) count(c *gin.Context) error {
 		return err
 	}
 	f := face.ReadForm(c, w.Prefs)
-	r := nursery.CountRequest{ID: f.ID("id"), Tray: id, Marks: readMarks(f)}
+	r := nursery.CountRequest{ID: f.ID("id"), Tray: id, Marks: readMarks(f), At: f.When(w, s.Store.Now())}
 	if f.Any() {
 		return s.showTray(c, http.StatusUnprocessableEntity, f, "")
 	}

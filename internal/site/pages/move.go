@@ -7,6 +7,7 @@ import (
 	"net/http"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -240,7 +241,7 @@ func (s Pages) move(c *gin.Context) error {
 		return err
 	}
 	f := face.ReadForm(c, w.Prefs)
-	r := readMove(f, id)
+	r := readMove(f, id, f.When(w, s.Store.Now()))
 	if f.Get("show") != "" { // the place was changed: show its ports, store nothing
 		f.Values.Del("ports")
 		for k := range f.Errors {
@@ -267,8 +268,9 @@ func (s Pages) move(c *gin.Context) error {
 
 // readMove reads which plants go, and which were lost on the way: an input for each
 // place they can be taken from.
-func readMove(f face.Form, of uuid.UUID) site.MoveRequest {
+func readMove(f face.Form, of uuid.UUID, at time.Time) site.MoveRequest {
 	r := site.MoveRequest{
+		At:       at,
 		ID:       f.ID("id"),
 		Batch:    of,
 		Ports:    f.Cells("ports", 60, 60),

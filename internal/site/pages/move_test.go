@@ -6,6 +6,7 @@ import (
 	"net/url"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
@@ -24,7 +25,7 @@ func FuzzMove(f *testing.F) {
 	f.Fuzz(func(t *testing.T, body string) {
 		sent, _ := url.ParseQuery(body)
 		v := face.FormOf(sent, say.Reader{})
-		r := readMove(v, uuid.New())
+		r := readMove(v, uuid.New(), time.Time{})
 		require.LessOrEqual(t, len(r.From), 2*60*60)
 		for _, s := range append(r.From, r.Lost...) {
 			require.True(t, s.Row >= 0 && s.Row < 60 && s.Col >= 0 && s.Col < 60 && s.N >= 0 && s.N <= math.MaxInt32)
@@ -53,7 +54,7 @@ func TestTheTrayThatACellWasChosenInLosesIt(t *testing.T) {
 		sent, err := url.ParseQuery(body + "&to=" + uuid.NewString() + "&id=" + uuid.NewString())
 		require.NoError(t, err)
 		f := face.FormOf(sent, say.Reader{})
-		r := readMove(f, uuid.New())
+		r := readMove(f, uuid.New(), time.Time{})
 		told := func(list []batch.Spot) string {
 			var out []string
 			for _, s := range list {

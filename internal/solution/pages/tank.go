@@ -326,7 +326,7 @@ func (s Pages) readTank(c *gin.Context) error {
 	}
 	f := face.ReadForm(c, w.Prefs)
 	w.Prefs = f.Prefs
-	r := solution.ReadingRequest{ID: f.ID("id"), Tank: id, Reading: readReading(f), Sure: f.Get("sure") != ""}
+	r := solution.ReadingRequest{ID: f.ID("id"), Tank: id, Reading: readReading(f), Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now())}
 	if !f.Any() {
 		err = solution.LogReading(ctx, s.Store, w, r)
 	}
@@ -360,7 +360,7 @@ func (s Pages) treatTank(c *gin.Context) error {
 	}
 	f := face.ReadForm(c, w.Prefs)
 	w.Prefs = f.Prefs
-	r := solution.TreatRequest{ID: f.ID("id"), Tank: id, Done: readTreatment(f), Sure: f.Get("sure") != ""}
+	r := solution.TreatRequest{ID: f.ID("id"), Tank: id, Done: readTreatment(f), Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now())}
 	if !f.Any() {
 		err = solution.Treat(ctx, s.Store, w, r)
 	}
