@@ -46,6 +46,12 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 		s.harvestTasks(b, b.Standing, add)
 		return
 	}
+	if left := b.Standing; left*10 <= b.Sprouted && (b.Verdict.Word == ready.Late || b.Verdict.Word == ready.Ready) {
+		// The batch has moved on: a forgotten cell makes it neither late nor urgent.
+		add("look", say.T("Look at"), say.T("%s left in the tray", say.Plural(left, "plant")),
+			say.T("The others have moved on. Move it too, or write down what became of it."), Soon, 2)
+		return
+	}
 	next, closed := s.Calendar.Next(s.Today)
 	switch v := b.Verdict; v.Word {
 	case ready.Late:
@@ -59,7 +65,7 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 		u, why := Today, say.T("%s. It can wait until %s.", say.Capital(v.Why), v.Until.Long())
 		if v.Until < next {
 			u = Now
-			why = say.T("%s. It can wait until %s, and nobody is here before %s.", say.Capital(v.Why), v.Until.Long(), next.Long())
+			why = say.T("%s. After %s roots circle, and nobody is here before %s.", say.Capital(v.Why), v.Until.Long(), next.Long())
 		}
 		add("move", say.T("Move##task"), say.T("on: ready since %s", v.Since.Short()), why, u, 8)
 	case ready.Look:

@@ -62,6 +62,26 @@ func (t Task) What() say.Text {
 	return say.Join(" ", append(list, t.After)...)
 }
 
+// weights order what cannot wait: plants that die first, then tonight's cold, then what
+// runs dry.
+var weights = map[string]int{"rescue": 0, "bring_in": 1, "cover": 1, "close": 1, "fill": 2, "visit": 2}
+
+// Rank orders tasks: by their urgency, and what cannot wait by what is lost.
+func (t Task) Rank() int {
+	w, ok := weights[t.Kind]
+	if !ok || t.Urgency != Now {
+		w = 3
+	}
+	return 10*int(t.Urgency) + w
+}
+
+// acts are the kinds of which a page writes down what was done; a tick alone writes
+// nothing of it.
+var acts = []string{"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading", "treat", "fill"}
+
+// Acts tells whether ticking the task off writes down less than doing it on its page.
+func (t Task) Acts() bool { return slices.Contains(acts, t.Kind) }
+
 // Stop is one place of the walk.
 type Stop struct {
 	Place   string
@@ -77,6 +97,41 @@ func (s Stop) Urgency() (u Urgency, ok bool) {
 		u = min(u, t.Urgency)
 	}
 	return u, len(s.Tasks) > 0
+}
+
+// rank is that of its first task; stops where nothing is due come last.
+func (s Stop) rank() int {
+	r := 1000
+	for _, t := range s.Tasks {
+		r = min(r, t.Rank())
+	}
+	return r
+}
+
+// Order is the stops in the order to walk: those where something cannot wait first, what
+// dies before what is late, whatever the walk's own order; then those of today in that
+// order, and those that can wait.
+func Order(stops []Stop) []Stop {
+	out := slices.Clone(stops)
+	slices.SortStableFunc(out, func(a, b Stop) int {
+		x, y := a.rank(), b.rank()
+		return cmp.Or(cmp.Compare(x/10, y/10), cmp.Compare(min(x, 10), min(y, 10)))
+	})
+	return out
+}
+
+// Fits is how many of the stops in order fit into so many minutes; what cannot wait
+// always does.
+func Fits(ordered []Stop, minutes int) (n int) {
+	spent := 0
+	for _, s := range ordered {
+		spent += s.Minutes
+		if s.rank() >= 10*int(Today) && spent > minutes {
+			break
+		}
+		n++
+	}
+	return n
 }
 
 // Place is a place to walk by.
@@ -159,7 +214,7 @@ func Plan(s School) []Stop {
 			stop.Tasks = append(stop.Tasks, s.sowingTasks()...)
 		}
 		stop.Tasks = slices.DeleteFunc(stop.Tasks, func(t Task) bool { return s.Settled[t.Key] })
-		slices.SortStableFunc(stop.Tasks, func(a, b Task) int { return cmp.Compare(a.Urgency, b.Urgency) })
+		slices.SortStableFunc(stop.Tasks, func(a, b Task) int { return cmp.Compare(a.Rank(), b.Rank()) })
 		for _, t := range stop.Tasks {
 			stop.Minutes += t.Minutes
 		}

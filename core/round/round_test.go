@@ -405,3 +405,43 @@ func TestNowHasAReason(t *testing.T) {
 		}
 	})
 }
+
+// Whatever is due where: what cannot wait comes first, plants that die before what is late,
+// then today's in walking order, then what can wait; nothing is lost or doubled, and what
+// cannot wait always fits.
+func TestWhatCannotWaitComesFirst(t *testing.T) {
+	kinds := []string{"rescue", "bring_in", "fill", "move", "count", "reading", "sow"}
+	rapid.Check(t, func(t *rapid.T) {
+		var stops []round.Stop
+		for i := range rapid.IntRange(0, 9).Draw(t, "stops") {
+			s := round.Stop{Place: string(rune('a' + i))}
+			for range rapid.IntRange(0, 3).Draw(t, "tasks") {
+				task := round.Task{Kind: rapid.SampledFrom(kinds).Draw(t, "kind"), Urgency: round.Urgency(rapid.IntRange(0, 2).Draw(t, "urgency")), Minutes: 5}
+				s.Tasks, s.Minutes = append(s.Tasks, task), s.Minutes+5
+			}
+			stops = append(stops, s)
+		}
+		first := func(s round.Stop) int {
+			rank := 1 << 20
+			for _, x := range s.Tasks {
+				rank = min(rank, x.Rank())
+			}
+			return rank
+		}
+		ordered := round.Order(stops)
+		require.ElementsMatch(t, stops, ordered)
+		for i := 1; i < len(ordered); i++ {
+			a, b := ordered[i-1], ordered[i]
+			require.LessOrEqual(t, first(a)/10, first(b)/10)
+			if first(b) < 10 {
+				require.LessOrEqual(t, first(a), first(b))
+			} else if first(a)/10 == first(b)/10 {
+				require.Less(t, a.Place, b.Place, "the walk's own order")
+			}
+		}
+		fits := round.Fits(ordered, 20)
+		for _, s := range ordered[fits:] {
+			require.GreaterOrEqual(t, first(s), 10, "what cannot wait is never below the line")
+		}
+	})
+}

@@ -60,6 +60,8 @@ type tickIn struct {
 	ID   uuid.UUID `json:"id"`
 	Task string    `json:"task" jsonschema:"description=the key of one of today’s tasks"`
 	Skip bool      `json:"skip,omitempty" jsonschema:"description=not today, instead of done"`
+	// Ticking is not doing.
+	Unwritten bool `json:"unwritten,omitempty" jsonschema:"description=done without writing it down where its act is written"`
 }
 
 type nightOut struct {
@@ -117,7 +119,7 @@ func dayOperations() []operation {
 			if err := c.read(&in); err != nil {
 				return nil, err
 			}
-			_, err := round.Tick(c.ctx, c.Store, c.w, round.TickRequest{ID: in.ID, Task: in.Task, Skip: in.Skip})
+			_, err := round.Tick(c.ctx, c.Store, c.w, round.TickRequest{ID: in.ID, Task: in.Task, Skip: in.Skip, Unwritten: in.Unwritten})
 			return nil, err
 		}},
 		{Method: get, Path: "/nights", Summary: "Read the nights of two weeks and those ahead", Out: listOut[nightOut]{}, Do: func(c *call) (any, error) {

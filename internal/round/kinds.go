@@ -9,10 +9,18 @@ import (
 type Decision struct {
 	Task string   `json:"task"` // its key
 	What say.Kept `json:"what"` // its words
+	// Unwritten: it has a page that writes down what was done, and somebody ticked it off
+	// without.
+	Unwritten bool `json:"unwritten,omitempty"`
 }
 
 // A stop's task done, or left for today.
 var (
-	TickedOff = ledger.Declare(ledger.Kind[Decision]{Name: "tick", Says: func(t Decision) say.Text { return say.T("Done: %s", t.What.Text) }})
-	PutOff    = ledger.Declare(ledger.Kind[Decision]{Name: "skip", Says: func(t Decision) say.Text { return say.T("Not today: %s", t.What.Text) }})
+	TickedOff = ledger.Declare(ledger.Kind[Decision]{Name: "tick", Says: func(t Decision) say.Text {
+		if t.Unwritten {
+			return say.T("Ticked off, what was done is not written down: %s", t.What.Text)
+		}
+		return say.T("Done: %s", t.What.Text)
+	}})
+	PutOff = ledger.Declare(ledger.Kind[Decision]{Name: "skip", Says: func(t Decision) say.Text { return say.T("Not today: %s", t.What.Text) }})
 )

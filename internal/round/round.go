@@ -196,6 +196,9 @@ type TickRequest struct {
 	ID   uuid.UUID
 	Task string // its key
 	Skip bool
+	// Unwritten says that what was done is written down nowhere else, of a task that has a
+	// page for it.
+	Unwritten bool `json:",omitempty"`
 }
 
 // Ticked is what a tick was about; nothing when it had been kept before and is settled.
@@ -214,10 +217,11 @@ func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) (said T
 	if err != nil {
 		return said, err
 	}
+	acts := false
 	for _, stop := range walk.Stops {
 		for _, t := range stop.Tasks {
 			if t.Key == r.Task {
-				said.What = t.What()
+				said.What, acts = t.What(), t.Acts()
 				said.Place, err = uuid.Parse(stop.Place)
 			}
 		}
@@ -233,10 +237,13 @@ func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) (said T
 		if said.What == nil {
 			return field.Refuse("task", "is not one of today's any more; load the round again")
 		}
+		if acts && !r.Skip && !r.Unwritten {
+			return field.Refuse("task", "is done on its own page, which writes it down; or say that it was done without")
+		}
 		_, err := ledger.Write(
 			ctx,
 			tx,
-			ledger.Fact{ID: r.ID, Kind: kind, About: []uuid.UUID{said.Place}, Data: Decision{Task: r.Task, What: say.Kept{Text: said.What}}},
+			ledger.Fact{ID: r.ID, Kind: kind, About: []uuid.UUID{said.Place}, Data: Decision{Task: r.Task, What: say.Kept{Text: said.What}, Unwritten: acts && !r.Skip}},
 		)
 		return err
 	})

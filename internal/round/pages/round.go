@@ -6,6 +6,7 @@ import (
 	"math"
 	"net/http"
 	"net/url"
+	"slices"
 
 	"github.com/gin-gonic/gin"
 
@@ -26,6 +27,7 @@ type taskView struct {
 	Key, Before, Code, After, What, Why string
 	When                                string // now, today, soon
 	Minutes                             int
+	Acts                                bool // a page writes down what was done
 	Path, Do                            string
 	Place                               string
 }
@@ -42,6 +44,9 @@ type stopView struct {
 	Tasks             face.CutList[taskView]
 	Done              face.CutList[doneView]
 	Summary           string
+	Costs             string // what it costs when it waits
+	Below             bool   // the period has no time for it
+	Line              bool   // it is the first of those
 }
 
 type nightView struct {
@@ -98,7 +103,8 @@ func (s Pages) roundPage(c *gin.Context) error {
 	var stops []stopView
 	due := 0
 	_, all := face.Whole(c.Request.URL)
-	for _, x := range walk.Stops {
+	ordered := core.Order(walk.Stops)
+	for _, x := range ordered {
 		st := stopOf(x, walk, w.Prefs, all, func(d round.Done) string { return face.Clock(d.At, w) })
 		if len(x.Tasks) > 0 {
 			due++
@@ -106,7 +112,7 @@ func (s Pages) roundPage(c *gin.Context) error {
 		}
 		stops = append(stops, st)
 	}
-	v.choose(stops, c.Query("stop"))
+	v.choose(stops, c.Query("stop"), core.Fits(ordered, w.Period))
 	v.Lead = w.Prefs.Say(leadSentence(due, len(stops), v.Minutes, w.Period))
 	v.away(walk, w.Prefs)
 	v.nights(walk, w.Prefs)
@@ -163,11 +169,11 @@ func stopOf(x core.Stop, walk round.Walk, p say.Reader, all bool, at func(round.
 	st := stopView{Place: x.Place, Name: x.Name, Path: "/?stop=" + x.Place, Minutes: x.Minutes}
 	st.Tasks = face.CutAs(x.Tasks, face.Fewer(face.FewTasks, all), st.Path+"&all=1", func(t core.Task) taskView {
 		path, do := taskPage(t)
-		return taskView{t.Key, p.Say(t.Before), t.Code, p.Say(t.After), p.Say(t.What()), p.Say(t.Why), t.Urgency.Word(), t.Minutes, path, p.Say(do), x.Place}
+		return taskView{t.Key, p.Say(t.Before), t.Code, p.Say(t.After), p.Say(t.What()), p.Say(t.Why), t.Urgency.Word(), t.Minutes, t.Acts(), path, p.Say(do), x.Place}
 	})
 	if u, ok := x.Urgency(); ok {
 		st.Now = u.Word()
-		st.Summary = p.Say(x.Tasks[0].What())
+		st.Summary, st.Costs = p.Say(x.Tasks[0].What()), p.Say(x.Tasks[0].Why)
 		if n := len(x.Tasks); n > 1 {
 			st.Summary = p.T("%s, and %d more", st.Summary, n-1)
 		}
@@ -192,46 +198,42 @@ func printed(st stopView, r say.Reader) printedStop {
 	return p
 }
 
-// choose picks the stop that was asked for, or the first where something is due now or today.
-func (v *roundView) choose(stops []stopView, asked string) {
-	at := -1
-	for i, st := range stops {
-		if st.Place == asked {
-			at = i
-		}
-	}
-	for _, word := range []string{"now", "today", "soon"} {
-		for i := 0; i < len(stops) && at < 0; i++ {
-			if stops[i].Now == word {
-				at = i
-			}
-		}
+// choose picks the stop that was asked for, or the first of those where something is due,
+// in the order to walk; fits is how many of those the period has time for.
+func (v *roundView) choose(stops []stopView, asked string, fits int) {
+	at := slices.IndexFunc(stops, func(st stopView) bool { return st.Place == asked })
+	if at < 0 {
+		at = slices.IndexFunc(stops, func(st stopView) bool { return st.Now != "" })
 	}
 	if at < 0 {
 		return
 	}
+	v.Stop = &stops[at]
+	var before []stopView
 	for i, st := range stops {
 		if st.Now == "" && i != at {
 			continue
 		}
 		v.Count++
-		if i < at {
-			continue
-		}
-		if i == at {
+		st.Below = i >= fits
+		switch {
+		case i == at:
 			v.Number = v.Count
-			continue
-		}
-		v.Then = append(v.Then, st)
-	}
-	for i := range at {
-		if stops[i].Now != "" {
-			v.Then = append(v.Then, stops[i])
+		case i < at:
+			before = append(before, st)
+		default:
+			v.Then = append(v.Then, st)
 		}
 	}
-	v.Stop = &stops[at]
 	if len(v.Then) > 0 {
 		v.Next = &v.Then[0]
+	}
+	v.Then = append(v.Then, before...)
+	if v.Next == nil && len(v.Then) > 0 {
+		v.Next = &v.Then[0]
+	}
+	if i := slices.IndexFunc(v.Then, func(st stopView) bool { return st.Below }); i >= 0 {
+		v.Then[i].Line = true
 	}
 }
 
@@ -285,14 +287,17 @@ func (v *roundView) nights(walk round.Walk, p say.Reader) {
 func (s Pages) tick(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
-	r := round.TickRequest{ID: f.ID("id"), Task: f.Get("task"), Skip: f.Get("skip") != ""}
+	r := round.TickRequest{ID: f.ID("id"), Task: f.Get("task"), Skip: f.Get("skip") != "", Unwritten: f.Get("unwritten") != ""}
 	said, err := round.Tick(ctx, s.Store, w, r)
 	if err != nil {
 		return err
 	}
 	word := say.Words("Done: %s")
-	if r.Skip {
+	switch {
+	case r.Skip:
 		word = "Not today: %s"
+	case r.Unwritten:
+		word = "Ticked off, what was done is not written down: %s"
 	}
 	if said.What == nil { // kept before, and settled since
 		c.Redirect(http.StatusSeeOther, "/")
