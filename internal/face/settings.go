@@ -135,6 +135,22 @@ func (s *Server) showIndex(c *gin.Context, sections []Section) error {
 	return nil
 }
 
+// Pages are the pages that somebody may go to: the areas', the settings' sections and
+// one's own.
+func (s *Server) Pages(w who.Who) []Link {
+	all := append([]Link{{Name: "Your sign-in", Path: "/me"}, {Name: "What grows already", Path: "/adopt"}, {Name: "Sow", Path: "/sow"}}, s.links...)
+	if w.May(who.Plan) {
+		all = append(all, Link{Name: "Settings", Path: "/settings"})
+	}
+	if w.May(who.Settings) {
+		all = append(all, Link{Name: "The trail", Path: "/trail"})
+	}
+	for _, x := range linksFor(w, s.sections) {
+		all = append(all, Link{Name: x.Name, Path: x.Path})
+	}
+	return all
+}
+
 // linksFor are the sections that somebody may see.
 func linksFor(w who.Who, sections []Section) (out []sectionLink) {
 	for _, x := range sections {

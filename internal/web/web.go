@@ -14,6 +14,7 @@ import (
 	"ulpa/internal/api"
 	cropspages "ulpa/internal/crops/pages"
 	"ulpa/internal/face"
+	findpages "ulpa/internal/find/pages"
 	harvestpages "ulpa/internal/harvest/pages"
 	notebookpages "ulpa/internal/notebook/pages"
 	nurserypages "ulpa/internal/nursery/pages"
@@ -30,7 +31,7 @@ import (
 // areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
 	peoplepages.Area, seasonpages.Area, roundpages.Area, nurserypages.Area, sitepages.Area, solutionpages.Area, harvestpages.Area,
-	notebookpages.Area, sumspages.Area, cropspages.Area,
+	notebookpages.Area, sumspages.Area, cropspages.Area, findpages.Area,
 }
 
 // New makes the handler of everything the application serves.

@@ -104,6 +104,21 @@ document.addEventListener("htmx:after:swap", (e) => {
 
 document.addEventListener("click", (e) => { if (e.target.closest("[data-print]")) print(); });
 
+// What is found is walked by the arrows, and goes when it is left.
+document.addEventListener("keydown", (e) => {
+  const box = e.target.closest(".find, .searchrow");
+  if (!box) return;
+  const found = document.getElementById("found");
+  if (e.key === "Escape" && found) { found.replaceChildren(); document.getElementById("find").value = ""; return; }
+  if (e.key !== "ArrowDown" && e.key !== "ArrowUp") return;
+  const links = [...(box.matches(".find") ? found : document.getElementById("hits"))?.querySelectorAll("a") ?? []];
+  const at = links.indexOf(document.activeElement) + (e.key === "ArrowDown" ? 1 : -1);
+  if (!links.length || at < -1) return;
+  e.preventDefault();
+  (links[at] ?? box.querySelector("input[type=search]")).focus();
+});
+document.addEventListener("focusin", (e) => { if (!e.target.closest(".find")) document.getElementById("found")?.replaceChildren(); });
+
 // Keys.
 let going = false;
 document.addEventListener("keydown", (e) => {

@@ -1,0 +1,102 @@
+// Package pages is finding, as people see it.
+package pages
+
+import (
+	"embed"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/name"
+	"ulpa/core/say"
+	"ulpa/internal/face"
+	"ulpa/internal/find"
+)
+
+//go:embed *.html
+var views embed.FS
+
+// Area is what this one gives to the house.
+var Area = face.Area{Views: views, Routes: routes}
+
+// Pages answers for this area.
+type Pages struct{ *face.Server }
+
+func routes(s *face.Server) []face.Route {
+	p := Pages{s}
+	return []face.Route{{On: "GET /find", Answer: p.find, Ask: "/find?q=tower"}}
+}
+
+// findView is what was found, by kind.
+type findView struct {
+	Query  string
+	Groups []groupView
+	More   string // to the notebook's own search
+}
+
+type groupView struct {
+	Name say.Words
+	Hits []hitView
+}
+
+type hitView struct{ Name, Says, Path string }
+
+func (findView) Title() say.Text { return say.T("Find") }
+
+// kinds are the headings, in order, and where each thing is.
+var kinds = []struct {
+	kind find.Kind
+	name say.Words
+	path func(find.Hit) string
+}{
+	{find.Batch, "Batches", func(h find.Hit) string { return "/batches/" + h.ID.String() }},
+	{find.Place, "Places", func(h find.Hit) string { return "/places/" + h.ID.String() }},
+	{find.Tray, "Trays", func(h find.Hit) string { return "/trays/" + h.ID.String() }},
+	{find.Tank, "Tanks", func(h find.Hit) string { return "/solution/" + h.ID.String() }},
+	{find.Lot, "Seed lots", func(h find.Hit) string { return "/notebook?about=" + h.ID.String() }},
+	{find.Crop, "Crops", func(h find.Hit) string { return "/crops/" + h.Key }},
+	{find.Sum, "Bench sums", func(h find.Hit) string { return "/sums/" + h.Key }},
+}
+
+func (s Pages) find(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	v := findView{Query: strings.TrimSpace(c.Query("q"))}
+	hits, err := find.Everything(ctx, s.Store, w, v.Query)
+	if err != nil {
+		return err
+	}
+	for _, k := range kinds {
+		g := groupView{Name: k.name}
+		for _, h := range hits {
+			if h.Kind == k.kind {
+				g.Hits = append(g.Hits, hitView{w.Prefs.Say(h.Name), w.Prefs.Say(h.Says), k.path(h)})
+			}
+		}
+		if g.Hits != nil {
+			v.Groups = append(v.Groups, g)
+		}
+	}
+	pages := groupView{Name: "Pages"}
+	for _, l := range s.Pages(w) {
+		if says := w.Prefs.Say(l.Name); v.Query != "" && strings.Contains(name.Key(says), name.Key(v.Query)) {
+			pages.Hits = append(pages.Hits, hitView{Name: says, Path: l.Path})
+		}
+	}
+	if pages.Hits != nil {
+		v.Groups = append(v.Groups, pages)
+	}
+	notebook := "/notebook?q=" + url.QueryEscape(v.Query)
+	written := groupView{Name: "Written down"}
+	for _, h := range hits {
+		if h.Kind == find.Entry {
+			written.Hits = append(written.Hits, hitView{w.Prefs.Say(h.Name), w.Prefs.Say(h.Says), notebook})
+		}
+	}
+	if written.Hits != nil {
+		v.Groups, v.More = append(v.Groups, written), notebook
+	}
+	s.Render(c, http.StatusOK, "find", "", v)
+	return nil
+}
