@@ -54,7 +54,7 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 			return notebook.Note(ctx, f.Store, f.crew, notebook.NoteRequest{ID: id, Text: "note " + string(rune('a'+n))})
 		},
 		"tick": func(id uuid.UUID, n int) error {
-			_, err := round.Tick(ctx, f.Store, f.crew, round.TickRequest{ID: id, Task: due, Skip: n%2 == 1})
+			_, err := round.Tick(ctx, f.Store, f.crew, round.TickRequest{ID: id, Task: due, Skip: n%2 == 1, Unwritten: n%2 == 0})
 			return err
 		},
 		"look": func(id uuid.UUID, n int) error { return nursery.Look(ctx, f.Store, f.crew, id, b, 2+n, 5, time.Time{}) },

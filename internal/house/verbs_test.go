@@ -282,7 +282,7 @@ func TestTheRoundRemembersWhatWasDecided(t *testing.T) {
 	keys, _ = due()
 	require.Len(t, keys, 1, "taken back, it is due again")
 	for _, other := range []string{"", "x", "Done: Added 500 mL of nitric acid", strings.Replace(keys[0], "2027", "2026", 1)} {
-		_, err := round.Tick(ctx, f.Store, f.crew, round.TickRequest{ID: uuid.New(), Task: other})
+		_, err := round.Tick(ctx, f.Store, f.crew, round.TickRequest{ID: uuid.New(), Task: other, Unwritten: true})
 		require.ErrorContains(t, err, "load the round again")
 	}
 }

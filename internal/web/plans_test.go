@@ -191,7 +191,9 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	res, _ = ines.post("/settings/withdraw", "key", key.String())
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 	_, walk := ines.get("/")
-	res, _ = ines.send(served(t, walk, "/round/tick"))
+	tick := served(t, walk, "/round/tick")
+	tick.values.Set("unwritten", "1")
+	res, _ = ines.send(tick)
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 	for _, what := range []string{"devices", "enrolled"} {
 		res, _ := ines.post("/settings/"+what, "id", uuid.NewString(), "device", "Bench tablet")

@@ -169,7 +169,9 @@ func stopOf(x core.Stop, walk round.Walk, p say.Reader, all bool, at func(round.
 	st := stopView{Place: x.Place, Name: x.Name, Path: "/?stop=" + x.Place, Minutes: x.Minutes}
 	st.Tasks = face.CutAs(x.Tasks, face.Fewer(face.FewTasks, all), st.Path+"&all=1", func(t core.Task) taskView {
 		path, do := taskPage(t)
-		return taskView{t.Key, p.Say(t.Before), t.Code, p.Say(t.After), p.Say(t.What()), p.Say(t.Why), t.Urgency.Word(), t.Minutes, t.Acts(), path, p.Say(do), x.Place}
+		return taskView{
+			t.Key, p.Say(t.Before), t.Code, p.Say(t.After), p.Say(t.What()), p.Say(t.Why), t.Urgency.Word(), t.Minutes, t.Acts(), path, p.Say(do), x.Place,
+		}
 	})
 	if u, ok := x.Urgency(); ok {
 		st.Now = u.Word()
