@@ -41,7 +41,7 @@ func (u Urgency) Word() string { return [...]string{"now", "today", "soon"}[u] }
 type Task struct {
 	Key string // the same on the same day for the same thing
 	// Kind is count, warmth, look, move, reading, dip, treat, rescue, fill, visit,
-	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow.
+	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job.
 	Kind          string
 	Away          string // low, cold or visit: what will not last until somebody is back
 	Before, After say.Text
@@ -51,6 +51,7 @@ type Task struct {
 	Minutes       int
 	Batch, Tray   string
 	Tank, Planned string
+	For           string // the crew or person it is given to; "": whoever comes
 }
 
 // What is the task in one line.
@@ -195,6 +196,7 @@ type School struct {
 	Batches   []Batch
 	Tanks     []Tank
 	Planned   []Planned
+	Jobs      []Job
 	Cold      cold.Site
 	Settled   map[string]bool // keys done or put off today
 }
@@ -210,6 +212,7 @@ func Plan(s School) []Stop {
 		stop.Tasks = append(stop.Tasks, s.frameTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.forecastTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.tankTasks(p)...)
+		stop.Tasks = append(stop.Tasks, s.jobTasks(p)...)
 		if p.ID == s.sowingPlace() {
 			stop.Tasks = append(stop.Tasks, s.sowingTasks()...)
 		}

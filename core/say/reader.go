@@ -30,6 +30,7 @@ type Tongue interface {
 type Reader struct {
 	unit.Prefs
 	Tongue  Tongue
+	Year    int  // in which it is read: dates of another say theirs; 0: none does
 	Machine bool // a program reads: what has a name in the contract is called by that
 }
 

@@ -206,11 +206,20 @@ type date struct {
 // Date is a time in a layout of package time's.
 func Date(t time.Time, layout string) Text { return date{t, layout} }
 
+// In is the date in the reader's language; one of another year than the reader's says so.
 func (d date) In(r Reader) string {
-	if r.Tongue == nil {
-		return d.t.Format(d.layout)
+	layout := d.layout
+	if r.Year != 0 && d.t.Year() != r.Year && strings.Contains(layout, "2 Jan") && !strings.Contains(layout, "2006") {
+		month := "Jan"
+		if strings.Contains(layout, "January") {
+			month = "January"
+		}
+		layout = strings.Replace(layout, month, month+" 2006", 1)
 	}
-	return r.Tongue.Date(d.t, d.layout)
+	if r.Tongue == nil {
+		return d.t.Format(layout)
+	}
+	return r.Tongue.Date(d.t, layout)
 }
 
 func (d date) String() string               { return d.In(Reader{}) }

@@ -224,6 +224,7 @@ type harvestIn struct {
 	Grams float64    `json:"grams"`
 	Place *uuid.UUID `json:"place,omitempty"`
 	From  []spotIn   `json:"from,omitempty" jsonschema:"description=those taken whole; none when only cut"`
+	Sure  bool       `json:"sure,omitempty"`
 }
 
 // about reads an act on the batch of the path, and answers with the batch as it is then.
@@ -403,7 +404,7 @@ func move(c *call, id uuid.UUID, in moveIn) error {
 
 func cut(c *call, id uuid.UUID, in harvestIn) error {
 	var e field.Errors
-	r := harvest.Request{ID: in.ID, Batch: id, Place: in.Place, Grams: in.Grams, From: spots(&e, "from", in.From), At: in.At}
+	r := harvest.Request{ID: in.ID, Batch: id, Place: in.Place, Grams: in.Grams, From: spots(&e, "from", in.From), At: in.At, Sure: in.Sure}
 	if err := e.Err(); err != nil {
 		return err
 	}

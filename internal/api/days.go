@@ -54,6 +54,7 @@ type taskOut struct {
 	Tray    string `json:"tray,omitempty"`
 	Tank    string `json:"tank,omitempty"`
 	Planned string `json:"planned,omitempty"`
+	For     string `json:"for,omitempty" jsonschema:"description=the crew or person it is given to"`
 }
 
 type tickIn struct {
@@ -176,7 +177,7 @@ func dayOperations() []operation {
 func taskOf(t core.Task) taskOut {
 	out := taskOut{
 		Key: t.Key, Kind: t.Kind, What: t.What().String(), When: t.Urgency.Word(), Minutes: t.Minutes,
-		Batch: t.Batch, Tray: t.Tray, Tank: t.Tank, Planned: t.Planned,
+		Batch: t.Batch, Tray: t.Tray, Tank: t.Tank, Planned: t.Planned, For: t.For,
 	}
 	if t.Why != nil {
 		out.Why = t.Why.String()

@@ -132,10 +132,10 @@ func (p program) list(path string) (out list) {
 // reads and treats, cuts, notes, ticks; every answer is as it is described. What is sent
 // twice is kept once, another content under the id is a conflict.
 func TestAProgramDoesADay(t *testing.T) {
-	p, _ := newProgram(t)
+	p, d := newProgram(t)
 	for _, path := range []string{
 		"/school", "/round", "/nights", "/planned", "/trail", "/batches", "/entries", "/water", "/places", "/trays", "/tanks", "/lots", "/varieties",
-		"/closures", "/clock",
+		"/closures", "/jobs", "/clock",
 	} {
 		res := p.ask("GET", path, nil)
 		require.Equal(t, 200, res.Code, "%s: %s", path, res.Body.String())
@@ -253,7 +253,32 @@ func TestAProgramDoesADay(t *testing.T) {
 		Stops []struct{ Tasks []struct{ Key string } }
 	}
 	require.NoError(t, json.Unmarshal(p.ask("GET", "/round", nil).Body.Bytes(), &walk))
-	require.Equal(t, 204, p.ask("POST", "/round/ticks", map[string]any{"id": uuid.NewString(), "task": walk.Stops[0].Tasks[0].Key}).Code)
+	tick := map[string]any{"id": uuid.NewString(), "task": walk.Stops[0].Tasks[0].Key}
+	require.Equal(t, 422, p.ask("POST", "/round/ticks", tick).Code, "ticking is not doing")
+	tick["unwritten"] = true
+	require.Equal(t, 204, p.ask("POST", "/round/ticks", tick).Code)
+	// A job of one's own comes due, is done, and comes again.
+	job := map[string]any{"name": "Sweep the floor", "place": bench, "from": "2027-03-17", "every_days": 3, "minutes": 5}
+	require.Equal(t, 201, p.ask("PUT", "/jobs/"+uuid.NewString(), job, "If-None-Match", "*").Code)
+	due := func() (key string) {
+		var walk struct {
+			Stops []struct{ Tasks []struct{ Key, Kind string } }
+		}
+		require.NoError(t, json.Unmarshal(p.ask("GET", "/round", nil).Body.Bytes(), &walk))
+		for _, s := range walk.Stops {
+			for _, task := range s.Tasks {
+				if task.Kind == "job" {
+					key = task.Key
+				}
+			}
+		}
+		return key
+	}
+	require.NotEmpty(t, due())
+	require.Equal(t, 204, p.ask("POST", "/round/ticks", map[string]any{"id": uuid.NewString(), "task": due()}).Code)
+	require.Empty(t, due())
+	d.Clock.Set(d.Clock.Now().AddDate(0, 0, 3))
+	require.NotEmpty(t, due())
 	require.Equal(t, 204, p.ask("PUT", "/nights/2027-03-21", map[string]any{"forecast_c": -3}).Code)
 	require.Equal(t, 422, p.ask("PUT", "/nights/tomorrow", map[string]any{"forecast_c": -3}).Code)
 	plan := map[string]any{"id": uuid.NewString(), "crop": "basil", "wanted": 12, "sow_on": "2027-03-20", "ready_by": "2027-05-10"}

@@ -6,6 +6,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/internal/nursery"
+	"ulpa/internal/round"
 	"ulpa/internal/season"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
@@ -15,6 +16,7 @@ import (
 // sorts are the kinds of things that programs read and change.
 var sorts = []things.Sort{
 	site.PlaceKind, site.TrayKind, site.TankKind, nursery.LotKind, nursery.VarietyKind, season.ClosureKind,
+	round.JobKind,
 }
 
 // listOut is a page of a list; Next is the cursor of the following one, absent on the last.

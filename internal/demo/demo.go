@@ -26,6 +26,7 @@ import (
 	"ulpa/internal/site"
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
+	"ulpa/internal/things"
 	"ulpa/internal/who"
 )
 
@@ -160,6 +161,14 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 	b.places()
 	b.seeds()
 	b.run()
+	b.as("Ines Varrow")
+	b.do("job", func() error {
+		_, err := round.JobKind.Put(b.ctx, b.store, b.me, round.JobSetup{
+			ID: b.id(), Name: "Sweep under the benches", Place: b.ids["Nursery bench"], From: Day + b.shift + 5, Every: 7, Minutes: 5,
+			For: b.people["Coracle"].Person.String(),
+		}, things.New)
+		return err
+	})
 	return b.err
 }
 

@@ -1,20 +1,50 @@
 package demo
 
 import (
+	"context"
 	"fmt"
+
+	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
 	"ulpa/core/chemistry"
 	"ulpa/core/cold"
+	"ulpa/core/field"
 	"ulpa/core/tank"
 	"ulpa/internal/nursery"
 	"ulpa/internal/people"
 	"ulpa/internal/season"
 	"ulpa/internal/site"
+	"ulpa/internal/store"
+	"ulpa/internal/who"
 )
+
+// Furnish gives a school without places those of the made-up one, with their trays, tanks
+// and jars, as a start to change.
+func Furnish(ctx context.Context, s *store.Store, w who.Who) error {
+	if err := w.Must(who.Settings); err != nil {
+		return err
+	}
+	there, err := site.PlaceKind.List(ctx, s, w)
+	if err != nil {
+		return err
+	}
+	if len(there) > 0 {
+		return field.Refuse("places", "are there already; change those")
+	}
+	b := &builder{ctx: ctx, store: s, clock: &Clock{}, me: w, ids: map[string]uuid.UUID{}}
+	b.furnish()
+	return b.err
+}
 
 func (b *builder) places() {
 	b.do("day", func() error { return people.SetSchoolDay(b.ctx, b.store, b.me, 8*60+30, 15*60+30) })
+	b.furnish()
+	b.days()
+}
+
+// furnish is where things stand, and what stands there for good.
+func (b *builder) furnish() {
 	for i, p := range []site.PlaceSetup{
 		{Name: "Nursery bench", Kind: "bench", LengthCM: 240, WidthCM: 60, TemperatureC: new(18.0)},
 		{Name: "Warm shelf", Kind: "warm_shelf", LengthCM: 120, WidthCM: 45, TemperatureC: new(23.0)},
@@ -58,6 +88,10 @@ func (b *builder) places() {
 	for i := range 12 {
 		b.tank(fmt.Sprintf("Jar %d", i+1), "Jar shelf", i+1, jar)
 	}
+}
+
+// days are closed days and the nights ahead.
+func (b *builder) days() {
 	for _, c := range []calendar.Closure{
 		{From: calendar.Date(2027, 2, 15), To: calendar.Date(2027, 2, 19), Name: "Half-term"},
 		{From: calendar.Date(2027, 3, 22), To: calendar.Date(2027, 3, 22), Name: "Staff day"},

@@ -15,6 +15,8 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
+	"ulpa/core/say"
+	"ulpa/core/unit"
 	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
 	"ulpa/internal/store"
@@ -29,7 +31,36 @@ type Request struct {
 	Place *uuid.UUID
 	Grams float64
 	From  []batch.Spot
+	Sure  bool      `json:"-"` // a doubtful weight was looked at twice
 	At    time.Time // zero: now
+}
+
+// most is what a plant hardly ever gives at once, g: ten times that is a slip of the scale or
+// of the comma.
+var most = map[string]float64{
+	"leaf": 700, "herb": 300, "fruiting": 4000, "root": 1500, "legume": 1000, "flower": 200, "cutting": 300, "sprout": 100,
+}
+
+// Doubted is the answer to a weight that hardly can be: nothing has been stored until the
+// person says again that it is so.
+type Doubted struct{ Says say.Text }
+
+// Error is the question.
+func (d Doubted) Error() string { return d.Says.String() }
+
+// Why is the same for whoever reads it.
+func (d Doubted) Why() say.Text { return d.Says }
+
+// Asks tells that it is only a question.
+func (Doubted) Asks() bool { return true }
+
+// doubt asks about a weight that so many plants of a crop hardly give.
+func doubt(c crop.Crop, grams float64, plants int) error {
+	if limit := most[c.Kind]; limit > 0 && plants > 0 && grams > limit*float64(plants) {
+		return Doubted{say.T("%s from %s is %s each. Is the comma right, and was it these plants?",
+			say.Of(grams, unit.Gram), say.Plural(plants, "plant"), say.Of(grams/float64(plants), unit.Gram))}
+	}
+	return nil
 }
 
 // Weigh records a harvest.
@@ -38,8 +69,23 @@ func Weigh(ctx context.Context, s *store.Store, w who.Who, r Request) error {
 		return err
 	}
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "harvest.Weigh", What: r}, func(tx *store.Tx) error {
-		_, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{
+		row, err := store.One(tx.GetBatches(ctx, []uuid.UUID{r.Batch}))
+		if err != nil {
+			return err
+		}
+		_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{
 			ID: r.ID, Batch: r.Batch, Place: r.Place, HappenedAt: r.At,
+			Check: func(s *batch.State) error {
+				plants := batch.PlantsIn(r.From)
+				if plants == 0 {
+					plants = s.Standing()
+				}
+				c, _ := crop.Find(row.Crop)
+				if r.Sure {
+					return nil
+				}
+				return doubt(c, r.Grams, plants)
+			},
 			Act: batch.Act{Kind: batch.Harvest, Grams: r.Grams, From: r.From, Whole: len(r.From) > 0},
 		})
 		return err

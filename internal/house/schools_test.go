@@ -51,6 +51,10 @@ func TestNoSchoolReachesAnother(t *testing.T) {
 		_, err = owner.Exec(ctx, q, ines.School, ines.Person)
 		require.NoError(t, err)
 	}
+	_, err = owner.Exec(
+		ctx, "INSERT INTO job (school_id, id, name, place_id, from_day, minutes) SELECT school_id, gen_random_uuid(), 'Sweep', id, now(), 5 FROM place LIMIT 1",
+	)
+	require.NoError(t, err)
 	for _, q := range []string{
 		"INSERT INTO program_key (school_id, id, token, scope, made_at) VALUES ($1, $2, '1', 'read', now())",
 		"INSERT INTO second_proof (school_id, person_id, secret) VALUES ($1, $2, '1')",

@@ -1,6 +1,7 @@
 package house_test
 
 import (
+	"fmt"
 	"strconv"
 	"strings"
 	"testing"
@@ -21,6 +22,7 @@ import (
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
+	"ulpa/internal/demo"
 	"ulpa/internal/harvest"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
@@ -470,4 +472,44 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 		})
 		refuses("name", err)
 	}
+}
+
+// A shelf of jars is filled in one go, each jar tied to its port; done twice it is filled once.
+func TestAShelfOfJarsIsFilledOnce(t *testing.T) {
+	f := newFixture(t)
+	shelf, jar := uuid.New(), uuid.New()
+	require.NoError(t, site.AddPlace(ctx, f.Store, f.ines, site.PlaceSetup{
+		ID: shelf, Name: "Jar shelf", Kind: "jars", Tiers: 2, Columns: 3, TemperatureC: new(19.0),
+	}))
+	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.TankSetup{ID: jar, Place: shelf, Name: "Jar 2", Position: 2, Spec: plainSpec}))
+	for _, more := range []int{5, 0} {
+		n, err := site.FillShelf(ctx, f.Store, f.ines, jar)
+		require.NoError(t, err)
+		require.Equal(t, more, n)
+	}
+	all, err := site.TankKind.List(ctx, f.Store, f.ines)
+	require.NoError(t, err)
+	var names []string
+	for _, n := range all {
+		require.Equal(t, fmt.Sprint("Jar ", n.Position), n.Name)
+		names = append(names, n.Name)
+	}
+	require.Len(t, names, 6)
+	_, err = site.FillShelf(ctx, f.Store, f.ines, uuid.New())
+	require.Error(t, err)
+}
+
+// A school begins with the made-up one's places and vessels, once.
+func TestASchoolIsFurnished(t *testing.T) {
+	d := testdb.Empty(t)
+	w := d.Person(t, d.School(t, "bare"), who.Coordinator, "ines")
+	require.NoError(t, demo.Furnish(ctx, d.Store, w))
+	places, err := site.All(ctx, d.Store, w)
+	require.NoError(t, err)
+	trays, tanks := 0, 0
+	for _, p := range places {
+		trays, tanks = trays+len(p.Trays), tanks+len(p.Tanks)
+	}
+	require.Equal(t, []int{8, 14, 15}, []int{len(places), trays, tanks})
+	require.ErrorContains(t, demo.Furnish(ctx, d.Store, w), "are there already")
 }

@@ -47,7 +47,7 @@ func Load(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Wh
 			return err
 		}
 		w.SchoolName, w.Name, w.Kind, w.Period, w.Sessions = p.School, p.Name, who.Kind(p.Kind), p.PeriodMinutes, p.Sessions
-		w.Prefs = say.Reader{Prefs: unit.Parse(p.UnitSystem, p.EcScale), Tongue: words.Find(p.Language)}
+		w.Prefs = say.Reader{Prefs: unit.Parse(p.UnitSystem, p.EcScale), Tongue: words.Find(p.Language), Year: tx.Now.In(w.Zone).Year()}
 		w.DayBegins, w.DayEnds = p.DayBegins, p.DayEnds
 		w.South, w.CrewMay, w.MustProve = p.Latitude != nil && *p.Latitude < 0, p.CrewMay, p.MustProve
 		return nil

@@ -127,6 +127,9 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	if err := walk.settle(ctx, tx, in.Settled); err != nil {
 		return walk, err
 	}
+	if in.Jobs, err = jobs(ctx, tx, walk.Today); err != nil {
+		return walk, err
+	}
 	walk.Stops = round.Plan(in)
 	walk.From, walk.Back, walk.DaysAway = in.Absence()
 	walk.Away = in.BeforeAbsence(walk.Stops)

@@ -4,6 +4,9 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
+	"strconv"
+	"strings"
 
 	"github.com/google/uuid"
 
@@ -156,6 +159,53 @@ func keepTank(ctx context.Context, tx *store.Tx, old *TankSetup, n TankSetup) er
 		return err
 	}
 	return ledger.Refold(ctx, tx, n.ID)
+}
+
+// FillShelf adds a jar like one to every port of its shelf that has none yet, each tied to
+// its port, so that it knows its own plant and nothing else. It returns how many there are
+// more; done twice it adds them once.
+func FillShelf(ctx context.Context, s *store.Store, w who.Who, like uuid.UUID) (added int, err error) {
+	if err := w.Must(who.Settings); err != nil {
+		return 0, err
+	}
+	return added, s.InSchool(ctx, w, func(tx *store.Tx) error {
+		all, err := TankKind.All(ctx, tx)
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(all, func(n TankSetup) bool { return n.ID == like && !n.Retired })
+		if i < 0 {
+			return field.Refuse("like", "choose a jar")
+		}
+		one := all[i]
+		p, err := GetPlace(ctx, tx, one.Place)
+		if err != nil {
+			return err
+		}
+		if p.Kind != "jars" || one.Position == 0 {
+			return field.Refuse("like", "is no jar that belongs to a port of a jar shelf; say its port first")
+		}
+		there := map[int]bool{}
+		for _, n := range all {
+			if n.Place == one.Place && !n.Retired {
+				there[n.Position] = true
+			}
+		}
+		base := strings.TrimRight(one.Name, "0123456789 ")
+		for port := 1; port <= p.Tiers*p.Columns; port++ {
+			if there[port] {
+				continue
+			}
+			jar := one
+			jar.ID, jar.Position = uuid.NewSHA1(one.ID, []byte(strconv.Itoa(port))), port
+			jar.Name = fmt.Sprintf("%s %d", base, port)
+			if _, err := TankKind.PutIn(ctx, tx, jar, things.New); err != nil {
+				return err
+			}
+			added++
+		}
+		return nil
+	})
 }
 
 // AddPlace, AddTray and AddTank write down what is new.

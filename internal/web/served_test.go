@@ -168,6 +168,22 @@ func TestAnActIsDated(t *testing.T) {
 	require.Contains(t, page, "pH 6.8", "what was read since stands")
 }
 
+// A weight that nine plants hardly give is asked about, and kept when it is so.
+func TestAHarvestBeyondBeliefIsAskedAbout(t *testing.T) {
+	h := newHouse(t)
+	b, x := h.crew(t), h.things(t)
+	_, page := b.get("/batches/" + x["batch"])
+	f := served(t, page, "/harvest").fill("Weight", "150000")
+	res, page := b.send(f)
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+	require.Contains(t, page, "Is the comma right")
+	f = served(t, page, "/harvest")
+	require.Equal(t, "150000", f.at("Weight"))
+	f.values.Set("sure", "1")
+	res, page = b.send(f)
+	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(page))
+}
+
 // A figure of nothing is a figure: what is put right keeps it.
 func TestZeroIsPutRightAsZero(t *testing.T) {
 	h := newHouse(t)

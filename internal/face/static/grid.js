@@ -17,6 +17,10 @@ class Grid extends HTMLElement {
     this.svg.addEventListener("keydown", (e) => this.key(e));
     if (this.mode === "show" || this.mode === "mark" && !this.form) return; // an empty tray has nothing to mark
     this.svg.addEventListener("pointerdown", (e) => this.down(e));
+    this.svg.addEventListener("click", (e) => {
+      const c = this.pushed && e.pointerType !== "mouse" && this.at(e);
+      if (c && this.svg.contains(c)) this.set(c, this.wish(c));
+    });
     this.svg.addEventListener("pointermove", (e) => this.across(e));
     this.svg.addEventListener("pointerup", () => { this.drawing = null; });
     this.svg.addEventListener("pointercancel", () => { this.drawing = null; });
@@ -77,7 +81,10 @@ class Grid extends HTMLElement {
     return wish(this.tool(), cell.dataset.state, cell.dataset.was);
   }
   at(e) { return document.elementFromPoint(e.clientX, e.clientY)?.closest(".cell"); }
+  // On a phone the drawing is wider than the screen: a finger pushes it, and a tap marks.
+  get pushed() { return matchMedia("(max-width: 700px)").matches; }
   down(e) {
+    if (this.pushed && e.pointerType !== "mouse") return;
     const c = this.at(e);
     if (!c || !this.svg.contains(c)) return;
     e.preventDefault();

@@ -1,6 +1,7 @@
 package pages
 
 import (
+	"errors"
 	"slices"
 	"strings"
 	"time"
@@ -73,7 +74,14 @@ func (s Pages) harvest(c *gin.Context) error {
 		if f.Any() {
 			return nil
 		}
-		return harvest.Weigh(c.Request.Context(), s.Store, w, r)
+		r.Sure = f.Get("sure") != ""
+		err := harvest.Weigh(c.Request.Context(), s.Store, w, r)
+		var doubted harvest.Doubted
+		if errors.As(err, &doubted) {
+			f.Errors["sure"] = f.Prefs.Say(doubted.Why())
+			return nil
+		}
+		return err
 	})
 }
 

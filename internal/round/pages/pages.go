@@ -6,6 +6,8 @@ import (
 	"embed"
 
 	"ulpa/internal/face"
+	"ulpa/internal/round"
+	"ulpa/internal/who"
 )
 
 //go:embed *.html
@@ -16,6 +18,9 @@ var Area = face.Area{
 	Link:   &face.Link{Name: "Round", Path: "/", Key: "r", Icon: "round"},
 	Views:  views,
 	Routes: routes,
+	Settings: func(*face.Server) []face.Section {
+		return []face.Section{{Name: "jobs", Title: round.JobKind.Title, About: round.JobKind.About, Sort: round.JobKind, May: who.Plan}}
+	},
 }
 
 // Pages answers for this area.

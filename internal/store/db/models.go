@@ -104,6 +104,18 @@ type ImportPart struct {
 	Body     []byte
 }
 
+type Job struct {
+	SchoolID  uuid.UUID
+	ID        uuid.UUID
+	Name      string
+	PlaceID   uuid.UUID
+	FromDay   time.Time
+	EveryDays int
+	Minutes   int
+	PersonID  *uuid.UUID
+	Retired   bool
+}
+
 type Night struct {
 	SchoolID uuid.UUID
 	Day      time.Time

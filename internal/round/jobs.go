@@ -1,0 +1,155 @@
+package round
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/core/field"
+	"ulpa/core/name"
+	"ulpa/core/round"
+	"ulpa/core/say"
+	"ulpa/internal/ledger"
+	"ulpa/internal/site"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/things"
+	"ulpa/internal/who"
+)
+
+// JobSetup is a job of the school's own on the round.
+type JobSetup struct {
+	ID      uuid.UUID    `json:"id"`
+	Name    string       `json:"name"`
+	Place   uuid.UUID    `json:"place"`
+	From    calendar.Day `json:"from"`
+	Every   int          `json:"every_days"` // 0: once
+	Minutes int          `json:"minutes"`
+	For     string       `json:"for,omitempty"` // the id of a crew or a person; empty: whoever comes
+	Retired bool         `json:"retired,omitempty"`
+	person  string
+}
+
+// JobKind is how jobs are set up. A tick on the round does one.
+var JobKind = &things.Kind[JobSetup]{
+	Name: "jobs", One: "job##thing", Add: "Add a job", Title: "Jobs of our own",
+	About: "What the school does on its round besides what Ulpa asks for: once, or every so often, for whoever comes or for one crew.",
+	May:   who.Plan,
+	Fields: []ledger.Field[JobSetup]{
+		ledger.Short("name", "What is to be done", func(j *JobSetup) *string { return &j.Name }),
+		ledger.PickID("place", "At##place", func(j *JobSetup) *uuid.UUID { return &j.Place }),
+		ledger.Day("from", "From the day", func(j *JobSetup) *calendar.Day { return &j.From }),
+		ledger.Number("every_days", "Again after so many days", func(j *JobSetup) *int { return &j.Every }).Hinted("0 when it is done once."),
+		ledger.Number("minutes", "Minutes it takes", func(j *JobSetup) *int { return &j.Minutes }),
+		ledger.PickOf("for", "For whom", []ledger.Option{{Value: "", Name: say.Words("whoever comes")}}, func(j *JobSetup) *string { return &j.For }),
+	},
+	ID:      func(j *JobSetup) *uuid.UUID { return &j.ID },
+	Retired: func(j *JobSetup) *bool { return &j.Retired },
+	Blank:   func() JobSetup { return JobSetup{Minutes: 5} },
+	Pick:    pickForJob,
+	All: func(ctx context.Context, tx *store.Tx) (out []JobSetup, err error) {
+		rows, err := tx.AllJobs(ctx)
+		for _, r := range rows {
+			j := JobSetup{r.ID, r.Name, r.PlaceID, calendar.Of(r.FromDay), r.EveryDays, r.Minutes, "", r.Retired, r.Person}
+			if r.PersonID != nil {
+				j.For = r.PersonID.String()
+			}
+			out = append(out, j)
+		}
+		return out, err
+	},
+	Label: func(j JobSetup) string { return j.Name },
+	Says: func(j JobSetup) say.Text {
+		says := say.T("once, on %s", j.From.Short())
+		if j.Every > 0 {
+			says = say.T("every %s from %s", say.Plural(j.Every, "day"), j.From.Short())
+		}
+		if j.person != "" {
+			says = say.T("%s, for %s", says, say.Name(j.person))
+		}
+		return says
+	},
+	Check: checkJob,
+	Keep: func(ctx context.Context, tx *store.Tx, _ *JobSetup, j JobSetup) error {
+		row := db.PutJobParams{
+			SchoolID: tx.Who.School, ID: j.ID, Name: j.Name, PlaceID: j.Place, FromDay: j.From.UTC(), EveryDays: j.Every, Minutes: j.Minutes, Retired: j.Retired,
+		}
+		if id, err := uuid.Parse(j.For); err == nil {
+			row.PersonID = &id
+		}
+		return tx.PutJob(ctx, row)
+	},
+	Drop: func(ctx context.Context, tx *store.Tx, j JobSetup) error { return tx.DropJob(ctx, j.ID) },
+}
+
+// pickForJob is where a job can be, and to whom it can be given.
+func pickForJob(ctx context.Context, tx *store.Tx) (things.Options, error) {
+	places, err := site.Places(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	out := things.Options{}
+	for _, p := range places {
+		out["place"] = append(out["place"], ledger.Option{Value: p.ID.String(), Name: say.Name(p.Name)})
+	}
+	people, err := tx.AllPeople(ctx)
+	for _, p := range people {
+		if p.Active {
+			out["for"] = append(out["for"], ledger.Option{Value: p.ID.String(), Name: say.Name(p.Name)})
+		}
+	}
+	return out, err
+}
+
+func checkJob(ctx context.Context, tx *store.Tx, _, j *JobSetup) error {
+	var e field.Errors
+	j.Name = name.Take(&e, "name", j.Name, 80)
+	e.Require(j.From > 0, "from", "takes a date")
+	e.Require(j.Every >= 0 && j.Every <= 366, "every_days", "takes 0 to 366 days")
+	e.Require(j.Minutes >= 1 && j.Minutes <= 240, "minutes", "takes 1 to 240 minutes")
+	options, err := pickForJob(ctx, tx)
+	if err != nil {
+		return err
+	}
+	among := func(name, value string) bool {
+		for _, o := range options[name] {
+			if o.Value == value {
+				return true
+			}
+		}
+		return false
+	}
+	e.Require(among("place", j.Place.String()), "place", "choose where it stands; add a place first when there is none")
+	if e.Require(j.For == "" || among("for", j.For), "for", "choose a crew or a person"); j.For == "" {
+		j.person = ""
+	}
+	return e.Err()
+}
+
+// jobs are those that are due on a day.
+func jobs(ctx context.Context, tx *store.Tx, today calendar.Day) (out []round.Job, err error) {
+	all, err := tx.AllJobs(ctx)
+	if err != nil || len(all) == 0 {
+		return nil, err
+	}
+	const longest = 800 // days back
+	ticks, err := tx.JobTicks(ctx, tx.Now.AddDate(0, 0, -longest))
+	if err != nil {
+		return nil, err
+	}
+	last := map[string]calendar.Day{}
+	for _, t := range ticks {
+		last[t.Job] = tx.Who.Day(t.Last)
+	}
+	for _, r := range all {
+		j := round.Job{
+			ID: r.ID.String(), Name: r.Name, Place: r.PlaceID.String(), For: r.Person, Minutes: r.Minutes,
+			From: calendar.Of(r.FromDay), Every: r.EveryDays, Last: last[r.ID.String()],
+		}
+		if due := j.Due(); !r.Retired && due != 0 && due <= today {
+			out = append(out, j)
+		}
+	}
+	return out, nil
+}

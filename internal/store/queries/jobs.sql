@@ -1,0 +1,18 @@
+-- name: AllJobs :many
+SELECT j.*, coalesce(p.name, '')::text AS person FROM job j
+  LEFT JOIN person p ON p.school_id = j.school_id AND p.id = j.person_id ORDER BY j.from_day, j.name;
+
+-- name: PutJob :exec
+INSERT INTO job (school_id, id, name, place_id, from_day, every_days, minutes, person_id, retired) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, place_id = excluded.place_id, from_day = excluded.from_day,
+  every_days = excluded.every_days, minutes = excluded.minutes, person_id = excluded.person_id, retired = excluded.retired;
+
+-- name: DropJob :exec
+DELETE FROM job WHERE id = $1;
+
+-- name: JobTicks :many
+-- When each job was ticked off last.
+SELECT split_part(e.data ->> 'task', ':', 2)::text AS job, max(e.happened_at)::timestamptz AS last FROM entry e
+ WHERE e.kind = 'tick' AND e.happened_at >= sqlc.arg(since) AND e.data ->> 'task' LIKE 'job:%'
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ GROUP BY 1;
