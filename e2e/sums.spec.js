@@ -111,7 +111,8 @@ test("a schedule is planned, the round asks for it, and a crew may not plan", as
   await tablet.goto("/sums/seed-rate");
   await expect(tablet.getByText("written down by a member of staff")).toBeVisible();
   await tablet.goto("/crops/lettuce");
-  await expect(tablet.getByRole("button", { name: "Keep what I changed" })).toBeHidden();
+  await expect(tablet.getByText("It drinks at pH")).toBeVisible();
+  await expect(tablet.getByRole("link", { name: "change Sow at a depth of" })).toBeHidden();
   await tablet.close();
 });
 
@@ -119,15 +120,21 @@ test("a school’s own value goes before the catalogue’s, and is shown beside 
   await asInes(page);
   await page.goto("/crops?crop=tower");
   await page.getByRole("link", { name: "Tatsoi" }).click();
+  await expect(page.getByText("It comes up between")).toBeVisible();
+  await page.getByRole("link", { name: "change Sow at a depth of" }).click();
   await page.getByLabel("Sow at a depth of").fill("40");
-  await page.getByRole("button", { name: "Keep what I changed" }).click();
+  await page.getByRole("button", { name: "Keep" }).click();
   await expect(page.getByText("takes 0 to 12 cm")).toBeVisible();
   await expect(page.getByLabel("Sow at a depth of")).toHaveValue("40");
   await page.getByLabel("Sow at a depth of").fill("0.8");
-  await page.getByLabel("Strength, growing").fill("0.9 to 1.5");
-  await page.getByRole("button", { name: "Keep what I changed" }).click();
-  await expect(page.getByText("Yours. Usual: 0.5 cm")).toBeVisible();
+  await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByText("yours; usual 0.5 cm")).toBeVisible();
+  await page.getByRole("link", { name: "change Strength, growing" }).click();
+  await page.getByLabel("from", { exact: true }).fill("0.9");
+  await page.getByLabel("to", { exact: true }).fill("1.5");
+  await page.getByRole("button", { name: "Keep" }).click();
   await expect(page.getByText("2 of these values are yours")).toBeVisible();
-  await page.getByRole("button", { name: "use it for Sow at a depth of" }).click();
-  await expect(page.getByLabel("Sow at a depth of")).toHaveValue("0.5");
+  await page.getByRole("link", { name: "change Sow at a depth of" }).click();
+  await page.getByRole("button", { name: "Use the usual again" }).click();
+  await expect(page.getByText("yours; usual 0.5 cm")).toBeHidden();
 });

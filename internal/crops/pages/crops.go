@@ -1,7 +1,9 @@
 package pages
 
 import (
+	"html/template"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -67,6 +69,14 @@ type knownView struct {
 	Shown, Usual string
 	Own, Guess   bool
 	Choices      []face.ChoiceView
+	Many         []manyView      // of which several may be chosen
+	From, To     *face.FieldView // of a range
+	Open         bool            // it is being changed
+}
+
+type manyView struct {
+	face.ChoiceView
+	Chosen bool
 }
 
 type knownGroup struct {
@@ -78,6 +88,8 @@ type cropView struct {
 	Crop              crop.Crop
 	Kind              say.Words
 	Path              string
+	Read              []string // in words
+	Warm, Time        template.HTML
 	Groups            []knownGroup
 	Germination, Plan string
 }
@@ -110,8 +122,12 @@ func (s Pages) showCrop(c *gin.Context, status int, f face.Form) error {
 			v.Groups = append(v.Groups, knownGroup{Name: k.Group})
 		}
 		g := &v.Groups[len(v.Groups)-1]
-		g.Values = append(g.Values, knownOf(k, x, usual, f))
+		one := knownOf(k, x, usual, f)
+		one.Open = one.Error != "" || w.May(who.Plan) && c.Query("change") == k.Name
+		g.Values = append(g.Values, one)
 	}
+	v.Read = w.Prefs.All(inWords(x))
+	v.Warm, v.Time = warmPicture(x, w.Prefs), timePicture(x, w.Prefs)
 	s.Render(c, status, "crop", "Nursery", v)
 	return nil
 }
@@ -137,9 +153,31 @@ func knownOf(k crop.Column, x, usual crop.Crop, f face.Form) knownView {
 		v.Choices = face.ChoicesOf(f.Prefs, []say.Words{"yes", "no"})
 	}
 	if k.Name == "systems" {
-		v.Choices = nil // several may be named
+		for _, one := range v.Choices {
+			v.Many = append(v.Many, manyView{one, slices.Contains(strings.Fields(v.Value), one.Value)})
+		}
+		v.Choices = nil
+	}
+	if _, window := k.Measured(); window {
+		low, high, _ := strings.Cut(v.Value, "-")
+		ends := face.BlankForm(f.Prefs, k.Name+"_from", low, k.Name+"_to", high)
+		from, to := face.MakeField(ends, k.Name+"_from", f.Prefs.T("from##range"), v.Unit, "", ""), face.MakeField(ends, k.Name+"_to", f.Prefs.T("to##range"), v.Unit, "", "")
+		v.From, v.To = &from, &to
 	}
 	return v
+}
+
+// together puts what is typed in several fields into the one of its column: the ends of a
+// range, and several that are chosen.
+func together(f face.Form) {
+	for _, k := range crop.Columns {
+		if low, asked := f.Values[k.Name+"_from"]; asked {
+			f.Values.Set(k.Name, strings.TrimSpace(low[0])+"-"+f.Text(k.Name+"_to"))
+		}
+	}
+	if f.Values.Has("systems_asked") {
+		f.Values.Set("systems", strings.Join(f.Values["system"], " "))
+	}
 }
 
 // shownValue is a value as it is read.
@@ -175,6 +213,7 @@ func (s Pages) cropSave(c *gin.Context) error {
 		return err
 	}
 	id := c.Param("id")
+	together(f)
 	values := cropsview.ChangedValues(f, book.Find(id))
 	if f.Get("usual") != "" { // back to the catalogue's own value
 		usual, _ := crop.Find(id)
