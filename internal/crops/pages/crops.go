@@ -161,7 +161,8 @@ func knownOf(k crop.Column, x, usual crop.Crop, f face.Form) knownView {
 	if _, window := k.Measured(); window {
 		low, high, _ := strings.Cut(v.Value, "-")
 		ends := face.BlankForm(f.Prefs, k.Name+"_from", low, k.Name+"_to", high)
-		from, to := face.MakeField(ends, k.Name+"_from", f.Prefs.T("from##range"), v.Unit, "", ""), face.MakeField(ends, k.Name+"_to", f.Prefs.T("to##range"), v.Unit, "", "")
+		from := face.MakeField(ends, k.Name+"_from", f.Prefs.T("from##range"), v.Unit, "", "")
+		to := face.MakeField(ends, k.Name+"_to", f.Prefs.T("to##range"), v.Unit, "", "")
 		v.From, v.To = &from, &to
 	}
 	return v

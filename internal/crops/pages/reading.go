@@ -38,7 +38,8 @@ func inWords(x crop.Crop) (out []say.Text) {
 		add("It stands well in: %s.", say.Join(", ", crop.Words("systems", x.Systems)...))
 	}
 	if x.PH.Growing.High > 0 {
-		add("It drinks at pH %.1f to %.1f and %s to %s.", x.PH.Growing.Low, x.PH.Growing.High, say.Figure(x.EC.Growing.Low, unit.MS), say.Of(x.EC.Growing.High, unit.MS))
+		ph, ec := x.PH.Growing, x.EC.Growing
+		add("It drinks at pH %.1f to %.1f and %s to %s.", ph.Low, ph.High, say.Figure(ec.Low, unit.MS), say.Of(ec.High, unit.MS))
 	}
 	add("Nights: hardened it bears %s, straight from a warm bench %s.", say.Of(x.SafeC, unit.Celsius), say.Of(x.UnhardenedC, unit.Celsius))
 	return out
@@ -73,7 +74,8 @@ func timePicture(x crop.Crop, p say.Reader) template.HTML {
 		return ""
 	}
 	var b strings.Builder
-	label := p.T("%s in its tray, %s growing on, %s to the first harvest", say.Plural(x.NurseryDays, "day"), say.Plural(x.Growing.Days, "day"), say.Plural(x.Cropping.Days, "day"))
+	label := p.T("%s in its tray, %s growing on, %s to the first harvest",
+		say.Plural(x.NurseryDays, "day"), say.Plural(x.Growing.Days, "day"), say.Plural(x.Cropping.Days, "day"))
 	fmt.Fprintf(&b, `<svg class="smallpicture" viewBox="0 0 %.0f %.0f" role="img" aria-label="%s">`, smallW, smallH, template.HTMLEscapeString(label))
 	from := 10.0
 	for i, days := range []int{x.NurseryDays, x.Growing.Days, x.Cropping.Days} {
