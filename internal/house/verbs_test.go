@@ -328,11 +328,11 @@ func TestSettingUpIsTheCoordinators(t *testing.T) {
 	require.NoError(t, people.SetSchoolUnits(ctx, f.Store, f.ines, unit.Prefs{US: true, PPM: 500}))
 	again, err := people.Load(ctx, f.Store, f.crew.School, f.crew.Person)
 	require.NoError(t, err)
-	require.Equal(t, say.Reader{Prefs: unit.Prefs{US: true, PPM: 500}}, again.Prefs, "who has not chosen follows the school")
+	require.Equal(t, unit.Prefs{US: true, PPM: 500}, again.Prefs.Prefs, "who has not chosen follows the school")
 	require.NoError(t, people.SetUnits(ctx, f.Store, f.crew, unit.Prefs{}))
 	again, err = people.Load(ctx, f.Store, f.crew.School, f.crew.Person)
 	require.NoError(t, err)
-	require.Equal(t, say.Reader{}, again.Prefs)
+	require.Equal(t, unit.Prefs{}, again.Prefs.Prefs)
 
 	// A tank of powders: citric acid is asked for in grams.
 	ph, ec, level := 7.2, 1.2, 9.0

@@ -61,11 +61,7 @@ func Adopt(ctx context.Context, s *store.Store, w who.Who, r AdoptRequest) (out 
 		return err
 	})
 	if err == nil && out.Code == "" { // it was kept before
-		err = s.Read(ctx, w, func(tx *store.Tx) error {
-			b, err := tx.GetThing(ctx, r.ID)
-			out = Sown{r.ID, b.Name}
-			return err
-		})
+		return sownBefore(ctx, s, w, r.ID)
 	}
 	return out, err
 }

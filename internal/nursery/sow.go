@@ -116,12 +116,18 @@ func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown
 		return err
 	})
 	if err == nil && out.Code == "" { // it was kept before
-		err = s.Read(ctx, w, func(tx *store.Tx) error {
-			b, err := tx.GetThing(ctx, r.ID)
-			out = Sown{r.ID, b.Name}
-			return err
-		})
+		return sownBefore(ctx, s, w, r.ID)
 	}
+	return out, err
+}
+
+// sownBefore is a batch that was kept when it was sent first.
+func sownBefore(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (out Sown, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		b, err := tx.GetThing(ctx, id)
+		out = Sown{id, b.Name}
+		return err
+	})
 	return out, err
 }
 

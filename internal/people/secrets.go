@@ -44,6 +44,16 @@ func hashOf(ctx context.Context, secret string) (string, error) {
 	return argon2id.CreateHash(secret, hashing)
 }
 
+// fresh checks a new secret of somebody and hashes it.
+func fresh(ctx context.Context, m Member, secret string) (string, error) {
+	var e field.Errors
+	checkSecret(&e, m.Kind, m.Login, secret)
+	if err := e.Err(); err != nil {
+		return "", err
+	}
+	return hashOf(ctx, secret)
+}
+
 // SetOwnSecret changes one's own password or PIN, for somebody who knows the old one. Every
 // other session of theirs is over; the person comes back with the number of those that hold.
 func SetOwnSecret(ctx context.Context, s *store.Store, w who.Who, from From, old, secret string) (who.Who, error) {
@@ -70,12 +80,7 @@ func SetOwnSecret(ctx context.Context, s *store.Store, w who.Who, from From, old
 		}
 		return w, err
 	}
-	var e field.Errors
-	checkSecret(&e, me.Kind, me.Login, secret)
-	if err := e.Err(); err != nil {
-		return w, err
-	}
-	hash, err := hashOf(ctx, secret)
+	hash, err := fresh(ctx, me, secret)
 	if err != nil {
 		return w, err
 	}
@@ -104,12 +109,7 @@ func SetSecret(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, sec
 	}); err != nil {
 		return err
 	}
-	var e field.Errors
-	checkSecret(&e, m.Kind, m.Login, secret)
-	if err := e.Err(); err != nil {
-		return err
-	}
-	hash, err := hashOf(ctx, secret)
+	hash, err := fresh(ctx, m, secret)
 	if err != nil {
 		return err
 	}
@@ -217,12 +217,7 @@ func ReturnBy(ctx context.Context, s *store.Store, code, secret string) (w who.W
 	}); err != nil {
 		return w, err
 	}
-	var e field.Errors
-	checkSecret(&e, m.Kind, m.Login, secret)
-	if err := e.Err(); err != nil {
-		return w, err
-	}
-	hash, err := hashOf(ctx, secret)
+	hash, err := fresh(ctx, m, secret)
 	if err != nil {
 		return w, err
 	}

@@ -85,13 +85,9 @@ var JobKind = &things.Kind[JobSetup]{
 
 // pickForJob is where a job can be, and to whom it can be given.
 func pickForJob(ctx context.Context, tx *store.Tx) (things.Options, error) {
-	places, err := site.Places(ctx, tx)
+	out, err := site.PickPlace(ctx, tx)
 	if err != nil {
 		return nil, err
-	}
-	out := things.Options{}
-	for _, p := range places {
-		out["place"] = append(out["place"], ledger.Option{Value: p.ID.String(), Name: say.Name(p.Name)})
 	}
 	people, err := tx.AllPeople(ctx)
 	for _, p := range people {

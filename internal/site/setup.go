@@ -252,7 +252,7 @@ var TrayKind = &things.Kind[TraySetup]{
 	ID:      func(t *TraySetup) *uuid.UUID { return &t.ID },
 	Retired: func(t *TraySetup) *bool { return &t.Retired },
 	Blank:   func() TraySetup { return TraySetup{} },
-	Pick:    pickPlace,
+	Pick:    PickPlace,
 	All: func(ctx context.Context, tx *store.Tx) (out []TraySetup, err error) {
 		rows, err := tx.AllTrays(ctx)
 		for _, r := range rows {
@@ -286,8 +286,8 @@ var TrayKind = &things.Kind[TraySetup]{
 	},
 }
 
-// pickPlace is where something can stand.
-func pickPlace(ctx context.Context, tx *store.Tx) (things.Options, error) {
+// PickPlace is where something can stand.
+func PickPlace(ctx context.Context, tx *store.Tx) (things.Options, error) {
 	places, err := Places(ctx, tx)
 	out := things.Options{}
 	for _, p := range places {

@@ -69,7 +69,7 @@ var TankKind = &things.Kind[TankSetup]{
 	Blank: func() TankSetup {
 		return TankSetup{Spec: tank.Usual(tank.Spec{Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid}})}
 	},
-	Pick: pickPlace,
+	Pick: PickPlace,
 	All: func(ctx context.Context, tx *store.Tx) (out []TankSetup, err error) {
 		rows, err := tx.AllReservoirs(ctx)
 		for _, r := range rows {
