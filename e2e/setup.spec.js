@@ -92,7 +92,7 @@ test("a place is changed and another like it retired; the day moves on", async (
   const f = folder();
   const demo = await start(path.join(f.dir, "d"), "--fresh", "--port", "18795");
   try {
-    const page = await browser.newPage({ baseURL: demo.address });
+    const page = await browser.newPage({ baseURL: demo.address, viewport: { width: 1280, height: 1400 } });
     await asInes(page);
     await page.goto("/settings/places");
     await page.getByRole("link", { name: "Change Warm shelf" }).click();
@@ -108,6 +108,17 @@ test("a place is changed and another like it retired; the day moves on", async (
     await page.getByText("Retired: 1").click();
     await page.getByRole("button", { name: /Take back into use.*Top shelf/ }).click();
     await expect(page.getByRole("link", { name: "Change Top shelf" })).toBeVisible();
+    // Drawn to the front of the walk by its handle, as by the buttons beside it.
+    const handle = await page.locator(".things li", { hasText: "Top shelf" }).locator(".handle").boundingBox();
+    const first = await page.locator(".things li").first().boundingBox();
+    await page.mouse.move(handle.x + 20, handle.y + 20);
+    await page.mouse.down();
+    await page.mouse.move(first.x + 70, first.y + 4, { steps: 12 });
+    const kept = page.waitForResponse((r) => r.url().endsWith("/settings/places") && r.status() === 200);
+    await page.mouse.up();
+    await kept;
+    await page.reload();
+    await expect(page.locator(".things li").first()).toContainText("Top shelf");
     await page.goto("/");
     await page.getByRole("button", { name: "On to the next day" }).click();
     await expect(page.getByRole("heading", { name: "Friday’s round" })).toBeVisible();

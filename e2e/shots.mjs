@@ -24,7 +24,7 @@ try {
   const views = {
     round: "/", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: await link("/nursery", ".work", "KAL-01"),
     move: lettuce + "/move", tower: await link("/places", ".work", "South tower"), places: "/places", solution: "/solution", tank,
-    harvest: "/harvest", notebook: "/notebook", sums: "/sums", recipe: "/sums/recipe", crop: "/crops/chilli",
+    harvest: "/harvest", notebook: "/notebook", settings: "/settings/places", recipe: "/sums/recipe", crop: "/crops/chilli",
   };
   for (const [name, at] of Object.entries(views)) {
     await desk.goto(at);

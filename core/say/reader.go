@@ -92,11 +92,14 @@ func (r Reader) Name(u string) string {
 
 // Format is a metric figure with its unit, as the reader says it.
 func (r Reader) Format(v float64, u string) string {
+	if figure, name, ok := r.Small(v, u); ok {
+		return r.Mark(figure) + " " + Words(name).In(r)
+	}
 	return unit.Beside(r.Figure(v, u), u, r.Name(u))
 }
 
 // worded are the units whose names are words, or have a word in them.
 var worded = map[string]Words{
 	"days": "days", "share": "share", "a day": "a day", "years": "years", "bits": "bits", "% by mass": "% by mass", "seeds": "seeds",
-	"cells": "cells", "plants": "plants", "hours": "hours", "mg/L CaCO₃": "mg/L CaCO₃",
+	"cups": "cups", "fl oz": "fl oz", "cells": "cells", "plants": "plants", "hours": "hours", "mg/L CaCO₃": "mg/L CaCO₃",
 }

@@ -115,6 +115,22 @@ func (p Prefs) In(v float64, u string) float64 {
 	return v * c.is
 }
 
+// US cups and fluid ounces, L: NIST Handbook 44, appendix C.
+const cup, fluidOunce, halfGallon = 0.2365882365, 0.0295735295625, 1.892705892
+
+// Small is a small amount of a liquid as people who read gallons measure it: in cups below
+// half a gallon, in fluid ounces below a cup. ok is false for any other amount.
+func (p Prefs) Small(v float64, u string) (figure, name string, ok bool) {
+	a := math.Abs(v)
+	switch {
+	case !p.US || u != Litre || a == 0 || a >= halfGallon:
+		return "", "", false
+	case a < cup:
+		return trim(v/fluidOunce, 1), "fl oz", true
+	}
+	return trim(v/cup, 1), "cups", true
+}
+
 // Figure is the number alone, in this person's unit, rounded as people say it.
 func (p Prefs) Figure(v float64, u string) string {
 	x := p.Out(v, u)
@@ -143,7 +159,12 @@ func (p Prefs) Figure(v float64, u string) string {
 }
 
 // Format is the number with its unit.
-func (p Prefs) Format(v float64, u string) string { return Beside(p.Figure(v, u), u, p.Name(u)) }
+func (p Prefs) Format(v float64, u string) string {
+	if figure, name, ok := p.Small(v, u); ok {
+		return figure + " " + name
+	}
+	return Beside(p.Figure(v, u), u, p.Name(u))
+}
 
 // Beside is a figure as it was written, with the name of its unit where that stands.
 func Beside(figure, u, name string) string {

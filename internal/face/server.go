@@ -33,6 +33,8 @@ type Config struct {
 	Secure   bool            // cookies only over HTTPS
 	HSTS     bool            // served over HTTPS by what stands before it, and for good
 	Notice   func() say.Text // one line above every page: the demo says what day it is; nil: none
+	Letters  Letters         // nil: none are sent
+	Address  string          // by which people reach this, for links in letters
 	Clock    DemoClock       // nil: nobody moves it
 	BeginKey string          // by which a first school begins, while there is none
 	Proxies  []string        // whose word on where a request comes from is taken: addresses or networks
@@ -47,6 +49,11 @@ type Config struct {
 	// Unproved tells the paths that are open to who must set up a second proof first.
 	Unproved func(path string) bool
 	Load     func(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Who, error)
+}
+
+// Letters sends a letter of plain text.
+type Letters interface {
+	Send(ctx context.Context, to, subject, text string) error
 }
 
 // DemoClock is one that can be moved on.

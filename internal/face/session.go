@@ -225,6 +225,9 @@ func (s *Server) EnterAt(c *gin.Context, w who.Who, path string) error {
 // Clock is the demo's, which can be moved on; nil elsewhere.
 func (s *Server) Clock() DemoClock { return s.cfg.Clock }
 
+// Letters sends letters, with the address for the links in them; nil where none are sent.
+func (s *Server) Letters() (l Letters, address string) { return s.cfg.Letters, s.cfg.Address }
+
 // BeginKey is the key by which a first school begins; "" where none may.
 func (s *Server) BeginKey() string { return s.cfg.BeginKey }
 

@@ -22,8 +22,7 @@ type Sort interface {
 	Inputs() []ledger.Input
 	// Look reads the list, and the fields of one of them, or of a new one for the zero id.
 	Look(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (Look, error)
-	// Change keeps a thing with other values in its fields. A new one begins as like is,
-	// or blank.
+	// Change keeps a thing with other values in its fields; a new one begins blank.
 	Change(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, was string, values func(was map[string]any) map[string]any) error
 	Retire(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, retired bool) error
 	Delete(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, was string) error

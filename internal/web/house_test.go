@@ -8,6 +8,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"unicode/utf8"
@@ -33,7 +34,7 @@ func TestAreasAreRoomsOfTheirOwn(t *testing.T) {
 			return p
 		case p == "store/db":
 			return "rows"
-		case strings.HasPrefix(p, "store") || p == "who" || p == "words" || p == "memo" || p == "postgres" || p == "ledger" || p == "things" || p == "trail":
+		case strings.HasPrefix(p, "store") || slices.Contains(strings.Fields("who words memo postgres ledger things trail mail"), p):
 			return "below"
 		}
 		return "verbs"

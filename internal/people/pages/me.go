@@ -9,6 +9,7 @@ import (
 	"ulpa/core/say"
 	"ulpa/internal/face"
 	"ulpa/internal/people"
+	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
 
@@ -87,14 +88,43 @@ func (s Pages) endOwnProof(c *gin.Context) error {
 }
 
 // codeView is the page of those who come with a code.
-type codeView struct{ Form face.Form }
+type codeView struct {
+	Form    face.Form
+	Letters bool // a link can be sent
+	Sent    bool
+}
 
 func (codeView) Title() say.Text { return say.T("Come in by a code") }
 
 func (s Pages) codePage(c *gin.Context) error {
 	f := face.BlankForm(s.Reader(c), "code", c.Query("code"))
-	s.Render(c, http.StatusOK, "code", "", codeView{f})
+	return s.showCode(c, http.StatusOK, codeView{Form: f})
+}
+
+func (s Pages) showCode(c *gin.Context, status int, v codeView) error {
+	letters, _ := s.Letters()
+	v.Letters = letters != nil
+	s.Render(c, status, "code", "", v)
 	return nil
+}
+
+// forgotten sends a link, where letters are sent. The answer is the same whoever asks.
+func (s Pages) forgotten(c *gin.Context) error {
+	f := face.ReadForm(c, s.Reader(c))
+	letters, address := s.Letters()
+	if letters == nil {
+		return store.ErrNotFound
+	}
+	err := people.Forgotten(c.Request.Context(), s.Store, letters, s.from(c), f.Get("login"), address,
+		func(err error) { s.Log.Error("letter", "error", err) })
+	if status, says := tried(c, err); err != nil && status != 0 {
+		f.Errors["login"] = f.Prefs.Say(say.Why(says))
+		return s.showCode(c, status, codeView{Form: f})
+	}
+	if err != nil {
+		return err
+	}
+	return s.showCode(c, http.StatusOK, codeView{Form: f, Sent: true})
 }
 
 func (s Pages) returnBy(c *gin.Context) error {
@@ -112,8 +142,7 @@ func (s Pages) returnBy(c *gin.Context) error {
 	default:
 		f.Errors["code"] = f.Prefs.Say(say.Why(says))
 	}
-	s.Render(c, status, "code", "", codeView{f})
-	return nil
+	return s.showCode(c, status, codeView{Form: f})
 }
 
 // proofView asks for the second proof.

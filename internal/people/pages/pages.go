@@ -29,6 +29,7 @@ func openRoutes(s *face.Server) []face.Route {
 		{On: "POST /sign-in", Answer: p.signIn, Send: []string{"login", "nobody", "password", "wrong"}},
 		{On: "GET /sign-in/code", Answer: p.codePage},
 		{On: "POST /sign-in/code", Answer: p.returnBy, Send: []string{"code", "ABCD", "secret", "x"}},
+		{On: "POST /sign-in/forgotten", Answer: p.forgotten, Send: []string{"login", "nobody"}},
 		{On: "GET /sign-in/proof", Answer: p.proofPage},
 		{On: "POST /sign-in/proof", Answer: p.prove, Send: []string{"figures", "000000"}},
 		{On: "GET /begin", Answer: p.beginPage},
