@@ -140,3 +140,19 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 		}
 	})
 }
+
+// What grows already begins as it stands: so many plants, each where it is, and nothing of
+// what was before.
+func TestABatchIsEnteredAsItStands(t *testing.T) {
+	s := batch.New()
+	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Adopt}), "takes 1 to")
+	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Adopt, To: []batch.Spot{port(0), port(0)}}), "chosen twice")
+	require.NoError(t, s.Apply(batch.Act{Kind: batch.Adopt, To: []batch.Spot{cell(0), port(1), {Kind: batch.InStand, In: "bed", N: 5}}}))
+	require.Equal(t, []int{7, 7, 7, 0, 0}, []int{s.Entered, s.Standing(), s.Sprouted, s.Seeds, s.Waiting()})
+	require.NoError(t, s.Balance())
+	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Adopt, To: []batch.Spot{port(2)}}), "begun already")
+	require.NoError(t, s.Apply(batch.Act{Kind: batch.Harvest, Grams: 900, Whole: true, From: []batch.Spot{port(1), {Kind: batch.InStand, In: "bed", N: 5}}}))
+	require.NoError(t, s.Apply(batch.Act{Kind: batch.Lose, From: []batch.Spot{cell(0)}, Cause: "eaten"}))
+	require.NoError(t, s.Balance())
+	require.NoError(t, s.Apply(batch.Act{Kind: batch.Close}))
+}

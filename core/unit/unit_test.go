@@ -70,3 +70,14 @@ func TestRead(t *testing.T) {
 		require.ErrorContains(t, err, "is not a number", typed)
 	}
 }
+
+// Small amounts of a liquid are said in cups and fluid ounces to who reads gallons; in
+// fields they stay gallons.
+func TestSmallAmounts(t *testing.T) {
+	us := unit.Prefs{US: true}
+	for v, want := range map[float64]string{1.17: "4.9 cups", 0.1: "3.4 fl oz", 3: "0.79 gal", 0: "0 gal", -0.1: "-3.4 fl oz"} {
+		require.Equal(t, want, us.Format(v, unit.Litre))
+	}
+	require.Equal(t, "0.31", us.Figure(1.17, unit.Litre))
+	require.Equal(t, "0.1 L", unit.Prefs{}.Format(0.1, unit.Litre))
+}
