@@ -355,3 +355,52 @@ func rawGet(p program, path, tag string) int {
 	p.doc = nil
 	return p.ask("GET", path, nil, "If-None-Match", tag).Code
 }
+
+// One of every kind of thing is copied, changed, retired, taken back and deleted by a
+// program, each time under its tag; what something hangs on stays.
+func TestThingsOfEveryKind(t *testing.T) {
+	p, _ := newProgram(t)
+	for _, path := range []string{"/places", "/trays", "/tanks", "/lots", "/varieties", "/closures", "/jobs"} {
+		one := p.list(path).Items[0]
+		id := one["id"].(string)
+		res := p.ask("GET", path+"/"+id, nil)
+		require.Equal(t, 200, res.Code, path)
+		require.Equal(t, 200, p.ask("PUT", path+"/"+id, one, "If-Match", res.Header().Get("ETag")).Code, "%s: as it is", path)
+		require.Equal(t, res.Header().Get("ETag"), p.ask("GET", path+"/"+id, nil).Header().Get("ETag"), "nothing was changed")
+
+		fresh := uuid.NewString()
+		one["id"], one["name"] = fresh, "Slate"
+		if path == "/closures" {
+			one["from"], one["to"] = "2029-01-05", "2029-01-06"
+		}
+		made := p.ask("PUT", path+"/"+fresh, one, "If-None-Match", "*")
+		require.Equal(t, 201, made.Code, "%s: %s", path, made.Body.String())
+		one["name"] = "Slate two"
+		require.Equal(t, 412, p.ask("PUT", path+"/"+fresh, one, "If-None-Match", "*").Code, "%s: it is there", path)
+		changed := p.ask("PUT", path+"/"+fresh, one, "If-Match", made.Header().Get("ETag"))
+		require.Equal(t, 200, changed.Code, "%s: %s", path, changed.Body.String())
+		tag := changed.Header().Get("ETag")
+		if path != "/closures" {
+			for _, retired := range []bool{true, false} {
+				one["retired"] = retired
+				res := p.ask("PUT", path+"/"+fresh, one, "If-Match", tag)
+				require.Equal(t, 200, res.Code, "%s: %s", path, res.Body.String())
+				tag = res.Header().Get("ETag")
+			}
+		}
+		require.Equal(t, 412, p.ask("DELETE", path+"/"+fresh, nil, "If-Match", made.Header().Get("ETag")).Code, path)
+		require.Equal(t, 204, p.ask("DELETE", path+"/"+fresh, nil, "If-Match", tag).Code, path)
+		require.Equal(t, 404, p.ask("GET", path+"/"+fresh, nil).Code, path)
+		one["id"] = id
+		require.Equal(t, 422, p.ask("PUT", path+"/"+fresh, one, "If-None-Match", "*").Code, "%s: another id than in the address", path)
+		one["colour"] = "blue"
+		require.Equal(t, 422, p.ask("PUT", path+"/"+id, one, "If-Match", tag).Code, "%s: an unknown field", path)
+	}
+	lot := p.list("/lots").Items[0]["id"].(string)
+	used := p.ask("GET", "/varieties/"+p.list("/varieties").Items[0]["id"].(string), nil)
+	require.Equal(t, 200, used.Code)
+	require.Equal(t, 428, p.ask("DELETE", "/lots/"+lot, nil).Code, "say which")
+	for _, body := range []string{"", "[]", "{", `{"name": 5}`, `{"name": "x"} {"name": "y"}`} {
+		require.Equal(t, 422, p.ask("PUT", "/lots/"+uuid.NewString(), body, "If-None-Match", "*").Code, body)
+	}
+}
