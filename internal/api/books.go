@@ -167,6 +167,7 @@ type sowIn struct {
 	Purpose      string        `json:"purpose,omitempty"`
 	ReadyBy      *calendar.Day `json:"ready_by,omitempty"`
 	Planned      *uuid.UUID    `json:"planned,omitempty"`
+	Sure         bool          `json:"sure,omitempty"`
 }
 
 type adoptIn struct {
@@ -341,7 +342,7 @@ func sow(c *call) (any, error) {
 	}
 	out, err := nursery.Sow(c.ctx, c.Store, c.w, nursery.SowRequest{
 		ID: in.ID, Lot: in.Lot, Wanted: in.Wanted, ReadyBy: in.ReadyBy, Purpose: in.Purpose, SeedsPerCell: in.SeedsPerCell,
-		Tray: in.Tray, Cells: list, Planned: in.Planned, At: in.At,
+		Tray: in.Tray, Cells: list, Planned: in.Planned, At: in.At, Sure: in.Sure,
 	})
 	if err != nil {
 		return nil, err

@@ -210,8 +210,18 @@ func (f Form) Cells(name string, rows, columns int) []tray.Cell {
 	return list
 }
 
-// Refuse takes a verb's refusals into the form; false when the error is of another kind.
+// Refuse takes a verb's refusals into the form, and its question as that of "sure"; false
+// when the error is of another kind.
 func (f Form) Refuse(err error) bool {
+	var asked interface {
+		error
+		Why() say.Text
+		Asks() bool
+	}
+	if errors.As(err, &asked) {
+		f.Errors["sure"] = f.Prefs.Say(asked.Why())
+		return true
+	}
 	var refused field.Errors
 	if !errors.As(err, &refused) {
 		return false

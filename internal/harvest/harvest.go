@@ -41,23 +41,10 @@ var most = map[string]float64{
 	"leaf": 700, "herb": 300, "fruiting": 4000, "root": 1500, "legume": 1000, "flower": 200, "cutting": 300, "sprout": 100,
 }
 
-// Doubted is the answer to a weight that hardly can be: nothing has been stored until the
-// person says again that it is so.
-type Doubted struct{ Says say.Text }
-
-// Error is the question.
-func (d Doubted) Error() string { return d.Says.String() }
-
-// Why is the same for whoever reads it.
-func (d Doubted) Why() say.Text { return d.Says }
-
-// Asks tells that it is only a question.
-func (Doubted) Asks() bool { return true }
-
 // doubt asks about a weight that so many plants of a crop hardly give.
 func doubt(c crop.Crop, grams float64, plants int) error {
 	if limit := most[c.Kind]; limit > 0 && plants > 0 && grams > limit*float64(plants) {
-		return Doubted{say.T("%s from %s is %s each. Is the comma right, and was it these plants?",
+		return ledger.Doubted{Says: say.T("%s from %s is %s each. Is the comma right, and was it these plants?",
 			say.Of(grams, unit.Gram), say.Plural(plants, "plant"), say.Of(grams/float64(plants), unit.Gram))}
 	}
 	return nil

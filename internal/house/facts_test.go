@@ -14,6 +14,7 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
+	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
@@ -164,6 +165,31 @@ func TestABatchCarriesItsCodeAndIsStoredOnce(t *testing.T) {
 	require.NoError(t, f.move(f.crew, id, b, "B1-B2", "A1-A2"), "sent twice is stored once")
 	require.Len(t, read(t, f.DB, f.ines, func(tx *store.Tx) ([]db.PortsOfPlaceRow, error) { return tx.PortsOfPlace(ctx, f.tower) }), 2)
 	inStep(t, f.DB, f.ines)
+}
+
+func TestSproutsFromTreatedSeedAreAskedAbout(t *testing.T) {
+	f := newFixture(t)
+	list, _ := tray.ParseList("A1-A6", 4, 6)
+	sow := func(of string, treated, sure bool) error {
+		lot := nursery.LotSetup{ID: uuid.New(), Crop: of, Variety: "Tidewrack", Name: of + " " + uuid.NewString()[:4], Packed: 2026, Treated: treated}
+		require.NoError(t, nursery.AddLot(ctx, f.Store, f.ines, lot))
+		_, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
+			ID: uuid.New(), Lot: lot.ID, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{list[0]}, Sure: sure,
+		})
+		if err == nil {
+			list = list[1:]
+		}
+		return err
+	}
+	var asked ledger.Doubted
+	for _, c := range crop.All() {
+		if c.Kind == "sprout" {
+			require.ErrorAs(t, sow(c.ID, true, false), &asked, c.ID)
+		}
+	}
+	require.NoError(t, sow("alfalfa", true, true), "a trial that nobody eats")
+	require.NoError(t, sow("alfalfa", false, false))
+	require.NoError(t, sow("lettuce", true, false), "what grows up is not eaten with its seed")
 }
 
 func TestTwoPeopleMarkTheSameCell(t *testing.T) {

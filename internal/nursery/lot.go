@@ -24,11 +24,12 @@ type Packet struct {
 	Label               *float64 // the share that sprouts, by the label
 	Tested, Sprouted    *int     // by a test of one's own
 	SeedsLeft           *int
+	Treated             bool // dressed or coated
 	variety             uuid.UUID
 }
 
 func packetOf(r db.ListLotsRow) Packet {
-	return Packet{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.VarietyID}
+	return Packet{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.Treated, r.VarietyID}
 }
 
 func getPacket(ctx context.Context, tx *store.Tx, id uuid.UUID) (Packet, error) {
@@ -47,6 +48,7 @@ type LotSetup struct {
 	Tested  *int      `json:"tested,omitempty"`     // by a test of one's own
 	Came    *int      `json:"sprouted,omitempty"`   // of the tested
 	Seeds   *int      `json:"seeds_left,omitempty"` // nil: nobody counted
+	Treated bool      `json:"treated,omitempty"`    // dressed or coated: no food
 	Retired bool      `json:"retired,omitempty"`
 }
 
@@ -64,6 +66,7 @@ var LotKind = &things.Kind[LotSetup]{
 		ledger.MaybeNumber("tested", "Seeds tested", func(n *LotSetup) **int { return &n.Tested }),
 		ledger.MaybeNumber("sprouted", "of them sprouted", func(n *LotSetup) **int { return &n.Came }),
 		ledger.MaybeNumber("seeds_left", "Seeds in it", func(n *LotSetup) **int { return &n.Seeds }).Hinted("Empty when nobody counted; 0 when it is used up."),
+		ledger.Yes("treated", "treated: dressed or coated seed", func(n *LotSetup) *bool { return &n.Treated }).Hinted("Often coloured; the packet says so. Such seed is not food and never sprouted for eating."),
 	},
 	ID:      func(n *LotSetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *LotSetup) *bool { return &n.Retired },
@@ -71,7 +74,7 @@ var LotKind = &things.Kind[LotSetup]{
 	All: func(ctx context.Context, tx *store.Tx) (out []LotSetup, err error) {
 		rows, err := tx.AllLots(ctx)
 		for _, r := range rows {
-			out = append(out, LotSetup{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.Retired})
+			out = append(out, LotSetup{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.Treated, r.Retired})
 		}
 		return out, err
 	},
@@ -81,6 +84,9 @@ var LotKind = &things.Kind[LotSetup]{
 		says := say.T("%s %s, packed in %d", c.Name, say.Name(n.Variety), n.Packed)
 		if n.Seeds != nil {
 			says = say.T("%s, %s", says, say.Plural(*n.Seeds, "seed"))
+		}
+		if n.Treated {
+			says = say.T("%s, treated", says)
 		}
 		return says
 	},
@@ -138,7 +144,7 @@ func keepLot(ctx context.Context, tx *store.Tx, _ *LotSetup, n LotSetup) error {
 	}
 	return tx.PutLot(ctx, db.PutLotParams{
 		SchoolID: tx.Who.School, ID: n.ID, VarietyID: id, Name: n.Name, Packed: n.Packed, LabelRate: n.Label,
-		Tested: n.Tested, Sprouted: n.Came, SeedsLeft: n.Seeds, Retired: n.Retired,
+		Tested: n.Tested, Sprouted: n.Came, SeedsLeft: n.Seeds, Treated: n.Treated, Retired: n.Retired,
 	})
 }
 

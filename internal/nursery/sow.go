@@ -12,6 +12,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/name"
+	"ulpa/core/say"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
 	"ulpa/internal/crops"
@@ -90,6 +91,7 @@ type SowRequest struct {
 	Cells        []tray.Cell
 	Planned      *uuid.UUID // the planned sowing that this is
 	At           time.Time  // zero: now
+	Sure         bool       `json:"-"` // what speaks against it was read
 }
 
 // Sown is a batch's new name.
@@ -139,6 +141,9 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	c, ok := crop.Find(lot.Crop)
 	if !ok {
 		return Sown{}, field.Refuse("lot", "is of a crop the catalogue does not know")
+	}
+	if lot.Treated && c.Kind == "sprout" && !r.Sure {
+		return Sown{}, ledger.Doubted{Says: say.T("%s is treated seed, and %s are eaten whole, seed and all. Treated seed is poison: take seed sold for sprouting.", say.Name(lot.Name), c.Name)}
 	}
 	if err := tx.HoldTray(ctx, r.Tray); err != nil {
 		return Sown{}, err

@@ -1,7 +1,6 @@
 package pages
 
 import (
-	"errors"
 	"slices"
 	"strings"
 	"time"
@@ -75,13 +74,7 @@ func (s Pages) harvest(c *gin.Context) error {
 			return nil
 		}
 		r.Sure = f.Get("sure") != ""
-		err := harvest.Weigh(c.Request.Context(), s.Store, w, r)
-		var doubted harvest.Doubted
-		if errors.As(err, &doubted) {
-			f.Errors["sure"] = f.Prefs.Say(doubted.Why())
-			return nil
-		}
-		return err
+		return harvest.Weigh(c.Request.Context(), s.Store, w, r)
 	})
 }
 

@@ -47,7 +47,7 @@ func (q *Queries) AddBatch(ctx context.Context, arg AddBatchParams) error {
 }
 
 const allLots = `-- name: AllLots :many
-SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, v.crop, v.name AS variety
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, v.crop, v.name AS variety
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  ORDER BY v.crop, v.name, l.packed DESC
 `
@@ -63,6 +63,7 @@ type AllLotsRow struct {
 	Sprouted  *int
 	SeedsLeft *int
 	Retired   bool
+	Treated   bool
 	Crop      string
 	Variety   string
 }
@@ -87,6 +88,7 @@ func (q *Queries) AllLots(ctx context.Context) ([]AllLotsRow, error) {
 			&i.Sprouted,
 			&i.SeedsLeft,
 			&i.Retired,
+			&i.Treated,
 			&i.Crop,
 			&i.Variety,
 		); err != nil {
@@ -379,7 +381,7 @@ func (q *Queries) GetBatches(ctx context.Context, ids []uuid.UUID) ([]GetBatches
 }
 
 const getLot = `-- name: GetLot :one
-SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, v.crop, v.name AS variety
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, v.crop, v.name AS variety
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  WHERE l.id = $1
 `
@@ -395,6 +397,7 @@ type GetLotRow struct {
 	Sprouted  *int
 	SeedsLeft *int
 	Retired   bool
+	Treated   bool
 	Crop      string
 	Variety   string
 }
@@ -413,6 +416,7 @@ func (q *Queries) GetLot(ctx context.Context, id uuid.UUID) (GetLotRow, error) {
 		&i.Sprouted,
 		&i.SeedsLeft,
 		&i.Retired,
+		&i.Treated,
 		&i.Crop,
 		&i.Variety,
 	)
@@ -557,7 +561,7 @@ func (q *Queries) ListClosedBatches(ctx context.Context, limit int32) ([]ListClo
 }
 
 const listLots = `-- name: ListLots :many
-SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, v.crop, v.name AS variety
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, v.crop, v.name AS variety
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  WHERE NOT l.retired ORDER BY v.crop, v.name, l.packed DESC
 `
@@ -573,6 +577,7 @@ type ListLotsRow struct {
 	Sprouted  *int
 	SeedsLeft *int
 	Retired   bool
+	Treated   bool
 	Crop      string
 	Variety   string
 }
@@ -597,6 +602,7 @@ func (q *Queries) ListLots(ctx context.Context) ([]ListLotsRow, error) {
 			&i.Sprouted,
 			&i.SeedsLeft,
 			&i.Retired,
+			&i.Treated,
 			&i.Crop,
 			&i.Variety,
 		); err != nil {
@@ -749,10 +755,10 @@ func (q *Queries) PutCropValue(ctx context.Context, arg PutCropValueParams) erro
 }
 
 const putLot = `-- name: PutLot :exec
-INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left, retired)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left, treated, retired)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
 ON CONFLICT (school_id, id) DO UPDATE SET variety_id = excluded.variety_id, name = excluded.name, packed = excluded.packed, label_rate = excluded.label_rate,
-  tested = excluded.tested, sprouted = excluded.sprouted, seeds_left = excluded.seeds_left, retired = excluded.retired
+  tested = excluded.tested, sprouted = excluded.sprouted, seeds_left = excluded.seeds_left, treated = excluded.treated, retired = excluded.retired
 `
 
 type PutLotParams struct {
@@ -765,6 +771,7 @@ type PutLotParams struct {
 	Tested    *int
 	Sprouted  *int
 	SeedsLeft *int
+	Treated   bool
 	Retired   bool
 }
 
@@ -779,6 +786,7 @@ func (q *Queries) PutLot(ctx context.Context, arg PutLotParams) error {
 		arg.Tested,
 		arg.Sprouted,
 		arg.SeedsLeft,
+		arg.Treated,
 		arg.Retired,
 	)
 	return err

@@ -250,6 +250,7 @@ type SeedLot struct {
 	Sprouted  *int
 	SeedsLeft *int
 	Retired   bool
+	Treated   bool
 }
 
 type Series struct {

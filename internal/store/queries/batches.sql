@@ -28,10 +28,10 @@ SELECT l.*, v.crop, v.name AS variety
  WHERE l.id = $1;
 
 -- name: PutLot :exec
-INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left, retired)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left, treated, retired)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
 ON CONFLICT (school_id, id) DO UPDATE SET variety_id = excluded.variety_id, name = excluded.name, packed = excluded.packed, label_rate = excluded.label_rate,
-  tested = excluded.tested, sprouted = excluded.sprouted, seeds_left = excluded.seeds_left, retired = excluded.retired;
+  tested = excluded.tested, sprouted = excluded.sprouted, seeds_left = excluded.seeds_left, treated = excluded.treated, retired = excluded.retired;
 
 -- name: DropLot :exec
 DELETE FROM seed_lot WHERE id = $1;

@@ -1,0 +1,16 @@
+package ledger
+
+import "ulpa/core/say"
+
+// Doubted is the answer to what hardly can be, or would hurt: nothing has been stored
+// until the person says again that it is so.
+type Doubted struct{ Says say.Text }
+
+// Error is the question.
+func (d Doubted) Error() string { return d.Says.String() }
+
+// Why is the same for whoever reads it.
+func (d Doubted) Why() say.Text { return d.Says }
+
+// Asks tells that it is only a question.
+func (Doubted) Asks() bool { return true }
