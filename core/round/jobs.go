@@ -34,7 +34,7 @@ func (s School) jobTasks(p Place) (out []Task) {
 			continue
 		}
 		t := Task{
-			Key: s.key("job", j.ID), Kind: "job", Before: say.Name(j.Name), Urgency: Today, Minutes: j.Minutes, For: j.For,
+			Key: s.key("job", j.ID), Kind: "job", Before: say.Name(j.Name), Urgency: Today, Minutes: j.Minutes, For: j.For, Job: j.ID,
 			Why: say.T("A job of our own, due since %s.", due.Short()),
 		}
 		if due == s.Today {

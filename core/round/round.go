@@ -51,6 +51,8 @@ type Task struct {
 	Minutes       int
 	Batch, Tray   string
 	Tank, Planned string
+	Job           string // one of the school's own
+	Times         int    // so often it was done here for its minutes to be known; 0: the usual ones
 	For           string // the crew or person it is given to; "": whoever comes
 }
 
@@ -198,6 +200,7 @@ type School struct {
 	Planned   []Planned
 	Jobs      []Job
 	Cold      cold.Site
+	Took      map[string]Took // by kind of task, as Learn gives it
 	Settled   map[string]bool // keys done or put off today
 }
 
@@ -218,7 +221,11 @@ func Plan(s School) []Stop {
 		}
 		stop.Tasks = slices.DeleteFunc(stop.Tasks, func(t Task) bool { return s.Settled[t.Key] })
 		slices.SortStableFunc(stop.Tasks, func(a, b Task) int { return cmp.Compare(a.Rank(), b.Rank()) })
-		for _, t := range stop.Tasks {
+		for i := range stop.Tasks {
+			t := &stop.Tasks[i]
+			if took, known := s.Took[t.Timing()]; known {
+				t.Minutes, t.Times = took.Minutes, took.Times
+			}
 			stop.Minutes += t.Minutes
 		}
 		stops = append(stops, stop)

@@ -50,6 +50,7 @@ type taskOut struct {
 	Why     string `json:"why,omitempty"`
 	When    string `json:"when" jsonschema:"enum=now,enum=today,enum=soon"`
 	Minutes int    `json:"minutes"`
+	Times   int    `json:"minutes_learned_from,omitempty" jsonschema:"description=so often it was done here; 0: usual minutes"`
 	Batch   string `json:"batch,omitempty"`
 	Tray    string `json:"tray,omitempty"`
 	Tank    string `json:"tank,omitempty"`
@@ -176,7 +177,7 @@ func dayOperations() []operation {
 
 func taskOf(t core.Task) taskOut {
 	out := taskOut{
-		Key: t.Key, Kind: t.Kind, What: t.What().String(), When: t.Urgency.Word(), Minutes: t.Minutes,
+		Key: t.Key, Kind: t.Kind, What: t.What().String(), When: t.Urgency.Word(), Minutes: t.Minutes, Times: t.Times,
 		Batch: t.Batch, Tray: t.Tray, Tank: t.Tank, Planned: t.Planned, For: t.For,
 	}
 	if t.Why != nil {

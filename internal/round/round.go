@@ -130,6 +130,9 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	if in.Jobs, err = jobs(ctx, tx, walk.Today); err != nil {
 		return walk, err
 	}
+	if in.Took, err = took(ctx, tx); err != nil {
+		return walk, err
+	}
 	walk.Stops = round.Plan(in)
 	walk.From, walk.Back, walk.DaysAway = in.Absence()
 	walk.Away = in.BeforeAbsence(walk.Stops)

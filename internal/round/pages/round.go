@@ -74,6 +74,7 @@ type roundView struct {
 	Ready         face.CutList[readyView]
 	Print         []printedStop
 	Minutes       int
+	Took          []string // what was learned of how long things take
 }
 
 // printedStop is a stop on paper.
@@ -108,12 +109,13 @@ func (s Pages) roundPage(c *gin.Context) error {
 		st := stopOf(x, walk, w.Prefs, all, func(d round.Done) string { return face.Clock(d.At, w) })
 		if len(x.Tasks) > 0 {
 			due++
-			v.Print = append(v.Print, printed(st, w.Prefs))
+			v.Print = append(v.Print, printed(x, w.Prefs))
 		}
 		stops = append(stops, st)
 	}
 	v.choose(stops, c.Query("stop"), core.Fits(ordered, w.Period))
 	v.Lead = w.Prefs.Say(leadSentence(due, len(stops), v.Minutes, w.Period))
+	v.Took = tookWords(ordered, w.Prefs)
 	v.away(walk, w.Prefs)
 	v.nights(walk, w.Prefs)
 	var near []*nursery.Line
@@ -189,15 +191,27 @@ func stopOf(x core.Stop, walk round.Walk, p say.Reader, all bool, at func(round.
 // whens are the words of the urgencies.
 var whens = map[string]say.Words{"now": "now", "today": "today", "soon": "soon"}
 
-func printed(st stopView, r say.Reader) printedStop {
-	p := printedStop{Name: st.Name}
-	for _, t := range st.Tasks.Shown {
-		p.Lines = append(p.Lines, fmt.Sprintf("☐ %s (%s, %d min). %s", t.What, r.Say(whens[t.When]), t.Minutes, t.Why))
-	}
-	if n := st.Tasks.Hidden; n > 0 {
-		p.Lines = append(p.Lines, r.T("and %d more", n))
+// printed is all of a stop: paper has no more to press.
+func printed(x core.Stop, r say.Reader) printedStop {
+	p := printedStop{Name: x.Name}
+	for _, t := range x.Tasks {
+		p.Lines = append(p.Lines, fmt.Sprintf("☐ %s (%s, %d min). %s", r.Say(t.What()), r.Say(whens[t.Urgency.Word()]), t.Minutes, r.Say(t.Why)))
 	}
 	return p
+}
+
+// tookWords are the minutes of today's tasks that were learned, a kind of task each.
+func tookWords(stops []core.Stop, r say.Reader) (out []string) {
+	said := map[string]bool{}
+	for _, x := range stops {
+		for _, t := range x.Tasks {
+			if t.Times > 0 && !said[t.Timing()] {
+				said[t.Timing()] = true
+				out = append(out, r.T("%s: %s, the median of %d times.", t.What(), say.Plural(t.Minutes, "minute"), t.Times))
+			}
+		}
+	}
+	return out
 }
 
 // choose picks the stop that was asked for, or the first of those where something is due,

@@ -306,6 +306,46 @@ func (q *Queries) HarvestsSince(ctx context.Context, arg HarvestsSinceParams) ([
 	return items, nil
 }
 
+const latestActs = `-- name: LatestActs :many
+SELECT e.person_id, e.kind, e.happened_at, coalesce(e.data ->> 'task', '')::text AS task FROM entry e
+ WHERE e.happened_at >= $1 AND e.written_at - e.happened_at < interval '1 minute' AND e.corrects IS NULL
+ ORDER BY e.happened_at DESC, e.id DESC LIMIT 300
+`
+
+type LatestActsRow struct {
+	PersonID   uuid.UUID
+	Kind       string
+	HappenedAt time.Time
+	Task       string
+}
+
+// What was written down at once when it was done, the latest first: how long things take
+// is learned from it. An undone act took its time too.
+func (q *Queries) LatestActs(ctx context.Context, since time.Time) ([]LatestActsRow, error) {
+	rows, err := q.db.Query(ctx, latestActs, since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []LatestActsRow
+	for rows.Next() {
+		var i LatestActsRow
+		if err := rows.Scan(
+			&i.PersonID,
+			&i.Kind,
+			&i.HappenedAt,
+			&i.Task,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const notebook = `-- name: Notebook :many
 SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.seq,
        coalesce((SELECT p.name FROM person p WHERE p.school_id = e.school_id AND p.id = e.person_id), '')::text AS person,

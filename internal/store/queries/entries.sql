@@ -34,6 +34,13 @@ SELECT e.id, e.kind, e.data, e.happened_at, p.name AS person, b.place, coalesce(
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, e.seq;
 
+-- name: LatestActs :many
+-- What was written down at once when it was done, the latest first: how long things take
+-- is learned from it. An undone act took its time too.
+SELECT e.person_id, e.kind, e.happened_at, coalesce(e.data ->> 'task', '')::text AS task FROM entry e
+ WHERE e.happened_at >= sqlc.arg(since) AND e.written_at - e.happened_at < interval '1 minute' AND e.corrects IS NULL
+ ORDER BY e.happened_at DESC, e.id DESC LIMIT 300;
+
 -- name: HardeningTicks :many
 SELECT (e.data ->> 'task')::text AS task, e.happened_at FROM entry e
  WHERE e.kind = 'tick' AND e.happened_at >= sqlc.arg(since) AND e.data ->> 'task' LIKE 'harden:%'
