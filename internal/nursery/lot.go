@@ -66,7 +66,8 @@ var LotKind = &things.Kind[LotSetup]{
 		ledger.MaybeNumber("tested", "Seeds tested", func(n *LotSetup) **int { return &n.Tested }),
 		ledger.MaybeNumber("sprouted", "of them sprouted", func(n *LotSetup) **int { return &n.Came }),
 		ledger.MaybeNumber("seeds_left", "Seeds in it", func(n *LotSetup) **int { return &n.Seeds }).Hinted("Empty when nobody counted; 0 when it is used up."),
-		ledger.Yes("treated", "treated: dressed or coated seed", func(n *LotSetup) *bool { return &n.Treated }).Hinted("Often coloured; the packet says so. Such seed is not food and never sprouted for eating."),
+		ledger.Yes("treated", "treated: dressed or coated seed", func(n *LotSetup) *bool { return &n.Treated }).
+			Hinted("Often coloured; the packet says so. Such seed is not food and never sprouted for eating."),
 	},
 	ID:      func(n *LotSetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *LotSetup) *bool { return &n.Retired },
