@@ -143,7 +143,10 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 		return Sown{}, field.Refuse("lot", "is of a crop the catalogue does not know")
 	}
 	if lot.Treated && c.Kind == "sprout" && !r.Sure {
-		return Sown{}, ledger.Doubted{Says: say.T("%s is treated seed, and %s are eaten whole, seed and all. Treated seed is poison: take seed sold for sprouting.", say.Name(lot.Name), c.Name)}
+		return Sown{}, ledger.Doubted{Says: say.T(
+			"%s is treated seed, and %s are eaten whole, seed and all. Treated seed is poison: take seed sold for sprouting.",
+			say.Name(lot.Name), c.Name,
+		)}
 	}
 	if err := tx.HoldTray(ctx, r.Tray); err != nil {
 		return Sown{}, err
