@@ -16,7 +16,7 @@ import (
 	"ulpa/core/tray"
 )
 
-// Kind of act: Sow or Adopt, Count, Look, Move, Harden, SetOut, Lose, Harvest or Close, each with a
+// Kind of act: Sow or Adopt, Count, Look, Move, Harden, SetOut, Lose, Wash, Harvest or Close, each with a
 // file of its own.
 type Kind string
 
@@ -109,7 +109,7 @@ var Causes = []say.Words{"damping off", "dried out", "drowned", "too cold", "too
 // Act is one thing somebody did or saw. Which fields count follows from Kind.
 type Act struct {
 	Kind         Kind    `json:"kind"`
-	Cells        []Spot  `json:"cells,omitempty"`          // Sow: the cells
+	Cells        []Spot  `json:"cells,omitempty"`          // Sow, Wash: the cells
 	SeedsPerCell int     `json:"seeds_per_cell,omitempty"` // Sow
 	Marks        []Mark  `json:"marks,omitempty"`          // Count
 	Leaves       int     `json:"leaves,omitempty"`         // Look: true leaves on most plants
@@ -148,7 +148,7 @@ type State struct {
 	HeightCM float64        `json:"height_cm"` // as last looked at
 	Closed   bool           `json:"closed"`
 	Entered  int            `json:"entered,omitempty"` // plants that were entered as they stood, and not sown
-	Barren   int            `json:"barren"`            // empty cells when it was closed and its tray washed
+	Barren   int            `json:"barren"`            // empty cells that were washed, one by one or when it was closed
 }
 
 // New is the state before anything happened.
@@ -164,7 +164,7 @@ func (s *State) Empties() int {
 	if s.Closed {
 		return s.Barren
 	}
-	return s.countCells(Empty)
+	return s.Barren + s.countCells(Empty)
 }
 
 func (s *State) countCells(want CellState) int {

@@ -116,7 +116,7 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 		for range rapid.IntRange(1, 40).Draw(t, "acts") {
 			a := batch.Act{
 				Kind: rapid.SampledFrom([]batch.Kind{
-					batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose,
+					batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.Wash,
 					batch.Harvest, batch.Close,
 				}).
 					Draw(t, "kind"),

@@ -20,6 +20,6 @@ func (s *State) close(Act) error {
 			s.Cells[at] = Cell{State: Empty}
 		}
 	}
-	s.Barren, s.Closed = s.countCells(Empty), true
+	s.Barren, s.Closed = s.Barren+s.countCells(Empty), true
 	return nil
 }

@@ -320,6 +320,22 @@ func bookOperations() []operation {
 			}
 			return nil, notebook.Undo(c.ctx, c.Store, c.w, in.ID, entry)
 		}},
+		{Method: get, Path: "/entries/:id/values", Summary: "Read what of an entry can be put right", Out: valuesOut{}, Do: entryValues},
+		{
+			Method: post, Path: "/entries/:id/correct", Summary: "Put an entry right: both stay readable, the newer one counts",
+			In: correctIn{}, Do: correct,
+		},
+		{Method: post, Path: "/trays/:id/wash", Summary: "Wash the cells of a tray that failed, and free them", In: done{}, Do: func(c *call) (any, error) {
+			tray, err := c.id("id")
+			if err != nil {
+				return nil, err
+			}
+			var in done
+			if err := c.read(&in); err != nil {
+				return nil, err
+			}
+			return nil, nursery.Wash(c.ctx, c.Store, c.w, in.ID, tray, in.At)
+		}},
 	}
 }
 
@@ -435,6 +451,61 @@ type noteIn struct {
 	done
 	Text  string      `json:"text"`
 	About []uuid.UUID `json:"about,omitempty"`
+}
+
+type valuesOut struct {
+	Kind   string     `json:"kind"`
+	Values []valueOut `json:"values" jsonschema:"description=none: it is put right by taking it back and doing it again"`
+}
+
+type valueOut struct {
+	Name  string `json:"name"`
+	Label string `json:"label"`
+	Type  string `json:"type"`
+	Unit  string `json:"unit,omitempty"`
+	Value any    `json:"value"`
+}
+
+type correctIn struct {
+	ID     uuid.UUID      `json:"id"`
+	Values map[string]any `json:"values" jsonschema:"description=by name; one that is not named stays"`
+}
+
+func entryValues(c *call) (any, error) {
+	id, err := c.id("id")
+	if err != nil {
+		return nil, err
+	}
+	e, err := notebook.Entry(c.ctx, c.Store, c.w, id)
+	if err != nil {
+		return nil, err
+	}
+	values, err := ledger.ValuesOf(e.Kind, e.Data)
+	out := valuesOut{Kind: e.Kind, Values: []valueOut{}}
+	for _, i := range ledger.InputsOf(e.Kind) {
+		out.Values = append(out.Values, valueOut{i.Name, string(i.Label), string(i.Type), i.Quantity, values[i.Name]})
+	}
+	return out, err
+}
+
+func correct(c *call) (any, error) {
+	entry, err := c.id("id")
+	if err != nil {
+		return nil, err
+	}
+	var in correctIn
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	e, err := notebook.Entry(c.ctx, c.Store, c.w, entry)
+	if err != nil {
+		return nil, err
+	}
+	values, err := ledger.Plain(ledger.InputsOf(e.Kind), in.Values)
+	if err != nil {
+		return nil, err
+	}
+	return nil, notebook.Correct(c.ctx, c.Store, c.w, in.ID, entry, values)
 }
 
 func entryOf(l notebook.Line) entryOut {

@@ -204,6 +204,12 @@ func TestAProgramDoesADay(t *testing.T) {
 	require.EqualValues(t, 3, do(batch+"/counts", map[string]any{"marks": marks})["standing"])
 	do(batch+"/looks", map[string]any{"leaves": 3, "height_cm": 4})
 	do(batch+"/losses", map[string]any{"from": []any{map[string]any{"kind": "cell", "in": tray, "name": "A3"}}, "cause": "eaten"})
+	free := map[string]any{"id": uuid.NewString()}
+	require.Equal(t, 422, p.ask("POST", "/trays/"+tray+"/wash", free).Code, "the lost plant was taken off: nothing failed")
+	marks = []map[string]any{{"tray": tray, "cell": "A2", "state": "lost", "cause": "eaten"}}
+	do(batch+"/counts", map[string]any{"marks": marks})
+	require.Equal(t, 204, p.ask("POST", "/trays/"+tray+"/wash", free).Code)
+	require.Equal(t, 204, p.ask("POST", "/trays/"+tray+"/wash", free).Code, "sent twice is kept once")
 	tower := ""
 	for _, x := range p.list("/places").Items {
 		if x["name"] == "South tower" {
@@ -211,7 +217,7 @@ func TestAProgramDoesADay(t *testing.T) {
 		}
 	}
 	moved := do(batch+"/moves", map[string]any{
-		"from": []any{map[string]any{"kind": "cell", "in": tray, "name": "A1"}, map[string]any{"kind": "cell", "in": tray, "name": "A2"}}, "to": tower, "fill": true,
+		"from": []any{map[string]any{"kind": "cell", "in": tray, "name": "A1"}}, "to": tower, "fill": true,
 	})
 	var ports []any
 	for _, x := range moved["where"].([]any) {
@@ -219,7 +225,7 @@ func TestAProgramDoesADay(t *testing.T) {
 			ports = append(ports, map[string]any{"kind": "port", "in": s["in"], "name": s["name"]})
 		}
 	}
-	require.Len(t, ports, 2)
+	require.Len(t, ports, 1)
 	do(batch+"/harvests", map[string]any{"grams": 180, "from": ports})
 	require.Equal(t, true, do(batch+"/close", map[string]any{})["closed"])
 
@@ -248,6 +254,15 @@ func TestAProgramDoesADay(t *testing.T) {
 	var written struct{ ID string }
 	require.NoError(t, json.Unmarshal(note.Body.Bytes(), &written))
 	require.Len(t, p.list("/entries?find=slugs+on").Items, 1)
+	right := map[string]any{"id": uuid.NewString(), "values": map[string]any{"text": "Snails on the sill"}}
+	require.Equal(t, 204, p.ask("POST", "/entries/"+written.ID+"/correct", right).Code)
+	require.Equal(t, 204, p.ask("POST", "/entries/"+written.ID+"/correct", right).Code, "sent twice is kept once")
+	written.ID = right["id"].(string)
+	for _, wrong := range []any{map[string]any{"text": 7}, map[string]any{"smell": "bad"}} {
+		res := p.ask("POST", "/entries/"+written.ID+"/correct", map[string]any{"id": uuid.NewString(), "values": wrong})
+		require.Equal(t, 422, res.Code, res.Body.String())
+	}
+	require.Contains(t, p.ask("GET", "/entries/"+written.ID+"/values", nil).Body.String(), "Snails")
 	require.Equal(t, 204, p.ask("POST", "/entries/"+written.ID+"/undo", map[string]any{"id": uuid.NewString()}).Code)
 	var walk struct {
 		Stops []struct{ Tasks []struct{ Key string } }

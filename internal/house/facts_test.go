@@ -282,7 +282,7 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 		i := r.IntN(4)
 		cell := fmt.Sprintf("%s%d", rows[i], 1+r.IntN(6))
 		id := uuid.New()
-		what := []string{"count", "count", "move", "harden", "lose", "harvest", "undo", "adopt"}[r.IntN(8)]
+		what := []string{"count", "count", "move", "harden", "lose", "harvest", "undo", "adopt", "wash"}[r.IntN(9)]
 		var err error
 		var at time.Time // some come late, some from before there was anything
 		if r.IntN(4) == 0 {
@@ -316,6 +316,13 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 			)
 		case "lose":
 			err = nursery.Lose(ctx, f.Store, f.crew, id, batches[i], []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten", at)
+		case "wash":
+			err = nursery.Wash(ctx, f.Store, f.crew, id, f.tray, at)
+			if err == nil && r.IntN(2) == 0 { // what was freed is sown again, and the wash cannot be undone
+				_, _ = nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
+					ID: uuid.New(), Lot: f.lot, Wanted: 1, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: i, Col: r.IntN(6)}},
+				})
+			}
 		case "harvest":
 			err = harvest.Weigh(
 				ctx,
@@ -344,7 +351,7 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 			require.ErrorAs(t, err, &refused, what)
 		}
 	}
-	for _, what := range []string{"count", "move", "harden", "lose", "harvest", "undo", "adopt"} {
+	for _, what := range []string{"count", "move", "harden", "lose", "harvest", "undo", "adopt", "wash"} {
 		require.Positive(t, kept[what], "no %s was ever accepted: the test would prove nothing", what)
 	}
 	inStep(t, f.DB, f.ines)

@@ -26,6 +26,8 @@ import (
 func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) error {
 	b := f.sow(t, "A1-B6")
 	require.NoError(t, f.mark(t, f.crew, "A1-B6", batch.Sprouted, batch.Sown))
+	require.NoError(t, f.mark(t, f.crew, "B5-B6", batch.Lost, batch.Sprouted))
+	washed := f.Clock.Now()
 	other := f.sow(t, "C1-C3")
 	vat := f.tank(t)
 	walk, err := round.Today(ctx, f.Store, f.crew)
@@ -87,6 +89,13 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 		"undo": func(id uuid.UUID, n int) error { return notebook.Undo(ctx, f.Store, f.ines, id, note) },
 		"correct": func(id uuid.UUID, n int) error {
 			return notebook.Correct(ctx, f.Store, f.ines, id, note, map[string]any{"text": "after " + string(rune('a'+n))})
+		},
+		"wash": func(id uuid.UUID, n int) error {
+			at := time.Time{}
+			if n == 0 {
+				at = washed
+			}
+			return nursery.Wash(ctx, f.Store, f.crew, id, f.tray, at)
 		},
 		"close": func(id uuid.UUID, n int) error { return nursery.Close(ctx, f.Store, f.ines, id, other, time.Time{}) },
 	}

@@ -146,6 +146,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"people.WayBack":     func() error { _, err := people.WayBack(ctx, s, stranger, ines.Person); return err },
 		"people.EndProof":    func() error { return people.EndProof(ctx, s, stranger, ines.Person) },
 		"nursery.Look":       func() error { return nursery.Look(ctx, s, stranger, uuid.New(), batchID, 3, 5, at) },
+		"nursery.Wash":       func() error { return nursery.Wash(ctx, s, stranger, uuid.New(), trayID, at) },
 		"nursery.Lose":       func() error { return nursery.Lose(ctx, s, stranger, uuid.New(), batchID, plant, "eaten", at) },
 		"nursery.Close":      func() error { return nursery.Close(ctx, s, stranger, uuid.New(), batchID, at) },
 		"nursery.Get":        func() error { _, err := nursery.Get(ctx, s, stranger, batchID); return err },

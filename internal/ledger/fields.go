@@ -6,6 +6,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/field"
 	"ulpa/core/say"
 )
 
@@ -218,4 +219,44 @@ func (k *Kind[T]) Set(v *T, values map[string]any) {
 			f.set(v, x)
 		}
 	}
+}
+
+// Plain are values as JSON has them (numbers, words, true and false) as the fields of those
+// names take them; one of another name or type is refused.
+func Plain(list []Input, values map[string]any) (map[string]any, error) {
+	var e field.Errors
+	out := map[string]any{}
+	types := map[string]InputType{}
+	for _, i := range list {
+		types[i.Name] = i.Type
+	}
+	for name, v := range values {
+		t, known := types[name]
+		if !known {
+			e.Add(name, "is none of this entry's values")
+			continue
+		}
+		x, ok := plain(t, v)
+		e.Require(ok, name, "is of the wrong type")
+		out[name] = x
+	}
+	return out, e.Err()
+}
+
+func plain(t InputType, v any) (x any, ok bool) {
+	number, isNumber := v.(float64)
+	switch t {
+	case Figure:
+		if v == nil {
+			return (*float64)(nil), true
+		}
+		return &number, isNumber
+	case Whole:
+		return int(number), isNumber && number == math.Trunc(number) && math.Abs(number) < 1e9
+	case Flag:
+		x, ok = v.(bool)
+	default:
+		x, ok = v.(string)
+	}
+	return x, ok
 }

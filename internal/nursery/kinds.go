@@ -38,6 +38,9 @@ var (
 		},
 		Fields: []ledger.Field[batch.Act]{ledger.OneOf("cause", "To what", batch.Causes, func(a *batch.Act) *string { return &a.Cause })},
 	})
+	Washed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Wash), Act: true, Says: func(a batch.Act) say.Text {
+		return say.T("Washed %s that had failed: free again", say.Plural(len(a.Cells), "cell"))
+	}})
 	Closed = ledger.Declare(
 		ledger.Kind[batch.Act]{Name: string(batch.Close), Act: true, Says: func(batch.Act) say.Text { return say.T("Closed the batch") }},
 	)

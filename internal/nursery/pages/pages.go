@@ -33,6 +33,7 @@ func routes(s *face.Server) []face.Route {
 		{On: "POST /adopt", Answer: p.adopt, Send: []string{"crop", "lettuce", "variety", "x", "since", "2027-02-01", "plants", "0", "place", "{place}"}},
 		{On: "GET /trays/:id", Answer: p.trayPage, Ask: "/trays/{tray}"},
 		{On: "POST /trays/:id/count", Answer: p.count, Ask: "/trays/{tray}/count"},
+		{On: "POST /trays/:id/wash", Answer: p.wash, Ask: "/trays/{tray}/wash"},
 		{On: "GET /batches/:id", Answer: p.batchPage, Ask: "/batches/{batch}"},
 		{On: "POST /batches/:id/look", Answer: p.look, Ask: "/batches/{batch}/look", Send: []string{"leaves", "4"}},
 		{On: "POST /batches/:id/lose", Answer: p.lose, Ask: "/batches/{batch}/lose", Send: []string{"plants", "99", "where", "cell:{tray}"}},

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"net/http"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -46,6 +47,7 @@ type trayView struct {
 	Causes           []face.ChoiceView
 	Clash            string
 	Place            string
+	Failed           int // cells that are empty or lost
 }
 
 func (v trayView) Title() say.Text { return say.Name(v.Name) }
@@ -73,6 +75,9 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 	var seen []string
 	for _, x := range t.Cells {
 		seen = append(seen, tray.Cell{Row: x.Row, Col: x.Col}.Name()+":"+x.State)
+		if s := batch.CellState(x.State); s == batch.Empty || s == batch.Lost {
+			v.Failed++
+		}
 	}
 	v.Seen = strings.Join(seen, " ")
 	for _, b := range t.Batches {
@@ -205,6 +210,23 @@ func (s Pages) count(c *gin.Context) error {
 		func() face.Outcome {
 			return face.Outcome{Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, r), To: "/trays/" + id.String()}
 		})
+}
+
+// wash frees the cells that failed.
+func (s Pages) wash(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	r := nursery.CountRequest{ID: f.ID("id"), Tray: id}
+	if !f.Any() {
+		err = nursery.Wash(ctx, s.Store, w, r.ID, id, time.Time{})
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, f.Error("cells")) }, func() face.Outcome {
+		return face.Outcome{Says: say.T("Washed: the cells that failed are free."), Undo: s.undoOfVisit(c, r), To: "/trays/" + id.String()}
+	})
 }
 
 // readMarks turns the lists of cells into marks, each with what the page had shown.
