@@ -26,6 +26,7 @@ type Spec struct {
 	Passive   bool    `json:"passive,omitempty"`     // a jar without a pump: never filled to the top
 	HeightCM  float64 `json:"height_cm,omitempty"`   // of a jar, inside; its walls are taken for straight
 	PotFootCM float64 `json:"pot_foot_cm,omitempty"` // of a jar: the net pot's foot above the floor
+	Stick     Stick   `json:"stick,omitzero"`
 
 	PHLow    float64 `json:"ph_low"`
 	PHTarget float64 `json:"ph_target"`

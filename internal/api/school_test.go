@@ -248,6 +248,20 @@ func TestAProgramDoesADay(t *testing.T) {
 	do(tank+"/treatments", map[string]any{"water_l": 2})
 	require.Equal(t, 200, p.ask("GET", tank+"/past?limit=3", nil).Code)
 
+	// A box is told by its sizes; then its level is read as a depth.
+	require.Equal(t, 422, p.ask("POST", tank+"/readings", map[string]any{"id": uuid.NewString(), "depth_cm": 10}).Code, "no shape is told")
+	var box map[string]any
+	res = p.ask("GET", tank, nil)
+	require.NoError(t, json.Unmarshal(res.Body.Bytes(), &box))
+	spec := box["spec"].(map[string]any)
+	spec["stick"] = map[string]any{"shape": "box", "length_cm": 60, "width_cm": 40, "height_cm": 0}
+	tag = res.Header().Get("ETag")
+	require.Contains(t, p.ask("PUT", tank, box, "If-Match", tag).Body.String(), "spec.stick.height_cm")
+	spec["stick"] = map[string]any{"shape": "box", "length_cm": 60, "width_cm": 40, "height_cm": 50}
+	require.Equal(t, 200, p.ask("PUT", tank, box, "If-Match", tag).Code)
+	require.EqualValues(t, 48, do(tank+"/readings", map[string]any{"depth_cm": 20, "sure": true})["level_l"])
+	require.Equal(t, 422, p.ask("POST", tank+"/readings", map[string]any{"id": uuid.NewString(), "depth_cm": 20, "level_l": 48}).Code, "one of them")
+
 	// Notes, the round, nights, plans.
 	note := p.ask("POST", "/entries", map[string]any{"id": uuid.NewString(), "text": "Slugs on the sill", "about": []any{bench}})
 	require.Equal(t, 201, note.Code)

@@ -55,12 +55,13 @@ type treatmentOut struct {
 
 type readingIn struct {
 	done
-	PH     *float64 `json:"ph,omitempty"`
-	ECMS   *float64 `json:"ec_ms_cm,omitempty"`
-	TempC  *float64 `json:"temperature_c,omitempty"`
-	LevelL *float64 `json:"level_l,omitempty"`
-	With   string   `json:"with,omitempty"`
-	Sure   bool     `json:"sure,omitempty"`
+	PH      *float64 `json:"ph,omitempty"`
+	ECMS    *float64 `json:"ec_ms_cm,omitempty"`
+	TempC   *float64 `json:"temperature_c,omitempty"`
+	LevelL  *float64 `json:"level_l,omitempty"`
+	DepthCM *float64 `json:"depth_cm,omitempty" jsonschema:"description=read on a stick, instead of the level, where the tank's shape is told"`
+	With    string   `json:"with,omitempty"`
+	Sure    bool     `json:"sure,omitempty"`
 }
 
 type treatmentIn struct {
@@ -150,7 +151,7 @@ func waterOperations() []operation {
 					return err
 				}
 				return solution.LogReading(c.ctx, c.Store, c.w, solution.ReadingRequest{
-					ID: in.ID, Tank: id, At: in.At, Sure: in.Sure,
+					ID: in.ID, Tank: id, At: in.At, Sure: in.Sure, DepthCM: in.DepthCM,
 					Reading: tank.Reading{PH: in.PH, ECMS: in.ECMS, TempC: in.TempC, LevelL: in.LevelL, With: in.With},
 				})
 			}),

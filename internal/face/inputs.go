@@ -13,6 +13,7 @@ type InputView struct {
 	FieldView
 	Type    ledger.InputType
 	Choices []ChoiceView
+	For     string // where it is asked, as ledger.Input says
 }
 
 // ChoiceView is one of the choices of a field: what is kept, and what is read.
@@ -62,7 +63,7 @@ func (f Form) Show(list []ledger.Input, size string, options map[string][]ledger
 		for _, o := range append(i.Options, options[i.Name]...) {
 			choices = append(choices, ChoiceView{o.Value, f.Prefs.Say(o.Name)})
 		}
-		out = append(out, InputView{MakeField(f, i.Name, f.Prefs.Say(i.Label), in, how, f.Prefs.Say(i.Hint)), i.Type, choices})
+		out = append(out, InputView{MakeField(f, i.Name, f.Prefs.Say(i.Label), in, how, f.Prefs.Say(i.Hint)), i.Type, choices, i.For})
 	}
 	return out
 }

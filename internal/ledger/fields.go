@@ -2,6 +2,7 @@ package ledger
 
 import (
 	"math"
+	"strings"
 
 	"github.com/google/uuid"
 
@@ -35,6 +36,7 @@ type Input struct {
 	Quantity string // of a figure: its unit in what is stored
 	Choices  []say.Words
 	Options  []Option // of a pick, where they are always the same
+	For      string   // "FIELD VALUE ...": asked only where another field has one of these values
 }
 
 // Option is one of those to pick: what is kept, and what is read.
@@ -54,6 +56,12 @@ type Field[T any] struct {
 // Hinted is the field with a hint below it.
 func (f Field[T]) Hinted(hint say.Words) Field[T] {
 	f.Hint = hint
+	return f
+}
+
+// Where is the field asked only where another has one of these values.
+func (f Field[T]) Where(other string, values ...string) Field[T] {
+	f.For = strings.Join(append([]string{other}, values...), " ")
 	return f
 }
 

@@ -61,6 +61,9 @@ func ReadPlaces(ctx context.Context, s *store.Store, w who.Who) (out []Place, er
 	return out, err
 }
 
+// flat are the kinds of place that are so long and so wide.
+var flat = []string{"bench", "shelf", "warm_shelf", "sill", "frame", "bed", "other"}
+
 // PlaceSetup is a place of the walk as it is set up.
 type PlaceSetup struct {
 	ID           uuid.UUID `json:"id"`
@@ -88,10 +91,10 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 	Fields: []ledger.Field[PlaceSetup]{
 		ledger.Short("name", "Name", func(p *PlaceSetup) *string { return &p.Name }),
 		ledger.PickOf("kind", "Kind", placeKinds(), func(p *PlaceSetup) *string { return &p.Kind }),
-		ledger.Number("tiers", "Tiers or rows of ports", func(p *PlaceSetup) *int { return &p.Tiers }).Hinted("Towers, rafts, jars."),
-		ledger.Number("columns", "Ports in each", func(p *PlaceSetup) *int { return &p.Columns }),
-		ledger.Amount("length_cm", "Length", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.LengthCM }).Hinted("Beds, frames and benches."),
-		ledger.Amount("width_cm", "Width", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.WidthCM }),
+		ledger.Number("tiers", "Tiers or rows of ports", func(p *PlaceSetup) *int { return &p.Tiers }).Where("kind", "tower", "raft", "jars"),
+		ledger.Number("columns", "Ports in each", func(p *PlaceSetup) *int { return &p.Columns }).Where("kind", "tower", "raft", "jars"),
+		ledger.Amount("length_cm", "Length", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.LengthCM }).Where("kind", flat...),
+		ledger.Amount("width_cm", "Width", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.WidthCM }).Where("kind", flat...),
 		ledger.Maybe("temperature_c", "Usual temperature", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.TemperatureC }).
 			Hinted("By day and night together, when people work there; it decides when seeds are looked for."),
 		ledger.Maybe("spring_c", "In spring", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.SpringC }).Hinted("Only where a season differs."),

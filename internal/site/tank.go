@@ -3,6 +3,7 @@ package site
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"slices"
 	"strconv"
@@ -16,6 +17,7 @@ import (
 	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/core/unit"
+	"ulpa/core/vessel"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -41,7 +43,22 @@ var TankKind = &things.Kind[TankSetup]{
 	Fields: []ledger.Field[TankSetup]{
 		ledger.Short("name", "Name", func(n *TankSetup) *string { return &n.Name }),
 		ledger.PickID("place", "At##place", func(n *TankSetup) *uuid.UUID { return &n.Place }),
-		ledger.Amount("spec.capacity_l", "Holds", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.CapacityL }),
+		ledger.PickOf("spec.stick.shape", "Its level is read", sticks, func(n *TankSetup) *string { return (*string)(&n.Spec.Stick.Shape) }),
+		stick("length_cm", "Length, inside", func(s *tank.Stick) *float64 { return &s.LengthCM }, vessel.Box),
+		stick("width_cm", "Width, inside", func(s *tank.Stick) *float64 { return &s.WidthCM }, vessel.Box),
+		stick("top_cm", "Across at the top, inside", func(s *tank.Stick) *float64 { return &s.TopCM }, vessel.Cylinder, vessel.RoundTaper),
+		stick("bottom_cm", "Across at the bottom, inside", func(s *tank.Stick) *float64 { return &s.BottomCM }, vessel.RoundTaper),
+		stick("height_cm", "Height, inside", func(s *tank.Stick) *float64 { return &s.HeightCM }, vessel.Box, vessel.Cylinder, vessel.RoundTaper),
+		stick("marks.0.depth_cm", "First mark, above the floor", func(s *tank.Stick) *float64 { return &s.Marks[0].DepthCM }, vessel.Marks),
+		markLitres("marks.0.litres", "holds there", 0),
+		stick("marks.1.depth_cm", "Second mark", func(s *tank.Stick) *float64 { return &s.Marks[1].DepthCM }, vessel.Marks),
+		markLitres("marks.1.litres", "holds there", 1),
+		stick("marks.2.depth_cm", "Third mark", func(s *tank.Stick) *float64 { return &s.Marks[2].DepthCM }, vessel.Marks),
+		markLitres("marks.2.litres", "holds there", 2),
+		stick("marks.3.depth_cm", "Fourth mark", func(s *tank.Stick) *float64 { return &s.Marks[3].DepthCM }, vessel.Marks),
+		markLitres("marks.3.litres", "holds there", 3),
+		ledger.Amount("spec.capacity_l", "Holds", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.CapacityL }).
+			Hinted("Empty: what its shape or its last mark says."),
 		ledger.Amount("spec.fill_to_l", "Fill to", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.FillToL }),
 		ledger.Amount("spec.dry_below_l", "Dry below", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.DryBelowL }),
 		ledger.Amount("spec.ph_low", "pH from", "", func(n *TankSetup) *float64 { return &n.Spec.PHLow }),
@@ -60,9 +77,12 @@ var TankKind = &things.Kind[TankSetup]{
 		ledger.Amount("spec.base.strength_percent", "The alkali’s strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Base.StrengthPercent }),
 		ledger.Number("spec.read_every_days", "Read every, in days", func(n *TankSetup) *int { return &n.Spec.ReadEveryDays }),
 		ledger.Yes("spec.passive", "a jar without a pump", func(n *TankSetup) *bool { return &n.Spec.Passive }),
-		ledger.Amount("spec.height_cm", "Height of a jar, inside", unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.HeightCM }),
-		ledger.Amount("spec.pot_foot_cm", "Foot of its net pot, above the floor", unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.PotFootCM }),
-		ledger.Number("port", "The port that a jar belongs to", func(n *TankSetup) *int { return &n.Position }).Hinted("Counted from 1 along the shelf."),
+		ledger.Amount("spec.height_cm", "Height of a jar, inside", unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.HeightCM }).
+			Where("spec.passive", "on"),
+		ledger.Amount("spec.pot_foot_cm", "Foot of its net pot, above the floor", unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.PotFootCM }).
+			Where("spec.passive", "on"),
+		ledger.Number("port", "The port that a jar belongs to", func(n *TankSetup) *int { return &n.Position }).Where("spec.passive", "on").
+			Hinted("Counted from 1 along the shelf."),
 	},
 	ID:      func(n *TankSetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *TankSetup) *bool { return &n.Retired },
@@ -104,6 +124,30 @@ var TankKind = &things.Kind[TankSetup]{
 	},
 }
 
+// sticks are the ways to read a level.
+var sticks = []ledger.Option{
+	{Value: "", Name: say.T("in litres, off a scale")},
+	{Value: string(vessel.Box), Name: say.T("as a depth, in a box")},
+	{Value: string(vessel.Cylinder), Name: say.T("as a depth, in an upright round tank")},
+	{Value: string(vessel.RoundTaper), Name: say.T("as a depth, in a bucket wider at the top")},
+	{Value: string(vessel.Marks), Name: say.T("as a depth, by marks found by filling")},
+}
+
+// stick is a size of the shape in which a depth is read.
+func stick(name string, label say.Words, at func(*tank.Stick) *float64, shapes ...vessel.Shape) ledger.Field[TankSetup] {
+	var values []string
+	for _, s := range shapes {
+		values = append(values, string(s))
+	}
+	f := ledger.Amount("spec.stick."+name, label, unit.Centimetre, func(n *TankSetup) *float64 { return at(&n.Spec.Stick) })
+	return f.Where("spec.stick.shape", values...)
+}
+
+func markLitres(name string, label say.Words, i int) ledger.Field[TankSetup] {
+	f := ledger.Amount("spec.stick."+name, label, unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.Stick.Marks[i].Litres })
+	return f.Where("spec.stick.shape", string(vessel.Marks))
+}
+
 func agents(list []chemistry.Agent) (out []ledger.Option) {
 	for _, a := range list {
 		out = append(out, ledger.Option{Value: string(a), Name: a.Words()})
@@ -115,7 +159,17 @@ func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 	var e field.Errors
 	n.Name = name.Take(&e, "name", n.Name, 60)
 	n.Spec = tank.Usual(n.Spec)
+	full, err := n.Spec.Stick.Full()
+	if wrong, ok := errors.AsType[field.Errors](err); ok {
+		for _, w := range wrong {
+			e.Tell("spec.stick."+stickField(w.Field), w.Message)
+		}
+	}
+	if n.Spec.CapacityL == 0 {
+		n.Spec.CapacityL = full
+	}
 	x := n.Spec
+	e.Require(full == 0 || x.CapacityL <= full*1.001, "spec.capacity_l", "takes no more than the %s of its shape", say.Of(full, unit.Litre))
 	e.Require(x.CapacityL > 0 && x.CapacityL <= 1e6, "spec.capacity_l", "takes a volume above 0")
 	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "spec.fill_to_l", "takes a volume up to what it holds")
 	e.Require(x.DryBelowL >= 0 && x.DryBelowL < x.FillToL, "spec.dry_below_l", "takes a volume below the fill line")
@@ -144,6 +198,19 @@ func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 		}
 	}
 	return e.Err()
+}
+
+// stickField is the name of the tank's own field for a size of its vessel.
+func stickField(of string) string {
+	switch of {
+	case "diameter_cm", "top_diameter_cm":
+		return "top_cm"
+	case "bottom_diameter_cm":
+		return "bottom_cm"
+	case "marks":
+		return "marks.0.depth_cm"
+	}
+	return of
 }
 
 // keepTank writes a tank; what is kept of its water is folded anew, since it hangs on what

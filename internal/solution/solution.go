@@ -14,6 +14,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/field"
 	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/internal/crops"
@@ -49,6 +50,7 @@ type ReadingRequest struct {
 	ID      uuid.UUID
 	Tank    uuid.UUID
 	Reading tank.Reading
+	DepthCM *float64  `json:",omitempty"` // read on a stick, instead of the level
 	Sure    bool      `json:"-"`
 	At      time.Time // zero: now
 }
@@ -68,6 +70,16 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 		at := r.At
 		if at.IsZero() {
 			at = tx.Now
+		}
+		if r.DepthCM != nil {
+			if x.LevelL != nil {
+				return field.Refuse("depth", "stands for the level: type one of them")
+			}
+			litres, err := t.Spec.AtDepth(*r.DepthCM)
+			if err != nil {
+				return err
+			}
+			x.LevelL = &litres
 		}
 		if err := x.Check(t.Spec, at); err != nil {
 			return err

@@ -134,3 +134,15 @@ document.addEventListener("keydown", (e) => {
   else if (e.key === "?") document.getElementById("keys").showModal();
 });
 ready(document); // a module runs when the page is there
+
+// What is asked only for some of what another field says is shown only then.
+function suit(form) {
+  for (const part of form.querySelectorAll("[data-for]")) {
+    const [name, ...values] = part.dataset.for.split(" "), other = form.elements[name];
+    if (other) part.hidden = !part.querySelector(".wrong") && !values.includes(other.type === "checkbox" ? (other.checked ? "on" : "off") : other.value);
+  }
+}
+const suitAll = () => { for (const part of document.querySelectorAll("form:has([data-for])")) suit(part); };
+document.addEventListener("change", (e) => { if (e.target.form) suit(e.target.form); });
+document.addEventListener("htmx:after:swap", suitAll);
+suitAll();

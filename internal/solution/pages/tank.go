@@ -69,6 +69,7 @@ type tankView struct {
 	ID                         uuid.UUID
 	Name, Path, Meta, LastRead string
 	Jar                        bool
+	Depth                      *face.FieldView // where one is read
 	Drawn                      tankDrawing
 	Trends                     []trendView
 	Form, TreatForm            face.Form
@@ -116,7 +117,7 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 		return err
 	}
 	v := tankOf(p, w)
-	v.Form, v.MayDose = f, w.May(who.Dose)
+	v.Form, v.MayDose, v.Depth = f, w.May(who.Dose), depthField(p.Tank.Spec, f)
 	v.TreatForm = adviceForm(p, w.Prefs)
 	if q := c.Request.URL.Query(); treat == nil && q.Has("units") {
 		v.TreatForm, v.TreatOpen = fromSum(q, w.Prefs), true
@@ -141,6 +142,19 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 	}
 	s.Render(c, status, "tank", "Solution", v)
 	return nil
+}
+
+// depthField asks for a depth where one can be read.
+func depthField(s tank.Spec, f face.Form) *face.FieldView {
+	if !s.ReadsDepth() {
+		return nil
+	}
+	hint := ""
+	if full, ok := s.DepthAt(s.FillToL); ok {
+		hint = f.Prefs.T("full at %s", say.Of(full, unit.Centimetre))
+	}
+	field := face.MakeField(f, "depth", f.Prefs.T("or depth on the stick"), f.Prefs.Name(unit.Centimetre), "big", hint)
+	return &field
 }
 
 func tankOf(page solution.Page, w who.Who) tankView {
@@ -326,7 +340,7 @@ func (s Pages) readTank(c *gin.Context) error {
 	}
 	f := face.ReadForm(c, w.Prefs)
 	w.Prefs = f.Prefs
-	r := solution.ReadingRequest{ID: f.ID("id"), Tank: id, Reading: readReading(f), Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now())}
+	r := solution.ReadingRequest{ID: f.ID("id"), Tank: id, Reading: readReading(f), DepthCM: f.Number("depth", unit.Centimetre), Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now())}
 	if !f.Any() {
 		err = solution.LogReading(ctx, s.Store, w, r)
 	}
