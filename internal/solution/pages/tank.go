@@ -340,7 +340,10 @@ func (s Pages) readTank(c *gin.Context) error {
 	}
 	f := face.ReadForm(c, w.Prefs)
 	w.Prefs = f.Prefs
-	r := solution.ReadingRequest{ID: f.ID("id"), Tank: id, Reading: readReading(f), DepthCM: f.Number("depth", unit.Centimetre), Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now())}
+	r := solution.ReadingRequest{
+		ID: f.ID("id"), Tank: id, Reading: readReading(f), DepthCM: f.Number("depth", unit.Centimetre),
+		Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now()),
+	}
 	if !f.Any() {
 		err = solution.LogReading(ctx, s.Store, w, r)
 	}
