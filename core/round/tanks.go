@@ -33,7 +33,7 @@ func (s School) tankTasks(p Place) []Task {
 			add("fill", say.T("Fill %s: %s", t.Name, say.Of(a.Plan.WaterL, unit.Litre)), Today, 3).Away = "low"
 		case a.Plan.Amount > 0:
 			add("treat", say.T("Bring %s right: pH %s", t.Name, say.Figure(*t.State.PH, "pH")), Today, 10)
-		case a.Plan.DrainL > 0 || a.Plan.StockML > 0:
+		case a.Plan.DrainL > 0 || a.Plan.FedML() > 0:
 			add("treat", say.T("Bring %s right: strength %s", t.Name, say.Of(*t.State.ECMS, unit.MS)), Today, 8)
 		case a.Plan.WaterL > 0:
 			add("fill", say.T("Top up %s: %s", t.Name, say.Of(a.Plan.WaterL, unit.Litre)), Soon, 3)

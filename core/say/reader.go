@@ -101,5 +101,5 @@ func (r Reader) Format(v float64, u string) string {
 // worded are the units whose names are words, or have a word in them.
 var worded = map[string]Words{
 	"days": "days", "share": "share", "a day": "a day", "years": "years", "bits": "bits", "% by mass": "% by mass", "seeds": "seeds",
-	"cups": "cups", "fl oz": "fl oz", "cells": "cells", "plants": "plants", "hours": "hours", "mg/L CaCO₃": "mg/L CaCO₃",
+	"cups": "cups", "level teaspoons": "level teaspoons", "fl oz": "fl oz", "cells": "cells", "plants": "plants", "hours": "hours", "mg/L CaCO₃": "mg/L CaCO₃",
 }

@@ -1,6 +1,7 @@
 package tank
 
 import (
+	"math"
 	"time"
 
 	"ulpa/core/chemistry"
@@ -133,11 +134,17 @@ func (a *adviser) done() Advice {
 	return a.Advice
 }
 
-// plan adds what is drained and poured, in order.
+// plan adds what is drained and poured, in order; of a powder whole quarters of a
+// teaspoon, never more than it takes.
 func (a *adviser) plan(drainL, waterL, stockML float64) {
 	a.Plan.DrainL, a.Plan.WaterL, a.Plan.StockML = drainL, waterL, stockML
+	feed := Act{DoStock, stockML, unit.Millilitre, a.t.Spec.Stock()}
+	if a.t.Spec.Feed == BySpoon {
+		a.Plan.StockML, a.Plan.Spoons = 0, math.Floor(4*stockML/Teaspoon)/4
+		feed.Amount, feed.Unit = a.Plan.Spoons, unit.Teaspoons
+	}
 	for _, x := range []Act{
-		{DoDrain, drainL, unit.Litre, say.T("solution")}, {DoWater, waterL, unit.Litre, say.T("tap water")}, {DoStock, stockML, unit.Millilitre, a.t.Spec.Stock()},
+		{DoDrain, drainL, unit.Litre, say.T("solution")}, {DoWater, waterL, unit.Litre, say.T("tap water")}, feed,
 	} {
 		if x.Amount > 0.005 {
 			a.Acts = append(a.Acts, x)

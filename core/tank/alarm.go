@@ -30,7 +30,7 @@ func (a *adviser) alarm() bool {
 				ECMScm:       *s.ECMS,
 				ECTargetMScm: spec.ECTarget,
 				WaterECMSc:   spec.WaterEC,
-				StockRise:    spec.StockRise,
+				StockRise:    spec.Rise(),
 			},
 		)
 		if err != nil || !adj.Reachable {

@@ -11,7 +11,7 @@ import (
 // ph judges the pH, unless water goes in first: then it waits for a reading.
 func (a *adviser) ph() {
 	spec, s, j := a.t.Spec, a.t.State, a.t.Judged
-	watered := a.Plan.WaterL > 0.05*spec.FillToL || a.Plan.StockML > 0
+	watered := a.Plan.WaterL > 0.05*spec.FillToL || a.Plan.FedML() > 0
 	switch {
 	case s.DosedAt != nil:
 		a.dosed()

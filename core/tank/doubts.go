@@ -119,12 +119,16 @@ func DoubtsOfTreatment(t Tank, advised Treatment, x Treatment, at time.Time) (ou
 			ask("amount", "It is more than twice the %s that was advised.", dosed(advised.Amount))
 		}
 	}
-	if x.StockML > 0 {
+	if x.FedML() > 0 {
+		fed, much := "stock", say.Of(advised.StockML, unit.Millilitre)
+		if x.Spoons > 0 {
+			fed, much = "spoons", say.Of(advised.Spoons, unit.Teaspoons)
+		}
 		switch ec := after.ECMS; {
 		case ec != nil && *ec > 2*t.Spec.ECHigh:
-			ask("stock", "So much should bring it to %s, more than twice what it should be.", say.Of(*ec, unit.MS))
-		case advised.StockML > 0 && x.StockML > 2*advised.StockML:
-			ask("stock", "It is more than twice the %s that was advised.", say.Of(advised.StockML, unit.Millilitre))
+			ask(fed, "So much should bring it to %s, more than twice what it should be.", say.Of(*ec, unit.MS))
+		case advised.FedML() > 0 && x.FedML() > 2*advised.FedML():
+			ask(fed, "It is more than twice the %s that was advised.", much)
 		}
 	}
 	if t.Spec.Passive && x.WaterL > 0 && after.LevelL != nil {

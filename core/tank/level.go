@@ -97,16 +97,16 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 	}
 	switch {
 	case watered < spec.ECLow:
-		stock := (spec.ECTarget - watered) / spec.StockRise * fill
+		stock := (spec.ECTarget - watered) / spec.Rise() * fill
 		a.Steps = append(
 			a.Steps,
 			alone,
-			working.Step{
+			spec.spooned(working.Step{
 				Name:    say.T("Stock of each part"),
-				Formula: say.T("(%.3g − %.3g) ÷ %.3g × %.4g", spec.ECTarget, watered, spec.StockRise, fill),
+				Formula: say.T("(%.3g − %.3g) ÷ %.3g × %.4g", spec.ECTarget, watered, spec.Rise(), fill),
 				Value:   stock,
 				Unit:    unit.Millilitre,
-			},
+			}),
 		)
 		a.plan(0, room, stock)
 		if !weak {
@@ -129,7 +129,7 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 				ECMScm:       ec,
 				ECTargetMScm: spec.ECTarget,
 				WaterECMSc:   spec.WaterEC,
-				StockRise:    spec.StockRise,
+				StockRise:    spec.Rise(),
 			},
 		)
 		if err != nil || !adj.Reachable {
@@ -137,9 +137,20 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 			a.say("The strength cannot be brought right with this water: %s.", adj.Why)
 			return
 		}
-		a.Steps = append(a.Steps, adj.Steps...)
+		for _, step := range adj.Steps {
+			a.Steps = append(a.Steps, spec.spooned(step))
+		}
 		a.plan(adj.DrainL, adj.WaterL, adj.StockML)
 	}
+}
+
+// spooned is a step of the working in spoons, where a powder is the feed.
+func (s Spec) spooned(step working.Step) working.Step {
+	if s.Feed == BySpoon && step.Unit == unit.Millilitre {
+		step.Name, step.Formula = say.T("Level teaspoons of feed"), say.T("(%s) ÷ %d mL", step.Formula, Teaspoon)
+		step.Value, step.Unit = step.Value/Teaspoon, unit.Teaspoons
+	}
+	return step
 }
 
 // jarInput is the jar as it stands.

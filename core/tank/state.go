@@ -117,7 +117,7 @@ func (s *State) Treat(spec Spec, t Treatment, at time.Time) {
 	keep := max(0, s.LevelOn(spec, at)-t.DrainL)
 	total := keep + t.WaterL
 	s.Thirst.pour(t.WaterL-t.DrainL, total, at)
-	if total > 0 && (t.WaterL > 0 || t.StockML > 0) {
+	if total > 0 && (t.WaterL > 0 || t.FedML() > 0) {
 		s.mix(spec, keep, t, at)
 	}
 	s.LevelL = &total
@@ -139,7 +139,7 @@ func (s *State) mix(spec Spec, keep float64, t Treatment, at time.Time) {
 	alkalinity := old*(1-fresh) + spec.WaterAlkalinity*fresh
 	s.Alkalinity = &alkalinity
 	if s.ECMS != nil {
-		ec := *s.ECMS*(1-fresh) + spec.WaterEC*fresh + t.StockML/total*spec.StockRise
+		ec := *s.ECMS*(1-fresh) + spec.WaterEC*fresh + t.FedML()/total*spec.Rise()
 		s.ECMS = &ec
 	}
 	thin := map[string]float64{}

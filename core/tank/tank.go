@@ -38,7 +38,10 @@ type Spec struct {
 	WaterEC         float64           `json:"water_ec"`
 	WaterAlkalinity float64           `json:"water_alkalinity"` // mg/L as CaCO3
 	PhosphorusMgL   float64           `json:"phosphorus_mg_l"`
-	StockRise       float64           `json:"stock_rise"` // mS/cm for 1 mL of each part in 1 L
+	StockRise       float64           `json:"stock_rise"`           // mS/cm for 1 mL of each part in 1 L
+	Feed            string            `json:"feed,omitempty"`       // stocks, or BySpoon
+	SpoonRise       float64           `json:"spoon_rise,omitempty"` // mS/cm for one level teaspoon in a bucket
+	BucketL         float64           `json:"bucket_l,omitempty"`   // that holds so much
 	StockName       string            `json:"stock_name"`
 	Acid            chemistry.Product `json:"acid"`
 	Base            chemistry.Product `json:"base"`
@@ -64,11 +67,30 @@ func Usual(s Spec) Spec {
 	return s
 }
 
+// BySpoon is the feed of a school that measures one powder by the level teaspoon.
+const BySpoon = "spoon"
+
+// Teaspoon is a level teaspoon, mL.
+const Teaspoon = 5
+
+// Rise is how much 1 mL of the feed, of each part or of the powder, raises 1 L, mS/cm.
+func (s Spec) Rise() float64 {
+	if s.Feed == BySpoon {
+		return s.SpoonRise * s.BucketL / Teaspoon
+	}
+	return s.StockRise
+}
+
 // usualStock is what a solution of two parts is called.
 const usualStock say.Words = "stock A and B"
 
 // Stock is what the stock is called.
-func (s Spec) Stock() say.Text { return say.Words(s.StockName) }
+func (s Spec) Stock() say.Text {
+	if s.Feed == BySpoon {
+		return say.T("feed")
+	}
+	return say.Words(s.StockName)
+}
 
 // Usual sizes of a jar whose own are not known.
 const (
@@ -139,14 +161,18 @@ type Treatment struct {
 	DrainL  float64         `json:"drain_l,omitempty"`
 	WaterL  float64         `json:"water_l,omitempty"`
 	StockML float64         `json:"stock_ml,omitempty"` // of each part
+	Spoons  float64         `json:"spoons,omitempty"`   // level teaspoons of a powder, where that is the feed
 	Agent   chemistry.Agent `json:"agent,omitempty"`
 	Amount  float64         `json:"amount,omitempty"` // of the shelf's product
 	Unit    string          `json:"unit,omitempty"`   // of the amount: mL, or g of a solid
 }
 
+// FedML is how much feed went in: of each part, or of the powder.
+func (t Treatment) FedML() float64 { return t.StockML + Teaspoon*t.Spoons }
+
 // Empty tells whether nothing was done.
 func (t Treatment) Empty() bool {
-	return t.DrainL == 0 && t.WaterL == 0 && t.StockML == 0 && t.Amount == 0
+	return t.DrainL == 0 && t.WaterL == 0 && t.FedML() == 0 && t.Amount == 0
 }
 
 // Check refuses, by field, what cannot have been added to a tank that stood like this at
@@ -156,6 +182,9 @@ func (t Treatment) Check(s Spec, before State, at time.Time) error {
 	e.Require(t.DrainL >= 0 && t.DrainL <= s.CapacityL, "drain", "takes 0 up to what the tank holds")
 	e.Require(t.WaterL >= 0 && t.WaterL <= s.CapacityL, "water", "takes 0 up to what the tank holds")
 	e.Require(t.StockML >= 0 && t.StockML <= 20*s.CapacityL, "stock", "takes 0 up to 20 mL for every litre the tank holds")
+	e.Require(t.Spoons >= 0 && t.Spoons <= 4*s.CapacityL, "spoons", "takes 0 up to 4 for every litre the tank holds")
+	e.Require(t.StockML == 0 || s.Feed != BySpoon, "stock", "is not what this tank is fed with: write the spoons down")
+	e.Require(t.Spoons == 0 || s.Feed == BySpoon, "spoons", "are not what this tank is fed with: write the stock down")
 	e.Require(t.Amount >= 0 && t.Amount <= 5*s.CapacityL, "amount", "takes 0 up to 5 for every litre the tank holds")
 	e.Require(t.Amount == 0 || t.Agent == s.Acid.Agent || t.Agent == s.Base.Agent, "agent", "is not on this tank's shelf")
 	e.Require(!t.Empty(), "water", "say what was added or drained")

@@ -1,6 +1,7 @@
 package tank_test
 
 import (
+	"math"
 	"strings"
 	"testing"
 	"time"
@@ -160,26 +161,33 @@ func TestTenTimesTheAcid(t *testing.T) {
 }
 
 // Doing what is advised about level and strength brings the tank inside both, and it
-// never holds more than it can.
+// never holds more than it can; whether it is fed with stocks or by the spoon.
 func TestFollowingTheAdviceArrives(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		x := settled(tower, 5.8, rapid.Float64Range(0.7, 3).Draw(t, "ec"), rapid.Float64Range(5, 60).Draw(t, "level"))
+		spec := tower
+		if rapid.Bool().Draw(t, "by the spoon") {
+			spec.Feed, spec.StockRise, spec.SpoonRise = tank.BySpoon, 0, rapid.Float64Range(0.1, 0.8).Draw(t, "rise")
+			spec.BucketL = 10
+		}
+		x := settled(spec, 5.8, rapid.Float64Range(0.7, 3).Draw(t, "ec"), rapid.Float64Range(5, 60).Draw(t, "level"))
 		now := morning
 		for range 6 {
 			a := advise(x, now, 0)
 			if a.Plan.Empty() {
 				break
 			}
-			require.NoError(t, a.Plan.Check(tower, x.State, now))
-			x.State.Treat(tower, a.Plan, now)
-			require.LessOrEqual(t, *x.State.LevelL, tower.CapacityL+1e-9)
+			require.NoError(t, a.Plan.Check(spec, x.State, now))
+			require.True(t, a.Plan.StockML == 0 || a.Plan.Spoons == 0, "one feed")
+			require.Equal(t, math.Trunc(4*a.Plan.Spoons), 4*a.Plan.Spoons, "in quarters")
+			x.State.Treat(spec, a.Plan, now)
+			require.LessOrEqual(t, *x.State.LevelL, spec.CapacityL+1e-9)
 			now = now.Add(20 * time.Minute)
 			ec, level := *x.State.ECMS, *x.State.LevelL
-			x.State.Read(tower, read(5.8, ec, level), now)
+			x.State.Read(spec, read(5.8, ec, level), now)
 		}
 		require.True(t, advise(x, now, 0).Plan.Empty(), "it arrives")
-		require.GreaterOrEqual(t, *x.State.ECMS, tower.ECLow-0.06)
-		require.LessOrEqual(t, *x.State.ECMS, tower.ECHigh*1.1+0.06)
+		require.GreaterOrEqual(t, *x.State.ECMS, spec.ECLow-0.06)
+		require.LessOrEqual(t, *x.State.ECMS, spec.ECHigh*1.1+0.06)
 	})
 }
 

@@ -24,6 +24,7 @@ const (
 	Kelvin     = "K" // a difference of temperatures
 	DegreeDays = "°C·days"
 	MS         = "mS/cm"
+	Teaspoons  = "level teaspoons"
 )
 
 // customary are the US names, and what one is in metric units: exact or conventional

@@ -48,6 +48,7 @@ type treatmentOut struct {
 	DrainL  float64 `json:"drain_l"`
 	WaterL  float64 `json:"water_l"`
 	StockML float64 `json:"stock_ml" jsonschema:"description=of each part"`
+	Spoons  float64 `json:"spoons,omitempty" jsonschema:"description=level teaspoons of a powder, where that is the feed"`
 	Agent   string  `json:"agent,omitempty"`
 	Amount  float64 `json:"amount" jsonschema:"description=of the acid or alkali on the shelf, in unit"`
 	Unit    string  `json:"unit,omitempty"`
@@ -69,6 +70,7 @@ type treatmentIn struct {
 	DrainL  float64         `json:"drain_l,omitempty"`
 	WaterL  float64         `json:"water_l,omitempty"`
 	StockML float64         `json:"stock_ml,omitempty"`
+	Spoons  float64         `json:"spoons,omitempty"`
 	Agent   chemistry.Agent `json:"agent,omitempty"`
 	Amount  float64         `json:"amount,omitempty"`
 	Sure    bool            `json:"sure,omitempty"`
@@ -90,7 +92,7 @@ type readOut struct {
 }
 
 func treatmentOf(t tank.Treatment) treatmentOut {
-	return treatmentOut{t.DrainL, t.WaterL, t.StockML, string(t.Agent), t.Amount, t.Unit}
+	return treatmentOut{t.DrainL, t.WaterL, t.StockML, t.Spoons, string(t.Agent), t.Amount, t.Unit}
 }
 
 func waterOf(t ledger.Tank, a tank.Advice) waterOut {
@@ -165,7 +167,7 @@ func waterOperations() []operation {
 				}
 				return solution.Treat(c.ctx, c.Store, c.w, solution.TreatRequest{
 					ID: in.ID, Tank: id, At: in.At, Sure: in.Sure,
-					Done: tank.Treatment{DrainL: in.DrainL, WaterL: in.WaterL, StockML: in.StockML, Agent: in.Agent, Amount: in.Amount},
+					Done: tank.Treatment{DrainL: in.DrainL, WaterL: in.WaterL, StockML: in.StockML, Spoons: in.Spoons, Agent: in.Agent, Amount: in.Amount},
 				})
 			}),
 		},

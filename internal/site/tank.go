@@ -69,7 +69,13 @@ var TankKind = &things.Kind[TankSetup]{
 		ledger.Amount("spec.ec_high", "Strength to", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECHigh }),
 		ledger.Amount("spec.water_ec", "Tap water’s strength", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.WaterEC }),
 		ledger.Amount("spec.water_alkalinity", "Tap water’s alkalinity", "mg/L CaCO₃", func(n *TankSetup) *float64 { return &n.Spec.WaterAlkalinity }),
-		ledger.Amount("spec.stock_rise", "1 mL of each stock in 1 L gives", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.StockRise }),
+		ledger.PickOf("spec.feed", "Fed with", feeds, func(n *TankSetup) *string { return &n.Spec.Feed }),
+		ledger.Amount("spec.stock_rise", "1 mL of each stock in 1 L gives", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.StockRise }).
+			Where("spec.feed", ""),
+		ledger.Amount("spec.spoon_rise", "1 level teaspoon in a bucket gives", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.SpoonRise }).
+			Where("spec.feed", tank.BySpoon).Hinted("Stir one into a bucket of tap water; read before and after."),
+		ledger.Amount("spec.bucket_l", "In that bucket stood", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.BucketL }).
+			Where("spec.feed", tank.BySpoon),
 		ledger.PickOf("spec.acid.agent", "Acid on the shelf", agents(chemistry.Acids), func(n *TankSetup) *string { return (*string)(&n.Spec.Acid.Agent) }),
 		ledger.Amount("spec.acid.strength_percent", "Its strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Acid.StrengthPercent }),
 		ledger.Amount("spec.acid.density_g_ml", "Its density", "g/mL", func(n *TankSetup) *float64 { return &n.Spec.Acid.DensityGML }).Hinted("empty for a powder"),
@@ -87,7 +93,9 @@ var TankKind = &things.Kind[TankSetup]{
 	ID:      func(n *TankSetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *TankSetup) *bool { return &n.Retired },
 	Blank: func() TankSetup {
-		return TankSetup{Spec: tank.Usual(tank.Spec{Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid}})}
+		return TankSetup{Spec: tank.Usual(tank.Spec{ // what leafy crops are usually kept at
+			PHLow: 5.5, PHTarget: 5.9, PHHigh: 6.3, ECLow: 0.8, ECTarget: 1.2, ECHigh: 1.6, Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid},
+		})}
 	},
 	Pick: PickPlace,
 	All: func(ctx context.Context, tx *store.Tx) (out []TankSetup, err error) {
@@ -131,6 +139,12 @@ var sticks = []ledger.Option{
 	{Value: string(vessel.Cylinder), Name: say.T("as a depth, in an upright round tank")},
 	{Value: string(vessel.RoundTaper), Name: say.T("as a depth, in a bucket wider at the top")},
 	{Value: string(vessel.Marks), Name: say.T("as a depth, by marks found by filling")},
+}
+
+// feeds are what a tank is fed with.
+var feeds = []ledger.Option{
+	{Value: "", Name: say.T("two stocks, A and B")},
+	{Value: tank.BySpoon, Name: say.T("one powder, by the teaspoon")},
 }
 
 // stick is a size of the shape in which a depth is read.
@@ -180,7 +194,10 @@ func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 		x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10, "spec.ec_target", "takes low ≤ target ≤ high, up to %s",
 		say.Of(10, unit.MS),
 	)
-	e.Require(x.StockRise > 0, "spec.stock_rise", "takes the rise for 1 mL in 1 L")
+	e.Require(x.Feed == "" || x.Feed == tank.BySpoon, "spec.feed", "choose one of the list")
+	e.Require(x.Feed == tank.BySpoon || x.StockRise > 0, "spec.stock_rise", "takes the rise for 1 mL in 1 L")
+	e.Require(x.Feed != tank.BySpoon || x.SpoonRise > 0 && x.SpoonRise <= 20, "spec.spoon_rise", "takes the rise for one level teaspoon in that bucket")
+	e.Require(x.Feed != tank.BySpoon || x.BucketL > 0 && x.BucketL <= 1000, "spec.bucket_l", "takes how much water it was")
 	e.Require(x.Acid.Agent.Acid(), "spec.acid.agent", "choose an acid")
 	e.Require(x.Acid.StrengthPercent > 0 && x.Acid.StrengthPercent <= 100, "spec.acid.strength_percent", "takes the per cent on its label, above 0")
 	e.Require(x.Base.Agent.Words() != say.Words("") && !x.Base.Agent.Acid(), "spec.base.agent", "choose a base")

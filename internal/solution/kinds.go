@@ -46,6 +46,7 @@ var Treated = ledger.Declare(ledger.Kind[tank.Treatment]{
 		ledger.Amount("drain", "Drained", unit.Litre, func(t *tank.Treatment) *float64 { return &t.DrainL }),
 		ledger.Amount("water", "Water", unit.Litre, func(t *tank.Treatment) *float64 { return &t.WaterL }),
 		ledger.Amount("stock", "Each stock", unit.Millilitre, func(t *tank.Treatment) *float64 { return &t.StockML }),
+		ledger.Amount("spoons", "Feed", unit.Teaspoons, func(t *tank.Treatment) *float64 { return &t.Spoons }),
 		ledger.Amount("amount", "Acid or alkali", "", func(t *tank.Treatment) *float64 { return &t.Amount }),
 	},
 	Right: func(ctx context.Context, tx *store.Tx, e ledger.Entry, x tank.Treatment) (tank.Treatment, error) {
@@ -89,6 +90,7 @@ func treatWords(t tank.Treatment) say.Text {
 	add(t.DrainL, unit.Litre, "%s drained")
 	add(t.WaterL, unit.Litre, "%s water")
 	add(t.StockML, unit.Millilitre, "%s of each stock")
+	add(t.Spoons, unit.Teaspoons, "%s of feed")
 	if t.Amount > 0 {
 		parts = append(parts, say.T("%s of %s", say.Of(t.Amount, t.Unit), t.Agent.Words()))
 	}

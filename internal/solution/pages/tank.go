@@ -69,6 +69,7 @@ type tankView struct {
 	ID                         uuid.UUID
 	Name, Path, Meta, LastRead string
 	Jar                        bool
+	FedWith                    string          // the field of its feed
 	Depth                      *face.FieldView // where one is read
 	Drawn                      tankDrawing
 	Trends                     []trendView
@@ -144,6 +145,14 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 	return nil
 }
 
+// fedWith is the field of a treatment in which the feed is typed.
+func fedWith(s tank.Spec) string {
+	if s.Feed == tank.BySpoon {
+		return "spoons"
+	}
+	return "stock"
+}
+
 // depthField asks for a depth where one can be read.
 func depthField(s tank.Spec, f face.Form) *face.FieldView {
 	if !s.ReadsDepth() {
@@ -166,7 +175,8 @@ func tankOf(page solution.Page, w who.Who) tankView {
 			t.Spec.Acid.Unit(),
 			t.Spec.Acid.Name(),
 		), Base: p.T("%s of %s", t.Spec.Base.Unit(), t.Spec.Base.Name()), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
-		Plants: siteview.StandsOf(p, page.Plants, len(page.Plants), "").Shown, Sums: sumsview.TankSums(page, w),
+		FedWith: fedWith(t.Spec),
+		Plants:  siteview.StandsOf(p, page.Plants, len(page.Plants), "").Shown, Sums: sumsview.TankSums(page, w),
 	}
 	plants := 0
 	for _, x := range page.Plants {
@@ -210,7 +220,9 @@ func (v *tankView) advice(page solution.Page, p say.Reader) {
 				rest = say.T("poured in, up to the line at %s", say.Of(j.LevelAfterCM, unit.Centimetre))
 			}
 		case tank.DoStock:
-			rest = say.T("of %s, one after the other, stirring between", x.What)
+			if rest = say.T("of %s, one after the other, stirring between", x.What); x.Unit == unit.Teaspoons {
+				rest = say.T("of %s, stirred in until it is dissolved; no dust, wash your hands", x.What)
+			}
 		case tank.DoDose:
 			rest = say.T("%s, stirred in slowly", x.What)
 		case tank.DoWait:
@@ -244,7 +256,7 @@ func (v *tankView) trends(page solution.Page, p say.Reader) {
 				return ""
 			case agent && x.Treat.Amount > 0:
 				return p.T("dose")
-			case !agent && (x.Treat.StockML > 0 || x.Treat.WaterL > 0):
+			case !agent && (x.Treat.FedML() > 0 || x.Treat.WaterL > 0):
 				return p.T("fill")
 			}
 			return ""
@@ -303,6 +315,7 @@ func adviceForm(page solution.Page, p say.Reader) face.Form {
 	set("drain", plan.DrainL, unit.Litre)
 	set("water", plan.WaterL, unit.Litre)
 	set("stock", plan.StockML, unit.Millilitre)
+	set("spoons", plan.Spoons, unit.Teaspoons)
 	set("amount", plan.Amount, "")
 	f.Values.Set("agent", string(page.Tank.Spec.Acid.Agent))
 	if plan.Agent != "" {

@@ -73,7 +73,11 @@ func AdviceHeadline(a tank.Advice) say.Text {
 		case tank.DoWater:
 			parts = append(parts, say.T("add %s of water", say.Of(x.Amount, x.Unit)))
 		case tank.DoStock:
-			parts = append(parts, say.T("%s of each stock", say.Of(x.Amount, x.Unit)))
+			if x.Unit == unit.Teaspoons {
+				parts = append(parts, say.T("%s of feed", say.Of(x.Amount, x.Unit)))
+			} else {
+				parts = append(parts, say.T("%s of each stock", say.Of(x.Amount, x.Unit)))
+			}
 		case tank.DoDose:
 			parts = append(parts, say.T("%s of %s", say.Of(x.Amount, x.Unit), x.What))
 		case tank.DoWait:
