@@ -12,6 +12,7 @@ import (
 
 	"ulpa/internal/notebook"
 	"ulpa/internal/people"
+	"ulpa/internal/site"
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/testdb"
@@ -59,6 +60,45 @@ func TestAFileIsStoredWholeOrNotAndOnce(t *testing.T) {
 	crew := d.Person(t, w.School, who.Crew, "Dory")
 	_, err = solution.Examine(ctx, d.Store, crew, "log.csv", bytes.NewReader(file.Bytes()))
 	require.ErrorIs(t, err, who.ErrNotAllowed)
+}
+
+// A place is as warm as its meter says; when that falls silent, as warm as the season.
+func TestAPlaceIsAsWarmAsItsMeterSays(t *testing.T) {
+	f := newFixture(t)
+	now := f.Clock.Now()
+	var file strings.Builder
+	file.WriteString("time,series,value,unit\n")
+	for h := range 24 * 14 { // a week at 12, then a week that swings around 21
+		c := 12.0
+		if h < 24*7 {
+			c = 21 + float64(h%2)*2 - 1
+		}
+		fmt.Fprintf(&file, "%s,Sill logger,%.1f,°C\n", now.Add(-time.Duration(h)*time.Hour-time.Minute).UTC().Format(time.RFC3339), c)
+	}
+	_, problems, err := solution.Import(ctx, f.Store, f.ines, "sill.csv", strings.NewReader(file.String()))
+	require.NoError(t, err)
+	require.Empty(t, problems)
+	look, err := site.PlaceKind.Look(ctx, f.Store, f.ines, f.bench)
+	require.NoError(t, err)
+	meter := look.Options["meter"]
+	require.Len(t, meter, 2, "none, or the only one that writes temperatures")
+	c, winter := 15.0, 9.0
+	at := func(meter string, when time.Time) site.Place {
+		f.Clock.Set(when)
+		p := site.PlaceSetup{ID: f.bench, Name: "Bench", Kind: "bench", TemperatureC: &c, WinterC: &winter, WalkOrder: 1, Meter: meter}
+		look, err := site.PlaceKind.Look(ctx, f.Store, f.ines, f.bench)
+		require.NoError(t, err)
+		_, err = site.PlaceKind.Put(ctx, f.Store, f.ines, p, look.Tag)
+		require.NoError(t, err)
+		return read(t, f.DB, f.ines, func(tx *store.Tx) (site.Place, error) { return site.GetPlace(ctx, tx, f.bench) })
+	}
+	warm := at(meter[1].Value, now)
+	require.True(t, warm.Measured)
+	require.InDelta(t, 21, warm.TemperatureC, 0.1)
+	require.InDelta(t, 15, at("", now).TemperatureC, 1e-9, "without a meter")
+	silent := at(meter[1].Value, now.AddDate(0, 0, 20))
+	require.False(t, silent.Measured)
+	require.InDelta(t, 15, silent.TemperatureC, 1e-9, "the meter is silent")
 }
 
 func TestSignInSlowsAfterFailures(t *testing.T) {

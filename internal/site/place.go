@@ -20,7 +20,8 @@ type Place struct {
 	Tiers, Columns int // of its ports; 0: it has none
 	LengthCM       float64
 	WidthCM        float64
-	TemperatureC   float64 // as it is in this season
+	TemperatureC   float64 // as its meter says, else as it is in this season
+	Measured       bool    // by its meter, over the last week
 	Retired        bool
 }
 
@@ -42,25 +43,62 @@ func (t Tray) Cells() int { return t.Rows * t.Columns }
 // Places reads every place in walking order.
 func Places(ctx context.Context, tx *store.Tx) (out []Place, err error) {
 	rows, err := tx.ListPlaces(ctx)
-	for _, r := range rows {
-		out = append(out, placeOf(tx, r))
+	if err != nil {
+		return nil, err
 	}
-	return out, err
+	return placesOf(ctx, tx, rows...)
 }
 
 // GetPlace reads a place.
 func GetPlace(ctx context.Context, tx *store.Tx, id uuid.UUID) (Place, error) {
 	r, err := tx.GetPlace(ctx, id)
-	return placeOf(tx, r), err
+	if err != nil {
+		return Place{}, err
+	}
+	return placeOf(ctx, tx, r)
 }
 
-func placeOf(tx *store.Tx, r db.Place) Place {
-	p := Place{r.ID, r.Name, r.Kind, r.Tiers, r.Columns, r.LengthCm, r.WidthCm, r.TemperatureC, r.Retired}
-	seasons := [4]*float64{r.WinterC, r.SpringC, r.SummerC, r.AutumnC}
-	if c := seasons[tx.Who.Season(tx.Now)]; c != nil {
-		p.TemperatureC = *c
+func placeOf(ctx context.Context, tx *store.Tx, r db.Place) (Place, error) {
+	list, err := placesOf(ctx, tx, r)
+	if err != nil {
+		return Place{}, err
 	}
-	return p
+	return list[0], nil
+}
+
+// meterDays is how far back a place's meter says how warm it is there.
+const meterDays = 7
+
+// placesOf are places, each as warm as its meter says; without one, or when it has been
+// silent for a week, as is usual in this season.
+func placesOf(ctx context.Context, tx *store.Tx, rows ...db.Place) (out []Place, err error) {
+	var meters []uuid.UUID
+	for _, r := range rows {
+		if r.MeterID != nil {
+			meters = append(meters, *r.MeterID)
+		}
+	}
+	var means []db.MeterMeansRow
+	if len(meters) > 0 {
+		if means, err = tx.MeterMeans(ctx, db.MeterMeansParams{Meters: meters, Since: tx.Now.AddDate(0, 0, -meterDays), Until: tx.Now}); err != nil {
+			return nil, err
+		}
+	}
+	for _, r := range rows {
+		p := Place{ID: r.ID, Name: r.Name, Kind: r.Kind, Tiers: r.Tiers, Columns: r.Columns, LengthCM: r.LengthCm, WidthCM: r.WidthCm, Retired: r.Retired}
+		p.TemperatureC = r.TemperatureC
+		seasons := [4]*float64{r.WinterC, r.SpringC, r.SummerC, r.AutumnC}
+		if c := seasons[tx.Who.Season(tx.Now)]; c != nil {
+			p.TemperatureC = *c
+		}
+		for _, m := range means {
+			if r.MeterID != nil && m.SeriesID == *r.MeterID {
+				p.TemperatureC, p.Measured = m.Mean, true
+			}
+		}
+		out = append(out, p)
+	}
+	return out, nil
 }
 
 // Trays reads every tray.

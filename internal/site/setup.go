@@ -2,6 +2,7 @@ package site
 
 import (
 	"context"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -79,6 +80,7 @@ type PlaceSetup struct {
 	SummerC      *float64  `json:"summer_c,omitempty"`
 	AutumnC      *float64  `json:"autumn_c,omitempty"`
 	WinterC      *float64  `json:"winter_c,omitempty"`
+	Meter        string    `json:"meter,omitempty"` // the id of the series that says how warm it is there; "": none
 	Retired      bool      `json:"retired,omitempty"`
 }
 
@@ -101,7 +103,10 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		ledger.Maybe("summer_c", "In summer", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.SummerC }),
 		ledger.Maybe("autumn_c", "In autumn", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.AutumnC }),
 		ledger.Maybe("winter_c", "In winter", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.WinterC }),
+		ledger.PickOf("meter", "Or as warm as this meter says", nil, func(p *PlaceSetup) *string { return &p.Meter }).
+			Hinted("The mean of its last week; when it is silent, what stands here."),
 	},
+	Pick:    pickMeter,
 	ID:      func(p *PlaceSetup) *uuid.UUID { return &p.ID },
 	Retired: func(p *PlaceSetup) *bool { return &p.Retired },
 	Blank:   func() PlaceSetup { return PlaceSetup{Kind: "bench"} },
@@ -110,7 +115,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		for _, r := range rows {
 			out = append(out, PlaceSetup{
 				r.ID, r.Name, r.Kind, r.WalkOrder, r.Tiers, r.Columns, r.LengthCm, r.WidthCm, &r.TemperatureC,
-				r.SpringC, r.SummerC, r.AutumnC, r.WinterC, r.Retired,
+				r.SpringC, r.SummerC, r.AutumnC, r.WinterC, idWords(r.MeterID), r.Retired,
 			})
 		}
 		return out, err
@@ -128,7 +133,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		return tx.PutPlace(ctx, db.PutPlaceParams{
 			SchoolID: tx.Who.School, ID: p.ID, Name: p.Name, Kind: p.Kind, WalkOrder: p.WalkOrder, Tiers: p.Tiers, Columns: p.Columns,
 			LengthCm: p.LengthCM, WidthCm: p.WidthCM, TemperatureC: *p.TemperatureC,
-			SpringC: p.SpringC, SummerC: p.SummerC, AutumnC: p.AutumnC, WinterC: p.WinterC, Retired: p.Retired,
+			SpringC: p.SpringC, SummerC: p.SummerC, AutumnC: p.AutumnC, WinterC: p.WinterC, MeterID: idOf(p.Meter), Retired: p.Retired,
 		})
 	},
 	Drop: func(ctx context.Context, tx *store.Tx, p PlaceSetup) error {
@@ -194,6 +199,11 @@ func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 	}
 	e.Require(p.LengthCM >= 0 && p.LengthCM <= 100000, "length_cm", "takes %s to %s", say.Figure(0, unit.Centimetre), say.Of(100000, unit.Centimetre))
 	e.Require(p.WidthCM >= 0 && p.WidthCM <= 100000, "width_cm", "takes %s to %s", say.Figure(0, unit.Centimetre), say.Of(100000, unit.Centimetre))
+	meters, err := pickMeter(ctx, tx)
+	if err != nil {
+		return err
+	}
+	e.Require(slices.ContainsFunc(meters["meter"], func(o ledger.Option) bool { return o.Value == p.Meter }), "meter", "choose one of the list")
 	if p.WalkOrder == 0 {
 		places, err := tx.AllPlaces(ctx)
 		if err != nil {
@@ -287,6 +297,35 @@ var TrayKind = &things.Kind[TraySetup]{
 		}
 		return out, err
 	},
+}
+
+// pickMeter is the meters that write temperatures.
+func pickMeter(ctx context.Context, tx *store.Tx) (things.Options, error) {
+	series, err := tx.ListSeries(ctx)
+	out := things.Options{"meter": {{Name: say.T("no meter")}}}
+	for _, m := range series {
+		if m.Unit == unit.Celsius {
+			out["meter"] = append(out["meter"], ledger.Option{Value: m.ID.String(), Name: say.Name(m.Name)})
+		}
+	}
+	return out, err
+}
+
+// idWords is an id as it is picked; "" is none.
+func idWords(id *uuid.UUID) string {
+	if id == nil {
+		return ""
+	}
+	return id.String()
+}
+
+// idOf is the other way.
+func idOf(words string) *uuid.UUID {
+	id, err := uuid.Parse(words)
+	if err != nil {
+		return nil
+	}
+	return &id
 }
 
 // PickPlace is where something can stand.

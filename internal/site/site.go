@@ -112,7 +112,10 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 // Hold reads a place where plants are to stand: nobody takes its ports away meanwhile.
 func Hold(ctx context.Context, tx *store.Tx, id uuid.UUID) (Place, error) {
 	held, err := tx.HoldPlace(ctx, id)
-	return placeOf(tx, held), store.Missing(err, "place", "choose a place")
+	if err != nil {
+		return Place{}, store.Missing(err, "place", "choose a place")
+	}
+	return placeOf(ctx, tx, held)
 }
 
 func (w Warned) orNil() error {

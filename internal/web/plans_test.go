@@ -172,6 +172,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		require.Less(t, res.StatusCode, 400, "%v: %s", post, body)
 	}
 	carry(t, ines, "/settings/trays?edit="+x["tray"], "Stands in", "Cold frame")
+	carry(t, ines, "/settings/places?edit="+x["place"], "Or as warm as this meter says", "North tower temperature")
 	carry(t, ines, "/settings/school", "A working period", "50")
 	grown := x["variety"]
 	_, page := ines.get("/settings/varieties?edit=" + grown)
@@ -231,7 +232,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 func carry(t *testing.T, b browser, page, label, value string) {
 	_, body := b.get(page)
 	f := served(t, body, strings.Split(page, "?")[0])
-	if label == "Stands in" {
+	if label == "Stands in" || strings.HasSuffix(value, "temperature") { // picked by its name
 		value = regexp.MustCompile(`value="([0-9a-f-]+)"[^>]*>` + value).FindStringSubmatch(body)[1]
 	}
 	res, body := b.send(f.fill(label, value))

@@ -109,6 +109,9 @@ func (s Pages) placePage(c *gin.Context) error {
 
 func placeMeta(p site.Place) say.Text {
 	kind, about := site.KindWords(p.Kind), say.T("about %s", say.Of(p.TemperatureC, unit.Celsius))
+	if p.Measured {
+		about = say.T("%s by its meter, the mean of a week", say.Of(p.TemperatureC, unit.Celsius))
+	}
 	switch {
 	case p.HasPorts():
 		return say.Join(" · ", kind, say.T("%d tiers of %d ports", p.Tiers, p.Columns), about)

@@ -153,6 +153,7 @@ type Place struct {
 	SummerC      *float64
 	AutumnC      *float64
 	WinterC      *float64
+	MeterID      *uuid.UUID
 }
 
 type Planned struct {

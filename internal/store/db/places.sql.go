@@ -13,7 +13,7 @@ import (
 )
 
 const allPlaces = `-- name: AllPlaces :many
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c FROM place ORDER BY walk_order, name
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id FROM place ORDER BY walk_order, name
 `
 
 func (q *Queries) AllPlaces(ctx context.Context) ([]Place, error) {
@@ -41,6 +41,7 @@ func (q *Queries) AllPlaces(ctx context.Context) ([]Place, error) {
 			&i.SummerC,
 			&i.AutumnC,
 			&i.WinterC,
+			&i.MeterID,
 		); err != nil {
 			return nil, err
 		}
@@ -238,7 +239,7 @@ func (q *Queries) DropTray(ctx context.Context, id uuid.UUID) error {
 }
 
 const getPlace = `-- name: GetPlace :one
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c FROM place WHERE id = $1
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id FROM place WHERE id = $1
 `
 
 func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
@@ -260,6 +261,7 @@ func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
 		&i.SummerC,
 		&i.AutumnC,
 		&i.WinterC,
+		&i.MeterID,
 	)
 	return i, err
 }
@@ -319,7 +321,7 @@ func (q *Queries) GetTray(ctx context.Context, id uuid.UUID) (GetTrayRow, error)
 }
 
 const holdPlace = `-- name: HoldPlace :one
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c FROM place WHERE id = $1 AND NOT retired FOR KEY SHARE
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id FROM place WHERE id = $1 AND NOT retired FOR KEY SHARE
 `
 
 // As it is, until the transaction ends: nobody takes its ports away meanwhile.
@@ -342,6 +344,7 @@ func (q *Queries) HoldPlace(ctx context.Context, id uuid.UUID) (Place, error) {
 		&i.SummerC,
 		&i.AutumnC,
 		&i.WinterC,
+		&i.MeterID,
 	)
 	return i, err
 }
@@ -387,7 +390,7 @@ func (q *Queries) JarPorts(ctx context.Context) ([]JarPortsRow, error) {
 }
 
 const listPlaces = `-- name: ListPlaces :many
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c FROM place WHERE NOT retired ORDER BY walk_order, name
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id FROM place WHERE NOT retired ORDER BY walk_order, name
 `
 
 func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
@@ -415,6 +418,7 @@ func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
 			&i.SummerC,
 			&i.AutumnC,
 			&i.WinterC,
+			&i.MeterID,
 		); err != nil {
 			return nil, err
 		}
@@ -651,11 +655,12 @@ func (q *Queries) PumpedTanks(ctx context.Context) ([]PumpedTanksRow, error) {
 }
 
 const putPlace = `-- name: PutPlace :exec
-INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, retired)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
+INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, meter_id, retired)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, walk_order = excluded.walk_order, tiers = excluded.tiers,
   columns = excluded.columns, length_cm = excluded.length_cm, width_cm = excluded.width_cm, temperature_c = excluded.temperature_c,
-  spring_c = excluded.spring_c, summer_c = excluded.summer_c, autumn_c = excluded.autumn_c, winter_c = excluded.winter_c, retired = excluded.retired
+  spring_c = excluded.spring_c, summer_c = excluded.summer_c, autumn_c = excluded.autumn_c, winter_c = excluded.winter_c,
+  meter_id = excluded.meter_id, retired = excluded.retired
 `
 
 type PutPlaceParams struct {
@@ -673,6 +678,7 @@ type PutPlaceParams struct {
 	SummerC      *float64
 	AutumnC      *float64
 	WinterC      *float64
+	MeterID      *uuid.UUID
 	Retired      bool
 }
 
@@ -692,6 +698,7 @@ func (q *Queries) PutPlace(ctx context.Context, arg PutPlaceParams) error {
 		arg.SummerC,
 		arg.AutumnC,
 		arg.WinterC,
+		arg.MeterID,
 		arg.Retired,
 	)
 	return err

@@ -153,6 +153,44 @@ func (q *Queries) ListSeries(ctx context.Context) ([]Series, error) {
 	return items, nil
 }
 
+const meterMeans = `-- name: MeterMeans :many
+SELECT series_id, (sum(total) / sum(n))::double precision AS mean FROM rollup
+ WHERE series_id = ANY($1::uuid[]) AND grain = 'h' AND at >= $2 AND at <= $3
+ GROUP BY 1
+`
+
+type MeterMeansParams struct {
+	Meters []uuid.UUID
+	Since  time.Time
+	Until  time.Time
+}
+
+type MeterMeansRow struct {
+	SeriesID uuid.UUID
+	Mean     float64
+}
+
+// The mean of each of these meters between two moments.
+func (q *Queries) MeterMeans(ctx context.Context, arg MeterMeansParams) ([]MeterMeansRow, error) {
+	rows, err := q.db.Query(ctx, meterMeans, arg.Meters, arg.Since, arg.Until)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []MeterMeansRow
+	for rows.Next() {
+		var i MeterMeansRow
+		if err := rows.Scan(&i.SeriesID, &i.Mean); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const seriesTrend = `-- name: SeriesTrend :many
 SELECT s.unit, date_bin($2::text::interval, r.at, '2000-01-01 00:00Z')::timestamptz AS at,
        (sum(r.total) / sum(r.n))::double precision AS value, min(r.low)::double precision AS low, max(r.high)::double precision AS high

@@ -1,6 +1,12 @@
 -- name: ListSeries :many
 SELECT * FROM series ORDER BY name;
 
+-- name: MeterMeans :many
+-- The mean of each of these meters between two moments.
+SELECT series_id, (sum(total) / sum(n))::double precision AS mean FROM rollup
+ WHERE series_id = ANY(sqlc.arg(meters)::uuid[]) AND grain = 'h' AND at >= sqlc.arg(since) AND at <= sqlc.arg(until)
+ GROUP BY 1;
+
 -- name: AddSeries :exec
 INSERT INTO series (school_id, id, name, unit, reservoir_id) VALUES ($1, $2, $3, $4, $5);
 
