@@ -5,10 +5,12 @@ import (
 	"io"
 	"os"
 	"strings"
+	"time"
 
 	"github.com/spf13/cobra"
 
 	"ulpa/core/calc"
+	"ulpa/internal/timer"
 )
 
 // calcCommand is the command-line face of the calculators. It needs no database
@@ -34,7 +36,7 @@ func calcCommand() *cobra.Command {
 				body, err := io.ReadAll(io.LimitReader(cmd.InOrStdin(), calc.MaxBody+1))
 				if err == nil {
 					var out []byte
-					if out, err = k.RunJSON(body); err == nil {
+					if out, err = k.Timed(timer.Of(cmd.Context(), 10*time.Minute)).RunJSON(body); err == nil {
 						fmt.Fprintln(cmd.OutOrStdout(), string(out))
 						return
 					}

@@ -27,6 +27,9 @@ type Field struct {
 	FromBook func() []string // choices that are too many to make at every start
 	Parts    []Field         // of an object, or of the objects of a list
 	Long     bool            // a list that comes from a file rather than from a hand
+	AsJSON   bool            // a list within lists: the screen takes it as the other faces do
+	Single   bool            // of a list: a number stands for all of it
+	Null     bool            // null is taken too
 	OnScreen say.Words       // how the screen asks for it: its label; "" where only the other faces do
 }
 
@@ -74,13 +77,34 @@ type Calculator struct {
 	Fields  []Field
 	Example string // runs as printed
 	run     func(o *object) (answer, error)
+	clock   Clock
+}
+
+// Clock tells a search how much of its seconds is over: what it gives is 0 at first, and 1
+// or more when they are, or nobody waits for the answer any more.
+type Clock func(seconds float64) (spent func() float64)
+
+// Timed is the calculator with a clock, for those that search. Without one a search ends
+// after so many looks at it.
+func (c Calculator) Timed(clock Clock) Calculator {
+	c.clock = clock
+	return c
+}
+
+// counted is a clock that every look moves on.
+func counted(float64) func() float64 {
+	looks := 0
+	return func() float64 {
+		looks++
+		return float64(looks) / 1000
+	}
 }
 
 // answer is the object that is returned.
 type answer map[string]any
 
 // All lists the calculators by when one needs them.
-var All = slices.SortedStableFunc(slices.Values(slices.Concat(growingSums, sproutsSums, waterSums, dosesSums, lastingSums)),
+var All = slices.SortedStableFunc(slices.Values(slices.Concat(growingSums, sproutsSums, waterSums, dosesSums, lastingSums, seasonSums)),
 	func(a, b Calculator) int { return slices.Index(Needs, a.Need) - slices.Index(Needs, b.Need) })
 
 // Find is the calculator with that name, and whether there is one.
@@ -99,6 +123,9 @@ func (c Calculator) Run(body []byte) (map[string]any, error) {
 	o, err := open(body)
 	if err != nil {
 		return nil, err
+	}
+	if o.clock = c.clock; o.clock == nil {
+		o.clock = counted
 	}
 	return c.run(o)
 }

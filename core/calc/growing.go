@@ -176,14 +176,7 @@ var backSchedule = Calculator{
 			},
 		},
 		{Name: "workdays", Kind: "list", Needed: true, Takes: "1 (Monday) to 7", Choices: []string{"1", "2", "3", "4", "5", "6", "7"}, OnScreen: "Open on"},
-		{
-			Name:     "closed",
-			Kind:     "list",
-			Needed:   true,
-			Takes:    `{"from", "to"}, both included; may be empty`,
-			OnScreen: "Closed",
-			Parts:    []Field{{Name: "from", Kind: "date", OnScreen: "From"}, {Name: "to", Kind: "date", OnScreen: "To"}},
-		},
+		closedField,
 	},
 	Example: `{"ready_by": "2027-05-21", "stages": [{"name": "germinate", "days": 6, "hold_days": 2}, {"name": "grow on", "days": 28, "hold_days": 7}], ` +
 		`"workdays": [1, 2, 3, 4, 5], "closed": [{"from": "2027-03-29", "to": "2027-04-09"}]}`,

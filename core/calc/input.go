@@ -30,6 +30,7 @@ type object struct {
 	fields map[string]any
 	asked  map[string]bool
 	errs   *field.Errors
+	clock  Clock // of the whole body
 }
 
 // open reads a body that must be one JSON object and nothing after it.
@@ -226,6 +227,17 @@ func (o *object) list(name string) []any {
 		return nil
 	}
 	return l
+}
+
+// byDay reads a number, or a list of numbers.
+func (o *object) byDay(name string) (out []float64) {
+	if _, list := o.fields[name].([]any); !list {
+		return []float64{o.number(name)}
+	}
+	for i, v := range o.list(name) {
+		out = append(out, o.asNumber(fmt.Sprintf("%s.%d", name, i), v))
+	}
+	return out
 }
 
 // each opens every object of a list.

@@ -47,6 +47,9 @@ func (d Day) At(hour, minute int, zone *time.Location) time.Time {
 // Weekday of the day.
 func (d Day) Weekday() time.Weekday { return d.UTC().Weekday() }
 
+// Monday is that of the day's week.
+func (d Day) Monday() Day { return d - Day(d.Weekday()+6)%7 }
+
 // String is the ISO date.
 func (d Day) String() string { return d.UTC().Format("2006-01-02") }
 

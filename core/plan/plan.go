@@ -4,8 +4,9 @@
 package plan
 
 import (
+	"cmp"
 	"fmt"
-	"sort"
+	"slices"
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
@@ -26,6 +27,7 @@ type Input struct {
 	Stages    []Stage
 	Workdays  []int
 	Closed    []calendar.Closure
+	from      *calendar.Day // nothing is sown or moved before
 }
 
 // Move is what happens on a day: "sow", then each stage's name on the day it ends.
@@ -154,20 +156,26 @@ func (in Input) openDays() days {
 	for _, s := range in.Stages {
 		span += s.Days + s.HoldDays
 	}
-	d := newDays(in.ReadyBy-calendar.Day(span+reach), in.ReadyBy+reach)
+	first := in.ReadyBy - calendar.Day(span+reach)
+	if in.from != nil {
+		first = min(max(first, *in.from), in.ReadyBy+reach)
+	}
+	return openDays(first, in.ReadyBy+reach, in.Workdays, in.Closed)
+}
+
+// openDays marks the workdays outside every closure.
+func openDays(first, last calendar.Day, workdays []int, closures []calendar.Closure) days {
+	d := newDays(first, last)
 	var work [8]bool
-	for _, w := range in.Workdays {
+	for _, w := range workdays {
 		work[w] = true
 	}
 	for i := range d.on {
-		w := int((d.first + calendar.Day(i)).Weekday())
-		if w == 0 {
-			w = 7
-		}
-		d.on[i] = work[w]
+		t := d.first + calendar.Day(i)
+		d.on[i] = work[t-t.Monday()+1]
 	}
-	closed := append([]calendar.Closure(nil), in.Closed...)
-	sort.Slice(closed, func(i, j int) bool { return closed[i].From < closed[j].From })
+	closed := slices.Clone(closures)
+	slices.SortFunc(closed, func(a, b calendar.Closure) int { return cmp.Compare(a.From, b.From) })
 	done := d.first // every day before it has been looked at
 	for _, c := range closed {
 		for t := max(c.From, done); t <= min(c.To, d.first+calendar.Day(len(d.on)-1)); t++ {

@@ -43,9 +43,6 @@ func (s School) jobTasks(p Place) (out []Task) {
 		if j.Last != 0 {
 			t.Why = say.T("%s Last done %s.", t.Why, j.Last.Short())
 		}
-		if j.For != "" {
-			t.After = say.T("(for %s)", say.Name(j.For))
-		}
 		out = append(out, t)
 	}
 	return out

@@ -9,6 +9,7 @@ package round
 import (
 	"cmp"
 	"slices"
+	"strings"
 	"time"
 
 	"ulpa/core/calendar"
@@ -91,7 +92,26 @@ type Stop struct {
 	Name    string
 	Tasks   []Task
 	Minutes int
+	For     string // the crew or person who looks after it; "": whoever comes
 }
+
+// GivenTo counts the tasks that are given to a crew or person.
+func (s Stop) GivenTo(name string) (n int) {
+	for _, t := range s.Tasks {
+		if name != "" && t.For == name {
+			n++
+		}
+	}
+	return n
+}
+
+const stopKey = "stop:"
+
+// StopKey is the key of the stop at a place.
+func StopKey(place string) string { return stopKey + place }
+
+// OfStop tells whether a key is a stop's, and not a task's.
+func OfStop(key string) bool { return strings.HasPrefix(key, stopKey) }
 
 // Urgency of a stop is that of its most urgent task; ok is false when nothing is due.
 func (s Stop) Urgency() (u Urgency, ok bool) {
@@ -200,15 +220,16 @@ type School struct {
 	Planned   []Planned
 	Jobs      []Job
 	Cold      cold.Site
-	Took      map[string]Took // by kind of task, as Learn gives it
-	Settled   map[string]bool // keys done or put off today
+	Took      map[string]Took   // by kind of task, as Learn gives it
+	Given     map[string]string // to whom a stop or a task is given, by StopKey and by the task's key
+	Settled   map[string]bool   // keys done or put off today
 }
 
 // Plan is today's walk, in the order of the places.
 func Plan(s School) []Stop {
 	var stops []Stop
 	for _, p := range s.Places {
-		stop := Stop{Place: p.ID, Name: p.Name}
+		stop := Stop{Place: p.ID, Name: p.Name, For: s.Given[StopKey(p.ID)]}
 		for _, b := range s.Batches {
 			stop.Tasks = append(stop.Tasks, s.batchTasks(p, b)...)
 		}
@@ -226,6 +247,7 @@ func Plan(s School) []Stop {
 			if took, known := s.Took[t.Timing()]; known {
 				t.Minutes, t.Times = took.Minutes, took.Times
 			}
+			t.For = cmp.Or(s.Given[t.Key], t.For, stop.For)
 			stop.Minutes += t.Minutes
 		}
 		stops = append(stops, stop)

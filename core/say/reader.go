@@ -32,6 +32,7 @@ type Reader struct {
 	Tongue  Tongue
 	Year    int  // in which it is read: dates of another say theirs; 0: none does
 	Machine bool // a program reads: what has a name in the contract is called by that
+	Lines   bool // it is set in lines: a figure and its unit stay in one
 }
 
 // Language is the tag of the reader's language.
@@ -92,10 +93,14 @@ func (r Reader) Name(u string) string {
 
 // Format is a metric figure with its unit, as the reader says it.
 func (r Reader) Format(v float64, u string) string {
+	s := unit.Beside(r.Figure(v, u), u, r.Name(u))
 	if figure, name, ok := r.Small(v, u); ok {
-		return r.Mark(figure) + " " + Words(name).In(r)
+		s = r.Mark(figure) + " " + Words(name).In(r)
 	}
-	return unit.Beside(r.Figure(v, u), u, r.Name(u))
+	if r.Lines {
+		s = strings.Replace(s, " ", "\u00a0", 1)
+	}
+	return s
 }
 
 // worded are the units whose names are words, or have a word in them.

@@ -21,7 +21,12 @@ type typed struct {
 	values url.Values
 	prefs  say.Reader
 	errors map[string]string // by input
+	whole  map[string]bool   // those that were given as JSON
 	moved  map[string]string // path in the contract's object → input, where blank rows were left out
+}
+
+func newTyped(values url.Values, p say.Reader) *typed {
+	return &typed{values: values, prefs: p, errors: map[string]string{}, whole: map[string]bool{}, moved: map[string]string{}}
 }
 
 func (t *typed) text(name string) string { return strings.TrimSpace(t.values.Get(name)) }
@@ -47,6 +52,8 @@ func (t *typed) value(f calc.Field, name string) (any, bool) {
 		return o, len(o) > 0 || f.Needed
 	case f.Kind == "list" && f.Long:
 		return t.lines(f, name)
+	case f.AsJSON:
+		return t.json(name)
 	case f.Kind == "list" && f.Parts != nil:
 		rows := t.rows(f, name)
 		return rows, f.Needed || len(rows) > 0
@@ -174,6 +181,9 @@ func (t *typed) list(f calc.Field, name string) (any, bool) {
 		}
 		out = append(out, v)
 	}
+	if f.Single && len(out) == 1 {
+		return out[0], true
+	}
 	return out, len(out) > 0
 }
 
@@ -208,6 +218,17 @@ func (t *typed) lines(f calc.Field, name string) (any, bool) {
 	return out, true
 }
 
+// json reads a list as the other faces take it.
+func (t *typed) json(name string) (any, bool) {
+	var out []any
+	if err := json.Unmarshal([]byte(t.text(name)), &out); err != nil {
+		t.errors[name] = t.prefs.T("is not JSON: takes a list like the example")
+		return nil, false
+	}
+	t.whole[name] = true
+	return out, true
+}
+
 // refuse puts the core's refusals beside the inputs they are about, and returns
 // those that have none.
 func (t *typed) refuse(refused field.Errors, inputs map[string]bool) (rest []string) {
@@ -224,6 +245,9 @@ func (t *typed) refuse(refused field.Errors, inputs map[string]bool) (rest []str
 		}
 		for !inputs[name] && strings.Contains(name, ".") {
 			name = name[:strings.LastIndex(name, ".")]
+		}
+		if t.whole[name] {
+			message = r.Field + " " + message
 		}
 		switch {
 		case !inputs[name]:
@@ -273,6 +297,11 @@ func fillList(v url.Values, f calc.Field, list []any, name string, p say.Reader)
 	for i, x := range list {
 		switch x := x.(type) {
 		case map[string]any:
+			if f.AsJSON {
+				b, _ := json.Marshal(x) // as it was read
+				words = append(words, string(b))
+				continue
+			}
 			if f.Long {
 				line := []string{}
 				for _, part := range f.Parts { // commas part a line's values
@@ -293,6 +322,8 @@ func fillList(v url.Values, f calc.Field, list []any, name string, p say.Reader)
 	switch {
 	case f.Choices != nil:
 		v[name] = words
+	case f.AsJSON:
+		v.Set(name, "["+strings.Join(words, ",\n")+"]")
 	case f.Long:
 		v.Set(name, strings.Join(words, "\n"))
 	case len(words) > 0:

@@ -57,7 +57,7 @@ func (t *typed) blocks(k calc.Calculator) (out []Block) {
 		case isTable(f):
 			flush()
 			out = append(out, t.table(f, f.Name))
-		case f.Kind == "list" && (f.Choices != nil || f.Long):
+		case f.Kind == "list" && (f.Choices != nil || f.Long || f.AsJSON):
 			flush()
 			out = append(out, Block{Inputs: []Input{t.input(f, f.Name)}})
 		default:
@@ -68,7 +68,7 @@ func (t *typed) blocks(k calc.Calculator) (out []Block) {
 	return out
 }
 
-func isTable(f calc.Field) bool { return f.Kind == "list" && f.Parts != nil && !f.Long }
+func isTable(f calc.Field) bool { return f.Kind == "list" && f.Parts != nil && !f.Long && !f.AsJSON }
 
 // set is an object: its parts under its heading, and the tables among them below.
 func (t *typed) set(f calc.Field) []Block {
@@ -155,6 +155,8 @@ func (t *typed) input(f calc.Field, name string) Input {
 	switch {
 	case f.Kind == "list" && f.Long:
 		in.Kind, in.Value, in.Hint = "lines", t.values.Get(name), t.prefs.T("Paste a station’s nights over these; ten years are better than two.")
+	case f.AsJSON:
+		in.Kind, in.Value = "lines", t.values.Get(name)
 	case f.Kind == "list" && f.Choices != nil:
 		in.Kind = "checks"
 		for _, c := range f.Choices {

@@ -4,16 +4,19 @@
 package sums
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"net/url"
 	"slices"
 	"strings"
+	"time"
 
 	"ulpa/core/calc"
 	"ulpa/core/field"
 	"ulpa/core/say"
 	"ulpa/core/working"
+	"ulpa/internal/timer"
 )
 
 // Screen is a calculator with what was typed and what came of it.
@@ -82,7 +85,7 @@ func Read(k calc.Calculator, values url.Values, p say.Reader) (Screen, error) {
 		}
 		s.Still = unchanged(k, s.Values, example, p)
 	}
-	t := &typed{values: s.Values, prefs: p, errors: map[string]string{}, moved: map[string]string{}}
+	t := newTyped(s.Values, p)
 	err := s.answer(t)
 	var refused field.Errors
 	if errors.As(err, &refused) {
@@ -112,7 +115,7 @@ func (s *Screen) answer(t *typed) error {
 		if err != nil {
 			return result{}, err
 		}
-		told, err := k.Run(b)
+		told, err := k.Timed(timer.Of(context.Background(), time.Second)).Run(b)
 		if err != nil {
 			return result{}, err
 		}
@@ -199,7 +202,7 @@ func Link(name string, input map[string]any, p say.Reader) string {
 // InUnits is a form's values shown in other units; false when one of them is no
 // number and all stay as they were typed.
 func InUnits(k calc.Calculator, values url.Values, from, to say.Reader) (url.Values, bool) {
-	t := &typed{values: values, prefs: from, errors: map[string]string{}, moved: map[string]string{}}
+	t := newTyped(values, from)
 	b, err := json.Marshal(t.object(k.Fields, ""))
 	var plain map[string]any
 	if err != nil || len(t.errors) > 0 || json.Unmarshal(b, &plain) != nil {

@@ -31,7 +31,7 @@ func screen(t require.TestingT, name string, v url.Values, p say.Reader) Screen 
 
 // object is a form's values as the contract takes them.
 func object(t require.TestingT, k calc.Calculator, v url.Values, p say.Reader) map[string]any {
-	ty := &typed{values: v, prefs: p, errors: map[string]string{}, moved: map[string]string{}}
+	ty := newTyped(v, p)
 	b, err := json.Marshal(ty.object(k.Fields, ""))
 	require.NoError(t, err)
 	require.Empty(t, ty.errors)

@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"ulpa/core/crop"
+	"ulpa/internal/crops"
 	"ulpa/internal/face"
 	"ulpa/internal/nursery"
 	"ulpa/internal/solution"
@@ -42,8 +43,8 @@ func (s Pages) useOf(ctx context.Context, w who.Who, v *sumView) error {
 		}
 	}
 	if name, ok := cropOf(v.For); ok {
-		x, _ := crop.Find(name)
-		v.ForName, v.ForPath = w.Prefs.Say(x.Name), "/crops/"+name
+		x, _ := crop.Of(name)
+		v.ForName, v.ForPath = w.Prefs.Say(x.Name), crops.Path(name)
 		if use != nil && v.Calculator.Name == "back-schedule" {
 			fresh, err := face.NewID()
 			v.PlanID, v.PlanCrop, v.PlanSow, v.PlanReady = fresh, name, use.Get("sow_on"), use.Get("ready_by")
@@ -60,6 +61,6 @@ func cropOf(of string) (string, bool) {
 	if len(of) < 6 || of[:5] != "crop:" {
 		return "", false
 	}
-	_, ok := crop.Find(of[5:])
+	_, ok := crop.Of(of[5:])
 	return of[5:], ok
 }

@@ -67,7 +67,7 @@ func TankSums(page solution.Page, w who.Who) []SumLink {
 // BatchSums are the sums of how a batch comes up.
 func BatchSums(b nursery.Batch, w who.Who) []SumLink {
 	of := "batch:" + b.ID.String()
-	links := []SumLink{{"How long until they are up", linkFor("germination-time", map[string]any{"crop": b.Crop.ID, "temperature_c": b.TempC}, w, of)}}
+	links := []SumLink{{"How long until they are up", linkFor("germination-time", map[string]any{"crop": crop.Kin(b.Crop.ID), "temperature_c": b.TempC}, w, of)}}
 	var counts []any
 	last, up := 0.0, 0
 	for _, p := range b.Curve.Counts {

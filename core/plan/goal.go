@@ -1,0 +1,240 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+
+	"ulpa/core/calendar"
+	"ulpa/core/crop"
+	"ulpa/core/seed"
+)
+
+// Goal is what a school wants: so many plants, or their harvest, between two days, once or
+// in every week of them.
+type Goal struct {
+	ID       string
+	Crop     crop.Crop
+	Wanted   int
+	From, By calendar.Day
+	Weekly   bool
+	Harvest  bool    // it is met by what can be harvested, and not by plants to set out
+	Sure     float64 // 0.5 to 0.99
+	Missing  string  // what it means to miss it: must, should or nice
+}
+
+// Words of what missing a goal means.
+const (
+	Must   = "must"
+	Should = "should"
+	Nice   = "nice"
+)
+
+// weights are what a plant that is missing counts: more than any waiting for a must.
+var weights = map[string]float64{Must: 1000, Should: 100, Nice: 15}
+
+// schoolWeek are the days on which calendar.School is open.
+var schoolWeek = []int{1, 2, 3, 4, 5}
+
+// What waiting and minutes count where a school has said nothing.
+const (
+	waitCost     = 0.2 // a plant and day held
+	earlyCost    = 0.1 // a plant and day early
+	moveMinutes  = 8   // to begin a move
+	plantMinutes = 0.25
+	potRoom      = 2 // cells that a pot takes on a bench
+	benchCost    = 0.05
+)
+
+// MoveMinutes are how long it takes to move so many plants.
+func MoveMinutes(plants int) int {
+	return int(math.Round(moveMinutes + plantMinutes*float64(plants)))
+}
+
+// GoalPlace is where plants can stand: so many cells, ports or plants.
+type GoalPlace struct {
+	Name    string
+	Raises  bool     // trays stand there
+	Systems []string // crops grown there to the end: tower, raft, jar, bed, pot
+	Room    float64
+}
+
+// GoalBatch is a batch for a goal, and the day by which it is for.
+type GoalBatch struct {
+	Goal int // which of them
+	Week calendar.Day
+	SeasonBatch
+	Cells, SeedsPerCell int
+}
+
+// BatchesFor makes the batches that goals need: one, or one for each week, with cells
+// enough by the crop's usual germination and survival, through the crop's own stages. Goals
+// that no place suits make a batch that has nowhere to stand, and so is impossible.
+func BatchesFor(goals []Goal, places []GoalPlace) (out []GoalBatch) {
+	for i, g := range goals {
+		if !g.Weekly {
+			out = append(out, g.batch(i, g.From, g.By, places))
+			continue
+		}
+		for week := g.From.Monday(); week <= g.By; week += 7 {
+			out = append(out, g.batch(i, max(week, g.From), min(week+4, g.By), places))
+		}
+	}
+	return out
+}
+
+func (g Goal) batch(index int, from, by calendar.Day, places []GoalPlace) GoalBatch {
+	b := GoalBatch{Goal: index, Week: by.Monday()}
+	b.Cells, b.SeedsPerCell = g.cells()
+	n := float64(g.Wanted)
+	b.SeasonBatch = SeasonBatch{
+		Name: g.ID + " " + b.Week.String(), Plants: g.Wanted, ReadyFrom: from, ReadyBy: max(by, from), Value: weights[g.Missing] * n,
+		EarlyCost: earlyCost, ReadyMinutesFixed: moveMinutes, ReadyMinutesEach: plantMinutes,
+	}
+	add := func(name string, days, hold int, where []Stand) {
+		if days <= 0 {
+			return
+		}
+		b.Stages = append(b.Stages, SeasonStage{
+			Name: name, Days: days, HoldDays: max(0, hold), WaitCost: waitCost, MinutesFixed: moveMinutes, MinutesEach: plantMinutes, Where: where,
+		})
+	}
+	var trays, pots, last []Stand
+	for _, p := range places {
+		if p.Raises {
+			trays = append(trays, Stand{Place: p.Name, RoomEach: float64(b.Cells) / n})
+			pots = append(pots, Stand{Place: p.Name, RoomEach: potRoom})
+		}
+		for _, s := range p.Systems {
+			if g.Crop.Suits(s) {
+				s := Stand{Place: p.Name, RoomEach: 1}
+				if p.Raises { // it is for raising, and better kept free
+					s.RoomEach, s.Cost = potRoom, benchCost
+				}
+				last = append(last, s)
+				break
+			}
+		}
+	}
+	c := g.Crop
+	switch {
+	case c.Stays():
+		if c.Sprout() || len(last) == 0 {
+			last = trays
+		}
+		add(StageLast, c.HarvestDays(), c.Cropping.Hold, last)
+	case g.Harvest:
+		add(StageTray, c.NurseryDays, c.Ready.HoldDays, trays)
+		add(StagePot, c.Growing.Days, c.Growing.Hold, pots)
+		add(StageLast, c.Cropping.Days, c.Cropping.Hold, last)
+	default:
+		add(StageTray, c.NurseryDays, c.Ready.HoldDays, trays)
+		add(StagePot, c.Growing.Days, c.Growing.Hold, pots)
+	}
+	if len(b.Stages) == 0 {
+		add(StageTray, 1, 0, trays)
+	}
+	return b
+}
+
+// The stages of a goal's batch.
+const (
+	StageTray = "tray"
+	StagePot  = "pot"
+	StageLast = "last"
+)
+
+// cells are how many of them, with how many seeds in each, raise the plants.
+func (g Goal) cells() (cells, seeds int) {
+	rate, survival := g.Crop.UsualRate/100, g.Crop.Survival
+	a, err := seed.Rate(seed.RateInput{
+		PlantsWanted: g.Wanted, Confidence: g.Sure, Germination: seed.Usually(rate), Survival: survival,
+		MaxSeedsPerCell: max(2, min(20, g.Crop.SeedsCell)), CellsPerTray: 1,
+	})
+	if err == nil {
+		for _, o := range a.Options {
+			if o.SeedsPerCell == a.Recommended && !o.OutOfReach {
+				return o.Cells, o.SeedsPerCell
+			}
+		}
+	}
+	return int(math.Ceil(float64(g.Wanted) * 1.3)), max(1, g.Crop.SeedsCell)
+}
+
+// Taken is room that is in use already, up to a day.
+type Taken struct {
+	Place string
+	Room  float64
+	Until calendar.Day
+}
+
+// GoalSeason is the question that goals put to a season: their batches, and what stands
+// already for as long as it is expected to.
+func GoalSeason(batches []GoalBatch, places []GoalPlace, taken []Taken, today calendar.Day, closed []calendar.Closure, minutes float64) SeasonInput {
+	in := SeasonInput{From: today, To: today + 28, Workdays: schoolWeek, Closed: closed}
+	if minutes > 0 {
+		in.Minutes = &minutes
+	}
+	inUse := map[string]float64{}
+	for _, t := range taken {
+		inUse[t.Place] += t.Room
+	}
+	for _, p := range places { // what stands there does, whatever there should be room for
+		in.Places = append(in.Places, SeasonPlace{Name: p.Name, Room: max(p.Room, inUse[p.Name])})
+	}
+	for _, b := range batches {
+		in.To = min(max(in.To, b.ReadyBy), today+MaxSeasonDays-1)
+		in.Batches = append(in.Batches, b.SeasonBatch)
+	}
+	school := calendar.School{Closures: closed}
+	for i, t := range taken {
+		end := max(t.Until, today+1)
+		for end < in.To && !school.Open(end) {
+			end++
+		}
+		if !school.Open(end) || end > in.To {
+			end = in.To
+			for end > today && !school.Open(end) {
+				end--
+			}
+		}
+		if end <= today || t.Room <= 0 {
+			continue
+		}
+		in.Batches = append(in.Batches, SeasonBatch{
+			Name: fmt.Sprint("taken ", i), Plants: 1, ReadyFrom: end, ReadyBy: end, Value: 1e9,
+			Stages: []SeasonStage{{
+				Name: StageLast, Days: int(end-today) + 1, WaitCost: 0, Where: []Stand{{Place: t.Place, RoomEach: t.Room}},
+			}},
+			Done: []Placed{{Day: today - 1, Place: t.Place}},
+		})
+	}
+	return in
+}
+
+// Nearest are the days around the one that is wanted on which a batch could be ready, sown
+// from a day on, by its stages and the closed days alone; 0: none within two months.
+func (b GoalBatch) Nearest(closed []calendar.Closure, from calendar.Day) (earlier, later calendar.Day) {
+	in := Input{ReadyBy: b.ReadyBy, EarlyDays: int(b.ReadyBy - b.ReadyFrom), Workdays: schoolWeek, Closed: closed, from: &from}
+	first := from
+	for _, s := range b.Stages {
+		in.Stages = append(in.Stages, Stage{Name: s.Name, Days: s.Days, HoldDays: s.HoldDays})
+		first += calendar.Day(s.Days)
+	}
+	if in.ReadyBy < first { // looked for from the first day on which it could be at all
+		in.ReadyBy, in.EarlyDays = first, 0
+	}
+	s, err := BackSchedule(in)
+	switch {
+	case err != nil:
+		return 0, 0
+	case s.Feasible:
+		return 0, s.Moves[len(s.Moves)-1].Day
+	}
+	if s.Earlier != nil {
+		earlier = *s.Earlier
+	}
+	if s.Later != nil {
+		later = *s.Later
+	}
+	return earlier, later
+}
