@@ -115,7 +115,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await expect(page.locator(".judge .say")).toContainText("Closed.");
   const funnel = page.locator(".funnel").first();
   await expect(funnel).toContainText(/Sprouted\s*6/);
-  await expect(funnel).toContainText(/Harvested whole\s*4[\s\S]*760 g in 2 harvests/);
+  await expect(funnel).toContainText(/Harvested whole\s*4[\s\S]*760\sg in 2 harvests/);
   const rest = page.locator(".funnel").nth(1);
   for (const cause of ["broken", "damping off", "eaten", "nothing came up"]) await expect(rest).toContainText(cause);
 

@@ -68,7 +68,7 @@ test("the whole flow by keyboard", async ({ page }) => {
   await expect(cell(page, "E1")).toHaveAttribute("aria-selected", "false");
 });
 
-test("the round and a tray print as usable pages", async ({ page }) => {
+test("every page prints as a usable one", async ({ page }) => {
   await asInes(page);
   await page.emulateMedia({ media: "print" });
   await expect(page.getByText(/The whole round, Thu 18 March/)).toBeVisible();
@@ -81,4 +81,14 @@ test("the round and a tray print as usable pages", async ({ page }) => {
   await expect(page.locator(".grid")).toBeVisible();
   await expect(page.locator(".legend")).toContainText("BAS-02");
   await expect(page.locator(".tools")).toBeHidden();
+  await page.goto(all.tank); // advice goes to the tank with its cautions
+  await expect(page.locator(".judge")).toContainText("Acid into water");
+  await page.goto(all.hardening); // the ramp to its last day, and the notes
+  await expect(page.locator(".judge .entry").first()).toBeVisible();
+  await page.setViewportSize({ width: 720, height: 1000 });
+  for (const [name, at] of Object.entries(all)) {
+    await page.goto(at);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), `${name} on paper`).toBeLessThanOrEqual(0);
+    expect(await page.locator(".bar:visible, .walk:visible, .btn:visible").count(), `${name} has nothing to press`).toBe(0);
+  }
 });

@@ -1,5 +1,5 @@
 import path from "node:path";
-import { test, expect, asInes, start, folder } from "./ulpa.js";
+import { test, expect, asInes, asCrew, start, folder } from "./ulpa.js";
 
 const kept = (page) => expect(page.locator(".flash")).toContainText("Kept.");
 const fill = async (page, fields, choices = {}) => {
@@ -79,6 +79,70 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
     await fill(page, { pH: "5.8", Strength: "1.3", Temperature: "19", Level: "35" });
     await page.getByRole("button", { name: "Keep", exact: true }).click();
     await expect(page.locator(".judge .say")).toHaveText("Nothing to do. Leave it alone.");
+  } finally {
+    await demo.stop();
+    f.remove();
+  }
+});
+
+// One of everything is copied, changed, retired and taken back; a stop is given to a crew,
+// which comes to it first; who forgot a password comes in by a code.
+test("one of everything is changed and retired; nobody is locked out", async ({ browser }) => {
+  test.setTimeout(120_000);
+  const f = folder();
+  const demo = await start(path.join(f.dir, "d"), "--fresh", "--port", "18800");
+  try {
+    const page = await browser.newPage({ baseURL: demo.address, viewport: { width: 820, height: 1180 } });
+    const press = async (name, exact = false) => { await page.getByRole("button", { name, exact }).click(); await kept(page); };
+    await asInes(page);
+    for (const section of ["places", "trays", "tanks", "lots", "varieties", "jobs", "own-crops"]) {
+      await page.goto(`/settings/${section}`);
+      await page.getByRole("link", { name: /^Another like this/ }).first().click();
+      await page.getByRole("textbox").first().waitFor();
+      const name = page.getByLabel(section === "lots" ? "Lot, as on the packet" : section === "jobs" ? "What is to be done" : "Name", { exact: true });
+      await name.fill("Bowline");
+      await press("Add", true);
+      await page.getByRole("link", { name: "Change Bowline" }).click();
+      await name.fill("Sheet bend");
+      await press("Keep", true);
+      await page.getByRole("button", { name: "Retire Sheet bend" }).click();
+      await page.getByText("Retired: 1").click();
+      await page.getByRole("button", { name: /Take back into use.*Sheet bend/ }).click();
+      await page.getByRole("link", { name: "Change Sheet bend" }).click();
+      await page.getByText("Delete it for good").click();
+      await page.getByRole("button", { name: "Delete Sheet bend" }).click();
+      await expect(page.locator(".flash")).toContainText("Deleted.");
+    }
+
+    await page.goto("/");
+    await page.getByText("Who does what here", { exact: true }).click();
+    await page.getByLabel("All of Cold frame, until this is changed").selectOption("Punt");
+    await page.locator(".gifts").getByRole("button", { name: "Keep" }).click();
+    await expect(page.locator(".stop-head")).toContainText("for Punt");
+    await page.goto("/");
+    await page.locator(".then a", { hasText: "Jar shelf" }).click();
+    await expect(page.locator(".stop-head")).toContainText("for Coracle");
+    const tablet = await (await browser.newContext({ baseURL: demo.address })).newPage();
+    await asCrew(tablet, "Coracle", "1504");
+    await expect(tablet.locator(".lead")).toContainText("Given to you: 1 task.");
+    await expect(tablet.locator("#stop-title")).toHaveText("Jar shelf");
+
+    await page.goto("/settings/people");
+    await page.getByRole("link", { name: "Change Tam Brill" }).click();
+    await page.getByRole("button", { name: "Make a code" }).click();
+    const code = await page.locator(".flash b").innerText();
+    const other = await (await browser.newContext({ baseURL: demo.address })).newPage();
+    await other.goto("/sign-in/code");
+    await fill(other, { "The code": code, "Your new password": "sluice marrow pennant" });
+    await other.getByRole("button", { name: "Come in" }).click();
+    await expect(other.locator(".me summary")).toContainText("Tam Brill");
+    await other.locator(".me summary").click();
+    await other.getByRole("button", { name: "Sign out", exact: true }).click();
+    await other.goto("/sign-in");
+    await other.getByLabel("Name or address").fill("tam@ferrywharf.example");
+    await other.getByLabel("Password").fill("sluice marrow pennant");
+    await other.getByRole("button", { name: "Sign in" }).click();
+    await expect(other.locator(".me summary")).toContainText("Tam Brill");
   } finally {
     await demo.stop();
     f.remove();

@@ -13,7 +13,6 @@ const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", arg
 try {
   const desk = await browser.newPage({ baseURL: demo.address, viewport: { width: 1280, height: 800 } });
   await desk.goto("/sign-in?school=ferrywharf");
-  await desk.screenshot({ path: path.join(out, "sign-in.png") });
   await asInes(desk);
   const link = async (from, within, text) => {
     await desk.goto(from);
@@ -22,7 +21,7 @@ try {
   const tank = await link("/solution", ".work", "North tower");
   const lettuce = await link("/nursery", ".work", "LET-05");
   const views = {
-    round: "/", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: await link("/nursery", ".work", "KAL-01"),
+    round: "/", season: "/season", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: await link("/nursery", ".work", "KAL-01"),
     move: lettuce + "/move", tower: await link("/places", ".work", "South tower"), places: "/places", solution: "/solution", tank,
     harvest: "/harvest", notebook: "/notebook", settings: "/settings/places", recipe: "/sums/recipe", crop: "/crops/chilli",
   };

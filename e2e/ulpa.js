@@ -75,7 +75,7 @@ export const sizes = [[1280, 800], [820, 1180], [390, 844]];
 export async function views(page) {
   const all = await named(page);
   const missing = new Map(execFileSync(binary, ["routes"], { encoding: "utf8" }).split("\n")
-    .filter((r) => r.startsWith("GET /") && !/^GET \/(static|api|healthz|readyz|sign-in|begin)|csv$/.test(r))
+    .filter((r) => r.startsWith("GET /") && !/^GET \/(static|api|healthz|readyz|sign-in|begin|calendar)|(csv|ics)$/.test(r))
     .map((r) => [r.slice(4), new RegExp(`^${r.slice(4).replace(/:\w+/g, "[^/?]+")}$`)]));
   const seen = new Set(Object.values(all)), ahead = [...seen];
   const told = (path) => { for (const [route, is] of missing) if (is.test(path.split("?")[0])) return missing.delete(route) && route; };
@@ -83,7 +83,7 @@ export async function views(page) {
   while (missing.size > 0 && ahead.length > 0) {
     const html = await (await page.request.get(ahead.shift())).text();
     for (const [, path] of html.matchAll(/href="(\/[^"#]*)"/g)) {
-      if (seen.has(path) || /^\/static|csv/.test(path)) continue;
+      if (seen.has(path) || /^\/static|csv|\.ics/.test(path)) continue;
       seen.add(path);
       const route = told(path);
       if (route) { all[route] = path.replaceAll("&amp;", "&"); ahead.push(all[route]); }
@@ -101,7 +101,7 @@ async function named(page) {
   };
   const batch = await first("/nursery", ".work", "LET-05");
   return {
-    round: "/", nursery: "/nursery", sow: "/sow", batch, hardening: await first("/nursery", ".work", "KAL-01"), move: batch + "/move",
+    round: "/", season: "/season", nursery: "/nursery", sow: "/sow", batch, hardening: await first("/nursery", ".work", "KAL-01"), move: batch + "/move",
     tray: await first("/nursery", ".judge", "Tray 11"), places: "/places", tower: await first("/places", ".work", "North tower"),
     bed: await first("/places", ".work", "Landing boxes"), solution: "/solution", tank: await first("/solution", ".work", "North tower"),
     sums: "/sums", sum: "/sums/ph-adjust", recipe: "/sums/recipe", schedule: "/sums/back-schedule", frost: "/sums/frost", crops: "/crops", crop: "/crops/basil",

@@ -10,18 +10,21 @@ import (
 	"errors"
 	"io"
 	"net/http"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/calc"
 	"ulpa/core/field"
 	"ulpa/core/say"
+	"ulpa/internal/timer"
 )
 
 // Routes adds the face to a router: the calculators, and a school's part for whoever has a key.
 func Routes(g gin.IRoutes, s School) {
 	g.GET("/api/v1/openapi.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/json", description()) })
 	s.mount(g)
+	g.GET("/calendar/:file", s.calendar)
 	g.POST("/api/v1/calc/:name", compute)
 }
 
@@ -68,7 +71,7 @@ func compute(c *gin.Context) {
 		refuse(c, problem{Title: "The body did not arrive", Status: http.StatusBadRequest})
 		return
 	}
-	out, err := k.RunJSON(body)
+	out, err := k.Timed(timer.Of(c.Request.Context(), 10*time.Minute)).RunJSON(body)
 	var refused field.Errors
 	switch {
 	case errors.As(err, &refused):

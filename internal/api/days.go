@@ -11,6 +11,7 @@ import (
 	"ulpa/core/field"
 	core "ulpa/core/round"
 	"ulpa/core/say"
+	"ulpa/internal/goals"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
 	"ulpa/internal/trail"
@@ -40,6 +41,7 @@ type stopOut struct {
 	Place   uuid.UUID `json:"place"`
 	Name    string    `json:"name"`
 	Minutes int       `json:"minutes"`
+	For     string    `json:"for,omitempty" jsonschema:"description=the crew or person who looks after it"`
 	Tasks   []taskOut `json:"tasks"`
 }
 
@@ -64,6 +66,12 @@ type tickIn struct {
 	Skip bool      `json:"skip,omitempty" jsonschema:"description=not today, instead of done"`
 	// Ticking is not doing.
 	Unwritten bool `json:"unwritten,omitempty" jsonschema:"description=done without writing it down where its act is written"`
+}
+
+type giveIn struct {
+	Place *uuid.UUID `json:"place,omitempty" jsonschema:"description=of a stop, which stays given until this is changed"`
+	Task  string     `json:"task,omitempty" jsonschema:"description=or the key of one of today’s tasks, which is given for today"`
+	To    *uuid.UUID `json:"to,omitempty" jsonschema:"description=a crew or a person; left out: whoever comes"`
 }
 
 type nightOut struct {
@@ -123,6 +131,15 @@ func dayOperations() []operation {
 			}
 			_, err := round.Tick(c.ctx, c.Store, c.w, round.TickRequest{ID: in.ID, Task: in.Task, Skip: in.Skip, Unwritten: in.Unwritten})
 			return nil, err
+		}},
+		{Method: put, Path: "/round/given", Summary: "Give a stop of the round, or one of today’s tasks, to a crew or a person", In: giveIn{}, Do: give},
+		{Method: get, Path: "/season", Summary: "Read the season’s plan: what each goal comes to, and what it would change", Out: seasonOut{}, Do: readSeason},
+		{Method: post, Path: "/season/keep", Summary: "Keep the season’s plan as it was read", In: keepIn{}, Do: func(c *call) (any, error) {
+			var in keepIn
+			if err := c.read(&in); err != nil {
+				return nil, err
+			}
+			return nil, goals.Keep(c.ctx, c.Store, c.w, in.Plan)
 		}},
 		{Method: get, Path: "/nights", Summary: "Read the nights of two weeks and those ahead", Out: listOut[nightOut]{}, Do: func(c *call) (any, error) {
 			list, err := season.Nights(c.ctx, c.Store, c.w)
@@ -197,7 +214,7 @@ func walk(c *call) (any, error) {
 		if err != nil {
 			return nil, err
 		}
-		stop := stopOut{Place: place, Name: s.Name, Minutes: s.Minutes, Tasks: []taskOut{}}
+		stop := stopOut{Place: place, Name: s.Name, Minutes: s.Minutes, For: s.For, Tasks: []taskOut{}}
 		for _, t := range s.Tasks {
 			stop.Tasks = append(stop.Tasks, taskOf(t))
 		}
@@ -207,6 +224,21 @@ func walk(c *call) (any, error) {
 		out.Away = append(out.Away, taskOf(t))
 	}
 	return out, nil
+}
+
+func give(c *call) (any, error) {
+	var in giveIn
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	g := round.Gift{Key: in.Task}
+	if in.Place != nil {
+		g.Key = core.StopKey(in.Place.String())
+	}
+	if in.To != nil {
+		g.To = *in.To
+	}
+	return nil, round.Give(c.ctx, c.Store, c.w, []round.Gift{g})
 }
 
 func putNight(c *call) (any, error) {

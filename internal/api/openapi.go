@@ -79,6 +79,12 @@ func schemaOfField(f calc.Field) doc {
 		kind = f.Kind
 	}
 	s := doc{"type": kind}
+	if f.Single {
+		s["type"] = []string{"number", "array"}
+	}
+	if f.Null {
+		s["type"] = []string{kind, "null"}
+	}
 	if f.Kind == "object" && f.Parts != nil {
 		s = objectOf(f.Parts)
 	}

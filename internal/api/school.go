@@ -30,6 +30,8 @@ type School struct {
 	Store *store.Store
 	Log   *slog.Logger
 	Clock Clock // nil: the clock is the world's and is moved by nobody
+	// Address is by which people reach the pages, for links to them.
+	Address func(*gin.Context) string
 }
 
 // Clock is one that can be moved on: the demo's.
@@ -145,6 +147,9 @@ func (s School) answer(c *gin.Context, o operation, bound *keys) {
 	x := &call{School: s, ctx: c.Request.Context(), gin: c}
 	if !o.Open {
 		w, err := s.holder(x.ctx, c.GetHeader("Authorization"))
+		if err == nil && w.Scope == who.ScopeCalendar {
+			err = who.ErrNotAllowed
+		}
 		if err != nil {
 			s.refuse(c, err)
 			return

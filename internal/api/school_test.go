@@ -10,6 +10,7 @@ import (
 	"testing"
 	"time"
 
+	ics "github.com/arran4/golang-ical"
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 	"github.com/santhosh-tekuri/jsonschema/v6"
@@ -35,7 +36,7 @@ func newProgram(t *testing.T) (program, testdb.DB) {
 	d := testdb.Demo(t)
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
-	api.Routes(g, api.School{Store: d.Store, Clock: d.Clock})
+	api.Routes(g, api.School{Store: d.Store, Clock: d.Clock, Address: func(*gin.Context) string { return "https://school.example" }})
 	p := program{t: t, g: g, key: demo.Key, desc: jsonschema.NewCompiler()}
 	res := p.ask("GET", "/openapi.json", nil)
 	require.Equal(t, 200, res.Code)
@@ -135,7 +136,7 @@ func TestAProgramDoesADay(t *testing.T) {
 	p, d := newProgram(t)
 	for _, path := range []string{
 		"/school", "/round", "/nights", "/planned", "/trail", "/batches", "/entries", "/water", "/places", "/trays", "/tanks", "/lots", "/varieties",
-		"/closures", "/jobs", "/clock",
+		"/closures", "/jobs", "/own-crops", "/goals", "/season", "/clock",
 	} {
 		res := p.ask("GET", path, nil)
 		require.Equal(t, 200, res.Code, "%s: %s", path, res.Body.String())
@@ -279,13 +280,23 @@ func TestAProgramDoesADay(t *testing.T) {
 	require.Contains(t, p.ask("GET", "/entries/"+written.ID+"/values", nil).Body.String(), "Snails")
 	require.Equal(t, 204, p.ask("POST", "/entries/"+written.ID+"/undo", map[string]any{"id": uuid.NewString()}).Code)
 	var walk struct {
-		Stops []struct{ Tasks []struct{ Key string } }
+		Stops []struct {
+			Place string
+			Tasks []struct{ Key string }
+		}
 	}
 	require.NoError(t, json.Unmarshal(p.ask("GET", "/round", nil).Body.Bytes(), &walk))
 	tick := map[string]any{"id": uuid.NewString(), "task": walk.Stops[0].Tasks[0].Key}
 	require.Equal(t, 422, p.ask("POST", "/round/ticks", tick).Code, "ticking is not doing")
 	tick["unwritten"] = true
 	require.Equal(t, 204, p.ask("POST", "/round/ticks", tick).Code)
+
+	var kept struct{ Plan string }
+	require.NoError(t, json.Unmarshal(p.ask("GET", "/season", nil).Body.Bytes(), &kept))
+	require.Equal(t, 422, p.ask("POST", "/season/keep", map[string]any{"plan": "another"}).Code)
+	require.Equal(t, 204, p.ask("POST", "/season/keep", map[string]any{"plan": kept.Plan}).Code)
+	subscribe(t, p, d)
+	require.Equal(t, 204, p.ask("PUT", "/round/given", map[string]any{"place": walk.Stops[0].Place}).Code)
 	// A job of one's own comes due, is done, and comes again.
 	job := map[string]any{"name": "Sweep the floor", "place": bench, "from": "2027-03-17", "every_days": 3, "minutes": 5}
 	require.Equal(t, 201, p.ask("PUT", "/jobs/"+uuid.NewString(), job, "If-None-Match", "*").Code)
@@ -388,8 +399,11 @@ func rawGet(p program, path, tag string) int {
 // One of every kind of thing is copied, changed, retired, taken back and deleted by a
 // program, each time under its tag; what something hangs on stays.
 func TestThingsOfEveryKind(t *testing.T) {
-	p, _ := newProgram(t)
-	for _, path := range []string{"/places", "/trays", "/tanks", "/lots", "/varieties", "/closures", "/jobs"} {
+	p, d := newProgram(t)
+	for _, path := range []string{"/places", "/trays", "/tanks", "/lots", "/varieties", "/closures", "/jobs", "/own-crops", "/goals"} {
+		g := gin.New() // with bounds of its own
+		api.Routes(g, api.School{Store: d.Store, Clock: d.Clock})
+		p.g = g
 		one := p.list(path).Items[0]
 		id := one["id"].(string)
 		res := p.ask("GET", path+"/"+id, nil)
@@ -432,4 +446,38 @@ func TestThingsOfEveryKind(t *testing.T) {
 	for _, body := range []string{"", "[]", "{", `{"name": 5}`, `{"name": "x"} {"name": "y"}`} {
 		require.Equal(t, 422, p.ask("PUT", "/lots/"+uuid.NewString(), body, "If-None-Match", "*").Code, body)
 	}
+}
+
+// subscribe opens the season's calendar by its own key, which opens nothing else, until it
+// is withdrawn; no other key opens it.
+func subscribe(t *testing.T, p program, d testdb.DB) {
+	get := func(path, key string) *httptest.ResponseRecorder {
+		r := httptest.NewRequest(http.MethodGet, path, nil)
+		r.Header.Set("Authorization", "Bearer "+key)
+		w := httptest.NewRecorder()
+		p.g.ServeHTTP(w, r)
+		return w
+	}
+	id := uuid.New()
+	require.NoError(t, people.AddKey(t.Context(), d.Store, d.Ines(t), id, "Wall calendar", who.ScopeCalendar, "ulpa_wall"))
+	got := get("/calendar/ulpa_wall.ics", "")
+	require.Equal(t, 200, got.Code)
+	require.Contains(t, got.Header().Get("Content-Type"), "text/calendar")
+	cal, err := ics.ParseCalendar(got.Body)
+	require.NoError(t, err)
+	days := map[string]bool{}
+	for _, e := range cal.Events() {
+		require.False(t, days[e.Id()], "an event stands there once")
+		days[e.Id()] = true
+		_, err := e.GetAllDayStartAt()
+		require.NoError(t, err)
+		require.Contains(t, e.GetProperty(ics.ComponentPropertySummary).Value, " (")
+		require.Regexp(t, "^https://school.example/", e.GetProperty(ics.ComponentPropertyUrl).Value)
+	}
+	require.Greater(t, len(days), 20)
+	require.Equal(t, 403, get("/api/v1/round", "ulpa_wall").Code)
+	require.Equal(t, 404, get("/calendar/"+demo.Key+".ics", "").Code)
+	require.Equal(t, 404, get("/calendar/ulpa_wall", "").Code)
+	require.NoError(t, people.WithdrawKey(t.Context(), d.Store, d.Ines(t), id))
+	require.Equal(t, 404, get("/calendar/ulpa_wall.ics", "").Code)
 }

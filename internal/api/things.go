@@ -5,6 +5,8 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/internal/crops"
+	"ulpa/internal/goals"
 	"ulpa/internal/nursery"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
@@ -16,7 +18,7 @@ import (
 // sorts are the kinds of things that programs read and change.
 var sorts = []things.Sort{
 	site.PlaceKind, site.TrayKind, site.TankKind, nursery.LotKind, nursery.VarietyKind, season.ClosureKind,
-	round.JobKind,
+	round.JobKind, crops.OwnKind, goals.Kind,
 }
 
 // listOut is a page of a list; Next is the cursor of the following one, absent on the last.

@@ -6,9 +6,12 @@
 package crops
 
 import (
+	"cmp"
 	"context"
 	"errors"
+	"net/url"
 	"slices"
+	"strings"
 
 	"ulpa/core/crop"
 	"ulpa/core/field"
@@ -18,18 +21,23 @@ import (
 	"ulpa/internal/who"
 )
 
-// Book holds the crops that a school has values of its own for.
-type Book map[string]crop.Crop
+// Book is the catalogue with what a school has of its own.
+type Book struct {
+	known map[string]crop.Crop // with values of the school's own, or its own crops
+	own   map[string]bool      // the school's own crops, and whether each is in use
+}
 
 // Load reads the school's own values. One that a later version does not know
 // any more is left out.
 func Load(ctx context.Context, tx *store.Tx) (Book, error) {
 	rows, err := tx.CropValues(ctx)
-	b := Book{}
+	b := Book{map[string]crop.Crop{}, map[string]bool{}}
 	for _, r := range rows {
 		c := b.Find(r.Crop)
-		if own, err := c.With(r.Name, r.Value); err == nil {
-			b[r.Crop] = own
+		if r.Name == "" {
+			b.known[r.Crop], b.own[r.Crop] = c, r.Value != ""
+		} else if changed, err := c.With(r.Name, r.Value); err == nil {
+			b.known[r.Crop] = changed
 		}
 	}
 	return b, err
@@ -37,19 +45,39 @@ func Load(ctx context.Context, tx *store.Tx) (Book, error) {
 
 // Find is a crop with the school's own values; the zero Crop when nobody knows it.
 func (b Book) Find(id string) crop.Crop {
-	if c, ok := b[id]; ok {
+	if c, ok := b.known[id]; ok {
 		return c
 	}
-	c, _ := crop.Find(id)
+	c, _ := crop.Of(id)
 	return c
 }
 
-// All is the whole catalogue in the order of the crops' names.
-func (b Book) All() []crop.Crop {
+// Path is a crop's page.
+func Path(id string) string { return (&url.URL{Path: "/crops/" + id}).String() }
+
+// Has tells whether it is a crop of the catalogue, or of the school's own.
+func (b Book) Has(id string) bool {
+	_, catalogue := crop.Find(id)
+	_, own := b.own[id]
+	return catalogue || own
+}
+
+// All is the whole catalogue and the school's own crops in use, in the order of their names.
+func (b Book) All() []crop.Crop { return b.list(false) }
+
+func (b Book) list(retired bool) []crop.Crop {
 	all := crop.All()
 	for i := range all {
 		all[i] = b.Find(all[i].ID)
 	}
+	for id, inUse := range b.own {
+		if inUse || retired {
+			all = append(all, b.Find(id))
+		}
+	}
+	slices.SortFunc(all, func(a, b crop.Crop) int {
+		return cmp.Or(strings.Compare(string(a.Name), string(b.Name)), strings.Compare(a.ID, b.ID))
+	})
 	return all
 }
 
@@ -69,7 +97,7 @@ func Set(ctx context.Context, s *store.Store, w who.Who, id string, values map[s
 	if err := w.Must(who.Plan); err != nil {
 		return err
 	}
-	usual, ok := crop.Find(id)
+	usual, ok := crop.Of(id)
 	if !ok {
 		return store.ErrNotFound
 	}
@@ -77,6 +105,9 @@ func Set(ctx context.Context, s *store.Store, w who.Who, id string, values map[s
 		book, err := Load(ctx, tx)
 		if err != nil {
 			return err
+		}
+		if !book.Has(id) {
+			return store.ErrNotFound
 		}
 		own, refused := book.Find(id), field.Errors{}
 		for _, k := range crop.Columns {

@@ -17,7 +17,9 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	walk "ulpa/core/round"
 	"ulpa/core/tray"
+	"ulpa/internal/crops"
 	"ulpa/internal/harvest"
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
@@ -167,6 +169,14 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 			ID: b.id(), Name: "Sweep under the benches", Place: b.ids["Nursery bench"], From: Day + b.shift + 5, Every: 7, Minutes: 5,
 			For: b.people["Coracle"].Person.String(),
 		}, things.New)
+		return err
+	})
+	b.goals()
+	b.do("given", func() error {
+		return round.Give(b.ctx, b.store, b.me, []round.Gift{{Key: walk.StopKey(b.ids["Jar shelf"].String()), To: b.people["Coracle"].Person}})
+	})
+	b.do("crop", func() error {
+		_, err := crops.OwnKind.Put(b.ctx, b.store, b.me, crops.OwnSetup{ID: b.id(), Name: "Good King Henry", Like: "spinach"}, things.New)
 		return err
 	})
 	return b.err

@@ -145,7 +145,7 @@ func (t tints) Tint(id uuid.UUID, code, cropID string) int {
 
 // CropName is what people call a crop.
 func CropName(id string) say.Words {
-	c, ok := crop.Find(id)
+	c, ok := crop.Of(id)
 	if !ok {
 		return say.Words(id)
 	}

@@ -53,6 +53,7 @@ func (s *Server) signedIn(c *gin.Context) {
 	if idle > seenEvery {
 		s.sessions.Put(ctx, "seen", now)
 	}
+	w.Prefs.Lines = true
 	c.Set("who", w)
 	if w.MustProve && !s.cfg.Unproved(c.Request.URL.Path) {
 		c.Redirect(http.StatusSeeOther, "/me")
@@ -220,6 +221,18 @@ func (s *Server) EnterAt(c *gin.Context, w who.Who, path string) error {
 	s.SetCookie(c, LanguageCookie, w.Prefs.Language())
 	c.Redirect(http.StatusSeeOther, path)
 	return nil
+}
+
+// AddressOf is by which people reach this, as it was told or else as they asked.
+func (s *Server) AddressOf(c *gin.Context) string {
+	if s.cfg.Address != "" {
+		return s.cfg.Address
+	}
+	scheme := "http://"
+	if c.Request.TLS != nil || s.cfg.Secure {
+		scheme = "https://"
+	}
+	return scheme + c.Request.Host
 }
 
 // Clock is the demo's, which can be moved on; nil elsewhere.

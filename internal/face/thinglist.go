@@ -20,7 +20,7 @@ type listView struct {
 	Form    *thingForm
 }
 
-type thingLine struct{ ID, Name, Says string }
+type thingLine struct{ ID, Name, Says, Page string }
 
 // thingForm changes one thing, or adds one.
 type thingForm struct {
@@ -111,7 +111,7 @@ func (s *Server) list(c *gin.Context, x Section, posted string, f Form) (*listVi
 	v := &listView{Called: x.Sort.Called()}
 	v.Called.Path = x.path()
 	for _, item := range look.Items {
-		line := thingLine{item.ID.String(), item.Name, w.Prefs.Say(item.Says)}
+		line := thingLine{item.ID.String(), item.Name, w.Prefs.Say(item.Says), item.Page}
 		if item.Retired {
 			v.Retired = append(v.Retired, line)
 		} else {

@@ -17,6 +17,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/say"
+	"ulpa/internal/help"
 	"ulpa/internal/who"
 	"ulpa/internal/words"
 )
@@ -194,6 +195,7 @@ type Page struct {
 	MayDose bool
 	MaySow  bool
 	Crew    bool
+	Help    []help.Topic // about this page
 
 	V any
 }
@@ -221,7 +223,7 @@ func (s *Server) Render(c *gin.Context, status int, name, areaName string, v any
 	reader := s.Reader(c)
 	p := Page{Area: areaName, Areas: s.links, Notice: s.notice(reader), Moves: s.cfg.Clock != nil, P: reader, V: v, Path: c.Request.URL.RequestURI()}
 	if w, ok := s.who(c); ok {
-		p.Signed, p.Who = true, w
+		p.Signed, p.Who, p.Help = true, w, help.Beside(name)
 		p.MayPlan, p.MaySet, p.MayDose, p.MaySow = w.May(who.Plan), w.May(who.Settings), w.May(who.Dose), w.May(who.Sow)
 		p.Crew = w.Kind == who.Crew
 		strip, ok := c.Get(stripKey)

@@ -14,6 +14,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/name"
 	"ulpa/core/say"
+	"ulpa/internal/crops"
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
@@ -72,6 +73,38 @@ func (f *finder) add(h Hit) {
 	f.hits = append(f.hits, h)
 }
 
+// Path is the page on which it is looked at; of an entry none.
+func (h Hit) Path() string {
+	switch h.Kind {
+	case Batch:
+		return "/batches/" + h.ID.String()
+	case Place:
+		return "/places/" + h.ID.String()
+	case Tray:
+		return "/trays/" + h.ID.String()
+	case Tank:
+		return "/solution/" + h.ID.String()
+	case Lot:
+		return "/notebook?about=" + h.ID.String()
+	case Crop:
+		return crops.Path(h.Key)
+	case Sum:
+		return "/sums/" + h.Key
+	}
+	return ""
+}
+
+// Named is the thing of that kind and name; ok is false when there is none.
+func Named(ctx context.Context, s *store.Store, w who.Who, kind Kind, called string) (h Hit, ok bool, err error) {
+	hits, err := Everything(ctx, s, w, called)
+	for _, h := range hits {
+		if h.Kind == kind && w.Prefs.Say(h.Name) == called {
+			return h, true, err
+		}
+	}
+	return h, false, err
+}
+
 // Everything finds what has all the words that were asked, in the reader's language.
 func Everything(ctx context.Context, s *store.Store, w who.Who, asked string) ([]Hit, error) {
 	f := finder{asked: strings.Fields(name.Key(asked)), r: w.Prefs, n: map[Kind]int{}}
@@ -86,7 +119,7 @@ func Everything(ctx context.Context, s *store.Store, w who.Who, asked string) ([
 		f.add(Hit{Kind: Batch, ID: l.ID, Name: say.Name(l.Code), Says: say.T("%s %s", l.Crop.Name, say.Name(l.Variety))})
 	}
 	for _, p := range o.Closed {
-		c, _ := crop.Find(p.Crop)
+		c, _ := crop.Of(p.Crop)
 		f.add(Hit{Kind: Batch, ID: p.ID, Name: say.Name(p.Code), Says: say.T("%s %s, closed", c.Name, say.Name(p.Variety))})
 	}
 	places, err := site.All(ctx, s, w)
@@ -109,10 +142,14 @@ func Everything(ctx context.Context, s *store.Store, w who.Who, asked string) ([
 		return nil, err
 	}
 	for _, p := range shelf.Packets {
-		c, _ := crop.Find(p.Crop)
+		c, _ := crop.Of(p.Crop)
 		f.add(Hit{Kind: Lot, ID: p.ID, Name: say.Name(p.Name), Says: say.T("%s %s", c.Name, say.Name(p.Variety))})
 	}
-	for _, c := range crop.All() {
+	book, err := crops.Get(ctx, s, w)
+	if err != nil {
+		return nil, err
+	}
+	for _, c := range book.All() {
 		f.add(Hit{Kind: Crop, Key: c.ID, Name: c.Name, Says: c.Family})
 	}
 	for _, k := range calc.All {

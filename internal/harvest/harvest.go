@@ -67,7 +67,7 @@ func Weigh(ctx context.Context, s *store.Store, w who.Who, r Request) error {
 				if plants == 0 {
 					plants = s.Standing()
 				}
-				c, _ := crop.Find(row.Crop)
+				c, _ := crop.Of(row.Crop)
 				if r.Sure {
 					return nil
 				}
@@ -123,7 +123,7 @@ func ReadOverview(ctx context.Context, s *store.Store, w who.Who) (o Overview, e
 			if err := json.Unmarshal(r.Data, &a); err != nil {
 				return err
 			}
-			c, _ := crop.Find(r.Crop)
+			c, _ := crop.Of(r.Crop)
 			o.Done = append(o.Done, Done{r.ID, r.HappenedAt, r.Code, c, a.Grams, a.Whole, r.Person})
 		}
 		return err

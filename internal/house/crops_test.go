@@ -1,6 +1,7 @@
 package house_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/google/uuid"
@@ -14,6 +15,7 @@ import (
 	"ulpa/internal/round"
 	"ulpa/internal/season"
 	"ulpa/internal/store"
+	"ulpa/internal/things"
 	"ulpa/internal/who"
 )
 
@@ -92,4 +94,86 @@ func (f fixture) lots(t *testing.T) []nursery.Packet {
 	shelf, err := nursery.GetShelf(ctx, f.Store, f.ines)
 	require.NoError(t, err)
 	return shelf.Packets
+}
+
+// A crop of a school's own begins as the nearest kind, is sown and judged by its own values,
+// and whatever is of it follows its name; nobody has one that was never told.
+func TestACropOfOnesOwn(t *testing.T) {
+	f := newFixture(t)
+	today := calendar.Of(f.Clock.Now())
+	own := crops.OwnSetup{ID: uuid.New(), Name: "Oak  leaf", Like: "lettuce"}
+	put := func(n crops.OwnSetup, tag string) (crops.OwnSetup, error) {
+		_, err := crops.OwnKind.Put(ctx, f.Store, f.ines, n, tag)
+		return n, err
+	}
+	for _, bad := range []crops.OwnSetup{
+		{ID: uuid.New(), Name: "Lettuce", Like: "basil"}, {ID: uuid.New(), Name: "Oak/leaf", Like: "lettuce"}, {ID: uuid.New(), Name: " ", Like: "lettuce"},
+	} {
+		_, err := put(bad, "")
+		refusedAt(t, "name", err)
+	}
+	_, err := put(crops.OwnSetup{ID: uuid.New(), Name: "Moss", Like: "lettuce~Oak leaf"}, "")
+	refusedAt(t, "nearest", err)
+	_, err = put(own, "")
+	require.NoError(t, err)
+	of := crop.Like("lettuce", "Oak leaf")
+
+	lot := nursery.LotSetup{ID: uuid.New(), Crop: of, Variety: "Rust", Name: "O-1", Packed: 2026}
+	for _, bad := range []string{"lettuce~Elm leaf", "moss~Oak leaf", "lettuce~"} {
+		other := lot
+		other.Crop = bad
+		_, err := nursery.LotKind.Put(ctx, f.Store, f.ines, other, "")
+		refusedAt(t, "crop", err)
+		refusedAt(t, "crop", season.Plan(ctx, f.Store, f.ines, season.Planned{ID: uuid.New(), Crop: bad, Wanted: 1, SowOn: today, ReadyBy: today + 9}))
+		_, err = nursery.Adopt(ctx, f.Store, f.ines, nursery.AdoptRequest{ID: uuid.New(), Crop: bad, Variety: "x", Since: today, Plants: 1, Place: f.bench})
+		refusedAt(t, "crop", err)
+		require.ErrorIs(t, crops.Set(ctx, f.Store, f.ines, bad, map[string]string{"ph": "6-7"}), store.ErrNotFound)
+	}
+	_, err = nursery.LotKind.Put(ctx, f.Store, f.ines, lot, "")
+	require.NoError(t, err)
+	require.NoError(t, season.Plan(ctx, f.Store, f.ines, season.Planned{ID: uuid.New(), Crop: of, Wanted: 2, SowOn: today + 3, ReadyBy: today + 60}))
+	column := crop.Columns[slices.IndexFunc(crop.Columns, func(k crop.Column) bool { return k.Name == "ready_leaves" })]
+	require.NoError(t, crops.Set(ctx, f.Store, f.ines, of, map[string]string{column.Name: "7"}))
+	sown, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
+		ID: uuid.New(), Lot: lot.ID, Wanted: 2, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 1, Col: 1}, {Row: 1, Col: 2}},
+	})
+	require.NoError(t, err)
+	require.Regexp(t, "^OAK-", sown.Code)
+
+	told, err := crops.OwnKind.Get(ctx, f.Store, f.ines, own.ID)
+	require.NoError(t, err)
+	kin := told
+	kin.Like = "basil"
+	_, err = put(kin, things.Tag(told))
+	refusedAt(t, "nearest", err)
+	refusedAt(t, "id", crops.OwnKind.Delete(ctx, f.Store, f.ines, own.ID, things.Tag(told)))
+	renamed, retired := told, told
+	renamed.Name, retired.Name, retired.Retired = "Copper leaf", "Copper leaf", true
+	for _, n := range []crops.OwnSetup{renamed, retired} {
+		was, err := crops.OwnKind.Get(ctx, f.Store, f.ines, own.ID)
+		require.NoError(t, err)
+		_, err = put(n, things.Tag(was))
+		require.NoError(t, err)
+		of = crop.Like("lettuce", "Copper leaf")
+		b, err := nursery.Get(ctx, f.Store, f.ines, sown.Batch)
+		require.NoError(t, err)
+		require.Equal(t, of, b.Crop.ID)
+		require.Equal(t, "Copper leaf", string(b.Crop.Name))
+		require.Equal(t, "7", column.Of(b.Crop), "as the school found it")
+		book, err := crops.Get(ctx, f.Store, f.ines)
+		require.NoError(t, err)
+		require.True(t, book.Has(of))
+		require.Equal(t, !n.Retired, slices.ContainsFunc(book.All(), func(c crop.Crop) bool { return c.ID == of }))
+		plans, err := season.Plans(ctx, f.Store, f.ines)
+		require.NoError(t, err)
+		require.Equal(t, of, plans[0].Crop)
+	}
+	inStep(t, f.DB, f.ines)
+	_, err = put(crops.OwnSetup{ID: uuid.New(), Name: "Copper leaf", Like: "basil"}, "")
+	refusedAt(t, "name", err) // retired, it has its name still
+	spare := crops.OwnSetup{ID: uuid.New(), Name: "Elm leaf", Like: "lettuce"}
+	_, err = put(spare, "")
+	require.NoError(t, err)
+	require.NoError(t, crops.Set(ctx, f.Store, f.ines, crop.Like("lettuce", "Elm leaf"), map[string]string{column.Name: "9"}))
+	require.NoError(t, crops.OwnKind.Delete(ctx, f.Store, f.ines, spare.ID, ""))
 }

@@ -12,6 +12,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/name"
 	"ulpa/core/tray"
+	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
@@ -44,8 +45,6 @@ func Adopt(ctx context.Context, s *store.Store, w who.Who, r AdoptRequest) (out 
 	}
 	var e field.Errors
 	r.Variety, r.Purpose = name.Take(&e, "variety", r.Variety, 60), name.Line(&e, "purpose", r.Purpose, 200)
-	c, known := crop.Find(r.Crop)
-	e.Require(known, "crop", "choose a crop")
 	today := w.Day(s.Now())
 	e.Require(r.Since > 0 && r.Since <= today && r.Since > today-longAgo, "since", "takes a day up to today")
 	if r.Tray == uuid.Nil {
@@ -53,11 +52,16 @@ func Adopt(ctx context.Context, s *store.Store, w who.Who, r AdoptRequest) (out 
 	} else {
 		e.Require(len(r.Cells) > 0, "cells", "choose the cells on the tray, or type them")
 	}
-	if err := e.Err(); err != nil {
-		return out, err
-	}
 	err = ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Adopt", What: r}, func(tx *store.Tx) error {
-		out, err = adopt(ctx, tx, c, r)
+		book, err := crops.Load(ctx, tx)
+		if err != nil {
+			return err
+		}
+		e.Require(book.Has(r.Crop), "crop", "choose a crop")
+		if err := e.Err(); err != nil {
+			return err
+		}
+		out, err = adopt(ctx, tx, book.Find(r.Crop), r)
 		return err
 	})
 	if err == nil && out.Code == "" { // it was kept before

@@ -9,6 +9,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/name"
 	"ulpa/core/say"
+	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -58,7 +59,7 @@ var LotKind = &things.Kind[LotSetup]{
 	About: "The packets on the shelf: how old, how many seeds, how many of ten come up.",
 	May:   who.Plan,
 	Fields: []ledger.Field[LotSetup]{
-		ledger.PickOf("crop", "Crop", cropOptions(), func(n *LotSetup) *string { return &n.Crop }),
+		ledger.PickOf("crop", "Crop", nil, func(n *LotSetup) *string { return &n.Crop }),
 		ledger.Short("variety", "Variety", func(n *LotSetup) *string { return &n.Variety }),
 		ledger.Short("name", "Lot, as on the packet", func(n *LotSetup) *string { return &n.Name }),
 		ledger.Number("packed", "Packed in", func(n *LotSetup) *int { return &n.Packed }).Hinted("the year"),
@@ -69,6 +70,7 @@ var LotKind = &things.Kind[LotSetup]{
 		ledger.Yes("treated", "treated: dressed or coated seed", func(n *LotSetup) *bool { return &n.Treated }).
 			Hinted("Often coloured; the packet says so. Such seed is not food and never sprouted for eating."),
 	},
+	Pick:    pickCrop,
 	ID:      func(n *LotSetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *LotSetup) *bool { return &n.Retired },
 	Blank:   func() LotSetup { return LotSetup{} },
@@ -81,7 +83,7 @@ var LotKind = &things.Kind[LotSetup]{
 	},
 	Label: func(n LotSetup) string { return n.Name },
 	Says: func(n LotSetup) say.Text {
-		c, _ := crop.Find(n.Crop)
+		c, _ := crop.Of(n.Crop)
 		says := say.T("%s %s, packed in %d", c.Name, say.Name(n.Variety), n.Packed)
 		if n.Seeds != nil {
 			says = say.T("%s, %s", says, say.Plural(*n.Seeds, "seed"))
@@ -108,18 +110,25 @@ var LotKind = &things.Kind[LotSetup]{
 	},
 }
 
-func cropOptions() (out []ledger.Option) {
-	for _, c := range crop.All() {
-		out = append(out, ledger.Option{Value: c.ID, Name: c.Name})
-	}
-	return out
+// pickCrop is what a packet or variety can be of.
+func pickCrop(ctx context.Context, tx *store.Tx) (things.Options, error) {
+	options, err := crops.Options(ctx, tx)
+	return things.Options{"crop": options}, err
+}
+
+// knownCrop refuses a crop that is neither of the catalogue nor of the school's own.
+func knownCrop(ctx context.Context, tx *store.Tx, e *field.Errors, id string) error {
+	book, err := crops.Load(ctx, tx)
+	e.Require(book.Has(id), "crop", "choose a crop")
+	return err
 }
 
 func checkLot(ctx context.Context, tx *store.Tx, old, n *LotSetup) error {
 	var e field.Errors
 	n.Variety, n.Name = name.Take(&e, "variety", n.Variety, 60), name.Take(&e, "name", n.Name, 60)
-	_, known := crop.Find(n.Crop)
-	e.Require(known, "crop", "choose a crop")
+	if err := knownCrop(ctx, tx, &e, n.Crop); err != nil {
+		return err
+	}
 	e.Require(n.Packed >= 1990 && n.Packed <= 2100, "packed", "takes the year it was packed")
 	e.Require(n.Label == nil || (*n.Label >= 0 && *n.Label <= 1), "label_rate", "takes 0 to 100 %")
 	e.Require(n.Tested == nil || (*n.Tested >= 1 && *n.Tested <= 10000), "tested", "takes 1 or more")
@@ -170,9 +179,10 @@ var VarietyKind = &things.Kind[VarietySetup]{
 	About: "What the packets and batches are of. A packet makes its variety when it is new.",
 	May:   who.Plan,
 	Fields: []ledger.Field[VarietySetup]{
-		ledger.PickOf("crop", "Crop", cropOptions(), func(n *VarietySetup) *string { return &n.Crop }),
+		ledger.PickOf("crop", "Crop", nil, func(n *VarietySetup) *string { return &n.Crop }),
 		ledger.Short("name", "Name", func(n *VarietySetup) *string { return &n.Name }),
 	},
+	Pick:    pickCrop,
 	ID:      func(n *VarietySetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *VarietySetup) *bool { return &n.Retired },
 	Blank:   func() VarietySetup { return VarietySetup{} },
@@ -185,14 +195,15 @@ var VarietyKind = &things.Kind[VarietySetup]{
 	},
 	Label: func(n VarietySetup) string { return n.Name },
 	Says: func(n VarietySetup) say.Text {
-		c, _ := crop.Find(n.Crop)
+		c, _ := crop.Of(n.Crop)
 		return say.T("%s, %s", c.Name, say.Plural(n.lots, "packet"))
 	},
 	Check: func(ctx context.Context, tx *store.Tx, old, n *VarietySetup) error {
 		var e field.Errors
 		n.Name = name.Take(&e, "name", n.Name, 60)
-		_, known := crop.Find(n.Crop)
-		e.Require(known, "crop", "choose a crop")
+		if err := knownCrop(ctx, tx, &e, n.Crop); err != nil {
+			return err
+		}
 		if old != nil {
 			n.lots = old.lots
 			e.Require(!n.Retired || old.Retired || n.lots == 0, "retired", "%s of it on the shelf; retire those first", say.Plural(n.lots, "packet"))

@@ -138,7 +138,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	if err != nil {
 		return Sown{}, store.Missing(err, "lot", "choose a seed lot")
 	}
-	c, ok := crop.Find(lot.Crop)
+	c, ok := crop.Of(lot.Crop)
 	if !ok {
 		return Sown{}, field.Refuse("lot", "is of a crop the catalogue does not know")
 	}

@@ -50,6 +50,8 @@ type Walk struct {
 	Back     calendar.Day
 	DaysAway int // days without anybody
 	Away     []round.Task
+	Given    map[string]Somebody // by round.StopKey and by the tasks' keys
+	People   []Somebody          // to whom anything can be given
 }
 
 // Minutes is how long everything due takes together.
@@ -89,7 +91,7 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 		return walk, err
 	}
 	for _, p := range planned {
-		c, _ := crop.Find(p.Crop)
+		c, _ := crop.Of(p.Crop)
 		in.Planned = append(in.Planned, round.Planned{ID: p.ID.String(), Crop: c.Name, Wanted: p.Wanted, SowOn: p.SowOn, ReadyBy: p.ReadyBy})
 	}
 	places, err := site.Places(ctx, tx)
@@ -132,6 +134,13 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	}
 	if in.Took, err = took(ctx, tx); err != nil {
 		return walk, err
+	}
+	if err := walk.given(ctx, tx); err != nil {
+		return walk, err
+	}
+	in.Given = map[string]string{}
+	for key, p := range walk.Given {
+		in.Given[key] = p.Name
 	}
 	walk.Stops = round.Plan(in)
 	walk.From, walk.Back, walk.DaysAway = in.Absence()

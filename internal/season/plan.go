@@ -6,8 +6,8 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
-	"ulpa/core/crop"
 	"ulpa/core/field"
+	"ulpa/internal/crops"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
@@ -28,15 +28,18 @@ func Plan(ctx context.Context, s *store.Store, w who.Who, p Planned) error {
 		return err
 	}
 	var e field.Errors
-	_, known := crop.Find(p.Crop)
-	e.Require(known, "crop", "choose a crop")
 	e.Require(p.Wanted >= 1 && p.Wanted <= 100_000, "wanted", "takes 1 to 100,000 plants")
 	e.Require(p.SowOn > 0, "sow_on", "takes a date")
 	e.Require(p.ReadyBy >= p.SowOn, "ready_by", "is before the day to sow")
-	if err := e.Err(); err != nil {
-		return err
-	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		book, err := crops.Load(ctx, tx)
+		if err != nil {
+			return err
+		}
+		e.Require(book.Has(p.Crop), "crop", "choose a crop")
+		if err := e.Err(); err != nil {
+			return err
+		}
 		n, err := tx.AddPlanned(
 			ctx,
 			db.AddPlannedParams{SchoolID: w.School, ID: p.ID, Crop: p.Crop, Wanted: p.Wanted, SowOn: p.SowOn.UTC(), ReadyBy: p.ReadyBy.UTC()},
@@ -91,10 +94,16 @@ func GetPlanned(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p
 	return p, err
 }
 
-// Drop takes a sowing that will not happen off the list.
+// Drop takes a sowing that will not happen off the list. One that was kept for a goal is not
+// planned any more, and the season says so.
 func Drop(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
 	if err := w.Must(who.Plan); err != nil {
 		return err
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error { return tx.SettlePlanned(ctx, id) })
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if err := tx.DropPlanned(ctx, id); err != nil {
+			return err
+		}
+		return tx.SettlePlanned(ctx, id)
+	})
 }

@@ -192,7 +192,7 @@ func (p Contents) ByBatch() []Standing {
 	add := func(id uuid.UUID, code, cropID string, sown time.Time, n int) {
 		if _, ok := index[id]; !ok {
 			index[id] = len(out)
-			c, _ := crop.Find(cropID)
+			c, _ := crop.Of(cropID)
 			out = append(out, Standing{Batch: id, Code: code, Crop: c, Sown: sown})
 		}
 		out[index[id]].Plants += n
@@ -281,7 +281,7 @@ func all(ctx context.Context, tx *store.Tx) (out []Summary, err error) {
 		x.gather(trays, tanks)
 		for _, at := range where {
 			if b, ok := byID[at.BatchID]; ok && at.PlaceID == r.ID {
-				c, _ := crop.Find(b.Crop)
+				c, _ := crop.Of(b.Crop)
 				x.Standing = append(x.Standing, Standing{Batch: b.ID, Code: b.Code, Crop: c, Plants: at.Plants, Undecided: at.Waiting})
 			}
 		}

@@ -121,6 +121,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		return out, err
 	},
 	Label: func(p PlaceSetup) string { return p.Name },
+	Page:  func(p PlaceSetup) string { return "/places/" + p.ID.String() },
 	Says: func(p PlaceSetup) say.Text {
 		said := say.Text(KindWords(p.Kind))
 		if p.Tiers > 0 {
@@ -274,6 +275,7 @@ var TrayKind = &things.Kind[TraySetup]{
 		return out, err
 	},
 	Label: func(t TraySetup) string { return t.Name },
+	Page:  func(t TraySetup) string { return "/trays/" + t.ID.String() },
 	Says: func(t TraySetup) say.Text {
 		return say.T("%d × %d, cells of %s", t.Rows, t.Columns, say.Of(t.CellML, unit.Millilitre))
 	},

@@ -110,6 +110,7 @@ var TankKind = &things.Kind[TankSetup]{
 		return out, err
 	},
 	Label: func(n TankSetup) string { return n.Name },
+	Page:  func(n TankSetup) string { return "/solution/" + n.ID.String() },
 	Says: func(n TankSetup) say.Text {
 		return say.T(
 			"%s, pH %s to %s, %s to %s", say.Of(n.Spec.CapacityL, unit.Litre), say.Figure(n.Spec.PHLow, "pH"), say.Figure(n.Spec.PHHigh, "pH"),

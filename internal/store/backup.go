@@ -220,7 +220,7 @@ func isUlpas(ctx context.Context, ownerURL string) error {
 var (
 	ownFunctions = strings.Fields(
 		`ensure_reading_month sign_in_by_login sign_in_crews notebook_page reading_has_series session_find session_keep session_end
-		person_by_login sign_in_try sign_in_done sweep shape stamp_has_shape name_key keep_thing key_holder way_back_of second_proof_of
+		person_by_login sign_in_try sign_in_done sweep shape stamp_has_shape name_key keep_thing rename_crop key_holder way_back_of second_proof_of
 		second_proof_used any_school first_school`,
 	)
 	ownTriggers = strings.Fields("has_series has_shape has_thing")

@@ -52,6 +52,7 @@ type Item struct {
 	ID      uuid.UUID
 	Name    string
 	Says    say.Text
+	Page    string // where it is looked at; empty when it has none
 	Retired bool
 }
 
@@ -123,7 +124,11 @@ func (k *Kind[T]) Look(ctx context.Context, s *store.Store, w who.Who, id uuid.U
 }
 
 func (k *Kind[T]) item(v T) Item {
-	return Item{*k.ID(&v), k.Label(v), k.Says(v), k.retired(&v)}
+	x := Item{ID: *k.ID(&v), Name: k.Label(v), Says: k.Says(v), Retired: k.retired(&v)}
+	if k.Page != nil && !x.Retired {
+		x.Page = k.Page(v)
+	}
+	return x
 }
 
 // Change keeps a thing with other values in its fields; a new one begins blank.

@@ -41,6 +41,7 @@ type Kind[T any] struct {
 	All     func(context.Context, *store.Tx) ([]T, error)           // in order, those that are retired too
 	Label   func(T) string                                          // what it is called
 	Says    func(T) say.Text                                        // beside its name in the list
+	Page    func(T) string                                          // where it is looked at; nil: it has no page
 	Pick    func(context.Context, *store.Tx) (Options, error)       // what there is to pick, by field
 	Check   func(context.Context, *store.Tx, *T, *T) error          // cleans the new one and refuses it; the old is nil for a new thing
 	Keep    func(context.Context, *store.Tx, *T, T) error           // writes it

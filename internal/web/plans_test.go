@@ -141,7 +141,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	}
 	for _, r := range h.samples(t, x) {
 		if strings.HasPrefix(r.On, "GET ") && !strings.HasPrefix(r.Ask, "/api/v1/") &&
-			!slices.Contains([]string{"GET /static/*file", "GET /begin", "GET /sign-in/proof"}, r.On) {
+			!slices.Contains([]string{"GET /static/*file", "GET /begin", "GET /calendar/:file", "GET /sign-in/proof"}, r.On) {
 			pages = append(pages, r.Ask)
 		}
 	}
@@ -196,6 +196,15 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	tick.values.Set("unwritten", "1")
 	res, _ = ines.send(tick)
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	_, walk = ines.get("/")
+	give := served(t, walk, "/round/give")
+	give.values["to"][0] = h.ines.Person.String()
+	for range 2 { // given, and given back
+		res, body := ines.send(give)
+		require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
+		give.values["to"][0] = ""
+	}
+	keepSeason(t, ines)
 	for _, what := range []string{"devices", "enrolled"} {
 		res, _ := ines.post("/settings/"+what, "id", uuid.NewString(), "device", "Bench tablet")
 		require.Equal(t, http.StatusSeeOther, res.StatusCode)
@@ -226,6 +235,31 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	require.Equal(t, http.StatusSeeOther, res.StatusCode, "%s", preview)
 	res, _ = ines.post("/sign-out/everywhere")
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+}
+
+// keepSeason keeps the season's plan, wants more of a goal and less of another, and keeps
+// that.
+func keepSeason(t *testing.T, b browser) {
+	for _, wanted := range []string{"9", "5"} {
+		_, page := b.get("/settings/goals")
+		all := regexp.MustCompile(`\?edit=[0-9a-f-]+`).FindAllString(page, -1)
+		for _, m := range all[len(all)-2:] {
+			_, form := b.get("/settings/goals" + m)
+			f := served(t, form, "/settings/goals")
+			f.values.Set("wanted", wanted)
+			if wanted == "5" {
+				f.values.Set("from", "2027-03-19") // too soon for any sowing
+				f.values.Set("by", "2027-03-19")
+			}
+			res, body := b.send(f)
+			require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
+		}
+		_, page = b.get("/season")
+		res, body := b.send(served(t, page, "/season/keep"))
+		require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
+		_, page = b.get("/season")
+		require.NotContains(t, page, "/season/keep", "nothing is left to keep")
+	}
 }
 
 // carry changes one field of a form as its page serves it.

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"fmt"
 	"net/http"
 	"net/url"
 	"regexp"
@@ -228,4 +229,29 @@ func TestATickIsOfTodaysWalk(t *testing.T) {
 	require.NotContains(t, page, "nitric")
 	res, _ = b.post("/round/tick", "id", "0197a000-0000-7000-8000-000000000001", "task", "acid:"+other, "what", "Added 500 mL of nitric acid")
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+}
+
+// A calendar is looked at first, and the days that are chosen are closed, once.
+func TestClosedDaysComeFromACalendar(t *testing.T) {
+	h := newHouse(t)
+	ines := h.adult(t, demo.People[0])
+	_, page := ines.get("/season/calendar")
+	f := served(t, page, "/season/calendar")
+	f.values.Set("text", "nothing of the kind")
+	res, body := ines.send(f)
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+	require.Contains(t, body, "nothing of the kind", "what was typed stays")
+	event := "BEGIN:VEVENT\nUID:%d\nSUMMARY:%s\nDTSTART;VALUE=DATE:%s\nEND:VEVENT\n"
+	f.values.Set("text", "BEGIN:VCALENDAR\n"+fmt.Sprintf(event, 1, "Inset day", "20270611")+fmt.Sprintf(event, 2, "Sports day", "20270618")+"END:VCALENDAR\n")
+	res, body = ines.send(f)
+	require.Equal(t, http.StatusOK, res.StatusCode, said(body))
+	chosen := served(t, body, "/season/calendar/close")
+	chosen.values["pick"] = []string{"0"}
+	for range 2 {
+		res, body = ines.send(chosen)
+		require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
+	}
+	_, page = ines.get("/settings/closures")
+	require.Equal(t, 1, strings.Count(page, "<b>Inset day</b>"))
+	require.NotContains(t, page, "Sports day")
 }

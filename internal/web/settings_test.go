@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -20,8 +21,8 @@ import (
 )
 
 var (
-	sectionLink = regexp.MustCompile(`class="section-link" href="(/settings/[a-z]+)"`)
-	likeLink    = regexp.MustCompile(`href="(/settings/[a-z]+\?like=[0-9a-f-]+)#form"`)
+	sectionLink = regexp.MustCompile(`class="section-link" href="(/settings/[a-z-]+)"`)
+	likeLink    = regexp.MustCompile(`href="(/settings/[a-z-]+\?like=[0-9a-f-]+)#form"`)
 )
 
 // One of everything that the settings list is copied, changed, retired, taken back and
@@ -37,6 +38,9 @@ func TestOneOfEverythingIsChanged(t *testing.T) {
 		require.Contains(t, trail, says)
 	}
 }
+
+// unused are the sections of which the demo has only such as nothing hangs on.
+var unused = []string{"/settings/closures", "/settings/jobs", "/settings/own-crops", "/settings/goals"}
 
 func changeEverything(t *testing.T, b browser) {
 	ok := func(f servedForm) string {
@@ -103,7 +107,7 @@ func changeEverything(t *testing.T, b browser) {
 		_, page = b.get(path + "?edit=" + id)
 		require.NotContains(t, ok(served(t, page, path+"/delete")), "Spinnaker two</b>", path)
 
-		if path != "/settings/closures" && path != "/settings/jobs" { // the demo's own are used
+		if !slices.Contains(unused, path) {
 			for _, used := range regexp.MustCompile(`\?like=([0-9a-f-]+)`).FindAllStringSubmatch(list, -1) {
 				if _, page = b.get(path + "?edit=" + used[1]); strings.Contains(page, `class="alters"`) {
 					break
@@ -115,7 +119,7 @@ func changeEverything(t *testing.T, b browser) {
 			require.Contains(t, body, "Retire it instead", path)
 		}
 	}
-	require.GreaterOrEqual(t, seen, 6)
+	require.GreaterOrEqual(t, seen, 9)
 }
 
 // refusals are what a page says is wrong.

@@ -15,7 +15,10 @@ import (
 	cropspages "ulpa/internal/crops/pages"
 	"ulpa/internal/face"
 	findpages "ulpa/internal/find/pages"
+	goalspages "ulpa/internal/goals/pages"
 	harvestpages "ulpa/internal/harvest/pages"
+	helppages "ulpa/internal/help/pages"
+	"ulpa/internal/ical"
 	notebookpages "ulpa/internal/notebook/pages"
 	nurserypages "ulpa/internal/nursery/pages"
 	"ulpa/internal/people"
@@ -30,14 +33,16 @@ import (
 
 // areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
-	peoplepages.Area, seasonpages.Area, roundpages.Area, nurserypages.Area, sitepages.Area, solutionpages.Area, harvestpages.Area,
-	notebookpages.Area, sumspages.Area, cropspages.Area, findpages.Area,
+	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, nurserypages.Area, sitepages.Area, solutionpages.Area, harvestpages.Area,
+	notebookpages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
 }
 
 // New makes the handler of everything the application serves.
 func New(cfg face.Config) (*face.Face, error) {
-	cfg.Areas, cfg.Free, cfg.Slow = areas, free, []string{"/import", "/notebook.csv"}
-	cfg.Bodies = []face.Bound{{Path: "/import", Most: solutionpages.ImportBody}, {Path: "/api/", Most: calc.MaxBody}}
+	cfg.Areas, cfg.Free, cfg.Slow = areas, free, []string{"/import", "/notebook.csv", "/api/v1/calc/season-plan", "/api/v1/calc/bed-plan"}
+	cfg.Bodies = []face.Bound{
+		{Path: "/import", Most: solutionpages.ImportBody}, {Path: "/api/", Most: calc.MaxBody}, {Path: "/season/calendar", Most: ical.MaxFile + 1<<16},
+	}
 	cfg.Strip, cfg.Load, cfg.Routes = roundpages.StripOf, people.Load, routes
 	cfg.Unproved, cfg.ToTell = unproved, toTell
 	return face.New(cfg)
@@ -46,7 +51,8 @@ func New(cfg face.Config) (*face.Face, error) {
 // free tells the paths that are answered without a session, and so also while the
 // database is away.
 func free(path string) bool {
-	return path == "/healthz" || path == "/readyz" || strings.HasPrefix(path, "/static/") || strings.HasPrefix(path, "/api/v1/")
+	return path == "/healthz" || path == "/readyz" || strings.HasPrefix(path, "/static/") || strings.HasPrefix(path, "/api/v1/") ||
+		strings.HasPrefix(path, "/calendar/")
 }
 
 // unproved tells the paths that are open to a coordinator who must set up a second proof.
@@ -57,7 +63,7 @@ func unproved(path string) bool {
 func routes(s *face.Server, g *gin.Engine) {
 	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	g.GET("/readyz", func(c *gin.Context) { readyz(s, c) })
-	api.Routes(g, api.School{Store: s.Store, Log: s.Log, Clock: s.Clock()})
+	api.Routes(g, api.School{Store: s.Store, Log: s.Log, Clock: s.Clock(), Address: s.AddressOf})
 }
 
 // Samples are how every route may be asked.
@@ -68,6 +74,7 @@ func Samples() []face.Route {
 		{On: "GET /static/*file", Ask: "/static/nothing.css"},
 		{On: "POST /sign-out"},
 		{On: "GET /api/v1/openapi.json"},
+		{On: "GET /calendar/:file", Ask: "/calendar/nobody.ics"},
 		{On: "POST /api/v1/calc/:name", Ask: "/api/v1/calc/air"},
 	}
 	for _, on := range api.Asked() {

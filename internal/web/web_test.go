@@ -66,7 +66,8 @@ func (b browser) do(method, path string, form url.Values) (*http.Response, strin
 	defer res.Body.Close()
 	body, err := io.ReadAll(res.Body)
 	require.NoError(b.t, err)
-	return res, string(body)
+	require.NotRegexp(b.t, `value="[^"]*\x{a0}`, string(body), "what is sent back is as it was typed")
+	return res, strings.ReplaceAll(string(body), "\u00a0", " ")
 }
 
 func (b browser) get(path string) (*http.Response, string) { return b.do(http.MethodGet, path, nil) }

@@ -61,6 +61,8 @@ const (
 	ScopeRead    = "read"
 	ScopeMeasure = "measure"
 	ScopeAll     = "all" // all but people
+	// ScopeCalendar opens the season's calendar at its own address, and nothing else.
+	ScopeCalendar = "calendar"
 )
 
 // Who is the person that asks, and how that person reads figures and dates.

@@ -54,7 +54,7 @@ func (s Pages) cropsPage(c *gin.Context) error {
 		v.Lines = append(v.Lines, cropLine{
 			p.Say(
 				x.Name,
-			), "/crops/" + x.ID, p.Say(crop.Word("kind", x.Kind)), p.Say(crop.Word("tender", string(x.Tender))), p.Say(say.Plural(x.NurseryDays, "day")),
+			), crops.Path(x.ID), p.Say(crop.Word("kind", x.Kind)), p.Say(crop.Word("tender", string(x.Tender))), p.Say(say.Plural(x.NurseryDays, "day")),
 			p.Say(say.Plural(x.HarvestDays(), "day")), p.Say(say.Join(", ", crop.Words("systems", x.Systems)...)), len(x.Own),
 		})
 		v.Own += len(x.Own)
@@ -88,6 +88,7 @@ type cropView struct {
 	Crop              crop.Crop
 	Kind              say.Words
 	Path              string
+	Like              say.Text // of a crop of the school's own: what it is like
 	Read              []string // in words
 	Warm, Time        template.HTML
 	Groups            []knownGroup
@@ -103,7 +104,7 @@ func (s Pages) cropPage(c *gin.Context) error {
 
 func (s Pages) showCrop(c *gin.Context, status int, f face.Form) error {
 	ctx, w := s.Me(c)
-	usual, ok := crop.Find(c.Param("id"))
+	usual, ok := crop.Of(c.Param("id"))
 	if !ok {
 		return store.ErrNotFound
 	}
@@ -111,9 +112,16 @@ func (s Pages) showCrop(c *gin.Context, status int, f face.Form) error {
 	if err != nil {
 		return err
 	}
+	if !book.Has(usual.ID) {
+		return store.ErrNotFound
+	}
 	x := book.Find(usual.ID)
-	v := cropView{Crop: x, Kind: crop.Word("kind", x.Kind), Path: "/crops/" + x.ID}
-	v.Germination = sums.Link("germination-time", map[string]any{"crop": x.ID, "temperature_c": 20.0}, w.Prefs)
+	kin, _ := crop.Find(crop.Kin(x.ID))
+	v := cropView{Crop: x, Kind: crop.Word("kind", x.Kind), Path: crops.Path(x.ID)}
+	if kin.ID != x.ID {
+		v.Like = say.T("of our own, like %s", say.Lower(kin.Name))
+	}
+	v.Germination = sums.Link("germination-time", map[string]any{"crop": kin.ID, "temperature_c": 20.0}, w.Prefs)
 	if v.Plan, err = sumsview.ScheduleLink(ctx, s.Store, w, x); err != nil {
 		return err
 	}
@@ -217,7 +225,7 @@ func (s Pages) cropSave(c *gin.Context) error {
 	together(f)
 	values := cropsview.ChangedValues(f, book.Find(id))
 	if f.Get("usual") != "" { // back to the catalogue's own value
-		usual, _ := crop.Find(id)
+		usual, _ := crop.Of(id)
 		k, _ := crop.ColumnOf(f.Get("usual"))
 		if values = map[string]string{}; k.Name != "" {
 			values[k.Name] = k.Of(usual)
@@ -225,7 +233,7 @@ func (s Pages) cropSave(c *gin.Context) error {
 	}
 	err = crops.Set(ctx, s.Store, w, id, values)
 	return s.Settle(c, f, err, func(status int) error { return s.showCrop(c, status, f) }, func() face.Outcome {
-		o := face.Outcome{To: "/crops/" + id}
+		o := face.Outcome{To: crops.Path(id)}
 		if len(values) > 0 {
 			o.Says = say.T("Kept. Your school’s values go before the catalogue’s.")
 		}

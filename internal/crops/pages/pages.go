@@ -5,7 +5,9 @@ package pages
 import (
 	"embed"
 
+	"ulpa/internal/crops"
 	"ulpa/internal/face"
+	"ulpa/internal/who"
 )
 
 //go:embed *.html
@@ -15,6 +17,9 @@ var views embed.FS
 var Area = face.Area{
 	Views:  views,
 	Routes: routes,
+	Settings: func(*face.Server) []face.Section {
+		return []face.Section{{Name: "own-crops", Title: crops.OwnKind.Title, About: crops.OwnKind.About, Sort: crops.OwnKind, May: who.Plan}}
+	},
 }
 
 // Pages answers for this area.

@@ -13,6 +13,7 @@ import (
 	"ulpa/core/say"
 	"ulpa/internal/face"
 	"ulpa/internal/find"
+	"ulpa/internal/help"
 )
 
 //go:embed *.html
@@ -49,15 +50,14 @@ func (findView) Title() say.Text { return say.T("Find") }
 var kinds = []struct {
 	kind find.Kind
 	name say.Words
-	path func(find.Hit) string
 }{
-	{find.Batch, "Batches", func(h find.Hit) string { return "/batches/" + h.ID.String() }},
-	{find.Place, "Places", func(h find.Hit) string { return "/places/" + h.ID.String() }},
-	{find.Tray, "Trays", func(h find.Hit) string { return "/trays/" + h.ID.String() }},
-	{find.Tank, "Tanks", func(h find.Hit) string { return "/solution/" + h.ID.String() }},
-	{find.Lot, "Seed lots", func(h find.Hit) string { return "/notebook?about=" + h.ID.String() }},
-	{find.Crop, "Crops", func(h find.Hit) string { return "/crops/" + h.Key }},
-	{find.Sum, "Bench sums", func(h find.Hit) string { return "/sums/" + h.Key }},
+	{find.Batch, "Batches"},
+	{find.Place, "Places"},
+	{find.Tray, "Trays"},
+	{find.Tank, "Tanks"},
+	{find.Lot, "Seed lots"},
+	{find.Crop, "Crops"},
+	{find.Sum, "Bench sums"},
 }
 
 func (s Pages) find(c *gin.Context) error {
@@ -71,7 +71,7 @@ func (s Pages) find(c *gin.Context) error {
 		g := groupView{Name: k.name}
 		for _, h := range hits {
 			if h.Kind == k.kind {
-				g.Hits = append(g.Hits, hitView{w.Prefs.Say(h.Name), w.Prefs.Say(h.Says), k.path(h)})
+				g.Hits = append(g.Hits, hitView{w.Prefs.Say(h.Name), w.Prefs.Say(h.Says), h.Path()})
 			}
 		}
 		if g.Hits != nil {
@@ -86,6 +86,17 @@ func (s Pages) find(c *gin.Context) error {
 	}
 	if pages.Hits != nil {
 		v.Groups = append(v.Groups, pages)
+	}
+	helped := groupView{Name: "Help"}
+	for _, c := range help.Chapters {
+		for _, t := range c.Topics {
+			if says := w.Prefs.Say(t.Ask); v.Query != "" && strings.Contains(name.Key(says), name.Key(v.Query)) {
+				helped.Hits = append(helped.Hits, hitView{Name: says, Path: "/help#h-" + t.ID})
+			}
+		}
+	}
+	if helped.Hits != nil {
+		v.Groups = append(v.Groups, helped)
 	}
 	notebook := "/notebook?q=" + url.QueryEscape(v.Query)
 	written := groupView{Name: "Written down"}

@@ -6,8 +6,8 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
-	"ulpa/core/crop"
 	"ulpa/core/say"
+	"ulpa/internal/crops"
 	"ulpa/internal/face"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
@@ -42,7 +42,11 @@ func (s Pages) showAdopt(c *gin.Context, status int, f face.Form) error {
 	}
 	v := adoptView{Form: f, Trays: shelf.Trays, NowhereToBe: len(places) == 0}
 	v.Rest = f.Rest("crop", "variety", "since", "plants", "place", "ports", "tray", "cells", "purpose")
-	for _, x := range crop.All() {
+	book, err := crops.Get(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	for _, x := range book.All() {
 		v.Crops = append(v.Crops, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Name)})
 	}
 	for _, p := range places {

@@ -17,6 +17,7 @@ import (
 
 // schoolView is what the sections show of a school.
 type schoolView struct {
+	Like string // the kind of somebody whom another is to be like
 	people.School
 	Here, Left   []people.Member
 	One          *people.Member // who is being changed
@@ -107,6 +108,9 @@ func (p Pages) school(c *gin.Context) (any, error) {
 	for _, m := range school.People {
 		if m.ID.String() == c.Query("edit") {
 			v.One = &m
+		}
+		if m.ID.String() == c.Query("like") {
+			v.Like = string(m.Kind)
 		}
 		if m.Active {
 			v.Here = append(v.Here, m)

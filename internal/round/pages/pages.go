@@ -31,6 +31,7 @@ func routes(s *face.Server) []face.Route {
 	return []face.Route{
 		{On: "GET /", Answer: p.roundPage},
 		{On: "POST /round/tick", Answer: p.tick, Send: []string{"task", "reading:{tank}:2027-03-18"}},
+		{On: "POST /round/give", Answer: p.give},
 		{On: "POST /entries/:id/undo", Answer: p.undo, Ask: "/entries/{entry}/undo"},
 	}
 }

@@ -30,6 +30,8 @@ type taskView struct {
 	Acts                                bool // a page writes down what was done
 	Path, Do                            string
 	Place                               string
+	For                                 string // to whom it is given, when it is not the whole stop's
+	Mine                                bool   // to whoever looks at it
 }
 
 type doneView struct {
@@ -47,6 +49,9 @@ type stopView struct {
 	Costs             string // what it costs when it waits
 	Below             bool   // the period has no time for it
 	Line              bool   // it is the first of those
+	For               string // who looks after it
+	Mine              int    // so many of its tasks are given to whoever looks at it
+	Gifts             []giftView
 }
 
 type nightView struct {
@@ -102,11 +107,12 @@ func (s Pages) roundPage(c *gin.Context) error {
 	face.SetStrip(c, face.Strip{Today: walk.Today, Marks: walkMarks(walk, c.Request.URL, w.Prefs)})
 	v := roundView{Day: say.Date(walk.Today.UTC(), "Monday"), Minutes: walk.Minutes()}
 	var stops []stopView
-	due := 0
+	due, mine := 0, 0
 	_, all := face.Whole(c.Request.URL)
 	ordered := core.Order(walk.Stops)
 	for _, x := range ordered {
-		st := stopOf(x, walk, w.Prefs, all, func(d round.Done) string { return face.Clock(d.At, w) })
+		st := stopOf(x, walk, w, all)
+		mine += st.Mine
 		if len(x.Tasks) > 0 {
 			due++
 			v.Print = append(v.Print, printed(x, w.Prefs))
@@ -114,7 +120,11 @@ func (s Pages) roundPage(c *gin.Context) error {
 		stops = append(stops, st)
 	}
 	v.choose(stops, c.Query("stop"), core.Fits(ordered, w.Period))
-	v.Lead = w.Prefs.Say(leadSentence(due, len(stops), v.Minutes, w.Period))
+	v.Lead = w.Prefs.Say(leadSentence(due, len(stops), mine, v.Minutes, w.Period))
+	if v.Stop != nil && w.May(who.Plan) {
+		i := slices.IndexFunc(ordered, func(x core.Stop) bool { return x.Place == v.Stop.Place })
+		v.Stop.Gifts = gifts(walk, ordered[i], w.Prefs)
+	}
 	v.Took = tookWords(ordered, w.Prefs)
 	v.away(walk, w.Prefs)
 	v.nights(walk, w.Prefs)
@@ -132,14 +142,18 @@ func (s Pages) roundPage(c *gin.Context) error {
 	return nil
 }
 
-func leadSentence(due, stops, minutes, period int) say.Text {
+func leadSentence(due, stops, mine, minutes, period int) say.Text {
 	if due == 0 {
 		return say.T("Nothing is due anywhere. A good day to look at what grows.")
 	}
+	lead := say.T("%d of %d places need somebody. %d minutes in all; this period has %d. What cannot wait comes first.", due, stops, minutes, period)
 	if minutes <= period {
-		return say.T("%d of %d places need somebody. %d minutes, and this period has %d.", due, stops, minutes, period)
+		lead = say.T("%d of %d places need somebody. %d minutes, and this period has %d.", due, stops, minutes, period)
 	}
-	return say.T("%d of %d places need somebody. %d minutes in all; this period has %d. What cannot wait comes first.", due, stops, minutes, period)
+	if mine > 0 {
+		lead = say.T("%s Given to you: %s.", lead, say.Plural(mine, "task"))
+	}
+	return lead
 }
 
 // taskPage is where a task is done, and what one does there.
@@ -167,13 +181,19 @@ func taskPage(t core.Task) (path string, do say.Words) {
 	return "", ""
 }
 
-func stopOf(x core.Stop, walk round.Walk, p say.Reader, all bool, at func(round.Done) string) stopView {
-	st := stopView{Place: x.Place, Name: x.Name, Path: "/?stop=" + x.Place, Minutes: x.Minutes}
+func stopOf(x core.Stop, walk round.Walk, w who.Who, all bool) stopView {
+	p := w.Prefs
+	st := stopView{Place: x.Place, Name: x.Name, Path: "/?stop=" + x.Place, Minutes: x.Minutes, For: x.For, Mine: x.GivenTo(w.Name)}
 	st.Tasks = face.CutAs(x.Tasks, face.Fewer(face.FewTasks, all), st.Path+"&all=1", func(t core.Task) taskView {
 		path, do := taskPage(t)
-		return taskView{
-			t.Key, p.Say(t.Before), t.Code, p.Say(t.After), p.Say(t.What()), p.Say(t.Why), t.Urgency.Word(), t.Minutes, t.Acts(), path, p.Say(do), x.Place,
+		v := taskView{
+			Key: t.Key, Before: p.Say(t.Before), Code: t.Code, After: p.Say(t.After), What: p.Say(t.What()), Why: p.Say(t.Why),
+			When: t.Urgency.Word(), Minutes: t.Minutes, Acts: t.Acts(), Path: path, Do: p.Say(do), Place: x.Place, Mine: t.For == w.Name,
 		}
+		if t.For != x.For {
+			v.For = t.For
+		}
+		return v
 	})
 	if u, ok := x.Urgency(); ok {
 		st.Now = u.Word()
@@ -183,7 +203,7 @@ func stopOf(x core.Stop, walk round.Walk, p say.Reader, all bool, at func(round.
 		}
 	}
 	st.Done = face.CutAs(walk.Done[x.Place], face.Fewer(face.FewTasks, all), "/notebook?about="+x.Place, func(d round.Done) doneView {
-		return doneView{d.Entry.String(), p.Say(d.Says), d.Person, at(d), d.Skip}
+		return doneView{d.Entry.String(), p.Say(d.Says), d.Person, face.Clock(d.At, w), d.Skip}
 	})
 	return st
 }
@@ -195,7 +215,11 @@ var whens = map[string]say.Words{"now": "now", "today": "today", "soon": "soon"}
 func printed(x core.Stop, r say.Reader) printedStop {
 	p := printedStop{Name: x.Name}
 	for _, t := range x.Tasks {
-		p.Lines = append(p.Lines, fmt.Sprintf("☐ %s (%s, %d min). %s", r.Say(t.What()), r.Say(whens[t.Urgency.Word()]), t.Minutes, r.Say(t.Why)))
+		line := fmt.Sprintf("☐ %s (%s, %d min). %s", r.Say(t.What()), r.Say(whens[t.Urgency.Word()]), t.Minutes, r.Say(t.Why))
+		if t.For != "" {
+			line = r.T("%s For %s.", line, say.Name(t.For))
+		}
+		p.Lines = append(p.Lines, line)
 	}
 	return p
 }
@@ -214,10 +238,13 @@ func tookWords(stops []core.Stop, r say.Reader) (out []string) {
 	return out
 }
 
-// choose picks the stop that was asked for, or the first of those where something is due,
-// in the order to walk; fits is how many of those the period has time for.
+// choose picks the stop that was asked for, or the first where something is given to whoever
+// looks, or where something is due, in the order to walk; fits is how many of those the period has time for.
 func (v *roundView) choose(stops []stopView, asked string, fits int) {
 	at := slices.IndexFunc(stops, func(st stopView) bool { return st.Place == asked })
+	if at < 0 {
+		at = slices.IndexFunc(stops, func(st stopView) bool { return st.Mine > 0 })
+	}
 	if at < 0 {
 		at = slices.IndexFunc(stops, func(st stopView) bool { return st.Now != "" })
 	}

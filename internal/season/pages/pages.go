@@ -17,7 +17,7 @@ import (
 var views embed.FS
 
 // Area is what this one gives to the house.
-var Area = face.Area{Views: views, Settings: sections}
+var Area = face.Area{Views: views, Routes: routes, Settings: sections}
 
 // Pages answers for this area.
 type Pages struct{ *face.Server }

@@ -188,7 +188,9 @@ func (q *Queries) CellsOfBatches(ctx context.Context, ids []uuid.UUID) ([]CellsO
 }
 
 const cropValues = `-- name: CropValues :many
-SELECT crop, name, value FROM crop_value ORDER BY crop, name
+SELECT crop, name, value FROM crop_value
+UNION ALL SELECT kin || '~' || name, '', CASE WHEN retired THEN '' ELSE 'in use' END FROM own_crop
+ ORDER BY 1, 2
 `
 
 type CropValuesRow struct {
@@ -197,6 +199,7 @@ type CropValuesRow struct {
 	Value string
 }
 
+// A school's own values; of a crop of its own, without a name, whether it is in use.
 func (q *Queries) CropValues(ctx context.Context) ([]CropValuesRow, error) {
 	rows, err := q.db.Query(ctx, cropValues)
 	if err != nil {
@@ -248,6 +251,15 @@ func (q *Queries) DropLot(ctx context.Context, id uuid.UUID) error {
 	return err
 }
 
+const dropOwnCrop = `-- name: DropOwnCrop :exec
+DELETE FROM own_crop WHERE id = $1
+`
+
+func (q *Queries) DropOwnCrop(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropOwnCrop, id)
+	return err
+}
+
 const dropPorts = `-- name: DropPorts :exec
 DELETE FROM port p USING (SELECT unnest($1::uuid[]) AS place_id, unnest($2::int[]) AS tier, unnest($3::int[]) AS col) n
  WHERE p.place_id = n.place_id AND p.tier = n.tier AND p.col = n.col AND p.batch_id = $4
@@ -294,6 +306,15 @@ DELETE FROM variety WHERE id = $1
 
 func (q *Queries) DropVariety(ctx context.Context, id uuid.UUID) error {
 	_, err := q.db.Exec(ctx, dropVariety, id)
+	return err
+}
+
+const forgetCrop = `-- name: ForgetCrop :exec
+DELETE FROM crop_value WHERE crop = $1
+`
+
+func (q *Queries) ForgetCrop(ctx context.Context, crop string) error {
+	_, err := q.db.Exec(ctx, forgetCrop, crop)
 	return err
 }
 
@@ -663,6 +684,50 @@ func (q *Queries) LotSown(ctx context.Context, seedLotID *uuid.UUID) (bool, erro
 	return exists, err
 }
 
+const ownCrops = `-- name: OwnCrops :many
+SELECT o.school_id, o.id, o.kin, o.name, o.retired, (EXISTS (SELECT FROM variety v WHERE v.crop = o.kin || '~' || o.name)
+  OR EXISTS (SELECT FROM planned p WHERE p.crop = o.kin || '~' || o.name)
+  OR EXISTS (SELECT FROM goal g WHERE g.crop = o.kin || '~' || o.name))::bool AS used
+  FROM own_crop o ORDER BY o.name
+`
+
+type OwnCropsRow struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Kin      string
+	Name     string
+	Retired  bool
+	Used     bool
+}
+
+// A batch is of a variety too.
+func (q *Queries) OwnCrops(ctx context.Context) ([]OwnCropsRow, error) {
+	rows, err := q.db.Query(ctx, ownCrops)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []OwnCropsRow
+	for rows.Next() {
+		var i OwnCropsRow
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.Kin,
+			&i.Name,
+			&i.Retired,
+			&i.Used,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const portsOfBatches = `-- name: PortsOfBatches :many
 SELECT p.batch_id, p.place_id, p.tier, p.col, pl.name AS place
   FROM port p JOIN place pl ON pl.school_id = p.school_id AND pl.id = p.place_id
@@ -792,6 +857,30 @@ func (q *Queries) PutLot(ctx context.Context, arg PutLotParams) error {
 	return err
 }
 
+const putOwnCrop = `-- name: PutOwnCrop :exec
+INSERT INTO own_crop (school_id, id, kin, name, retired) VALUES ($1, $2, $3, $4, $5)
+ON CONFLICT (school_id, id) DO UPDATE SET kin = excluded.kin, name = excluded.name, retired = excluded.retired
+`
+
+type PutOwnCropParams struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Kin      string
+	Name     string
+	Retired  bool
+}
+
+func (q *Queries) PutOwnCrop(ctx context.Context, arg PutOwnCropParams) error {
+	_, err := q.db.Exec(ctx, putOwnCrop,
+		arg.SchoolID,
+		arg.ID,
+		arg.Kin,
+		arg.Name,
+		arg.Retired,
+	)
+	return err
+}
+
 const putPorts = `-- name: PutPorts :exec
 INSERT INTO port (school_id, place_id, tier, col, batch_id)
 SELECT $1, unnest($2::uuid[]), unnest($3::int[]), unnest($4::int[]), $5
@@ -883,6 +972,20 @@ func (q *Queries) PutVariety(ctx context.Context, arg PutVarietyParams) error {
 		arg.Name,
 		arg.Retired,
 	)
+	return err
+}
+
+const renameCrop = `-- name: RenameCrop :exec
+SELECT rename_crop($1::text, $2::text)
+`
+
+type RenameCropParams struct {
+	Was string
+	Now string
+}
+
+func (q *Queries) RenameCrop(ctx context.Context, arg RenameCropParams) error {
+	_, err := q.db.Exec(ctx, renameCrop, arg.Was, arg.Now)
 	return err
 }
 

@@ -70,6 +70,61 @@ func (q *Queries) DropJob(ctx context.Context, id uuid.UUID) error {
 	return err
 }
 
+const give = `-- name: Give :exec
+INSERT INTO round_given (school_id, key, person_id, until_day) VALUES ($1, $2, $3, $4)
+ON CONFLICT (school_id, key) DO UPDATE SET person_id = excluded.person_id, until_day = excluded.until_day
+`
+
+type GiveParams struct {
+	SchoolID uuid.UUID
+	Key      string
+	PersonID uuid.UUID
+	UntilDay *time.Time
+}
+
+func (q *Queries) Give(ctx context.Context, arg GiveParams) error {
+	_, err := q.db.Exec(ctx, give,
+		arg.SchoolID,
+		arg.Key,
+		arg.PersonID,
+		arg.UntilDay,
+	)
+	return err
+}
+
+const given = `-- name: Given :many
+SELECT p.id, p.name, coalesce(g.key, '')::text AS key FROM person p
+  LEFT JOIN round_given g ON g.school_id = p.school_id AND g.person_id = p.id AND (g.until_day IS NULL OR g.until_day >= $1)
+ WHERE p.active AND p.kind <> 'program' ORDER BY p.kind, p.name
+`
+
+type GivenRow struct {
+	ID   uuid.UUID
+	Name string
+	Key  string
+}
+
+// Who does something on the round, and what of it is given to each on a day.
+func (q *Queries) Given(ctx context.Context, untilDay *time.Time) ([]GivenRow, error) {
+	rows, err := q.db.Query(ctx, given, untilDay)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []GivenRow
+	for rows.Next() {
+		var i GivenRow
+		if err := rows.Scan(&i.ID, &i.Name, &i.Key); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const jobTicks = `-- name: JobTicks :many
 SELECT split_part(e.data ->> 'task', ':', 2)::text AS job, max(e.happened_at)::timestamptz AS last FROM entry e
  WHERE e.kind = 'tick' AND e.happened_at >= $1 AND e.data ->> 'task' LIKE 'job:%'
@@ -133,5 +188,20 @@ func (q *Queries) PutJob(ctx context.Context, arg PutJobParams) error {
 		arg.PersonID,
 		arg.Retired,
 	)
+	return err
+}
+
+const takeBack = `-- name: TakeBack :exec
+DELETE FROM round_given WHERE key = $1 OR until_day < $2
+`
+
+type TakeBackParams struct {
+	Key   string
+	Today *time.Time
+}
+
+// What was given, and whatever was given for earlier days.
+func (q *Queries) TakeBack(ctx context.Context, arg TakeBackParams) error {
+	_, err := q.db.Exec(ctx, takeBack, arg.Key, arg.Today)
 	return err
 }

@@ -90,6 +90,23 @@ type Entry struct {
 	Sent        []byte
 }
 
+type Goal struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	Kind     string
+	Crop     string
+	Variety  string
+	Wanted   int
+	FromDay  time.Time
+	ByDay    time.Time
+	Harvest  bool
+	Sure     float64
+	Missing  string
+	Whom     string
+	Retired  bool
+}
+
 type ImportDraft struct {
 	SchoolID uuid.UUID
 	ID       uuid.UUID
@@ -121,6 +138,14 @@ type Night struct {
 	Day      time.Time
 	MinC     float64
 	SiteC    *float64
+}
+
+type OwnCrop struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Kin      string
+	Name     string
+	Retired  bool
 }
 
 type Person struct {
@@ -164,6 +189,8 @@ type Planned struct {
 	SowOn    time.Time
 	ReadyBy  time.Time
 	Settled  bool
+	GoalID   *uuid.UUID
+	Moves    []byte
 }
 
 type Port struct {
@@ -211,6 +238,13 @@ type Rollup struct {
 	Total    float64
 	Low      float64
 	High     float64
+}
+
+type RoundGiven struct {
+	SchoolID uuid.UUID
+	Key      string
+	PersonID uuid.UUID
+	UntilDay *time.Time
 }
 
 type School struct {

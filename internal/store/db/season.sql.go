@@ -90,7 +90,7 @@ func (q *Queries) DropNight(ctx context.Context, day time.Time) error {
 }
 
 const getPlanned = `-- name: GetPlanned :one
-SELECT school_id, id, crop, wanted, sow_on, ready_by, settled FROM planned WHERE id = $1
+SELECT school_id, id, crop, wanted, sow_on, ready_by, settled, goal_id, moves FROM planned WHERE id = $1
 `
 
 func (q *Queries) GetPlanned(ctx context.Context, id uuid.UUID) (Planned, error) {
@@ -104,6 +104,8 @@ func (q *Queries) GetPlanned(ctx context.Context, id uuid.UUID) (Planned, error)
 		&i.SowOn,
 		&i.ReadyBy,
 		&i.Settled,
+		&i.GoalID,
+		&i.Moves,
 	)
 	return i, err
 }
@@ -173,7 +175,7 @@ func (q *Queries) ListNights(ctx context.Context, arg ListNightsParams) ([]Night
 }
 
 const listPlanned = `-- name: ListPlanned :many
-SELECT school_id, id, crop, wanted, sow_on, ready_by, settled FROM planned WHERE NOT settled ORDER BY sow_on, id
+SELECT school_id, id, crop, wanted, sow_on, ready_by, settled, goal_id, moves FROM planned WHERE NOT settled ORDER BY sow_on, id
 `
 
 func (q *Queries) ListPlanned(ctx context.Context) ([]Planned, error) {
@@ -193,6 +195,8 @@ func (q *Queries) ListPlanned(ctx context.Context) ([]Planned, error) {
 			&i.SowOn,
 			&i.ReadyBy,
 			&i.Settled,
+			&i.GoalID,
+			&i.Moves,
 		); err != nil {
 			return nil, err
 		}

@@ -40,7 +40,30 @@ DELETE FROM seed_lot WHERE id = $1;
 SELECT EXISTS (SELECT FROM batch WHERE seed_lot_id = $1);
 
 -- name: CropValues :many
-SELECT crop, name, value FROM crop_value ORDER BY crop, name;
+-- A school's own values; of a crop of its own, without a name, whether it is in use.
+SELECT crop, name, value FROM crop_value
+UNION ALL SELECT kin || '~' || name, '', CASE WHEN retired THEN '' ELSE 'in use' END FROM own_crop
+ ORDER BY 1, 2;
+
+-- name: OwnCrops :many
+-- A batch is of a variety too.
+SELECT o.*, (EXISTS (SELECT FROM variety v WHERE v.crop = o.kin || '~' || o.name)
+  OR EXISTS (SELECT FROM planned p WHERE p.crop = o.kin || '~' || o.name)
+  OR EXISTS (SELECT FROM goal g WHERE g.crop = o.kin || '~' || o.name))::bool AS used
+  FROM own_crop o ORDER BY o.name;
+
+-- name: PutOwnCrop :exec
+INSERT INTO own_crop (school_id, id, kin, name, retired) VALUES ($1, $2, $3, $4, $5)
+ON CONFLICT (school_id, id) DO UPDATE SET kin = excluded.kin, name = excluded.name, retired = excluded.retired;
+
+-- name: DropOwnCrop :exec
+DELETE FROM own_crop WHERE id = $1;
+
+-- name: ForgetCrop :exec
+DELETE FROM crop_value WHERE crop = $1;
+
+-- name: RenameCrop :exec
+SELECT rename_crop(sqlc.arg(was)::text, sqlc.arg(now)::text);
 
 -- name: PutCropValue :exec
 INSERT INTO crop_value (school_id, crop, name, value) VALUES ($1, $2, $3, $4)

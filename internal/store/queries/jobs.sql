@@ -16,3 +16,17 @@ SELECT split_part(e.data ->> 'task', ':', 2)::text AS job, max(e.happened_at)::t
  WHERE e.kind = 'tick' AND e.happened_at >= sqlc.arg(since) AND e.data ->> 'task' LIKE 'job:%'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  GROUP BY 1;
+
+-- name: Given :many
+-- Who does something on the round, and what of it is given to each on a day.
+SELECT p.id, p.name, coalesce(g.key, '')::text AS key FROM person p
+  LEFT JOIN round_given g ON g.school_id = p.school_id AND g.person_id = p.id AND (g.until_day IS NULL OR g.until_day >= $1)
+ WHERE p.active AND p.kind <> 'program' ORDER BY p.kind, p.name;
+
+-- name: Give :exec
+INSERT INTO round_given (school_id, key, person_id, until_day) VALUES ($1, $2, $3, $4)
+ON CONFLICT (school_id, key) DO UPDATE SET person_id = excluded.person_id, until_day = excluded.until_day;
+
+-- name: TakeBack :exec
+-- What was given, and whatever was given for earlier days.
+DELETE FROM round_given WHERE key = $1 OR until_day < sqlc.arg(today);

@@ -1,0 +1,30 @@
+package help
+
+import (
+	"time"
+
+	"ulpa/core/say"
+)
+
+// News is something that a school meets new.
+type News struct {
+	On   time.Time
+	Says say.Words
+	Path string // where it is met
+}
+
+func on(year int, month time.Month, day int) time.Time {
+	return time.Date(year, month, day, 0, 0, 0, 0, time.UTC)
+}
+
+// All are the news, the latest first.
+var All = []News{
+	{on(2026, 11, 26), "The season: goals, and the plan that brings them about.", "/season"},
+	{on(2026, 11, 26), "Stops and tasks of the round are given to a crew or a person.", "/"},
+	{on(2026, 11, 26), "Crops of your own, from the nearest kind.", "/settings/own-crops"},
+	{on(2026, 11, 26), "Help beside every page, and a first week to walk through.", "/help"},
+	{on(2026, 11, 25), "Jobs of your own on the round, and minutes learned from how long things took.", "/settings/jobs"},
+	{on(2026, 11, 25), "A tank’s level is read as a depth where its shape or its marks are told.", "/settings/tanks"},
+	{on(2026, 11, 24), "Places, trays, tanks, packets and closed days are changed, copied, retired and put in order.", "/settings"},
+	{on(2026, 11, 24), "Programs read and write everything with a key.", "/settings/keys"},
+}

@@ -1,0 +1,235 @@
+// Package ical reads whole days from iCalendar files (RFC 5545) as calendars really export
+// them: folded oddly, with or without ends, repeated, moved and called off.
+//
+//	days, err := ical.DaysOf(text, from, to, zone)
+package ical
+
+import (
+	"cmp"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	ics "github.com/arran4/golang-ical"
+	"github.com/teambition/rrule-go"
+
+	"ulpa/core/calendar"
+	"ulpa/core/field"
+	"ulpa/core/say"
+)
+
+// Days is an event that lasts whole days.
+type Days struct {
+	ID       string // the same in the same file
+	Name     string
+	From, To calendar.Day // both included
+}
+
+// Read is what was found, and how many events were passed over: those at times of day, and
+// those that cannot be read.
+type Read struct {
+	Days            []Days
+	Timed, Unclear  int
+	CalledOff, Past int
+}
+
+// Bounds of what is read.
+const (
+	MaxFile   = 4 << 20
+	mostDays  = 120 // of one event
+	mostTimes = 400 // of a repeated one
+)
+
+// DaysOf reads the events that last whole days, and touch the days from one to another. A
+// repeated one stands there each time; what was moved or called off is as it is now. Midnight
+// to midnight, in whatever zone, is whole days too: some exports say it so.
+func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, err error) {
+	if len(text) > MaxFile {
+		return out, field.Refuse("text", "is larger than 4 MB")
+	}
+	text = mended(text)
+	cal, err := ics.ParseCalendar(strings.NewReader(text))
+	if err != nil || !strings.Contains(text, "BEGIN:VCALENDAR") || !strings.Contains(text, "END:VCALENDAR") {
+		return out, field.Refuse("text", "is not an iCalendar file: it begins with BEGIN:VCALENDAR")
+	}
+	moved := map[string]map[calendar.Day]bool{} // by event: the times that another line tells
+	for _, e := range cal.Events() {
+		if p := e.GetProperty(ics.ComponentPropertyRecurrenceId); p != nil {
+			if d, ok := dayOf(p.Value, zone); ok {
+				if moved[e.Id()] == nil {
+					moved[e.Id()] = map[calendar.Day]bool{}
+				}
+				moved[e.Id()][d] = true
+			}
+		}
+	}
+	seen := map[string]bool{}
+	for _, e := range cal.Events() {
+		one, whole, ok := spanOf(e, zone)
+		repeats := e.GetProperty(ics.ComponentPropertyRrule)
+		again := e.GetProperty(ics.ComponentPropertyRecurrenceId) != nil
+		switch {
+		case value(e, ics.ComponentPropertyStatus) == "CANCELLED":
+			out.CalledOff++
+			continue
+		case !ok:
+			out.Unclear++
+			continue
+		case !whole:
+			out.Timed++
+			continue
+		}
+		starts := []calendar.Day{one.From}
+		if repeats != nil && !again {
+			if starts, ok = times(e, one.From, to, zone); !ok {
+				out.Unclear++
+				continue
+			}
+			starts = slices.DeleteFunc(starts, func(d calendar.Day) bool { return moved[e.Id()][d] })
+		}
+		length := one.To - one.From
+		for _, d := range starts {
+			x := Days{Name: one.Name, From: d, To: d + length}
+			x.ID = e.Id() + " " + d.String()
+			if x.To < from || x.From > to {
+				out.Past++
+				continue
+			}
+			if key := x.Name + x.From.String() + x.To.String(); !seen[key] { // some exports hold everything twice
+				seen[key] = true
+				out.Days = append(out.Days, x)
+			}
+		}
+	}
+	slices.SortStableFunc(out.Days, func(a, b Days) int { return cmp.Or(cmp.Compare(a.From, b.From), strings.Compare(a.Name, b.Name)) })
+	return out, nil
+}
+
+// mended takes away what some programs put before and between lines.
+func mended(text string) string {
+	text = strings.TrimPrefix(text, "\ufeff")
+	text = strings.ReplaceAll(strings.ReplaceAll(text, "\r\n", "\n"), "\r", "\n")
+	var lines []string
+	for _, line := range strings.Split(text, "\n") {
+		if strings.TrimSpace(line) != "" {
+			lines = append(lines, line)
+		}
+	}
+	return strings.Join(lines, "\r\n") + "\r\n"
+}
+
+func value(e *ics.VEvent, p ics.ComponentProperty) string {
+	if x := e.GetProperty(p); x != nil {
+		return x.Value
+	}
+	return ""
+}
+
+// dayOf is the day of a date or a moment as it stands in a file.
+func dayOf(v string, zone *time.Location) (calendar.Day, bool) {
+	if len(v) < 8 {
+		return 0, false
+	}
+	if strings.HasSuffix(v, "Z") {
+		if t, err := time.Parse("20060102T150405Z", v); err == nil {
+			return calendar.Of(t.In(zone)), true
+		}
+	}
+	t, err := time.Parse("20060102", v[:8])
+	if err != nil {
+		return 0, false
+	}
+	return calendar.Of(t), true
+}
+
+// spanOf is from when to when an event lasts, and whether in whole days.
+func spanOf(e *ics.VEvent, zone *time.Location) (d Days, whole, ok bool) {
+	start, end := value(e, ics.ComponentPropertyDtStart), value(e, ics.ComponentPropertyDtEnd)
+	d.Name = strings.TrimSpace(ics.FromText(value(e, ics.ComponentPropertySummary)))
+	if d.From, ok = dayOf(start, zone); !ok {
+		return d, false, false
+	}
+	d.To = d.From
+	date := len(start) == 8
+	if end != "" {
+		last, fine := dayOf(end, zone)
+		if !fine || last < d.From {
+			return d, false, false
+		}
+		d.To = max(d.From, last-1) // the end is the day after; where it is the same day, some mean that day
+	} else if days, fine := daysLong(value(e, ics.ComponentPropertyDuration)); fine {
+		d.To = d.From + calendar.Day(days) - 1
+	}
+	midnight := func(v string) bool {
+		if strings.HasSuffix(v, "Z") {
+			t, err := time.Parse("20060102T150405Z", v)
+			return err == nil && t.In(zone).Format("150405") == "000000"
+		}
+		return strings.HasSuffix(v, "T000000")
+	}
+	whole = date || midnight(start) && midnight(end) && end != start
+	if d.To-d.From > mostDays {
+		return d, whole, false
+	}
+	return d, whole, true
+}
+
+// daysLong reads a duration of whole days or weeks.
+func daysLong(v string) (int, bool) {
+	v, ok := strings.CutPrefix(v, "P")
+	if !ok || v == "" {
+		return 0, false
+	}
+	n, err := strconv.Atoi(v[:len(v)-1])
+	switch {
+	case err != nil || n < 1:
+		return 0, false
+	case strings.HasSuffix(v, "D"):
+		return n, true
+	case strings.HasSuffix(v, "W"):
+		return 7 * n, true
+	}
+	return 0, false
+}
+
+// times are the days on which a repeated event begins, up to the last day asked about.
+func times(e *ics.VEvent, first, last calendar.Day, zone *time.Location) ([]calendar.Day, bool) {
+	option, err := rrule.StrToROption(value(e, ics.ComponentPropertyRrule))
+	if err != nil {
+		return nil, false
+	}
+	option.Dtstart = first.UTC()
+	if !option.Until.IsZero() { // a day counts whole, whatever its hour
+		option.Until = calendar.Of(option.Until).UTC()
+	}
+	rule, err := rrule.NewRRule(*option)
+	if err != nil {
+		return nil, false
+	}
+	left := map[calendar.Day]bool{}
+	for _, p := range e.GetProperties(ics.ComponentPropertyExdate) {
+		for _, v := range strings.Split(p.Value, ",") {
+			if d, ok := dayOf(strings.TrimSpace(v), zone); ok {
+				left[d] = true
+			}
+		}
+	}
+	var out []calendar.Day
+	next := rule.Iterator()
+	for range mostTimes {
+		t, more := next()
+		if !more || calendar.Of(t) > last {
+			break
+		}
+		if d := calendar.Of(t); !left[d] {
+			out = append(out, d)
+		}
+	}
+	return out, true
+}
+
+// Nothing tells that nothing was found.
+func (r Read) Nothing() say.Text {
+	return say.T("No whole days from now on; %d events at times of day, %d that cannot be read.", r.Timed, r.Unclear)
+}

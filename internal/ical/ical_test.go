@@ -1,0 +1,75 @@
+package ical_test
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"ulpa/core/calendar"
+	"ulpa/internal/ical"
+)
+
+// The ways in which real exports are odd.
+func TestOddCalendars(t *testing.T) {
+	zone, err := time.LoadLocation("Europe/London")
+	require.NoError(t, err)
+	from, to := calendar.Date(2027, 1, 1), calendar.Date(2027, 12, 31)
+	for name, x := range map[string]struct {
+		lines string
+		want  []string
+	}{
+		"an end is the day after":          {"DTSTART;VALUE=DATE:20270329\nDTEND;VALUE=DATE:20270410", []string{"2027-03-29 2027-04-09"}},
+		"no end is one day":                {"DTSTART;VALUE=DATE:20270503", []string{"2027-05-03 2027-05-03"}},
+		"an end on the same day":           {"DTSTART;VALUE=DATE:20270503\nDTEND;VALUE=DATE:20270503", []string{"2027-05-03 2027-05-03"}},
+		"days as a duration":               {"DTSTART;VALUE=DATE:20270503\nDURATION:P1W", []string{"2027-05-03 2027-05-09"}},
+		"a date without saying that it is": {"DTSTART:20270503", []string{"2027-05-03 2027-05-03"}},
+		"midnight to midnight":             {"DTSTART:20270503T000000\nDTEND:20270505T000000", []string{"2027-05-03 2027-05-04"}},
+		"midnight of a zone, in UTC":       {"DTSTART:20270502T230000Z\nDTEND:20270503T230000Z", []string{"2027-05-03 2027-05-03"}},
+		"midnight of a zone that is named": {
+			"DTSTART;TZID=Europe/London:20270503T000000\nDTEND;TZID=Europe/London:20270504T000000", []string{"2027-05-03 2027-05-03"},
+		},
+		"at a time of day":        {"DTSTART:20270503T090000Z\nDTEND:20270503T100000Z", nil},
+		"called off":              {"DTSTART;VALUE=DATE:20270503\nSTATUS:CANCELLED", nil},
+		"long ago":                {"DTSTART;VALUE=DATE:20200503", nil},
+		"an end before it begins": {"DTSTART;VALUE=DATE:20270503\nDTEND;VALUE=DATE:20270401", nil},
+		"every year":              {"DTSTART;VALUE=DATE:20200501\nRRULE:FREQ=YEARLY", []string{"2027-05-01 2027-05-01"}},
+		"each second Friday but one": {
+			"DTSTART;VALUE=DATE:20270108\nRRULE:FREQ=WEEKLY;INTERVAL=2;COUNT=4\nEXDATE;VALUE=DATE:20270122",
+			[]string{"2027-01-08 2027-01-08", "2027-02-05 2027-02-05", "2027-02-19 2027-02-19"},
+		},
+		"until an hour of the last day": {
+			"DTSTART;VALUE=DATE:20270105\nRRULE:FREQ=WEEKLY;UNTIL=20270119T235959Z",
+			[]string{"2027-01-05 2027-01-05", "2027-01-12 2027-01-12", "2027-01-19 2027-01-19"},
+		},
+		"a rule that nobody understands": {"DTSTART;VALUE=DATE:20270105\nRRULE:FREQ=SOMETIMES", nil},
+		"one time moved": {
+			"DTSTART;VALUE=DATE:20270105\nRRULE:FREQ=WEEKLY;COUNT=2\nEND:VEVENT\nBEGIN:VEVENT\nUID:1\nSUMMARY:Closed\nRECURRENCE-ID;VALUE=DATE:20270112\n" +
+				"DTSTART;VALUE=DATE:20270113", []string{"2027-01-05 2027-01-05", "2027-01-13 2027-01-13"},
+		},
+		"everything twice": {
+			"DTSTART;VALUE=DATE:20270503\nEND:VEVENT\nBEGIN:VEVENT\nUID:2\nSUMMARY:Closed\nDTSTART;VALUE=DATE:20270503", []string{"2027-05-03 2027-05-03"},
+		},
+	} {
+		for odd, wrap := range map[string]func(string) string{
+			"as the standard says": func(s string) string { return strings.ReplaceAll(s, "\n", "\r\n") },
+			"with a mark before it and empty lines, for another system": func(s string) string { return "\ufeff" + strings.ReplaceAll(s, "\n", "\n\n") },
+		} {
+			head := "BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\nX-WR-TIMEZONE:Mars/Base\nBEGIN:VEVENT\nUID:1\nSUMMARY:Clo\n sed\n"
+			text := wrap(head + x.lines + "\nEND:VEVENT\nEND:VCALENDAR\n")
+			got, err := ical.DaysOf(text, from, to, zone)
+			require.NoError(t, err, name)
+			var days []string
+			for _, d := range got.Days {
+				require.Equal(t, "Closed", d.Name, name)
+				days = append(days, d.From.String()+" "+d.To.String())
+			}
+			require.Equal(t, x.want, days, "%s, %s", name, odd)
+		}
+	}
+	for _, text := range []string{"", "hello", "BEGIN:VCALENDAR\nBEGIN:VEVENT\n"} {
+		_, err := ical.DaysOf(text, from, to, zone)
+		require.Error(t, err, text)
+	}
+}

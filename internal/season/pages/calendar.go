@@ -1,0 +1,112 @@
+package pages
+
+import (
+	"errors"
+	"io"
+	"net/http"
+	"strconv"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/calendar"
+	"ulpa/core/field"
+	"ulpa/core/say"
+	"ulpa/internal/face"
+	"ulpa/internal/ical"
+	"ulpa/internal/season"
+	"ulpa/internal/who"
+)
+
+func routes(s *face.Server) []face.Route {
+	p := Pages{s}
+	return []face.Route{
+		{On: "GET /season/calendar", Answer: p.calendarPage},
+		{On: "POST /season/calendar", Answer: p.readCalendar, Send: []string{"text", "x"}},
+		{On: "POST /season/calendar/close", Answer: p.closeDays, Send: []string{"pick", "0"}},
+	}
+}
+
+// calendarView asks for a calendar, and then which of its days are closed.
+type calendarView struct {
+	Form  face.Form
+	Found []foundView
+	Says  string
+}
+
+type foundView struct{ ID, From, To, Name, Shown string }
+
+func (calendarView) Title() say.Text { return say.T("Closed days from a calendar") }
+
+func (s Pages) calendarPage(c *gin.Context) error {
+	_, w := s.Me(c)
+	if err := w.Must(who.Settings); err != nil {
+		return err
+	}
+	s.Render(c, http.StatusOK, "calendar", "Season", calendarView{Form: face.FormOf(nil, w.Prefs)})
+	return nil
+}
+
+func (s Pages) readCalendar(c *gin.Context) error {
+	_, w := s.Me(c)
+	text := ""
+	if file, _, err := c.Request.FormFile("file"); err == nil {
+		defer func() { _ = file.Close() }()
+		b, err := io.ReadAll(io.LimitReader(file, ical.MaxFile+1))
+		if err != nil {
+			return err
+		}
+		text = string(b)
+	}
+	f := face.ReadForm(c, w.Prefs)
+	if pasted := c.PostForm("text"); pasted != "" {
+		text = pasted
+		f.Values.Set("text", pasted)
+	}
+	got, err := season.ReadCalendar(s.Store, w, text)
+	v, status := calendarView{Form: f}, http.StatusOK
+	switch {
+	case err != nil && f.Refuse(err):
+		status = http.StatusUnprocessableEntity
+	case err != nil:
+		return err
+	}
+	for _, d := range got.Days {
+		x := foundView{d.ID, d.From.String(), d.To.String(), d.Name, w.Prefs.Say(d.From.Long())}
+		if d.To > d.From {
+			x.Shown = w.Prefs.T("%s to %s", d.From.Long(), d.To.Long())
+		}
+		v.Found = append(v.Found, x)
+	}
+	if v.Found != nil {
+		v.Says = w.Prefs.T("%d events of whole days; %d at times of day, %d called off and %d that cannot be read were passed over.",
+			len(v.Found), got.Timed, got.CalledOff, got.Unclear)
+	}
+	s.Render(c, status, "calendar", "Season", v)
+	return nil
+}
+
+func (s Pages) closeDays(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	f := face.ReadForm(c, w.Prefs)
+	at := func(name string, i int) string {
+		if list := f.Values[name]; i >= 0 && i < len(list) {
+			return list[i]
+		}
+		return ""
+	}
+	var list []ical.Days
+	for _, pick := range f.Values["pick"] {
+		i, wrong := strconv.Atoi(pick)
+		from, noFrom := calendar.ParseDay(at("from", i))
+		to, noTo := calendar.ParseDay(at("to", i))
+		if err := errors.Join(wrong, noFrom, noTo); err != nil {
+			return field.Refuse("days", "choose the days that are closed")
+		}
+		list = append(list, ical.Days{ID: at("id", i), Name: at("name", i), From: from, To: to})
+	}
+	added, err := season.CloseAll(ctx, s.Store, w, list)
+	if err != nil {
+		return err
+	}
+	return s.Lead(c, face.Outcome{Says: say.T("Added: %d. What was there already stays.", added), To: "/settings/closures"})
+}
