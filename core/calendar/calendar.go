@@ -7,6 +7,8 @@ package calendar
 
 import (
 	"encoding/json"
+	"slices"
+	"strings"
 	"time"
 
 	"ulpa/core/say"
@@ -79,12 +81,90 @@ type Closure struct {
 	Name     string
 }
 
-// School says on which days somebody is there: Monday to Friday outside closures.
-type School struct{ Closures []Closure }
+// Period is a time in every week in which a group works.
+type Period struct {
+	Weekday int // 1 (Monday) to 7
+	Minutes int
+	Whom    string // who has it
+}
+
+// Special is days with minutes of their own, whatever is usual: exam weeks, a day on which
+// somebody comes in though it is closed.
+type Special struct {
+	Closure
+	Minutes int // for work, on each of them
+}
+
+// School says on which days somebody is there: Monday to Friday, and where there is a period,
+// outside closures; and on closed days that have minutes nevertheless.
+type School struct {
+	Closures []Closure
+	Periods  []Period
+	Specials []Special
+	Terms    []Closure // by name, from their first day to their last
+}
+
+// special is what was said of the day on its own.
+func (s School) special(d Day) (minutes int, ok bool) {
+	for _, x := range s.Specials {
+		if d >= x.From && d <= x.To {
+			return x.Minutes, true
+		}
+	}
+	return 0, false
+}
+
+// number is 1 for Monday to 7 for Sunday.
+func (d Day) number() int { return int(d-d.Monday()) + 1 }
+
+// Minutes are those for work on a day: of its periods, where any are told, else as many as
+// usual on every open day.
+func (s School) Minutes(d Day, usual int) int {
+	if m, ok := s.special(d); ok {
+		return m
+	}
+	if !s.Open(d) {
+		return 0
+	}
+	if s.Periods == nil {
+		return usual
+	}
+	sum := 0
+	for _, p := range s.Periods {
+		if p.Weekday == d.number() {
+			sum += p.Minutes
+		}
+	}
+	return sum
+}
+
+// Whom are those who have the day's periods, in a line; "": nobody in particular.
+func (s School) Whom(d Day) string {
+	var all []string
+	for _, p := range s.Periods {
+		if p.Weekday == d.number() && p.Whom != "" && !slices.Contains(all, p.Whom) {
+			all = append(all, p.Whom)
+		}
+	}
+	return strings.Join(all, ", ")
+}
+
+// Term is the name of the term that the day is in; "": none.
+func (s School) Term(d Day) string {
+	for _, t := range s.Terms {
+		if d >= t.From && d <= t.To {
+			return t.Name
+		}
+	}
+	return ""
+}
 
 // Open tells whether somebody is there on the day.
 func (s School) Open(d Day) bool {
-	if w := d.Weekday(); w == time.Saturday || w == time.Sunday {
+	if m, ok := s.special(d); ok && m > 0 {
+		return true
+	}
+	if n := d.number(); n > 5 && !slices.ContainsFunc(s.Periods, func(p Period) bool { return p.Weekday == n }) {
 		return false
 	}
 	for _, c := range s.Closures {

@@ -168,12 +168,11 @@ type Taken struct {
 }
 
 // GoalSeason is the question that goals put to a season: their batches, and what stands
-// already for as long as it is expected to.
-func GoalSeason(batches []GoalBatch, places []GoalPlace, taken []Taken, today calendar.Day, closed []calendar.Closure, minutes float64) SeasonInput {
-	in := SeasonInput{From: today, To: today + 28, Workdays: schoolWeek, Closed: closed}
-	if minutes > 0 {
-		in.Minutes = &minutes
-	}
+// already for as long as it is expected to. Moves are made on the days on which the group
+// works, within their minutes: those of the school's periods, else as many as usual.
+func GoalSeason(batches []GoalBatch, places []GoalPlace, taken []Taken, today calendar.Day, school calendar.School, usual int) SeasonInput {
+	open := func(d calendar.Day) bool { return school.Minutes(d, usual) > 0 }
+	in := SeasonInput{From: today, To: today + 28, Workdays: schoolWeek, Open: open}
 	inUse := map[string]float64{}
 	for _, t := range taken {
 		inUse[t.Place] += t.Room
@@ -185,15 +184,19 @@ func GoalSeason(batches []GoalBatch, places []GoalPlace, taken []Taken, today ca
 		in.To = min(max(in.To, b.ReadyBy), today+MaxSeasonDays-1)
 		in.Batches = append(in.Batches, b.SeasonBatch)
 	}
-	school := calendar.School{Closures: closed}
+	for d := in.From; d <= in.To; d++ {
+		if m := float64(school.Minutes(d, usual)); m > 0 {
+			in.MinutesOn = append(in.MinutesOn, DayMinutes{d, &m})
+		}
+	}
 	for i, t := range taken {
 		end := max(t.Until, today+1)
-		for end < in.To && !school.Open(end) {
+		for end < in.To && !open(end) {
 			end++
 		}
-		if !school.Open(end) || end > in.To {
+		if !open(end) || end > in.To {
 			end = in.To
-			for end > today && !school.Open(end) {
+			for end > today && !open(end) {
 				end--
 			}
 		}
@@ -212,9 +215,9 @@ func GoalSeason(batches []GoalBatch, places []GoalPlace, taken []Taken, today ca
 }
 
 // Nearest are the days around the one that is wanted on which a batch could be ready, sown
-// from a day on, by its stages and the closed days alone; 0: none within two months.
-func (b GoalBatch) Nearest(closed []calendar.Closure, from calendar.Day) (earlier, later calendar.Day) {
-	in := Input{ReadyBy: b.ReadyBy, EarlyDays: int(b.ReadyBy - b.ReadyFrom), Workdays: schoolWeek, Closed: closed, from: &from}
+// from a day on, by its stages and the days that are open alone; 0: none within two months.
+func (b GoalBatch) Nearest(open func(calendar.Day) bool, from calendar.Day) (earlier, later calendar.Day) {
+	in := Input{ReadyBy: b.ReadyBy, EarlyDays: int(b.ReadyBy - b.ReadyFrom), Workdays: schoolWeek, open: open, from: &from}
 	first := from
 	for _, s := range b.Stages {
 		in.Stages = append(in.Stages, Stage{Name: s.Name, Days: s.Days, HoldDays: s.HoldDays})

@@ -2,7 +2,9 @@ package plan_test
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -18,16 +20,24 @@ import (
 func TestGoalsComeTrue(t *testing.T) {
 	r := rand.New(rand.NewPCG(2, 4))
 	today := calendar.Date(2027, 3, 18)
-	closed := []calendar.Closure{{From: today + 20, To: today + 31}}
+	school := calendar.School{Closures: []calendar.Closure{{From: today + 20, To: today + 31}}}
 	places := []plan.GoalPlace{
-		{Name: "bench", Raises: true, Room: 300, Systems: []string{"pot"}},
-		{Name: "tower", Room: 36, Systems: []string{"tower"}},
+		{Name: "bench", Raises: true, Room: 80, Systems: []string{"pot"}},
+		{Name: "tower", Room: 24, Systems: []string{"tower"}},
 		{Name: "bed", Room: 1e6, Systems: []string{"bed", "pot"}},
 	}
-	taken := []plan.Taken{{Place: "tower", Room: 20, Until: today + 30}, {Place: "bench", Room: 400, Until: today + 2}}
+	weeks := calendar.School{
+		Closures: school.Closures, Periods: []calendar.Period{{Weekday: 2, Minutes: 60}, {Weekday: 4, Minutes: 30}, {Weekday: 6, Minutes: 20}},
+		Specials: []calendar.Special{{Closure: calendar.Closure{From: today + 25, To: today + 25}, Minutes: 15}},
+	}
+	taken := []plan.Taken{{Place: "tower", Room: 20, Until: today + 30}, {Place: "bench", Room: 80, Until: today + 2}}
 	all := crop.All()
-	grown, impossible := 0, 0
+	grown, impossible, ways, causes := 0, 0, map[string]int{}, map[string]int{}
 	for range 25 {
+		school := school
+		if r.IntN(2) == 0 {
+			school = weeks
+		}
 		var goals []plan.Goal
 		for i := range 6 {
 			g := plan.Goal{
@@ -38,7 +48,7 @@ func TestGoalsComeTrue(t *testing.T) {
 			goals = append(goals, g)
 		}
 		batches := plan.BatchesFor(goals, places)
-		in := plan.GoalSeason(batches, places, taken, today, closed, 45)
+		in := plan.GoalSeason(batches, places, taken, today, school, 10)
 		in.GoodEnough = 0.01
 		s, err := plan.PlanSeason(in, looks(60))
 		require.NoError(t, err)
@@ -58,10 +68,10 @@ func TestGoalsComeTrue(t *testing.T) {
 				continue
 			}
 			impossible++
-			if _, later := b.Nearest(closed, today); later > 0 && len(b.Stages[len(b.Stages)-1].Where) > 0 {
+			if _, later := b.Nearest(in.Open, today); later > 0 && len(b.Stages[len(b.Stages)-1].Where) > 0 {
 				g.From, g.By, g.Weekly = later, later, false
 				again := plan.BatchesFor([]plan.Goal{g}, places)
-				alone, err := plan.PlanSeason(plan.GoalSeason(again, places, nil, today, closed, 0), looks(20))
+				alone, err := plan.PlanSeason(plan.GoalSeason(again, places, nil, today, school, 1e6), looks(20))
 				require.NoError(t, err)
 				if stands(again[0], places) {
 					require.NotEqual(t, plan.Impossible, alone.Batches[0].Why, "%s on %s", g.Crop.Name, later)
@@ -74,12 +84,103 @@ func TestGoalsComeTrue(t *testing.T) {
 				require.LessOrEqual(t, v, in.Places[p].Room+1e-6)
 			}
 		}
-		for _, v := range load.Minutes {
-			require.LessOrEqual(t, v, 45+1e-6)
+		for d, v := range load.Minutes {
+			require.LessOrEqual(t, v, float64(school.Minutes(today+calendar.Day(d), 10))+1e-6)
 		}
+		for i, line := range s.Batches[:len(batches)] {
+			if line.Grown {
+				heeded(t, r, batches[i], line, places, school)
+				continue
+			}
+			c := plan.Because(in, s, i)
+			causes[c.Kind]++
+			require.Equal(t, line.Why == plan.Impossible, slices.Contains([]string{plan.CauseSoon, plan.CauseClosed, plan.CauseNowhere}, c.Kind) ||
+				c.Kind == plan.CauseMinutes && c.From == 0, "%+v", c)
+			if c.Kind == plan.CauseRoom {
+				at := slices.IndexFunc(in.Places, func(p plan.SeasonPlace) bool { return p.Name == c.Place })
+				stand := slices.IndexFunc(batches[i].Stages, func(s plan.SeasonStage) bool { return s.Name == c.Stage })
+				for _, x := range batches[i].Stages[stand].Where {
+					if x.Place == c.Place {
+						require.Greater(t, load.Rooms[at][c.From-today]+x.RoomEach*float64(batches[i].Plants), in.Places[at].Room)
+					}
+				}
+			}
+			for _, w := range plan.Ways(in, s, i) {
+				ways[w.Kind]++
+				leads(t, w, batches, i, s, func(batches []plan.GoalBatch, extra ...calendar.Special) plan.SeasonInput {
+					school := school
+					school.Specials = append(slices.Clone(school.Specials), extra...)
+					return plan.GoalSeason(batches, places, taken, today, school, 10)
+				})
+			}
+		}
+	}
+	for _, kind := range []string{plan.CauseSoon, plan.CauseClosed, plan.CauseNowhere, plan.CauseRoom, plan.CauseMinutes} {
+		require.Greater(t, causes[kind], 0, "%s: %v", kind, causes)
+	}
+	for _, kind := range []string{plan.WayLater, plan.WayEarlier, plan.WayFewer, plan.WayWait, plan.WayOpen, plan.WayOther} {
+		require.Greater(t, ways[kind], 0, "%s: %v", kind, ways)
 	}
 	require.Greater(t, grown, 50)
 	require.Greater(t, impossible, 10)
+}
+
+// heeded pins a batch as it was planned, or away from that, and it is so.
+func heeded(t *testing.T, r *rand.Rand, b plan.GoalBatch, line plan.SeasonLine, places []plan.GoalPlace, school calendar.School) {
+	at := line.Moves[r.IntN(len(line.Moves))]
+	p := plan.Pin{Stage: at.Stage, Not: r.IntN(2) == 0}
+	if r.IntN(2) == 0 {
+		p.Day = at.Day
+	} else {
+		p.Place = at.Place
+	}
+	in := plan.GoalSeason([]plan.GoalBatch{b.Heed(plan.Wish{}.Set(p))}, places, nil, line.Moves[0].Day-3, school, 1e6)
+	s, err := plan.PlanSeason(in, looks(20))
+	require.NoError(t, err)
+	if !p.Not {
+		require.True(t, s.Batches[0].Grown)
+	}
+	for _, m := range s.Batches[0].Moves {
+		only := slices.IndexFunc(b.Stages, func(s plan.SeasonStage) bool { return s.Name == m.Stage && len(s.Where) == 1 }) >= 0
+		if m.Stage == p.Stage {
+			require.True(t, p.Day == 0 || (m.Day == p.Day) != p.Not)
+			require.True(t, p.Place == "" || (m.Place == p.Place) != p.Not || only)
+		}
+	}
+}
+
+// leads goes a way that was offered: the batch is grown, every other as it was, for no more
+// than was said.
+func leads(t *testing.T, w plan.Way, batches []plan.GoalBatch, i int, s plan.Season, season func([]plan.GoalBatch, ...calendar.Special) plan.SeasonInput) {
+	batches = slices.Clone(batches)
+	for n, line := range s.Batches[:len(batches)] {
+		batches[n].Kept, batches[n].KeptReady = line.Moves, line.Ready
+	}
+	var extra []calendar.Special
+	lost, was := 0.0, batches[i].Value
+	switch w.Kind {
+	case plan.WayOpen:
+		extra = append(extra, calendar.Special{Closure: calendar.Closure{From: w.Open, To: w.Open}, Minutes: int(math.Ceil(w.Minutes))})
+	case plan.WayOther:
+		lost = batches[w.Other].Value * float64(w.Fewer) / float64(batches[w.Other].Plants)
+		if w.Plants == 0 {
+			batches[w.Other].Value, batches[w.Other].ReadyFrom = 0, batches[w.Other].ReadyBy
+		} else {
+			batches[w.Other] = batches[w.Other].Heed(w.Wish(plan.Wish{}))
+		}
+	case plan.WayFewer:
+		lost = batches[i].Value * float64(w.Fewer) / float64(batches[i].Plants)
+		fallthrough
+	default:
+		batches[i] = batches[i].Heed(w.Wish(plan.Wish{}))
+	}
+	batches[i].Value += 1e7 // whatever it costs
+	in := season(batches, extra...)
+	in.GoodEnough = 0.5
+	now, err := plan.PlanSeason(in, looks(60))
+	require.NoError(t, err)
+	require.True(t, now.Batches[i].Grown, "%+v", w)
+	require.LessOrEqual(t, now.Cost+lost, s.Cost-was+w.Cost+1e-6, "%+v", w)
 }
 
 // stands tells whether each stage of a batch has a place with room for all of it.

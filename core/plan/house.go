@@ -2,6 +2,8 @@ package plan
 
 import (
 	"slices"
+
+	"ulpa/core/calendar"
 )
 
 // tolerance is how far a sum may pass a limit, for rounding.
@@ -30,7 +32,24 @@ type job struct {
 	lo, hi                     []int // of each move, and of ready
 	width                      int   // most days of a window
 	kept                       *route
+	never                      map[barred]bool // nil: every day will do
 }
+
+// barred is a move, and a day on which it may not be.
+type barred struct{ move, day int }
+
+// bar keeps a move from some days.
+func (j *job) bar(move int, on []calendar.Day, first calendar.Day) {
+	for _, d := range on {
+		if j.never == nil {
+			j.never = map[barred]bool{}
+		}
+		j.never[barred{move, int(d - first)}] = true
+	}
+}
+
+// may tells whether a move can be made on a day, as far as its batch goes.
+func (j *job) may(move, day int) bool { return j.never == nil || !j.never[barred{move, day}] }
 
 type leg struct {
 	days, hold    int
@@ -61,7 +80,9 @@ func limit(v *float64) float64 {
 
 func (in SeasonInput) house() *house {
 	h := &house{days: int(in.To-in.From) + 1}
-	h.open, h.minutes = openDays(in.From, in.To, in.Workdays, in.Closed).on, make([]float64, h.days)
+	open := openDays(in.From, in.To, in.Workdays, in.Closed)
+	open.only(in.Open)
+	h.open, h.minutes = open.on, make([]float64, h.days)
 	for d := range h.days {
 		h.minutes[d] = limit(in.Minutes)
 	}
@@ -121,7 +142,14 @@ func (h *house) job(in SeasonInput, b SeasonBatch, index map[string]int) job {
 	j.lo[k], j.hi[k] = max(0, int(b.ReadyFrom-in.From)), min(h.days-1, j.by)
 	for i := k - 1; i >= 0; i-- {
 		j.lo[i], j.hi[i] = max(0, j.lo[i+1]-j.legs[i].days-j.legs[i].hold), j.hi[i+1]-j.legs[i].days
+		if on := b.Stages[first+i].On; on > 0 {
+			j.lo[i], j.hi[i] = max(j.lo[i], int(on-in.From)), min(j.hi[i], int(on-in.From))
+		}
 	}
+	for i := range k {
+		j.bar(i, b.Stages[first+i].NotOn, in.From)
+	}
+	j.bar(k, b.ReadyNotOn, in.From)
 	if j.under {
 		j.lo[0] = int(b.Done[first].Day - in.From)
 		j.hi[0] = j.lo[0]
@@ -156,7 +184,7 @@ func (j *job) keep(h *house, in SeasonInput, b SeasonBatch, index map[string]int
 	}
 	r.at = append(r.at, int32(b.KeptReady-in.From))
 	for i, d := range r.at {
-		if int(d) < j.lo[i] || int(d) > j.hi[i] || (i > 0 || !j.under) && !h.open[d] {
+		if int(d) < j.lo[i] || int(d) > j.hi[i] || (i > 0 || !j.under) && !h.open[d] || !j.may(i, int(d)) {
 			return
 		}
 		if i > 0 {

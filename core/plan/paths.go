@@ -49,7 +49,7 @@ func (f *finder) best(j *job, p *prices, scale float64, used *usage) float64 {
 	any := false
 	for d := j.lo[k]; d <= j.hi[k]; d++ {
 		c := inf
-		if h.open[d] && f.fits(j.readyMinutes, d, used) {
+		if h.open[d] && j.may(k, d) && f.fits(j.readyMinutes, d, used) {
 			c, any = j.early*float64(j.by-d), true
 			if p != nil {
 				c += scale * p.minutes[d] * j.readyMinutes
@@ -111,7 +111,7 @@ func (f *finder) leg(j *job, i int, p *prices, scale float64, used *usage) (any 
 		}
 		for t := lo; t <= hi; t++ {
 			begins := i > 0 || !j.under
-			if begins && (!f.h.open[t] || !f.fits(l.minutes, t, used)) {
+			if begins && (!f.h.open[t] || !j.may(i, t) || !f.fits(l.minutes, t, used)) {
 				continue
 			}
 			a, b := max(t+l.days, from), min(t+l.days+l.hold, to, int(f.reach[max(0, t)-first]))

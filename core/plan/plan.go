@@ -27,7 +27,8 @@ type Input struct {
 	Stages    []Stage
 	Workdays  []int
 	Closed    []calendar.Closure
-	from      *calendar.Day // nothing is sown or moved before
+	from      *calendar.Day           // nothing is sown or moved before
+	open      func(calendar.Day) bool // nil: workdays outside closures
 }
 
 // Move is what happens on a day: "sow", then each stage's name on the day it ends.
@@ -160,7 +161,18 @@ func (in Input) openDays() days {
 	if in.from != nil {
 		first = min(max(first, *in.from), in.ReadyBy+reach)
 	}
-	return openDays(first, in.ReadyBy+reach, in.Workdays, in.Closed)
+	d := openDays(first, in.ReadyBy+reach, in.Workdays, in.Closed)
+	d.only(in.open)
+	return d
+}
+
+// only marks the days that open says instead, if it is there.
+func (d days) only(open func(calendar.Day) bool) {
+	for i := range d.on {
+		if open != nil {
+			d.on[i] = open(d.first + calendar.Day(i))
+		}
+	}
 }
 
 // openDays marks the workdays outside every closure.

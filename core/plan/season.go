@@ -30,6 +30,8 @@ type SeasonStage struct {
 	WaitCost                  float64 // a plant and held day
 	MinutesFixed, MinutesEach float64 // of the move that begins it
 	Where                     []Stand
+	On                        calendar.Day   // it begins on this day and no other; 0: any
+	NotOn                     []calendar.Day // it does not begin on these
 }
 
 // Placed is a stage begun on a day at a place.
@@ -51,8 +53,9 @@ type SeasonBatch struct {
 	Done                                []Placed // moves made before the season begins
 	// Kept is how it was planned before, the days of its moves and of ready. It stays where
 	// nothing is lost by that.
-	Kept      []Placed
-	KeptReady calendar.Day
+	Kept       []Placed
+	KeptReady  calendar.Day
+	ReadyNotOn []calendar.Day // it is not to be ready on these
 }
 
 // DayMinutes replaces the minutes of a day; nil: no limit.
@@ -66,7 +69,8 @@ type SeasonInput struct {
 	From, To  calendar.Day
 	Workdays  []int // 1 (Monday) to 7
 	Closed    []calendar.Closure
-	Minutes   *float64 // for moves on an open day; nil: no limit
+	Open      func(calendar.Day) bool // nil: workdays outside closures
+	Minutes   *float64                // for moves on an open day; nil: no limit
 	MinutesOn []DayMinutes
 	Places    []SeasonPlace
 	Batches   []SeasonBatch

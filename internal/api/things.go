@@ -18,6 +18,7 @@ import (
 // sorts are the kinds of things that programs read and change.
 var sorts = []things.Sort{
 	site.PlaceKind, site.TrayKind, site.TankKind, nursery.LotKind, nursery.VarietyKind, season.ClosureKind,
+	season.TermKind, season.SpecialKind, season.PeriodKind,
 	round.JobKind, crops.OwnKind, goals.Kind,
 }
 

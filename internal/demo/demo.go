@@ -171,6 +171,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 		}, things.New)
 		return err
 	})
+	b.weeks()
 	b.goals()
 	b.do("given", func() error {
 		return round.Give(b.ctx, b.store, b.me, []round.Gift{{Key: walk.StopKey(b.ids["Jar shelf"].String()), To: b.people["Coracle"].Person}})

@@ -5,8 +5,41 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/internal/goals"
+	"ulpa/internal/season"
 	"ulpa/internal/things"
 )
+
+// weeks are the made-up school's terms, its exam week, and who has which day's period.
+func (b *builder) weeks() {
+	day := func(month time.Month, d int) calendar.Day { return calendar.Date(2027, month, d) + b.shift }
+	for _, t := range []season.Days{
+		{Name: "Spring term", From: day(1, 5), To: day(3, 28)}, {Name: "Summer term", From: day(4, 10), To: day(7, 23)},
+	} {
+		b.do("term", func() error {
+			t.ID = b.id()
+			_, err := season.TermKind.Put(b.ctx, b.store, b.me, t, things.New)
+			return err
+		})
+	}
+	b.do("exam week", func() error {
+		exams := season.Days{ID: b.id(), Name: "Exams", From: day(6, 7), To: day(6, 11), Minutes: 15}
+		_, err := season.SpecialKind.Put(b.ctx, b.store, b.me, exams, things.New)
+		return err
+	})
+	for _, p := range []season.Period{
+		{Weekday: "1", Starts: "10:40", Minutes: 45, Whom: "Punt"},
+		{Weekday: "2", Starts: "10:40", Minutes: 45, Whom: "Skiff"},
+		{Weekday: "3", Starts: "13:15", Minutes: 45, Whom: "Dory"},
+		{Weekday: "4", Starts: "10:40", Minutes: 45, Whom: "Coracle"},
+		{Weekday: "5", Starts: "09:00", Minutes: 45, Whom: "Punt and Skiff"},
+	} {
+		b.do("period", func() error {
+			p.ID = b.id()
+			_, err := season.PeriodKind.Put(b.ctx, b.store, b.me, p, things.New)
+			return err
+		})
+	}
+}
 
 // goals are what the made-up school wants from its spring and summer; one is wanted too soon.
 func (b *builder) goals() {

@@ -3,6 +3,7 @@ package goals
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 
 	"github.com/google/uuid"
 
@@ -27,11 +28,15 @@ type Batch struct {
 	// Of one that cannot be: the nearest days on which it could be ready; 0: none.
 	Earlier, Later calendar.Day
 	Sown           bool // it has begun already, as it was kept
+	Real                // what has become of it, where it was sown
 	Plants, Cells  int
+	Again          int       // it makes up for what came of this many sowings before it
+	Wish           plan.Wish // what was said of it
+	Stages         []plan.SeasonStage
 }
 
 // planned tells whether it is still to be sown, on days and in places that were found.
-func (b Batch) planned() bool { return !b.Sown && b.Why == "" }
+func (b Batch) planned() bool { return !b.Sown && b.Why == "" && !b.Wish.Skip }
 
 // Line is a goal with its batches.
 type Line struct {
@@ -49,6 +54,14 @@ func (l Line) Missed() (n int) {
 	return n
 }
 
+// Late is by how many days the latest of its batches is behind.
+func (l Line) Late() (days int) {
+	for _, b := range l.Batches {
+		days = max(days, b.Late)
+	}
+	return days
+}
+
 // Room is how full a place is in each week from the first.
 type Room struct {
 	Name  string
@@ -64,12 +77,20 @@ type Outlook struct {
 	Lines            []Line
 	Rooms            []Room
 	Minutes          []float64 // for moves, by week
-	PerWeek          float64   // that there are, on open days of a whole week
-	Closures         []calendar.Closure
+	There            []float64 // minutes that there are, by week
+	School           calendar.School
 	Cost, Bound, Gap float64
 	Changes          []say.Text // what the plan would change of what was kept
 	Tag              string     // of the plan
 	kept             []kept
+	question         question
+}
+
+// question is what was asked of the season, and what came of it: for ways out.
+type question struct {
+	in     plan.SeasonInput
+	answer plan.Season
+	ids    []uuid.UUID // of the batches that are still to be sown, as in the question
 }
 
 // kept is a sowing as it was kept.
@@ -80,6 +101,9 @@ type kept struct {
 	Moves      []plan.Placed
 	Sow, Ready calendar.Day
 	Sown       bool
+	Batch      *uuid.UUID // that it became
+	Closed     bool
+	Came       int // plants, of a batch that is closed
 }
 
 func (o *Outlook) keptAs(id uuid.UUID) (kept, bool) {
@@ -101,10 +125,15 @@ const goodEnough = 0.002
 // Look works the season out. It stands until somebody writes, or the day ends.
 func Look(ctx context.Context, s *store.Store, w who.Who) (o Outlook, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		o, err = store.Keep(ctx, tx, "season "+w.Day(tx.Now).String(), func() (Outlook, error) { return look(ctx, tx) })
+		o, err = Ahead(ctx, tx)
 		return err
 	})
 	return o, err
+}
+
+// Ahead is Look within a transaction that reads.
+func Ahead(ctx context.Context, tx *store.Tx) (Outlook, error) {
+	return store.Keep(ctx, tx, "season "+tx.Who.Day(tx.Now).String(), func() (Outlook, error) { return look(ctx, tx) })
 }
 
 func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
@@ -117,12 +146,14 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	if err != nil {
 		return o, err
 	}
-	school, err := season.Calendar(ctx, tx)
-	if err != nil {
+	if o.School, err = season.Calendar(ctx, tx); err != nil {
 		return o, err
 	}
-	o.Closures = school.Closures
 	if err := o.readKept(ctx, tx); err != nil {
+		return o, err
+	}
+	wishes, err := wishesOf(ctx, tx)
+	if err != nil {
 		return o, err
 	}
 	var wanted []plan.Goal
@@ -136,21 +167,28 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 			Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing,
 		})
 	}
-	places, taken, err := standing(ctx, tx, o.Today)
+	now, err := standing(ctx, tx, o.Today)
 	if err != nil {
 		return o, err
 	}
-	batches := plan.BatchesFor(wanted, places)
 	var open []plan.GoalBatch
-	for _, b := range batches {
-		k, ok := o.keptAs(o.idOf(b))
-		if ok && k.Sown {
-			continue
+	for _, b := range plan.BatchesFor(wanted, now.places) {
+		for _, x := range o.parts(b, now) {
+			x.Wish = wishes[x.ID]
+			if !x.Sown {
+				b := b.Fewer(x.Plants).Heed(x.Wish)
+				b.Name = x.ID.String()
+				k, _ := o.keptAs(x.ID)
+				b.Kept, b.KeptReady = k.Moves, k.Ready
+				x.From, x.By, x.Plants, x.Cells, x.Stages = b.ReadyFrom, b.ReadyBy, b.Plants, b.Cells, b.Stages
+				if !x.Wish.Skip {
+					open, o.question.ids = append(open, b), append(o.question.ids, x.ID)
+				}
+			}
+			o.Lines[b.Goal].Batches = append(o.Lines[b.Goal].Batches, x)
 		}
-		b.Kept, b.KeptReady = k.Moves, k.Ready
-		open = append(open, b)
 	}
-	in := plan.GoalSeason(open, places, taken, o.Today, school.Closures, float64(tx.Who.Period))
+	in := plan.GoalSeason(open, now.places, now.taken, o.Today, o.School, tx.Who.Period)
 	in.GoodEnough = goodEnough
 	looks := 0
 	result := plan.Season{}
@@ -159,8 +197,9 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 			return o, err
 		}
 	}
-	o.fill(batches, open, result)
-	o.measure(in, result)
+	o.question.in, o.question.answer = in, result
+	o.fill(open, result)
+	o.measure(in, result, tx.Who.Period)
 	o.Changes, o.Tag = o.compare(book), things.Tag(o.Lines)
 	return o, nil
 }
@@ -171,7 +210,10 @@ func (o *Outlook) readKept(ctx context.Context, tx *store.Tx) error {
 		return err
 	}
 	for _, r := range rows {
-		k := kept{ID: r.ID, Crop: r.Crop, Wanted: r.Wanted, Sow: calendar.Of(r.SowOn), Ready: calendar.Of(r.ReadyBy), Sown: r.Settled}
+		k := kept{
+			ID: r.ID, Crop: r.Crop, Wanted: r.Wanted, Sow: calendar.Of(r.SowOn), Ready: calendar.Of(r.ReadyBy), Sown: r.Sown,
+			Batch: r.BatchID, Closed: r.Closed, Came: r.Came,
+		}
 		if err := json.Unmarshal(r.Moves, &k.Moves); err != nil {
 			return err
 		}
@@ -180,35 +222,68 @@ func (o *Outlook) readKept(ctx context.Context, tx *store.Tx) error {
 	return nil
 }
 
-// idOf is the id of a batch: of its goal and week, so that planned again it is the same.
-func (o *Outlook) idOf(b plan.GoalBatch) uuid.UUID {
-	return uuid.NewSHA1(o.Lines[b.Goal].Goal.ID, []byte(b.Week.String()))
+// idOf is the id of a batch: of its goal, its week, and how often it was sown before; so
+// that planned again it is the same.
+func idOf(goal uuid.UUID, week calendar.Day, again int) uuid.UUID {
+	called := week.String()
+	if again > 0 {
+		called = fmt.Sprint(called, " again ", again)
+	}
+	return uuid.NewSHA1(goal, []byte(called))
 }
 
-// fill tells of each goal what comes of its batches; what stands already costs nothing, so
-// cost and bound are of what is planned.
-func (o *Outlook) fill(batches, open []plan.GoalBatch, result plan.Season) {
-	o.Cost, o.Bound, o.Gap = result.Cost, result.Bound, result.Gap
-	planned := map[uuid.UUID]plan.SeasonLine{}
-	for i, line := range result.Batches[:min(len(open), len(result.Batches))] {
-		planned[o.idOf(open[i])] = line
+// parts are the sowings of a batch: those that were sown, as they are, and what is still to
+// be sown, all of it or what has been lost.
+func (o *Outlook) parts(b plan.GoalBatch, now stand) (out []Batch) {
+	goal, missing := o.Lines[b.Goal].Goal, b.Plants
+	for again := 0; ; again++ {
+		x := Batch{ID: idOf(goal.ID, b.Week, again), From: b.ReadyFrom, By: b.ReadyBy, Plants: missing, Again: again}
+		k, ok := o.keptAs(x.ID)
+		if !ok || !k.Sown {
+			if again == 0 || missing > worthSowing(b.Plants) {
+				out = append(out, x)
+			}
+			return out
+		}
+		x.Sown, x.Plants, x.Ready, x.Moves = true, k.Wanted, k.Ready, k.Moves
+		x.Real = now.real(k, goal, x.By)
+		x.Ready = max(x.Ready, x.Expected)
+		missing -= x.Have
+		out = append(out, x)
 	}
-	for _, b := range batches {
-		x := Batch{ID: o.idOf(b), From: b.ReadyFrom, By: b.ReadyBy, Plants: b.Plants, Cells: b.Cells, Why: plan.Impossible}
-		if k, ok := o.keptAs(x.ID); ok && k.Sown {
-			x.Sown, x.Why, x.Ready, x.Moves = true, "", k.Ready, k.Moves
-		} else if l, ok := planned[x.ID]; ok {
-			x.Why, x.Ready, x.Moves = l.Why, l.Ready, l.Moves
+}
+
+// worthSowing is how many plants may be missing without anything being sown for them.
+func worthSowing(plants int) int { return max(1, plants*15/100) }
+
+// fill tells of each batch what comes of it; what stands already costs nothing, so cost and
+// bound are of what is planned.
+func (o *Outlook) fill(open []plan.GoalBatch, result plan.Season) {
+	o.Cost, o.Bound, o.Gap = result.Cost, result.Bound, result.Gap
+	at := map[uuid.UUID]int{}
+	for i, id := range o.question.ids {
+		at[id] = i
+	}
+	for i := range o.Lines {
+		for k := range o.Lines[i].Batches {
+			x := &o.Lines[i].Batches[k]
+			n, asked := at[x.ID]
+			switch {
+			case !asked:
+			case n < len(result.Batches):
+				x.Why, x.Ready, x.Moves = result.Batches[n].Why, result.Batches[n].Ready, result.Batches[n].Moves
+			default:
+				x.Why = plan.Impossible
+			}
+			if x.Why == plan.Impossible {
+				x.Earlier, x.Later = open[n].Nearest(o.question.in.Open, o.Today)
+			}
 		}
-		if x.Why == plan.Impossible {
-			x.Earlier, x.Later = b.Nearest(o.Closures, o.Today)
-		}
-		o.Lines[b.Goal].Batches = append(o.Lines[b.Goal].Batches, x)
 	}
 }
 
 // measure says how full places are and how many minutes moves take, by week.
-func (o *Outlook) measure(in plan.SeasonInput, result plan.Season) {
+func (o *Outlook) measure(in plan.SeasonInput, result plan.Season, usual int) {
 	o.First = o.Today.Monday()
 	last := o.Today + 28
 	for _, l := range o.Lines {
@@ -217,11 +292,13 @@ func (o *Outlook) measure(in plan.SeasonInput, result plan.Season) {
 		}
 	}
 	o.Weeks = int(last-o.First)/7 + 1
-	if in.Minutes != nil {
-		o.PerWeek = 5 * *in.Minutes
+	sum := func(a, b float64) float64 { return a + b }
+	there := make([]float64, 7*o.Weeks)
+	for i := range there {
+		there[i] = float64(o.School.Minutes(o.First+calendar.Day(i), usual))
 	}
 	load := in.LoadOf(result, o.First, 7*o.Weeks)
-	o.Minutes = plan.ByWeek(load.Minutes, func(a, b float64) float64 { return a + b })
+	o.Minutes, o.There = plan.ByWeek(load.Minutes, sum), plan.ByWeek(there, sum)
 	for i, p := range in.Places {
 		if p.Room > 0 && p.Room < unlimited {
 			o.Rooms = append(o.Rooms, Room{p.Name, p.Room, plan.ByWeek(load.Rooms[i], func(a, b float64) float64 { return max(a, b) })})

@@ -2,14 +2,17 @@ package house_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/plan"
 	"ulpa/core/tray"
 	"ulpa/internal/goals"
+	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
@@ -66,12 +69,34 @@ func TestASeasonIsKeptTrue(t *testing.T) {
 		}
 	}
 	require.True(t, asked)
-	_, err = nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
-		ID: uuid.New(), Lot: f.lot, Wanted: 3, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 2, Col: 2}}, Planned: &planned[0].ID,
-	})
-	require.NoError(t, err)
+	sow := func() nursery.Sown {
+		s, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
+			ID: uuid.New(), Lot: f.lot, Wanted: 3, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 2, Col: 2}, {Row: 2, Col: 3}, {Row: 2, Col: 4}},
+			Planned: &planned[0].ID,
+		})
+		require.NoError(t, err)
+		return s
+	}
+	undone := sow()
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), undone.Batch))
+	require.False(t, look().Lines[0].Batches[0].Sown, "a sowing that was undone is to be sown")
+	sown := sow()
 	require.Empty(t, look().Changes, "what is sown is as it was planned")
 	require.True(t, look().Lines[0].Batches[0].Sown)
+	require.Equal(t, sown.Code, look().Lines[0].Batches[0].Code)
+
+	// What is lost is sown again, if there is time; and what makes up for it is kept like any.
+	require.NoError(t, nursery.Count(ctx, f.Store, f.ines, nursery.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
+		{In: f.tray.String(), Row: 2, Col: 2, State: batch.Sprouted}, {In: f.tray.String(), Row: 2, Col: 3, State: batch.Empty},
+		{In: f.tray.String(), Row: 2, Col: 4, State: batch.Empty},
+	}}))
+	repair := look()
+	require.Len(t, repair.Changes, 1)
+	again := repair.Lines[0].Batches[1]
+	require.Equal(t, 1, again.Again)
+	require.Equal(t, 2, again.Plants)
+	require.NoError(t, goals.Skip(ctx, f.Store, f.ines, again.ID))
+	require.Empty(t, look().Changes)
 
 	// A closure over the next sowing: the plan says what no longer holds, and moves nothing.
 	_, err = season.ClosureKind.Put(ctx, f.Store, f.ines, season.ClosureSetup{
@@ -96,8 +121,69 @@ func TestASeasonIsKeptTrue(t *testing.T) {
 		if l.Goal.Name == "Soon" {
 			require.Equal(t, plan.Impossible, l.Batches[0].Why)
 			require.Greater(t, l.Batches[0].Later, soon.From)
+			wayOut(t, f, look, l.Batches[0])
 		}
 	}
+	pinned(t, f, look)
 	refusedAt(t, "id", goals.Kind.Delete(ctx, f.Store, f.ines, goal.ID, ""))
 	inStep(t, f.DB, f.ines)
+}
+
+// wayOut takes a batch that cannot be the first way that is offered, and then it can.
+func wayOut(t *testing.T, f fixture, look func() goals.Outlook, b goals.Batch) {
+	cause, known := look().Because(b.ID)
+	require.True(t, known)
+	require.Equal(t, plan.CauseSoon, cause.Kind)
+	ways := look().Ways(b.ID)
+	require.NotEmpty(t, ways)
+	require.ErrorIs(t, goals.Go(ctx, f.Store, f.crew, b.ID, ways[0].Kind), who.ErrNotAllowed)
+	refusedAt(t, "way", goals.Go(ctx, f.Store, f.ines, b.ID, "a miracle"))
+	require.NoError(t, goals.Go(ctx, f.Store, f.ines, b.ID, ways[0].Kind))
+	_, now, _ := look().Find(b.ID)
+	require.Empty(t, now.Why)
+	require.NoError(t, goals.Free(ctx, f.Store, f.ines, b.ID, ""))
+	_, now, _ = look().Find(b.ID)
+	require.NotEmpty(t, now.Why)
+}
+
+// pinned moves a sowing to a day, away from another, and takes that back.
+func pinned(t *testing.T, f fixture, look func() goals.Outlook) {
+	var b goals.Batch
+	for _, l := range look().Lines {
+		for _, x := range l.Batches {
+			if !x.Sown && x.Why == "" && len(x.Moves) > 0 && !x.Wish.Skip {
+				b = x
+			}
+		}
+	}
+	day := func() calendar.Day {
+		_, now, _ := look().Find(b.ID)
+		return now.DayOf(plan.StageTray)
+	}
+	was := day()
+	require.NoError(t, goals.Say(ctx, f.Store, f.ines, b.ID, plan.Pin{Stage: plan.StageTray, Day: was, Not: true}))
+	require.NotEqual(t, was, day())
+	require.NoError(t, goals.Say(ctx, f.Store, f.ines, b.ID, plan.Pin{Stage: plan.StageTray, Day: was}))
+	require.Equal(t, was, day(), "what contradicts it is taken back")
+	saturday := was.Monday() + 5
+	refusedAt(t, "day", goals.Say(ctx, f.Store, f.ines, b.ID, plan.Pin{Stage: plan.StageTray, Day: saturday}))
+	refusedAt(t, "place", goals.Say(ctx, f.Store, f.ines, b.ID, plan.Pin{Stage: plan.StageTray, Place: "the moon"}))
+	refusedAt(t, "stage", goals.Say(ctx, f.Store, f.ines, b.ID, plan.Pin{Stage: "flight", Day: was}))
+	require.NoError(t, goals.Free(ctx, f.Store, f.ines, b.ID, plan.StageTray))
+	_, now, _ := look().Find(b.ID)
+	require.True(t, now.Wish.None())
+
+	// Once periods are told, nothing is moved on other days, nor beyond their minutes.
+	for _, p := range []season.Period{{Weekday: "2", Minutes: 30, Whom: "Dory"}, {Weekday: "6", Minutes: 20}} {
+		p.ID = uuid.New()
+		_, err := season.PeriodKind.Put(ctx, f.Store, f.ines, p, things.New)
+		require.NoError(t, err)
+	}
+	for _, l := range look().Lines {
+		for _, x := range l.Batches {
+			for _, m := range x.Moves {
+				require.True(t, x.Sown || m.Day.Weekday() == time.Tuesday || m.Day.Weekday() == time.Saturday)
+			}
+		}
+	}
 }

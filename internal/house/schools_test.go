@@ -63,6 +63,8 @@ func TestNoSchoolReachesAnother(t *testing.T) {
 		_, err = owner.Exec(ctx, q, ines.School, ines.Person)
 		require.NoError(t, err)
 	}
+	_, err = owner.Exec(ctx, "INSERT INTO wish SELECT school_id, gen_random_uuid(), id, '{}' FROM goal WHERE school_id = $1", ines.School)
+	require.NoError(t, err)
 	_, err = owner.Exec(ctx, "INSERT INTO trail VALUES ($1, $2, now(), $3, 'Signed in')", ines.School, uuid.New(), ines.Person)
 	require.NoError(t, err)
 	rows, err := owner.Query(ctx, `SELECT c.relname, c.relrowsecurity FROM pg_class c

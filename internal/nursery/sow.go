@@ -185,7 +185,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 		return Sown{}, err
 	}
 	if r.Planned != nil {
-		if err := tx.SettlePlanned(ctx, *r.Planned); err != nil {
+		if err := tx.SettlePlanned(ctx, db.SettlePlannedParams{ID: *r.Planned, Batch: &r.ID}); err != nil {
 			return Sown{}, err
 		}
 	}

@@ -104,6 +104,6 @@ func Drop(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
 		if err := tx.DropPlanned(ctx, id); err != nil {
 			return err
 		}
-		return tx.SettlePlanned(ctx, id)
+		return tx.SettlePlanned(ctx, db.SettlePlannedParams{ID: id})
 	})
 }

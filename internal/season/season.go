@@ -19,16 +19,6 @@ import (
 	"ulpa/internal/who"
 )
 
-// Calendar reads the school's open and closed days.
-func Calendar(ctx context.Context, tx *store.Tx) (calendar.School, error) {
-	rows, err := tx.ListClosures(ctx)
-	var s calendar.School
-	for _, r := range rows {
-		s.Closures = append(s.Closures, calendar.Closure{From: calendar.Of(r.FromDay), To: calendar.Of(r.ToDay), Name: r.Name})
-	}
-	return s, err
-}
-
 // Closures reads the closed days, from the first.
 func Closures(ctx context.Context, s *store.Store, w who.Who) (out []calendar.Closure, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {

@@ -2,11 +2,14 @@
 package pages
 
 import (
+	"cmp"
 	"embed"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
 
+	"ulpa/core/calendar"
+	"ulpa/core/plan"
 	"ulpa/core/say"
 	"ulpa/internal/face"
 	"ulpa/internal/goals"
@@ -35,6 +38,7 @@ func routes(s *face.Server) []face.Route {
 		{On: "GET /season", Answer: p.season},
 		{On: "GET /season.ics", Answer: p.calendar},
 		{On: "POST /season/keep", Answer: p.keep, Send: []string{"plan", "x"}},
+		{On: "POST /season/wish", Answer: p.wish, Send: []string{"batch", "{new}", "stage", "tray", "day", "2027-04-20", "act", "pin-day"}},
 	}
 }
 
@@ -48,7 +52,13 @@ func (s Pages) show(c *gin.Context, status int, f face.Form) error {
 	if err != nil {
 		return err
 	}
-	s.Render(c, status, "season", "Season", viewOf(o, w, f))
+	from, _ := calendar.ParseDay(c.Query("from"))
+	ask := asked{zoom: c.Query("zoom"), from: from, goal: c.Query("goal"), place: c.Query("place")}
+	v := viewOf(o, w, f, ask)
+	if v.Batch = batchOf(o, w, f, cmp.Or(f.Get("batch"), c.Query("batch"))); v.Batch != nil {
+		v.Wrong = nil
+	}
+	s.Render(c, status, "season", "Season", v)
 	return nil
 }
 
@@ -70,5 +80,29 @@ func (s Pages) keep(c *gin.Context) error {
 	err := goals.Keep(ctx, s.Store, w, f.Get("plan"))
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
 		return face.Outcome{Says: say.T("Kept. Its sowings come up on the round on their days."), To: "/season"}
+	})
+}
+
+// wish writes down what is said of one batch of the plan.
+func (s Pages) wish(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	f := face.ReadForm(c, w.Prefs)
+	id, stage := f.ID("batch"), f.Get("stage")
+	day := f.Day("day")
+	var err error
+	switch act := f.Get("act"); act {
+	case "pin-day", "not-day":
+		err = goals.Say(ctx, s.Store, w, id, plan.Pin{Stage: stage, Day: day, Not: act == "not-day"})
+	case "pin-place", "not-place":
+		err = goals.Say(ctx, s.Store, w, id, plan.Pin{Stage: stage, Place: f.Text("place"), Not: act == "not-place"})
+	case "free":
+		err = goals.Free(ctx, s.Store, w, id, stage)
+	case "skip":
+		err = goals.Skip(ctx, s.Store, w, id)
+	default:
+		err = goals.Go(ctx, s.Store, w, id, act)
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
+		return face.Outcome{Says: say.T("Worked out again. Nothing moves before the plan is kept."), To: "/season?batch=" + id.String()}
 	})
 }

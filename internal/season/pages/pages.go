@@ -26,6 +26,9 @@ func sections(s *face.Server) []face.Section {
 	p := Pages{s}
 	return []face.Section{
 		{Name: "closures", Title: season.ClosureKind.Title, About: season.ClosureKind.About, Sort: season.ClosureKind},
+		{Name: "terms", Title: season.TermKind.Title, About: season.TermKind.About, Sort: season.TermKind},
+		{Name: "special-days", Title: season.SpecialKind.Title, About: season.SpecialKind.About, Sort: season.SpecialKind},
+		{Name: "periods", Title: season.PeriodKind.Title, About: season.PeriodKind.About, Sort: season.PeriodKind},
 		{
 			Name: "nights", Title: "Nights ahead", About: "The lows that are forecast, and what they came to here.",
 			View: p.nights, Forms: []face.SettingsForm{

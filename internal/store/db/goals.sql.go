@@ -22,7 +22,8 @@ func (q *Queries) DropGoal(ctx context.Context, id uuid.UUID) error {
 }
 
 const dropPlanned = `-- name: DropPlanned :exec
-DELETE FROM planned WHERE id = $1 AND goal_id IS NOT NULL AND NOT settled
+DELETE FROM planned WHERE planned.id = $1 AND goal_id IS NOT NULL
+  AND (NOT settled OR EXISTS (SELECT FROM batch b WHERE b.id = planned.batch_id AND (b.state->>'sown')::int = 0))
 `
 
 // What was kept for a goal and is not sown.
@@ -31,8 +32,17 @@ func (q *Queries) DropPlanned(ctx context.Context, id uuid.UUID) error {
 	return err
 }
 
+const dropWish = `-- name: DropWish :exec
+DELETE FROM wish WHERE batch = $1
+`
+
+func (q *Queries) DropWish(ctx context.Context, batch uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropWish, batch)
+	return err
+}
+
 const goals = `-- name: Goals :many
-SELECT g.school_id, g.id, g.name, g.kind, g.crop, g.variety, g.wanted, g.from_day, g.by_day, g.harvest, g.sure, g.missing, g.whom, g.retired, EXISTS (SELECT FROM planned p WHERE p.goal_id = g.id)::bool AS used FROM goal g ORDER BY g.retired, g.by_day, g.name
+SELECT g.school_id, g.id, g.name, g.kind, g.crop, g.variety, g.wanted, g.from_day, g.by_day, g.harvest, g.sure, g.missing, g.whom, g.retired, g.grams, g.place_id, EXISTS (SELECT FROM planned p WHERE p.goal_id = g.id)::bool AS used FROM goal g ORDER BY g.retired, g.by_day, g.name
 `
 
 type GoalsRow struct {
@@ -50,6 +60,8 @@ type GoalsRow struct {
 	Missing  string
 	Whom     string
 	Retired  bool
+	Grams    *float64
+	PlaceID  *uuid.UUID
 	Used     bool
 }
 
@@ -77,6 +89,8 @@ func (q *Queries) Goals(ctx context.Context) ([]GoalsRow, error) {
 			&i.Missing,
 			&i.Whom,
 			&i.Retired,
+			&i.Grams,
+			&i.PlaceID,
 			&i.Used,
 		); err != nil {
 			return nil, err
@@ -90,18 +104,39 @@ func (q *Queries) Goals(ctx context.Context) ([]GoalsRow, error) {
 }
 
 const plannedForGoals = `-- name: PlannedForGoals :many
-SELECT school_id, id, crop, wanted, sow_on, ready_by, settled, goal_id, moves FROM planned WHERE goal_id IS NOT NULL AND NOT (settled AND ready_by < $1::date) ORDER BY sow_on, id
+SELECT p.school_id, p.id, p.crop, p.wanted, p.sow_on, p.ready_by, p.settled, p.goal_id, p.moves, p.batch_id, (p.settled AND (p.batch_id IS NULL OR (b.state->>'sown')::int > 0))::bool AS sown,
+  coalesce(b.closed, false)::bool AS closed,
+  coalesce(greatest((b.state->>'moved')::int, (b.state->>'taken')::int), 0)::int AS came
+FROM planned p LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+WHERE p.goal_id IS NOT NULL AND NOT (p.settled AND p.ready_by < $1::date) ORDER BY p.sow_on, p.id
 `
 
-func (q *Queries) PlannedForGoals(ctx context.Context, since time.Time) ([]Planned, error) {
+type PlannedForGoalsRow struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Crop     string
+	Wanted   int
+	SowOn    time.Time
+	ReadyBy  time.Time
+	Settled  bool
+	GoalID   *uuid.UUID
+	Moves    []byte
+	BatchID  *uuid.UUID
+	Sown     bool
+	Closed   bool
+	Came     int
+}
+
+// A sowing that was undone is not sown. What a closed batch came to is what left its trays.
+func (q *Queries) PlannedForGoals(ctx context.Context, since time.Time) ([]PlannedForGoalsRow, error) {
 	rows, err := q.db.Query(ctx, plannedForGoals, since)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []Planned
+	var items []PlannedForGoalsRow
 	for rows.Next() {
-		var i Planned
+		var i PlannedForGoalsRow
 		if err := rows.Scan(
 			&i.SchoolID,
 			&i.ID,
@@ -112,6 +147,10 @@ func (q *Queries) PlannedForGoals(ctx context.Context, since time.Time) ([]Plann
 			&i.Settled,
 			&i.GoalID,
 			&i.Moves,
+			&i.BatchID,
+			&i.Sown,
+			&i.Closed,
+			&i.Came,
 		); err != nil {
 			return nil, err
 		}
@@ -124,11 +163,11 @@ func (q *Queries) PlannedForGoals(ctx context.Context, since time.Time) ([]Plann
 }
 
 const putGoal = `-- name: PutGoal :exec
-INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)
+INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired, grams, place_id)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, crop = excluded.crop, variety = excluded.variety,
   wanted = excluded.wanted, from_day = excluded.from_day, by_day = excluded.by_day, harvest = excluded.harvest, sure = excluded.sure,
-  missing = excluded.missing, whom = excluded.whom, retired = excluded.retired
+  missing = excluded.missing, whom = excluded.whom, retired = excluded.retired, grams = excluded.grams, place_id = excluded.place_id
 `
 
 type PutGoalParams struct {
@@ -146,6 +185,8 @@ type PutGoalParams struct {
 	Missing  string
 	Whom     string
 	Retired  bool
+	Grams    *float64
+	PlaceID  *uuid.UUID
 }
 
 func (q *Queries) PutGoal(ctx context.Context, arg PutGoalParams) error {
@@ -164,6 +205,8 @@ func (q *Queries) PutGoal(ctx context.Context, arg PutGoalParams) error {
 		arg.Missing,
 		arg.Whom,
 		arg.Retired,
+		arg.Grams,
+		arg.PlaceID,
 	)
 	return err
 }
@@ -172,6 +215,7 @@ const putPlanned = `-- name: PutPlanned :exec
 INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by, goal_id, moves) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
 ON CONFLICT (school_id, id) DO UPDATE SET crop = excluded.crop, wanted = excluded.wanted, sow_on = excluded.sow_on, ready_by = excluded.ready_by,
   moves = excluded.moves WHERE NOT planned.settled
+  OR EXISTS (SELECT FROM batch b WHERE b.id = planned.batch_id AND (b.state->>'sown')::int = 0)
 `
 
 type PutPlannedParams struct {
@@ -198,4 +242,102 @@ func (q *Queries) PutPlanned(ctx context.Context, arg PutPlannedParams) error {
 		arg.Moves,
 	)
 	return err
+}
+
+const putWish = `-- name: PutWish :exec
+INSERT INTO wish (school_id, batch, goal_id, says) VALUES ($1, $2, $3, $4) ON CONFLICT (school_id, batch) DO UPDATE SET says = excluded.says
+`
+
+type PutWishParams struct {
+	SchoolID uuid.UUID
+	Batch    uuid.UUID
+	GoalID   uuid.UUID
+	Says     []byte
+}
+
+func (q *Queries) PutWish(ctx context.Context, arg PutWishParams) error {
+	_, err := q.db.Exec(ctx, putWish,
+		arg.SchoolID,
+		arg.Batch,
+		arg.GoalID,
+		arg.Says,
+	)
+	return err
+}
+
+const raised = `-- name: Raised :many
+SELECT crop, (state->>'sown')::int AS cells, (state->>'sprouted')::int AS sprouted,
+  ((state->>'moved')::int + (state->>'taken')::int)::int AS plants, (state->>'grams')::double precision AS grams,
+  (state->>'taken')::int AS taken, (state->>'closed')::bool AS closed
+FROM batch WHERE sown_at > $1::timestamptz AND (state->>'sown')::int > 0 AND ((state->>'closed')::bool OR (state->>'moved')::int > 0)
+ORDER BY sown_at DESC
+`
+
+type RaisedRow struct {
+	Crop     string
+	Cells    int
+	Sprouted int
+	Plants   int
+	Grams    float64
+	Taken    int
+	Closed   bool
+}
+
+// How many cells were sown and plants came of them in each batch of the last three years
+// that has left its trays or was closed, by crop, the latest first.
+func (q *Queries) Raised(ctx context.Context, since time.Time) ([]RaisedRow, error) {
+	rows, err := q.db.Query(ctx, raised, since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []RaisedRow
+	for rows.Next() {
+		var i RaisedRow
+		if err := rows.Scan(
+			&i.Crop,
+			&i.Cells,
+			&i.Sprouted,
+			&i.Plants,
+			&i.Grams,
+			&i.Taken,
+			&i.Closed,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const wishes = `-- name: Wishes :many
+SELECT batch, says FROM wish
+`
+
+type WishesRow struct {
+	Batch uuid.UUID
+	Says  []byte
+}
+
+func (q *Queries) Wishes(ctx context.Context) ([]WishesRow, error) {
+	rows, err := q.db.Query(ctx, wishes)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []WishesRow
+	for rows.Next() {
+		var i WishesRow
+		if err := rows.Scan(&i.Batch, &i.Says); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }

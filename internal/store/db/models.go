@@ -34,6 +34,33 @@ type Batch struct {
 	Latest    []byte
 }
 
+type BedCrop struct {
+	SchoolID  uuid.UUID
+	ID        uuid.UUID
+	SectionID uuid.UUID
+	Year      int
+	Crop      string
+}
+
+type BedRule struct {
+	SchoolID   uuid.UUID
+	YearsApart int
+	Way        string
+}
+
+type BedSection struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	PlaceID  uuid.UUID
+	Name     string
+	XCm      float64
+	YCm      float64
+	LengthCm float64
+	WidthCm  float64
+	Sun      string
+	Retired  bool
+}
+
 type Cell struct {
 	SchoolID uuid.UUID
 	TrayID   uuid.UUID
@@ -105,6 +132,8 @@ type Goal struct {
 	Missing  string
 	Whom     string
 	Retired  bool
+	Grams    *float64
+	PlaceID  *uuid.UUID
 }
 
 type ImportDraft struct {
@@ -146,6 +175,15 @@ type OwnCrop struct {
 	Kin      string
 	Name     string
 	Retired  bool
+}
+
+type Period struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Weekday  int
+	Starts   string
+	Minutes  int
+	Whom     string
 }
 
 type Person struct {
@@ -191,6 +229,7 @@ type Planned struct {
 	Settled  bool
 	GoalID   *uuid.UUID
 	Moves    []byte
+	BatchID  *uuid.UUID
 }
 
 type Port struct {
@@ -264,6 +303,16 @@ type School struct {
 	DayTold                bool
 	CrewMay                []string
 	CoordinatorsProveTwice bool
+}
+
+type SchoolDay struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Kind     string
+	FromDay  time.Time
+	ToDay    time.Time
+	Name     string
+	Minutes  int
 }
 
 type SecondProof struct {
@@ -370,4 +419,11 @@ type WayBack struct {
 	PersonID uuid.UUID
 	Code     []byte
 	Until    time.Time
+}
+
+type Wish struct {
+	SchoolID uuid.UUID
+	Batch    uuid.UUID
+	GoalID   uuid.UUID
+	Says     []byte
 }

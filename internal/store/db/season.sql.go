@@ -89,8 +89,26 @@ func (q *Queries) DropNight(ctx context.Context, day time.Time) error {
 	return err
 }
 
+const dropPeriod = `-- name: DropPeriod :exec
+DELETE FROM period WHERE id = $1
+`
+
+func (q *Queries) DropPeriod(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropPeriod, id)
+	return err
+}
+
+const dropSchoolDays = `-- name: DropSchoolDays :exec
+DELETE FROM school_days WHERE id = $1
+`
+
+func (q *Queries) DropSchoolDays(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropSchoolDays, id)
+	return err
+}
+
 const getPlanned = `-- name: GetPlanned :one
-SELECT school_id, id, crop, wanted, sow_on, ready_by, settled, goal_id, moves FROM planned WHERE id = $1
+SELECT school_id, id, crop, wanted, sow_on, ready_by, settled, goal_id, moves, batch_id FROM planned WHERE id = $1
 `
 
 func (q *Queries) GetPlanned(ctx context.Context, id uuid.UUID) (Planned, error) {
@@ -106,6 +124,7 @@ func (q *Queries) GetPlanned(ctx context.Context, id uuid.UUID) (Planned, error)
 		&i.Settled,
 		&i.GoalID,
 		&i.Moves,
+		&i.BatchID,
 	)
 	return i, err
 }
@@ -175,9 +194,11 @@ func (q *Queries) ListNights(ctx context.Context, arg ListNightsParams) ([]Night
 }
 
 const listPlanned = `-- name: ListPlanned :many
-SELECT school_id, id, crop, wanted, sow_on, ready_by, settled, goal_id, moves FROM planned WHERE NOT settled ORDER BY sow_on, id
+SELECT p.school_id, p.id, p.crop, p.wanted, p.sow_on, p.ready_by, p.settled, p.goal_id, p.moves, p.batch_id FROM planned p LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+WHERE NOT p.settled OR (b.state->>'sown')::int = 0 ORDER BY p.sow_on, p.id
 `
 
+// What is still to be sown, or was and is undone.
 func (q *Queries) ListPlanned(ctx context.Context) ([]Planned, error) {
 	rows, err := q.db.Query(ctx, listPlanned)
 	if err != nil {
@@ -197,6 +218,38 @@ func (q *Queries) ListPlanned(ctx context.Context) ([]Planned, error) {
 			&i.Settled,
 			&i.GoalID,
 			&i.Moves,
+			&i.BatchID,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const periods = `-- name: Periods :many
+SELECT school_id, id, weekday, starts, minutes, whom FROM period ORDER BY weekday, starts, id
+`
+
+func (q *Queries) Periods(ctx context.Context) ([]Period, error) {
+	rows, err := q.db.Query(ctx, periods)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []Period
+	for rows.Next() {
+		var i Period
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.Weekday,
+			&i.Starts,
+			&i.Minutes,
+			&i.Whom,
 		); err != nil {
 			return nil, err
 		}
@@ -248,6 +301,60 @@ func (q *Queries) PutNight(ctx context.Context, arg PutNightParams) error {
 	return err
 }
 
+const putPeriod = `-- name: PutPeriod :exec
+INSERT INTO period (school_id, id, weekday, starts, minutes, whom) VALUES ($1, $2, $3, $4, $5, $6)
+ON CONFLICT (school_id, id) DO UPDATE SET weekday = excluded.weekday, starts = excluded.starts, minutes = excluded.minutes, whom = excluded.whom
+`
+
+type PutPeriodParams struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Weekday  int
+	Starts   string
+	Minutes  int
+	Whom     string
+}
+
+func (q *Queries) PutPeriod(ctx context.Context, arg PutPeriodParams) error {
+	_, err := q.db.Exec(ctx, putPeriod,
+		arg.SchoolID,
+		arg.ID,
+		arg.Weekday,
+		arg.Starts,
+		arg.Minutes,
+		arg.Whom,
+	)
+	return err
+}
+
+const putSchoolDays = `-- name: PutSchoolDays :exec
+INSERT INTO school_days (school_id, id, kind, from_day, to_day, name, minutes) VALUES ($1, $2, $3, $4, $5, $6, $7)
+ON CONFLICT (school_id, id) DO UPDATE SET from_day = excluded.from_day, to_day = excluded.to_day, name = excluded.name, minutes = excluded.minutes
+`
+
+type PutSchoolDaysParams struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Kind     string
+	FromDay  time.Time
+	ToDay    time.Time
+	Name     string
+	Minutes  int
+}
+
+func (q *Queries) PutSchoolDays(ctx context.Context, arg PutSchoolDaysParams) error {
+	_, err := q.db.Exec(ctx, putSchoolDays,
+		arg.SchoolID,
+		arg.ID,
+		arg.Kind,
+		arg.FromDay,
+		arg.ToDay,
+		arg.Name,
+		arg.Minutes,
+	)
+	return err
+}
+
 const putSiteNight = `-- name: PutSiteNight :execrows
 UPDATE night SET site_c = $1::double precision WHERE day = $2
 `
@@ -295,12 +402,93 @@ func (q *Queries) RecentNights(ctx context.Context, day time.Time) ([]RecentNigh
 	return items, nil
 }
 
-const settlePlanned = `-- name: SettlePlanned :exec
-UPDATE planned SET settled = true WHERE id = $1
+const schoolCalendar = `-- name: SchoolCalendar :many
+SELECT 'closed'::text AS kind, from_day, to_day, name, 0 AS minutes, 0 AS weekday FROM closure
+UNION ALL SELECT kind, from_day, to_day, name, minutes, 0 FROM school_days
+UNION ALL SELECT 'period', '2000-01-01', '2000-01-01', whom, minutes, weekday FROM period
+ORDER BY 2, 4
 `
 
-func (q *Queries) SettlePlanned(ctx context.Context, id uuid.UUID) error {
-	_, err := q.db.Exec(ctx, settlePlanned, id)
+type SchoolCalendarRow struct {
+	Kind    string
+	FromDay time.Time
+	ToDay   time.Time
+	Name    string
+	Minutes int32
+	Weekday int32
+}
+
+// All days of the school's own in one: those that are closed, terms, days with other minutes, periods.
+func (q *Queries) SchoolCalendar(ctx context.Context) ([]SchoolCalendarRow, error) {
+	rows, err := q.db.Query(ctx, schoolCalendar)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []SchoolCalendarRow
+	for rows.Next() {
+		var i SchoolCalendarRow
+		if err := rows.Scan(
+			&i.Kind,
+			&i.FromDay,
+			&i.ToDay,
+			&i.Name,
+			&i.Minutes,
+			&i.Weekday,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const schoolDays = `-- name: SchoolDays :many
+SELECT school_id, id, kind, from_day, to_day, name, minutes FROM school_days ORDER BY from_day, name
+`
+
+func (q *Queries) SchoolDays(ctx context.Context) ([]SchoolDay, error) {
+	rows, err := q.db.Query(ctx, schoolDays)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []SchoolDay
+	for rows.Next() {
+		var i SchoolDay
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.Kind,
+			&i.FromDay,
+			&i.ToDay,
+			&i.Name,
+			&i.Minutes,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const settlePlanned = `-- name: SettlePlanned :exec
+UPDATE planned SET settled = true, batch_id = $1 WHERE id = $2
+`
+
+type SettlePlannedParams struct {
+	Batch *uuid.UUID
+	ID    uuid.UUID
+}
+
+func (q *Queries) SettlePlanned(ctx context.Context, arg SettlePlannedParams) error {
+	_, err := q.db.Exec(ctx, settlePlanned, arg.Batch, arg.ID)
 	return err
 }
 

@@ -2,24 +2,49 @@
 SELECT g.*, EXISTS (SELECT FROM planned p WHERE p.goal_id = g.id)::bool AS used FROM goal g ORDER BY g.retired, g.by_day, g.name;
 
 -- name: PutGoal :exec
-INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)
+INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired, grams, place_id)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, crop = excluded.crop, variety = excluded.variety,
   wanted = excluded.wanted, from_day = excluded.from_day, by_day = excluded.by_day, harvest = excluded.harvest, sure = excluded.sure,
-  missing = excluded.missing, whom = excluded.whom, retired = excluded.retired;
+  missing = excluded.missing, whom = excluded.whom, retired = excluded.retired, grams = excluded.grams, place_id = excluded.place_id;
 
 -- name: DropGoal :exec
 DELETE FROM goal WHERE id = $1;
 
 -- name: PlannedForGoals :many
-SELECT * FROM planned WHERE goal_id IS NOT NULL AND NOT (settled AND ready_by < sqlc.arg(since)::date) ORDER BY sow_on, id;
+-- A sowing that was undone is not sown. What a closed batch came to is what left its trays.
+SELECT p.*, (p.settled AND (p.batch_id IS NULL OR (b.state->>'sown')::int > 0))::bool AS sown,
+  coalesce(b.closed, false)::bool AS closed,
+  coalesce(greatest((b.state->>'moved')::int, (b.state->>'taken')::int), 0)::int AS came
+FROM planned p LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+WHERE p.goal_id IS NOT NULL AND NOT (p.settled AND p.ready_by < sqlc.arg(since)::date) ORDER BY p.sow_on, p.id;
 
 -- name: PutPlanned :exec
 -- What is sown already stays as it was planned.
 INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by, goal_id, moves) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
 ON CONFLICT (school_id, id) DO UPDATE SET crop = excluded.crop, wanted = excluded.wanted, sow_on = excluded.sow_on, ready_by = excluded.ready_by,
-  moves = excluded.moves WHERE NOT planned.settled;
+  moves = excluded.moves WHERE NOT planned.settled
+  OR EXISTS (SELECT FROM batch b WHERE b.id = planned.batch_id AND (b.state->>'sown')::int = 0);
 
 -- name: DropPlanned :exec
 -- What was kept for a goal and is not sown.
-DELETE FROM planned WHERE id = $1 AND goal_id IS NOT NULL AND NOT settled;
+DELETE FROM planned WHERE planned.id = $1 AND goal_id IS NOT NULL
+  AND (NOT settled OR EXISTS (SELECT FROM batch b WHERE b.id = planned.batch_id AND (b.state->>'sown')::int = 0));
+
+-- name: Wishes :many
+SELECT batch, says FROM wish;
+
+-- name: PutWish :exec
+INSERT INTO wish (school_id, batch, goal_id, says) VALUES ($1, $2, $3, $4) ON CONFLICT (school_id, batch) DO UPDATE SET says = excluded.says;
+
+-- name: DropWish :exec
+DELETE FROM wish WHERE batch = $1;
+
+-- name: Raised :many
+-- How many cells were sown and plants came of them in each batch of the last three years
+-- that has left its trays or was closed, by crop, the latest first.
+SELECT crop, (state->>'sown')::int AS cells, (state->>'sprouted')::int AS sprouted,
+  ((state->>'moved')::int + (state->>'taken')::int)::int AS plants, (state->>'grams')::double precision AS grams,
+  (state->>'taken')::int AS taken, (state->>'closed')::bool AS closed
+FROM batch WHERE sown_at > sqlc.arg(since)::timestamptz AND (state->>'sown')::int > 0 AND ((state->>'closed')::bool OR (state->>'moved')::int > 0)
+ORDER BY sown_at DESC;

@@ -39,10 +39,39 @@ INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by) VALUES ($1, 
 ON CONFLICT (school_id, id) DO NOTHING;
 
 -- name: ListPlanned :many
-SELECT * FROM planned WHERE NOT settled ORDER BY sow_on, id;
+-- What is still to be sown, or was and is undone.
+SELECT p.* FROM planned p LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+WHERE NOT p.settled OR (b.state->>'sown')::int = 0 ORDER BY p.sow_on, p.id;
 
 -- name: GetPlanned :one
 SELECT * FROM planned WHERE id = $1;
 
 -- name: SettlePlanned :exec
-UPDATE planned SET settled = true WHERE id = $1;
+UPDATE planned SET settled = true, batch_id = sqlc.narg(batch) WHERE id = sqlc.arg(id);
+
+-- name: SchoolDays :many
+SELECT * FROM school_days ORDER BY from_day, name;
+
+-- name: PutSchoolDays :exec
+INSERT INTO school_days (school_id, id, kind, from_day, to_day, name, minutes) VALUES ($1, $2, $3, $4, $5, $6, $7)
+ON CONFLICT (school_id, id) DO UPDATE SET from_day = excluded.from_day, to_day = excluded.to_day, name = excluded.name, minutes = excluded.minutes;
+
+-- name: DropSchoolDays :exec
+DELETE FROM school_days WHERE id = $1;
+
+-- name: Periods :many
+SELECT * FROM period ORDER BY weekday, starts, id;
+
+-- name: PutPeriod :exec
+INSERT INTO period (school_id, id, weekday, starts, minutes, whom) VALUES ($1, $2, $3, $4, $5, $6)
+ON CONFLICT (school_id, id) DO UPDATE SET weekday = excluded.weekday, starts = excluded.starts, minutes = excluded.minutes, whom = excluded.whom;
+
+-- name: DropPeriod :exec
+DELETE FROM period WHERE id = $1;
+
+-- name: SchoolCalendar :many
+-- All days of the school's own in one: those that are closed, terms, days with other minutes, periods.
+SELECT 'closed'::text AS kind, from_day, to_day, name, 0 AS minutes, 0 AS weekday FROM closure
+UNION ALL SELECT kind, from_day, to_day, name, minutes, 0 FROM school_days
+UNION ALL SELECT 'period', '2000-01-01', '2000-01-01', whom, minutes, weekday FROM period
+ORDER BY 2, 4;

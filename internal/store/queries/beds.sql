@@ -1,0 +1,26 @@
+-- name: BedSections :many
+SELECT * FROM bed_section ORDER BY retired, place_id, y_cm, x_cm, name;
+
+-- name: PutBedSection :exec
+INSERT INTO bed_section (school_id, id, place_id, name, x_cm, y_cm, length_cm, width_cm, sun, retired) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+ON CONFLICT (school_id, id) DO UPDATE SET place_id = excluded.place_id, name = excluded.name, x_cm = excluded.x_cm, y_cm = excluded.y_cm,
+  length_cm = excluded.length_cm, width_cm = excluded.width_cm, sun = excluded.sun, retired = excluded.retired;
+
+-- name: DropBedSection :exec
+DELETE FROM bed_section WHERE id = $1;
+
+-- name: BedCrops :many
+SELECT * FROM bed_crop ORDER BY year DESC, crop;
+
+-- name: PutBedCrop :exec
+INSERT INTO bed_crop (school_id, id, section_id, year, crop) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING;
+
+-- name: DropBedCrop :exec
+DELETE FROM bed_crop WHERE id = $1;
+
+-- name: BedRule :many
+SELECT years_apart, way FROM bed_rule;
+
+-- name: PutBedRule :exec
+INSERT INTO bed_rule (school_id, years_apart, way) VALUES ($1, $2, $3)
+ON CONFLICT (school_id) DO UPDATE SET years_apart = excluded.years_apart, way = excluded.way;
