@@ -20,6 +20,36 @@ type Goal struct {
 	Harvest  bool    // it is met by what can be harvested, and not by plants to set out
 	Sure     float64 // 0.5 to 0.99
 	Missing  string  // what it means to miss it: must, should or nice
+	// Raised is the share of cells that give a plant, by a school's own batches; nil: by the
+	// crop's usual germination and survival.
+	Raised *seed.Germination
+	// Raising and Growing are how light and warm it is where its trays stand and at its last
+	// place; nil: its stages take their usual days. Pace is a school's own, 1 the usual.
+	Raising, Growing *Weather
+	Pace             float64
+}
+
+// leafy tells whether a crop grows like lettuce: weight by light and warmth.
+func leafy(c crop.Crop) bool { return c.Kind == "leaf" || c.Kind == "herb" }
+
+// days are the usual days of each stage as they are when the crop is ready on a day.
+func (g Goal) days(ready calendar.Day) (tray, pot, last int) {
+	c := g.Crop
+	tray, pot, last = c.NurseryDays, c.Growing.Days, c.Cropping.Days
+	if !g.Harvest || c.Stays() {
+		if g.Raising != nil && tray > 0 && !c.Stays() {
+			tray = TrayDays(tray, ready-calendar.Day(pot), *g.Raising, g.Pace)
+		}
+		return tray, pot, last
+	}
+	if g.Growing != nil && last > 0 && leafy(c) {
+		all := GrownDays(c.HarvestDays(), ready, *g.Growing)
+		last = max(last/2, all-tray-pot)
+	}
+	if g.Raising != nil && tray > 0 {
+		tray = TrayDays(tray, ready-calendar.Day(last+pot), *g.Raising, g.Pace)
+	}
+	return tray, pot, last
 }
 
 // Words of what missing a goal means.
@@ -116,6 +146,7 @@ func (g Goal) batch(index int, from, by calendar.Day, places []GoalPlace) GoalBa
 		}
 	}
 	c := g.Crop
+	trayDays, potDays, lastDays := g.days(b.ReadyBy)
 	switch {
 	case c.Stays():
 		if c.Sprout() || len(last) == 0 {
@@ -123,12 +154,12 @@ func (g Goal) batch(index int, from, by calendar.Day, places []GoalPlace) GoalBa
 		}
 		add(StageLast, c.HarvestDays(), c.Cropping.Hold, last)
 	case g.Harvest:
-		add(StageTray, c.NurseryDays, c.Ready.HoldDays, trays)
-		add(StagePot, c.Growing.Days, c.Growing.Hold, pots)
-		add(StageLast, c.Cropping.Days, c.Cropping.Hold, last)
+		add(StageTray, trayDays, c.Ready.HoldDays, trays)
+		add(StagePot, potDays, c.Growing.Hold, pots)
+		add(StageLast, lastDays, c.Cropping.Hold, last)
 	default:
-		add(StageTray, c.NurseryDays, c.Ready.HoldDays, trays)
-		add(StagePot, c.Growing.Days, c.Growing.Hold, pots)
+		add(StageTray, trayDays, c.Ready.HoldDays, trays)
+		add(StagePot, potDays, c.Growing.Hold, pots)
 	}
 	if len(b.Stages) == 0 {
 		add(StageTray, 1, 0, trays)
@@ -145,6 +176,15 @@ const (
 
 // cells are how many of them, with how many seeds in each, raise the plants.
 func (g Goal) cells() (cells, seeds int) {
+	if g.Raised != nil {
+		a, err := seed.Order(seed.OrderInput{
+			Plants: g.Wanted, Confidence: g.Sure, Usable: seed.Germination{Rate: 1},
+			Sow: &seed.SowFor{Germination: *g.Raised, SeedsPerCell: 1, CellsPerTray: 1, Survival: 1},
+		})
+		if err == nil && a.Sow.Cells > 0 {
+			return a.Sow.Cells, max(1, g.Crop.SeedsCell)
+		}
+	}
 	rate, survival := g.Crop.UsualRate/100, g.Crop.Survival
 	a, err := seed.Rate(seed.RateInput{
 		PlantsWanted: g.Wanted, Confidence: g.Sure, Germination: seed.Usually(rate), Survival: survival,

@@ -59,6 +59,15 @@ func (b *builder) goals() {
 		{Name: "Leaf lesson", Kind: "class", Crop: "pakchoi", Wanted: 10, From: day(4, 29), By: day(4, 29), Missing: "should", Whom: "Science, room 4"},
 		{Name: "Landing boxes peas", Kind: "ready", Crop: "pea", Wanted: 30, From: day(6, 21), By: day(7, 2), Harvest: true, Missing: "should"},
 		{
+			Name: "Kitchen herbs by weight", Kind: "weekly", Crop: "parsley", Grams: grams(200), PlantG: grams(25), From: day(6, 7), By: day(7, 2), Harvest: true,
+			Missing: "nice", Whom: "The kitchen",
+		},
+		{Name: "Box ends", Kind: "bed", Crop: "marigold", Wanted: 24, Place: b.ids["Landing boxes"], From: day(6, 14), By: day(6, 18), Missing: "should"},
+		{
+			Name: "Which frill bolts first", Kind: "trial", Crop: "lettuce", Variety: "Harbour Frill, Tideline Red", Wanted: 8, From: day(5, 31), By: day(6, 4),
+			Missing: "nice", Whom: "Year 8 science",
+		},
+		{
 			Name: "Chillies for the chutney", Kind: "ready", Crop: "chilli", Wanted: 12, From: day(5, 10), By: day(5, 21), Harvest: true, Missing: "nice",
 			Whom: "Food club",
 		},
@@ -70,3 +79,5 @@ func (b *builder) goals() {
 		})
 	}
 }
+
+func grams(v float64) *float64 { return &v }

@@ -6,7 +6,6 @@ import (
 	ics "github.com/arran4/golang-ical"
 
 	"ulpa/core/calendar"
-	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/say"
 	"ulpa/internal/store"
@@ -37,7 +36,7 @@ func ICalendar(ctx context.Context, s *store.Store, w who.Who, address string) (
 		e.SetURL(address + link)
 	}
 	for _, l := range o.Lines {
-		c, _ := crop.Of(l.Goal.Crop)
+		c := l.Crop
 		for _, b := range l.Batches {
 			k, ok := o.keptAs(b.ID)
 			if !ok {

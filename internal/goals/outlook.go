@@ -8,8 +8,10 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/say"
+	"ulpa/core/seed"
 	"ulpa/internal/crops"
 	"ulpa/internal/season"
 	"ulpa/internal/store"
@@ -41,6 +43,9 @@ func (b Batch) planned() bool { return !b.Sown && b.Why == "" && !b.Wish.Skip }
 // Line is a goal with its batches.
 type Line struct {
 	Goal    Setup
+	Crop    crop.Crop         // as the school has changed it
+	Plants  int               // of each batch, by what is wanted
+	Raised  *seed.Germination // the share of cells that gave a plant here; nil: there is no record
 	Batches []Batch
 }
 
@@ -156,20 +161,35 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	if err != nil {
 		return o, err
 	}
-	var wanted []plan.Goal
 	for _, g := range setups {
 		if g.Retired || g.By < o.Today {
 			continue
 		}
 		o.Lines = append(o.Lines, Line{Goal: g})
-		wanted = append(wanted, plan.Goal{
-			ID: g.ID.String(), Crop: book.Find(g.Crop), Wanted: g.Wanted, From: max(g.From, o.Today), By: g.By, Weekly: g.Kind == "weekly",
-			Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing,
-		})
 	}
 	now, err := standing(ctx, tx, o.Today)
 	if err != nil {
 		return o, err
+	}
+	past, err := recordOf(ctx, tx)
+	if err != nil {
+		return o, err
+	}
+	school, err := tx.GetSchool(ctx)
+	if err != nil {
+		return o, err
+	}
+	raising := now.raising()
+	pace := paceOf(now.lines, raising.TemperatureC)
+	var wanted []plan.Goal
+	for i, l := range o.Lines {
+		g, c := l.Goal, book.Find(l.Goal.Crop)
+		o.Lines[i].Crop, o.Lines[i].Plants, o.Lines[i].Raised = c, past.plants(g, c, now.all), past.raised(g.Crop)
+		wanted = append(wanted, plan.Goal{
+			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, Weekly: g.Kind == "weekly",
+			Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
+			Raising: weather(tx, school.Latitude, raising), Growing: weather(tx, school.Latitude, now.growing(c, raising)),
+		})
 	}
 	var open []plan.GoalBatch
 	for _, b := range plan.BatchesFor(wanted, now.places) {

@@ -2,10 +2,12 @@ package goals
 
 import (
 	"context"
+	"slices"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
@@ -22,9 +24,32 @@ var systems = map[string][]string{"tower": {"tower"}, "raft": {"raft"}, "jars": 
 type stand struct {
 	today  calendar.Day
 	places []plan.GoalPlace
+	ids    []uuid.UUID // of the places, in the same order
 	taken  []plan.Taken
 	names  map[uuid.UUID]string // of places
 	lines  map[uuid.UUID]nursery.Line
+	all    map[uuid.UUID]site.Place
+}
+
+// raising is the place where most plants are raised: that with the most cells.
+func (n stand) raising() (p site.Place) {
+	most := 0.0
+	for i, g := range n.places {
+		if g.Raises && g.Room > most {
+			p, most = n.all[n.ids[i]], g.Room
+		}
+	}
+	return p
+}
+
+// growing is the first place that suits a crop to its end, else where it is raised.
+func (n stand) growing(c crop.Crop, raising site.Place) site.Place {
+	for i, g := range n.places {
+		if !g.Raises && slices.ContainsFunc(g.Systems, c.Suits) {
+			return n.all[n.ids[i]]
+		}
+	}
+	return raising
 }
 
 // Real is what has become of a sowing.
@@ -68,7 +93,7 @@ func (n stand) real(k kept, g Setup, by calendar.Day) Real {
 // standing are the places where plants can stand, with the cells of their trays or their
 // ports, and the room that batches take there for as long as they are expected to.
 func standing(ctx context.Context, tx *store.Tx, today calendar.Day) (stand, error) {
-	n := stand{today: today, names: map[uuid.UUID]string{}, lines: map[uuid.UUID]nursery.Line{}}
+	n := stand{today: today, names: map[uuid.UUID]string{}, lines: map[uuid.UUID]nursery.Line{}, all: map[uuid.UUID]site.Place{}}
 	all, err := site.Places(ctx, tx)
 	if err != nil {
 		return n, err
@@ -97,7 +122,7 @@ func standing(ctx context.Context, tx *store.Tx, today calendar.Day) (stand, err
 		case g.Room > 0:
 			g.Raises, g.Systems = true, []string{"pot"}
 		}
-		n.places = append(n.places, g)
+		n.places, n.ids, n.all[p.ID] = append(n.places, g), append(n.ids, p.ID), p
 	}
 	for _, l := range lines {
 		n.lines[l.ID] = l

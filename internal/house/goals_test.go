@@ -87,7 +87,8 @@ func TestASeasonIsKeptTrue(t *testing.T) {
 
 	// What is lost is sown again, if there is time; and what makes up for it is kept like any.
 	require.NoError(t, nursery.Count(ctx, f.Store, f.ines, nursery.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
-		{In: f.tray.String(), Row: 2, Col: 2, State: batch.Sprouted}, {In: f.tray.String(), Row: 2, Col: 3, State: batch.Empty},
+		{In: f.tray.String(), Row: 2, Col: 2, State: batch.Sprouted},
+		{In: f.tray.String(), Row: 2, Col: 3, State: batch.Empty},
 		{In: f.tray.String(), Row: 2, Col: 4, State: batch.Empty},
 	}}))
 	repair := look()

@@ -22,11 +22,21 @@ type Place struct {
 	WidthCM        float64
 	TemperatureC   float64 // as its meter says, else as it is in this season
 	Measured       bool    // by its meter, over the last week
+	seasons        [4]*float64
+	usualC         float64
 	Retired        bool
 }
 
 // HasPorts tells whether plants stand in ports there, one in each.
 func (p Place) HasPorts() bool { return p.Tiers > 0 && p.Columns > 0 }
+
+// UsualC is how warm it usually is there in a season, of which 0 is winter.
+func (p Place) UsualC(season int) float64 {
+	if c := p.seasons[season]; c != nil {
+		return *c
+	}
+	return p.usualC
+}
 
 // Tray is a tray, where it stands, and how many of its cells are in use.
 type Tray struct {
@@ -86,11 +96,8 @@ func placesOf(ctx context.Context, tx *store.Tx, rows ...db.Place) (out []Place,
 	}
 	for _, r := range rows {
 		p := Place{ID: r.ID, Name: r.Name, Kind: r.Kind, Tiers: r.Tiers, Columns: r.Columns, LengthCM: r.LengthCm, WidthCM: r.WidthCm, Retired: r.Retired}
-		p.TemperatureC = r.TemperatureC
-		seasons := [4]*float64{r.WinterC, r.SpringC, r.SummerC, r.AutumnC}
-		if c := seasons[tx.Who.Season(tx.Now)]; c != nil {
-			p.TemperatureC = *c
-		}
+		p.usualC, p.seasons = r.TemperatureC, [4]*float64{r.WinterC, r.SpringC, r.SummerC, r.AutumnC}
+		p.TemperatureC = p.UsualC(tx.Who.Season(tx.Now))
 		for _, m := range means {
 			if r.MeterID != nil && m.SeriesID == *r.MeterID {
 				p.TemperatureC, p.Measured = m.Mean, true

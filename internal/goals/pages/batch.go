@@ -16,6 +16,7 @@ import (
 type batchView struct {
 	ID, Title, Says string
 	Why             string
+	Times           []string // how long its stages take in these weeks, where that is not usual
 	Wishes          []string
 	Moves           []moveView
 	Ways            []wayView
@@ -46,7 +47,7 @@ func batchOf(o goals.Outlook, w who.Who, f face.Form, asked string) *batchView {
 		return nil
 	}
 	r := w.Prefs
-	c, _ := crop.Of(l.Goal.Crop)
+	c := l.Crop
 	v := &batchView{
 		ID: asked, Title: r.T("%s, for %s", say.Name(l.Goal.Name), b.By.Short()), Wishes: r.All(goals.WishSays(b.Wish)), Skipped: b.Wish.Skip,
 		Wrong: f.Rest("day", "place"), Sown: b.Sown, May: w.Must(who.Plan) == nil,
@@ -62,6 +63,8 @@ func batchOf(o goals.Outlook, w who.Who, f face.Form, asked string) *batchView {
 		}
 		return v
 	}
+	v.Says = r.T("%s %s", say.Name(v.Says), raisedSays(l))
+	v.Times = timesOf(c, b, r)
 	if b.Why != "" {
 		v.Why = shortOf(o, l.Goal.Name, b, r)
 		for _, way := range o.Ways(id) {
@@ -90,6 +93,26 @@ func batchOf(o goals.Outlook, w who.Who, f face.Form, asked string) *batchView {
 		v.Moves = append(v.Moves, ready)
 	}
 	return v
+}
+
+// raisedSays is what the number of cells rests on.
+func raisedSays(l goals.Line) say.Text {
+	if l.Raised == nil {
+		return say.T("As many as the crop usually takes: there is no record of it here yet.")
+	}
+	return say.T("Here %.0f\u00a0%% of its cells give a plant.", 100*l.Raised.Rate)
+}
+
+// timesOf are the stages that take other than their usual days in the light and warmth of
+// these weeks.
+func timesOf(c crop.Crop, b goals.Batch, r say.Reader) (out []string) {
+	usual := map[string]int{plan.StageTray: c.NurseryDays, plan.StageLast: c.Cropping.Days}
+	for _, s := range b.Stages {
+		if n := usual[s.Name]; n > 0 && n != s.Days && !c.Stays() {
+			out = append(out, r.T("%s %s, usually %d", say.Plural(s.Days, "day"), placeWords[s.Name], n))
+		}
+	}
+	return out
 }
 
 func (m moveView) on(d calendar.Day, r say.Reader) moveView {

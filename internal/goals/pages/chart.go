@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"ulpa/core/calendar"
-	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/say"
 	"ulpa/internal/goals"
@@ -112,11 +111,7 @@ func draw(o goals.Outlook, r say.Reader, a asked) *chart {
 			c.bars(l.Goal, b, r, from+laneH*float64(lane))
 		}
 		g, of := goalOf(l, r), l.Goal
-		cr, _ := crop.Of(of.Crop)
-		says := r.T("%d %s, %s", of.Wanted, say.Lower(cr.Name), missingWords[of.Missing])
-		if of.Kind == "weekly" {
-			says = r.T("%d %s a week, %s", of.Wanted, say.Lower(cr.Name), missingWords[of.Missing])
-		}
+		says := r.T("%s, %s", of.Wants(), missingWords[of.Missing])
 		h := math.Max(rowH, laneH*float64(len(lanes))) + 8
 		c.Rows = append(c.Rows, row{of.Name, says, g.Path, g.Mark, from, h})
 		y += h

@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"ulpa/core/calendar"
-	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/say"
 	"ulpa/internal/face"
@@ -160,13 +159,12 @@ func viewOf(o goals.Outlook, w who.Who, f face.Form, a asked) seasonView {
 
 // goalOf is a goal with how it stands.
 func goalOf(l goals.Line, r say.Reader) goalView {
-	c, _ := crop.Of(l.Goal.Crop)
 	g := goalView{
 		ID: l.Goal.ID.String(), Name: l.Goal.Name, Path: "/settings/goals?edit=" + l.Goal.ID.String() + "#form", Mark: "done", State: r.T("can be met"),
 	}
-	g.Says = r.T("%d %s, by %s", l.Goal.Wanted, say.Lower(c.Name), l.Goal.By.Short())
+	g.Says = r.T("%s, by %s", l.Goal.Wants(), l.Goal.By.Short())
 	if l.Goal.Kind == "weekly" {
-		g.Says = r.T("%d %s a week, until %s", l.Goal.Wanted, say.Lower(c.Name), l.Goal.By.Short())
+		g.Says = r.T("%s, until %s", l.Goal.Wants(), l.Goal.By.Short())
 	}
 	missed, late := l.Missed(), l.Late()
 	again := slices.ContainsFunc(l.Batches, func(b goals.Batch) bool { return b.Again > 0 && !b.Sown && b.Why == "" })

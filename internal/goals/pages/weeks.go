@@ -4,7 +4,6 @@ import (
 	"slices"
 
 	"ulpa/core/calendar"
-	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/say"
 	"ulpa/internal/goals"
@@ -28,7 +27,7 @@ func weeks(o goals.Outlook, r say.Reader, a asked) (out []weekView) {
 	}
 	var all []deed
 	for _, l := range o.Lines {
-		c, _ := crop.Of(l.Goal.Crop)
+		c := l.Crop
 		for _, b := range l.Batches {
 			if b.Why != "" || b.Wish.Skip || !a.shows(l, b) {
 				continue

@@ -42,7 +42,7 @@ func (q *Queries) DropWish(ctx context.Context, batch uuid.UUID) error {
 }
 
 const goals = `-- name: Goals :many
-SELECT g.school_id, g.id, g.name, g.kind, g.crop, g.variety, g.wanted, g.from_day, g.by_day, g.harvest, g.sure, g.missing, g.whom, g.retired, g.grams, g.place_id, EXISTS (SELECT FROM planned p WHERE p.goal_id = g.id)::bool AS used FROM goal g ORDER BY g.retired, g.by_day, g.name
+SELECT g.school_id, g.id, g.name, g.kind, g.crop, g.variety, g.wanted, g.from_day, g.by_day, g.harvest, g.sure, g.missing, g.whom, g.retired, g.grams, g.plant_g, g.place_id, EXISTS (SELECT FROM planned p WHERE p.goal_id = g.id)::bool AS used FROM goal g ORDER BY g.retired, g.by_day, g.name
 `
 
 type GoalsRow struct {
@@ -61,6 +61,7 @@ type GoalsRow struct {
 	Whom     string
 	Retired  bool
 	Grams    *float64
+	PlantG   *float64
 	PlaceID  *uuid.UUID
 	Used     bool
 }
@@ -90,6 +91,7 @@ func (q *Queries) Goals(ctx context.Context) ([]GoalsRow, error) {
 			&i.Whom,
 			&i.Retired,
 			&i.Grams,
+			&i.PlantG,
 			&i.PlaceID,
 			&i.Used,
 		); err != nil {
@@ -163,11 +165,12 @@ func (q *Queries) PlannedForGoals(ctx context.Context, since time.Time) ([]Plann
 }
 
 const putGoal = `-- name: PutGoal :exec
-INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired, grams, place_id)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
+INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired, grams, plant_g, place_id)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, crop = excluded.crop, variety = excluded.variety,
   wanted = excluded.wanted, from_day = excluded.from_day, by_day = excluded.by_day, harvest = excluded.harvest, sure = excluded.sure,
-  missing = excluded.missing, whom = excluded.whom, retired = excluded.retired, grams = excluded.grams, place_id = excluded.place_id
+  missing = excluded.missing, whom = excluded.whom, retired = excluded.retired, grams = excluded.grams,
+  plant_g = excluded.plant_g, place_id = excluded.place_id
 `
 
 type PutGoalParams struct {
@@ -186,6 +189,7 @@ type PutGoalParams struct {
 	Whom     string
 	Retired  bool
 	Grams    *float64
+	PlantG   *float64
 	PlaceID  *uuid.UUID
 }
 
@@ -206,6 +210,7 @@ func (q *Queries) PutGoal(ctx context.Context, arg PutGoalParams) error {
 		arg.Whom,
 		arg.Retired,
 		arg.Grams,
+		arg.PlantG,
 		arg.PlaceID,
 	)
 	return err

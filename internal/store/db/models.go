@@ -133,6 +133,7 @@ type Goal struct {
 	Whom     string
 	Retired  bool
 	Grams    *float64
+	PlantG   *float64
 	PlaceID  *uuid.UUID
 }
 

@@ -53,6 +53,7 @@ ALTER TABLE planned ADD COLUMN batch_id uuid, ADD FOREIGN KEY (school_id, batch_
 ALTER TABLE goal DROP CONSTRAINT goal_kind_check, ADD CHECK (kind IN ('ready', 'weekly', 'class', 'bed', 'trial')),
   DROP CONSTRAINT goal_wanted_check, ADD CHECK (wanted BETWEEN 0 AND 10000),
   ADD COLUMN grams double precision CHECK (grams BETWEEN 1 AND 1000000),
+  ADD COLUMN plant_g double precision CHECK (plant_g BETWEEN 0.1 AND 100000),
   ADD COLUMN place_id uuid, ADD FOREIGN KEY (school_id, place_id) REFERENCES place (school_id, id),
   ADD CHECK (wanted > 0 OR grams IS NOT NULL OR kind = 'bed');
 

@@ -2,11 +2,12 @@
 SELECT g.*, EXISTS (SELECT FROM planned p WHERE p.goal_id = g.id)::bool AS used FROM goal g ORDER BY g.retired, g.by_day, g.name;
 
 -- name: PutGoal :exec
-INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired, grams, place_id)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
+INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired, grams, plant_g, place_id)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, crop = excluded.crop, variety = excluded.variety,
   wanted = excluded.wanted, from_day = excluded.from_day, by_day = excluded.by_day, harvest = excluded.harvest, sure = excluded.sure,
-  missing = excluded.missing, whom = excluded.whom, retired = excluded.retired, grams = excluded.grams, place_id = excluded.place_id;
+  missing = excluded.missing, whom = excluded.whom, retired = excluded.retired, grams = excluded.grams,
+  plant_g = excluded.plant_g, place_id = excluded.place_id;
 
 -- name: DropGoal :exec
 DELETE FROM goal WHERE id = $1;

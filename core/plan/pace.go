@@ -1,0 +1,69 @@
+package plan
+
+import (
+	"math"
+
+	"ulpa/core/calendar"
+	"ulpa/core/growth"
+)
+
+// Weather is how light and warm a place is by day: as far as anybody knows.
+type Weather struct {
+	LightMol func(calendar.Day) float64 // mol/m² and day
+	WarmC    func(calendar.Day) float64
+}
+
+// The light and warmth in which a crop takes its usual days.
+const (
+	usualLightMol = 12
+	usualWarmC    = 20
+	leafBaseC     = 4
+	longest       = 3 // times the usual days, at most
+)
+
+// TrayDays are the days that a stage of so many usual ones takes when it ends on a day: as
+// many as bring it the same warmth above 4 °C as those at 20 °C do, times a school's own pace
+// (1: the usual; 1.2: its plants take a fifth more warmth for a leaf).
+func TrayDays(usual int, end calendar.Day, w Weather, pace float64) int {
+	need := float64(usual) * (usualWarmC - leafBaseC) * pace
+	for n := 1; n < longest*usual; n++ {
+		if need -= math.Max(0, w.WarmC(end-calendar.Day(n))-leafBaseC); need <= 1e-9 {
+			return n
+		}
+	}
+	return longest * usual
+}
+
+// GrownDays are the days from sowing to harvest of a leafy crop of so many usual ones when it
+// is harvested on a day: as many as give it the weight that those give it at 20 °C and 12 mol
+// of light (growth.Grow, as lettuce).
+func GrownDays(usual int, end calendar.Day, w Weather) int {
+	weight := func(n int, light, warm func(int) float64) float64 {
+		in := growth.Input{EmergenceDays: 4, Spacing: []growth.Spacing{{FromDay: 0, PlantsM2: 400}, {FromDay: n / 2, PlantsM2: 25}}, Parameters: growth.Lettuce}
+		for d := range n {
+			in.LightMol, in.TemperatureC = append(in.LightMol, light(d)), append(in.TemperatureC, warm(d))
+		}
+		in.OnDay = &n
+		a, err := growth.Grow(in)
+		if err != nil || a.On == nil {
+			return 0
+		}
+		return a.On.FreshG
+	}
+	usual = min(usual, growth.LastDay/longest)
+	target := weight(usual, func(int) float64 { return usualLightMol }, func(int) float64 { return usualWarmC })
+	low, high := max(1, usual/2), longest*usual // not enough with low, enough with high, or as long as is reckoned
+	for low < high {
+		n := (low + high) / 2
+		from := end - calendar.Day(n)
+		on := func(f func(calendar.Day) float64) func(int) float64 {
+			return func(d int) float64 { return f(from + calendar.Day(d)) }
+		}
+		if weight(n, on(w.LightMol), on(w.WarmC)) >= target {
+			high = n
+		} else {
+			low = n + 1
+		}
+	}
+	return low
+}
