@@ -92,3 +92,11 @@ func hidden(r rune) bool {
 	) ||
 		r == '\u2800'
 }
+
+// Cell is a text as it may stand in a spreadsheet's cell: never taken for a formula.
+func Cell(s string) string {
+	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) {
+		return "'" + s
+	}
+	return s
+}

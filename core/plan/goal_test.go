@@ -176,7 +176,7 @@ func leads(t *testing.T, w plan.Way, batches []plan.GoalBatch, i int, s plan.Sea
 	}
 	batches[i].Value += 1e7 // whatever it costs
 	in := season(batches, extra...)
-	in.GoodEnough = 0.5
+	in.GoodEnough, in.Stay = 0.5, 1
 	now, err := plan.PlanSeason(in, looks(60))
 	require.NoError(t, err)
 	require.True(t, now.Batches[i].Grown, "%+v", w)

@@ -19,6 +19,7 @@ type search struct {
 	dual  *dual
 	// enough is the share that a plan may lose for the search to end.
 	enough float64
+	stay   float64 // what must be gained for a kept plan to be changed
 
 	now     []*route
 	used    *usage
@@ -60,13 +61,22 @@ func (s *search) proved() bool { return s.bestOf-s.bound <= s.enough*max(1, math
 const pricing = 0.3
 
 func (s *search) run() {
+	stays := false
 	for i := range s.h.jobs {
 		if j := &s.h.jobs[i]; j.kept != nil && s.used.fits(s.h, j, j.kept) && j.cost(j.kept) < j.value {
 			s.lay(i, j.kept)
+			stays = true
 		}
 	}
 	s.fill(s.byWorth(), 0, nil)
 	s.keep()
+	if begun, cost := s.best, s.bestOf; stays {
+		defer func() {
+			if cost-s.bestOf <= s.stay { // too little to move anything for it
+				s.best, s.bestOf = begun, cost
+			}
+		}()
+	}
 	s.dual = newDual(s)
 	for n := 0; !s.proved() && s.dual.theta > 2e-3 && s.spent() < pricing; n++ {
 		s.bound = max(s.bound, s.dual.round(s.bestOf))

@@ -77,6 +77,8 @@ type SeasonInput struct {
 	// GoodEnough ends the search when a plan is proved to lose no more than this share; 0:
 	// only the best will do.
 	GoodEnough float64
+	// Stay is what a plan must cost less, to be another than that which is kept already.
+	Stay float64
 }
 
 // Why a batch is not grown.
@@ -122,7 +124,7 @@ func PlanSeason(in SeasonInput, spent func() float64) (Season, error) {
 	}
 	h := in.house()
 	s := newSearch(h, spent)
-	s.enough = max(in.GoodEnough, 1e-9)
+	s.enough, s.stay = max(in.GoodEnough, 1e-9), in.Stay
 	s.run()
 	return s.season(in), nil
 }

@@ -5,6 +5,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/internal/beds"
 	"ulpa/internal/crops"
 	"ulpa/internal/goals"
 	"ulpa/internal/nursery"
@@ -19,7 +20,7 @@ import (
 var sorts = []things.Sort{
 	site.PlaceKind, site.TrayKind, site.TankKind, nursery.LotKind, nursery.VarietyKind, season.ClosureKind,
 	season.TermKind, season.SpecialKind, season.PeriodKind,
-	round.JobKind, crops.OwnKind, goals.Kind,
+	round.JobKind, crops.OwnKind, goals.Kind, beds.SectionKind,
 }
 
 // listOut is a page of a list; Next is the cursor of the following one, absent on the last.

@@ -173,6 +173,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 	})
 	b.weeks()
 	b.goals()
+	b.beds()
 	b.do("given", func() error {
 		return round.Give(b.ctx, b.store, b.me, []round.Gift{{Key: walk.StopKey(b.ids["Jar shelf"].String()), To: b.people["Coracle"].Person}})
 	})

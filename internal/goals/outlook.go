@@ -32,6 +32,7 @@ type Batch struct {
 	Sown           bool // it has begun already, as it was kept
 	Real                // what has become of it, where it was sown
 	Plants, Cells  int
+	Seeds          int       // that it takes
 	Again          int       // it makes up for what came of this many sowings before it
 	Wish           plan.Wish // what was said of it
 	Stages         []plan.SeasonStage
@@ -127,6 +128,10 @@ const effort = 500
 // goodEnough is how much a plan may lose at most, for nobody to look for a better one.
 const goodEnough = 0.002
 
+// worthMoving are the points that must be gained for what is kept to be moved: about what one
+// plant counts that is nice to have.
+const worthMoving = 15
+
 // Look works the season out. It stands until somebody writes, or the day ends.
 func Look(ctx context.Context, s *store.Store, w who.Who) (o Outlook, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
@@ -201,6 +206,7 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 				k, _ := o.keptAs(x.ID)
 				b.Kept, b.KeptReady = k.Moves, k.Ready
 				x.From, x.By, x.Plants, x.Cells, x.Stages = b.ReadyFrom, b.ReadyBy, b.Plants, b.Cells, b.Stages
+				x.Seeds = b.Cells * b.SeedsPerCell
 				if !x.Wish.Skip {
 					open, o.question.ids = append(open, b), append(o.question.ids, x.ID)
 				}
@@ -209,7 +215,7 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 		}
 	}
 	in := plan.GoalSeason(open, now.places, now.taken, o.Today, o.School, tx.Who.Period)
-	in.GoodEnough = goodEnough
+	in.GoodEnough, in.Stay = goodEnough, worthMoving
 	looks := 0
 	result := plan.Season{}
 	if len(in.Batches) > 0 && len(in.Places) > 0 {

@@ -15,8 +15,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/plan"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
+	"ulpa/internal/beds"
+	"ulpa/internal/goals"
 	"ulpa/internal/harvest"
 	"ulpa/internal/notebook"
 	notebookview "ulpa/internal/notebook/view"
@@ -40,7 +43,7 @@ var withoutIDs = strings.Fields(
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
 			people.Add ledger.Once view.ScheduleLink season.Nights season.ForgetNight people.Members people.SetSchool people.SetCrewMay people.SetProveTwice
 			people.SetOwnSecret people.BeginProof people.ProofBegun people.Prove people.AddKey people.Keys people.KeyUsed find.Everything find.Named
-				demo.Furnish goals.Look goals.Keep goals.ICalendar season.CloseAll season.ReadCalendar`,
+				demo.Furnish beds.Look beds.SetRule goals.SeedFor goals.Look goals.Keep goals.ICalendar season.CloseAll season.ReadCalendar`,
 )
 
 // verbs lists every verb in the code, as package and name: an exported function
@@ -126,10 +129,18 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"SELECT id FROM seed_lot ORDER BY name LIMIT 1",
 	)
 	note, cut := id("SELECT id FROM entry WHERE kind = 'note' LIMIT 1"), id("SELECT id FROM entry WHERE kind = 'harvest' LIMIT 1")
+	section := id("SELECT id FROM bed_section LIMIT 1")
 	at, ph := d.Clock.Now(), 6.2
 	var written bytes.Buffer
 
 	asked := map[string]func() error{
+		"goals.Say": func() error {
+			return goals.Say(ctx, s, stranger, planned, plan.Pin{Stage: plan.StageTray, Place: "Nursery bench"})
+		},
+		"goals.Free": func() error { return goals.Free(ctx, s, stranger, planned, "") },
+		"goals.Skip": func() error { return goals.Skip(ctx, s, stranger, planned) },
+		"goals.Go":   func() error { return goals.Go(ctx, s, stranger, planned, plan.WayLater) },
+		"beds.Grew":  func() error { return beds.Grew(ctx, s, stranger, 2026, map[uuid.UUID]string{section: "kale"}) },
 		"people.Change": func() error {
 			return people.Change(ctx, s, stranger, people.Member{ID: ines.Person, Kind: who.Staff, Name: "x", Login: "x"})
 		},
@@ -238,6 +249,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			require.Empty(t, ramp)
 			return err
 		},
+		"beds.Forget": func() error { return beds.Forget(ctx, s, stranger, planned) },
 		"season.Drop": func() error { return season.Drop(ctx, s, stranger, planned) },
 	}
 	for _, verb := range verbs(t) {

@@ -15,6 +15,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/name"
 	"ulpa/core/say"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
@@ -119,7 +120,7 @@ func CSV(ctx context.Context, s *store.Store, w who.Who, f Filter, to io.Writer)
 				named(ledger.ATray), named(ledger.ALot), l.Kind, w.Prefs.Say(l.Says), corrected, l.ID.String(),
 			}
 			for i := range rec {
-				rec[i] = plain(rec[i])
+				rec[i] = name.Cell(rec[i])
 			}
 			if err := out.Write(rec); err != nil {
 				return err
@@ -132,13 +133,6 @@ func CSV(ctx context.Context, s *store.Store, w who.Who, f Filter, to io.Writer)
 		last := lines[len(lines)-1]
 		f.Before, f.BeforeSeq = &last.HappenedAt, last.Seq
 	}
-}
-
-func plain(s string) string {
-	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) {
-		return "'" + s
-	}
-	return s
 }
 
 // NoteRequest is a free note about things of the school, or about nothing in particular.

@@ -333,15 +333,21 @@ func (x Shelf) Freshest(cropID string) (last Packet, found bool) {
 // GetShelf reads the packets of seed and the trays.
 func GetShelf(ctx context.Context, s *store.Store, w who.Who) (x Shelf, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		lots, err := tx.ListLots(ctx)
-		if err != nil {
-			return err
-		}
-		for _, l := range lots {
-			x.Packets = append(x.Packets, packetOf(l))
-		}
-		x.Trays, err = site.Trays(ctx, tx)
+		x, err = ShelfIn(ctx, tx)
 		return err
 	})
+	return x, err
+}
+
+// ShelfIn is GetShelf within a transaction.
+func ShelfIn(ctx context.Context, tx *store.Tx) (x Shelf, err error) {
+	lots, err := tx.ListLots(ctx)
+	if err != nil {
+		return x, err
+	}
+	for _, l := range lots {
+		x.Packets = append(x.Packets, packetOf(l))
+	}
+	x.Trays, err = site.Trays(ctx, tx)
 	return x, err
 }

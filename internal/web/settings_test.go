@@ -70,6 +70,10 @@ func changeEverything(t *testing.T, b browser) {
 			name = "whom"
 		}
 		f.values.Set(name, "Spinnaker")
+		if path == "/settings/bed-sections" { // where nothing lies yet
+			f.values.Set("x_cm", "302")
+			f.values.Set("y_cm", "31")
+		}
 		if path == "/settings/closures" {
 			f.values.Set("from", "2028-06-01")
 			f.values.Set("to", "2028-06-02")

@@ -12,6 +12,7 @@ import (
 
 	"ulpa/core/calc"
 	"ulpa/internal/api"
+	bedspages "ulpa/internal/beds/pages"
 	cropspages "ulpa/internal/crops/pages"
 	"ulpa/internal/face"
 	findpages "ulpa/internal/find/pages"
@@ -33,7 +34,7 @@ import (
 
 // areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
-	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, nurserypages.Area, sitepages.Area, solutionpages.Area, harvestpages.Area,
+	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, nurserypages.Area, sitepages.Area, solutionpages.Area, harvestpages.Area,
 	notebookpages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
 }
 

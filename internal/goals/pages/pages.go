@@ -37,6 +37,8 @@ func routes(s *face.Server) []face.Route {
 	return []face.Route{
 		{On: "GET /season", Answer: p.season},
 		{On: "GET /season.ics", Answer: p.calendar},
+		{On: "GET /season/seed", Answer: p.seed},
+		{On: "GET /season/seed.csv", Answer: p.seedCSV},
 		{On: "POST /season/keep", Answer: p.keep, Send: []string{"plan", "x"}},
 		{On: "POST /season/wish", Answer: p.wish, Send: []string{"batch", "{new}", "stage", "tray", "day", "2027-04-20", "act", "pin-day"}},
 	}
@@ -88,11 +90,10 @@ func (s Pages) wish(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
 	id, stage := f.ID("batch"), f.Get("stage")
-	day := f.Day("day")
 	var err error
 	switch act := f.Get("act"); act {
 	case "pin-day", "not-day":
-		err = goals.Say(ctx, s.Store, w, id, plan.Pin{Stage: stage, Day: day, Not: act == "not-day"})
+		err = goals.Say(ctx, s.Store, w, id, plan.Pin{Stage: stage, Day: f.Day("day"), Not: act == "not-day"})
 	case "pin-place", "not-place":
 		err = goals.Say(ctx, s.Store, w, id, plan.Pin{Stage: stage, Place: f.Text("place"), Not: act == "not-place"})
 	case "free":

@@ -71,18 +71,32 @@ func (q *Queries) BedRule(ctx context.Context) ([]BedRuleRow, error) {
 }
 
 const bedSections = `-- name: BedSections :many
-SELECT school_id, id, place_id, name, x_cm, y_cm, length_cm, width_cm, sun, retired FROM bed_section ORDER BY retired, place_id, y_cm, x_cm, name
+SELECT s.school_id, s.id, s.place_id, s.name, s.x_cm, s.y_cm, s.length_cm, s.width_cm, s.sun, s.retired, EXISTS (SELECT FROM bed_crop c WHERE c.section_id = s.id)::bool AS used FROM bed_section s ORDER BY retired, place_id, y_cm, x_cm, name
 `
 
-func (q *Queries) BedSections(ctx context.Context) ([]BedSection, error) {
+type BedSectionsRow struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	PlaceID  uuid.UUID
+	Name     string
+	XCm      float64
+	YCm      float64
+	LengthCm float64
+	WidthCm  float64
+	Sun      string
+	Retired  bool
+	Used     bool
+}
+
+func (q *Queries) BedSections(ctx context.Context) ([]BedSectionsRow, error) {
 	rows, err := q.db.Query(ctx, bedSections)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []BedSection
+	var items []BedSectionsRow
 	for rows.Next() {
-		var i BedSection
+		var i BedSectionsRow
 		if err := rows.Scan(
 			&i.SchoolID,
 			&i.ID,
@@ -94,6 +108,7 @@ func (q *Queries) BedSections(ctx context.Context) ([]BedSection, error) {
 			&i.WidthCm,
 			&i.Sun,
 			&i.Retired,
+			&i.Used,
 		); err != nil {
 			return nil, err
 		}
@@ -121,6 +136,44 @@ DELETE FROM bed_section WHERE id = $1
 func (q *Queries) DropBedSection(ctx context.Context, id uuid.UUID) error {
 	_, err := q.db.Exec(ctx, dropBedSection, id)
 	return err
+}
+
+const plantedInBeds = `-- name: PlantedInBeds :many
+SELECT DISTINCT s.place_id, b.id, b.code, b.crop FROM stand s JOIN batch b ON b.school_id = s.school_id AND b.id = s.batch_id
+JOIN place p ON p.school_id = s.school_id AND p.id = s.place_id WHERE p.kind = 'bed' ORDER BY b.code
+`
+
+type PlantedInBedsRow struct {
+	PlaceID uuid.UUID
+	ID      uuid.UUID
+	Code    string
+	Crop    string
+}
+
+// Batches that stand in beds and frames.
+func (q *Queries) PlantedInBeds(ctx context.Context) ([]PlantedInBedsRow, error) {
+	rows, err := q.db.Query(ctx, plantedInBeds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []PlantedInBedsRow
+	for rows.Next() {
+		var i PlantedInBedsRow
+		if err := rows.Scan(
+			&i.PlaceID,
+			&i.ID,
+			&i.Code,
+			&i.Crop,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const putBedCrop = `-- name: PutBedCrop :exec

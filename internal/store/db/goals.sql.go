@@ -271,25 +271,29 @@ func (q *Queries) PutWish(ctx context.Context, arg PutWishParams) error {
 }
 
 const raised = `-- name: Raised :many
-SELECT crop, (state->>'sown')::int AS cells, (state->>'sprouted')::int AS sprouted,
-  ((state->>'moved')::int + (state->>'taken')::int)::int AS plants, (state->>'grams')::double precision AS grams,
-  (state->>'taken')::int AS taken, (state->>'closed')::bool AS closed
-FROM batch WHERE sown_at > $1::timestamptz AND (state->>'sown')::int > 0 AND ((state->>'closed')::bool OR (state->>'moved')::int > 0)
-ORDER BY sown_at DESC
+WITH past AS (
+  (SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE b.closed AND b.sown_at > $1::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
+  UNION ALL SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE NOT b.closed AND (b.state->>'moved')::int > 0)
+SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'sown')::int AS cells, (p.state->>'sprouted')::int AS sprouted,
+  greatest((p.state->>'moved')::int, (p.state->>'taken')::int)::int AS plants, (p.state->>'grams')::double precision AS grams,
+  (p.state->>'taken')::int AS taken
+FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
+WHERE (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC
 `
 
 type RaisedRow struct {
 	Crop     string
+	Variety  string
+	SownAt   time.Time
 	Cells    int
 	Sprouted int
 	Plants   int
 	Grams    float64
 	Taken    int
-	Closed   bool
 }
 
-// How many cells were sown and plants came of them in each batch of the last three years
-// that has left its trays or was closed, by crop, the latest first.
+// How many cells were sown and plants came of them in each batch that was closed since, the
+// latest 300, and in those that are open and have begun to leave their trays.
 func (q *Queries) Raised(ctx context.Context, since time.Time) ([]RaisedRow, error) {
 	rows, err := q.db.Query(ctx, raised, since)
 	if err != nil {
@@ -301,13 +305,43 @@ func (q *Queries) Raised(ctx context.Context, since time.Time) ([]RaisedRow, err
 		var i RaisedRow
 		if err := rows.Scan(
 			&i.Crop,
+			&i.Variety,
+			&i.SownAt,
 			&i.Cells,
 			&i.Sprouted,
 			&i.Plants,
 			&i.Grams,
 			&i.Taken,
-			&i.Closed,
 		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const varietyNames = `-- name: VarietyNames :many
+SELECT crop, name FROM variety WHERE NOT retired ORDER BY crop, name
+`
+
+type VarietyNamesRow struct {
+	Crop string
+	Name string
+}
+
+func (q *Queries) VarietyNames(ctx context.Context) ([]VarietyNamesRow, error) {
+	rows, err := q.db.Query(ctx, varietyNames)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []VarietyNamesRow
+	for rows.Next() {
+		var i VarietyNamesRow
+		if err := rows.Scan(&i.Crop, &i.Name); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -1,5 +1,5 @@
 -- name: BedSections :many
-SELECT * FROM bed_section ORDER BY retired, place_id, y_cm, x_cm, name;
+SELECT s.*, EXISTS (SELECT FROM bed_crop c WHERE c.section_id = s.id)::bool AS used FROM bed_section s ORDER BY retired, place_id, y_cm, x_cm, name;
 
 -- name: PutBedSection :exec
 INSERT INTO bed_section (school_id, id, place_id, name, x_cm, y_cm, length_cm, width_cm, sun, retired) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
@@ -14,6 +14,11 @@ SELECT * FROM bed_crop ORDER BY year DESC, crop;
 
 -- name: PutBedCrop :exec
 INSERT INTO bed_crop (school_id, id, section_id, year, crop) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING;
+
+-- name: PlantedInBeds :many
+-- Batches that stand in beds and frames.
+SELECT DISTINCT s.place_id, b.id, b.code, b.crop FROM stand s JOIN batch b ON b.school_id = s.school_id AND b.id = s.batch_id
+JOIN place p ON p.school_id = s.school_id AND p.id = s.place_id WHERE p.kind = 'bed' ORDER BY b.code;
 
 -- name: DropBedCrop :exec
 DELETE FROM bed_crop WHERE id = $1;

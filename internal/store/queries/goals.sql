@@ -42,10 +42,16 @@ INSERT INTO wish (school_id, batch, goal_id, says) VALUES ($1, $2, $3, $4) ON CO
 DELETE FROM wish WHERE batch = $1;
 
 -- name: Raised :many
--- How many cells were sown and plants came of them in each batch of the last three years
--- that has left its trays or was closed, by crop, the latest first.
-SELECT crop, (state->>'sown')::int AS cells, (state->>'sprouted')::int AS sprouted,
-  ((state->>'moved')::int + (state->>'taken')::int)::int AS plants, (state->>'grams')::double precision AS grams,
-  (state->>'taken')::int AS taken, (state->>'closed')::bool AS closed
-FROM batch WHERE sown_at > sqlc.arg(since)::timestamptz AND (state->>'sown')::int > 0 AND ((state->>'closed')::bool OR (state->>'moved')::int > 0)
-ORDER BY sown_at DESC;
+-- How many cells were sown and plants came of them in each batch that was closed since, the
+-- latest 300, and in those that are open and have begun to leave their trays.
+WITH past AS (
+  (SELECT * FROM batch b WHERE b.closed AND b.sown_at > sqlc.arg(since)::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
+  UNION ALL SELECT * FROM batch b WHERE NOT b.closed AND (b.state->>'moved')::int > 0)
+SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'sown')::int AS cells, (p.state->>'sprouted')::int AS sprouted,
+  greatest((p.state->>'moved')::int, (p.state->>'taken')::int)::int AS plants, (p.state->>'grams')::double precision AS grams,
+  (p.state->>'taken')::int AS taken
+FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
+WHERE (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC;
+
+-- name: VarietyNames :many
+SELECT crop, name FROM variety WHERE NOT retired ORDER BY crop, name;

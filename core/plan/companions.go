@@ -1,0 +1,77 @@
+package plan
+
+import (
+	"slices"
+
+	"ulpa/core/crop"
+	"ulpa/core/say"
+)
+
+// Grades of evidence, of what is said to help.
+const (
+	WellSupported say.Words = "well supported"
+	SomeTrials    say.Words = "some trials, not all agree"
+)
+
+// EvidenceOf is how well a trouble of a bed's plan is supported.
+func EvidenceOf(code string) say.Words {
+	switch code {
+	case "rotation", "too_shady", "too_sunny":
+		return WellSupported
+	case "near":
+		return WellSupported // flowers bring pollinators
+	case "feeder", "apart":
+		return SomeTrials
+	}
+	return ""
+}
+
+// FeederOf is what a crop leaves in the ground, as beds are planned.
+func FeederOf(c crop.Crop) string {
+	if c.Kind == "legume" {
+		return "fixer"
+	}
+	if slices.Contains(Feeders, c.Feeder) {
+		return c.Feeder
+	}
+	return "medium"
+}
+
+// SunOf is how much sun a crop wants: leaves and herbs bear half of a day's shade, whatever
+// fruits, roots or flowers does not.
+func SunOf(c crop.Crop) string {
+	if c.Kind == "leaf" || c.Kind == "herb" {
+		return "part"
+	}
+	return "full"
+}
+
+// Wants are crops as beds are planned: those of a family apart from each other, since they
+// share pests and diseases, and what is set by insects near flowers.
+func Wants(crops []crop.Crop, sections []int) (out []BedWant) {
+	for i, c := range crops {
+		w := BedWant{Crop: c.ID, Family: string(c.Family), Feeder: FeederOf(c), Sun: SunOf(c), Sections: sections[i]}
+		for _, o := range crops {
+			switch {
+			case o.ID != c.ID && o.Family == c.Family:
+				w.Apart = append(w.Apart, o.ID)
+			case o.Kind == "flower" && (c.Kind == "fruiting" || c.Kind == "legume"):
+				w.Near = append(w.Near, o.ID)
+			}
+		}
+		out = append(out, w)
+	}
+	return out
+}
+
+// Rect is a section on the map, in cm.
+type Rect struct{ X, Y, Length, Width float64 }
+
+// reachCM is how near sections are neighbours: a path between them does not keep trouble apart.
+const reachCM = 45
+
+// Beside tells whether two sections of a bed are neighbours.
+func (r Rect) Beside(o Rect) bool {
+	gap := func(a, al, b, bl float64) float64 { return max(a-(b+bl), b-(a+al)) }
+	return max(gap(r.X, r.Length, o.X, o.Length), gap(r.Y, r.Width, o.Y, o.Width)) <= reachCM
+}

@@ -1,0 +1,324 @@
+package beds
+
+import (
+	"context"
+	"slices"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/crop"
+	"ulpa/core/field"
+	"ulpa/core/plan"
+	"ulpa/core/say"
+	"ulpa/internal/crops"
+	"ulpa/internal/goals"
+	"ulpa/internal/site"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/trail"
+	"ulpa/internal/who"
+)
+
+// Rule is how a school rotates its beds.
+type Rule struct {
+	YearsApart int
+	Way        string // strict, advise or off
+}
+
+// UsualRule is it where nothing was said.
+var UsualRule = Rule{plan.UsualYears, "advise"}
+
+// Grown is a crop that stood in a section in a year.
+type Grown struct {
+	ID, Section uuid.UUID
+	Year        int
+	Crop        crop.Crop
+}
+
+// Planted is a batch that stands in a bed, of which it is not told in which section.
+type Planted struct {
+	Place uuid.UUID
+	Code  string
+	Crop  crop.Crop
+}
+
+// Want is a crop that is to stand in so many sections.
+type Want struct {
+	Crop     crop.Crop
+	Sections int
+}
+
+// Bed is a bed with its sections.
+type Bed struct {
+	site.Place
+	Sections []Section
+}
+
+// Outlook is the beds in a year, and before.
+type Outlook struct {
+	Year    int
+	Beds    []Bed
+	Grown   []Grown
+	Planted []Planted
+	Rule    Rule
+	Wants   []Want
+	Plan    *plan.BedPlan // nil: nothing is wanted, or there is nowhere
+	order   []Section     // as in the plan
+}
+
+// Asked is which year is looked at, and what is wanted in it; no wants: by the goals.
+type Asked struct {
+	Year  int
+	Wants []Want
+}
+
+// Look reads the beds and works out where crops are best put.
+func Look(ctx context.Context, s *store.Store, w who.Who, a Asked) (o Outlook, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		o, err = look(ctx, tx, a)
+		return err
+	})
+	return o, err
+}
+
+func look(ctx context.Context, tx *store.Tx, a Asked) (Outlook, error) {
+	o := Outlook{Year: a.Year, Rule: UsualRule, Wants: a.Wants}
+	if o.Year == 0 {
+		o.Year = tx.Who.Day(tx.Now).UTC().Year()
+	}
+	book, err := crops.Load(ctx, tx)
+	if err != nil {
+		return o, err
+	}
+	places, err := site.Places(ctx, tx)
+	if err != nil {
+		return o, err
+	}
+	all, err := sections(ctx, tx)
+	if err != nil {
+		return o, err
+	}
+	for _, p := range places {
+		if p.Kind != "bed" || p.Retired {
+			continue
+		}
+		b := Bed{Place: p}
+		for _, s := range all {
+			if s.Place == p.ID && !s.Retired {
+				b.Sections = append(b.Sections, s)
+				o.order = append(o.order, s)
+			}
+		}
+		o.Beds = append(o.Beds, b)
+	}
+	rows, err := tx.BedCrops(ctx)
+	if err != nil {
+		return o, err
+	}
+	for _, r := range rows {
+		o.Grown = append(o.Grown, Grown{r.ID, r.SectionID, r.Year, book.Find(r.Crop)})
+	}
+	rule, err := tx.BedRule(ctx)
+	if err != nil {
+		return o, err
+	}
+	for _, r := range rule {
+		o.Rule = Rule{r.YearsApart, r.Way}
+	}
+	if err := o.planted(ctx, tx, book); err != nil {
+		return o, err
+	}
+	if o.Wants == nil {
+		if err := o.wanted(ctx, tx); err != nil {
+			return o, err
+		}
+	}
+	return o, o.work()
+}
+
+// planted are the batches in beds of whose crop no section of the bed knows this year.
+func (o *Outlook) planted(ctx context.Context, tx *store.Tx, book crops.Book) error {
+	rows, err := tx.PlantedInBeds(ctx)
+	for _, r := range rows {
+		known := slices.ContainsFunc(o.Grown, func(g Grown) bool {
+			at := slices.IndexFunc(o.order, func(s Section) bool { return s.ID == g.Section })
+			return at >= 0 && o.order[at].Place == r.PlaceID && g.Crop.ID == r.Crop && g.Year == o.Year
+		})
+		if !known {
+			o.Planted = append(o.Planted, Planted{r.PlaceID, r.Code, book.Find(r.Crop)})
+		}
+	}
+	return err
+}
+
+// wanted are the crops that the season's goals put into beds, a section for each goal.
+func (o *Outlook) wanted(ctx context.Context, tx *store.Tx) error {
+	season, err := goals.Ahead(ctx, tx)
+	if err != nil {
+		return err
+	}
+	bed := map[string]bool{}
+	for _, b := range o.Beds {
+		bed[b.Name] = true
+	}
+	for _, l := range season.Lines {
+		in := l.Goal.Kind == "bed"
+		for _, b := range l.Batches {
+			for _, m := range b.Moves {
+				in = in || m.Stage == plan.StageLast && bed[m.Place]
+			}
+		}
+		at := slices.IndexFunc(o.Wants, func(w Want) bool { return w.Crop.ID == l.Goal.Crop })
+		switch {
+		case !in:
+		case at >= 0:
+			o.Wants[at].Sections++
+		default:
+			o.Wants = append(o.Wants, Want{l.Crop, 1})
+		}
+	}
+	return nil
+}
+
+// work puts the crops into sections with least trouble.
+func (o *Outlook) work() error {
+	if len(o.order) == 0 || len(o.Wants) == 0 {
+		return nil
+	}
+	in := plan.BedInput{YearsApart: o.Rule.YearsApart, Strict: o.Rule.Way == "strict", Weights: plan.UsualWeights}
+	if o.Rule.Way == "off" {
+		in.Weights.Rotation, in.YearsApart = 0, 0
+	}
+	for _, s := range o.order {
+		x := plan.BedSection{Name: s.ID.String(), Sun: s.Sun}
+		for _, n := range o.order {
+			if n.ID != s.ID && n.Place == s.Place && n.Rect().Beside(s.Rect()) {
+				x.Neighbours = append(x.Neighbours, n.ID.String())
+			}
+		}
+		for _, g := range o.Grown {
+			if ago := o.Year - g.Year; g.Section == s.ID && ago >= 1 && ago <= 100 {
+				x.History = append(x.History, plan.Grew{YearsAgo: ago, Family: string(g.Crop.Family), Feeder: plan.FeederOf(g.Crop)})
+			}
+		}
+		in.Sections = append(in.Sections, x)
+	}
+	var list []crop.Crop
+	var many []int
+	for _, w := range o.Wants {
+		list, many = append(list, w.Crop), append(many, w.Sections)
+	}
+	in.Wants = plan.Wants(list, many)
+	looks := 0
+	p, err := plan.PlanBeds(in, func() float64 { looks++; return float64(looks) / 400 })
+	o.Plan = &p
+	return err
+}
+
+// Planned is what the plan puts into a section, and the troubles there.
+func (o Outlook) Planned(section uuid.UUID) (c crop.Crop, troubles []plan.BedPenalty, ok bool) {
+	at := slices.IndexFunc(o.order, func(s Section) bool { return s.ID == section })
+	if o.Plan == nil || at < 0 || o.Plan.Crops[at] == "" {
+		return c, nil, false
+	}
+	for _, w := range o.Wants {
+		if w.Crop.ID == o.Plan.Crops[at] {
+			c, ok = w.Crop, true
+		}
+	}
+	for _, p := range o.Plan.Penalties {
+		if p.Section == section.String() {
+			troubles = append(troubles, p)
+		}
+	}
+	return c, troubles, ok
+}
+
+// NameOf is what a section is called.
+func (o Outlook) NameOf(section string) string {
+	for _, s := range o.order {
+		if s.ID.String() == section {
+			return s.Name
+		}
+	}
+	return ""
+}
+
+// In is what stands or stood in a section in a year.
+func (o Outlook) In(section uuid.UUID, year int) (out []Grown) {
+	for _, g := range o.Grown {
+		if g.Section == section && g.Year == year {
+			out = append(out, g)
+		}
+	}
+	return out
+}
+
+// Grew writes down what grew, or is to grow, in sections in a year; written twice it is
+// there once.
+func Grew(ctx context.Context, s *store.Store, w who.Who, year int, crop map[uuid.UUID]string) error {
+	if err := w.Must(who.Plan); err != nil {
+		return err
+	}
+	var e field.Errors
+	e.Require(year >= 1990 && year <= 2200, "year", "takes a year from 1990")
+	e.Require(len(crop) > 0, "section", "choose a section")
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		book, err := crops.Load(ctx, tx)
+		if err != nil {
+			return err
+		}
+		all, err := sections(ctx, tx)
+		if err != nil {
+			return err
+		}
+		for id, c := range crop {
+			e.Require(book.Has(c), "crop", "choose a crop")
+			e.Require(slices.ContainsFunc(all, func(s Section) bool { return s.ID == id }), "section", "choose a section")
+		}
+		if err := e.Err(); err != nil {
+			return err
+		}
+		for _, x := range all {
+			if c, ok := crop[x.ID]; ok {
+				id := uuid.NewSHA1(x.ID, []byte(say.T("%d %s", year, c).String()))
+				if err := tx.PutBedCrop(ctx, db.PutBedCropParams{SchoolID: w.School, ID: id, SectionID: x.ID, Year: year, Crop: c}); err != nil {
+					return err
+				}
+			}
+		}
+		return trail.Write(ctx, tx, "Wrote down what grows in the beds in %d: %s", year, say.Plural(len(crop), "section"))
+	})
+}
+
+// Forget takes back that a crop grew in a section.
+func Forget(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
+	if err := w.Must(who.Plan); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if err := tx.DropBedCrop(ctx, id); err != nil {
+			return err
+		}
+		return trail.Write(ctx, tx, "Took back what grew in a bed")
+	})
+}
+
+// SetRule sets how the school rotates.
+func SetRule(ctx context.Context, s *store.Store, w who.Who, r Rule) error {
+	if err := w.Must(who.Plan); err != nil {
+		return err
+	}
+	var e field.Errors
+	e.Require(r.YearsApart >= 0 && r.YearsApart <= 10, "years", "takes 0 to 10 years")
+	e.Require(slices.Contains([]string{"strict", "advise", "off"}, r.Way), "way", "takes one of these")
+	if err := e.Err(); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		if err := tx.PutBedRule(ctx, db.PutBedRuleParams{SchoolID: w.School, YearsApart: r.YearsApart, Way: r.Way}); err != nil {
+			return err
+		}
+		return trail.Write(ctx, tx, "Set the beds’ rule: %d years apart, %s", r.YearsApart, say.Name(r.Way))
+	})
+}
