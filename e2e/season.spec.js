@@ -37,6 +37,38 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     await expect(page.locator(".changes li")).toContainText(/^Soup day, leaf chard: sow on/);
     await keep();
 
+    // A bar is moved a day by the keys, as it is by drawing it; then set free again.
+    const bar = page.locator(".season a.barlink[data-stage=tray]").first();
+    const was = await bar.getAttribute("data-on");
+    await bar.focus();
+    await page.keyboard.press("ArrowRight");
+    await expect(page.locator(".moving")).toContainText("Enter moves it");
+    while ([0, 6].includes(new Date(Date.parse(was) + 86400000).getUTCDay()) && (await page.locator(".moving").textContent()).match(/Sat|Sun/)) {
+      await page.keyboard.press("ArrowRight");
+    }
+    await page.keyboard.press("Enter");
+    await expect(page.locator("#batch")).toContainText("You said: Sow: on");
+    await page.getByRole("button", { name: "As it would be otherwise" }).click();
+    await expect(page.locator("#batch")).not.toContainText("You said");
+    await page.locator(".season a.barlink[data-stage=tray] rect").first().scrollIntoViewIfNeeded();
+    const box = await page.locator(".season a.barlink[data-stage=tray] rect").first().boundingBox();
+    await page.mouse.move(box.x + 3, box.y + 4);
+    await page.mouse.down();
+    await page.mouse.move(box.x + 60, box.y + 4, { steps: 6 });
+    await expect(page.locator(".moving")).toBeVisible();
+    await page.mouse.up();
+    await expect(page.locator("#batch, .refused")).not.toHaveCount(0);
+    await page.goto("/season");
+
+    // What cannot be has ways out; one of them is taken, and it can.
+    await page.locator(".judge a", { hasText: "Ways out" }).first().click();
+    const title = await page.locator("#batch h2").textContent();
+    await page.locator("#batch .way").first().click();
+    await expect(page.locator("#batch h2")).toHaveText(title);
+    await expect(page.locator("#batch")).not.toContainText("Ways out");
+    await page.goto("/season");
+    await keep();
+
     // Nobody is here on the day of a sowing: it is said, and nothing moves until it is kept.
     await page.goto("/settings/closures?add=1");
     await page.getByLabel("First day").fill("2027-03-26");

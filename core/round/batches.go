@@ -53,6 +53,11 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 		return
 	}
 	next, closed := s.Calendar.Next(s.Today)
+	if m := b.Planned; m != nil && b.Verdict.Word != ready.Late && b.Verdict.Word != ready.Ready && m.Day <= s.Today && b.Waiting == 0 {
+		why := say.T("Planned for %s, to %s, for %s. What follows it waits as long as this does.", m.Day.Long(), say.Name(m.To), say.Name(m.Goal))
+		add("move", say.T("Move##task"), say.T("on, as it is planned"), why, Today, 8)
+		return
+	}
 	switch v := b.Verdict; v.Word {
 	case ready.Late:
 		u, why := Today, say.T("%s. Roots circle and leaves yellow while it waits.", v.Why)
@@ -63,6 +68,9 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 		add("move", say.T("Move##task"), say.T("on: late by %s", say.Plural(-v.DaysLeft(s.Today), "day")), why, u, 8)
 	case ready.Ready:
 		u, why := Today, say.T("%s. It can wait until %s.", say.Capital(v.Why), v.Until.Long())
+		if m := b.Planned; m != nil {
+			why = say.T("%s Planned for %s, to %s.", why, m.Day.Long(), say.Name(m.To))
+		}
 		if v.Until < next {
 			u = Now
 			why = say.T("%s. After %s roots circle, and nobody is here before %s.", say.Capital(v.Why), v.Until.Long(), next.Long())

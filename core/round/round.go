@@ -190,6 +190,13 @@ type Batch struct {
 	Harden            *harden.Plan      // when it was ever begun
 	Frame             string            // the place where it hardens
 	GoodDays          int               // outside so far
+	Planned           *PlannedMove      // that out of its tray, as the season has it; nil: none
+}
+
+// PlannedMove is a move of a batch as the season's plan has it.
+type PlannedMove struct {
+	Day      calendar.Day
+	To, Goal string // the place, and what it is for
 }
 
 // Tank is a reservoir at a place.

@@ -153,6 +153,17 @@ func TestMovingOn(t *testing.T) {
 	s.Batches = []round.Batch{b}
 	require.Empty(t, all(s)) // looked at yesterday
 
+	// What the season has planned is asked for on its day, and not before it.
+	b.Planned = &round.PlannedMove{Day: today + 1, To: "Long table", Goal: "Kitchen"}
+	s.Batches = []round.Batch{b}
+	require.Empty(t, all(s))
+	b.Planned.Day = today
+	s.Batches = []round.Batch{b}
+	task, _ := only(t, s)
+	require.Equal(t, "Move LET-01 on, as it is planned", task.What().String())
+	require.Contains(t, task.Why.String(), "to Long table, for Kitchen")
+	b.Planned = nil
+
 	// Sprouts and roots sown in place are eaten, or grown, where they stand.
 	for id, days := range map[string]int{"cress": 14, "radish": 30} {
 		x := plants(id, days)

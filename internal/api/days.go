@@ -208,7 +208,7 @@ func walk(c *call) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := walkOut{Today: w.Today, Minutes: w.Minutes(), Period: c.w.Period, Stops: []stopOut{}, Away: []taskOut{}, From: w.From, Back: w.Back}
+	out := walkOut{Today: w.Today, Minutes: w.Minutes(), Period: w.Period, Stops: []stopOut{}, Away: []taskOut{}, From: w.From, Back: w.Back}
 	for _, s := range w.Stops {
 		place, err := uuid.Parse(s.Place)
 		if err != nil {

@@ -101,7 +101,7 @@ type question struct {
 
 // kept is a sowing as it was kept.
 type kept struct {
-	ID         uuid.UUID
+	ID, Goal   uuid.UUID
 	Crop       string
 	Wanted     int
 	Moves      []plan.Placed
@@ -239,6 +239,9 @@ func (o *Outlook) readKept(ctx context.Context, tx *store.Tx) error {
 		k := kept{
 			ID: r.ID, Crop: r.Crop, Wanted: r.Wanted, Sow: calendar.Of(r.SowOn), Ready: calendar.Of(r.ReadyBy), Sown: r.Sown,
 			Batch: r.BatchID, Closed: r.Closed, Came: r.Came,
+		}
+		if r.GoalID != nil {
+			k.Goal = *r.GoalID
 		}
 		if err := json.Unmarshal(r.Moves, &k.Moves); err != nil {
 			return err

@@ -40,6 +40,7 @@ type Done struct {
 
 // Walk is today's round.
 type Walk struct {
+	Period   int // minutes that there are today
 	Today    calendar.Day
 	Now      time.Time
 	Stops    []round.Stop
@@ -85,6 +86,9 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	if in.Cold, err = season.Cold(ctx, tx); err != nil {
 		return walk, err
 	}
+	if walk.Period = in.Calendar.Minutes(walk.Today, w.Period); walk.Period == 0 {
+		walk.Period = w.Period
+	}
 	walk.Nights = in.Cold.Ahead[:min(7, len(in.Cold.Ahead))]
 	planned, err := season.Ahead(ctx, tx)
 	if err != nil {
@@ -112,8 +116,14 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	if err != nil {
 		return walk, err
 	}
+	moves, err := season.PlannedMoves(ctx, tx)
+	if err != nil {
+		return walk, err
+	}
 	for _, l := range walk.Lines {
-		in.Batches = append(in.Batches, lineToBatch(l, trays, in.Calendar, tx.Who, opened[l.ID], walk.Today))
+		b := lineToBatch(l, trays, in.Calendar, tx.Who, opened[l.ID], walk.Today)
+		b.Planned = moves[l.ID]
+		in.Batches = append(in.Batches, b)
 	}
 	tanks, err := ledger.Tanks(ctx, tx)
 	if err != nil {

@@ -2,11 +2,14 @@ package season
 
 import (
 	"context"
+	"encoding/json"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/plan"
+	"ulpa/core/round"
 	"ulpa/internal/crops"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -106,4 +109,21 @@ func Drop(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
 		}
 		return tx.SettlePlanned(ctx, db.SettlePlannedParams{ID: id})
 	})
+}
+
+// PlannedMoves are the moves out of their trays that the season has for open batches.
+func PlannedMoves(ctx context.Context, tx *store.Tx) (map[uuid.UUID]*round.PlannedMove, error) {
+	const past = 30 // days for which a plan that is over is still spoken of
+	rows, err := tx.PlannedMoves(ctx, (tx.Who.Day(tx.Now) - past).UTC())
+	out := map[uuid.UUID]*round.PlannedMove{}
+	for _, r := range rows {
+		var moves []plan.Placed
+		if err := json.Unmarshal(r.Moves, &moves); err != nil {
+			return nil, err
+		}
+		if len(moves) > 1 && r.BatchID != nil {
+			out[*r.BatchID] = &round.PlannedMove{Day: moves[1].Day, To: moves[1].Place, Goal: r.Goal}
+		}
+	}
+	return out, err
 }

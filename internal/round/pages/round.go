@@ -14,6 +14,7 @@ import (
 	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
+	"ulpa/internal/goals"
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
 	nurseryview "ulpa/internal/nursery/view"
@@ -65,6 +66,8 @@ type readyView struct {
 }
 
 type roundView struct {
+	Period        int // minutes that there are today
+	Goals         []courseView
 	Day           say.Text
 	Lead          string
 	Stop          *stopView
@@ -96,6 +99,19 @@ type awayView struct {
 	Mark, Says, Path string
 }
 
+// courseView is a goal of the season in a line.
+type courseView struct{ Name, Says, Mark, Word string }
+
+// courses are the nearest goals, and whether they are on course.
+func (s Pages) courses(c *gin.Context, w who.Who) (out []courseView, err error) {
+	ctx, _ := s.Me(c)
+	list, err := goals.Courses(ctx, s.Store, w, face.FewTasks)
+	for _, x := range list {
+		out = append(out, courseView{x.Goal.Name, w.Prefs.T("%s, by %s", x.Goal.Wants(), x.Next.Short()), x.Mark, w.Prefs.Say(x.Says)})
+	}
+	return out, err
+}
+
 func (v roundView) Title() say.Text { return say.T("%s’s round", v.Day) }
 
 func (s Pages) roundPage(c *gin.Context) error {
@@ -119,11 +135,15 @@ func (s Pages) roundPage(c *gin.Context) error {
 		}
 		stops = append(stops, st)
 	}
-	v.choose(stops, c.Query("stop"), core.Fits(ordered, w.Period))
-	v.Lead = w.Prefs.Say(leadSentence(due, len(stops), mine, v.Minutes, w.Period))
+	v.choose(stops, c.Query("stop"), core.Fits(ordered, walk.Period))
+	v.Lead = w.Prefs.Say(leadSentence(due, len(stops), mine, v.Minutes, walk.Period))
 	if v.Stop != nil && w.May(who.Plan) {
 		i := slices.IndexFunc(ordered, func(x core.Stop) bool { return x.Place == v.Stop.Place })
 		v.Stop.Gifts = gifts(walk, ordered[i], w.Prefs)
+	}
+	v.Period = walk.Period
+	if v.Goals, err = s.courses(c, w); err != nil {
+		return err
 	}
 	v.Took = tookWords(ordered, w.Prefs)
 	v.away(walk, w.Prefs)

@@ -261,6 +261,44 @@ func (q *Queries) Periods(ctx context.Context) ([]Period, error) {
 	return items, nil
 }
 
+const plannedMoves = `-- name: PlannedMoves :many
+SELECT p.batch_id, p.moves, p.ready_by, g.name AS goal FROM planned p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+JOIN goal g ON g.school_id = p.school_id AND g.id = p.goal_id WHERE p.settled AND NOT b.closed AND p.ready_by > $1::date
+`
+
+type PlannedMovesRow struct {
+	BatchID *uuid.UUID
+	Moves   []byte
+	ReadyBy time.Time
+	Goal    string
+}
+
+// The moves that were planned for batches that are open.
+func (q *Queries) PlannedMoves(ctx context.Context, since time.Time) ([]PlannedMovesRow, error) {
+	rows, err := q.db.Query(ctx, plannedMoves, since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []PlannedMovesRow
+	for rows.Next() {
+		var i PlannedMovesRow
+		if err := rows.Scan(
+			&i.BatchID,
+			&i.Moves,
+			&i.ReadyBy,
+			&i.Goal,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const putClosure = `-- name: PutClosure :exec
 INSERT INTO closure (school_id, id, from_day, to_day, name) VALUES ($1, $2, $3, $4, $5)
 ON CONFLICT (school_id, id) DO UPDATE SET from_day = excluded.from_day, to_day = excluded.to_day, name = excluded.name

@@ -75,3 +75,8 @@ SELECT 'closed'::text AS kind, from_day, to_day, name, 0 AS minutes, 0 AS weekda
 UNION ALL SELECT kind, from_day, to_day, name, minutes, 0 FROM school_days
 UNION ALL SELECT 'period', '2000-01-01', '2000-01-01', whom, minutes, weekday FROM period
 ORDER BY 2, 4;
+
+-- name: PlannedMoves :many
+-- The moves that were planned for batches that are open.
+SELECT p.batch_id, p.moves, p.ready_by, g.name AS goal FROM planned p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+JOIN goal g ON g.school_id = p.school_id AND g.id = p.goal_id WHERE p.settled AND NOT b.closed AND p.ready_by > sqlc.arg(since)::date;
