@@ -51,7 +51,10 @@ type Crop struct {
 	Life    string // annual, biennial, perennial
 	Feeder  string // light, medium, heavy
 	Tender  Tender
-	SafeC   float64 // lowest night it stands unharmed once hardened
+	// OutWeeks is when it is set out by a printed chart: weeks after the last spring frost,
+	// below 0 before it.
+	OutWeeks int
+	SafeC    float64 // lowest night it stands unharmed once hardened
 	// UnhardenedC is what it bears on its first night out, from a warm bench.
 	UnhardenedC float64
 

@@ -61,6 +61,14 @@ var Columns = []Column{
 		at:      func(c *Crop) any { return (*string)(&c.Tender) },
 	},
 	{
+		Name:  "out_weeks",
+		Label: "Set out, weeks after the last frost",
+		Group: groupKind,
+		Low:   -12,
+		High:  8,
+		at:    func(c *Crop) any { return &c.OutWeeks },
+	},
+	{
 		Name:  "safe_c",
 		Label: "Lowest safe night, hardened",
 		Unit:  unit.Celsius,

@@ -12,6 +12,7 @@ const (
 	CauseSoon    = "soon"    // there are not days enough from now on
 	CauseClosed  = "closed"  // a run of closed days is longer than a stage can wait
 	CauseNowhere = "nowhere" // no place has room for all of it, even empty
+	CauseFrost   = "frost"   // it may not stand outside yet
 	CausePinned  = "pinned"  // as it is wished for it cannot be
 	CauseRoom    = "room"    // a place is full of others
 	CauseMinutes = "minutes" // a day's minutes are taken by others, or are never enough
@@ -70,6 +71,21 @@ func (w *wayfinder) alone(c *Cause, b SeasonBatch, j job) {
 		c.Kind = CausePinned
 		return
 	}
+	free = b
+	free.Stages = slices.Clone(b.Stages)
+	for i := range free.Stages {
+		s := &free.Stages[i]
+		s.Where = slices.Clone(s.Where)
+		for k := range s.Where {
+			c.From = max(c.From, s.Where[k].From)
+			s.Where[k].From = 0
+		}
+	}
+	if _, r := w.cost(free); r != nil && c.From > 0 {
+		c.Kind = CauseFrost
+		return
+	}
+	c.From = 0
 	first, last := max(0, slices.Min(j.lo)-wayDays), min(w.h.days-1, slices.Max(j.hi)+wayDays)
 	open, minutes := slices.Clone(w.h.open), slices.Clone(w.h.minutes)
 	defer func() { copy(w.h.open, open); copy(w.h.minutes, minutes) }()

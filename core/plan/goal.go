@@ -27,6 +27,7 @@ type Goal struct {
 	// place; nil: its stages take their usual days. Pace is a school's own, 1 the usual.
 	Raising, Growing *Weather
 	Pace             float64
+	OutFrom          calendar.Day // nothing is set out of doors before; 0: whenever
 }
 
 // leafy tells whether a crop grows like lettuce: weight by light and warmth.
@@ -86,6 +87,7 @@ type GoalPlace struct {
 	Raises  bool     // trays stand there
 	Systems []string // crops grown there to the end: tower, raft, jar, bed, pot
 	Room    float64
+	Outdoor bool // frost comes there
 }
 
 // GoalBatch is a batch for a goal, and the day by which it is for.
@@ -137,6 +139,9 @@ func (g Goal) batch(index int, from, by calendar.Day, places []GoalPlace) GoalBa
 		for _, s := range p.Systems {
 			if g.Crop.Suits(s) {
 				s := Stand{Place: p.Name, RoomEach: 1}
+				if p.Outdoor {
+					s.From = g.OutFrom
+				}
 				if p.Raises { // it is for raising, and better kept free
 					s.RoomEach, s.Cost = potRoom, benchCost
 				}

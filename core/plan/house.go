@@ -59,6 +59,7 @@ type leg struct {
 
 type stand struct {
 	place      int
+	from       int // the first day on which it is begun
 	room, cost float64
 }
 
@@ -130,7 +131,7 @@ func (h *house) job(in SeasonInput, b SeasonBatch, index map[string]int) job {
 			if i == 0 && j.under && w.Place != b.Done[first].Place {
 				continue
 			}
-			x := stand{index[w.Place], w.RoomEach * n, w.Cost * n}
+			x := stand{index[w.Place], max(0, int(w.From-in.From)), w.RoomEach * n, w.Cost * n}
 			if x.room <= h.rooms[x.place].size+tolerance {
 				l.stands = append(l.stands, x)
 			}
@@ -185,6 +186,9 @@ func (j *job) keep(h *house, in SeasonInput, b SeasonBatch, index map[string]int
 	r.at = append(r.at, int32(b.KeptReady-in.From))
 	for i, d := range r.at {
 		if int(d) < j.lo[i] || int(d) > j.hi[i] || (i > 0 || !j.under) && !h.open[d] || !j.may(i, int(d)) {
+			return
+		}
+		if i < len(j.legs) && int(d) < j.legs[i].stands[r.in[i]].from && (i > 0 || !j.under) {
 			return
 		}
 		if i > 0 {

@@ -111,7 +111,7 @@ func (f *finder) leg(j *job, i int, p *prices, scale float64, used *usage) (any 
 		}
 		for t := lo; t <= hi; t++ {
 			begins := i > 0 || !j.under
-			if begins && (!f.h.open[t] || !j.may(i, t) || !f.fits(l.minutes, t, used)) {
+			if begins && (t < s.from || !f.h.open[t] || !j.may(i, t) || !f.fits(l.minutes, t, used)) {
 				continue
 			}
 			a, b := max(t+l.days, from), min(t+l.days+l.hold, to, int(f.reach[max(0, t)-first]))

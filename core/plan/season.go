@@ -21,6 +21,7 @@ type SeasonPlace struct {
 type Stand struct {
 	Place          string
 	RoomEach, Cost float64
+	From           calendar.Day // nothing is put there before; 0: at any time
 }
 
 // SeasonStage is a stage of a batch.

@@ -172,6 +172,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 		return err
 	})
 	b.weeks()
+	b.station()
 	b.goals()
 	b.beds()
 	b.do("given", func() error {

@@ -1,9 +1,12 @@
 package demo
 
 import (
+	"math"
+	"math/rand/v2"
 	"time"
 
 	"ulpa/core/calendar"
+	"ulpa/core/climate"
 	"ulpa/internal/goals"
 	"ulpa/internal/season"
 	"ulpa/internal/things"
@@ -39,6 +42,23 @@ func (b *builder) weeks() {
 			return err
 		})
 	}
+}
+
+// station is twenty years of made-up nights at the river's mouth.
+func (b *builder) station() {
+	r := rand.New(rand.NewPCG(27, 3))
+	var nights []climate.Minimum
+	first := Day + b.shift - 20*365
+	for d := first; d < Day+b.shift; d++ {
+		season := math.Cos(2 * math.Pi * float64(d.UTC().YearDay()-20) / 365)
+		nights = append(nights, climate.Minimum{Day: d, C: math.Round(10*(7.5-6.5*season+3*r.NormFloat64())) / 10})
+	}
+	b.do("station", func() error { return season.PutStation(b.ctx, b.store, b.me, "River mouth", nights) })
+	b.do("frost", func() error {
+		rule := season.UsualFrost
+		rule.LastFrost = "04-20"
+		return season.SetFrostRule(b.ctx, b.store, b.me, rule)
+	})
 }
 
 // goals are what the made-up school wants from its spring and summer; one is wanted too soon.

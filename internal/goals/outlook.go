@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/say"
@@ -45,6 +46,7 @@ func (b Batch) planned() bool { return !b.Sown && b.Why == "" && !b.Wish.Skip }
 type Line struct {
 	Goal    Setup
 	Crop    crop.Crop         // as the school has changed it
+	OutFrom calendar.Day      // set out not before, for the frost; 0: not known
 	Plants  int               // of each batch, by what is wanted
 	Raised  *seed.Germination // the share of cells that gave a plant here; nil: there is no record
 	Batches []Batch
@@ -85,6 +87,7 @@ type Outlook struct {
 	Minutes          []float64 // for moves, by week
 	There            []float64 // minutes that there are, by week
 	School           calendar.School
+	Frosts           cold.Frosts
 	Cost, Bound, Gap float64
 	Changes          []say.Text // what the plan would change of what was kept
 	Tag              string     // of the plan
@@ -184,14 +187,21 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	if err != nil {
 		return o, err
 	}
+	if o.Frosts, err = season.Frosts(ctx, tx); err != nil {
+		return o, err
+	}
 	raising := now.raising()
 	pace := paceOf(now.lines, raising.TemperatureC)
 	var wanted []plan.Goal
 	for i, l := range o.Lines {
 		g, c := l.Goal, book.Find(l.Goal.Crop)
 		o.Lines[i].Crop, o.Lines[i].Plants, o.Lines[i].Raised = c, past.plants(g, c, now.all), past.raised(g.Crop)
+		out, _ := o.Frosts.Safe(c, g.By)
+		if o.Lines[i].OutFrom = out; g.Kind == "bed" {
+			g.From = max(g.From, min(out, g.By))
+		}
 		wanted = append(wanted, plan.Goal{
-			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, Weekly: g.Kind == "weekly",
+			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, OutFrom: out, Weekly: g.Kind == "weekly",
 			Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
 			Raising: weather(tx, school.Latitude, raising), Growing: weather(tx, school.Latitude, now.growing(c, raising)),
 		})

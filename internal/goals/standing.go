@@ -108,7 +108,7 @@ func standing(ctx context.Context, tx *store.Tx, today calendar.Day) (stand, err
 	}
 	for _, p := range all {
 		n.names[p.ID] = p.Name
-		g := plan.GoalPlace{Name: p.Name, Systems: systems[p.Kind]}
+		g := plan.GoalPlace{Name: p.Name, Systems: systems[p.Kind], Outdoor: p.Kind == "bed"}
 		for _, t := range trays {
 			if t.PlaceID == p.ID && !t.Retired {
 				g.Room += float64(t.Rows * t.Columns)

@@ -7,10 +7,14 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"ulpa/core/calendar"
+	"ulpa/core/climate"
+	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/internal/beds"
 	"ulpa/internal/goals"
+	"ulpa/internal/season"
 	"ulpa/internal/site"
 	"ulpa/internal/things"
 	"ulpa/internal/who"
@@ -130,4 +134,62 @@ func TestSeedForTheSeason(t *testing.T) {
 	trial.ID, trial.Name, trial.Kind, trial.Variety, trial.Wanted = uuid.New(), "Trial", "trial", "Harbour Frill", 4
 	_, err = goals.Kind.Put(ctx, f.Store, f.ines, trial, things.New)
 	refusedAt(t, "variety", err)
+}
+
+// What is set out of doors waits for the frost, by the risk or by the chart, and a goal that
+// comes too soon for it says so.
+func TestFrostKeepsPlantsIn(t *testing.T) {
+	f := newFixture(t)
+	today := f.ines.Day(f.Clock.Now())
+	bed := site.PlaceSetup{ID: uuid.New(), Name: "Long bed", Kind: "bed", LengthCM: 300, WidthCM: 100, TemperatureC: new(10.0)}
+	_, err := site.PlaceKind.Put(ctx, f.Store, f.ines, bed, things.New)
+	require.NoError(t, err)
+	year := today.UTC().Year()
+	var nights []climate.Minimum
+	for y := year - 10; y < year; y++ {
+		for d := calendar.Date(y, 1, 1); d <= calendar.Date(y, 12, 31); d++ {
+			c := 6.0
+			if d <= calendar.Date(y, 5, 20) {
+				c = -1
+			}
+			nights = append(nights, climate.Minimum{Day: d, C: c})
+		}
+	}
+	require.ErrorIs(t, season.PutStation(ctx, f.Store, f.crew, "Hill", nights), who.ErrNotAllowed)
+	require.NoError(t, season.PutStation(ctx, f.Store, f.ines, "Hill", nights))
+	last := calendar.Date(year, 5, 20)
+	goal := goals.Setup{
+		ID: uuid.New(), Name: "Beans", Kind: "ready", Crop: "runnerbean", Wanted: 4, Harvest: true, From: last + 90, By: last + 120, Missing: plan.Must,
+	}
+	out := func() (calendar.Day, goals.Outlook) {
+		_, err := goals.Kind.Put(ctx, f.Store, f.ines, goal, goalTag(t, f, goal.ID))
+		require.NoError(t, err)
+		o, err := goals.Look(ctx, f.Store, f.ines)
+		require.NoError(t, err)
+		return o.Lines[0].Batches[0].DayOf(plan.StageLast), o
+	}
+	day, _ := out()
+	require.Greater(t, day, last)
+	goal.From, goal.By = last+2, last+6
+	day, o := out()
+	require.Zero(t, day)
+	cause, _ := o.Because(o.Lines[0].Batches[0].ID)
+	require.Contains(t, []string{plan.CauseFrost, plan.CauseSoon}, cause.Kind)
+	refusedAt(t, "last_frost", season.SetFrostRule(ctx, f.Store, f.ines, cold.Rule{Way: cold.ByChart, Risk: 0.1}))
+	require.NoError(t, season.SetFrostRule(ctx, f.Store, f.ines, cold.Rule{Way: cold.ByChart, Risk: 0.1, LastFrost: "06-20"}))
+	goal.From, goal.By = last+90, last+120
+	day, _ = out()
+	require.GreaterOrEqual(t, day, calendar.Date(year, 6, 20))
+}
+
+// goalTag is the tag of a goal as it is; that of a new one where there is none.
+func goalTag(t *testing.T, f fixture, id uuid.UUID) string {
+	all, err := goals.Kind.List(ctx, f.Store, f.ines)
+	require.NoError(t, err)
+	for _, g := range all {
+		if g.ID == id {
+			return things.Tag(g)
+		}
+	}
+	return things.New
 }

@@ -43,7 +43,8 @@ var withoutIDs = strings.Fields(
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
 			people.Add ledger.Once view.ScheduleLink season.Nights season.ForgetNight people.Members people.SetSchool people.SetCrewMay people.SetProveTwice
 			people.SetOwnSecret people.BeginProof people.ProofBegun people.Prove people.AddKey people.Keys people.KeyUsed find.Everything find.Named
-				demo.Furnish beds.Look beds.SetRule goals.SeedFor goals.Look goals.Keep goals.ICalendar season.CloseAll season.ReadCalendar`,
+				demo.Furnish beds.Look beds.SetRule goals.SeedFor
+				goals.Courses season.LookAtFrost season.PutStation season.SetFrostRule goals.Look goals.Keep goals.ICalendar season.CloseAll season.ReadCalendar`,
 )
 
 // verbs lists every verb in the code, as package and name: an exported function

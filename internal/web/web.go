@@ -11,6 +11,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/calc"
+	"ulpa/core/climate"
 	"ulpa/internal/api"
 	bedspages "ulpa/internal/beds/pages"
 	cropspages "ulpa/internal/crops/pages"
@@ -42,7 +43,10 @@ var areas = []face.Area{
 func New(cfg face.Config) (*face.Face, error) {
 	cfg.Areas, cfg.Free, cfg.Slow = areas, free, []string{"/import", "/notebook.csv", "/api/v1/calc/season-plan", "/api/v1/calc/bed-plan"}
 	cfg.Bodies = []face.Bound{
-		{Path: "/import", Most: solutionpages.ImportBody}, {Path: "/api/", Most: calc.MaxBody}, {Path: "/season/calendar", Most: ical.MaxFile + 1<<16},
+		{Path: "/import", Most: solutionpages.ImportBody},
+		{Path: "/api/", Most: calc.MaxBody},
+		{Path: "/season/calendar", Most: ical.MaxFile + 1<<16},
+		{Path: "/season/frost", Most: climate.MaxStationFile + 1<<16},
 	}
 	cfg.Strip, cfg.Load, cfg.Routes = roundpages.StripOf, people.Load, routes
 	cfg.Unproved, cfg.ToTell = unproved, toTell

@@ -21,6 +21,7 @@ type batchView struct {
 	Moves           []moveView
 	Ways            []wayView
 	Skipped, Sown   bool
+	Frost           string // what may come, where it stands outside
 	Link            string // to the batch that it became
 	Wrong           []string
 	May             bool // somebody may say something of it
@@ -65,6 +66,7 @@ func batchOf(o goals.Outlook, w who.Who, f face.Form, asked string) *batchView {
 	}
 	v.Says = r.T("%s %s", say.Name(v.Says), raisedSays(l))
 	v.Times = timesOf(c, b, r)
+	v.Frost = frostSays(o, l, b, r)
 	if b.Why != "" {
 		v.Why = shortOf(o, l.Goal.Name, b, r)
 		for _, way := range o.Ways(id) {
@@ -101,6 +103,22 @@ func raisedSays(l goals.Line) say.Text {
 		return say.T("As many as the crop usually takes: there is no record of it here yet.")
 	}
 	return say.T("Here %.0f\u00a0%% of its cells give a plant.", 100*l.Raised.Rate)
+}
+
+// frostSays is the risk of frost once a batch is outside: at its last place there, or when it
+// is planted out.
+func frostSays(o goals.Outlook, l goals.Line, b goals.Batch, r say.Reader) string {
+	out := b.Ready
+	for _, m := range b.Moves {
+		if m.Stage == plan.StageLast {
+			out = m.Day
+		}
+	}
+	share, known := o.Frosts.Still(l.Crop.Tender, out)
+	if !known || out == 0 || !l.Crop.Suits("bed") {
+		return ""
+	}
+	return r.T("Frost that harms it after %s came in %.0f of 100 springs; from %s on in no more than are borne.", out.Short(), 100*share, l.OutFrom.Short())
 }
 
 // timesOf are the stages that take other than their usual days in the light and warmth of

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"ulpa/core/calendar"
+	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/say"
 	"ulpa/internal/goals"
@@ -195,7 +196,7 @@ func (c *chart) bars(goal goals.Setup, b goals.Batch, r say.Reader, y float64) {
 
 func (c *chart) rooms(o goals.Outlook, r say.Reader, a asked, y float64) {
 	skip, n := int(c.first-o.First)/7, c.days/7
-	strip := func(name string, size float64, weeks, limits []float64) {
+	strip := func(name, says string, size float64, weeks, limits []float64) {
 		weeks = weeks[skip : skip+n]
 		most := size
 		for i, v := range weeks {
@@ -207,7 +208,10 @@ func (c *chart) rooms(o goals.Outlook, r say.Reader, a asked, y float64) {
 		if most <= 0 {
 			return
 		}
-		v := roomView{Name: name, Says: r.T("%.0f of %.0f", slices.Max(weeks), size), Y: y, H: roomH - 12, Limit: y + (roomH-12)*(1-size/most)}
+		if says == "" {
+			says = r.T("%.0f of %.0f", slices.Max(weeks), size)
+		}
+		v := roomView{Name: name, Says: says, Y: y, H: roomH - 12, Limit: y + (roomH-12)*(1-size/most)}
 		var path strings.Builder
 		fmt.Fprintf(&path, "M%.1f %.1f", c.Left, y+v.H)
 		for i, n := range weeks {
@@ -227,13 +231,21 @@ func (c *chart) rooms(o goals.Outlook, r say.Reader, a asked, y float64) {
 		c.Rooms = append(c.Rooms, v)
 		y += roomH
 	}
+	if a.place == "" && len(o.Frosts.By) > 0 {
+		risk := make([]float64, o.Weeks)
+		for i := range risk {
+			share, _ := o.Frosts.Still(crop.TenderCrop, o.First+calendar.Day(7*i))
+			risk[i] = 100 * share
+		}
+		strip(r.T("Frost still to come"), r.T("%.0f\u00a0%% may be borne", 100*o.Frosts.Risk), 100*o.Frosts.Risk, risk, nil)
+	}
 	for _, room := range o.Rooms {
 		if a.place == "" || a.place == room.Name {
-			strip(room.Name, room.Size, room.Weeks, nil)
+			strip(room.Name, "", room.Size, room.Weeks, nil)
 		}
 	}
 	if a.place == "" && slices.Max(o.There) > 0 {
-		strip(r.T("Minutes for moves"), slices.Max(o.There), o.Minutes, o.There)
+		strip(r.T("Minutes for moves"), "", slices.Max(o.There), o.Minutes, o.There)
 	}
 	c.H = y + 6
 }

@@ -22,6 +22,9 @@ func routes(s *face.Server) []face.Route {
 	return []face.Route{
 		{On: "GET /season/calendar", Answer: p.calendarPage},
 		{On: "POST /season/calendar", Answer: p.readCalendar, Send: []string{"text", "x"}},
+		{On: "GET /season/frost", Answer: p.frostPage},
+		{On: "POST /season/frost", Answer: p.readStation, Send: []string{"text", "x"}},
+		{On: "POST /season/frost/rule", Answer: p.setFrost, Send: []string{"way", "risk", "risk", "10", "leeway", "1"}},
 		{On: "POST /season/calendar/close", Answer: p.closeDays, Send: []string{"pick", "0"}},
 	}
 }

@@ -372,6 +372,17 @@ type Stand struct {
 	Plants   int
 }
 
+type Station struct {
+	SchoolID  uuid.UUID
+	Name      string
+	FromDay   *time.Time
+	Minima    []byte
+	Way       string
+	Risk      float64
+	LastFrost string
+	Leeway    int
+}
+
 type Thing struct {
 	SchoolID uuid.UUID
 	ID       uuid.UUID

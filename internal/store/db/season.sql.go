@@ -129,6 +129,48 @@ func (q *Queries) GetPlanned(ctx context.Context, id uuid.UUID) (Planned, error)
 	return i, err
 }
 
+const getStation = `-- name: GetStation :many
+SELECT name, from_day, minima, way, risk, last_frost, leeway FROM station
+`
+
+type GetStationRow struct {
+	Name      string
+	FromDay   *time.Time
+	Minima    []byte
+	Way       string
+	Risk      float64
+	LastFrost string
+	Leeway    int
+}
+
+func (q *Queries) GetStation(ctx context.Context) ([]GetStationRow, error) {
+	rows, err := q.db.Query(ctx, getStation)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []GetStationRow
+	for rows.Next() {
+		var i GetStationRow
+		if err := rows.Scan(
+			&i.Name,
+			&i.FromDay,
+			&i.Minima,
+			&i.Way,
+			&i.Risk,
+			&i.LastFrost,
+			&i.Leeway,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const listClosures = `-- name: ListClosures :many
 SELECT school_id, from_day, to_day, name, id FROM closure ORDER BY from_day
 `
@@ -323,6 +365,30 @@ func (q *Queries) PutClosure(ctx context.Context, arg PutClosureParams) error {
 	return err
 }
 
+const putFrostRule = `-- name: PutFrostRule :exec
+INSERT INTO station (school_id, way, risk, last_frost, leeway) VALUES ($1, $2, $3, $4, $5)
+ON CONFLICT (school_id) DO UPDATE SET way = excluded.way, risk = excluded.risk, last_frost = excluded.last_frost, leeway = excluded.leeway
+`
+
+type PutFrostRuleParams struct {
+	SchoolID  uuid.UUID
+	Way       string
+	Risk      float64
+	LastFrost string
+	Leeway    int
+}
+
+func (q *Queries) PutFrostRule(ctx context.Context, arg PutFrostRuleParams) error {
+	_, err := q.db.Exec(ctx, putFrostRule,
+		arg.SchoolID,
+		arg.Way,
+		arg.Risk,
+		arg.LastFrost,
+		arg.Leeway,
+	)
+	return err
+}
+
 const putNight = `-- name: PutNight :exec
 INSERT INTO night (school_id, day, min_c) VALUES ($1, $2, $3)
 ON CONFLICT (school_id, day) DO UPDATE SET min_c = excluded.min_c
@@ -408,6 +474,28 @@ func (q *Queries) PutSiteNight(ctx context.Context, arg PutSiteNightParams) (int
 		return 0, err
 	}
 	return result.RowsAffected(), nil
+}
+
+const putStation = `-- name: PutStation :exec
+INSERT INTO station (school_id, name, from_day, minima) VALUES ($1, $2, $3, $4)
+ON CONFLICT (school_id) DO UPDATE SET name = excluded.name, from_day = excluded.from_day, minima = excluded.minima
+`
+
+type PutStationParams struct {
+	SchoolID uuid.UUID
+	Name     string
+	FromDay  *time.Time
+	Minima   []byte
+}
+
+func (q *Queries) PutStation(ctx context.Context, arg PutStationParams) error {
+	_, err := q.db.Exec(ctx, putStation,
+		arg.SchoolID,
+		arg.Name,
+		arg.FromDay,
+		arg.Minima,
+	)
+	return err
 }
 
 const recentNights = `-- name: RecentNights :many

@@ -106,6 +106,25 @@ CREATE POLICY own_school ON bed_rule
   WITH CHECK (school_id = (SELECT nullif(current_setting('ulpa.school', true), '')::uuid));
 GRANT SELECT, INSERT, UPDATE, DELETE ON bed_rule TO ulpa_app;
 
+-- The nights of the nearest weather station, a low for each day from the first (null: none),
+-- and how the school reckons with frost.
+CREATE TABLE station (
+  school_id  uuid NOT NULL REFERENCES school (id),
+  name       text NOT NULL DEFAULT '',
+  from_day   date,
+  minima     jsonb NOT NULL DEFAULT '[]',
+  way        text NOT NULL DEFAULT 'risk' CHECK (way IN ('risk', 'chart')),
+  risk       double precision NOT NULL DEFAULT 0.1 CHECK (risk BETWEEN 0.01 AND 0.5),
+  last_frost text NOT NULL DEFAULT '',
+  leeway     int NOT NULL DEFAULT 1 CHECK (leeway BETWEEN 0 AND 4),
+  PRIMARY KEY (school_id)
+);
+ALTER TABLE station ENABLE ROW LEVEL SECURITY;
+CREATE POLICY own_school ON station
+  USING (school_id = (SELECT nullif(current_setting('ulpa.school', true), '')::uuid))
+  WITH CHECK (school_id = (SELECT nullif(current_setting('ulpa.school', true), '')::uuid));
+GRANT SELECT, INSERT, UPDATE, DELETE ON station TO ulpa_app;
+
 -- +goose StatementBegin
 CREATE OR REPLACE FUNCTION rename_crop(was text, now text) RETURNS void
 LANGUAGE sql SET search_path = pg_catalog, public, pg_temp AS $$

@@ -80,3 +80,14 @@ ORDER BY 2, 4;
 -- The moves that were planned for batches that are open.
 SELECT p.batch_id, p.moves, p.ready_by, g.name AS goal FROM planned p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
 JOIN goal g ON g.school_id = p.school_id AND g.id = p.goal_id WHERE p.settled AND NOT b.closed AND p.ready_by > sqlc.arg(since)::date;
+
+-- name: GetStation :many
+SELECT name, from_day, minima, way, risk, last_frost, leeway FROM station;
+
+-- name: PutStation :exec
+INSERT INTO station (school_id, name, from_day, minima) VALUES ($1, $2, $3, $4)
+ON CONFLICT (school_id) DO UPDATE SET name = excluded.name, from_day = excluded.from_day, minima = excluded.minima;
+
+-- name: PutFrostRule :exec
+INSERT INTO station (school_id, way, risk, last_frost, leeway) VALUES ($1, $2, $3, $4, $5)
+ON CONFLICT (school_id) DO UPDATE SET way = excluded.way, risk = excluded.risk, last_frost = excluded.last_frost, leeway = excluded.leeway;

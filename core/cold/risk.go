@@ -1,0 +1,122 @@
+package cold
+
+import (
+	"time"
+
+	"ulpa/core/calendar"
+	"ulpa/core/climate"
+	"ulpa/core/crop"
+)
+
+// Ways in which a school reckons with frost.
+const (
+	ByRisk  = "risk"  // the day after which frost comes no more often than it takes the risk of
+	ByChart = "chart" // so many weeks after the last frost, as charts have it
+)
+
+// Rule is how a school reckons with frost out of doors.
+type Rule struct {
+	Way       string
+	Risk      float64 // share of years
+	LastFrost string  // its usual day, MM-DD; "": not told
+	Leeway    int     // weeks either side of a chart's
+}
+
+// Thresholds are the lows that harm plants of a kind that are set out, °C.
+var Thresholds = map[crop.Tender]float64{crop.TenderCrop: 0, crop.HalfHardy: -2, crop.Hardy: -5}
+
+// Frosts is when it froze, spring by spring, for each kind of plant.
+type Frosts struct {
+	Rule
+	South bool
+	By    map[crop.Tender]climate.Frost // empty: no nights are told
+}
+
+// FrostsOf works out the springs of a station's nights.
+func FrostsOf(nights []climate.Minimum, rule Rule, south bool) Frosts {
+	f := Frosts{Rule: rule, South: south, By: map[crop.Tender]climate.Frost{}}
+	if len(nights) == 0 {
+		return f
+	}
+	for t, c := range Thresholds {
+		if x, err := climate.OfFrost(climate.FrostInput{Minima: nights, ThresholdC: c, South: south, Risks: []float64{rule.Risk}}); err == nil && x.Spring.Years > 0 {
+			f.By[t] = x
+		}
+	}
+	return f
+}
+
+// on is a day of the year in the spring before or at a day.
+func on(monthDay string, near calendar.Day) (calendar.Day, bool) {
+	t, err := time.Parse("01-02", monthDay)
+	if err != nil {
+		return 0, false
+	}
+	best, found := calendar.Day(0), false
+	for _, y := range []int{near.UTC().Year() - 1, near.UTC().Year(), near.UTC().Year() + 1} {
+		d := calendar.Date(y, t.Month(), t.Day())
+		if !found || abs(d-near) < abs(best-near) {
+			best, found = d, true
+		}
+	}
+	return best, true
+}
+
+func abs(d calendar.Day) calendar.Day { return max(d, -d) }
+
+// SafeByRisk is from which day on a crop can be set out in the spring nearest to a day, with
+// the risk that is taken.
+func (f Frosts) SafeByRisk(c crop.Crop, near calendar.Day) (calendar.Day, bool) {
+	x, ok := f.By[c.Tender]
+	if !ok || len(x.Spring.ByRisk) == 0 {
+		return 0, false
+	}
+	return on(x.Spring.ByRisk[0].Date, near)
+}
+
+// SafeByChart is from which day on it can be by a chart, the leeway used up.
+func (f Frosts) SafeByChart(c crop.Crop, near calendar.Day) (calendar.Day, bool) {
+	last, ok := on(f.LastFrost, near)
+	return last + calendar.Day(7*(c.OutWeeks-f.Leeway)), ok
+}
+
+// Safe is from which day on a crop can be set out, the way that the school has chosen.
+func (f Frosts) Safe(c crop.Crop, near calendar.Day) (calendar.Day, bool) {
+	if f.Way == ByChart {
+		return f.SafeByChart(c, near)
+	}
+	return f.SafeByRisk(c, near)
+}
+
+// Still is the share of springs in which it froze for such plants on a day of the year or
+// after it, within the half-year; ok is false when no nights are told.
+func (f Frosts) Still(t crop.Tender, d calendar.Day) (share float64, ok bool) {
+	x, known := f.By[t]
+	if !known {
+		return 0, false
+	}
+	hit, years := 0, 0
+	for _, y := range x.EachYear {
+		if !y.SpringCounted {
+			continue
+		}
+		years++
+		if y.LastSpring == nil {
+			continue
+		}
+		_, m, day := d.UTC().Date()
+		if _, lm, ld := y.LastSpring.UTC().Date(); order(lm, ld, f.South) >= order(m, day, f.South) {
+			hit++
+		}
+	}
+	return float64(hit) / float64(max(1, years)), years > 0 && order(d.UTC().Month(), 1, f.South) < 600
+}
+
+// order is the place of a day in its half-years, that of spring first.
+func order(m time.Month, day int, south bool) int {
+	n := int(m) - 1
+	if south {
+		n = (n + 6) % 12
+	}
+	return 100*n + day
+}
