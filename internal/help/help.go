@@ -83,6 +83,29 @@ var Chapters = []Chapter{
 			Answer: []say.Words{
 				"Most often a closure is longer than plants can wait in their tray, or the day is too soon for the crop. The nearest days that would do " +
 					"stand beside it; fewer plants, more trays or a longer time help where room or hands are short.",
+				"Ways out shows what would help, with what each costs: later, fewer, a longer wait, somebody who comes in, or another batch that makes " +
+					"room. Choosing one works the plan out again; nothing moves before it is kept.",
+			},
+		},
+		{
+			ID: "pins", Ask: "How do I decide a day or a place myself?", Beside: []string{"season"},
+			Answer: []say.Words{
+				"Tap a bar. Each of its moves can be put on a day or at a place, or kept from one; a whole sowing can be left out. On a desk a bar can " +
+					"be drawn along, or moved by the arrow keys. What follows from it is worked out around that.",
+			},
+		},
+		{
+			ID: "beds", Ask: "How do beds remember what grew in them?", Beside: []string{"beds"},
+			Answer: []say.Words{
+				"A coordinator tells each bed’s sections once, to scale. What grew in them is typed in for the years before, and written down from then " +
+					"on; the page puts this year’s crops where their family has not been, as strictly as the school says.",
+			},
+		},
+		{
+			ID: "frost", Ask: "When may plants go outside?", Beside: []string{"frost"},
+			Answer: []say.Words{
+				"Give Ulpa a file of the nearest weather station’s nights: it says from which day on frost comes no more often than you are willing to " +
+					"bear. A printed chart’s weeks after the last frost stand beside it, and the school chooses which of them the season keeps to.",
 			},
 		},
 	}},

@@ -19,6 +19,11 @@ func on(year int, month time.Month, day int) time.Time {
 
 // All are the news, the latest first.
 var All = []News{
+	{on(2026, 11, 27), "The season’s bars are moved by hand, and what cannot be has ways out with their price.", "/season"},
+	{on(2026, 11, 27), "Beds by sections, with what grew in them over the years.", "/season/beds"},
+	{on(2026, 11, 27), "Frost by the nights of a weather station, or by a chart.", "/season/frost"},
+	{on(2026, 11, 27), "Terms, weekly periods and days with other minutes, also from a calendar.", "/settings/periods"},
+	{on(2026, 11, 27), "Seed for the whole plan, packet by packet, and which variety did well here.", "/season/seed"},
 	{on(2026, 11, 26), "The season: goals, and the plan that brings them about.", "/season"},
 	{on(2026, 11, 26), "Stops and tasks of the round are given to a crew or a person.", "/"},
 	{on(2026, 11, 26), "Crops of your own, from the nearest kind.", "/settings/own-crops"},

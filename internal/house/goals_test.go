@@ -16,6 +16,7 @@ import (
 	"ulpa/internal/nursery"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
+	"ulpa/internal/store"
 	"ulpa/internal/things"
 	"ulpa/internal/who"
 )
@@ -187,4 +188,44 @@ func pinned(t *testing.T, f fixture, look func() goals.Outlook) {
 			}
 		}
 	}
+}
+
+// A calendar's holidays, exam week and weekly lesson are taken as what they are, once however
+// often they are sent, and the day's minutes follow from them.
+func TestACalendarIsTaken(t *testing.T) {
+	f := newFixture(t)
+	today := f.ines.Day(f.Clock.Now()).Monday() + 14
+	date := func(d calendar.Day) string { return d.UTC().Format("20060102") }
+	event := func(name, lines string) string {
+		return "BEGIN:VEVENT\r\nUID:" + name + "\r\nSUMMARY:" + name + "\r\n" + lines + "\r\nEND:VEVENT\r\n"
+	}
+	text := "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\n" +
+		event("Holiday", "DTSTART;VALUE=DATE:"+date(today)+"\r\nDTEND;VALUE=DATE:"+date(today+5)) +
+		event("Exams", "DTSTART;VALUE=DATE:"+date(today+7)+"\r\nDTEND;VALUE=DATE:"+date(today+12)) +
+		event("Dory", "DTSTART:"+date(today+1)+"T104000\r\nDTEND:"+date(today+1)+"T112500\r\nRRULE:FREQ=WEEKLY;COUNT=30") + "END:VCALENDAR\r\n"
+	got, err := season.ReadCalendar(f.Store, f.ines, text)
+	require.NoError(t, err)
+	require.Len(t, got.Days, 2)
+	require.Len(t, got.Weekly, 1)
+	take := func(w who.Who) (int, error) {
+		return season.TakeCalendar(ctx, f.Store, w, []season.Taken{{Days: got.Days[0], As: "closed"}, {Days: got.Days[1], As: "special"}}, got.Weekly)
+	}
+	_, err = take(f.crew)
+	require.ErrorIs(t, err, who.ErrNotAllowed)
+	for _, want := range []int{3, 0} {
+		n, err := take(f.ines)
+		require.NoError(t, err)
+		require.Equal(t, want, n)
+	}
+	require.NoError(t, f.Store.Read(ctx, f.ines, func(tx *store.Tx) error {
+		school, err := season.Calendar(ctx, tx)
+		require.NoError(t, err)
+		for day, minutes := range map[calendar.Day]int{today + 1: 0, today + 8: 0, today + 15: 45, today + 16: 0} {
+			require.Equal(t, minutes, school.Minutes(day, 30), day.String())
+		}
+		require.True(t, school.Open(today+8), "in an exam week somebody is there")
+		require.False(t, school.Open(today+1))
+		require.Equal(t, "Dory", school.Whom(today+15))
+		return nil
+	}))
 }

@@ -30,9 +30,21 @@ type Days struct {
 // those that cannot be read.
 type Read struct {
 	Days            []Days
+	Weekly          []Weekly
 	Timed, Unclear  int
 	CalledOff, Past int
 }
+
+// Weekly is an event at a time of day that comes on the same day of the week again and again.
+type Weekly struct {
+	ID, Name string
+	Weekday  int    // 1 (Monday) to 7
+	Starts   string // 10:40, in the school's zone
+	Minutes  int
+}
+
+// often is how many times an event must come for it to be a weekly one.
+const often = 3
 
 // Bounds of what is read.
 const (
@@ -64,7 +76,7 @@ func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, 
 			}
 		}
 	}
-	seen := map[string]bool{}
+	seen, weekly := map[string]bool{}, map[Weekly]int{}
 	for _, e := range cal.Events() {
 		one, whole, ok := spanOf(e, zone)
 		repeats := e.GetProperty(ics.ComponentPropertyRrule)
@@ -78,7 +90,6 @@ func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, 
 			continue
 		case !whole:
 			out.Timed++
-			continue
 		}
 		starts := []calendar.Day{one.From}
 		if repeats != nil && !again {
@@ -87,6 +98,16 @@ func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, 
 				continue
 			}
 			starts = slices.DeleteFunc(starts, func(d calendar.Day) bool { return moved[e.Id()][d] })
+		}
+		if !whole {
+			if w, ok := weeklyOf(e, one, zone); ok {
+				for _, d := range starts {
+					if d >= from && d <= to && int(d-d.Monday())+1 == w.Weekday {
+						weekly[w]++
+					}
+				}
+			}
+			continue
 		}
 		length := one.To - one.From
 		for _, d := range starts {
@@ -102,6 +123,15 @@ func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, 
 			}
 		}
 	}
+	for w, times := range weekly {
+		if times >= often {
+			w.ID = strings.Join([]string{w.Name, strconv.Itoa(w.Weekday), w.Starts}, " ")
+			out.Weekly = append(out.Weekly, w)
+		}
+	}
+	slices.SortFunc(out.Weekly, func(a, b Weekly) int {
+		return cmp.Or(cmp.Compare(a.Weekday, b.Weekday), strings.Compare(a.Starts, b.Starts), strings.Compare(a.Name, b.Name), a.Minutes-b.Minutes)
+	})
 	slices.SortStableFunc(out.Days, func(a, b Days) int { return cmp.Or(cmp.Compare(a.From, b.From), strings.Compare(a.Name, b.Name)) })
 	return out, nil
 }
@@ -169,10 +199,51 @@ func spanOf(e *ics.VEvent, zone *time.Location) (d Days, whole, ok bool) {
 		return strings.HasSuffix(v, "T000000")
 	}
 	whole = date || midnight(start) && midnight(end) && end != start
+	if !whole {
+		d.To = d.From
+	}
 	if d.To-d.From > mostDays {
 		return d, whole, false
 	}
 	return d, whole, true
+}
+
+// momentOf is when an event begins or ends, in the school's zone.
+func momentOf(e *ics.VEvent, p ics.ComponentProperty, zone *time.Location) (time.Time, bool) {
+	x := e.GetProperty(p)
+	if x == nil {
+		return time.Time{}, false
+	}
+	if t, err := time.Parse("20060102T150405Z", x.Value); err == nil {
+		return t.In(zone), true
+	}
+	in := zone
+	if tz := x.ICalParameters["TZID"]; len(tz) == 1 {
+		if z, err := time.LoadLocation(strings.Trim(tz[0], `"`)); err == nil {
+			in = z
+		}
+	}
+	t, err := time.ParseInLocation("20060102T150405", x.Value, in)
+	return t.In(zone), err == nil
+}
+
+// weeklyOf is what an event at a time of day would be, if it came every week.
+func weeklyOf(e *ics.VEvent, one Days, zone *time.Location) (w Weekly, ok bool) {
+	start, ok := momentOf(e, ics.ComponentPropertyDtStart, zone)
+	if !ok {
+		return w, false
+	}
+	end, ok := momentOf(e, ics.ComponentPropertyDtEnd, zone)
+	if !ok {
+		long, err := time.ParseDuration(strings.ToLower(strings.TrimPrefix(value(e, ics.ComponentPropertyDuration), "PT")))
+		if err != nil {
+			return w, false
+		}
+		end = start.Add(long)
+	}
+	d := calendar.Of(start)
+	w = Weekly{Name: one.Name, Weekday: int(d-d.Monday()) + 1, Starts: start.Format("15:04"), Minutes: int(end.Sub(start).Minutes())}
+	return w, w.Minutes >= 5 && w.Minutes <= 600
 }
 
 // daysLong reads a duration of whole days or weeks.

@@ -73,3 +73,38 @@ func TestOddCalendars(t *testing.T) {
 		require.Error(t, err, text)
 	}
 }
+
+// What comes at a time of day every week can be a period: in the school's zone, whatever zone
+// the file is in, over the change of the clocks, and not what comes once or twice.
+func TestWeeklyPeriods(t *testing.T) {
+	zone, err := time.LoadLocation("Europe/London")
+	require.NoError(t, err)
+	from, to := calendar.Date(2027, 1, 1), calendar.Date(2027, 12, 31)
+	tuesday := []ical.Weekly{{ID: "Punt 2 10:40", Name: "Punt", Weekday: 2, Starts: "10:40", Minutes: 45}}
+	for name, x := range map[string]struct {
+		lines string
+		want  []ical.Weekly
+	}{
+		"in the school's time": {"DTSTART:20270105T104000\nDTEND:20270105T112500\nRRULE:FREQ=WEEKLY;COUNT=20", tuesday},
+		"in UTC":               {"DTSTART:20270105T104000Z\nDTEND:20270105T112500Z\nRRULE:FREQ=WEEKLY;COUNT=20", tuesday},
+		"in another zone": {
+			"DTSTART;TZID=Europe/Berlin:20270105T114000\nDTEND;TZID=Europe/Berlin:20270105T122500\nRRULE:FREQ=WEEKLY;COUNT=20", tuesday,
+		},
+		"for so long":     {"DTSTART:20270105T104000\nDURATION:PT45M\nRRULE:FREQ=WEEKLY;UNTIL=20270701T000000Z", tuesday},
+		"every other one": {"DTSTART:20270105T104000\nDTEND:20270105T112500\nRRULE:FREQ=WEEKLY;INTERVAL=2;COUNT=9", tuesday},
+		"once":            {"DTSTART:20270105T104000\nDTEND:20270105T112500", nil},
+		"twice":           {"DTSTART:20270105T104000\nDTEND:20270105T112500\nRRULE:FREQ=WEEKLY;COUNT=2", nil},
+		"over":            {"DTSTART:20250107T104000\nDTEND:20250107T112500\nRRULE:FREQ=WEEKLY;COUNT=20", nil},
+		"on two days": {
+			"DTSTART:20270105T104000\nDTEND:20270105T112500\nRRULE:FREQ=WEEKLY;BYDAY=TU;COUNT=9\nEND:VEVENT\nBEGIN:VEVENT\nUID:2\nSUMMARY:Punt\n" +
+				"DTSTART:20270107T090000\nDTEND:20270107T094500\nRRULE:FREQ=WEEKLY;COUNT=9",
+			append(tuesday, ical.Weekly{ID: "Punt 4 09:00", Name: "Punt", Weekday: 4, Starts: "09:00", Minutes: 45}),
+		},
+	} {
+		text := "BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\nBEGIN:VEVENT\nUID:1\nSUMMARY:Punt\n" + x.lines + "\nEND:VEVENT\nEND:VCALENDAR\n"
+		got, err := ical.DaysOf(strings.ReplaceAll(text, "\n", "\r\n"), from, to, zone)
+		require.NoError(t, err, name)
+		require.Equal(t, x.want, got.Weekly, name)
+		require.Empty(t, got.Days, name)
+	}
+}

@@ -2,6 +2,7 @@ package season
 
 import (
 	"context"
+	"strconv"
 
 	"github.com/google/uuid"
 
@@ -24,40 +25,86 @@ func ReadCalendar(s *store.Store, w who.Who, text string) (ical.Read, error) {
 	}
 	today := w.Day(s.Now())
 	got, err := ical.DaysOf(text, today, today+daysAhead, w.Zone)
-	if err == nil && len(got.Days) == 0 {
+	if err == nil && len(got.Days)+len(got.Weekly) == 0 {
 		err = field.Errors{{Field: "text", Message: got.Nothing()}}
 	}
 	return got, err
 }
 
-// CloseAll adds closed days, those that are not there yet; sent twice they are there once.
-func CloseAll(ctx context.Context, s *store.Store, w who.Who, list []ical.Days) (added int, err error) {
+// Taken is a run of days of a calendar, and what it is to the school: closed, term or special.
+type Taken struct {
+	ical.Days
+	As string
+}
+
+// TakeCalendar adds days and weekly periods that were chosen from a calendar, those that are
+// not there yet; sent twice they are there once.
+func TakeCalendar(ctx context.Context, s *store.Store, w who.Who, days []Taken, weekly []ical.Weekly) (added int, err error) {
 	if err := w.Must(who.Settings); err != nil {
 		return 0, err
 	}
-	if len(list) == 0 {
+	if len(days)+len(weekly) == 0 {
 		return 0, field.Refuse("days", "choose the days that are closed")
 	}
 	return added, s.InSchool(ctx, w, func(tx *store.Tx) error {
-		rows, err := tx.ListClosures(ctx)
+		school, err := Calendar(ctx, tx)
 		if err != nil {
 			return err
 		}
-		known := map[calendar.Day]bool{}
-		for _, r := range rows {
-			known[calendar.Of(r.FromDay)] = true
+		known := map[string]bool{}
+		for as, list := range map[string][]calendar.Closure{"closed": school.Closures, "term": school.Terms} {
+			for _, c := range list {
+				known[as+c.From.String()] = true
+			}
 		}
-		for _, d := range list {
-			if known[d.From] {
+		for _, x := range school.Specials {
+			known["special"+x.From.String()] = true
+		}
+		periods, err := PeriodKind.All(ctx, tx)
+		if err != nil {
+			return err
+		}
+		for _, p := range periods {
+			known[p.Weekday+p.Starts] = true
+		}
+		for _, d := range days {
+			if known[d.As+d.From.String()] {
 				continue
 			}
-			known[d.From] = true
-			c := ClosureSetup{ID: uuid.NewSHA1(w.School, []byte("closed "+d.ID)), From: d.From, To: d.To, Name: d.Name}
-			if _, err := ClosureKind.PutIn(ctx, tx, c, things.New); err != nil {
+			known[d.As+d.From.String()] = true
+			if err := takeDays(ctx, tx, w, d); err != nil {
+				return err
+			}
+			added++
+		}
+		for _, x := range weekly {
+			p := Period{
+				ID: uuid.NewSHA1(w.School, []byte("weekly "+x.ID)), Weekday: strconv.Itoa(x.Weekday), Starts: x.Starts, Minutes: x.Minutes, Whom: x.Name,
+			}
+			if known[p.Weekday+p.Starts] {
+				continue
+			}
+			known[p.Weekday+p.Starts] = true
+			if _, err := PeriodKind.PutIn(ctx, tx, p, things.New); err != nil {
 				return err
 			}
 			added++
 		}
 		return nil
 	})
+}
+
+func takeDays(ctx context.Context, tx *store.Tx, w who.Who, d Taken) error {
+	id := uuid.NewSHA1(w.School, []byte("closed "+d.ID))
+	run := Days{ID: id, From: d.From, To: d.To, Name: d.Name}
+	var err error
+	switch d.As {
+	case "term":
+		_, err = TermKind.PutIn(ctx, tx, run, things.New)
+	case "special":
+		_, err = SpecialKind.PutIn(ctx, tx, run, things.New)
+	default:
+		_, err = ClosureKind.PutIn(ctx, tx, ClosureSetup{ID: id, From: d.From, To: d.To, Name: d.Name}, things.New)
+	}
+	return err
 }

@@ -31,10 +31,20 @@ func routes(s *face.Server) []face.Route {
 
 // calendarView asks for a calendar, and then which of its days are closed.
 type calendarView struct {
-	Form  face.Form
-	Found []foundView
-	Says  string
+	Form   face.Form
+	Found  []foundView
+	Weekly []weeklyView
+	Says   string
 }
+
+// weeklyView is a weekly event that may be a period of the group's.
+type weeklyView struct {
+	ical.Weekly
+	Shown string
+}
+
+// Any tells whether there is something to choose.
+func (v calendarView) Any() bool { return v.Found != nil || v.Weekly != nil }
 
 type foundView struct{ ID, From, To, Name, Shown string }
 
@@ -80,7 +90,12 @@ func (s Pages) readCalendar(c *gin.Context) error {
 		}
 		v.Found = append(v.Found, x)
 	}
-	if v.Found != nil {
+	for _, x := range got.Weekly {
+		v.Weekly = append(v.Weekly, weeklyView{x, w.Prefs.Say(season.PeriodKind.Says(season.Period{
+			Weekday: strconv.Itoa(x.Weekday), Starts: x.Starts, Minutes: x.Minutes,
+		}))})
+	}
+	if v.Any() {
 		v.Says = w.Prefs.T("%d events of whole days; %d at times of day, %d called off and %d that cannot be read were passed over.",
 			len(v.Found), got.Timed, got.CalledOff, got.Unclear)
 	}
@@ -97,7 +112,7 @@ func (s Pages) closeDays(c *gin.Context) error {
 		}
 		return ""
 	}
-	var list []ical.Days
+	var list []season.Taken
 	for _, pick := range f.Values["pick"] {
 		i, wrong := strconv.Atoi(pick)
 		from, noFrom := calendar.ParseDay(at("from", i))
@@ -105,9 +120,21 @@ func (s Pages) closeDays(c *gin.Context) error {
 		if err := errors.Join(wrong, noFrom, noTo); err != nil {
 			return field.Refuse("days", "choose the days that are closed")
 		}
-		list = append(list, ical.Days{ID: at("id", i), Name: at("name", i), From: from, To: to})
+		list = append(list, season.Taken{Days: ical.Days{ID: at("id", i), Name: at("name", i), From: from, To: to}, As: at("as", i)})
 	}
-	added, err := season.CloseAll(ctx, s.Store, w, list)
+	var weekly []ical.Weekly
+	for _, pick := range f.Values["weekly"] {
+		i, wrong := strconv.Atoi(pick)
+		day, noDay := strconv.Atoi(at("weekday", i))
+		minutes, noMinutes := strconv.Atoi(at("minutes", i))
+		if err := errors.Join(wrong, noDay, noMinutes); err != nil {
+			return field.Refuse("days", "choose the days that are closed")
+		}
+		x := ical.Weekly{Name: at("whom", i), Weekday: day, Starts: at("starts", i), Minutes: minutes}
+		x.ID = x.Name + " " + at("weekday", i) + " " + x.Starts
+		weekly = append(weekly, x)
+	}
+	added, err := season.TakeCalendar(ctx, s.Store, w, list, weekly)
 	if err != nil {
 		return err
 	}
