@@ -31,6 +31,8 @@ shots: build
 # The calculators alone, over the API, and from the command line, and the pages over
 # five busy years (a few minutes to grow; YEARS=n for fewer), beside their floors.
 bench: build
+	scripts/need cbc
+	ULPA_MIP=cbc go test -run '^$$' -bench Season -benchtime 1x -timeout 30m ./core/plan
 	go test -run '^$$' -bench . -benchmem ./core/... ./internal/api | grep -v 'no test files'
 	ULPA_BIN="$(CURDIR)/bin/ulpa" go test -run '^$$' -bench CalcStart -benchtime 100x ./cmd/ulpa
 	GOGC=300 ULPA_BENCH_YEARS=$(or $(YEARS),5) bin/ulpa with-postgres go test -run '^$$' -bench 'Pages$$' -benchtime 1x -timeout 30m ./internal/web

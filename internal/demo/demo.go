@@ -123,16 +123,17 @@ func (c *Clock) Advance(to time.Time) error {
 }
 
 type builder struct {
-	ctx    context.Context
-	store  *store.Store
-	clock  *Clock
-	zone   *time.Location
-	people map[string]who.Who
-	me     who.Who
-	n      int
-	ids    map[string]uuid.UUID
-	err    error
-	shift  calendar.Day
+	planned map[string]*uuid.UUID // sowings that were planned before they were sown
+	ctx     context.Context
+	store   *store.Store
+	clock   *Clock
+	zone    *time.Location
+	people  map[string]who.Who
+	me      who.Who
+	n       int
+	ids     map[string]uuid.UUID
+	err     error
+	shift   calendar.Day
 }
 
 // Load writes the made-up school's season up to the given day. It fails on the
@@ -142,7 +143,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 	if err != nil {
 		return err
 	}
-	b := &builder{ctx: ctx, store: s, clock: clock, zone: zone, people: map[string]who.Who{}, ids: map[string]uuid.UUID{}}
+	b := &builder{ctx: ctx, store: s, clock: clock, zone: zone, people: map[string]who.Who{}, ids: map[string]uuid.UUID{}, planned: map[string]*uuid.UUID{}}
 	b.shift = day - Day
 	b.at(1, 4, 8, 0)
 	everybody, err := Prepare()
@@ -224,6 +225,7 @@ func (b *builder) sow(name, lot, trayName, cells string, seeds, wanted int, purp
 		}
 		_, err = nursery.Sow(b.ctx, b.store, b.me, nursery.SowRequest{
 			ID: id, Lot: b.ids[lot], Wanted: wanted, Purpose: purpose, SeedsPerCell: seeds, Tray: b.ids[trayName], Cells: list,
+			Planned: b.planned[name],
 		})
 		b.ids[name] = id
 		return err

@@ -61,6 +61,25 @@ func (b *builder) station() {
 	})
 }
 
+// ferry is a goal that was planned in winter and sown some days after its day, and so is behind.
+func (b *builder) ferry() {
+	by := calendar.Date(2027, 4, 13) + b.shift
+	b.do("ferry", func() error {
+		g := goals.Setup{
+			ID: b.id(), Name: "Ferry landing", Kind: "ready", Crop: "marigold", Wanted: 40, From: by, By: by, Missing: "should", Whom: "Window boxes",
+		}
+		if _, err := goals.Kind.Put(b.ctx, b.store, b.me, g, things.New); err != nil {
+			return err
+		}
+		o, err := goals.Look(b.ctx, b.store, b.me)
+		if err != nil {
+			return err
+		}
+		b.planned["mar1"] = &o.Lines[0].Batches[0].ID
+		return goals.Keep(b.ctx, b.store, b.me, o.Tag)
+	})
+}
+
 // goals are what the made-up school wants from its spring and summer; one is wanted too soon.
 func (b *builder) goals() {
 	day := func(month time.Month, d int) calendar.Day { return calendar.Date(2027, month, d) + b.shift }

@@ -188,6 +188,7 @@ func (b *builder) outdoors(d *diary) {
 	d.on(2, 23, 10, 40, coracle, func() { b.mark("Tray 10", batch.Sprouted, "D1-D12, E1-E11", "") })
 	d.on(3, 8, 10, 20, tam, func() { b.move("pea1", "Tray 10", "D1-D12, E1-E11", "Landing boxes", "") })
 
+	d.on(2, 1, 9, 0, ines, b.ferry)
 	d.on(2, 22, 10, 10, ines, func() { b.sow("mar1", "FB-26", "Tray 13", "A1-D12", 1, 40, "Ferry landing window boxes") })
 	d.on(2, 26, 10, 30, coracle, func() { b.mark("Tray 13", batch.Sprouted, "A1-C10", "") })
 	d.on(3, 2, 10, 30, coracle, func() { b.mark("Tray 13", batch.Sprouted, "C11-C12, D1-D6", "") })

@@ -43,9 +43,15 @@ func ICalendar(ctx context.Context, s *store.Store, w who.Who, address string) (
 				continue
 			}
 			what := say.T("%d %s (%s)", k.Wanted, say.Lower(c.Name), say.Name(l.Goal.Name))
+			if b.Code != "" {
+				what = say.T("%s, %s", say.Name(b.Code), what)
+			}
 			link := "/sow?planned=" + b.ID.String()
 			if k.Sown {
 				link = "/nursery"
+				if b.Code != "" {
+					link = "/batches/" + b.Batch.String()
+				}
 			}
 			for i, m := range k.Moves {
 				word := MoveWords[m.Stage]

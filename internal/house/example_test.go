@@ -30,7 +30,7 @@ func Example_sow() {
 	d, ines, end := school()
 	defer end()
 	shelf := must(nursery.GetShelf(ctx, d.Store, ines))
-	lettuce, _ := shelf.Freshest("lettuce")
+	lettuce, _ := shelf.Freshest("lettuce", "")
 	at := shelf.Trays[0]
 	for _, t := range shelf.Trays {
 		if t.Used == 0 {

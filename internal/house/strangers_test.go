@@ -44,7 +44,7 @@ var withoutIDs = strings.Fields(
 			people.Add ledger.Once view.ScheduleLink season.Nights season.ForgetNight people.Members people.SetSchool people.SetCrewMay people.SetProveTwice
 			people.SetOwnSecret people.BeginProof people.ProofBegun people.Prove people.AddKey people.Keys people.KeyUsed find.Everything find.Named
 				demo.Furnish beds.Look beds.SetRule goals.SeedFor
-				goals.Courses season.LookAtFrost season.PutStation season.SetFrostRule goals.Look goals.Keep goals.ICalendar season.TakeCalendar season.ReadCalendar`,
+				goals.Courses season.LookAtFrost season.VarietyOf season.PutStation season.SetFrostRule goals.Look goals.Keep goals.ICalendar season.TakeCalendar season.ReadCalendar`,
 )
 
 // verbs lists every verb in the code, as package and name: an exported function

@@ -320,11 +320,14 @@ type Shelf struct {
 	Trays   []site.Tray
 }
 
-// Freshest is the packet of a crop that was packed last, and whether there is one.
-func (x Shelf) Freshest(cropID string) (last Packet, found bool) {
+// Freshest is the packet of a crop that was packed last, of a variety where there is one of
+// it, and whether there is any.
+func (x Shelf) Freshest(cropID, variety string) (last Packet, found bool) {
+	meant := false
 	for _, l := range x.Packets {
-		if l.Crop == cropID && (!found || l.Packed > last.Packed) {
-			last, found = l, true
+		this := variety != "" && l.Variety == variety
+		if l.Crop == cropID && (!found || this && !meant || this == meant && l.Packed > last.Packed) {
+			last, found, meant = l, true, this
 		}
 	}
 	return last, found

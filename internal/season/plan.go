@@ -87,6 +87,18 @@ func plannedOf(r db.Planned) Planned {
 	return Planned{r.ID, r.Crop, r.Wanted, calendar.Of(r.SowOn), calendar.Of(r.ReadyBy)}
 }
 
+// VarietyOf is the variety that the goal of a planned sowing asks for; "": any will do.
+func VarietyOf(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (variety string, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		list, err := tx.VarietyPlanned(ctx, id)
+		for _, v := range list {
+			variety = v
+		}
+		return err
+	})
+	return variety, err
+}
+
 // GetPlanned reads one of them.
 func GetPlanned(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Planned, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {

@@ -86,7 +86,7 @@ func draw(o goals.Outlook, r say.Reader, a asked) *chart {
 	}
 	y := top
 	for _, l := range o.Lines {
-		if a.goal != "" && l.Goal.ID.String() != a.goal {
+		if !a.wants(l) {
 			continue
 		}
 		lanes := []calendar.Day{}

@@ -55,7 +55,7 @@ func (s Pages) show(c *gin.Context, status int, f face.Form) error {
 		return err
 	}
 	from, _ := calendar.ParseDay(c.Query("from"))
-	ask := asked{zoom: c.Query("zoom"), from: from, goal: c.Query("goal"), place: c.Query("place")}
+	ask := asked{zoom: c.Query("zoom"), from: from, goal: c.Query("goal"), place: c.Query("place"), crop: c.Query("crop")}
 	v := viewOf(o, w, f, ask)
 	if v.Batch = batchOf(o, w, f, cmp.Or(f.Get("batch"), c.Query("batch"))); v.Batch != nil {
 		v.Wrong = nil

@@ -1,8 +1,8 @@
 package pages
 
 import (
+	"net/url"
 	"slices"
-	"strings"
 
 	"ulpa/core/calendar"
 	"ulpa/core/plan"
@@ -21,6 +21,7 @@ type seasonView struct {
 	Shown   string // which weeks, where not all are
 	Ask     asked
 	Places  []string
+	Crops   []goalView // as choices
 	Changes []string
 	Tag     string
 	Batch   *batchView
@@ -40,20 +41,28 @@ type shortView struct{ Says, Path string }
 
 // asked is which part of the season is looked at.
 type asked struct {
-	zoom, goal, place string
-	from              calendar.Day
+	zoom, goal, place, crop string
+	from                    calendar.Day
 }
 
 // Goal and Place are what the season is narrowed down to.
 func (a asked) Goal() string  { return a.goal }
 func (a asked) Place() string { return a.place }
 
+// Crop is the crop that it is narrowed down to.
+func (a asked) Crop() string { return a.crop }
+
+// wants tells whether a goal is looked at.
+func (a asked) wants(l goals.Line) bool {
+	return (a.goal == "" || l.Goal.ID.String() == a.goal) && (a.crop == "" || l.Goal.Crop == a.crop)
+}
+
 // Zoomed is how much of the season is looked at.
 func (v seasonView) Zoomed() string { return v.Ask.zoom }
 
 // shows tells whether a goal's batch is looked at.
 func (a asked) shows(l goals.Line, b goals.Batch) bool {
-	if a.goal != "" && l.Goal.ID.String() != a.goal {
+	if !a.wants(l) {
 		return false
 	}
 	return a.place == "" || slices.ContainsFunc(b.Moves, func(m plan.Placed) bool { return m.Place == a.place })
@@ -66,7 +75,7 @@ type zoomView struct {
 
 // window are the days that are drawn: all weeks, or those of a month or week.
 func (a asked) window(o goals.Outlook) (first calendar.Day, weeks int) {
-	first, weeks = o.First, o.Weeks
+	first = o.First
 	all := o.First + calendar.Day(7*o.Weeks)
 	if a.from > first && a.from < all {
 		first = a.from.Monday()
@@ -83,16 +92,16 @@ func (a asked) window(o goals.Outlook) (first calendar.Day, weeks int) {
 }
 
 func (a asked) path(zoom string, from calendar.Day) string {
-	q := []string{}
-	for _, p := range [][2]string{{"zoom", zoom}, {"goal", a.goal}, {"place", a.place}} {
+	q := url.Values{}
+	for _, p := range [][2]string{{"zoom", zoom}, {"goal", a.goal}, {"place", a.place}, {"crop", a.crop}} {
 		if p[1] != "" {
-			q = append(q, p[0]+"="+strings.ReplaceAll(p[1], " ", "+"))
+			q.Set(p[0], p[1])
 		}
 	}
 	if from > 0 && zoom != "" {
-		q = append(q, "from="+from.String())
+		q.Set("from", from.String())
 	}
-	return "/season?" + strings.Join(q, "&")
+	return "/season?" + q.Encode()
 }
 
 func (a asked) zooms(o goals.Outlook, r say.Reader) (out []zoomView) {
@@ -136,6 +145,9 @@ func viewOf(o goals.Outlook, w who.Who, f face.Form, a asked) seasonView {
 			}
 		}
 		v.Goals = append(v.Goals, g)
+		if !slices.ContainsFunc(v.Crops, func(c goalView) bool { return c.ID == l.Goal.Crop }) {
+			v.Crops = append(v.Crops, goalView{ID: l.Goal.Crop, Name: r.Say(l.Crop.Name)})
+		}
 	}
 	switch {
 	case !v.Any:

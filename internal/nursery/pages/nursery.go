@@ -153,14 +153,18 @@ func (s Pages) sowPage(c *gin.Context) error {
 }
 
 // fillPlanned takes what was planned into the form, where nothing was typed, with
-// the freshest packet of its crop.
+// the freshest packet of its crop, and of the variety that its goal asks for.
 func (s Pages) fillPlanned(ctx context.Context, w who.Who, id uuid.UUID, f face.Form, shelf nursery.Shelf) error {
 	p, err := season.GetPlanned(ctx, s.Store, w, id)
 	if err != nil {
 		return err
 	}
+	variety, err := season.VarietyOf(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
 	lot := ""
-	if l, ok := shelf.Freshest(p.Crop); ok {
+	if l, ok := shelf.Freshest(p.Crop, variety); ok {
 		lot = l.ID.String()
 	}
 	for name, v := range map[string]string{"wanted": strconv.Itoa(p.Wanted), "ready_by": p.ReadyBy.String(), "lot": lot} {

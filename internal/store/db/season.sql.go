@@ -649,3 +649,28 @@ func (q *Queries) StationNights(ctx context.Context, before time.Time) ([]Statio
 	}
 	return items, nil
 }
+
+const varietyPlanned = `-- name: VarietyPlanned :many
+SELECT g.variety FROM planned p JOIN goal g ON g.school_id = p.school_id AND g.id = p.goal_id WHERE p.id = $1
+`
+
+// The variety of the goal that a sowing was planned for.
+func (q *Queries) VarietyPlanned(ctx context.Context, id uuid.UUID) ([]string, error) {
+	rows, err := q.db.Query(ctx, varietyPlanned, id)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []string
+	for rows.Next() {
+		var variety string
+		if err := rows.Scan(&variety); err != nil {
+			return nil, err
+		}
+		items = append(items, variety)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}

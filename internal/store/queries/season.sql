@@ -46,6 +46,10 @@ WHERE NOT p.settled OR (b.state->>'sown')::int = 0 ORDER BY p.sow_on, p.id;
 -- name: GetPlanned :one
 SELECT * FROM planned WHERE id = $1;
 
+-- name: VarietyPlanned :many
+-- The variety of the goal that a sowing was planned for.
+SELECT g.variety FROM planned p JOIN goal g ON g.school_id = p.school_id AND g.id = p.goal_id WHERE p.id = $1;
+
 -- name: SettlePlanned :exec
 UPDATE planned SET settled = true, batch_id = sqlc.narg(batch) WHERE id = sqlc.arg(id);
 
