@@ -74,6 +74,20 @@ func (f Frosts) SafeByRisk(c crop.Crop, near calendar.Day) (calendar.Day, bool) 
 	return on(x.Spring.ByRisk[0].Date, near)
 }
 
+// InBy is until when a crop may stand outside in the autumn nearest to a day, with the risk
+// that is taken; hardy ones stay.
+func (f Frosts) InBy(c crop.Crop, near calendar.Day) (calendar.Day, bool) {
+	x, ok := f.By[c.Tender]
+	if !ok || c.Tender == crop.Hardy || len(x.Autumn.ByRisk) == 0 {
+		return 0, false
+	}
+	date := x.Autumn.ByRisk[0].Date
+	if date == "12-31" || date == "06-30" { // the half-year is over without it
+		return 0, false
+	}
+	return on(date, near)
+}
+
 // SafeByChart is from which day on it can be by a chart, the leeway used up.
 func (f Frosts) SafeByChart(c crop.Crop, near calendar.Day) (calendar.Day, bool) {
 	last, ok := on(f.LastFrost, near)

@@ -79,10 +79,13 @@ func (w *wayfinder) alone(c *Cause, b SeasonBatch, j job) {
 		for k := range s.Where {
 			c.From = max(c.From, s.Where[k].From)
 			s.Where[k].From = 0
+			s.Where[k].Until = 0
 		}
 	}
-	if _, r := w.cost(free); r != nil && c.From > 0 {
-		c.Kind = CauseFrost
+	if _, r := w.cost(free); r != nil {
+		if c.Kind = CauseFrost; c.From > b.ReadyBy {
+			c.From = 0
+		}
 		return
 	}
 	c.From = 0

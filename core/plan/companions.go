@@ -64,6 +64,23 @@ func Wants(crops []crop.Crop, sections []int) (out []BedWant) {
 	return out
 }
 
+// Between are crops that can stand between the rows of another until it needs the room: that
+// are eaten before it fills its own, of another family, the quickest first and three at most.
+func Between(c crop.Crop, all []crop.Crop) (out []crop.Crop) {
+	const wide, long, ahead = 35.0, 80, 0.7 // cm between rows, days, share of the other's days
+	if c.RowCM < wide || c.HarvestDays() < long {
+		return nil
+	}
+	for _, o := range all {
+		quick := float64(o.HarvestDays()) <= ahead*float64(c.HarvestDays()) && o.HarvestDays() <= 60
+		if quick && (o.Kind == "leaf" || o.Kind == "root") && o.Family != c.Family && o.Suits("bed") && o.Feeder != "heavy" && !o.Sprout() {
+			out = append(out, o)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b crop.Crop) int { return a.HarvestDays() - b.HarvestDays() })
+	return out[:min(3, len(out))]
+}
+
 // Rect is a section on the map, in cm.
 type Rect struct{ X, Y, Length, Width float64 }
 

@@ -28,6 +28,7 @@ type Goal struct {
 	Raising, Growing *Weather
 	Pace             float64
 	OutFrom          calendar.Day // nothing is set out of doors before; 0: whenever
+	InBy             calendar.Day // nothing stands out of doors after, for autumn's frost; 0: it may
 }
 
 // leafy tells whether a crop grows like lettuce: weight by light and warmth.
@@ -140,7 +141,7 @@ func (g Goal) batch(index int, from, by calendar.Day, places []GoalPlace) GoalBa
 			if g.Crop.Suits(s) {
 				s := Stand{Place: p.Name, RoomEach: 1}
 				if p.Outdoor {
-					s.From = g.OutFrom
+					s.From, s.Until = g.OutFrom, g.InBy
 				}
 				if p.Raises { // it is for raising, and better kept free
 					s.RoomEach, s.Cost = potRoom, benchCost

@@ -60,6 +60,7 @@ type leg struct {
 type stand struct {
 	place      int
 	from       int // the first day on which it is begun
+	until      int // the last on which it ends
 	room, cost float64
 }
 
@@ -131,7 +132,10 @@ func (h *house) job(in SeasonInput, b SeasonBatch, index map[string]int) job {
 			if i == 0 && j.under && w.Place != b.Done[first].Place {
 				continue
 			}
-			x := stand{index[w.Place], max(0, int(w.From-in.From)), w.RoomEach * n, w.Cost * n}
+			x := stand{index[w.Place], max(0, int(w.From-in.From)), h.days, w.RoomEach * n, w.Cost * n}
+			if w.Until > 0 {
+				x.until = int(w.Until - in.From)
+			}
 			if x.room <= h.rooms[x.place].size+tolerance {
 				l.stands = append(l.stands, x)
 			}
@@ -193,6 +197,9 @@ func (j *job) keep(h *house, in SeasonInput, b SeasonBatch, index map[string]int
 		}
 		if i > 0 {
 			if l, n := j.legs[i-1], int(d-r.at[i-1]); n < l.days || n > l.days+l.hold {
+				return
+			}
+			if int(d) > j.legs[i-1].stands[r.in[i-1]].until {
 				return
 			}
 			if h.rooms[j.legs[i-1].stands[r.in[i-1]].place].shut[max(0, r.at[i-1])] < d {

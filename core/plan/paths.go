@@ -114,7 +114,7 @@ func (f *finder) leg(j *job, i int, p *prices, scale float64, used *usage) (any 
 			if begins && (t < s.from || !f.h.open[t] || !j.may(i, t) || !f.fits(l.minutes, t, used)) {
 				continue
 			}
-			a, b := max(t+l.days, from), min(t+l.days+l.hold, to, int(f.reach[max(0, t)-first]))
+			a, b := max(t+l.days, from), min(t+l.days+l.hold, to, s.until, int(f.reach[max(0, t)-first]))
 			c, at := inf, -1
 			for d := a; d <= b; d++ {
 				if x := f.ahead[d-from]; x < c {

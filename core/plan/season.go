@@ -22,6 +22,7 @@ type Stand struct {
 	Place          string
 	RoomEach, Cost float64
 	From           calendar.Day // nothing is put there before; 0: at any time
+	Until          calendar.Day // nothing stands there after; 0: for as long as it likes
 }
 
 // SeasonStage is a stage of a batch.

@@ -141,6 +141,7 @@ func dayOperations() []operation {
 			}
 			return nil, goals.Keep(c.ctx, c.Store, c.w, in.Plan)
 		}},
+		{Method: post, Path: "/season/wish", Summary: "Say of a planned batch what it must or must not be, or go a way out", In: wishIn{}, Do: wish},
 		{Method: get, Path: "/nights", Summary: "Read the nights of two weeks and those ahead", Out: listOut[nightOut]{}, Do: func(c *call) (any, error) {
 			list, err := season.Nights(c.ctx, c.Store, c.w)
 			out := listOut[nightOut]{Items: []nightOut{}}

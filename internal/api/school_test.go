@@ -16,6 +16,7 @@ import (
 	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/stretchr/testify/require"
 
+	"ulpa/core/plan"
 	"ulpa/internal/api"
 	"ulpa/internal/demo"
 	"ulpa/internal/people"
@@ -294,6 +295,19 @@ func TestAProgramDoesADay(t *testing.T) {
 	var kept struct{ Plan string }
 	require.NoError(t, json.Unmarshal(p.ask("GET", "/season", nil).Body.Bytes(), &kept))
 	require.Equal(t, 422, p.ask("POST", "/season/keep", map[string]any{"plan": "another"}).Code)
+	var planned struct {
+		Goals []struct{ Batches []struct{ ID, Why string } }
+	}
+	require.NoError(t, json.Unmarshal(p.ask("GET", "/season", nil).Body.Bytes(), &planned))
+	for _, g := range planned.Goals {
+		for _, b := range g.Batches {
+			if b.Why == plan.Impossible {
+				require.Equal(t, 422, p.ask("POST", "/season/wish", map[string]any{"batch": b.ID, "act": "pin", "stage": "tray", "on": "2027-03-20"}).Code)
+				require.Equal(t, 204, p.ask("POST", "/season/wish", map[string]any{"batch": b.ID, "act": "skip"}).Code)
+				require.Equal(t, 204, p.ask("POST", "/season/wish", map[string]any{"batch": b.ID, "act": "free"}).Code)
+			}
+		}
+	}
 	require.Equal(t, 204, p.ask("POST", "/season/keep", map[string]any{"plan": kept.Plan}).Code)
 	subscribe(t, p, d)
 	require.Equal(t, 204, p.ask("PUT", "/round/given", map[string]any{"place": walk.Stops[0].Place}).Code)

@@ -44,6 +44,35 @@ type keepIn struct {
 	Plan string `json:"plan" jsonschema:"description=the tag of the plan as it was read"`
 }
 
+type wishIn struct {
+	Batch uuid.UUID     `json:"batch"`
+	Act   string        `json:"act" jsonschema:"description=pin, not, free, skip, or the kind of a way out: later, earlier, fewer, wait, open or other"`
+	Stage string        `json:"stage,omitempty" jsonschema:"description=tray, pot, last or ready; free without it takes everything back"`
+	On    *calendar.Day `json:"on,omitempty"`
+	Place string        `json:"place,omitempty"`
+}
+
+// wish says something of one batch of the plan; nothing moves before the plan is kept.
+func wish(c *call) (any, error) {
+	var in wishIn
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	switch in.Act {
+	case "pin", "not":
+		p := plan.Pin{Stage: in.Stage, Place: in.Place, Not: in.Act == "not"}
+		if in.On != nil {
+			p.Day = *in.On
+		}
+		return nil, goals.Say(c.ctx, c.Store, c.w, in.Batch, p)
+	case "free":
+		return nil, goals.Free(c.ctx, c.Store, c.w, in.Batch, in.Stage)
+	case "skip":
+		return nil, goals.Skip(c.ctx, c.Store, c.w, in.Batch)
+	}
+	return nil, goals.Go(c.ctx, c.Store, c.w, in.Batch, in.Act)
+}
+
 func readSeason(c *call) (any, error) {
 	o, err := goals.Look(c.ctx, c.Store, c.w)
 	if err != nil {

@@ -2,10 +2,12 @@ package beds
 
 import (
 	"context"
+	"fmt"
 	"slices"
 
 	"github.com/google/uuid"
 
+	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/plan"
@@ -33,7 +35,21 @@ type Grown struct {
 	ID, Section uuid.UUID
 	Year        int
 	Crop        crop.Crop
+	How         string       // whole, between the rows of another, or later in a gap kept for it
+	From        calendar.Day // of what comes later; 0: not said
 }
+
+// Put is a crop that is put into a section: all of it, between the rows of another until
+// that needs the room, or later, into a gap that is kept for it.
+type Put struct {
+	Section uuid.UUID
+	Crop    string
+	How     string // "": whole
+	From    calendar.Day
+}
+
+// hows are the ways in which a crop has a section.
+var hows = []string{"whole", "between", "later"}
 
 // Planted is a batch that stands in a bed, of which it is not told in which section.
 type Planted struct {
@@ -62,6 +78,7 @@ type Outlook struct {
 	Planted []Planted
 	Rule    Rule
 	Wants   []Want
+	Book    crops.Book
 	Plan    *plan.BedPlan // nil: nothing is wanted, or there is nowhere
 	order   []Section     // as in the plan
 }
@@ -90,6 +107,7 @@ func look(ctx context.Context, tx *store.Tx, a Asked) (Outlook, error) {
 	if err != nil {
 		return o, err
 	}
+	o.Book = book
 	places, err := site.Places(ctx, tx)
 	if err != nil {
 		return o, err
@@ -116,7 +134,11 @@ func look(ctx context.Context, tx *store.Tx, a Asked) (Outlook, error) {
 		return o, err
 	}
 	for _, r := range rows {
-		o.Grown = append(o.Grown, Grown{r.ID, r.SectionID, r.Year, book.Find(r.Crop)})
+		g := Grown{ID: r.ID, Section: r.SectionID, Year: r.Year, Crop: book.Find(r.Crop), How: r.How}
+		if r.FromDay != nil {
+			g.From = calendar.Of(*r.FromDay)
+		}
+		o.Grown = append(o.Grown, g)
 	}
 	rule, err := tx.BedRule(ctx)
 	if err != nil {
@@ -256,13 +278,13 @@ func (o Outlook) In(section uuid.UUID, year int) (out []Grown) {
 
 // Grew writes down what grew, or is to grow, in sections in a year; written twice it is
 // there once.
-func Grew(ctx context.Context, s *store.Store, w who.Who, year int, crop map[uuid.UUID]string) error {
+func Grew(ctx context.Context, s *store.Store, w who.Who, year int, put []Put) error {
 	if err := w.Must(who.Plan); err != nil {
 		return err
 	}
 	var e field.Errors
 	e.Require(year >= 1990 && year <= 2200, "year", "takes a year from 1990")
-	e.Require(len(crop) > 0, "section", "choose a section")
+	e.Require(len(put) > 0, "section", "choose a section")
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		book, err := crops.Load(ctx, tx)
 		if err != nil {
@@ -272,22 +294,34 @@ func Grew(ctx context.Context, s *store.Store, w who.Who, year int, crop map[uui
 		if err != nil {
 			return err
 		}
-		for id, c := range crop {
-			e.Require(book.Has(c), "crop", "choose a crop")
-			e.Require(slices.ContainsFunc(all, func(s Section) bool { return s.ID == id }), "section", "choose a section")
+		for i := range put {
+			p := &put[i]
+			if p.How == "" {
+				p.How = "whole"
+			}
+			e.Require(book.Has(p.Crop), "crop", "choose a crop")
+			e.Require(slices.Contains(hows, p.How), "how", "takes one of these")
+			e.Require(slices.ContainsFunc(all, func(s Section) bool { return s.ID == p.Section }), "section", "choose a section")
+			if p.How != "later" {
+				p.From = 0
+			}
 		}
 		if err := e.Err(); err != nil {
 			return err
 		}
-		for _, x := range all {
-			if c, ok := crop[x.ID]; ok {
-				id := uuid.NewSHA1(x.ID, []byte(say.T("%d %s", year, c).String()))
-				if err := tx.PutBedCrop(ctx, db.PutBedCropParams{SchoolID: w.School, ID: id, SectionID: x.ID, Year: year, Crop: c}); err != nil {
-					return err
-				}
+		for _, p := range put {
+			row := db.PutBedCropParams{
+				SchoolID: w.School, ID: uuid.NewSHA1(p.Section, fmt.Appendf(nil, "%d %s", year, p.Crop)), SectionID: p.Section, Year: year, Crop: p.Crop, How: p.How,
+			}
+			if p.From > 0 {
+				d := p.From.UTC()
+				row.FromDay = &d
+			}
+			if err := tx.PutBedCrop(ctx, row); err != nil {
+				return err
 			}
 		}
-		return trail.Write(ctx, tx, "Wrote down what grows in the beds in %d: %s", year, say.Plural(len(crop), "section"))
+		return trail.Write(ctx, tx, "Wrote down what grows in the beds in %d: %s", year, say.Plural(len(put), "section"))
 	})
 }
 

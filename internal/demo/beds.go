@@ -28,11 +28,12 @@ func (b *builder) beds() {
 	}
 	year := (Day + b.shift).UTC().Year()
 	for n := range 2 {
-		grown := map[uuid.UUID]string{}
+		var put []beds.Put
 		for i, p := range past {
-			grown[ids[i]] = p[n]
+			put = append(put, beds.Put{Section: ids[i], Crop: p[n]})
 		}
-		b.do("what grew", func() error { return beds.Grew(b.ctx, b.store, b.me, year-1-n, grown) })
+		put = append(put, beds.Put{Section: ids[1], Crop: "radish", How: "between"})
+		b.do("what grew", func() error { return beds.Grew(b.ctx, b.store, b.me, year-1-n, put) })
 	}
 	b.do("rule", func() error { return beds.SetRule(b.ctx, b.store, b.me, beds.UsualRule) })
 }

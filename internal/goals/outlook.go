@@ -201,7 +201,8 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 			g.From = max(g.From, min(out, g.By))
 		}
 		wanted = append(wanted, plan.Goal{
-			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, OutFrom: out, Weekly: g.Kind == "weekly",
+			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, OutFrom: out, InBy: o.inBy(c, g.By, out),
+			Weekly:  g.Kind == "weekly",
 			Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
 			Raising: weather(tx, school.Latitude, raising), Growing: weather(tx, school.Latitude, now.growing(c, raising)),
 		})
@@ -269,6 +270,19 @@ func idOf(goal uuid.UUID, week calendar.Day, again int) uuid.UUID {
 		called = fmt.Sprint(called, " again ", again)
 	}
 	return uuid.NewSHA1(goal, []byte(called))
+}
+
+// inBy is until when a crop that is set out from a day on may stand outside: to the first
+// frost of autumn after it; 0: it may.
+func (o *Outlook) inBy(c crop.Crop, ready, out calendar.Day) calendar.Day {
+	d, ok := o.Frosts.InBy(c, ready)
+	switch {
+	case !ok:
+		return 0
+	case d <= out: // that of the autumn before
+		d, _ = o.Frosts.InBy(c, d+365)
+	}
+	return d
 }
 
 // parts are the sowings of a batch: those that were sown, as they are, and what is still to

@@ -4,9 +4,12 @@ import (
 	"cmp"
 	"context"
 	"encoding/csv"
+	"encoding/json"
 	"io"
 	"slices"
 	"strconv"
+
+	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
@@ -39,6 +42,7 @@ type Need struct {
 
 // Choice is a variety for a crop that goals want, with what it did here.
 type Choice struct {
+	ID       uuid.UUID // of the variety
 	Crop     crop.Crop
 	Variety  string
 	Batches  int     // 0: never tried here
@@ -46,6 +50,9 @@ type Choice struct {
 	Survives float64 // share of those that became plants
 	PlantG   float64 // 0: never weighed
 	Latest   calendar.Day
+	Taste    int            // 1 to 5; 0: nobody said
+	Lost     map[string]int // plants, by what they were lost to
+	Notes    string
 	score    float64
 }
 
@@ -169,7 +176,10 @@ func choices(ctx context.Context, tx *store.Tx, o Outlook) (out []Choice, err er
 		if !wanted[v.Crop] {
 			continue
 		}
-		c := Choice{Crop: book.Find(v.Crop), Variety: v.Name, score: 0.5}
+		c := Choice{ID: v.ID, Crop: book.Find(v.Crop), Variety: v.Name, Notes: v.Notes, Lost: map[string]int{}, score: 0.5}
+		if v.Taste != nil {
+			c.Taste = *v.Taste
+		}
 		var cells, sprouted, plants, taken int
 		grams := 0.0
 		for _, r := range past {
@@ -177,6 +187,13 @@ func choices(ctx context.Context, tx *store.Tx, o Outlook) (out []Choice, err er
 				continue
 			}
 			c.Batches++
+			var lost map[string]int
+			if err := json.Unmarshal(r.Lost, &lost); err != nil {
+				return nil, err
+			}
+			for cause, n := range lost {
+				c.Lost[cause] += n
+			}
 			c.Latest = max(c.Latest, tx.Who.Day(r.SownAt))
 			cells, sprouted, plants, taken, grams = cells+r.Cells, sprouted+r.Sprouted, plants+r.Plants, taken+r.Taken, grams+r.Grams
 		}
@@ -197,6 +214,9 @@ func choices(ctx context.Context, tx *store.Tx, o Outlook) (out []Choice, err er
 	for i, c := range out {
 		if most := best[c.Crop.ID]; most > 0 && c.PlantG > 0 {
 			out[i].score *= 0.5 + 0.5*c.PlantG/most
+		}
+		if c.Taste > 0 {
+			out[i].score *= 0.7 + 0.1*float64(c.Taste)
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Choice) int {

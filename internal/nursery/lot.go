@@ -169,6 +169,8 @@ type VarietySetup struct {
 	ID      uuid.UUID `json:"id"`
 	Crop    string    `json:"crop"`
 	Name    string    `json:"name"`
+	Taste   *int      `json:"taste,omitempty"` // 1 to 5, as it was here
+	Notes   string    `json:"notes,omitempty"`
 	Retired bool      `json:"retired,omitempty"`
 	lots    int
 }
@@ -181,6 +183,9 @@ var VarietyKind = &things.Kind[VarietySetup]{
 	Fields: []ledger.Field[VarietySetup]{
 		ledger.PickOf("crop", "Crop", nil, func(n *VarietySetup) *string { return &n.Crop }),
 		ledger.Short("name", "Name", func(n *VarietySetup) *string { return &n.Name }),
+		ledger.MaybeNumber("taste", "How it tasted, 1 to 5", func(n *VarietySetup) **int { return &n.Taste }),
+		ledger.Short("notes", "To be remembered", func(n *VarietySetup) *string { return &n.Notes }).
+			Hinted("Bolted early, slugs liked it, sold first: what helps to choose next year."),
 	},
 	Pick:    pickCrop,
 	ID:      func(n *VarietySetup) *uuid.UUID { return &n.ID },
@@ -189,7 +194,7 @@ var VarietyKind = &things.Kind[VarietySetup]{
 	All: func(ctx context.Context, tx *store.Tx) (out []VarietySetup, err error) {
 		rows, err := tx.AllVarieties(ctx)
 		for _, r := range rows {
-			out = append(out, VarietySetup{r.ID, r.Crop, r.Name, r.Retired, r.Lots})
+			out = append(out, VarietySetup{r.ID, r.Crop, r.Name, r.Taste, r.Notes, r.Retired, r.Lots})
 		}
 		return out, err
 	},
@@ -201,6 +206,8 @@ var VarietyKind = &things.Kind[VarietySetup]{
 	Check: func(ctx context.Context, tx *store.Tx, old, n *VarietySetup) error {
 		var e field.Errors
 		n.Name = name.Take(&e, "name", n.Name, 60)
+		n.Notes = name.Line(&e, "notes", n.Notes, 200)
+		e.Require(n.Taste == nil || *n.Taste >= 1 && *n.Taste <= 5, "taste", "takes 1 to 5")
 		if err := knownCrop(ctx, tx, &e, n.Crop); err != nil {
 			return err
 		}
@@ -218,7 +225,9 @@ var VarietyKind = &things.Kind[VarietySetup]{
 		return e.Err()
 	},
 	Keep: func(ctx context.Context, tx *store.Tx, _ *VarietySetup, n VarietySetup) error {
-		return tx.PutVariety(ctx, db.PutVarietyParams{SchoolID: tx.Who.School, ID: n.ID, Crop: n.Crop, Name: n.Name, Retired: n.Retired})
+		return tx.PutVariety(ctx, db.PutVarietyParams{
+			SchoolID: tx.Who.School, ID: n.ID, Crop: n.Crop, Name: n.Name, Retired: n.Retired, Taste: n.Taste, Notes: n.Notes,
+		})
 	},
 	Drop: func(ctx context.Context, tx *store.Tx, n VarietySetup) error { return tx.DropVariety(ctx, n.ID) },
 	Alters: func(_ context.Context, _ *store.Tx, n VarietySetup) (out []say.Text, err error) {

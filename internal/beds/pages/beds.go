@@ -4,6 +4,7 @@ import (
 	"strconv"
 	"strings"
 
+	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/say"
 	"ulpa/internal/beds"
@@ -69,6 +70,7 @@ type grownView struct{ ID, Name string }
 type putView struct {
 	Section, SectionName, Crop, CropName string
 	Troubles                             []string
+	Between                              string // what may stand between its rows at first
 }
 
 type wantView struct {
@@ -116,13 +118,13 @@ func viewOf(o beds.Outlook, book crops.Book, w who.Who, f face.Form) bedsView {
 			for y := now; y >= now-pastYears; y-- {
 				cell := cellView{Year: y}
 				for _, g := range o.In(s.ID, y) {
-					cell.Crops = append(cell.Crops, grownView{g.ID.String(), r.Say(g.Crop.Name)})
+					cell.Crops = append(cell.Crops, grownView{g.ID.String(), r.Say(grownSays(g))})
 				}
 				h.Years = append(h.Years, cell)
 			}
 			v.History = append(v.History, h)
 			if c, troubles, ok := o.Planned(s.ID); ok {
-				p := putView{s.ID.String(), s.Name, c.ID, r.Say(c.Name), nil}
+				p := putView{Section: s.ID.String(), SectionName: s.Name, Crop: c.ID, CropName: r.Say(c.Name), Between: betweenSays(c, book, r)}
 				for _, t := range troubles {
 					p.Troubles = append(p.Troubles, r.Say(troubleSays(o, book, t)))
 				}
@@ -176,6 +178,31 @@ func (v *bedsView) fillPlan(o beds.Outlook, book crops.Book, troubled int, r say
 	}
 }
 
+// grownSays is a crop in a section, with how it has it.
+func grownSays(g beds.Grown) say.Text {
+	switch {
+	case g.How == "between":
+		return say.T("%s between", g.Crop.Name)
+	case g.How == "later" && g.From > 0:
+		return say.T("%s from %s", g.Crop.Name, g.From.Short())
+	case g.How == "later":
+		return say.T("%s later", g.Crop.Name)
+	}
+	return g.Crop.Name
+}
+
+// betweenSays is what may stand between a crop's rows until it needs the room.
+func betweenSays(c crop.Crop, book crops.Book, r say.Reader) string {
+	var names []string
+	for _, o := range plan.Between(c, book.All()) {
+		names = append(names, r.Say(say.Lower(o.Name)))
+	}
+	if names == nil {
+		return ""
+	}
+	return r.T("Between its rows until it needs the room: %s.", say.Name(strings.Join(names, ", ")))
+}
+
 // troubleSays says a trouble, and how well it is supported that it is one.
 func troubleSays(o beds.Outlook, book crops.Book, p plan.BedPenalty) say.Text {
 	says := say.T("something else")
@@ -211,7 +238,7 @@ func mapOf(o beds.Outlook, b beds.Bed, r say.Reader) mapView {
 		x.TextX, x.TextY = x.X+4, x.Y+12
 		var names []string
 		for _, g := range o.In(s.ID, o.Year) {
-			names = append(names, r.Say(g.Crop.Name))
+			names = append(names, r.Say(grownSays(g)))
 			x.Class = "grows"
 		}
 		if c, troubles, ok := o.Planned(s.ID); ok && names == nil {

@@ -93,14 +93,18 @@ func (s Pages) settle(c *gin.Context, f face.Form, err error, says say.Text) err
 func (s Pages) grew(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
-	grown := map[uuid.UUID]string{}
+	var put []beds.Put
 	ids, list := f.Values["section"], f.Values["crop"]
 	for i, id := range ids {
 		if x, err := uuid.Parse(id); err == nil && i < len(list) {
-			grown[x] = list[i]
+			p := beds.Put{Section: x, Crop: list[i], How: f.Get("how")}
+			if f.Get("from") != "" {
+				p.From = f.Day("from")
+			}
+			put = append(put, p)
 		}
 	}
-	err := beds.Grew(ctx, s.Store, w, f.Int("year", 0), grown)
+	err := beds.Grew(ctx, s.Store, w, f.Int("year", 0), put)
 	return s.settle(c, f, err, say.T("Written down."))
 }
 

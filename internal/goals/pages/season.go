@@ -202,6 +202,8 @@ func becauseSays(o goals.Outlook, b goals.Batch) say.Text {
 		return say.T("no place has room for all of it %s", placeWords[c.Stage])
 	case c.Kind == plan.CauseSoon:
 		return say.T("it is too soon: it takes %s at least", say.Plural(c.Days, "day"))
+	case c.Kind == plan.CauseFrost && c.From == 0:
+		return say.T("it may not stand outside so late, for autumn’s frost")
 	case c.Kind == plan.CauseFrost:
 		return say.T("it may not stand outside before %s, for the frost", c.From.Short())
 	case c.Kind == plan.CauseClosed && c.From > 0:

@@ -1,8 +1,11 @@
 package pages
 
 import (
+	"maps"
 	"math"
 	"net/http"
+	"slices"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -24,7 +27,7 @@ type needView struct {
 	Packets                                        []string
 }
 
-type choiceView struct{ Crop, Variety, Comes, Survives, Weighs, Latest string }
+type choiceView struct{ Crop, Variety, Comes, Survives, Weighs, Latest, Taste, Trouble, Notes, Path string }
 
 func (seedView) Title() say.Text { return say.T("Seed for the season") }
 
@@ -67,7 +70,16 @@ func (s Pages) seed(c *gin.Context) error {
 		v.Lead = r.T("Seed is missing for %d of %d.", short, len(v.Needs))
 	}
 	for _, ch := range x.Choices {
-		one := choiceView{Crop: r.Say(ch.Crop.Name), Variety: ch.Variety, Latest: r.T("never tried here")}
+		one := choiceView{
+			Crop: r.Say(ch.Crop.Name), Variety: ch.Variety, Latest: r.T("never tried here"), Notes: ch.Notes,
+			Path: "/settings/varieties?edit=" + ch.ID.String() + "#form",
+		}
+		if ch.Taste > 0 {
+			one.Taste = r.T("%d of 5", ch.Taste)
+		}
+		for _, cause := range slices.Sorted(maps.Keys(ch.Lost)) {
+			one.Trouble = strings.TrimPrefix(one.Trouble+", "+r.T("%d %s", ch.Lost[cause], say.Words(cause)), ", ")
+		}
 		if ch.Batches > 0 {
 			one.Comes, one.Survives, one.Latest = r.T("%.0f\u00a0%%", 100*ch.Comes), r.T("%.0f\u00a0%%", 100*ch.Survives), r.Say(say.Date(ch.Latest.UTC(), "Jan 2006"))
 			if ch.PlantG > 0 {

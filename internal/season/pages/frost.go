@@ -35,7 +35,7 @@ type frostView struct {
 	May     bool
 }
 
-type outView struct{ Name, Kind, ByRisk, ByChart, Path string }
+type outView struct{ Name, Kind, ByRisk, ByChart, In, Path string }
 
 type kindView struct{ Name, Says string }
 
@@ -99,6 +99,9 @@ func (s Pages) showFrost(c *gin.Context, status int, f face.Form, table *tableVi
 		}
 		if d, ok := frosts.SafeByChart(cr, near); ok {
 			o.ByChart = r.Say(say.Date(d.UTC(), "2 Jan"))
+		}
+		if d, ok := frosts.InBy(cr, near+180); ok {
+			o.In = r.Say(say.Date(d.UTC(), "2 Jan"))
 		}
 		if o.ByRisk != "" || o.ByChart != "" {
 			v.Crops = append(v.Crops, o)

@@ -103,7 +103,7 @@ func (q *Queries) AllLots(ctx context.Context) ([]AllLotsRow, error) {
 }
 
 const allVarieties = `-- name: AllVarieties :many
-SELECT v.school_id, v.id, v.crop, v.name, v.retired, (SELECT count(*) FROM seed_lot l WHERE l.school_id = v.school_id AND l.variety_id = v.id AND NOT l.retired)::int AS lots
+SELECT v.school_id, v.id, v.crop, v.name, v.retired, v.taste, v.notes, (SELECT count(*) FROM seed_lot l WHERE l.school_id = v.school_id AND l.variety_id = v.id AND NOT l.retired)::int AS lots
   FROM variety v ORDER BY v.crop, v.name
 `
 
@@ -113,6 +113,8 @@ type AllVarietiesRow struct {
 	Crop     string
 	Name     string
 	Retired  bool
+	Taste    *int
+	Notes    string
 	Lots     int
 }
 
@@ -131,6 +133,8 @@ func (q *Queries) AllVarieties(ctx context.Context) ([]AllVarietiesRow, error) {
 			&i.Crop,
 			&i.Name,
 			&i.Retired,
+			&i.Taste,
+			&i.Notes,
 			&i.Lots,
 		); err != nil {
 			return nil, err
@@ -952,8 +956,9 @@ func (q *Queries) PutTrayPart(ctx context.Context, arg PutTrayPartParams) error 
 }
 
 const putVariety = `-- name: PutVariety :exec
-INSERT INTO variety (school_id, id, crop, name, retired) VALUES ($1, $2, $3, $4, $5)
-ON CONFLICT (school_id, id) DO UPDATE SET crop = excluded.crop, name = excluded.name, retired = excluded.retired
+INSERT INTO variety (school_id, id, crop, name, retired, taste, notes) VALUES ($1, $2, $3, $4, $5, $6, $7)
+ON CONFLICT (school_id, id) DO UPDATE SET crop = excluded.crop, name = excluded.name, retired = excluded.retired, taste = excluded.taste,
+  notes = excluded.notes
 `
 
 type PutVarietyParams struct {
@@ -962,6 +967,8 @@ type PutVarietyParams struct {
 	Crop     string
 	Name     string
 	Retired  bool
+	Taste    *int
+	Notes    string
 }
 
 func (q *Queries) PutVariety(ctx context.Context, arg PutVarietyParams) error {
@@ -971,6 +978,8 @@ func (q *Queries) PutVariety(ctx context.Context, arg PutVarietyParams) error {
 		arg.Crop,
 		arg.Name,
 		arg.Retired,
+		arg.Taste,
+		arg.Notes,
 	)
 	return err
 }

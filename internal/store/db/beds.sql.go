@@ -7,12 +7,13 @@ package db
 
 import (
 	"context"
+	"time"
 
 	"github.com/google/uuid"
 )
 
 const bedCrops = `-- name: BedCrops :many
-SELECT school_id, id, section_id, year, crop FROM bed_crop ORDER BY year DESC, crop
+SELECT school_id, id, section_id, year, crop, how, from_day FROM bed_crop ORDER BY year DESC, crop
 `
 
 func (q *Queries) BedCrops(ctx context.Context) ([]BedCrop, error) {
@@ -30,6 +31,8 @@ func (q *Queries) BedCrops(ctx context.Context) ([]BedCrop, error) {
 			&i.SectionID,
 			&i.Year,
 			&i.Crop,
+			&i.How,
+			&i.FromDay,
 		); err != nil {
 			return nil, err
 		}
@@ -177,7 +180,8 @@ func (q *Queries) PlantedInBeds(ctx context.Context) ([]PlantedInBedsRow, error)
 }
 
 const putBedCrop = `-- name: PutBedCrop :exec
-INSERT INTO bed_crop (school_id, id, section_id, year, crop) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING
+INSERT INTO bed_crop (school_id, id, section_id, year, crop, how, from_day) VALUES ($1, $2, $3, $4, $5, $6, $7)
+ON CONFLICT (school_id, section_id, year, crop) DO UPDATE SET how = excluded.how, from_day = excluded.from_day
 `
 
 type PutBedCropParams struct {
@@ -186,6 +190,8 @@ type PutBedCropParams struct {
 	SectionID uuid.UUID
 	Year      int
 	Crop      string
+	How       string
+	FromDay   *time.Time
 }
 
 func (q *Queries) PutBedCrop(ctx context.Context, arg PutBedCropParams) error {
@@ -195,6 +201,8 @@ func (q *Queries) PutBedCrop(ctx context.Context, arg PutBedCropParams) error {
 		arg.SectionID,
 		arg.Year,
 		arg.Crop,
+		arg.How,
+		arg.FromDay,
 	)
 	return err
 }

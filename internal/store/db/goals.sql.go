@@ -276,7 +276,7 @@ WITH past AS (
   UNION ALL SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE NOT b.closed AND (b.state->>'moved')::int > 0)
 SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'sown')::int AS cells, (p.state->>'sprouted')::int AS sprouted,
   greatest((p.state->>'moved')::int, (p.state->>'taken')::int)::int AS plants, (p.state->>'grams')::double precision AS grams,
-  (p.state->>'taken')::int AS taken
+  (p.state->>'taken')::int AS taken, coalesce(p.state->'lost', '{}')::jsonb AS lost
 FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
 WHERE (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC
 `
@@ -290,6 +290,7 @@ type RaisedRow struct {
 	Plants   int
 	Grams    float64
 	Taken    int
+	Lost     []byte
 }
 
 // How many cells were sown and plants came of them in each batch that was closed since, the
@@ -312,6 +313,7 @@ func (q *Queries) Raised(ctx context.Context, since time.Time) ([]RaisedRow, err
 			&i.Plants,
 			&i.Grams,
 			&i.Taken,
+			&i.Lost,
 		); err != nil {
 			return nil, err
 		}
@@ -324,12 +326,15 @@ func (q *Queries) Raised(ctx context.Context, since time.Time) ([]RaisedRow, err
 }
 
 const varietyNames = `-- name: VarietyNames :many
-SELECT crop, name FROM variety WHERE NOT retired ORDER BY crop, name
+SELECT id, crop, name, taste, notes FROM variety WHERE NOT retired ORDER BY crop, name
 `
 
 type VarietyNamesRow struct {
-	Crop string
-	Name string
+	ID    uuid.UUID
+	Crop  string
+	Name  string
+	Taste *int
+	Notes string
 }
 
 func (q *Queries) VarietyNames(ctx context.Context) ([]VarietyNamesRow, error) {
@@ -341,7 +346,13 @@ func (q *Queries) VarietyNames(ctx context.Context) ([]VarietyNamesRow, error) {
 	var items []VarietyNamesRow
 	for rows.Next() {
 		var i VarietyNamesRow
-		if err := rows.Scan(&i.Crop, &i.Name); err != nil {
+		if err := rows.Scan(
+			&i.ID,
+			&i.Crop,
+			&i.Name,
+			&i.Taste,
+			&i.Notes,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -40,6 +40,8 @@ type BedCrop struct {
 	SectionID uuid.UUID
 	Year      int
 	Crop      string
+	How       string
+	FromDay   *time.Time
 }
 
 type BedRule struct {
@@ -424,6 +426,8 @@ type Variety struct {
 	Crop     string
 	Name     string
 	Retired  bool
+	Taste    *int
+	Notes    string
 }
 
 type WayBack struct {

@@ -47,6 +47,9 @@ CREATE POLICY own_school ON period
   WITH CHECK (school_id = (SELECT nullif(current_setting('ulpa.school', true), '')::uuid));
 GRANT SELECT, INSERT, UPDATE, DELETE ON period TO ulpa_app;
 
+-- How a variety tasted here, 1 to 5, and what else is to be remembered of it.
+ALTER TABLE variety ADD COLUMN taste int CHECK (taste BETWEEN 1 AND 5), ADD COLUMN notes text NOT NULL DEFAULT '';
+
 -- Which batch a planned sowing became.
 ALTER TABLE planned ADD COLUMN batch_id uuid, ADD FOREIGN KEY (school_id, batch_id) REFERENCES batch (school_id, id);
 
@@ -84,6 +87,10 @@ CREATE TABLE bed_crop (
   section_id uuid NOT NULL,
   year       int NOT NULL CHECK (year BETWEEN 1990 AND 2200),
   crop       text NOT NULL,
+  -- whole: it has the section; between: the rows of another until that needs the room;
+  -- later: a gap is kept for it, from a day on.
+  how        text NOT NULL DEFAULT 'whole' CHECK (how IN ('whole', 'between', 'later')),
+  from_day   date,
   PRIMARY KEY (school_id, id),
   UNIQUE (school_id, section_id, year, crop),
   FOREIGN KEY (school_id, section_id) REFERENCES bed_section (school_id, id) ON DELETE CASCADE

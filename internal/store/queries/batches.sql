@@ -3,8 +3,9 @@ SELECT v.*, (SELECT count(*) FROM seed_lot l WHERE l.school_id = v.school_id AND
   FROM variety v ORDER BY v.crop, v.name;
 
 -- name: PutVariety :exec
-INSERT INTO variety (school_id, id, crop, name, retired) VALUES ($1, $2, $3, $4, $5)
-ON CONFLICT (school_id, id) DO UPDATE SET crop = excluded.crop, name = excluded.name, retired = excluded.retired;
+INSERT INTO variety (school_id, id, crop, name, retired, taste, notes) VALUES ($1, $2, $3, $4, $5, $6, $7)
+ON CONFLICT (school_id, id) DO UPDATE SET crop = excluded.crop, name = excluded.name, retired = excluded.retired, taste = excluded.taste,
+  notes = excluded.notes;
 
 -- name: DropVariety :exec
 DELETE FROM variety WHERE id = $1;

@@ -13,7 +13,8 @@ DELETE FROM bed_section WHERE id = $1;
 SELECT * FROM bed_crop ORDER BY year DESC, crop;
 
 -- name: PutBedCrop :exec
-INSERT INTO bed_crop (school_id, id, section_id, year, crop) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING;
+INSERT INTO bed_crop (school_id, id, section_id, year, crop, how, from_day) VALUES ($1, $2, $3, $4, $5, $6, $7)
+ON CONFLICT (school_id, section_id, year, crop) DO UPDATE SET how = excluded.how, from_day = excluded.from_day;
 
 -- name: PlantedInBeds :many
 -- Batches that stand in beds and frames.

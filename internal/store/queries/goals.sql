@@ -49,9 +49,9 @@ WITH past AS (
   UNION ALL SELECT * FROM batch b WHERE NOT b.closed AND (b.state->>'moved')::int > 0)
 SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'sown')::int AS cells, (p.state->>'sprouted')::int AS sprouted,
   greatest((p.state->>'moved')::int, (p.state->>'taken')::int)::int AS plants, (p.state->>'grams')::double precision AS grams,
-  (p.state->>'taken')::int AS taken
+  (p.state->>'taken')::int AS taken, coalesce(p.state->'lost', '{}')::jsonb AS lost
 FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
 WHERE (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC;
 
 -- name: VarietyNames :many
-SELECT crop, name FROM variety WHERE NOT retired ORDER BY crop, name;
+SELECT id, crop, name, taste, notes FROM variety WHERE NOT retired ORDER BY crop, name;
