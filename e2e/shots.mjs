@@ -21,7 +21,7 @@ try {
   const tank = await link("/solution", ".work", "North tower");
   const lettuce = await link("/nursery", ".work", "LET-05");
   const views = {
-    round: "/", season: "/season", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: await link("/nursery", ".work", "KAL-01"),
+    round: "/", season: "/season", beds: "/season/beds", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: await link("/nursery", ".work", "KAL-01"),
     move: lettuce + "/move", tower: await link("/places", ".work", "South tower"), places: "/places", solution: "/solution", tank,
     harvest: "/harvest", notebook: "/notebook", settings: "/settings/places", recipe: "/sums/recipe", crop: "/crops/chilli",
   };
@@ -42,8 +42,6 @@ try {
   const tablet = await browser.newPage({ baseURL: demo.address, viewport: { width: 820, height: 1180 }, hasTouch: true });
   await asCrew(tablet, "Skiff", "1302");
   await tablet.screenshot({ path: path.join(out, "tablet-round.png") });
-  await tablet.goto(tank);
-  await tablet.screenshot({ path: path.join(out, "tablet-tank.png") });
 } finally {
   await browser.close();
   await demo.stop();

@@ -235,7 +235,7 @@ func mapOf(o beds.Outlook, b beds.Bed, r say.Reader) mapView {
 	m.Box = "-2 -2 " + strconv.Itoa(int(m.L)+4) + " " + strconv.Itoa(int(m.W)+4)
 	for _, s := range b.Sections {
 		x := sectionView{X: s.XCM, Y: m.W - s.YCM - s.WidthCM, L: s.LengthCM, W: s.WidthCM, Name: s.Name, Class: "free"}
-		x.TextX, x.TextY = x.X+4, x.Y+12
+		x.TextX, x.TextY = x.X+4, x.Y+10
 		var names []string
 		for _, g := range o.In(s.ID, o.Year) {
 			names = append(names, r.Say(grownSays(g)))
