@@ -11,6 +11,7 @@ package say
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 	"unicode"
@@ -289,7 +290,10 @@ type cased struct {
 // Capital begins with a capital letter.
 func Capital(t Text) Text { return recase(t, true) }
 
-// Lower begins with a small letter.
+// proper are the words that keep their capital wherever they stand.
+var proper = []string{"Brussels", "Busy", "Chinese", "French", "New Zealand"}
+
+// Lower begins with a small letter, unless with a proper name.
 func Lower(t Text) Text { return recase(t, false) }
 
 func recase(t Text, large bool) Text {
@@ -303,6 +307,9 @@ func (c cased) In(r Reader) string {
 	s := c.text.In(r)
 	first, n := utf8.DecodeRuneInString(s)
 	if n == 0 {
+		return s
+	}
+	if !c.large && slices.ContainsFunc(proper, func(p string) bool { return strings.HasPrefix(s, p+" ") }) {
 		return s
 	}
 	if c.large {

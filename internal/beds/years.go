@@ -100,8 +100,9 @@ func Look(ctx context.Context, s *store.Store, w who.Who, a Asked) (o Outlook, e
 
 func look(ctx context.Context, tx *store.Tx, a Asked) (Outlook, error) {
 	o := Outlook{Year: a.Year, Rule: UsualRule, Wants: a.Wants}
+	year := tx.Who.Day(tx.Now).UTC().Year()
 	if o.Year == 0 {
-		o.Year = tx.Who.Day(tx.Now).UTC().Year()
+		o.Year = year
 	}
 	book, err := crops.Load(ctx, tx)
 	if err != nil {
@@ -147,10 +148,12 @@ func look(ctx context.Context, tx *store.Tx, a Asked) (Outlook, error) {
 	for _, r := range rule {
 		o.Rule = Rule{r.YearsApart, r.Way}
 	}
-	if err := o.planted(ctx, tx, book); err != nil {
-		return o, err
+	if o.Year == year {
+		if err := o.planted(ctx, tx, book); err != nil {
+			return o, err
+		}
 	}
-	if o.Wants == nil {
+	if o.Wants == nil && o.Year >= year {
 		if err := o.wanted(ctx, tx); err != nil {
 			return o, err
 		}
@@ -158,7 +161,8 @@ func look(ctx context.Context, tx *store.Tx, a Asked) (Outlook, error) {
 	return o, o.work()
 }
 
-// planted are the batches in beds of whose crop no section of the bed knows this year.
+// planted are the batches in beds of whose crop no section of the bed knows this year; where
+// the bed has one section alone, it is known to stand there.
 func (o *Outlook) planted(ctx context.Context, tx *store.Tx, book crops.Book) error {
 	rows, err := tx.PlantedInBeds(ctx)
 	for _, r := range rows {
@@ -166,9 +170,15 @@ func (o *Outlook) planted(ctx context.Context, tx *store.Tx, book crops.Book) er
 			at := slices.IndexFunc(o.order, func(s Section) bool { return s.ID == g.Section })
 			return at >= 0 && o.order[at].Place == r.PlaceID && g.Crop.ID == r.Crop && g.Year == o.Year
 		})
-		if !known {
-			o.Planted = append(o.Planted, Planted{r.PlaceID, r.Code, book.Find(r.Crop)})
+		if known {
+			continue
 		}
+		// A bed of one section leaves no question where it stands.
+		if i := slices.IndexFunc(o.Beds, func(b Bed) bool { return b.ID == r.PlaceID && len(b.Sections) == 1 }); i >= 0 {
+			o.Grown = append(o.Grown, Grown{Section: o.Beds[i].Sections[0].ID, Year: o.Year, Crop: book.Find(r.Crop), How: "whole"})
+			continue
+		}
+		o.Planted = append(o.Planted, Planted{r.PlaceID, r.Code, book.Find(r.Crop)})
 	}
 	return err
 }

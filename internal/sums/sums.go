@@ -130,7 +130,12 @@ func (s *Screen) answer(t *typed) error {
 	if err != nil {
 		return err
 	}
-	a.Steps, _ = out.told["steps"].([]working.Step)
+	switch steps := out.told["steps"].(type) {
+	case []working.Step:
+		a.Steps = steps
+	case interface{ Working() []working.Step }: // with more in each of them
+		a.Steps = steps.Working()
+	}
 	a.Cautions = t.prefs.All(out.texts("cautions"))
 	if len(a.Cautions) > 0 { // the box says it over them
 		a.Cautions[0] = strings.TrimPrefix(a.Cautions[0], t.prefs.T("Adult only.")+" ")

@@ -4,6 +4,8 @@ import (
 	"strconv"
 	"strings"
 
+	"github.com/google/uuid"
+
 	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/say"
@@ -118,7 +120,11 @@ func viewOf(o beds.Outlook, book crops.Book, w who.Who, f face.Form) bedsView {
 			for y := now; y >= now-pastYears; y-- {
 				cell := cellView{Year: y}
 				for _, g := range o.In(s.ID, y) {
-					cell.Crops = append(cell.Crops, grownView{g.ID.String(), r.Say(grownSays(g))})
+					one := grownView{Name: r.Say(grownSays(g))}
+					if g.ID != uuid.Nil { // what stands there now is not taken back here
+						one.ID = g.ID.String()
+					}
+					cell.Crops = append(cell.Crops, one)
 				}
 				h.Years = append(h.Years, cell)
 			}
@@ -157,6 +163,8 @@ func (v *bedsView) fillPlan(o beds.Outlook, book crops.Book, troubled int, r say
 	switch {
 	case !v.Any:
 		v.Lead = r.T("No section of a bed is told yet. Once they are, it is drawn here what grew where, and what may follow.")
+	case len(v.Puts) == 0 && o.Wants == nil:
+		v.Lead = r.T("What grew in %d, as far as it was written down.", o.Year)
 	case len(v.Puts) == 0:
 		v.Lead = r.T("Say what is to grow in %d, and Ulpa finds the sections with least trouble.", o.Year)
 	case troubled == 0:
