@@ -26,8 +26,8 @@ type Days struct {
 	From, To calendar.Day // both included
 }
 
-// Read is what was found, and how many events were passed over: those at times of day, and
-// those that cannot be read.
+// Read is what was found, and how many events were passed over: those at times of day that are
+// no weekly ones, and those that cannot be read.
 type Read struct {
 	Days            []Days
 	Weekly          []Weekly
@@ -76,7 +76,7 @@ func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, 
 			}
 		}
 	}
-	seen, weekly := map[string]bool{}, map[Weekly]int{}
+	seen, weekly, events := map[string]bool{}, map[Weekly]int{}, map[Weekly]int{}
 	for _, e := range cal.Events() {
 		one, whole, ok := spanOf(e, zone)
 		repeats := e.GetProperty(ics.ComponentPropertyRrule)
@@ -101,6 +101,7 @@ func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, 
 		}
 		if !whole {
 			if w, ok := weeklyOf(e, one, zone); ok {
+				events[w]++
 				for _, d := range starts {
 					if d >= from && d <= to && int(d-d.Monday())+1 == w.Weekday {
 						weekly[w]++
@@ -125,6 +126,7 @@ func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, 
 	}
 	for w, times := range weekly {
 		if times >= often {
+			out.Timed -= events[w]
 			w.ID = strings.Join([]string{w.Name, strconv.Itoa(w.Weekday), w.Starts}, " ")
 			out.Weekly = append(out.Weekly, w)
 		}

@@ -105,6 +105,7 @@ func TestWeeklyPeriods(t *testing.T) {
 		got, err := ical.DaysOf(strings.ReplaceAll(text, "\n", "\r\n"), from, to, zone)
 		require.NoError(t, err, name)
 		require.Equal(t, x.want, got.Weekly, name)
+		require.Equal(t, x.want == nil, got.Timed == 1, name)
 		require.Empty(t, got.Days, name)
 	}
 }

@@ -72,3 +72,44 @@ func planASeason(t *testing.T, b browser) {
 	res, _ = b.send(served(t, page, "/season/beds/rule"))
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 }
+
+// A station's file and a calendar are looked at before anything of them is kept; what cannot
+// be read is refused by its line, and the columns chosen stay chosen.
+func TestFilesOfTheSeason(t *testing.T) {
+	b := newHouse(t).adult(t, demo.People[0])
+	look := func(path, text string) (int, string) {
+		_, page := b.get(path)
+		f := served(t, page, path)
+		f.values.Set("text", text)
+		res, body := b.send(f)
+		return res.StatusCode, body
+	}
+	status, body := look("/season/frost", "no table")
+	require.Equal(t, http.StatusUnprocessableEntity, status)
+	require.Contains(t, body, "is no table")
+	status, body = look("/season/frost", "day,tmax,tmin\n2026-04-13,9,-1.5\n2026-04-14,8,cold\n")
+	require.Equal(t, http.StatusOK, status)
+	f := served(t, body, "/season/frost")
+	require.Equal(t, "2", f.values.Get("low"), "the low is found by its name")
+	res, body := b.send(f)
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+	require.Contains(t, said(body), "line 3: “cold” is not a number")
+	f = served(t, body, "/season/frost")
+	f.values.Set("low", "1")
+	res, _ = b.send(f)
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+
+	status, body = look("/season/calendar", "BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\nBEGIN:VEVENT\nUID:1\nSUMMARY:Regatta\nDTSTART;VALUE=DATE:20270611\n"+
+		"END:VEVENT\nBEGIN:VEVENT\nUID:2\nSUMMARY:Garden club\nDTSTART:20270414T130000\nDTEND:20270414T140000\nRRULE:FREQ=WEEKLY;COUNT=12\n"+
+		"END:VEVENT\nEND:VCALENDAR\n")
+	require.Equal(t, http.StatusOK, status)
+	f = served(t, body, "/season/calendar/close")
+	f.values["pick"], f.values["weekly"] = []string{"0"}, []string{"0"}
+	f.values.Set("as", "special")
+	res, _ = b.send(f)
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	_, page := b.get("/settings/special-days")
+	require.Contains(t, page, "Regatta")
+	_, page = b.get("/settings/periods")
+	require.Contains(t, page, "Garden club")
+}

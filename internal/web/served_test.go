@@ -60,8 +60,12 @@ func (f servedForm) take(x *html.Node, ids map[string]string) {
 		if name != "" && (kind != "radio" && kind != "checkbox" || has(x, "checked")) {
 			f.values.Add(name, attr(x, "value"))
 		}
-	case "textarea":
-		f.values.Add(name, text(x))
+	case "textarea": // line by line, as it stands
+		written := ""
+		if x.FirstChild != nil {
+			written = x.FirstChild.Data
+		}
+		f.values.Add(name, written)
 	case "select":
 		chosen, first := "", true
 		for o := range x.Descendants() {
