@@ -63,3 +63,37 @@ func TestParseIsTheInverseOfString(t *testing.T) {
 		require.Equal(t, (int(d.Weekday())+1)%7, int((d + 1).Weekday()))
 	})
 }
+
+// A day's minutes are those that were said of it, else its periods', else the usual ones on
+// every day on which somebody is there; who has periods on a Saturday is there then.
+func TestMinutesOfADay(t *testing.T) {
+	monday := calendar.Date(2027, 3, 15)
+	closed := calendar.Closure{From: monday + 7, To: monday + 11}
+	plain := calendar.School{Closures: []calendar.Closure{closed}}
+	weeks := plain
+	weeks.Periods = []calendar.Period{{Weekday: 2, Minutes: 45, Whom: "Punt"}, {Weekday: 2, Minutes: 30, Whom: "Dory"}, {Weekday: 6, Minutes: 60}}
+	weeks.Specials = []calendar.Special{
+		{Closure: calendar.Closure{From: monday + 8, To: monday + 8}, Minutes: 20}, {Closure: calendar.Closure{From: monday + 15, To: monday + 15}},
+	}
+	weeks.Terms = []calendar.Closure{{From: monday, To: monday + 11, Name: "Spring term"}}
+	for i, want := range []struct {
+		day          calendar.Day
+		plain, weeks int
+		open         bool
+	}{
+		{monday, 40, 0, true},
+		{monday + 1, 40, 75, true},
+		{monday + 5, 0, 60, true},
+		{monday + 6, 0, 0, false},
+		{monday + 7, 0, 0, false},
+		{monday + 8, 0, 20, true},
+		{monday + 15, 40, 0, true},
+	} {
+		require.Equal(t, want.plain, plain.Minutes(want.day, 40), i)
+		require.Equal(t, want.weeks, weeks.Minutes(want.day, 40), i)
+		require.Equal(t, want.open, weeks.Open(want.day), i)
+	}
+	require.Equal(t, "Punt, Dory", weeks.Whom(monday+1))
+	require.Equal(t, "Spring term", weeks.Term(monday))
+	require.Empty(t, weeks.Term(monday+12))
+}

@@ -61,8 +61,8 @@ const (
 )
 
 // Ways finds how a batch that a plan does not grow could be grown beside all the others as
-// they are planned, the cheapest first: each is a plan that keeps every rule but the one it
-// names. plans are for a house in which nothing else moves, so nothing moves silently.
+// they are planned, the cheapest first: each is a whole plan that keeps every rule but the
+// one it names, and in which nothing else moves.
 func Ways(in SeasonInput, s Season, batch int) []Way {
 	w := newWayfinder(in, s, batch)
 	var out []Way

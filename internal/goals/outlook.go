@@ -27,7 +27,8 @@ type Batch struct {
 	Ready calendar.Day
 	From  calendar.Day // it is wanted from this day
 	By    calendar.Day
-	Why   string // why it is not grown; "": it is
+	Why   string     // why it is not grown; "": it is
+	Cause plan.Cause // and what stands in its way
 	// Of one that cannot be: the nearest days on which it could be ready; 0: none.
 	Earlier, Later calendar.Day
 	Sown           bool // it has begun already, as it was kept
@@ -309,11 +310,14 @@ func (o *Outlook) parts(b plan.GoalBatch, now stand) (out []Batch) {
 // worthSowing is how many plants may be missing without anything being sown for them.
 func worthSowing(plants int) int { return max(1, plants*15/100) }
 
+// mostExplained are the batches of which it is looked for what stands in their way.
+const mostExplained = 40
+
 // fill tells of each batch what comes of it; what stands already costs nothing, so cost and
 // bound are of what is planned.
 func (o *Outlook) fill(open []plan.GoalBatch, result plan.Season) {
 	o.Cost, o.Bound, o.Gap = result.Cost, result.Bound, result.Gap
-	at := map[uuid.UUID]int{}
+	at, explained := map[uuid.UUID]int{}, 0
 	for i, id := range o.question.ids {
 		at[id] = i
 	}
@@ -327,6 +331,10 @@ func (o *Outlook) fill(open []plan.GoalBatch, result plan.Season) {
 				x.Why, x.Ready, x.Moves = result.Batches[n].Why, result.Batches[n].Ready, result.Batches[n].Moves
 			default:
 				x.Why = plan.Impossible
+			}
+			if x.Why != "" && n < len(result.Batches) && explained < mostExplained {
+				x.Cause = plan.Because(o.question.in, result, n)
+				explained++
 			}
 			if x.Why == plan.Impossible {
 				x.Earlier, x.Later = open[n].Nearest(o.question.in.Open, o.Today)

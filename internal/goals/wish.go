@@ -52,15 +52,6 @@ type Way struct {
 	Batch Batch
 }
 
-// Because is why a batch cannot be grown as it is wanted.
-func (o Outlook) Because(id uuid.UUID) (plan.Cause, bool) {
-	i := slices.Index(o.question.ids, id)
-	if i < 0 || i >= len(o.question.answer.Batches) || o.question.answer.Batches[i].Grown {
-		return plan.Cause{}, false
-	}
-	return plan.Because(o.question.in, o.question.answer, i), true
-}
-
 // Ways are the ways out of a batch's not being grown, the cheapest first; everything else
 // stays as it is planned.
 func (o Outlook) Ways(id uuid.UUID) (out []Way) {

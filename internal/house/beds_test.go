@@ -173,8 +173,7 @@ func TestFrostKeepsPlantsIn(t *testing.T) {
 	goal.From, goal.By = last+2, last+6
 	day, o := out()
 	require.Zero(t, day)
-	cause, _ := o.Because(o.Lines[0].Batches[0].ID)
-	require.Contains(t, []string{plan.CauseFrost, plan.CauseSoon}, cause.Kind)
+	require.Contains(t, []string{plan.CauseFrost, plan.CauseSoon}, o.Lines[0].Batches[0].Cause.Kind)
 	refusedAt(t, "last_frost", season.SetFrostRule(ctx, f.Store, f.ines, cold.Rule{Way: cold.ByChart, Risk: 0.1}))
 	require.NoError(t, season.SetFrostRule(ctx, f.Store, f.ines, cold.Rule{Way: cold.ByChart, Risk: 0.1, LastFrost: "06-20"}))
 	goal.From, goal.By = last+90, last+120

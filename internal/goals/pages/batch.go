@@ -68,7 +68,7 @@ func batchOf(o goals.Outlook, w who.Who, f face.Form, asked string) *batchView {
 	v.Times = timesOf(c, b, r)
 	v.Frost = frostSays(o, l, b, r)
 	if b.Why != "" {
-		v.Why = shortOf(o, l.Goal.Name, b, r)
+		v.Why = shortOf(l.Goal.Name, b, r)
 		for _, way := range o.Ways(id) {
 			v.Ways = append(v.Ways, wayOf(way, r))
 		}

@@ -141,7 +141,7 @@ func viewOf(o goals.Outlook, w who.Who, f face.Form, a asked) seasonView {
 		}
 		for _, b := range l.Batches {
 			if b.Why != "" {
-				v.ShortOf = append(v.ShortOf, shortView{shortOf(o, l.Goal.Name, b, r), "/season?batch=" + b.ID.String() + "#batch"})
+				v.ShortOf = append(v.ShortOf, shortView{shortOf(l.Goal.Name, b, r), "/season?batch=" + b.ID.String() + "#batch"})
 			}
 		}
 		v.Goals = append(v.Goals, g)
@@ -195,10 +195,12 @@ func goalOf(l goals.Line, r say.Reader) goalView {
 var placeWords = map[string]say.Words{plan.StageTray: "in its tray", plan.StagePot: "in its pots", plan.StageLast: "at its last place"}
 
 // becauseSays says why a batch cannot be, by name.
-func becauseSays(o goals.Outlook, b goals.Batch) say.Text {
-	c, known := o.Because(b.ID)
+func becauseSays(b goals.Batch) say.Text {
+	c := b.Cause
 	switch {
-	case !known || c.Kind == plan.CauseNowhere:
+	case c.Kind == "":
+		return say.T("no day and place was found for it")
+	case c.Kind == plan.CauseNowhere:
 		return say.T("no place has room for all of it %s", placeWords[c.Stage])
 	case c.Kind == plan.CauseSoon:
 		return say.T("it is too soon: it takes %s at least", say.Plural(c.Days, "day"))
@@ -225,8 +227,8 @@ func becauseSays(o goals.Outlook, b goals.Batch) say.Text {
 }
 
 // shortOf says why a batch cannot be, and on which days it could.
-func shortOf(o goals.Outlook, goal string, b goals.Batch, r say.Reader) string {
-	says := say.T("%s, for %s: %s.", say.Name(goal), b.By.Short(), becauseSays(o, b))
+func shortOf(goal string, b goals.Batch, r say.Reader) string {
+	says := say.T("%s, for %s: %s.", say.Name(goal), b.By.Short(), becauseSays(b))
 	switch {
 	case b.Earlier > 0 && b.Later > 0:
 		says = say.T("%s It could be ready on %s, or on %s.", says, b.Earlier.Short(), b.Later.Short())
