@@ -2,7 +2,6 @@ package plan_test
 
 import (
 	"fmt"
-	"math"
 	"math/rand/v2"
 	"slices"
 	"testing"
@@ -160,7 +159,7 @@ func leads(t *testing.T, w plan.Way, batches []plan.GoalBatch, i int, s plan.Sea
 	lost, was := 0.0, batches[i].Value
 	switch w.Kind {
 	case plan.WayOpen:
-		extra = append(extra, calendar.Special{Closure: calendar.Closure{From: w.Open, To: w.Open}, Minutes: int(math.Ceil(w.Minutes))})
+		extra = append(extra, calendar.Special{Closure: calendar.Closure{From: w.Open, To: w.Open}, Minutes: int(w.Minutes)})
 	case plan.WayOther:
 		lost = batches[w.Other].Value * float64(w.Fewer) / float64(batches[w.Other].Plants)
 		if w.Plants == 0 {

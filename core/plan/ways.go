@@ -29,7 +29,7 @@ type Way struct {
 	Fewer   int          // than were wanted, of it or of the other
 	Other   int          // which batch makes room
 	Open    calendar.Day // on which somebody comes in
-	Minutes float64      // for so long
+	Minutes float64      // for so long, whole ones
 	Cost    float64      // points: what is missing, waits, is early and in the way then
 }
 
@@ -201,7 +201,7 @@ func (w *wayfinder) open() (Way, bool) {
 					minutes += j.legs[i].minutes
 				}
 			}
-			best = Way{Kind: WayOpen, Open: w.in.From + calendar.Day(d), Minutes: minutes, Plants: b.Plants, Cost: c}
+			best = Way{Kind: WayOpen, Open: w.in.From + calendar.Day(d), Minutes: math.Ceil(minutes), Plants: b.Plants, Cost: c}
 		}
 		w.h.open[d], w.h.minutes[d] = false, was
 	}

@@ -34,10 +34,10 @@ type Batch struct {
 	Sown           bool // it has begun already, as it was kept
 	Real                // what has become of it, where it was sown
 	Plants, Cells  int
-	Seeds          int       // that it takes
-	Again          int       // it makes up for what came of this many sowings before it
-	Wish           plan.Wish // what was said of it
-	Stages         []plan.SeasonStage
+	Seeds          int                // that it takes
+	Again          int                // it makes up for what came of this many sowings before it
+	Wish           plan.Wish          // what was said of it
+	Stages         []plan.SeasonStage // as they suit it, whatever was said of it
 }
 
 // planned tells whether it is still to be sown, on days and in places that were found.
@@ -213,11 +213,12 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 		for _, x := range o.parts(b, now) {
 			x.Wish = wishes[x.ID]
 			if !x.Sown {
-				b := b.Fewer(x.Plants).Heed(x.Wish)
+				suits := b.Fewer(x.Plants)
+				b := suits.Heed(x.Wish)
 				b.Name = x.ID.String()
 				k, _ := o.keptAs(x.ID)
 				b.Kept, b.KeptReady = k.Moves, k.Ready
-				x.From, x.By, x.Plants, x.Cells, x.Stages = b.ReadyFrom, b.ReadyBy, b.Plants, b.Cells, b.Stages
+				x.From, x.By, x.Plants, x.Cells, x.Stages = b.ReadyFrom, b.ReadyBy, b.Plants, b.Cells, suits.Stages
 				x.Seeds = b.Cells * b.SeedsPerCell
 				if !x.Wish.Skip {
 					open, o.question.ids = append(open, b), append(o.question.ids, x.ID)

@@ -130,9 +130,6 @@ func (o Outlook) can(b Batch, p plan.Pin) error {
 			}
 		}
 	}
-	for _, x := range b.Wish.Of(p.Stage) { // a place that was ruled out is one all the same
-		there = there || x.Place == p.Place
-	}
 	e.Require(known, "stage", "is none of this batch’s")
 	e.Require(there, "place", "does not suit this stage")
 	e.Require(p.Day > 0 || p.Place != "", "day", "takes a date")
@@ -174,7 +171,7 @@ func Go(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, kind strin
 				err := putWish(ctx, tx, way.Line, way.Batch.ID, way.Wish(way.Batch.Wish))
 				return b.Wish, say.T("another makes room for it"), err
 			case plan.WayOpen:
-				day := Opening(way.Way, l.Goal.Name)
+				day := opening(way.Way, l.Goal.Name)
 				_, err := season.SpecialKind.PutIn(ctx, tx, day, things.New)
 				return b.Wish, say.T("somebody comes in on %s", way.Open.Short()), err
 			}
@@ -184,10 +181,10 @@ func Go(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, kind strin
 	})
 }
 
-// Opening is the day on which somebody comes in, as a school writes it down.
-func Opening(w plan.Way, goal string) season.Days {
+// opening is the day on which somebody comes in, as a school writes it down.
+func opening(w plan.Way, goal string) season.Days {
 	id := uuid.NewSHA1(uuid.NameSpaceOID, []byte("open "+goal+w.Open.String()))
-	return season.Days{ID: id, From: w.Open, To: w.Open, Name: goal, Minutes: min(600, max(5, int(w.Minutes)+1))}
+	return season.Days{ID: id, From: w.Open, To: w.Open, Name: goal, Minutes: min(600, int(w.Minutes))}
 }
 
 // StageWords are the moves of a batch, and the day on which it is ready.

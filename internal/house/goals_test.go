@@ -169,6 +169,12 @@ func pinned(t *testing.T, f fixture, look func() goals.Outlook) {
 	refusedAt(t, "day", goals.Say(ctx, f.Store, f.ines, b.ID, plan.Pin{Stage: plan.StageTray, Day: saturday}))
 	refusedAt(t, "place", goals.Say(ctx, f.Store, f.ines, b.ID, plan.Pin{Stage: plan.StageTray, Place: "the moon"}))
 	refusedAt(t, "stage", goals.Say(ctx, f.Store, f.ines, b.ID, plan.Pin{Stage: "flight", Day: was}))
+	// A place that it is kept at, or away from, can be another the next time.
+	place := b.Moves[0].Place
+	require.NoError(t, goals.Say(ctx, f.Store, f.ines, b.ID, plan.Pin{Stage: plan.StageTray, Place: place, Not: true}))
+	_, away, _ := look().Find(b.ID)
+	require.Equal(t, len(b.Stages[0].Where), len(away.Stages[0].Where))
+	require.NoError(t, goals.Say(ctx, f.Store, f.ines, b.ID, plan.Pin{Stage: plan.StageTray, Place: place}))
 	require.NoError(t, goals.Free(ctx, f.Store, f.ines, b.ID, plan.StageTray))
 	_, now, _ := look().Find(b.ID)
 	require.True(t, now.Wish.None())

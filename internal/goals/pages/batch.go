@@ -179,7 +179,7 @@ func wayOf(w goals.Way, r say.Reader) (v wayView) {
 		v.Says, v.Costs = r.T("Let them wait %s longer %s", days, placeWords[w.Stage]), r.T("They may grow too long for their place.")
 	case plan.WayOpen:
 		v.Says = r.T("Somebody comes in on %s", w.Open.Short())
-		v.Costs = r.T("For %s, while it is closed.", say.Plural(int(w.Minutes)+1, "minute"))
+		v.Costs = r.T("For %s, while it is closed.", say.Plural(int(w.Minutes), "minute"))
 	case plan.WayOther:
 		v.Says = r.T("%s fewer of %s, for %s", fewer, say.Name(w.Line.Goal.Name), w.Batch.By.Short())
 		v.Costs = r.T("%s are left of it.", plants)

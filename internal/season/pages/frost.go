@@ -4,7 +4,6 @@ import (
 	"errors"
 	"io"
 	"net/http"
-	"slices"
 	"strconv"
 
 	"github.com/gin-gonic/gin"
@@ -51,8 +50,6 @@ type tableView struct {
 
 func (frostView) Title() say.Text { return say.T("Frost") }
 
-var tenderWords = map[crop.Tender]say.Words{crop.TenderCrop: "tender", crop.HalfHardy: "half-hardy", crop.Hardy: "hardy"}
-
 func (s Pages) frostPage(c *gin.Context) error {
 	return s.showFrost(c, http.StatusOK, face.FormOf(nil, s.Reader(c)), nil)
 }
@@ -80,7 +77,7 @@ func (s Pages) showFrost(c *gin.Context, status int, f face.Form, table *tableVi
 		if !ok {
 			continue
 		}
-		k := kindView{Name: r.Say(say.Words(tenderWords[t]))}
+		k := kindView{Name: r.Say(crop.Word("tender", string(t)))}
 		share, _ := frosts.Still(t, today)
 		k.Says = r.T("harmed at %s; still to come in %.0f of %d springs", say.Of(cold.Thresholds[t], unit.Celsius), share*float64(x.Spring.Years), x.Spring.Years)
 		v.Kinds = append(v.Kinds, k)
@@ -89,7 +86,7 @@ func (s Pages) showFrost(c *gin.Context, status int, f face.Form, table *tableVi
 		if !cr.Suits("bed") {
 			continue
 		}
-		o := outView{Name: r.Say(cr.Name), Kind: r.Say(say.Words(tenderWords[cr.Tender])), Path: crops.Path(cr.ID)}
+		o := outView{Name: r.Say(cr.Name), Kind: r.Say(crop.Word("tender", string(cr.Tender))), Path: crops.Path(cr.ID)}
 		near := calendar.Date(today.UTC().Year(), 4, 15)
 		if w.South {
 			near = calendar.Date(today.UTC().Year(), 10, 15)
@@ -179,8 +176,7 @@ func column(s string) int {
 
 // UnitNames are the units a file's lows can be in.
 func (tableView) UnitNames() []unitName {
-	out := []unitName{{climate.Celsius, "°C"}, {climate.TenthCelsius, "0.1 °C"}, {climate.Fahrenheit, "°F"}}
-	return slices.Clip(out)
+	return []unitName{{climate.Celsius, "°C"}, {climate.TenthCelsius, "0.1 °C"}, {climate.Fahrenheit, "°F"}}
 }
 
 type unitName struct{ Key, Name string }
