@@ -126,6 +126,26 @@ func (f Frosts) Still(t crop.Tender, d calendar.Day) (share float64, ok bool) {
 	return float64(hit) / float64(max(1, years)), years > 0 && order(d.UTC().Month(), 1, f.South) < 600
 }
 
+// Come is the share of autumns in which it has frozen for such plants by a day of the year,
+// within the half-year; ok is false when no nights are told, and in spring.
+func (f Frosts) Come(t crop.Tender, d calendar.Day) (share float64, ok bool) {
+	_, m, day := d.UTC().Date()
+	hit, years := 0, 0
+	for _, y := range f.By[t].EachYear {
+		if !y.AutumnCounted {
+			continue
+		}
+		years++
+		if y.FirstAutumn == nil {
+			continue
+		}
+		if _, fm, fd := y.FirstAutumn.UTC().Date(); order(fm, fd, f.South) <= order(m, day, f.South) {
+			hit++
+		}
+	}
+	return float64(hit) / float64(max(1, years)), years > 0 && order(m, 1, f.South) >= 600
+}
+
 // order is the place of a day in its half-years, that of spring first.
 func order(m time.Month, day int, south bool) int {
 	n := int(m) - 1

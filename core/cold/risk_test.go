@@ -56,6 +56,11 @@ func TestPlantsGoOutByTheRisk(t *testing.T) {
 			in, ok := f.InBy(tomato, near+180)
 			require.True(t, ok)
 			require.Greater(t, in, out)
+			come, ok := f.Come(crop.TenderCrop, in-1)
+			require.True(t, ok)
+			require.LessOrEqual(t, come, risk, "while it stands outside it has seldom frozen yet")
+			later, _ := f.Come(crop.TenderCrop, in+40)
+			require.Greater(t, later, risk)
 			_, ok = f.InBy(kale, near+180)
 			require.False(t, ok, "what is hardy stays")
 		}

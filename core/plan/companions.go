@@ -64,20 +64,37 @@ func Wants(crops []crop.Crop, sections []int) (out []BedWant) {
 	return out
 }
 
-// Between are crops that can stand between the rows of another until it needs the room: that
-// are eaten before it fills its own, of another family, the quickest first and three at most.
+// BedDays are the usual days that a crop stands in a bed before its first harvest: from
+// sowing where it is sown in place, else from when it is set out.
+func BedDays(c crop.Crop) int {
+	if c.InPlace {
+		return c.HarvestDays()
+	}
+	return c.HarvestDays() - c.NurseryDays
+}
+
+// FillsAfter are the days that a crop stands in a bed before it fills its rows, after about
+// so much of its days there.
+func FillsAfter(c crop.Crop) int {
+	const filled = 0.7
+	return int(filled * float64(BedDays(c)))
+}
+
+// Between are crops that can stand between the rows of another until it needs the room, set
+// there on the same day: eaten before it fills its rows, of another family, the quickest
+// first and three at most.
 func Between(c crop.Crop, all []crop.Crop) (out []crop.Crop) {
-	const wide, long, ahead = 35.0, 80, 0.7 // cm between rows, days, share of the other's days
-	if c.RowCM < wide || c.HarvestDays() < long {
+	const wide, long = 35.0, 40 // cm between rows, days in the bed
+	if c.RowCM < wide || BedDays(c) < long {
 		return nil
 	}
 	for _, o := range all {
-		quick := float64(o.HarvestDays()) <= ahead*float64(c.HarvestDays()) && o.HarvestDays() <= 60
+		quick := BedDays(o) <= FillsAfter(c)
 		if quick && (o.Kind == "leaf" || o.Kind == "root") && o.Family != c.Family && o.Suits("bed") && o.Feeder != "heavy" && !o.Sprout() {
 			out = append(out, o)
 		}
 	}
-	slices.SortStableFunc(out, func(a, b crop.Crop) int { return a.HarvestDays() - b.HarvestDays() })
+	slices.SortStableFunc(out, func(a, b crop.Crop) int { return BedDays(a) - BedDays(b) })
 	return out[:min(3, len(out))]
 }
 

@@ -36,7 +36,11 @@ type Grown struct {
 	Year        int
 	Crop        crop.Crop
 	How         string       // whole, between the rows of another, or later in a gap kept for it
-	From        calendar.Day // of what comes later; 0: not said
+	From        calendar.Day // when it is set there; 0: not said
+	// Until is when what stands between the rows of another has to be out, and Of that other;
+	// 0: nobody said when the other was set there.
+	Until calendar.Day
+	Of    crop.Crop
 }
 
 // Put is a crop that is put into a section: all of it, between the rows of another until
@@ -141,6 +145,7 @@ func look(ctx context.Context, tx *store.Tx, a Asked) (Outlook, error) {
 		}
 		o.Grown = append(o.Grown, g)
 	}
+	o.relay()
 	rule, err := tx.BedRule(ctx)
 	if err != nil {
 		return o, err
@@ -159,6 +164,20 @@ func look(ctx context.Context, tx *store.Tx, a Asked) (Outlook, error) {
 		}
 	}
 	return o, o.work()
+}
+
+// relay works out until when crops may stand between the rows of others.
+func (o *Outlook) relay() {
+	for i := range o.Grown {
+		g := &o.Grown[i]
+		at := slices.IndexFunc(o.Grown, func(w Grown) bool { return w.Section == g.Section && w.Year == g.Year && w.How == "whole" })
+		if g.How != "between" || at < 0 {
+			continue
+		}
+		if g.Of = o.Grown[at].Crop; o.Grown[at].From > 0 {
+			g.Until = o.Grown[at].From + calendar.Day(plan.FillsAfter(g.Of))
+		}
+	}
 }
 
 // planted are the batches in beds of whose crop no section of the bed knows this year; where
@@ -312,9 +331,6 @@ func Grew(ctx context.Context, s *store.Store, w who.Who, year int, put []Put) e
 			e.Require(book.Has(p.Crop), "crop", "choose a crop")
 			e.Require(slices.Contains(hows, p.How), "how", "takes one of these")
 			e.Require(slices.ContainsFunc(all, func(s Section) bool { return s.ID == p.Section }), "section", "choose a section")
-			if p.How != "later" {
-				p.From = 0
-			}
 		}
 		if err := e.Err(); err != nil {
 			return err

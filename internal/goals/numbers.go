@@ -120,34 +120,23 @@ func (g Setup) Arms() (out []string) {
 	return out
 }
 
-// The light that comes to plants: of the sun's on a clear day so much on a usual one, and so
-// much of that through glass; lamps of a shelf give as much as a leafy crop needs.
-const (
-	usualSky   = 0.5
-	underGlass = 0.6
-	lampsMol   = 12
-)
+// usualSky is how much of the sun's light on a clear day comes down on a usual one.
+const usualSky = 0.5
 
-// weather is how light and warm it is at a place by day: the sun by latitude and day, the
-// warmth as the school says it is there in each season. Without a latitude nothing is known.
+// weather is how light and warm it is at a place by day: the sun by latitude and day with the
+// lamps there, the warmth as the school says it is there in each season. Without a latitude nothing is known.
 func weather(tx *store.Tx, latitude *float64, p site.Place) *plan.Weather {
 	if latitude == nil {
 		return nil
 	}
-	through := underGlass
-	if p.Kind == "bed" || p.Kind == "frame" {
-		through = 1
-	}
+	daylight, lamps := p.Light()
 	return &plan.Weather{
 		LightMol: func(d calendar.Day) float64 {
-			if p.Kind == "shelf" {
-				return lampsMol
+			l, err := climate.OfDay(climate.LightInput{LatitudeDeg: *latitude, Day: d, CoverTransmission: usualSky * daylight})
+			if err != nil { // the share is none at all
+				return lamps
 			}
-			l, err := climate.OfDay(climate.LightInput{LatitudeDeg: *latitude, Day: d, CoverTransmission: usualSky * through})
-			if err != nil {
-				return lampsMol
-			}
-			return l.DLI
+			return l.DLI + lamps
 		},
 		WarmC: func(d calendar.Day) float64 { return p.UsualC(tx.Who.Season(d.UTC())) },
 	}

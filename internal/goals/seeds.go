@@ -49,6 +49,8 @@ type Choice struct {
 	Comes    float64 // share of cells that sprouted
 	Survives float64 // share of those that became plants
 	PlantG   float64 // 0: never weighed
+	Days     float64 // from sowing to the first harvest, of those that were harvested
+	Cut      int     // batches that were
 	Latest   calendar.Day
 	Taste    int            // 1 to 5; 0: nobody said
 	Lost     map[string]int // plants, by what they were lost to
@@ -153,10 +155,14 @@ func (n *Need) take(o Outlook, packets []nursery.Packet, left map[string]int) {
 	n.Buy = missing
 }
 
-// choices are the varieties of the crops that goals want, ranked: what comes up, lives and
-// weighs most by this school's own record, a little in doubt where there were few cells.
+// choices are the varieties of the crops that goals want, ranked: what comes up, lives,
+// weighs most and is ready soonest by this school's own record, a little in doubt where there were few cells.
 func choices(ctx context.Context, tx *store.Tx, o Outlook) (out []Choice, err error) {
 	names, err := tx.VarietyNames(ctx)
+	if err != nil {
+		return nil, err
+	}
+	cuts, err := tx.FirstCuts(ctx, tx.Now.AddDate(-recordYears, 0, 0))
 	if err != nil {
 		return nil, err
 	}
@@ -202,18 +208,33 @@ func choices(ctx context.Context, tx *store.Tx, o Outlook) (out []Choice, err er
 			c.Survives = min(1, float64(plants)/float64(max(1, sprouted)))
 			c.score = (float64(plants) + 1) / (float64(cells) + 2)
 		}
+		for _, r := range cuts {
+			if r.Crop == v.Crop && r.Variety == v.Name {
+				c.Days += float64(tx.Who.Day(r.CutAt) - tx.Who.Day(r.SownAt))
+				c.Cut++
+			}
+		}
+		if c.Cut > 0 {
+			c.Days /= float64(c.Cut)
+		}
 		if taken > 0 {
 			c.PlantG = grams / float64(taken)
 		}
 		out = append(out, c)
 	}
-	best := map[string]float64{}
+	best, quickest := map[string]float64{}, map[string]float64{}
 	for _, c := range out {
 		best[c.Crop.ID] = max(best[c.Crop.ID], c.PlantG)
+		if q, any := quickest[c.Crop.ID]; c.Days > 0 && (!any || c.Days < q) {
+			quickest[c.Crop.ID] = c.Days
+		}
 	}
 	for i, c := range out {
 		if most := best[c.Crop.ID]; most > 0 && c.PlantG > 0 {
 			out[i].score *= 0.5 + 0.5*c.PlantG/most
+		}
+		if c.Days > 0 {
+			out[i].score *= 0.7 + 0.3*quickest[c.Crop.ID]/c.Days
 		}
 		if c.Taste > 0 {
 			out[i].score *= 0.7 + 0.1*float64(c.Taste)

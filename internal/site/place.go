@@ -24,6 +24,8 @@ type Place struct {
 	Measured       bool    // by its meter, over the last week
 	seasons        [4]*float64
 	usualC         float64
+	daylight       *float64
+	lampMol        *float64
 	Retired        bool
 }
 
@@ -36,6 +38,33 @@ func (p Place) UsualC(season int) float64 {
 		return *c
 	}
 	return p.usualC
+}
+
+// What comes to a place of which nothing is said: through glass so much of the daylight, and
+// from the lamps of a shelf as much as a leafy crop needs.
+const (
+	underGlass = 0.6
+	shelfMol   = 12
+)
+
+// Light is how much of the daylight comes there, as a share of that outside, and what its
+// lamps give in mol/m² a day.
+func (p Place) Light() (daylight, lampMol float64) {
+	switch p.Kind {
+	case "bed", "frame":
+		daylight = 1
+	case "shelf", "warm_shelf":
+		lampMol = shelfMol
+	default:
+		daylight = underGlass
+	}
+	if p.daylight != nil {
+		daylight = *p.daylight
+	}
+	if p.lampMol != nil {
+		lampMol = *p.lampMol
+	}
+	return daylight, lampMol
 }
 
 // Tray is a tray, where it stands, and how many of its cells are in use.
@@ -97,6 +126,11 @@ func placesOf(ctx context.Context, tx *store.Tx, rows ...db.Place) (out []Place,
 	for _, r := range rows {
 		p := Place{ID: r.ID, Name: r.Name, Kind: r.Kind, Tiers: r.Tiers, Columns: r.Columns, LengthCM: r.LengthCm, WidthCM: r.WidthCm, Retired: r.Retired}
 		p.usualC, p.seasons = r.TemperatureC, [4]*float64{r.WinterC, r.SpringC, r.SummerC, r.AutumnC}
+		p.daylight = r.Daylight
+		if r.LampUmol != nil && r.LampHours != nil {
+			mol := *r.LampUmol * *r.LampHours * 3600 / 1e6
+			p.lampMol = &mol
+		}
 		p.TemperatureC = p.UsualC(tx.Who.Season(tx.Now))
 		for _, m := range means {
 			if r.MeterID != nil && m.SeriesID == *r.MeterID {

@@ -80,7 +80,10 @@ type PlaceSetup struct {
 	SummerC      *float64  `json:"summer_c,omitempty"`
 	AutumnC      *float64  `json:"autumn_c,omitempty"`
 	WinterC      *float64  `json:"winter_c,omitempty"`
-	Meter        string    `json:"meter,omitempty"` // the id of the series that says how warm it is there; "": none
+	Daylight     *float64  `json:"daylight,omitempty"`   // share of that outside, 0 to 1; nil: as usual for its kind
+	LampUmol     *float64  `json:"lamp_umol,omitempty"`  // µmol/m² and second under its lamps
+	LampHours    *float64  `json:"lamp_hours,omitempty"` // a day
+	Meter        string    `json:"meter,omitempty"`      // the id of the series that says how warm it is there; "": none
 	Retired      bool      `json:"retired,omitempty"`
 }
 
@@ -103,6 +106,11 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		ledger.Maybe("summer_c", "In summer", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.SummerC }),
 		ledger.Maybe("autumn_c", "In autumn", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.AutumnC }),
 		ledger.Maybe("winter_c", "In winter", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.WinterC }),
+		ledger.Percent("daylight", "Daylight that comes there", func(p *PlaceSetup) **float64 { return &p.Daylight }).
+			Hinted("Of that outside. Where nothing is said: all of it out of doors, 60 through glass, none on a shelf."),
+		ledger.Maybe("lamp_umol", "Light of its lamps, µmol/m² and second", "", func(p *PlaceSetup) **float64 { return &p.LampUmol }).
+			Hinted("PPFD at the leaves, by a meter or the lamp’s paper."),
+		ledger.Maybe("lamp_hours", "Hours of lamps a day", "", func(p *PlaceSetup) **float64 { return &p.LampHours }),
 		ledger.PickOf("meter", "Or as warm as this meter says", nil, func(p *PlaceSetup) *string { return &p.Meter }).
 			Hinted("The mean of its last week; when it is silent, what stands here."),
 	},
@@ -115,7 +123,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		for _, r := range rows {
 			out = append(out, PlaceSetup{
 				r.ID, r.Name, r.Kind, r.WalkOrder, r.Tiers, r.Columns, r.LengthCm, r.WidthCm, &r.TemperatureC,
-				r.SpringC, r.SummerC, r.AutumnC, r.WinterC, idWords(r.MeterID), r.Retired,
+				r.SpringC, r.SummerC, r.AutumnC, r.WinterC, r.Daylight, r.LampUmol, r.LampHours, idWords(r.MeterID), r.Retired,
 			})
 		}
 		return out, err
@@ -135,6 +143,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 			SchoolID: tx.Who.School, ID: p.ID, Name: p.Name, Kind: p.Kind, WalkOrder: p.WalkOrder, Tiers: p.Tiers, Columns: p.Columns,
 			LengthCm: p.LengthCM, WidthCm: p.WidthCM, TemperatureC: *p.TemperatureC,
 			SpringC: p.SpringC, SummerC: p.SummerC, AutumnC: p.AutumnC, WinterC: p.WinterC, MeterID: idOf(p.Meter), Retired: p.Retired,
+			Daylight: p.Daylight, LampUmol: p.LampUmol, LampHours: p.LampHours,
 		})
 	},
 	Drop: func(ctx context.Context, tx *store.Tx, p PlaceSetup) error {
@@ -198,6 +207,10 @@ func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 	} {
 		e.Require(c == nil || *c >= -20 && *c <= 60, name, "takes %s to %s", say.Figure(-20, unit.Celsius), say.Of(60, unit.Celsius))
 	}
+	e.Require(p.Daylight == nil || *p.Daylight >= 0 && *p.Daylight <= 1, "daylight", "takes 0 to 100 %%")
+	e.Require(p.LampUmol == nil || *p.LampUmol >= 0 && *p.LampUmol <= 3000, "lamp_umol", "takes 0 to 3000")
+	e.Require(p.LampHours == nil || *p.LampHours >= 0 && *p.LampHours <= 24, "lamp_hours", "takes 0 to 24 hours")
+	e.Require((p.LampUmol == nil) == (p.LampHours == nil), "lamp_hours", "lamps take both: how strong, and how long")
 	e.Require(p.LengthCM >= 0 && p.LengthCM <= 100000, "length_cm", "takes %s to %s", say.Figure(0, unit.Centimetre), say.Of(100000, unit.Centimetre))
 	e.Require(p.WidthCM >= 0 && p.WidthCM <= 100000, "width_cm", "takes %s to %s", say.Figure(0, unit.Centimetre), say.Of(100000, unit.Centimetre))
 	meters, err := pickMeter(ctx, tx)

@@ -189,6 +189,10 @@ func (v *bedsView) fillPlan(o beds.Outlook, book crops.Book, troubled int, r say
 // grownSays is a crop in a section, with how it has it.
 func grownSays(g beds.Grown) say.Text {
 	switch {
+	case g.How == "between" && g.Until > 0:
+		return say.T("%s between, out by %s", g.Crop.Name, g.Until.Short())
+	case g.How == "between" && g.Of.ID != "":
+		return say.T("%s between, out when %s has stood %s", g.Crop.Name, say.Lower(g.Of.Name), say.Plural(plan.FillsAfter(g.Of), "day"))
 	case g.How == "between":
 		return say.T("%s between", g.Crop.Name)
 	case g.How == "later" && g.From > 0:
@@ -208,7 +212,7 @@ func betweenSays(c crop.Crop, book crops.Book, r say.Reader) string {
 	if names == nil {
 		return ""
 	}
-	return r.T("Between its rows until it needs the room: %s.", say.Name(strings.Join(names, ", ")))
+	return r.T("Between its rows for its first %d days: %s.", plan.FillsAfter(c), say.Name(strings.Join(names, ", ")))
 }
 
 // troubleSays says a trouble, and how well it is supported that it is one.

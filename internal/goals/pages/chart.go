@@ -30,6 +30,7 @@ type chart struct {
 	Months           []mark
 	Terms            []mark
 	Closed           []box
+	Frosty           []frosty // weeks in which frost is still to come, or has come already
 	Rows             []row
 	Bars             []bar
 	Marks            []mark
@@ -45,6 +46,12 @@ type mark struct {
 }
 
 type box struct{ X, W float64 }
+
+// frosty is a stretch of weeks with frost: more often than the school bears, or now and then.
+type frosty struct {
+	box
+	Much bool
+}
 
 type row struct {
 	Name, Says, Path, Mark string
@@ -148,9 +155,32 @@ func (c *chart) axis(o goals.Outlook, r say.Reader) {
 			c.Closed = append(c.Closed, box{x, w})
 		}
 	}
+	c.frost(o)
 	for _, t := range o.School.Terms {
 		if x, w, ok := c.clip(t.From, t.To+1); ok && w > 60 {
 			c.Terms = append(c.Terms, mark{x + 3, top - 6, r.Say(say.Name(t.Name))})
+		}
+	}
+}
+
+// frostNoted is from which share of years on frost is drawn behind the weeks.
+const frostNoted = 0.02
+
+// frost draws behind the rows in which weeks it freezes, for what is tender.
+func (c *chart) frost(o goals.Outlook) {
+	for d := c.first.Monday(); d < c.first+calendar.Day(c.days); d += 7 {
+		share, known := o.Frosts.Still(crop.TenderCrop, d)
+		if !known {
+			share, known = o.Frosts.Come(crop.TenderCrop, d+6)
+		}
+		if !known || share < frostNoted {
+			continue
+		}
+		x, w, ok := c.clip(d, d+7)
+		if last := len(c.Frosty) - 1; last >= 0 && c.Frosty[last].Much == (share > o.Frosts.Risk) && c.Frosty[last].X+c.Frosty[last].W > x-0.01 {
+			c.Frosty[last].W += w
+		} else if ok {
+			c.Frosty = append(c.Frosty, frosty{box{x, w}, share > o.Frosts.Risk})
 		}
 	}
 }

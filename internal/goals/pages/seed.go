@@ -27,7 +27,7 @@ type needView struct {
 	Packets                                        []string
 }
 
-type choiceView struct{ Crop, Variety, Comes, Survives, Weighs, Latest, Taste, Trouble, Notes, Path string }
+type choiceView struct{ Crop, Variety, Comes, Survives, Weighs, Days, Latest, Taste, Trouble, Notes, Path string }
 
 func (seedView) Title() say.Text { return say.T("Seed for the season") }
 
@@ -82,6 +82,9 @@ func (s Pages) seed(c *gin.Context) error {
 		}
 		if ch.Batches > 0 {
 			one.Comes, one.Survives, one.Latest = r.T("%.0f\u00a0%%", 100*ch.Comes), r.T("%.0f\u00a0%%", 100*ch.Survives), r.Say(say.Date(ch.Latest.UTC(), "Jan 2006"))
+			if ch.Days > 0 {
+				one.Days = r.Say(say.Plural(int(math.Round(ch.Days)), "day"))
+			}
 			if ch.PlantG > 0 {
 				one.Weighs = r.Format(ch.PlantG, unit.Gram)
 			}

@@ -41,6 +41,52 @@ func (q *Queries) DropWish(ctx context.Context, batch uuid.UUID) error {
 	return err
 }
 
+const firstCuts = `-- name: FirstCuts :many
+WITH past AS (
+  (SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest FROM batch b WHERE b.closed AND b.sown_at > $1::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
+  UNION ALL SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest FROM batch b WHERE NOT b.closed AND (b.state->>'cuts')::int > 0)
+SELECT p.crop, v.name AS variety, p.sown_at, first.at::timestamptz AS cut_at
+FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
+CROSS JOIN LATERAL (
+  SELECT a.happened_at AS at FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+  WHERE a.school_id = p.school_id AND a.thing_id = p.id AND e.kind = 'harvest' ORDER BY a.happened_at LIMIT 1) first
+WHERE (p.state->>'cuts')::int > 0 AND (p.state->>'sown')::int > 0
+`
+
+type FirstCutsRow struct {
+	Crop    string
+	Variety string
+	SownAt  time.Time
+	CutAt   time.Time
+}
+
+// When those batches were first harvested, by crop and variety: the latest 300 closed since,
+// and those that are open.
+func (q *Queries) FirstCuts(ctx context.Context, since time.Time) ([]FirstCutsRow, error) {
+	rows, err := q.db.Query(ctx, firstCuts, since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []FirstCutsRow
+	for rows.Next() {
+		var i FirstCutsRow
+		if err := rows.Scan(
+			&i.Crop,
+			&i.Variety,
+			&i.SownAt,
+			&i.CutAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const goals = `-- name: Goals :many
 SELECT g.school_id, g.id, g.name, g.kind, g.crop, g.variety, g.wanted, g.from_day, g.by_day, g.harvest, g.sure, g.missing, g.whom, g.retired, g.grams, g.plant_g, g.place_id, EXISTS (SELECT FROM planned p WHERE p.goal_id = g.id)::bool AS used FROM goal g ORDER BY g.retired, g.by_day, g.name
 `

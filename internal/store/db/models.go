@@ -220,6 +220,9 @@ type Place struct {
 	AutumnC      *float64
 	WinterC      *float64
 	MeterID      *uuid.UUID
+	Daylight     *float64
+	LampUmol     *float64
+	LampHours    *float64
 }
 
 type Planned struct {

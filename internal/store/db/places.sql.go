@@ -13,7 +13,7 @@ import (
 )
 
 const allPlaces = `-- name: AllPlaces :many
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id FROM place ORDER BY walk_order, name
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours FROM place ORDER BY walk_order, name
 `
 
 func (q *Queries) AllPlaces(ctx context.Context) ([]Place, error) {
@@ -42,6 +42,9 @@ func (q *Queries) AllPlaces(ctx context.Context) ([]Place, error) {
 			&i.AutumnC,
 			&i.WinterC,
 			&i.MeterID,
+			&i.Daylight,
+			&i.LampUmol,
+			&i.LampHours,
 		); err != nil {
 			return nil, err
 		}
@@ -239,7 +242,7 @@ func (q *Queries) DropTray(ctx context.Context, id uuid.UUID) error {
 }
 
 const getPlace = `-- name: GetPlace :one
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id FROM place WHERE id = $1
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours FROM place WHERE id = $1
 `
 
 func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
@@ -262,6 +265,9 @@ func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
 		&i.AutumnC,
 		&i.WinterC,
 		&i.MeterID,
+		&i.Daylight,
+		&i.LampUmol,
+		&i.LampHours,
 	)
 	return i, err
 }
@@ -321,7 +327,7 @@ func (q *Queries) GetTray(ctx context.Context, id uuid.UUID) (GetTrayRow, error)
 }
 
 const holdPlace = `-- name: HoldPlace :one
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id FROM place WHERE id = $1 AND NOT retired FOR KEY SHARE
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours FROM place WHERE id = $1 AND NOT retired FOR KEY SHARE
 `
 
 // As it is, until the transaction ends: nobody takes its ports away meanwhile.
@@ -345,6 +351,9 @@ func (q *Queries) HoldPlace(ctx context.Context, id uuid.UUID) (Place, error) {
 		&i.AutumnC,
 		&i.WinterC,
 		&i.MeterID,
+		&i.Daylight,
+		&i.LampUmol,
+		&i.LampHours,
 	)
 	return i, err
 }
@@ -390,7 +399,7 @@ func (q *Queries) JarPorts(ctx context.Context) ([]JarPortsRow, error) {
 }
 
 const listPlaces = `-- name: ListPlaces :many
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id FROM place WHERE NOT retired ORDER BY walk_order, name
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours FROM place WHERE NOT retired ORDER BY walk_order, name
 `
 
 func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
@@ -419,6 +428,9 @@ func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
 			&i.AutumnC,
 			&i.WinterC,
 			&i.MeterID,
+			&i.Daylight,
+			&i.LampUmol,
+			&i.LampHours,
 		); err != nil {
 			return nil, err
 		}
@@ -655,12 +667,14 @@ func (q *Queries) PumpedTanks(ctx context.Context) ([]PumpedTanksRow, error) {
 }
 
 const putPlace = `-- name: PutPlace :exec
-INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, meter_id, retired)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
+INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, meter_id, retired,
+  daylight, lamp_umol, lamp_hours)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, walk_order = excluded.walk_order, tiers = excluded.tiers,
   columns = excluded.columns, length_cm = excluded.length_cm, width_cm = excluded.width_cm, temperature_c = excluded.temperature_c,
   spring_c = excluded.spring_c, summer_c = excluded.summer_c, autumn_c = excluded.autumn_c, winter_c = excluded.winter_c,
-  meter_id = excluded.meter_id, retired = excluded.retired
+  meter_id = excluded.meter_id, retired = excluded.retired,
+  daylight = excluded.daylight, lamp_umol = excluded.lamp_umol, lamp_hours = excluded.lamp_hours
 `
 
 type PutPlaceParams struct {
@@ -680,6 +694,9 @@ type PutPlaceParams struct {
 	WinterC      *float64
 	MeterID      *uuid.UUID
 	Retired      bool
+	Daylight     *float64
+	LampUmol     *float64
+	LampHours    *float64
 }
 
 func (q *Queries) PutPlace(ctx context.Context, arg PutPlaceParams) error {
@@ -700,6 +717,9 @@ func (q *Queries) PutPlace(ctx context.Context, arg PutPlaceParams) error {
 		arg.WinterC,
 		arg.MeterID,
 		arg.Retired,
+		arg.Daylight,
+		arg.LampUmol,
+		arg.LampHours,
 	)
 	return err
 }

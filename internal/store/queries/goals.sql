@@ -53,5 +53,18 @@ SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'sown')::int AS cells, (
 FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
 WHERE (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC;
 
+-- name: FirstCuts :many
+-- When those batches were first harvested, by crop and variety: the latest 300 closed since,
+-- and those that are open.
+WITH past AS (
+  (SELECT b.* FROM batch b WHERE b.closed AND b.sown_at > sqlc.arg(since)::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
+  UNION ALL SELECT b.* FROM batch b WHERE NOT b.closed AND (b.state->>'cuts')::int > 0)
+SELECT p.crop, v.name AS variety, p.sown_at, first.at::timestamptz AS cut_at
+FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
+CROSS JOIN LATERAL (
+  SELECT a.happened_at AS at FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+  WHERE a.school_id = p.school_id AND a.thing_id = p.id AND e.kind = 'harvest' ORDER BY a.happened_at LIMIT 1) first
+WHERE (p.state->>'cuts')::int > 0 AND (p.state->>'sown')::int > 0;
+
 -- name: VarietyNames :many
 SELECT id, crop, name, taste, notes FROM variety WHERE NOT retired ORDER BY crop, name;

@@ -18,12 +18,14 @@ SELECT FROM tray WHERE id = $1 FOR UPDATE;
 SELECT * FROM place ORDER BY walk_order, name;
 
 -- name: PutPlace :exec
-INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, meter_id, retired)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
+INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, meter_id, retired,
+  daylight, lamp_umol, lamp_hours)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, walk_order = excluded.walk_order, tiers = excluded.tiers,
   columns = excluded.columns, length_cm = excluded.length_cm, width_cm = excluded.width_cm, temperature_c = excluded.temperature_c,
   spring_c = excluded.spring_c, summer_c = excluded.summer_c, autumn_c = excluded.autumn_c, winter_c = excluded.winter_c,
-  meter_id = excluded.meter_id, retired = excluded.retired;
+  meter_id = excluded.meter_id, retired = excluded.retired,
+  daylight = excluded.daylight, lamp_umol = excluded.lamp_umol, lamp_hours = excluded.lamp_hours;
 
 -- name: SetWalkOrder :exec
 UPDATE place SET walk_order = $2 WHERE id = $1 AND walk_order <> $2;
