@@ -1,10 +1,46 @@
 package batch
 
-import "ulpa/core/field"
+import (
+	"slices"
+
+	"ulpa/core/field"
+	"ulpa/core/say"
+)
 
 // Adopt takes plants into the books as they stand: what was before is not known, and
 // nothing is made up about it.
 const Adopt Kind = "adopt"
+
+// How a batch that was not sown in cells here began.
+const (
+	AsItStood = ""       // what was before is not known
+	Delivered = "bought" // plugs and plants that came in a box
+	Struck    = "struck" // cuttings put into cells or pots
+	Divided   = "divided"
+	Planted   = "planted" // bulbs, tubers, cloves, sets, crowns
+	Pegged    = "pegged"  // runners
+	FromTest  = "test"    // seedlings of a seed test
+)
+
+// Beginning is a way to begin, and what it is called.
+type Beginning struct {
+	ID   string
+	Name say.Words
+}
+
+// Starts are all of them, as people choose them.
+var Starts = []Beginning{
+	{AsItStood, "it grows here already"},
+	{Delivered, "plants that were delivered"},
+	{Struck, "cuttings that were struck"},
+	{Divided, "parts of a plant that was divided"},
+	{Planted, "bulbs, tubers, cloves or crowns that were planted"},
+	{Pegged, "runners that were pegged down"},
+	{FromTest, "seedlings of a seed test"},
+}
+
+// Signs of a delivery that is not as it should be.
+var Signs = []say.Words{"yellow", "dry", "leggy", "pot-bound", "broken##plants", "pests on them", "cold##plants"}
 
 func init() { applies[Adopt] = (*State).adopt }
 
@@ -12,6 +48,17 @@ func init() { applies[Adopt] = (*State).adopt }
 func (s *State) adopt(a Act) error {
 	if s.Sown != 0 {
 		return field.Refuse("to", "this batch has begun already")
+	}
+	if !slices.ContainsFunc(Starts, func(x Beginning) bool { return x.ID == a.Start }) {
+		return field.Refuse("start", "takes one of these")
+	}
+	for _, x := range a.Signs {
+		if !slices.Contains(Signs, say.Words(x)) {
+			return field.Refuse("signs", "takes one of these")
+		}
+	}
+	if a.Dead < 0 || a.Dead > 100_000 {
+		return field.Refuse("dead", "takes 0 to 100,000 plants")
 	}
 	n := PlantsIn(a.To)
 	if n < 1 || n > 100_000 {
@@ -34,6 +81,11 @@ func (s *State) adopt(a Act) error {
 		}
 	}
 	// Each is a place for one plant, and holds one.
+	n += a.Dead
 	s.Sown, s.Sprouted, s.Entered = n, n, n
+	if a.Dead > 0 {
+		s.Lost[DeadOnArrival] = a.Dead
+	}
+	s.Start = a.Start
 	return nil
 }

@@ -104,23 +104,31 @@ type Mark struct {
 }
 
 // Causes are the reasons for a loss that the program knows by name.
-var Causes = []say.Words{"damping off", "dried out", "drowned", "too cold", "too hot", "eaten", "leggy", "broken", "given away", "composted", "other"}
+var Causes = []say.Words{
+	"dead on arrival", "damping off", "dried out", "drowned", "too cold", "too hot", "eaten", "leggy", "broken", "given away", "composted", "other",
+}
+
+// DeadOnArrival is the cause of what was dead when it was delivered.
+const DeadOnArrival = "dead on arrival"
 
 // Act is one thing somebody did or saw. Which fields count follows from Kind.
 type Act struct {
-	Kind         Kind    `json:"kind"`
-	Cells        []Spot  `json:"cells,omitempty"`          // Sow, Wash: the cells
-	SeedsPerCell int     `json:"seeds_per_cell,omitempty"` // Sow
-	Marks        []Mark  `json:"marks,omitempty"`          // Count
-	Leaves       int     `json:"leaves,omitempty"`         // Look: true leaves on most plants
-	HeightCM     float64 `json:"height_cm,omitempty"`      // Look
-	From         []Spot  `json:"from,omitempty"`           // Move, Harden, SetOut, Lose, Harvest whole
-	To           []Spot  `json:"to,omitempty"`             // Move, Harden, SetOut
-	Lost         []Spot  `json:"lost,omitempty"`           // Move: what did not survive it
-	Cause        string  `json:"cause,omitempty"`          // Lose, Move with Lost
-	RampDays     int     `json:"ramp_days,omitempty"`      // Harden
-	Grams        float64 `json:"grams,omitempty"`          // Harvest
-	Whole        bool    `json:"whole,omitempty"`          // Harvest: the plants are gone
+	Kind         Kind     `json:"kind"`
+	Start        string   `json:"start,omitempty"`          // Adopt: how it began; one of Starts
+	Signs        []string `json:"signs,omitempty"`          // Adopt: of Signs
+	Dead         int      `json:"dead,omitempty"`           // Adopt: plants dead when they came
+	Cells        []Spot   `json:"cells,omitempty"`          // Sow, Wash: the cells
+	SeedsPerCell int      `json:"seeds_per_cell,omitempty"` // Sow
+	Marks        []Mark   `json:"marks,omitempty"`          // Count
+	Leaves       int      `json:"leaves,omitempty"`         // Look: true leaves on most plants
+	HeightCM     float64  `json:"height_cm,omitempty"`      // Look
+	From         []Spot   `json:"from,omitempty"`           // Move, Harden, SetOut, Lose, Harvest whole
+	To           []Spot   `json:"to,omitempty"`             // Move, Harden, SetOut
+	Lost         []Spot   `json:"lost,omitempty"`           // Move: what did not survive it
+	Cause        string   `json:"cause,omitempty"`          // Lose, Move with Lost
+	RampDays     int      `json:"ramp_days,omitempty"`      // Harden
+	Grams        float64  `json:"grams,omitempty"`          // Harvest
+	Whole        bool     `json:"whole,omitempty"`          // Harvest: the plants are gone
 }
 
 // Cell is a sown cell's state and, when lost, the cause.
@@ -147,6 +155,7 @@ type State struct {
 	Leaves   int            `json:"leaves"`    // as last looked at
 	HeightCM float64        `json:"height_cm"` // as last looked at
 	Closed   bool           `json:"closed"`
+	Start    string         `json:"start,omitempty"`   // how it began, where it was not sown
 	Entered  int            `json:"entered,omitempty"` // plants that were entered as they stood, and not sown
 	Barren   int            `json:"barren"`            // empty cells that were washed, one by one or when it was closed
 }

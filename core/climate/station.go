@@ -1,7 +1,6 @@
 package climate
 
 import (
-	"encoding/csv"
 	"errors"
 	"math"
 	"regexp"
@@ -13,14 +12,11 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/field"
 	"ulpa/core/say"
+	"ulpa/core/table"
 )
 
 // Table is a file of days as weather services publish it: one line a day, columns by name.
-type Table struct {
-	Head []string
-	Rows [][]string
-	line []int // in the file, of each row
-}
+type Table struct{ table.Table }
 
 // Bounds of a station's file.
 const (
@@ -28,52 +24,13 @@ const (
 	maxNights      = 60 * 366
 )
 
-// ReadTable reads a file of lines with commas, semicolons or tabs between; lines before the
-// heading that begin with # or have other numbers of columns are left out. It refuses with
-// field.Errors.
+// ReadTable reads such a file. It refuses with field.Errors.
 func ReadTable(text string) (Table, error) {
-	text = strings.TrimPrefix(strings.ReplaceAll(text, "\r\n", "\n"), "\ufeff")
-	comma, most := ',', 0
-	for _, c := range []rune{',', ';', '\t'} {
-		if n := strings.Count(text[:min(len(text), 4096)], string(c)); n > most {
-			comma, most = c, n
-		}
+	t, err := table.Read(text)
+	if err == nil && len(t.Rows) > maxNights {
+		err = field.Refuse("text", "has more than 60 years of days")
 	}
-	r := csv.NewReader(strings.NewReader(text))
-	r.Comma, r.Comment, r.FieldsPerRecord, r.LazyQuotes, r.TrimLeadingSpace = comma, '#', -1, true, true
-	all, err := r.ReadAll()
-	if err != nil || len(all) < 2 {
-		return Table{}, field.Refuse("text", "is no table: a line for each day, with commas, semicolons or tabs between")
-	}
-	widths := map[int]int{}
-	for _, row := range all {
-		widths[len(row)]++
-	}
-	width := 0
-	for n, many := range widths {
-		if many > widths[width] || many == widths[width] && n > width {
-			width = n
-		}
-	}
-	t := Table{}
-	for i, row := range all {
-		switch {
-		case len(row) != width:
-		case t.Head == nil:
-			for k := range row {
-				t.Head = append(t.Head, strings.TrimSpace(row[k]))
-			}
-		default:
-			t.Rows, t.line = append(t.Rows, row), append(t.line, i+1)
-		}
-	}
-	if width < 2 || len(t.Rows) == 0 {
-		return Table{}, field.Refuse("text", "has no line with a day and a low")
-	}
-	if len(t.Rows) > maxNights {
-		return Table{}, field.Refuse("text", "has more than 60 years of days")
-	}
-	return t, nil
+	return Table{t}, err
 }
 
 // Units of lows in files.
@@ -211,12 +168,12 @@ func (t Table) Nights(day, low int, unit string) ([]Minimum, error) {
 	for i, row := range t.Rows {
 		d, err := read(row)
 		if err != nil {
-			return nil, field.Refuse("day", "line %d: “%s” is not a day", t.line[i], say.Name(row[day]))
+			return nil, field.Refuse("day", "line %d: “%s” is not a day", t.Line[i], say.Name(row[day]))
 		}
 		v, ok := number(row[low])
 		if !ok {
 			if !missing[strings.ToLower(strings.TrimSpace(row[low]))] {
-				return nil, field.Refuse("low", "line %d: “%s” is not a number", t.line[i], say.Name(row[low]))
+				return nil, field.Refuse("low", "line %d: “%s” is not a number", t.Line[i], say.Name(row[low]))
 			}
 			continue
 		}
@@ -228,9 +185,9 @@ func (t Table) Nights(day, low int, unit string) ([]Minimum, error) {
 		}
 		switch {
 		case v < -90 || v > 60:
-			return nil, field.Refuse("unit", "line %d: %.1f °C is no low of a night; it may be another unit", t.line[i], v)
+			return nil, field.Refuse("unit", "line %d: %.1f °C is no low of a night; it may be another unit", t.Line[i], v)
 		case seen[d]:
-			return nil, field.Refuse("day", "line %d: %s is there twice", t.line[i], d.Long())
+			return nil, field.Refuse("day", "line %d: %s is there twice", t.Line[i], d.Long())
 		}
 		seen[d] = true
 		out = append(out, Minimum{d, v})

@@ -181,6 +181,9 @@ type adoptIn struct {
 	Ports   []string     `json:"ports,omitempty" jsonschema:"description=none: those that are free, from the bottom"`
 	Tray    uuid.UUID    `json:"tray,omitzero" jsonschema:"description=instead of a place"`
 	Cells   []string     `json:"cells,omitempty"`
+	Start   string       `json:"start,omitempty" jsonschema:"enum=,enum=bought,enum=struck,enum=divided,enum=planted,enum=pegged"`
+	Signs   []string     `json:"signs,omitempty" jsonschema:"description=what was wrong with a delivery"`
+	Dead    int          `json:"dead,omitempty" jsonschema:"description=dead when they came, beside those that stand"`
 }
 
 type markIn struct {
@@ -376,6 +379,7 @@ func adopt(c *call) (any, error) {
 	r := nursery.AdoptRequest{
 		ID: in.ID, Crop: in.Crop, Variety: in.Variety, Purpose: in.Purpose, Since: in.Since, Plants: in.Plants, Place: in.Place,
 		Ports: cells(&e, "ports", in.Ports), Tray: in.Tray, Cells: cells(&e, "cells", in.Cells),
+		Start: in.Start, Signs: in.Signs, Dead: in.Dead,
 	}
 	if err := e.Err(); err != nil {
 		return nil, err

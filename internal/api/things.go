@@ -8,9 +8,9 @@ import (
 	"ulpa/internal/beds"
 	"ulpa/internal/crops"
 	"ulpa/internal/goals"
-	"ulpa/internal/nursery"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/things"
@@ -18,7 +18,7 @@ import (
 
 // sorts are the kinds of things that programs read and change.
 var sorts = []things.Sort{
-	site.PlaceKind, site.TrayKind, site.TankKind, nursery.LotKind, nursery.VarietyKind, season.ClosureKind,
+	site.PlaceKind, site.TrayKind, site.TankKind, seeds.LotKind, seeds.VarietyKind, season.ClosureKind,
 	season.TermKind, season.SpecialKind, season.PeriodKind,
 	round.JobKind, crops.OwnKind, goals.Kind, beds.SectionKind,
 }

@@ -172,6 +172,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 		}, things.New)
 		return err
 	})
+	b.seedTests()
 	b.weeks()
 	b.station()
 	b.goals()

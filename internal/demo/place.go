@@ -11,9 +11,9 @@ import (
 	"ulpa/core/cold"
 	"ulpa/core/field"
 	"ulpa/core/tank"
-	"ulpa/internal/nursery"
 	"ulpa/internal/people"
 	"ulpa/internal/season"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
@@ -116,25 +116,25 @@ func (b *builder) tank(name, place string, position int, spec tank.Spec) {
 func (b *builder) seeds() {
 	rate := func(p float64) *float64 { return &p }
 	count := func(n int) *int { return &n }
-	for _, l := range []nursery.LotSetup{
+	for _, l := range []seeds.LotSetup{
 		{Crop: "lettuce", Variety: "Harbour Frill", Name: "HF-26", Packed: 2026, Label: rate(0.92), Seeds: count(900)},
-		{Crop: "lettuce", Variety: "Tideline Red", Name: "TR-25", Packed: 2025, Tested: count(25), Came: count(21), Seeds: count(340)},
+		{Crop: "lettuce", Variety: "Tideline Red", Name: "TR-25", Packed: 2025, Tested: count(25), Came: count(21), Seeds: count(340), KeptIn: "Tin on the shelf"},
 		{Crop: "basil", Variety: "Lamplighter", Name: "LL-26", Packed: 2026, Label: rate(0.85), Seeds: count(600)},
 		{Crop: "chives", Variety: "Marram", Name: "MM-26", Packed: 2026, Label: rate(0.75), Seeds: count(800)},
 		{Crop: "kale", Variety: "Bollard", Name: "BO-25", Packed: 2025, Label: rate(0.88), Seeds: count(220)},
 		{Crop: "tomato", Variety: "Pierhead Cherry", Name: "PC-26", Packed: 2026, Label: rate(0.93), Seeds: count(70)},
-		{Crop: "spinach", Variety: "Mudlark", Name: "ML-24", Packed: 2024, Tested: count(20), Came: count(14), Seeds: count(150)},
+		{Crop: "spinach", Variety: "Mudlark", Name: "ML-24", Packed: 2024, Label: rate(0.84), Seeds: count(170), KeptIn: "Tin on the shelf"},
 		{Crop: "pakchoi", Variety: "Slipway", Name: "SW-26", Packed: 2026, Label: rate(0.9), Seeds: count(260)},
 		{Crop: "rocket", Variety: "Gullwing", Name: "GW-26", Packed: 2026, Label: rate(0.9), Seeds: count(1200)},
 		{Crop: "chard", Variety: "Signal Lamp", Name: "SL-25", Packed: 2025, Label: rate(0.8), Seeds: count(140)},
-		{Crop: "marigold", Variety: "Ferry Bell", Name: "FB-26", Packed: 2026, Label: rate(0.8), Seeds: count(200)},
+		{Crop: "marigold", Variety: "Ferry Bell", Name: "FB-26", Packed: 2026, Seeds: count(200), Origin: "saved", Harvested: count(2026), KeptIn: "Paper bag, office"},
 		{Crop: "pea", Variety: "Sculler", Name: "SC-26", Packed: 2026, Label: rate(0.88), Seeds: count(180)},
-		{Crop: "onion", Variety: "Capstan", Name: "CP-22", Packed: 2022, Tested: count(20), Came: count(7), Seeds: count(400)},
+		{Crop: "onion", Variety: "Capstan", Name: "CP-22", Packed: 2022, Tested: count(20), Came: count(7), Seeds: count(400), KeptIn: "Boiler"},
 		{Crop: "parsley", Variety: "Quayside Curl", Name: "QC-26", Packed: 2026, Label: rate(0.78), Seeds: count(300)},
 	} {
 		l.ID = b.id()
 		b.ids[l.Name] = l.ID
-		b.do("lot "+l.Name, func() error { return nursery.AddLot(b.ctx, b.store, b.me, l) })
+		b.do("lot "+l.Name, func() error { return seeds.AddLot(b.ctx, b.store, b.me, l) })
 	}
 }
 

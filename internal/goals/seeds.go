@@ -16,13 +16,14 @@ import (
 	"ulpa/core/name"
 	"ulpa/internal/crops"
 	"ulpa/internal/nursery"
+	"ulpa/internal/seeds"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
 
 // Packet is one of those that a plan's sowings come from.
 type Packet struct {
-	nursery.Packet
+	seeds.Packet
 	Age  int // years since it was packed
 	Old  bool
 	Take int // seeds; 0: it is not needed
@@ -82,7 +83,7 @@ func SeedFor(ctx context.Context, s *store.Store, w who.Who) (out Seeds, err err
 	return out, err
 }
 
-func needs(o Outlook, packets []nursery.Packet) (out []Need) {
+func needs(o Outlook, packets []seeds.Packet) (out []Need) {
 	left := map[string]int{} // of each packet, after the needs before
 	for _, l := range o.Lines {
 		if !l.Crop.FromSeed() {
@@ -120,7 +121,7 @@ func needs(o Outlook, packets []nursery.Packet) (out []Need) {
 
 // take uses up packets, the older of those that are still good first, then those that are
 // past it.
-func (n *Need) take(o Outlook, packets []nursery.Packet, left map[string]int) {
+func (n *Need) take(o Outlook, packets []seeds.Packet, left map[string]int) {
 	year := o.Today.UTC().Year()
 	for _, p := range packets {
 		if p.Crop != n.Crop.ID || n.Variety != "" && p.Variety != n.Variety || p.Treated && n.Crop.Sprout() {

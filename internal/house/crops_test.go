@@ -14,6 +14,7 @@ import (
 	"ulpa/internal/nursery"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
+	"ulpa/internal/seeds"
 	"ulpa/internal/store"
 	"ulpa/internal/things"
 	"ulpa/internal/who"
@@ -90,7 +91,7 @@ func TestASchoolsCropValuesAreWhatIsReckonedWith(t *testing.T) {
 	require.NotEqual(t, 0.5, ask(other).Survival)
 }
 
-func (f fixture) lots(t *testing.T) []nursery.Packet {
+func (f fixture) lots(t *testing.T) []seeds.Packet {
 	shelf, err := nursery.GetShelf(ctx, f.Store, f.ines)
 	require.NoError(t, err)
 	return shelf.Packets
@@ -118,18 +119,18 @@ func TestACropOfOnesOwn(t *testing.T) {
 	require.NoError(t, err)
 	of := crop.Like("lettuce", "Oak leaf")
 
-	lot := nursery.LotSetup{ID: uuid.New(), Crop: of, Variety: "Rust", Name: "O-1", Packed: 2026}
+	lot := seeds.LotSetup{ID: uuid.New(), Crop: of, Variety: "Rust", Name: "O-1", Packed: 2026}
 	for _, bad := range []string{"lettuce~Elm leaf", "moss~Oak leaf", "lettuce~"} {
 		other := lot
 		other.Crop = bad
-		_, err := nursery.LotKind.Put(ctx, f.Store, f.ines, other, "")
+		_, err := seeds.LotKind.Put(ctx, f.Store, f.ines, other, "")
 		refusedAt(t, "crop", err)
 		refusedAt(t, "crop", season.Plan(ctx, f.Store, f.ines, season.Planned{ID: uuid.New(), Crop: bad, Wanted: 1, SowOn: today, ReadyBy: today + 9}))
 		_, err = nursery.Adopt(ctx, f.Store, f.ines, nursery.AdoptRequest{ID: uuid.New(), Crop: bad, Variety: "x", Since: today, Plants: 1, Place: f.bench})
 		refusedAt(t, "crop", err)
 		require.ErrorIs(t, crops.Set(ctx, f.Store, f.ines, bad, map[string]string{"ph": "6-7"}), store.ErrNotFound)
 	}
-	_, err = nursery.LotKind.Put(ctx, f.Store, f.ines, lot, "")
+	_, err = seeds.LotKind.Put(ctx, f.Store, f.ines, lot, "")
 	require.NoError(t, err)
 	require.NoError(t, season.Plan(ctx, f.Store, f.ines, season.Planned{ID: uuid.New(), Crop: of, Wanted: 2, SowOn: today + 3, ReadyBy: today + 60}))
 	column := crop.Columns[slices.IndexFunc(crop.Columns, func(k crop.Column) bool { return k.Name == "ready_leaves" })]

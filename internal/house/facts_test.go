@@ -24,6 +24,7 @@ import (
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
 	"ulpa/internal/people"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
@@ -106,7 +107,7 @@ func newFixture(t *testing.T) fixture {
 	rate := 0.9
 	require.NoError(
 		t,
-		nursery.AddLot(ctx, d.Store, f.ines, nursery.LotSetup{ID: f.lot, Crop: "lettuce", Variety: "Harbour Frill", Name: "HF", Packed: 2026, Label: &rate}),
+		seeds.AddLot(ctx, d.Store, f.ines, seeds.LotSetup{ID: f.lot, Crop: "lettuce", Variety: "Harbour Frill", Name: "HF", Packed: 2026, Label: &rate}),
 	)
 	return f
 }
@@ -171,8 +172,8 @@ func TestSproutsFromTreatedSeedAreAskedAbout(t *testing.T) {
 	f := newFixture(t)
 	list, _ := tray.ParseList("A1-A6", 4, 6)
 	sow := func(of string, treated, sure bool) error {
-		lot := nursery.LotSetup{ID: uuid.New(), Crop: of, Variety: "Tidewrack", Name: of + " " + uuid.NewString()[:4], Packed: 2026, Treated: treated}
-		require.NoError(t, nursery.AddLot(ctx, f.Store, f.ines, lot))
+		lot := seeds.LotSetup{ID: uuid.New(), Crop: of, Variety: "Tidewrack", Name: of + " " + uuid.NewString()[:4], Packed: 2026, Treated: treated}
+		require.NoError(t, seeds.AddLot(ctx, f.Store, f.ines, lot))
 		_, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
 			ID: uuid.New(), Lot: lot.ID, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{list[0]}, Sure: sure,
 		})

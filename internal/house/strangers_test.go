@@ -27,6 +27,7 @@ import (
 	"ulpa/internal/people"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
@@ -37,7 +38,8 @@ import (
 // withoutIDs are verbs that take no id of anything a school owns: they know
 // their own school only.
 var withoutIDs = strings.Fields(
-	`nursery.ReadOverview nursery.GetShelf nursery.AddLot harvest.ReadOverview site.All site.AddPlace season.PutNight season.PutSiteNight season.Close
+	`nursery.ReadOverview nursery.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take
+	harvest.ReadOverview site.All site.AddPlace season.PutNight season.PutSiteNight season.Close
 		season.Closures season.Plan season.Plans site.ReadPlaces
 	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
@@ -142,7 +144,17 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"goals.Free": func() error { return goals.Free(ctx, s, stranger, planned, "") },
 		"goals.Skip": func() error { return goals.Skip(ctx, s, stranger, planned) },
 		"goals.Go":   func() error { return goals.Go(ctx, s, stranger, planned, plan.WayLater) },
-		"beds.Grew":  func() error { return beds.Grew(ctx, s, stranger, 2026, []beds.Put{{Section: section, Crop: "kale"}}) },
+		"seeds.Get":  func() error { _, err := seeds.Get(ctx, s, stranger, lot); return err },
+		"seeds.BeginTest": func() error {
+			return seeds.BeginTest(ctx, s, stranger, seeds.NewTest{ID: uuid.New(), Lot: lot, Begun: seeds.Begun{Seeds: 10, On: "paper", Light: "dark"}})
+		},
+		"seeds.CountTest": func() error {
+			return seeds.CountTest(ctx, s, stranger, seeds.SawTest{ID: uuid.New(), Lot: lot, Test: planned})
+		},
+		"seeds.Recount": func() error { n := 4; return seeds.Recount(ctx, s, stranger, lot, &n, nil) },
+		"seeds.Finish":  func() error { return seeds.Finish(ctx, s, stranger, lot, "too old") },
+		"seeds.Merge":   func() error { return seeds.Merge(ctx, s, stranger, lot, planned) },
+		"beds.Grew":     func() error { return beds.Grew(ctx, s, stranger, 2026, []beds.Put{{Section: section, Crop: "kale"}}) },
 		"people.Change": func() error {
 			return people.Change(ctx, s, stranger, people.Member{ID: ines.Person, Kind: who.Staff, Name: "x", Login: "x"})
 		},

@@ -30,6 +30,7 @@ import (
 	"ulpa/internal/people"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
@@ -40,15 +41,15 @@ import (
 
 func TestHowMuchTrustsATestBeforeALabel(t *testing.T) {
 	f := newFixture(t)
-	label, tested, came, seeds := 0.95, 20, 8, 60
+	label, tested, came, held := 0.95, 20, 8, 40
 	old := uuid.New()
 	require.NoError(
 		t,
-		nursery.AddLot(
+		seeds.AddLot(
 			ctx,
 			f.Store,
 			f.ines,
-			nursery.LotSetup{
+			seeds.LotSetup{
 				ID:      old,
 				Crop:    "lettuce",
 				Variety: "harbour frill",
@@ -57,7 +58,7 @@ func TestHowMuchTrustsATestBeforeALabel(t *testing.T) {
 				Label:   &label,
 				Tested:  &tested,
 				Came:    &came,
-				Seeds:   &seeds,
+				Seeds:   &held,
 			},
 		),
 	)
@@ -79,11 +80,11 @@ func TestHowMuchTrustsATestBeforeALabel(t *testing.T) {
 
 func TestSowingUsesUpSeed(t *testing.T) {
 	f := newFixture(t)
-	seeds := 10
+	held := 10
 	lot := uuid.New()
 	require.NoError(
 		t,
-		nursery.AddLot(ctx, f.Store, f.ines, nursery.LotSetup{ID: lot, Crop: "basil", Variety: "Lamplighter", Name: "LL", Packed: 2026, Seeds: &seeds}),
+		seeds.AddLot(ctx, f.Store, f.ines, seeds.LotSetup{ID: lot, Crop: "basil", Variety: "Lamplighter", Name: "LL", Packed: 2026, Seeds: &held}),
 	)
 	for i, left := range []int{4, 0} {
 		_, err := nursery.Sow(

@@ -14,6 +14,7 @@ import (
 	"ulpa/core/tray"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -33,6 +34,11 @@ type AdoptRequest struct {
 	Ports   []tray.Cell // where the place has ports; none: those that are free, from the bottom
 	Tray    uuid.UUID   // instead of a place
 	Cells   []tray.Cell
+	Start   string    `json:",omitempty"` // one of batch.Starts
+	Signs   []string  `json:",omitempty"` // of a delivery
+	Dead    int       `json:",omitempty"` // when it came
+	Lot     uuid.UUID `json:",omitzero"`  // of a seed test's seedlings
+	Test    uuid.UUID `json:",omitzero"`
 }
 
 // longAgo is how many days before today something may have begun to grow.
@@ -44,7 +50,10 @@ func Adopt(ctx context.Context, s *store.Store, w who.Who, r AdoptRequest) (out 
 		return out, err
 	}
 	var e field.Errors
-	r.Variety, r.Purpose = name.Take(&e, "variety", r.Variety, 60), name.Line(&e, "purpose", r.Purpose, 200)
+	if r.Lot == uuid.Nil {
+		r.Variety = name.Take(&e, "variety", r.Variety, 60)
+	}
+	r.Purpose = name.Line(&e, "purpose", r.Purpose, 200)
 	today := w.Day(s.Now())
 	e.Require(r.Since > 0 && r.Since <= today && r.Since > today-longAgo, "since", "takes a day up to today")
 	if r.Tray == uuid.Nil {
@@ -52,7 +61,15 @@ func Adopt(ctx context.Context, s *store.Store, w who.Who, r AdoptRequest) (out 
 	} else {
 		e.Require(len(r.Cells) > 0, "cells", "choose the cells on the tray, or type them")
 	}
+	e.Require(r.Dead >= 0 && r.Dead <= 100_000, "dead", "takes 0 to 100,000 plants")
 	err = ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Adopt", What: r}, func(tx *store.Tx) error {
+		if r.Lot != uuid.Nil {
+			lot, err := seeds.GetPacket(ctx, tx, r.Lot)
+			if err != nil {
+				return store.Missing(err, "lot", "choose a seed lot")
+			}
+			r.Crop, r.Variety, r.Start = lot.Crop, lot.Variety, batch.FromTest
+		}
 		book, err := crops.Load(ctx, tx)
 		if err != nil {
 			return err
@@ -71,12 +88,12 @@ func Adopt(ctx context.Context, s *store.Store, w who.Who, r AdoptRequest) (out 
 }
 
 func adopt(ctx context.Context, tx *store.Tx, c crop.Crop, r AdoptRequest) (Sown, error) {
-	act := batch.Act{Kind: batch.Adopt}
+	act := batch.Act{Kind: batch.Adopt, Start: r.Start, Signs: r.Signs, Dead: r.Dead}
 	place, err := standingIn(ctx, tx, r, &act)
 	if err != nil {
 		return Sown{}, err
 	}
-	variety, err := varietyOf(ctx, tx, c.ID, r.Variety)
+	variety, err := seeds.VarietyOf(ctx, tx, c.ID, r.Variety)
 	if err != nil {
 		return Sown{}, err
 	}
@@ -84,12 +101,19 @@ func adopt(ctx context.Context, tx *store.Tx, c crop.Crop, r AdoptRequest) (Sown
 	if err != nil {
 		return Sown{}, err
 	}
+	var lot *uuid.UUID
 	since := r.Since.At(12, 0, tx.Who.Zone)
+	if r.Test != uuid.Nil {
+		lot = &r.Lot
+		if since, err = seeds.PrickedOut(ctx, tx, r.Lot, r.Test, r.ID, batch.PlantsIn(act.To), tx.Now); err != nil {
+			return Sown{}, err
+		}
+	}
 	if since.After(tx.Now) {
 		since = tx.Now
 	}
 	if err := tx.AddBatch(ctx, db.AddBatchParams{
-		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: c.ID, VarietyID: variety, Purpose: r.Purpose,
+		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: c.ID, VarietyID: variety, SeedLotID: lot, Purpose: r.Purpose,
 		Wanted: max(1, batch.PlantsIn(act.To)), SownAt: since.UTC().Truncate(time.Microsecond),
 	}); err != nil {
 		return Sown{}, err
@@ -129,22 +153,4 @@ func standingIn(ctx context.Context, tx *store.Tx, r AdoptRequest, act *batch.Ac
 		act.To = append(act.To, batch.Spot{Kind: batch.InPort, In: p.ID.String(), Row: c.Row, Col: c.Col})
 	}
 	return p.ID, err
-}
-
-// varietyOf finds a variety by its name, and makes it when it is new.
-func varietyOf(ctx context.Context, tx *store.Tx, cropID, called string) (uuid.UUID, error) {
-	varieties, err := tx.AllVarieties(ctx)
-	if err != nil {
-		return uuid.Nil, err
-	}
-	for _, v := range varieties {
-		if v.Crop == cropID && name.Key(v.Name) == name.Key(called) {
-			return v.ID, nil
-		}
-	}
-	id, err := uuid.NewV7()
-	if err != nil {
-		return id, err
-	}
-	return id, tx.PutVariety(ctx, db.PutVarietyParams{SchoolID: tx.Who.School, ID: id, Crop: cropID, Name: called})
 }

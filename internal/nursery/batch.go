@@ -17,6 +17,7 @@ import (
 	"ulpa/core/seed"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -193,6 +194,10 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 	if err != nil {
 		return nil, err
 	}
+	tested, err := seeds.Tested(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
 	var out []Batch
 	for _, id := range ids {
 		i := slices.IndexFunc(rows, func(r db.GetBatchesRow) bool { return r.ID == id })
@@ -203,7 +208,7 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 		b := Batch{
 			ID: id, Code: r.Code, Variety: r.Variety, Purpose: r.Purpose, Wanted: r.Wanted, ReadyBy: r.ReadyBy, SownAt: r.SownAt, Closed: r.Closed,
 			Crop: book.Find(r.Crop), LotName: r.Lot, Packed: r.Packed,
-			Lot:  lotOf(r.LabelRate, r.Tested, r.TestSprouted, r.SownAt, r.Packed),
+			Lot:  lotOf(tested, r.SeedLotID, r.LabelRate, r.SownAt, r.Packed),
 			Sown: tx.Who.Day(r.SownAt), Today: tx.Who.Day(tx.Now), State: batch.New(),
 			facts: only(facts, func(f db.FactsAboutRow) bool { return f.ThingID == id }),
 		}

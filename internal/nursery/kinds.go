@@ -18,9 +18,7 @@ var (
 	Sowed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Sow), Act: true, Says: func(a batch.Act) say.Text {
 		return say.T("Sowed %s, %s in each", say.Plural(len(a.Cells), "cell"), say.Plural(a.SeedsPerCell, "seed"))
 	}})
-	Adopted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Adopt), Act: true, Says: func(a batch.Act) say.Text {
-		return say.T("Entered %s as they stood", say.Plural(batch.PlantsIn(a.To), "plant"))
-	}})
+	Adopted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Adopt), Act: true, Says: adoptWords})
 	Counted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Count), Act: true, Says: func(a batch.Act) say.Text {
 		return countWords(a.Marks)
 	}})
@@ -45,6 +43,42 @@ var (
 		ledger.Kind[batch.Act]{Name: string(batch.Close), Act: true, Says: func(batch.Act) say.Text { return say.T("Closed the batch") }},
 	)
 )
+
+// begunAs is how so many plants of a batch began that was not sown here.
+var begunAs = map[string]say.Words{
+	batch.AsItStood: "Entered %s as they stood",
+	batch.Delivered: "%s were delivered",
+	batch.Struck:    "Struck %s",
+	batch.Divided:   "Divided into %s",
+	batch.Planted:   "Planted %s",
+	batch.Pegged:    "Pegged down %s",
+	batch.FromTest:  "Pricked out %s of a seed test",
+}
+
+func adoptWords(a batch.Act) say.Text {
+	n := batch.PlantsIn(a.To)
+	what := say.Plural(n, "plant")
+	switch a.Start {
+	case batch.Struck:
+		what = say.Plural(n, "cutting")
+	case batch.Pegged:
+		what = say.Plural(n, "runner")
+	case batch.FromTest:
+		what = say.Plural(n, "seedling")
+	}
+	says := say.T(begunAs[a.Start], what)
+	if a.Dead > 0 {
+		says = say.T("%s, and %d dead", says, a.Dead)
+	}
+	var signs []say.Text
+	for _, x := range a.Signs {
+		signs = append(signs, say.Words(x))
+	}
+	if signs != nil {
+		return say.T("%s: %s", says, say.Join(", ", signs...))
+	}
+	return says
+}
 
 func lookWords(a batch.Act) say.Text {
 	leaves := say.T("%d true leaves", a.Leaves)

@@ -22,8 +22,10 @@ import (
 	"ulpa/core/harden"
 	"ulpa/core/ready"
 	"ulpa/core/round"
+	"ulpa/core/seed"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
@@ -138,6 +140,10 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	if err != nil {
 		return nil, err
 	}
+	tested, err := seeds.Tested(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
 	warmth := map[uuid.UUID]float64{}
 	for _, p := range places {
 		warmth[p.ID] = p.TemperatureC
@@ -177,7 +183,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 		}
 		bed := seedbed{
 			crop:    l.Crop,
-			lot:     lotOf(r.LabelRate, r.Tested, r.TestSprouted, r.SownAt, r.Packed),
+			lot:     lotOf(tested, r.SeedLotID, r.LabelRate, r.SownAt, r.Packed),
 			cells:   l.State.Sown,
 			perCell: l.State.Seeds / max(1, l.State.Sown),
 			tempC:   18,
@@ -196,8 +202,15 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	return out, nil
 }
 
-func lotOf(label *float64, tested, sprouted *int, sown time.Time, packed int) Lot {
-	return Lot{Label: label, Tested: tested, Sprouted: sprouted, AgeYears: sown.Year() - packed}
+// lotOf is what was known of the seed of a batch; nothing where it was entered as it stood.
+func lotOf(tested map[uuid.UUID]seed.Germination, lot *uuid.UUID, label *float64, sown time.Time, packed int) Lot {
+	l := Lot{Label: label, AgeYears: sown.Year() - packed}
+	if lot != nil {
+		if g, ok := tested[*lot]; ok {
+			l.Tested = &g
+		}
+	}
+	return l
 }
 
 // judge tells how far a batch is by what was seen, by age, and by its leaves' pace.
@@ -316,13 +329,13 @@ func getTray(ctx context.Context, tx *store.Tx, id uuid.UUID) (t Tray, err error
 
 // Shelf is what there is to sow from and into.
 type Shelf struct {
-	Packets []Packet
+	Packets []seeds.Packet
 	Trays   []site.Tray
 }
 
 // Freshest is the packet of a crop that was packed last, of a variety where there is one of
 // it, and whether there is any.
-func (x Shelf) Freshest(cropID, variety string) (last Packet, found bool) {
+func (x Shelf) Freshest(cropID, variety string) (last seeds.Packet, found bool) {
 	meant := false
 	for _, l := range x.Packets {
 		this := variety != "" && l.Variety == variety
@@ -344,12 +357,8 @@ func GetShelf(ctx context.Context, s *store.Store, w who.Who) (x Shelf, err erro
 
 // ShelfIn is GetShelf within a transaction.
 func ShelfIn(ctx context.Context, tx *store.Tx) (x Shelf, err error) {
-	lots, err := tx.ListLots(ctx)
-	if err != nil {
+	if x.Packets, err = seeds.Packets(ctx, tx); err != nil {
 		return x, err
-	}
-	for _, l := range lots {
-		x.Packets = append(x.Packets, packetOf(l))
 	}
 	x.Trays, err = site.Trays(ctx, tx)
 	return x, err

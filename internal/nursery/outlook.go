@@ -11,17 +11,17 @@ import (
 
 // Lot is what is known of a packet: its label, its test, and its age when it was sown.
 type Lot struct {
-	Label            *float64
-	Tested, Sprouted *int
-	AgeYears         int
+	Label    *float64
+	Tested   *seed.Germination // nil: nobody did
+	AgeYears int
 }
 
 // Germination trusts a lot's test before its label; without either it begins from what
 // is usual of the crop.
 func (l Lot) Germination(c crop.Crop) seed.Germination {
 	switch {
-	case l.Tested != nil && l.Sprouted != nil:
-		return seed.Germination{Tested: *l.Tested, Sprouted: *l.Sprouted}
+	case l.Tested != nil:
+		return *l.Tested
 	case l.Label != nil:
 		return seed.Germination{Rate: *l.Label}
 	}

@@ -15,8 +15,8 @@ import (
 	"ulpa/core/say"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
-	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -34,10 +34,11 @@ type SowQuestion struct {
 
 // SowAnswer is the sum, and the lot it rests on.
 type SowAnswer struct {
-	Lot      Packet
+	Lot      seeds.Packet
 	Crop     crop.Crop
 	Rate     seed.RateAnswer
-	AgeYears int // since the seed was packed
+	Learned  seed.Learned // what is thought of the seed, by all that was tried of it
+	AgeYears int          // since the seed was packed
 	TempC    *float64
 	ComesUp  bool    // at that temperature
 	Share    float64 // of the good seed that comes there
@@ -50,15 +51,15 @@ func (a SowAnswer) Old() bool { return a.AgeYears > a.Crop.SeedYears }
 // tray stands.
 func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a SowAnswer, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		if a.Lot, err = getPacket(ctx, tx, q.Lot); err != nil {
-			return store.Missing(err, "lot", "choose a seed lot")
-		}
-		book, err := crops.Load(ctx, tx)
+		shelf, err := seeds.Read(ctx, tx)
 		if err != nil {
 			return err
 		}
-		a.Crop = book.Find(a.Lot.Crop)
-		a.AgeYears = tx.Now.Year() - a.Lot.Packed
+		lot, known := shelf.Lot(q.Lot)
+		if !known {
+			return field.Refuse("lot", "choose a seed lot")
+		}
+		a.Lot, a.Crop, a.AgeYears, a.Learned = lot.Packet, lot.Crop, lot.Age, lot.Own
 		a.TempC, a.ComesUp, a.Share = q.TempC, true, 1
 		if q.TempC != nil {
 			a.ComesUp, a.Share = seed.PaceOf(a.Crop)(*q.TempC) > 0, a.Crop.Shares.At(*q.TempC)
@@ -66,10 +67,9 @@ func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a S
 		if q.Confidence == 0 {
 			q.Confidence = 0.9
 		}
-		lot := Lot{Label: a.Lot.Label, Tested: a.Lot.Tested, Sprouted: a.Lot.Sprouted, AgeYears: a.AgeYears}
 		a.Rate, err = seed.Rate(seed.RateInput{
-			PlantsWanted: q.Wanted, Confidence: q.Confidence, Germination: lot.Germination(a.Crop).Times(a.Share),
-			Survival: a.Crop.Survival, MaxSeedsPerCell: max(3, a.Crop.SeedsCell), CellsPerTray: q.CellsPerTray, SeedsOnHand: a.Lot.SeedsLeft,
+			PlantsWanted: q.Wanted, Confidence: q.Confidence, Germination: lot.Own.Germination().Times(a.Share),
+			Survival: a.Crop.Survival, MaxSeedsPerCell: mostSeeds(a), CellsPerTray: q.CellsPerTray, SeedsOnHand: a.Lot.SeedsLeft,
 		})
 		if err == nil && a.Crop.Clump {
 			a.Rate = a.Rate.Clumps(a.Crop.SeedsCell)
@@ -134,7 +134,7 @@ func sownBefore(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (o
 }
 
 func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
-	lot, err := getPacket(ctx, tx, r.Lot)
+	lot, err := seeds.GetPacket(ctx, tx, r.Lot)
 	if err != nil {
 		return Sown{}, store.Missing(err, "lot", "choose a seed lot")
 	}
@@ -164,7 +164,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 		return Sown{}, err
 	}
 	row := db.AddBatchParams{
-		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: c.ID, VarietyID: lot.variety, SeedLotID: &lot.ID,
+		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: c.ID, VarietyID: lot.VarietyID, SeedLotID: &lot.ID,
 		Purpose: r.Purpose, Wanted: r.Wanted, SownAt: at,
 	}
 	if r.ReadyBy != nil {
@@ -199,4 +199,12 @@ func nextCode(ctx context.Context, tx *store.Tx, letters string) (string, error)
 	}
 	last, err := tx.LastCode(ctx, letters)
 	return fmt.Sprintf("%s-%02d", letters, last+1), err
+}
+
+// mostSeeds in a cell that are thought of: a pellet goes alone.
+func mostSeeds(a SowAnswer) int {
+	if a.Lot.Pelleted {
+		return 1
+	}
+	return max(3, a.Crop.SeedsCell)
 }

@@ -9,6 +9,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -19,9 +20,12 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/round"
 	"ulpa/core/say"
+	"ulpa/core/seed"
+	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
@@ -140,6 +144,9 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 		return walk, err
 	}
 	if in.Jobs, err = jobs(ctx, tx, walk.Today); err != nil {
+		return walk, err
+	}
+	if in.Tests, err = seedTests(ctx, tx, in.Places); err != nil {
 		return walk, err
 	}
 	if in.Took, err = took(ctx, tx); err != nil {
@@ -272,4 +279,34 @@ func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) (said T
 		)
 		return err
 	})
+}
+
+// seedTests are the tests of seed that have not ended.
+func seedTests(ctx context.Context, tx *store.Tx, places []round.Place) (out []round.SeedTest, err error) {
+	open, err := seeds.OpenTests(ctx, tx)
+	if err != nil || len(open) == 0 {
+		return nil, err
+	}
+	book, err := crops.Load(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	for _, t := range open {
+		x := round.SeedTest{ID: t.Begun.Test.String(), Packet: t.Lot.String(), Name: t.Name, Begun: tx.Who.Day(t.At)}
+		if len(t.Counts) > 0 {
+			x.Counted = tx.Who.Day(t.Last)
+		}
+		warm := 20.0
+		if t.TempC != nil {
+			warm = *t.TempC
+		}
+		if pace := seed.PaceOf(book.Find(t.Crop))(warm); pace > 0 {
+			x.DaysUp = 1 / pace
+		}
+		if slices.ContainsFunc(places, func(p round.Place) bool { return p.ID == t.Place.String() }) {
+			x.Place = t.Place.String()
+		}
+		out = append(out, x)
+	}
+	return out, nil
 }

@@ -327,3 +327,12 @@ func (k *Kind[T]) reorder(ctx context.Context, s *store.Store, w who.Who, do fun
 		return trail.Write(ctx, tx, "Changed the order: %s", k.Title)
 	})
 }
+
+// Find reads one within a transaction.
+func (k *Kind[T]) Find(ctx context.Context, tx *store.Tx, id uuid.UUID) (out T, err error) {
+	at, err := k.find(ctx, tx, id)
+	if err == nil {
+		out = *at
+	}
+	return out, err
+}

@@ -15,6 +15,7 @@ import (
 	"ulpa/internal/harvest"
 	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
+	"ulpa/internal/seeds"
 	"ulpa/internal/solution"
 )
 
@@ -28,6 +29,8 @@ func TestFormsSayWhatIsKept(t *testing.T) {
 		again(t, ledger.Noted, ledger.Note{Text: "roots white\nand long"}),
 		again(t, nursery.Looked, batch.Act{HeightCM: 4.4}, batch.Act{Leaves: 3}),
 		again(t, nursery.LostSome, batch.Act{Cause: "eaten"}),
+		again(t, seeds.TestBegun, seeds.Begun{Seeds: 20, On: "bag", Light: "dark"}),
+		again(t, seeds.TestSeen, seeds.Seen{Came: 12, Bad: 1}, seeds.Seen{}),
 		again(t, harvest.Harvested, batch.Act{Grams: 240.5}),
 	)
 	for _, kind := range ledger.Kinds() {

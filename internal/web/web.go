@@ -27,6 +27,7 @@ import (
 	peoplepages "ulpa/internal/people/pages"
 	roundpages "ulpa/internal/round/pages"
 	seasonpages "ulpa/internal/season/pages"
+	seedspages "ulpa/internal/seeds/pages"
 	sitepages "ulpa/internal/site/pages"
 	solutionpages "ulpa/internal/solution/pages"
 	"ulpa/internal/store"
@@ -35,7 +36,7 @@ import (
 
 // areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
-	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, nurserypages.Area, sitepages.Area, solutionpages.Area, harvestpages.Area,
+	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, nurserypages.Area, seedspages.Area, sitepages.Area, solutionpages.Area, harvestpages.Area,
 	notebookpages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
 }
 

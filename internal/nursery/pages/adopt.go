@@ -2,10 +2,12 @@ package pages
 
 import (
 	"net/http"
+	"slices"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"ulpa/core/batch"
 	"ulpa/core/say"
 	"ulpa/internal/crops"
 	"ulpa/internal/face"
@@ -21,13 +23,26 @@ type adoptView struct {
 	Places      []face.ChoiceView
 	Trays       []site.Tray
 	Varieties   []string
+	Starts      []face.ChoiceView
+	Signs       []signView
+	OfTest      string // the packet whose seedlings they are
 	NowhereToBe bool
 }
 
 func (adoptView) Title() say.Text { return say.T("What grows already") }
 
+// signView is something to tick about a delivery.
+type signView struct {
+	ID, Name string
+	On       bool
+}
+
 func (s Pages) adoptPage(c *gin.Context) error {
-	return s.showAdopt(c, http.StatusOK, face.BlankForm(s.Reader(c)))
+	f := face.BlankForm(s.Reader(c))
+	for _, name := range []string{"lot", "test", "start"} {
+		f.Values.Set(name, c.Query(name))
+	}
+	return s.showAdopt(c, http.StatusOK, f)
 }
 
 func (s Pages) showAdopt(c *gin.Context, status int, f face.Form) error {
@@ -41,7 +56,7 @@ func (s Pages) showAdopt(c *gin.Context, status int, f face.Form) error {
 		return err
 	}
 	v := adoptView{Form: f, Trays: shelf.Trays, NowhereToBe: len(places) == 0}
-	v.Rest = f.Rest("crop", "variety", "since", "plants", "place", "ports", "tray", "cells", "purpose")
+	v.Rest = f.Rest("crop", "variety", "since", "plants", "place", "ports", "tray", "cells", "purpose", "start", "signs", "dead")
 	book, err := crops.Get(ctx, s.Store, w)
 	if err != nil {
 		return err
@@ -55,6 +70,21 @@ func (s Pages) showAdopt(c *gin.Context, status int, f face.Form) error {
 			says = w.Prefs.T("%s, %d × %d ports", p.Name, p.Tiers, p.Columns)
 		}
 		v.Places = append(v.Places, face.ChoiceView{Value: p.ID.String(), Name: says})
+	}
+	for _, x := range batch.Starts {
+		if x.ID != batch.FromTest {
+			v.Starts = append(v.Starts, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Name)})
+		}
+	}
+	for _, x := range batch.Signs {
+		v.Signs = append(v.Signs, signView{string(x), w.Prefs.Say(x), slices.Contains(f.Values["signs"], string(x))})
+	}
+	if f.Get("lot") != "" {
+		for _, p := range shelf.Packets {
+			if p.ID.String() == f.Get("lot") {
+				v.OfTest = w.Prefs.T("%s, %s", say.Name(p.Name), say.Name(p.Variety))
+			}
+		}
 	}
 	seen := map[string]bool{}
 	for _, p := range shelf.Packets {
@@ -71,7 +101,14 @@ func (s Pages) adopt(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
 	r := nursery.AdoptRequest{
-		ID: f.ID("id"), Crop: f.Get("crop"), Variety: f.Get("variety"), Purpose: f.Get("purpose"), Since: f.Day("since"), Plants: f.Int("plants", 0),
+		ID: f.ID("id"), Crop: f.Get("crop"), Variety: f.Get("variety"), Purpose: f.Get("purpose"), Plants: f.Int("plants", 0),
+	}
+	if r.Since = w.Day(s.Store.Now()); f.Text("since") != "" || f.Text("lot") == "" && f.Get("start") == "" {
+		r.Since = f.Day("since")
+	}
+	r.Start, r.Signs, r.Dead = f.Get("start"), f.Values["signs"], f.Int("dead", 0)
+	if f.Text("lot") != "" {
+		r.Lot, r.Test = f.ID("lot"), f.ID("test")
 	}
 	if f.Text("tray") != "" {
 		r.Tray = f.ID("tray")

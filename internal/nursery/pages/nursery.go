@@ -15,6 +15,7 @@ import (
 	"ulpa/internal/nursery"
 	nurseryview "ulpa/internal/nursery/view"
 	"ulpa/internal/season"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
@@ -115,7 +116,7 @@ type sowView struct {
 // lotChoice is a packet in the list.
 type lotChoice struct{ ID, Says string }
 
-func lotChoiceOf(l nursery.Packet, p say.Reader) lotChoice {
+func lotChoiceOf(l seeds.Packet, p say.Reader) lotChoice {
 	says := p.T("%s, %s: %s, %d", face.CropName(l.Crop), l.Variety, l.Name, l.Packed)
 	if l.SeedsLeft != nil {
 		says = p.T("%s, %d seeds", says, *l.SeedsLeft)

@@ -13,10 +13,9 @@ var views embed.FS
 
 // Area is what this one gives to the house.
 var Area = face.Area{
-	Link:     &face.Link{Name: "Nursery", Path: "/nursery", Key: "n", Icon: "sprout"},
-	Views:    views,
-	Routes:   routes,
-	Settings: sections,
+	Link:   &face.Link{Name: "Nursery", Path: "/nursery", Key: "n", Icon: "sprout"},
+	Views:  views,
+	Routes: routes,
 }
 
 // Pages answers for this area.

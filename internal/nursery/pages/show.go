@@ -13,6 +13,11 @@ const fewOptions = 6
 func answerOf(a nursery.SowAnswer, p say.Reader) *answerView {
 	v := &answerView{Because: p.Say(a.Rate.Because), Best: a.Rate.Recommended, Steps: face.StepsOf(a.Rate.Steps, p)}
 	v.Lot = p.T("%s %s, lot %s, packed %d", a.Crop.Name, a.Lot.Variety, a.Lot.Name, a.Lot.Packed)
+	if a.Learned.Rests > 0 {
+		low, high := a.Learned.Between(0.95)
+		v.Lot = p.T("%s. %s of it are thought to come (%s to %s), by %.0f seeds that were tried", say.Name(v.Lot), face.Percent(a.Learned.Mean()),
+			face.Percent(low), face.Percent(high), a.Learned.Rests)
+	}
 	if t := a.TempC; t != nil && !a.ComesUp {
 		v.Wrong = p.T(
 			"%s does not come up at %s, where this tray stands: it takes %s to %s. Choose a tray in a better place.",
@@ -36,7 +41,7 @@ func answerOf(a nursery.SowAnswer, p say.Reader) *answerView {
 			say.Lower(a.Crop.Name),
 			say.Plural(a.Crop.SeedYears, "year"),
 		)
-	} else if a.Lot.Tested == nil && a.Lot.Label == nil {
+	} else if a.Learned.Rests == 0 && a.Lot.Label == nil {
 		v.Warn = p.T("Nobody knows how well this lot germinates; the sum takes what is usual, with care. Test twenty seeds first.")
 	}
 	for _, o := range a.Rate.Options {

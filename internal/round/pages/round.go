@@ -183,6 +183,8 @@ func taskPage(t core.Task) (path string, do say.Words) {
 		return "/trays/" + t.Tray, "Count"
 	case "sow":
 		return "/sow?planned=" + t.Planned, "Sow"
+	case "test":
+		return "/seeds/" + t.Packet, "Count"
 	case "look", "harvest":
 		return "/batches/" + t.Batch, "Open"
 	case "move", "set_out", "bring_in", "take_out":

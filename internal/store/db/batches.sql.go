@@ -47,7 +47,7 @@ func (q *Queries) AddBatch(ctx context.Context, arg AddBatchParams) error {
 }
 
 const allLots = `-- name: AllLots :many
-SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, v.crop, v.name AS variety
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, l.origin, l.harvested, l.pelleted, l.kept_in, l.gone, v.crop, v.name AS variety
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  ORDER BY v.crop, v.name, l.packed DESC
 `
@@ -64,6 +64,11 @@ type AllLotsRow struct {
 	SeedsLeft *int
 	Retired   bool
 	Treated   bool
+	Origin    string
+	Harvested *int
+	Pelleted  bool
+	KeptIn    string
+	Gone      string
 	Crop      string
 	Variety   string
 }
@@ -89,6 +94,11 @@ func (q *Queries) AllLots(ctx context.Context) ([]AllLotsRow, error) {
 			&i.SeedsLeft,
 			&i.Retired,
 			&i.Treated,
+			&i.Origin,
+			&i.Harvested,
+			&i.Pelleted,
+			&i.KeptIn,
+			&i.Gone,
 			&i.Crop,
 			&i.Variety,
 		); err != nil {
@@ -337,32 +347,30 @@ func (q *Queries) ForgetCropValue(ctx context.Context, arg ForgetCropValueParams
 }
 
 const getBatches = `-- name: GetBatches :many
-SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, coalesce(l.name, '') AS lot, coalesce(l.packed, 0)::int AS packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, coalesce(l.name, '') AS lot, coalesce(l.packed, 0)::int AS packed, l.label_rate
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
   LEFT JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE b.id = ANY ($1::uuid[])
 `
 
 type GetBatchesRow struct {
-	SchoolID     uuid.UUID
-	ID           uuid.UUID
-	Code         string
-	Crop         string
-	VarietyID    uuid.UUID
-	SeedLotID    *uuid.UUID
-	Purpose      string
-	Wanted       int
-	ReadyBy      *time.Time
-	SownAt       time.Time
-	State        []byte
-	Closed       bool
-	Latest       []byte
-	Variety      string
-	Lot          string
-	Packed       int
-	LabelRate    *float64
-	Tested       *int
-	TestSprouted *int
+	SchoolID  uuid.UUID
+	ID        uuid.UUID
+	Code      string
+	Crop      string
+	VarietyID uuid.UUID
+	SeedLotID *uuid.UUID
+	Purpose   string
+	Wanted    int
+	ReadyBy   *time.Time
+	SownAt    time.Time
+	State     []byte
+	Closed    bool
+	Latest    []byte
+	Variety   string
+	Lot       string
+	Packed    int
+	LabelRate *float64
 }
 
 func (q *Queries) GetBatches(ctx context.Context, ids []uuid.UUID) ([]GetBatchesRow, error) {
@@ -392,8 +400,6 @@ func (q *Queries) GetBatches(ctx context.Context, ids []uuid.UUID) ([]GetBatches
 			&i.Lot,
 			&i.Packed,
 			&i.LabelRate,
-			&i.Tested,
-			&i.TestSprouted,
 		); err != nil {
 			return nil, err
 		}
@@ -406,7 +412,7 @@ func (q *Queries) GetBatches(ctx context.Context, ids []uuid.UUID) ([]GetBatches
 }
 
 const getLot = `-- name: GetLot :one
-SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, v.crop, v.name AS variety
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, l.origin, l.harvested, l.pelleted, l.kept_in, l.gone, v.crop, v.name AS variety
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  WHERE l.id = $1
 `
@@ -423,6 +429,11 @@ type GetLotRow struct {
 	SeedsLeft *int
 	Retired   bool
 	Treated   bool
+	Origin    string
+	Harvested *int
+	Pelleted  bool
+	KeptIn    string
+	Gone      string
 	Crop      string
 	Variety   string
 }
@@ -442,6 +453,11 @@ func (q *Queries) GetLot(ctx context.Context, id uuid.UUID) (GetLotRow, error) {
 		&i.SeedsLeft,
 		&i.Retired,
 		&i.Treated,
+		&i.Origin,
+		&i.Harvested,
+		&i.Pelleted,
+		&i.KeptIn,
+		&i.Gone,
 		&i.Crop,
 		&i.Variety,
 	)
@@ -461,31 +477,29 @@ func (q *Queries) LastCode(ctx context.Context, letters string) (int, error) {
 }
 
 const listBatches = `-- name: ListBatches :many
-SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, coalesce(l.packed, 0)::int AS packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, coalesce(l.packed, 0)::int AS packed, l.label_rate
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
   LEFT JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE NOT b.closed ORDER BY b.sown_at, b.code
 `
 
 type ListBatchesRow struct {
-	SchoolID     uuid.UUID
-	ID           uuid.UUID
-	Code         string
-	Crop         string
-	VarietyID    uuid.UUID
-	SeedLotID    *uuid.UUID
-	Purpose      string
-	Wanted       int
-	ReadyBy      *time.Time
-	SownAt       time.Time
-	State        []byte
-	Closed       bool
-	Latest       []byte
-	Variety      string
-	Packed       int
-	LabelRate    *float64
-	Tested       *int
-	TestSprouted *int
+	SchoolID  uuid.UUID
+	ID        uuid.UUID
+	Code      string
+	Crop      string
+	VarietyID uuid.UUID
+	SeedLotID *uuid.UUID
+	Purpose   string
+	Wanted    int
+	ReadyBy   *time.Time
+	SownAt    time.Time
+	State     []byte
+	Closed    bool
+	Latest    []byte
+	Variety   string
+	Packed    int
+	LabelRate *float64
 }
 
 func (q *Queries) ListBatches(ctx context.Context) ([]ListBatchesRow, error) {
@@ -514,8 +528,6 @@ func (q *Queries) ListBatches(ctx context.Context) ([]ListBatchesRow, error) {
 			&i.Variety,
 			&i.Packed,
 			&i.LabelRate,
-			&i.Tested,
-			&i.TestSprouted,
 		); err != nil {
 			return nil, err
 		}
@@ -586,7 +598,7 @@ func (q *Queries) ListClosedBatches(ctx context.Context, limit int32) ([]ListClo
 }
 
 const listLots = `-- name: ListLots :many
-SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, v.crop, v.name AS variety
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, l.origin, l.harvested, l.pelleted, l.kept_in, l.gone, v.crop, v.name AS variety
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  WHERE NOT l.retired ORDER BY v.crop, v.name, l.packed DESC
 `
@@ -603,6 +615,11 @@ type ListLotsRow struct {
 	SeedsLeft *int
 	Retired   bool
 	Treated   bool
+	Origin    string
+	Harvested *int
+	Pelleted  bool
+	KeptIn    string
+	Gone      string
 	Crop      string
 	Variety   string
 }
@@ -628,6 +645,11 @@ func (q *Queries) ListLots(ctx context.Context) ([]ListLotsRow, error) {
 			&i.SeedsLeft,
 			&i.Retired,
 			&i.Treated,
+			&i.Origin,
+			&i.Harvested,
+			&i.Pelleted,
+			&i.KeptIn,
+			&i.Gone,
 			&i.Crop,
 			&i.Variety,
 		); err != nil {
@@ -686,6 +708,63 @@ func (q *Queries) LotSown(ctx context.Context, seedLotID *uuid.UUID) (bool, erro
 	var exists bool
 	err := row.Scan(&exists)
 	return exists, err
+}
+
+const ofLots = `-- name: OfLots :many
+WITH past AS (
+  (SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE b.closed AND b.sown_at > $1::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
+  UNION ALL SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE NOT b.closed)
+SELECT p.id, p.code, p.seed_lot_id, p.crop, p.variety_id, p.sown_at, p.closed, (p.state->>'sown')::int AS cells, (p.state->>'seeds')::int AS seeds,
+  (p.state->>'sprouted')::int AS sprouted, (p.state->>'moved')::int AS moved
+FROM past p WHERE p.seed_lot_id IS NOT NULL AND (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC
+`
+
+type OfLotsRow struct {
+	ID        uuid.UUID
+	Code      string
+	SeedLotID *uuid.UUID
+	Crop      string
+	VarietyID uuid.UUID
+	SownAt    time.Time
+	Closed    bool
+	Cells     int
+	Seeds     int
+	Sprouted  int
+	Moved     int
+}
+
+// What was sown of packets of seed, as the batches tell it: of those that are closed the
+// latest 300 since a day, and those that are open.
+func (q *Queries) OfLots(ctx context.Context, since time.Time) ([]OfLotsRow, error) {
+	rows, err := q.db.Query(ctx, ofLots, since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []OfLotsRow
+	for rows.Next() {
+		var i OfLotsRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.SeedLotID,
+			&i.Crop,
+			&i.VarietyID,
+			&i.SownAt,
+			&i.Closed,
+			&i.Cells,
+			&i.Seeds,
+			&i.Sprouted,
+			&i.Moved,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const ownCrops = `-- name: OwnCrops :many
@@ -824,10 +903,12 @@ func (q *Queries) PutCropValue(ctx context.Context, arg PutCropValueParams) erro
 }
 
 const putLot = `-- name: PutLot :exec
-INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left, treated, retired)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
+INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left, treated, retired,
+  origin, harvested, pelleted, kept_in, gone)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
 ON CONFLICT (school_id, id) DO UPDATE SET variety_id = excluded.variety_id, name = excluded.name, packed = excluded.packed, label_rate = excluded.label_rate,
-  tested = excluded.tested, sprouted = excluded.sprouted, seeds_left = excluded.seeds_left, treated = excluded.treated, retired = excluded.retired
+  tested = excluded.tested, sprouted = excluded.sprouted, seeds_left = excluded.seeds_left, treated = excluded.treated, retired = excluded.retired,
+  origin = excluded.origin, harvested = excluded.harvested, pelleted = excluded.pelleted, kept_in = excluded.kept_in, gone = excluded.gone
 `
 
 type PutLotParams struct {
@@ -842,6 +923,11 @@ type PutLotParams struct {
 	SeedsLeft *int
 	Treated   bool
 	Retired   bool
+	Origin    string
+	Harvested *int
+	Pelleted  bool
+	KeptIn    string
+	Gone      string
 }
 
 func (q *Queries) PutLot(ctx context.Context, arg PutLotParams) error {
@@ -857,6 +943,11 @@ func (q *Queries) PutLot(ctx context.Context, arg PutLotParams) error {
 		arg.SeedsLeft,
 		arg.Treated,
 		arg.Retired,
+		arg.Origin,
+		arg.Harvested,
+		arg.Pelleted,
+		arg.KeptIn,
+		arg.Gone,
 	)
 	return err
 }

@@ -341,6 +341,11 @@ type SeedLot struct {
 	SeedsLeft *int
 	Retired   bool
 	Treated   bool
+	Origin    string
+	Harvested *int
+	Pelleted  bool
+	KeptIn    string
+	Gone      string
 }
 
 type Series struct {

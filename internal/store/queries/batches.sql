@@ -29,13 +29,25 @@ SELECT l.*, v.crop, v.name AS variety
  WHERE l.id = $1;
 
 -- name: PutLot :exec
-INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left, treated, retired)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
+INSERT INTO seed_lot (school_id, id, variety_id, name, packed, label_rate, tested, sprouted, seeds_left, treated, retired,
+  origin, harvested, pelleted, kept_in, gone)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
 ON CONFLICT (school_id, id) DO UPDATE SET variety_id = excluded.variety_id, name = excluded.name, packed = excluded.packed, label_rate = excluded.label_rate,
-  tested = excluded.tested, sprouted = excluded.sprouted, seeds_left = excluded.seeds_left, treated = excluded.treated, retired = excluded.retired;
+  tested = excluded.tested, sprouted = excluded.sprouted, seeds_left = excluded.seeds_left, treated = excluded.treated, retired = excluded.retired,
+  origin = excluded.origin, harvested = excluded.harvested, pelleted = excluded.pelleted, kept_in = excluded.kept_in, gone = excluded.gone;
 
 -- name: DropLot :exec
 DELETE FROM seed_lot WHERE id = $1;
+
+-- name: OfLots :many
+-- What was sown of packets of seed, as the batches tell it: of those that are closed the
+-- latest 300 since a day, and those that are open.
+WITH past AS (
+  (SELECT * FROM batch b WHERE b.closed AND b.sown_at > sqlc.arg(since)::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
+  UNION ALL SELECT * FROM batch b WHERE NOT b.closed)
+SELECT p.id, p.code, p.seed_lot_id, p.crop, p.variety_id, p.sown_at, p.closed, (p.state->>'sown')::int AS cells, (p.state->>'seeds')::int AS seeds,
+  (p.state->>'sprouted')::int AS sprouted, (p.state->>'moved')::int AS moved
+FROM past p WHERE p.seed_lot_id IS NOT NULL AND (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC;
 
 -- name: LotSown :one
 SELECT EXISTS (SELECT FROM batch WHERE seed_lot_id = $1);
@@ -85,7 +97,7 @@ INSERT INTO batch (school_id, id, code, crop, variety_id, seed_lot_id, purpose, 
 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10);
 
 -- name: ListBatches :many
-SELECT b.*, v.name AS variety, coalesce(l.packed, 0)::int AS packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+SELECT b.*, v.name AS variety, coalesce(l.packed, 0)::int AS packed, l.label_rate
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
   LEFT JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE NOT b.closed ORDER BY b.sown_at, b.code;
@@ -96,7 +108,7 @@ SELECT b.*, v.name AS variety
  WHERE b.closed ORDER BY b.sown_at DESC LIMIT $1;
 
 -- name: GetBatches :many
-SELECT b.*, v.name AS variety, coalesce(l.name, '') AS lot, coalesce(l.packed, 0)::int AS packed, l.label_rate, l.tested, l.sprouted AS test_sprouted
+SELECT b.*, v.name AS variety, coalesce(l.name, '') AS lot, coalesce(l.packed, 0)::int AS packed, l.label_rate
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
   LEFT JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE b.id = ANY (sqlc.arg(ids)::uuid[]);

@@ -1,7 +1,14 @@
-package nursery
+// Package seeds is the shelf of seed: packets and varieties, tests of what still comes, and
+// what a school learns of them.
+//
+//	x, err := seeds.OnShelf(ctx, store, who)
+//	err = seeds.BeginTest(ctx, store, who, seeds.NewTest{ID: id, Lot: lot, Seeds: 20})
+package seeds
 
 import (
 	"context"
+	"math"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -9,6 +16,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/name"
 	"ulpa/core/say"
+	"ulpa/core/unit"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
@@ -26,14 +34,25 @@ type Packet struct {
 	Tested, Sprouted    *int     // by a test of one's own
 	SeedsLeft           *int
 	Treated             bool // dressed or coated
-	variety             uuid.UUID
+	Pelleted            bool
+	VarietyID           uuid.UUID
 }
 
 func packetOf(r db.ListLotsRow) Packet {
-	return Packet{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.Treated, r.VarietyID}
+	return Packet{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.Treated, r.Pelleted, r.VarietyID}
 }
 
-func getPacket(ctx context.Context, tx *store.Tx, id uuid.UUID) (Packet, error) {
+// Packets are those on the shelf.
+func Packets(ctx context.Context, tx *store.Tx) (out []Packet, err error) {
+	rows, err := tx.ListLots(ctx)
+	for _, r := range rows {
+		out = append(out, packetOf(r))
+	}
+	return out, err
+}
+
+// GetPacket reads a packet.
+func GetPacket(ctx context.Context, tx *store.Tx, id uuid.UUID) (Packet, error) {
 	r, err := tx.GetLot(ctx, id)
 	return packetOf(db.ListLotsRow(r)), err
 }
@@ -51,6 +70,21 @@ type LotSetup struct {
 	Seeds   *int      `json:"seeds_left,omitempty"` // nil: nobody counted
 	Treated bool      `json:"treated,omitempty"`    // dressed or coated: no food
 	Retired bool      `json:"retired,omitempty"`
+	// Grams are the seeds in it by weight, instead of their number; they are not kept.
+	Grams     *float64 `json:"grams,omitempty"`
+	Origin    string   `json:"origin"`              // bought, saved, kitchen or given
+	Harvested *int     `json:"harvested,omitempty"` // the year, where it is known
+	Pelleted  bool     `json:"pelleted,omitempty"`  // in a coat of clay, one a cell
+	KeptIn    string   `json:"kept_in,omitempty"`
+	Gone      string   `json:"gone,omitempty"` // why it is not on the shelf any more
+}
+
+// Origins are where seed comes from.
+var Origins = []ledger.Option{
+	{Value: "bought", Name: say.Words("bought##seed")},
+	{Value: "saved", Name: say.Words("saved here")},
+	{Value: "kitchen", Name: say.Words("from a kitchen fruit")},
+	{Value: "given", Name: say.Words("given##seed")},
 }
 
 // LotKind is how packets of seed are written down, recounted and tested.
@@ -67,21 +101,33 @@ var LotKind = &things.Kind[LotSetup]{
 		ledger.MaybeNumber("tested", "Seeds tested", func(n *LotSetup) **int { return &n.Tested }),
 		ledger.MaybeNumber("sprouted", "of them sprouted", func(n *LotSetup) **int { return &n.Came }),
 		ledger.MaybeNumber("seeds_left", "Seeds in it", func(n *LotSetup) **int { return &n.Seeds }).Hinted("Empty when nobody counted; 0 when it is used up."),
+		ledger.Maybe("grams", "Or what they weigh", unit.Gram, func(n *LotSetup) **float64 { return &n.Grams }).
+			Hinted("Turned into seeds by what a thousand of the crop weigh."),
+		ledger.PickOf("origin", "Where from", Origins, func(n *LotSetup) *string { return &n.Origin }).
+			Hinted("Seed of a kitchen fruit or of one’s own plants may not come true."),
+		ledger.MaybeNumber("harvested", "Harvested in", func(n *LotSetup) **int { return &n.Harvested }).Hinted("the year, where it is known"),
+		ledger.Short("kept_in", "Where it is kept", func(n *LotSetup) *string { return &n.KeptIn }).Hinted("Cool, dry and dark keeps longest."),
+		ledger.Yes("pelleted", "pelleted: in a coat of clay", func(n *LotSetup) *bool { return &n.Pelleted }).Hinted("One a cell, exactly; it keeps for a year."),
 		ledger.Yes("treated", "treated: dressed or coated seed", func(n *LotSetup) *bool { return &n.Treated }).
 			Hinted("Often coloured; the packet says so. Such seed is not food and never sprouted for eating."),
 	},
 	Pick:    pickCrop,
 	ID:      func(n *LotSetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *LotSetup) *bool { return &n.Retired },
-	Blank:   func() LotSetup { return LotSetup{} },
+	Blank:   func() LotSetup { return LotSetup{Origin: "bought"} },
 	All: func(ctx context.Context, tx *store.Tx) (out []LotSetup, err error) {
 		rows, err := tx.AllLots(ctx)
 		for _, r := range rows {
-			out = append(out, LotSetup{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.Treated, r.Retired})
+			out = append(out, LotSetup{
+				ID: r.ID, Crop: r.Crop, Variety: r.Variety, Name: r.Name, Packed: r.Packed, Label: r.LabelRate, Tested: r.Tested, Came: r.Sprouted,
+				Seeds: r.SeedsLeft, Treated: r.Treated, Retired: r.Retired, Origin: r.Origin, Harvested: r.Harvested, Pelleted: r.Pelleted,
+				KeptIn: r.KeptIn, Gone: r.Gone,
+			})
 		}
 		return out, err
 	},
 	Label: func(n LotSetup) string { return n.Name },
+	Page:  func(n LotSetup) string { return "/seeds/" + n.ID.String() },
 	Says: func(n LotSetup) say.Text {
 		c, _ := crop.Of(n.Crop)
 		says := say.T("%s %s, packed in %d", c.Name, say.Name(n.Variety), n.Packed)
@@ -126,8 +172,27 @@ func knownCrop(ctx context.Context, tx *store.Tx, e *field.Errors, id string) er
 func checkLot(ctx context.Context, tx *store.Tx, old, n *LotSetup) error {
 	var e field.Errors
 	n.Variety, n.Name = name.Take(&e, "variety", n.Variety, 60), name.Take(&e, "name", n.Name, 60)
-	if err := knownCrop(ctx, tx, &e, n.Crop); err != nil {
+	n.KeptIn, n.Gone = name.Line(&e, "kept_in", n.KeptIn, 60), name.Line(&e, "gone", n.Gone, 120)
+	book, err := crops.Load(ctx, tx)
+	if err != nil {
 		return err
+	}
+	e.Require(book.Has(n.Crop), "crop", "choose a crop")
+	if n.Origin == "" {
+		n.Origin = "bought"
+	}
+	e.Require(slices.ContainsFunc(Origins, func(o ledger.Option) bool { return o.Value == n.Origin }), "origin", "takes one of these")
+	e.Require(n.Harvested == nil || *n.Harvested >= 1980 && *n.Harvested <= n.Packed, "harvested", "takes a year up to that in which it was packed")
+	if n.Grams != nil {
+		e.Require(*n.Grams >= 0 && *n.Grams <= 100_000, "grams", "takes %s to %s", say.Figure(0, unit.Gram), say.Of(100_000, unit.Gram))
+		if c := book.Find(n.Crop); n.Seeds == nil && c.SeedG > 0 && e.Err() == nil {
+			seeds := int(math.Round(*n.Grams / c.SeedG * 1000))
+			n.Seeds = &seeds
+		}
+		n.Grams = nil
+	}
+	if !n.Retired {
+		n.Gone = ""
 	}
 	e.Require(n.Packed >= 1990 && n.Packed <= 2100, "packed", "takes the year it was packed")
 	e.Require(n.Label == nil || (*n.Label >= 0 && *n.Label <= 1), "label_rate", "takes 0 to 100 %")
@@ -148,13 +213,14 @@ func checkLot(ctx context.Context, tx *store.Tx, old, n *LotSetup) error {
 }
 
 func keepLot(ctx context.Context, tx *store.Tx, _ *LotSetup, n LotSetup) error {
-	id, err := varietyOf(ctx, tx, n.Crop, n.Variety)
+	id, err := VarietyOf(ctx, tx, n.Crop, n.Variety)
 	if err != nil {
 		return err
 	}
 	return tx.PutLot(ctx, db.PutLotParams{
 		SchoolID: tx.Who.School, ID: n.ID, VarietyID: id, Name: n.Name, Packed: n.Packed, LabelRate: n.Label,
 		Tested: n.Tested, Sprouted: n.Came, SeedsLeft: n.Seeds, Treated: n.Treated, Retired: n.Retired,
+		Origin: n.Origin, Harvested: n.Harvested, Pelleted: n.Pelleted, KeptIn: n.KeptIn, Gone: n.Gone,
 	})
 }
 
@@ -236,4 +302,22 @@ var VarietyKind = &things.Kind[VarietySetup]{
 		}
 		return out, nil
 	},
+}
+
+// VarietyOf finds a variety by its name, and makes it when it is new.
+func VarietyOf(ctx context.Context, tx *store.Tx, cropID, called string) (uuid.UUID, error) {
+	varieties, err := tx.AllVarieties(ctx)
+	if err != nil {
+		return uuid.Nil, err
+	}
+	for _, v := range varieties {
+		if v.Crop == cropID && name.Key(v.Name) == name.Key(called) {
+			return v.ID, nil
+		}
+	}
+	id, err := uuid.NewV7()
+	if err != nil {
+		return id, err
+	}
+	return id, tx.PutVariety(ctx, db.PutVarietyParams{SchoolID: tx.Who.School, ID: id, Crop: cropID, Name: called})
 }

@@ -1,0 +1,75 @@
+package seed_test
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"ulpa/core/seed"
+)
+
+// What is learned lies between what was thought and what was seen, the nearer to the latter
+// the more was tried, and surer with every seed.
+func TestLearningMovesFromWhatWasThoughtToWhatWasSeen(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		thought := rapid.Float64Range(0.05, 0.95).Draw(t, "thought")
+		worth := rapid.Float64Range(1, 20).Draw(t, "worth")
+		n := rapid.IntRange(10, 100).Draw(t, "n")
+		came := rapid.IntRange(0, n).Draw(t, "came")
+		seen := float64(came) / float64(n)
+		one := seed.Result{Seeds: float64(n), Came: float64(came)}
+		few, many := seed.Learn(thought, worth, []seed.Result{one}), seed.Learn(thought, worth, []seed.Result{one, one, one, one})
+		mid := (thought*worth + 0.5) / (worth + 1)
+		for _, l := range []seed.Learned{few, many} {
+			require.GreaterOrEqual(t, l.Mean(), min(mid, seen)-1e-9)
+			require.LessOrEqual(t, l.Mean(), max(mid, seen)+1e-9)
+		}
+		require.LessOrEqual(t, math.Abs(many.Mean()-seen), math.Abs(few.Mean()-seen)+1e-9)
+		low, high := few.Between(0.95)
+		require.True(t, low <= few.Mean() && few.Mean() <= high || few.A < 1 || few.B < 1)
+		low4, high4 := many.Between(0.95)
+		require.Less(t, high4-low4, high-low)
+		g := few.Germination()
+		require.InDelta(t, few.Mean(), (float64(g.Sprouted)+0.5)/(float64(g.Tested)+1), 0.05)
+		// An old result counts for less than a young one, and nothing makes it count for more.
+		bad := seed.Result{Seeds: 50, Came: 0}
+		old := bad
+		old.Years = rapid.Float64Range(0.5, 9).Draw(t, "years")
+		young := seed.Result{Seeds: 50, Came: 45}
+		both := seed.Learn(thought, worth, []seed.Result{old, young})
+		require.Greater(t, both.Mean(), seed.Learn(thought, worth, []seed.Result{bad, young}).Mean())
+		require.Less(t, both.Rests, 100.0)
+	})
+}
+
+// Cells with several seeds say less than they seem to: the share of cells in which something
+// came is that which so many seeds in each would have brought.
+func TestCellsTellOfTheirSeeds(t *testing.T) {
+	for _, perCell := range []int{1, 2, 3} {
+		for _, chance := range []float64{0.2, 0.5, 0.9} {
+			cells := 100_000
+			came := int(float64(cells) * (1 - math.Pow(1-chance, float64(perCell))))
+			r := seed.OfCells(0, cells, perCell, came)
+			require.InDelta(t, chance, r.Came/r.Seeds, 1e-3, "%d in each", perCell)
+		}
+	}
+	require.Zero(t, seed.OfCells(1, 0, 2, 0).Seeds)
+}
+
+// Of several packets of a crop the oldest good one goes first; what nobody knows is tested,
+// what hardly comes is thrown away, and a shelf of empty packets says to buy.
+func TestTheShelfSaysWhatToDo(t *testing.T) {
+	none, some := 0, 40
+	got := seed.Advise([]seed.OnShelf{
+		{AgeYears: 0, KeepsYears: 4, Left: &some, Share: 0.9},
+		{AgeYears: 1, KeepsYears: 4, Left: &some, Share: 0.85},
+		{AgeYears: 3, KeepsYears: 4, Share: 0.7},
+		{AgeYears: 6, KeepsYears: 4, Tested: true, Share: 0.1},
+		{AgeYears: 2, KeepsYears: 4, Left: &none},
+	})
+	require.Equal(t, []string{seed.Spare, seed.SowFirst, seed.TestFirst, seed.ThrowAway, seed.Keeps}, got)
+	require.Equal(t, []string{seed.NoneLeft, seed.NoneLeft}, seed.Advise([]seed.OnShelf{{Left: &none, KeepsYears: 3}, {Left: &none, KeepsYears: 3}}))
+	require.Equal(t, []string{seed.Keeps}, seed.Advise([]seed.OnShelf{{Left: &some, KeepsYears: 3}}))
+}
