@@ -42,7 +42,7 @@ func (u Urgency) Word() string { return [...]string{"now", "today", "soon"}[u] }
 type Task struct {
 	Key string // the same on the same day for the same thing
 	// Kind is count, warmth, look, move, reading, dip, treat, rescue, fill, visit,
-	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job, test.
+	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job, test, gap.
 	Kind          string
 	Away          string // low, cold or visit: what will not last until somebody is back
 	Before, After say.Text
@@ -54,6 +54,7 @@ type Task struct {
 	Tank, Planned string
 	Job           string // one of the school's own
 	Packet        string // of seed
+	Cells         string // of its tray
 	Times         int    // so often it was done here for its minutes to be known; 0: the usual ones
 	For           string // the crew or person it is given to; "": whoever comes
 }
@@ -82,7 +83,7 @@ func (t Task) Rank() int {
 
 // acts are the kinds of which a page writes down what was done; a tick alone writes
 // nothing of it.
-var acts = []string{"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading", "treat", "fill", "test"}
+var acts = []string{"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading", "treat", "fill", "test", "gap"}
 
 // Acts tells whether ticking the task off writes down less than doing it on its page.
 func (t Task) Acts() bool { return slices.Contains(acts, t.Kind) }
@@ -228,6 +229,7 @@ type School struct {
 	Planned   []Planned
 	Jobs      []Job
 	Tests     []SeedTest
+	Gaps      []Gap
 	Cold      cold.Site
 	Took      map[string]Took   // by kind of task, as Learn gives it
 	Given     map[string]string // to whom a stop or a task is given, by StopKey and by the task's key
@@ -247,6 +249,7 @@ func Plan(s School) []Stop {
 		stop.Tasks = append(stop.Tasks, s.tankTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.jobTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.testTasks(p)...)
+		stop.Tasks = append(stop.Tasks, s.gapTasks(p)...)
 		if p.ID == s.sowingPlace() {
 			stop.Tasks = append(stop.Tasks, s.sowingTasks()...)
 		}

@@ -3,7 +3,9 @@ package tray_test
 import (
 	"cmp"
 	"encoding/json"
+	"maps"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -60,4 +62,20 @@ func TestRoomIsFilledFromTheBottom(t *testing.T) {
 	require.Equal(t, []string{"B2", "B3", "A1"}, names(tray.FreeFromBottom(2, 3, 3, b1)))
 	require.Equal(t, []string{"B2", "B3", "A1", "A2", "A3"}, names(tray.FreeFromBottom(2, 3, 9, b1)), "no more than there is room for")
 	require.Empty(t, tray.FreeFromBottom(2, 3, 0, b1))
+}
+
+// Cells are written as they are read again, each once and in order.
+func TestCellsAreWrittenAsTheyAreRead(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		has := map[tray.Cell]bool{}
+		for range rapid.IntRange(1, 40).Draw(t, "n") {
+			has[tray.Cell{Row: rapid.IntRange(0, 9).Draw(t, "row"), Col: rapid.IntRange(0, 11).Draw(t, "col")}] = true
+		}
+		back, err := tray.ParseList(tray.Format(slices.Collect(maps.Keys(has))), 10, 12)
+		require.NoError(t, err)
+		require.Len(t, back, len(has))
+		for _, c := range back {
+			require.True(t, has[c])
+		}
+	})
 }

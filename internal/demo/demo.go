@@ -173,6 +173,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 		return err
 	})
 	b.seedTests()
+	b.vessels()
 	b.weeks()
 	b.station()
 	b.goals()

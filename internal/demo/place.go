@@ -60,7 +60,8 @@ func (b *builder) furnish() {
 		b.do("place "+p.Name, func() error { return site.AddPlace(b.ctx, b.store, b.me, p) })
 	}
 	for i := range 14 {
-		t := site.TraySetup{ID: b.id(), Name: fmt.Sprintf("Tray %d", i+1), Place: b.ids["Nursery bench"], Rows: 6, Columns: 12, CellML: 40}
+		t := site.TrayKind.Blank()
+		t.ID, t.Name, t.Place, t.Rows, t.Columns, t.CellML = b.id(), fmt.Sprintf("Tray %d", i+1), b.ids["Nursery bench"], 6, 12, 40
 		switch i + 1 {
 		case 3, 11:
 			t.Place = b.ids["Warm shelf"]
@@ -118,18 +119,18 @@ func (b *builder) seeds() {
 	count := func(n int) *int { return &n }
 	for _, l := range []seeds.LotSetup{
 		{Crop: "lettuce", Variety: "Harbour Frill", Name: "HF-26", Packed: 2026, Label: rate(0.92), Seeds: count(900)},
-		{Crop: "lettuce", Variety: "Tideline Red", Name: "TR-25", Packed: 2025, Tested: count(25), Came: count(21), Seeds: count(340), KeptIn: "Tin on the shelf"},
+		{Crop: "lettuce", Variety: "Tideline Red", Name: "TR-25", Packed: 2025, Tested: count(25), Came: count(21), Seeds: count(340), KeptIn: "Tin"},
 		{Crop: "basil", Variety: "Lamplighter", Name: "LL-26", Packed: 2026, Label: rate(0.85), Seeds: count(600)},
 		{Crop: "chives", Variety: "Marram", Name: "MM-26", Packed: 2026, Label: rate(0.75), Seeds: count(800)},
 		{Crop: "kale", Variety: "Bollard", Name: "BO-25", Packed: 2025, Label: rate(0.88), Seeds: count(220)},
 		{Crop: "tomato", Variety: "Pierhead Cherry", Name: "PC-26", Packed: 2026, Label: rate(0.93), Seeds: count(70)},
-		{Crop: "spinach", Variety: "Mudlark", Name: "ML-24", Packed: 2024, Label: rate(0.84), Seeds: count(170), KeptIn: "Tin on the shelf"},
+		{Crop: "spinach", Variety: "Mudlark", Name: "ML-24", Packed: 2024, Label: rate(0.84), Seeds: count(170), KeptIn: "Tin"},
 		{Crop: "pakchoi", Variety: "Slipway", Name: "SW-26", Packed: 2026, Label: rate(0.9), Seeds: count(260)},
 		{Crop: "rocket", Variety: "Gullwing", Name: "GW-26", Packed: 2026, Label: rate(0.9), Seeds: count(1200)},
 		{Crop: "chard", Variety: "Signal Lamp", Name: "SL-25", Packed: 2025, Label: rate(0.8), Seeds: count(140)},
-		{Crop: "marigold", Variety: "Ferry Bell", Name: "FB-26", Packed: 2026, Seeds: count(200), Origin: "saved", Harvested: count(2026), KeptIn: "Paper bag, office"},
+		{Crop: "marigold", Variety: "Ferry Bell", Name: "FB-26", Packed: 2026, Seeds: count(200), Origin: "saved", KeptIn: "Paper bag, office"},
 		{Crop: "pea", Variety: "Sculler", Name: "SC-26", Packed: 2026, Label: rate(0.88), Seeds: count(180)},
-		{Crop: "onion", Variety: "Capstan", Name: "CP-22", Packed: 2022, Tested: count(20), Came: count(7), Seeds: count(400), KeptIn: "Boiler"},
+		{Crop: "onion", Variety: "Capstan", Name: "CP-22", Packed: 2022, Tested: count(20), Came: count(7), Seeds: count(400)},
 		{Crop: "parsley", Variety: "Quayside Curl", Name: "QC-26", Packed: 2026, Label: rate(0.78), Seeds: count(300)},
 	} {
 		l.ID = b.id()

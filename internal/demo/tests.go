@@ -3,7 +3,10 @@ package demo
 import (
 	"time"
 
+	"ulpa/core/tray"
+	"ulpa/internal/nursery"
 	"ulpa/internal/seeds"
+	"ulpa/internal/site"
 )
 
 // seedTests are one that has ended, of seed that did well, and one that runs.
@@ -28,5 +31,23 @@ func (b *builder) seedTests() {
 	})
 	b.do("seed test counted", func() error {
 		return seeds.CountTest(b.ctx, b.store, b.me, seeds.SawTest{ID: b.id(), Lot: b.ids["ML-24"], Test: running, Came: 8, Bad: 1, At: day(3)})
+	})
+}
+
+// vessels are two more things to sow in, and a row of a tray that is kept for a second sowing.
+func (b *builder) vessels() {
+	cubes, boxes := site.TrayKind.Blank(), site.TrayKind.Blank()
+	cubes.Name, cubes.Rows, cubes.Columns, cubes.CellML, cubes.Kind, cubes.Medium = "Sheet of cubes", 10, 10, 35, "cubes", "wool"
+	boxes.Name, boxes.Rows, boxes.Columns, boxes.CellML, boxes.Kind, boxes.Drains = "Egg boxes", 2, 6, 50, "carton", false
+	for _, t := range []site.TraySetup{cubes, boxes} {
+		t.ID, t.Place = b.id(), b.ids["Nursery bench"]
+		b.do(t.Name, func() error { return site.AddTray(b.ctx, b.store, b.me, t) })
+	}
+	free := []tray.Cell{}
+	for col := range 6 {
+		free = append(free, tray.Cell{Row: 3, Col: col})
+	}
+	b.do("gap", func() error {
+		return nursery.KeepGap(b.ctx, b.store, b.me, nursery.Keep{ID: b.id(), Tray: b.ids["Tray 12"], Cells: free, Crop: "lettuce", On: Day + b.shift + 7})
 	})
 }

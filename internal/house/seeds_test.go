@@ -138,7 +138,8 @@ func TestSeedsOnTheShelfAddUp(t *testing.T) {
 		sum := 0
 		for range rapid.IntRange(2, 4).Draw(rt, "packets") {
 			n := rapid.IntRange(0, 90).Draw(rt, "seeds")
-			l := seeds.LotSetup{ID: uuid.New(), Crop: "basil", Variety: "Lamplighter", Name: uuid.NewString()[:8], Packed: rapid.IntRange(2020, 2026).Draw(rt, "packed"), Seeds: &n}
+			packed := rapid.IntRange(2020, 2026).Draw(rt, "packed")
+			l := seeds.LotSetup{ID: uuid.New(), Crop: "basil", Variety: "Lamplighter", Name: uuid.NewString()[:8], Packed: packed, Seeds: &n}
 			require.NoError(rt, seeds.AddLot(ctx, f.Store, f.ines, l))
 			lots, sum = append(lots, l.ID), sum+n
 		}

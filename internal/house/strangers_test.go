@@ -151,6 +151,14 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"seeds.CountTest": func() error {
 			return seeds.CountTest(ctx, s, stranger, seeds.SawTest{ID: uuid.New(), Lot: lot, Test: planned})
 		},
+		"nursery.KeepGap": func() error {
+			k := nursery.Keep{ID: uuid.New(), Tray: trayID, Cells: []tray.Cell{{Row: row, Col: col}}, Crop: "lettuce", On: ines.Day(at) + 3}
+			return nursery.KeepGap(ctx, s, stranger, k)
+		},
+		"nursery.DropGap": func() error { return nursery.DropGap(ctx, s, stranger, id("SELECT id FROM tray_gap LIMIT 1")) },
+		"site.AddTrays": func() error {
+			return site.AddTrays(ctx, s, stranger, uuid.New(), site.TraySetup{Place: place, Rows: 2, Columns: 2, CellML: 9}, 3)
+		},
 		"seeds.Recount": func() error { n := 4; return seeds.Recount(ctx, s, stranger, lot, &n, nil) },
 		"seeds.Finish":  func() error { return seeds.Finish(ctx, s, stranger, lot, "too old") },
 		"seeds.Merge":   func() error { return seeds.Merge(ctx, s, stranger, lot, planned) },

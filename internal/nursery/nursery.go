@@ -286,6 +286,7 @@ type Tray struct {
 	Place   site.Place
 	Cells   []TrayCell
 	Batches []Batch
+	Gaps    []Gap // what is kept free in it
 }
 
 // TrayCell is a cell that was sown.
@@ -323,7 +324,10 @@ func getTray(ctx context.Context, tx *store.Tx, id uuid.UUID) (t Tray, err error
 			ids = append(ids, c.BatchID)
 		}
 	}
-	t.Batches, err = load(ctx, tx, ids)
+	if t.Batches, err = load(ctx, tx, ids); err != nil {
+		return t, err
+	}
+	t.Gaps, err = gapsOf(ctx, tx, id)
 	return t, err
 }
 

@@ -189,6 +189,9 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 			return Sown{}, err
 		}
 	}
+	if err := fillGaps(ctx, tx, t.ID, r.Cells); err != nil {
+		return Sown{}, err
+	}
 	return Sown{r.ID, code}, tx.UseSeed(ctx, db.UseSeedParams{ID: lot.ID, Seeds: len(r.Cells) * r.SeedsPerCell})
 }
 

@@ -21,6 +21,7 @@ import (
 	"ulpa/core/round"
 	"ulpa/core/say"
 	"ulpa/core/seed"
+	"ulpa/core/tray"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
@@ -148,6 +149,15 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	}
 	if in.Tests, err = seedTests(ctx, tx, in.Places); err != nil {
 		return walk, err
+	}
+	gaps, err := nursery.Gaps(ctx, tx)
+	if err != nil {
+		return walk, err
+	}
+	for _, g := range gaps {
+		in.Gaps = append(in.Gaps, round.Gap{
+			ID: g.ID.String(), Tray: g.Tray.String(), Name: g.Called, Place: g.Place.String(), Cells: tray.Format(g.Cells), Crop: g.Crop.Name, On: g.On,
+		})
 	}
 	if in.Took, err = took(ctx, tx); err != nil {
 		return walk, err

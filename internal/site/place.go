@@ -74,6 +74,8 @@ type Tray struct {
 	Rows, Columns int
 	CellML        float64
 	Used          int
+	Kind, Medium  string // of core/tray
+	Drains        bool
 }
 
 // Cells is how many it has.
@@ -158,7 +160,7 @@ func GetTray(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tray, error) {
 }
 
 func trayOf(r db.ListTraysRow) Tray {
-	return Tray{r.ID, r.PlaceID, r.Name, r.Rows, r.Columns, r.CellMl, r.Used}
+	return Tray{r.ID, r.PlaceID, r.Name, r.Rows, r.Columns, r.CellMl, r.Used, r.Kind, r.Medium, r.Drains}
 }
 
 // Port is a port that holds a plant.

@@ -172,6 +172,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		require.Less(t, res.StatusCode, 400, "%v: %s", post, body)
 	}
 	planASeason(t, ines)
+	tendSeed(t, ines)
 	carry(t, ines, "/settings/trays?edit="+x["tray"], "Stands in", "Cold frame")
 	carry(t, ines, "/settings/places?edit="+x["place"], "Or as warm as this meter says", "North tower temperature")
 	carry(t, ines, "/settings/school", "A working period", "50")

@@ -36,8 +36,8 @@ import (
 
 // areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
-	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, nurserypages.Area, seedspages.Area, sitepages.Area, solutionpages.Area, harvestpages.Area,
-	notebookpages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
+	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, nurserypages.Area, seedspages.Area, sitepages.Area, solutionpages.Area,
+	harvestpages.Area, notebookpages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
 }
 
 // New makes the handler of everything the application serves.

@@ -42,7 +42,7 @@ class Grid extends HTMLElement {
       for (const c of this.cells) {
         const chosen = "open" in c.dataset && picked.has(c.dataset.cell);
         c.setAttribute("aria-selected", String(chosen));
-        if (c.dataset.state === "free") c.querySelector("use").setAttribute("href", chosen ? "#s-sown" : "#s-free");
+        if (c.dataset.state === "free" || c.dataset.state === "kept") c.querySelector("use").setAttribute("href", chosen ? "#s-sown" : "#s-free");
       }
       const n = this.cells.filter((c) => c.getAttribute("aria-selected") === "true").length;
       for (const p of document.querySelectorAll(`[data-count-of="${this.dataset.input}"]`)) p.textContent = p.dataset.wordsChosen.replace("%d", n);

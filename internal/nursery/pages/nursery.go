@@ -11,6 +11,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/say"
+	"ulpa/core/tray"
 	"ulpa/internal/face"
 	"ulpa/internal/nursery"
 	nurseryview "ulpa/internal/nursery/view"
@@ -110,6 +111,7 @@ type sowView struct {
 	Trays  []site.Tray
 	Answer *answerView
 	Tray   *face.GridView
+	Before []string // what to do with the tray first
 	Own    []string // refusals without a field
 }
 
@@ -145,7 +147,7 @@ type answerView struct {
 func (s Pages) sowPage(c *gin.Context) error {
 	_, w := s.Me(c)
 	f := face.BlankForm(w.Prefs, "confidence", "90")
-	for _, name := range []string{"lot", "wanted", "tray", "seeds", "confidence", "ready_by", "planned"} {
+	for _, name := range []string{"lot", "wanted", "tray", "cells", "seeds", "confidence", "ready_by", "planned"} {
 		if v := c.Query(name); v != "" {
 			f.Values.Set(name, v)
 		}
@@ -203,6 +205,7 @@ func (s Pages) showSow(c *gin.Context, status int, f face.Form) error {
 		switch t, err := nursery.GetTray(ctx, s.Store, w, id); {
 		case err == nil:
 			g := nurseryview.PickGrid(w.Prefs, t, f.Get("cells"))
+			v.Before = w.Prefs.All(tray.Steps(t.Medium, t.Drains))
 			v.Tray, cells, warm = &g, t.Tray.Cells(), &t.Place.TemperatureC
 		case !errors.Is(err, store.ErrNotFound):
 			return err

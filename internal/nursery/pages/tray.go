@@ -39,6 +39,7 @@ type inTray struct {
 }
 
 type trayView struct {
+	ID               string
 	Name, Meta, Path string
 	Grid             face.GridView
 	Batches          []inTray
@@ -48,6 +49,9 @@ type trayView struct {
 	Clash            string
 	Place            string
 	Failed           int // cells that are empty or lost
+	Gaps             []gapView
+	Crops            []face.ChoiceView
+	Caution          string
 }
 
 func (v trayView) Title() say.Text { return say.Name(v.Name) }
@@ -68,8 +72,8 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 		return err
 	}
 	v := trayView{
-		Name: t.Name, Path: "/trays/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, batch.Causes), Clash: clash, Place: t.Place.Name,
-		Meta: w.Prefs.T("%s · %d × %d cells, %s", t.Place.Name, t.Rows, t.Columns, w.Prefs.Format(t.CellML, unit.Millilitre)),
+		ID: id.String(), Name: t.Name, Path: "/trays/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, batch.Causes), Clash: clash, Place: t.Place.Name,
+		Meta: w.Prefs.T("%s · %s, %d × %d, each %s", t.Place.Name, tray.KindOf(t.Kind).Name, t.Rows, t.Columns, w.Prefs.Format(t.CellML, unit.Millilitre)),
 		Grid: nurseryview.TrayGrid(w.Prefs, t, "tray-grid", "mark"),
 	}
 	var seen []string
@@ -80,6 +84,12 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 		}
 	}
 	v.Seen = strings.Join(seen, " ")
+	if !t.Drains {
+		v.Caution = w.Prefs.T("It has no holes: water little, and tip out what stands.")
+	}
+	if v.Gaps, v.Crops, err = s.gapViews(c, t); err != nil {
+		return err
+	}
 	for _, b := range t.Batches {
 		v.Batches = append(v.Batches, inTrayOf(b, w, v.Grid.Sections))
 	}

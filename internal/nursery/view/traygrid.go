@@ -18,6 +18,13 @@ func TrayGrid(p say.Reader, t nursery.Tray, id, mode string) face.GridView {
 		x.Open = mode == "mark"
 		x.Says = x.Name + ", " + c.Code + ", " + p.Say(stateWords(c.State, c.Cause))
 	}
+	for _, k := range t.Gaps {
+		for _, cell := range k.Cells {
+			if x := g.At(cell.Row, cell.Col); x.State == "free" {
+				x.State, x.Says = "kept", p.T("%s, kept for %s on %s", cell.Name(), say.Lower(k.Crop.Name), k.On.Short())
+			}
+		}
+	}
 	return g
 }
 
@@ -41,7 +48,7 @@ func PickGrid(p say.Reader, t nursery.Tray, picked string) face.GridView {
 	g.Input = "f-cells"
 	for r := range g.Rows {
 		for c := range g.Rows[r].Cells {
-			g.Rows[r].Cells[c].Open = g.Rows[r].Cells[c].State == "free"
+			g.Rows[r].Cells[c].Open = g.Rows[r].Cells[c].State == "free" || g.Rows[r].Cells[c].State == "kept"
 		}
 	}
 	g.Pick(picked)

@@ -183,6 +183,8 @@ func taskPage(t core.Task) (path string, do say.Words) {
 		return "/trays/" + t.Tray, "Count"
 	case "sow":
 		return "/sow?planned=" + t.Planned, "Sow"
+	case "gap":
+		return "/sow?tray=" + t.Tray + "&cells=" + url.QueryEscape(t.Cells), "Sow"
 	case "test":
 		return "/seeds/" + t.Packet, "Count"
 	case "look", "harvest":

@@ -89,7 +89,10 @@ func (s Pages) seen(c *gin.Context) error {
 		return err
 	}
 	f := face.ReadForm(c, w.Prefs)
-	r := seeds.SawTest{ID: f.ID("id"), Lot: id, Test: f.ID("test"), Came: f.Int("came", -1), Bad: f.Int("bad", 0), Over: f.Get("over") != "", At: f.When(w, s.Store.Now())}
+	r := seeds.SawTest{
+		ID: f.ID("id"), Lot: id, Test: f.ID("test"), Came: f.Int("came", -1), Bad: f.Int("bad", 0), Over: f.Get("over") != "",
+		At: f.When(w, s.Store.Now()),
+	}
 	if !f.Any() {
 		err = seeds.CountTest(ctx, s.Store, w, r)
 	}

@@ -210,7 +210,8 @@ func (s Pages) show(c *gin.Context, status int, f face.Form) error {
 	}
 	r, l := w.Prefs, p.Lot
 	v := packetView{
-		ID: id.String(), Called: l.Name, Crop: r.Say(l.Crop.Name), Variety: l.Variety, Path: "/seeds/" + id.String(), Form: f, Edit: "/settings/lots?edit=" + id.String() + "#form",
+		ID: id.String(), Called: l.Name, Crop: r.Say(l.Crop.Name), Variety: l.Variety, Path: "/seeds/" + id.String(), Form: f,
+		Edit: "/settings/lots?edit=" + id.String() + "#form",
 		Dark: l.Crop.Light == "dark", Own: f.Rest("seeds", "grams", "came", "bad", "into", "why", "place"),
 	}
 	if l.Setup.Retired {

@@ -417,6 +417,19 @@ type Tray struct {
 	Columns  int
 	CellMl   float64
 	Retired  bool
+	Kind     string
+	Drains   bool
+	Medium   string
+	HeightCm float64
+}
+
+type TrayGap struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	TrayID   uuid.UUID
+	Cells    string
+	Crop     string
+	OnDay    time.Time
 }
 
 type TrayPart struct {

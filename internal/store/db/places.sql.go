@@ -90,7 +90,7 @@ func (q *Queries) AllReservoirs(ctx context.Context) ([]Reservoir, error) {
 }
 
 const allTrays = `-- name: AllTrays :many
-SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, coalesce(sum(p.used), 0)::int AS used
+SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, t.kind, t.drains, t.medium, t.height_cm, coalesce(sum(p.used), 0)::int AS used
   FROM tray t LEFT JOIN tray_part p ON p.school_id = t.school_id AND p.tray_id = t.id
  GROUP BY t.school_id, t.id ORDER BY length(t.name), t.name
 `
@@ -104,6 +104,10 @@ type AllTraysRow struct {
 	Columns  int
 	CellMl   float64
 	Retired  bool
+	Kind     string
+	Drains   bool
+	Medium   string
+	HeightCm float64
 	Used     int
 }
 
@@ -125,6 +129,10 @@ func (q *Queries) AllTrays(ctx context.Context) ([]AllTraysRow, error) {
 			&i.Columns,
 			&i.CellMl,
 			&i.Retired,
+			&i.Kind,
+			&i.Drains,
+			&i.Medium,
+			&i.HeightCm,
 			&i.Used,
 		); err != nil {
 			return nil, err
@@ -241,6 +249,15 @@ func (q *Queries) DropTray(ctx context.Context, id uuid.UUID) error {
 	return err
 }
 
+const dropTrayGap = `-- name: DropTrayGap :exec
+DELETE FROM tray_gap WHERE id = $1
+`
+
+func (q *Queries) DropTrayGap(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropTrayGap, id)
+	return err
+}
+
 const getPlace = `-- name: GetPlace :one
 SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours FROM place WHERE id = $1
 `
@@ -293,7 +310,7 @@ func (q *Queries) GetReservoir(ctx context.Context, id uuid.UUID) (Reservoir, er
 }
 
 const getTray = `-- name: GetTray :one
-SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
+SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, t.kind, t.drains, t.medium, t.height_cm, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
   FROM tray t WHERE t.id = $1
 `
 
@@ -306,6 +323,10 @@ type GetTrayRow struct {
 	Columns  int
 	CellMl   float64
 	Retired  bool
+	Kind     string
+	Drains   bool
+	Medium   string
+	HeightCm float64
 	Used     int
 }
 
@@ -321,6 +342,10 @@ func (q *Queries) GetTray(ctx context.Context, id uuid.UUID) (GetTrayRow, error)
 		&i.Columns,
 		&i.CellMl,
 		&i.Retired,
+		&i.Kind,
+		&i.Drains,
+		&i.Medium,
+		&i.HeightCm,
 		&i.Used,
 	)
 	return i, err
@@ -476,7 +501,7 @@ func (q *Queries) ListReservoirs(ctx context.Context) ([]Reservoir, error) {
 }
 
 const listTrays = `-- name: ListTrays :many
-SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, coalesce(sum(p.used), 0)::int AS used
+SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, t.kind, t.drains, t.medium, t.height_cm, coalesce(sum(p.used), 0)::int AS used
   FROM tray t LEFT JOIN tray_part p ON p.school_id = t.school_id AND p.tray_id = t.id
  WHERE NOT t.retired GROUP BY t.school_id, t.id ORDER BY length(t.name), t.name
 `
@@ -490,6 +515,10 @@ type ListTraysRow struct {
 	Columns  int
 	CellMl   float64
 	Retired  bool
+	Kind     string
+	Drains   bool
+	Medium   string
+	HeightCm float64
 	Used     int
 }
 
@@ -511,6 +540,10 @@ func (q *Queries) ListTrays(ctx context.Context) ([]ListTraysRow, error) {
 			&i.Columns,
 			&i.CellMl,
 			&i.Retired,
+			&i.Kind,
+			&i.Drains,
+			&i.Medium,
+			&i.HeightCm,
 			&i.Used,
 		); err != nil {
 			return nil, err
@@ -754,9 +787,10 @@ func (q *Queries) PutReservoir(ctx context.Context, arg PutReservoirParams) erro
 }
 
 const putTray = `-- name: PutTray :exec
-INSERT INTO tray (school_id, id, name, place_id, rows, columns, cell_ml, retired) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+INSERT INTO tray (school_id, id, name, place_id, rows, columns, cell_ml, retired, kind, drains, medium, height_cm)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, place_id = excluded.place_id, rows = excluded.rows, columns = excluded.columns,
-  cell_ml = excluded.cell_ml, retired = excluded.retired
+  cell_ml = excluded.cell_ml, retired = excluded.retired, kind = excluded.kind, drains = excluded.drains, medium = excluded.medium, height_cm = excluded.height_cm
 `
 
 type PutTrayParams struct {
@@ -768,6 +802,10 @@ type PutTrayParams struct {
 	Columns  int
 	CellMl   float64
 	Retired  bool
+	Kind     string
+	Drains   bool
+	Medium   string
+	HeightCm float64
 }
 
 func (q *Queries) PutTray(ctx context.Context, arg PutTrayParams) error {
@@ -780,6 +818,36 @@ func (q *Queries) PutTray(ctx context.Context, arg PutTrayParams) error {
 		arg.Columns,
 		arg.CellMl,
 		arg.Retired,
+		arg.Kind,
+		arg.Drains,
+		arg.Medium,
+		arg.HeightCm,
+	)
+	return err
+}
+
+const putTrayGap = `-- name: PutTrayGap :exec
+INSERT INTO tray_gap (school_id, id, tray_id, cells, crop, on_day) VALUES ($1, $2, $3, $4, $5, $6)
+ON CONFLICT (school_id, id) DO UPDATE SET cells = excluded.cells
+`
+
+type PutTrayGapParams struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	TrayID   uuid.UUID
+	Cells    string
+	Crop     string
+	OnDay    time.Time
+}
+
+func (q *Queries) PutTrayGap(ctx context.Context, arg PutTrayGapParams) error {
+	_, err := q.db.Exec(ctx, putTrayGap,
+		arg.SchoolID,
+		arg.ID,
+		arg.TrayID,
+		arg.Cells,
+		arg.Crop,
+		arg.OnDay,
 	)
 	return err
 }
@@ -897,6 +965,51 @@ func (q *Queries) TankWritten(ctx context.Context, thingID uuid.UUID) (int, erro
 	return column_1, err
 }
 
+const trayGaps = `-- name: TrayGaps :many
+SELECT g.school_id, g.id, g.tray_id, g.cells, g.crop, g.on_day, t.name AS tray, t.place_id FROM tray_gap g JOIN tray t ON t.school_id = g.school_id AND t.id = g.tray_id ORDER BY g.on_day, t.name
+`
+
+type TrayGapsRow struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	TrayID   uuid.UUID
+	Cells    string
+	Crop     string
+	OnDay    time.Time
+	Tray     string
+	PlaceID  uuid.UUID
+}
+
+// What is kept free in trays for sowings to come.
+func (q *Queries) TrayGaps(ctx context.Context) ([]TrayGapsRow, error) {
+	rows, err := q.db.Query(ctx, trayGaps)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []TrayGapsRow
+	for rows.Next() {
+		var i TrayGapsRow
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.TrayID,
+			&i.Cells,
+			&i.Crop,
+			&i.OnDay,
+			&i.Tray,
+			&i.PlaceID,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const trayUsed = `-- name: TrayUsed :one
 SELECT count(*)::int AS used, coalesce(max(row) + 1, 0)::int AS rows, coalesce(max(col) + 1, 0)::int AS columns,
   count(*) FILTER (WHERE state IN ('sown', 'sprouted', 'thinned'))::int AS alive
@@ -964,7 +1077,7 @@ func (q *Queries) TraysOfBatches(ctx context.Context) ([]TraysOfBatchesRow, erro
 }
 
 const traysOfPlace = `-- name: TraysOfPlace :many
-SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
+SELECT t.school_id, t.id, t.name, t.place_id, t.rows, t.columns, t.cell_ml, t.retired, t.kind, t.drains, t.medium, t.height_cm, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.school_id AND p.tray_id = t.id), 0)::int AS used
   FROM tray t WHERE t.place_id = $1 AND NOT t.retired ORDER BY length(t.name), t.name
 `
 
@@ -977,6 +1090,10 @@ type TraysOfPlaceRow struct {
 	Columns  int
 	CellMl   float64
 	Retired  bool
+	Kind     string
+	Drains   bool
+	Medium   string
+	HeightCm float64
 	Used     int
 }
 
@@ -998,6 +1115,10 @@ func (q *Queries) TraysOfPlace(ctx context.Context, placeID uuid.UUID) ([]TraysO
 			&i.Columns,
 			&i.CellMl,
 			&i.Retired,
+			&i.Kind,
+			&i.Drains,
+			&i.Medium,
+			&i.HeightCm,
 			&i.Used,
 		); err != nil {
 			return nil, err

@@ -51,9 +51,21 @@ SELECT t.*, coalesce(sum(p.used), 0)::int AS used
  GROUP BY t.school_id, t.id ORDER BY length(t.name), t.name;
 
 -- name: PutTray :exec
-INSERT INTO tray (school_id, id, name, place_id, rows, columns, cell_ml, retired) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+INSERT INTO tray (school_id, id, name, place_id, rows, columns, cell_ml, retired, kind, drains, medium, height_cm)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, place_id = excluded.place_id, rows = excluded.rows, columns = excluded.columns,
-  cell_ml = excluded.cell_ml, retired = excluded.retired;
+  cell_ml = excluded.cell_ml, retired = excluded.retired, kind = excluded.kind, drains = excluded.drains, medium = excluded.medium, height_cm = excluded.height_cm;
+
+-- name: TrayGaps :many
+-- What is kept free in trays for sowings to come.
+SELECT g.*, t.name AS tray, t.place_id FROM tray_gap g JOIN tray t ON t.school_id = g.school_id AND t.id = g.tray_id ORDER BY g.on_day, t.name;
+
+-- name: PutTrayGap :exec
+INSERT INTO tray_gap (school_id, id, tray_id, cells, crop, on_day) VALUES ($1, $2, $3, $4, $5, $6)
+ON CONFLICT (school_id, id) DO UPDATE SET cells = excluded.cells;
+
+-- name: DropTrayGap :exec
+DELETE FROM tray_gap WHERE id = $1;
 
 -- name: TrayUsed :one
 -- How far the cells in use reach, how many of them there are, and how many hold something that lives or may.

@@ -1,0 +1,111 @@
+package tray
+
+import "ulpa/core/say"
+
+// Kind is what seeds are sown in, and what is usual of it.
+type Kind struct {
+	ID     string
+	Name   say.Words
+	Drains bool
+}
+
+// Kinds are those that schools have; another is told as the nearest.
+var Kinds = []Kind{
+	{"cells", "tray of cells", true},
+	{"flat", "open flat, in rows", true},
+	{"carton", "cartons or egg boxes", true},
+	{"tub", "tubs", false},
+	{"tube", "tubes", true},
+	{"pots", "single pots", true},
+	{"cubes", "cubes in a sheet", true},
+	{"bag", "clear bag at a window, to watch roots", false},
+}
+
+// Medium is what fills it, and what has to be done with that before seed goes in.
+type Medium struct {
+	ID    string
+	Name  say.Words
+	Steps []say.Words
+}
+
+// SoakPH is the pH of the water in which new mineral wool is soaked: it is alkaline when new.
+const SoakPH = 5.5
+
+// Mediums are the usual ones.
+var Mediums = []Medium{
+	{"compost", "peat-free compost", []say.Words{
+		"Gloves on. Damp the compost before it is handled: no dust, and never sniff it.",
+		"Fill loosely, knock once on the bench, strike off level.",
+	}},
+	{"coir", "coir", []say.Words{"Soak it, then rinse until the water runs clear: salt comes with it.", "Let it drip before it is filled in."}},
+	{"wool", "mineral wool", []say.Words{
+		"An adult brings the water to pH 5.5; soak it for an hour: new wool is alkaline. Gloves on, no dry dust.",
+		"Let it drip, and never squeeze it: squeezed out it holds no air.",
+	}},
+	{"foam", "foam cubes", []say.Words{"Squeeze out the air under water of about pH 5.8, and let it soak itself full."}},
+	{"paper", "damp paper", []say.Words{"Wet it and let it drip: damp all through, nothing stands on it."}},
+	{"vermiculite", "vermiculite or perlite", []say.Words{"Damp it in its bag before it is poured: its dust harms lungs."}},
+}
+
+// KindOf finds a kind; what is not known is taken for cells.
+func KindOf(id string) Kind {
+	for _, k := range Kinds {
+		if k.ID == id {
+			return k
+		}
+	}
+	return Kinds[0]
+}
+
+// MediumOf finds a medium; what is not known is taken for compost.
+func MediumOf(id string) Medium {
+	for _, m := range Mediums {
+		if m.ID == id {
+			return m
+		}
+	}
+	return Mediums[0]
+}
+
+// Steps are what to do with a vessel before it is sown, in order.
+func Steps(medium string, drains bool) (out []say.Text) {
+	for _, s := range MediumOf(medium).Steps {
+		out = append(out, s)
+	}
+	if !drains {
+		out = append(out, say.Words("It has no holes: water little, and tip out what stands."))
+	}
+	return out
+}
+
+// Format writes cells as people type them, runs in a row joined: A1-A6, B3. They are read
+// again by ParseList.
+func Format(cells []Cell) string {
+	has := map[Cell]bool{}
+	rows, cols := 0, 0
+	for _, c := range cells {
+		has[c] = true
+		rows, cols = max(rows, c.Row+1), max(cols, c.Col+1)
+	}
+	out := ""
+	for r := range rows {
+		for c := 0; c < cols; c++ {
+			if !has[Cell{r, c}] {
+				continue
+			}
+			end := c
+			for has[Cell{r, end + 1}] {
+				end++
+			}
+			if out != "" {
+				out += ", "
+			}
+			out += Cell{r, c}.Name()
+			if end > c {
+				out += "-" + Cell{r, end}.Name()
+			}
+			c = end
+		}
+	}
+	return out
+}
