@@ -5,6 +5,7 @@ import (
 	"crypto/rand"
 	"errors"
 	"net/http"
+	"regexp"
 	"strings"
 	"time"
 	"unicode"
@@ -25,16 +26,14 @@ func (s *Server) signedIn(c *gin.Context) {
 	school, err1 := uuid.Parse(s.sessions.GetString(ctx, "school"))
 	person, err2 := uuid.Parse(s.sessions.GetString(ctx, "person"))
 	if err1 != nil || err2 != nil {
-		c.Redirect(http.StatusSeeOther, "/sign-in")
-		c.Abort()
+		s.askWho(c)
 		return
 	}
 	w, err := s.cfg.Load(ctx, s.Store, school, person)
 	if errors.Is(err, store.ErrNotFound) {
 		store.Release(ctx)
 		_ = s.sessions.Destroy(ctx)
-		c.Redirect(http.StatusSeeOther, "/sign-in")
-		c.Abort()
+		s.askWho(c)
 		return
 	}
 	if err != nil {
@@ -46,8 +45,7 @@ func (s *Server) signedIn(c *gin.Context) {
 	if s.sessions.GetInt(ctx, "number") != w.Sessions || idle > idleSeconds {
 		store.Release(ctx)
 		_ = s.sessions.Destroy(ctx)
-		c.Redirect(http.StatusSeeOther, "/sign-in")
-		c.Abort()
+		s.askWho(c)
 		return
 	}
 	if idle > seenEvery {
@@ -59,6 +57,22 @@ func (s *Server) signedIn(c *gin.Context) {
 		c.Redirect(http.StatusSeeOther, "/me")
 		c.Abort()
 	}
+}
+
+// wantedCookie remembers the label that a camera has read while nobody was signed in.
+const wantedCookie = "ulpa-label"
+
+// labelPath is an address that stands on labels, and nothing else: no sign-in leads anywhere
+// that somebody else could have thought of.
+var labelPath = regexp.MustCompile(`^/(?:b/[A-Z]{3}-\d{1,6}|s/[A-Za-z0-9_-]{22})$`)
+
+// askWho shows the way to the sign-in page, which leads on to a label where one was read.
+func (s *Server) askWho(c *gin.Context) {
+	if path := c.Request.URL.Path; labelPath.MatchString(path) {
+		s.SetCookie(c, wantedCookie, path)
+	}
+	c.Redirect(http.StatusSeeOther, "/sign-in")
+	c.Abort()
 }
 
 // seconds is the time by which sessions are judged: where the clock can be moved on,
@@ -203,7 +217,14 @@ func (s *Server) Half(c *gin.Context) (w who.Who, ok bool, err error) {
 }
 
 // Enter begins a session under a new token, so that one known before is worthless.
-func (s *Server) Enter(c *gin.Context, w who.Who) error { return s.EnterAt(c, w, "/") }
+func (s *Server) Enter(c *gin.Context, w who.Who) error {
+	path := "/"
+	if wanted := s.Cookie(c, wantedCookie); labelPath.MatchString(wanted) {
+		path = wanted
+		s.SetCookie(c, wantedCookie, "")
+	}
+	return s.EnterAt(c, w, path)
+}
 
 // EnterAt is Enter that leads to a page.
 func (s *Server) EnterAt(c *gin.Context, w who.Who, path string) error {

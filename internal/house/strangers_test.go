@@ -21,6 +21,7 @@ import (
 	"ulpa/internal/beds"
 	"ulpa/internal/goals"
 	"ulpa/internal/harvest"
+	"ulpa/internal/labels"
 	"ulpa/internal/notebook"
 	notebookview "ulpa/internal/notebook/view"
 	"ulpa/internal/nursery"
@@ -38,7 +39,7 @@ import (
 // withoutIDs are verbs that take no id of anything a school owns: they know
 // their own school only.
 var withoutIDs = strings.Fields(
-	`nursery.ReadOverview nursery.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take
+	`nursery.ReadOverview nursery.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take labels.Of
 	harvest.ReadOverview site.All site.AddPlace season.PutNight season.PutSiteNight season.Close
 		season.Closures season.Plan season.Plans site.ReadPlaces
 	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
@@ -159,10 +160,16 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"site.AddTrays": func() error {
 			return site.AddTrays(ctx, s, stranger, uuid.New(), site.TraySetup{Place: place, Rows: 2, Columns: 2, CellML: 9}, 3)
 		},
-		"seeds.Recount": func() error { n := 4; return seeds.Recount(ctx, s, stranger, lot, &n, nil) },
-		"seeds.Finish":  func() error { return seeds.Finish(ctx, s, stranger, lot, "too old") },
-		"seeds.Merge":   func() error { return seeds.Merge(ctx, s, stranger, lot, planned) },
-		"beds.Grew":     func() error { return beds.Grew(ctx, s, stranger, 2026, []beds.Put{{Section: section, Crop: "kale"}}) },
+		"labels.Follow": func() error { _, err := labels.Follow(ctx, s, stranger, "LET-01"); return err },
+		"labels.FollowShort": func() error {
+			_, err := labels.FollowShort(ctx, s, stranger, labels.Short(lot)[len(labels.ThingPath):])
+			return err
+		},
+		"labels.Printed": func() error { return labels.Printed(ctx, s, stranger, []uuid.UUID{lot}) },
+		"seeds.Recount":  func() error { n := 4; return seeds.Recount(ctx, s, stranger, lot, &n, nil) },
+		"seeds.Finish":   func() error { return seeds.Finish(ctx, s, stranger, lot, "too old") },
+		"seeds.Merge":    func() error { return seeds.Merge(ctx, s, stranger, lot, planned) },
+		"beds.Grew":      func() error { return beds.Grew(ctx, s, stranger, 2026, []beds.Put{{Section: section, Crop: "kale"}}) },
 		"people.Change": func() error {
 			return people.Change(ctx, s, stranger, people.Member{ID: ines.Person, Kind: who.Staff, Name: "x", Login: "x"})
 		},

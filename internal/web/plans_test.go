@@ -141,7 +141,8 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	}
 	for _, r := range h.samples(t, x) {
 		if strings.HasPrefix(r.On, "GET ") && !strings.HasPrefix(r.Ask, "/api/v1/") &&
-			!slices.Contains([]string{"GET /static/*file", "GET /begin", "GET /calendar/:file", "GET /sign-in/proof"}, r.On) {
+			!slices.Contains([]string{"GET /static/*file", "GET /begin", "GET /calendar/:file", "GET /sign-in/proof",
+				"GET /labels.pdf", "GET /b/:code", "GET /s/:short"}, r.On) {
 			pages = append(pages, r.Ask)
 		}
 	}
@@ -173,6 +174,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	}
 	planASeason(t, ines)
 	tendSeed(t, ines)
+	labelThings(t, ines)
 	carry(t, ines, "/settings/trays?edit="+x["tray"], "Stands in", "Cold frame")
 	carry(t, ines, "/settings/places?edit="+x["place"], "Or as warm as this meter says", "North tower temperature")
 	carry(t, ines, "/settings/school", "A working period", "50")

@@ -21,6 +21,7 @@ import (
 	harvestpages "ulpa/internal/harvest/pages"
 	helppages "ulpa/internal/help/pages"
 	"ulpa/internal/ical"
+	labelspages "ulpa/internal/labels/pages"
 	notebookpages "ulpa/internal/notebook/pages"
 	nurserypages "ulpa/internal/nursery/pages"
 	"ulpa/internal/people"
@@ -37,7 +38,7 @@ import (
 // areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
 	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, nurserypages.Area, seedspages.Area, sitepages.Area, solutionpages.Area,
-	harvestpages.Area, notebookpages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
+	labelspages.Area, harvestpages.Area, notebookpages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
 }
 
 // New makes the handler of everything the application serves.

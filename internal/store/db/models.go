@@ -165,6 +165,12 @@ type Job struct {
 	Retired   bool
 }
 
+type Labelled struct {
+	SchoolID  uuid.UUID
+	ThingID   uuid.UUID
+	PrintedAt time.Time
+}
+
 type Night struct {
 	SchoolID uuid.UUID
 	Day      time.Time
