@@ -24,7 +24,9 @@ type Sheet struct {
 // Check refuses, with field.Errors, what cannot be printed.
 func (s Sheet) Check() error {
 	var e field.Errors
-	in := func(at string, v, low, high float64) { e.Require(v >= low && v <= high, at, "takes %g to %g mm", low, high) }
+	in := func(at string, v, low, high float64) {
+		e.Require(v >= low && v <= high, at, "takes %g to %g mm", low, high)
+	}
 	in("page_w", s.PageW, 10, 420)
 	in("page_h", s.PageH, 10, 600)
 	in("w", s.W, 8, 420)

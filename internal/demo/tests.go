@@ -3,7 +3,10 @@ package demo
 import (
 	"time"
 
+	"github.com/google/uuid"
+
 	"ulpa/core/tray"
+	"ulpa/internal/labels"
 	"ulpa/internal/nursery"
 	"ulpa/internal/seeds"
 	"ulpa/internal/site"
@@ -39,6 +42,17 @@ func (b *builder) vessels() {
 	cubes, boxes := site.TrayKind.Blank(), site.TrayKind.Blank()
 	cubes.Name, cubes.Rows, cubes.Columns, cubes.CellML, cubes.Kind, cubes.Medium = "Sheet of cubes", 10, 10, 35, "cubes", "wool"
 	boxes.Name, boxes.Rows, boxes.Columns, boxes.CellML, boxes.Kind, boxes.Drains = "Egg boxes", 2, 6, 50, "carton", false
+	b.do("labels", func() error {
+		grown, err := labels.Of(b.ctx, b.store, b.me, labels.Batches)
+		if err != nil {
+			return err
+		}
+		var ids []uuid.UUID
+		for _, l := range grown[:len(grown)-4] {
+			ids = append(ids, l.ID)
+		}
+		return labels.Printed(b.ctx, b.store, b.me, ids)
+	})
 	for _, t := range []site.TraySetup{cubes, boxes} {
 		t.ID, t.Place = b.id(), b.ids["Nursery bench"]
 		b.do(t.Name, func() error { return site.AddTray(b.ctx, b.store, b.me, t) })

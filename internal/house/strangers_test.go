@@ -165,11 +165,15 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			_, err := labels.FollowShort(ctx, s, stranger, labels.Short(lot)[len(labels.ThingPath):])
 			return err
 		},
-		"labels.Printed": func() error { return labels.Printed(ctx, s, stranger, []uuid.UUID{lot}) },
-		"seeds.Recount":  func() error { n := 4; return seeds.Recount(ctx, s, stranger, lot, &n, nil) },
-		"seeds.Finish":   func() error { return seeds.Finish(ctx, s, stranger, lot, "too old") },
-		"seeds.Merge":    func() error { return seeds.Merge(ctx, s, stranger, lot, planned) },
-		"beds.Grew":      func() error { return beds.Grew(ctx, s, stranger, 2026, []beds.Put{{Section: section, Crop: "kale"}}) },
+		"labels.Printed":  func() error { return labels.Printed(ctx, s, stranger, []uuid.UUID{lot}) },
+		"nursery.KnownOf": func() error { _, _, err := nursery.KnownOf(ctx, s, stranger, batchID); return err },
+		"nursery.NoteAilment": func() error {
+			return nursery.NoteAilment(ctx, s, stranger, uuid.New(), batchID, nursery.Ailment{Sign: "webs", Cause: "mites"}, at)
+		},
+		"seeds.Recount": func() error { n := 4; return seeds.Recount(ctx, s, stranger, lot, &n, nil) },
+		"seeds.Finish":  func() error { return seeds.Finish(ctx, s, stranger, lot, "too old") },
+		"seeds.Merge":   func() error { return seeds.Merge(ctx, s, stranger, lot, planned) },
+		"beds.Grew":     func() error { return beds.Grew(ctx, s, stranger, 2026, []beds.Put{{Section: section, Crop: "kale"}}) },
 		"people.Change": func() error {
 			return people.Change(ctx, s, stranger, people.Member{ID: ines.Person, Kind: who.Staff, Name: "x", Login: "x"})
 		},

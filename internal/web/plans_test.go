@@ -141,8 +141,10 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	}
 	for _, r := range h.samples(t, x) {
 		if strings.HasPrefix(r.On, "GET ") && !strings.HasPrefix(r.Ask, "/api/v1/") &&
-			!slices.Contains([]string{"GET /static/*file", "GET /begin", "GET /calendar/:file", "GET /sign-in/proof",
-				"GET /labels.pdf", "GET /b/:code", "GET /s/:short"}, r.On) {
+			!slices.Contains([]string{
+				"GET /static/*file", "GET /begin", "GET /calendar/:file", "GET /sign-in/proof",
+				"GET /labels.pdf", "GET /b/:code", "GET /s/:short",
+			}, r.On) {
 			pages = append(pages, r.Ask)
 		}
 	}

@@ -73,12 +73,16 @@ type batchView struct {
 	Lines                        []notebookview.EntryView
 	MayClose                     bool
 	Refused                      []string
+	Losing                       bool // the form of losses stands open
 }
 
 func (v batchView) Title() say.Text { return say.Name(v.Code + " " + v.Crop) }
 
 func (s Pages) batchPage(c *gin.Context) error {
 	_, w := s.Me(c)
+	if cause := c.Query("cause"); cause != "" { // the guide leads here
+		return s.showBatch(c, http.StatusOK, "lose", face.BlankForm(w.Prefs, "cause", cause))
+	}
 	return s.showBatch(c, http.StatusOK, "", face.BlankForm(w.Prefs))
 }
 
@@ -109,7 +113,7 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 	case "look":
 		v.Look = f
 	case "lose":
-		v.Lose = f
+		v.Lose, v.Losing = f, true
 	case "harvest":
 		v.Harvest = f
 	case "rule":

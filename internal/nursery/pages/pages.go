@@ -39,6 +39,8 @@ func routes(s *face.Server) []face.Route {
 		{On: "POST /trays/:id/count", Answer: p.count, Ask: "/trays/{tray}/count"},
 		{On: "POST /trays/:id/wash", Answer: p.wash, Ask: "/trays/{tray}/wash"},
 		{On: "GET /batches/:id", Answer: p.batchPage, Ask: "/batches/{batch}"},
+		{On: "GET /batches/:id/trouble", Answer: p.troublePage, Ask: "/batches/{batch}/trouble"},
+		{On: "POST /batches/:id/trouble", Answer: p.noteTrouble, Ask: "/batches/{batch}/trouble", Send: []string{"sign", "webs", "cause", "ghosts"}},
 		{On: "POST /batches/:id/look", Answer: p.look, Ask: "/batches/{batch}/look", Send: []string{"leaves", "4"}},
 		{On: "POST /batches/:id/lose", Answer: p.lose, Ask: "/batches/{batch}/lose", Send: []string{"plants", "99", "where", "cell:{tray}"}},
 		{On: "POST /batches/:id/close", Answer: p.closeBatch, Ask: "/batches/{batch}/close"},
