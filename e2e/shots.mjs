@@ -22,8 +22,8 @@ try {
   const lettuce = await link("/nursery", ".work", "LET-05");
   const views = {
     round: "/", season: "/season", beds: "/season/beds", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: await link("/nursery", ".work", "KAL-01"),
-    move: lettuce + "/move", tower: await link("/places", ".work", "South tower"), places: "/places", solution: "/solution", tank,
-    harvest: "/harvest", notebook: "/notebook", settings: "/settings/places", recipe: "/sums/recipe", crop: "/crops/chilli",
+    move: lettuce + "/move", tower: await link("/places", ".work", "South tower"), solution: "/solution", tank,
+    harvest: "/harvest", notebook: "/notebook", settings: "/settings/places", recipe: "/sums/recipe", seeds: "/seeds", trouble: (await link("/nursery", ".work", "CHV-01")) + "/trouble",
   };
   for (const [name, at] of Object.entries(views)) {
     await desk.goto(at);

@@ -75,11 +75,18 @@ func (s *State) Choose(from []Spot) ([]Spot, error) {
 		if f.N < 0 || f.N > len(there) {
 			return nil, field.Refuse("plants", "only %d stand there", len(there))
 		}
-		slices.SortFunc(there, func(a, b Spot) int { return cmp.Or(cmp.Compare(a.Row, b.Row), cmp.Compare(a.Col, b.Col)) })
+		inOrder(there)
 		out = append(out, there[:f.N]...)
 	}
 	return out, nil
 }
+
+// inOrder sorts spots row by row.
+func inOrder(list []Spot) {
+	slices.SortFunc(list, func(a, b Spot) int { return cmp.Or(cmp.Compare(a.Row, b.Row), cmp.Compare(a.Col, b.Col)) })
+}
+
+func before(a, b Spot) bool { return a.Row < b.Row || a.Row == b.Row && a.Col < b.Col }
 
 // take removes living plants from where they stand, telling how many through each.
 func (s *State) take(from []Spot, each func()) error {

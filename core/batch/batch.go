@@ -16,7 +16,7 @@ import (
 	"ulpa/core/tray"
 )
 
-// Kind of act: Sow or Adopt, Count, Look, Move, Harden, SetOut, Lose, Wash, Harvest or Close, each with a
+// Kind of act: Sow or Adopt, Count, Look, Move, Shift, Harden, SetOut, Lose, Wash, Harvest or Close, each with a
 // file of its own.
 type Kind string
 

@@ -117,7 +117,7 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 			a := batch.Act{
 				Kind: rapid.SampledFrom([]batch.Kind{
 					batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.Wash,
-					batch.Harvest, batch.Close,
+					batch.Harvest, batch.Close, batch.Shift, batch.Shift,
 				}).
 					Draw(t, "kind"),
 				SeedsPerCell: 1, Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Cause: "eaten",
@@ -155,4 +155,29 @@ func TestABatchIsEnteredAsItStands(t *testing.T) {
 	require.NoError(t, s.Apply(batch.Act{Kind: batch.Lose, From: []batch.Spot{cell(0)}, Cause: "eaten"}))
 	require.NoError(t, s.Balance())
 	require.NoError(t, s.Apply(batch.Act{Kind: batch.Close}))
+}
+
+// A gap is filled from behind, and closing up leaves no gap before a plant; who stands where
+// changes, and how many do not.
+func TestPlantsCloseUp(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := batch.New()
+		var cells []batch.Spot
+		var marks []batch.Mark
+		for col := range rapid.IntRange(1, 12).Draw(t, "cells") {
+			cells = append(cells, cell(col))
+			marks = append(marks, mark(col, rapid.SampledFrom([]batch.CellState{batch.Sprouted, batch.Thinned, batch.Empty, batch.Lost}).Draw(t, "state"), "eaten"))
+		}
+		require.NoError(t, s.Apply(batch.Act{Kind: batch.Sow, SeedsPerCell: 1, Cells: cells}))
+		require.NoError(t, s.Apply(batch.Act{Kind: batch.Count, Marks: marks}))
+		standing, empties, losses := s.Standing(), s.Empties(), s.Losses()
+		if from, to := s.Gaps("t"); len(from) > 0 {
+			require.NoError(t, s.Apply(batch.Act{Kind: batch.Shift, From: from, To: to}))
+		}
+		require.NoError(t, s.Balance())
+		require.Equal(t, []int{standing, empties, losses}, []int{s.Standing(), s.Empties(), s.Losses()})
+		for col := range standing {
+			require.True(t, s.Cells[cell(col)].State.Alive(), "%d of %d", col, standing)
+		}
+	})
 }

@@ -146,6 +146,33 @@ var Chapters = []Chapter{
 			},
 		},
 		{
+			ID: "seeds", Ask: "Does this seed still come up?", Beside: []string{"seeds", "packet", "seedfile"},
+			Answer: []say.Words{
+				"Lay twenty seeds on damp paper and write it down on the packet’s page. The round asks for the counts; when it has ended, every sowing " +
+					"of the packet reckons with it. What comes up in trays is learned from too.",
+			},
+		},
+		{
+			ID: "vessels", Ask: "What can I sow into?", Beside: []string{"vessels", "tray", "sheet"},
+			Answer: []say.Words{
+				"Anything told as rows and columns. Cells can be kept free for a second sowing: the round asks for it on its day. A tray’s sheet is " +
+					"printed, to work from at the bench.",
+			},
+		},
+		{
+			ID: "labels", Ask: "How do I print labels?", Beside: []string{"labels", "nursery"},
+			Answer: []say.Words{
+				"Choose what, and on which sheet or roll. A tablet’s camera opens the code; whoever is not signed in is asked first and led there then.",
+			},
+		},
+		{
+			ID: "trouble", Ask: "What is wrong with my plants?", Beside: []string{"trouble", "batch"},
+			Answer: []say.Words{
+				"On the batch’s page choose “Something is wrong”, then what you see. Two or three questions later it names the likeliest two causes and " +
+					"what to do today. It is a guess, and never a spray.",
+			},
+		},
+		{
 			ID: "wash", Ask: "How do I get a tray back?", Beside: []string{"tray"},
 			Answer: []say.Words{"When its plants have moved on, wash it and say so on its page: cells in which nothing came are free again, and " +
 				"the batch goes on without them."},

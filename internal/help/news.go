@@ -19,6 +19,11 @@ func on(year int, month time.Month, day int) time.Time {
 
 // All are the news, the latest first.
 var All = []News{
+	{on(2026, 11, 27), "A guide to what is wrong with plants, by drawn signs.", "/nursery"},
+	{on(2026, 11, 27), "Labels on any sheet or roll, with a code that a camera opens.", "/labels"},
+	{on(2026, 11, 27), "Seed by packet: what to sow first, what to test, and tests on the round.", "/seeds"},
+	{on(2026, 11, 27), "Trays of every kind, gaps kept for a second sowing, a sheet for the bench.", "/trays"},
+	{on(2026, 11, 27), "Deliveries, cuttings, bulbs and seedlings of a test begin batches.", "/adopt"},
 	{on(2026, 11, 27), "The season’s bars are moved by hand, and what cannot be has ways out with their price.", "/season"},
 	{on(2026, 11, 27), "Beds by sections, with what grew in them over the years.", "/season/beds"},
 	{on(2026, 11, 27), "Frost by the nights of a weather station, or by a chart.", "/season/frost"},

@@ -170,6 +170,9 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"nursery.NoteAilment": func() error {
 			return nursery.NoteAilment(ctx, s, stranger, uuid.New(), batchID, nursery.Ailment{Sign: "webs", Cause: "mites"}, at)
 		},
+		"nursery.Shift": func() error {
+			return nursery.Shift(ctx, s, stranger, nursery.ShiftRequest{ID: uuid.New(), Tray: trayID, From: []tray.Cell{{Row: row, Col: col}}, Into: trayID})
+		},
 		"seeds.Recount": func() error { n := 4; return seeds.Recount(ctx, s, stranger, lot, &n, nil) },
 		"seeds.Finish":  func() error { return seeds.Finish(ctx, s, stranger, lot, "too old") },
 		"seeds.Merge":   func() error { return seeds.Merge(ctx, s, stranger, lot, planned) },

@@ -87,6 +87,7 @@ type Batch struct {
 	Verdict                ready.Verdict
 	TempC                  float64
 	Curve                  Curve
+	Story                  Story
 
 	facts []db.FactsAboutRow
 }
@@ -265,6 +266,7 @@ func (b *Batch) settle(tx *store.Tx, places []site.Place) {
 	bed := seedbed{crop: b.Crop, lot: b.Lot, cells: b.State.Sown, perCell: b.State.Seeds / max(1, b.State.Sown), tempC: b.TempC}
 	b.Verdict = judge(bed, b.Sown, b.Today, b.seen(tx))
 	b.Curve = b.curve(tx, bed)
+	b.Story = b.story(tx)
 }
 
 func (b Batch) seen(tx *store.Tx) ready.Seen {

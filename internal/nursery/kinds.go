@@ -39,6 +39,13 @@ var (
 	Washed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Wash), Act: true, Says: func(a batch.Act) say.Text {
 		return say.T("Washed %s that had failed: free again", say.Plural(len(a.Cells), "cell"))
 	}})
+	Shifted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Shift), Act: true, Says: func(a batch.Act) say.Text {
+		var from, to []tray.Cell
+		for i := range a.From {
+			from, to = append(from, tray.Cell{Row: a.From[i].Row, Col: a.From[i].Col}), append(to, tray.Cell{Row: a.To[i].Row, Col: a.To[i].Col})
+		}
+		return say.T("Put %s into other cells: %s to %s", say.Plural(len(from), "plant"), say.Name(tray.Format(from)), say.Name(tray.Format(to)))
+	}})
 	Closed = ledger.Declare(
 		ledger.Kind[batch.Act]{Name: string(batch.Close), Act: true, Says: func(batch.Act) say.Text { return say.T("Closed the batch") }},
 	)

@@ -74,6 +74,7 @@ type batchView struct {
 	MayClose                     bool
 	Refused                      []string
 	Losing                       bool // the form of losses stands open
+	Story                        *storyView
 }
 
 func (v batchView) Title() say.Text { return say.Name(v.Code + " " + v.Crop) }
@@ -153,6 +154,7 @@ func batchOf(b nursery.Batch, w who.Who) batchView {
 	v.Headline, v.Why = p.Say(says), p.Say(why)
 	v.Funnel, v.Lost = funnel(b.State, p)
 	v.where(b, p)
+	v.Story = storyOf(b, p)
 	return v
 }
 

@@ -38,6 +38,7 @@ func routes(s *face.Server) []face.Route {
 		{On: "GET /trays/:id", Answer: p.trayPage, Ask: "/trays/{tray}"},
 		{On: "POST /trays/:id/count", Answer: p.count, Ask: "/trays/{tray}/count"},
 		{On: "POST /trays/:id/wash", Answer: p.wash, Ask: "/trays/{tray}/wash"},
+		{On: "POST /trays/:id/shift", Answer: p.shift, Ask: "/trays/{tray}/shift", Send: []string{"from", "Z99", "into", "{tray}"}},
 		{On: "GET /batches/:id", Answer: p.batchPage, Ask: "/batches/{batch}"},
 		{On: "GET /batches/:id/trouble", Answer: p.troublePage, Ask: "/batches/{batch}/trouble"},
 		{On: "POST /batches/:id/trouble", Answer: p.noteTrouble, Ask: "/batches/{batch}/trouble", Send: []string{"sign", "webs", "cause", "ghosts"}},

@@ -50,6 +50,8 @@ type trayView struct {
 	Place            string
 	Failed           int // cells that are empty or lost
 	Gaps             []gapView
+	Trays            []face.ChoiceView // into which plants may be put
+	Closing          int               // plants that would close up
 	Crops            []face.ChoiceView
 	Caution          string
 }
@@ -89,6 +91,21 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 	}
 	if v.Gaps, v.Crops, err = s.gapViews(c, t); err != nil {
 		return err
+	}
+	shelf, err := nursery.GetShelf(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	for _, x := range shelf.Trays {
+		name := w.Prefs.T("%s, %d free", say.Name(x.Name), x.Cells()-x.Used)
+		if x.ID == id {
+			name = w.Prefs.T("this tray")
+		}
+		v.Trays = append(v.Trays, face.ChoiceView{Value: x.ID.String(), Name: name})
+	}
+	for _, b := range t.Batches {
+		from, _ := b.State.Gaps(id.String())
+		v.Closing += len(from)
 	}
 	for _, b := range t.Batches {
 		v.Batches = append(v.Batches, inTrayOf(b, w, v.Grid.Sections))

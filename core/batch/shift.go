@@ -1,0 +1,70 @@
+package batch
+
+import "ulpa/core/field"
+
+// Shift puts plants from cells into other cells: a gap is filled from a neighbour, seedlings
+// are pricked out, two half trays become one, or one becomes two.
+const Shift Kind = "shift"
+
+func init() { applies[Shift] = (*State).shift }
+
+// shift takes plants out of their cells and into others, one for one and in order. A cell in
+// which nothing came, or that was lost, holds one again; what it was stays in the counts.
+func (s *State) shift(a Act) error {
+	if len(a.From) == 0 {
+		return field.Refuse("from", "say which plants")
+	}
+	if n := len(a.From) - len(a.To); n > 0 {
+		return field.Refuse("to", "%d plants for %d places: choose %d more", len(a.From), len(a.To), n)
+	} else if n < 0 {
+		return field.Refuse("to", "%d places for %d plants: choose %d fewer", len(a.To), len(a.From), -n)
+	}
+	taken := make([]Cell, 0, len(a.From))
+	for _, f := range a.From {
+		c := s.Cells[f.key()]
+		if f.Kind != InCell || f.N != 0 || !c.State.Alive() {
+			return field.Refuse("from", "%s holds no plant", f.name())
+		}
+		taken = append(taken, c)
+		delete(s.Cells, f.key())
+	}
+	for i, t := range a.To {
+		was, there := s.Cells[t.key()]
+		switch {
+		case t.Kind != InCell || t.N != 0:
+			return field.Refuse("to", "choose cells")
+		case there && was.State != Empty && was.State != Lost:
+			return field.Refuse("to", "%s is in use", t.name())
+		case there && was.State == Empty:
+			s.Barren++
+		}
+		s.Cells[t.key()] = taken[i]
+	}
+	return nil
+}
+
+// Gaps is how the plants of a tray close up: from the last cells that hold one into the
+// first in which nothing came or that were lost; nothing when there is no gap before a plant.
+func (s *State) Gaps(in string) (from, to []Spot) {
+	var plants, gaps []Spot
+	for at, c := range s.Cells {
+		if at.In != in {
+			continue
+		}
+		if c.State.Alive() {
+			plants = append(plants, at)
+		} else if c.State != Sown {
+			gaps = append(gaps, at)
+		}
+	}
+	inOrder(plants)
+	inOrder(gaps)
+	for i, g := range gaps {
+		last := len(plants) - 1 - i
+		if last < 0 || before(plants[last], g) {
+			break
+		}
+		from, to = append(from, plants[last]), append(to, g)
+	}
+	return from, to
+}
