@@ -21,7 +21,10 @@ test("seven kinds and a gap in one tray, and a delivery", async ({ page }) => {
     await page.getByLabel("Plants wanted").fill("5");
     const row = "ABCDEFG"[i];
     await expect(page.getByText("An adult brings the water to pH 5.5")).toBeVisible();
+    await page.getByRole("button", { name: "Work it out" }).click();
+    await expect(page.locator(".judge .say")).toContainText("cells with");
     await page.getByLabel("Cells, as in A1-B6").fill(`${row}1-${row}5`);
+    await page.getByLabel("Seeds in each cell").fill("1");
     await page.getByRole("button", { name: "Sown: give it a code" }).click();
     await expect(page.getByText(/Write [A-Z]{3}-\d\d on the stick now/)).toBeVisible();
   }

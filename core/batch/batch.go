@@ -105,8 +105,8 @@ type Mark struct {
 
 // Causes are the reasons for a loss that the program knows by name.
 var Causes = []say.Words{
-	"dead on arrival", "damping off", "dried out", "drowned", "too cold", "too hot", "eaten", "leggy", "broken", "given away", "composted",
-	"outgrown", "starved", "burnt by salt", "root rot", "pests", "other",
+	"damping off", "dried out", "drowned", "too cold", "too hot", "eaten", "leggy", "broken", "given away", "composted",
+	"outgrown", "starved", "burnt by salt", "root rot", "pests", "dead on arrival", "other",
 }
 
 // DeadOnArrival is the cause of what was dead when it was delivered.
