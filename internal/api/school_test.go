@@ -495,3 +495,52 @@ func subscribe(t *testing.T, p program, d testdb.DB) {
 	require.NoError(t, people.WithdrawKey(t.Context(), d.Store, d.Ines(t), id))
 	require.Equal(t, 404, get("/calendar/ulpa_wall.ics", "").Code)
 }
+
+// Seed is tested, a gap kept, plants put elsewhere, and labels read by a program as on the pages.
+func TestAProgramTendsTheNursery(t *testing.T) {
+	p, _ := newProgram(t)
+	lot := p.list("/lots").Items[0]["id"].(string)
+	test := uuid.NewString()
+	begin := map[string]any{"id": test, "seeds": 20, "on": "paper", "light": "dark"}
+	require.Equal(t, 200, p.ask("POST", "/lots/"+lot+"/tests", begin).Code)
+	require.Equal(t, 200, p.ask("POST", "/lots/"+lot+"/tests", begin).Code, "sent twice is kept once")
+	seen := map[string]any{"id": uuid.NewString(), "test": test, "came": 21}
+	require.Equal(t, 422, p.ask("POST", "/lots/"+lot+"/counts", seen).Code)
+	seen["came"], seen["over"] = 5, true
+	res := p.ask("POST", "/lots/"+lot+"/counts", seen)
+	require.Equal(t, 200, res.Code, res.Body.String())
+	var known struct {
+		Lot   map[string]float64 `json:"this_lot"`
+		Tests []map[string]any
+	}
+	require.NoError(t, json.Unmarshal(res.Body.Bytes(), &known))
+	require.Len(t, known.Tests, 1)
+	require.True(t, known.Lot["low"] < known.Lot["mean"] && known.Lot["mean"] < known.Lot["high"] && known.Lot["rests_on_seeds"] >= 20)
+
+	tray := ""
+	for _, x := range p.list("/trays").Items {
+		if x["name"] == "Egg boxes" {
+			tray = x["id"].(string)
+		}
+	}
+	gap := map[string]any{"id": uuid.NewString(), "cells": []string{"A1", "A2"}, "crop": "lettuce", "on": "2027-03-25"}
+	require.Equal(t, 204, p.ask("POST", "/trays/"+tray+"/gaps", gap).Code)
+	gaps := len(p.list("/gaps").Items)
+	require.Equal(t, 204, p.ask("DELETE", "/gaps/"+gap["id"].(string), nil).Code)
+	require.Len(t, p.list("/gaps").Items, gaps-1)
+	sowing := map[string]any{"id": uuid.NewString(), "lot": lot, "tray": tray, "cells": []string{"B1", "B2"}, "seeds_per_cell": 1, "wanted": 2}
+	require.Equal(t, 201, p.ask("POST", "/batches", sowing).Code)
+	shift := map[string]any{"id": uuid.NewString(), "from": []string{"B1"}, "into": tray, "to": []string{"A1"}}
+	require.Equal(t, 422, p.ask("POST", "/trays/"+tray+"/shifts", shift).Code, "nothing is up yet")
+	batch := "/batches/" + sowing["id"].(string)
+	marks := []any{map[string]any{"tray": tray, "cell": "B1", "state": "sprouted"}}
+	require.Equal(t, 200, p.ask("POST", batch+"/counts", map[string]any{"id": uuid.NewString(), "marks": marks}).Code)
+	require.Equal(t, 204, p.ask("POST", "/trays/"+tray+"/shifts", shift).Code)
+	require.Equal(t, 200, p.ask("POST", batch+"/ailments", map[string]any{"id": uuid.NewString(), "sign": "leggy", "cause": "light"}).Code)
+
+	fresh := p.list("/labels").Items
+	require.Equal(t, 204, p.ask("POST", "/labels/printed", map[string]any{"things": []any{fresh[0]["id"]}}).Code)
+	require.Len(t, p.list("/labels").Items, len(fresh)-1)
+	require.Equal(t, 422, p.ask("GET", "/labels?sort=ghosts", nil).Code)
+	require.Equal(t, 200, p.ask("POST", "/lots/"+lot+"/finish", map[string]any{"why": "too old"}).Code)
+}

@@ -30,6 +30,10 @@ type Book struct {
 // Load reads the school's own values. One that a later version does not know
 // any more is left out.
 func Load(ctx context.Context, tx *store.Tx) (Book, error) {
+	return store.Keep(ctx, tx, "crops", func() (Book, error) { return load(ctx, tx) })
+}
+
+func load(ctx context.Context, tx *store.Tx) (Book, error) {
 	rows, err := tx.CropValues(ctx)
 	b := Book{map[string]crop.Crop{}, map[string]bool{}}
 	for _, r := range rows {

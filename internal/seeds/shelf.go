@@ -121,7 +121,7 @@ func Read(ctx context.Context, tx *store.Tx) (Shelf, error) {
 
 func read(ctx context.Context, tx *store.Tx) (Shelf, error) {
 	out := Shelf{Now: tx.Now}
-	rows, err := tx.AllLots(ctx)
+	all, err := allTests(ctx, tx)
 	if err != nil {
 		return out, err
 	}
@@ -137,17 +137,9 @@ func read(ctx context.Context, tx *store.Tx) (Shelf, error) {
 	if err != nil {
 		return out, err
 	}
-	var ids []uuid.UUID
-	for _, r := range rows {
-		ids = append(ids, r.ID)
-	}
-	all, err := tests(ctx, tx, ids)
-	if err != nil {
-		return out, err
-	}
 	ofVariety, ofCrop := map[uuid.UUID][]seed.Result{}, map[string][]seed.Result{}
-	for i, r := range rows {
-		l := Lot{Packet: packetOf(db.ListLotsRow(r)), Setup: setups[i], Crop: book.Find(r.Crop), Age: tx.Now.Year() - r.Packed, Tests: all[r.ID]}
+	for i, r := range all.lots {
+		l := Lot{Packet: packetOf(db.ListLotsRow(r)), Setup: setups[i], Crop: book.Find(r.Crop), Age: tx.Now.Year() - r.Packed, Tests: all.of[r.ID]}
 		results := ofTests(l.Packet, l.Tests, tx.Now)
 		for _, b := range sown {
 			if *b.SeedLotID != l.ID {
@@ -222,21 +214,13 @@ func (l Lot) Keeps() int {
 // older ones less. A packet without any is not there.
 func Tested(ctx context.Context, tx *store.Tx) (map[uuid.UUID]seed.Germination, error) {
 	return store.Keep(ctx, tx, fmt.Sprint("tested ", tx.Who.Day(tx.Now)), func() (map[uuid.UUID]seed.Germination, error) {
-		rows, err := tx.AllLots(ctx)
-		if err != nil {
-			return nil, err
-		}
-		var ids []uuid.UUID
-		for _, r := range rows {
-			ids = append(ids, r.ID)
-		}
-		all, err := tests(ctx, tx, ids)
+		all, err := allTests(ctx, tx)
 		if err != nil {
 			return nil, err
 		}
 		out := map[uuid.UUID]seed.Germination{}
-		for _, r := range rows {
-			if results := ofTests(packetOf(db.ListLotsRow(r)), all[r.ID], tx.Now); results != nil {
+		for _, r := range all.lots {
+			if results := ofTests(packetOf(db.ListLotsRow(r)), all.of[r.ID], tx.Now); results != nil {
 				out[r.ID] = seed.Learn(0.5, 0, results).Germination()
 			}
 		}

@@ -206,6 +206,27 @@ func tests(ctx context.Context, tx *store.Tx, lots []uuid.UUID) (map[uuid.UUID][
 	return out, nil
 }
 
+// lotTests are the tests of every packet.
+type lotTests struct {
+	lots []db.AllLotsRow
+	of   map[uuid.UUID][]Test
+}
+
+// allTests reads them; they stand until somebody writes.
+func allTests(ctx context.Context, tx *store.Tx) (lotTests, error) {
+	return store.Keep(ctx, tx, "tests of seed", func() (out lotTests, err error) {
+		if out.lots, err = tx.AllLots(ctx); err != nil {
+			return out, err
+		}
+		var ids []uuid.UUID
+		for _, l := range out.lots {
+			ids = append(ids, l.ID)
+		}
+		out.of, err = tests(ctx, tx, ids)
+		return out, err
+	})
+}
+
 // testOf is one test of a packet.
 func testOf(ctx context.Context, tx *store.Tx, lot, id uuid.UUID) (Test, error) {
 	all, err := tests(ctx, tx, []uuid.UUID{lot})
@@ -337,20 +358,15 @@ type OpenTest struct {
 
 // OpenTests are the tests that have not ended, the oldest first.
 func OpenTests(ctx context.Context, tx *store.Tx) (out []OpenTest, err error) {
-	lots, err := tx.ListLots(ctx)
+	all, err := allTests(ctx, tx)
 	if err != nil {
 		return nil, err
 	}
-	var ids []uuid.UUID
-	for _, l := range lots {
-		ids = append(ids, l.ID)
-	}
-	all, err := tests(ctx, tx, ids)
-	if err != nil {
-		return nil, err
-	}
-	for _, l := range lots {
-		for _, t := range all[l.ID] {
+	for _, l := range all.lots {
+		if l.Retired {
+			continue
+		}
+		for _, t := range all.of[l.ID] {
 			if !t.Over && !t.Tells(tx.Now) {
 				o := OpenTest{Test: t, Lot: l.ID, Name: l.Name, Crop: l.Crop, Last: t.At}
 				if n := len(t.Counts); n > 0 {

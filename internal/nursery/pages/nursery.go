@@ -1,15 +1,18 @@
 package pages
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"net/http"
+	"slices"
 	"strconv"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/ready"
 	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/internal/face"
@@ -33,6 +36,56 @@ type nurseryView struct {
 	Closed         []batchLine
 	Trays          face.CutList[nurseryview.TrayLine]
 	Planned        []plannedView
+	Crops, Whats   []face.ChoiceView // to show some of them only
+	Orders         []face.ChoiceView
+	Crop, What     string
+	Order          string
+}
+
+// orders in which batches are listed.
+var orders = []struct {
+	id   string
+	name say.Words
+}{{"", "as they were sown"}, {"ready", "the readiest first"}, {"crop", "by crop"}}
+
+// choose keeps those of a crop and a purpose, in an order, and says what there is to choose.
+func (v *nurseryView) choose(c *gin.Context, lines []nursery.Line, p say.Reader) (out []*nursery.Line) {
+	v.Crop, v.What, v.Order = c.Query("crop"), c.Query("for"), c.Query("order")
+	offer := func(list *[]face.ChoiceView, value, name string) {
+		if value != "" && !slices.ContainsFunc(*list, func(o face.ChoiceView) bool { return o.Value == value }) {
+			*list = append(*list, face.ChoiceView{Value: value, Name: name})
+		}
+	}
+	for i := range lines {
+		l := &lines[i]
+		offer(&v.Crops, l.Crop.ID, p.Say(l.Crop.Name))
+		offer(&v.Whats, l.Purpose, l.Purpose)
+		if (v.Crop == "" || v.Crop == l.Crop.ID) && (v.What == "" || v.What == l.Purpose) {
+			out = append(out, l)
+		}
+	}
+	for _, o := range orders {
+		v.Orders = append(v.Orders, face.ChoiceView{Value: o.id, Name: p.Say(o.name)})
+	}
+	byName := func(a, b face.ChoiceView) int { return cmp.Compare(a.Name, b.Name) }
+	slices.SortStableFunc(v.Crops, byName)
+	slices.SortStableFunc(v.Whats, byName)
+	rank := map[ready.Word]int{ready.Late: 0, ready.Ready: 1, ready.Look: 2}
+	of := func(l *nursery.Line) int {
+		if n, ok := rank[l.Verdict.Word]; ok {
+			return n
+		}
+		return len(rank)
+	}
+	switch v.Order {
+	case "ready":
+		slices.SortStableFunc(out, func(a, b *nursery.Line) int {
+			return cmp.Or(of(a)-of(b), cmp.Compare(a.Verdict.About, b.Verdict.About))
+		})
+	case "crop":
+		slices.SortStableFunc(out, func(a, b *nursery.Line) int { return cmp.Compare(p.Say(a.Crop.Name), p.Say(b.Crop.Name)) })
+	}
+	return out
 }
 
 func (nurseryView) Title() say.Text { return say.T("Nursery") }
@@ -53,8 +106,8 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 	}
 	v := nurseryView{Planned: planned}
 	var growing, moved []*nursery.Line
-	for i := range o.Lines {
-		if l := &o.Lines[i]; l.Raising() {
+	for _, l := range v.choose(c, o.Lines, w.Prefs) {
+		if l.Raising() {
 			growing = append(growing, l)
 		} else {
 			moved = append(moved, l)

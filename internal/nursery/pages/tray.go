@@ -97,11 +97,11 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 		return err
 	}
 	for _, x := range shelf.Trays {
-		name := w.Prefs.T("%s, %d free", say.Name(x.Name), x.Cells()-x.Used)
 		if x.ID == id {
-			name = w.Prefs.T("this tray")
+			v.Trays = append([]face.ChoiceView{{Value: x.ID.String(), Name: w.Prefs.T("this tray")}}, v.Trays...)
+			continue
 		}
-		v.Trays = append(v.Trays, face.ChoiceView{Value: x.ID.String(), Name: name})
+		v.Trays = append(v.Trays, face.ChoiceView{Value: x.ID.String(), Name: w.Prefs.T("%s, %d free", say.Name(x.Name), x.Cells()-x.Used)})
 	}
 	for _, b := range t.Batches {
 		from, _ := b.State.Gaps(id.String())

@@ -166,6 +166,7 @@ type sheetView struct {
 	Grid                face.GridView
 	Parts               []sheetPart
 	Before              []string
+	Labels              string // where its batches’ labels are
 }
 
 func (v sheetView) Title() say.Text { return say.T("%s on a sheet", say.Name(v.Called)) }
@@ -189,6 +190,7 @@ func (s Pages) sheet(c *gin.Context) error {
 	}
 	r := w.Prefs
 	v := sheetView{
+		Labels: "/labels?sort=batches",
 		Called: t.Name, Path: "/trays/" + id.String(), Grid: nurseryview.TrayGrid(r, t, "sheet-grid", "show"), Before: r.All(tray.Steps(t.Medium, t.Drains)),
 		Where: r.T("%s · %s, %d × %d, each %s", t.Place.Name, tray.KindOf(t.Kind).Name, t.Rows, t.Columns, r.Format(t.CellML, unit.Millilitre)),
 	}
@@ -207,6 +209,7 @@ func (s Pages) sheet(c *gin.Context) error {
 			p.How = r.All(b.Crop.AtSowing(each * len(cells)))[:1]
 		}
 		v.Parts = append(v.Parts, p)
+		v.Labels += "&of=" + b.ID.String()
 	}
 	for _, g := range t.Gaps {
 		v.Parts = append(v.Parts, sheetPart{

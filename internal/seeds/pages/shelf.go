@@ -123,7 +123,9 @@ func lotOf(l seeds.Lot, r say.Reader) lotView {
 	v.Left = leftSays(l, r)
 	v.Age = r.T("%d of %d", l.Age, l.Keeps())
 	v.Full = bar * math.Min(1, float64(l.Age)/float64(l.Keeps()))
-	v.Old = l.Age > l.Keeps()
+	if v.Old = l.Age > l.Keeps(); v.Old {
+		v.Age = r.T("%d, keeps %d", l.Age, l.Keeps())
+	}
 	low, high := l.Own.Between(0.95)
 	v.Comes, v.Between = face.Percent(l.Own.Mean()), r.T("%s to %s", face.Percent(low), face.Percent(high))
 	do := adviceWords[l.Advice]
