@@ -32,10 +32,11 @@ export function folder() {
   return { dir, remove: () => rmSync(dir, { recursive: true, force: true }) };
 }
 
-// One fresh demo for each spec file: a worker-wide fixture, and files ask for
-// a new one with their name.
+// A demo for each worker. A file that rests on what others may have changed asks for a fresh
+// one: test.use({ own: "its name" }).
 export const test = base.extend({
-  demo: [async ({}, use) => {
+  own: ["", { scope: "worker", option: true }],
+  demo: [async ({ own: _ }, use) => {
     const f = folder();
     const demo = await start(path.join(f.dir, "d"), "--fresh");
     await use(demo);
