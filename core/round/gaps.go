@@ -25,10 +25,7 @@ func (s School) gapTasks(p Place) (out []Task) {
 			Key: s.key("gap", g.ID), Kind: "gap", Before: say.T("Sow %s into the gap kept in %s", say.Lower(g.Crop), say.Name(g.Name)), Tray: g.Tray,
 			Cells: g.Cells, Urgency: Today, Minutes: 8, Why: say.T("Cells %s were kept for it, for %s.", say.Name(g.Cells), g.On.Long()),
 		}
-		if closed > 1 {
-			t.Why = say.T("%s Nobody is here before %s.", t.Why, next.Long())
-		}
-		out = append(out, t)
+		out = append(out, t.before(next, closed))
 	}
 	return out
 }

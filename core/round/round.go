@@ -359,11 +359,16 @@ func (s School) sowingTasks() (out []Task) {
 		if p.SowOn < s.Today {
 			t.Why = say.T("It was planned for %s: every day it waits is a day later than %s.", p.SowOn.Long(), p.ReadyBy.Long())
 		}
-		if closed > 1 {
-			t.Urgency = Now
-			t.Why = say.T("%s Nobody can before %s.", t.Why, next.Long())
-		}
-		out = append(out, t)
+		out = append(out, t.before(next, closed))
 	}
 	return out
+}
+
+// before is a sowing that cannot wait where nobody is there for some days.
+func (t Task) before(next calendar.Day, closed int) Task {
+	if closed > 1 {
+		t.Urgency = Now
+		t.Why = say.T("%s Nobody can before %s.", t.Why, next.Long())
+	}
+	return t
 }

@@ -6,23 +6,13 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 )
 
-// Result is what came of seed that somebody tried, on paper or in cells.
+// Result is what came of seed that somebody tried: of seeds on paper, or of cells, in each of
+// which so many were sown.
 type Result struct {
 	Years float64 // ago, 0 or more
-	Seeds float64 // tried
-	Came  float64 // of them, 0 to Seeds
-}
-
-// OfCells is what cells with so many seeds in each say of the seed: a cell is empty when none
-// of them comes, so of p² empty cells with two in each p seeds in a hundred failed. Cells tell
-// no more than as many seeds would, one in each.
-func OfCells(years float64, cells, perCell, came int) Result {
-	if cells < 1 {
-		return Result{Years: years}
-	}
-	empty := 1 - float64(min(came, cells))/float64(cells)
-	chance := 1 - math.Pow(empty, 1/float64(max(1, perCell)))
-	return Result{Years: years, Seeds: float64(cells), Came: float64(cells) * chance}
+	Tried int     // seeds, or cells
+	Came  int     // of them, 0 to Tried
+	Each  int     // seeds in a cell, of which one at least came; 0 and 1: each seed for itself
 }
 
 // Learned is the chance that a seed comes, by what was tried: beta distributed.
@@ -36,26 +26,79 @@ const fade = 0.5
 
 // Learn begins from what is thought of the seed at first, a share that counts for so many
 // seeds, and takes each result into account: the beta-binomial rule. Results older than the
-// latest count half as much for each year between, since seed ages.
+// latest count half as much for each year between, since seed ages. Of a cell with several
+// seeds it is known only whether any came; what is learned then is a beta distribution of the
+// same mean and spread as the true one.
 func Learn(share, worth float64, results []Result) Learned {
 	l := Learned{A: share*worth + 0.5, B: (1-share)*worth + 0.5}
 	latest := math.Inf(1)
 	for _, r := range results {
-		if r.Seeds > 0 {
+		if r.Tried > 0 {
 			latest = math.Min(latest, r.Years)
 		}
 	}
+	var cells []weighted
 	for _, r := range results {
-		if r.Seeds <= 0 {
+		if r.Tried <= 0 {
 			continue
 		}
-		weight := math.Pow(fade, r.Years-latest)
-		came := math.Min(r.Seeds, math.Max(0, r.Came))
-		l.A += weight * came
-		l.B += weight * (r.Seeds - came)
-		l.Rests += weight * r.Seeds
+		w := math.Pow(fade, r.Years-latest)
+		came := w * float64(min(r.Tried, max(0, r.Came)))
+		none := w*float64(r.Tried) - came
+		l.Rests += came + none
+		if r.Each > 1 {
+			cells = append(cells, weighted{came, none, float64(r.Each)})
+			continue
+		}
+		l.A += came
+		l.B += none
+	}
+	if len(cells) > 0 {
+		l.fromCells(cells)
 	}
 	return l
+}
+
+// weighted are cells with so many seeds in each, in which something came, and nothing.
+type weighted struct{ came, none, each float64 }
+
+// fromCells takes cells into account: chances from 0 to 1, weighed by how well each explains
+// what was seen, give the mean and the spread.
+func (l *Learned) fromCells(cells []weighted) {
+	const steps = 600
+	logs, most := make([]float64, steps), math.Inf(-1)
+	for i := range logs {
+		p := (float64(i) + 0.5) / steps
+		logs[i] = (l.A-1)*math.Log(p) + (l.B-1)*math.Log1p(-p)
+		for _, c := range cells {
+			empty := c.each * math.Log1p(-p)
+			logs[i] += c.came*math.Log(-math.Expm1(empty)) + c.none*empty
+		}
+		most = math.Max(most, logs[i])
+	}
+	sum, mean, square := 0.0, 0.0, 0.0
+	for i, x := range logs {
+		p, w := (float64(i)+0.5)/steps, math.Exp(x-most)
+		sum += w
+		mean += w * p
+		square += w * p * p
+	}
+	mean /= sum
+	spread := math.Max(square/sum-mean*mean, 1e-9)
+	size := mean*(1-mean)/spread - 1
+	l.A, l.B = mean*size, (1-mean)*size
+}
+
+// usualWorth is how many seeds it counts for what is usual of a crop.
+const usualWorth = 4
+
+// Prior is what is thought of a packet before anything of it was tried, and for how many seeds
+// that counts: its label, less of it the older it is, or what is usual of its crop.
+func Prior(label *float64, usual float64, ageYears, keepsYears int) (share, worth float64) {
+	if label != nil {
+		return *label, WorthOfLabel(ageYears, keepsYears) / 2
+	}
+	return usual, usualWorth
 }
 
 // Mean is the chance that is expected.

@@ -21,7 +21,6 @@ type Known struct {
 	WarmC     *float64
 	PH        *float64 // of the water it stands in, as last read
 	PHHigh    float64  // of the band wanted
-	PHLow     float64
 	ECMS      *float64
 	ECHigh    float64
 	ECLow     float64
@@ -44,6 +43,18 @@ type Guess struct {
 type Finding struct {
 	Causes []Guess
 	Ask    *Question
+}
+
+// Of the causes, so many are named while they are worth a thought.
+const named, worth = 2, 0.08
+
+// Likely are the causes to name: the likeliest, and another where it comes near.
+func (f Finding) Likely() []Guess {
+	n := 1
+	for n < min(named, len(f.Causes)) && f.Causes[n].Share >= worth {
+		n++
+	}
+	return f.Causes[:n]
 }
 
 // most are asked, and enough is the share at which nobody asks on.

@@ -26,7 +26,7 @@ func TestAGuessIsAGuess(t *testing.T) {
 		}
 		k := trouble.Known{
 			AgeDays: rapid.IntRange(0, 90).Draw(t, "age"), DaysLate: rapid.IntRange(0, 30).Draw(t, "late"), WarmC: maybe("warm", 0, 40),
-			PH: maybe("ph", 4, 9), PHLow: 5.5, PHHigh: 6.3, ECMS: maybe("ec", 0, 4), ECLow: 1.2, ECHigh: 1.8, WaterC: maybe("water", 5, 35),
+			PH: maybe("ph", 4, 9), PHHigh: 6.3, ECMS: maybe("ec", 0, 4), ECLow: 1.2, ECHigh: 1.8, WaterC: maybe("water", 5, 35),
 			InWater: rapid.Bool().Draw(t, "in"), NoHoles: rapid.Bool().Draw(t, "holes"), Outside: rapid.Bool().Draw(t, "out"), ColdNight: maybe("night", -5, 15),
 		}
 		answers := map[string]bool{}

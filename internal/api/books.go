@@ -231,26 +231,12 @@ type harvestIn struct {
 	Sure  bool       `json:"sure,omitempty"`
 }
 
-// about reads an act on the batch of the path, and answers with the batch as it is then.
+// onBatch reads an act on the batch of the path, and answers with the batch as it is then.
 func onBatch[T any](act func(c *call, id uuid.UUID, in T) error) func(*call) (any, error) {
-	return func(c *call) (any, error) {
-		id, err := c.id("id")
-		if err != nil {
-			return nil, err
-		}
-		var in T
-		if err := c.read(&in); err != nil {
-			return nil, err
-		}
-		if err := act(c, id, in); err != nil {
-			return nil, err
-		}
+	return onThing(act, func(c *call, id uuid.UUID) (any, error) {
 		b, err := nursery.Get(c.ctx, c.Store, c.w, id)
-		if err != nil {
-			return nil, err
-		}
-		return wholeOut(b), nil
-	}
+		return wholeOrNone(b, err)
+	})
 }
 
 func bookOperations() []operation {

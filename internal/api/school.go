@@ -281,3 +281,21 @@ func (s School) refuse(c *gin.Context, err error) {
 	}
 	refuse(c, p)
 }
+
+// onThing reads an act on the thing of the path, does it, and answers.
+func onThing[T any](act func(c *call, id uuid.UUID, in T) error, answer func(c *call, id uuid.UUID) (any, error)) func(*call) (any, error) {
+	return func(c *call) (any, error) {
+		id, err := c.id("id")
+		if err != nil {
+			return nil, err
+		}
+		var in T
+		if err := c.read(&in); err != nil {
+			return nil, err
+		}
+		if err := act(c, id, in); err != nil {
+			return nil, err
+		}
+		return answer(c, id)
+	}
+}

@@ -95,20 +95,7 @@ type mergeIn struct {
 
 // onLot reads an act on the packet of the path, and answers with what is known of it then.
 func onLot[T any](act func(c *call, id uuid.UUID, in T) error) func(*call) (any, error) {
-	return func(c *call) (any, error) {
-		id, err := c.id("id")
-		if err != nil {
-			return nil, err
-		}
-		var in T
-		if err := c.read(&in); err != nil {
-			return nil, err
-		}
-		if err := act(c, id, in); err != nil {
-			return nil, err
-		}
-		return lotOut(c, id)
-	}
+	return onThing(act, lotOut)
 }
 
 func lotOut(c *call, id uuid.UUID) (any, error) {

@@ -70,17 +70,7 @@ func gapsOut(c *call) ([]gapOut, error) {
 
 // onTray reads an act on the tray of the path; nothing is answered.
 func onTray[T any](act func(c *call, id uuid.UUID, in T) error) func(*call) (any, error) {
-	return func(c *call) (any, error) {
-		id, err := c.id("id")
-		if err != nil {
-			return nil, err
-		}
-		var in T
-		if err := c.read(&in); err != nil {
-			return nil, err
-		}
-		return nil, act(c, id, in)
-	}
+	return onThing(act, func(*call, uuid.UUID) (any, error) { return nil, nil })
 }
 
 func vesselOperations() []operation {

@@ -145,7 +145,6 @@ func look(ctx context.Context, tx *store.Tx, a Asked) (Outlook, error) {
 		}
 		o.Grown = append(o.Grown, g)
 	}
-	o.relay()
 	rule, err := tx.BedRule(ctx)
 	if err != nil {
 		return o, err
@@ -158,6 +157,7 @@ func look(ctx context.Context, tx *store.Tx, a Asked) (Outlook, error) {
 			return o, err
 		}
 	}
+	o.relay()
 	if o.Wants == nil && o.Year >= year {
 		if err := o.wanted(ctx, tx); err != nil {
 			return o, err

@@ -42,7 +42,9 @@ func recordOf(ctx context.Context, tx *store.Tx) (record, error) {
 	}
 	each := map[string][]float64{}
 	for _, x := range rows {
-		r.came[x.Crop] = append(r.came[x.Crop], seed.Came{Cells: x.Cells, Plants: x.Plants})
+		if x.Seeds > 0 { // what came as plants says nothing of seed
+			r.came[x.Crop] = append(r.came[x.Crop], seed.Came{Cells: x.Cells, Plants: x.Plants})
+		}
 		if x.Taken > 0 && x.Grams > 0 {
 			each[x.Crop] = append(each[x.Crop], x.Grams/float64(x.Taken))
 			w := r.grams[x.Crop]
@@ -124,7 +126,8 @@ func (g Setup) Arms() (out []string) {
 const usualSky = 0.5
 
 // weather is how light and warm it is at a place by day: the sun by latitude and day with the
-// lamps there, the warmth as the school says it is there in each season. Without a latitude nothing is known.
+// lamps there, the warmth as the school says it is there in each season. Without a latitude
+// nothing is known.
 func weather(tx *store.Tx, latitude *float64, p site.Place) *plan.Weather {
 	if latitude == nil {
 		return nil

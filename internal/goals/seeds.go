@@ -157,7 +157,8 @@ func (n *Need) take(o Outlook, packets []seeds.Packet, left map[string]int) {
 }
 
 // choices are the varieties of the crops that goals want, ranked: what comes up, lives,
-// weighs most and is ready soonest by this school's own record, a little in doubt where there were few cells.
+// weighs most and is ready soonest by this school's own record, a little in doubt where there
+// were few cells.
 func choices(ctx context.Context, tx *store.Tx, o Outlook) (out []Choice, err error) {
 	names, err := tx.VarietyNames(ctx)
 	if err != nil {
@@ -202,9 +203,12 @@ func choices(ctx context.Context, tx *store.Tx, o Outlook) (out []Choice, err er
 				c.Lost[cause] += n
 			}
 			c.Latest = max(c.Latest, tx.Who.Day(r.SownAt))
-			cells, sprouted, plants, taken, grams = cells+r.Cells, sprouted+r.Sprouted, plants+r.Plants, taken+r.Taken, grams+r.Grams
+			taken, grams = taken+r.Taken, grams+r.Grams
+			if r.Seeds > 0 { // what came as plants says nothing of seed
+				cells, sprouted, plants = cells+r.Cells, sprouted+r.Sprouted, plants+r.Plants
+			}
 		}
-		if c.Batches > 0 {
+		if cells > 0 {
 			c.Comes = float64(sprouted) / float64(max(1, cells))
 			c.Survives = min(1, float64(plants)/float64(max(1, sprouted)))
 			c.score = (float64(plants) + 1) / (float64(cells) + 2)

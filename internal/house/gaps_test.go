@@ -30,8 +30,12 @@ func TestAGapIsKeptUntilItIsSown(t *testing.T) {
 		_, err := keep(cells, 3)
 		refusedAt(t, "cells", err)
 	}
-	_, err := keep("B1-B4", 3)
+	id, err := keep("B1-B4", 3)
 	require.NoError(t, err)
+	again := nursery.Keep{ID: id, Tray: f.tray, Cells: []tray.Cell{{Row: 1}}, Crop: "lettuce", On: today + 3}
+	require.NoError(t, nursery.KeepGap(ctx, f.Store, f.ines, again), "sent twice")
+	again.Crop = "basil"
+	refusedAt(t, "id", nursery.KeepGap(ctx, f.Store, f.ines, again))
 	_, err = keep("B4-B5", 3)
 	refusedAt(t, "cells", err)
 	asked := func() *string {

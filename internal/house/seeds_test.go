@@ -101,6 +101,8 @@ func TestATestBecomesABatch(t *testing.T) {
 	o := f.packet(t, f.lot)
 	require.True(t, o.Tests[0].Over)
 	require.Equal(t, out.Batch, *o.Tests[0].Batch)
+	require.InDelta(t, 20, o.Own.Rests, 0.1, "those that were pricked out are not tried a second time")
+	require.Less(t, o.Own.Mean(), 0.85)
 	r.ID = uuid.New()
 	_, err = nursery.Adopt(ctx, f.Store, f.ines, r)
 	refusedAt(t, "test", err)
@@ -160,11 +162,22 @@ func TestSeedsOnTheShelfAddUp(t *testing.T) {
 				require.Equal(rt, now.Name, f.packet(t, a).Setup.Gone)
 			case "recount":
 				n := rapid.IntRange(0, 90).Draw(rt, "n")
-				require.NoError(rt, seeds.Recount(ctx, f.Store, f.ines, a, &n, nil))
+				err := seeds.Recount(ctx, f.Store, f.ines, a, &n, nil)
+				if oa.Setup.Retired {
+					require.Error(rt, err)
+					continue
+				}
+				require.NoError(rt, err)
 				sum += n - *oa.SeedsLeft
 			case "finish":
-				require.NoError(rt, seeds.Finish(ctx, f.Store, f.ines, a, "too old"))
 				require.ErrorIs(rt, seeds.Finish(ctx, f.Store, crew, a, "too old"), who.ErrNotAllowed)
+				err := seeds.Finish(ctx, f.Store, f.ines, a, "too old")
+				if oa.Setup.Retired {
+					require.Error(rt, err)
+					require.Equal(rt, oa.Setup.Gone, f.packet(t, a).Setup.Gone, "where it went is not forgotten")
+					continue
+				}
+				require.NoError(rt, err)
 				sum -= *oa.SeedsLeft
 			}
 			left := 0

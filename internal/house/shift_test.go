@@ -66,6 +66,10 @@ func TestPlantsGoIntoOtherCells(t *testing.T) {
 	require.ErrorContains(t, err, "wash it first")
 	_, err = shift(nursery.ShiftRequest{From: cells("A1"), Into: f.tray, To: cells("B1")})
 	refusedAt(t, "to", err)
+	_, err = shift(nursery.ShiftRequest{From: cells("A1, B1"), Into: f.tray, To: cells("B1, A1")})
+	refusedAt(t, "to", err) // two batches do not swap in one go
+	_, err = shift(nursery.ShiftRequest{From: cells("A1, A2"), Into: f.tray, To: cells("A2, A1")})
+	require.NoError(t, err)
 	id, err := shift(nursery.ShiftRequest{From: cells("B1-B4"), Into: other})
 	require.NoError(t, err)
 	require.Equal(t, map[string]int{"T1": 1, "T2": 4}, where(b))

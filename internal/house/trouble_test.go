@@ -9,7 +9,9 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/trouble"
+	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
+	"ulpa/internal/store"
 	"ulpa/internal/testdb"
 )
 
@@ -41,12 +43,21 @@ func TestTheGuideKnowsTheBatch(t *testing.T) {
 	d := testdb.Demo(t) // plants in a tower know their water, those in a frame their nights
 	o, err := nursery.ReadOverview(ctx, d.Store, d.Ines(t))
 	require.NoError(t, err)
-	water, outside := false, false
+	water, outside, jars := false, false, 0
 	for _, l := range o.Lines {
-		_, k, err := nursery.KnownOf(ctx, d.Store, d.Ines(t), l.ID)
+		b, k, err := nursery.KnownOf(ctx, d.Store, d.Ines(t), l.ID)
 		require.NoError(t, err)
+		for _, p := range b.Ports[:min(1, len(b.Ports))] {
+			tanks := read(t, d, d.Ines(t), func(tx *store.Tx) ([]ledger.Tank, error) { return ledger.TanksOfPlace(ctx, tx, p.PlaceID) })
+			for _, x := range tanks {
+				if x.Spec.Passive && x.Position == p.Col+1 { // one row of jars
+					require.Equal(t, x.State.ECMS, k.ECMS, "%s reads its own jar", b.Code)
+					jars++
+				}
+			}
+		}
 		water = water || k.InWater && k.PH != nil && k.PHHigh > 0
 		outside = outside || k.Outside && k.ColdNight != nil
 	}
-	require.True(t, water && outside)
+	require.True(t, water && outside && jars > 0)
 }

@@ -46,11 +46,14 @@ const (
 	Places  = "places"
 )
 
-// Sorts are all of them.
-var Sorts = []struct {
+// Sort is a sort of labels, as it is chosen.
+type Sort struct {
 	ID   string
 	Name say.Words
-}{
+}
+
+// Sorts are all of them.
+var Sorts = []Sort{
 	{Without, "batches without a label"}, {Batches, "all batches that grow"}, {Trays, "trays"}, {Packets, "packets of seed"}, {Places, "places"},
 }
 

@@ -1,6 +1,7 @@
 package labels
 
 import (
+	"errors"
 	"image/color"
 	"io"
 	"strings"
@@ -10,6 +11,7 @@ import (
 	"golang.org/x/image/font/gofont/gobold"
 	"golang.org/x/image/font/gofont/goregular"
 
+	"ulpa/core/field"
 	"ulpa/core/label"
 )
 
@@ -21,18 +23,30 @@ type Print struct {
 	Title   string
 }
 
-// Bounds of a print.
+// mostLabels are printed in one file.
+const mostLabels = 2000
+
+// Check refuses, with field.Errors, what is no print of so many labels.
+func (p Print) Check(sheet label.Sheet, labels int) error {
+	var e field.Errors
+	e.Require(p.Copies >= 1 && p.Copies <= 100, "copies", "takes 1 to 100")
+	e.Require(p.First >= 1 && p.First <= sheet.On(), "first", "takes 1 up to the labels of a page")
+	e.Require(labels > 0, "of", "choose at least one label")
+	e.Require(labels*p.Copies <= mostLabels, "of", "are more than %d labels: print them in parts", mostLabels)
+	return e.Err()
+}
+
+// Measures of what is drawn.
 const (
-	MostLabels = 2000
-	edge       = 1.5 // mm free around what a label says
-	quiet      = 4   // modules free around a code
-	long       = 3   // times as wide as high is a stick
+	edge  = 1.5 // mm free around what a label says
+	quiet = 4   // modules free around a code
+	long  = 3   // times as wide as high is a stick
 )
 
 // Write prints labels as a PDF file. What a label says is set as large as it goes; a code
 // stands beside it where it is large enough for a camera.
 func Write(to io.Writer, sheet label.Sheet, list []Label, p Print) error {
-	if err := sheet.Check(); err != nil {
+	if err := errors.Join(sheet.Check(), p.Check(sheet, len(list))); err != nil {
 		return err
 	}
 	f := fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", Size: fpdf.SizeType{Wd: sheet.PageW, Ht: sheet.PageH}})
@@ -43,7 +57,7 @@ func Write(to io.Writer, sheet label.Sheet, list []Label, p Print) error {
 	f.AddUTF8FontFromBytes("go", "B", gobold.TTF)
 	at, n := -1, 0
 	for _, l := range list {
-		for range max(1, p.Copies) {
+		for range p.Copies {
 			page, x, y := sheet.Place(n, p.First)
 			for ; at < page; at++ {
 				f.AddPage()
@@ -58,9 +72,6 @@ func Write(to io.Writer, sheet label.Sheet, list []Label, p Print) error {
 			}
 			n++
 		}
-	}
-	if n == 0 {
-		f.AddPage()
 	}
 	return f.Output(to)
 }

@@ -87,7 +87,7 @@ type Batch struct {
 	Verdict                ready.Verdict
 	TempC                  float64
 	Curve                  Curve
-	Story                  Story
+	Story                  Story // of one that was asked for alone
 
 	facts []db.FactsAboutRow
 }
@@ -161,7 +161,9 @@ func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (Batch, error) {
 	if err != nil {
 		return Batch{}, err
 	}
-	return all[0], nil
+	b := all[0]
+	b.Story = b.story(tx) // which a tray's page does not tell of each of its batches
+	return b, nil
 }
 
 // load reads batches in the order of their ids, with as many statements for many
@@ -266,7 +268,6 @@ func (b *Batch) settle(tx *store.Tx, places []site.Place) {
 	bed := seedbed{crop: b.Crop, lot: b.Lot, cells: b.State.Sown, perCell: b.State.Seeds / max(1, b.State.Sown), tempC: b.TempC}
 	b.Verdict = judge(bed, b.Sown, b.Today, b.seen(tx))
 	b.Curve = b.curve(tx, bed)
-	b.Story = b.story(tx)
 }
 
 func (b Batch) seen(tx *store.Tx) ready.Seen {

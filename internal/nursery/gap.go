@@ -90,10 +90,15 @@ func KeepGap(ctx context.Context, s *store.Store, w who.Who, k Keep) error {
 		if err != nil {
 			return err
 		}
+		if i := slices.IndexFunc(gaps, func(g Gap) bool { return g.ID == k.ID }); i >= 0 {
+			// Sent twice; of its cells some may have been sown since.
+			e.Require(gaps[i].Crop.ID == k.Crop && gaps[i].On == k.On, "id", "is missing; load the page again")
+			return e.Err()
+		}
 		for _, c := range k.Cells {
 			e.Require(c.Row >= 0 && c.Row < t.Rows && c.Col >= 0 && c.Col < t.Columns, "cells", "%s is outside this tray", c.Name())
 			e.Require(!slices.ContainsFunc(used, func(u db.CellsOfTrayRow) bool { return u.Row == c.Row && u.Col == c.Col }), "cells", "%s is in use", c.Name())
-			e.Require(!slices.ContainsFunc(gaps, func(g Gap) bool { return g.ID != k.ID && slices.Contains(g.Cells, c) }), "cells", "%s is kept already", c.Name())
+			e.Require(!slices.ContainsFunc(gaps, func(g Gap) bool { return slices.Contains(g.Cells, c) }), "cells", "%s is kept already", c.Name())
 		}
 		if err := e.Err(); err != nil {
 			return err

@@ -110,8 +110,9 @@ func shifts(ctx context.Context, tx *store.Tx, r ShiftRequest) (map[uuid.UUID]ba
 		}
 		b := t.Cells[at].Batch
 		if o := slices.IndexFunc(into.Cells, func(x TrayCell) bool { return x.Row == to[i].Row && x.Col == to[i].Col }); o >= 0 {
-			// Its own failed cell may be filled, another batch's is washed first.
-			if other := into.Cells[o]; other.Batch != b && !(r.Into == r.Tray && slices.Contains(r.From, to[i])) {
+			// Its own failed cell may be filled; one of another batch is that batch's until it
+			// is washed or moved, since each act is of one batch.
+			if other := into.Cells[o]; other.Batch != b {
 				return nil, field.Refuse("to", "%s belongs to %s; wash it first", to[i].Name(), other.Code)
 			}
 		}

@@ -12,6 +12,7 @@ import (
 	"ulpa/core/say"
 	"ulpa/core/trouble"
 	"ulpa/internal/ledger"
+	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
@@ -115,14 +116,20 @@ func known(ctx context.Context, tx *store.Tx, b Batch) (trouble.Known, error) {
 	}
 	if len(b.Ports) > 0 {
 		k.InWater = true
-		tanks, err := ledger.TanksOfPlace(ctx, tx, b.Ports[0].PlaceID)
+		port := b.Ports[0]
+		p, err := site.GetPlace(ctx, tx, port.PlaceID)
 		if err != nil {
 			return k, err
 		}
-		for _, t := range tanks {
-			if t.State.PH != nil || t.State.ECMS != nil {
+		tanks, err := ledger.TanksOfPlace(ctx, tx, p.ID)
+		if err != nil {
+			return k, err
+		}
+		for _, t := range tanks { // a jar serves its own port, any other tank all of them
+			serves := !t.Spec.Passive || t.Position == p.PortNumber(port.Tier, port.Col)
+			if serves && (t.State.PH != nil || t.State.ECMS != nil) {
 				k.PH, k.ECMS, k.WaterC = t.State.PH, t.State.ECMS, t.State.TempC
-				k.PHLow, k.PHHigh, k.ECLow, k.ECHigh = t.Spec.PHLow, t.Spec.PHHigh, t.Spec.ECLow, t.Spec.ECHigh
+				k.PHHigh, k.ECLow, k.ECHigh = t.Spec.PHHigh, t.Spec.ECLow, t.Spec.ECHigh
 				break
 			}
 		}

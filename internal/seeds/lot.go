@@ -118,11 +118,7 @@ var LotKind = &things.Kind[LotSetup]{
 	All: func(ctx context.Context, tx *store.Tx) (out []LotSetup, err error) {
 		rows, err := tx.AllLots(ctx)
 		for _, r := range rows {
-			out = append(out, LotSetup{
-				ID: r.ID, Crop: r.Crop, Variety: r.Variety, Name: r.Name, Packed: r.Packed, Label: r.LabelRate, Tested: r.Tested, Came: r.Sprouted,
-				Seeds: r.SeedsLeft, Treated: r.Treated, Retired: r.Retired, Origin: r.Origin, Harvested: r.Harvested, Pelleted: r.Pelleted,
-				KeptIn: r.KeptIn, Gone: r.Gone,
-			})
+			out = append(out, setupOf(r))
 		}
 		return out, err
 	},
@@ -154,6 +150,14 @@ var LotKind = &things.Kind[LotSetup]{
 		}
 		return out, err
 	},
+}
+
+func setupOf(r db.AllLotsRow) LotSetup {
+	return LotSetup{
+		ID: r.ID, Crop: r.Crop, Variety: r.Variety, Name: r.Name, Packed: r.Packed, Label: r.LabelRate, Tested: r.Tested, Came: r.Sprouted,
+		Seeds: r.SeedsLeft, Treated: r.Treated, Retired: r.Retired, Origin: r.Origin, Harvested: r.Harvested, Pelleted: r.Pelleted,
+		KeptIn: r.KeptIn, Gone: r.Gone,
+	}
 }
 
 // pickCrop is what a packet or variety can be of.

@@ -125,10 +125,6 @@ func read(ctx context.Context, tx *store.Tx) (Shelf, error) {
 	if err != nil {
 		return out, err
 	}
-	setups, err := LotKind.All(ctx, tx)
-	if err != nil {
-		return out, err
-	}
 	book, err := crops.Load(ctx, tx)
 	if err != nil {
 		return out, err
@@ -138,8 +134,8 @@ func read(ctx context.Context, tx *store.Tx) (Shelf, error) {
 		return out, err
 	}
 	ofVariety, ofCrop := map[uuid.UUID][]seed.Result{}, map[string][]seed.Result{}
-	for i, r := range all.lots {
-		l := Lot{Packet: packetOf(db.ListLotsRow(r)), Setup: setups[i], Crop: book.Find(r.Crop), Age: tx.Now.Year() - r.Packed, Tests: all.of[r.ID]}
+	for _, r := range all.lots {
+		l := Lot{Packet: packetOf(db.ListLotsRow(r)), Setup: setupOf(r), Crop: book.Find(r.Crop), Age: tx.Now.Year() - r.Packed, Tests: all.of[r.ID]}
 		results := ofTests(l.Packet, l.Tests, tx.Now)
 		for _, b := range sown {
 			if *b.SeedLotID != l.ID {
@@ -147,10 +143,10 @@ func read(ctx context.Context, tx *store.Tx) (Shelf, error) {
 			}
 			l.Sowings = append(l.Sowings, Sowing{b.ID, b.Code, b.SownAt, b.Cells, b.Sprouted, b.Seeds})
 			if b.Closed || b.Moved > 0 { // whatever was to come has come
-				results = append(results, seed.OfCells(tx.Now.Sub(b.SownAt).Hours()/(24*365.25), b.Cells, b.Seeds/max(1, b.Cells), b.Sprouted))
+				results = append(results, seed.Result{Years: yearsSince(b.SownAt, tx.Now), Tried: b.Cells, Came: b.Sprouted, Each: b.Seeds / max(1, b.Cells)})
 			}
 		}
-		share, worth := l.first()
+		share, worth := seed.Prior(l.Label, l.Crop.UsualRate/100, l.Age, l.Crop.SeedYears)
 		l.Own = seed.Learn(share, worth, results)
 		ofVariety[l.VarietyID] = append(ofVariety[l.VarietyID], results...)
 		ofCrop[l.Packet.Crop] = append(ofCrop[l.Packet.Crop], results...)
@@ -158,24 +154,12 @@ func read(ctx context.Context, tx *store.Tx) (Shelf, error) {
 	}
 	for i := range out.Lots {
 		l := &out.Lots[i]
-		usual := l.Crop.UsualRate / 100
-		l.OfVariety, l.OfCrop = seed.Learn(usual, usualWorth, ofVariety[l.VarietyID]), seed.Learn(usual, usualWorth, ofCrop[l.Packet.Crop])
+		share, worth := seed.Prior(nil, l.Crop.UsualRate/100, 0, l.Crop.SeedYears)
+		l.OfVariety, l.OfCrop = seed.Learn(share, worth, ofVariety[l.VarietyID]), seed.Learn(share, worth, ofCrop[l.Packet.Crop])
 	}
 	slices.SortStableFunc(out.Lots, func(a, b Lot) int { return cmp.Or(cmp.Compare(a.Crop.ID, b.Crop.ID), a.Packed-b.Packed) })
 	out.advise()
 	return out, nil
-}
-
-// usualWorth is how many seeds it counts for what is usual of a crop.
-const usualWorth = 4
-
-// first is what is thought of a packet before anything of it was tried: its label, less of
-// it the older it is, or what is usual of its crop.
-func (l Lot) first() (share, worth float64) {
-	if l.Label != nil {
-		return *l.Label, seed.WorthOfLabel(l.Age, l.Crop.SeedYears) / 2
-	}
-	return l.Crop.UsualRate / 100, usualWorth
 }
 
 // advise says of each packet that is there what to do with it, crop by crop.
@@ -253,8 +237,12 @@ func finish(ctx context.Context, tx *store.Tx, lot uuid.UUID, why string) error 
 	return err
 }
 
+// getLot is a packet that is on the shelf, with its tag.
 func getLot(ctx context.Context, tx *store.Tx, lot uuid.UUID) (v LotSetup, tag string, err error) {
 	v, err = LotKind.Find(ctx, tx, lot)
+	if err == nil && v.Retired {
+		err = field.Refuse("packet", "is not on the shelf any more")
+	}
 	return v, things.Tag(v), err
 }
 
@@ -297,7 +285,6 @@ func Merge(ctx context.Context, s *store.Store, w who.Who, from, into uuid.UUID)
 		}
 		var e field.Errors
 		e.Require(a.Crop == b.Crop && name.Key(a.Variety) == name.Key(b.Variety), "into", "is of another variety: what came of which could not be told any more")
-		e.Require(!a.Retired && !b.Retired, "into", "is not on the shelf any more")
 		e.Require(a.Treated == b.Treated, "into", "one is treated and the other is not: they stay apart")
 		if err := e.Err(); err != nil {
 			return err

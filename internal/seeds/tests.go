@@ -380,15 +380,18 @@ func OpenTests(ctx context.Context, tx *store.Tx) (out []OpenTest, err error) {
 	return out, nil
 }
 
-// ofTests are a packet's results: its tests that tell something, and the one on its card.
+// ofTests are a packet's results: its tests that tell something, and the one on its card, of
+// which nobody knows when it was made: about half way since it was packed.
 func ofTests(p Packet, list []Test, now time.Time) (out []seed.Result) {
 	if p.Tested != nil && p.Sprouted != nil {
-		out = append(out, seed.Result{Years: float64(max(0, now.Year()-p.Packed)) / 2, Seeds: float64(*p.Tested), Came: float64(*p.Sprouted)})
+		out = append(out, seed.Result{Years: float64(max(0, now.Year()-p.Packed)) / 2, Tried: *p.Tested, Came: *p.Sprouted})
 	}
 	for _, t := range list {
 		if t.Tells(now) {
-			out = append(out, seed.Result{Years: now.Sub(t.At).Hours() / (24 * 365.25), Seeds: float64(t.Seeds), Came: float64(t.Came)})
+			out = append(out, seed.Result{Years: yearsSince(t.At, now), Tried: t.Seeds, Came: t.Came})
 		}
 	}
 	return out
 }
+
+func yearsSince(then, now time.Time) float64 { return now.Sub(then).Hours() / (24 * 365.25) }

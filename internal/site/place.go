@@ -29,6 +29,9 @@ type Place struct {
 	Retired        bool
 }
 
+// PortNumber is a port's number, from 1 along the rows, as jars have it.
+func (p Place) PortNumber(tier, col int) int { return tier*p.Columns + col + 1 }
+
 // HasPorts tells whether plants stand in ports there, one in each.
 func (p Place) HasPorts() bool { return p.Tiers > 0 && p.Columns > 0 }
 
@@ -253,7 +256,7 @@ func (p Contents) ByBatch() []Standing {
 func (p Contents) InPort(number int) []Standing {
 	one := Contents{}
 	for _, x := range p.Ports {
-		if x.Tier*p.Columns+x.Col+1 == number {
+		if p.PortNumber(x.Tier, x.Col) == number {
 			one.Ports = append(one.Ports, x)
 		}
 	}

@@ -10,7 +10,6 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
-	"ulpa/core/field"
 	"ulpa/core/label"
 	"ulpa/core/say"
 	"ulpa/internal/face"
@@ -122,13 +121,7 @@ func (s Pages) show(c *gin.Context, status int, f face.Form) error {
 		}
 	}
 	v := chooseView{Form: f, Sort: f.Get("sort"), Sheet: f.Get("sheet"), Day: f.Get("day")}
-	if !slices.ContainsFunc(labels.Sorts, func(x struct {
-		ID   string
-		Name say.Words
-	},
-	) bool {
-		return x.ID == v.Sort
-	}) {
+	if !slices.ContainsFunc(labels.Sorts, func(x labels.Sort) bool { return x.ID == v.Sort }) {
 		v.Sort = labels.Without
 	}
 	list, err := labels.Of(ctx, s.Store, w, v.Sort)
@@ -203,24 +196,13 @@ func (s Pages) print(c *gin.Context) error {
 		return err
 	}
 	p := labels.Print{First: f.Int("first", 1), Copies: f.Int("copies", 1), Address: s.AddressOf(c), Title: w.Prefs.T("Labels")}
-	if p.Copies < 1 || p.Copies > 100 {
-		f.Wrong("copies", "takes 1 to 100")
-	}
-	if p.First < 1 || !f.Any() && p.First > sheet.On() {
-		f.Wrong("first", "takes 1 up to the labels of a page")
-	}
 	var list []labels.Label
 	if !f.Any() {
 		if list, err = labels.Of(ctx, s.Store, w, f.Get("sort")); err != nil && !f.Refuse(err) {
 			return err
 		}
 		list = slices.DeleteFunc(list, func(l labels.Label) bool { return !slices.Contains(f.Values["of"], l.ID.String()) })
-		if len(list) == 0 {
-			f.Refuse(field.Refuse("of", "choose at least one label"))
-		}
-		if len(list)*p.Copies > labels.MostLabels {
-			f.Refuse(field.Refuse("of", "are more than %d labels: print them in parts", labels.MostLabels))
-		}
+		f.Refuse(p.Check(sheet, len(list)))
 	}
 	if f.Any() {
 		return s.show(c, http.StatusUnprocessableEntity, f)

@@ -235,7 +235,7 @@ func (s Pages) count(c *gin.Context) error {
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
 		func() face.Outcome {
-			return face.Outcome{Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, r), To: "/trays/" + id.String()}
+			return face.Outcome{Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, id, r.ID), To: "/trays/" + id.String()}
 		})
 }
 
@@ -247,12 +247,12 @@ func (s Pages) wash(c *gin.Context) error {
 		return err
 	}
 	f := face.ReadForm(c, w.Prefs)
-	r := nursery.CountRequest{ID: f.ID("id"), Tray: id}
+	visit := f.ID("id")
 	if !f.Any() {
-		err = nursery.Wash(ctx, s.Store, w, r.ID, id, time.Time{})
+		err = nursery.Wash(ctx, s.Store, w, visit, id, time.Time{})
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, f.Error("cells")) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Washed: the cells that failed are free."), Undo: s.undoOfVisit(c, r), To: "/trays/" + id.String()}
+		return face.Outcome{Says: say.T("Washed: the cells that failed are free."), Undo: s.undoOfVisit(c, id, visit), To: "/trays/" + id.String()}
 	})
 }
 
@@ -278,11 +278,11 @@ func readMarks(f face.Form) []batch.Mark {
 
 // undoOfVisit is the entry that undoes a visit when it was one entry; a visit
 // to several batches is taken back in the notebook.
-func (s Pages) undoOfVisit(c *gin.Context, r nursery.CountRequest) uuid.UUID {
+func (s Pages) undoOfVisit(c *gin.Context, trayID, visit uuid.UUID) uuid.UUID {
 	ctx, w := s.Me(c)
-	t, err := nursery.GetTray(ctx, s.Store, w, r.Tray)
+	t, err := nursery.GetTray(ctx, s.Store, w, trayID)
 	if err != nil || len(t.Batches) != 1 {
 		return uuid.Nil
 	}
-	return r.ID
+	return visit
 }

@@ -83,9 +83,6 @@ func (s Pages) showTrouble(c *gin.Context, status int, f face.Form) error {
 	return nil
 }
 
-// shown causes are the likeliest, while they are worth a thought.
-const shownCauses, worth = 2, 0.08
-
 func (v *troubleView) fill(f trouble.Finding, q url.Values, r say.Reader) {
 	if f.Ask != nil {
 		answer := func(a string) string {
@@ -98,10 +95,7 @@ func (v *troubleView) fill(f trouble.Finding, q url.Values, r say.Reader) {
 		}
 		v.Ask = &askView{r.Say(f.Ask.Asks), answer("yes"), answer("no")}
 	}
-	for i, g := range f.Causes {
-		if i >= shownCauses || i > 0 && g.Share < worth {
-			break
-		}
+	for i, g := range f.Likely() {
 		x := causeView{
 			ID: g.ID, Name: r.Say(say.Capital(g.Name)), Sure: r.Say(trouble.Sure(g.Share)), Why: r.Say(g.Why), Because: r.All(g.Because), Write: r.Say(g.Write),
 			Throw: r.Say(g.Throw), Adult: g.Adult, First: i == 0, Lose: v.Path + "?cause=" + url.QueryEscape(g.Loss) + "#lose",

@@ -240,6 +240,6 @@ func (s Pages) shift(c *gin.Context) error {
 		err = nursery.Shift(ctx, s.Store, w, r)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") }, func() face.Outcome {
-		return face.Outcome{Says: say.T("They stand there now. Firm them, and water."), Undo: r.ID, To: "/trays/" + id.String()}
+		return face.Outcome{Says: say.T("They stand there now. Firm them, and water."), Undo: s.undoOfVisit(c, id, r.ID), To: "/trays/" + id.String()}
 	})
 }

@@ -2,7 +2,6 @@ package pages
 
 import (
 	"errors"
-	"io"
 	"net/http"
 	"strconv"
 
@@ -61,19 +60,9 @@ func (s Pages) calendarPage(c *gin.Context) error {
 
 func (s Pages) readCalendar(c *gin.Context) error {
 	_, w := s.Me(c)
-	text := ""
-	if file, _, err := c.Request.FormFile("file"); err == nil {
-		defer func() { _ = file.Close() }()
-		b, err := io.ReadAll(io.LimitReader(file, ical.MaxFile+1))
-		if err != nil {
-			return err
-		}
-		text = string(b)
-	}
-	f := face.ReadForm(c, w.Prefs)
-	if pasted := c.PostForm("text"); pasted != "" {
-		text = pasted
-		f.Values.Set("text", pasted)
+	f, text, err := face.ReadFile(c, w.Prefs, ical.MaxFile)
+	if err != nil {
+		return err
 	}
 	got, err := season.ReadCalendar(s.Store, w, text)
 	v, status := calendarView{Form: f}, http.StatusOK

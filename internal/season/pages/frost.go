@@ -2,7 +2,6 @@ package pages
 
 import (
 	"errors"
-	"io"
 	"net/http"
 	"strconv"
 
@@ -114,18 +113,9 @@ func (s Pages) readStation(c *gin.Context) error {
 	if err := w.Must(who.Settings); err != nil {
 		return err
 	}
-	text := ""
-	if file, _, err := c.Request.FormFile("file"); err == nil {
-		defer func() { _ = file.Close() }()
-		b, err := io.ReadAll(io.LimitReader(file, climate.MaxStationFile+1))
-		if err != nil {
-			return err
-		}
-		text = string(b)
-	}
-	f := face.ReadForm(c, w.Prefs)
-	if text == "" {
-		text = f.Get("text")
+	f, text, err := face.ReadFile(c, w.Prefs, climate.MaxStationFile)
+	if err != nil {
+		return err
 	}
 	refuse := func(err error, table *tableView) error {
 		var wrong field.Errors

@@ -1,7 +1,6 @@
 package pages
 
 import (
-	"io"
 	"net/http"
 	"strconv"
 
@@ -57,18 +56,9 @@ func (s Pages) readFile(c *gin.Context) error {
 	if err := w.Must(who.Plan); err != nil {
 		return err
 	}
-	text := ""
-	if file, _, err := c.Request.FormFile("file"); err == nil {
-		defer func() { _ = file.Close() }()
-		b, err := io.ReadAll(io.LimitReader(file, seeds.MostFile+1))
-		if err != nil {
-			return err
-		}
-		text = string(b)
-	}
-	f := face.ReadForm(c, w.Prefs)
-	if text == "" {
-		text = f.Get("text")
+	f, text, err := face.ReadFile(c, w.Prefs, seeds.MostFile)
+	if err != nil {
+		return err
 	}
 	v := fileView{Form: f, Text: text}
 	if len(text) > seeds.MostFile {

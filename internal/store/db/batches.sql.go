@@ -716,7 +716,7 @@ WITH past AS (
   UNION ALL SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE NOT b.closed)
 SELECT p.id, p.code, p.seed_lot_id, p.crop, p.variety_id, p.sown_at, p.closed, (p.state->>'sown')::int AS cells, (p.state->>'seeds')::int AS seeds,
   (p.state->>'sprouted')::int AS sprouted, (p.state->>'moved')::int AS moved
-FROM past p WHERE p.seed_lot_id IS NOT NULL AND (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC
+FROM past p WHERE p.seed_lot_id IS NOT NULL AND (p.state->>'seeds')::int > 0 ORDER BY p.sown_at DESC
 `
 
 type OfLotsRow struct {
@@ -733,7 +733,7 @@ type OfLotsRow struct {
 	Moved     int
 }
 
-// What was sown of packets of seed, as the batches tell it: of those that are closed the
+// What was sown of packets of seed, as the batches tell it, what was pricked out not among it: of those that are closed the
 // latest 300 since a day, and those that are open.
 func (q *Queries) OfLots(ctx context.Context, since time.Time) ([]OfLotsRow, error) {
 	rows, err := q.db.Query(ctx, ofLots, since)

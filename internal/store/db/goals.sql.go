@@ -50,7 +50,7 @@ FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
 CROSS JOIN LATERAL (
   SELECT a.happened_at AS at FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
   WHERE a.school_id = p.school_id AND a.thing_id = p.id AND e.kind = 'harvest' ORDER BY a.happened_at LIMIT 1) first
-WHERE (p.state->>'cuts')::int > 0 AND (p.state->>'sown')::int > 0
+WHERE (p.state->>'cuts')::int > 0 AND (p.state->>'seeds')::int > 0
 `
 
 type FirstCutsRow struct {
@@ -320,7 +320,7 @@ const raised = `-- name: Raised :many
 WITH past AS (
   (SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE b.closed AND b.sown_at > $1::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
   UNION ALL SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE NOT b.closed AND (b.state->>'moved')::int > 0)
-SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'sown')::int AS cells, (p.state->>'sprouted')::int AS sprouted,
+SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'seeds')::int AS seeds, (p.state->>'sown')::int AS cells, (p.state->>'sprouted')::int AS sprouted,
   greatest((p.state->>'moved')::int, (p.state->>'taken')::int)::int AS plants, (p.state->>'grams')::double precision AS grams,
   (p.state->>'taken')::int AS taken, coalesce(p.state->'lost', '{}')::jsonb AS lost
 FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
@@ -331,6 +331,7 @@ type RaisedRow struct {
 	Crop     string
 	Variety  string
 	SownAt   time.Time
+	Seeds    int
 	Cells    int
 	Sprouted int
 	Plants   int
@@ -354,6 +355,7 @@ func (q *Queries) Raised(ctx context.Context, since time.Time) ([]RaisedRow, err
 			&i.Crop,
 			&i.Variety,
 			&i.SownAt,
+			&i.Seeds,
 			&i.Cells,
 			&i.Sprouted,
 			&i.Plants,

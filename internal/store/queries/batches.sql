@@ -40,14 +40,14 @@ ON CONFLICT (school_id, id) DO UPDATE SET variety_id = excluded.variety_id, name
 DELETE FROM seed_lot WHERE id = $1;
 
 -- name: OfLots :many
--- What was sown of packets of seed, as the batches tell it: of those that are closed the
+-- What was sown of packets of seed, as the batches tell it, what was pricked out not among it: of those that are closed the
 -- latest 300 since a day, and those that are open.
 WITH past AS (
   (SELECT * FROM batch b WHERE b.closed AND b.sown_at > sqlc.arg(since)::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
   UNION ALL SELECT * FROM batch b WHERE NOT b.closed)
 SELECT p.id, p.code, p.seed_lot_id, p.crop, p.variety_id, p.sown_at, p.closed, (p.state->>'sown')::int AS cells, (p.state->>'seeds')::int AS seeds,
   (p.state->>'sprouted')::int AS sprouted, (p.state->>'moved')::int AS moved
-FROM past p WHERE p.seed_lot_id IS NOT NULL AND (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC;
+FROM past p WHERE p.seed_lot_id IS NOT NULL AND (p.state->>'seeds')::int > 0 ORDER BY p.sown_at DESC;
 
 -- name: LotSown :one
 SELECT EXISTS (SELECT FROM batch WHERE seed_lot_id = $1);

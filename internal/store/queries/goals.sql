@@ -47,7 +47,7 @@ DELETE FROM wish WHERE batch = $1;
 WITH past AS (
   (SELECT * FROM batch b WHERE b.closed AND b.sown_at > sqlc.arg(since)::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
   UNION ALL SELECT * FROM batch b WHERE NOT b.closed AND (b.state->>'moved')::int > 0)
-SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'sown')::int AS cells, (p.state->>'sprouted')::int AS sprouted,
+SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'seeds')::int AS seeds, (p.state->>'sown')::int AS cells, (p.state->>'sprouted')::int AS sprouted,
   greatest((p.state->>'moved')::int, (p.state->>'taken')::int)::int AS plants, (p.state->>'grams')::double precision AS grams,
   (p.state->>'taken')::int AS taken, coalesce(p.state->'lost', '{}')::jsonb AS lost
 FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
@@ -64,7 +64,7 @@ FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
 CROSS JOIN LATERAL (
   SELECT a.happened_at AS at FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
   WHERE a.school_id = p.school_id AND a.thing_id = p.id AND e.kind = 'harvest' ORDER BY a.happened_at LIMIT 1) first
-WHERE (p.state->>'cuts')::int > 0 AND (p.state->>'sown')::int > 0;
+WHERE (p.state->>'cuts')::int > 0 AND (p.state->>'seeds')::int > 0;
 
 -- name: VarietyNames :many
 SELECT id, crop, name, taste, notes FROM variety WHERE NOT retired ORDER BY crop, name;
