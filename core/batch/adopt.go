@@ -20,6 +20,7 @@ const (
 	Planted   = "planted" // bulbs, tubers, cloves, sets, crowns
 	Pegged    = "pegged"  // runners
 	FromTest  = "test"    // seedlings of a seed test
+	Soaked    = "soaked"  // seed soaked to be sprouted; each jar or tray of it stands for a plant
 )
 
 // Beginning is a way to begin, and what it is called.
@@ -37,6 +38,7 @@ var Starts = []Beginning{
 	{Planted, "bulbs, tubers, cloves or crowns that were planted"},
 	{Pegged, "runners that were pegged down"},
 	{FromTest, "seedlings of a seed test"},
+	{Soaked, "seed that was soaked for sprouting"},
 }
 
 // Signs of a delivery that is not as it should be.
@@ -59,6 +61,9 @@ func (s *State) adopt(a Act) error {
 	}
 	if a.Dead < 0 || a.Dead > 100_000 {
 		return field.Refuse("dead", "takes 0 to 100,000 plants")
+	}
+	if a.SeedG < 0 || a.SeedG > 100_000 || (a.SeedG > 0) != (a.Start == Soaked) {
+		return field.Refuse("grams", "takes grams of dry seed, of what is soaked")
 	}
 	n := PlantsIn(a.To)
 	if n < 1 || n > 100_000 {
@@ -86,6 +91,6 @@ func (s *State) adopt(a Act) error {
 	if a.Dead > 0 {
 		s.Lost[DeadOnArrival] = a.Dead
 	}
-	s.Start = a.Start
+	s.Start, s.SeedG = a.Start, a.SeedG
 	return nil
 }

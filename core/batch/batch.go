@@ -16,7 +16,7 @@ import (
 	"ulpa/core/tray"
 )
 
-// Kind of act: Sow or Adopt, Count, Look, Move, Shift, Harden, SetOut, Lose, Wash, Harvest or Close, each with a
+// Kind of act: Sow or Adopt, Count, Look, Move, Shift, Tend, Harden, SetOut, Lose, Wash, Harvest or Close, each with a
 // file of its own.
 type Kind string
 
@@ -118,6 +118,8 @@ type Act struct {
 	Start        string   `json:"start,omitempty"`          // Adopt: how it began; one of Starts
 	Signs        []string `json:"signs,omitempty"`          // Adopt: of Signs
 	Dead         int      `json:"dead,omitempty"`           // Adopt: plants dead when they came
+	SeedG        float64  `json:"seed_g,omitempty"`         // Adopt: dry seed, of what is soaked
+	Did          []string `json:"did,omitempty"`            // Tend: of Tendings
 	Cells        []Spot   `json:"cells,omitempty"`          // Sow, Wash: the cells
 	SeedsPerCell int      `json:"seeds_per_cell,omitempty"` // Sow
 	Marks        []Mark   `json:"marks,omitempty"`          // Count
@@ -157,6 +159,7 @@ type State struct {
 	HeightCM float64        `json:"height_cm"` // as last looked at
 	Closed   bool           `json:"closed"`
 	Start    string         `json:"start,omitempty"`   // how it began, where it was not sown
+	SeedG    float64        `json:"seed_g,omitempty"`  // dry seed of what was soaked
 	Entered  int            `json:"entered,omitempty"` // plants that were entered as they stood, and not sown
 	Barren   int            `json:"barren"`            // empty cells that were washed, one by one or when it was closed
 }

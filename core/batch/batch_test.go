@@ -102,6 +102,11 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 	states := []batch.CellState{batch.Sown, batch.Sprouted, batch.Thinned, batch.Empty, batch.Lost}
 	rapid.Check(t, func(t *rapid.T) {
 		s := batch.New()
+		if rapid.IntRange(0, 4).Draw(t, "soaked") == 0 {
+			require.NoError(t, s.Apply(batch.Act{
+				Kind: batch.Adopt, Start: batch.Soaked, SeedG: 40, To: []batch.Spot{{Kind: batch.InStand, In: "bench", N: rapid.IntRange(1, 6).Draw(t, "vessels")}},
+			}))
+		}
 		spot := rapid.Custom(func(t *rapid.T) batch.Spot {
 			switch rapid.IntRange(0, 2).Draw(t, "kind") {
 			case 0:
@@ -109,7 +114,7 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 			case 1:
 				return port(rapid.IntRange(0, 5).Draw(t, "port"))
 			}
-			return batch.Spot{Kind: batch.InStand, In: rapid.SampledFrom([]string{"frame", "bed"}).Draw(t, "place"), N: rapid.IntRange(-1, 4).Draw(t, "n")}
+			return batch.Spot{Kind: batch.InStand, In: rapid.SampledFrom([]string{"frame", "bed", "bench"}).Draw(t, "place"), N: rapid.IntRange(-1, 4).Draw(t, "n")}
 		})
 		spots := rapid.SliceOfN(spot, 0, 4)
 		kept := 0
@@ -117,10 +122,10 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 			a := batch.Act{
 				Kind: rapid.SampledFrom([]batch.Kind{
 					batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.Wash,
-					batch.Harvest, batch.Close, batch.Shift, batch.Shift,
+					batch.Harvest, batch.Close, batch.Shift, batch.Shift, batch.Tend,
 				}).
 					Draw(t, "kind"),
-				SeedsPerCell: 1, Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Cause: "eaten",
+				SeedsPerCell: 1, Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Cause: "eaten", Did: []string{batch.Rinsed},
 				From: spots.Draw(t, "from"), To: spots.Draw(t, "to"), Lost: rapid.SliceOfN(spot, 0, 1).Draw(t, "lost"),
 			}
 			for range rapid.IntRange(0, 4).Draw(t, "n") {

@@ -5,6 +5,7 @@ import (
 	"ulpa/core/ready"
 	"ulpa/core/say"
 	"ulpa/core/seed"
+	"ulpa/core/sprout"
 	"ulpa/core/unit"
 )
 
@@ -24,6 +25,9 @@ func (s School) batchTasks(p Place, b Batch) []Task {
 	}
 	n := b.InStands[p.ID]
 	switch {
+	case n > 0 && b.Sprouting != nil:
+		s.sproutingTasks(b, n, add)
+		return out
 	case n > 0 && outdoors(p):
 		s.outdoorTasks(p, b, n, add)
 	case n > 0 && b.Frame != "" && b.Frame != p.ID:
@@ -122,13 +126,17 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 	if s.Today < due {
 		return
 	}
+	what := say.Plural(n, "plant")
+	if b.Sprouting != nil {
+		what = say.Plural(n, "vessel")
+	}
 	if b.Crop.Kind == "flower" {
 		if s.Today-due <= calendar.Day(max(7, b.Crop.Cropping.Hold)) {
 			add(
 				"look",
 				say.T("Look at"),
 				say.T("for flowers"),
-				say.T("%s, day %d; in flower from about day %d. Pick off what has faded.", say.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown),
+				say.T("%s, day %d; in flower from about day %d. Pick off what has faded.", what, s.Today-b.Sown, due-b.Sown),
 				Soon,
 				2,
 			)
@@ -139,19 +147,22 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 	if s.Today >= due+7 || b.Crop.Sprout() {
 		u = Today
 	}
-	why := say.T("%s, day %d; usual from day %d. Cut in the cool and weigh.", say.Plural(n, "plant"), s.Today-b.Sown, due-b.Sown)
+	why := say.T("%s, day %d; usual from day %d. Cut in the cool and weigh.", what, s.Today-b.Sown, due-b.Sown)
 	switch {
 	case b.Whole && !b.Crop.Cuts:
-		why = say.T("%s left of those that were ready on day %d. Cut in the cool and weigh.", say.Plural(n, "plant"), due-b.Sown)
+		why = say.T("%s left of those that were ready on day %d. Cut in the cool and weigh.", what, due-b.Sown)
 	case b.Cut != 0:
 		why = say.T(
 			"%s, last cut %s; usual again after %s. Cut in the cool and weigh.",
-			say.Plural(n, "plant"),
+			what,
 			b.Cut.Short(),
 			say.Plural(b.Crop.Again(), "day"),
 		)
 	case b.Crop.Sprout():
-		why = say.T("Day %d; usual from day %d. Rinse, and keep them cold until they are eaten. %s", s.Today-b.Sown, due-b.Sown, say.Words(b.Crop.Hazard))
+		why = say.T(
+			"Day %d; usual from day %d. Rinse, and keep them cold until they are eaten. %s %s", s.Today-b.Sown, due-b.Sown, say.Words(b.Crop.Hazard),
+			sprout.Mouldy,
+		)
 	}
 	add("harvest", say.T("Harvest##task"), nil, why, u, 6)
 }

@@ -19,6 +19,7 @@ import (
 	"ulpa/core/ready"
 	"ulpa/core/say"
 	"ulpa/core/seed"
+	"ulpa/core/sprout"
 	"ulpa/core/tank"
 	"ulpa/core/unit"
 )
@@ -42,9 +43,10 @@ func (u Urgency) Word() string { return [...]string{"now", "today", "soon"}[u] }
 type Task struct {
 	Key string // the same on the same day for the same thing
 	// Kind is count, warmth, look, move, reading, dip, treat, rescue, fill, visit,
-	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job, test, gap.
+	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job, test, gap,
+	// rinse, discard, attend.
 	Kind          string
-	Away          string // low, cold or visit: what will not last until somebody is back
+	Away          string // low, cold, visit or sprouts: what will not last until somebody is back
 	Before, After say.Text
 	Code          string
 	Why           say.Text
@@ -70,7 +72,7 @@ func (t Task) What() say.Text {
 
 // weights order what cannot wait: plants that die first, then tonight's cold, then what
 // runs dry.
-var weights = map[string]int{"rescue": 0, "bring_in": 1, "cover": 1, "close": 1, "fill": 2, "visit": 2}
+var weights = map[string]int{"rescue": 0, "discard": 1, "attend": 1, "bring_in": 1, "cover": 1, "close": 1, "fill": 2, "visit": 2}
 
 // Rank orders tasks: by their urgency, and what cannot wait by what is lost.
 func (t Task) Rank() int {
@@ -83,7 +85,7 @@ func (t Task) Rank() int {
 
 // acts are the kinds of which a page writes down what was done; a tick alone writes
 // nothing of it.
-var acts = []string{"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading", "treat", "fill", "test", "gap"}
+var acts = []string{"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading", "treat", "fill", "test", "gap", "rinse", "discard"}
 
 // Acts tells whether ticking the task off writes down less than doing it on its page.
 func (t Task) Acts() bool { return slices.Contains(acts, t.Kind) }
@@ -181,7 +183,7 @@ type Batch struct {
 	Sown              calendar.Day
 	Waiting           int // cells undecided
 	Sprouted, Cells   int
-	Standing          int // in trays
+	Standing          int // in trays; of sprouts, their vessels
 	Sprouts           Sprouts
 	Counted, Cut      calendar.Day
 	Whole             bool // plants were taken whole when it was cut
@@ -193,6 +195,7 @@ type Batch struct {
 	Frame             string            // the place where it hardens
 	GoodDays          int               // outside so far
 	Planned           *PlannedMove      // that out of its tray, as the season has it; nil: none
+	Sprouting         *sprout.Care      // what was done to it; nil: it is nothing that is rinsed
 }
 
 // PlannedMove is a move of a batch as the season's plan has it.
@@ -300,6 +303,13 @@ func (s School) BeforeAbsence(stops []Stop) (out []Task) {
 		}
 	}
 	for _, b := range s.Batches {
+		if b.Sprouting != nil {
+			c := s.care(b)
+			c.Today, c.Back = from, back
+			if days := sprout.Away(sprout.WayOf(b.Crop), c, s.Calendar); len(days) > 0 && b.Standing > 0 {
+				out = append(out, Task{Kind: "attend", Away: "sprouts", Before: say.T("%s: somebody on %s", b.Code, shortDays(days)), Urgency: Soon, Batch: b.ID})
+			}
+		}
 		for _, p := range s.Places {
 			if n := b.InStands[p.ID]; n > 0 && outdoors(p) {
 				if r, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), from, back); known && r.Protect {

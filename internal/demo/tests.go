@@ -5,6 +5,8 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
 	"ulpa/core/tray"
 	"ulpa/internal/labels"
 	"ulpa/internal/nursery"
@@ -64,4 +66,37 @@ func (b *builder) vessels() {
 	b.do("gap", func() error {
 		return nursery.KeepGap(b.ctx, b.store, b.me, nursery.Keep{ID: b.id(), Tray: b.ids["Tray 12"], Cells: free, Crop: "lettuce", On: Day + b.shift + 7})
 	})
+}
+
+// sprouts are a tray of shoots over water, in its second week, and the seed for more.
+func (b *builder) sprouts() {
+	count := func(n int) *int { return &n }
+	for _, l := range []seeds.LotSetup{
+		{Crop: "peashoots", Variety: "Gangway", Name: "GG-26", Packed: 2026, Seeds: count(5000)},
+		{Crop: "radishshoots", Variety: "Red Ensign", Name: "RE-26", Packed: 2026, Seeds: count(9000)},
+		{Crop: "lentilsprouts", Variety: "Ballast", Name: "BA-26", Packed: 2026, Seeds: count(20_000)},
+	} {
+		l.ID = b.id()
+		b.ids[l.Name] = l.ID
+		b.do("lot "+l.Name, func() error { return seeds.AddLot(b.ctx, b.store, b.me, l) })
+	}
+	run := b.id()
+	at := func(ago, hour int) time.Time { return (Day + b.shift - calendar.Day(ago)).At(hour, 0, b.zone) }
+	b.do("sprouts", func() error {
+		_, err := nursery.Soak(b.ctx, b.store, b.me, nursery.SoakRequest{
+			ID: run, Lot: b.ids["GG-26"], Place: b.ids["Nursery bench"], Vessels: 2, Grams: 240, Purpose: "Kitchen", At: at(8, 15), Sure: true,
+		})
+		return err
+	})
+	for _, x := range []struct {
+		ago, hour int
+		did       string
+	}{
+		{7, 9, batch.Rinsed}, {7, 15, batch.Rinsed}, {6, 9, batch.Rinsed}, {6, 15, batch.Rinsed}, {5, 10, batch.Rinsed}, {4, 10, batch.Rinsed},
+		{3, 9, batch.Lit}, {3, 9, batch.Watered}, {1, 9, batch.Watered},
+	} {
+		b.do("sprouts tended", func() error {
+			return nursery.TendSprouts(b.ctx, b.store, b.me, b.id(), run, []string{x.did}, at(x.ago, x.hour))
+		})
+	}
 }

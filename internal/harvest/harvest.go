@@ -41,9 +41,16 @@ var most = map[string]float64{
 	"leaf": 700, "herb": 300, "fruiting": 4000, "root": 1500, "legume": 1000, "flower": 200, "cutting": 300, "sprout": 100,
 }
 
+// mostOfVessel is the same of a jar or tray of sprouts.
+const mostOfVessel = 1500
+
 // doubt asks about a weight that so many plants of a crop hardly give.
-func doubt(c crop.Crop, grams float64, plants int) error {
-	if limit := most[c.Kind]; limit > 0 && plants > 0 && grams > limit*float64(plants) {
+func doubt(c crop.Crop, soaked bool, grams float64, plants int) error {
+	limit := most[c.Kind]
+	if soaked {
+		limit = mostOfVessel
+	}
+	if limit > 0 && plants > 0 && grams > limit*float64(plants) {
 		return ledger.Doubted{Says: say.T("%s from %s is %s each. Is the comma right, and was it these plants?",
 			say.Of(grams, unit.Gram), say.Plural(plants, "plant"), say.Of(grams/float64(plants), unit.Gram))}
 	}
@@ -71,7 +78,7 @@ func Weigh(ctx context.Context, s *store.Store, w who.Who, r Request) error {
 				if r.Sure {
 					return nil
 				}
-				return doubt(c, r.Grams, plants)
+				return doubt(c, s.Start == batch.Soaked, r.Grams, plants)
 			},
 			Act: batch.Act{Kind: batch.Harvest, Grams: r.Grams, From: r.From, Whole: len(r.From) > 0},
 		})

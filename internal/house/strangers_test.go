@@ -193,12 +193,23 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"people.WithdrawKey": func() error { return people.WithdrawKey(ctx, s, stranger, id("SELECT id FROM program_key LIMIT 1")) },
 		"people.WayBack":     func() error { _, err := people.WayBack(ctx, s, stranger, ines.Person); return err },
 		"people.EndProof":    func() error { return people.EndProof(ctx, s, stranger, ines.Person) },
-		"nursery.Look":       func() error { return nursery.Look(ctx, s, stranger, uuid.New(), batchID, 3, 5, at) },
-		"nursery.Wash":       func() error { return nursery.Wash(ctx, s, stranger, uuid.New(), trayID, at) },
-		"nursery.Lose":       func() error { return nursery.Lose(ctx, s, stranger, uuid.New(), batchID, plant, "eaten", at) },
-		"nursery.Close":      func() error { return nursery.Close(ctx, s, stranger, uuid.New(), batchID, at) },
-		"nursery.Get":        func() error { _, err := nursery.Get(ctx, s, stranger, batchID); return err },
-		"nursery.GetTray":    func() error { _, err := nursery.GetTray(ctx, s, stranger, trayID); return err },
+		"nursery.AskSoak": func() error {
+			_, err := nursery.AskSoak(ctx, s, stranger, nursery.SoakQuestion{Lot: lot, Vessels: 1})
+			return err
+		},
+		"nursery.Soak": func() error {
+			_, err := nursery.Soak(ctx, s, stranger, nursery.SoakRequest{ID: uuid.New(), Lot: lot, Place: place, Vessels: 1, Grams: 9, Sure: true})
+			return err
+		},
+		"nursery.TendSprouts": func() error {
+			return nursery.TendSprouts(ctx, s, stranger, uuid.New(), batchID, []string{batch.Rinsed}, at)
+		},
+		"nursery.Look":    func() error { return nursery.Look(ctx, s, stranger, uuid.New(), batchID, 3, 5, at) },
+		"nursery.Wash":    func() error { return nursery.Wash(ctx, s, stranger, uuid.New(), trayID, at) },
+		"nursery.Lose":    func() error { return nursery.Lose(ctx, s, stranger, uuid.New(), batchID, plant, "eaten", at) },
+		"nursery.Close":   func() error { return nursery.Close(ctx, s, stranger, uuid.New(), batchID, at) },
+		"nursery.Get":     func() error { _, err := nursery.Get(ctx, s, stranger, batchID); return err },
+		"nursery.GetTray": func() error { _, err := nursery.GetTray(ctx, s, stranger, trayID); return err },
 		"nursery.HowMuch": func() error {
 			_, err := nursery.HowMuch(ctx, s, stranger, nursery.SowQuestion{Lot: lot, Wanted: 3})
 			return err

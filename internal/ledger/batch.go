@@ -32,13 +32,25 @@ type Latest struct {
 	Hardened *time.Time `json:"hardened,omitempty"`
 	SetOut   *time.Time `json:"set_out,omitempty"`
 	RampDays int        `json:"ramp_days,omitempty"`
-	Frame    *uuid.UUID `json:"frame,omitempty"` // where it hardens
+	Frame    *uuid.UUID `json:"frame,omitempty"`  // where it hardens
+	Rinsed   *time.Time `json:"rinsed,omitempty"` // sprouts, as the two below
+	Watered  *time.Time `json:"watered,omitempty"`
+	Lit      *time.Time `json:"lit,omitempty"`
 }
 
 // See takes an act into account that happened at a time and place. What
 // happened earlier than what is known changes nothing.
 func (l *Latest) See(a batch.Act, at time.Time, place *uuid.UUID) {
 	at = at.UTC().Truncate(time.Microsecond) // as the database keeps it
+	if a.Kind == batch.Tend {
+		for _, did := range a.Did {
+			last := map[string]**time.Time{batch.Rinsed: &l.Rinsed, batch.Watered: &l.Watered, batch.Lit: &l.Lit}[did]
+			if *last == nil || at.After(**last) {
+				*last = &at
+			}
+		}
+		return
+	}
 	last := map[batch.Kind]**time.Time{
 		batch.Count: &l.Counted, batch.Look: &l.Looked, batch.Harvest: &l.Cut, batch.Harden: &l.Hardened,
 		batch.SetOut: &l.SetOut,

@@ -15,6 +15,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
+	"ulpa/core/sprout"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/seeds"
@@ -87,7 +88,8 @@ type Batch struct {
 	Verdict                ready.Verdict
 	TempC                  float64
 	Curve                  Curve
-	Story                  Story // of one that was asked for alone
+	Story                  Story        // of one that was asked for alone
+	Due                    []sprout.Job // of sprouts, when it was read
 
 	facts []db.FactsAboutRow
 }
@@ -268,6 +270,7 @@ func (b *Batch) settle(tx *store.Tx, places []site.Place) {
 	bed := seedbed{crop: b.Crop, lot: b.Lot, cells: b.State.Sown, perCell: b.State.Seeds / max(1, b.State.Sown), tempC: b.TempC}
 	b.Verdict = judge(bed, b.Sown, b.Today, b.seen(tx))
 	b.Curve = b.curve(tx, bed)
+	b.sprouting(tx)
 }
 
 func (b Batch) seen(tx *store.Tx) ready.Seen {

@@ -46,6 +46,15 @@ var (
 		}
 		return say.T("Put %s into other cells: %s to %s", say.Plural(len(from), "plant"), say.Name(tray.Format(from)), say.Name(tray.Format(to)))
 	}})
+	Tended = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Tend), Act: true, Says: func(a batch.Act) say.Text {
+		var did []say.Text
+		for _, t := range batch.Tendings {
+			if slices.Contains(a.Did, t.ID) {
+				did = append(did, t.Name)
+			}
+		}
+		return say.T("Sprouts: %s", say.List(did...))
+	}})
 	Closed = ledger.Declare(
 		ledger.Kind[batch.Act]{Name: string(batch.Close), Act: true, Says: func(batch.Act) say.Text { return say.T("Closed the batch") }},
 	)
@@ -72,6 +81,8 @@ func adoptWords(a batch.Act) say.Text {
 		what = say.Plural(n, "runner")
 	case batch.FromTest:
 		what = say.Plural(n, "seedling")
+	case batch.Soaked:
+		return say.T("Soaked %s of seed, for %s", say.Of(a.SeedG, unit.Gram), say.Plural(n, "vessel"))
 	}
 	says := say.T(begunAs[a.Start], what)
 	if a.Dead > 0 {

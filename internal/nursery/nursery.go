@@ -23,6 +23,7 @@ import (
 	"ulpa/core/ready"
 	"ulpa/core/round"
 	"ulpa/core/seed"
+	"ulpa/core/sprout"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/seeds"
@@ -49,6 +50,7 @@ type Line struct {
 	Harden  *Hardening
 	SetOut  calendar.Day // 0: never
 	Sprouts round.Sprouts
+	Care    *sprout.Care // of what is rinsed; nil: it is not
 }
 
 // Share is a part of a batch that is at one place: in cells, ports or a stand.
@@ -180,6 +182,9 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 		}
 		if last.SetOut != nil {
 			l.SetOut = tx.Who.Day(*last.SetOut)
+		}
+		if l.State.Start == batch.Soaked {
+			l.Care = &sprout.Care{Soaked: r.SownAt, Rinsed: last.Rinsed, Watered: last.Watered, Lit: last.Lit}
 		}
 		bed := seedbed{
 			crop:    l.Crop,

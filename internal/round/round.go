@@ -187,6 +187,7 @@ func lineToBatch(
 		ID: l.ID.String(), Code: l.Code, Crop: l.Crop, Sown: l.Sown, Sprouted: l.State.Sprouted, Sprouts: l.Sprouts,
 		Cells: l.State.Sown, Counted: l.Counted, Cut: l.Cut, Whole: l.State.Taken > 0, GoodDays: l.GoodDays(opened, today),
 		Verdict: l.Verdict, LookedOn: l.Seen.On, InTray: map[string]string{}, InPorts: map[string]int{}, InStands: map[string]int{},
+		Sprouting: l.Care,
 	}
 	for _, t := range trays {
 		if t.BatchID == l.ID {
@@ -202,6 +203,9 @@ func lineToBatch(
 		case "stand":
 			b.InStands[x.Place.String()] += x.Plants
 		}
+	}
+	if b.Sprouting != nil {
+		b.Standing = l.InStands()
 	}
 	if l.Harden != nil {
 		plan := l.Harden.Plan(school, w, opened)

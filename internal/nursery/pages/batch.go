@@ -75,6 +75,7 @@ type batchView struct {
 	Refused                      []string
 	Losing                       bool // the form of losses stands open
 	Story                        *storyView
+	Tend                         *tendView
 }
 
 func (v batchView) Title() say.Text { return say.Name(v.Code + " " + v.Crop) }
@@ -119,6 +120,9 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 		v.Harvest = f
 	case "rule":
 		v.RuleForm = f
+	case "tend":
+		v.Tend.Form = f
+		v.Refused = f.Rest("did")
 	case "close":
 		v.Refused = f.Rest()
 	}
@@ -136,6 +140,10 @@ func batchOf(b nursery.Batch, w who.Who) batchView {
 		ID: b.ID, Code: b.Code, Crop: p.Say(b.Crop.Name), Variety: b.Variety, Purpose: b.Purpose, Path: "/batches/" + b.ID.String(),
 		Closed: b.Closed, Standing: b.State.Standing(), Hazard: p.Say(b.Crop.Hazard), OwnRule: ownRule(b.Crop),
 		Meta: p.T("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.LotName, b.Packed, b.Wanted),
+	}
+	v.Tend = tendOf(b, p)
+	if b.State.Start == batch.Soaked {
+		v.Meta = p.T("soaked %s from lot %s of %d · %s of dry seed", b.Sown.Long(), b.LotName, b.Packed, say.Of(b.State.SeedG, unit.Gram))
 	}
 	if b.LotID == uuid.Nil {
 		v.Meta = p.T("grows since about %s; entered as it stood", say.Date(b.SownAt, "2 January 2006"))
@@ -181,13 +189,17 @@ func funnel(st *batch.State, p say.Reader) (steps, lost []bar) {
 	add := func(name say.Words, n int, note say.Text) {
 		steps = append(steps, bar{p.Say(name), n, width(n), p.Say(note)})
 	}
-	if st.Entered > 0 {
+	if st.Start == batch.Soaked {
+		add("Jars and trays begun", st.Entered, nil)
+	} else if st.Entered > 0 {
 		add("Entered as they stood", st.Entered, nil)
 	} else {
 		add("Sown", st.Sown, say.Plural(st.Seeds, "seed"))
 		add("Sprouted", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
 	}
-	add("Moved on", st.Moved, nil)
+	if st.Start != batch.Soaked {
+		add("Moved on", st.Moved, nil)
+	}
 	if st.SetOut > 0 {
 		add("Set out", st.SetOut, nil)
 	}
@@ -243,6 +255,10 @@ func (v *batchView) where(b nursery.Batch, p say.Reader) {
 		v.Where[i].Says = p.T("%d in ports", v.Where[i].Plants)
 	}
 	for _, x := range b.Stands {
+		what := say.Words("plant")
+		if b.State.Start == batch.Soaked {
+			what = "vessel"
+		}
 		v.Where = append(
 			v.Where,
 			whereView{
@@ -251,7 +267,7 @@ func (v *batchView) where(b nursery.Batch, p say.Reader) {
 				Kind:   "stand",
 				ID:     x.PlaceID.String(),
 				Plants: x.Plants,
-				Says:   p.Say(say.Plural(x.Plants, "plant")),
+				Says:   p.Say(say.Plural(x.Plants, what)),
 			},
 		)
 	}

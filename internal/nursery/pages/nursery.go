@@ -14,6 +14,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/ready"
 	"ulpa/core/say"
+	"ulpa/core/sprout"
 	"ulpa/core/tray"
 	"ulpa/internal/face"
 	"ulpa/internal/nursery"
@@ -147,6 +148,8 @@ func lineView(l *nursery.Line, today calendar.Day, names map[uuid.UUID]string, p
 	}
 	var says say.Text
 	switch {
+	case l.Care != nil:
+		says, b.Mark = say.T("day %d of about %d", today-l.Sown, sprout.WayOf(l.Crop).CutDay), "none"
 	case !l.Raising():
 		says, b.Mark = say.T("%d standing", l.InPorts()+l.InStands()), "none"
 	case l.State.Sprouted == 0:

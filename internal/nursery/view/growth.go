@@ -1,10 +1,14 @@
 package view
 
 import (
+	"slices"
+
+	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/ready"
 	"ulpa/core/say"
+	"ulpa/core/sprout"
 	"ulpa/core/unit"
 	"ulpa/internal/nursery"
 )
@@ -48,6 +52,8 @@ func Headline(b nursery.Batch) (says, why say.Text, mark string) {
 	switch {
 	case b.Closed:
 		return say.T("Closed."), say.T("%d of %d came to something; %s harvested.", st.Taken+st.SetOut, st.Sown, say.Of(st.Grams, unit.Gram)), "done"
+	case st.Start == batch.Soaked && st.Standing() > 0:
+		return sproutsSay(b)
 	case st.Sprouted == 0:
 		return say.T("Nothing up yet."), say.T("Count the tray when the first green shows."), "none"
 	case st.InTrays() > 0:
@@ -65,4 +71,19 @@ func Headline(b nursery.Batch) (says, why say.Text, mark string) {
 		return say.T("Nothing stands any more."), say.T("Close the batch: what it came to stays in the notebook."), "none"
 	}
 	return say.T("%d standing.", st.Standing()), say.T("All have left their tray."), "none"
+}
+
+// sproutsSay is how far a run of sprouts is, and what it asks for.
+func sproutsSay(b nursery.Batch) (says, why say.Text, mark string) {
+	way := sprout.WayOf(b.Crop)
+	says = say.T("Day %d; usually cut on day %d.", b.Today-b.Sown, way.CutDay)
+	switch {
+	case slices.Contains(b.Due, sprout.Discard):
+		return say.T("Throw them away."), say.T("They stood too long without fresh water, or beyond their days: they are not food."), "now"
+	case slices.Contains(b.Due, sprout.Rinse):
+		return says, say.T("Rinse and drain now."), "today"
+	case slices.Contains(b.Due, sprout.Water):
+		return says, say.T("Fresh water under the tray now."), "today"
+	}
+	return says, say.T("Nothing to do now."), "none"
 }

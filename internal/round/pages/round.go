@@ -92,7 +92,7 @@ type printedStop struct {
 }
 
 // awayWords are what will not last.
-var awayWords = map[string]say.Words{"low": "low", "cold": "cold", "visit": "visit"}
+var awayWords = map[string]say.Words{"low": "low", "cold": "cold", "visit": "visit", "sprouts": "sprouts"}
 
 type awayView struct {
 	Word             say.Words
@@ -187,6 +187,8 @@ func taskPage(t core.Task) (path string, do say.Words) {
 		return "/sow?tray=" + t.Tray + "&cells=" + url.QueryEscape(t.Cells), "Sow"
 	case "test":
 		return "/seeds/" + t.Packet, "Count"
+	case "rinse", "discard", "attend":
+		return "/batches/" + t.Batch + "#tend", "Open"
 	case "look", "harvest":
 		return "/batches/" + t.Batch, "Open"
 	case "move", "set_out", "bring_in", "take_out":

@@ -1,0 +1,52 @@
+package round
+
+import (
+	"ulpa/core/calendar"
+	"ulpa/core/say"
+	"ulpa/core/sprout"
+)
+
+// care is what was done to a batch of sprouts, as of today.
+func (s School) care(b Batch) sprout.Care {
+	c := *b.Sprouting
+	c.SoakedOn, c.Today = b.Sown, s.Today
+	c.Back, _ = s.Calendar.Next(s.Today)
+	return c
+}
+
+// rinsing is what each job of a run is called, and why it is due.
+var rinsing = map[sprout.Job]struct{ what, why say.Words }{
+	sprout.Drain: {"Drain the soak of", "It has soaked for long enough; left in water seed suffocates. Rinse it, and stand it so that it drains."},
+	sprout.Rinse: {"Rinse and drain", "Damp seed in the warm goes sour within a day unless clean water runs through it."},
+	sprout.Water: {"Give fresh water to", "The water under a tray of shoots goes stale after a few days."},
+	sprout.Light: {"Put into the light", "They are long enough; leaves go green in some hours of light a day."},
+}
+
+// sproutingTasks are the rinses of a run, what is to be thrown away, and the days on which
+// nobody is there to rinse.
+func (s School) sproutingTasks(b Batch, n int, add adder) {
+	way, c := sprout.WayOf(b.Crop), s.care(b)
+	for _, job := range sprout.Due(way, c, s.Now) {
+		if job == sprout.Discard {
+			add("discard", say.T("Throw away"), say.T("and scald what they stood in"),
+				say.T("They stood too long without fresh water, or beyond their days: they are not food. %s", sprout.Mouldy), Now, 5)
+			return
+		}
+		x := rinsing[job]
+		add("rinse", say.T(x.what), nil, say.T(x.why), Today, 3).Key += ":" + string(job)
+	}
+	if days := sprout.Away(way, c, s.Calendar); len(days) > 0 {
+		add("attend", say.T("Say who rinses"), say.T("on %s", shortDays(days)),
+			say.T("Nobody is here then, and unrinsed they are not food. Else cut and eat them today, or throw them away."), Now, 2).Away = "sprouts"
+	}
+	s.harvestTasks(b, n, add)
+}
+
+// shortDays lists days.
+func shortDays(days []calendar.Day) say.Text {
+	var out []say.Text
+	for _, d := range days {
+		out = append(out, d.Short())
+	}
+	return say.List(out...)
+}

@@ -1,0 +1,222 @@
+// Package sprout is seed that is soaked, rinsed and eaten within days: what is to be done on
+// which day, closed ones among them, and when it is food no more. What is usual of each crop
+// is in its columns; a school sets its own there.
+//
+//	way := sprout.WayOf(c)
+//	start := sprout.Start(way, today, school) // the next day that leaves nobody's day alone
+//	due := sprout.Due(way, care, now, zone)
+package sprout
+
+import (
+	"math"
+	"time"
+
+	"ulpa/core/calendar"
+	"ulpa/core/crop"
+	"ulpa/core/say"
+)
+
+// Way is how a crop is sprouted. Days are counted from the one on which it is soaked.
+type Way struct {
+	SoakHours       float64 // 0: sown dry
+	Rinses          int     // a day, until it roots into its mat or is cut
+	LightDay        int     // 0: it stays dark
+	WaterDays       int     // the water under its tray is changed after so many; 0: it is rinsed in a jar to the end
+	CutDay, LastDay int     // usual, and the last on which it is still good
+}
+
+// WayOf is how the crop is sprouted.
+func WayOf(c crop.Crop) Way {
+	return Way{
+		SoakHours: c.SoakHours, Rinses: max(1, c.RinsesDay), LightDay: c.LightDay, WaterDays: c.WaterDays,
+		CutDay: c.HarvestDays(), LastDay: c.HarvestDays() + c.Cropping.Hold,
+	}
+}
+
+// rooted is the day from which shoots drink from below and are rinsed no more.
+func (w Way) rooted() int {
+	if w.WaterDays == 0 {
+		return w.CutDay + 1
+	}
+	if w.LightDay > 0 {
+		return w.LightDay
+	}
+	return w.CutDay / 2
+}
+
+// Day is what a day asks for.
+type Day struct {
+	On      calendar.Day
+	Soak    bool
+	Drain   bool
+	Rinses  int
+	Water   bool
+	Light   bool
+	Cut     bool
+	Nobody  bool // is there by the calendar
+	Missing bool // and somebody must be
+}
+
+// Asks tells whether anything is to be done that cannot wait a day.
+func (d Day) Asks() bool { return d.Drain || d.Rinses > 0 || d.Water }
+
+// early is how many days before its usual day it may be cut, when nobody is there later.
+const early = 2
+
+// cutOn is when it is cut: on its usual day, or where nobody is there then on the next on
+// which somebody is while it is good, or else on the last before; its usual day when nobody
+// is there on any of these.
+func (w Way) cutOn(start calendar.Day, school calendar.School) int {
+	for n := w.CutDay; n <= w.LastDay; n++ {
+		if school.Open(start + calendar.Day(n)) {
+			return n
+		}
+	}
+	for n := w.CutDay - 1; n >= max(1, w.CutDay-early); n-- {
+		if school.Open(start + calendar.Day(n)) {
+			return n
+		}
+	}
+	return w.CutDay
+}
+
+// Ahead is each day of a run that is soaked at the end of a day, until it is cut.
+func Ahead(w Way, start calendar.Day, school calendar.School) (out []Day) {
+	cut := w.cutOn(start, school)
+	for n := 0; n <= cut; n++ {
+		d := Day{On: start + calendar.Day(n), Soak: n == 0, Nobody: !school.Open(start + calendar.Day(n)), Cut: n == cut}
+		if n > 0 && !d.Cut {
+			d.Drain = n == 1 && w.SoakHours > 0
+			if n < w.rooted() {
+				d.Rinses = w.Rinses
+			} else {
+				d.Water = (n-w.rooted())%w.WaterDays == 0
+			}
+			d.Light = w.LightDay > 0 && n == w.LightDay
+		}
+		d.Missing = d.Nobody && (d.Asks() || d.Cut)
+		out = append(out, d)
+	}
+	return out
+}
+
+// Missing are the days of a run on which somebody must come although nobody is there.
+func Missing(run []Day) (out []calendar.Day) {
+	for _, d := range run {
+		if d.Missing {
+			out = append(out, d.On)
+		}
+	}
+	return out
+}
+
+// lookAhead is how many days a better start is looked for.
+const lookAhead = 21
+
+// Start is the first open day from a given one on whose run leaves the fewest days to
+// somebody who would have to come in.
+func Start(w Way, from calendar.Day, school calendar.School) (best calendar.Day) {
+	fewest := math.MaxInt
+	for d := from; d < from+lookAhead; d++ {
+		if n := len(Missing(Ahead(w, d, school))); school.Open(d) && n < fewest {
+			best, fewest = d, n
+		}
+	}
+	if best == 0 {
+		return from
+	}
+	return best
+}
+
+// Seed is how much dry seed so many trays of an area take, in grams.
+func Seed(gM2, areaCM2 float64, vessels int) float64 {
+	return gM2 * areaCM2 / 10_000 * float64(vessels)
+}
+
+// Care is what was done to a run, the latest of each; nil is never.
+type Care struct {
+	Soaked                time.Time
+	Rinsed, Watered, Lit  *time.Time
+	SoakedOn, Today, Back calendar.Day // Back: when somebody is there again after today
+}
+
+// Job is something that a run asks for.
+type Job string
+
+// What a run can ask for, the most pressing first.
+const (
+	Discard Job = "discard" // it stood unrinsed for too long
+	Drain   Job = "drain"
+	Rinse   Job = "rinsed" // and these as batch.Tendings name what was done
+	Water   Job = "watered"
+	Light   Job = "lit"
+)
+
+// dry is how long sprouts may stand unrinsed, and shoots without fresh water beyond their days.
+const dry = 36 * time.Hour
+
+// last is when water last ran over it: soaked, rinsed or given fresh water.
+func (c Care) last(w Way) time.Time {
+	last := c.Soaked.Add(time.Duration(w.SoakHours * float64(time.Hour)))
+	for _, t := range []*time.Time{c.Rinsed, c.Watered} {
+		if t != nil && t.After(last) {
+			last = *t
+		}
+	}
+	return last
+}
+
+// Due is what a run asks for now.
+func Due(w Way, c Care, now time.Time) (out []Job) {
+	day := int(c.Today - c.SoakedOn)
+	if day > w.LastDay {
+		return []Job{Discard}
+	}
+	unwatered, bears := now.Sub(c.last(w)), dry
+	if day >= w.rooted() {
+		bears += time.Duration(w.WaterDays) * 24 * time.Hour
+	}
+	if unwatered > bears {
+		return []Job{Discard}
+	}
+	soaking := w.SoakHours > 0 && c.Rinsed == nil && c.Watered == nil
+	switch {
+	case soaking:
+		if now.Sub(c.Soaked).Hours() >= 0.75*w.SoakHours {
+			out = append(out, Drain)
+		}
+	case day < w.rooted():
+		// As evenly as a day allows: twice a day is morning and afternoon of a school's.
+		if unwatered >= 12*time.Hour/time.Duration(w.Rinses) {
+			out = append(out, Rinse)
+		}
+	case unwatered >= time.Duration(w.WaterDays)*24*time.Hour-6*time.Hour:
+		out = append(out, Water)
+	}
+	if w.LightDay > 0 && day >= w.LightDay && c.Lit == nil {
+		out = append(out, Light)
+	}
+	return out
+}
+
+// Away are the days from tomorrow until somebody is back on which a run needs somebody.
+func Away(w Way, c Care, school calendar.School) (out []calendar.Day) {
+	for _, d := range Ahead(w, c.SoakedOn, school) {
+		if d.On > c.Today && d.On < c.Back && d.Missing {
+			out = append(out, d.On)
+		}
+	}
+	return out
+}
+
+// Cautions are said before a run is begun and whenever it is eaten of.
+var Cautions = []say.Words{
+	"Only seed that is sold for sprouting: seed for sowing may be treated, and treated seed is poison.",
+	"Clean hands, scalded vessels, drinking water.",
+	"Raw sprouts have carried serious illness. Cook them through; raw they are not for young children, in pregnancy, for older or ill people. " +
+		"Many places do not allow them at schools: ask the local food authority first.",
+	Mouldy,
+}
+
+// Mouldy is when they are food no more.
+const Mouldy say.Words = "What is slimy, smells or has mould is thrown away, all of it. Fine white hairs at the root that lie down when rinsed are none."

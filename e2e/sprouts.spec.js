@@ -1,0 +1,60 @@
+import { test, expect, asInes } from "./ulpa.js";
+
+test.use({ own: "sprouts" });
+
+const day = async (page, on) => {
+  await page.request.post("/clock", { form: { day: on }, maxRedirects: 0 });
+};
+
+// Lentils soaked on a Thursday need somebody over the weekend, and Ulpa says so. To one run
+// somebody comes, and it is eaten; to the other nobody does, and it is thrown away.
+test("a sprouting week over a weekend", async ({ page }) => {
+  test.setTimeout(240_000);
+  await asInes(page);
+  await page.goto("/nursery");
+  await page.getByRole("link", { name: "Sprouts", exact: true }).click();
+  await expect(page.getByText("Raw sprouts have carried serious illness").first()).toBeVisible();
+  const begin = async () => {
+    await page.goto("/sprouts");
+    await page.getByLabel("Seed, sold for sprouting").selectOption({ label: await page.locator("#pl option", { hasText: "Lentil" }).innerText() });
+    await expect(page.locator(".run li").first()).toContainText("Soak, last thing of the day");
+    await page.getByLabel("Dry seed, weighed").fill("60");
+    await page.getByLabel("Stand on").selectOption({ label: "Nursery bench" });
+    await page.getByRole("button", { name: "Soaked: give it a code" }).click();
+    const doubt = page.getByRole("alert").filter({ hasText: "Sprouts do not know weekends" });
+    await expect(doubt).toContainText("Sat 20 Mar, Sun 21 Mar and Mon 22 Mar");
+    await expect(page.getByLabel("Dry seed, weighed")).toHaveValue("60");
+    await page.getByRole("button", { name: "Somebody comes on those days" }).click();
+    await expect(page.locator(".flash")).toContainText(/Write LSP-\d\d/);
+    return page.url();
+  };
+  const tended = await begin(), left = await begin();
+
+  for (const [i, on] of ["2027-03-19", "2027-03-20", "2027-03-21", "2027-03-22", "2027-03-23"].entries()) {
+    await day(page, on);
+    await page.goto("/");
+    if (i === 0) await expect(page.locator(".away")).toContainText("Say who rinses LSP-01 on Sat 20 Mar, Sun 21 Mar and Mon 22 Mar");
+    await page.goto(tended);
+    await expect(page.locator("#tend").getByLabel("Rinsed and drained")).toBeChecked();
+    await page.locator("#tend").getByRole("button", { name: "Keep" }).click();
+    await expect(page.locator(".judge")).toContainText("Nothing to do now");
+  }
+  await page.goto(left);
+  await expect(page.locator(".judge .say")).toContainText("Throw them away.");
+  await page.locator("summary", { hasText: "Lost some" }).click();
+  await page.locator("#lose").getByLabel("How many").fill("1");
+  await page.getByLabel("To what").selectOption({ label: "dried out" });
+  await page.locator("#lose").getByRole("button", { name: "Keep" }).click();
+  await expect(page.locator(".judge .say")).toContainText("Nothing stands any more.");
+
+  await day(page, "2027-03-24");
+  await page.goto("/");
+  await expect(page.locator(".work")).toContainText("keep them cold until they are eaten");
+  await page.goto(tended);
+  await page.locator("summary", { hasText: "Harvest" }).click();
+  await page.getByLabel("Weight").fill("380");
+  await page.getByLabel("Whole plants").check();
+  await page.getByLabel("Plants taken whole").fill("1");
+  await page.locator("details", { hasText: "Clean knife" }).getByRole("button", { name: "Keep" }).click();
+  await expect(page.locator(".judge .say")).toContainText("Nothing stands any more.");
+});

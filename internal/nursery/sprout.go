@@ -1,0 +1,208 @@
+package nursery
+
+import (
+	"context"
+	"encoding/json"
+	"math"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
+	"ulpa/core/crop"
+	"ulpa/core/field"
+	"ulpa/core/name"
+	"ulpa/core/say"
+	"ulpa/core/sprout"
+	"ulpa/internal/crops"
+	"ulpa/internal/ledger"
+	"ulpa/internal/season"
+	"ulpa/internal/seeds"
+	"ulpa/internal/site"
+	"ulpa/internal/store"
+	"ulpa/internal/store/db"
+	"ulpa/internal/who"
+)
+
+// SoakQuestion asks what a run of sprouts would be like.
+type SoakQuestion struct {
+	Lot     uuid.UUID
+	Vessels int
+	AreaCM2 float64 // of one
+}
+
+// SoakAnswer is how much seed it takes, and what each day asks for.
+type SoakAnswer struct {
+	Crop    crop.Crop
+	Way     sprout.Way
+	Grams   float64      // of dry seed, for all vessels
+	Run     []sprout.Day // soaked today
+	Better  calendar.Day // leaves fewer days to somebody who would have to come in; 0: none does
+	Missing []calendar.Day
+	Treated bool
+}
+
+// AskSoak answers it. Only what is eaten as a sprout or shoot is soaked.
+func AskSoak(ctx context.Context, s *store.Store, w who.Who, q SoakQuestion) (a SoakAnswer, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		a, err = askSoak(ctx, tx, q)
+		return err
+	})
+	return a, err
+}
+
+func askSoak(ctx context.Context, tx *store.Tx, q SoakQuestion) (a SoakAnswer, err error) {
+	lot, err := seeds.GetPacket(ctx, tx, q.Lot)
+	if err != nil {
+		return a, store.Missing(err, "lot", "choose a seed lot")
+	}
+	book, err := crops.Load(ctx, tx)
+	if err != nil {
+		return a, err
+	}
+	a.Crop, a.Treated = book.Find(lot.Crop), lot.Treated
+	var e field.Errors
+	e.Require(a.Crop.Sprout(), "lot", "is of nothing that is eaten as a sprout or shoot")
+	e.Require(q.Vessels >= 1 && q.Vessels <= 200, "vessels", "takes 1 to 200")
+	e.Require(q.AreaCM2 == 0 || q.AreaCM2 >= 1 && q.AreaCM2 <= 20_000, "area", "takes the area of one, up to 2 m²")
+	if err := e.Err(); err != nil {
+		return a, err
+	}
+	school, err := season.Calendar(ctx, tx)
+	if err != nil {
+		return a, err
+	}
+	today := tx.Who.Day(tx.Now)
+	a.Way = sprout.WayOf(a.Crop)
+	a.Grams = sprout.Seed(a.Crop.SowGM2, q.AreaCM2, q.Vessels)
+	a.Run = sprout.Ahead(a.Way, today, school)
+	a.Missing = sprout.Missing(a.Run)
+	best := sprout.Start(a.Way, today, school)
+	if len(sprout.Missing(sprout.Ahead(a.Way, best, school))) < len(a.Missing) {
+		a.Better = best
+	}
+	return a, nil
+}
+
+// SoakRequest is a run that is begun: its seed is in water, or on its mat.
+type SoakRequest struct {
+	ID      uuid.UUID // of the entry; the batch takes it too
+	Lot     uuid.UUID
+	Place   uuid.UUID
+	Vessels int // jars or trays
+	Grams   float64
+	Purpose string
+	At      time.Time // zero: now
+	Sure    bool      `json:"-"` // what speaks against it was read
+}
+
+// Soak begins a run of sprouts and gives it its code. Seed that is treated, and days on which
+// nobody is there, are asked about first.
+func Soak(ctx context.Context, s *store.Store, w who.Who, r SoakRequest) (out Sown, err error) {
+	if err := w.Must(who.Sow); err != nil {
+		return out, err
+	}
+	var e field.Errors
+	r.Purpose = name.Line(&e, "purpose", r.Purpose, 200)
+	e.Require(r.Grams > 0 && r.Grams <= 100_000, "grams", "takes grams of dry seed, of what is soaked")
+	if err := e.Err(); err != nil {
+		return out, err
+	}
+	err = ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Soak", What: r}, func(tx *store.Tx) error {
+		out, err = soak(ctx, tx, r)
+		return err
+	})
+	if err == nil && out.Code == "" { // it was kept before
+		return sownBefore(ctx, s, w, r.ID)
+	}
+	return out, err
+}
+
+func soak(ctx context.Context, tx *store.Tx, r SoakRequest) (Sown, error) {
+	a, err := askSoak(ctx, tx, SoakQuestion{Lot: r.Lot, Vessels: r.Vessels})
+	if err != nil {
+		return Sown{}, err
+	}
+	if a.Treated {
+		return Sown{}, field.Refuse("lot", "is treated seed, which is poison: take seed sold for sprouting")
+	}
+	if len(a.Missing) > 0 && !r.Sure {
+		return Sown{}, ledger.Doubted{Says: a.nobody()}
+	}
+	lot, err := seeds.GetPacket(ctx, tx, r.Lot)
+	if err != nil {
+		return Sown{}, err
+	}
+	p, err := site.Hold(ctx, tx, r.Place)
+	if err != nil {
+		return Sown{}, err
+	}
+	if p.HasPorts() || !site.Indoors(p.Kind) {
+		return Sown{}, field.Refuse("place", "is none for sprouts: they stand on a bench or a shelf, indoors")
+	}
+	code, err := nextCode(ctx, tx, a.Crop.Letters)
+	if err != nil {
+		return Sown{}, err
+	}
+	at := r.At
+	if at.IsZero() {
+		at = tx.Now
+	}
+	if err := tx.AddBatch(ctx, db.AddBatchParams{
+		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: a.Crop.ID, VarietyID: lot.VarietyID, SeedLotID: &lot.ID, Purpose: r.Purpose,
+		Wanted: r.Vessels, SownAt: at.UTC().Truncate(time.Microsecond),
+	}); err != nil {
+		return Sown{}, err
+	}
+	act := batch.Act{
+		Kind: batch.Adopt, Start: batch.Soaked, SeedG: r.Grams,
+		To: []batch.Spot{{Kind: batch.InStand, In: p.ID.String(), N: r.Vessels}},
+	}
+	if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &p.ID, HappenedAt: at, Act: act}); err != nil {
+		return Sown{}, err
+	}
+	n := 0
+	if a.Crop.SeedG > 0 {
+		n = int(math.Min(1e7, math.Round(r.Grams*1000/a.Crop.SeedG)))
+	}
+	return Sown{r.ID, code}, tx.UseSeed(ctx, db.UseSeedParams{ID: lot.ID, Seeds: n})
+}
+
+// nobody is the question about days on which somebody must come although nobody is there.
+func (a SoakAnswer) nobody() say.Text {
+	var days []say.Text
+	for _, d := range a.Missing {
+		days = append(days, d.Short())
+	}
+	says := say.T("Sprouts do not know weekends: begun today they need somebody on %s, and nobody is here. Unrinsed for a day they are not food.", say.List(days...))
+	if a.Better != 0 {
+		says = say.T("%s Begun on %s, fewer such days fall into their run.", says, a.Better.Long())
+	}
+	return says
+}
+
+// TendSprouts records what was done to sprouts: of batch.Tendings.
+func TendSprouts(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID, did []string, at time.Time) error {
+	return act(ctx, s, w, who.Record, ledger.BatchAct{ID: id, Batch: batchID, HappenedAt: at, Act: batch.Act{Kind: batch.Tend, Did: did}})
+}
+
+// sprouting works out what a run of sprouts asks for now, from what was done to it.
+func (b *Batch) sprouting(tx *store.Tx) {
+	if b.State.Start != batch.Soaked || b.Closed {
+		return
+	}
+	var last ledger.Latest
+	for _, f := range b.facts {
+		var a batch.Act
+		if f.Kind == string(batch.Tend) && json.Unmarshal(f.Data, &a) == nil {
+			last.See(a, f.HappenedAt, nil)
+		}
+	}
+	care := sprout.Care{Soaked: b.SownAt, Rinsed: last.Rinsed, Watered: last.Watered, Lit: last.Lit, SoakedOn: b.Sown, Today: b.Today}
+	b.Due = sprout.Due(sprout.WayOf(b.Crop), care, tx.Now)
+	if i := slices.Index(b.Due, sprout.Drain); i >= 0 {
+		b.Due[i] = sprout.Rinse // it is one act
+	}
+}
