@@ -175,6 +175,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 	b.seedTests()
 	b.vessels()
 	b.sprouts()
+	b.photographs()
 	b.weeks()
 	b.station()
 	b.goals()

@@ -5,6 +5,8 @@ import (
 	"go/ast"
 	"go/parser"
 	"go/token"
+	"image"
+	"image/png"
 	"io/fs"
 	"path/filepath"
 	"strings"
@@ -26,6 +28,7 @@ import (
 	notebookview "ulpa/internal/notebook/view"
 	"ulpa/internal/nursery"
 	"ulpa/internal/people"
+	"ulpa/internal/pictures"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
 	"ulpa/internal/seeds"
@@ -50,6 +53,13 @@ var withoutIDs = strings.Fields(
 				goals.Courses season.LookAtFrost season.VarietyOf season.PutStation season.SetFrostRule goals.Look goals.Keep goals.ICalendar
 				season.TakeCalendar season.ReadCalendar`,
 )
+
+// onePixel is the smallest picture, PNG.
+var onePixel = func() []byte {
+	var b bytes.Buffer
+	_ = png.Encode(&b, image.NewGray(image.Rect(0, 0, 1, 1)))
+	return b.Bytes()
+}()
 
 // verbs lists every verb in the code, as package and name: an exported function
 // that is given the store and who asks.
@@ -193,6 +203,17 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"people.WithdrawKey": func() error { return people.WithdrawKey(ctx, s, stranger, id("SELECT id FROM program_key LIMIT 1")) },
 		"people.WayBack":     func() error { _, err := people.WayBack(ctx, s, stranger, ines.Person); return err },
 		"people.EndProof":    func() error { return people.EndProof(ctx, s, stranger, ines.Person) },
+		"pictures.Add": func() error {
+			return pictures.Add(ctx, s, stranger, pictures.New{ID: uuid.New(), File: onePixel, About: &batchID})
+		},
+		"pictures.Read": func() error {
+			_, err := pictures.Read(ctx, s, stranger, id("SELECT id FROM picture LIMIT 1"), true)
+			return err
+		},
+		"pictures.Get": func() error {
+			_, _, err := pictures.Get(ctx, s, stranger, id("SELECT id FROM picture LIMIT 1"))
+			return err
+		},
 		"nursery.AskSoak": func() error {
 			_, err := nursery.AskSoak(ctx, s, stranger, nursery.SoakQuestion{Lot: lot, Vessels: 1})
 			return err

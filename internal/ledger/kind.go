@@ -24,6 +24,8 @@ type Kind[T any] struct {
 	// Right checks an entry that is put right as a new one is checked, and returns it as it
 	// is kept; nil lets it pass.
 	Right func(context.Context, *store.Tx, Entry, T) (T, error)
+	// Gone takes along what is kept beside an entry that is taken back; nil: nothing is.
+	Gone func(context.Context, *store.Tx, T) error
 }
 
 // kind is what the ledger and the pages ask of any Kind.
@@ -34,6 +36,7 @@ type kind interface {
 	Inputs() []Input
 	Values(data []byte) (map[string]any, error)
 	right(ctx context.Context, tx *store.Tx, e Entry, values map[string]any) (any, error)
+	gone(ctx context.Context, tx *store.Tx, data []byte) error
 	holds(data any) bool
 }
 
@@ -134,4 +137,15 @@ func (k *Kind[T]) right(ctx context.Context, tx *store.Tx, e Entry, values map[s
 		v, err = k.Right(ctx, tx, e, v)
 	}
 	return v, err
+}
+
+func (k *Kind[T]) gone(ctx context.Context, tx *store.Tx, data []byte) error {
+	if k.Gone == nil {
+		return nil
+	}
+	v, err := k.read(data)
+	if err != nil {
+		return err
+	}
+	return k.Gone(ctx, tx, v)
 }

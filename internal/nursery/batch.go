@@ -91,7 +91,8 @@ type Batch struct {
 	Story                  Story        // of one that was asked for alone
 	Due                    []sprout.Job // of sprouts, when it was read
 
-	facts []db.FactsAboutRow
+	facts  []db.FactsAboutRow
+	places []site.Place // all of the school's
 }
 
 // Cell is a cell that the batch was sown in.
@@ -215,7 +216,7 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 			Crop: book.Find(r.Crop), LotName: r.Lot, Packed: r.Packed,
 			Lot:  lotOf(tested, r.SeedLotID, r.LabelRate, r.SownAt, r.Packed),
 			Sown: tx.Who.Day(r.SownAt), Today: tx.Who.Day(tx.Now), State: batch.New(),
-			facts: only(facts, func(f db.FactsAboutRow) bool { return f.ThingID == id }),
+			facts: only(facts, func(f db.FactsAboutRow) bool { return f.ThingID == id }), places: places,
 		}
 		if r.SeedLotID != nil {
 			b.LotID = *r.SeedLotID
@@ -232,7 +233,7 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 		for _, x := range only(stands, func(x db.StandsOfBatchesRow) bool { return x.BatchID == id }) {
 			b.Stands = append(b.Stands, Stand{x.PlaceID, x.Place, x.Kind, x.Plants})
 		}
-		b.settle(tx, places)
+		b.settle(tx)
 		out = append(out, b)
 	}
 	return out, nil
@@ -248,7 +249,7 @@ func only[T any](all []T, mine func(T) bool) (out []T) {
 }
 
 // settle works out what follows from what was read.
-func (b *Batch) settle(tx *store.Tx, places []site.Place) {
+func (b *Batch) settle(tx *store.Tx) {
 	for _, c := range b.Cells {
 		b.State.Cells[batch.Spot{Kind: batch.InCell, In: c.TrayID.String(), Row: c.Row, Col: c.Col}] = batch.Cell{
 			State: batch.CellState(c.State),
@@ -262,7 +263,7 @@ func (b *Batch) settle(tx *store.Tx, places []site.Place) {
 		b.State.Stands[x.PlaceID.String()] = x.Plants
 	}
 	b.TempC = 20
-	for _, p := range places {
+	for _, p := range b.places {
 		if len(b.facts) > 0 && p.ID == b.facts[0].Place {
 			b.TempC = p.TemperatureC
 		}

@@ -176,7 +176,9 @@ func (a SoakAnswer) nobody() say.Text {
 	for _, d := range a.Missing {
 		days = append(days, d.Short())
 	}
-	says := say.T("Sprouts do not know weekends: begun today they need somebody on %s, and nobody is here. Unrinsed for a day they are not food.", say.List(days...))
+	says := say.T(
+		"Sprouts do not know weekends: begun today they need somebody on %s, and nobody is here. Unrinsed for a day they are not food.", say.List(days...),
+	)
 	if a.Better != 0 {
 		says = say.T("%s Begun on %s, fewer such days fall into their run.", says, a.Better.Long())
 	}

@@ -2,10 +2,15 @@ package nursery
 
 import (
 	"encoding/json"
+	"slices"
+
+	"github.com/google/uuid"
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/say"
+	"ulpa/internal/pictures"
+	"ulpa/internal/site"
 	"ulpa/internal/store"
 )
 
@@ -16,6 +21,21 @@ type Story struct {
 	Now    float64 // days since it began
 	Ahead  float64 // when it is ready, or harvested; 0: nothing is foreseen
 	Next   say.Text
+	Warm   []StoryWarmth
+	Shots  []StoryShot
+}
+
+// StoryWarmth is how warm it usually is where the batch stood, from a day on.
+type StoryWarmth struct {
+	Day, TempC float64
+	Place      string
+}
+
+// StoryShot is a picture of it.
+type StoryShot struct {
+	Day float64
+	On  calendar.Day
+	pictures.Picture
 }
 
 // StoryPoint is how many cells are waited for and plants stand, on a day.
@@ -46,6 +66,13 @@ func (b Batch) story(tx *store.Tx) Story {
 	s := batch.New()
 	cuts, up := 0, false
 	for _, f := range b.facts {
+		day := f.HappenedAt.Sub(b.SownAt).Hours() / 24
+		if f.Kind == pictures.Taken.Name {
+			if p, err := pictures.Of(f.Data); err == nil {
+				out.Shots = append(out.Shots, StoryShot{day, tx.Who.Day(f.HappenedAt), p})
+			}
+			continue
+		}
 		var a batch.Act
 		if json.Unmarshal(f.Data, &a) != nil {
 			continue
@@ -54,7 +81,7 @@ func (b Batch) story(tx *store.Tx) Story {
 		if s.Apply(a) != nil {
 			continue
 		}
-		day := f.HappenedAt.Sub(b.SownAt).Hours() / 24
+		out.stood(day, a.Kind, f.Place, b.places)
 		if n := inHand(s); n != before {
 			out.Points = append(out.Points, StoryPoint{day, before}, StoryPoint{day, n})
 		}
@@ -80,6 +107,19 @@ func (b Batch) story(tx *store.Tx) Story {
 	}
 	out.foresee(b)
 	return out
+}
+
+// stood says how warm it is where the plants went. What stays behind is not told.
+func (s *Story) stood(day float64, kind batch.Kind, place uuid.UUID, places []site.Place) {
+	moves := []batch.Kind{batch.Sow, batch.Adopt, batch.Move, batch.Shift, batch.Harden, batch.SetOut}
+	i := slices.IndexFunc(places, func(p site.Place) bool { return p.ID == place })
+	if i < 0 || !slices.Contains(moves, kind) {
+		return
+	}
+	w := StoryWarmth{day, places[i].TemperatureC, places[i].Name}
+	if n := len(s.Warm); n == 0 || s.Warm[n-1].Place != w.Place {
+		s.Warm = append(s.Warm, w)
+	}
 }
 
 // foresee says when the batch is ready to move, or to be harvested.

@@ -15,6 +15,7 @@ import (
 	"ulpa/internal/harvest"
 	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
+	"ulpa/internal/pictures"
 	"ulpa/internal/seeds"
 	"ulpa/internal/solution"
 )
@@ -31,6 +32,7 @@ func TestFormsSayWhatIsKept(t *testing.T) {
 		again(t, nursery.LostSome, batch.Act{Cause: "eaten"}),
 		again(t, seeds.TestBegun, seeds.Begun{Seeds: 20, On: "bag", Light: "dark"}),
 		again(t, seeds.TestSeen, seeds.Seen{Came: 12, Bad: 1}, seeds.Seen{}),
+		again(t, pictures.Taken, pictures.Picture{Note: "roots"}, pictures.Picture{}),
 		again(t, harvest.Harvested, batch.Act{Grams: 240.5}),
 	)
 	for _, kind := range ledger.Kinds() {

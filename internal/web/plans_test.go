@@ -3,6 +3,8 @@ package web_test
 import (
 	"bytes"
 	"fmt"
+	"image"
+	"image/png"
 	"io"
 	"log/slog"
 	"maps"
@@ -177,6 +179,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	planASeason(t, ines)
 	tendSeed(t, ines)
 	labelThings(t, ines)
+	photograph(t, ines)
 	carry(t, ines, "/settings/trays?edit="+x["tray"], "Stands in", "Cold frame")
 	carry(t, ines, "/settings/places?edit="+x["place"], "Or as warm as this meter says", "North tower temperature")
 	carry(t, ines, "/settings/school", "A working period", "50")
@@ -277,4 +280,37 @@ func carry(t *testing.T, b browser, page, label, value string) {
 	}
 	res, body := b.send(f.fill(label, value))
 	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
+}
+
+// photograph keeps a picture and deletes it.
+func photograph(t *testing.T, b browser) {
+	var file, drawing bytes.Buffer
+	require.NoError(t, png.Encode(&drawing, image.NewGray(image.Rect(0, 0, 60, 40))))
+	_, page := b.get("/notebook")
+	f := served(t, page, "/pictures")
+	form := multipart.NewWriter(&file)
+	for name := range f.values {
+		require.NoError(t, form.WriteField(name, f.values.Get(name)))
+	}
+	part, err := form.CreateFormFile("file", "x.png")
+	require.NoError(t, err)
+	_, err = part.Write(drawing.Bytes())
+	require.NoError(t, err)
+	require.NoError(t, form.Close())
+	req, err := http.NewRequest(http.MethodPost, b.base+"/pictures", &file)
+	require.NoError(t, err)
+	req.Header.Set("Content-Type", form.FormDataContentType())
+	answer, err := b.c.Do(req)
+	require.NoError(t, err)
+	require.NoError(t, answer.Body.Close())
+	require.Equal(t, http.StatusSeeOther, answer.StatusCode)
+	at := "/pictures/" + f.values.Get("id")
+	_, page = b.get(at)
+	undo := served(t, page, "/entries/"+f.values.Get("id")+"/undo")
+	res, _ := b.send(undo)
+	require.Equal(t, http.StatusSeeOther, res.StatusCode)
+	for _, gone := range []string{at, at + "/large", at + "/small"} {
+		res, _ := b.get(gone)
+		require.Equal(t, http.StatusNotFound, res.StatusCode, gone)
+	}
 }

@@ -12,6 +12,7 @@ import (
 
 	"ulpa/core/calc"
 	"ulpa/core/climate"
+	"ulpa/core/picture"
 	"ulpa/internal/api"
 	bedspages "ulpa/internal/beds/pages"
 	cropspages "ulpa/internal/crops/pages"
@@ -26,6 +27,7 @@ import (
 	nurserypages "ulpa/internal/nursery/pages"
 	"ulpa/internal/people"
 	peoplepages "ulpa/internal/people/pages"
+	picturespages "ulpa/internal/pictures/pages"
 	roundpages "ulpa/internal/round/pages"
 	seasonpages "ulpa/internal/season/pages"
 	seedspages "ulpa/internal/seeds/pages"
@@ -38,7 +40,7 @@ import (
 // areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
 	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, nurserypages.Area, seedspages.Area, sitepages.Area, solutionpages.Area,
-	labelspages.Area, harvestpages.Area, notebookpages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
+	labelspages.Area, harvestpages.Area, notebookpages.Area, picturespages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
 }
 
 // New makes the handler of everything the application serves.
@@ -48,6 +50,7 @@ func New(cfg face.Config) (*face.Face, error) {
 		{Path: "/import", Most: solutionpages.ImportBody},
 		{Path: "/api/", Most: calc.MaxBody},
 		{Path: "/season/calendar", Most: ical.MaxFile + 1<<16},
+		{Path: "/pictures", Most: picture.MostBytes + 1<<16},
 		{Path: "/season/frost", Most: climate.MaxStationFile + 1<<16},
 	}
 	cfg.Strip, cfg.Load, cfg.Routes = roundpages.StripOf, people.Load, routes

@@ -48,6 +48,24 @@ function ready(root) {
   for (const a of root.querySelectorAll("[data-open]"))
     a.addEventListener("click", () => { document.getElementById(a.dataset.open).open = true; });
   for (const d of root.querySelectorAll("[data-asks]")) d.classList.add("asks");
+  for (const el of root.querySelectorAll("input[data-shrink]")) el.addEventListener("change", () => shrink(el));
+}
+
+// A tablet's picture is scaled down before it is sent; the house does it too, so that nothing
+// rests on this.
+async function shrink(el) {
+  const file = el.files[0];
+  if (!file || file.size < 400_000) return;
+  try {
+    const full = await createImageBitmap(file, { imageOrientation: "from-image" });
+    const k = Math.min(1, el.dataset.shrink / Math.max(full.width, full.height));
+    const canvas = Object.assign(document.createElement("canvas"), { width: full.width * k, height: full.height * k });
+    canvas.getContext("2d").drawImage(full, 0, 0, canvas.width, canvas.height);
+    const blob = await new Promise((r) => canvas.toBlob(r, "image/jpeg", 0.85));
+    const one = new DataTransfer();
+    one.items.add(new File([blob], "picture.jpg", { type: "image/jpeg" }));
+    if (el.files[0] === file) el.files = one.files;
+  } catch { /* it goes as it is */ }
 }
 
 // A save that did not arrive: the form stays as it is, and this says so.

@@ -32,6 +32,7 @@ type notebookView struct {
 	Form     face.Form
 	Thing    string // the id of what it is about
 	Filtered bool
+	Picture  face.PictureForm
 }
 
 func (notebookView) Title() say.Text { return say.T("Notebook") }
@@ -69,6 +70,7 @@ func (s Pages) showNotebook(c *gin.Context, status int, f face.Form) error {
 		}
 		v.Thing, v.About = t.ID.String(), t.Name
 	}
+	v.Picture = face.PictureForm{Form: face.BlankForm(w.Prefs), About: v.Thing, Back: c.Request.URL.RequestURI()}
 	for _, l := range lines {
 		x := notebookview.LineOf(l, w)
 		if n := len(v.Days); n == 0 || v.Days[n-1].Day != x.Day {

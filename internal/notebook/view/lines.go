@@ -8,6 +8,7 @@ import (
 	"ulpa/internal/face"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
+	"ulpa/internal/pictures"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
@@ -21,6 +22,7 @@ type EntryView struct {
 	Corrected, Corrects bool
 	Late                string // written down much later than it happened
 	MayUndo, MayFix     bool
+	Picture             string // the page of what was photographed
 }
 
 // LineOf is a line of the notebook as pages show it.
@@ -36,6 +38,11 @@ func LineOf(l notebook.Line, w who.Who) EntryView {
 		if t := l.About.A(kind); t != nil {
 			v.Place, v.PlacePath = t.Name, PathOf(*t)
 			break
+		}
+	}
+	if l.Kind == pictures.Taken.Name && !l.Corrected {
+		if p, err := pictures.Of(l.Data); err == nil {
+			v.Picture = "/pictures/" + p.Picture.String()
 		}
 	}
 	if l.WrittenAt.Sub(l.HappenedAt) > time.Hour {

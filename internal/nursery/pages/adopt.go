@@ -72,7 +72,7 @@ func (s Pages) showAdopt(c *gin.Context, status int, f face.Form) error {
 		v.Places = append(v.Places, face.ChoiceView{Value: p.ID.String(), Name: says})
 	}
 	for _, x := range batch.Starts {
-		if x.ID != batch.FromTest {
+		if x.ID != batch.FromTest && x.ID != batch.Soaked { // each has a page of its own
 			v.Starts = append(v.Starts, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Name)})
 		}
 	}

@@ -76,6 +76,7 @@ type batchView struct {
 	Losing                       bool // the form of losses stands open
 	Story                        *storyView
 	Tend                         *tendView
+	Picture                      face.PictureForm
 }
 
 func (v batchView) Title() say.Text { return say.Name(v.Code + " " + v.Crop) }
@@ -105,6 +106,7 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 	}
 	blank := face.BlankForm(w.Prefs)
 	v.Look, v.Lose, v.Harvest = blank, blank, blank
+	v.Picture = face.PictureForm{Form: blank, About: id.String(), Back: v.Path}
 	schedule, err := sumsview.ScheduleLink(ctx, s.Store, w, b.Crop)
 	if err != nil {
 		return err
@@ -121,8 +123,9 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 	case "rule":
 		v.RuleForm = f
 	case "tend":
-		v.Tend.Form = f
-		v.Refused = f.Rest("did")
+		if v.Refused = f.Rest(); v.Tend != nil {
+			v.Tend.Form, v.Refused = f, f.Rest("did")
+		}
 	case "close":
 		v.Refused = f.Rest()
 	}

@@ -6,6 +6,7 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/say"
+	"ulpa/core/unit"
 	"ulpa/internal/nursery"
 )
 
@@ -14,13 +15,26 @@ type storyView struct {
 	W, H         float64
 	Band         string // what was, as a path
 	Ahead        string // what is foreseen, dashed
-	Now          float64
+	Now, NowText float64
 	Marks        []storyMark
 	Weeks        []storyMark
 	Next         string
 	Says         string
 	NextX, NextY float64
+	Warm         []warmMark
+	Shots        []shotView
+	Cameras      []float64
 }
+
+// warmMark is a stretch of time in a place, and how warm it usually is there.
+type warmMark struct {
+	X, W, Y float64
+	Text    string
+	Level   int // 1 cold to 4 hot
+}
+
+// shotView is a picture in the strip.
+type shotView struct{ Path, Day, Note string }
 
 type storyMark struct {
 	X, Y, Line float64 // Line is where the mark's stem begins
@@ -36,6 +50,7 @@ const (
 	storyMid  = 74.0
 	storyRows = 2
 	storyRow  = 15.0
+	storyWarm = 22.0 // of the strip that tells how warm it was
 )
 
 func storyOf(b nursery.Batch, r say.Reader) *storyView {
@@ -51,7 +66,7 @@ func storyOf(b nursery.Batch, r say.Reader) *storyView {
 	if n := len(s.Points); b.Closed {
 		last = max(1, s.Points[n-1].Day)
 	}
-	v := &storyView{W: storyW, H: storyMid + storyHalf + 18 + (storyRows+1)*storyRow + 18}
+	v := &storyView{W: storyW, H: storyMid + storyHalf + 18 + (storyRows+1)*storyRow + 18 + storyWarm}
 	x := func(day float64) float64 { return storyEdge + (storyW-2*storyEdge)*min(1, max(0, day/last)) }
 	half := func(n int) float64 { return storyHalf * float64(n) / float64(most) }
 	var top, bottom []string
@@ -70,6 +85,7 @@ func storyOf(b nursery.Batch, r say.Reader) *storyView {
 	v.Band = "M" + strings.Join(append(top, bottom...), "L") + "Z"
 	if !b.Closed {
 		v.Now = x(now)
+		v.NowText = min(v.Now, storyW-18)
 	}
 	if s.Ahead > now {
 		h := half(alive)
@@ -81,6 +97,11 @@ func storyOf(b nursery.Batch, r say.Reader) *storyView {
 		if last < 120 || int(week)%4 == 0 {
 			v.Weeks = append(v.Weeks, storyMark{X: x(7 * week), Text: fmt.Sprintf("%.0f", 7*week)})
 		}
+	}
+	v.warmth(s, x, last, r)
+	for _, shot := range s.Shots {
+		v.Cameras = append(v.Cameras, x(shot.Day))
+		v.Shots = append(v.Shots, shotView{"/pictures/" + shot.Picture.Picture.String(), r.T("Day %.0f, %s", shot.Day, shot.On.Short()), shot.Note})
 	}
 	v.Says = r.T("%d to begin with, %d now", s.Points[1].Alive, alive)
 	return v
@@ -107,6 +128,34 @@ func (v *storyView) marks(s nursery.Story, x func(float64) float64, half float64
 				below[row] = at + w
 				break
 			}
+		}
+	}
+}
+
+// warmth is a strip of the places it stood in, from one move to the next, by how warm they are.
+func (v *storyView) warmth(s nursery.Story, x func(float64) float64, last float64, r say.Reader) {
+	end := min(s.Now, last)
+	for i, w := range s.Warm {
+		until := end
+		if i+1 < len(s.Warm) {
+			until = s.Warm[i+1].Day
+		}
+		m := warmMark{X: x(w.Day), W: x(until) - x(w.Day), Y: v.H - storyWarm - 16, Level: 1}
+		for _, limit := range []float64{10, 17, 23} {
+			if w.TempC >= limit {
+				m.Level++
+			}
+		}
+		name := r.T("%s, %s", say.Of(w.TempC, unit.Celsius), say.Name(w.Place))
+		short := r.Format(w.TempC, unit.Celsius)
+		switch {
+		case m.W > 6.6*float64(len([]rune(name)))+8:
+			m.Text = name
+		case m.W > 6.6*float64(len([]rune(short)))+6:
+			m.Text = short
+		}
+		if m.W > 0.5 {
+			v.Warm = append(v.Warm, m)
 		}
 	}
 }

@@ -209,6 +209,13 @@ type Person struct {
 	Language   *string
 }
 
+type Picture struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Large    []byte
+	Small    []byte
+}
+
 type Place struct {
 	SchoolID     uuid.UUID
 	ID           uuid.UUID

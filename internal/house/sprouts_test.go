@@ -1,0 +1,130 @@
+package house_test
+
+import (
+	"bytes"
+	"image"
+	"image/jpeg"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
+	"ulpa/core/field"
+	"ulpa/internal/ledger"
+	"ulpa/internal/notebook"
+	"ulpa/internal/nursery"
+	"ulpa/internal/pictures"
+	"ulpa/internal/round"
+	"ulpa/internal/seeds"
+	"ulpa/internal/store"
+	"ulpa/internal/testdb"
+)
+
+// A run of sprouts is asked for on the round until it is cut; what was rinsed and taken back
+// was not rinsed, and who begins one before a weekend is asked first.
+func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
+	f := newFixture(t)
+	lot := seeds.LotSetup{ID: uuid.New(), Crop: "lentilsprouts", Variety: "Ballast", Name: "BA-1", Packed: 2026, Seeds: new(5000)}
+	require.NoError(t, seeds.AddLot(ctx, f.Store, f.ines, lot))
+	monday := (f.ines.Day(f.Clock.Now()) + 6).Monday()
+	stand := func(day calendar.Day, hour int) { f.Clock.Stand(day.At(hour, 0, f.ines.Zone)) }
+	stand(monday+3, 15)
+	r := nursery.SoakRequest{ID: uuid.New(), Lot: lot.ID, Place: f.bench, Vessels: 2, Grams: 90}
+	_, err := nursery.Soak(ctx, f.Store, f.ines, r)
+	var asked ledger.Doubted
+	require.ErrorAs(t, err, &asked, "Thursday")
+	for name, wrong := range map[string]func(*nursery.SoakRequest){
+		"lot":   func(r *nursery.SoakRequest) { r.Lot = f.lot },
+		"grams": func(r *nursery.SoakRequest) { r.Grams = 0 }, "vessels": func(r *nursery.SoakRequest) { r.Vessels = 0 },
+	} {
+		x := r
+		x.Sure = true
+		wrong(&x)
+		_, err := nursery.Soak(ctx, f.Store, f.ines, x)
+		refusedAt(t, name, err)
+	}
+	r.Sure = true
+	run, err := nursery.Soak(ctx, f.Store, f.ines, r)
+	require.NoError(t, err)
+	require.Equal(t, 3000, *f.packet(t, lot.ID).SeedsLeft, "90 g at 45 g a thousand")
+	kinds := func() (out []string) {
+		walk, err := round.Today(ctx, f.Store, f.ines)
+		require.NoError(t, err)
+		for _, stop := range walk.Stops {
+			for _, task := range stop.Tasks {
+				if task.Batch == run.Batch.String() {
+					out = append(out, task.Kind)
+				}
+			}
+		}
+		return out
+	}
+	tend := func() uuid.UUID {
+		id := uuid.New()
+		require.NoError(t, nursery.TendSprouts(ctx, f.Store, f.ines, id, run.Batch, []string{batch.Rinsed}, time.Time{}))
+		return id
+	}
+	require.Empty(t, kinds(), "it soaks")
+	stand(monday+4, 9)
+	require.Equal(t, []string{"attend", "rinse"}, kinds(), "nobody is here tomorrow")
+	wrong := tend()
+	require.Equal(t, []string{"attend"}, kinds())
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), wrong))
+	require.Equal(t, []string{"attend", "rinse"}, kinds())
+	tend()
+	for day := monday + 5; day < monday+9; day++ {
+		stand(day, 10)
+		require.Contains(t, kinds(), "rinse")
+		tend()
+	}
+	stand(monday+9, 10)
+	require.Contains(t, kinds(), "harvest")
+	stand(monday+11, 10)
+	require.Equal(t, []string{"discard"}, kinds())
+	inStep(t, f.DB, f.ines)
+	require.Error(t, nursery.TendSprouts(ctx, f.Store, f.ines, uuid.New(), f.sow(t, "A1"), []string{batch.Rinsed}, time.Time{}), "lettuce is not rinsed")
+}
+
+// A picture stands in the notebook and in its batch's story until its entry is taken back;
+// put right it is the same picture, and what is none leaves nothing.
+func TestAPictureGoesWithItsEntry(t *testing.T) {
+	d := testdb.Demo(t)
+	ines := d.Ines(t)
+	o, err := nursery.ReadOverview(ctx, d.Store, ines)
+	require.NoError(t, err)
+	about := o.Lines[0].ID
+	var file bytes.Buffer
+	require.NoError(t, jpeg.Encode(&file, image.NewGray(image.Rect(0, 0, 2000, 500)), nil))
+	id := uuid.New()
+	shots := func() []nursery.StoryShot {
+		b, err := nursery.Get(ctx, d.Store, ines, about)
+		require.NoError(t, err)
+		return b.Story.Shots
+	}
+	before := len(shots())
+	var refused field.Errors
+	require.ErrorAs(t, pictures.Add(ctx, d.Store, ines, pictures.New{ID: uuid.New(), File: []byte("none"), About: &about}), &refused)
+	require.Len(t, shots(), before)
+	for range 2 { // sent twice, one picture
+		require.NoError(t, pictures.Add(ctx, d.Store, ines, pictures.New{ID: id, File: file.Bytes(), Note: "Long", About: &about}))
+	}
+	require.Len(t, shots(), before+1)
+	right := uuid.New()
+	require.NoError(t, notebook.Correct(ctx, d.Store, ines, right, id, map[string]any{"note": "A long one"}))
+	e, p, err := pictures.Get(ctx, d.Store, ines, id)
+	require.NoError(t, err)
+	require.Equal(t, []any{right, "A long one", 1280, 320}, []any{e.ID, p.Note, p.Width, p.Height})
+	require.Len(t, shots(), before+1)
+	small, err := pictures.Read(ctx, d.Store, ines, id, true)
+	require.NoError(t, err)
+	require.Less(t, len(small), 20_000)
+	require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), right))
+	require.Len(t, shots(), before)
+	_, err = pictures.Read(ctx, d.Store, ines, id, false)
+	require.ErrorIs(t, err, store.ErrNotFound)
+	_, _, err = pictures.Get(ctx, d.Store, ines, id)
+	require.ErrorIs(t, err, store.ErrNotFound)
+}
