@@ -53,10 +53,14 @@ func (s *State) apply(a Act) error {
 }
 
 // Choose names the cells or ports where somebody said only how many: ports from
-// the top, cells in order.
+// the top, cells in order. Of a stand it names the pots: those without one first.
 func (s *State) Choose(from []Spot) ([]Spot, error) {
 	var out []Spot
 	for _, f := range from {
+		if f.Kind == InStand && f.Pot == "" && s.Stands[f.In] < f.N {
+			out = append(out, s.chooseStands(f)...)
+			continue
+		}
 		if f.Kind == InStand || f.N == 0 {
 			out = append(out, f)
 			continue
@@ -79,6 +83,22 @@ func (s *State) Choose(from []Spot) ([]Spot, error) {
 		out = append(out, there[:f.N]...)
 	}
 	return out, nil
+}
+
+// chooseStands takes plants of a place from its pots, in the order of their keys; what is
+// lacking stays with the first, so that it is refused.
+func (s *State) chooseStands(f Spot) (out []Spot) {
+	left := f.N
+	for _, key := range slices.Sorted(maps.Keys(s.Stands)) {
+		place, pot := SplitStand(key)
+		if n := min(left, s.Stands[key]); place == f.In && n > 0 {
+			out, left = append(out, Spot{Kind: InStand, In: place, Pot: pot, N: n}), left-n
+		}
+	}
+	if left > 0 {
+		return []Spot{f}
+	}
+	return out
 }
 
 // inOrder sorts spots row by row.
@@ -106,12 +126,13 @@ func (s *State) take(from []Spot, each func()) error {
 			}
 			delete(s.Ports, f.key())
 		case InStand:
-			if f.N < 1 || s.Stands[f.In] < f.N {
-				return field.Refuse("plants", "only %d stand there", s.Stands[f.In])
+			at := f.stand()
+			if f.N < 1 || s.Stands[at] < f.N {
+				return field.Refuse("plants", "only %d stand there", s.Stands[at])
 			}
-			s.Stands[f.In] -= f.N
-			if s.Stands[f.In] == 0 {
-				delete(s.Stands, f.In)
+			s.Stands[at] -= f.N
+			if s.Stands[at] == 0 {
+				delete(s.Stands, at)
 			}
 		default:
 			return field.Refuse("from", "say where the plants stand")

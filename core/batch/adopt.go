@@ -82,7 +82,7 @@ func (s *State) adopt(a Act) error {
 			}
 			s.Ports[t.key()] = true
 		default:
-			s.Stands[t.In] += t.N
+			s.Stands[t.stand()] += t.N
 		}
 	}
 	// Each is a place for one plant, and holds one.

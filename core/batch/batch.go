@@ -11,12 +11,13 @@ package batch
 import (
 	"fmt"
 	"maps"
+	"strings"
 
 	"ulpa/core/say"
 	"ulpa/core/tray"
 )
 
-// Kind of act: Sow or Adopt, Count, Look, Move, Shift, Tend, Harden, SetOut, Lose, Wash, Harvest or Close, each with a
+// Kind of act: Sow or Adopt, Count, Look, Move, Shift, Tend, PotOn, Harden, SetOut, Lose, Wash, Harvest or Close, each with a
 // file of its own.
 type Kind string
 
@@ -39,6 +40,7 @@ type Spot struct {
 	Row  int      `json:"row,omitempty"`
 	Col  int      `json:"col,omitempty"`
 	N    int      `json:"n,omitempty"`
+	Pot  string   `json:"pot,omitempty"` // of a stand: the size of pot they stand in; "": none, or not told
 }
 
 // Plants is how many the spot holds.
@@ -56,6 +58,23 @@ func PlantsIn(spots []Spot) int {
 		n += s.Plants()
 	}
 	return n
+}
+
+// stand is the key of a stand: its place, and its pot where it has one.
+func (s Spot) stand() string { return StandKey(s.In, s.Pot) }
+
+// StandKey is the key of State.Stands for a place and a size of pot, "" for none.
+func StandKey(place, pot string) string {
+	if pot == "" {
+		return place
+	}
+	return place + "/" + pot
+}
+
+// SplitStand is the place and the size of pot of such a key.
+func SplitStand(key string) (place, pot string) {
+	place, pot, _ = strings.Cut(key, "/")
+	return place, pot
 }
 
 func (s Spot) name() string { return tray.Cell{Row: s.Row, Col: s.Col}.Name() }
@@ -124,6 +143,7 @@ type Act struct {
 	SeedsPerCell int      `json:"seeds_per_cell,omitempty"` // Sow
 	Marks        []Mark   `json:"marks,omitempty"`          // Count
 	Leaves       int      `json:"leaves,omitempty"`         // Look: true leaves on most plants
+	Roots        string   `json:"roots,omitempty"`          // Look: of Roots
 	HeightCM     float64  `json:"height_cm,omitempty"`      // Look
 	From         []Spot   `json:"from,omitempty"`           // Move, Harden, SetOut, Lose, Harvest whole
 	To           []Spot   `json:"to,omitempty"`             // Move, Harden, SetOut
@@ -144,19 +164,20 @@ type Cell struct {
 type State struct {
 	Cells  map[Spot]Cell  `json:"-"`
 	Ports  map[Spot]bool  `json:"-"`
-	Stands map[string]int `json:"-"` // plants by place
+	Stands map[string]int `json:"-"` // plants by StandKey
 
-	Sown     int            `json:"sown"`      // cells sown
-	Seeds    int            `json:"seeds"`     // seeds used
-	Sprouted int            `json:"sprouted"`  // cells that ever held a sprout
-	Moved    int            `json:"moved"`     // plants that ever left their cell for another place
-	SetOut   int            `json:"set_out"`   // plants set out of doors
-	Taken    int            `json:"taken"`     // plants harvested whole
-	Cuts     int            `json:"cuts"`      // harvests
-	Grams    float64        `json:"grams"`     // harvested
-	Lost     map[string]int `json:"lost"`      // by cause, the empty cells not among them
-	Leaves   int            `json:"leaves"`    // as last looked at
-	HeightCM float64        `json:"height_cm"` // as last looked at
+	Sown     int            `json:"sown"`            // cells sown
+	Seeds    int            `json:"seeds"`           // seeds used
+	Sprouted int            `json:"sprouted"`        // cells that ever held a sprout
+	Moved    int            `json:"moved"`           // plants that ever left their cell for another place
+	SetOut   int            `json:"set_out"`         // plants set out of doors
+	Taken    int            `json:"taken"`           // plants harvested whole
+	Cuts     int            `json:"cuts"`            // harvests
+	Grams    float64        `json:"grams"`           // harvested
+	Lost     map[string]int `json:"lost"`            // by cause, the empty cells not among them
+	Leaves   int            `json:"leaves"`          // as last looked at
+	Roots    string         `json:"roots,omitempty"` // as last looked at; "": nobody did
+	HeightCM float64        `json:"height_cm"`       // as last looked at
 	Closed   bool           `json:"closed"`
 	Start    string         `json:"start,omitempty"`   // how it began, where it was not sown
 	SeedG    float64        `json:"seed_g,omitempty"`  // dry seed of what was soaked

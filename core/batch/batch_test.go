@@ -114,7 +114,10 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 			case 1:
 				return port(rapid.IntRange(0, 5).Draw(t, "port"))
 			}
-			return batch.Spot{Kind: batch.InStand, In: rapid.SampledFrom([]string{"frame", "bed", "bench"}).Draw(t, "place"), N: rapid.IntRange(-1, 4).Draw(t, "n")}
+			return batch.Spot{
+				Kind: batch.InStand, In: rapid.SampledFrom([]string{"frame", "bed", "bench"}).Draw(t, "place"), N: rapid.IntRange(-1, 4).Draw(t, "n"),
+				Pot: rapid.SampledFrom([]string{"", "", "small", "large", batch.SamePot}).Draw(t, "pot"),
+			}
 		})
 		spots := rapid.SliceOfN(spot, 0, 4)
 		kept := 0
@@ -122,7 +125,7 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 			a := batch.Act{
 				Kind: rapid.SampledFrom([]batch.Kind{
 					batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.Wash,
-					batch.Harvest, batch.Close, batch.Shift, batch.Shift, batch.Tend,
+					batch.Harvest, batch.Close, batch.Shift, batch.Shift, batch.Tend, batch.PotOn, batch.PotOn,
 				}).
 					Draw(t, "kind"),
 				SeedsPerCell: 1, Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Cause: "eaten", Did: []string{batch.Rinsed},
@@ -132,6 +135,10 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 				c := rapid.IntRange(0, 7).Draw(t, "c")
 				a.Cells = append(a.Cells, cell(c))
 				a.Marks = append(a.Marks, mark(c, rapid.SampledFrom(states).Draw(t, "state"), "eaten"))
+			}
+			if from, err := s.Choose(a.From); err == nil {
+				require.Equal(t, batch.PlantsIn(a.From), batch.PlantsIn(from))
+				a.From = from
 			}
 			if s.Apply(a) == nil {
 				kept++

@@ -13,6 +13,9 @@ func init() {
 	applies[Move], applies[Harden], applies[SetOut] = (*State).move, (*State).move, (*State).move
 }
 
+// SamePot is the pot of a stand to which each plant comes in the pot that it stands in.
+const SamePot = "="
+
 // move takes plants from where they stand to ports, a frame or a bed.
 func (s *State) move(a Act) error {
 	from, to := 0, 0
@@ -50,7 +53,16 @@ func (s *State) move(a Act) error {
 			if t.N < 1 {
 				return field.Refuse("to", "move at least one plant")
 			}
-			s.Stands[t.In] += t.N
+			if t.Pot == SamePot {
+				if len(a.To) != 1 {
+					return field.Refuse("to", "choose one place")
+				}
+				for _, f := range a.From {
+					s.Stands[StandKey(t.In, f.Pot)] += f.Plants()
+				}
+				continue
+			}
+			s.Stands[t.stand()] += t.N
 		default:
 			return field.Refuse("to", "plants move to a port, a frame or a bed")
 		}

@@ -19,6 +19,7 @@ func (s *State) shift(a Act) error {
 	} else if n < 0 {
 		return field.Refuse("to", "%d places for %d plants: choose %d fewer", len(a.To), len(a.From), -n)
 	}
+	s.Roots = "" // of the cells before
 	taken := make([]Cell, 0, len(a.From))
 	for _, f := range a.From {
 		c := s.Cells[f.key()]

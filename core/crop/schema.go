@@ -200,6 +200,7 @@ var Columns = []Column{
 		at:    func(c *Crop) any { return &c.Ready.HeightCM },
 	},
 	{Name: "ready_age", Label: "or at an age of", Unit: "days", Group: groupStages, High: 400, at: func(c *Crop) any { return &c.Ready.AgeDays }},
+	{Name: "ready_roots", Label: "or when its roots hold the ball", Group: groupStages, at: func(c *Crop) any { return &c.Ready.Roots }},
 	{Name: "ready_every", Label: "Asks for all of these", Group: groupStages, at: func(c *Crop) any { return &c.Ready.Every }},
 	{Name: "in_place", Label: "Sown where it stays", Group: groupStages, at: func(c *Crop) any { return &c.InPlace }},
 	{Name: "cuts", Label: "Gives several harvests", Group: groupStages, at: func(c *Crop) any { return &c.Cuts }},

@@ -12,12 +12,13 @@ import (
 )
 
 // Rule says when a crop is ready to move: so many true leaves, or that height,
-// or that age; Every asks for all that are set instead of any. A measure that
+// or that age, or roots that hold; Every asks for all that are set instead of any. A measure that
 // is 0 is not part of the rule.
 type Rule struct {
 	Leaves   int
 	HeightCM float64
 	AgeDays  int
+	Roots    bool // its roots hold the ball
 	Every    bool
 	HoldDays int // how long it can then wait in its cell
 }
@@ -27,6 +28,8 @@ type Seen struct {
 	Leaves   int
 	HeightCM float64
 	On       calendar.Day
+	Hold     bool // its roots hold the ball
+	Round    bool // its roots go round and round: it is late, whatever the rule
 }
 
 // Grown is what is known of a batch's growth.
@@ -110,6 +113,9 @@ func Judge(r Rule, g Grown) Verdict {
 	var met, unmet []say.Text
 	var since []calendar.Day
 	looked := g.Seen.On != 0
+	if looked && g.Seen.Round {
+		return Verdict{Word: Late, Since: g.Seen.On, Until: g.Seen.On - 1, Why: say.T("roots go round and round")}
+	}
 	test := func(ok bool, on calendar.Day, yes, no say.Text) {
 		if ok {
 			met, since = append(met, yes), append(since, on)
@@ -128,7 +134,10 @@ func Judge(r Rule, g Grown) Verdict {
 		is, wanted := say.Of(g.Seen.HeightCM, unit.Centimetre), say.Of(r.HeightCM, unit.Centimetre)
 		test(looked && g.Seen.HeightCM >= r.HeightCM, g.Seen.On, say.T("%s tall, %s wanted", is, wanted), say.T("%s of %s", is, wanted))
 	}
-	seen := r.Leaves > 0 || r.HeightCM > 0
+	if r.Roots {
+		test(looked && g.Seen.Hold, g.Seen.On, say.T("roots hold the ball"), say.T("roots do not hold the ball yet, as far as anybody has seen"))
+	}
+	seen := r.Leaves > 0 || r.HeightCM > 0 || r.Roots
 	age, ageDay := int(g.Today-g.Sown), g.Sown+calendar.Day(r.AgeDays)
 	if r.AgeDays > 0 && (r.Every || !seen) {
 		test(age >= r.AgeDays, ageDay, say.T("day %d, usual at %d", age, r.AgeDays), say.T("day %d of %d", age, r.AgeDays))

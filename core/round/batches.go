@@ -33,6 +33,7 @@ func (s School) batchTasks(p Place, b Batch) []Task {
 	case n > 0 && b.Frame != "" && b.Frame != p.ID:
 		s.broughtInTasks(b, n, add)
 	}
+	s.pottedTasks(p, b, add)
 	if n += b.InPorts[p.ID]; n > 0 && p.Kind != "frame" && (b.Frame == "" || outdoors(p)) {
 		s.harvestTasks(b, n, add)
 	}

@@ -44,7 +44,7 @@ type Task struct {
 	Key string // the same on the same day for the same thing
 	// Kind is count, warmth, look, move, reading, dip, treat, rescue, fill, visit,
 	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job, test, gap,
-	// rinse, discard, attend.
+	// rinse, discard, attend, pot.
 	Kind          string
 	Away          string // low, cold, visit or sprouts: what will not last until somebody is back
 	Before, After say.Text
@@ -85,7 +85,7 @@ func (t Task) Rank() int {
 
 // acts are the kinds of which a page writes down what was done; a tick alone writes
 // nothing of it.
-var acts = []string{"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading", "treat", "fill", "test", "gap", "rinse", "discard"}
+var acts = []string{"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading", "treat", "fill", "test", "gap", "rinse", "discard", "pot"}
 
 // Acts tells whether ticking the task off writes down less than doing it on its page.
 func (t Task) Acts() bool { return slices.Contains(acts, t.Kind) }
@@ -195,7 +195,15 @@ type Batch struct {
 	Frame             string            // the place where it hardens
 	GoodDays          int               // outside so far
 	Planned           *PlannedMove      // that out of its tray, as the season has it; nil: none
-	Sprouting         *sprout.Care      // what was done to it; nil: it is nothing that is rinsed
+	Potted            []Potted
+	Sprouting         *sprout.Care // what was done to it; nil: it is nothing that is rinsed
+}
+
+// Potted are plants of a batch that stand in pots at a place.
+type Potted struct {
+	Place, Pot string // the pot by its name
+	Plants     int
+	Verdict    ready.Verdict
 }
 
 // PlannedMove is a move of a batch as the season's plan has it.

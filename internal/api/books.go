@@ -71,6 +71,7 @@ type spotOut struct {
 	State string    `json:"state,omitempty" jsonschema:"description=of a cell: sown, sprouted, thinned, empty or lost"`
 	Cause string    `json:"cause,omitempty"`
 	N     int       `json:"plants,omitempty" jsonschema:"description=of a stand: how many"`
+	Pot   string    `json:"pot,omitempty"`
 }
 
 // spotIn names plants: a cell or port by its name, or so many of a stand.
@@ -152,7 +153,7 @@ func wholeOut(x nursery.Batch) batchOut {
 		b.Where = append(b.Where, spotOut{Kind: "port", In: p.PlaceID, Name: tray.Cell{Row: p.Tier, Col: p.Col}.Name()})
 	}
 	for _, s := range x.Stands {
-		b.Where = append(b.Where, spotOut{Kind: "stand", In: s.PlaceID, N: s.Plants})
+		b.Where = append(b.Where, spotOut{Kind: "stand", In: s.PlaceID, N: s.Plants, Pot: s.PotID})
 	}
 	return b
 }
@@ -203,6 +204,7 @@ type lookIn struct {
 	done
 	Leaves   int     `json:"leaves"`
 	HeightCM float64 `json:"height_cm,omitempty"`
+	Roots    string  `json:"roots,omitempty" jsonschema:"enum=few,enum=hold,enum=round,enum=brown"`
 }
 
 type lossIn struct {
@@ -220,6 +222,8 @@ type moveIn struct {
 	Lost     []spotIn  `json:"lost,omitempty"`
 	Cause    string    `json:"cause,omitempty"`
 	RampDays int       `json:"ramp_days,omitempty"`
+	Pot      uuid.UUID `json:"pot,omitzero" jsonschema:"description=into pots of this size"`
+	Mix      uuid.UUID `json:"mix,omitzero" jsonschema:"description=that they are filled with"`
 	Sure     bool      `json:"sure,omitempty"`
 }
 
@@ -270,7 +274,7 @@ func bookOperations() []operation {
 		{
 			Method: post, Path: "/batches/:id/looks", Summary: "Look: true leaves and height", In: lookIn{}, Out: batchOut{},
 			Do: onBatch(func(c *call, id uuid.UUID, in lookIn) error {
-				return nursery.Look(c.ctx, c.Store, c.w, in.ID, id, in.Leaves, in.HeightCM, in.At)
+				return nursery.Look(c.ctx, c.Store, c.w, in.ID, id, nursery.Looks{Leaves: in.Leaves, HeightCM: in.HeightCM, Roots: in.Roots}, in.At)
 			}),
 		},
 		{
@@ -401,7 +405,7 @@ func move(c *call, id uuid.UUID, in moveIn) error {
 	var e field.Errors
 	r := site.MoveRequest{
 		ID: in.ID, Batch: id, From: spots(&e, "from", in.From), To: in.To, Ports: cells(&e, "ports", in.Ports), Fill: in.Fill,
-		Lost: spots(&e, "lost", in.Lost), Cause: in.Cause, RampDays: in.RampDays, Sure: in.Sure, At: in.At,
+		Lost: spots(&e, "lost", in.Lost), Cause: in.Cause, RampDays: in.RampDays, Pot: in.Pot, Mix: in.Mix, Sure: in.Sure, At: in.At,
 	}
 	if err := e.Err(); err != nil {
 		return err

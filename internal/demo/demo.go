@@ -253,7 +253,7 @@ func (b *builder) mark(trayName string, state batch.CellState, cells, cause stri
 
 func (b *builder) look(name string, leaves int, height float64) {
 	b.do("look "+name, func() error {
-		return nursery.Look(b.ctx, b.store, b.me, b.id(), b.ids[name], leaves, height, time.Time{})
+		return nursery.Look(b.ctx, b.store, b.me, b.id(), b.ids[name], nursery.Looks{Leaves: leaves, HeightCM: height}, time.Time{})
 	})
 }
 

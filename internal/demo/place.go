@@ -16,6 +16,7 @@ import (
 	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
+	"ulpa/internal/things"
 	"ulpa/internal/who"
 )
 
@@ -73,6 +74,17 @@ func (b *builder) furnish() {
 		b.ids[t.Name] = t.ID
 		b.do(t.Name, func() error { return site.AddTray(b.ctx, b.store, b.me, t) })
 	}
+	for _, p := range []site.PotSetup{
+		{Name: "9 cm pots", TopCM: 9, BottomCM: 6.4, HeightCM: 8.6, Owned: 60, Dirty: 9, Days: 28},
+		{Name: "13 cm pots", TopCM: 13, BottomCM: 9.2, HeightCM: 11.5, Owned: 24, Days: 42},
+	} {
+		p.ID = b.id()
+		b.ids[p.Name] = p.ID
+		b.do(p.Name, func() error { _, err := site.PotKind.Put(b.ctx, b.store, b.me, p, things.New); return err })
+	}
+	mix := site.MixSetup{ID: b.id(), Name: "Peat-free compost", Litres: 55, BagL: 40}
+	b.ids[mix.Name] = mix.ID
+	b.do(mix.Name, func() error { _, err := site.MixKind.Put(b.ctx, b.store, b.me, mix, things.New); return err })
 	tower := tank.Spec{
 		CapacityL: 62, FillToL: 58, DryBelowL: 12, PHLow: 5.5, PHTarget: 5.8, PHHigh: 6.3, ECLow: 1.2, ECTarget: 1.5, ECHigh: 1.7,
 		WaterEC: 0.62, WaterAlkalinity: 190, PhosphorusMgL: 31, StockRise: 0.22, StockName: "leaf mix A and B", ReadEveryDays: 3,

@@ -11,6 +11,8 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/chemistry"
 	"ulpa/core/tank"
+	"ulpa/internal/nursery"
+	"ulpa/internal/site"
 	"ulpa/internal/solution"
 )
 
@@ -231,6 +233,7 @@ func (b *builder) failures(d *diary) {
 
 // jars hold chard and parsley without a pump.
 func (b *builder) jars(d *diary) {
+	d.on(2, 17, 10, 0, ines, func() { b.delivered() })
 	d.on(1, 8, 10, 40, ines, func() { b.sow("chd1", "SL-25", "Tray 2", "D1-D12", 2, 8, "Jar shelf") })
 	d.on(1, 15, 10, 30, skiff, func() { b.mark("Tray 2", batch.Sprouted, "D1-D10", "") })
 	d.on(1, 26, 10, 30, skiff, func() { b.mark("Tray 2", batch.Empty, "D11-D12", "") })
@@ -347,5 +350,24 @@ func (b *builder) probe() {
 			return fmt.Errorf("line %d: %s", problems[0].Line, problems[0].Message)
 		}
 		return err
+	})
+}
+
+// delivered is a box of strawberry plugs, potted on the day it came.
+func (b *builder) delivered() {
+	id := b.id()
+	b.ids["str1"] = id
+	b.do("delivery", func() error {
+		_, err := nursery.Adopt(b.ctx, b.store, b.me, nursery.AdoptRequest{
+			ID: id, Crop: "strawberry", Variety: "Regatta", Purpose: "Landing boxes", Since: b.me.Day(b.clock.Now()), Plants: 22,
+			Place: b.ids["Nursery bench"], Start: batch.Delivered, Signs: []string{"dry"}, Dead: 2,
+		})
+		return err
+	})
+	b.do("pot on", func() error {
+		return site.Move(b.ctx, b.store, b.me, site.MoveRequest{
+			ID: b.id(), Batch: id, From: []batch.Spot{{Kind: batch.InStand, In: b.ids["Nursery bench"].String(), N: 22}}, To: b.ids["Nursery bench"],
+			Pot: b.ids["9 cm pots"], Mix: b.ids["Peat-free compost"],
+		})
 	})
 }

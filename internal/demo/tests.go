@@ -92,8 +92,15 @@ func (b *builder) sprouts() {
 		ago, hour int
 		did       string
 	}{
-		{7, 9, batch.Rinsed}, {7, 15, batch.Rinsed}, {6, 9, batch.Rinsed}, {6, 15, batch.Rinsed}, {5, 10, batch.Rinsed}, {4, 10, batch.Rinsed},
-		{3, 9, batch.Lit}, {3, 9, batch.Watered}, {1, 9, batch.Watered},
+		{7, 9, batch.Rinsed},
+		{7, 15, batch.Rinsed},
+		{6, 9, batch.Rinsed},
+		{6, 15, batch.Rinsed},
+		{5, 10, batch.Rinsed},
+		{4, 10, batch.Rinsed},
+		{3, 9, batch.Lit},
+		{3, 9, batch.Watered},
+		{1, 9, batch.Watered},
 	} {
 		b.do("sprouts tended", func() error {
 			return nursery.TendSprouts(b.ctx, b.store, b.me, b.id(), run, []string{x.did}, at(x.ago, x.hour))

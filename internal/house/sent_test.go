@@ -59,7 +59,9 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 			_, err := round.Tick(ctx, f.Store, f.crew, round.TickRequest{ID: id, Task: due, Skip: n%2 == 1, Unwritten: n%2 == 0})
 			return err
 		},
-		"look": func(id uuid.UUID, n int) error { return nursery.Look(ctx, f.Store, f.crew, id, b, 2+n, 5, time.Time{}) },
+		"look": func(id uuid.UUID, n int) error {
+			return nursery.Look(ctx, f.Store, f.crew, id, b, nursery.Looks{Leaves: 2 + n, HeightCM: 5}, time.Time{})
+		},
 		"lose": func(id uuid.UUID, n int) error {
 			return nursery.Lose(ctx, f.Store, f.crew, id, b, cellAt(n), "eaten", time.Time{})
 		},

@@ -43,7 +43,7 @@ import (
 // their own school only.
 var withoutIDs = strings.Fields(
 	`nursery.ReadOverview nursery.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take labels.Of
-	harvest.ReadOverview site.All site.AddPlace season.PutNight season.PutSiteNight season.Close
+	harvest.ReadOverview site.All site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
 		season.Closures season.Plan season.Plans site.ReadPlaces
 	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
@@ -225,7 +225,9 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"nursery.TendSprouts": func() error {
 			return nursery.TendSprouts(ctx, s, stranger, uuid.New(), batchID, []string{batch.Rinsed}, at)
 		},
-		"nursery.Look":    func() error { return nursery.Look(ctx, s, stranger, uuid.New(), batchID, 3, 5, at) },
+		"nursery.Look": func() error {
+			return nursery.Look(ctx, s, stranger, uuid.New(), batchID, nursery.Looks{Leaves: 3, HeightCM: 5}, at)
+		},
 		"nursery.Wash":    func() error { return nursery.Wash(ctx, s, stranger, uuid.New(), trayID, at) },
 		"nursery.Lose":    func() error { return nursery.Lose(ctx, s, stranger, uuid.New(), batchID, plant, "eaten", at) },
 		"nursery.Close":   func() error { return nursery.Close(ctx, s, stranger, uuid.New(), batchID, at) },

@@ -26,7 +26,7 @@ func TestTheGuideKnowsTheBatch(t *testing.T) {
 	require.Zero(t, k.AgeDays+k.DaysLate)
 	require.False(t, k.InWater || k.Outside || k.NoHoles)
 	f.Clock.Stand(f.Clock.Now().Add(70 * 24 * time.Hour))
-	require.NoError(t, nursery.Look(ctx, f.Store, f.ines, uuid.New(), b, 7, 12, time.Time{}))
+	require.NoError(t, nursery.Look(ctx, f.Store, f.ines, uuid.New(), b, nursery.Looks{Leaves: 7, HeightCM: 12}, time.Time{}))
 	f.Clock.Stand(f.Clock.Now().Add(20 * 24 * time.Hour))
 	_, k, err = nursery.KnownOf(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)

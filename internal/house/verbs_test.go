@@ -134,7 +134,7 @@ func TestTheSchoolsOwnRuleGoesFirst(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1-A4")
 	require.NoError(t, f.mark(t, f.crew, "A1-A4", batch.Sprouted, batch.Sown))
-	require.NoError(t, nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 5, time.Time{}))
+	require.NoError(t, nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, nursery.Looks{Leaves: 2, HeightCM: 5}, time.Time{}))
 	get := func() nursery.Batch {
 		x, err := nursery.Get(ctx, f.Store, f.ines, b)
 		require.NoError(t, err)
@@ -293,12 +293,12 @@ func TestTheRoundRemembersWhatWasDecided(t *testing.T) {
 func TestNothingHappensInTheFuture(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1")
-	err := nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 0, f.Store.Now().AddDate(0, 0, 2))
+	err := nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, nursery.Looks{Leaves: 2, HeightCM: 0}, f.Store.Now().AddDate(0, 0, 2))
 	require.ErrorContains(t, err, "lies in the future")
 	f.Clock.Stand(f.Store.Now().AddDate(0, 0, 3))
 	require.NoError(
 		t,
-		nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, 2, 0, f.Store.Now().AddDate(0, 0, -2)),
+		nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, nursery.Looks{Leaves: 2, HeightCM: 0}, f.Store.Now().AddDate(0, 0, -2)),
 		"what was seen the day before yesterday may be written down today",
 	)
 }

@@ -193,7 +193,7 @@ func storedBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (b keptBatch, 
 		return b, err
 	}
 	for _, x := range stands {
-		s.Stands[x.PlaceID.String()] = x.Plants
+		s.Stands[batch.StandKey(x.PlaceID.String(), idOrNone(x.PotID))] = x.Plants
 	}
 	rows, err := tx.Conn().Query(ctx, "SELECT tray_id::text, waiting, standing, used FROM tray_part WHERE batch_id = $1", id)
 	if err != nil {
@@ -203,4 +203,11 @@ func storedBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (b keptBatch, 
 	var p Part
 	_, err = pgx.ForEachRow(rows, []any{&in, &p.Waiting, &p.Standing, &p.Used}, func() error { b.parts[in] = p; return nil })
 	return b, err
+}
+
+func idOrNone(id *uuid.UUID) string {
+	if id == nil {
+		return ""
+	}
+	return id.String()
 }

@@ -5,6 +5,8 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -26,16 +28,17 @@ type batchBooks struct {
 // Latest is when a batch was last counted, looked at, set out and cut, and since when it
 // hardens; nil is never.
 type Latest struct {
-	Counted  *time.Time `json:"counted,omitempty"`
-	Looked   *time.Time `json:"looked,omitempty"`
-	Cut      *time.Time `json:"cut,omitempty"`
-	Hardened *time.Time `json:"hardened,omitempty"`
-	SetOut   *time.Time `json:"set_out,omitempty"`
-	RampDays int        `json:"ramp_days,omitempty"`
-	Frame    *uuid.UUID `json:"frame,omitempty"`  // where it hardens
-	Rinsed   *time.Time `json:"rinsed,omitempty"` // sprouts, as the two below
-	Watered  *time.Time `json:"watered,omitempty"`
-	Lit      *time.Time `json:"lit,omitempty"`
+	Counted  *time.Time           `json:"counted,omitempty"`
+	Looked   *time.Time           `json:"looked,omitempty"`
+	Cut      *time.Time           `json:"cut,omitempty"`
+	Hardened *time.Time           `json:"hardened,omitempty"`
+	SetOut   *time.Time           `json:"set_out,omitempty"`
+	RampDays int                  `json:"ramp_days,omitempty"`
+	Frame    *uuid.UUID           `json:"frame,omitempty"`  // where it hardens
+	Potted   map[string]time.Time `json:"potted,omitempty"` // by the size of pot: since when the last are in it
+	Rinsed   *time.Time           `json:"rinsed,omitempty"` // sprouts, as the two below
+	Watered  *time.Time           `json:"watered,omitempty"`
+	Lit      *time.Time           `json:"lit,omitempty"`
 }
 
 // See takes an act into account that happened at a time and place. What
@@ -50,6 +53,16 @@ func (l *Latest) See(a batch.Act, at time.Time, place *uuid.UUID) {
 			}
 		}
 		return
+	}
+	for _, t := range a.To {
+		if t.Pot != "" && t.Pot != batch.SamePot && at.After(l.Potted[t.Pot]) {
+			next := maps.Clone(l.Potted)
+			if next == nil {
+				next = map[string]time.Time{}
+			}
+			next[t.Pot] = at
+			l.Potted = next
+		}
 	}
 	last := map[batch.Kind]**time.Time{
 		batch.Count: &l.Counted, batch.Look: &l.Looked, batch.Harvest: &l.Cut, batch.Harden: &l.Hardened,
@@ -115,7 +128,10 @@ func refoldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.
 	if err != nil {
 		return err
 	}
-	return putBatch(ctx, tx, id, before, after)
+	if err := putBatch(ctx, tx, id, before, after); err != nil {
+		return err
+	}
+	return emptied(ctx, tx, before, after.state)
 }
 
 // unfit is the error of facts that do not follow from one another.
@@ -198,7 +214,10 @@ func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error
 	if late {
 		return after.state, refoldBatch(ctx, tx, b.Batch, books.state)
 	}
-	return after.state, putBatch(ctx, tx, b.Batch, books.state, after)
+	if err := putBatch(ctx, tx, b.Batch, books.state, after); err != nil {
+		return after.state, err
+	}
+	return after.state, emptied(ctx, tx, books.state, after.state)
 }
 
 // standing is what the tables hold of a state: a closed batch's cells are
@@ -335,12 +354,21 @@ func putStands(ctx context.Context, tx *store.Tx, id uuid.UUID, before, after *b
 	if err := tx.DropStands(ctx, id); err != nil {
 		return err
 	}
-	for p, n := range after.Stands {
-		place, err := uuid.Parse(p)
+	for key, n := range after.Stands {
+		in, of := batch.SplitStand(key)
+		place, err := uuid.Parse(in)
 		if err != nil {
 			return err
 		}
-		if err := tx.PutStand(ctx, db.PutStandParams{SchoolID: tx.Who.School, PlaceID: place, BatchID: id, Plants: n}); err != nil {
+		row := db.PutStandParams{SchoolID: tx.Who.School, PlaceID: place, BatchID: id, Plants: n}
+		if of != "" {
+			pot, err := uuid.Parse(of)
+			if err != nil {
+				return err
+			}
+			row.PotID = &pot
+		}
+		if err := tx.PutStand(ctx, row); err != nil {
 			return err
 		}
 	}
@@ -362,4 +390,32 @@ func (r *cellRows) add(at batch.Spot, c batch.Cell) {
 	}
 	r.in, r.rows, r.cols = append(r.in, id), append(r.rows, at.Row), append(r.cols, at.Col)
 	r.states, r.causes = append(r.states, string(c.State)), append(r.causes, c.Cause)
+}
+
+// emptied puts pots that plants have left among those to wash, in the order of their ids so
+// that two never wait for each other.
+func emptied(ctx context.Context, tx *store.Tx, before, after *batch.State) error {
+	left := map[string]int{}
+	for key, n := range before.Stands {
+		_, pot := batch.SplitStand(key)
+		left[pot] += n
+	}
+	for key, n := range after.Stands {
+		_, pot := batch.SplitStand(key)
+		left[pot] -= n
+	}
+	delete(left, "")
+	for _, pot := range slices.Sorted(maps.Keys(left)) {
+		if left[pot] <= 0 {
+			continue
+		}
+		id, err := uuid.Parse(pot)
+		if err != nil {
+			return err
+		}
+		if err := tx.DirtyPots(ctx, db.DirtyPotsParams{ID: id, Many: left[pot]}); err != nil {
+			return err
+		}
+	}
+	return nil
 }

@@ -13,6 +13,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/field"
+	"ulpa/core/potting"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
 	"ulpa/core/sprout"
@@ -25,11 +26,18 @@ import (
 	"ulpa/internal/who"
 )
 
-// Look records true leaves and height as seen.
-func Look(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID, leaves int, heightCM float64, at time.Time) error {
+// Looks is what somebody saw of a batch.
+type Looks struct {
+	Leaves   int // true ones on most plants
+	HeightCM float64
+	Roots    string // of batch.Roots; "": nobody knocked one out
+}
+
+// Look records what was seen.
+func Look(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID, x Looks, at time.Time) error {
 	return act(ctx, s, w, who.Measure, ledger.BatchAct{
 		ID: id, Batch: batchID, HappenedAt: at,
-		Act: batch.Act{Kind: batch.Look, Leaves: leaves, HeightCM: heightCM},
+		Act: batch.Act{Kind: batch.Look, Leaves: x.Leaves, HeightCM: x.HeightCM, Roots: x.Roots},
 	})
 }
 
@@ -115,6 +123,9 @@ type Stand struct {
 	PlaceID     uuid.UUID
 	Place, Kind string
 	Plants      int
+	PotID, Pot  string        // the size of pot they stand in; "": none
+	Verdict     ready.Verdict // of those in pots
+	days        int
 }
 
 // Curve is germination as counted beside what was to be expected.
@@ -231,7 +242,11 @@ func load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 			b.Ports = append(b.Ports, Port{p.PlaceID, p.Place, p.Tier, p.Col})
 		}
 		for _, x := range only(stands, func(x db.StandsOfBatchesRow) bool { return x.BatchID == id }) {
-			b.Stands = append(b.Stands, Stand{x.PlaceID, x.Place, x.Kind, x.Plants})
+			stand := Stand{PlaceID: x.PlaceID, Place: x.Place, Kind: x.Kind, Plants: x.Plants, Pot: x.Pot, days: x.PotDays}
+			if x.PotID != nil {
+				stand.PotID = x.PotID.String()
+			}
+			b.Stands = append(b.Stands, stand)
 		}
 		b.settle(tx)
 		out = append(out, b)
@@ -260,7 +275,7 @@ func (b *Batch) settle(tx *store.Tx) {
 		b.State.Ports[batch.Spot{Kind: batch.InPort, In: p.PlaceID.String(), Row: p.Tier, Col: p.Col}] = true
 	}
 	for _, x := range b.Stands {
-		b.State.Stands[x.PlaceID.String()] = x.Plants
+		b.State.Stands[batch.StandKey(x.PlaceID.String(), x.PotID)] = x.Plants
 	}
 	b.TempC = 20
 	for _, p := range b.places {
@@ -271,14 +286,41 @@ func (b *Batch) settle(tx *store.Tx) {
 	bed := seedbed{crop: b.Crop, lot: b.Lot, cells: b.State.Sown, perCell: b.State.Seeds / max(1, b.State.Sown), tempC: b.TempC}
 	b.Verdict = judge(bed, b.Sown, b.Today, b.seen(tx))
 	b.Curve = b.curve(tx, bed)
-	b.sprouting(tx)
+	last := b.latest()
+	b.sprouting(tx, last)
+	for i := range b.Stands {
+		if x := &b.Stands[i]; x.PotID != "" {
+			x.Verdict = inPot(x.days, tx.Who.Day(last.Potted[x.PotID]), b.Today, b.State, b.seen(tx).On)
+		}
+	}
+}
+
+// latest is when each thing was done last.
+func (b *Batch) latest() (last ledger.Latest) {
+	for _, f := range b.facts {
+		var a batch.Act
+		if json.Unmarshal(f.Data, &a) == nil && string(a.Kind) == f.Kind {
+			last.See(a, f.HappenedAt, nil)
+		}
+	}
+	return last
+}
+
+// seenOf is what was looked at of a batch on a day.
+func seenOf(s *batch.State, on calendar.Day) ready.Seen {
+	return ready.Seen{Leaves: s.Leaves, HeightCM: s.HeightCM, On: on, Hold: s.Roots == "hold", Round: s.Roots == "round"}
+}
+
+// inPot is how far plants are in a pot that usually holds one for so many days.
+func inPot(days int, since, today calendar.Day, s *batch.State, looked calendar.Day) ready.Verdict {
+	return potting.Judge(potting.Pot{Days: days}, since, today, potting.Seen{Roots: s.Roots, On: looked})
 }
 
 func (b Batch) seen(tx *store.Tx) ready.Seen {
 	var seen ready.Seen
 	for _, f := range b.facts {
 		if f.Kind == string(batch.Look) {
-			seen = ready.Seen{Leaves: b.State.Leaves, HeightCM: b.State.HeightCM, On: tx.Who.Day(f.HappenedAt)}
+			seen = seenOf(b.State, tx.Who.Day(f.HappenedAt))
 		}
 	}
 	return seen

@@ -27,6 +27,7 @@ var (
 		Fields: []ledger.Field[batch.Act]{
 			ledger.Number("leaves", "True leaves on most", func(a *batch.Act) *int { return &a.Leaves }).Hinted("The first pair does not count."),
 			ledger.Amount("height", "Height", unit.Centimetre, func(a *batch.Act) *float64 { return &a.HeightCM }),
+			ledger.PickOf("roots", "Roots of one that was knocked out", rootStates(), func(a *batch.Act) *string { return &a.Roots }),
 		},
 	})
 	LostSome = ledger.Declare(ledger.Kind[batch.Act]{
@@ -103,10 +104,25 @@ func lookWords(a batch.Act) say.Text {
 	if a.Leaves == 1 {
 		leaves = say.T("1 true leaf")
 	}
+	says := say.T("Looked: %s", leaves)
 	if a.HeightCM > 0 {
-		return say.T("Looked: %s, %s tall", leaves, say.Of(a.HeightCM, unit.Centimetre))
+		says = say.T("Looked: %s, %s tall", leaves, say.Of(a.HeightCM, unit.Centimetre))
 	}
-	return say.T("Looked: %s", leaves)
+	for _, r := range batch.Roots {
+		if r.ID == a.Roots {
+			says = say.T("%s; roots: %s", says, r.Name)
+		}
+	}
+	return says
+}
+
+// rootStates are those to choose from, none among them.
+func rootStates() []ledger.Option {
+	out := []ledger.Option{{Value: "", Name: say.Words("not looked at")}}
+	for _, r := range batch.Roots {
+		out = append(out, ledger.Option{Value: r.ID, Name: r.Name})
+	}
+	return out
 }
 
 // countedAs is how many cells were found in a state.

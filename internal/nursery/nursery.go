@@ -51,6 +51,15 @@ type Line struct {
 	SetOut  calendar.Day // 0: never
 	Sprouts round.Sprouts
 	Care    *sprout.Care // of what is rinsed; nil: it is not
+	Potted  []Potted
+}
+
+// Potted are plants of a batch that stand in pots of a size at a place.
+type Potted struct {
+	Place   uuid.UUID
+	Pot     string
+	Plants  int
+	Verdict ready.Verdict
 }
 
 // Share is a part of a batch that is at one place: in cells, ports or a stand.
@@ -146,6 +155,10 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	if err != nil {
 		return nil, err
 	}
+	potted, err := tx.PottedStands(ctx)
+	if err != nil {
+		return nil, err
+	}
 	warmth := map[uuid.UUID]float64{}
 	for _, p := range places {
 		warmth[p.ID] = p.TemperatureC
@@ -169,7 +182,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 			return nil, err
 		}
 		if last.Looked != nil {
-			l.Seen = ready.Seen{Leaves: l.State.Leaves, HeightCM: l.State.HeightCM, On: tx.Who.Day(*last.Looked)}
+			l.Seen = seenOf(l.State, tx.Who.Day(*last.Looked))
 		}
 		if last.Counted != nil {
 			l.Counted = tx.Who.Day(*last.Counted)
@@ -185,6 +198,12 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 		}
 		if l.State.Start == batch.Soaked {
 			l.Care = &sprout.Care{Soaked: r.SownAt, Rinsed: last.Rinsed, Watered: last.Watered, Lit: last.Lit}
+		}
+		for _, x := range potted {
+			if x.BatchID == r.ID {
+				v := inPot(x.Days, tx.Who.Day(last.Potted[x.PotID.String()]), today, l.State, l.Seen.On)
+				l.Potted = append(l.Potted, Potted{x.PlaceID, x.Name, x.Plants, v})
+			}
 		}
 		bed := seedbed{
 			crop:    l.Crop,

@@ -2,7 +2,6 @@ package nursery
 
 import (
 	"context"
-	"encoding/json"
 	"math"
 	"slices"
 	"time"
@@ -191,16 +190,9 @@ func TendSprouts(ctx context.Context, s *store.Store, w who.Who, id, batchID uui
 }
 
 // sprouting works out what a run of sprouts asks for now, from what was done to it.
-func (b *Batch) sprouting(tx *store.Tx) {
+func (b *Batch) sprouting(tx *store.Tx, last ledger.Latest) {
 	if b.State.Start != batch.Soaked || b.Closed {
 		return
-	}
-	var last ledger.Latest
-	for _, f := range b.facts {
-		var a batch.Act
-		if f.Kind == string(batch.Tend) && json.Unmarshal(f.Data, &a) == nil {
-			last.See(a, f.HappenedAt, nil)
-		}
 	}
 	care := sprout.Care{Soaked: b.SownAt, Rinsed: last.Rinsed, Watered: last.Watered, Lit: last.Lit, SoakedOn: b.Sown, Today: b.Today}
 	b.Due = sprout.Due(sprout.WayOf(b.Crop), care, tx.Now)

@@ -204,6 +204,9 @@ func lineToBatch(
 			b.InStands[x.Place.String()] += x.Plants
 		}
 	}
+	for _, x := range l.Potted {
+		b.Potted = append(b.Potted, round.Potted{Place: x.Place.String(), Pot: x.Pot, Plants: x.Plants, Verdict: x.Verdict})
+	}
 	if b.Sprouting != nil {
 		b.Standing = l.InStands()
 	}

@@ -16,6 +16,9 @@ var (
 	Moved = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Move), Act: true, Says: func(a batch.Act) say.Text {
 		return lostToo(a, say.T("Moved %s", say.Plural(batch.PlantsIn(a.To), "plant")))
 	}})
+	PottedOn = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.PotOn), Act: true, Says: func(a batch.Act) say.Text {
+		return lostToo(a, say.T("Potted on %s", say.Plural(batch.PlantsIn(a.To), "plant")))
+	}})
 	Hardening = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Harden), Act: true, Says: func(a batch.Act) say.Text {
 		return lostToo(a, say.T("Began hardening %s over %d days", say.Plural(batch.PlantsIn(a.To), "plant"), a.RampDays))
 	}})

@@ -38,7 +38,9 @@ type MoveRequest struct {
 	Lost     []batch.Spot
 	Cause    string
 	RampDays int       // to a cold frame: the working days of the ramp
-	Sure     bool      `json:"-"` // what speaks against it was read
+	Pot      uuid.UUID `json:",omitzero"` // into pots of this size; none: each as it stands
+	Mix      uuid.UUID `json:",omitzero"` // that they are filled with
+	Sure     bool      `json:"-"`         // what speaks against it was read
 	At       time.Time // zero: now
 }
 
@@ -80,7 +82,9 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 		case "bed":
 			a.Kind = batch.SetOut
 		case "bench", "shelf", "warm_shelf", "sill", "other":
-			if !slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind == batch.InStand }) ||
+			if r.Pot != uuid.Nil {
+				a.Kind = batch.PotOn
+			} else if !slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind == batch.InStand }) ||
 				slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind != batch.InStand }) {
 				return field.Refuse("to", "takes plants that are brought in from outside; those in cells or ports stand in their tray or tower")
 			}
@@ -99,7 +103,17 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 				a.To = append(a.To, batch.Spot{Kind: batch.InPort, In: p.ID.String(), Row: c.Row, Col: c.Col})
 			}
 		} else if n := plants(r.From); n > 0 {
-			a.To = []batch.Spot{{Kind: batch.InStand, In: p.ID.String(), N: n}}
+			to := batch.Spot{Kind: batch.InStand, In: p.ID.String(), N: n}
+			switch {
+			case r.Pot != uuid.Nil:
+				to.Pot = r.Pot.String()
+				if err := intoPots(ctx, tx, r, n); err != nil {
+					return err
+				}
+			case p.Kind != "bed":
+				to.Pot = batch.SamePot
+			}
+			a.To = []batch.Spot{to}
 		}
 		if len(a.Lost) > 0 && a.Cause == "" {
 			return field.Refuse("cause", "say what happened to the lost ones")

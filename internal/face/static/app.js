@@ -43,13 +43,15 @@ function ready(root) {
     form.addEventListener("input", () => keep(form));
     form.addEventListener("ulpa:draft", () => keep(form));
   }
-  for (const el of root.querySelectorAll("[data-ask]"))
-    el.addEventListener("change", () => el.form.querySelector("[data-asks]")?.click());
   for (const a of root.querySelectorAll("[data-open]"))
     a.addEventListener("click", () => { document.getElementById(a.dataset.open).open = true; });
   for (const d of root.querySelectorAll("[data-asks]")) d.classList.add("asks");
-  for (const el of root.querySelectorAll("input[data-shrink]")) el.addEventListener("change", () => shrink(el));
 }
+
+document.addEventListener("change", (e) => {
+  if (e.target.matches("[data-ask]")) e.target.form.querySelector("[data-asks]")?.click();
+  if (e.target.matches("input[data-shrink]")) shrink(e.target);
+});
 
 // A tablet's picture is scaled down before it is sent; the house does it too, so that nothing
 // rests on this.

@@ -262,17 +262,14 @@ func (v *batchView) where(b nursery.Batch, p say.Reader) {
 		if b.State.Start == batch.Soaked {
 			what = "vessel"
 		}
-		v.Where = append(
-			v.Where,
-			whereView{
-				Name:   x.Place,
-				Path:   "/places/" + x.PlaceID.String(),
-				Kind:   "stand",
-				ID:     x.PlaceID.String(),
-				Plants: x.Plants,
-				Says:   p.Say(say.Plural(x.Plants, what)),
-			},
-		)
+		at := whereView{
+			Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "stand", ID: batch.StandKey(x.PlaceID.String(), x.PotID), Plants: x.Plants,
+			Says: p.Say(say.Plural(x.Plants, what)),
+		}
+		if x.Pot != "" {
+			at.Name, at.Says = p.T("%s, in %s", say.Name(x.Place), say.Name(x.Pot)), p.T("%s · %s", say.Plural(x.Plants, what), x.Verdict.Why)
+		}
+		v.Where = append(v.Where, at)
 	}
 }
 

@@ -39,7 +39,7 @@ func (s Pages) look(c *gin.Context) error {
 		if f.Any() {
 			return nil
 		}
-		return nursery.Look(c.Request.Context(), s.Store, w, id, b, seen.Leaves, seen.HeightCM, f.When(w, s.Store.Now()))
+		return nursery.Look(c.Request.Context(), s.Store, w, id, b, nursery.Looks{Leaves: seen.Leaves, HeightCM: seen.HeightCM, Roots: seen.Roots}, f.When(w, s.Store.Now()))
 	})
 }
 
@@ -63,6 +63,7 @@ func (s Pages) harvest(c *gin.Context) error {
 	return s.actOnBatch(c, "harvest", "Harvest kept.", func(f face.Form, id, b uuid.UUID, w who.Who) error {
 		r := harvest.Request{ID: id, Batch: b, Grams: face.Entered(f, harvest.Harvested).Grams, At: f.When(w, s.Store.Now())}
 		if kind, place, ok := strings.Cut(f.Get("where"), ":"); ok {
+			place, _ = batch.SplitStand(place)
 			if p, err := uuid.Parse(place); err == nil && kind != "cell" {
 				r.Place = &p
 			}
@@ -81,7 +82,8 @@ func (s Pages) harvest(c *gin.Context) error {
 // takenFrom reads "so many from there", or which ports.
 func takenFrom(f face.Form) (from []batch.Spot) {
 	kind, place, _ := strings.Cut(f.Get("where"), ":")
-	at := batch.Spot{Kind: batch.SpotKind(kind), In: place, N: f.Int("plants", 0)}
+	at := batch.Spot{Kind: batch.SpotKind(kind), N: f.Int("plants", 0)}
+	at.In, at.Pot = batch.SplitStand(place)
 	switch {
 	case at.Kind != batch.InStand && at.Kind != batch.InPort && at.Kind != batch.InCell:
 		f.Wrong("where", "choose where they stood")

@@ -191,7 +191,7 @@ func taskPage(t core.Task) (path string, do say.Words) {
 		return "/batches/" + t.Batch + "#tend", "Open"
 	case "look", "harvest":
 		return "/batches/" + t.Batch, "Open"
-	case "move", "set_out", "bring_in", "take_out":
+	case "move", "pot", "set_out", "bring_in", "take_out":
 		return "/batches/" + t.Batch + "/move", "Move"
 	case "harden", "cover":
 		return "/batches/" + t.Batch, "Open"

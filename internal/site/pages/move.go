@@ -46,6 +46,7 @@ type moveView struct {
 	Causes           []face.ChoiceView
 	Rest             []string
 	Notes            []string // of the crop in that place
+	Potting          *pottingView
 	Warned           []string // what speaks against it; shown once, then asked about
 }
 
@@ -81,6 +82,10 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 	if err != nil {
 		return err
 	}
+	with, err := site.ReadPotting(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
 	v := moveView{
 		Code:   b.Code,
 		Crop:   w.Prefs.Say(b.Crop.Name),
@@ -94,7 +99,7 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 	var to *site.Summary
 	for i, p := range places {
 		k := p.Kind
-		if site.Indoors(k) && len(b.Stands) == 0 {
+		if site.Indoors(k) && len(b.Stands) == 0 && len(with.Pots) == 0 {
 			continue // plants in cells stand there already
 		}
 		choice := placeChoice{ID: p.ID.String(), Name: p.Name, Kind: k, Ported: p.HasPorts(), Says: w.Prefs.Say(roomIn(p))}
@@ -119,7 +124,10 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 	if to != nil {
 		v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Kind], solutionOf(to.Contents), int(b.Today-b.Sown)))
 	}
-	own := []string{"to", "ports", "ramp", "cause", "lost"}
+	if to != nil && !to.HasPorts() && to.Kind != "bed" && len(with.Pots) > 0 {
+		v.Potting = s.potting(b, with, to.Place, f, w)
+	}
+	own := []string{"to", "ports", "ramp", "cause", "lost", "pot", "mix"}
 	for _, x := range v.Sources {
 		own = append(own, x.Input)
 	}
@@ -213,7 +221,10 @@ func (s Pages) sources(c *gin.Context, b nursery.Batch, f face.Form, w who.Who) 
 		out = append(out, src)
 	}
 	for _, x := range b.Stands {
-		src := source{Input: "from_stand_" + x.PlaceID.String(), Name: x.Place, Kind: "stand", Plants: x.Plants}
+		src := source{Input: "from_stand_" + batch.StandKey(x.PlaceID.String(), x.PotID), Name: x.Place, Kind: "stand", Plants: x.Plants}
+		if x.Pot != "" {
+			src.Name = w.Prefs.T("%s, in %s", say.Name(x.Place), say.Name(x.Pot))
+		}
 		src.Value, src.Error = f.Get(src.Input), f.Error(src.Input)
 		if f.Get("fresh") != "" {
 			src.Value = fmt.Sprint(x.Plants)
@@ -278,6 +289,11 @@ func readMove(f face.Form, of uuid.UUID, at time.Time) site.MoveRequest {
 		Cause:    f.Get("cause"),
 		RampDays: f.Int("ramp", 0),
 	}
+	for name, id := range map[string]*uuid.UUID{"pot": &r.Pot, "mix": &r.Mix} {
+		if f.Get(name) != "" {
+			*id = f.ID(name)
+		}
+	}
 	var err error
 	if r.To, err = uuid.Parse(f.Get("to")); err != nil {
 		f.Wrong("to", "choose where they go")
@@ -297,7 +313,8 @@ func readMove(f face.Form, of uuid.UUID, at time.Time) site.MoveRequest {
 		switch batch.SpotKind(kind) {
 		case batch.InStand:
 			if n := f.Int(name, 0); n > 0 {
-				r.From = append(r.From, batch.Spot{Kind: batch.InStand, In: in, N: n})
+				place, pot := batch.SplitStand(in)
+				r.From = append(r.From, batch.Spot{Kind: batch.InStand, In: place, Pot: pot, N: n})
 			}
 		case batch.InPort:
 			r.From = append(r.From, spots(batch.InPort, in, f.Cells(name, 60, 60))...)

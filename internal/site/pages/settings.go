@@ -21,6 +21,8 @@ func sections(s *face.Server) []face.Section {
 			View: p.empty, Forms: []face.SettingsForm{{Name: "furnish", Read: p.readFurnish}},
 		},
 		{Name: "trays", Title: site.TrayKind.Title, About: site.TrayKind.About, Sort: site.TrayKind, May: who.Plan},
+		{Name: "pots", Title: site.PotKind.Title, About: site.PotKind.About, Sort: site.PotKind, May: who.Plan},
+		{Name: "mixes", Title: site.MixKind.Title, About: site.MixKind.About, Sort: site.MixKind, May: who.Plan},
 		{Name: "tanks", Title: site.TankKind.Title, About: site.TankKind.About, Sort: site.TankKind, View: p.jars, Forms: []face.SettingsForm{
 			{Name: "jars", Read: p.readJars, Send: []string{"like", "{tank}"}},
 		}},

@@ -1001,13 +1001,14 @@ func (q *Queries) PutPorts(ctx context.Context, arg PutPortsParams) error {
 }
 
 const putStand = `-- name: PutStand :exec
-INSERT INTO stand (school_id, place_id, batch_id, plants) VALUES ($1, $2, $3, $4)
+INSERT INTO stand (school_id, place_id, batch_id, pot_id, plants) VALUES ($1, $2, $3, $4, $5)
 `
 
 type PutStandParams struct {
 	SchoolID uuid.UUID
 	PlaceID  uuid.UUID
 	BatchID  uuid.UUID
+	PotID    *uuid.UUID
 	Plants   int
 }
 
@@ -1016,6 +1017,7 @@ func (q *Queries) PutStand(ctx context.Context, arg PutStandParams) error {
 		arg.SchoolID,
 		arg.PlaceID,
 		arg.BatchID,
+		arg.PotID,
 		arg.Plants,
 	)
 	return err
@@ -1139,9 +1141,10 @@ func (q *Queries) SetCells(ctx context.Context, arg SetCellsParams) error {
 }
 
 const standsOfBatches = `-- name: StandsOfBatches :many
-SELECT s.batch_id, s.place_id, s.plants, pl.name AS place, pl.kind
+SELECT s.batch_id, s.place_id, s.plants, pl.name AS place, pl.kind, s.pot_id, coalesce(p.name, '')::text AS pot, coalesce(p.days, 0)::int AS pot_days
   FROM stand s JOIN place pl ON pl.school_id = s.school_id AND pl.id = s.place_id
- WHERE s.batch_id = ANY ($1::uuid[]) ORDER BY pl.walk_order
+  LEFT JOIN pot p ON p.school_id = s.school_id AND p.id = s.pot_id
+ WHERE s.batch_id = ANY ($1::uuid[]) ORDER BY pl.walk_order, p.top_cm NULLS FIRST
 `
 
 type StandsOfBatchesRow struct {
@@ -1150,6 +1153,9 @@ type StandsOfBatchesRow struct {
 	Plants  int
 	Place   string
 	Kind    string
+	PotID   *uuid.UUID
+	Pot     string
+	PotDays int
 }
 
 func (q *Queries) StandsOfBatches(ctx context.Context, ids []uuid.UUID) ([]StandsOfBatchesRow, error) {
@@ -1167,6 +1173,9 @@ func (q *Queries) StandsOfBatches(ctx context.Context, ids []uuid.UUID) ([]Stand
 			&i.Plants,
 			&i.Place,
 			&i.Kind,
+			&i.PotID,
+			&i.Pot,
+			&i.PotDays,
 		); err != nil {
 			return nil, err
 		}

@@ -171,6 +171,15 @@ type Labelled struct {
 	PrintedAt time.Time
 }
 
+type Mix struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	Litres   float64
+	BagL     float64
+	Retired  bool
+}
+
 type Night struct {
 	SchoolID uuid.UUID
 	Day      time.Time
@@ -257,6 +266,20 @@ type Port struct {
 	Tier     int
 	Col      int
 	BatchID  uuid.UUID
+}
+
+type Pot struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	TopCm    float64
+	BottomCm float64
+	HeightCm float64
+	Square   bool
+	Owned    int
+	Dirty    int
+	Days     int
+	Retired  bool
 }
 
 type ProgramKey struct {
@@ -393,6 +416,7 @@ type Stand struct {
 	PlaceID  uuid.UUID
 	BatchID  uuid.UUID
 	Plants   int
+	PotID    *uuid.UUID
 }
 
 type Station struct {

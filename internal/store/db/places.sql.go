@@ -914,9 +914,9 @@ func (q *Queries) SetWalkOrder(ctx context.Context, arg SetWalkOrderParams) erro
 }
 
 const standsOfPlace = `-- name: StandsOfPlace :many
-SELECT s.batch_id, s.plants, b.code, b.crop, b.sown_at
+SELECT s.batch_id, sum(s.plants)::int AS plants, b.code, b.crop, b.sown_at
   FROM stand s JOIN batch b ON b.school_id = s.school_id AND b.id = s.batch_id
- WHERE s.place_id = $1 ORDER BY b.code
+ WHERE s.place_id = $1 GROUP BY 1, 3, 4, 5 ORDER BY b.code
 `
 
 type StandsOfPlaceRow struct {
@@ -1138,7 +1138,7 @@ SELECT place_id, batch_id, plants, waiting, kind FROM (
   UNION ALL
   SELECT p.place_id, p.batch_id, count(*)::int, 0, 'port' FROM port p GROUP BY 1, 2
   UNION ALL
-  SELECT s.place_id, s.batch_id, s.plants, 0, 'stand' FROM stand s
+  SELECT s.place_id, s.batch_id, sum(s.plants)::int, 0, 'stand' FROM stand s GROUP BY 1, 2
 ) w ORDER BY place_id, batch_id, kind
 `
 

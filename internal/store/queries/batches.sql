@@ -136,9 +136,10 @@ SELECT p.batch_id, p.place_id, p.tier, p.col, pl.name AS place
  WHERE p.batch_id = ANY (sqlc.arg(ids)::uuid[]) ORDER BY pl.walk_order, p.tier, p.col;
 
 -- name: StandsOfBatches :many
-SELECT s.batch_id, s.place_id, s.plants, pl.name AS place, pl.kind
+SELECT s.batch_id, s.place_id, s.plants, pl.name AS place, pl.kind, s.pot_id, coalesce(p.name, '')::text AS pot, coalesce(p.days, 0)::int AS pot_days
   FROM stand s JOIN place pl ON pl.school_id = s.school_id AND pl.id = s.place_id
- WHERE s.batch_id = ANY (sqlc.arg(ids)::uuid[]) ORDER BY pl.walk_order;
+  LEFT JOIN pot p ON p.school_id = s.school_id AND p.id = s.pot_id
+ WHERE s.batch_id = ANY (sqlc.arg(ids)::uuid[]) ORDER BY pl.walk_order, p.top_cm NULLS FIRST;
 
 -- name: PutCells :exec
 INSERT INTO cell (school_id, tray_id, row, col, batch_id, state, cause)
@@ -167,7 +168,7 @@ DELETE FROM port p USING (SELECT unnest(sqlc.arg(places)::uuid[]) AS place_id, u
 DELETE FROM stand WHERE batch_id = $1;
 
 -- name: PutStand :exec
-INSERT INTO stand (school_id, place_id, batch_id, plants) VALUES ($1, $2, $3, $4);
+INSERT INTO stand (school_id, place_id, batch_id, pot_id, plants) VALUES ($1, $2, $3, $4, $5);
 
 -- name: UseSeed :exec
 UPDATE seed_lot SET seeds_left = greatest(0, seeds_left - sqlc.arg(seeds)::int) WHERE id = $1;

@@ -142,9 +142,9 @@ SELECT p.place_id, (p.tier * l.columns + p.col + 1)::int AS number
 SELECT place_id, count(*)::int AS tanks FROM reservoir WHERE NOT coalesce((spec->>'passive')::bool, false) GROUP BY 1;
 
 -- name: StandsOfPlace :many
-SELECT s.batch_id, s.plants, b.code, b.crop, b.sown_at
+SELECT s.batch_id, sum(s.plants)::int AS plants, b.code, b.crop, b.sown_at
   FROM stand s JOIN batch b ON b.school_id = s.school_id AND b.id = s.batch_id
- WHERE s.place_id = $1 ORDER BY b.code;
+ WHERE s.place_id = $1 GROUP BY 1, 3, 4, 5 ORDER BY b.code;
 
 -- name: WhereBatchesAre :many
 SELECT place_id, batch_id, plants, waiting, kind FROM (
@@ -153,7 +153,7 @@ SELECT place_id, batch_id, plants, waiting, kind FROM (
   UNION ALL
   SELECT p.place_id, p.batch_id, count(*)::int, 0, 'port' FROM port p GROUP BY 1, 2
   UNION ALL
-  SELECT s.place_id, s.batch_id, s.plants, 0, 'stand' FROM stand s
+  SELECT s.place_id, s.batch_id, sum(s.plants)::int, 0, 'stand' FROM stand s GROUP BY 1, 2
 ) w ORDER BY place_id, batch_id, kind;
 
 -- name: TraysOfBatches :many
