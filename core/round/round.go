@@ -44,7 +44,7 @@ type Task struct {
 	Key string // the same on the same day for the same thing
 	// Kind is count, warmth, look, move, reading, dip, treat, rescue, fill, visit,
 	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job, test, gap,
-	// rinse, discard, attend, pot.
+	// rinse, discard, attend, pot, care.
 	Kind          string
 	Away          string // low, cold, visit or sprouts: what will not last until somebody is back
 	Before, After say.Text
@@ -85,7 +85,7 @@ func (t Task) Rank() int {
 
 // acts are the kinds of which a page writes down what was done; a tick alone writes
 // nothing of it.
-var acts = []string{"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading", "treat", "fill", "test", "gap", "rinse", "discard", "pot"}
+var acts = []string{"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading", "treat", "fill", "test", "gap", "rinse", "discard", "pot", "care"}
 
 // Acts tells whether ticking the task off writes down less than doing it on its page.
 func (t Task) Acts() bool { return slices.Contains(acts, t.Kind) }
@@ -241,6 +241,7 @@ type School struct {
 	Jobs      []Job
 	Tests     []SeedTest
 	Gaps      []Gap
+	Trays     []Tray
 	Cold      cold.Site
 	Took      map[string]Took   // by kind of task, as Learn gives it
 	Given     map[string]string // to whom a stop or a task is given, by StopKey and by the task's key
@@ -261,6 +262,7 @@ func Plan(s School) []Stop {
 		stop.Tasks = append(stop.Tasks, s.jobTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.testTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.gapTasks(p)...)
+		stop.Tasks = append(stop.Tasks, s.trayCare(p)...)
 		if p.ID == s.sowingPlace() {
 			stop.Tasks = append(stop.Tasks, s.sowingTasks()...)
 		}

@@ -176,6 +176,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 	b.vessels()
 	b.sprouts()
 	b.photographs()
+	b.caredFor()
 	b.weeks()
 	b.station()
 	b.goals()

@@ -107,3 +107,23 @@ func (b *builder) sprouts() {
 		})
 	}
 }
+
+// caredFor are trays with a cover, warmth from below, a lamp and a weight.
+func (b *builder) caredFor() {
+	f := func(x float64) *float64 { return &x }
+	for _, x := range []struct {
+		tray string
+		ago  int
+		tray.Done
+	}{
+		{"Tray 11", 8, tray.Done{Did: []string{tray.Covered, tray.Heated}, LampCM: f(12), LampHours: f(14)}},
+		{"Tray 7", 5, tray.Done{Did: []string{tray.Turned}, DryG: f(1450), WetG: f(3120)}},
+		{"Tray 7", 1, tray.Done{Did: []string{tray.Watered}, NowG: f(2080)}},
+	} {
+		b.do("care of "+x.tray, func() error {
+			at := (Day + b.shift).UTC().AddDate(0, 0, -x.ago).Add(9 * time.Hour)
+			_, err := nursery.CareFor(b.ctx, b.store, b.me, b.id(), b.ids[x.tray], x.Done, at)
+			return err
+		})
+	}
+}

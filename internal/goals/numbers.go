@@ -9,7 +9,6 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
-	"ulpa/core/climate"
 	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/ready"
@@ -122,9 +121,6 @@ func (g Setup) Arms() (out []string) {
 	return out
 }
 
-// usualSky is how much of the sun's light on a clear day comes down on a usual one.
-const usualSky = 0.5
-
 // weather is how light and warm it is at a place by day: the sun by latitude and day with the
 // lamps there, the warmth as the school says it is there in each season. Without a latitude
 // nothing is known.
@@ -132,16 +128,9 @@ func weather(tx *store.Tx, latitude *float64, p site.Place) *plan.Weather {
 	if latitude == nil {
 		return nil
 	}
-	daylight, lamps := p.Light()
 	return &plan.Weather{
-		LightMol: func(d calendar.Day) float64 {
-			l, err := climate.OfDay(climate.LightInput{LatitudeDeg: *latitude, Day: d, CoverTransmission: usualSky * daylight})
-			if err != nil { // the share is none at all
-				return lamps
-			}
-			return l.DLI + lamps
-		},
-		WarmC: func(d calendar.Day) float64 { return p.UsualC(tx.Who.Season(d.UTC())) },
+		LightMol: func(d calendar.Day) float64 { return p.LightMol(*latitude, d) },
+		WarmC:    func(d calendar.Day) float64 { return p.UsualC(tx.Who.Season(d.UTC())) },
 	}
 }
 

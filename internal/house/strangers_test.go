@@ -214,6 +214,10 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			_, _, err := pictures.Get(ctx, s, stranger, id("SELECT id FROM picture LIMIT 1"))
 			return err
 		},
+		"nursery.CareFor": func() error {
+			_, err := nursery.CareFor(ctx, s, stranger, uuid.New(), trayID, tray.Done{Did: []string{tray.Turned}}, at)
+			return err
+		},
 		"nursery.AskSoak": func() error {
 			_, err := nursery.AskSoak(ctx, s, stranger, nursery.SoakQuestion{Lot: lot, Vessels: 1})
 			return err

@@ -24,6 +24,7 @@ import (
 	"ulpa/core/round"
 	"ulpa/core/seed"
 	"ulpa/core/sprout"
+	"ulpa/core/tray"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/seeds"
@@ -311,6 +312,8 @@ type Tray struct {
 	Cells   []TrayCell
 	Batches []Batch
 	Gaps    []Gap // what is kept free in it
+	Care    tray.Care
+	Stage   tray.Stage
 }
 
 // TrayCell is a cell that was sown.
@@ -351,7 +354,24 @@ func getTray(ctx context.Context, tx *store.Tx, id uuid.UUID) (t Tray, err error
 	if t.Batches, err = load(ctx, tx, ids); err != nil {
 		return t, err
 	}
-	t.Gaps, err = gapsOf(ctx, tx, id)
+	if t.Gaps, err = gapsOf(ctx, tx, id); err != nil {
+		return t, err
+	}
+	cares, err := Cares(ctx, tx)
+	if err != nil {
+		return t, err
+	}
+	school, err := tx.GetSchool(ctx)
+	waiting, standing := 0, 0
+	for _, c := range cells {
+		switch s := batch.CellState(c.State); {
+		case s == batch.Sown:
+			waiting++
+		case s.Alive():
+			standing++
+		}
+	}
+	t.Care, t.Stage = cares[id], stageOf(t.Place, school.Latitude, t.Drains, waiting, standing, tx.Who.Day(tx.Now))
 	return t, err
 }
 

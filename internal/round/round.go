@@ -159,6 +159,13 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 			ID: g.ID.String(), Tray: g.Tray.String(), Name: g.Called, Place: g.Place.String(), Cells: tray.Format(g.Cells), Crop: g.Crop.Name, On: g.On,
 		})
 	}
+	cared, err := nursery.AdviseTrays(ctx, tx)
+	if err != nil {
+		return walk, err
+	}
+	for _, a := range cared {
+		in.Trays = append(in.Trays, round.Tray{ID: a.Tray.String(), Name: a.Name, Place: a.Place.String(), Advice: a.Advice})
+	}
 	if in.Took, err = took(ctx, tx); err != nil {
 		return walk, err
 	}

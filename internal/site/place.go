@@ -6,6 +6,8 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/calendar"
+	"ulpa/core/climate"
 	"ulpa/core/crop"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
@@ -68,6 +70,25 @@ func (p Place) Light() (daylight, lampMol float64) {
 		lampMol = *p.lampMol
 	}
 	return daylight, lampMol
+}
+
+// usualSky is how much of the sun's light on a clear day comes down on a usual one.
+const usualSky = 0.5
+
+// LightMol is the light of a usual day at the place, sun and lamps together, in mol/m².
+func (p Place) LightMol(latitude float64, d calendar.Day) float64 {
+	daylight, lamps := p.Light()
+	l, err := climate.OfDay(climate.LightInput{LatitudeDeg: latitude, Day: d, CoverTransmission: usualSky * daylight})
+	if err != nil { // the share is none at all
+		return lamps
+	}
+	return l.DLI + lamps
+}
+
+// Window tells whether its light comes from one side: glass indoors, and no lamps.
+func (p Place) Window() bool {
+	daylight, lamps := p.Light()
+	return Indoors(p.Kind) && daylight > 0 && lamps == 0
 }
 
 // Tray is a tray, where it stands, and how many of its cells are in use.

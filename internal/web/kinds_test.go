@@ -10,6 +10,7 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/say"
 	"ulpa/core/tank"
+	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/harvest"
@@ -32,6 +33,7 @@ func TestFormsSayWhatIsKept(t *testing.T) {
 		again(t, nursery.LostSome, batch.Act{Cause: "eaten"}),
 		again(t, seeds.TestBegun, seeds.Begun{Seeds: 20, On: "bag", Light: "dark"}),
 		again(t, seeds.TestSeen, seeds.Seen{Came: 12, Bad: 1}, seeds.Seen{}),
+		again(t, nursery.CaredFor, tray.Done{LampCM: &some, NowG: &zero}, tray.Done{DryG: &some, WetG: &zero, LampHours: &some}),
 		again(t, pictures.Taken, pictures.Picture{Note: "roots"}, pictures.Picture{}),
 		again(t, harvest.Harvested, batch.Act{Grams: 240.5}),
 	)

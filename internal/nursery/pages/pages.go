@@ -38,6 +38,7 @@ func routes(s *face.Server) []face.Route {
 		{On: "GET /trays/:id/sheet", Answer: p.sheet, Ask: "/trays/{tray}/sheet"},
 		{On: "POST /trays/:id/keep", Answer: p.keepGap, Ask: "/trays/{tray}/keep", Send: []string{"cells", "Z99", "crop", "lettuce", "on", "2027-03-25"}},
 		{On: "POST /trays/:id/unkeep", Answer: p.dropGap, Ask: "/trays/{tray}/unkeep", Send: []string{"gap", "{new}"}},
+		{On: "POST /trays/:id/care", Answer: p.care, Ask: "/trays/{tray}/care", Send: []string{"did", "sung to"}},
 		{On: "GET /trays/:id", Answer: p.trayPage, Ask: "/trays/{tray}"},
 		{On: "POST /trays/:id/count", Answer: p.count, Ask: "/trays/{tray}/count"},
 		{On: "POST /trays/:id/wash", Answer: p.wash, Ask: "/trays/{tray}/wash"},

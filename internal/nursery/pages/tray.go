@@ -54,6 +54,7 @@ type trayView struct {
 	Closing          int               // plants that would close up
 	Crops            []face.ChoiceView
 	Caution          string
+	Care             careView
 }
 
 func (v trayView) Title() say.Text { return say.Name(v.Name) }
@@ -89,6 +90,7 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 	if !t.Drains {
 		v.Caution = w.Prefs.T("It has no holes: water little, and tip out what stands.")
 	}
+	v.Care = careOf(t, f, w.Prefs)
 	if v.Gaps, v.Crops, err = s.gapViews(c, t); err != nil {
 		return err
 	}

@@ -965,6 +965,42 @@ func (q *Queries) TankWritten(ctx context.Context, thingID uuid.UUID) (int, erro
 	return column_1, err
 }
 
+const trayCare = `-- name: TrayCare :many
+SELECT a.thing_id AS tray_id, e.happened_at, e.data
+  FROM entry e JOIN about a ON a.school_id = e.school_id AND a.entry_id = e.id
+  JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id AND t.kind = 'tray'
+ WHERE e.kind = 'tray_care' AND e.happened_at >= $1
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq)
+`
+
+type TrayCareRow struct {
+	TrayID     uuid.UUID
+	HappenedAt time.Time
+	Data       []byte
+}
+
+// What was done to trays from day to day, in the order it happened.
+func (q *Queries) TrayCare(ctx context.Context, since time.Time) ([]TrayCareRow, error) {
+	rows, err := q.db.Query(ctx, trayCare, since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []TrayCareRow
+	for rows.Next() {
+		var i TrayCareRow
+		if err := rows.Scan(&i.TrayID, &i.HappenedAt, &i.Data); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const trayGaps = `-- name: TrayGaps :many
 SELECT g.school_id, g.id, g.tray_id, g.cells, g.crop, g.on_day, t.name AS tray, t.place_id FROM tray_gap g JOIN tray t ON t.school_id = g.school_id AND t.id = g.tray_id ORDER BY g.on_day, t.name
 `

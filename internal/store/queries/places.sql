@@ -163,3 +163,12 @@ SELECT c.batch_id, c.tray_id, t.place_id, c.waiting, c.standing
 
 -- name: BatchesInTray :many
 SELECT batch_id FROM tray_part WHERE tray_id = $1 AND waiting + standing > 0 ORDER BY batch_id;
+
+-- name: TrayCare :many
+-- What was done to trays from day to day, in the order it happened.
+SELECT a.thing_id AS tray_id, e.happened_at, e.data
+  FROM entry e JOIN about a ON a.school_id = e.school_id AND a.entry_id = e.id
+  JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id AND t.kind = 'tray'
+ WHERE e.kind = 'tray_care' AND e.happened_at >= sqlc.arg(since)
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
