@@ -41,6 +41,14 @@ var Starts = []Beginning{
 	{Soaked, "seed that was soaked for sprouting"},
 }
 
+// Rooting counts the cells in which a cutting, or what was planted, has still to root.
+func (s *State) Rooting() int {
+	if s.Start == "" {
+		return 0
+	}
+	return s.Waiting()
+}
+
 // Signs of a delivery that is not as it should be.
 var Signs = []say.Words{"yellow", "dry", "leggy", "pot-bound", "broken##plants", "pests on them", "cold##plants"}
 
@@ -69,6 +77,10 @@ func (s *State) adopt(a Act) error {
 	if n < 1 || n > 100_000 {
 		return field.Refuse("plants", "takes 1 to 100,000 plants")
 	}
+	if a.Waiting && a.Start != Struck && a.Start != Planted {
+		return field.Refuse("start", "takes cuttings, or what was planted, where they have still to root")
+	}
+	waiting := 0
 	for _, t := range a.To {
 		switch t.Kind {
 		case InCell:
@@ -76,6 +88,10 @@ func (s *State) adopt(a Act) error {
 				return field.Refuse("cells", "%s is chosen twice", t.name())
 			}
 			s.Cells[t.key()] = Cell{State: Sprouted}
+			if a.Waiting {
+				s.Cells[t.key()] = Cell{State: Sown}
+				waiting++
+			}
 		case InPort:
 			if s.Ports[t.key()] {
 				return field.Refuse("ports", "%s is chosen twice", t.name())
@@ -87,7 +103,7 @@ func (s *State) adopt(a Act) error {
 	}
 	// Each is a place for one plant, and holds one.
 	n += a.Dead
-	s.Sown, s.Sprouted, s.Entered = n, n, n
+	s.Sown, s.Sprouted, s.Entered = n, n-waiting, n-waiting
 	if a.Dead > 0 {
 		s.Lost[DeadOnArrival] = a.Dead
 	}

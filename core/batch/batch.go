@@ -134,13 +134,15 @@ const DeadOnArrival = "dead on arrival"
 // Act is one thing somebody did or saw. Which fields count follows from Kind.
 type Act struct {
 	Kind         Kind     `json:"kind"`
-	Start        string   `json:"start,omitempty"`          // Adopt: how it began; one of Starts
+	Start        string   `json:"start,omitempty"`          // Adopt: how it began; one of Starts. Count: Struck where it is cuttings that are counted
+	Waiting      bool     `json:"waiting,omitempty"`        // Adopt: those in cells have still to root
 	Signs        []string `json:"signs,omitempty"`          // Adopt: of Signs
 	Dead         int      `json:"dead,omitempty"`           // Adopt: plants dead when they came
 	SeedG        float64  `json:"seed_g,omitempty"`         // Adopt: dry seed, of what is soaked
 	Did          []string `json:"did,omitempty"`            // Tend: of Tendings
 	Cells        []Spot   `json:"cells,omitempty"`          // Sow, Wash: the cells
 	SeedsPerCell int      `json:"seeds_per_cell,omitempty"` // Sow
+	Hands        []string `json:"hands,omitempty"`          // Sow: crews or initials, each of whom had a share of the cells in this order
 	Marks        []Mark   `json:"marks,omitempty"`          // Count
 	Leaves       int      `json:"leaves,omitempty"`         // Look: true leaves on most plants
 	Roots        string   `json:"roots,omitempty"`          // Look: of Roots

@@ -107,6 +107,10 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 				Kind: batch.Adopt, Start: batch.Soaked, SeedG: 40, To: []batch.Spot{{Kind: batch.InStand, In: "bench", N: rapid.IntRange(1, 6).Draw(t, "vessels")}},
 			}))
 		}
+		if s.Sown == 0 && rapid.IntRange(0, 4).Draw(t, "struck") == 0 {
+			require.NoError(t, s.Apply(batch.Act{Kind: batch.Adopt, Start: batch.Struck, Waiting: true, To: []batch.Spot{cell(0), cell(1), cell(2), port(0)}}))
+			require.Equal(t, []int{4, 3, 1}, []int{s.Sown, s.Rooting(), s.Standing()})
+		}
 		spot := rapid.Custom(func(t *rapid.T) batch.Spot {
 			switch rapid.IntRange(0, 2).Draw(t, "kind") {
 			case 0:

@@ -132,5 +132,5 @@ const (
 )
 
 // Late is what waiting in a pot costs, and what then helps.
-const Late say.Words = "Roots that go round stop feeding: leaves pale from below, flowers come early on small plants. Loosen the ball with your fingers, pot on " +
-	"today, water well; or feed at half strength until there are pots."
+const Late say.Words = "Roots that go round stop feeding: leaves pale from below, flowers come early on small plants. Loosen the ball with your fingers, " +
+	"pot on today, water well; or feed at half strength until there are pots."

@@ -41,7 +41,10 @@ func (s School) batchTasks(p Place, b Batch) []Task {
 }
 
 func (s School) trayTasks(p Place, b Batch, add adder) {
-	if b.Waiting > 0 {
+	switch {
+	case b.Waiting > 0 && b.Rooting:
+		s.rootTasks(b, add)
+	case b.Waiting > 0:
 		s.sproutTasks(p, b, add)
 	}
 	if b.Sprouted == 0 || b.Standing == 0 {
@@ -120,6 +123,24 @@ func (s School) sproutTasks(p Place, b Batch, add adder) {
 		why = say.T("%s It was behind then.", why)
 	}
 	add("count", say.T("Count sprouts in"), nil, why, Today, 2)
+}
+
+// When cuttings are felt for roots: from a day on, every few days, until none is to be
+// expected any more.
+const (
+	rootsFrom  = 10
+	rootsEvery = 4
+	rootsUntil = 60
+)
+
+// rootTasks ask to feel whether cuttings hold.
+func (s School) rootTasks(b Batch, add adder) {
+	day := s.Today - b.Sown
+	if day < rootsFrom || day > rootsUntil || b.Counted != 0 && s.Today-b.Counted < rootsEvery {
+		return
+	}
+	why := say.T("Day %d, %d of %d rooted when last felt. Tug gently: what holds has rooted. Take away what is black.", day, b.Sprouted, b.Cells)
+	add("count", say.T("Feel for roots in"), nil, why, Soon, 3)
 }
 
 func (s School) harvestTasks(b Batch, n int, add adder) {

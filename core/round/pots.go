@@ -13,11 +13,12 @@ func (s School) pottedTasks(p Place, b Batch, add adder) {
 			continue
 		}
 		many := say.T("%s in %s", say.Plural(x.Plants, "plant"), say.Name(x.Pot))
+		on := func(why say.Text, u Urgency) { add("pot", say.T("Pot on"), say.T("or plant out: %s", many), why, u, 12).Key += ":" + x.Pot }
 		switch v := x.Verdict; v.Word {
 		case ready.Late:
-			add("pot", say.T("Pot on"), say.T("or plant out: %s", many), say.T("%s. %s", say.Capital(v.Why), potting.Late), Today, 12).Key += ":" + x.Pot
+			on(say.T("%s. %s", say.Capital(v.Why), potting.Late), Today)
 		case ready.Ready:
-			add("pot", say.T("Pot on"), say.T("or plant out: %s", many), say.T("%s. It can wait until %s.", say.Capital(v.Why), v.Until.Long()), Soon, 12).Key += ":" + x.Pot
+			on(say.T("%s. It can wait until %s.", say.Capital(v.Why), v.Until.Long()), Soon)
 		case ready.Look:
 			if b.LookedOn == 0 || s.Today-b.LookedOn >= 3 {
 				add("look", say.T("Look at the roots of"), say.T("· %s", many), say.T("%s.", say.Capital(v.Why)), Soon, 3).Key += ":" + x.Pot

@@ -85,7 +85,10 @@ func (t Task) Rank() int {
 
 // acts are the kinds of which a page writes down what was done; a tick alone writes
 // nothing of it.
-var acts = []string{"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading", "treat", "fill", "test", "gap", "rinse", "discard", "pot", "care"}
+var acts = []string{
+	"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading",
+	"treat", "fill", "test", "gap", "rinse", "discard", "pot", "care",
+}
 
 // Acts tells whether ticking the task off writes down less than doing it on its page.
 func (t Task) Acts() bool { return slices.Contains(acts, t.Kind) }
@@ -181,7 +184,8 @@ type Batch struct {
 	ID, Code          string
 	Crop              crop.Crop
 	Sown              calendar.Day
-	Waiting           int // cells undecided
+	Waiting           int  // cells undecided
+	Rooting           bool // and these are of cuttings and the like
 	Sprouted, Cells   int
 	Standing          int // in trays; of sprouts, their vessels
 	Sprouts           Sprouts

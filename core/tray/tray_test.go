@@ -79,3 +79,33 @@ func TestCellsAreWrittenAsTheyAreRead(t *testing.T) {
 		}
 	})
 }
+
+// However cells are shared out, each has its own, nobody two, and nobody much more than another.
+func TestCellsAreSharedOut(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		cells := rapid.SliceOfNDistinct(rapid.Custom(func(t *rapid.T) tray.Cell {
+			return tray.Cell{Row: rapid.IntRange(0, 9).Draw(t, "row"), Col: rapid.IntRange(0, 11).Draw(t, "col")}
+		}), 1, 90, rapid.ID[tray.Cell]).Draw(t, "cells")
+		people := rapid.IntRange(1, 6).Draw(t, "people")
+		rows := map[int]bool{}
+		for _, c := range cells {
+			rows[c.Row] = true
+		}
+		var all []tray.Cell
+		least, most := 1000, 0
+		for _, mine := range tray.Share(cells, people) {
+			all = append(all, mine...)
+			n := len(mine)
+			if len(rows) >= people {
+				own := map[int]bool{}
+				for _, c := range mine {
+					own[c.Row] = true
+				}
+				n = len(own)
+			}
+			least, most = min(least, n), max(most, n)
+		}
+		require.ElementsMatch(t, cells, all)
+		require.LessOrEqual(t, most-least, 1)
+	})
+}

@@ -19,7 +19,7 @@ import (
 
 // operations are what the school's part answers.
 func operations() []operation {
-	return slices.Concat(dayOperations(), bookOperations(), seedOperations(), vesselOperations(), waterOperations(), thingOperations())
+	return slices.Concat(dayOperations(), bookOperations(), seedOperations(), vesselOperations(), sproutOperations(), waterOperations(), thingOperations())
 }
 
 // example is a list of the same as one.

@@ -75,8 +75,8 @@ func (b *builder) furnish() {
 		b.do(t.Name, func() error { return site.AddTray(b.ctx, b.store, b.me, t) })
 	}
 	for _, p := range []site.PotSetup{
-		{Name: "9 cm pots", TopCM: 9, BottomCM: 6.4, HeightCM: 8.6, Owned: 60, Dirty: 9, Days: 28},
-		{Name: "13 cm pots", TopCM: 13, BottomCM: 9.2, HeightCM: 11.5, Owned: 24, Days: 42},
+		{Name: "Small pots", TopCM: 9, BottomCM: 6.4, HeightCM: 8.6, Owned: 60, Dirty: 9, Days: 28},
+		{Name: "Large pots", TopCM: 13, BottomCM: 9.2, HeightCM: 11.5, Owned: 24, Days: 42},
 	} {
 		p.ID = b.id()
 		b.ids[p.Name] = p.ID

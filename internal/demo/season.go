@@ -11,6 +11,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/chemistry"
 	"ulpa/core/tank"
+	"ulpa/core/tray"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
 	"ulpa/internal/solution"
@@ -234,6 +235,7 @@ func (b *builder) failures(d *diary) {
 // jars hold chard and parsley without a pump.
 func (b *builder) jars(d *diary) {
 	d.on(2, 17, 10, 0, ines, func() { b.delivered() })
+	d.on(3, 5, 10, 0, ines, func() { b.struck() })
 	d.on(1, 8, 10, 40, ines, func() { b.sow("chd1", "SL-25", "Tray 2", "D1-D12", 2, 8, "Jar shelf") })
 	d.on(1, 15, 10, 30, skiff, func() { b.mark("Tray 2", batch.Sprouted, "D1-D10", "") })
 	d.on(1, 26, 10, 30, skiff, func() { b.mark("Tray 2", batch.Empty, "D11-D12", "") })
@@ -367,7 +369,21 @@ func (b *builder) delivered() {
 	b.do("pot on", func() error {
 		return site.Move(b.ctx, b.store, b.me, site.MoveRequest{
 			ID: b.id(), Batch: id, From: []batch.Spot{{Kind: batch.InStand, In: b.ids["Nursery bench"].String(), N: 22}}, To: b.ids["Nursery bench"],
-			Pot: b.ids["9 cm pots"], Mix: b.ids["Peat-free compost"],
+			Pot: b.ids["Small pots"], Mix: b.ids["Peat-free compost"],
 		})
+	})
+}
+
+// struck are cuttings of mint that have to root.
+func (b *builder) struck() {
+	b.do("cuttings", func() error {
+		cells, err := tray.ParseList("F1-F10", 40, 40)
+		if err != nil {
+			return err
+		}
+		_, err = nursery.Adopt(b.ctx, b.store, b.me, nursery.AdoptRequest{
+			ID: b.id(), Crop: "mint", Variety: "Bosun", Purpose: "Kitchen herbs", Since: b.me.Day(b.clock.Now()), Tray: b.ids["Tray 14"], Cells: cells, Start: batch.Struck,
+		})
+		return err
 	})
 }

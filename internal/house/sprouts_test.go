@@ -13,6 +13,7 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/tray"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
@@ -127,4 +128,101 @@ func TestAPictureGoesWithItsEntry(t *testing.T) {
 	require.ErrorIs(t, err, store.ErrNotFound)
 	_, _, err = pictures.Get(ctx, d.Store, ines, id)
 	require.ErrorIs(t, err, store.ErrNotFound)
+}
+
+// Cuttings wait until they have rooted: they are felt for, counted as rooted, and add up; who
+// shared a sowing each has their own cells, and no name is longer than a crew's.
+func TestCuttingsWaitAndSowingsAreShared(t *testing.T) {
+	f := newFixture(t)
+	cells, err := tray.ParseList("A1-A6", 4, 6)
+	require.NoError(t, err)
+	out, err := nursery.Adopt(ctx, f.Store, f.ines, nursery.AdoptRequest{
+		ID: uuid.New(), Crop: "mint", Variety: "Bosun", Since: f.ines.Day(f.Clock.Now()), Tray: f.tray, Cells: cells, Start: batch.Struck,
+	})
+	require.NoError(t, err)
+	asks := func() (n int) {
+		walk, err := round.Today(ctx, f.Store, f.ines)
+		require.NoError(t, err)
+		for _, stop := range walk.Stops {
+			for _, task := range stop.Tasks {
+				if task.Batch == out.Batch.String() {
+					require.Equal(t, "count", task.Kind)
+					n++
+				}
+			}
+		}
+		return n
+	}
+	require.Zero(t, asks())
+	f.Clock.Stand(f.Clock.Now().AddDate(0, 0, 11))
+	require.Equal(t, 1, asks())
+	require.NoError(t, nursery.Count(ctx, f.Store, f.ines, nursery.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
+		{Col: 0, State: batch.Sprouted}, {Col: 1, State: batch.Sprouted}, {Col: 2, State: batch.Lost, Cause: "root rot"},
+	}}))
+	require.Zero(t, asks())
+	b, err := nursery.Get(ctx, f.Store, f.ines, out.Batch)
+	require.NoError(t, err)
+	require.Equal(t, []int{6, 2, 3, 1}, []int{b.State.Sown, b.State.Sprouted, b.State.Rooting(), b.State.Losses()})
+	require.False(t, b.Curve.Known, "no germination is reckoned for cuttings")
+	lines, err := notebook.Read(ctx, f.Store, f.ines, notebook.Filter{About: &out.Batch})
+	require.NoError(t, err)
+	require.Contains(t, lines[0].Says.String(), "2 rooted")
+
+	rest, err := tray.ParseList("B1-D6", 4, 6)
+	require.NoError(t, err)
+	r := nursery.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 9, SeedsPerCell: 1, Tray: f.tray, Cells: rest, Hands: []string{"Punt", " M. B. "}}
+	sown, err := nursery.Sow(ctx, f.Store, f.ines, r)
+	require.NoError(t, err)
+	b, err = nursery.Get(ctx, f.Store, f.ines, sown.Batch)
+	require.NoError(t, err)
+	require.Len(t, b.Hands, 2)
+	require.Equal(t, []string{"Punt", "M. B."}, []string{b.Hands[0].Name, b.Hands[1].Name})
+	require.Equal(t, len(rest), len(b.Hands[0].Cells)+len(b.Hands[1].Cells))
+	r.ID, r.Hands = uuid.New(), []string{"a name that is longer than any crew's"}
+	_, err = nursery.Sow(ctx, f.Store, f.ines, r)
+	refusedAt(t, "hands", err)
+	inStep(t, f.DB, f.ines)
+}
+
+// A tray that is covered, heated and turned asks to be left alone in time, what was done by
+// mistake is taken back, and a weight says how much water is lacking.
+func TestATrayIsCaredFor(t *testing.T) {
+	f := newFixture(t)
+	f.sow(t, "A1-A4")
+	care := func(d tray.Done) (id uuid.UUID, ml float64) {
+		id = uuid.New()
+		ml, err := nursery.CareFor(ctx, f.Store, f.ines, id, f.tray, d, time.Time{})
+		require.NoError(t, err)
+		return id, ml
+	}
+	asks := func() (out []string) {
+		walk, err := round.Today(ctx, f.Store, f.ines)
+		require.NoError(t, err)
+		for _, stop := range walk.Stops {
+			for _, task := range stop.Tasks {
+				if task.Kind == "care" {
+					out = append(out, task.What().String())
+				}
+			}
+		}
+		return out
+	}
+	on, _ := care(tray.Done{Did: []string{tray.Covered, tray.Heated}})
+	require.Empty(t, asks())
+	require.NoError(t, nursery.Count(ctx, f.Store, f.ines, nursery.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
+		{Col: 0, State: batch.Sprouted}, {Col: 1, State: batch.Sprouted},
+	}}))
+	require.Len(t, asks(), 2, "the cover, and the heat")
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), on))
+	require.Empty(t, asks())
+	dry, wet, now := 900.0, 1500.0, 1020.0
+	_, ml := care(tray.Done{DryG: &dry, WetG: &wet})
+	require.Zero(t, ml)
+	_, ml = care(tray.Done{NowG: &now})
+	require.InDelta(t, 480, ml, 1e-9)
+	require.Len(t, asks(), 1, "water")
+	care(tray.Done{Did: []string{tray.Watered}})
+	require.Empty(t, asks())
+	_, err := nursery.CareFor(ctx, f.Store, f.ines, uuid.New(), f.tray, tray.Done{}, time.Time{})
+	refusedAt(t, "did", err)
 }

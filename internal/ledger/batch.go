@@ -196,6 +196,9 @@ func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error
 			return nil, err
 		}
 	}
+	if b.Act.Kind == batch.Count && then.state.Start == batch.Struck {
+		b.Act.Start = batch.Struck // which the entry says
+	}
 	if b.Act.From, err = then.state.Choose(b.Act.From); err != nil {
 		return nil, err
 	}

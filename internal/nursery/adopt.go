@@ -37,6 +37,7 @@ type AdoptRequest struct {
 	Start   string    `json:",omitempty"` // one of batch.Starts
 	Signs   []string  `json:",omitempty"` // of a delivery
 	Dead    int       `json:",omitempty"` // when it came
+	Rooted  bool      `json:",omitempty"` // cuttings and the like that have rooted already
 	Lot     uuid.UUID `json:",omitzero"`  // of a seed test's seedlings
 	Test    uuid.UUID `json:",omitzero"`
 }
@@ -89,6 +90,7 @@ func Adopt(ctx context.Context, s *store.Store, w who.Who, r AdoptRequest) (out 
 
 func adopt(ctx context.Context, tx *store.Tx, c crop.Crop, r AdoptRequest) (Sown, error) {
 	act := batch.Act{Kind: batch.Adopt, Start: r.Start, Signs: r.Signs, Dead: r.Dead}
+	act.Waiting = !r.Rooted && r.Tray != uuid.Nil && (r.Start == batch.Struck || r.Start == batch.Planted)
 	place, err := standingIn(ctx, tx, r, &act)
 	if err != nil {
 		return Sown{}, err

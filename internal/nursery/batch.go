@@ -98,6 +98,7 @@ type Batch struct {
 	Curve                  Curve
 	Story                  Story        // of one that was asked for alone
 	Due                    []sprout.Job // of sprouts, when it was read
+	Hands                  []Hand       // who sowed which cells of which tray
 
 	facts  []db.FactsAboutRow
 	places []site.Place // all of the school's
@@ -286,6 +287,7 @@ func (b *Batch) settle(tx *store.Tx) {
 	bed := seedbed{crop: b.Crop, lot: b.Lot, cells: b.State.Sown, perCell: b.State.Seeds / max(1, b.State.Sown), tempC: b.TempC}
 	b.Verdict = judge(bed, b.Sown, b.Today, b.seen(tx))
 	b.Curve = b.curve(tx, bed)
+	b.Hands = b.hands()
 	last := b.latest()
 	b.sprouting(tx, last)
 	for i := range b.Stands {
@@ -333,7 +335,7 @@ func (b Batch) curve(tx *store.Tx, bed seedbed) Curve {
 		Sprouted:  b.State.Sprouted,
 		Day:       int(b.Today - b.Sown),
 		JudgedDay: int(b.Today - b.Sown),
-		Known:     bed.comesUp(),
+		Known:     bed.comesUp() && b.State.Start == "",
 		Share:     bed.share(),
 	}
 	c.Age = float64(c.Day)

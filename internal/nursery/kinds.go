@@ -20,7 +20,7 @@ var (
 	}})
 	Adopted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Adopt), Act: true, Says: adoptWords})
 	Counted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Count), Act: true, Says: func(a batch.Act) say.Text {
-		return countWords(a.Marks)
+		return countWords(a)
 	}})
 	Looked = ledger.Declare(ledger.Kind[batch.Act]{
 		Name: string(batch.Look), Act: true, Says: lookWords, Right: ledger.RightAct,
@@ -130,7 +130,11 @@ var countedAs = map[batch.CellState]say.Words{
 	batch.Sown: "%d not up after all", batch.Sprouted: "%d sprouted", batch.Thinned: "%d thinned", batch.Empty: "%d empty",
 }
 
-func countWords(marks []batch.Mark) say.Text {
+// rootedAs is the same of cuttings.
+var rootedAs = map[batch.CellState]say.Words{batch.Sown: "%d not rooted after all", batch.Sprouted: "%d rooted"}
+
+func countWords(a batch.Act) say.Text {
+	marks := a.Marks
 	if len(marks) == 0 {
 		return say.T("Counted: no change")
 	}
@@ -152,6 +156,9 @@ func countWords(marks []batch.Mark) say.Text {
 	}) {
 		cells := by[f]
 		s := say.T(countedAs[f.state], len(cells))
+		if words, own := rootedAs[f.state]; own && a.Start == batch.Struck {
+			s = say.T(words, len(cells))
+		}
 		if f.state == batch.Lost {
 			s = say.T("%d lost to %s", len(cells), say.Words(f.cause))
 		}

@@ -219,7 +219,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 			}
 		}
 		l.Verdict = judge(bed, l.Sown, today, l.Seen)
-		if l.InTrays()+l.Undecided() > 0 {
+		if l.InTrays()+l.Undecided() > 0 && l.State.Start == "" {
 			l.outlook(bed, today)
 		}
 		out = append(out, l)
@@ -269,6 +269,7 @@ type Overview struct {
 	Closed []Past
 	Trays  []site.Tray
 	Places []site.Place
+	In     map[uuid.UUID][]uuid.UUID // the trays in which a batch has seeds or plants
 }
 
 // Past is a batch that is closed.
@@ -300,6 +301,16 @@ func overview(ctx context.Context, tx *store.Tx) (o Overview, err error) {
 	}
 	if o.Trays, err = site.Trays(ctx, tx); err != nil {
 		return o, err
+	}
+	parts, err := tx.TraysOfBatches(ctx)
+	if err != nil {
+		return o, err
+	}
+	o.In = map[uuid.UUID][]uuid.UUID{}
+	for _, p := range parts {
+		if p.Waiting+p.Standing > 0 {
+			o.In[p.BatchID] = append(o.In[p.BatchID], p.TrayID)
+		}
 	}
 	o.Places, err = site.Places(ctx, tx)
 	return o, err

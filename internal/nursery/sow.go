@@ -2,6 +2,7 @@ package nursery
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"time"
 
@@ -91,8 +92,12 @@ type SowRequest struct {
 	Cells        []tray.Cell
 	Planned      *uuid.UUID // the planned sowing that this is
 	At           time.Time  // zero: now
-	Sure         bool       `json:"-"` // what speaks against it was read
+	Hands        []string   `json:",omitempty"` // crews or initials, who share the cells in this order
+	Sure         bool       `json:"-"`          // what speaks against it was read
 }
+
+// mostHands sow one batch at a time.
+const mostHands = 8
 
 // Sown is a batch's new name.
 type Sown struct {
@@ -110,6 +115,10 @@ func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown
 	e.Require(r.Wanted >= 1 && r.Wanted <= 100_000, "wanted", "takes 1 to 100,000 plants")
 	r.Purpose = name.Line(&e, "purpose", r.Purpose, 200)
 	e.Require(r.SeedsPerCell >= 1 && r.SeedsPerCell <= 20, "seeds", "takes 1 to 20 seeds a cell")
+	e.Require(len(r.Hands) <= mostHands, "hands", "takes up to %d", mostHands)
+	for i := range r.Hands {
+		r.Hands[i] = name.Take(&e, "hands", r.Hands[i], 20)
+	}
 	if err := e.Err(); err != nil {
 		return out, err
 	}
@@ -174,7 +183,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	if err := tx.AddBatch(ctx, row); err != nil {
 		return Sown{}, err
 	}
-	act := batch.Act{Kind: batch.Sow, SeedsPerCell: r.SeedsPerCell}
+	act := batch.Act{Kind: batch.Sow, SeedsPerCell: r.SeedsPerCell, Hands: r.Hands}
 	for _, cell := range r.Cells {
 		if cell.Row >= t.Rows || cell.Col >= t.Columns || cell.Row < 0 || cell.Col < 0 {
 			return Sown{}, field.Refuse("cells", "%s is outside this tray", cell.Name())
@@ -210,4 +219,29 @@ func mostSeeds(a SowAnswer) int {
 		return 1
 	}
 	return max(3, a.Crop.SeedsCell)
+}
+
+// Hand is somebody who sowed some cells of a tray.
+type Hand struct {
+	Name  string // a crew's, or initials
+	Tray  string
+	Cells []tray.Cell
+}
+
+// hands are those who sowed a batch, each with the cells that were shared out to them.
+func (b Batch) hands() (out []Hand) {
+	for _, f := range b.facts {
+		var a batch.Act
+		if f.Kind != string(batch.Sow) || json.Unmarshal(f.Data, &a) != nil || len(a.Hands) == 0 {
+			continue
+		}
+		var cells []tray.Cell
+		for _, c := range a.Cells {
+			cells = append(cells, tray.Cell{Row: c.Row, Col: c.Col})
+		}
+		for i, mine := range tray.Share(cells, len(a.Hands)) {
+			out = append(out, Hand{a.Hands[i], a.Cells[0].In, mine})
+		}
+	}
+	return out
 }

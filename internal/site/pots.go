@@ -89,11 +89,18 @@ var PotKind = &things.Kind[PotSetup]{
 			Owned: p.Owned, Dirty: p.Dirty, Days: p.Days, Retired: p.Retired,
 		})
 	},
-	Drop: func(ctx context.Context, tx *store.Tx, p PotSetup) error {
+	Alters: func(_ context.Context, _ *store.Tx, p PotSetup) (out []say.Text, err error) {
 		if p.used > 0 {
-			return field.Refuse("retired", "%s stand in these; pot them on first", say.Plural(p.used, "plant"))
+			out = append(out, say.T("%s stand in these. How long one holds a plant is judged anew.", say.Plural(p.used, "plant")))
 		}
-		return tx.DropPot(ctx, p.ID)
+		return out, nil
+	},
+	Drop: func(ctx context.Context, tx *store.Tx, p PotSetup) error {
+		n, err := tx.DropPot(ctx, p.ID)
+		if err == nil && n == 0 {
+			return field.Refuse("id", "is in the books: plants stood in these. Retire it instead")
+		}
+		return err
 	},
 }
 
@@ -192,7 +199,7 @@ func (x Potting) Mix(id string) (m MixSetup) {
 
 // intoPots takes the mix that so many pots of a size need.
 func intoPots(ctx context.Context, tx *store.Tx, r MoveRequest, n int) error {
-	if _, err := tx.LockPot(ctx, r.Pot); err != nil {
+	if _, err := tx.TouchPot(ctx, r.Pot); err != nil {
 		return store.Missing(err, "pot", "choose a size of pot")
 	}
 	pots, err := PotKind.All(ctx, tx)

@@ -180,6 +180,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	tendSeed(t, ines)
 	labelThings(t, ines)
 	photograph(t, ines)
+	potOn(t, ines)
 	carry(t, ines, "/settings/trays?edit="+x["tray"], "Stands in", "Cold frame")
 	carry(t, ines, "/settings/places?edit="+x["place"], "Or as warm as this meter says", "North tower temperature")
 	carry(t, ines, "/settings/school", "A working period", "50")
@@ -313,4 +314,22 @@ func photograph(t *testing.T, b browser) {
 		res, _ := b.get(gone)
 		require.Equal(t, http.StatusNotFound, res.StatusCode, gone)
 	}
+}
+
+// potOn puts plants that stand in pots into larger ones: the others are to be washed then.
+func potOn(t *testing.T, b browser) {
+	_, list := b.get("/nursery?all=1&crop=strawberry")
+	at := regexp.MustCompile(`href="(/batches/[0-9a-f-]+)"`).FindStringSubmatch(list)[1]
+	_, page := b.get(at + "/move")
+	bench := regexp.MustCompile(`value="([0-9a-f-]+)"[^>]*>Nursery bench`).FindStringSubmatch(page)
+	require.NotNil(t, bench)
+	_, page = b.get(at + "/move?to=" + bench[1])
+	f := served(t, page, "/move")
+	pots := regexp.MustCompile(`value="([0-9a-f-]+)"[^>]*>Large pots`).FindStringSubmatch(page)
+	require.NotNil(t, pots)
+	f.values.Set("to", bench[1])
+	f.values.Set("pot", pots[1])
+	f.values.Del("show")
+	res, body := b.send(f)
+	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
 }

@@ -106,6 +106,7 @@ func (s Pages) adopt(c *gin.Context) error {
 	if r.Since = w.Day(s.Store.Now()); f.Text("since") != "" || f.Text("lot") == "" && f.Get("start") == "" {
 		r.Since = f.Day("since")
 	}
+	r.Rooted = f.Get("rooted") != ""
 	r.Start, r.Signs, r.Dead = f.Get("start"), f.Values["signs"], f.Int("dead", 0)
 	if f.Text("lot") != "" {
 		r.Lot, r.Test = f.ID("lot"), f.ID("test")

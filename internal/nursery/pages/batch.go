@@ -154,7 +154,7 @@ func batchOf(b nursery.Batch, w who.Who) batchView {
 	if b.ReadyBy != nil {
 		v.Meta = p.T("%s by %s", v.Meta, say.Date(*b.ReadyBy, "Mon 2 January"))
 	}
-	v.Germinating = b.State.Waiting() > 0 && !b.Closed
+	v.Germinating = b.State.Waiting() > 0 && !b.Closed && b.State.Start == ""
 	v.Growing = b.State.InTrays() > 0
 	v.Curve = curveOf(b.Curve, p)
 	says, why, _ := germinationSays(b)
@@ -194,6 +194,9 @@ func funnel(st *batch.State, p say.Reader) (steps, lost []bar) {
 	}
 	if st.Start == batch.Soaked {
 		add("Jars and trays begun", st.Entered, nil)
+	} else if st.Start == batch.Struck && st.Entered < st.Sown {
+		add("Struck", st.Sown, nil)
+		add("Rooted", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
 	} else if st.Entered > 0 {
 		add("Entered as they stood", st.Entered, nil)
 	} else {
@@ -239,7 +242,7 @@ func (v *batchView) where(b nursery.Batch, p say.Reader) {
 		switch {
 		case v.Where[i].Plants > 0:
 			v.Where[i].Says = p.T("%d in cells", v.Where[i].Plants)
-		case v.Germinating && b.State.Standing() == 0:
+		case b.State.Waiting() > 0 && b.State.Standing() == 0:
 			v.Where[i].Says = p.T("nothing up yet")
 		default:
 			v.Where[i].Says = p.T("only cells to wash out")

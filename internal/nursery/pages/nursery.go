@@ -7,10 +7,12 @@ import (
 	"net/http"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/ready"
 	"ulpa/core/say"
@@ -41,6 +43,8 @@ type nurseryView struct {
 	Orders         []face.ChoiceView
 	Crop, What     string
 	Order          string
+	Count          string // where the trays that are shown begin to be counted, one after the other
+	CountMany      int
 }
 
 // orders in which batches are listed.
@@ -114,6 +118,7 @@ func (s Pages) nurseryPage(c *gin.Context) error {
 			moved = append(moved, l)
 		}
 	}
+	v.Count, v.CountMany = walkThrough(growing, o.Trays, o.In)
 	for _, r := range o.Closed {
 		v.Closed = append(
 			v.Closed,
@@ -152,6 +157,8 @@ func lineView(l *nursery.Line, today calendar.Day, names map[uuid.UUID]string, p
 		says, b.Mark = say.T("day %d of about %d", today-l.Sown, sprout.WayOf(l.Crop).CutDay), "none"
 	case !l.Raising():
 		says, b.Mark = say.T("%d standing", l.InPorts()+l.InStands()), "none"
+	case l.State.Start == batch.Struck && l.State.Sprouted == 0:
+		says, b.Mark = say.T("struck %s", l.Sown.Short()), "none"
 	case l.State.Sprouted == 0:
 		says, b.Mark = say.T("sown %s", l.Sown.Short()), "none"
 	default:
@@ -290,7 +297,7 @@ func (s Pages) showSow(c *gin.Context, status int, f face.Form) error {
 			return err
 		}
 	}
-	v.Own = f.Rest("lot", "wanted", "confidence", "tray", "cells", "seeds", "ready_by", "purpose", "plants_wanted")
+	v.Own = f.Rest("lot", "wanted", "confidence", "tray", "cells", "seeds", "ready_by", "purpose", "hands", "plants_wanted")
 	s.Render(c, status, "sow", "Nursery", v)
 	return nil
 }
@@ -310,6 +317,7 @@ func (s Pages) sow(c *gin.Context) error {
 		SeedsPerCell: f.Int("seeds", 0),
 		Purpose:      f.Text("purpose"),
 	}
+	r.Hands = strings.FieldsFunc(f.Text("hands"), func(x rune) bool { return x == ',' || x == ';' })
 	if f.Error("lot") != "" {
 		f.Wrong("lot", "choose a seed lot")
 	}

@@ -42,6 +42,7 @@ func routes(s *face.Server) []face.Route {
 		{On: "GET /trays/:id", Answer: p.trayPage, Ask: "/trays/{tray}"},
 		{On: "POST /trays/:id/count", Answer: p.count, Ask: "/trays/{tray}/count"},
 		{On: "POST /trays/:id/wash", Answer: p.wash, Ask: "/trays/{tray}/wash"},
+		{On: "GET /trays/:id/shift", Answer: p.shiftPage, Ask: "/trays/{tray}/shift"},
 		{On: "POST /trays/:id/shift", Answer: p.shift, Ask: "/trays/{tray}/shift", Send: []string{"from", "Z99", "into", "{tray}"}},
 		{On: "GET /batches/:id", Answer: p.batchPage, Ask: "/batches/{batch}"},
 		{On: "GET /batches/:id/trouble", Answer: p.troublePage, Ask: "/batches/{batch}/trouble"},

@@ -2,6 +2,7 @@ package pages
 
 import (
 	"ulpa/core/say"
+	"ulpa/core/seed"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/nursery"
@@ -74,6 +75,9 @@ func answerOf(a nursery.SowAnswer, p say.Reader) *answerView {
 		v.Big = p.T("This seed does not reach it.")
 	}
 	v.How = p.All(a.Crop.AtSowing(best(a)))
+	if v.BestCells > 0 {
+		v.How = append(v.How, p.All(seed.LayOut(v.BestCells, v.Best, a.Crop.Clump, a.Lot.SeedsLeft))...)
+	}
 	return v
 }
 

@@ -1,6 +1,7 @@
 package pages
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"net/http"
@@ -36,6 +37,8 @@ type inTray struct {
 	Move                      string
 	Germinating               bool
 	Sums                      []sumsview.SumLink
+	Hands                     []string // who sowed what of this tray
+	Rooting                   bool     // cuttings
 }
 
 type trayView struct {
@@ -50,11 +53,13 @@ type trayView struct {
 	Place            string
 	Failed           int // cells that are empty or lost
 	Gaps             []gapView
-	Trays            []face.ChoiceView // into which plants may be put
-	Closing          int               // plants that would close up
+	Closing          int // plants that would close up
 	Crops            []face.ChoiceView
 	Caution          string
 	Care             careView
+	Rooting          bool // it holds cuttings and the like only
+	Walk             *walkView
+	WalkSays         string
 }
 
 func (v trayView) Title() say.Text { return say.Name(v.Name) }
@@ -91,26 +96,21 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 		v.Caution = w.Prefs.T("It has no holes: water little, and tip out what stands.")
 	}
 	v.Care = careOf(t, f, w.Prefs)
+	if v.Walk = walkOf(cmp.Or(f.Get("walk"), c.Query("walk"))); v.Walk != nil {
+		v.WalkSays = v.Walk.says(w.Prefs)
+	}
 	if v.Gaps, v.Crops, err = s.gapViews(c, t); err != nil {
 		return err
-	}
-	shelf, err := nursery.GetShelf(ctx, s.Store, w)
-	if err != nil {
-		return err
-	}
-	for _, x := range shelf.Trays {
-		if x.ID == id {
-			v.Trays = append([]face.ChoiceView{{Value: x.ID.String(), Name: w.Prefs.T("this tray")}}, v.Trays...)
-			continue
-		}
-		v.Trays = append(v.Trays, face.ChoiceView{Value: x.ID.String(), Name: w.Prefs.T("%s, %d free", say.Name(x.Name), x.Cells()-x.Used)})
 	}
 	for _, b := range t.Batches {
 		from, _ := b.State.Gaps(id.String())
 		v.Closing += len(from)
 	}
 	for _, b := range t.Batches {
-		v.Batches = append(v.Batches, inTrayOf(b, w, v.Grid.Sections))
+		x := inTrayOf(b, w, v.Grid.Sections)
+		v.Rooting = (v.Rooting || len(v.Batches) == 0) && x.Rooting
+		x.Hands = handsIn(b, id, w.Prefs)
+		v.Batches = append(v.Batches, x)
 	}
 	s.Render(c, status, "tray", "Nursery", v)
 	return nil
@@ -119,7 +119,7 @@ func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) e
 func inTrayOf(b nursery.Batch, w who.Who, sections []face.SectionLabel) inTray {
 	x := inTray{
 		Code: b.Code, Path: "/batches/" + b.ID.String(), Crop: w.Prefs.Say(b.Crop.Name), Variety: b.Variety,
-		Up: b.State.Sprouted, Sown: b.State.Sown, Germinating: b.State.Waiting() > 0,
+		Up: b.State.Sprouted, Sown: b.State.Sown, Germinating: b.State.Waiting() > 0 && b.State.Start == "", Rooting: b.State.Start == batch.Struck,
 	}
 	for _, sec := range sections {
 		if sec.Code == x.Code {
@@ -237,7 +237,7 @@ func (s Pages) count(c *gin.Context) error {
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
 		func() face.Outcome {
-			return face.Outcome{Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, id, r.ID), To: "/trays/" + id.String()}
+			return face.Outcome{Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, id, r.ID), To: walkOf(f.Get("walk")).after("/trays/" + id.String())}
 		})
 }
 
@@ -287,4 +287,14 @@ func (s Pages) undoOfVisit(c *gin.Context, trayID, visit uuid.UUID) uuid.UUID {
 		return uuid.Nil
 	}
 	return visit
+}
+
+// handsIn are those who sowed a batch, with their cells of a tray.
+func handsIn(b nursery.Batch, trayID uuid.UUID, r say.Reader) (out []string) {
+	for _, h := range b.Hands {
+		if h.Tray == trayID.String() && len(h.Cells) > 0 {
+			out = append(out, r.T("%s: %s", say.Name(h.Name), say.Name(tray.Format(h.Cells))))
+		}
+	}
+	return out
 }

@@ -208,6 +208,7 @@ func (s Pages) sheet(c *gin.Context) error {
 			p.Says = r.T("%s, %s in each, sown %s", say.Plural(len(cells), "cell"), say.Plural(each, "seed"), b.Sown.Short())
 			p.How = r.All(b.Crop.AtSowing(each * len(cells)))[:1]
 		}
+		p.How = append(p.How, handsIn(b, id, r)...)
 		v.Parts = append(v.Parts, p)
 		v.Labels += "&of=" + b.ID.String()
 	}
@@ -219,27 +220,4 @@ func (s Pages) sheet(c *gin.Context) error {
 	}
 	s.Render(c, http.StatusOK, "sheet", "Nursery", v)
 	return nil
-}
-
-// shift puts plants into other cells, or closes a tray's gaps.
-func (s Pages) shift(c *gin.Context) error {
-	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
-	if err != nil {
-		return err
-	}
-	f := face.ReadForm(c, w.Prefs)
-	r := nursery.ShiftRequest{ID: f.ID("id"), Tray: id, Closing: f.Get("close") != "", At: f.When(w, s.Store.Now())}
-	if !r.Closing {
-		r.From, r.Into, r.To = f.Cells("from", 40, 40), f.ID("into"), nil
-		if f.Text("to") != "" {
-			r.To = f.Cells("to", 40, 40)
-		}
-	}
-	if !f.Any() {
-		err = nursery.Shift(ctx, s.Store, w, r)
-	}
-	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") }, func() face.Outcome {
-		return face.Outcome{Says: say.T("They stand there now. Firm them, and water."), Undo: s.undoOfVisit(c, id, r.ID), To: "/trays/" + id.String()}
-	})
 }

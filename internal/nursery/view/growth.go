@@ -54,6 +54,9 @@ func Headline(b nursery.Batch) (says, why say.Text, mark string) {
 		return say.T("Closed."), say.T("%d of %d came to something; %s harvested.", st.Taken+st.SetOut, st.Sown, say.Of(st.Grams, unit.Gram)), "done"
 	case st.Start == batch.Soaked && st.Standing() > 0:
 		return sproutsSay(b)
+	case st.Rooting() > 0 && st.InTrays() == 0:
+		return say.T("Day %d: they have to root.", b.Today-b.Sown),
+			say.T("Out of the sun, damp under a cover. From about day ten tug gently: what holds has rooted."), "none"
 	case st.Sprouted == 0:
 		return say.T("Nothing up yet."), say.T("Count the tray when the first green shows."), "none"
 	case st.InTrays() > 0:

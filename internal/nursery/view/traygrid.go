@@ -44,11 +44,29 @@ func stateWords(state, cause string) say.Text {
 
 // PickGrid draws a tray for choosing free cells.
 func PickGrid(p say.Reader, t nursery.Tray, picked string) face.GridView {
-	g := TrayGrid(p, t, "cells-grid", "pick")
-	g.Input = "f-cells"
+	return pickGrid(p, t, "cells", picked, func(state string) bool { return state == "free" || state == "kept" })
+}
+
+// FromGrid draws a tray for choosing plants to be taken out of their cells.
+func FromGrid(p say.Reader, t nursery.Tray, picked string) face.GridView {
+	return pickGrid(p, t, "from", picked, func(state string) bool { return batch.CellState(state).Alive() })
+}
+
+// IntoGrid draws a tray for choosing cells that plants are put into: those that are free, and
+// those in which nothing came or that were lost.
+func IntoGrid(p say.Reader, t nursery.Tray, picked string) face.GridView {
+	return pickGrid(p, t, "to", picked, func(state string) bool {
+		return state == "free" || state == string(batch.Empty) || state == string(batch.Lost)
+	})
+}
+
+// pickGrid draws a tray for choosing cells, which go into an input of that name.
+func pickGrid(p say.Reader, t nursery.Tray, input, picked string, open func(state string) bool) face.GridView {
+	g := TrayGrid(p, t, input+"-grid", "pick")
+	g.Input = "f-" + input
 	for r := range g.Rows {
 		for c := range g.Rows[r].Cells {
-			g.Rows[r].Cells[c].Open = g.Rows[r].Cells[c].State == "free" || g.Rows[r].Cells[c].State == "kept"
+			g.Rows[r].Cells[c].Open = open(g.Rows[r].Cells[c].State)
 		}
 	}
 	g.Pick(picked)

@@ -279,6 +279,7 @@ type Pot struct {
 	Owned    int
 	Dirty    int
 	Days     int
+	Touched  bool
 	Retired  bool
 }
 

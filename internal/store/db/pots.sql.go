@@ -43,7 +43,7 @@ func (q *Queries) AllMixes(ctx context.Context) ([]Mix, error) {
 }
 
 const allPots = `-- name: AllPots :many
-SELECT p.school_id, p.id, p.name, p.top_cm, p.bottom_cm, p.height_cm, p.square, p.owned, p.dirty, p.days, p.retired, coalesce((SELECT sum(s.plants) FROM stand s WHERE s.school_id = p.school_id AND s.pot_id = p.id), 0)::int AS used
+SELECT p.school_id, p.id, p.name, p.top_cm, p.bottom_cm, p.height_cm, p.square, p.owned, p.dirty, p.days, p.touched, p.retired, coalesce((SELECT sum(s.plants) FROM stand s WHERE s.school_id = p.school_id AND s.pot_id = p.id), 0)::int AS used
   FROM pot p ORDER BY p.top_cm, p.name
 `
 
@@ -58,6 +58,7 @@ type AllPotsRow struct {
 	Owned    int
 	Dirty    int
 	Days     int
+	Touched  bool
 	Retired  bool
 	Used     int
 }
@@ -83,6 +84,7 @@ func (q *Queries) AllPots(ctx context.Context) ([]AllPotsRow, error) {
 			&i.Owned,
 			&i.Dirty,
 			&i.Days,
+			&i.Touched,
 			&i.Retired,
 			&i.Used,
 		); err != nil {
@@ -120,24 +122,16 @@ func (q *Queries) DropMix(ctx context.Context, id uuid.UUID) error {
 	return err
 }
 
-const dropPot = `-- name: DropPot :exec
-DELETE FROM pot WHERE id = $1
+const dropPot = `-- name: DropPot :execrows
+DELETE FROM pot WHERE id = $1 AND NOT touched
 `
 
-func (q *Queries) DropPot(ctx context.Context, id uuid.UUID) error {
-	_, err := q.db.Exec(ctx, dropPot, id)
-	return err
-}
-
-const lockPot = `-- name: LockPot :one
-SELECT id FROM pot WHERE id = $1 FOR UPDATE
-`
-
-func (q *Queries) LockPot(ctx context.Context, id uuid.UUID) (uuid.UUID, error) {
-	row := q.db.QueryRow(ctx, lockPot, id)
-	var id_2 uuid.UUID
-	err := row.Scan(&id_2)
-	return id_2, err
+func (q *Queries) DropPot(ctx context.Context, id uuid.UUID) (int64, error) {
+	result, err := q.db.Exec(ctx, dropPot, id)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }
 
 const pottedStands = `-- name: PottedStands :many
@@ -243,6 +237,17 @@ func (q *Queries) PutPot(ctx context.Context, arg PutPotParams) error {
 		arg.Retired,
 	)
 	return err
+}
+
+const touchPot = `-- name: TouchPot :one
+UPDATE pot SET touched = true WHERE id = $1 RETURNING id
+`
+
+func (q *Queries) TouchPot(ctx context.Context, id uuid.UUID) (uuid.UUID, error) {
+	row := q.db.QueryRow(ctx, touchPot, id)
+	var id_2 uuid.UUID
+	err := row.Scan(&id_2)
+	return id_2, err
 }
 
 const useMix = `-- name: UseMix :exec

@@ -12,6 +12,7 @@ CREATE TABLE pot (
   owned     int NOT NULL CHECK (owned >= 0),
   dirty     int NOT NULL DEFAULT 0 CHECK (dirty >= 0), -- empty, not washed yet
   days      int NOT NULL CHECK (days BETWEEN 0 AND 400),
+  touched   boolean NOT NULL DEFAULT false, -- something ever stood in one: the notebook names it
   retired   boolean NOT NULL DEFAULT false,
   PRIMARY KEY (school_id, id),
   UNIQUE (school_id, name)

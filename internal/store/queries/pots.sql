@@ -3,16 +3,16 @@
 SELECT p.*, coalesce((SELECT sum(s.plants) FROM stand s WHERE s.school_id = p.school_id AND s.pot_id = p.id), 0)::int AS used
   FROM pot p ORDER BY p.top_cm, p.name;
 
--- name: LockPot :one
-SELECT id FROM pot WHERE id = $1 FOR UPDATE;
+-- name: TouchPot :one
+UPDATE pot SET touched = true WHERE id = $1 RETURNING id;
 
 -- name: PutPot :exec
 INSERT INTO pot (school_id, id, name, top_cm, bottom_cm, height_cm, square, owned, dirty, days, retired) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, top_cm = excluded.top_cm, bottom_cm = excluded.bottom_cm, height_cm = excluded.height_cm,
   square = excluded.square, owned = excluded.owned, dirty = excluded.dirty, days = excluded.days, retired = excluded.retired;
 
--- name: DropPot :exec
-DELETE FROM pot WHERE id = $1;
+-- name: DropPot :execrows
+DELETE FROM pot WHERE id = $1 AND NOT touched;
 
 -- name: DirtyPots :exec
 -- Plants left so many pots: they are to be washed.
