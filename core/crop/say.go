@@ -65,6 +65,28 @@ var begun = map[string]say.Words{
 	"bulb":    "bulbs",
 }
 
+// Seeds of which a thousand weigh less than dust, g, stick to a finger; large flat ones rot
+// where they lie flat and water stands on them.
+const (
+	dust = 1.2
+	flat = 20
+)
+
+// handled is how a seed is taken and laid; "" for those that fingers hold well.
+func (c Crop) handled() say.Words {
+	switch {
+	case !c.FromSeed() || c.Sprout() || c.SeedG <= 0:
+		return ""
+	case c.SeedG < dust:
+		return "It is as fine as dust: with a damp toothpick, or mixed with dry sand."
+	case c.SeedG < 4*dust:
+		return "It is small: with tweezers, or a damp toothpick."
+	case c.Family == "cucumber" && c.SeedG >= flat:
+		return "Large and flat: set it on its edge, so that water runs off."
+	}
+	return ""
+}
+
 // AtSowing is what a person should know who sows so many, in the reader's units.
 func (c Crop) AtSowing(seeds int) (says []say.Text) {
 	add := func(w say.Words, args ...any) { says = append(says, say.T(w, args...)) }
@@ -81,7 +103,10 @@ func (c Crop) AtSowing(seeds int) (says []say.Text) {
 	case c.Light == "dark":
 		add("Sow it %s deep and cover it well: it wants the dark.", deep)
 	default:
-		add("Sow it %s deep.", deep)
+		add("Sow it %s deep; cover it with vermiculite or sieved compost.", deep)
+	}
+	if how := c.handled(); how != "" && seeds > 0 {
+		add(how)
 	}
 	if c.SowGM2 > 0 {
 		add("Dry seed for a square metre of tray: %s.", say.Of(c.SowGM2, unit.Gram))

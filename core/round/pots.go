@@ -13,7 +13,9 @@ func (s School) pottedTasks(p Place, b Batch, add adder) {
 			continue
 		}
 		many := say.T("%s in %s", say.Plural(x.Plants, "plant"), say.Name(x.Pot))
-		on := func(why say.Text, u Urgency) { add("pot", say.T("Pot on"), say.T("or plant out: %s", many), why, u, 12).Key += ":" + x.Pot }
+		on := func(why say.Text, u Urgency) {
+			add("pot", say.T("Pot on"), say.T("or plant out: %s", many), why, u, 12).Key += ":" + x.Pot
+		}
 		switch v := x.Verdict; v.Word {
 		case ready.Late:
 			on(say.T("%s. %s", say.Capital(v.Why), potting.Late), Today)

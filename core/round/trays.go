@@ -22,7 +22,8 @@ func (s School) trayCare(p Place) (out []Task) {
 			u = Today
 		}
 		out = append(out, Task{
-			Key: s.key("care", x.ID+x.Advice.ID), Kind: "care", Before: say.T("%s: %s", say.Name(x.Name), say.Lower(x.Says)), Why: x.Why, Urgency: u, Minutes: 2, Tray: x.ID,
+			Key: s.key("care", x.ID+x.Advice.ID), Kind: "care", Before: say.T("%s: %s", say.Name(x.Name), say.Lower(x.Says)), Why: x.Why,
+			Urgency: u, Minutes: 2, Tray: x.ID,
 		})
 	}
 	return out

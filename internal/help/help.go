@@ -160,6 +160,39 @@ var Chapters = []Chapter{
 			},
 		},
 		{
+			ID: "sprouts", Ask: "Can sprouts be begun on a Thursday?", Beside: []string{"sprouts", "batch"}, Alert: true,
+			Answer: []say.Words{
+				"They can, and they want somebody on Saturday. The page shows every day of a run before it begins, and a better day to begin. From then on " +
+					"the round asks for each rinse; what stood unrinsed for too long is thrown away.",
+				"Raw sprouts have carried serious illness: cook them, and ask the local food authority before a school serves any.",
+			},
+		},
+		{
+			ID: "pots", Ask: "When are plants potted on?", Beside: []string{"move", "batch"},
+			Answer: []say.Words{
+				"When roots hold the ball. After the days that a size of pot usually holds a plant the round asks to knock one out and look. Where they " +
+					"move, choose the pots: how much mix that takes, how many are clean and how many stand on the bench is worked out.",
+			},
+		},
+		{
+			ID: "care", Ask: "How much water does a tray want?", Beside: []string{"tray"},
+			Answer: []say.Words{
+				"Weigh it once when it wants water, and once watered and drained. From then on a weight says how many millilitres it lacks. A cover, heat " +
+					"from below and turning at a window are asked for on the round once they have been written down.",
+			},
+		},
+		{
+			ID: "shift", Ask: "How do I fill gaps or prick out?", Beside: []string{"shift", "tray"},
+			Answer: []say.Words{"Choose the plants on the first drawing and their cells on the second, of the same tray or another. What came up stays counted."},
+		},
+		{
+			ID: "pictures", Ask: "What may be photographed?", Beside: []string{"picture", "addpicture", "notebook", "batch"}, Alert: true,
+			Answer: []say.Words{
+				"Plants and things: no faces, no names. A picture is scaled down, and where and with what it was taken is removed before it is kept. An " +
+					"adult deletes it for good by taking its entry back.",
+			},
+		},
+		{
 			ID: "labels", Ask: "How do I print labels?", Beside: []string{"labels", "nursery"},
 			Answer: []say.Words{
 				"Choose what, and on which sheet or roll. A tablet’s camera opens the code; whoever is not signed in is asked first and led there then.",

@@ -19,6 +19,10 @@ func on(year int, month time.Month, day int) time.Time {
 
 // All are the news, the latest first.
 var All = []News{
+	{on(2026, 11, 27), "Sprouts and shoots, with every day of a run before it begins.", "/sprouts"},
+	{on(2026, 11, 27), "Pictures from the tablet’s camera, in the notebook and by day in a batch’s story.", "/notebook"},
+	{on(2026, 11, 27), "Potting on: pots that are clean, mix and bags, and roots that say when.", "/settings/pots"},
+	{on(2026, 11, 27), "Trays from day to day: cover, heat, turning, light, and water by weight.", "/trays"},
 	{on(2026, 11, 27), "A guide to what is wrong with plants, by drawn signs.", "/nursery"},
 	{on(2026, 11, 27), "Labels on any sheet or roll, with a code that a camera opens.", "/labels"},
 	{on(2026, 11, 27), "Seed by packet: what to sow first, what to test, and tests on the round.", "/seeds"},
