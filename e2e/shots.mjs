@@ -21,9 +21,9 @@ try {
   const tank = await link("/solution", ".work", "North tower");
   const lettuce = await link("/nursery", ".work", "LET-05");
   const views = {
-    round: "/", season: "/season", beds: "/season/beds", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: await link("/nursery", ".work", "KAL-01"),
+    round: "/", season: "/season", beds: "/season/beds", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: lettuce,
     move: lettuce + "/move", tower: await link("/places", ".work", "South tower"), solution: "/solution", tank,
-    harvest: "/harvest", notebook: "/notebook", settings: "/settings/places", recipe: "/sums/recipe", seeds: "/seeds", trouble: (await link("/nursery", ".work", "CHV-01")) + "/trouble",
+    notebook: "/notebook", settings: "/settings/places", recipe: "/sums/recipe", seeds: "/seeds", trouble: (await link("/nursery", ".work", "CHV-01")) + "/trouble",
   };
   for (const [name, at] of Object.entries(views)) {
     await desk.goto(at);
@@ -39,6 +39,11 @@ try {
   await desk.getByRole("button", { name: /Take the first/ }).click();
   await desk.evaluate(() => scrollTo(0, 0));
   await desk.screenshot({ path: path.join(out, "sow.png") });
+  await desk.goto("/sprouts");
+  await desk.getByLabel("Seed, sold for sprouting").selectOption({ label: await desk.locator("#pl option", { hasText: "Lentil" }).innerText() });
+  await desk.locator(".run").waitFor();
+  await desk.locator(".run li").last().scrollIntoViewIfNeeded();
+  await desk.screenshot({ path: path.join(out, "sprouts.png") });
   const tablet = await browser.newPage({ baseURL: demo.address, viewport: { width: 820, height: 1180 }, hasTouch: true });
   await asCrew(tablet, "Skiff", "1302");
   await tablet.screenshot({ path: path.join(out, "tablet-round.png") });

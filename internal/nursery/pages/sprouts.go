@@ -130,7 +130,10 @@ func (s Pages) runsOf(c *gin.Context, v *sproutView) error {
 }
 
 func runOf(a nursery.SoakAnswer, p say.Reader) *runView {
-	v := &runView{Hazard: p.Say(a.Crop.Hazard)}
+	v := &runView{}
+	if a.Way.WaterDays > 0 { // of those in jars the cautions say it
+		v.Hazard = p.Say(a.Crop.Hazard)
+	}
 	last := a.Run[len(a.Run)-1].On
 	v.Big = p.T("Begun today, cut on %s.", last.Long())
 	if a.Grams > 0 {
