@@ -27,8 +27,12 @@ type Doing struct {
 
 // Doings are all of them, as people tick them.
 var Doings = []Doing{
-	{Covered, "cover put on"}, {Uncovered, "cover taken off"}, {Heated, "heat from below on"}, {Unheated, "heat from below off"},
-	{Turned, "turned"}, {Watered, "watered"},
+	{Covered, "cover put on"},
+	{Uncovered, "cover taken off"},
+	{Heated, "heat from below on"},
+	{Unheated, "heat from below off"},
+	{Turned, "turned"},
+	{Watered, "watered"},
 }
 
 // Done is what somebody did to a tray, or saw of it. Nil is: not told.
@@ -60,7 +64,11 @@ func (d Done) Check() error {
 	if d.DryG != nil && d.WetG != nil {
 		e.Require(*d.WetG > *d.DryG, "wet_g", "weighs more than dry")
 	}
-	e.Require(len(d.Did) > 0 || d.LampCM != nil || d.LampHours != nil || d.DryG != nil || d.WetG != nil || d.NowG != nil, "did", "say what was done, or what it weighs")
+	told := len(d.Did) > 0
+	for _, x := range []*float64{d.LampCM, d.LampHours, d.DryG, d.WetG, d.NowG} {
+		told = told || x != nil
+	}
+	e.Require(told, "did", "say what was done, or what it weighs")
 	return e.Err()
 }
 

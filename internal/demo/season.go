@@ -382,7 +382,8 @@ func (b *builder) struck() {
 			return err
 		}
 		_, err = nursery.Adopt(b.ctx, b.store, b.me, nursery.AdoptRequest{
-			ID: b.id(), Crop: "mint", Variety: "Bosun", Purpose: "Kitchen herbs", Since: b.me.Day(b.clock.Now()), Tray: b.ids["Tray 14"], Cells: cells, Start: batch.Struck,
+			ID: b.id(), Crop: "mint", Variety: "Bosun", Purpose: "Kitchen herbs", Since: b.me.Day(b.clock.Now()), Tray: b.ids["Tray 14"],
+			Cells: cells, Start: batch.Struck,
 		})
 		return err
 	})

@@ -136,7 +136,9 @@ func TestAPotIsLeftWhenItsRootsHold(t *testing.T) {
 	later(7)
 	look("hold")
 	require.Equal(t, []string{"pot"}, asks())
-	_, err = nursery.Adopt(ctx, f.Store, f.ines, nursery.AdoptRequest{ID: uuid.New(), Crop: "lettuce", Variety: "x", Since: 1, Plants: 1, Place: f.bench, Start: batch.Soaked})
+	_, err = nursery.Adopt(ctx, f.Store, f.ines, nursery.AdoptRequest{
+		ID: uuid.New(), Crop: "lettuce", Variety: "x", Since: f.ines.Day(f.Clock.Now()), Plants: 1, Place: f.bench, Start: batch.Soaked,
+	})
 	require.Error(t, err, "sprouts have a door of their own")
 	inStep(t, f.DB, f.ines)
 }

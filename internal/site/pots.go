@@ -52,8 +52,10 @@ var PotKind = &things.Kind[PotSetup]{
 		ledger.Amount("height_cm", "Height", unit.Centimetre, func(p *PotSetup) *float64 { return &p.HeightCM }),
 		ledger.Yes("square", "they are square", func(p *PotSetup) *bool { return &p.Square }),
 		ledger.Number("owned", "How many there are", func(p *PotSetup) *int { return &p.Owned }).Hinted("In use, clean and dirty together."),
-		ledger.Number("dirty", "Still to be washed", func(p *PotSetup) *int { return &p.Dirty }).Hinted("0 when all are washed. A plant that leaves its pot adds one."),
-		ledger.Number("days", "Holds a plant for about so many days", func(p *PotSetup) *int { return &p.Days }).Hinted("Then somebody looks at its roots; what is seen of them goes first."),
+		ledger.Number("dirty", "Still to be washed", func(p *PotSetup) *int { return &p.Dirty }).
+			Hinted("0 when all are washed. A plant that leaves its pot adds one."),
+		ledger.Number("days", "Holds a plant for about so many days", func(p *PotSetup) *int { return &p.Days }).
+			Hinted("Then somebody looks at its roots; what is seen of them goes first."),
 	},
 	ID:      func(p *PotSetup) *uuid.UUID { return &p.ID },
 	Retired: func(p *PotSetup) *bool { return &p.Retired },

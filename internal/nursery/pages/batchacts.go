@@ -39,7 +39,8 @@ func (s Pages) look(c *gin.Context) error {
 		if f.Any() {
 			return nil
 		}
-		return nursery.Look(c.Request.Context(), s.Store, w, id, b, nursery.Looks{Leaves: seen.Leaves, HeightCM: seen.HeightCM, Roots: seen.Roots}, f.When(w, s.Store.Now()))
+		x := nursery.Looks{Leaves: seen.Leaves, HeightCM: seen.HeightCM, Roots: seen.Roots}
+		return nursery.Look(c.Request.Context(), s.Store, w, id, b, x, f.When(w, s.Store.Now()))
 	})
 }
 

@@ -237,7 +237,10 @@ func (s Pages) count(c *gin.Context) error {
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
 		func() face.Outcome {
-			return face.Outcome{Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, id, r.ID), To: walkOf(f.Get("walk")).after("/trays/" + id.String())}
+			return face.Outcome{
+				Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, id, r.ID),
+				To: walkOf(f.Get("walk")).after("/trays/" + id.String()),
+			}
 		})
 }
 

@@ -118,7 +118,8 @@ func (s Pages) add(c *gin.Context) error {
 		err = store.Missing(err, "about", "is not there any more")
 	}
 	return s.Settle(c, f, err, func(status int) error {
-		s.Render(c, status, "addpicture", "Notebook", addView{face.PictureForm{Form: f, About: f.Get("about"), Back: face.LocalPath(f.Get("back"))}, f.Rest("file", "note")})
+		form := face.PictureForm{Form: f, About: f.Get("about"), Back: face.LocalPath(f.Get("back"))}
+		s.Render(c, status, "addpicture", "Notebook", addView{form, f.Rest("file", "note")})
 		return nil
 	}, func() face.Outcome {
 		return face.Outcome{Says: say.T("Picture kept."), Undo: n.ID, To: face.LocalPath(f.Get("back"))}
