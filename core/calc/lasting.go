@@ -145,20 +145,7 @@ func readWeather(u *object) float64 {
 		LeafAreaIndex: w.number("leaf_area_index"),
 		LightHours:    w.number("light_hours"),
 	}
-	switch deficit := w.has("vpd_kpa"); {
-	case deficit && (w.has("temperature_c") || w.has("humidity_percent")):
-		w.refuse("temperature_c", "is given beside a vapour pressure deficit: say one of them")
-	case deficit:
-		x.VPDKPa = w.number("vpd_kpa")
-	case w.has("temperature_c") || w.has("humidity_percent"):
-		if a, err := climate.OfAir(w.number("temperature_c"), w.number("humidity_percent"), 0); err == nil {
-			x.VPDKPa = a.VPDKPa
-		} else if len(*w.errs) == 0 {
-			w.errs.Join(under(w.path, err))
-		}
-	default:
-		w.refuse("vpd_kpa", "is missing: say a vapour pressure deficit, or temperature and humidity")
-	}
+	x.VPDKPa = readDeficit(w)
 	plants, area := w.number("plants"), w.number("area_per_plant_m2")
 	if plants <= 0 || plants > 1e6 {
 		w.refuse("plants", "takes a number above 0")

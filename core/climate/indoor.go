@@ -1,9 +1,13 @@
 package climate
 
 import (
+	"fmt"
 	"math"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
+	"ulpa/core/unit"
+	"ulpa/core/working"
 )
 
 // Indoors is what draws water from leaves under a cover: light at the plants, the
@@ -42,4 +46,85 @@ func (x Indoors) Use() (byLight, byAir float64) {
 	byLight = lightPart * (1 - math.Exp(-extinction*x.LeafAreaIndex)) * g / latentMJ
 	byAir = airPart * x.LeafAreaIndex * x.VPDKPa * x.LightHours * 3600e-6 / latentMJ
 	return byLight, byAir
+}
+
+// Recorded is what a bench really drank beside what was computed for it.
+type Recorded struct{ MeasuredL, ComputedL, ErrorShare float64 }
+
+// UsualErrorShare is how far a measured use usually lies off, as a share.
+const UsualErrorShare = 0.15
+
+// DrinkInput is what Drink needs: the leaves, how many, what was recorded, and what they
+// drink from.
+type DrinkInput struct {
+	Indoors
+	AreaM2 float64
+	Plants *float64 // whose areas AreaM2 is; nil: it is an area
+	Factor float64  // where nothing was recorded
+	Record []Recorded
+	StoreL *float64 // nil: none is told
+}
+
+// Drunk is what they draw in a day, and how long a store lasts.
+type Drunk struct {
+	ByLightLM2, ByAirLM2 float64 // before the factor
+	UseLM2, UseL         float64
+	PerPlantML           *float64
+	Factor, FactorSD     float64
+	StoreL               *float64
+	DryDays              *float64 // nil without a store, or without use
+	DryDaysCautious      *float64 // four times in five it lasts longer
+	Steps                []working.Step
+}
+
+const (
+	factorDoubt = 4.0    // 1/0.5²: the factor is thought to be 1 ± 0.5 at first
+	cautious    = 0.8416 // normal quantile of 0.8
+)
+
+// Drink answers what a bench or a tower drinks. It refuses with field.Errors.
+func Drink(in DrinkInput) (Drunk, error) {
+	var e field.Errors
+	e.Join(in.Check(""))
+	e.Require(in.AreaM2 > 0 && in.AreaM2 <= 1e9, "area_m2", "takes m² above 0")
+	e.Require(in.Factor > 0 && in.Factor <= 20, "factor", "takes a number above 0, up to 20")
+	e.Require(in.StoreL == nil || *in.StoreL > 0 && *in.StoreL <= 1e9, "store_l", "takes litres above 0")
+	for i, r := range in.Record {
+		at := fmt.Sprintf("record.%d.", i)
+		e.Require(r.MeasuredL > 0 && r.MeasuredL <= 1e9, at+"measured_l", "takes litres above 0")
+		e.Require(r.ComputedL > 0 && r.ComputedL <= 1e9, at+"computed_l", "takes litres above 0")
+		e.Require(r.ErrorShare >= 0.01 && r.ErrorShare <= 2, at+"error_share", "takes a share from 0.01 to 2")
+	}
+	if err := e.Err(); err != nil {
+		return Drunk{}, err
+	}
+	x := Drunk{Factor: in.Factor, StoreL: in.StoreL}
+	x.ByLightLM2, x.ByAirLM2 = in.Use()
+	if in.Record != nil {
+		sum, weight := factorDoubt, factorDoubt
+		for _, r := range in.Record {
+			f := r.MeasuredL / r.ComputedL
+			w := 1 / (r.ErrorShare * f * r.ErrorShare * f)
+			sum, weight = sum+w*f, weight+w
+		}
+		x.Factor, x.FactorSD = sum/weight, 1/math.Sqrt(weight)
+	}
+	plain := x.ByLightLM2 + x.ByAirLM2
+	x.UseLM2 = x.Factor * plain
+	x.UseL = x.UseLM2 * in.AreaM2
+	if in.Plants != nil {
+		ml := 1000 * x.UseL / *in.Plants
+		x.PerPlantML = &ml
+	}
+	if in.StoreL != nil && x.UseL > 0 {
+		days, careful := *in.StoreL/x.UseL, *in.StoreL/((x.Factor+cautious*x.FactorSD)*plain*in.AreaM2)
+		x.DryDays, x.DryDaysCautious = &days, &careful
+	}
+	const source say.Words = "Baille, Baille and Laury (1994), Sci. Hort. 59:309"
+	x.Steps = []working.Step{
+		{Name: say.T("By light"), Formula: say.T("0.4 × share that leaves take × light ÷ 2.45"), Value: x.ByLightLM2, Unit: "L/m²", Source: source},
+		{Name: say.T("By dry air"), Formula: say.T("15 × leaf area × deficit × %.3g h", in.LightHours), Value: x.ByAirLM2, Unit: "L/m²", Source: source},
+		{Name: say.T("In a day"), Formula: say.T("× %.4g × %.4g m²", x.Factor, in.AreaM2), Value: x.UseL, Unit: unit.Litre},
+	}
+	return x, nil
 }

@@ -98,6 +98,9 @@ func (t *typed) shown(k calc.Calculator) []calc.Field {
 	if k.Name == "vessel" {
 		return of(k.Fields, t.text("shape"))
 	}
+	if k.Name == "calibrate" {
+		return ofPen(k.Fields, t.text("kind"))
+	}
 	fields := slices.Clone(k.Fields)
 	for i, f := range fields {
 		if f.Name == "vessel" {
