@@ -3,6 +3,7 @@ package demo
 import (
 	"context"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -11,12 +12,14 @@ import (
 	"ulpa/core/cold"
 	"ulpa/core/field"
 	"ulpa/core/tank"
+	"ulpa/core/water"
 	"ulpa/internal/people"
 	"ulpa/internal/season"
 	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/things"
+	"ulpa/internal/waters"
 	"ulpa/internal/who"
 )
 
@@ -95,6 +98,7 @@ func (b *builder) furnish() {
 	raft.CapacityL, raft.FillToL, raft.DryBelowL = 220, 205, 150
 	jar := tower
 	jar.CapacityL, jar.FillToL, jar.DryBelowL, jar.HeightCM, jar.PotFootCM, jar.Passive, jar.ReadEveryDays = 3.8, 3.1, 0.31, 24.7, 20, true, 3
+	b.waters()
 	b.tank("Long table", "Long table", 0, raft)
 	b.tank("North tower", "North tower", 0, tower)
 	b.tank("South tower", "South tower", 0, tower)
@@ -121,7 +125,7 @@ func (b *builder) days() {
 }
 
 func (b *builder) tank(name, place string, position int, spec tank.Spec) {
-	n := site.TankSetup{ID: b.id(), Place: b.ids[place], Name: name, Position: position, Spec: spec}
+	n := site.TankSetup{ID: b.id(), Place: b.ids[place], Name: name, Position: position, Spec: spec, Water: b.ids["School tap"].String()}
 	b.ids["tank "+name] = n.ID
 	b.do("tank "+name, func() error { return site.AddTank(b.ctx, b.store, b.me, n) })
 }
@@ -160,6 +164,30 @@ func (b *builder) compared() {
 				return err
 			}
 			return season.PutSiteNight(b.ctx, b.store, b.me, cold.Night{Day: day, MinC: n[1]})
+		})
+	}
+}
+
+// waters are the hard tap of the school, by a report and by drops, and the rain butt.
+func (b *builder) waters() {
+	for _, w := range []waters.Setup{{Name: "School tap", Kind: "tap"}, {Name: "Rain butt", Kind: "rain"}} {
+		w.ID = b.id()
+		b.ids[w.Name] = w.ID
+		b.do(w.Name, func() error { _, err := waters.Kind.Put(b.ctx, b.store, b.me, w, things.New); return err })
+	}
+	for _, a := range []struct {
+		of string
+		water.Analysis
+	}{
+		{"School tap", water.Analysis{By: water.Report, Values: map[string]float64{
+			"alkalinity": 210, "ca": 96, "mg": 9, "na": 24, "cl": 44, "so4": 48, "k": 3, "no3_n": 6.5, "ec": 0.62, "ph": 7.5, "chlorine": 0.3,
+		}}},
+		{"School tap", water.Analysis{By: water.Drops, Values: map[string]float64{"alkalinity": 190, "hardness": 268}}},
+		{"Rain butt", water.Analysis{By: water.Strip, Values: map[string]float64{"alkalinity": 18, "hardness": 20, "ph": 6.4}}},
+		{"Rain butt", water.Analysis{By: water.Meter, Values: map[string]float64{"ec": 0.05}}},
+	} {
+		b.do("analysis of "+a.of, func() error {
+			return waters.Analyse(b.ctx, b.store, b.me, b.id(), b.ids[a.of], a.Analysis, time.Time{})
 		})
 	}
 }

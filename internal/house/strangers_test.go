@@ -20,6 +20,7 @@ import (
 	"ulpa/core/plan"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
+	"ulpa/core/water"
 	"ulpa/internal/beds"
 	"ulpa/internal/goals"
 	"ulpa/internal/harvest"
@@ -36,6 +37,7 @@ import (
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/testdb"
+	"ulpa/internal/waters"
 	"ulpa/internal/who"
 )
 
@@ -43,7 +45,7 @@ import (
 // their own school only.
 var withoutIDs = strings.Fields(
 	`nursery.ReadOverview nursery.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take labels.Of
-	harvest.ReadOverview site.All site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
+	harvest.ReadOverview site.All waters.All site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
 		season.Closures season.Plan season.Plans site.ReadPlaces
 	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
@@ -217,6 +219,11 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"nursery.CareFor": func() error {
 			_, err := nursery.CareFor(ctx, s, stranger, uuid.New(), trayID, tray.Done{Did: []string{tray.Turned}}, at)
 			return err
+		},
+		"waters.Get": func() error { _, err := waters.Get(ctx, s, stranger, id("SELECT id FROM water LIMIT 1")); return err },
+		"waters.Analyse": func() error {
+			a := water.Analysis{By: water.Drops, Values: map[string]float64{"alkalinity": 9}}
+			return waters.Analyse(ctx, s, stranger, uuid.New(), id("SELECT id FROM water LIMIT 1"), a, at)
 		},
 		"nursery.AskSoak": func() error {
 			_, err := nursery.AskSoak(ctx, s, stranger, nursery.SoakQuestion{Lot: lot, Vessels: 1})

@@ -26,6 +26,9 @@ type Kind[T any] struct {
 	Right func(context.Context, *store.Tx, Entry, T) (T, error)
 	// Gone takes along what is kept beside an entry that is taken back; nil: nothing is.
 	Gone func(context.Context, *store.Tx, T) error
+	// Settle brings what is kept beside in step, after an entry about these things was put
+	// right or taken back; nil: nothing is kept.
+	Settle func(context.Context, *store.Tx, Things) error
 }
 
 // kind is what the ledger and the pages ask of any Kind.
@@ -37,6 +40,7 @@ type kind interface {
 	Values(data []byte) (map[string]any, error)
 	right(ctx context.Context, tx *store.Tx, e Entry, values map[string]any) (any, error)
 	gone(ctx context.Context, tx *store.Tx, data []byte) error
+	settle(ctx context.Context, tx *store.Tx, about Things) error
 	holds(data any) bool
 }
 
@@ -148,4 +152,11 @@ func (k *Kind[T]) gone(ctx context.Context, tx *store.Tx, data []byte) error {
 		return err
 	}
 	return k.Gone(ctx, tx, v)
+}
+
+func (k *Kind[T]) settle(ctx context.Context, tx *store.Tx, about Things) error {
+	if k.Settle == nil {
+		return nil
+	}
+	return k.Settle(ctx, tx, about)
 }

@@ -142,9 +142,11 @@ func replace(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, by func(Ent
 		}
 	}
 	if ofTank != nil {
-		_, err = refoldReservoir(ctx, tx, ofTank.ID)
+		if _, err := refoldReservoir(ctx, tx, ofTank.ID); err != nil {
+			return err
+		}
 	}
-	return err
+	return k.settle(ctx, tx, old.About)
 }
 
 func firstWord(s string) string {

@@ -23,6 +23,7 @@ const (
 	ATank  ThingKind = "tank"
 	ATray  ThingKind = "tray"
 	ALot   ThingKind = "lot"
+	AWater ThingKind = "water"
 )
 
 // Thing is something that an entry is about.

@@ -22,6 +22,7 @@ import (
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/things"
+	"ulpa/internal/waters"
 	"ulpa/internal/who"
 )
 
@@ -32,6 +33,7 @@ type TankSetup struct {
 	Name     string    `json:"name"`
 	Position int       `json:"port"` // of a jar: the number of its port, from 1
 	Spec     tank.Spec `json:"spec"`
+	Water    string    `json:"water,omitempty"` // the id of the water it is filled with
 	Retired  bool      `json:"retired,omitempty"`
 }
 
@@ -67,6 +69,8 @@ var TankKind = &things.Kind[TankSetup]{
 		ledger.Amount("spec.ec_low", "Strength from", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECLow }),
 		ledger.Amount("spec.ec_target", "Strength wanted", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECTarget }),
 		ledger.Amount("spec.ec_high", "Strength to", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECHigh }),
+		ledger.PickOf("water", "Filled with", []ledger.Option{{Value: "", Name: say.Words("tap water, as below")}}, func(n *TankSetup) *string { return &n.Water }).
+			Hinted("Of a water with analyses the two figures below come from those."),
 		ledger.Amount("spec.water_ec", "Tap water’s strength", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.WaterEC }),
 		ledger.Amount("spec.water_alkalinity", "Tap water’s alkalinity", "mg/L CaCO₃", func(n *TankSetup) *float64 { return &n.Spec.WaterAlkalinity }),
 		ledger.PickOf("spec.feed", "Fed with", feeds, func(n *TankSetup) *string { return &n.Spec.Feed }),
@@ -97,11 +101,14 @@ var TankKind = &things.Kind[TankSetup]{
 			PHLow: 5.5, PHTarget: 5.9, PHHigh: 6.3, ECLow: 0.8, ECTarget: 1.2, ECHigh: 1.6, Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid},
 		})}
 	},
-	Pick: PickPlace,
+	Pick: pickForTank,
 	All: func(ctx context.Context, tx *store.Tx) (out []TankSetup, err error) {
 		rows, err := tx.AllReservoirs(ctx)
 		for _, r := range rows {
 			n := TankSetup{ID: r.ID, Place: r.PlaceID, Name: r.Name, Position: r.Position, Retired: r.Retired}
+			if r.WaterID != nil {
+				n.Water = r.WaterID.String()
+			}
 			if err := json.Unmarshal(r.Spec, &n.Spec); err != nil {
 				return nil, fmt.Errorf("reservoir %s: %w", r.Name, err)
 			}
@@ -233,13 +240,41 @@ func stickField(of string) string {
 
 // keepTank writes a tank; what is kept of its water is folded anew, since it hangs on what
 // the tank holds.
+// pickForTank is where a tank can be, and what it can be filled with.
+func pickForTank(ctx context.Context, tx *store.Tx) (things.Options, error) {
+	out, err := PickPlace(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	all, err := waters.Kind.All(ctx, tx)
+	for _, w := range all {
+		if !w.Retired {
+			out["water"] = append(out["water"], ledger.Option{Value: w.ID.String(), Name: say.Name(w.Name)})
+		}
+	}
+	return out, err
+}
+
 func keepTank(ctx context.Context, tx *store.Tx, old *TankSetup, n TankSetup) error {
+	var filled *uuid.UUID
+	if n.Water != "" {
+		id, err := uuid.Parse(n.Water)
+		if err != nil {
+			return field.Refuse("water", "choose a water")
+		}
+		w, err := waters.Read(ctx, tx, id)
+		if err != nil {
+			return store.Missing(err, "water", "choose a water")
+		}
+		waters.Into(&n.Spec, w.Facts)
+		filled = &id
+	}
 	spec, err := json.Marshal(n.Spec)
 	if err != nil {
 		return err
 	}
 	if err := tx.PutReservoir(ctx, db.PutReservoirParams{
-		SchoolID: tx.Who.School, ID: n.ID, PlaceID: n.Place, Name: n.Name, Position: n.Position, Spec: spec, Retired: n.Retired,
+		SchoolID: tx.Who.School, ID: n.ID, PlaceID: n.Place, Name: n.Name, Position: n.Position, Spec: spec, Retired: n.Retired, WaterID: filled,
 	}); err != nil || old == nil {
 		return err
 	}

@@ -34,7 +34,7 @@ func LineOf(l notebook.Line, w who.Who) EntryView {
 	if t := l.About.A(ledger.ABatch); t != nil {
 		v.Code, v.CodePath = t.Name, PathOf(*t)
 	}
-	for _, kind := range []ledger.ThingKind{ledger.ATank, ledger.APlace, ledger.ATray, ledger.ALot} {
+	for _, kind := range []ledger.ThingKind{ledger.ATank, ledger.APlace, ledger.ATray, ledger.ALot, ledger.AWater} {
 		if t := l.About.A(kind); t != nil {
 			v.Place, v.PlacePath = t.Name, PathOf(*t)
 			break
@@ -52,7 +52,9 @@ func LineOf(l notebook.Line, w who.Who) EntryView {
 }
 
 // paths are where things have a page of their own.
-var paths = map[ledger.ThingKind]string{ledger.ABatch: "/batches/", ledger.APlace: "/places/", ledger.ATank: "/solution/", ledger.ATray: "/trays/"}
+var paths = map[ledger.ThingKind]string{ledger.ABatch: "/batches/", ledger.APlace: "/places/", ledger.ATank: "/solution/", ledger.ATray: "/trays/",
+	ledger.AWater: "/waters/",
+}
 
 // PathOf is the page of a thing; "" where it has none.
 func PathOf(t ledger.Thing) string {

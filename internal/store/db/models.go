@@ -309,6 +309,7 @@ type Reservoir struct {
 	Spec     []byte
 	State    []byte
 	Retired  bool
+	WaterID  *uuid.UUID
 }
 
 type Rollup struct {
@@ -487,6 +488,14 @@ type Variety struct {
 	Retired  bool
 	Taste    *int
 	Notes    string
+}
+
+type Water struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	Kind     string
+	Retired  bool
 }
 
 type WayBack struct {

@@ -57,7 +57,7 @@ func (q *Queries) AllPlaces(ctx context.Context) ([]Place, error) {
 }
 
 const allReservoirs = `-- name: AllReservoirs :many
-SELECT school_id, id, place_id, name, position, spec, state, retired FROM reservoir ORDER BY place_id, position
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM reservoir ORDER BY place_id, position
 `
 
 func (q *Queries) AllReservoirs(ctx context.Context) ([]Reservoir, error) {
@@ -78,6 +78,7 @@ func (q *Queries) AllReservoirs(ctx context.Context) ([]Reservoir, error) {
 			&i.Spec,
 			&i.State,
 			&i.Retired,
+			&i.WaterID,
 		); err != nil {
 			return nil, err
 		}
@@ -290,7 +291,7 @@ func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
 }
 
 const getReservoir = `-- name: GetReservoir :one
-SELECT school_id, id, place_id, name, position, spec, state, retired FROM reservoir WHERE id = $1
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM reservoir WHERE id = $1
 `
 
 func (q *Queries) GetReservoir(ctx context.Context, id uuid.UUID) (Reservoir, error) {
@@ -305,6 +306,7 @@ func (q *Queries) GetReservoir(ctx context.Context, id uuid.UUID) (Reservoir, er
 		&i.Spec,
 		&i.State,
 		&i.Retired,
+		&i.WaterID,
 	)
 	return i, err
 }
@@ -468,7 +470,7 @@ func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
 }
 
 const listReservoirs = `-- name: ListReservoirs :many
-SELECT school_id, id, place_id, name, position, spec, state, retired FROM reservoir WHERE NOT retired ORDER BY place_id, position
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM reservoir WHERE NOT retired ORDER BY place_id, position
 `
 
 func (q *Queries) ListReservoirs(ctx context.Context) ([]Reservoir, error) {
@@ -489,6 +491,7 @@ func (q *Queries) ListReservoirs(ctx context.Context) ([]Reservoir, error) {
 			&i.Spec,
 			&i.State,
 			&i.Retired,
+			&i.WaterID,
 		); err != nil {
 			return nil, err
 		}
@@ -566,7 +569,7 @@ func (q *Queries) LockPlace(ctx context.Context, id uuid.UUID) error {
 }
 
 const lockReservoir = `-- name: LockReservoir :one
-SELECT school_id, id, place_id, name, position, spec, state, retired FROM reservoir WHERE id = $1 FOR UPDATE
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM reservoir WHERE id = $1 FOR UPDATE
 `
 
 func (q *Queries) LockReservoir(ctx context.Context, id uuid.UUID) (Reservoir, error) {
@@ -581,6 +584,7 @@ func (q *Queries) LockReservoir(ctx context.Context, id uuid.UUID) (Reservoir, e
 		&i.Spec,
 		&i.State,
 		&i.Retired,
+		&i.WaterID,
 	)
 	return i, err
 }
@@ -758,9 +762,9 @@ func (q *Queries) PutPlace(ctx context.Context, arg PutPlaceParams) error {
 }
 
 const putReservoir = `-- name: PutReservoir :exec
-INSERT INTO reservoir (school_id, id, place_id, name, position, spec, retired) VALUES ($1, $2, $3, $4, $5, $6, $7)
+INSERT INTO reservoir (school_id, id, place_id, name, position, spec, retired, water_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
 ON CONFLICT (school_id, id) DO UPDATE SET place_id = excluded.place_id, name = excluded.name, position = excluded.position, spec = excluded.spec,
-  retired = excluded.retired
+  retired = excluded.retired, water_id = excluded.water_id
 `
 
 type PutReservoirParams struct {
@@ -771,6 +775,7 @@ type PutReservoirParams struct {
 	Position int
 	Spec     []byte
 	Retired  bool
+	WaterID  *uuid.UUID
 }
 
 func (q *Queries) PutReservoir(ctx context.Context, arg PutReservoirParams) error {
@@ -782,6 +787,7 @@ func (q *Queries) PutReservoir(ctx context.Context, arg PutReservoirParams) erro
 		arg.Position,
 		arg.Spec,
 		arg.Retired,
+		arg.WaterID,
 	)
 	return err
 }
@@ -853,7 +859,7 @@ func (q *Queries) PutTrayGap(ctx context.Context, arg PutTrayGapParams) error {
 }
 
 const reservoirsOfPlace = `-- name: ReservoirsOfPlace :many
-SELECT school_id, id, place_id, name, position, spec, state, retired FROM reservoir WHERE place_id = $1 AND NOT retired ORDER BY position
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM reservoir WHERE place_id = $1 AND NOT retired ORDER BY position
 `
 
 func (q *Queries) ReservoirsOfPlace(ctx context.Context, placeID uuid.UUID) ([]Reservoir, error) {
@@ -874,6 +880,7 @@ func (q *Queries) ReservoirsOfPlace(ctx context.Context, placeID uuid.UUID) ([]R
 			&i.Spec,
 			&i.State,
 			&i.Retired,
+			&i.WaterID,
 		); err != nil {
 			return nil, err
 		}

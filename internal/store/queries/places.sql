@@ -80,9 +80,9 @@ DELETE FROM tray WHERE id = $1;
 SELECT * FROM reservoir ORDER BY place_id, position;
 
 -- name: PutReservoir :exec
-INSERT INTO reservoir (school_id, id, place_id, name, position, spec, retired) VALUES ($1, $2, $3, $4, $5, $6, $7)
+INSERT INTO reservoir (school_id, id, place_id, name, position, spec, retired, water_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
 ON CONFLICT (school_id, id) DO UPDATE SET place_id = excluded.place_id, name = excluded.name, position = excluded.position, spec = excluded.spec,
-  retired = excluded.retired;
+  retired = excluded.retired, water_id = excluded.water_id;
 
 -- name: DropReservoir :exec
 DELETE FROM reservoir WHERE id = $1;
