@@ -104,7 +104,8 @@ func counted(float64) func() float64 {
 type answer map[string]any
 
 // All lists the calculators by when one needs them.
-var All = slices.SortedStableFunc(slices.Values(slices.Concat(growingSums, sproutsSums, waterSums, dosesSums, lastingSums, seasonSums, nurserySums, waterCultureSums)),
+var All = slices.SortedStableFunc(
+	slices.Values(slices.Concat(growingSums, sproutsSums, waterSums, dosesSums, lastingSums, seasonSums, nurserySums, waterCultureSums)),
 	func(a, b Calculator) int { return slices.Index(Needs, a.Need) - slices.Index(Needs, b.Need) })
 
 // Find is the calculator with that name, and whether there is one.

@@ -43,7 +43,10 @@ var calibrate = Calculator{
 				{Name: "temperature_c", Kind: "number", Unit: "°C", OnScreen: "at"},
 			},
 		},
-		{Name: "compensated", Kind: "yes", Default: "false", Takes: "true: the pen brings its figure to 25 °C itself", OnScreen: "It compensates for temperature itself"},
+		{
+			Name: "compensated", Kind: "yes", Default: "false", Takes: "true: the pen brings its figure to 25 °C itself",
+			OnScreen: "It compensates for temperature itself",
+		},
 		{Name: "per_c", Kind: "number", Default: "0.0191", Takes: "0 to 0.05"},
 		{
 			Name: "reading", Kind: "object", Takes: `{"mv" or "shown_ph", "temperature_c"}, or {"shown_ms_cm", "temperature_c"}`, OnScreen: "A reading since",
@@ -156,7 +159,8 @@ var drift = Calculator{
 		{
 			Name: "pairs", Kind: "list", Needed: true, Takes: `{"day", "probe", "hand"}, days rising, up to 5,000`, OnScreen: "Probe and hand meter",
 			Parts: []Field{
-				{Name: "day", Kind: "number", Unit: "days", OnScreen: "Day"}, {Name: "probe", Kind: "number", OnScreen: "Probe"},
+				{Name: "day", Kind: "number", Unit: "days", OnScreen: "Day"},
+				{Name: "probe", Kind: "number", OnScreen: "Probe"},
 				{Name: "hand", Kind: "number", OnScreen: "By hand"},
 			},
 		},
@@ -249,7 +253,10 @@ var dechlorinate = Calculator{
 			Takes: "ascorbic_acid or sodium_thiosulfate_pentahydrate", OnScreen: "With",
 		},
 		{Name: "excess", Kind: "number", Default: "1.3", Takes: "1 to 3", OnScreen: "Times as much as needed"},
-		{Name: "half_life_h", Kind: "number", Unit: "h", Takes: "above 0, of free chlorine: standing or bubbling, as measured", OnScreen: "Half leaves by standing in"},
+		{
+			Name: "half_life_h", Kind: "number", Unit: "h", Takes: "above 0, of free chlorine: standing or bubbling, as measured",
+			OnScreen: "Half leaves by standing in",
+		},
 		{Name: "ph", Kind: "number", Default: "7.5", Takes: "0 to 14", OnScreen: "pH"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Default: "20", Takes: "0 to 50", OnScreen: "Temperature"},
 	},
@@ -291,7 +298,8 @@ var indoorWater = Calculator{
 			Name: "record", Kind: "list", Takes: `{"measured_l", "computed_l", "error_share"}: what it drank, beside this sum with factor 1`,
 			OnScreen: "What it really drank",
 			Parts: []Field{
-				{Name: "measured_l", Kind: "number", Unit: "L", OnScreen: "Drank"}, {Name: "computed_l", Kind: "number", Unit: "L", OnScreen: "this sum said"},
+				{Name: "measured_l", Kind: "number", Unit: "L", OnScreen: "Drank"},
+				{Name: "computed_l", Kind: "number", Unit: "L", OnScreen: "this sum said"},
 				{Name: "error_share", Kind: "number", Unit: "share", OnScreen: "give or take"},
 			},
 		},
@@ -301,8 +309,9 @@ var indoorWater = Calculator{
 		{Name: "usable_share", Kind: "number", Unit: "share", Default: "0.3", Takes: "above 0, to 1: of a cell that is water plants can take"},
 		{Name: "take_share", Kind: "number", Unit: "share", Default: "0.5", Takes: "above 0, to 1: of that before they suffer"},
 	},
-	Example: `{"lamp_mol_m2": 12, "leaf_area_index": 1.2, "temperature_c": 21, "humidity_percent": 60, "light_hours": 14, "area_m2": 0.15, "cells": 72, "cell_ml": 40}`,
-	run:     runIndoorWater,
+	Example: `{"lamp_mol_m2": 12, "leaf_area_index": 1.2, "temperature_c": 21, "humidity_percent": 60, "light_hours": 14,
+"area_m2": 0.15, "cells": 72, "cell_ml": 40}`,
+	run: runIndoorWater,
 }
 
 func runIndoorWater(o *object) (answer, error) {
@@ -424,7 +433,8 @@ var fishDay = Calculator{
 		{Name: "oxygen_mg_l", Kind: "number", Unit: "mg/L", Takes: "0 or more", OnScreen: "Oxygen"},
 		{Name: "filter_m2", Kind: "number", Unit: "m²", Takes: "surface of the filter", OnScreen: "Surface of the filter"},
 	},
-	Example: `{"fish": 20, "mass_g": 150, "feed_percent_day": 1.5, "protein_percent": 32, "temperature_c": 25, "ph": 7.0, "water_l": 800, "tan_mg_l": 1, "filter_m2": 4}`,
+	Example: `{"fish": 20, "mass_g": 150, "feed_percent_day": 1.5, "protein_percent": 32, "temperature_c": 25, "ph": 7.0,
+"water_l": 800, "tan_mg_l": 1, "filter_m2": 4}`,
 	run: func(o *object) (answer, error) {
 		in := fish.Input{
 			Fish: o.integer("fish"), MassG: o.number("mass_g"), FeedPercentDay: o.number("feed_percent_day"), ProteinPercent: o.number("protein_percent"),

@@ -116,7 +116,10 @@ func Day(in Input) (Answer, error) {
 		x.ChangeShare, x.ChangeL = &share, &litres
 	}
 	x.Steps = []working.Step{
-		{Name: say.T("Feed of a day"), Formula: say.T("%d × %.4g × %.3g\u00a0%% × %.3g", in.Fish, in.MassG, in.FeedPercentDay, x.Appetite), Value: x.FeedG, Unit: unit.Gram},
+		{
+			Name: say.T("Feed of a day"), Formula: say.T("%d × %.4g × %.3g\u00a0%% × %.3g", in.Fish, in.MassG, in.FeedPercentDay, x.Appetite),
+			Value: x.FeedG, Unit: unit.Gram,
+		},
 		{
 			Name: say.T("Ammonia nitrogen from it"), Formula: say.T("0.092 × %.3g × %.4g", in.ProteinPercent/100, x.FeedG), Value: x.TANG, Unit: unit.Gram,
 			Source: say.Words("Timmons and Ebeling, Recirculating Aquaculture"),

@@ -36,10 +36,10 @@ func idealMV(temperatureC float64) float64 { return 0.1984159 * (temperatureC + 
 
 // Point is what a pen showed in a buffer.
 type Point struct {
-	Buffer       string  // one of Buffers; "": PH says it
-	PH           float64 // 1 to 13, where no Buffer is named
-	Shown        float64 // mV, or the pH that it shows
-	TemperatureC float64 // 0 to 40
+	Buffer       string  `json:"buffer,omitempty"` // one of Buffers; "": PH says it
+	PH           float64 `json:"ph,omitempty"`     // 1 to 13, where no Buffer is named
+	Shown        float64 `json:"shown"`            // mV, or the pH that it shows
+	TemperatureC float64 `json:"temperature_c"`    // 0 to 40
 }
 
 // PenInput is what CalibratePen needs.
@@ -119,7 +119,9 @@ func CalibratePen(in PenInput) (Pen, error) {
 		{Name: say.T("Offset"), Formula: say.T("what it gives at pH 7"), Value: offset, Unit: "mV"},
 	}
 	if out.PH != nil {
-		out.Steps = append(out.Steps, working.Step{Name: say.T("The reading, put right"), Formula: say.T("7 − (E − offset) ÷ (slope · S)"), Value: *out.PH, Unit: "pH"})
+		out.Steps = append(out.Steps, working.Step{
+			Name: say.T("The reading, put right"), Formula: say.T("7 − (E − offset) ÷ (slope · S)"), Value: *out.PH, Unit: "pH",
+		})
 	}
 	return out, nil
 }
@@ -180,7 +182,11 @@ func leastSquares(xs, ys []float64) (a, b float64) {
 }
 
 // Standard is what a conductivity pen showed in a solution of known conductivity at 25 °C.
-type Standard struct{ TrueMS, ShownMS, TemperatureC float64 }
+type Standard struct {
+	TrueMS       float64 `json:"true_ms"`
+	ShownMS      float64 `json:"shown_ms"`
+	TemperatureC float64 `json:"temperature_c"`
+}
 
 // ECPenInput is what CalibrateEC needs.
 type ECPenInput struct {
@@ -237,7 +243,9 @@ func CalibrateEC(in ECPenInput) (ECPen, error) {
 	if in.Reading != nil {
 		v := max(0, out.Factor*at25(*in.Reading)+out.ZeroMS)
 		out.EC25MS = &v
-		out.Steps = append(out.Steps, working.Step{Name: say.T("The reading, put right"), Formula: say.T("factor × shown + %.4g", out.ZeroMS), Value: v, Unit: "mS/cm"})
+		out.Steps = append(out.Steps, working.Step{
+			Name: say.T("The reading, put right"), Formula: say.T("factor × shown + %.4g", out.ZeroMS), Value: v, Unit: "mS/cm",
+		})
 	}
 	return out, nil
 }

@@ -84,6 +84,8 @@ func Spoon(in SpoonInput) (Spooned, error) {
 	off := 100 * (gives - want) / want
 	weigh := q == 0 || math.Abs(off) > farOff || 100*giveError/want > farOff
 	out.Spoons, out.LevelQuarters, out.GivesG, out.GivesErrorG, out.OffPct, out.WeighInstead = &spoons, &q, &gives, &giveError, &off, &weigh
-	out.Steps = append(out.Steps, working.Step{Name: say.T("In quarters of a spoon"), Formula: say.T("4 × %.4g ÷ %.4g, to the nearest", want, m), Value: float64(q)})
+	out.Steps = append(out.Steps, working.Step{
+		Name: say.T("In quarters of a spoon"), Formula: say.T("4 × %.4g ÷ %.4g, to the nearest", want, m), Value: float64(q),
+	})
 	return out, nil
 }

@@ -44,7 +44,7 @@ type Task struct {
 	Key string // the same on the same day for the same thing
 	// Kind is count, warmth, look, move, reading, dip, treat, rescue, fill, visit,
 	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job, test, gap,
-	// rinse, discard, attend, pot, care.
+	// rinse, discard, attend, pot, care, calibrate.
 	Kind          string
 	Away          string // low, cold, visit or sprouts: what will not last until somebody is back
 	Before, After say.Text
@@ -56,6 +56,7 @@ type Task struct {
 	Tank, Planned string
 	Job           string // one of the school's own
 	Packet        string // of seed
+	Meter         string
 	Cells         string // of its tray
 	Times         int    // so often it was done here for its minutes to be known; 0: the usual ones
 	For           string // the crew or person it is given to; "": whoever comes
@@ -87,7 +88,7 @@ func (t Task) Rank() int {
 // nothing of it.
 var acts = []string{
 	"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading",
-	"treat", "fill", "test", "gap", "rinse", "discard", "pot", "care",
+	"treat", "fill", "test", "gap", "rinse", "discard", "pot", "care", "calibrate",
 }
 
 // Acts tells whether ticking the task off writes down less than doing it on its page.
@@ -246,6 +247,7 @@ type School struct {
 	Tests     []SeedTest
 	Gaps      []Gap
 	Trays     []Tray
+	Meters    []Meter
 	Cold      cold.Site
 	Took      map[string]Took   // by kind of task, as Learn gives it
 	Given     map[string]string // to whom a stop or a task is given, by StopKey and by the task's key
@@ -267,6 +269,7 @@ func Plan(s School) []Stop {
 		stop.Tasks = append(stop.Tasks, s.testTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.gapTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.trayCare(p)...)
+		stop.Tasks = append(stop.Tasks, s.meterTasks(p)...)
 		if p.ID == s.sowingPlace() {
 			stop.Tasks = append(stop.Tasks, s.sowingTasks()...)
 		}

@@ -125,6 +125,8 @@ type Reading struct {
 	TempC  *float64 `json:"temp_c,omitempty"`
 	LevelL *float64 `json:"level_l,omitempty"`
 	With   string   `json:"with,omitempty"`   // what the pH was read with
+	Meter  string   `json:"meter,omitempty"`  // the id of the meter, where it was one of the school's
+	PHErr  float64  `json:"ph_err,omitempty"` // how far its pH was out then; 0: as usual of With
 	Plants *int     `json:"plants,omitempty"` // how many drank there then
 }
 
@@ -147,6 +149,9 @@ func (r Reading) Check(s Spec, at time.Time) error {
 
 // PHError is how far its pH may be out.
 func (r Reading) PHError() float64 {
+	if r.PHErr > 0 {
+		return r.PHErr
+	}
 	switch r.With {
 	case ByCard:
 		return gauge.CardError

@@ -56,7 +56,10 @@ var Ways = []struct {
 	Name  say.Words
 	Error float64
 }{
-	{Report, "a report of the waterworks", 0.1}, {Drops, "a drop kit", 0.1}, {Strip, "a strip", 0.3}, {Jar, "measured acid in a litre", 0.15},
+	{Report, "a report of the waterworks", 0.1},
+	{Drops, "a drop kit", 0.1},
+	{Strip, "a strip", 0.3},
+	{Jar, "measured acid in a litre", 0.15},
 	{Meter, "a meter", 0.05},
 }
 

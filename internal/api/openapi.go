@@ -103,7 +103,11 @@ func schemaOfField(f calc.Field) doc {
 	case f.Kind == "text" && f.Offers() != nil:
 		s["enum"] = f.Offers()
 	}
-	if f.Default != "" {
+	switch {
+	case f.Default == "":
+	case f.Kind == "text":
+		s["default"] = f.Default
+	default:
 		s["default"] = json.RawMessage(f.Default)
 	}
 	return s

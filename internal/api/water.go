@@ -62,6 +62,7 @@ type readingIn struct {
 	LevelL  *float64 `json:"level_l,omitempty"`
 	DepthCM *float64 `json:"depth_cm,omitempty" jsonschema:"description=read on a stick, instead of the level, where the tank's shape is told"`
 	With    string   `json:"with,omitempty"`
+	Meter   string   `json:"meter,omitempty" jsonschema:"description=the id of the meter that the pH was read with"`
 	Sure    bool     `json:"sure,omitempty"`
 }
 
@@ -154,7 +155,7 @@ func waterOperations() []operation {
 				}
 				return solution.LogReading(c.ctx, c.Store, c.w, solution.ReadingRequest{
 					ID: in.ID, Tank: id, At: in.At, Sure: in.Sure, DepthCM: in.DepthCM,
-					Reading: tank.Reading{PH: in.PH, ECMS: in.ECMS, TempC: in.TempC, LevelL: in.LevelL, With: in.With},
+					Reading: tank.Reading{PH: in.PH, ECMS: in.ECMS, TempC: in.TempC, LevelL: in.LevelL, With: in.With, Meter: in.Meter},
 				})
 			}),
 		},

@@ -177,6 +177,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 	b.sprouts()
 	b.photographs()
 	b.caredFor()
+	b.pens()
 	b.weeks()
 	b.station()
 	b.goals()

@@ -7,11 +7,14 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
+	"ulpa/core/gauge"
 	"ulpa/core/tray"
 	"ulpa/internal/labels"
+	"ulpa/internal/meters"
 	"ulpa/internal/nursery"
 	"ulpa/internal/seeds"
 	"ulpa/internal/site"
+	"ulpa/internal/things"
 )
 
 // seedTests are one that has ended, of seed that did well, and one that runs.
@@ -123,6 +126,40 @@ func (b *builder) caredFor() {
 		b.do("care of "+x.tray, func() error {
 			at := (Day + b.shift).UTC().AddDate(0, 0, -x.ago).Add(9 * time.Hour)
 			_, err := nursery.CareFor(b.ctx, b.store, b.me, b.id(), b.ids[x.tray], x.Done, at)
+			return err
+		})
+	}
+}
+
+// pens are a worn one and a new one, and the card in the drawer.
+func (b *builder) pens() {
+	tower, bench := b.ids["North tower"], b.ids["Nursery bench"]
+	for _, m := range []meters.Setup{
+		{Name: "Blue pen", Kind: gauge.Both, Place: tower, DueDays: 14},
+		{Name: "Old pen", Kind: gauge.PHOnly, Place: bench, DueDays: 14},
+		{Name: "Colour card", Kind: gauge.Card, Place: bench},
+	} {
+		m.ID = b.id()
+		b.ids[m.Name] = m.ID
+		b.do(m.Name, func() error { _, err := meters.Kind.Put(b.ctx, b.store, b.me, m, things.New); return err })
+	}
+	for _, c := range []struct {
+		of        string
+		ago       int
+		seven     float64
+		four      float64
+		standards []gauge.Standard
+	}{
+		{"Blue pen", 9, 7.04, 4.06, []gauge.Standard{{TrueMS: 1.413, ShownMS: 1.39, TemperatureC: 25}}},
+		{"Old pen", 30, 7.35, 4.6, nil},
+		{"Old pen", 16, 7.41, 4.85, nil},
+	} {
+		b.do("calibration of "+c.of, func() error {
+			at := (Day + b.shift).UTC().AddDate(0, 0, -c.ago).Add(11 * time.Hour)
+			_, err := meters.Calibrate(b.ctx, b.store, b.me, b.id(), b.ids[c.of], meters.Buffers{
+				Points:    []gauge.Point{{Buffer: "7.00", Shown: c.seven, TemperatureC: 20}, {Buffer: "4.01", Shown: c.four, TemperatureC: 20}},
+				Standards: c.standards,
+			}, at)
 			return err
 		})
 	}

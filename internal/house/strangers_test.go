@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/gauge"
 	"ulpa/core/plan"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
@@ -25,6 +26,7 @@ import (
 	"ulpa/internal/goals"
 	"ulpa/internal/harvest"
 	"ulpa/internal/labels"
+	"ulpa/internal/meters"
 	"ulpa/internal/notebook"
 	notebookview "ulpa/internal/notebook/view"
 	"ulpa/internal/nursery"
@@ -45,7 +47,7 @@ import (
 // their own school only.
 var withoutIDs = strings.Fields(
 	`nursery.ReadOverview nursery.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take labels.Of
-	harvest.ReadOverview site.All waters.All site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
+	harvest.ReadOverview site.All waters.All meters.All site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
 		season.Closures season.Plan season.Plans site.ReadPlaces
 	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
@@ -218,6 +220,12 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		},
 		"nursery.CareFor": func() error {
 			_, err := nursery.CareFor(ctx, s, stranger, uuid.New(), trayID, tray.Done{Did: []string{tray.Turned}}, at)
+			return err
+		},
+		"meters.Get": func() error { _, err := meters.Get(ctx, s, stranger, id("SELECT id FROM meter LIMIT 1")); return err },
+		"meters.Calibrate": func() error {
+			b := meters.Buffers{Points: []gauge.Point{{Buffer: "7.00", Shown: 7, TemperatureC: 20}, {Buffer: "4.01", Shown: 4, TemperatureC: 20}}}
+			_, err := meters.Calibrate(ctx, s, stranger, uuid.New(), id("SELECT id FROM meter LIMIT 1"), b, at)
 			return err
 		},
 		"waters.Get": func() error { _, err := waters.Get(ctx, s, stranger, id("SELECT id FROM water LIMIT 1")); return err },

@@ -24,6 +24,7 @@ const (
 	ATray  ThingKind = "tray"
 	ALot   ThingKind = "lot"
 	AWater ThingKind = "water"
+	AMeter ThingKind = "meter"
 )
 
 // Thing is something that an entry is about.

@@ -24,6 +24,7 @@ import (
 	"ulpa/core/tray"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
+	"ulpa/internal/meters"
 	"ulpa/internal/nursery"
 	"ulpa/internal/season"
 	"ulpa/internal/seeds"
@@ -158,6 +159,20 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 		in.Gaps = append(in.Gaps, round.Gap{
 			ID: g.ID.String(), Tray: g.Tray.String(), Name: g.Called, Place: g.Place.String(), Cells: tray.Format(g.Cells), Crop: g.Crop.Name, On: g.On,
 		})
+	}
+	pens, err := meters.Read(ctx, tx)
+	if err != nil {
+		return walk, err
+	}
+	for _, m := range pens {
+		if m.Due == 0 {
+			continue
+		}
+		x := round.Meter{ID: m.ID.String(), Name: m.Name, Place: m.Place.String(), Due: m.Due}
+		if last, ok := m.Last(); ok {
+			x.Last = last.On
+		}
+		in.Meters = append(in.Meters, x)
 	}
 	cared, err := nursery.AdviseTrays(ctx, tx)
 	if err != nil {

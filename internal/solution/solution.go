@@ -19,6 +19,7 @@ import (
 	"ulpa/core/tank"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
+	"ulpa/internal/meters"
 	"ulpa/internal/season"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
@@ -80,6 +81,11 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 				return err
 			}
 			x.LevelL = &litres
+		}
+		if x.PHErr = 0; x.Meter != "" { // what a meter is worth is never taken from whoever sends
+			if x.PHErr, err = meters.PHErrorOf(ctx, tx, x.Meter, tx.Who.Day(at)); err != nil {
+				return err
+			}
 		}
 		if err := x.Check(t.Spec, at); err != nil {
 			return err

@@ -180,7 +180,8 @@ func tellSpoon(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 	if x.Quarters != nil {
 		q := *x.Quarters
 		most = max(4, q)
-		a.Says = append(a.Says, p.T("%s of a spoon, level: %s, give or take %s.", spoons(q, p), say.Of(*x.Gives, unit.Gram), say.Of(roundSignificant(*x.GivesOff), unit.Gram)))
+		off := say.Of(roundSignificant(*x.GivesOff), unit.Gram)
+		a.Says = append(a.Says, p.T("%s of a spoon, level: %s, give or take %s.", spoons(q, p), say.Of(*x.Gives, unit.Gram), off))
 		if a.Now = *x.Weigh; a.Now {
 			a.Says = append(a.Says, p.T("That is too far off: weigh it instead."))
 		}
@@ -269,7 +270,9 @@ func tellDrink(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 	if x.Plant != nil {
 		a.Figures = append(a.Figures, Figure{p.T("Each plant"), p.Format(*x.Plant, unit.Millilitre)})
 	}
-	a.Figures = append(a.Figures, Figure{p.T("By light, of a square metre"), p.Format(x.Light, unit.Litre)}, Figure{p.T("By dry air, of a square metre"), p.Format(x.Air, unit.Litre)})
+	a.Figures = append(a.Figures,
+		Figure{p.T("By light, of a square metre"), p.Format(x.Light, unit.Litre)},
+		Figure{p.T("By dry air, of a square metre"), p.Format(x.Air, unit.Litre)})
 	if x.Factor != 1 {
 		a.Figures = append(a.Figures, Figure{p.T("Factor learned here"), figureOf(p, roundSignificant(x.Factor))})
 	}
@@ -340,7 +343,7 @@ func tellFish(p say.Reader, in map[string]any, out result, ask asker) (Answer, e
 	}
 	a.Says = append(a.Says, p.T("What is left after ten minutes is taken out. No copper, no strong acid, no spray near them."))
 	a.Figures = []Figure{
-		{p.T("Ammonia nitrogen from it"), p.T("%.2f g: %.2f mg/L more a day without a filter", x.TAN, x.Rise)},
+		{p.T("Ammonia nitrogen from it"), p.T("%s: %.2f mg/L more a day without a filter", say.Of(x.TAN, unit.Gram), x.Rise)},
 		{p.T("Fish bear, of total ammonia"), p.T("%.2g mg/L", x.Limit)},
 		{p.T("Filter surface that carries it"), p.T("%.1f m²", x.Filter)},
 		{p.T("Plants that carry it"), p.T("%.2f to %.2f m²", x.Low, x.High)},
@@ -360,7 +363,8 @@ func tellFish(p say.Reader, in map[string]any, out result, ask asker) (Answer, e
 		v := p.Out(y.Feed, unit.Gram)
 		curve, most = append(curve, [2]float64{p.Out(c, unit.Celsius), v}), math.Max(most, v)
 	}
-	chart := plot(p, p.T("water, %s", p.Name(unit.Celsius)), p.Out(12, unit.Celsius), p.Out(36, unit.Celsius), p.T("feed a day, %s", p.Name(unit.Gram)), 0, math.Max(0.1, most*1.1))
+	chart := plot(p, p.T("water, %s", p.Name(unit.Celsius)), p.Out(12, unit.Celsius), p.Out(36, unit.Celsius),
+		p.T("feed a day, %s", p.Name(unit.Gram)), 0, math.Max(0.1, most*1.1))
 	chart.line("sea", curve)
 	if c := num(in, "temperature_c", 25); c >= 12 && c <= 36 {
 		chart.dot(p.Out(c, unit.Celsius), p.Out(x.Feed, unit.Gram), p.Format(x.Feed, unit.Gram))

@@ -76,9 +76,9 @@ var Kind = &things.Kind[Setup]{
 		return tx.DropThing(ctx, s.ID)
 	},
 	Alters: func(ctx context.Context, tx *store.Tx, s Setup) (out []say.Text, err error) {
-		tanks, err := tx.TanksOfWater(ctx, &s.ID)
-		if len(tanks) > 0 {
-			out = append(out, say.T("%s are filled with it.", say.Plural(len(tanks), "tank")))
+		w := Water{Setup: s}
+		if err = w.tanks(ctx, tx); len(w.Tanks) > 0 {
+			out = append(out, say.T("%s are filled with it.", say.Plural(len(w.Tanks), "tank")))
 		}
 		return out, err
 	},

@@ -181,6 +181,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	labelThings(t, ines)
 	photograph(t, ines)
 	potOn(t, ines)
+	measure(t, ines, x)
 	carry(t, ines, "/settings/trays?edit="+x["tray"], "Stands in", "Cold frame")
 	carry(t, ines, "/settings/places?edit="+x["place"], "Or as warm as this meter says", "North tower temperature")
 	carry(t, ines, "/settings/school", "A working period", "50")
@@ -332,4 +333,20 @@ func potOn(t *testing.T, b browser) {
 	f.values.Del("show")
 	res, body := b.send(f)
 	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
+}
+
+// measure writes down what a water and a pen are worth, as their pages serve it.
+func measure(t *testing.T, b browser, x map[string]string) {
+	for path, typed := range map[string]map[string]string{
+		"/waters/" + x["water"]: {"alkalinity": "10.6", "unit": "dh"},
+		"/meters/" + x["meter"]: {"shown0": "7.05", "temp0": "21", "shown1": "4.1", "temp1": "21", "true0": "1.413", "ec0": "1.4"},
+	} {
+		_, page := b.get(path)
+		f := served(t, page, path)
+		for name, v := range typed {
+			f.values.Set(name, v)
+		}
+		res, body := b.send(f)
+		require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
+	}
 }

@@ -52,8 +52,9 @@ func LineOf(l notebook.Line, w who.Who) EntryView {
 }
 
 // paths are where things have a page of their own.
-var paths = map[ledger.ThingKind]string{ledger.ABatch: "/batches/", ledger.APlace: "/places/", ledger.ATank: "/solution/", ledger.ATray: "/trays/",
-	ledger.AWater: "/waters/",
+var paths = map[ledger.ThingKind]string{
+	ledger.ABatch: "/batches/", ledger.APlace: "/places/", ledger.ATank: "/solution/", ledger.ATray: "/trays/",
+	ledger.AWater: "/waters/", ledger.AMeter: "/meters/",
 }
 
 // PathOf is the page of a thing; "" where it has none.

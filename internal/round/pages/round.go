@@ -189,6 +189,8 @@ func taskPage(t core.Task) (path string, do say.Words) {
 		return "/seeds/" + t.Packet, "Count"
 	case "rinse", "discard", "attend":
 		return "/batches/" + t.Batch + "#tend", "Open"
+	case "calibrate":
+		return "/meters/" + t.Meter, "Open"
 	case "care":
 		return "/trays/" + t.Tray + "#care", "Open"
 	case "look", "harvest":

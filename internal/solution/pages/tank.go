@@ -12,11 +12,13 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/chemistry"
+	"ulpa/core/gauge"
 	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/ledger"
+	"ulpa/internal/meters"
 	"ulpa/internal/notebook"
 	notebookview "ulpa/internal/notebook/view"
 	siteview "ulpa/internal/site/view"
@@ -69,8 +71,9 @@ type tankView struct {
 	ID                         uuid.UUID
 	Name, Path, Meta, LastRead string
 	Jar                        bool
-	FedWith                    string          // the field of its feed
-	Depth                      *face.FieldView // where one is read
+	FedWith                    string            // the field of its feed
+	Meters                     []face.ChoiceView // that read pH
+	Depth                      *face.FieldView   // where one is read
 	Drawn                      tankDrawing
 	Trends                     []trendView
 	Form, TreatForm            face.Form
@@ -118,6 +121,15 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 		return err
 	}
 	v := tankOf(p, w)
+	pens, err := meters.All(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	for _, m := range pens {
+		if m.Kind.ReadsPH() && m.Kind != gauge.Card {
+			v.Meters = append(v.Meters, face.ChoiceView{Value: m.ID.String(), Name: w.Prefs.T("%s (%s)", say.Name(m.Name), m.Worth(w.Day(s.Store.Now())))})
+		}
+	}
 	v.Form, v.MayDose, v.Depth = f, w.May(who.Dose), depthField(p.Tank.Spec, f)
 	v.TreatForm = adviceForm(p, w.Prefs)
 	if q := c.Request.URL.Query(); treat == nil && q.Has("units") {
@@ -339,8 +351,12 @@ func fromSum(q url.Values, p say.Reader) face.Form {
 // readReading reads the figures of a reading in the form's units.
 func readReading(f face.Form) tank.Reading {
 	r := face.Entered(f, solution.Read)
-	if with := f.Get("with"); r.PH != nil && (with == tank.ByCard || with == tank.ByCardAtLamp) {
+	switch with := f.Get("with"); {
+	case r.PH == nil:
+	case with == tank.ByCard || with == tank.ByCardAtLamp:
 		r.With = with
+	case with != "" && with != "pen":
+		r.Meter = with
 	}
 	return r
 }

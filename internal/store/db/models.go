@@ -171,6 +171,16 @@ type Labelled struct {
 	PrintedAt time.Time
 }
 
+type Meter struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	Kind     string
+	PlaceID  uuid.UUID
+	DueDays  int
+	Retired  bool
+}
+
 type Mix struct {
 	SchoolID uuid.UUID
 	ID       uuid.UUID
