@@ -30,7 +30,7 @@ var calibrate = Calculator{
 			Parts: []Field{
 				{Name: "buffer", Kind: "text", Choices: gauge.Buffers(), OnScreen: "Buffer"},
 				{Name: "ph", Kind: "number", OnScreen: "or its pH"},
-				{Name: "mv", Kind: "number", Unit: "mV", OnScreen: "Shown, mV"},
+				{Name: "mv", Kind: "number", Unit: "mV", OnScreen: "Shown"},
 				{Name: "shown_ph", Kind: "number", OnScreen: "or pH shown"},
 				{Name: "temperature_c", Kind: "number", Unit: "°C", OnScreen: "at"},
 			},
@@ -51,7 +51,7 @@ var calibrate = Calculator{
 		{
 			Name: "reading", Kind: "object", Takes: `{"mv" or "shown_ph", "temperature_c"}, or {"shown_ms_cm", "temperature_c"}`, OnScreen: "A reading since",
 			Parts: []Field{
-				{Name: "mv", Kind: "number", Unit: "mV", OnScreen: "Shown, mV"},
+				{Name: "mv", Kind: "number", Unit: "mV", OnScreen: "Shown"},
 				{Name: "shown_ph", Kind: "number", OnScreen: "or pH shown"},
 				{Name: "shown_ms_cm", Kind: "number", Unit: "mS/cm", OnScreen: "or conductivity shown"},
 				{Name: "temperature_c", Kind: "number", Unit: "°C", OnScreen: "at"},

@@ -203,6 +203,10 @@ func choiceName(p say.Reader, of, id string) string {
 		}[id])
 	}
 	switch id {
+	case "ph":
+		return "pH"
+	case "ec":
+		return p.T("conductivity")
 	case "iron_dtpa_11":
 		return p.T("iron DTPA, 11 %")
 	case "iron_eddha_6":
