@@ -61,6 +61,10 @@ var LibraryNames = []string{
 	"manganese_sulfate_monohydrate", "zinc_sulfate_heptahydrate", "boric_acid", "copper_sulfate_pentahydrate", "sodium_molybdate_dihydrate",
 }
 
+// Oxidiser says whether a salt of the library is a nitrate, which feeds a fire (class 5.1 of the
+// UN Model Regulations; a few fertiliser grades are exempt when moved, none near fuel or heat).
+func Oxidiser(name string) bool { return library[name].atoms["NO3_N"] > 0 }
+
 // fractions are grams of each element in a gram.
 func (s salt) fractions() map[string]float64 {
 	out := map[string]float64{}

@@ -9,6 +9,7 @@ import (
 	"ulpa/internal/crops"
 	"ulpa/internal/goals"
 	"ulpa/internal/meters"
+	"ulpa/internal/mixing"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
 	"ulpa/internal/seeds"
@@ -20,7 +21,8 @@ import (
 
 // sorts are the kinds of things that programs read and change.
 var sorts = []things.Sort{
-	site.PlaceKind, site.TrayKind, site.PotKind, site.MixKind, waters.Kind, meters.Kind, site.TankKind, seeds.LotKind, seeds.VarietyKind, season.ClosureKind,
+	site.PlaceKind, site.TrayKind, site.PotKind, site.MixKind, waters.Kind, meters.Kind, mixing.SaltKind, mixing.RecipeKind,
+	site.TankKind, seeds.LotKind, seeds.VarietyKind, season.ClosureKind,
 	season.TermKind, season.SpecialKind, season.PeriodKind,
 	round.JobKind, crops.OwnKind, goals.Kind, beds.SectionKind,
 }

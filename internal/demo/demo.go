@@ -178,6 +178,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 	b.photographs()
 	b.caredFor()
 	b.pens()
+	b.shelf()
 	b.weeks()
 	b.station()
 	b.goals()

@@ -13,6 +13,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/tank"
 	"ulpa/core/water"
+	"ulpa/internal/mixing"
 	"ulpa/internal/people"
 	"ulpa/internal/season"
 	"ulpa/internal/seeds"
@@ -189,5 +190,36 @@ func (b *builder) waters() {
 		b.do("analysis of "+a.of, func() error {
 			return waters.Analyse(b.ctx, b.store, b.me, b.id(), b.ids[a.of], a.Analysis, time.Time{})
 		})
+	}
+}
+
+// shelf is what there is to mix with, and three recipes.
+func (b *builder) shelf() {
+	g := func(v float64) *float64 { return &v }
+	for _, x := range []struct {
+		name, chemical string
+		left           float64
+		spoons         int
+		grams          float64
+	}{
+		{"Calcium nitrate", "calcium_nitrate_tetrahydrate", 4200, 5, 26.5},
+		{"Potassium nitrate", "potassium_nitrate", 1800, 5, 29},
+		{"Monopotassium phosphate", "monopotassium_phosphate", 900, 5, 31},
+		{"Epsom salt", "magnesium_sulfate_heptahydrate", 2500, 5, 25.4},
+		{"Iron chelate", "iron_dtpa_11", 85, 0, 0},
+		{"Boric acid", "boric_acid", 40, 0, 0},
+		{"Manganese sulfate", "manganese_sulfate_monohydrate", 60, 0, 0},
+	} {
+		s := mixing.SaltKind.Blank()
+		s.ID, s.Name, s.Chemical, s.GramsLeft, s.Spoons, s.SpoonsG = b.id(), x.name, x.chemical, g(x.left), x.spoons, x.grams
+		b.do(x.name, func() error { _, err := mixing.SaltKind.Put(b.ctx, b.store, b.me, s, things.New); return err })
+	}
+	for _, r := range []mixing.Recipe{
+		{Name: "Leaf crops", Targets: map[string]float64{"N": 130, "P": 31, "K": 170, "Ca": 120, "Mg": 30, "Fe": 2, "Mn": 0.4, "B": 0.3}},
+		{Name: "Fruiting", Targets: map[string]float64{"N": 180, "P": 45, "K": 290, "Ca": 160, "Mg": 40, "Fe": 2.5, "Mn": 0.6, "B": 0.4}},
+		{Name: "Seedling tea", Targets: map[string]float64{"N": 60, "P": 15, "K": 75, "Ca": 60, "Mg": 15, "Fe": 1}},
+	} {
+		r.ID = b.id()
+		b.do(r.Name, func() error { _, err := mixing.RecipeKind.Put(b.ctx, b.store, b.me, r, things.New); return err })
 	}
 }

@@ -82,7 +82,7 @@ func cutActions(src string, in func(say.Words) string) (bare string, actions []s
 }
 
 // fieldCall is field FORM NAME LABEL UNIT KIND HINT.
-var fieldCall = regexp.MustCompile(`(\bfield (?:\((?:[^()]|\([^()]*\))*\)|[^\s()]+) "[^"]*" )("[^"]*") ("[^"]*"|\([^()]*\)) ("[^"]*") ("[^"]*")`)
+var fieldCall = regexp.MustCompile(`(\bfield (?:\((?:[^()]|\([^()]*\))*\)|[^\s()]+) (?:"[^"]*"|\.\w+) )("[^"]*") ("[^"]*"|\([^()]*\)) ("[^"]*") ("[^"]*")`)
 
 func quoted(s string, in func(say.Words) string) string {
 	text, ok := strings.CutPrefix(s, `"`)

@@ -168,6 +168,21 @@ var Chapters = []Chapter{
 			},
 		},
 		{
+			ID: "mix", Ask: "How is a solution mixed?", Beside: []string{"mix", "solution"}, Alert: true,
+			Answer: []say.Words{
+				"Choose a recipe, the water it goes into and how much. The sheet says what to weigh in which order, and leaves out what the water brings. " +
+					"Type what was really weighed: it leaves the shelf, and comes back when the entry is taken back.",
+				"Dry salts are for adults: gloves, no dust. What goes into bottle A never meets what goes into B undiluted.",
+			},
+		},
+		{
+			ID: "pens", Ask: "Can a pen be trusted?", Beside: []string{"meters", "meter"},
+			Answer: []say.Words{
+				"Put it into two fresh buffers and type what it shows before you set it. Its slope and offset say how far a reading may be out, " +
+					"and every reading made with it carries that. The round asks again when it is due.",
+			},
+		},
+		{
 			ID: "pots", Ask: "When are plants potted on?", Beside: []string{"move", "batch"},
 			Answer: []say.Words{
 				"When roots hold the ball. After the days that a size of pot usually holds a plant the round asks to knock one out and look. Where they " +

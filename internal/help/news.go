@@ -19,6 +19,9 @@ func on(year int, month time.Month, day int) time.Time {
 
 // All are the news, the latest first.
 var All = []News{
+	{on(2026, 11, 27), "Mixing sheets from the shelf, a recipe of your own and the water it goes into, also for stock bottles.", "/mix"},
+	{on(2026, 11, 27), "Meters, put into buffers when the round says so; every reading knows how far it may be out.", "/meters"},
+	{on(2026, 11, 27), "Waters with what was measured of them over time; a tank reckons with its own.", "/waters"},
 	{on(2026, 11, 27), "Sprouts and shoots, with every day of a run before it begins.", "/sprouts"},
 	{on(2026, 11, 27), "Pictures from the tablet’s camera, in the notebook and by day in a batch’s story.", "/notebook"},
 	{on(2026, 11, 27), "Potting on: pots that are clean, mix and bags, and roots that say when.", "/settings/pots"},

@@ -27,6 +27,7 @@ import (
 	"ulpa/internal/harvest"
 	"ulpa/internal/labels"
 	"ulpa/internal/meters"
+	"ulpa/internal/mixing"
 	"ulpa/internal/notebook"
 	notebookview "ulpa/internal/notebook/view"
 	"ulpa/internal/nursery"
@@ -47,7 +48,7 @@ import (
 // their own school only.
 var withoutIDs = strings.Fields(
 	`nursery.ReadOverview nursery.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take labels.Of
-	harvest.ReadOverview site.All waters.All meters.All site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
+	harvest.ReadOverview site.All waters.All meters.All mixing.GetShelf site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
 		season.Closures season.Plan season.Plans site.ReadPlaces
 	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
@@ -227,6 +228,14 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			b := meters.Buffers{Points: []gauge.Point{{Buffer: "7.00", Shown: 7, TemperatureC: 20}, {Buffer: "4.01", Shown: 4, TemperatureC: 20}}}
 			_, err := meters.Calibrate(ctx, s, stranger, uuid.New(), id("SELECT id FROM meter LIMIT 1"), b, at)
 			return err
+		},
+		"mixing.Work": func() error {
+			_, err := mixing.Work(ctx, s, stranger, mixing.Question{Recipe: id("SELECT id FROM recipe LIMIT 1"), Water: id("SELECT id FROM water LIMIT 1"), Litres: 9})
+			return err
+		},
+		"mixing.Mix": func() error {
+			q := mixing.Question{Recipe: id("SELECT id FROM recipe LIMIT 1"), Water: id("SELECT id FROM water LIMIT 1"), Litres: 9}
+			return mixing.Mix(ctx, s, stranger, mixing.Done{ID: uuid.New(), Question: q})
 		},
 		"waters.Get": func() error { _, err := waters.Get(ctx, s, stranger, id("SELECT id FROM water LIMIT 1")); return err },
 		"waters.Analyse": func() error {

@@ -15,6 +15,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/label"
 	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/crops"
@@ -36,6 +37,9 @@ type Label struct {
 	On      calendar.Day
 	Printed bool
 }
+
+// Plain is paper without labels, to cut.
+var Plain = label.Sheet{PageW: 210, PageH: 297, Columns: 2, Rows: 8, W: 95, H: 34, Left: 10, Top: 12, Cut: true}
 
 // What labels there are to choose from.
 const (

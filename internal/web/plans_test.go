@@ -182,6 +182,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	photograph(t, ines)
 	potOn(t, ines)
 	measure(t, ines, x)
+	mix(t, ines, x)
 	carry(t, ines, "/settings/trays?edit="+x["tray"], "Stands in", "Cold frame")
 	carry(t, ines, "/settings/places?edit="+x["place"], "Or as warm as this meter says", "North tower temperature")
 	carry(t, ines, "/settings/school", "A working period", "50")
@@ -349,4 +350,15 @@ func measure(t *testing.T, b browser, x map[string]string) {
 		res, body := b.send(f)
 		require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
 	}
+}
+
+// mix mixes a solution as its sheet is served, and takes that back.
+func mix(t *testing.T, b browser, x map[string]string) {
+	_, page := b.get("/mix")
+	made := regexp.MustCompile(`value="([0-9a-f-]+)"[^>]*>Leaf crops`).FindStringSubmatch(page)
+	require.NotNil(t, made)
+	_, page = b.get("/mix?litres=60&water=" + x["water"] + "&recipe=" + made[1])
+	f := served(t, page, "/mix/done")
+	res, body := b.send(f)
+	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
 }

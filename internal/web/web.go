@@ -24,6 +24,7 @@ import (
 	"ulpa/internal/ical"
 	labelspages "ulpa/internal/labels/pages"
 	meterspages "ulpa/internal/meters/pages"
+	mixingpages "ulpa/internal/mixing/pages"
 	notebookpages "ulpa/internal/notebook/pages"
 	nurserypages "ulpa/internal/nursery/pages"
 	"ulpa/internal/people"
@@ -42,7 +43,7 @@ import (
 // areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
 	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, nurserypages.Area, seedspages.Area, sitepages.Area, solutionpages.Area,
-	waterspages.Area, meterspages.Area,
+	waterspages.Area, meterspages.Area, mixingpages.Area,
 	labelspages.Area, harvestpages.Area, notebookpages.Area, picturespages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
 }
 

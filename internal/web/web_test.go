@@ -109,6 +109,7 @@ func (h house) things(t testing.TB) map[string]string {
 			"place": "SELECT id FROM place WHERE name = 'North tower'",
 			"tank":  "SELECT id FROM reservoir WHERE name = 'North tower'", "lot": "SELECT id FROM seed_lot LIMIT 1",
 			"meter":   "SELECT id FROM meter ORDER BY name LIMIT 1",
+			"recipe":  "SELECT id FROM recipe ORDER BY name LIMIT 1",
 			"water":   "SELECT id FROM water WHERE name = 'School tap'",
 			"picture": "SELECT id FROM picture LIMIT 1",
 			"variety": "SELECT variety_id FROM batch WHERE crop <> 'tomato' ORDER BY code LIMIT 1",

@@ -57,9 +57,7 @@ var sheets = []struct {
 	{"sticks", "A4 to cut: 12 sticks of 190 × 22 mm", label.Sheet{
 		PageW: 210, PageH: 297, Columns: 1, Rows: 12, W: 190, H: 22, Left: 10, Top: 16, Cut: true,
 	}},
-	{"plain", "A4 to cut: 2 × 8 of 95 × 34 mm", label.Sheet{
-		PageW: 210, PageH: 297, Columns: 2, Rows: 8, W: 95, H: 34, Left: 10, Top: 12, Cut: true,
-	}},
+	{"plain", "A4 to cut: 2 × 8 of 95 × 34 mm", labels.Plain},
 	{"roll", "Roll of 57 × 32 mm", label.Sheet{
 		PageW: 57, PageH: 32, Columns: 1, Rows: 1, W: 57, H: 32,
 	}},

@@ -310,6 +310,14 @@ type Reading struct {
 	Value    float64
 }
 
+type Recipe struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	Targets  []byte
+	Retired  bool
+}
+
 type Reservoir struct {
 	SchoolID uuid.UUID
 	ID       uuid.UUID
@@ -338,6 +346,18 @@ type RoundGiven struct {
 	Key      string
 	PersonID uuid.UUID
 	UntilDay *time.Time
+}
+
+type Salt struct {
+	SchoolID  uuid.UUID
+	ID        uuid.UUID
+	Name      string
+	Chemical  string
+	Label     []byte
+	GramsLeft *float64
+	Spoons    int
+	SpoonsG   float64
+	Retired   bool
 }
 
 type School struct {

@@ -1,0 +1,58 @@
+import { test, expect, asInes } from "./ulpa.js";
+
+test.use({ own: "water" });
+
+// A pen is put into its buffers, and every reading made with it is worth what that showed.
+test("a pen that has aged says so where it is read", async ({ page }) => {
+  await asInes(page);
+  await page.goto("/meters");
+  await page.locator("main").getByRole("link", { name: /^Blue pen/ }).click();
+  const pen = page.locator("main .say");
+  const before = await pen.innerText();
+  await page.locator("#f-buffer0").selectOption("7.00");
+  await page.locator("#f-shown0").fill("7.62");
+  await page.locator("#f-buffer1").selectOption("4.01");
+  await page.locator("#f-shown1").fill("5.4");
+  await page.locator("main").getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(pen).not.toHaveText(before);
+  await expect(page.locator("main .entries li").first()).toContainText("worn out");
+});
+
+// Two stock bottles from the shelf: a slip is asked about and nothing typed is lost; what was
+// weighed leaves the shelf, and comes back when it was not mixed after all.
+test("two stock bottles are weighed out and leave the shelf", async ({ page }) => {
+  await asInes(page);
+  const left = async () => {
+    await page.goto("/settings/salts");
+    return page.locator("main li, main tr").filter({ hasText: "Epsom salt" }).first().innerText();
+  };
+  const before = await left();
+  await page.goto("/solution");
+  await page.getByRole("link", { name: /^Mix a solution/ }).click();
+  await page.getByLabel("Recipe").selectOption({ label: "Leaf crops" });
+  await page.getByLabel("Water").selectOption({ label: "School tap" });
+  await page.getByLabel("How much").fill("2");
+  await page.getByLabel("As stock, 1 to").fill("100");
+  await page.getByRole("button", { name: "Work it out" }).click();
+  await expect(page.locator("main .say")).toContainText("Two bottles of 2 L");
+  const row = (name) => page.locator("tr", { hasText: name });
+  await expect(row("Calcium nitrate")).toContainText("oxidiser");
+  await expect(row("Calcium nitrate").locator("td", { hasText: /^A$/ })).toBeVisible();
+  await expect(row("Epsom salt").locator("td", { hasText: /^B$/ })).toBeVisible();
+
+  const link = await page.getByRole("link", { name: "Labels for the bottles, PDF" }).getAttribute("href");
+  const file = await page.request.get(link);
+  expect((await file.body()).subarray(0, 5).toString()).toBe("%PDF-");
+
+  await page.getByLabel("Epsom salt", { exact: true }).fill("4260");
+  await page.getByLabel("Boric acid", { exact: true }).fill("0.4");
+  await page.getByRole("button", { name: "Mixed: take it off the shelf" }).click();
+  await expect(page.getByText(/is far from .* weigh it again/)).toBeVisible();
+  await expect(page.getByLabel("Boric acid", { exact: true })).toHaveValue("0.4");
+  await page.getByLabel("Epsom salt", { exact: true }).fill("43");
+  await page.getByRole("button", { name: "Mixed: take it off the shelf" }).click();
+  await expect(page.getByText("Written down, and taken off the shelf.")).toBeVisible();
+  await page.locator(".flash").getByRole("button", { name: "Undo" }).click();
+  await expect(page.locator(".flash")).toContainText("Taken back");
+  expect(await left()).toBe(before);
+});
