@@ -56,3 +56,18 @@ test("two stock bottles are weighed out and leave the shelf", async ({ page }) =
   await expect(page.locator(".flash")).toContainText("Taken back");
   expect(await left()).toBe(before);
 });
+
+// What a chart shows can be had as figures, by touch and by the keyboard.
+test("a tank's charts are figures too", async ({ page }) => {
+  await asInes(page);
+  await page.goto("/solution");
+  await page.locator("main").getByRole("link", { name: /North tower/ }).first().click();
+  await page.locator("#f-ph").fill("6.9");
+  await page.locator("#f-level").fill("40");
+  await page.getByRole("button", { name: "Keep", exact: true }).first().click();
+  await page.getByText("Every figure, in a table").focus();
+  await page.keyboard.press("Enter");
+  const first = page.locator("#figures tbody tr").first();
+  await expect(first.locator("td")).toHaveText(["6.9", "", "40", ""]);
+  await expect(first.locator("b.out")).toHaveText("6.9");
+});

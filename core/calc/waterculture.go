@@ -59,8 +59,8 @@ var calibrate = Calculator{
 		},
 		{Name: "settle_seconds", Kind: "number", Unit: "s", Default: "0", Takes: "0 or more", OnScreen: "Takes to settle"},
 	},
-	Example: `{"kind": "ph", "points": [{"buffer": "7.00", "shown_ph": 7.1, "temperature_c": 20}, {"buffer": "4.01", "shown_ph": 4.2, "temperature_c": 20}],
-"reading": {"shown_ph": 6.2, "temperature_c": 20}}`,
+	Example: `{"kind": "ph", "points": [{"buffer": "7.00", "shown_ph": 7.1, "temperature_c": 20}, {"buffer": "4.01", "shown_ph": 4.2, "temperature_c": 20}], ` +
+		`"reading": {"shown_ph": 6.2, "temperature_c": 20}}`,
 	run: func(o *object) (answer, error) {
 		if o.choice("kind", "ph", "ec") == "ec" {
 			return calibrateEC(o)
@@ -177,8 +177,8 @@ var drift = Calculator{
 		{Name: "resolution", Kind: "number", Default: "0.01", Takes: "above 0: the last figure it shows"},
 		{Name: "spike", Kind: "number", Default: "0.3", Takes: "above 0: a jump"},
 	},
-	Example: `{"pairs": [{"day": 0, "probe": 5.93, "hand": 5.9}, {"day": 3, "probe": 6.27, "hand": 6.0}, {"day": 5, "probe": 6.5, "hand": 6.3},
-{"day": 7, "probe": 6.73, "hand": 6.5}, {"day": 10, "probe": 7.08, "hand": 6.7}]}`,
+	Example: `{"pairs": [{"day": 0, "probe": 5.93, "hand": 5.9}, {"day": 3, "probe": 6.27, "hand": 6.0}, {"day": 5, "probe": 6.5, "hand": 6.3}, ` +
+		`{"day": 7, "probe": 6.73, "hand": 6.5}, {"day": 10, "probe": 7.08, "hand": 6.7}]}`,
 	run: func(o *object) (answer, error) {
 		in := gauge.UsualDrift()
 		for name, at := range map[string]*float64{
@@ -309,8 +309,8 @@ var indoorWater = Calculator{
 		{Name: "usable_share", Kind: "number", Unit: "share", Default: "0.3", Takes: "above 0, to 1: of a cell that is water plants can take"},
 		{Name: "take_share", Kind: "number", Unit: "share", Default: "0.5", Takes: "above 0, to 1: of that before they suffer"},
 	},
-	Example: `{"lamp_mol_m2": 12, "leaf_area_index": 1.2, "temperature_c": 21, "humidity_percent": 60, "light_hours": 14,
-"area_m2": 0.15, "cells": 72, "cell_ml": 40}`,
+	Example: `{"lamp_mol_m2": 12, "leaf_area_index": 1.2, "temperature_c": 21, "humidity_percent": 60, "light_hours": 14, ` +
+		`"area_m2": 0.15, "cells": 72, "cell_ml": 40}`,
 	run: runIndoorWater,
 }
 
@@ -433,8 +433,8 @@ var fishDay = Calculator{
 		{Name: "oxygen_mg_l", Kind: "number", Unit: "mg/L", Takes: "0 or more", OnScreen: "Oxygen"},
 		{Name: "filter_m2", Kind: "number", Unit: "m²", Takes: "surface of the filter", OnScreen: "Surface of the filter"},
 	},
-	Example: `{"fish": 20, "mass_g": 150, "feed_percent_day": 1.5, "protein_percent": 32, "temperature_c": 25, "ph": 7.0,
-"water_l": 800, "tan_mg_l": 1, "filter_m2": 4}`,
+	Example: `{"fish": 20, "mass_g": 150, "feed_percent_day": 1.5, "protein_percent": 32, "temperature_c": 25, "ph": 7.0, ` +
+		`"water_l": 800, "tan_mg_l": 1, "filter_m2": 4}`,
 	run: func(o *object) (answer, error) {
 		in := fish.Input{
 			Fish: o.integer("fish"), MassG: o.number("mass_g"), FeedPercentDay: o.number("feed_percent_day"), ProteinPercent: o.number("protein_percent"),

@@ -50,6 +50,7 @@ func (a *adviser) alarm() bool {
 		a.Cautions,
 		say.T("Gloves and goggles: the solution is not what it was."),
 		say.T("Switch the pump off at the plug, with dry hands."),
+		say.T("What is drained burns plants: thin it with much water, and pour it away where local rules allow."),
 		say.T("A full can of ten litres weighs ten kilograms."),
 	)
 	return true

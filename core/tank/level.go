@@ -141,6 +141,9 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 			a.Steps = append(a.Steps, spec.spooned(step))
 		}
 		a.plan(adj.DrainL, adj.WaterL, adj.StockML)
+		if adj.DrainL > 0.005 {
+			a.say("What is drained waters beds or a lawn, spread wide; never a stream, a pond or a ditch.")
+		}
 	}
 }
 

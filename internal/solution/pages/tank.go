@@ -76,6 +76,8 @@ type tankView struct {
 	Depth                      *face.FieldView   // where one is read
 	Drawn                      tankDrawing
 	Trends                     []trendView
+	Figures                    face.CutList[figureLine]
+	All                        bool // every one of them was asked for
 	Form, TreatForm            face.Form
 	Doubts                     []doubtView
 	Headline                   string
@@ -121,6 +123,8 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 		return err
 	}
 	v := tankOf(p, w)
+	v.All = c.Query("all") != ""
+	v.Figures = figuresOf(p, w, v.Path, v.All)
 	pens, err := meters.All(ctx, s.Store, w)
 	if err != nil {
 		return err
