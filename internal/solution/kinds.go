@@ -41,7 +41,7 @@ var Treated = ledger.Declare(ledger.Kind[tank.Treatment]{
 		p.Treat = &x
 		t.State.Treat(t.Spec, x, p.At)
 	},
-	Says: treatWords,
+	Says: TreatWords,
 	Fields: []ledger.Field[tank.Treatment]{
 		ledger.Amount("drain", "Drained", unit.Litre, func(t *tank.Treatment) *float64 { return &t.DrainL }),
 		ledger.Amount("water", "Water", unit.Litre, func(t *tank.Treatment) *float64 { return &t.WaterL }),
@@ -80,7 +80,8 @@ func readingWords(r tank.Reading) say.Text {
 	return say.T("Read %s##noted", say.Join(", ", parts...))
 }
 
-func treatWords(t tank.Treatment) say.Text {
+// TreatWords are what was added or drained, in words.
+func TreatWords(t tank.Treatment) say.Text {
 	var parts []say.Text
 	add := func(v float64, u string, words say.Words) {
 		if v > 0 {

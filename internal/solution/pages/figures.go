@@ -34,7 +34,7 @@ func figuresOf(page solution.Page, w who.Who, path string, all bool) face.CutLis
 		}
 		l := figureLine{At: p.Say(say.Date(x.At.In(w.Zone), "Mon 2 Jan, 15:04"))}
 		if x.Treat != nil {
-			l.Done = p.Say(solution.Treated.Says(*x.Treat))
+			l.Done = p.Say(solution.TreatWords(*x.Treat))
 		}
 		if r := x.Reading; r != nil {
 			put := func(to *string, v *float64, u string) {
