@@ -76,7 +76,7 @@ export const sizes = [[1280, 800], [820, 1180], [390, 844]];
 export async function views(page) {
   const all = await named(page);
   const missing = new Map(execFileSync(binary, ["routes"], { encoding: "utf8" }).split("\n")
-    .filter((r) => r.startsWith("GET /") && !/^GET \/(static|api|healthz|readyz|sign-in|begin|calendar|b\/|s\/)|(csv|ics|pdf)$/.test(r))
+    .filter((r) => r.startsWith("GET /") && !/^GET \/(static|api|healthz|readyz|sign-in|begin|calendar|b\/|s\/)|(csv|ics|pdf|large|small)$/.test(r))
     .map((r) => [r.slice(4), new RegExp(`^${r.slice(4).replace(/:\w+/g, "[^/?]+")}$`)]));
   const seen = new Set(Object.values(all)), ahead = [...seen];
   const told = (path) => { for (const [route, is] of missing) if (is.test(path.split("?")[0])) return missing.delete(route) && route; };
