@@ -6,11 +6,12 @@ const fill = async (page, fields, choices = {}) => {
   for (const [label, option] of Object.entries(choices)) await page.getByLabel(label, { exact: true }).selectOption({ label: option });
   for (const [label, value] of Object.entries(fields)) await page.getByLabel(label, { exact: true }).fill(value);
 };
+const answered = (page) => expect(page.locator("#page"), "the answer has come").not.toHaveAttribute("aria-busy", "true");
 const add = async (page, section, fields, choices = {}) => {
   await page.goto(`/settings/${section}?add=1`);
   await fill(page, fields, choices);
   await page.getByRole("button", { name: "Add", exact: true }).click();
-  await expect(page.locator("#page"), "the answer has come").not.toHaveAttribute("aria-busy", "true");
+  await answered(page);
 };
 
 // A school from nothing: the key that was printed, its first coordinator, what is still to
@@ -106,6 +107,8 @@ test("one of everything is changed and retired; nobody is locked out", async ({ 
       await name.fill("Sheet bend");
       await press("Keep", true);
       await page.getByRole("button", { name: "Retire Sheet bend" }).click();
+      await expect(page.getByText("Retired: 1")).toBeVisible();
+      await answered(page);
       await page.getByText("Retired: 1").click();
       await page.getByRole("button", { name: /Take back into use.*Sheet bend/ }).click();
       await page.getByRole("link", { name: "Change Sheet bend" }).click();

@@ -439,7 +439,7 @@ var fishDay = Calculator{
 		in := fish.Input{
 			Fish: o.integer("fish"), MassG: o.number("mass_g"), FeedPercentDay: o.number("feed_percent_day"), ProteinPercent: o.number("protein_percent"),
 			TemperatureC: o.number("temperature_c"), PH: o.number("ph"), WaterL: o.number("water_l"), TANMgL: o.number("tan_mg_l"),
-			UnionisedLimit: o.numberOr("unionised_limit_mg_l", fish.UnionisedLimit), SourceTANMgL: o.numberOr("source_tan_mg_l", 0),
+			UnionisedLimit: o.numberOr("unionised_limit_mg_l", chemistry.UnionisedForFish), SourceTANMgL: o.numberOr("source_tan_mg_l", 0),
 			NitriteMgL: o.maybe("nitrite_mg_l"), OxygenMgL: o.maybe("oxygen_mg_l"), FilterM2: o.maybe("filter_m2"),
 		}
 		return with(o, func() (fish.Answer, error) { return fish.Day(in) }, func(a fish.Answer) answer {

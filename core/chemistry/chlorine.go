@@ -23,6 +23,9 @@ const (
 	ChlorineForRoots = 0.5
 )
 
+// UnionisedForFish is what of un-ionised ammonia fish bear for long, mg/L as N.
+const UnionisedForFish = 0.02
+
 // ChlorineInput is water with chlorine in it. Concentrations are mg/L as Cl2.
 type ChlorineInput struct {
 	VolumeL      float64
@@ -48,11 +51,9 @@ type Dechlorinated struct {
 
 // Masses in g/mol.
 const (
-	chlorineMass     = 70.90
-	ascorbicMass     = 176.124
-	thiosulfateMass  = 248.18
-	nitrogenMass     = 14.007
-	unionisedForFish = 0.02
+	chlorineMass    = 70.90
+	ascorbicMass    = 176.124
+	thiosulfateMass = 248.18
 )
 
 // Dechlorinate says how much of an agent takes the chlorine out of water, how long standing
@@ -72,14 +73,14 @@ func Dechlorinate(in ChlorineInput) (Dechlorinated, error) {
 	}
 	ammonia := 0.0
 	if in.Kind == Chloramine {
-		ammonia = in.MgL * nitrogenMass / chlorineMass
+		ammonia = in.MgL * WN / chlorineMass
 	}
 	a, err := UnionisedAmmonia(ammonia, in.PH, in.TemperatureC)
 	if err != nil {
 		return Dechlorinated{}, err
 	}
 	out := Dechlorinated{
-		Needed: in.MgL > in.LimitMg, AmmoniaMgL: ammonia, UnionisedL: a.UnionisedMgL, AmmoniaLimitMgL: unionisedForFish * 100 / a.UnionisedPercent,
+		Needed: in.MgL > in.LimitMg, AmmoniaMgL: ammonia, UnionisedL: a.UnionisedMgL, AmmoniaLimitMgL: UnionisedForFish * 100 / a.UnionisedPercent,
 		Cautions: []say.Text{
 			say.T("Weigh it. Never mix it with anything that has chlorine in it outside the water: no cleaner, no bleach."),
 			say.T("Test the water again before fish or roots meet it."),

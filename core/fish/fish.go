@@ -31,9 +31,6 @@ type Input struct {
 	FilterM2       *float64
 }
 
-// UnionisedLimit is what of un-ionised ammonia fish bear for long, mg/L as N.
-const UnionisedLimit = 0.02
-
 // What to feed today.
 const (
 	Nothing = "none"

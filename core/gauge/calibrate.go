@@ -56,6 +56,7 @@ const (
 	Replace = "replace" // it is worn out
 	Clean   = "clean"   // clean it, and let it stand in storage solution
 	Good    = "good"
+	Adjust  = "adjust" // of a conductivity pen: set it to its standard
 )
 
 // Pen is what a calibration comes to.
@@ -232,7 +233,7 @@ func CalibrateEC(in ECPenInput) (ECPen, error) {
 	case out.WorstPercent <= 5:
 		out.Verdict = Good
 	case out.WorstPercent <= 25:
-		out.Verdict = "adjust"
+		out.Verdict = Adjust
 	default:
 		out.Verdict = Repeat
 	}

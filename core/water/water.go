@@ -6,12 +6,12 @@
 package water
 
 import (
-	"maps"
 	"slices"
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
 	"ulpa/core/say"
+	"ulpa/core/unit"
 )
 
 // Kind is where water comes from.
@@ -63,6 +63,16 @@ var Ways = []struct {
 	{Meter, "a meter", 0.05},
 }
 
+// WayName is what a way is called; "" where it is none.
+func WayName(id string) say.Words {
+	for _, w := range Ways {
+		if w.ID == id {
+			return w.Name
+		}
+	}
+	return ""
+}
+
 // HardnessUnits are those in which people are given hardness and alkalinity, by how many mg/L
 // of calcium carbonate one is. mmol/L is of calcium and magnesium in a hardness, of charge in
 // an alkalinity.
@@ -108,7 +118,7 @@ type Quantity struct {
 var Quantities = []Quantity{
 	{"alkalinity", "Alkalinity", "mg/L CaCO₃", 1000},
 	{"hardness", "Hardness, total", "mg/L CaCO₃", 2000},
-	{"ec", "Strength", "mS/cm", 20},
+	{"ec", "Strength", unit.MS, 20},
 	{"ph", "pH", "", 14},
 	{"ca", "Calcium", "mg/L", 1000},
 	{"mg", "Magnesium", "mg/L", 1000},
@@ -130,11 +140,7 @@ type Analysis struct {
 // Check refuses what hardly can be.
 func (a Analysis) Check() error {
 	var e field.Errors
-	known := false
-	for _, w := range Ways {
-		known = known || w.ID == a.By
-	}
-	e.Require(known, "by", "takes one of these")
+	e.Require(WayName(a.By) != "", "by", "takes one of these")
 	e.Require(len(a.Values) > 0, "alkalinity", "say at least one figure")
 	for _, q := range Quantities {
 		if v, told := a.Values[q.ID]; told {
@@ -220,15 +226,16 @@ func (f Facts) High() (out []say.Text) {
 	for _, x := range []struct {
 		id    string
 		limit float64
+		unit  string
 		says  say.Words
 	}{
-		{"na", 50, "Sodium of %.3g mg/L piles up in what is topped up: whole changes more often."},
-		{"cl", 70, "Chloride of %.3g mg/L piles up in what is topped up: whole changes more often."},
-		{"alkalinity", 150, "Alkalinity of %.3g mg/L pushes pH up with every top-up: acid each time, or half of it rain water."},
-		{"ec", 0.8, "With %.3g mS/cm before anything is in it little room is left for food."},
+		{"na", 50, "mg/L", "Sodium of %s piles up in what is topped up: whole changes more often."},
+		{"cl", 70, "mg/L", "Chloride of %s piles up in what is topped up: whole changes more often."},
+		{"alkalinity", 150, "mg/L", "Alkalinity of %s pushes pH up with every top-up: acid each time, or half of it rain water."},
+		{"ec", 0.8, unit.MS, "With %s before anything is in it little room is left for food."},
 	} {
 		if v, told := f[x.id]; told && v.Value > x.limit {
-			out = append(out, say.T(x.says, v.Value))
+			out = append(out, say.T(x.says, say.Of(v.Value, x.unit)))
 		}
 	}
 	return out
@@ -248,7 +255,7 @@ func Changed(from, to Facts) (out []Quantity) {
 // Told lists what is known, in the order of Quantities.
 func (f Facts) Told() (out []Quantity) {
 	for _, q := range Quantities {
-		if slices.Contains(slices.Collect(maps.Keys(f)), q.ID) {
+		if _, told := f[q.ID]; told {
 			out = append(out, q)
 		}
 	}

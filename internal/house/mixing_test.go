@@ -7,10 +7,12 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"ulpa/core/recipe"
 	"ulpa/core/water"
 	"ulpa/internal/mixing"
 	"ulpa/internal/notebook"
 	"ulpa/internal/testdb"
+	"ulpa/internal/things"
 	"ulpa/internal/waters"
 	"ulpa/internal/who"
 )
@@ -99,4 +101,40 @@ func TestAMixedSolutionLeavesTheShelf(t *testing.T) {
 	soft := water.Analysis{By: water.Report, Values: map[string]float64{"ca": 20}}
 	require.NoError(t, waters.Analyse(ctx, d.Store, ines, uuid.New(), q.Water, soft, time.Time{}))
 	require.Greater(t, grams(q)["Calcium nitrate"], hard["Calcium nitrate"])
+}
+
+// What a form leaves empty is gone, and a recipe or a mix of nothing is refused; a program's
+// figures under names that nobody knows are refused too.
+func TestAFormThatIsEmptiedIsNotFilledAgain(t *testing.T) {
+	d := testdb.Demo(t)
+	ines := d.Ines(t)
+	shelf, err := mixing.GetShelf(ctx, d.Store, ines)
+	require.NoError(t, err)
+	r := shelf.Recipes[0]
+	change := func(to func(el string) *float64) error {
+		was := things.Tag(r)
+		return mixing.RecipeKind.Change(ctx, d.Store, ines, r.ID, was, func(values map[string]any) map[string]any {
+			for _, el := range recipe.Targets {
+				values[el] = to(el)
+			}
+			return values
+		})
+	}
+	refusedAt(t, "N", change(func(string) *float64 { return nil }))
+	kept := r.Targets["K"]
+	require.NoError(t, change(func(el string) *float64 {
+		if el == "K" {
+			return &kept
+		}
+		return nil
+	}))
+	after, err := mixing.RecipeKind.Get(ctx, d.Store, ines, r.ID)
+	require.NoError(t, err)
+	require.Equal(t, map[string]float64{"K": kept}, after.Targets)
+	after.Targets["Xe"] = 1
+	_, err = mixing.RecipeKind.Put(ctx, d.Store, ines, after, things.Tag(after))
+	refusedAt(t, "Xe", err)
+	mix := mixing.Salt{ID: uuid.New(), Name: "One bag", Label: recipe.Label{"NO3_N": 60, "K2O": 50}}
+	_, err = mixing.SaltKind.Put(ctx, d.Store, ines, mix, things.New)
+	refusedAt(t, "NO3_N", err)
 }

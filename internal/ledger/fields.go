@@ -1,6 +1,7 @@
 package ledger
 
 import (
+	"maps"
 	"math"
 	"strings"
 
@@ -88,6 +89,31 @@ func Amount[T any](name string, label say.Words, quantity string, at func(*T) *f
 			if p, ok := x.(*float64); ok && p != nil {
 				*at(v) = *p
 			}
+		},
+	}
+}
+
+// Held is a figure that a map holds under the field's own name; left empty, or 0, it is not
+// there. The map is never changed in place: what was copied before keeps its own.
+func Held[T any, M ~map[string]float64](name string, label say.Words, quantity string, at func(*T) *M) Field[T] {
+	return Field[T]{
+		Input{Name: name, Label: label, Type: Figure, Quantity: quantity},
+		func(v *T) any {
+			if x, there := (*at(v))[name]; there {
+				return &x
+			}
+			return (*float64)(nil)
+		},
+		func(v *T, x any) {
+			m := maps.Clone(*at(v))
+			if m == nil {
+				m = M{}
+			}
+			delete(m, name)
+			if p, ok := x.(*float64); ok && p != nil && *p != 0 {
+				m[name] = *p
+			}
+			*at(v) = m
 		},
 	}
 }

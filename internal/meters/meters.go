@@ -150,7 +150,7 @@ var Calibrated = ledger.Declare(ledger.Kind[Calibration]{Name: calibration, Says
 // VerdictWord is a verdict on a pen in a word.
 func VerdictWord(v string) say.Words {
 	return map[string]say.Words{
-		gauge.Repeat: "to be done again", gauge.Replace: "worn out", gauge.Clean: "to be cleaned", gauge.Good: "good##pen", "adjust": "to be set",
+		gauge.Repeat: "to be done again", gauge.Replace: "worn out", gauge.Clean: "to be cleaned", gauge.Good: "good##pen", gauge.Adjust: "to be set",
 	}[v]
 }
 

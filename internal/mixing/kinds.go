@@ -47,13 +47,6 @@ func (s Salt) SpoonG() float64 {
 	return s.SpoonsG / float64(s.Spoons)
 }
 
-func (s *Salt) percent(key string) *float64 {
-	if v, told := s.Label[key]; told {
-		return &v
-	}
-	return nil
-}
-
 // labelKeys are what of a label is asked for.
 var labelKeys = []struct {
 	key  string
@@ -69,54 +62,33 @@ var labelKeys = []struct {
 	{"Fe", "Iron"},
 }
 
-// setup is a salt as its form holds it: the label's percentages each for itself.
-type setup struct {
-	Salt
-	percents [8]*float64
-}
-
-// hold keeps the label's percentages as the form asks for them.
-func (s *setup) hold() {
-	for i, l := range labelKeys {
-		s.percents[i] = s.percent(l.key)
-	}
-}
-
 // SaltKind is how salts are set up.
-var SaltKind = &things.Kind[setup]{
+var SaltKind = &things.Kind[Salt]{
 	Name: "salts", One: "salt##thing", Add: "Add a salt", Title: "Salts and mixes",
 	About: "What stands on the shelf to feed with, by its chemical name or by what its label states, and how much is left.",
 	May:   who.Settings,
-	Fields: slices.Concat([]ledger.Field[setup]{
-		ledger.Short("name", "Name", func(s *setup) *string { return &s.Name }),
-		ledger.PickOf("chemical", "What it is", library(), func(s *setup) *string { return &s.Chemical }),
-	}, percentFields(), []ledger.Field[setup]{
-		ledger.Maybe("grams_left", "Left", unit.Gram, func(s *setup) **float64 { return &s.GramsLeft }).Hinted("Empty when nobody weighed it."),
-		ledger.Number("spoons", "Level spoons that were weighed together", func(s *setup) *int { return &s.Spoons }).Hinted("Five are better than one."),
-		ledger.Amount("spoons_g", "They weighed", unit.Gram, func(s *setup) *float64 { return &s.SpoonsG }),
+	Fields: slices.Concat([]ledger.Field[Salt]{
+		ledger.Short("name", "Name", func(s *Salt) *string { return &s.Name }),
+		ledger.PickOf("chemical", "What it is", library(), func(s *Salt) *string { return &s.Chemical }),
+	}, percentFields(), []ledger.Field[Salt]{
+		ledger.Maybe("grams_left", "Left", unit.Gram, func(s *Salt) **float64 { return &s.GramsLeft }).Hinted("Empty when nobody weighed it."),
+		ledger.Number("spoons", "Level spoons that were weighed together", func(s *Salt) *int { return &s.Spoons }).Hinted("Five are better than one."),
+		ledger.Amount("spoons_g", "They weighed", unit.Gram, func(s *Salt) *float64 { return &s.SpoonsG }),
 	}),
-	ID:      func(s *setup) *uuid.UUID { return &s.ID },
-	Retired: func(s *setup) *bool { return &s.Retired },
-	Blank:   func() setup { return setup{} },
-	All: func(ctx context.Context, tx *store.Tx) (out []setup, err error) {
-		all, err := Salts(ctx, tx)
-		for _, s := range all {
-			x := setup{Salt: s}
-			x.hold()
-			out = append(out, x)
-		}
-		return out, err
-	},
-	Label: func(s setup) string { return s.Name },
-	Says: func(s setup) say.Text {
+	ID:      func(s *Salt) *uuid.UUID { return &s.ID },
+	Retired: func(s *Salt) *bool { return &s.Retired },
+	Blank:   func() Salt { return Salt{} },
+	All:     Salts,
+	Label:   func(s Salt) string { return s.Name },
+	Says: func(s Salt) say.Text {
 		if s.GramsLeft == nil {
 			return say.T("nobody weighed what is left")
 		}
 		return say.T("%s left", say.Of(*s.GramsLeft, unit.Gram))
 	},
 	Check: checkSalt,
-	Keep: func(ctx context.Context, tx *store.Tx, _ *setup, s setup) error {
-		b, err := json.Marshal(s.Salt.Label)
+	Keep: func(ctx context.Context, tx *store.Tx, _ *Salt, s Salt) error {
+		b, err := json.Marshal(s.Label)
 		if err != nil {
 			return err
 		}
@@ -125,12 +97,12 @@ var SaltKind = &things.Kind[setup]{
 			Spoons: s.Spoons, SpoonsG: s.SpoonsG, Retired: s.Retired,
 		})
 	},
-	Drop: func(ctx context.Context, tx *store.Tx, s setup) error { return tx.DropSalt(ctx, s.ID) },
+	Drop: func(ctx context.Context, tx *store.Tx, s Salt) error { return tx.DropSalt(ctx, s.ID) },
 }
 
-func percentFields() (out []ledger.Field[setup]) {
-	for i, l := range labelKeys {
-		out = append(out, ledger.Maybe(l.key, l.says, "%", func(s *setup) **float64 { return &s.percents[i] }).Where("chemical", ""))
+func percentFields() (out []ledger.Field[Salt]) {
+	for _, l := range labelKeys {
+		out = append(out, ledger.Held(l.key, l.says, "%", func(s *Salt) *recipe.Label { return &s.Label }).Where("chemical", ""))
 	}
 	return out
 }
@@ -143,29 +115,25 @@ func library() []ledger.Option {
 	return out
 }
 
-func checkSalt(_ context.Context, _ *store.Tx, _, s *setup) error {
+func checkSalt(_ context.Context, _ *store.Tx, _, s *Salt) error {
 	var e field.Errors
 	s.Name = name.Take(&e, "name", s.Name, 60)
 	e.Require(s.Chemical == "" || slices.Contains(recipe.LibraryNames, s.Chemical), "chemical", "takes one of these")
 	e.Require(s.GramsLeft == nil || *s.GramsLeft >= 0 && *s.GramsLeft <= 1e7, "grams_left", "takes grams, 0 or more")
 	e.Require(s.Spoons >= 0 && s.Spoons <= 1000, "spoons", "takes 0 to 1,000")
 	e.Require((s.Spoons > 0) == (s.SpoonsG > 0) && s.SpoonsG <= 1e6, "spoons_g", "takes what those spoons weighed together")
-	if s.percents == [8]*float64{} { // a program tells them by their names
-		s.hold()
+	if s.Chemical != "" { // what it is made of says it
+		s.Label = nil
+		return e.Err()
 	}
-	s.Salt.Label = recipe.Label{}
-	if s.Chemical == "" {
-		sum := 0.0
-		for i, l := range labelKeys {
-			if v := s.percents[i]; v != nil && *v > 0 {
-				e.Require(*v <= 100, l.key, "takes 0 to 100 %")
-				s.Salt.Label[l.key] = *v
-				sum += *v
-			}
-		}
-		e.Require(len(s.Salt.Label) > 0, labelKeys[0].key, "takes what the label states, at least one content")
-		e.Require(sum <= 100, labelKeys[0].key, "adds up to more than 100 %")
+	sum := 0.0
+	for key, percent := range s.Label {
+		e.Require(slices.Contains(recipe.LabelKeys, key), key, "is nothing a label states here")
+		e.Require(percent > 0 && percent <= 100, key, "takes 0 to 100 %")
+		sum += percent
 	}
+	e.Require(len(s.Label) > 0, labelKeys[0].key, "takes what the label states, at least one content")
+	e.Require(sum <= 100, labelKeys[0].key, "adds up to more than 100 %")
 	return e.Err()
 }
 
@@ -175,7 +143,6 @@ type Recipe struct {
 	Name    string             `json:"name"`
 	Targets map[string]float64 `json:"targets_mg_l"`
 	Retired bool               `json:"retired,omitempty"`
-	wanted  [12]*float64
 }
 
 // RecipeKind is how recipes are set up.
@@ -203,15 +170,9 @@ var RecipeKind = &things.Kind[Recipe]{
 	Check: func(_ context.Context, _ *store.Tx, _, r *Recipe) error {
 		var e field.Errors
 		r.Name = name.Take(&e, "name", r.Name, 60)
-		if r.wanted == [12]*float64{} { // a program tells them by their names
-			r.want()
-		}
-		r.Targets = map[string]float64{}
-		for i, el := range recipe.Targets {
-			if v := r.wanted[i]; v != nil && *v > 0 {
-				e.Require(*v <= 5000, el, "takes mg/L above 0, up to 5,000")
-				r.Targets[el] = *v
-			}
+		for el, v := range r.Targets {
+			e.Require(slices.Contains(recipe.Targets, el), el, "is nothing a recipe aims at")
+			e.Require(v > 0 && v <= 5000, el, "takes mg/L above 0, up to 5,000")
 		}
 		e.Require(len(r.Targets) > 0, "N", "takes at least one target")
 		return e.Err()
@@ -233,19 +194,10 @@ var elements = map[string]say.Words{
 }
 
 func targetFields() (out []ledger.Field[Recipe]) {
-	for i, el := range recipe.Targets {
-		out = append(out, ledger.Maybe(el, elements[el], "mg/L", func(r *Recipe) **float64 { return &r.wanted[i] }))
+	for _, el := range recipe.Targets {
+		out = append(out, ledger.Held(el, elements[el], "mg/L", func(r *Recipe) *map[string]float64 { return &r.Targets }))
 	}
 	return out
-}
-
-// want holds the targets as the form asks for them.
-func (r *Recipe) want() {
-	for i, el := range recipe.Targets {
-		if v, told := r.Targets[el]; told {
-			r.wanted[i] = &v
-		}
-	}
 }
 
 // Salts are those on the shelf, retired ones too.
@@ -275,7 +227,6 @@ func Recipes(ctx context.Context, tx *store.Tx) (out []Recipe, err error) {
 		if err := json.Unmarshal(r.Targets, &x.Targets); err != nil {
 			return nil, err
 		}
-		x.want()
 		out = append(out, x)
 	}
 	return out, nil

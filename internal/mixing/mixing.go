@@ -7,6 +7,7 @@ package mixing
 
 import (
 	"context"
+	"maps"
 	"math"
 	"slices"
 	"time"
@@ -108,7 +109,8 @@ func work(ctx context.Context, tx *store.Tx, q Question) (out Sheet, err error) 
 		in.VolumeL, in.TankLitres, in.TankRatio = q.Litres*q.Ratio, q.Litres, q.Ratio
 	}
 	in.WaterMgL, out.Guessed = out.Water.Facts.MgL()
-	out.Brings = in.WaterMgL
+	out.Brings = maps.Clone(in.WaterMgL)
+	out.Brings["N"] = out.Brings["NO3_N"] + out.Brings["NH4_N"]
 	for _, s := range salts {
 		in.Products = append(in.Products, s.Product())
 	}

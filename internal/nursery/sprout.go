@@ -41,6 +41,7 @@ type SoakAnswer struct {
 	Better  calendar.Day // leaves fewer days to somebody who would have to come in; 0: none does
 	Missing []calendar.Day
 	Treated bool
+	lot     seeds.Packet
 }
 
 // AskSoak answers it. Only what is eaten as a sprout or shoot is soaked.
@@ -61,7 +62,7 @@ func askSoak(ctx context.Context, tx *store.Tx, q SoakQuestion) (a SoakAnswer, e
 	if err != nil {
 		return a, err
 	}
-	a.Crop, a.Treated = book.Find(lot.Crop), lot.Treated
+	a.lot, a.Crop, a.Treated = lot, book.Find(lot.Crop), lot.Treated
 	var e field.Errors
 	e.Require(a.Crop.Sprout(), "lot", "is of nothing that is eaten as a sprout or shoot")
 	e.Require(q.Vessels >= 1 && q.Vessels <= 200, "vessels", "takes 1 to 200")
@@ -128,11 +129,7 @@ func soak(ctx context.Context, tx *store.Tx, r SoakRequest) (Sown, error) {
 		return Sown{}, field.Refuse("lot", "is treated seed, which is poison: take seed sold for sprouting")
 	}
 	if len(a.Missing) > 0 && !r.Sure {
-		return Sown{}, ledger.Doubted{Says: a.nobody()}
-	}
-	lot, err := seeds.GetPacket(ctx, tx, r.Lot)
-	if err != nil {
-		return Sown{}, err
+		return Sown{}, ledger.Doubted{Says: a.Nobody()}
 	}
 	p, err := site.Hold(ctx, tx, r.Place)
 	if err != nil {
@@ -150,7 +147,7 @@ func soak(ctx context.Context, tx *store.Tx, r SoakRequest) (Sown, error) {
 		at = tx.Now
 	}
 	if err := tx.AddBatch(ctx, db.AddBatchParams{
-		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: a.Crop.ID, VarietyID: lot.VarietyID, SeedLotID: &lot.ID, Purpose: r.Purpose,
+		SchoolID: tx.Who.School, ID: r.ID, Code: code, Crop: a.Crop.ID, VarietyID: a.lot.VarietyID, SeedLotID: &a.lot.ID, Purpose: r.Purpose,
 		Wanted: r.Vessels, SownAt: at.UTC().Truncate(time.Microsecond),
 	}); err != nil {
 		return Sown{}, err
@@ -166,11 +163,14 @@ func soak(ctx context.Context, tx *store.Tx, r SoakRequest) (Sown, error) {
 	if a.Crop.SeedG > 0 {
 		n = int(math.Min(1e7, math.Round(r.Grams*1000/a.Crop.SeedG)))
 	}
-	return Sown{r.ID, code}, tx.UseSeed(ctx, db.UseSeedParams{ID: lot.ID, Seeds: n})
+	return Sown{r.ID, code}, tx.UseSeed(ctx, db.UseSeedParams{ID: a.lot.ID, Seeds: n})
 }
 
-// nobody is the question about days on which somebody must come although nobody is there.
-func (a SoakAnswer) nobody() say.Text {
+// Nobody says on which days somebody must come although nobody is there; nil: on none.
+func (a SoakAnswer) Nobody() say.Text {
+	if len(a.Missing) == 0 {
+		return nil
+	}
 	var days []say.Text
 	for _, d := range a.Missing {
 		days = append(days, d.Short())

@@ -212,8 +212,8 @@ func intoPots(ctx context.Context, tx *store.Tx, r MoveRequest, n int) error {
 	if !known || p.Retired {
 		return field.Refuse("pot", "choose a size of pot")
 	}
-	if free := p.Owned - p.used - p.Dirty; n > free {
-		return field.Refuse("pot", "only %d are clean and free", max(0, free))
+	if n > p.Free() {
+		return field.Refuse("pot", "only %d are clean and free", p.Free())
 	}
 	if r.Mix == uuid.Nil {
 		return nil

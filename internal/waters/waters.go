@@ -16,7 +16,6 @@ import (
 	"ulpa/core/name"
 	"ulpa/core/say"
 	"ulpa/core/tank"
-	"ulpa/core/unit"
 	"ulpa/core/water"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
@@ -45,15 +44,9 @@ var Kind = &things.Kind[Setup]{
 	ID:      func(s *Setup) *uuid.UUID { return &s.ID },
 	Retired: func(s *Setup) *bool { return &s.Retired },
 	Blank:   func() Setup { return Setup{Kind: water.Kinds[0].ID} },
-	All: func(ctx context.Context, tx *store.Tx) (out []Setup, err error) {
-		rows, err := tx.AllWaters(ctx)
-		for _, r := range rows {
-			out = append(out, Setup{r.ID, r.Name, r.Kind, r.Retired})
-		}
-		return out, err
-	},
-	Label: func(s Setup) string { return s.Name },
-	Page:  func(s Setup) string { return "/waters/" + s.ID.String() },
+	All:     setups,
+	Label:   func(s Setup) string { return s.Name },
+	Page:    func(s Setup) string { return "/waters/" + s.ID.String() },
 	Says: func(s Setup) say.Text {
 		k, _ := water.KindOf(s.Kind)
 		return k.Name
@@ -76,12 +69,20 @@ var Kind = &things.Kind[Setup]{
 		return tx.DropThing(ctx, s.ID)
 	},
 	Alters: func(ctx context.Context, tx *store.Tx, s Setup) (out []say.Text, err error) {
-		w := Water{Setup: s}
-		if err = w.tanks(ctx, tx); len(w.Tanks) > 0 {
+		w, err := Read(ctx, tx, s.ID)
+		if len(w.Tanks) > 0 {
 			out = append(out, say.T("%s are filled with it.", say.Plural(len(w.Tanks), "tank")))
 		}
 		return out, err
 	},
+}
+
+func setups(ctx context.Context, tx *store.Tx) (out []Setup, err error) {
+	rows, err := tx.AllWaters(ctx)
+	for _, r := range rows {
+		out = append(out, Setup{r.ID, r.Name, r.Kind, r.Retired})
+	}
+	return out, err
 }
 
 func kinds() (out []ledger.Option) {
@@ -98,16 +99,10 @@ var Analysed = ledger.Declare(ledger.Kind[water.Analysis]{Name: analysis, Says: 
 	var parts []say.Text
 	for _, q := range water.Quantities {
 		if v, told := a.Values[q.ID]; told {
-			parts = append(parts, say.T("%s %s", q.Name, say.Of(v, q.Unit)))
+			parts = append(parts, say.T("%s %s", q.Name, Of(q, v)))
 		}
 	}
-	by := say.Text(say.Name(a.By))
-	for _, w := range water.Ways {
-		if w.ID == a.By {
-			by = w.Name
-		}
-	}
-	return say.T("Water by %s: %s", by, say.Join(", ", parts...))
+	return say.T("Water by %s: %s", water.WayName(a.By), say.Join(", ", parts...))
 }, Settle: func(ctx context.Context, tx *store.Tx, about ledger.Things) error {
 	if t := about.A(ledger.AWater); t != nil {
 		return settle(ctx, tx, t.ID)
@@ -129,80 +124,73 @@ type Tank struct {
 	Name string
 }
 
-// Read is a water with its analyses; a retired one too.
+// Read is a water with its analyses and the tanks that are filled with it; a retired one too.
 func Read(ctx context.Context, tx *store.Tx, id uuid.UUID) (w Water, err error) {
-	all, err := Kind.All(ctx, tx)
+	list, err := read(ctx, tx, func(s Setup) bool { return s.ID == id })
 	if err != nil {
 		return w, err
 	}
-	for _, s := range all {
-		if s.ID == id {
-			w.Setup = s
-		}
-	}
-	if w.ID == uuid.Nil {
+	if len(list) == 0 {
 		return w, store.ErrNotFound
 	}
-	facts, err := tx.FactsAbout(ctx, []uuid.UUID{id})
-	if err != nil {
-		return w, err
-	}
-	for _, f := range facts {
-		if f.Kind != analysis {
-			continue
-		}
-		a := water.Dated{On: tx.Who.Day(f.HappenedAt)}
-		if err := json.Unmarshal(f.Data, &a.Analysis); err != nil {
-			return w, err
-		}
-		w.Analyses = append(w.Analyses, a)
-	}
-	w.Facts = water.Known(w.Analyses)
-	return w, nil
+	return list[0], nil
 }
 
-// Get is Read in a transaction of its own, with the tanks that are filled with it.
+func read(ctx context.Context, tx *store.Tx, which func(Setup) bool) (out []Water, err error) {
+	all, err := setups(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	var ids []uuid.UUID
+	for _, s := range all {
+		if which(s) {
+			out, ids = append(out, Water{Setup: s}), append(ids, s.ID)
+		}
+	}
+	facts, err := tx.FactsAbout(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	tanks, err := tx.ListReservoirs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for i := range out {
+		w := &out[i]
+		for _, f := range facts {
+			if f.ThingID != w.ID || f.Kind != analysis {
+				continue
+			}
+			a := water.Dated{On: tx.Who.Day(f.HappenedAt)}
+			if err := json.Unmarshal(f.Data, &a.Analysis); err != nil {
+				return nil, err
+			}
+			w.Analyses = append(w.Analyses, a)
+		}
+		w.Facts = water.Known(w.Analyses)
+		for _, t := range tanks {
+			if t.WaterID != nil && *t.WaterID == w.ID {
+				w.Tanks = append(w.Tanks, Tank{t.ID, t.Name})
+			}
+		}
+	}
+	return out, nil
+}
+
+// Get is Read in a transaction of its own.
 func Get(ctx context.Context, s *store.Store, me who.Who, id uuid.UUID) (w Water, err error) {
 	err = s.Read(ctx, me, func(tx *store.Tx) error {
-		if w, err = Read(ctx, tx, id); err != nil {
-			return err
-		}
-		return w.tanks(ctx, tx)
+		w, err = Read(ctx, tx, id)
+		return err
 	})
 	return w, err
-}
-
-func (w *Water) tanks(ctx context.Context, tx *store.Tx) error {
-	all, err := tx.ListReservoirs(ctx)
-	for _, r := range all {
-		if r.WaterID != nil && *r.WaterID == w.ID {
-			w.Tanks = append(w.Tanks, Tank{r.ID, r.Name})
-		}
-	}
-	return err
 }
 
 // All are the waters that are in use, with what is known of each.
 func All(ctx context.Context, s *store.Store, me who.Who) (out []Water, err error) {
 	err = s.Read(ctx, me, func(tx *store.Tx) error {
-		all, err := Kind.All(ctx, tx)
-		if err != nil {
-			return err
-		}
-		for _, x := range all {
-			if x.Retired {
-				continue
-			}
-			w, err := Read(ctx, tx, x.ID)
-			if err == nil {
-				err = w.tanks(ctx, tx)
-			}
-			if err != nil {
-				return err
-			}
-			out = append(out, w)
-		}
-		return nil
+		out, err = read(ctx, tx, func(s Setup) bool { return !s.Retired })
+		return err
 	})
 	return out, err
 }
@@ -276,8 +264,5 @@ func Of(q water.Quantity, v float64) say.Text {
 	if q.Unit == "" {
 		return say.Figure(v, "pH")
 	}
-	if q.Unit == "mS/cm" {
-		return say.Of(v, unit.MS)
-	}
-	return say.T("%.4g %s", v, say.Name(q.Unit))
+	return say.Of(v, q.Unit)
 }

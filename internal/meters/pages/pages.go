@@ -186,6 +186,7 @@ func (s Pages) calibrate(c *gin.Context) error {
 		}
 		b.Points = append(b.Points, p)
 	}
+	bare := 0 // standards without a temperature: the pen brings its figure to 25 °C itself
 	for i := range mostStandards {
 		really, shown := f.Number(fmt.Sprint("true", i), unit.MS), f.Number(fmt.Sprint("ec", i), unit.MS)
 		if really == nil || shown == nil {
@@ -197,9 +198,12 @@ func (s Pages) calibrate(c *gin.Context) error {
 		if temp := f.Number(fmt.Sprint("ectemp", i), unit.Celsius); temp != nil {
 			x.TemperatureC = *temp
 		} else {
-			b.Compensated = true // no temperature was typed: the pen brings its figure to 25 °C itself
+			bare++
 		}
 		b.Standards = append(b.Standards, x)
+	}
+	if b.Compensated = bare > 0; b.Compensated && bare < len(b.Standards) {
+		f.Wrong("ectemp0", "is told for each standard, or for none where the pen compensates itself")
 	}
 	if settle := f.Number("settle", "s"); settle != nil {
 		b.SettleSeconds = *settle

@@ -8,7 +8,6 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
-	"ulpa/core/calendar"
 	"ulpa/core/say"
 	"ulpa/core/sprout"
 	"ulpa/core/unit"
@@ -142,20 +141,10 @@ func runOf(a nursery.SoakAnswer, p say.Reader) *runView {
 	for _, d := range a.Run {
 		v.Days = append(v.Days, runDay{p.Say(d.On.Short()), p.Say(dayWords(d, a.Way)), d.Nobody, d.Missing})
 	}
-	if len(a.Missing) > 0 {
-		v.Nobody = p.T("Nobody is here on %s, and they need somebody then.", say.List(dates(a.Missing)...))
-		if a.Better != 0 {
-			v.Nobody = p.T("%s Begun on %s, fewer such days fall into their run.", say.Name(v.Nobody), a.Better.Long())
-		}
+	if says := a.Nobody(); says != nil {
+		v.Nobody = p.Say(says)
 	}
 	return v
-}
-
-func dates(days []calendar.Day) (out []say.Text) {
-	for _, d := range days {
-		out = append(out, d.Short())
-	}
-	return out
 }
 
 // dayWords are what a day of a run asks for.

@@ -10,6 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
+	"ulpa/core/chemistry"
 	"ulpa/core/say"
 	"ulpa/core/water"
 	"ulpa/internal/face"
@@ -62,21 +63,12 @@ func lineOf(x waters.Water, p say.Reader) waterLine {
 	v := waterLine{Name: x.Name, Path: "/waters/" + x.ID.String(), Kind: p.Say(k.Name), High: p.All(x.Facts.High())}
 	for _, q := range x.Facts.Told() {
 		f := x.Facts[q.ID]
-		v.Figures = append(v.Figures, figureView{p.Say(q.Name), p.Say(waters.Of(q, f.Value)), p.T("%s, %s", f.On.Short(), wayName(f.By))})
+		v.Figures = append(v.Figures, figureView{p.Say(q.Name), p.Say(waters.Of(q, f.Value)), p.T("%s, %s", f.On.Short(), water.WayName(f.By))})
 	}
 	for _, t := range x.Tanks {
 		v.Tanks = append(v.Tanks, face.ChoiceView{Value: "/solution/" + t.ID.String(), Name: t.Name})
 	}
 	return v
-}
-
-func wayName(id string) say.Text {
-	for _, w := range water.Ways {
-		if w.ID == id {
-			return w.Name
-		}
-	}
-	return say.Name(id)
 }
 
 func (s Pages) list(c *gin.Context) error {
@@ -144,7 +136,8 @@ func (s Pages) show(c *gin.Context, status int, f face.Form) error {
 	}
 	v.Rest = f.Rest(own...)
 	if cl, told := x.Facts["chlorine"]; told && cl.Value > 0 {
-		v.Chlorine = sums.Link("dechlorinate", map[string]any{"volume_l": 20.0, "kind": "free_chlorine", "mg_l": cl.Value, "limit_mg_l": 0.5}, p)
+		told := map[string]any{"volume_l": 20.0, "kind": chemistry.FreeChlorine, "mg_l": cl.Value, "limit_mg_l": chemistry.ChlorineForRoots}
+		v.Chlorine = sums.Link("dechlorinate", told, p)
 	}
 	if v.Other, err = s.differ(ctx, w, x); err != nil {
 		return err
