@@ -1,0 +1,5 @@
+//go:build !race
+
+package testdb
+
+const raced = false
