@@ -25,11 +25,13 @@ type State struct {
 	Water      Spell              `json:"water"`
 	Before     *Spell             `json:"before,omitempty"` // the spell before, of much the same water
 	Thirst     Record             `json:"thirst"`
+	Course     Course             `json:"course"`
+	Piled      Piled              `json:"piled"`
 }
 
 // StateVersion changes when the same facts come to another state. One that was kept by
 // an older version is made anew from the facts.
-const StateVersion = 2
+const StateVersion = 3
 
 // Spell is a stretch in which one water was read and dosed.
 type Spell struct {
@@ -86,6 +88,7 @@ func (w Spell) dosed() bool {
 // Read takes a reading into the state.
 func (s *State) Read(spec Spec, r Reading, at time.Time) {
 	s.V = StateVersion
+	s.find(spec, r, at)
 	if r.Plants != nil {
 		s.Plants = r.Plants
 	}
@@ -107,6 +110,8 @@ func (s *State) Read(spec Spec, r Reading, at time.Time) {
 		a := spec.WaterAlkalinity
 		s.Alkalinity = &a
 	}
+	s.Course.began(s, spec, r, at)
+	s.Piled.read(s)
 	s.ReadAt, s.TreatedAt = &at, nil
 }
 
@@ -114,14 +119,19 @@ func (s *State) Read(spec Spec, r Reading, at time.Time) {
 // Volumes mix linearly; alkalinity follows the water in and the acid out.
 func (s *State) Treat(spec Spec, t Treatment, at time.Time) {
 	s.V = StateVersion
-	keep := max(0, s.LevelOn(spec, at)-t.DrainL)
+	level := s.LevelOn(spec, at)
+	keep := max(0, level-t.DrainL)
 	total := keep + t.WaterL
+	s.Piled.treat(level, t, at)
 	s.Thirst.pour(t.WaterL-t.DrainL, total, at)
 	if total > 0 && (t.WaterL > 0 || t.FedML() > 0) {
 		s.mix(spec, keep, t, at)
 	}
 	s.LevelL = &total
 	s.LevelAt, s.TreatedAt = &at, &at
+	if s.Course.PHAt = nil; s.ECMS != nil {
+		s.Course.ECAt, s.Course.ECLevelL = &at, total
+	}
 	if t.Amount > 0 && total > 0 {
 		s.dose(spec, t, total, at)
 	}
@@ -283,5 +293,6 @@ func (s State) clone() State {
 	s.LevelL, s.PH, s.ECMS, s.TempC, s.Alkalinity = dup(s.LevelL), dup(s.PH), dup(s.ECMS), dup(s.TempC), dup(s.Alkalinity)
 	s.Water.Events = append([]Dated(nil), s.Water.Events...)
 	s.Thirst.Intervals = append([]Interval(nil), s.Thirst.Intervals...)
+	s.Course.Stretches = append([]Stretch(nil), s.Course.Stretches...)
 	return s
 }

@@ -75,6 +75,15 @@ func (u Use) Demand(factor float64) demand {
 	return d
 }
 
+// Over is how much goes in so many days, with its standard deviation.
+func (u Use) Over(days float64) (mean, sd float64) {
+	d := u.Demand(1)
+	if days <= 0 {
+		return 0, 0
+	}
+	return d.Mean * days, d.spread(days)
+}
+
 // spread of the use over so many days.
 func (d demand) spread(days float64) float64 {
 	if d.freedom == 0 {
