@@ -30,7 +30,7 @@ func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
 		if p.Kind == "bed" {
 			kind, before, after = "cover", say.T("Cover"), say.T("with fleece %s: %s", when, say.Plural(n, "plant"))
 		}
-		add(kind, before, after, worst.Says(b.Crop, b.GoodDays, gain(p)), Now, 6).Away = "cold"
+		add(kind, before, after, worst.Says(b.Crop, b.GoodDays, gain(p)), Now, 6)
 		return
 	}
 	if p.Kind != "frame" || b.Harden == nil {

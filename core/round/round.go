@@ -21,7 +21,6 @@ import (
 	"ulpa/core/seed"
 	"ulpa/core/sprout"
 	"ulpa/core/tank"
-	"ulpa/core/unit"
 )
 
 // Urgency orders what is due.
@@ -46,7 +45,6 @@ type Task struct {
 	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job, test, gap,
 	// rinse, discard, attend, pot, care, calibrate.
 	Kind          string
-	Away          string // low, cold, visit or sprouts: what will not last until somebody is back
 	Before, After say.Text
 	Code          string
 	Why           say.Text
@@ -297,54 +295,6 @@ func (s School) Absence() (from, back calendar.Day, closed int) {
 	}
 	back, closed = s.Calendar.Next(from)
 	return from, back, closed
-}
-
-// BeforeAbsence is what will not last over the absence ahead: today's tasks when this
-// is the last day before it, and else what is to be done on that day.
-func (s School) BeforeAbsence(stops []Stop) (out []Task) {
-	from, back, closed := s.Absence()
-	if from == s.Today {
-		for _, stop := range stops {
-			for _, t := range stop.Tasks {
-				if t.Away != "" {
-					out = append(out, t)
-				}
-			}
-		}
-		return out
-	}
-	visit := s.visitOn(back, closed)
-	for _, t := range s.Tanks {
-		if a := tank.Advise(t.Tank, visit, s.Now); a.Fills || a.Visit != nil {
-			out = append(out, Task{Kind: "fill", Away: "low", Before: say.T("%s: fill it on %s", t.Name, from.Short()), Urgency: Soon, Tank: t.ID})
-		}
-	}
-	for _, b := range s.Batches {
-		if b.Sprouting != nil {
-			c := s.care(b)
-			c.Today, c.Back = from, back
-			if days := sprout.Away(sprout.WayOf(b.Crop), c, s.Calendar); len(days) > 0 && b.Standing > 0 {
-				out = append(out, Task{Kind: "attend", Away: "sprouts", Before: say.T("%s: somebody on %s", b.Code, shortDays(days)), Urgency: Soon, Batch: b.ID})
-			}
-		}
-		for _, p := range s.Places {
-			if n := b.InStands[p.ID]; n > 0 && outdoors(p) {
-				if r, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), from, back); known && r.Protect {
-					out = append(
-						out,
-						Task{
-							Kind:    "harden",
-							Away:    "cold",
-							Before:  say.T("%s in %s: %s for %s", b.Code, p.Name, say.Of(r.ForecastC, unit.Celsius), r.On.Short()),
-							Urgency: Soon,
-							Batch:   b.ID,
-						},
-					)
-				}
-			}
-		}
-	}
-	return out
 }
 
 // visit is when somebody is next there.

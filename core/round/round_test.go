@@ -194,7 +194,7 @@ func TestTheFrame(t *testing.T) {
 	s.Cold.Ahead = []cold.Night{{Day: today, MinC: -9}}
 	task, _ = only(t, s)
 	require.Equal(t, "Bring in LET-01 before tonight: 20 plants", task.What().String())
-	require.Equal(t, []any{round.Now, "cold"}, []any{task.Urgency, task.Away})
+	require.Equal(t, round.Now, task.Urgency)
 	require.Contains(t, task.Why.String(), "-9 °C is forecast")
 	s.Cold.Ahead = []cold.Night{{Day: today + 1, MinC: -9}}
 	task, _ = only(t, s)
@@ -358,19 +358,13 @@ func TestLevelsOverClosedDays(t *testing.T) {
 	require.Equal(t, []calendar.Day{today + 1, today + 5, 3}, []calendar.Day{from, back, calendar.Day(closed)})
 	s.Tanks = []round.Tank{vat(5.9, 30, 0)}
 	require.Empty(t, all(s), "tomorrow somebody is still here")
-	require.Empty(t, s.BeforeAbsence(round.Plan(s)))
 
 	friday := moved(1).on(s)
 	friday.Tanks = []round.Tank{vat(5.9, 18, -1)}
 	task, _ := only(t, friday)
-	require.Equal(t, []string{"fill", "low"}, []string{task.Kind, task.Away})
+	require.Equal(t, "fill", task.Kind)
 	a := tank.Advise(friday.Tanks[0].Tank, tank.Visit{At: back.At(8, 30, time.UTC), On: back.Long(), Closed: 3}, friday.Now)
 	require.Contains(t, task.What().String(), unit.Prefs{}.Format(a.Plan.WaterL, "L"), "one act, one figure")
-	require.Len(t, friday.BeforeAbsence(round.Plan(friday)), 1)
-	s.Tanks = friday.Tanks
-	before := s.BeforeAbsence(round.Plan(s))
-	require.Len(t, before, 1, "Thursday says what Friday will have to do")
-	require.Contains(t, before[0].What().String(), "fill it on Fri 19 Mar")
 
 	friday.Calendar.Closures[0].To = today + 40
 	friday.Tanks = []round.Tank{vat(5.9, 57.5, -1)}

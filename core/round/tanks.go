@@ -30,7 +30,7 @@ func (s School) tankTasks(p Place) []Task {
 		case a.Alarm:
 			add("rescue", say.T("Rescue the plants at %s", t.Name), Now, 20)
 		case a.Fills:
-			add("fill", say.T("Fill %s: %s", t.Name, say.Of(a.Plan.WaterL, unit.Litre)), Today, 3).Away = "low"
+			add("fill", say.T("Fill %s: %s", t.Name, say.Of(a.Plan.WaterL, unit.Litre)), Today, 3)
 		case a.Plan.Amount > 0:
 			add("treat", say.T("Bring %s right: pH %s", t.Name, say.Figure(*t.State.PH, "pH")), Today, 10)
 		case a.Plan.DrainL > 0 || a.Plan.FedML() > 0:
@@ -46,7 +46,6 @@ func (s School) tankTasks(p Place) []Task {
 				Task{
 					Key:     s.key("visit", t.ID),
 					Kind:    "visit",
-					Away:    "visit",
 					Before:  say.T("Send somebody to %s while it is closed", t.Name),
 					Why:     a.Visit,
 					Urgency: Now,

@@ -204,3 +204,13 @@ func (c *Course) began(s *State, spec Spec, r Reading, at time.Time) {
 		c.ECAt, c.ECLevelL = &at, s.LevelOn(spec, at)
 	}
 }
+
+// Spans tells whether a figure ran by itself from before one time until after another.
+func (x Stretch) Spans(from, until time.Time) bool {
+	for _, f := range []*Found{x.Level, x.PH, x.EC} {
+		if f != nil && !x.To.Before(until) && !x.To.Add(-time.Duration(f.Days*24*float64(time.Hour))).After(from) {
+			return true
+		}
+	}
+	return false
+}

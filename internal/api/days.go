@@ -6,11 +6,13 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/away"
 	"ulpa/core/calendar"
 	"ulpa/core/cold"
 	"ulpa/core/field"
 	core "ulpa/core/round"
 	"ulpa/core/say"
+	"ulpa/core/tank"
 	"ulpa/internal/goals"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
@@ -32,9 +34,54 @@ type walkOut struct {
 	Minutes int          `json:"minutes"`
 	Period  int          `json:"period_minutes"`
 	Stops   []stopOut    `json:"stops"`
-	Away    []taskOut    `json:"before_absence" jsonschema:"description=what will not last until somebody is back"`
+	Away    []fareOut    `json:"before_absence" jsonschema:"description=what will not last until somebody is back"`
 	From    calendar.Day `json:"absent_after"`
 	Back    calendar.Day `json:"back_on"`
+}
+
+type fareOut struct {
+	Key     string         `json:"key"`
+	What    string         `json:"what" jsonschema:"description=dry, band, cold, late, ripe, unrinsed or unknown"`
+	Name    string         `json:"name"`
+	Place   string         `json:"place"`
+	Says    string         `json:"says"`
+	Chance  float64        `json:"chance" jsonschema:"description=that it comes to that before somebody is back, left as it is"`
+	In5     *time.Time     `json:"by_5_percent,omitempty" jsonschema:"description=when it has come to that one time in twenty"`
+	In50    *time.Time     `json:"by_50_percent,omitempty" jsonschema:"description=and one time in two"`
+	Do      string         `json:"do,omitempty" jsonschema:"description=on the last day"`
+	Litres  float64        `json:"litres,omitempty"`
+	Minutes int            `json:"minutes,omitempty"`
+	After   float64        `json:"chance_then" jsonschema:"description=once that is done"`
+	Comes   []calendar.Day `json:"somebody_on,omitempty" jsonschema:"description=days on which somebody must come nevertheless"`
+	Batch   string         `json:"batch,omitempty"`
+	Tray    string         `json:"tray,omitempty"`
+	Tank    string         `json:"tank,omitempty"`
+}
+
+type awayOut struct {
+	From    calendar.Day `json:"absent_after"`
+	Back    calendar.Day `json:"back_on"`
+	Closed  int          `json:"days"`
+	Litres  float64      `json:"litres" jsonschema:"description=to carry on the last day"`
+	Minutes int          `json:"minutes"`
+	Things  []fareOut    `json:"things"`
+	Day     []string     `json:"in_order" jsonschema:"description=keys of what to do on the last day"`
+	Past    []cameOut    `json:"past"`
+}
+
+type cameOut struct {
+	From  calendar.Day `json:"absent_after"`
+	Back  calendar.Day `json:"back_on"`
+	Tanks []foundOut   `json:"tanks"`
+}
+
+type foundOut struct {
+	Tank     string  `json:"tank"`
+	Figure   string  `json:"figure" jsonschema:"enum=level_l,enum=ph,enum=ec_ms"`
+	Was      float64 `json:"was"`
+	Foretold float64 `json:"foretold"`
+	Error    float64 `json:"error"`
+	Found    float64 `json:"found"`
 }
 
 type stopOut struct {
@@ -124,6 +171,10 @@ func dayOperations() []operation {
 			return schoolOut{c.w.SchoolName, c.w.Zone.String(), now.UTC(), c.w.Day(now), c.w.Period, c.w.Scope}, nil
 		}},
 		{Method: get, Path: "/round", Summary: "Read today’s round: what is due, where and why", Out: walkOut{}, Do: walk},
+		{
+			Method: get, Path: "/away", Summary: "Read how everything fares while nobody is there, and what to do on the last day", Query: []param{{"from", "the last day"}},
+			Out: awayOut{}, Do: fares,
+		},
 		{Method: post, Path: "/round/ticks", Summary: "Tick a task off, or put it off for today", In: tickIn{}, Do: func(c *call) (any, error) {
 			var in tickIn
 			if err := c.read(&in); err != nil {
@@ -209,7 +260,7 @@ func walk(c *call) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := walkOut{Today: w.Today, Minutes: w.Minutes(), Period: w.Period, Stops: []stopOut{}, Away: []taskOut{}, From: w.From, Back: w.Back}
+	out := walkOut{Today: w.Today, Minutes: w.Minutes(), Period: w.Period, Stops: []stopOut{}, Away: []fareOut{}, From: w.Away.From, Back: w.Away.Back}
 	for _, s := range w.Stops {
 		place, err := uuid.Parse(s.Place)
 		if err != nil {
@@ -221,8 +272,56 @@ func walk(c *call) (any, error) {
 		}
 		out.Stops = append(out.Stops, stop)
 	}
-	for _, t := range w.Away {
-		out.Away = append(out.Away, taskOf(t))
+	for _, t := range w.Away.Fails() {
+		out.Away = append(out.Away, fareOf(t))
+	}
+	return out, nil
+}
+
+func fareOf(t away.Thing) fareOut {
+	out := fareOut{
+		Key: t.Key, What: t.What, Name: t.Name, Place: t.Place, Says: t.Says.String(), Chance: t.Chance, In5: t.In5, In50: t.In50,
+		Litres: t.Litres, Minutes: t.Minutes, After: t.After, Comes: t.Comes, Batch: t.Batch, Tray: t.Tray, Tank: t.Tank,
+	}
+	if t.Do != nil {
+		out.Do = t.Do.String()
+	}
+	return out
+}
+
+func fares(c *call) (any, error) {
+	var from calendar.Day
+	if text := c.gin.Query("from"); text != "" {
+		var err error
+		if from, err = calendar.ParseDay(text); err != nil {
+			return nil, field.Errors{{Field: "from", Message: say.Why(err)}}
+		}
+	}
+	a, err := round.Away(c.ctx, c.Store, c.w, from)
+	if err != nil {
+		return nil, err
+	}
+	out := awayOut{From: a.From, Back: a.Back, Closed: a.Closed, Things: []fareOut{}, Day: []string{}, Past: []cameOut{}}
+	out.Litres, out.Minutes = a.Litres()
+	for _, t := range a.Things {
+		out.Things = append(out.Things, fareOf(t))
+	}
+	for _, t := range a.Day() {
+		out.Day = append(out.Day, t.Key)
+	}
+	for _, x := range a.Past {
+		came := cameOut{From: x.From, Back: x.Back}
+		for _, t := range x.Tanks {
+			for _, f := range []struct {
+				name string
+				*tank.Found
+			}{{"level_l", t.Level}, {"ph", t.PH}, {"ec_ms", t.EC}} {
+				if f.Found != nil {
+					came.Tanks = append(came.Tanks, foundOut{t.Tank, f.name, f.Was, f.Foretold, f.Error, f.Read})
+				}
+			}
+		}
+		out.Past = append(out.Past, came)
 	}
 	return out, nil
 }

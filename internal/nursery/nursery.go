@@ -58,6 +58,7 @@ type Line struct {
 // Potted are plants of a batch that stand in pots of a size at a place.
 type Potted struct {
 	Place   uuid.UUID
+	Size    uuid.UUID // of the pot
 	Pot     string
 	Plants  int
 	Verdict ready.Verdict
@@ -203,7 +204,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 		for _, x := range potted {
 			if x.BatchID == r.ID {
 				v := inPot(x.Days, tx.Who.Day(last.Potted[x.PotID.String()]), today, l.State, l.Seen.On)
-				l.Potted = append(l.Potted, Potted{x.PlaceID, x.Name, x.Plants, v})
+				l.Potted = append(l.Potted, Potted{x.PlaceID, x.PotID, x.Name, x.Plants, v})
 			}
 		}
 		bed := seedbed{

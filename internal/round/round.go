@@ -14,6 +14,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/away"
 	"ulpa/core/calendar"
 	"ulpa/core/cold"
 	"ulpa/core/crop"
@@ -46,19 +47,17 @@ type Done struct {
 
 // Walk is today's round.
 type Walk struct {
-	Period   int // minutes that there are today
-	Today    calendar.Day
-	Now      time.Time
-	Stops    []round.Stop
-	Done     map[string][]Done // by place
-	Lines    []nursery.Line
-	Nights   []cold.Night
-	From     calendar.Day // the last open day before the next absence
-	Back     calendar.Day
-	DaysAway int // days without anybody
-	Away     []round.Task
-	Given    map[string]Somebody // by round.StopKey and by the tasks' keys
-	People   []Somebody          // to whom anything can be given
+	Period int // minutes that there are today
+	Today  calendar.Day
+	Now    time.Time
+	Stops  []round.Stop
+	Done   map[string][]Done // by place
+	Lines  []nursery.Line
+	Nights []cold.Night
+	Away   away.Plan           // the next days without anybody
+	Given  map[string]Somebody // by round.StopKey and by the tasks' keys
+	People []Somebody          // to whom anything can be given
+	fares  away.Input          // what it was worked out from
 }
 
 // Minutes is how long everything due takes together.
@@ -192,8 +191,10 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 		in.Given[key] = p.Name
 	}
 	walk.Stops = round.Plan(in)
-	walk.From, walk.Back, walk.DaysAway = in.Absence()
-	walk.Away = in.BeforeAbsence(walk.Stops)
+	if walk.fares, err = fares(ctx, tx, in, places, walk.Lines, trays); err != nil {
+		return walk, err
+	}
+	walk.Away = away.Foretell(walk.fares, away.Ahead(in))
 	return walk, nil
 }
 

@@ -30,6 +30,7 @@ func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
 		{On: "GET /", Answer: p.roundPage},
+		{On: "GET /away", Answer: p.awayPage, Ask: "/away?from=2027-03-26"},
 		{On: "POST /round/tick", Answer: p.tick, Send: []string{"task", "reading:{tank}:2027-03-18"}},
 		{On: "POST /round/give", Answer: p.give},
 		{On: "POST /entries/:id/undo", Answer: p.undo, Ask: "/entries/{entry}/undo"},

@@ -10,6 +10,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"ulpa/core/away"
 	core "ulpa/core/round"
 	"ulpa/core/say"
 	"ulpa/core/unit"
@@ -75,7 +76,7 @@ type roundView struct {
 	Next          *stopView
 	Then          []stopView
 	Away          string
-	AwayTasks     []awayView
+	AwayTasks     face.CutList[awayView]
 	Nights        []nightView
 	Zero          float64
 	Freezing      string
@@ -91,13 +92,7 @@ type printedStop struct {
 	Lines []string
 }
 
-// awayWords are what will not last.
-var awayWords = map[string]say.Words{"low": "low", "cold": "cold", "visit": "visit", "sprouts": "sprouts"}
-
-type awayView struct {
-	Word             say.Words
-	Mark, Says, Path string
-}
+type awayView struct{ Word, Mark, Says, Path string }
 
 // courseView is a goal of the season in a line.
 type courseView struct{ Name, Says, Mark, Word string }
@@ -312,23 +307,27 @@ func (v *roundView) choose(stops []stopView, asked string, fits int) {
 
 // away says what will not last until somebody is back.
 func (v *roundView) away(walk round.Walk, p say.Reader) {
-	if walk.DaysAway < 1 {
+	if walk.Away.Closed < 1 {
 		return
 	}
-	for _, t := range walk.Away {
-		path, _ := taskPage(t)
-		v.AwayTasks = append(v.AwayTasks, awayView{awayWords[t.Away], t.Urgency.Word(), p.Say(t.What()), path})
-	}
-	away := say.T("Nobody is here for %s, from %s evening to %s.", say.Plural(walk.DaysAway, "day"), walk.From.Short(), walk.Back.Short())
-	switch n := len(walk.Away); n {
+	fails := walk.Away.Fails()
+	v.AwayTasks = face.CutAs(fails, face.FewTasks, "/away", func(t away.Thing) awayView {
+		mark := "today"
+		if !t.Safe() {
+			mark = "now"
+		}
+		return awayView{p.Say(whatWords[t.What]), mark, t.Name, thingPage(t)}
+	})
+	says := say.T("Nobody is here for %s, from %s evening to %s.", say.Plural(walk.Away.Closed, "day"), walk.Away.From.Short(), walk.Away.Back.Short())
+	switch n := len(fails); n {
 	case 0:
-		away = say.T("%s Everything will last.", away)
+		says = say.T("%s Everything will last.", says)
 	case 1:
-		away = say.T("%s One thing will not last.", away)
+		says = say.T("%s One thing will not last.", says)
 	default:
-		away = say.T("%s %d things will not last.", away, n)
+		says = say.T("%s %d things will not last.", says, n)
 	}
-	v.Away = p.Say(away)
+	v.Away = p.Say(says)
 }
 
 func (v *roundView) nights(walk round.Walk, p say.Reader) {

@@ -1,0 +1,287 @@
+package away
+
+import (
+	"math"
+	"time"
+
+	"gonum.org/v1/gonum/stat/distuv"
+
+	"ulpa/core/calendar"
+	"ulpa/core/climate"
+	"ulpa/core/round"
+	"ulpa/core/say"
+	"ulpa/core/tank"
+	"ulpa/core/unit"
+	"ulpa/core/vessel"
+	"ulpa/core/working"
+)
+
+// Input is what there is to fare: the walk's own school, and what of it holds water in its
+// medium.
+type Input struct {
+	School round.School
+	Trays  []Tray
+	Pots   []Pots
+}
+
+// Tray is a tray in which something grows.
+type Tray struct {
+	ID, Name, Place string // the place's id
+	Cells           int    // in use
+	Up              int    // of those, with leaves
+	All             int
+	CellML          float64
+	Drains          bool
+	Air
+}
+
+// Pots are pots of one batch at a place.
+type Pots struct {
+	Batch, Code, Pot, Place string
+	Plants                  int
+	PotML, TopCM2           float64 // of each
+	Air
+}
+
+// Air is what draws water from leaves where they stand.
+type Air struct {
+	TempC    float64
+	LightMol float64 // sun and lamps, mol/m² a day; 0: not known
+}
+
+// How water is held and drawn where nothing was measured: starting values.
+const (
+	holdsShare  = 0.30 // of a peat-free medium, usable water
+	mayGo       = 0.5  // of that, before plants suffer
+	factorSD    = 0.5  // of the use that is computed
+	humidity    = 0.6  // of the air
+	trayM2      = 0.15 // the ground of a tray
+	lightHours  = 12.0
+	usualMol    = 8.0
+	bareLeaf    = 0.4 // of a leaf area index: what bare medium loses
+	fullLeaf    = 1.2
+	pottedLeaf  = 2.0
+	molPerMJ    = 2.06 // of the sun's light, between 400 and 700 nm
+	carryPerMin = 5.0  // litres poured a minute
+)
+
+// use is what a m² of leaves draws in a day, L.
+func (a Air) use(leaf float64) float64 {
+	mol := a.LightMol
+	if mol == 0 {
+		mol = usualMol
+	}
+	es := 0.6108 * math.Exp(17.27*a.TempC/(a.TempC+237.3))
+	x := climate.Indoors{SolarMJ: mol / molPerMJ, LeafAreaIndex: leaf, VPDKPa: (1 - humidity) * es, LightHours: lightHours}
+	light, air := x.Use()
+	return light + air
+}
+
+// medium is how a medium that holds so much fares, watered well on the last day: when it
+// is dry with a chance of 5 % and 50 %, how likely before somebody is back, and for how many
+// days it lasts four times in five.
+func medium(storeL, useL float64, s Span) (in5, in50 *time.Time, chance float64, careful float64) {
+	at := func(days float64) *time.Time {
+		t := s.Leave.Add(time.Duration(days * 24 * float64(time.Hour)))
+		return &t
+	}
+	days := storeL / useL
+	early := func(risk float64) float64 { return days / (1 + distuv.UnitNormal.Quantile(1-risk)*factorSD) }
+	careful = early(slowRisk)
+	chance = distuv.Normal{Mu: 1, Sigma: factorSD}.Survival(days / (s.Hours() / 24))
+	return at(early(dryRisk)), at(days), chance, careful
+}
+
+// visits are days on which somebody must come, when what is full lasts so many days for
+// sure: as late as may be.
+func (s Span) visits(lasts float64) (out []calendar.Day) {
+	step := max(1, int(lasts))
+	for d := s.From + calendar.Day(step); d < s.Back; d += calendar.Day(step) {
+		out = append(out, d)
+		if len(out) >= 60 {
+			break
+		}
+	}
+	return out
+}
+
+// poured is how long carrying so many litres takes.
+func poured(litres float64) int { return max(1, int(math.Ceil(litres/carryPerMin))) }
+
+// wet completes a thing of which the medium dries.
+func wet(t Thing, storeL, useL float64, s Span) Thing {
+	var careful float64
+	t.What = Dry
+	t.In5, t.In50, t.Chance, careful = medium(storeL, useL, s)
+	t.Act, t.Litres, t.After, t.Bears = "water", storeL, t.Chance, slowRisk
+	t.Do = say.T("Water well, and let it drain")
+	t.Minutes = 1 + poured(storeL)
+	t.Says = say.T("Watered well: %s to be had, about %s drawn a day.", say.Of(1000*storeL, unit.Millilitre), say.Of(1000*useL, unit.Millilitre))
+	t.Steps = []working.Step{
+		{Name: say.T("Water to be had"), Formula: say.T("volume of the medium × %.2g × %.2g", holdsShare, mayGo), Value: storeL, Unit: unit.Litre},
+		{Name: say.T("Drawn in a day"), Formula: say.T("± %.0f\u00a0%% where nothing was measured", 100*factorSD), Value: useL, Unit: unit.Litre},
+		{Name: say.T("Chance to fall dry"), Formula: say.T("within %.3g days", s.Hours()/24), Value: 100 * t.Chance, Unit: "%"},
+	}
+	if t.Chance > slowRisk {
+		t.Comes = s.visits(careful)
+		t.Why = say.T("Even watered well it may be dry before. On matting whose end lies in a full tray of water it lasts longer: try that on a weekend first.")
+	}
+	return t
+}
+
+func (x Tray) fares(s Span) Thing {
+	leaf := bareLeaf + (fullLeaf-bareLeaf)*float64(x.Up)/float64(max(1, x.Cells))
+	share := float64(x.Cells) / float64(max(1, x.All))
+	store := float64(x.Cells) * x.CellML / 1000 * holdsShare * mayGo
+	t := Thing{Key: "tray:" + x.ID, Name: x.Name, Place: x.Place, Tray: x.ID}
+	t = wet(t, store, x.use(leaf)*trayM2*share, s)
+	if !x.Drains {
+		t.Do = say.T("Water with about %s and no more: it has no holes", say.Of(1000*store, unit.Millilitre))
+	}
+	return t
+}
+
+func (x Pots) fares(s Span) Thing {
+	n := float64(x.Plants)
+	t := Thing{Key: "pots:" + x.Batch + ":" + x.Pot + ":" + x.Place, Name: x.Code + ", " + x.Pot, Place: x.Place, Batch: x.Batch}
+	return wet(t, n*x.PotML/1000*holdsShare*mayGo, x.use(pottedLeaf)*n*x.TopCM2/1e4, s)
+}
+
+// standing is the level of a tank when the last one leaves: as it will be when nobody
+// touches it before tomorrow is over; further off a tank is taken to be full by then, and a
+// jar to stand as it does.
+func standing(school round.School, t round.Tank, s Span) float64 {
+	switch {
+	case s.From <= school.Today+1:
+		return t.State.LevelOn(t.Spec, s.Leave)
+	case t.Spec.Passive:
+		return t.State.LevelOn(t.Spec, school.Now)
+	}
+	return t.Spec.FillToL
+}
+
+// tankThings are how a tank or a jar fares: its level, and its pH and strength.
+func tankThings(school round.School, t round.Tank, s Span) []Thing {
+	spec, state := t.Spec, t.State
+	x := Thing{Key: "tank:" + t.ID, What: Dry, Name: t.Name, Place: t.Place, Tank: t.ID, Bears: dryRisk}
+	if state.LevelL == nil || state.LevelAt == nil {
+		x.What, x.Chance, x.Act, x.Minutes = Unknown, 1, "read", 3
+		x.Says, x.Do = say.T("Nobody has read its level, so nobody can say."), say.T("Read it, and look here again")
+		return []Thing{x}
+	}
+	level := standing(school, t, s)
+	t.State.LevelL, t.State.LevelAt = &level, &s.Leave
+	state = t.State
+	visit := tank.Visit{At: s.Return, On: s.Back.Long(), Closed: s.Closed}
+	a := tank.Advise(t.Tank, visit, s.Leave)
+	highest, use := max(level, spec.FillToL), vessel.DryInput{}
+	factor := 1.0
+	if a.Jar != nil {
+		highest = max(level, a.Jar.AllowedL)
+		if mean, days := state.Uses(spec, t.Plants).Demand(1).Mean, s.Hours()/24; mean > 0 {
+			factor = min(max(a.Jar.NeedL/(mean*days), 0.05), 20)
+		}
+	}
+	use = vessel.DryInput{
+		CapacityL: max(spec.CapacityL, level), LevelL: level, DryBelowL: spec.DryBelowL, AirGapL: &highest,
+		Hours: min(s.Hours(), 8760), Risk: dryRisk, Use: state.Uses(spec, t.Plants), UseFactor: factor,
+	}
+	dry, err := vessel.RunsDry(use)
+	if err != nil {
+		return nil
+	}
+	at := func(h *float64) *time.Time {
+		if h == nil || *h > 24*366 {
+			return nil
+		}
+		v := s.Leave.Add(time.Duration(*h * float64(time.Hour)))
+		return &v
+	}
+	x.In5, x.In50, x.Chance, x.Steps = at(dry.HoursTo5), at(dry.HoursHalf), dry.Chance, dry.Steps
+	x.Says = say.T("%s in it, about %s drunk a day.", say.Of(level, unit.Litre), say.Of(dry.MeanLDay, unit.Litre))
+	if x.Chance > dryRisk {
+		x.Litres, x.After = dry.AddL, dry.ChanceAfter
+		if a.Fills && !spec.Passive { // as the tank's own page says it
+			x.Litres, use.LevelL = a.Plan.WaterL, min(level+a.Plan.WaterL-a.Plan.DrainL, use.CapacityL)
+			if then, err := vessel.RunsDry(use); err == nil {
+				x.After = then.Chance
+			}
+		}
+		if x.Litres > 0.005 {
+			x.Act, x.Minutes = "fill", 1+poured(x.Litres)
+			x.Do = say.T("Fill it to %s: %s", say.Of(level+x.Litres, unit.Litre), say.Of(x.Litres, unit.Litre))
+			if spec.Passive {
+				x.Act = "pour"
+				x.Do = say.T("Pour %s and no more: its upper roots breathe", say.Of(x.Litres, unit.Litre))
+			}
+		}
+		if !dry.Possible && dry.LongestHours != nil {
+			x.Comes = s.visits(*dry.LongestHours / 24)
+			x.Why = say.T("Even filled as far as it may be it lasts less than %s for sure.", say.Plural(1+int(*dry.LongestHours/24), "day"))
+		}
+	}
+	return append([]Thing{x}, solutionThing(t, a, x, s)...)
+}
+
+// solutionThing is how the solution in a tank fares when it is filled as it should be.
+func solutionThing(t round.Tank, a tank.Advice, level Thing, s Span) []Thing {
+	after := a.Expect
+	if level.Act == "" && a.Plan.Empty() {
+		after = t.State
+	}
+	o := after.Foretell(t.Spec, t.Plants, s.Return)
+	x := Thing{Key: "solution:" + t.ID, What: Band, Name: t.Name, Place: t.Place, Tank: t.ID, Bears: slowRisk}
+	out := func(o tank.Outlook) (chance float64) {
+		if o.PH != nil {
+			chance = o.PH.Outside(min(t.Spec.PHLow, t.Spec.PHTarget)-phLeeway, t.Spec.PHHigh+phLeeway)
+		}
+		if o.EC != nil {
+			chance = max(chance, o.EC.Outside(t.Spec.ECLow*(1-ecLeeway), t.Spec.ECHigh*(1+ecLeeway)))
+		}
+		return chance
+	}
+	var says []say.Text
+	if o.PH != nil {
+		low, high := o.PH.Range()
+		says = append(says, say.T("pH %.1f (%.1f to %.1f)", o.PH.Mean, low, high))
+	}
+	if o.EC != nil {
+		says = append(says, say.T("strength %s", say.Of(o.EC.Mean, unit.MS)))
+	}
+	if len(says) == 0 || t.Spec.Passive {
+		return nil
+	}
+	x.Says = say.T("When somebody is back: %s.", say.Join(", ", says...))
+	x.Chance = out(o)
+	for at := s.Leave; at.Before(s.Return) && x.In50 == nil; at = at.Add(bandStep) {
+		chance, when := out(after.Foretell(t.Spec, t.Plants, at)), at
+		if chance >= dryRisk && x.In5 == nil {
+			x.In5 = &when
+		}
+		if chance >= 0.5 {
+			x.In50 = &when
+		}
+	}
+	x.After = x.Chance
+	if x.Chance > slowRisk {
+		right := after
+		right.PH, right.Course.PHAt = &t.Spec.PHTarget, &s.Leave
+		if right.ECMS != nil {
+			right.ECMS, right.Course.ECAt = &t.Spec.ECTarget, &s.Leave
+		}
+		x.After = min(x.Chance, out(right.Foretell(t.Spec, t.Plants, s.Return)))
+		x.Act, x.Minutes, x.Do = "treat", 10, say.T("Read it, bring it right, and read it again a quarter of an hour later")
+		if x.After > slowRisk {
+			x.Comes = []calendar.Day{s.From + calendar.Day((s.Closed+1)/2)}
+			x.Why = say.T("It does not stay in its band for so long: somebody reads it in between.")
+		}
+	}
+	return []Thing{x}
+}
+
+// So far beyond its band a solution may stand for some days before plants are hurt.
+const (
+	phLeeway = 0.5
+	ecLeeway = 0.3
+	bandStep = 6 * time.Hour
+)
