@@ -71,3 +71,38 @@ test("a tank's charts are figures too", async ({ page }) => {
   await expect(first.locator("td")).toHaveText(["6.9", "", "40", ""]);
   await expect(first.locator("b.out")).toHaveText("6.9");
 });
+
+// The last day before a long weekend: the list says what to do in its order, what was done
+// leaves it, and after the weekend what was foretold stands beside what was found.
+test("a closure's last day, and what it came to", async ({ page }) => {
+  await asInes(page);
+  await page.getByRole("button", { name: "On to the next day" }).click();
+  await page.goto("/");
+  await page.getByRole("link", { name: "What to do on the last day" }).click();
+  await expect(page.locator("main .lead")).toContainText("Nobody is here for 3 days");
+  const list = page.locator(".last-day li");
+  const jars = list.filter({ hasText: "Pour" }).filter({ hasText: "Jar 3" });
+  await expect(jars).toHaveCount(1);
+  await expect(list.last()).toContainText("before the last bell");
+  await expect(page.locator("#judge")).toContainText("Sat 20 March");
+  await jars.getByRole("link", { name: "Jar 3", exact: true }).click();
+  await page.locator("details.treat > summary").click();
+  const water = page.locator("#f-treat-water");
+  await expect(water).not.toHaveValue("");
+  const poured = Number(await water.inputValue());
+  await page.getByRole("button", { name: "This was added" }).click();
+  await page.goto("/away");
+  await expect(list.filter({ hasText: /Jar 3[,.]/ })).toHaveCount(0);
+  expect(poured).toBeGreaterThan(0.05);
+  await page.locator('input[type="date"]').first().fill("2027-03-23");
+  await page.getByRole("button", { name: "On to that day" }).click();
+  await page.goto("/away");
+  await page.locator(".fares, .typed").getByRole("link", { name: "North tower", exact: true }).first().click();
+  await page.locator("#f-ph").fill("6.9");
+  await page.locator("#f-level").fill("40");
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.goto("/away");
+  const found = page.locator("tr", { hasText: "North tower" }).filter({ hasText: "Level" });
+  await expect(found).toContainText("40 L");
+  await expect(page.getByRole("heading", { name: "Fri 19 Mar to Tue 23 Mar" })).toBeVisible();
+});

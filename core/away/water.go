@@ -207,13 +207,15 @@ func tankThings(school round.School, t round.Tank, s Span) []Thing {
 				x.After = then.Chance
 			}
 		}
-		if x.Litres > 0.005 {
+		if x.Litres > leastPour*spec.CapacityL {
 			x.Act, x.Minutes = "fill", 1+poured(x.Litres)
 			x.Do = say.T("Fill it to %s: %s", say.Of(level+x.Litres, unit.Litre), say.Of(x.Litres, unit.Litre))
 			if spec.Passive {
 				x.Act = "pour"
 				x.Do = say.T("Pour %s and no more: its upper roots breathe", say.Of(x.Litres, unit.Litre))
 			}
+		} else {
+			x.Litres, x.After = 0, x.Chance
 		}
 		if !dry.Possible && dry.LongestHours != nil {
 			x.Comes = s.visits(*dry.LongestHours / 24)
@@ -284,4 +286,6 @@ const (
 	phLeeway = 0.5
 	ecLeeway = 0.3
 	bandStep = 6 * time.Hour
+
+	leastPour = 0.03 // of what it holds: less is not worth the walk
 )

@@ -114,3 +114,24 @@ func TestABookOfATankAddsUp(t *testing.T) {
 		require.NotNil(t, s.Piled.ChangedAt)
 	})
 }
+
+// A jar that was poured to its line is full: one pour does not allow the next.
+func TestAJarIsPouredOnce(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		spec := tower
+		spec.Passive, spec.CapacityL, spec.FillToL, spec.DryBelowL, spec.HeightCM, spec.PotFootCM = true, 2.5, 2.2, 0.3, 25, 20
+		x := settled(spec, 5.8, 1.2, rapid.Float64Range(0.4, 1).Draw(t, "level"))
+		one := 1
+		x.Plants, x.State.Plants = one, &one
+		now, poured := morning, 0
+		for range 4 {
+			a := advise(x, now, 3)
+			if a.Plan.WaterL > 0.01 {
+				poured++
+				x.State.Treat(spec, tank.Treatment{WaterL: a.Plan.WaterL}, now)
+			}
+			now = now.Add(time.Hour)
+		}
+		require.LessOrEqual(t, poured, 1)
+	})
+}

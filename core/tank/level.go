@@ -156,6 +156,9 @@ func (s Spec) spooned(step working.Step) working.Step {
 	return step
 }
 
+// pouredHours is how long roots have not got used to what was poured.
+const pouredHours = 24
+
 // jarInput is the jar as it stands.
 func (a *adviser) jarInput() vessel.JarInput {
 	spec, s := a.t.Spec, a.t.State
@@ -171,13 +174,22 @@ func (a *adviser) jarInput() vessel.JarInput {
 		Use:        s.thirst(spec, a.t.Plants, a.now),
 	}
 	in.RootsCM = max(0, foot-level) // a plant that lives hangs in the water
-	highest := level
+	highest, calm, just := level, 0.0, false
 	for _, x := range s.Thirst.Levels {
-		if a.now.Sub(x.At).Hours() <= 72 {
-			highest = max(highest, depth(x.Litres))
+		if a.now.Sub(x.At).Hours() > 72 {
+			continue
+		}
+		highest = max(highest, depth(x.Litres))
+		if x.Poured && a.now.Sub(x.At).Hours() < pouredHours {
+			just = true
+		} else {
+			calm = max(calm, depth(x.Litres))
 		}
 	}
-	in.Highest3Days = &highest
+	if in.Highest3Days = &highest; just && calm > 0 { // else each pour would allow the next one
+		most := max(level, calm+1)
+		in.MostCM = &most
+	}
 	in.Days = min(max(a.next.At.Sub(a.now).Hours()/24, 0.1), 365)
 	return in
 }

@@ -123,7 +123,7 @@ func (s *State) Treat(spec Spec, t Treatment, at time.Time) {
 	keep := max(0, level-t.DrainL)
 	total := keep + t.WaterL
 	s.Piled.treat(level, t, at)
-	s.Thirst.pour(t.WaterL-t.DrainL, total, at)
+	s.Thirst.pour(t.WaterL-t.DrainL, keep, total, at)
 	if total > 0 && (t.WaterL > 0 || t.FedML() > 0) {
 		s.mix(spec, keep, t, at)
 	}

@@ -20,6 +20,7 @@ type Record struct {
 type LevelAt struct {
 	At     time.Time `json:"at"`
 	Litres float64   `json:"litres"`
+	Poured bool      `json:"poured,omitempty"` // to there, not read
 }
 
 // Interval is what was drunk between two readings of the level.
@@ -46,7 +47,7 @@ const (
 
 // read ends the interval that runs, if it is long enough, and begins the next.
 func (r *Record) read(litres float64, plants *int, at time.Time) {
-	r.saw(litres, at)
+	r.saw(LevelAt{At: at, Litres: litres})
 	if r.From != nil {
 		days := at.Sub(r.From.At).Hours() / 24
 		if days < shortestInterval {
@@ -64,26 +65,27 @@ func (r *Record) read(litres float64, plants *int, at time.Time) {
 			r.Intervals = append([]Interval(nil), r.Intervals[n-mostIntervals:]...)
 		}
 	}
-	r.From, r.Poured = &LevelAt{at, litres}, 0
+	r.From, r.Poured = &LevelAt{At: at, Litres: litres}, 0
 }
 
-// pour takes down what went in, less what came out.
-func (r *Record) pour(litres, level float64, at time.Time) {
+// pour takes down what went in, less what came out, and from which level to which.
+func (r *Record) pour(litres, from, to float64, at time.Time) {
 	if litres == 0 {
 		return
 	}
 	r.Poured += litres
-	r.saw(level, at)
+	r.saw(LevelAt{At: at, Litres: from})
+	r.saw(LevelAt{at, to, true})
 }
 
-func (r *Record) saw(litres float64, at time.Time) {
+func (r *Record) saw(l LevelAt) {
 	var kept []LevelAt
 	for _, x := range r.Levels {
-		if at.Sub(x.At).Hours() <= levelsDays*24 {
+		if l.At.Sub(x.At).Hours() <= levelsDays*24 {
 			kept = append(kept, x)
 		}
 	}
-	r.Levels = append(kept, LevelAt{at, litres})
+	r.Levels = append(kept, l)
 }
 
 // Uses is how much the tank drinks with so many plants: by its own intervals, each

@@ -41,6 +41,7 @@ type JarInput struct {
 	LevelCM      float64 // now
 	RootsCM      float64 // how far roots hang below the foot
 	Highest3Days *float64
+	MostCM       *float64 // never above, for another reason; nil: there is none
 	Use          Thirst
 	Days         float64 // until somebody comes
 	Margin       float64
@@ -136,6 +137,9 @@ func Jar(in JarInput) (JarAnswer, error) {
 		}
 		out.AllowedCM = min(highest+1, in.PotFootCM*2/3)
 		wanted = max(in.Margin*out.NeedL+dry, v.litres(in.PotFootCM/4))
+	}
+	if in.MostCM != nil {
+		out.AllowedCM = min(out.AllowedCM, *in.MostCM)
 	}
 	out.AllowedL = v.litres(out.AllowedCM)
 	out.TooHigh = in.LevelCM > out.AllowedCM
