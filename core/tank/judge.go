@@ -20,6 +20,16 @@ type Judgement struct {
 // A reading counts beside the last one when it was taken within the hour.
 const together = 60.0 // minutes
 
+// Together is how many of the last readings of pH were taken within an hour of the last,
+// without a dose between them.
+func (s State) Together() (n int) {
+	events := s.Water.Events
+	for i := len(events) - 1; i >= 0 && events[i].Dose == nil && events[len(events)-1].At.Sub(events[i].At).Minutes() <= together; i-- {
+		n++
+	}
+	return n
+}
+
 // Judge works out what is known of a tank's pH.
 func Judge(spec Spec, s State) Judgement {
 	events := s.Water.Events
@@ -35,8 +45,8 @@ func Judge(spec Spec, s State) Judgement {
 	}
 	low, high := spec.PHLow, spec.PHHigh
 	in := gauge.CombineInput{Low: &low, High: &high, ActAbove: gauge.ActAbove, ReadAbove: gauge.ReadAbove}
-	for i := len(events) - 1; i >= 0 && events[i].Dose == nil && last.At.Sub(events[i].At).Minutes() <= together; i-- {
-		in.Readings = append(in.Readings, gauge.Reading{Value: events[i].PH, Error: events[i].Error})
+	for _, e := range events[len(events)-s.Together():] {
+		in.Readings = append(in.Readings, gauge.Reading{Value: e.PH, Error: e.Error})
 	}
 	var err error
 	if j.Whether, err = gauge.Combine(in); err != nil {

@@ -180,6 +180,14 @@ func Known(list []Dated) Facts {
 	return out
 }
 
+// Of is the figure of a quantity; nil: nobody has measured it.
+func (f Facts) Of(quantity string) *float64 {
+	if x, told := f[quantity]; told {
+		return &x.Value
+	}
+	return nil
+}
+
 // Shares by which hardness is usually calcium and magnesium where nobody told them apart, by
 // charge; and what a mole of charge weighs, g.
 const (

@@ -172,8 +172,8 @@ func dayOperations() []operation {
 		}},
 		{Method: get, Path: "/round", Summary: "Read today’s round: what is due, where and why", Out: walkOut{}, Do: walk},
 		{
-			Method: get, Path: "/away", Summary: "Read how everything fares while nobody is there, and what to do on the last day", Query: []param{{"from", "the last day"}},
-			Out: awayOut{}, Do: fares,
+			Method: get, Path: "/away", Summary: "Read how everything fares while nobody is there, and what to do on the last day",
+			Query: []param{{"from", "the last day"}}, Out: awayOut{}, Do: fares,
 		},
 		{Method: post, Path: "/round/ticks", Summary: "Tick a task off, or put it off for today", In: tickIn{}, Do: func(c *call) (any, error) {
 			var in tickIn

@@ -34,6 +34,43 @@ type adviceOut struct {
 	Cautions []string       `json:"cautions"`
 	Plan     treatmentOut   `json:"plan" jsonschema:"description=how much of what, as it is advised"`
 	Working  []working.Step `json:"working"`
+	Ahead    outlookOut     `json:"when_somebody_is_back" jsonschema:"description=left alone"`
+	Change   changeOut      `json:"change"`
+	Doses    []doseOut      `json:"doses" jsonschema:"description=the last ones: what was foretold, and what was found"`
+}
+
+type guessOut struct {
+	Mean  float64 `json:"mean"`
+	Error float64 `json:"error" jsonschema:"description=standard error"`
+}
+
+type outlookOut struct {
+	At     time.Time `json:"at"`
+	LevelL *guessOut `json:"level_l,omitempty"`
+	PH     *guessOut `json:"ph,omitempty"`
+	ECMS   *guessOut `json:"ec_ms_cm,omitempty"`
+}
+
+type changeOut struct {
+	Times    float64  `json:"times" jsonschema:"description=as strong as in its water, of what nobody takes"`
+	Replaced float64  `json:"topped_up_over" jsonschema:"description=so many times since it was changed whole"`
+	Sodium   *float64 `json:"na_mg_l,omitempty"`
+	Chloride *float64 `json:"cl_mg_l,omitempty"`
+	Due      bool     `json:"due"`
+	Share    float64  `json:"drain_share"`
+	Why      string   `json:"why,omitempty"`
+}
+
+type doseOut struct {
+	At         time.Time `json:"at"`
+	Agent      string    `json:"agent"`
+	Amount     float64   `json:"amount"`
+	Unit       string    `json:"unit"`
+	Was        float64   `json:"ph_before"`
+	Low        float64   `json:"foretold_low" jsonschema:"description=nine times in ten"`
+	High       float64   `json:"foretold_high"`
+	Found      float64   `json:"ph_found"`
+	Alkalinity float64   `json:"alkalinity_mg_l" jsonschema:"description=as it was thought to be, CaCO3"`
 }
 
 // actOut is one thing to do: read, drain, water and so on.
@@ -102,7 +139,7 @@ func waterOf(t ledger.Tank, a tank.Advice) waterOut {
 }
 
 func adviceOf(t ledger.Tank, a tank.Advice) adviceOut {
-	out := adviceOut{waterOut: waterOf(t, a), Acts: []actOut{}, Why: said(a.Why), Cautions: said(a.Cautions), Plan: treatmentOf(a.Plan), Working: a.Steps}
+	out := adviceOut{waterOut: waterOf(t, a), Acts: []actOut{}, Why: said(a.Why), Cautions: said(a.Cautions), Plan: treatmentOf(a.Plan), Working: a.Steps, Doses: []doseOut{}}
 	for _, x := range a.Acts {
 		act := actOut{Do: x.Do, Amount: x.Amount, Unit: x.Unit}
 		if x.What != nil {
@@ -112,6 +149,28 @@ func adviceOf(t ledger.Tank, a tank.Advice) adviceOut {
 	}
 	if out.Working == nil {
 		out.Working = []working.Step{}
+	}
+	return out
+}
+
+// pageOf is an advice with how the tank runs by itself.
+func pageOf(p solution.Page) adviceOut {
+	out, c := adviceOf(p.Tank, p.Advice), p.Changing
+	guess := func(g *tank.Guess) *guessOut {
+		if g == nil {
+			return nil
+		}
+		return &guessOut{g.Mean, g.Error}
+	}
+	out.Ahead = outlookOut{p.Next.At, guess(p.Outlook.Level), guess(p.Outlook.PH), guess(p.Outlook.EC)}
+	out.Change = changeOut{c.Times, c.Replaced, c.Sodium, c.Chloride, c.Due, c.Share, ""}
+	if c.Why != nil {
+		out.Change.Why = c.Why.String()
+	}
+	for _, d := range p.Doses {
+		out.Doses = append(out.Doses, doseOut{
+			d.At, string(d.Product.Agent), d.Amount, d.Product.Unit(), d.Was, d.Foretold.P5, d.Foretold.P95, d.Found, d.Alkalinity.P50,
+		})
 	}
 	return out
 }
@@ -191,7 +250,7 @@ func onTank(act func(*call, uuid.UUID) error) func(*call) (any, error) {
 		if err != nil {
 			return nil, err
 		}
-		return adviceOf(p.Tank, p.Advice), nil
+		return pageOf(p), nil
 	}
 }
 

@@ -18,7 +18,8 @@ type Tank struct {
 	ID       uuid.UUID
 	Place    uuid.UUID
 	Name     string
-	Position int // of a jar: the number of its port, from 1
+	Position int        // of a jar: the number of its port, from 1
+	Water    *uuid.UUID // it is filled with; nil: nobody said
 	Spec     tank.Spec
 	State    tank.State
 }
@@ -63,7 +64,7 @@ func tankOf(ctx context.Context, tx *store.Tx, r db.Reservoir) (Tank, error) {
 
 // blankTank is a reservoir before anything was read or added.
 func blankTank(r db.Reservoir) (Tank, error) {
-	t := Tank{ID: r.ID, Place: r.PlaceID, Name: r.Name, Position: r.Position}
+	t := Tank{ID: r.ID, Place: r.PlaceID, Name: r.Name, Position: r.Position, Water: r.WaterID}
 	if err := json.Unmarshal(r.Spec, &t.Spec); err != nil {
 		return t, fmt.Errorf("reservoir %s: %w", r.Name, err)
 	}

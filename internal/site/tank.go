@@ -86,6 +86,8 @@ var TankKind = &things.Kind[TankSetup]{
 		ledger.PickOf("spec.base.agent", "Alkali on the shelf", agents(chemistry.Bases), func(n *TankSetup) *string { return (*string)(&n.Spec.Base.Agent) }),
 		ledger.Amount("spec.base.strength_percent", "The alkali’s strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Base.StrengthPercent }),
 		ledger.Number("spec.read_every_days", "Read every, in days", func(n *TankSetup) *int { return &n.Spec.ReadEveryDays }),
+		ledger.Number("spec.change_days", "Change all of it every, in days", func(n *TankSetup) *int { return &n.Spec.ChangeDays }).
+			Hinted("0: by what has built up in it, and not by the calendar."),
 		ledger.Yes("spec.passive", "a jar without a pump", func(n *TankSetup) *bool { return &n.Spec.Passive }),
 		ledger.Amount("spec.height_cm", "Height of a jar, inside", unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.HeightCM }).
 			Where("spec.passive", "on"),
@@ -211,6 +213,7 @@ func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 	e.Require(x.Base.Agent.Words() != say.Words("") && !x.Base.Agent.Acid(), "spec.base.agent", "choose a base")
 	e.Require(x.Base.StrengthPercent > 0 && x.Base.StrengthPercent <= 100, "spec.base.strength_percent", "takes the per cent on its label, above 0")
 	e.Require(x.ReadEveryDays >= 1 && x.ReadEveryDays <= 60, "spec.read_every_days", "takes 1 to 60 days")
+	e.Require(x.ChangeDays >= 0 && x.ChangeDays <= 365, "spec.change_days", "takes 0 to 365 days")
 	if old == nil || old.Place != n.Place || old.Retired && !n.Retired {
 		if err := inPlace(ctx, tx, &e, n.Place); err != nil {
 			return err

@@ -17,12 +17,14 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/say"
 	"ulpa/core/tank"
+	"ulpa/core/water"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
 	"ulpa/internal/meters"
 	"ulpa/internal/season"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
+	"ulpa/internal/waters"
 	"ulpa/internal/who"
 )
 
@@ -174,6 +176,12 @@ type Page struct {
 	Span   Span
 	Meter  []Point // from imported logs, by the span's step
 	Now    time.Time
+
+	Next     tank.Visit   // when somebody is next there
+	Outlook  tank.Outlook // what it will have come to then
+	Changing tank.Changing
+	Doses    []DoseFound // what was foretold of the last ones beside what was found
+	Together int         // so many of its last readings of pH count together
 }
 
 // Get reads a tank with its last four weeks.
@@ -189,6 +197,8 @@ type folded struct {
 	plants []site.Standing
 	stand  tank.Tank
 	school calendar.School
+	water  water.Facts
+	doses  []DoseFound
 }
 
 // ReadSpan reads a tank with a longer past.
@@ -199,7 +209,11 @@ func ReadSpan(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span
 			return err
 		}
 		p = Page{Tank: f.tank, Past: f.past, Place: f.place, Plants: f.plants, Stand: f.stand, Span: span, Now: tx.Now}
-		p.Advice = tank.Advise(f.stand, visit(f.school, tx), tx.Now)
+		p.Next, p.Doses = visit(f.school, tx), f.doses
+		p.Advice = tank.Advise(f.stand, p.Next, tx.Now)
+		p.Together = f.stand.State.Together()
+		p.Outlook = f.stand.State.Foretell(f.tank.Spec, f.stand.Plants, p.Next.At)
+		p.Changing = f.stand.State.Change(f.tank.Spec, f.water.Of("na"), f.water.Of("cl"), tx.Now)
 		p.Meter, err = trend(ctx, tx, id, span)
 		return err
 	})
@@ -228,7 +242,14 @@ func fold(ctx context.Context, tx *store.Tx, id uuid.UUID) (f folded, err error)
 	if err != nil {
 		return f, err
 	}
-	f.stand = stand[0]
+	f.stand, f.doses = stand[0], dosesFound(f.tank, f.past)
+	if f.tank.Water != nil {
+		w, err := waters.Read(ctx, tx, *f.tank.Water)
+		if err != nil {
+			return f, err
+		}
+		f.water = w.Facts
+	}
 	f.school, err = season.Calendar(ctx, tx)
 	return f, err
 }

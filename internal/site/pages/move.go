@@ -17,6 +17,7 @@ import (
 	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/internal/face"
+	"ulpa/internal/ledger"
 	"ulpa/internal/nursery"
 	nurseryview "ulpa/internal/nursery/view"
 	"ulpa/internal/site"
@@ -46,6 +47,7 @@ type moveView struct {
 	Causes           []face.ChoiceView
 	Rest             []string
 	Notes            []string // of the crop in that place
+	Windows          *solutionview.WindowsView
 	Potting          *pottingView
 	Warned           []string // what speaks against it; shown once, then asked about
 }
@@ -123,6 +125,7 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 	}
 	if to != nil {
 		v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Kind], solutionOf(to.Contents), int(b.Today-b.Sown)))
+		v.Windows = windowsAt(*to, places, b, w)
 	}
 	if to != nil && !to.HasPorts() && to.Kind != "bed" && len(with.Pots) > 0 {
 		v.Potting = s.potting(b, with, to.Place, f, w)
@@ -143,6 +146,26 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 var systemOf = map[string]string{"tower": "tower", "raft": "raft", "jars": "jar", "bed": "bed"}
 
 // solutionOf is what the plants of a place share; nil where nothing is shared.
+// windowsAt are the windows of those who would share a solution at a place; nil where no
+// tank with a pump stands.
+func windowsAt(to site.Summary, places []site.Summary, b nursery.Batch, w who.Who) *solutionview.WindowsView {
+	if len(to.Tanks) == 0 || to.Tanks[0].Spec.Passive {
+		return nil
+	}
+	list := []solutionview.Drinker{{Code: b.Code, Path: "/batches/" + b.ID.String(), Wants: b.Crop.Wants(int(b.Today - b.Sown)), New: true}}
+	for _, x := range to.Standing {
+		if x.Batch != b.ID {
+			list = append(list, solutionview.Drinker{Code: x.Code, Path: "/batches/" + x.Batch.String(), Wants: x.Crop.Wants(int(b.Today - w.Day(x.Sown)))})
+		}
+	}
+	var tanks []ledger.Tank
+	for _, p := range places {
+		tanks = append(tanks, p.Tanks...)
+	}
+	kept, names := solutionview.Others(tanks, to.Tanks[0].ID)
+	return solutionview.WindowsOf(solutionview.KeptAt(to.Tanks[0]), list, kept, names, w.Prefs)
+}
+
 func solutionOf(in site.Contents) *crop.Solution {
 	if len(in.Tanks) == 0 {
 		return nil

@@ -93,7 +93,8 @@ type tankView struct {
 	AcidAgent, BaseAgent       string
 	Expect                     string
 	Plants                     []siteview.PlaceStand
-	Misses                     []string // where the solution is not what a batch wants
+	Windows                    *solutionview.WindowsView
+	Course                     courseView
 	Lines                      []notebookview.EntryView
 	TreatOpen                  bool
 	Sums                       []sumsview.SumLink
@@ -125,6 +126,11 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 	v := tankOf(p, w)
 	v.All = c.Query("all") != ""
 	v.Figures = figuresOf(p, w, v.Path, v.All)
+	others, err := solution.All(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	v.Windows, v.Course = windowsOf(p, others, w), courseOf(p, w, v.All)
 	pens, err := meters.All(ctx, s.Store, w)
 	if err != nil {
 		return err
@@ -197,9 +203,6 @@ func tankOf(page solution.Page, w who.Who) tankView {
 	plants := 0
 	for _, x := range page.Plants {
 		plants += x.Plants
-		for _, says := range x.Crop.Misses(solutionview.KeptAt(t), int(w.Day(page.Now)-w.Day(x.Sown))) {
-			v.Misses = append(v.Misses, x.Code+": "+p.Say(says))
-		}
 	}
 	v.Meta = p.T("%s · %s, %s", page.Place.Name, say.Plural(plants, "plant"), page.Stand.State.Drinks(t.Spec, page.Stand.Plants))
 	if t.Spec.Passive {
