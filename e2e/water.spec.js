@@ -84,7 +84,7 @@ test("a closure's last day, and what it came to", async ({ page }) => {
   const jars = list.filter({ hasText: "Pour" }).filter({ hasText: "Jar 3" });
   await expect(jars).toHaveCount(1);
   await expect(list.last()).toContainText("before the last bell");
-  await expect(page.locator("#judge")).toContainText("Sat 20 March");
+  await expect(page.locator("#judge")).toContainText("Sun 21 March");
   await jars.getByRole("link", { name: "Jar 3", exact: true }).click();
   await page.locator("details.treat > summary").click();
   const water = page.locator("#f-treat-water");
@@ -105,4 +105,22 @@ test("a closure's last day, and what it came to", async ({ page }) => {
   const found = page.locator("tr", { hasText: "North tower" }).filter({ hasText: "Level" });
   await expect(found).toContainText("40 L");
   await expect(page.getByRole("heading", { name: "Fri 19 Mar to Tue 23 Mar" })).toBeVisible();
+});
+
+// Jars are filled one after the other from a can: each is written down, the next is offered,
+// and the can counts down.
+test("jars are filled one after the other", async ({ page }) => {
+  await asInes(page);
+  await page.getByRole("button", { name: "On to that day" }).waitFor();
+  await page.goto("/solution");
+  await page.getByRole("link", { name: "Jar shelf, cut open" }).click();
+  const here = page.locator(".jarwall a[aria-current]");
+  const poured = page.locator("#judge");
+  await page.locator(".jarwall a", { hasText: "Jar 9" }).click();
+  await expect(here).toContainText("Jar 9");
+  await page.locator("#f-water").fill("0.3");
+  await page.getByRole("button", { name: /^Poured/ }).click();
+  await expect(poured).toContainText("poured today: 0.3 L");
+  await page.goto(page.url().split("?")[0] + "?rim_cm=5&foot_cm=3.5&height_cm=5");
+  await expect(poured).toContainText("Open the compass to 2.46 cm");
 });

@@ -28,9 +28,6 @@ type Span struct {
 // Hours that nobody is there.
 func (s Span) Hours() float64 { return max(1, s.Return.Sub(s.Leave).Hours()) }
 
-// inside tells whether a day is one of those on which nobody is there.
-func (s Span) inside(d calendar.Day) bool { return d > s.From && d < s.Back }
-
 // Ahead is the next such stretch.
 func Ahead(s round.School) Span {
 	from, _, _ := s.Absence()

@@ -29,8 +29,10 @@ func school(closed int) round.School {
 		Today: friday, Now: friday.At(9, 0, time.UTC), Zone: time.UTC, DayBegins: 510, DayEnds: 930,
 		Calendar: calendar.School{Closures: []calendar.Closure{{From: friday + 1, To: friday + calendar.Day(closed)}}},
 		Places: []round.Place{
-			{ID: "bench", Name: "Bench", Kind: "bench", TemperatureC: 19}, {ID: "tower", Name: "Tower", Kind: "tower", TemperatureC: 19},
-			{ID: "frame", Name: "Frame", Kind: "frame"}, {ID: "bed", Name: "Bed", Kind: "bed"},
+			{ID: "bench", Name: "Bench", Kind: "bench", TemperatureC: 19},
+			{ID: "tower", Name: "Tower", Kind: "tower", TemperatureC: 19},
+			{ID: "frame", Name: "Frame", Kind: "frame"},
+			{ID: "bed", Name: "Bed", Kind: "bed"},
 		},
 	}
 }

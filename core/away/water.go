@@ -169,11 +169,15 @@ func tankThings(school round.School, t round.Tank, s Span) []Thing {
 		x.Says, x.Do = say.T("Nobody has read its level, so nobody can say."), say.T("Read it, and look here again")
 		return []Thing{x}
 	}
-	level := standing(school, t, s)
-	t.State.LevelL, t.State.LevelAt = &level, &s.Leave
-	state = t.State
 	visit := tank.Visit{At: s.Return, On: s.Back.Long(), Closed: s.Closed}
-	a := tank.Advise(t.Tank, visit, s.Leave)
+	level, a := standing(school, t, s), tank.Advice{}
+	if s.From == school.Today { // as its own page says it
+		a = tank.Advise(t.Tank, visit, school.Now)
+	}
+	t.State.LevelL, t.State.LevelAt = &level, &s.Leave
+	if state = t.State; s.From != school.Today {
+		a = tank.Advise(t.Tank, visit, s.Leave)
+	}
 	highest, use := max(level, spec.FillToL), vessel.DryInput{}
 	factor := 1.0
 	if a.Jar != nil {
@@ -201,7 +205,7 @@ func tankThings(school round.School, t round.Tank, s Span) []Thing {
 	x.Says = say.T("%s in it, about %s drunk a day.", say.Of(level, unit.Litre), say.Of(dry.MeanLDay, unit.Litre))
 	if x.Chance > dryRisk {
 		x.Litres, x.After = dry.AddL, dry.ChanceAfter
-		if a.Fills && !spec.Passive { // as the tank's own page says it
+		if a.Fills {
 			x.Litres, use.LevelL = a.Plan.WaterL, min(level+a.Plan.WaterL-a.Plan.DrainL, use.CapacityL)
 			if then, err := vessel.RunsDry(use); err == nil {
 				x.After = then.Chance

@@ -174,6 +174,9 @@ func (a *adviser) jarInput() vessel.JarInput {
 		Use:        s.thirst(spec, a.t.Plants, a.now),
 	}
 	in.RootsCM = max(0, foot-level) // a plant that lives hangs in the water
+	if s.RootsCM != nil {
+		in.RootsCM = max(in.RootsCM, *s.RootsCM)
+	}
 	highest, calm, just := level, 0.0, false
 	for _, x := range s.Thirst.Levels {
 		if a.now.Sub(x.At).Hours() > 72 {
@@ -248,6 +251,27 @@ func (s *State) thirst(spec Spec, plants int, now time.Time) vessel.Thirst {
 	}
 	if len(t.Record) == 0 {
 		t.LDay = max(float64(plants)*StartPerPlantL, leastLDay*spec.CapacityL)
+	}
+	return t
+}
+
+// Shape is a jar as it is cut open, cm: its height, where its net pot's foot is, and how
+// far it is across if it is round.
+func (s Spec) Shape() (heightCM, footCM, acrossCM float64) {
+	v, foot := s.jar()
+	return v.HeightCM, foot, 2 * math.Sqrt(v.LengthCM/math.Pi)
+}
+
+// Mixed is what went in with so much of a feed that was mixed to the tank's strength.
+func (s Spec) Mixed(litres float64) Treatment {
+	t := Treatment{WaterL: litres}
+	if rise := s.Rise(); rise > 0 {
+		ml := max(0, s.ECTarget-s.WaterEC) / rise * litres
+		if s.Feed == BySpoon {
+			t.Spoons = ml / Teaspoon
+		} else {
+			t.StockML = ml
+		}
 	}
 	return t
 }

@@ -15,6 +15,7 @@ type State struct {
 	PH         *float64           `json:"ph,omitempty"`
 	ECMS       *float64           `json:"ec_ms,omitempty"`
 	TempC      *float64           `json:"temp_c,omitempty"`
+	RootsCM    *float64           `json:"roots_cm,omitempty"`   // of a jar, as they were seen
 	Alkalinity *float64           `json:"alkalinity,omitempty"` // mg/L as CaCO3, by balance
 	Brought    map[string]float64 `json:"brought,omitempty"`    // mg/L that doses have brought, by element
 	ReadAt     *time.Time         `json:"read_at,omitempty"`
@@ -106,6 +107,9 @@ func (s *State) Read(spec Spec, r Reading, at time.Time) {
 	if r.TempC != nil {
 		s.TempC = r.TempC
 	}
+	if r.RootsCM != nil {
+		s.RootsCM = r.RootsCM
+	}
 	if s.Alkalinity == nil {
 		a := spec.WaterAlkalinity
 		s.Alkalinity = &a
@@ -122,7 +126,9 @@ func (s *State) Treat(spec Spec, t Treatment, at time.Time) {
 	level := s.LevelOn(spec, at)
 	keep := max(0, level-t.DrainL)
 	total := keep + t.WaterL
-	s.Piled.treat(level, t, at)
+	if s.Piled.treat(level, t, at) {
+		s.RootsCM = nil // a jar is emptied between crops
+	}
 	s.Thirst.pour(t.WaterL-t.DrainL, keep, total, at)
 	if total > 0 && (t.WaterL > 0 || t.FedML() > 0) {
 		s.mix(spec, keep, t, at)

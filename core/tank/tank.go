@@ -121,20 +121,26 @@ const (
 
 // Reading is what a person read; nil is not read.
 type Reading struct {
-	PH     *float64 `json:"ph,omitempty"`
-	ECMS   *float64 `json:"ec_ms,omitempty"`
-	TempC  *float64 `json:"temp_c,omitempty"`
-	LevelL *float64 `json:"level_l,omitempty"`
-	With   string   `json:"with,omitempty"`   // what the pH was read with
-	Meter  string   `json:"meter,omitempty"`  // the id of the meter, where it was one of the school's
-	PHErr  float64  `json:"ph_err,omitempty"` // how far its pH was out then; 0: as usual of With
-	Plants *int     `json:"plants,omitempty"` // how many drank there then
+	PH      *float64 `json:"ph,omitempty"`
+	ECMS    *float64 `json:"ec_ms,omitempty"`
+	TempC   *float64 `json:"temp_c,omitempty"`
+	LevelL  *float64 `json:"level_l,omitempty"`
+	RootsCM *float64 `json:"roots_cm,omitempty"` // of a jar: how far roots were seen to hang below the net pot
+	With    string   `json:"with,omitempty"`     // what the pH was read with
+	Meter   string   `json:"meter,omitempty"`    // the id of the meter, where it was one of the school's
+	PHErr   float64  `json:"ph_err,omitempty"`   // how far its pH was out then; 0: as usual of With
+	Plants  *int     `json:"plants,omitempty"`   // how many drank there then
 }
+
+// mostRoots is how far roots hang at most, cm.
+const mostRoots = 100
 
 // Check refuses, by field, a reading without a figure, or with one that cannot be.
 func (r Reading) Check(s Spec, at time.Time) error {
 	var e field.Errors
-	e.Require(r.PH != nil || r.ECMS != nil || r.TempC != nil || r.LevelL != nil, "ph", "type at least one figure")
+	e.Require(r.PH != nil || r.ECMS != nil || r.TempC != nil || r.LevelL != nil || r.RootsCM != nil, "ph", "type at least one figure")
+	e.Require(r.RootsCM == nil || *r.RootsCM >= 0 && *r.RootsCM <= mostRoots, "roots", "takes 0 up to %s", say.Of(mostRoots, unit.Centimetre))
+	e.Require(r.RootsCM == nil || s.Passive, "roots", "are read of jars without a pump")
 	for _, d := range Doubts(s, State{}, r, at) {
 		if !d.Refused {
 			continue

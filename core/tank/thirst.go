@@ -21,6 +21,7 @@ type LevelAt struct {
 	At     time.Time `json:"at"`
 	Litres float64   `json:"litres"`
 	Poured bool      `json:"poured,omitempty"` // to there, not read
+	In     float64   `json:"in,omitempty"`     // so many litres, when it was poured
 }
 
 // Interval is what was drunk between two readings of the level.
@@ -75,7 +76,7 @@ func (r *Record) pour(litres, from, to float64, at time.Time) {
 	}
 	r.Poured += litres
 	r.saw(LevelAt{At: at, Litres: from})
-	r.saw(LevelAt{at, to, true})
+	r.saw(LevelAt{at, to, true, max(0, litres)})
 }
 
 func (r *Record) saw(l LevelAt) {

@@ -151,3 +151,19 @@ func TestWhatIsPouredLeavesRootsTheirAir(t *testing.T) {
 		require.GreaterOrEqual(t, y.PourL, x.PourL-1e-9, "more days never ask for less")
 	})
 }
+
+// A hole is smaller than the rim and larger than the foot, so that the pot neither falls
+// through nor stands on its foot.
+func TestAHoleHoldsItsPot(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := vessel.NetPot{RimCM: rapid.Float64Range(2, 20).Draw(t, "rim"), HeightCM: rapid.Float64Range(2, 20).Draw(t, "height")}
+		p.FootCM = p.RimCM * rapid.Float64Range(0.3, 0.95).Draw(t, "taper")
+		h, err := vessel.Cut(p)
+		require.NoError(t, err)
+		require.True(t, h.AcrossCM < p.RimCM && h.AcrossCM > p.FootCM)
+		at := p.RimCM - (p.RimCM-p.FootCM)*h.RestsCM/p.HeightCM
+		require.InDelta(t, at, 2*h.CompassCM, 1e-9, "the pot is as wide there")
+	})
+	_, err := vessel.Cut(vessel.NetPot{RimCM: 5, FootCM: 6, HeightCM: 5})
+	require.ErrorContains(t, err, "foot_cm")
+}

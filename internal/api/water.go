@@ -97,6 +97,7 @@ type readingIn struct {
 	ECMS    *float64 `json:"ec_ms_cm,omitempty"`
 	TempC   *float64 `json:"temperature_c,omitempty"`
 	LevelL  *float64 `json:"level_l,omitempty"`
+	RootsCM *float64 `json:"roots_cm,omitempty" jsonschema:"description=of a jar: how far roots hang below the net pot"`
 	DepthCM *float64 `json:"depth_cm,omitempty" jsonschema:"description=read on a stick, instead of the level, where the tank's shape is told"`
 	With    string   `json:"with,omitempty"`
 	Meter   string   `json:"meter,omitempty" jsonschema:"description=the id of the meter that the pH was read with"`
@@ -123,10 +124,11 @@ type pastOut struct {
 }
 
 type readOut struct {
-	PH     *float64 `json:"ph,omitempty"`
-	ECMS   *float64 `json:"ec_ms_cm,omitempty"`
-	TempC  *float64 `json:"temperature_c,omitempty"`
-	LevelL *float64 `json:"level_l,omitempty"`
+	PH      *float64 `json:"ph,omitempty"`
+	ECMS    *float64 `json:"ec_ms_cm,omitempty"`
+	TempC   *float64 `json:"temperature_c,omitempty"`
+	LevelL  *float64 `json:"level_l,omitempty"`
+	RootsCM *float64 `json:"roots_cm,omitempty"`
 }
 
 func treatmentOf(t tank.Treatment) treatmentOut {
@@ -139,7 +141,10 @@ func waterOf(t ledger.Tank, a tank.Advice) waterOut {
 }
 
 func adviceOf(t ledger.Tank, a tank.Advice) adviceOut {
-	out := adviceOut{waterOut: waterOf(t, a), Acts: []actOut{}, Why: said(a.Why), Cautions: said(a.Cautions), Plan: treatmentOf(a.Plan), Working: a.Steps, Doses: []doseOut{}}
+	out := adviceOut{
+		waterOut: waterOf(t, a), Acts: []actOut{}, Why: said(a.Why), Cautions: said(a.Cautions), Plan: treatmentOf(a.Plan), Working: a.Steps,
+		Doses: []doseOut{},
+	}
 	for _, x := range a.Acts {
 		act := actOut{Do: x.Do, Amount: x.Amount, Unit: x.Unit}
 		if x.What != nil {
@@ -214,7 +219,7 @@ func waterOperations() []operation {
 				}
 				return solution.LogReading(c.ctx, c.Store, c.w, solution.ReadingRequest{
 					ID: in.ID, Tank: id, At: in.At, Sure: in.Sure, DepthCM: in.DepthCM,
-					Reading: tank.Reading{PH: in.PH, ECMS: in.ECMS, TempC: in.TempC, LevelL: in.LevelL, With: in.With, Meter: in.Meter},
+					Reading: tank.Reading{PH: in.PH, ECMS: in.ECMS, TempC: in.TempC, LevelL: in.LevelL, RootsCM: in.RootsCM, With: in.With, Meter: in.Meter},
 				})
 			}),
 		},
@@ -268,7 +273,7 @@ func past(c *call) (any, error) {
 		x := p.Past[i]
 		out := pastOut{ID: x.ID, At: x.At}
 		if r := x.Reading; r != nil {
-			out.Reading = &readOut{r.PH, r.ECMS, r.TempC, r.LevelL}
+			out.Reading = &readOut{r.PH, r.ECMS, r.TempC, r.LevelL, r.RootsCM}
 		}
 		if x.Treat != nil {
 			t := treatmentOf(*x.Treat)

@@ -245,17 +245,29 @@ func (b *builder) jars(d *diary) {
 	d.on(1, 13, 10, 40, ines, func() { b.sow("par1", "QC-26", "Tray 14", "E1-E6", 3, 4, "Kitchen herbs") })
 	d.on(2, 1, 10, 55, skiff, func() { b.mark("Tray 14", batch.Sprouted, "E1-E5", "") })
 	d.on(2, 24, 10, 10, dory, func() { b.look("par1", 3, 5) })
-	d.on(2, 25, 10, 50, tam, func() { b.move("par1", "Tray 14", "E1-E4", "Jar shelf", "A9-A12") })
-	d.on(2, 25, 10, 55, tam, func() { b.mark("Tray 14", batch.Lost, "E5", "broken") })
+	d.on(2, 25, 10, 50, tam, func() { b.move("par1", "Tray 14", "E1-E3", "Jar shelf", "A9-A11") })
+	d.on(2, 25, 10, 55, tam, func() { b.mark("Tray 14", batch.Lost, "E4-E5", "broken") })
 	d.on(2, 12, 10, 40, skiff, func() { b.mark("Tray 14", batch.Empty, "E6", "") })
-	for i := range 12 {
+	// A jar in each phase: one whose plant is young stands with its foot in the water, one was
+	// filled too high for its roots, three drink fast, and the last one stands empty.
+	for i := range 11 {
 		name := fmt.Sprintf("Jar %d", i+1)
-		d.on(3, 10, 11, i, skiff, func() { b.read("tank "+name, 0, 0, 0, 2.4-0.05*float64(i%4)) })
-		drunk := 0.10 * 6
-		if i == 2 || i == 6 || i == 8 {
+		level, drunk := 2.4-0.05*float64(i%4), 0.10*6
+		switch i {
+		case 2, 6, 8:
 			drunk = 0.19 * 6
+		case 9:
+			level, drunk = 2.9, 0.3
+		case 10:
+			level, drunk = 3.05, 0.1
 		}
-		d.on(3, 16, 11, i, skiff, func() { b.read("tank "+name, 5.9, 1.4, 19, 2.4-0.05*float64(i%4)-drunk) })
+		d.on(3, 10, 11, i, skiff, func() { b.read("tank "+name, 0, 0, 0, level) })
+		d.on(3, 16, 11, i, skiff, func() {
+			b.read("tank "+name, 5.9, 1.4, 19, level-drunk)
+			if i == 9 {
+				b.roots("tank "+name, 9)
+			}
+		})
 	}
 }
 
@@ -329,6 +341,14 @@ func (b *builder) read(of string, ph, ec, temp, level float64) {
 		return solution.LogReading(b.ctx, b.store, b.me, solution.ReadingRequest{
 			ID: b.id(), Tank: b.ids[of], Sure: true, Reading: tank.Reading{PH: some(ph), ECMS: some(ec), TempC: some(temp), LevelL: some(level)},
 		})
+	})
+}
+
+// roots are those of a jar, as somebody saw them.
+func (b *builder) roots(of string, cm float64) {
+	b.do("roots of "+of, func() error {
+		r := solution.ReadingRequest{ID: b.id(), Tank: b.ids[of], Reading: tank.Reading{RootsCM: &cm}}
+		return solution.LogReading(b.ctx, b.store, b.me, r)
 	})
 }
 

@@ -33,7 +33,9 @@ func ChoicesOf(p say.Reader, list []say.Words) (out []ChoiceView) {
 func (f Form) Inputs(kind string, named ...string) []InputView { return f.inputs(kind, "", named) }
 
 // BigInputs are the same for wet hands.
-func (f Form) BigInputs(kind string) []InputView { return f.inputs(kind, "big", nil) }
+func (f Form) BigInputs(kind string, named ...string) []InputView {
+	return f.inputs(kind, "big", named)
+}
 
 func (f Form) inputs(kind, size string, named []string) []InputView {
 	list := ledger.InputsOf(kind)

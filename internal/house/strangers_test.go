@@ -50,7 +50,7 @@ var withoutIDs = strings.Fields(
 	`nursery.ReadOverview nursery.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take labels.Of
 	harvest.ReadOverview site.All waters.All meters.All mixing.GetShelf site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
 		season.Closures season.Plan season.Plans site.ReadPlaces
-	solution.All solution.Examine solution.Import round.Today crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
+	solution.All solution.Examine solution.Import round.Today round.Away crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
 			people.Add ledger.Once view.ScheduleLink season.Nights season.ForgetNight people.Members people.SetSchool people.SetCrewMay people.SetProveTwice
 			people.SetOwnSecret people.BeginProof people.ProofBegun people.Prove people.AddKey people.Keys people.KeyUsed find.Everything find.Named
@@ -296,6 +296,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return harvest.Weigh(ctx, s, stranger, harvest.Request{ID: uuid.New(), Batch: batchID, Grams: 5})
 		},
 		"solution.Get":      func() error { _, err := solution.Get(ctx, s, stranger, vat); return err },
+		"solution.Jars":     func() error { _, err := solution.Jars(ctx, s, stranger, place); return err },
 		"solution.ReadSpan": func() error { _, err := solution.ReadSpan(ctx, s, stranger, vat, solution.Spans[3]); return err },
 		"solution.Confirm":  func() error { _, err := solution.Confirm(ctx, s, stranger, waiting.Draft); return err },
 		"solution.LogReading": func() error {

@@ -24,6 +24,7 @@ var Read = ledger.Declare(ledger.Kind[tank.Reading]{
 		ledger.Maybe("ec", "Strength", unit.MS, func(r *tank.Reading) **float64 { return &r.ECMS }),
 		ledger.Maybe("temp", "Temperature", unit.Celsius, func(r *tank.Reading) **float64 { return &r.TempC }),
 		ledger.Maybe("level", "Level", unit.Litre, func(r *tank.Reading) **float64 { return &r.LevelL }),
+		ledger.Maybe("roots", "Roots hang below the pot", unit.Centimetre, func(r *tank.Reading) **float64 { return &r.RootsCM }),
 	},
 	Right: func(ctx context.Context, tx *store.Tx, e ledger.Entry, r tank.Reading) (tank.Reading, error) {
 		before, err := ledger.TankBefore(ctx, tx, e.About.A(ledger.ATank).ID, e.ID)
@@ -77,6 +78,7 @@ func readingWords(r tank.Reading) say.Text {
 	add(r.ECMS, "%s", unit.MS)
 	add(r.TempC, "%s", unit.Celsius)
 	add(r.LevelL, "level %s", unit.Litre)
+	add(r.RootsCM, "roots hang %s", unit.Centimetre)
 	return say.T("Read %s##noted", say.Join(", ", parts...))
 }
 

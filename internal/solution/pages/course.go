@@ -100,7 +100,10 @@ func courseOf(page solution.Page, w who.Who, all bool) courseView {
 	v.built(page, p)
 	if j := page.Stand.Judged.Whether; len(j.Doubts) > 0 || j.Disagree {
 		v.ReadDisagree = true
-		v.Read = p.T("The readings taken together do not agree: together they make pH %.2f ± %.2f. Look at the pen in its buffers before anything goes in.", j.Value, j.Error)
+		v.Read = p.T(
+			"The readings taken together do not agree: together they make pH %.2f ± %.2f. Look at the pen in its buffers before anything goes in.",
+			j.Value, j.Error,
+		)
 	} else if page.Stand.Judged.Known && page.Together > 1 {
 		v.Read = p.T("%d readings taken together make pH %.2f ± %.2f.", page.Together, j.Value, j.Error)
 	}

@@ -28,6 +28,8 @@ func routes(s *face.Server) []face.Route {
 		{On: "GET /solution/:id", Answer: p.tankPage, Ask: "/solution/{tank}"},
 		{On: "POST /solution/:id/read", Answer: p.readTank, Ask: "/solution/{tank}/read", Send: []string{"ph", "6.5"}},
 		{On: "POST /solution/:id/treat", Answer: p.treatTank, Ask: "/solution/{tank}/treat", Send: []string{"amount", "3", "agent", "phosphoric_acid"}},
+		{On: "GET /jars/:id", Answer: p.jarsPage, Ask: "/jars/{jars}"},
+		{On: "POST /jars/:id/pour", Answer: p.pourJar, Ask: "/jars/{jars}/pour", Send: []string{"tank", "{jar}", "water", "0.2"}},
 		{On: "GET /import", Answer: p.importPage},
 		{On: "POST /import", Answer: p.importExamine},
 		{On: "POST /import/:id/confirm", Answer: p.importConfirm, Ask: "/import/{new}/confirm"},

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -28,8 +29,12 @@ import (
 	"ulpa/internal/who"
 )
 
+// wallLink is a place with jars.
+type wallLink struct{ Path, Name string }
+
 type solutionView struct {
 	Tanks, Jars []solutionview.TankLine
+	Walls       []wallLink // places with jars
 	Unit        string
 }
 
@@ -46,7 +51,10 @@ func (s Pages) solutionPage(c *gin.Context) error {
 		l := solutionview.TankLineOf(g.Tank, &g.Advice, w.Prefs)
 		l.Place = g.Place
 		if l.Passive {
-			v.Jars = append(v.Jars, l)
+			wall := wallLink{"/jars/" + g.Tank.Place.String(), g.Place}
+			if v.Jars = append(v.Jars, l); !slices.Contains(v.Walls, wall) {
+				v.Walls = append(v.Walls, wall)
+			}
 		} else {
 			v.Tanks = append(v.Tanks, l)
 		}
@@ -72,6 +80,7 @@ type tankView struct {
 	Name, Path, Meta, LastRead string
 	Jar                        bool
 	FedWith                    string            // the field of its feed
+	Inputs                     []face.InputView  // of a reading
 	Meters                     []face.ChoiceView // that read pH
 	Depth                      *face.FieldView   // where one is read
 	Drawn                      tankDrawing
@@ -141,6 +150,7 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 		}
 	}
 	v.Form, v.MayDose, v.Depth = f, w.May(who.Dose), depthField(p.Tank.Spec, f)
+	v.Inputs = f.BigInputs(solution.Read.Name, readFields(p.Tank.Spec)...)
 	v.TreatForm = adviceForm(p, w.Prefs)
 	if q := c.Request.URL.Query(); treat == nil && q.Has("units") {
 		v.TreatForm, v.TreatOpen = fromSum(q, w.Prefs), true
@@ -165,6 +175,14 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 	}
 	s.Render(c, status, "tank", "Solution", v)
 	return nil
+}
+
+// readFields are what is read of a tank.
+func readFields(s tank.Spec) []string {
+	if s.Passive {
+		return []string{"level", "ph", "ec", "temp", "roots"}
+	}
+	return []string{"ph", "ec", "temp", "level"}
 }
 
 // fedWith is the field of a treatment in which the feed is typed.
