@@ -117,7 +117,10 @@ func (s Pages) showJars(c *gin.Context, status int, f face.Form, asked solution.
 	case toPour == 0:
 		v.Lead = p.T("%s. Nothing to pour before %s.", say.Plural(len(v.Jars), "jar"), wall.Next.On)
 	default:
-		v.Lead = p.T("%s, %d of them to be filled before %s. From left to right; what is poured is counted down from the can.", say.Plural(len(v.Jars), "jar"), toPour, wall.Next.On)
+		v.Lead = p.T(
+			"%s, %d of them to be filled before %s. From left to right; what is poured is counted down from the can.",
+			say.Plural(len(v.Jars), "jar"), toPour, wall.Next.On,
+		)
 	}
 	s.Render(c, status, "jars", "Solution", v)
 	return nil
