@@ -55,3 +55,14 @@ func (x Solution) Suits(tanks []Solution) int {
 	}
 	return best
 }
+
+// Stage is the stage that a plant is in at an age, days from sowing, in a word.
+func (c Crop) Stage(age int) say.Words {
+	switch {
+	case age < c.NurseryDays:
+		return "seedling"
+	case age < c.NurseryDays+c.Growing.Days:
+		return "growing on"
+	}
+	return "cropping"
+}

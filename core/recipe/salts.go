@@ -166,3 +166,10 @@ func (s libraryName) MarshalText() ([]byte, error) { return []byte(s.String()), 
 
 // Salts are the names of the library's products.
 func Salts() []string { return slices.Sorted(maps.Keys(library)) }
+
+// Soluble is how much of a salt dissolves in a litre of stock at 20 °C, g; false for what is
+// not told.
+func Soluble(chemical string) (gL float64, told bool) {
+	x, known := library[chemical]
+	return x.solubleGL, known && x.solubleGL > 0
+}

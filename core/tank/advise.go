@@ -25,11 +25,14 @@ const (
 	ecLeave     = 0.1  // of the band's top: so much too strong is left to be topped up with water
 	mixing      = 15 * time.Minute
 	stale       = 3.0 // days
-	warmC       = 24  // above it water holds too little oxygen
+	warmC       = WarmC
 	hotC        = 28
 	lowAt       = 0.35 // of the way from dry to full: top up
 	dryRisk     = 0.05
 )
+
+// WarmC is the temperature above which water holds too little oxygen, °C.
+const WarmC = 24
 
 // What an act is, in the order in which acts are done.
 const (

@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/chemistry"
+	"ulpa/core/gauge"
 	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/core/working"
@@ -101,7 +102,13 @@ type readingIn struct {
 	DepthCM *float64 `json:"depth_cm,omitempty" jsonschema:"description=read on a stick, instead of the level, where the tank's shape is told"`
 	With    string   `json:"with,omitempty"`
 	Meter   string   `json:"meter,omitempty" jsonschema:"description=the id of the meter that the pH was read with"`
+	Card    *cardIn  `json:"card,omitempty" jsonschema:"description=a colour that was seen on a card of the school's, instead of the pH"`
 	Sure    bool     `json:"sure,omitempty"`
+}
+
+type cardIn struct {
+	Meter uuid.UUID `json:"meter" jsonschema:"description=the card"`
+	gauge.Seen
 }
 
 type treatmentIn struct {
@@ -217,10 +224,14 @@ func waterOperations() []operation {
 				if err := c.read(&in); err != nil {
 					return err
 				}
-				return solution.LogReading(c.ctx, c.Store, c.w, solution.ReadingRequest{
+				r := solution.ReadingRequest{
 					ID: in.ID, Tank: id, At: in.At, Sure: in.Sure, DepthCM: in.DepthCM,
 					Reading: tank.Reading{PH: in.PH, ECMS: in.ECMS, TempC: in.TempC, LevelL: in.LevelL, RootsCM: in.RootsCM, With: in.With, Meter: in.Meter},
-				})
+				}
+				if in.Card != nil {
+					r.Card = &solution.Colour{Card: in.Card.Meter, Seen: in.Card.Seen}
+				}
+				return solution.LogReading(c.ctx, c.Store, c.w, r)
 			}),
 		},
 		{

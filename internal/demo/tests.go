@@ -137,7 +137,7 @@ func (b *builder) pens() {
 	for _, m := range []meters.Setup{
 		{Name: "Blue pen", Kind: gauge.Both, Place: tower, DueDays: 14},
 		{Name: "Old pen", Kind: gauge.PHOnly, Place: bench, DueDays: 14},
-		{Name: "Colour card", Kind: gauge.Card, Place: bench},
+		{Name: "Colour card", Kind: gauge.Card, Place: bench, Steps: "4.5 5 5.5 6 6.5 7 7.5"},
 	} {
 		m.ID = b.id()
 		b.ids[m.Name] = m.ID

@@ -30,9 +30,19 @@ type Setup struct {
 	ID      uuid.UUID       `json:"id"`
 	Name    string          `json:"name"`
 	Kind    gauge.MeterKind `json:"kind"`
-	Place   uuid.UUID       `json:"place"`    // where it is kept
-	DueDays int             `json:"due_days"` // after which it is calibrated again; 0: nobody asks
+	Place   uuid.UUID       `json:"place"`           // where it is kept
+	DueDays int             `json:"due_days"`        // after which it is calibrated again; 0: nobody asks
+	Steps   string          `json:"steps,omitempty"` // of a colour card: the pH of its fields, as typed
 	Retired bool            `json:"retired,omitempty"`
+}
+
+// Fields are the pH of the fields of a colour card, in order; none: nobody described them.
+func (s Setup) Fields() []float64 {
+	list, err := gauge.Steps(s.Steps)
+	if err != nil || s.Kind != gauge.Card {
+		return nil
+	}
+	return list
 }
 
 // Sorts of meters, and what they are called.
@@ -66,6 +76,8 @@ var Kind = &things.Kind[Setup]{
 		ledger.PickOf("kind", "What it is", sorts, func(s *Setup) *string { return (*string)(&s.Kind) }),
 		ledger.PickID("place", "Kept at", func(s *Setup) *uuid.UUID { return &s.Place }),
 		ledger.Number("due_days", "Calibrated again after so many days", func(s *Setup) *int { return &s.DueDays }).Hinted("0: the round does not ask."),
+		ledger.Short("steps", "The fields of the card", func(s *Setup) *string { return &s.Steps }).Where("kind", string(gauge.Card)).
+			Hinted("The pH of each, with a blank between: 5 5.5 6. Then a colour is read between two of them."),
 	},
 	ID:      func(s *Setup) *uuid.UUID { return &s.ID },
 	Retired: func(s *Setup) *bool { return &s.Retired },
@@ -74,7 +86,7 @@ var Kind = &things.Kind[Setup]{
 	All: func(ctx context.Context, tx *store.Tx) (out []Setup, err error) {
 		rows, err := tx.AllMeters(ctx)
 		for _, r := range rows {
-			out = append(out, Setup{r.ID, r.Name, gauge.MeterKind(r.Kind), r.PlaceID, r.DueDays, r.Retired})
+			out = append(out, Setup{r.ID, r.Name, gauge.MeterKind(r.Kind), r.PlaceID, r.DueDays, r.Steps, r.Retired})
 		}
 		return out, err
 	},
@@ -90,6 +102,12 @@ var Kind = &things.Kind[Setup]{
 		}
 		e.Require(known, "kind", "takes one of these")
 		e.Require(s.DueDays >= 0 && s.DueDays <= 400, "due_days", "takes 0 to 400")
+		if s.Kind != gauge.Card {
+			s.Steps = ""
+		} else if s.Steps != "" {
+			_, err := gauge.Steps(s.Steps)
+			e.Join(err)
+		}
 		if _, err := site.GetPlace(ctx, tx, s.Place); err != nil {
 			e.Add("place", "choose a place")
 		}
@@ -97,7 +115,7 @@ var Kind = &things.Kind[Setup]{
 	},
 	Keep: func(ctx context.Context, tx *store.Tx, _ *Setup, s Setup) error {
 		return tx.PutMeter(ctx, db.PutMeterParams{
-			SchoolID: tx.Who.School, ID: s.ID, Name: s.Name, Kind: string(s.Kind), PlaceID: s.Place, DueDays: s.DueDays, Retired: s.Retired,
+			SchoolID: tx.Who.School, ID: s.ID, Name: s.Name, Kind: string(s.Kind), PlaceID: s.Place, DueDays: s.DueDays, Retired: s.Retired, Steps: s.Steps,
 		})
 	},
 	Drop: func(ctx context.Context, tx *store.Tx, s Setup) error {
@@ -326,6 +344,15 @@ func Calibrate(ctx context.Context, s *store.Store, w who.Who, id, meter uuid.UU
 // Worth is how far a pH read with a meter may be out today, as people read it.
 func (m Meter) Worth(today calendar.Day) say.Text {
 	return say.T("pH give or take %.2f", m.PHError(today))
+}
+
+// OnCard is the pH of a colour that was seen on a card of the school's.
+func OnCard(ctx context.Context, tx *store.Tx, card uuid.UUID, c gauge.Seen) (gauge.Judged, error) {
+	m, err := get(ctx, tx, card)
+	if err != nil {
+		return gauge.Judged{}, store.Missing(err, "card", "choose a card")
+	}
+	return c.Judge(m.Fields())
 }
 
 // PHErrorOf is the standard error of a pH that was read with a meter on a day.

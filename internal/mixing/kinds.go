@@ -81,10 +81,17 @@ var SaltKind = &things.Kind[Salt]{
 	All:     Salts,
 	Label:   func(s Salt) string { return s.Name },
 	Says: func(s Salt) say.Text {
-		if s.GramsLeft == nil {
-			return say.T("nobody weighed what is left")
+		says := say.T("nobody weighed what is left")
+		if s.GramsLeft != nil {
+			says = say.T("%s left", say.Of(*s.GramsLeft, unit.Gram))
 		}
-		return say.T("%s left", say.Of(*s.GramsLeft, unit.Gram))
+		if g, told := recipe.Soluble(s.Chemical); told {
+			says = say.T("%s; up to %.0f g dissolve in a litre at %s", says, g, say.Of(20, unit.Celsius))
+		}
+		if recipe.Oxidiser(s.Chemical) {
+			says = say.T("%s; oxidiser: away from paper, sugar, fuel and heat", says)
+		}
+		return says
 	},
 	Check: checkSalt,
 	Keep: func(ctx context.Context, tx *store.Tx, _ *Salt, s Salt) error {

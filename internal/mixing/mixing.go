@@ -31,6 +31,7 @@ type Question struct {
 	Recipe, Water uuid.UUID
 	Litres        float64
 	Ratio         float64 // 0: no stocks
+	ECMS          float64 // mS/cm that it is made to; 0: as the recipe is
 }
 
 // Line is one thing to weigh.
@@ -117,7 +118,7 @@ func work(ctx context.Context, tx *store.Tx, q Question) (out Sheet, err error) 
 	if len(salts) == 0 {
 		return out, field.Refuse("recipe", "no salt is on the shelf yet: add what there is first")
 	}
-	got, err := recipe.Recipe(in)
+	got, err := madeTo(in, q.ECMS)
 	if err != nil {
 		return out, byForm(err)
 	}
@@ -158,6 +159,35 @@ func work(ctx context.Context, tx *store.Tx, q Question) (out Sheet, err error) 
 	return out, nil
 }
 
+// madeTo works a recipe out, all its targets thinned or strengthened alike until it comes to
+// a strength. What the water holds by itself sets the least.
+func madeTo(in recipe.RecipeInput, ecMS float64) (got recipe.RecipeOut, err error) {
+	if got, err = recipe.Recipe(in); err != nil || ecMS == 0 {
+		return got, err
+	}
+	if ecMS < 0.1 || ecMS > 6 {
+		return got, field.Refuse("ec", "takes %s to %s", say.Figure(0.1, unit.MS), say.Of(6, unit.MS))
+	}
+	share, targets := 1.0, in.TargetsMgL
+	for range 12 {
+		if math.Abs(got.ECMScm-ecMS) < 0.01 {
+			return got, nil
+		}
+		share *= min(3, max(0.2, ecMS/got.ECMScm))
+		in.TargetsMgL = map[string]float64{}
+		for el, v := range targets {
+			in.TargetsMgL[el] = v * share
+		}
+		if got, err = recipe.Recipe(in); err != nil {
+			return got, err
+		}
+	}
+	if got.ECMScm > ecMS*1.03 {
+		return got, field.Refuse("ec", "is less than this water comes to with anything in it: about %s", say.Of(got.ECMScm, unit.MS))
+	}
+	return got, nil
+}
+
 // byForm names the field of the form for what the recipe refuses.
 func byForm(err error) error {
 	refused, ok := err.(field.Errors)
@@ -170,6 +200,7 @@ func byForm(err error) error {
 			refused[i].Field = "litres"
 		case r.Field == "tanks.ratio":
 			refused[i].Field = "ratio"
+		case r.Field == "ec":
 		default:
 			refused[i].Field = "recipe"
 		}

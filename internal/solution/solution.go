@@ -15,6 +15,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/gauge"
 	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/core/water"
@@ -54,8 +55,15 @@ type ReadingRequest struct {
 	Tank    uuid.UUID
 	Reading tank.Reading
 	DepthCM *float64  `json:",omitempty"` // read on a stick, instead of the level
+	Card    *Colour   `json:",omitempty"` // seen on a card, instead of the pH
 	Sure    bool      `json:"-"`
 	At      time.Time // zero: now
+}
+
+// Colour is what was seen on a colour card of the school's.
+type Colour struct {
+	Card uuid.UUID // the meter
+	gauge.Seen
 }
 
 // LogReading stores a reading, and tells what had been expected. It asks about
@@ -84,7 +92,20 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 			}
 			x.LevelL = &litres
 		}
-		if x.PHErr = 0; x.Meter != "" { // what a meter is worth is never taken from whoever sends
+		if r.Card != nil {
+			if x.PH != nil {
+				return field.Refuse("card", "stands for the pH: type one of them")
+			}
+			seen, err := meters.OnCard(ctx, tx, r.Card.Card, r.Card.Seen)
+			if err != nil {
+				return err
+			}
+			x.PH, x.Meter, x.With = &seen.PH, r.Card.Card.String(), tank.ByCard
+			if r.Card.Lamp {
+				x.With = tank.ByCardAtLamp
+			}
+			x.PHErr = seen.Error
+		} else if x.PHErr = 0; x.Meter != "" { // what a meter is worth is never taken from whoever sends
 			if x.PHErr, err = meters.PHErrorOf(ctx, tx, x.Meter, tx.Who.Day(at)); err != nil {
 				return err
 			}

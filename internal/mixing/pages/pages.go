@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -48,11 +49,12 @@ func routes(s *face.Server) []face.Route {
 }
 
 // asked are what a sheet is asked by.
-var asked = []string{"recipe", "water", "litres", "ratio"}
+var asked = []string{"recipe", "water", "litres", "ratio", "strength", "ec"}
 
 type mixView struct {
 	Form            face.Form
 	Recipes, Waters []face.ChoiceView
+	Strengths       []face.ChoiceView // what it can be made to, mS/cm
 	NoSalts         bool
 	Sheet           *sheetView
 	Rest            []string
@@ -91,6 +93,12 @@ func questionOf(f face.Form) (q mixing.Question) {
 	if v := f.Number("ratio", ""); v != nil {
 		q.Ratio = *v
 	}
+	if x, err := strconv.ParseFloat(f.Get("strength"), 64); err == nil {
+		q.ECMS = x
+	}
+	if v := f.Number("ec", unit.MS); v != nil {
+		q.ECMS = *v
+	}
 	return q
 }
 
@@ -106,6 +114,9 @@ func (s Pages) show(c *gin.Context, status int, f face.Form) error {
 	}
 	for _, x := range shelf.Waters {
 		v.Waters = append(v.Waters, face.ChoiceView{Value: x.ID.String(), Name: x.Name})
+	}
+	if v.Strengths, err = s.strengths(c); err != nil {
+		return err
 	}
 	if f.Text("recipe") != "" && f.Text("litres") != "" {
 		q := questionOf(f)

@@ -182,7 +182,8 @@ func (v *wallView) cut(f face.Form, p say.Reader) {
 		v.Hole.Refuse(err)
 		return
 	}
-	v.HoleSays = p.T("Open the compass to %s: a hole %s across. The rim rests on the lid.", say.Of(h.CompassCM, unit.Centimetre), say.Of(h.AcrossCM, unit.Centimetre))
+	compass, across := say.Of(h.CompassCM, unit.Centimetre), say.Of(h.AcrossCM, unit.Centimetre)
+	v.HoleSays = p.T("Open the compass to %s: a hole %s across. The rim rests on the lid.", compass, across)
 	v.HoleSteps = face.StepsOf(h.Steps, p)
 }
 

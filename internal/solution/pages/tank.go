@@ -83,8 +83,9 @@ type tankView struct {
 	Inputs                     []face.InputView  // of a reading
 	Meters                     []face.ChoiceView // that read pH
 	Depth                      *face.FieldView   // where one is read
+	Cards                      []face.ChoiceView // two neighbouring fields of a colour card each
 	Drawn                      tankDrawing
-	Trends                     []trendView
+	Trends, More               []trendView
 	Figures                    face.CutList[figureLine]
 	All                        bool // every one of them was asked for
 	Form, TreatForm            face.Form
@@ -145,6 +146,9 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 		return err
 	}
 	for _, m := range pens {
+		if fields := m.Fields(); fields != nil {
+			v.Cards = append(v.Cards, cardsOf(m, fields, w.Prefs)...)
+		}
 		if m.Kind.ReadsPH() && m.Kind != gauge.Card {
 			v.Meters = append(v.Meters, face.ChoiceView{Value: m.ID.String(), Name: w.Prefs.T("%s (%s)", say.Name(m.Name), m.Worth(w.Day(s.Store.Now())))})
 		}
@@ -338,7 +342,19 @@ func (v *tankView) trends(page solution.Page, p say.Reader) {
 			page.Meter,
 		),
 	}
+	level := trendOf("Level", unit.Litre, page.Span, spec.DryBelowL, spec.FillToL, p, now, page.Past,
+		of(func(r *tank.Reading) *float64 { return r.LevelL }), dosed(false), nil)
+	temp := trendOf("Temperature", unit.Celsius, page.Span, coolC, tank.WarmC, p, now, page.Past,
+		of(func(r *tank.Reading) *float64 { return r.TempC }), func(ledger.Past) string { return "" }, nil)
+	if spec.Passive { // a jar is kept by its level
+		v.Trends, v.More = append([]trendView{level}, v.Trends...), []trendView{temp}
+	} else {
+		v.More = []trendView{level, temp}
+	}
 }
+
+// coolC is what roots are slow below, °C.
+const coolC = 15
 
 // adviceForm offers the advice as what was done, to be changed to the truth.
 func adviceForm(page solution.Page, p say.Reader) face.Form {
@@ -396,12 +412,16 @@ func (s Pages) readTank(c *gin.Context) error {
 	w.Prefs = f.Prefs
 	r := solution.ReadingRequest{
 		ID: f.ID("id"), Tank: id, Reading: readReading(f), DepthCM: f.Number("depth", unit.Centimetre),
-		Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now()),
+		Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now()), Card: readColour(f),
 	}
 	if !f.Any() {
 		err = solution.LogReading(ctx, s.Store, w, r)
 	}
-	return s.settle(c, f, err, face.Outcome{Says: say.T("Reading kept."), Undo: r.ID, To: "/solution/" + id.String()},
+	kept := say.T("Reading kept.")
+	if r.Card != nil && err == nil && !f.Any() {
+		kept = s.seen(c, id)
+	}
+	return s.settle(c, f, err, face.Outcome{Says: kept, Undo: r.ID, To: "/solution/" + id.String()},
 		func(status int, asked solution.Asked) error { return s.showTank(c, status, f, nil, asked) })
 }
 

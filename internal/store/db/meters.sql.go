@@ -12,7 +12,7 @@ import (
 )
 
 const allMeters = `-- name: AllMeters :many
-SELECT school_id, id, name, kind, place_id, due_days, retired FROM meter ORDER BY name
+SELECT school_id, id, name, kind, place_id, due_days, retired, steps FROM meter ORDER BY name
 `
 
 func (q *Queries) AllMeters(ctx context.Context) ([]Meter, error) {
@@ -32,6 +32,7 @@ func (q *Queries) AllMeters(ctx context.Context) ([]Meter, error) {
 			&i.PlaceID,
 			&i.DueDays,
 			&i.Retired,
+			&i.Steps,
 		); err != nil {
 			return nil, err
 		}
@@ -53,9 +54,9 @@ func (q *Queries) DropMeter(ctx context.Context, id uuid.UUID) error {
 }
 
 const putMeter = `-- name: PutMeter :exec
-INSERT INTO meter (school_id, id, name, kind, place_id, due_days, retired) VALUES ($1, $2, $3, $4, $5, $6, $7)
+INSERT INTO meter (school_id, id, name, kind, place_id, due_days, retired, steps) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, place_id = excluded.place_id, due_days = excluded.due_days,
-  retired = excluded.retired
+  retired = excluded.retired, steps = excluded.steps
 `
 
 type PutMeterParams struct {
@@ -66,6 +67,7 @@ type PutMeterParams struct {
 	PlaceID  uuid.UUID
 	DueDays  int
 	Retired  bool
+	Steps    string
 }
 
 func (q *Queries) PutMeter(ctx context.Context, arg PutMeterParams) error {
@@ -77,6 +79,7 @@ func (q *Queries) PutMeter(ctx context.Context, arg PutMeterParams) error {
 		arg.PlaceID,
 		arg.DueDays,
 		arg.Retired,
+		arg.Steps,
 	)
 	return err
 }

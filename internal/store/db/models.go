@@ -179,6 +179,7 @@ type Meter struct {
 	PlaceID  uuid.UUID
 	DueDays  int
 	Retired  bool
+	Steps    string
 }
 
 type Mix struct {
