@@ -124,3 +124,17 @@ test("jars are filled one after the other", async ({ page }) => {
   await page.goto(page.url().split("?")[0] + "?rim_cm=5&foot_cm=3.5&height_cm=5");
   await expect(poured).toContainText("Open the compass to 2.46 cm");
 });
+
+// A colour between two fields of the card is a figure with its error, and says what it is
+// good for.
+test("a colour card is read between two fields", async ({ page }) => {
+  await asInes(page);
+  await page.goto("/solution");
+  await page.locator("main").getByRole("link", { name: "South tower", exact: true }).click();
+  await page.getByText("Read a colour card").click();
+  await page.getByLabel("The colour lies between").selectOption({ label: "Colour card: 6 and 6.5" });
+  await page.getByLabel("It looks").selectOption({ label: "like the lower one" });
+  await page.getByText("by lamplight, not by a window").click();
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(page.locator("body")).toContainText("pH 6.0 ± 0.4, good enough to see that something is far off");
+});

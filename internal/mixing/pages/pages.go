@@ -62,6 +62,9 @@ type mixView struct {
 
 func (mixView) Title() say.Text { return say.T("Mix a solution") }
 
+// within so many percent a target counts as met.
+const within = 5
+
 // soon is for how many more sheets the shelf still holds when it is said.
 const soon = 3
 
@@ -192,13 +195,13 @@ func sheetOf(x mixing.Sheet, q mixing.Question, f face.Form, w who.Who) *sheetVi
 	}
 	var off []say.Text
 	for _, el := range recipe.Targets {
-		if d, told := x.Off[el]; told && (d > 5 || d < -5) {
+		if d, told := x.Off[el]; told && (d > within || d < -within) {
 			off = append(off, say.T("%s %+.0f\u00a0%%", say.Name(el), d))
 		}
 	}
-	v.Fits = p.T("Every target is met within 5 %%.")
+	v.Fits = p.T("Every target is met within %d %%.", within)
 	if off != nil {
-		v.Fits = p.T("Off by more than 5 %%: %s.", say.Join(", ", off...))
+		v.Fits = p.T("Off by more than %d %%: %s.", within, say.Join(", ", off...))
 	}
 	var brings []say.Text
 	for _, el := range recipe.Targets {

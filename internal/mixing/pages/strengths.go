@@ -1,8 +1,11 @@
 package pages
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
+	"strconv"
 
 	"github.com/gin-gonic/gin"
 
@@ -22,8 +25,13 @@ func (s Pages) strengths(c *gin.Context) (out []face.ChoiceView, err error) {
 		return nil, err
 	}
 	p, today := w.Prefs, w.Day(s.Store.Now())
+	whom := map[string][]say.Text{} // whom each strength is for
 	add := func(ms float64, says say.Text) {
-		out = append(out, face.ChoiceView{Value: fmt.Sprintf("%.2f", ms), Name: p.Say(says)})
+		value := fmt.Sprintf("%.2f", ms)
+		if whom[value] == nil {
+			out = append(out, face.ChoiceView{Value: value})
+		}
+		whom[value] = append(whom[value], says)
 	}
 	middle := func(r crop.Range) float64 { return math.Round(50*(r.Low+r.High)) / 100 }
 	var crops []say.Text
@@ -47,14 +55,19 @@ func (s Pages) strengths(c *gin.Context) (out []face.ChoiceView, err error) {
 			if t.Spec.Passive {
 				continue
 			}
-			add(t.Spec.ECTarget, say.T("%s: %s", say.Name(t.Name), say.Of(t.Spec.ECTarget, unit.MS)))
+			add(t.Spec.ECTarget, say.Name(t.Name))
 			if both, ok := crop.Common(all); ok && len(all) > 1 {
-				add(middle(both.EC), say.T("all that drink at %s share: %s", say.Name(t.Name), say.Of(middle(both.EC), unit.MS)))
+				add(middle(both.EC), say.T("all that drink at %s", say.Name(t.Name)))
 			}
 		}
 	}
 	for i, r := range wants {
-		add(middle(r), say.T("%s: %s", crops[i], say.Of(middle(r), unit.MS)))
+		add(middle(r), crops[i])
 	}
+	for i, x := range out {
+		ms, _ := strconv.ParseFloat(x.Value, 64)
+		out[i].Name = p.T("%s: %s", say.Of(ms, unit.MS), say.Join("; ", whom[x.Value]...))
+	}
+	slices.SortFunc(out, func(a, b face.ChoiceView) int { return cmp.Compare(a.Value, b.Value) })
 	return out, nil
 }
