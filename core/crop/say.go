@@ -166,7 +166,7 @@ func (c Crop) AtMoving(system string, in *Solution, age int) (says []say.Text) {
 		if c.Life == "perennial" {
 			add("It stays there for years.")
 		}
-	case "tower", "raft", "jar":
+	case "raft", "jar":
 		if c.HeightCM > 60 || c.Habit == "climbing" || c.Habit == "trailing" {
 			add("It grows to %s, %s: at the bottom, with a support.", say.Of(c.HeightCM, unit.Centimetre), Word("habit", c.Habit))
 		}

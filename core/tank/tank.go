@@ -46,7 +46,9 @@ type Spec struct {
 	Acid            chemistry.Product `json:"acid"`
 	Base            chemistry.Product `json:"base"`
 	ReadEveryDays   int               `json:"read_every_days"`
-	ChangeDays      int               `json:"change_days,omitempty"` // 0: by what has built up, not by the calendar
+	PumpOnMin       float64           `json:"pump_on_min,omitempty"`    // its timer: so many minutes
+	PumpEveryMin    float64           `json:"pump_every_min,omitempty"` // in every so many; 0: it always runs
+	ChangeDays      int               `json:"change_days,omitempty"`    // 0: by what has built up, not by the calendar
 }
 
 // Usual is a spec with what nobody asks for on a first day filled in: a solution made of

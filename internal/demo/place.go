@@ -95,9 +95,10 @@ func (b *builder) furnish() {
 		Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid, StrengthPercent: 30, DensityGML: 1.18},
 		Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
 	}
+	tower.PumpOnMin, tower.PumpEveryMin = 15, 30
 	raft := tower
-	raft.CapacityL, raft.FillToL, raft.DryBelowL = 220, 205, 150
-	jar := tower
+	raft.CapacityL, raft.FillToL, raft.DryBelowL, raft.PumpOnMin, raft.PumpEveryMin = 220, 205, 150, 0, 0
+	jar := raft
 	jar.CapacityL, jar.FillToL, jar.DryBelowL, jar.HeightCM, jar.PotFootCM, jar.Passive, jar.ReadEveryDays = 3.8, 3.1, 0.31, 24.7, 20, true, 3
 	b.waters()
 	b.tank("Long table", "Long table", 0, raft)

@@ -232,9 +232,18 @@ func (b *builder) failures(d *diary) {
 	})
 }
 
+// cleaned is a tower's list between two crops, begun and not ended.
+func (b *builder) cleaned() {
+	b.do("list", func() error {
+		t := site.Ticks{List: "clean", Steps: []string{"off", "empty", "old"}}
+		return site.Check(b.ctx, b.store, b.me, b.id(), b.ids["South tower"], t, time.Time{})
+	})
+}
+
 // jars hold chard and parsley without a pump.
 func (b *builder) jars(d *diary) {
 	d.on(2, 17, 10, 0, ines, func() { b.delivered() })
+	d.on(2, 23, 11, 30, tam, func() { b.cleaned() })
 	d.on(3, 5, 10, 0, ines, func() { b.struck() })
 	d.on(1, 8, 10, 40, ines, func() { b.sow("chd1", "SL-25", "Tray 2", "D1-D12", 2, 8, "Jar shelf") })
 	d.on(1, 15, 10, 30, skiff, func() { b.mark("Tray 2", batch.Sprouted, "D1-D10", "") })

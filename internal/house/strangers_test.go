@@ -11,6 +11,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
@@ -282,6 +283,9 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			)
 			return err
 		},
+		"site.Check": func() error {
+			return site.Check(ctx, s, stranger, uuid.New(), place, site.Ticks{List: "clean", Steps: []string{"off"}}, time.Time{})
+		},
 		"site.Get": func() error { _, err := site.Get(ctx, s, stranger, place); return err },
 		"site.Move": func() error {
 			return site.Move(ctx, s, stranger, site.MoveRequest{ID: uuid.New(), Batch: batchID, From: plant, To: place})
@@ -341,6 +345,13 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"view.LinesAbout": func() error {
 			lines, err := notebookview.LinesAbout(ctx, s, stranger, notebook.Filter{About: &batchID})
 			require.Empty(t, lines)
+			return err
+		},
+		"site.Lists": func() error {
+			lists, err := site.Lists(ctx, s, stranger, place)
+			for _, l := range lists {
+				require.Empty(t, l.Done)
+			}
 			return err
 		},
 		"season.Ramp": func() error {

@@ -86,6 +86,9 @@ var TankKind = &things.Kind[TankSetup]{
 		ledger.PickOf("spec.base.agent", "Alkali on the shelf", agents(chemistry.Bases), func(n *TankSetup) *string { return (*string)(&n.Spec.Base.Agent) }),
 		ledger.Amount("spec.base.strength_percent", "The alkali’s strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Base.StrengthPercent }),
 		ledger.Number("spec.read_every_days", "Read every, in days", func(n *TankSetup) *int { return &n.Spec.ReadEveryDays }),
+		ledger.Amount("spec.pump_on_min", "The pump runs", "minutes", func(n *TankSetup) *float64 { return &n.Spec.PumpOnMin }).Where("spec.passive", "").
+			Hinted("0: it always runs."),
+		ledger.Amount("spec.pump_every_min", "in every", "minutes", func(n *TankSetup) *float64 { return &n.Spec.PumpEveryMin }).Where("spec.passive", ""),
 		ledger.Number("spec.change_days", "Change all of it every, in days", func(n *TankSetup) *int { return &n.Spec.ChangeDays }).
 			Hinted("0: by what has built up in it, and not by the calendar."),
 		ledger.Yes("spec.passive", "a jar without a pump", func(n *TankSetup) *bool { return &n.Spec.Passive }),
@@ -213,6 +216,8 @@ func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 	e.Require(x.Base.Agent.Words() != say.Words("") && !x.Base.Agent.Acid(), "spec.base.agent", "choose a base")
 	e.Require(x.Base.StrengthPercent > 0 && x.Base.StrengthPercent <= 100, "spec.base.strength_percent", "takes the per cent on its label, above 0")
 	e.Require(x.ReadEveryDays >= 1 && x.ReadEveryDays <= 60, "spec.read_every_days", "takes 1 to 60 days")
+	e.Require(x.PumpOnMin >= 0 && x.PumpOnMin <= 1440, "spec.pump_on_min", "takes 0 to 1,440 minutes")
+	e.Require(x.PumpEveryMin == 0 || x.PumpEveryMin > x.PumpOnMin && x.PumpEveryMin <= 1440, "spec.pump_every_min", "is longer than it runs, up to 1,440 minutes")
 	e.Require(x.ChangeDays >= 0 && x.ChangeDays <= 365, "spec.change_days", "takes 0 to 365 days")
 	if old == nil || old.Place != n.Place || old.Retired && !n.Retired {
 		if err := inPlace(ctx, tx, &e, n.Place); err != nil {

@@ -117,12 +117,14 @@ class Grid extends HTMLElement {
     }
   }
   // Free ports from the bottom up, as many as plants are chosen.
-  fill() {
+  // The tiers that are named come first, in their order; without any, it is from the bottom.
+  fill(tiers) {
     let n = 0;
     for (const i of this.form.querySelectorAll("input[name^=from_]"))
       n += i.name.startsWith("from_stand_") ? Number(i.value) || 0 : parse(i.value).length;
     n -= parse(this.form.querySelector("input[name=lost]")?.value || "").length;
-    const up = [...this.cells].sort((a, b) => b.dataset.row - a.dataset.row || a.dataset.col - b.dataset.col);
+    const rank = (c) => (tiers ? tiers.indexOf(c.dataset.row) : -c.dataset.row);
+    const up = [...this.cells].sort((a, b) => rank(a) - rank(b) || a.dataset.col - b.dataset.col);
     this.take(n, up);
   }
   take(n, inOrder) {
@@ -140,6 +142,6 @@ document.addEventListener("click", (e) => {
   const b = e.target.closest("[data-fill], [data-take]");
   const grid = b && document.getElementById(b.dataset.fill || b.dataset.take)?.closest("ulpa-grid");
   if (!grid) return;
-  if (b.dataset.fill) grid.fill();
+  if (b.dataset.fill) grid.fill(b.dataset.tiers?.split(" "));
   else grid.take(Number(b.dataset.n), grid.cells);
 });

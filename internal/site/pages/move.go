@@ -15,6 +15,7 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/crop"
 	"ulpa/core/say"
+	"ulpa/core/tower"
 	"ulpa/core/tray"
 	"ulpa/internal/face"
 	"ulpa/internal/ledger"
@@ -48,6 +49,7 @@ type moveView struct {
 	Rest             []string
 	Notes            []string // of the crop in that place
 	Windows          *solutionview.WindowsView
+	Tiers            string // of a tower, from 0 at the top, best first
 	Potting          *pottingView
 	Warned           []string // what speaks against it; shown once, then asked about
 }
@@ -126,6 +128,11 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 	if to != nil {
 		v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Kind], solutionOf(to.Contents), int(b.Today-b.Sown)))
 		v.Windows = windowsAt(*to, places, b, w)
+		if to.Kind == "tower" {
+			a := tower.Where(b.Crop, to.Tiers)
+			v.Tiers = strings.Trim(fmt.Sprint(a.Tiers), "[]")
+			v.Notes = append(v.Notes, w.Prefs.T("Best in tier %s. %s", tray.Cell{Row: a.Tiers[0]}.Name()[:1], a.Why))
+		}
 	}
 	if to != nil && !to.HasPorts() && to.Kind != "bed" && len(with.Pots) > 0 {
 		v.Potting = s.potting(b, with, to.Place, f, w)
@@ -152,7 +159,7 @@ func windowsAt(to site.Summary, places []site.Summary, b nursery.Batch, w who.Wh
 	if len(to.Tanks) == 0 || to.Tanks[0].Spec.Passive {
 		return nil
 	}
-	list := []solutionview.Drinker{{Code: b.Code, Path: "/batches/" + b.ID.String(), Wants: b.Crop.Wants(int(b.Today - b.Sown)), New: true}}
+	list := []solutionview.Drinker{{Code: b.Code, Path: "/batches/" + b.ID.String(), Wants: b.Crop.Wants(max(int(b.Today-b.Sown), b.Crop.NurseryDays)), New: true}}
 	for _, x := range to.Standing {
 		if x.Batch != b.ID {
 			list = append(list, solutionview.Drinker{Code: x.Code, Path: "/batches/" + x.Batch.String(), Wants: x.Crop.Wants(int(b.Today - w.Day(x.Sown)))})

@@ -29,5 +29,6 @@ func routes(s *face.Server) []face.Route {
 		{On: "POST /batches/:id/move", Answer: p.move, Ask: "/batches/{batch}/move", Send: []string{"to", "{place}"}},
 		{On: "GET /places", Answer: p.placesPage},
 		{On: "GET /places/:id", Answer: p.placePage, Ask: "/places/{place}"},
+		{On: "POST /places/:id/check", Answer: p.check, Ask: "/places/{place}/check", Send: []string{"list", "clean", "steps", "off"}},
 	}
 }

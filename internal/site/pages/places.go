@@ -26,6 +26,11 @@ type placeView struct {
 	Tanks                []solutionview.TankLine
 	Lines                []notebookview.EntryView
 	Bed                  *bedView
+	Jars                 string // the page of its jars, cut open
+	Pump                 *pumpView
+	Lists                []listView
+	MayDose              bool
+	Form                 face.Form
 }
 
 func (v placeView) Title() say.Text { return say.Name(v.Name) }
@@ -74,6 +79,11 @@ func (s Pages) placesPage(c *gin.Context) error {
 }
 
 func (s Pages) placePage(c *gin.Context) error {
+	_, w := s.Me(c)
+	return s.showPlace(c, http.StatusOK, face.BlankForm(w.Prefs))
+}
+
+func (s Pages) showPlace(c *gin.Context, status int, f face.Form) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {
@@ -83,7 +93,7 @@ func (s Pages) placePage(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	v := placeView{ID: id.String(), Name: p.Name, Kind: p.Kind, Path: "/places/" + id.String()}
+	v := placeView{ID: id.String(), Name: p.Name, Kind: p.Kind, Path: "/places/" + id.String(), Form: f, MayDose: mayDose(w)}
 	page, all := face.Whole(c.Request.URL)
 	most := face.Fewer(face.FewLines, all)
 	v.Standing = siteview.StandsOf(w.Prefs, p.ByBatch(), most, page)
@@ -97,13 +107,28 @@ func (s Pages) placePage(c *gin.Context) error {
 	v.Trays = face.CutAs(p.Trays, most, page, func(t site.Tray) nurseryview.TrayLine {
 		return nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Says: w.Prefs.T("%d × %d, %d in use", t.Rows, t.Columns, t.Used)}
 	})
+	plants := 0
+	for _, x := range p.ByBatch() {
+		plants += x.Plants
+	}
+	switch p.Kind {
+	case "jars":
+		v.Jars = "/jars/" + id.String()
+	case "tower", "raft":
+		v.Pump = pumpOf(p, plants, w.Prefs)
+		all, err := site.Lists(ctx, s.Store, w, id)
+		if err != nil {
+			return err
+		}
+		v.Lists = listsOf(all, w.Prefs)
+	}
 	for _, t := range p.Tanks {
 		v.Tanks = append(v.Tanks, solutionview.TankLineOf(t, nil, w.Prefs))
 	}
 	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
 		return err
 	}
-	s.Render(c, http.StatusOK, "place", "Places", v)
+	s.Render(c, status, "place", "Places", v)
 	return nil
 }
 

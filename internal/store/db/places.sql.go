@@ -214,6 +214,46 @@ func (q *Queries) CellsOfTray(ctx context.Context, trayID uuid.UUID) ([]CellsOfT
 	return items, nil
 }
 
+const checkedAt = `-- name: CheckedAt :many
+SELECT e.id, e.happened_at, e.data
+  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+ WHERE a.thing_id = $1 AND e.kind = 'checked' AND e.happened_at >= $2
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq)
+`
+
+type CheckedAtParams struct {
+	Place uuid.UUID
+	Since time.Time
+}
+
+type CheckedAtRow struct {
+	ID         uuid.UUID
+	HappenedAt time.Time
+	Data       []byte
+}
+
+// What was ticked off of a place's lists, in the order it happened.
+func (q *Queries) CheckedAt(ctx context.Context, arg CheckedAtParams) ([]CheckedAtRow, error) {
+	rows, err := q.db.Query(ctx, checkedAt, arg.Place, arg.Since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []CheckedAtRow
+	for rows.Next() {
+		var i CheckedAtRow
+		if err := rows.Scan(&i.ID, &i.HappenedAt, &i.Data); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const dropPlace = `-- name: DropPlace :exec
 DELETE FROM place WHERE id = $1
 `

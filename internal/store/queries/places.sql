@@ -172,3 +172,11 @@ SELECT a.thing_id AS tray_id, e.happened_at, e.data
  WHERE e.kind = 'tray_care' AND e.happened_at >= sqlc.arg(since)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
+
+-- name: CheckedAt :many
+-- What was ticked off of a place's lists, in the order it happened.
+SELECT e.id, e.happened_at, e.data
+  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+ WHERE a.thing_id = sqlc.arg(place) AND e.kind = 'checked' AND e.happened_at >= sqlc.arg(since)
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);

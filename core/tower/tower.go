@@ -1,0 +1,168 @@
+// Package tower is what a person should know who plants and keeps a tower or another system
+// with a pump: which tier suits a crop and why, what it means when the pump stops, and what
+// is done, in order, before the first plant and between two crops.
+//
+//	a := tower.Where(basil, 5)
+//	a.Tiers // best first
+package tower
+
+import (
+	"math"
+
+	"ulpa/core/crop"
+	"ulpa/core/say"
+	"ulpa/core/unit"
+	"ulpa/core/working"
+)
+
+// Advice is the tiers that suit a crop, from 0 at the top, best first, and why.
+type Advice struct {
+	Tiers []int
+	Why   say.Text
+}
+
+// A crop taller than this, cm, shades what stands below it; one of more than that is heavy.
+const (
+	tallCM  = 38
+	heavyCM = 55
+)
+
+// Where is where a crop stands best in a tower of so many tiers: heavy and sprawling ones
+// low, upright tall ones at the top, where they shade nobody, what is cut often at the
+// height of hands, small ones wherever there is light left over.
+func Where(c crop.Crop, tiers int) Advice {
+	low, high := tiers-1, 0
+	middle := (tiers - 1) / 2
+	sprawls := c.Habit == "climbing" || c.Habit == "trailing"
+	switch {
+	case sprawls || c.HeightCM > heavyCM || c.Kind == "fruiting":
+		return Advice{towards(low, tiers), say.T("Heavy or sprawling: at the bottom, where it pulls least and hangs free. Tie it up; a tower tips.")}
+	case c.HeightCM >= tallCM && !c.Cuts:
+		return Advice{towards(high, tiers), say.T("Tall: at the top, where it shades nobody.")}
+	case c.Cuts:
+		return Advice{towards(middle, tiers), say.T("Cut again and again: at the height of hands.")}
+	}
+	return Advice{towards(high, tiers), say.T("Small and quick: near the top, in the best light, and out of the way of what hangs.")}
+}
+
+// towards are all tiers, nearest to one first, the lower of two first.
+func towards(at, tiers int) (out []int) {
+	for d := 0; d < tiers; d++ {
+		for _, t := range []int{at + d, at - d} {
+			if t >= 0 && t < tiers && (d > 0 || len(out) == 0) {
+				out = append(out, t)
+			}
+		}
+	}
+	return out
+}
+
+// What a cube of mineral wool or foam holds, of its volume, and how much of that may go
+// before leaves hang; and how much of a day's water goes by day: starting values.
+const (
+	CubeML   = 40.0
+	holds    = 0.8
+	mayGo    = 0.5
+	byDay    = 0.9
+	dayHours = 12.0
+)
+
+// Stopped is how long plants bear it when nothing flows.
+type Stopped struct {
+	DayHours, NightHours float64
+	Steps                []working.Step
+}
+
+// PumpStops answers how long plants last in cubes of so many mL that drink so many litres a
+// day each; zero where that is not known.
+func PumpStops(litresDay, cubeML float64) Stopped {
+	if litresDay <= 0 || cubeML <= 0 {
+		return Stopped{}
+	}
+	store := cubeML * holds * mayGo
+	day := 1000 * litresDay * byDay / dayHours
+	night := 1000 * litresDay * (1 - byDay) / (24 - dayHours)
+	return Stopped{DayHours: store / day, NightHours: math.Min(store/night, 72), Steps: []working.Step{
+		{Name: say.T("Water in a cube that may go"), Formula: say.T("%.3g × %.2g × %.2g", cubeML, holds, mayGo), Value: store, Unit: unit.Millilitre},
+		{Name: say.T("Drunk in an hour of daylight"), Formula: say.T("%.3g × %.2g ÷ %.3g", 1000*litresDay, byDay, dayHours), Value: day, Unit: unit.Millilitre},
+	}}
+}
+
+// Timer says whether a pump that runs for some minutes in every so many waters often enough:
+// a cube must not lose more than a third of what may go before it runs again.
+func Timer(onMin, everyMin float64, stopped Stopped) (says say.Text, ok bool) {
+	if everyMin <= 0 || onMin <= 0 || stopped.DayHours <= 0 {
+		return nil, true
+	}
+	off := (everyMin - onMin) / 60
+	if off <= stopped.DayHours/3 {
+		return say.T("It runs %.0f minutes in every %.0f: often enough by day.", onMin, everyMin), true
+	}
+	return say.T("It stands still for %.0f minutes at a time: too long by day for cubes that hold for %.1f hours.", everyMin-onMin, stopped.DayHours), false
+}
+
+// Step is one thing of a list, with why it is done.
+type Step struct {
+	ID    string
+	Says  say.Words
+	Why   say.Words
+	Adult bool
+}
+
+// List is what is done in order.
+type List struct {
+	ID    string
+	Name  say.Words
+	Steps []Step
+}
+
+// Lists are those that a system with a pump has.
+var Lists = []List{
+	{"start", "Before the first plant", []Step{
+		{
+			"soak", "Soak the cubes in water of pH about 5.5 for half an hour",
+			"New mineral wool is alkaline. Damp before it is handled, with a mask.", false,
+		},
+		{"flush", "Flush it with plain water for an hour, and look at every joint", "Dust and glue come out; a leak shows while it is only water.", false},
+		{"drain", "Drain that water off", "What was flushed out stays out.", false},
+		{"fill", "Fill it to its line", "The pump never runs dry. A full can of ten litres weighs ten kilograms.", false},
+		{"mix", "Mix the feed in: A, stir, then B", "A and B never meet undiluted.", false},
+		{"read", "Let it run for a quarter of an hour, then read strength and pH", "Before that it is not mixed.", false},
+		{"adjust", "Bring the pH right, half of the dose first", "Goggles and gloves; acid into water.", true},
+		{"ports", "See that water runs past every port", "A dry port kills its plant by the evening.", false},
+		{"plant", "Plant, cubes wet through, leaves dry", "Roots through the cube reach the water at once.", false},
+	}},
+	{"clean", "Between two crops", []Step{
+		{"off", "Pull the plug, with dry hands", "Nothing runs while hands are in it.", false},
+		{"empty", "Take out plants, cubes and roots", "Roots left behind rot, and block the pump.", false},
+		{"old", "Drain the old solution onto soil or lawn, where local rules allow", "Never a stream, a pond or a ditch.", false},
+		{"brush", "Brush tank, ports and lid with hot water", "Slime shelters what made roots brown.", false},
+		{
+			"disinfect", "Disinfect as its label says, and leave it as long as it says",
+			"Gloves, goggles, open windows. Never two agents together, never with acid.", true,
+		},
+		{"rinse", "Rinse twice with plain water, pumping it through", "What disinfects harms roots too.", false},
+		{"pump", "Open the pump’s foot, clear its sieve and the lines", "Half a flow dries the top tier first.", false},
+		{"dry", "Let it dry open for a day", "Dry is the best disinfectant.", false},
+	}},
+}
+
+// ListOf finds one.
+func ListOf(id string) (List, bool) {
+	for _, l := range Lists {
+		if l.ID == id {
+			return l, true
+		}
+	}
+	return List{}, false
+}
+
+// Has tells whether a step is one of the list's.
+func (l List) Has(step string) bool {
+	for _, s := range l.Steps {
+		if s.ID == step {
+			return true
+		}
+	}
+	return false
+}
