@@ -72,6 +72,38 @@ test("a tank's charts are figures too", async ({ page }) => {
   await expect(first.locator("b.out")).toHaveText("6.9");
 });
 
+// Jars are filled one after the other from a can: each is written down, the next is offered,
+// and the can counts down.
+test("jars are filled one after the other", async ({ page }) => {
+  await asInes(page);
+  await page.getByRole("button", { name: "On to that day" }).waitFor();
+  await page.goto("/solution");
+  await page.getByRole("link", { name: "Jar shelf, cut open" }).click();
+  const here = page.locator(".jarwall a[aria-current]");
+  const poured = page.locator("#judge");
+  await page.locator(".jarwall a", { hasText: "Jar 9" }).click();
+  await expect(here).toContainText("Jar 9");
+  await page.locator("#f-water").fill("0.3");
+  await page.getByRole("button", { name: /^Poured/ }).click();
+  await expect(poured).toContainText("poured today: 0.3 L");
+  await page.goto(page.url().split("?")[0] + "?rim_cm=5&foot_cm=3.5&height_cm=5");
+  await expect(poured).toContainText("Open the compass to 2.46 cm");
+});
+
+// A colour between two fields of the card is a figure with its error, and says what it is
+// good for.
+test("a colour card is read between two fields", async ({ page }) => {
+  await asInes(page);
+  await page.goto("/solution");
+  await page.locator("main").getByRole("link", { name: "South tower", exact: true }).click();
+  await page.getByText("Read a colour card").click();
+  await page.getByLabel("The colour lies between").selectOption({ label: "Colour card: 6 and 6.5" });
+  await page.getByLabel("It looks").selectOption({ label: "like the lower one" });
+  await page.getByText("by lamplight, not by a window").click();
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(page.locator("body")).toContainText("pH 6.0 ± 0.4, good enough to see that something is far off");
+});
+
 // The last day before a long weekend: the list says what to do in its order, what was done
 // leaves it, and after the weekend what was foretold stands beside what was found.
 test("a closure's last day, and what it came to", async ({ page }) => {
@@ -105,36 +137,4 @@ test("a closure's last day, and what it came to", async ({ page }) => {
   const found = page.locator("tr", { hasText: "North tower" }).filter({ hasText: "Level" });
   await expect(found).toContainText("40 L");
   await expect(page.getByRole("heading", { name: "Fri 19 Mar to Tue 23 Mar" })).toBeVisible();
-});
-
-// Jars are filled one after the other from a can: each is written down, the next is offered,
-// and the can counts down.
-test("jars are filled one after the other", async ({ page }) => {
-  await asInes(page);
-  await page.getByRole("button", { name: "On to that day" }).waitFor();
-  await page.goto("/solution");
-  await page.getByRole("link", { name: "Jar shelf, cut open" }).click();
-  const here = page.locator(".jarwall a[aria-current]");
-  const poured = page.locator("#judge");
-  await page.locator(".jarwall a", { hasText: "Jar 9" }).click();
-  await expect(here).toContainText("Jar 9");
-  await page.locator("#f-water").fill("0.3");
-  await page.getByRole("button", { name: /^Poured/ }).click();
-  await expect(poured).toContainText("poured today: 0.3 L");
-  await page.goto(page.url().split("?")[0] + "?rim_cm=5&foot_cm=3.5&height_cm=5");
-  await expect(poured).toContainText("Open the compass to 2.46 cm");
-});
-
-// A colour between two fields of the card is a figure with its error, and says what it is
-// good for.
-test("a colour card is read between two fields", async ({ page }) => {
-  await asInes(page);
-  await page.goto("/solution");
-  await page.locator("main").getByRole("link", { name: "South tower", exact: true }).click();
-  await page.getByText("Read a colour card").click();
-  await page.getByLabel("The colour lies between").selectOption({ label: "Colour card: 6 and 6.5" });
-  await page.getByLabel("It looks").selectOption({ label: "like the lower one" });
-  await page.getByText("by lamplight, not by a window").click();
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
-  await expect(page.locator("body")).toContainText("pH 6.0 ± 0.4, good enough to see that something is far off");
 });

@@ -83,27 +83,28 @@ const (
 	Late     = "late" // it outgrows where it stands
 	Ripe     = "ripe"
 	Unrinsed = "unrinsed"
+	Unfed    = "unfed"
 	Unknown  = "unknown" // nobody can say
 )
 
 // Thing is one tank, tray, batch of pots, frame or batch, and how it fares.
 type Thing struct {
-	Key               string // the same for the same thing
-	What              string
-	Name, Place       string // the place by its name
-	Batch, Tray, Tank string // one of them: its id
-	Says              say.Text
-	In5, In50         *time.Time // when it has come to that with a chance of 5 %, and of 50 %; nil: not within a year
-	Chance            float64    // that it does before somebody is back, left as it is
-	Bears             float64    // so much chance is borne before anything is done about it
-	Act               string     // of Acts: what to do on the last day; "": nothing
-	Do                say.Text
-	Litres            float64
-	Minutes           int
-	After             float64 // the chance once that is done
-	Comes             []calendar.Day
-	Why               say.Text // why somebody must come then
-	Steps             []working.Step
+	Key                       string // the same for the same thing
+	What                      string
+	Name, Place               string // the place by its name
+	Batch, Tray, Tank, Trough string // one of them: its id
+	Says                      say.Text
+	In5, In50                 *time.Time // when it has come to that with a chance of 5 %, and of 50 %; nil: not within a year
+	Chance                    float64    // that it does before somebody is back, left as it is
+	Bears                     float64    // so much chance is borne before anything is done about it
+	Act                       string     // of Acts: what to do on the last day; "": nothing
+	Do                        say.Text
+	Litres                    float64
+	Minutes                   int
+	After                     float64 // the chance once that is done
+	Comes                     []calendar.Day
+	Why                       say.Text // why somebody must come then
+	Steps                     []working.Step
 }
 
 // The chances that are borne: of a vessel to run dry; of what is reckoned by usual figures
@@ -204,6 +205,9 @@ func Foretell(in Input, s Span) Plan {
 	}
 	for _, t := range in.School.Tanks {
 		add(tankThings(in.School, t, s)...)
+	}
+	for _, t := range in.School.Troughs {
+		add(fishThing(t, s)...)
 	}
 	for _, t := range in.Trays {
 		add(t.fares(s))

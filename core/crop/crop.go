@@ -82,6 +82,7 @@ type Crop struct {
 	SowGM2                     float64 // dry seed for a m² of tray, of what is sprouted
 	SoakHours                  float64 // of its seed before it is sprouted; 0: sown dry
 	RinsesDay                  int     // of what is sprouted
+	LightMol                   float64 // a day, from which it grows well, mol/m²
 	LightDay                   int     // after the soak, on which sprouts go into light; 0: they stay dark
 	WaterDays                  int     // after which water under a tray of shoots is changed; 0: they stand over none
 	InPlace                    bool    // sown where it stays

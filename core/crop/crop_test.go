@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"ulpa/core/crop"
 	"ulpa/core/seed"
@@ -136,4 +137,50 @@ func TestSharesByTemperature(t *testing.T) {
 	require.InDelta(t, 1, spinach.Shares.At(5), 1e-9)
 	require.InDelta(t, 0, spinach.Shares.At(40), 1e-9)
 	require.InDelta(t, 1, crop.Shares(nil).At(23), 1e-9)
+}
+
+// Every crop has air and light that suit it at every age: more light never suits worse, and
+// what lies in its window of air suits.
+func TestEveryCropHasItsComfort(t *testing.T) {
+	for _, c := range crop.All() {
+		for _, age := range []int{0, c.NurseryDays, c.NurseryDays + c.Growing.Days + 1} {
+			x := c.Comforts(age)
+			require.Greater(t, x.LightMol, 0.0, c.ID)
+			require.Greater(t, x.VPD.High, x.VPD.Low, c.ID)
+			_, dark := x.Light(0.4 * x.LightMol)
+			_, enough := x.Light(x.LightMol)
+			require.Equal(t, []bool{false, true}, []bool{dark, enough}, c.ID)
+			_, suits := x.Air((x.VPD.Low + x.VPD.High) / 2)
+			_, dry := x.Air(x.VPD.High + 0.1)
+			require.Equal(t, []bool{true, false}, []bool{suits, dry}, c.ID)
+		}
+		require.LessOrEqual(t, c.Comforts(0).LightMol, c.LightMol+0.5, "young leaves want less")
+	}
+}
+
+// What solutions share lies inside each of them; who stands outside pays something for it,
+// and the tank that suits is one that shares its window.
+func TestSolutionsThatAreShared(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		window := func(low, high float64) crop.Range {
+			a := rapid.Float64Range(low, high).Draw(t, "low")
+			return crop.Range{Low: a, High: a + rapid.Float64Range(0.1, (high-low)/2).Draw(t, "wide")}
+		}
+		var list []crop.Solution
+		for range rapid.IntRange(1, 5).Draw(t, "n") {
+			list = append(list, crop.Solution{PH: window(5, 7), EC: window(0.4, 3)})
+		}
+		both, ok := crop.Common(list)
+		for _, x := range list {
+			if ok {
+				require.True(t, both.PH.Low >= x.PH.Low && both.PH.High <= x.PH.High && both.EC.Low >= x.EC.Low && both.EC.High <= x.EC.High)
+				require.False(t, both.Apart(x))
+			}
+			require.Equal(t, list[0].Apart(x), len(x.Costs(list[0])) > 0)
+			if i := x.Suits(list); i >= 0 {
+				require.False(t, list[i].Apart(x))
+			}
+			require.GreaterOrEqual(t, x.Suits(list), 0, "its own at least")
+		}
+	})
 }

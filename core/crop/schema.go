@@ -149,6 +149,10 @@ var Columns = []Column{
 	{Name: "soak_hours", Label: "Soaked for, where it is sprouted", Unit: "hours", Group: groupSow, High: 48, at: func(c *Crop) any { return &c.SoakHours }},
 	{Name: "rinses_day", Label: "Rinsed a day, where it is sprouted", Group: groupSow, High: 6, at: func(c *Crop) any { return &c.RinsesDay }},
 	{Name: "light_day", Label: "Into light on day", Group: groupSow, High: 20, at: func(c *Crop) any { return &c.LightDay }},
+	{
+		Name: "light_mol", Label: "Light in a day from which it grows well", Unit: "mol/m²", Group: groupStages, Low: 1, High: 60,
+		at: func(c *Crop) any { return &c.LightMol },
+	},
 	{Name: "water_days", Label: "Water under its tray changed after", Unit: "days", Group: groupSow, High: 7, at: func(c *Crop) any { return &c.WaterDays }},
 	{Name: "clump", Label: "Stays together as a clump", Group: groupSow, at: func(c *Crop) any { return &c.Clump }},
 	{Name: "survival", Label: "Sprouts that become plants", Group: groupSow, Low: 0.3, High: 1, at: func(c *Crop) any { return &c.Survival }},

@@ -81,7 +81,10 @@ func appetite(c float64) float64 {
 }
 
 // Day answers a day. It refuses with field.Errors.
-func Day(in Input) (Answer, error) {
+func Day(in Input) (Answer, error) { return day(in, 0) }
+
+// day is that of fish whose appetite is that of warm-water fish in so much warmer water.
+func day(in Input, cooler float64) (Answer, error) {
 	if err := in.check(); err != nil {
 		return Answer{}, err
 	}
@@ -89,7 +92,7 @@ func Day(in Input) (Answer, error) {
 	if err != nil {
 		return Answer{}, err
 	}
-	x := Answer{Appetite: appetite(in.TemperatureC), UnionisedMgL: a.UnionisedMgL, TANLimitMgL: in.UnionisedLimit * 100 / a.UnionisedPercent}
+	x := Answer{Appetite: appetite(in.TemperatureC + cooler), UnionisedMgL: a.UnionisedMgL, TANLimitMgL: in.UnionisedLimit * 100 / a.UnionisedPercent}
 	x.FeedG = float64(in.Fish) * in.MassG * in.FeedPercentDay / 100 * x.Appetite
 	x.TANG = nitrogenOfFeed * in.ProteinPercent / 100 * x.FeedG
 	rate := min(filterMost, filterRate*math.Exp2((in.TemperatureC-22)/filterDoubling))
@@ -103,7 +106,7 @@ func Day(in Input) (Answer, error) {
 	x.AlkalinityG, x.OxygenG = alkalinityPerG*x.TANG, oxygenPerG*x.TANG
 	x.BicarbonateG = x.AlkalinityG / 50.04 * bicarbonateMass
 	x.TANOverLimt = in.TANMgL / x.TANLimitMgL
-	x.Advice = in.feed(x)
+	x.Advice = in.feed(x, cooler)
 	x.FeedTodayG = x.FeedG * map[string]float64{Nothing: 0, Half: 0.5, Normal: 1}[x.Advice]
 	if half := x.TANLimitMgL / 2; in.TANMgL <= half {
 		x.ChangeShare, x.ChangeL = new(float64), new(float64)
@@ -131,11 +134,11 @@ func Day(in Input) (Answer, error) {
 }
 
 // feed is what to feed today, by the first that fits.
-func (in Input) feed(x Answer) string {
+func (in Input) feed(x Answer, cooler float64) string {
 	over := func(v *float64, limit float64) bool { return v != nil && *v > limit }
 	under := func(v *float64, limit float64) bool { return v != nil && *v < limit }
 	switch {
-	case in.TANMgL > x.TANLimitMgL || in.TemperatureC <= 15 || in.TemperatureC >= 34 || over(in.NitriteMgL, 5) || under(in.OxygenMgL, 3):
+	case in.TANMgL > x.TANLimitMgL || in.TemperatureC+cooler <= 15 || in.TemperatureC+cooler >= 34 || over(in.NitriteMgL, 5) || under(in.OxygenMgL, 3):
 		return Nothing
 	case in.TANMgL > x.TANLimitMgL/2 || over(in.NitriteMgL, 1) || under(in.OxygenMgL, 5):
 		return Half

@@ -43,7 +43,7 @@ type Task struct {
 	Key string // the same on the same day for the same thing
 	// Kind is count, warmth, look, move, reading, dip, treat, rescue, fill, visit,
 	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job, test, gap,
-	// rinse, discard, attend, pot, care, calibrate.
+	// rinse, discard, attend, pot, care, calibrate, fish_alarm, fish_read, fish_feed, fish_weigh.
 	Kind          string
 	Before, After say.Text
 	Code          string
@@ -55,6 +55,7 @@ type Task struct {
 	Job           string // one of the school's own
 	Packet        string // of seed
 	Meter         string
+	Trough        string
 	Cells         string // of its tray
 	Times         int    // so often it was done here for its minutes to be known; 0: the usual ones
 	For           string // the crew or person it is given to; "": whoever comes
@@ -71,7 +72,7 @@ func (t Task) What() say.Text {
 
 // weights order what cannot wait: plants that die first, then tonight's cold, then what
 // runs dry.
-var weights = map[string]int{"rescue": 0, "discard": 1, "attend": 1, "bring_in": 1, "cover": 1, "close": 1, "fill": 2, "visit": 2}
+var weights = map[string]int{"rescue": 0, "discard": 1, "attend": 1, "fish_alarm": 0, "bring_in": 1, "cover": 1, "close": 1, "fill": 2, "visit": 2}
 
 // Rank orders tasks: by their urgency, and what cannot wait by what is lost.
 func (t Task) Rank() int {
@@ -86,7 +87,7 @@ func (t Task) Rank() int {
 // nothing of it.
 var acts = []string{
 	"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading",
-	"treat", "fill", "test", "gap", "rinse", "discard", "pot", "care", "calibrate",
+	"treat", "fill", "test", "gap", "rinse", "discard", "pot", "care", "calibrate", "fish_read", "fish_feed", "fish_weigh",
 }
 
 // Acts tells whether ticking the task off writes down less than doing it on its page.
@@ -246,6 +247,7 @@ type School struct {
 	Gaps      []Gap
 	Trays     []Tray
 	Meters    []Meter
+	Troughs   []Trough
 	Cold      cold.Site
 	Took      map[string]Took   // by kind of task, as Learn gives it
 	Given     map[string]string // to whom a stop or a task is given, by StopKey and by the task's key
@@ -268,6 +270,7 @@ func Plan(s School) []Stop {
 		stop.Tasks = append(stop.Tasks, s.gapTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.trayCare(p)...)
 		stop.Tasks = append(stop.Tasks, s.meterTasks(p)...)
+		stop.Tasks = append(stop.Tasks, s.fishTasks(p)...)
 		if p.ID == s.sowingPlace() {
 			stop.Tasks = append(stop.Tasks, s.sowingTasks()...)
 		}

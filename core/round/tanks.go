@@ -99,7 +99,7 @@ func whyOf(a tank.Advice) say.Text {
 
 // dips tells whether a jar's level is due to be looked at.
 func (s School) dips(t Tank) bool {
-	if !t.Spec.Passive {
+	if !t.Spec.Passive || t.Plants == 0 { // nothing stands in it
 		return false
 	}
 	return t.State.LevelAt == nil || s.ago(t) >= max(1, t.Spec.ReadEveryDays)

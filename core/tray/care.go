@@ -136,6 +136,7 @@ type Stage struct {
 	Drains    bool
 	Today     calendar.Day
 	LightMol  float64 // a day; 0: not known
+	WantsMol  float64 // a day, of what stands there and wants most; 0: nothing does
 }
 
 // Advice is something to do to a tray, and why.
@@ -173,12 +174,8 @@ func (c Care) Advise(s Stage) (out []Advice) {
 	return out
 }
 
-// What young leaves want of light a day, in mol/m²: below the first they stretch, above the
-// second more is lost on most of them.
-const (
-	LeastLight = 6
-	GoodLight  = 12
-)
+// LeastLight is the share of the light that seedlings want below which they stretch.
+const LeastLight = 0.5
 
 // Lamp is what is usual of a lamp over seedlings, by how far it hangs above the leaves.
 func (c Care) Lamp() say.Text {

@@ -41,7 +41,7 @@ type walkOut struct {
 
 type fareOut struct {
 	Key     string         `json:"key"`
-	What    string         `json:"what" jsonschema:"description=dry, band, cold, late, ripe, unrinsed or unknown"`
+	What    string         `json:"what" jsonschema:"description=dry, band, cold, late, ripe, unrinsed, unfed or unknown"`
 	Name    string         `json:"name"`
 	Place   string         `json:"place"`
 	Says    string         `json:"says"`
@@ -56,6 +56,7 @@ type fareOut struct {
 	Batch   string         `json:"batch,omitempty"`
 	Tray    string         `json:"tray,omitempty"`
 	Tank    string         `json:"tank,omitempty"`
+	Trough  string         `json:"fish,omitempty"`
 }
 
 type awayOut struct {
@@ -281,7 +282,7 @@ func walk(c *call) (any, error) {
 func fareOf(t away.Thing) fareOut {
 	out := fareOut{
 		Key: t.Key, What: t.What, Name: t.Name, Place: t.Place, Says: t.Says.String(), Chance: t.Chance, In5: t.In5, In50: t.In50,
-		Litres: t.Litres, Minutes: t.Minutes, After: t.After, Comes: t.Comes, Batch: t.Batch, Tray: t.Tray, Tank: t.Tank,
+		Litres: t.Litres, Minutes: t.Minutes, After: t.After, Comes: t.Comes, Batch: t.Batch, Tray: t.Tray, Tank: t.Tank, Trough: t.Trough,
 	}
 	if t.Do != nil {
 		out.Do = t.Do.String()

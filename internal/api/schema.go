@@ -19,7 +19,10 @@ import (
 
 // operations are what the school's part answers.
 func operations() []operation {
-	return slices.Concat(dayOperations(), bookOperations(), seedOperations(), vesselOperations(), sproutOperations(), waterOperations(), thingOperations())
+	return slices.Concat(
+		dayOperations(), bookOperations(), seedOperations(), vesselOperations(), sproutOperations(), waterOperations(), placeOperations(), fishOperations(),
+		thingOperations(),
+	)
 }
 
 // example is a list of the same as one.

@@ -16,12 +16,13 @@ import (
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/things"
+	"ulpa/internal/troughs"
 	"ulpa/internal/waters"
 )
 
 // sorts are the kinds of things that programs read and change.
 var sorts = []things.Sort{
-	site.PlaceKind, site.TrayKind, site.PotKind, site.MixKind, waters.Kind, meters.Kind, mixing.SaltKind, mixing.RecipeKind,
+	site.PlaceKind, site.TrayKind, site.PotKind, site.MixKind, waters.Kind, meters.Kind, mixing.SaltKind, mixing.RecipeKind, troughs.Kind,
 	site.TankKind, seeds.LotKind, seeds.VarietyKind, season.ClosureKind,
 	season.TermKind, season.SpecialKind, season.PeriodKind,
 	round.JobKind, crops.OwnKind, goals.Kind, beds.SectionKind,

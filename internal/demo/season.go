@@ -41,6 +41,7 @@ func (b *builder) run() {
 	b.outdoors(&d)
 	b.failures(&d)
 	b.jars(&d)
+	b.trough(&d)
 	b.tanks(&d)
 	slices.SortStableFunc(d.all, func(x, y happening) int {
 		return cmp.Or(cmp.Compare(x.month, y.month), cmp.Compare(x.day, y.day), cmp.Compare(x.hour, y.hour), cmp.Compare(x.minute, y.minute))

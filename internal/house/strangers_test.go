@@ -18,6 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/fish"
 	"ulpa/core/gauge"
 	"ulpa/core/plan"
 	"ulpa/core/tank"
@@ -41,6 +42,7 @@ import (
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/testdb"
+	"ulpa/internal/troughs"
 	"ulpa/internal/waters"
 	"ulpa/internal/who"
 )
@@ -49,7 +51,7 @@ import (
 // their own school only.
 var withoutIDs = strings.Fields(
 	`nursery.ReadOverview nursery.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take labels.Of
-	harvest.ReadOverview site.All waters.All meters.All mixing.GetShelf site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
+	harvest.ReadOverview site.All waters.All meters.All troughs.All mixing.GetShelf site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
 		season.Closures season.Plan season.Plans site.ReadPlaces
 	solution.All solution.Examine solution.Import round.Today round.Away crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
@@ -154,6 +156,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 	at, ph := d.Clock.Now(), 6.2
 	var written bytes.Buffer
 
+	swims := id("SELECT id FROM trough LIMIT 1")
 	asked := map[string]func() error{
 		"goals.Say": func() error {
 			return goals.Say(ctx, s, stranger, planned, plan.Pin{Stage: plan.StageTray, Place: "Nursery bench"})
@@ -283,6 +286,26 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			)
 			return err
 		},
+		"troughs.Get": func() error { _, err := troughs.Get(ctx, s, stranger, swims); return err },
+		"troughs.LogReading": func() error {
+			return troughs.LogReading(ctx, s, stranger, uuid.New(), swims, fish.Reading{TAN: new(0.1)}, time.Time{})
+		},
+		"troughs.Restock": func() error {
+			return troughs.Restock(ctx, s, stranger, uuid.New(), swims, fish.Stock{Why: fish.PutIn, Fish: 1, MassG: 5}, time.Time{})
+		},
+		"troughs.Weigh": func() error {
+			return troughs.Weigh(ctx, s, stranger, uuid.New(), swims, fish.Sample{Fish: 1, Grams: 5}, time.Time{})
+		},
+		"troughs.Feed": func() error {
+			return troughs.Feed(ctx, s, stranger, uuid.New(), swims, fish.Fed{Grams: 5}, time.Time{})
+		},
+		"troughs.Change": func() error {
+			return troughs.Change(ctx, s, stranger, uuid.New(), swims, fish.Added{ChangeL: 5}, time.Time{})
+		},
+		"site.ReadAir": func() error {
+			return site.ReadAir(ctx, s, stranger, uuid.New(), place, site.Air{TempC: new(20.0)}, time.Time{})
+		},
+		"site.ClimateOf": func() error { _, err := site.ClimateOf(ctx, s, stranger, place); return err },
 		"site.Check": func() error {
 			return site.Check(ctx, s, stranger, uuid.New(), place, site.Ticks{List: "clean", Steps: []string{"off"}}, time.Time{})
 		},

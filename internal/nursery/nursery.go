@@ -384,6 +384,9 @@ func getTray(ctx context.Context, tx *store.Tx, id uuid.UUID) (t Tray, err error
 		}
 	}
 	t.Care, t.Stage = cares[id], stageOf(t.Place, school.Latitude, t.Drains, waiting, standing, tx.Who.Day(tx.Now))
+	for _, b := range t.Batches {
+		t.Stage.WantsMol = max(t.Stage.WantsMol, b.Crop.Comforts(int(t.Stage.Today-b.Sown)).LightMol)
+	}
 	return t, err
 }
 

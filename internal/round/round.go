@@ -33,6 +33,7 @@ import (
 	"ulpa/internal/solution"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
+	"ulpa/internal/troughs"
 	"ulpa/internal/who"
 )
 
@@ -172,6 +173,13 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 			x.Last = last.On
 		}
 		in.Meters = append(in.Meters, x)
+	}
+	kept, err := troughs.InUse(ctx, tx)
+	if err != nil {
+		return walk, err
+	}
+	for _, t := range kept {
+		in.Troughs = append(in.Troughs, round.Trough{ID: t.ID.String(), Name: t.Name, Place: t.Place.String(), Trough: t.Trough(), State: t.State})
 	}
 	cared, err := nursery.AdviseTrays(ctx, tx)
 	if err != nil {

@@ -22,8 +22,9 @@ type Place struct {
 	Tiers, Columns int // of its ports; 0: it has none
 	LengthCM       float64
 	WidthCM        float64
-	TemperatureC   float64 // as its meter says, else as it is in this season
-	Measured       bool    // by its meter, over the last week
+	TemperatureC   float64  // as its meter says, else as it is in this season
+	Measured       bool     // by its meter, over the last week
+	Humidity       *float64 // of its air, %, by its meter over the last week; nil: none says
 	seasons        [4]*float64
 	usualC         float64
 	daylight       *float64
@@ -142,6 +143,9 @@ func placesOf(ctx context.Context, tx *store.Tx, rows ...db.Place) (out []Place,
 		if r.MeterID != nil {
 			meters = append(meters, *r.MeterID)
 		}
+		if r.HumidID != nil {
+			meters = append(meters, *r.HumidID)
+		}
 	}
 	var means []db.MeterMeansRow
 	if len(meters) > 0 {
@@ -161,6 +165,9 @@ func placesOf(ctx context.Context, tx *store.Tx, rows ...db.Place) (out []Place,
 		for _, m := range means {
 			if r.MeterID != nil && m.SeriesID == *r.MeterID {
 				p.TemperatureC, p.Measured = m.Mean, true
+			}
+			if r.HumidID != nil && m.SeriesID == *r.HumidID {
+				p.Humidity = &m.Mean
 			}
 		}
 		out = append(out, p)

@@ -80,10 +80,11 @@ type PlaceSetup struct {
 	SummerC      *float64  `json:"summer_c,omitempty"`
 	AutumnC      *float64  `json:"autumn_c,omitempty"`
 	WinterC      *float64  `json:"winter_c,omitempty"`
-	Daylight     *float64  `json:"daylight,omitempty"`   // share of that outside, 0 to 1; nil: as usual for its kind
-	LampUmol     *float64  `json:"lamp_umol,omitempty"`  // µmol/m² and second under its lamps
-	LampHours    *float64  `json:"lamp_hours,omitempty"` // a day
-	Meter        string    `json:"meter,omitempty"`      // the id of the series that says how warm it is there; "": none
+	Daylight     *float64  `json:"daylight,omitempty"`    // share of that outside, 0 to 1; nil: as usual for its kind
+	LampUmol     *float64  `json:"lamp_umol,omitempty"`   // µmol/m² and second under its lamps
+	LampHours    *float64  `json:"lamp_hours,omitempty"`  // a day
+	Meter        string    `json:"meter,omitempty"`       // the id of the series that says how warm it is there; "": none
+	Humid        string    `json:"humid_meter,omitempty"` // the id of the series that says how humid it is there; "": none
 	Retired      bool      `json:"retired,omitempty"`
 }
 
@@ -113,6 +114,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		ledger.Maybe("lamp_hours", "Hours of lamps a day", "", func(p *PlaceSetup) **float64 { return &p.LampHours }),
 		ledger.PickOf("meter", "Or as warm as this meter says", nil, func(p *PlaceSetup) *string { return &p.Meter }).
 			Hinted("The mean of its last week; when it is silent, what stands here."),
+		ledger.PickOf("humid_meter", "As humid as this meter says", nil, func(p *PlaceSetup) *string { return &p.Humid }),
 	},
 	Pick:    pickMeter,
 	ID:      func(p *PlaceSetup) *uuid.UUID { return &p.ID },
@@ -123,7 +125,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		for _, r := range rows {
 			out = append(out, PlaceSetup{
 				r.ID, r.Name, r.Kind, r.WalkOrder, r.Tiers, r.Columns, r.LengthCm, r.WidthCm, &r.TemperatureC,
-				r.SpringC, r.SummerC, r.AutumnC, r.WinterC, r.Daylight, r.LampUmol, r.LampHours, idWords(r.MeterID), r.Retired,
+				r.SpringC, r.SummerC, r.AutumnC, r.WinterC, r.Daylight, r.LampUmol, r.LampHours, idWords(r.MeterID), idWords(r.HumidID), r.Retired,
 			})
 		}
 		return out, err
@@ -143,7 +145,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 			SchoolID: tx.Who.School, ID: p.ID, Name: p.Name, Kind: p.Kind, WalkOrder: p.WalkOrder, Tiers: p.Tiers, Columns: p.Columns,
 			LengthCm: p.LengthCM, WidthCm: p.WidthCM, TemperatureC: *p.TemperatureC,
 			SpringC: p.SpringC, SummerC: p.SummerC, AutumnC: p.AutumnC, WinterC: p.WinterC, MeterID: idOf(p.Meter), Retired: p.Retired,
-			Daylight: p.Daylight, LampUmol: p.LampUmol, LampHours: p.LampHours,
+			Daylight: p.Daylight, LampUmol: p.LampUmol, LampHours: p.LampHours, HumidID: idOf(p.Humid),
 		})
 	},
 	Drop: func(ctx context.Context, tx *store.Tx, p PlaceSetup) error {
@@ -218,6 +220,7 @@ func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 		return err
 	}
 	e.Require(slices.ContainsFunc(meters["meter"], func(o ledger.Option) bool { return o.Value == p.Meter }), "meter", "choose one of the list")
+	e.Require(slices.ContainsFunc(meters["humid_meter"], func(o ledger.Option) bool { return o.Value == p.Humid }), "humid_meter", "choose one of the list")
 	if p.WalkOrder == 0 {
 		places, err := tx.AllPlaces(ctx)
 		if err != nil {
@@ -253,13 +256,17 @@ func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 	return e.Err()
 }
 
-// pickMeter is the meters that write temperatures.
+// pickMeter is the meters that write temperatures, and those that write humidity.
 func pickMeter(ctx context.Context, tx *store.Tx) (things.Options, error) {
 	series, err := tx.ListSeries(ctx)
-	out := things.Options{"meter": {{Name: say.T("no meter")}}}
+	out := things.Options{"meter": {{Name: say.T("no meter")}}, "humid_meter": {{Name: say.T("no meter")}}}
 	for _, m := range series {
-		if m.Unit == unit.Celsius {
-			out["meter"] = append(out["meter"], ledger.Option{Value: m.ID.String(), Name: say.Name(m.Name)})
+		o := ledger.Option{Value: m.ID.String(), Name: say.Name(m.Name)}
+		switch m.Unit {
+		case unit.Celsius:
+			out["meter"] = append(out["meter"], o)
+		case "%":
+			out["humid_meter"] = append(out["humid_meter"], o)
 		}
 	}
 	return out, err

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/fish"
 	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
@@ -18,7 +19,9 @@ import (
 	"ulpa/internal/nursery"
 	"ulpa/internal/pictures"
 	"ulpa/internal/seeds"
+	"ulpa/internal/site"
 	"ulpa/internal/solution"
+	"ulpa/internal/troughs"
 )
 
 // Of every kind that forms ask for: what its form shows of an entry, written down anew,
@@ -36,6 +39,12 @@ func TestFormsSayWhatIsKept(t *testing.T) {
 		again(t, nursery.CaredFor, tray.Done{LampCM: &some, NowG: &zero}, tray.Done{DryG: &some, WetG: &zero, LampHours: &some}),
 		again(t, pictures.Taken, pictures.Picture{Note: "roots"}, pictures.Picture{}),
 		again(t, harvest.Harvested, batch.Act{Grams: 240.5}),
+		again(t, site.AirRead, site.Air{TempC: &some, Humidity: &zero}, site.Air{Hours: &some, Umol: &zero}),
+		again(t, troughs.Read, fish.Reading{TAN: &zero, PH: &some, TempC: &some}, fish.Reading{Oxygen: &some}),
+		again(t, troughs.Stocked, fish.Stock{Why: fish.PutIn, Fish: 3, MassG: 45}, fish.Stock{Why: fish.Died, Fish: 1, Note: "jumped"}),
+		again(t, troughs.Weighed, fish.Sample{Fish: 5, Grams: 340}),
+		again(t, troughs.FedFish, fish.Fed{Grams: 6.5, Left: true}, fish.Fed{}),
+		again(t, troughs.Changed, fish.Added{ChangeL: 40}, fish.Added{BaseG: 4.5}),
 	)
 	for _, kind := range ledger.Kinds() {
 		for _, i := range ledger.InputsOf(kind) {

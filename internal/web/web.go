@@ -37,13 +37,14 @@ import (
 	solutionpages "ulpa/internal/solution/pages"
 	"ulpa/internal/store"
 	sumspages "ulpa/internal/sums/pages"
+	troughspages "ulpa/internal/troughs/pages"
 	waterspages "ulpa/internal/waters/pages"
 )
 
 // areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
 	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, nurserypages.Area, seedspages.Area, sitepages.Area, solutionpages.Area,
-	waterspages.Area, meterspages.Area, mixingpages.Area,
+	waterspages.Area, meterspages.Area, mixingpages.Area, troughspages.Area,
 	labelspages.Area, harvestpages.Area, notebookpages.Area, picturespages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
 }
 

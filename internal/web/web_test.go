@@ -112,6 +112,7 @@ func (h house) things(t testing.TB) map[string]string {
 			"recipe":  "SELECT id FROM recipe ORDER BY name LIMIT 1",
 			"water":   "SELECT id FROM water WHERE name = 'School tap'",
 			"picture": "SELECT id FROM picture LIMIT 1",
+			"trough":  "SELECT id FROM trough LIMIT 1",
 			"jars":    "SELECT id FROM place WHERE name = 'Jar shelf'",
 			"jar":     "SELECT id FROM reservoir WHERE name = 'Jar 3'",
 			"variety": "SELECT variety_id FROM batch WHERE crop <> 'tomato' ORDER BY code LIMIT 1",

@@ -53,8 +53,8 @@ func careOf(t nursery.Tray, f face.Form, p say.Reader) careView {
 	if ml, left, known := c.Water(t.Drains); known {
 		add(say.T("On %s %.0f\u00a0%% of its water was left: %s would have filled it.", c.Weighed.Short(), 100*left, say.Of(ml, unit.Millilitre)))
 	}
-	if s.LightMol > 0 && s.Cells > 0 {
-		add(lightWords(s.LightMol))
+	if s.LightMol > 0 && s.WantsMol > 0 {
+		add(lightWords(s.LightMol, s.WantsMol))
 	}
 	for _, d := range tray.Doings {
 		skip := map[string]bool{tray.Covered: c.Cover, tray.Uncovered: !c.Cover, tray.Heated: c.Heat, tray.Unheated: !c.Heat}
@@ -66,16 +66,16 @@ func careOf(t nursery.Tray, f face.Form, p say.Reader) careView {
 	return v
 }
 
-// lightWords say how much light there is on a usual day, against what young leaves want.
-func lightWords(mol float64) say.Text {
+// lightWords say how much light there is on a usual day, against what the seedlings want.
+func lightWords(mol, wanted float64) say.Text {
 	says := say.T("Light on a usual day of this season: about %.0f mol/m².", mol)
 	switch {
-	case mol < tray.LeastLight:
-		return say.T("%s Seedlings stretch below %d: lamps, or a lighter place.", says, tray.LeastLight)
-	case mol < tray.GoodLight:
-		return say.T("%s Young leaves grow best from about %d on.", says, tray.GoodLight)
+	case mol < tray.LeastLight*wanted:
+		return say.T("%s They stretch below %.0f: lamps, or a lighter place.", says, tray.LeastLight*wanted)
+	case mol < wanted:
+		return say.T("%s They grow best from about %.0f on.", says, wanted)
 	}
-	return say.T("%s Plenty for young leaves.", says)
+	return say.T("%s Plenty for them.", says)
 }
 
 func (s Pages) care(c *gin.Context) error {

@@ -21,7 +21,8 @@ import (
 
 // whatWords are what happens to a thing while nobody is there.
 var whatWords = map[string]say.Words{
-	core.Dry: "dry", core.Band: "out of band", core.Cold: "cold", core.Late: "outgrown", core.Ripe: "over", core.Unrinsed: "unrinsed", core.Unknown: "unknown",
+	core.Dry: "dry", core.Band: "out of band", core.Cold: "cold", core.Late: "outgrown", core.Ripe: "over",
+	core.Unrinsed: "unrinsed", core.Unfed: "unfed", core.Unknown: "unknown",
 }
 
 // spanView is one of the stretches of days that can be looked at.
@@ -88,6 +89,8 @@ func thingPage(t core.Thing) string {
 	switch {
 	case t.Tank != "":
 		return "/solution/" + t.Tank
+	case t.Trough != "":
+		return "/fish/" + t.Trough
 	case t.Tray != "" && t.What != core.Late:
 		return "/trays/" + t.Tray
 	case t.What == core.Late:

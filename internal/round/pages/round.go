@@ -186,6 +186,8 @@ func taskPage(t core.Task) (path string, do say.Words) {
 		return "/batches/" + t.Batch + "#tend", "Open"
 	case "calibrate":
 		return "/meters/" + t.Meter, "Open"
+	case "fish_alarm", "fish_read", "fish_feed", "fish_weigh":
+		return "/fish/" + t.Trough, "Open"
 	case "care":
 		return "/trays/" + t.Tray + "#care", "Open"
 	case "look", "harvest":
@@ -305,13 +307,16 @@ func (v *roundView) choose(stops []stopView, asked string, fits int) {
 	}
 }
 
+// fewAway are named on the round; their own page has all.
+const fewAway = 6
+
 // away says what will not last until somebody is back.
 func (v *roundView) away(walk round.Walk, p say.Reader) {
 	if walk.Away.Closed < 1 {
 		return
 	}
 	fails := walk.Away.Fails()
-	v.AwayTasks = face.CutAs(fails, face.FewTasks, "/away", func(t away.Thing) awayView {
+	v.AwayTasks = face.CutAs(fails, fewAway, "/away", func(t away.Thing) awayView {
 		mark := "today"
 		if !t.Safe() {
 			mark = "now"

@@ -29,6 +29,7 @@ func routes(s *face.Server) []face.Route {
 		{On: "POST /batches/:id/move", Answer: p.move, Ask: "/batches/{batch}/move", Send: []string{"to", "{place}"}},
 		{On: "GET /places", Answer: p.placesPage},
 		{On: "GET /places/:id", Answer: p.placePage, Ask: "/places/{place}"},
+		{On: "POST /places/:id/air", Answer: p.readAir, Ask: "/places/{place}/air", Send: []string{"air_temp", "21", "humidity", "60"}},
 		{On: "POST /places/:id/check", Answer: p.check, Ask: "/places/{place}/check", Send: []string{"list", "clean", "steps", "off"}},
 	}
 }

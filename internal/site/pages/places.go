@@ -30,6 +30,7 @@ type placeView struct {
 	Pump                 *pumpView
 	Lists                []listView
 	MayDose              bool
+	Air                  airView
 	Form                 face.Form
 }
 
@@ -122,6 +123,11 @@ func (s Pages) showPlace(c *gin.Context, status int, f face.Form) error {
 		}
 		v.Lists = listsOf(all, w.Prefs)
 	}
+	climate, err := site.ClimateOf(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	v.Air = airOf(climate, p, f, w, int(w.Day(s.Store.Now())))
 	for _, t := range p.Tanks {
 		v.Tanks = append(v.Tanks, solutionview.TankLineOf(t, nil, w.Prefs))
 	}

@@ -256,6 +256,7 @@ type Place struct {
 	Daylight     *float64
 	LampUmol     *float64
 	LampHours    *float64
+	HumidID      *uuid.UUID
 }
 
 type Planned struct {
@@ -509,6 +510,20 @@ type TrayPart struct {
 	Waiting  int
 	Standing int
 	Used     int
+}
+
+type Trough struct {
+	SchoolID       uuid.UUID
+	ID             uuid.UUID
+	Name           string
+	PlaceID        uuid.UUID
+	Kind           string
+	WaterL         float64
+	FilterM2       float64
+	PlantM2        float64
+	FeedPercent    float64
+	ProteinPercent float64
+	Retired        bool
 }
 
 type Variety struct {

@@ -12,8 +12,47 @@ import (
 	"github.com/google/uuid"
 )
 
+const airOf = `-- name: AirOf :many
+SELECT e.happened_at, e.data
+  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+ WHERE a.thing_id = $1 AND e.kind = 'air' AND e.happened_at >= $2
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq)
+`
+
+type AirOfParams struct {
+	Place uuid.UUID
+	Since time.Time
+}
+
+type AirOfRow struct {
+	HappenedAt time.Time
+	Data       []byte
+}
+
+// What was read of the air of a place, in the order it happened.
+func (q *Queries) AirOf(ctx context.Context, arg AirOfParams) ([]AirOfRow, error) {
+	rows, err := q.db.Query(ctx, airOf, arg.Place, arg.Since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []AirOfRow
+	for rows.Next() {
+		var i AirOfRow
+		if err := rows.Scan(&i.HappenedAt, &i.Data); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const allPlaces = `-- name: AllPlaces :many
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours FROM place ORDER BY walk_order, name
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id FROM place ORDER BY walk_order, name
 `
 
 func (q *Queries) AllPlaces(ctx context.Context) ([]Place, error) {
@@ -45,6 +84,7 @@ func (q *Queries) AllPlaces(ctx context.Context) ([]Place, error) {
 			&i.Daylight,
 			&i.LampUmol,
 			&i.LampHours,
+			&i.HumidID,
 		); err != nil {
 			return nil, err
 		}
@@ -300,7 +340,7 @@ func (q *Queries) DropTrayGap(ctx context.Context, id uuid.UUID) error {
 }
 
 const getPlace = `-- name: GetPlace :one
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours FROM place WHERE id = $1
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id FROM place WHERE id = $1
 `
 
 func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
@@ -326,6 +366,7 @@ func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
 		&i.Daylight,
 		&i.LampUmol,
 		&i.LampHours,
+		&i.HumidID,
 	)
 	return i, err
 }
@@ -394,7 +435,7 @@ func (q *Queries) GetTray(ctx context.Context, id uuid.UUID) (GetTrayRow, error)
 }
 
 const holdPlace = `-- name: HoldPlace :one
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours FROM place WHERE id = $1 AND NOT retired FOR KEY SHARE
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id FROM place WHERE id = $1 AND NOT retired FOR KEY SHARE
 `
 
 // As it is, until the transaction ends: nobody takes its ports away meanwhile.
@@ -421,6 +462,7 @@ func (q *Queries) HoldPlace(ctx context.Context, id uuid.UUID) (Place, error) {
 		&i.Daylight,
 		&i.LampUmol,
 		&i.LampHours,
+		&i.HumidID,
 	)
 	return i, err
 }
@@ -466,7 +508,7 @@ func (q *Queries) JarPorts(ctx context.Context) ([]JarPortsRow, error) {
 }
 
 const listPlaces = `-- name: ListPlaces :many
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours FROM place WHERE NOT retired ORDER BY walk_order, name
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id FROM place WHERE NOT retired ORDER BY walk_order, name
 `
 
 func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
@@ -498,6 +540,7 @@ func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
 			&i.Daylight,
 			&i.LampUmol,
 			&i.LampHours,
+			&i.HumidID,
 		); err != nil {
 			return nil, err
 		}
@@ -745,13 +788,13 @@ func (q *Queries) PumpedTanks(ctx context.Context) ([]PumpedTanksRow, error) {
 
 const putPlace = `-- name: PutPlace :exec
 INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, meter_id, retired,
-  daylight, lamp_umol, lamp_hours)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19)
+  daylight, lamp_umol, lamp_hours, humid_id)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, walk_order = excluded.walk_order, tiers = excluded.tiers,
   columns = excluded.columns, length_cm = excluded.length_cm, width_cm = excluded.width_cm, temperature_c = excluded.temperature_c,
   spring_c = excluded.spring_c, summer_c = excluded.summer_c, autumn_c = excluded.autumn_c, winter_c = excluded.winter_c,
   meter_id = excluded.meter_id, retired = excluded.retired,
-  daylight = excluded.daylight, lamp_umol = excluded.lamp_umol, lamp_hours = excluded.lamp_hours
+  daylight = excluded.daylight, lamp_umol = excluded.lamp_umol, lamp_hours = excluded.lamp_hours, humid_id = excluded.humid_id
 `
 
 type PutPlaceParams struct {
@@ -774,6 +817,7 @@ type PutPlaceParams struct {
 	Daylight     *float64
 	LampUmol     *float64
 	LampHours    *float64
+	HumidID      *uuid.UUID
 }
 
 func (q *Queries) PutPlace(ctx context.Context, arg PutPlaceParams) error {
@@ -797,6 +841,7 @@ func (q *Queries) PutPlace(ctx context.Context, arg PutPlaceParams) error {
 		arg.Daylight,
 		arg.LampUmol,
 		arg.LampHours,
+		arg.HumidID,
 	)
 	return err
 }

@@ -19,13 +19,13 @@ SELECT * FROM place ORDER BY walk_order, name;
 
 -- name: PutPlace :exec
 INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, meter_id, retired,
-  daylight, lamp_umol, lamp_hours)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19)
+  daylight, lamp_umol, lamp_hours, humid_id)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, walk_order = excluded.walk_order, tiers = excluded.tiers,
   columns = excluded.columns, length_cm = excluded.length_cm, width_cm = excluded.width_cm, temperature_c = excluded.temperature_c,
   spring_c = excluded.spring_c, summer_c = excluded.summer_c, autumn_c = excluded.autumn_c, winter_c = excluded.winter_c,
   meter_id = excluded.meter_id, retired = excluded.retired,
-  daylight = excluded.daylight, lamp_umol = excluded.lamp_umol, lamp_hours = excluded.lamp_hours;
+  daylight = excluded.daylight, lamp_umol = excluded.lamp_umol, lamp_hours = excluded.lamp_hours, humid_id = excluded.humid_id;
 
 -- name: SetWalkOrder :exec
 UPDATE place SET walk_order = $2 WHERE id = $1 AND walk_order <> $2;
@@ -178,5 +178,13 @@ SELECT a.thing_id AS tray_id, e.happened_at, e.data
 SELECT e.id, e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
  WHERE a.thing_id = sqlc.arg(place) AND e.kind = 'checked' AND e.happened_at >= sqlc.arg(since)
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
+
+-- name: AirOf :many
+-- What was read of the air of a place, in the order it happened.
+SELECT e.happened_at, e.data
+  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+ WHERE a.thing_id = sqlc.arg(place) AND e.kind = 'air' AND e.happened_at >= sqlc.arg(since)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);

@@ -194,7 +194,8 @@ func writtenBy(t *testing.T, d testdb.DB) (written []string, ids map[string]stri
 			UNION SELECT name FROM place UNION SELECT name FROM tray UNION SELECT name FROM reservoir UNION SELECT name FROM seed_lot UNION SELECT name FROM variety 
 			UNION SELECT kept_in FROM seed_lot
 			UNION SELECT name FROM pot UNION SELECT name FROM mix UNION SELECT name FROM water UNION SELECT name FROM meter
-			UNION SELECT name FROM salt UNION SELECT name FROM recipe
+			UNION SELECT name FROM salt UNION SELECT name FROM recipe UNION SELECT name FROM trough
+			UNION SELECT data ->> 'note' FROM entry WHERE kind = 'fish_stock'
 			UNION SELECT data ->> 'note' FROM entry WHERE kind = 'picture'
 			UNION SELECT name FROM closure UNION SELECT name FROM school_days UNION SELECT name FROM bed_section UNION SELECT whom FROM period
 			UNION SELECT name FROM job UNION SELECT name FROM own_crop UNION SELECT name FROM goal UNION SELECT whom FROM goal
@@ -216,7 +217,7 @@ func writtenBy(t *testing.T, d testdb.DB) (written []string, ids map[string]stri
 		for kind, table := range map[string]string{
 			"batch": "batch", "tray": "tray", "place": "place", "tank": "reservoir", "lot": "seed_lot", "picture": "picture", "water": "water", "meter": "meter",
 			"recipe": "recipe",
-			"entry":  "entry WHERE kind = 'look'", "jars": "place WHERE kind = 'jars'", "jar": "reservoir WHERE name = 'Jar 3'",
+			"entry":  "entry WHERE kind = 'look'", "trough": "trough", "jars": "place WHERE kind = 'jars'", "jar": "reservoir WHERE name = 'Jar 3'",
 		} {
 			rows, err := tx.Conn().Query(t.Context(), "SELECT id::text FROM "+table+" ORDER BY 1 LIMIT 40")
 			if err != nil {

@@ -1,0 +1,70 @@
+package round
+
+import (
+	"ulpa/core/calendar"
+	"ulpa/core/fish"
+	"ulpa/core/say"
+	"ulpa/core/unit"
+)
+
+// Trough is a vessel with fish at a place.
+type Trough struct {
+	ID, Name, Place string
+	fish.Trough
+	State fish.State
+}
+
+// How often water with fish is read: every other day, and daily while something is wrong.
+const (
+	readFishDays = 2
+	weighDays    = 30
+)
+
+// fishTasks are what the fish of a place need.
+func (s School) fishTasks(p Place) (out []Task) {
+	for _, t := range s.Troughs {
+		if t.Place != p.ID {
+			continue
+		}
+		add := func(kind string, before, why say.Text, u Urgency, minutes int) {
+			out = append(out, Task{Key: s.key(kind, t.ID), Kind: kind, Before: before, Why: why, Urgency: u, Minutes: minutes, Trough: t.ID})
+		}
+		on := func(since calendar.Day, days int) bool { return int(s.Today-since) >= days }
+		alarms := t.Alarms(t.State, s.Now)
+		if len(alarms) > 0 {
+			u := Today
+			if alarms[0].Now {
+				u = Now
+			}
+			add("fish_alarm", say.T("See to the fish in %s", say.Name(t.Name)), say.T("%s %s", alarms[0].Says, alarms[0].Do), u, 15)
+		}
+		days := readFishDays
+		if len(alarms) > 0 || t.State.Fish == 0 && len(t.State.Readings) > 0 {
+			days = 1
+		}
+		switch {
+		case t.State.ReadAt == nil && t.State.Fish > 0:
+			add("fish_read", say.T("Read the water of %s", say.Name(t.Name)), say.T("Nothing is known of it yet."), Today, 8)
+		case t.State.ReadAt != nil && on(calendar.Of(t.State.ReadAt.In(s.Zone)), days):
+			add("fish_read", say.T("Read the water of %s", say.Name(t.Name)), say.T("Last read %s.", calendar.Of(t.State.ReadAt.In(s.Zone)).Long()), Today, 8)
+		}
+		if t.State.Fish == 0 {
+			continue
+		}
+		if t.State.FedAt == nil || on(calendar.Of(t.State.FedAt.In(s.Zone)), 1) {
+			before, why := say.T("Feed the fish in %s", say.Name(t.Name)), say.T("Nothing was written down today.")
+			if x, known := t.Day(t.State); known {
+				before = say.T("Feed the fish in %s: %s", say.Name(t.Name), say.Of(x.FeedTodayG, unit.Gram))
+				if x.Advice == fish.Nothing {
+					before = say.T("Do not feed the fish in %s today", say.Name(t.Name))
+				}
+				why = say.T("%d of about %s each, by their warmth and the water.", t.State.Fish, say.Of(t.State.MassG, unit.Gram))
+			}
+			add("fish_feed", before, why, Today, 3)
+		}
+		if t.State.Weighed != nil && on(calendar.Of(t.State.Weighed.In(s.Zone)), weighDays) {
+			add("fish_weigh", say.T("Weigh some fish of %s", say.Name(t.Name)), say.T("Feed goes by their weight, and they grow."), Soon, 10)
+		}
+	}
+	return out
+}
