@@ -104,6 +104,27 @@ test("a colour card is read between two fields", async ({ page }) => {
   await expect(page.locator("body")).toContainText("pH 6.0 ± 0.4, good enough to see that something is far off");
 });
 
+// Fish are fed by their warmth and water, and water that harms them rings before any sum.
+test("fish are fed, and alarms come first", async ({ page }) => {
+  await asInes(page);
+  await page.goto("/solution");
+  await page.getByRole("link", { name: "Fish, their feed and their water" }).click();
+  await page.locator("main").getByRole("link", { name: /Fish trough/ }).click();
+  await expect(page.locator("main .say").first()).toContainText(/Feed \d/);
+  await page.getByRole("button", { name: "Fed", exact: true }).click();
+  await expect(page.locator("main")).toContainText("Fed today");
+  await page.getByText("Read the water", { exact: true }).click();
+  await page.locator("#f-read-tan").fill("3");
+  await page.locator("#f-read-fish_ph").fill("8.1");
+  await page.locator('form[action$="/read"]').getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByRole("alert").first()).toContainText("Un-ionised ammonia");
+  await expect(page.locator("main .say").first()).toContainText("Feed nothing today");
+  await page.goto("/");
+  await expect(page.locator("body")).toContainText("See to the fish in Fish trough");
+  await page.goto("/away");
+  await expect(page.locator(".fares a", { hasText: "Fish trough" })).toHaveCount(1);
+});
+
 // The last day before a long weekend: the list says what to do in its order, what was done
 // leaves it, and after the weekend what was foretold stands beside what was found.
 test("a closure's last day, and what it came to", async ({ page }) => {
@@ -123,6 +144,7 @@ test("a closure's last day, and what it came to", async ({ page }) => {
   await expect(water).not.toHaveValue("");
   const poured = Number(await water.inputValue());
   await page.getByRole("button", { name: "This was added" }).click();
+  await expect(page.locator(".flash")).toContainText("Written down");
   await page.goto("/away");
   await expect(list.filter({ hasText: /Jar 3[,.]/ })).toHaveCount(0);
   expect(poured).toBeGreaterThan(0.05);
@@ -133,6 +155,7 @@ test("a closure's last day, and what it came to", async ({ page }) => {
   await page.locator("#f-ph").fill("6.9");
   await page.locator("#f-level").fill("40");
   await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(page.locator(".flash")).toContainText("Reading kept");
   await page.goto("/away");
   const found = page.locator("tr", { hasText: "North tower" }).filter({ hasText: "Level" });
   await expect(found).toContainText("40 L");
