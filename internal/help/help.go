@@ -176,6 +176,37 @@ var Chapters = []Chapter{
 			},
 		},
 		{
+			ID: "away", Ask: "Will it last over the holidays?", Beside: []string{"away", "round"},
+			Answer: []say.Words{
+				"One page takes tanks, jars, trays, pots, frames, sprouts and fish together: what runs dry, freezes or goes unfed, one time in twenty and one " +
+					"in two; what to do on the last day, in which order, with litres and minutes; and what needs somebody, on which day.",
+				"Afterwards what was foretold of each tank stands beside what was found. Read levels on the last day and on the first one back: that is " +
+					"how it learns.",
+			},
+		},
+		{
+			ID: "jars", Ask: "How far may a jar be filled?", Beside: []string{"jars", "tank"},
+			Answer: []say.Words{
+				"While roots are short, up to the foot of the net pot. Once they hang free let it fall, and never fill it back: the upper roots breathe, " +
+					"and drown. The dashed line says how far; what the roots look like is written down with a reading.",
+			},
+		},
+		{
+			ID: "fish", Ask: "How much do fish get?", Beside: []string{"fish", "trough"}, Alert: true,
+			Answer: []say.Words{
+				"By how many there are, what they weigh, how warm it is and how the water stands. Weigh a few every month; write down what was fed and who died. " +
+					"Ammonia, nitrite, oxygen and warmth ring before any sum.",
+				"A new filter is brought in without fish, over three to six weeks. Ask first which fish may be kept, and by whom. Wash hands, cover cuts.",
+			},
+		},
+		{
+			ID: "air", Ask: "Is it light and damp enough?", Beside: []string{"place"},
+			Answer: []say.Words{
+				"Write down warmth, humidity and light, or let the place follow a logger. The dryness of the air and the light of a day stand beside what " +
+					"each crop there wants at its age.",
+			},
+		},
+		{
 			ID: "pens", Ask: "Can a pen be trusted?", Beside: []string{"meters", "meter"},
 			Answer: []say.Words{
 				"Put it into two fresh buffers and type what it shows before you set it. Its slope and offset say how far a reading may be out, " +

@@ -19,6 +19,11 @@ func on(year int, month time.Month, day int) time.Time {
 
 // All are the news, the latest first.
 var All = []News{
+	{on(2026, 11, 27), "Before nobody is here: what does not last, what to do on the last day, and who must come.", "/away"},
+	{on(2026, 11, 27), "Jars cut open on one wall, filled one after another from a can.", "/solution"},
+	{on(2026, 11, 27), "Fish: feed by warmth and water, alarms first, a new filter day by day.", "/fish"},
+	{on(2026, 11, 27), "The air and the light of a place beside what its crops want; lists for towers.", "/places"},
+	{on(2026, 11, 27), "A colour card is read between two of its fields, with how far that may be out.", "/solution"},
 	{on(2026, 11, 27), "Mixing sheets from the shelf, a recipe of your own and the water it goes into, also for stock bottles.", "/mix"},
 	{on(2026, 11, 27), "Meters, put into buffers when the round says so; every reading knows how far it may be out.", "/meters"},
 	{on(2026, 11, 27), "Waters with what was measured of them over time; a tank reckons with its own.", "/waters"},
