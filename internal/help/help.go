@@ -176,7 +176,7 @@ var Chapters = []Chapter{
 			},
 		},
 		{
-			ID: "away", Ask: "Will it last over the holidays?", Beside: []string{"away", "round"},
+			ID: "holidays", Ask: "Will it last over the holidays?", Beside: []string{"away", "round"},
 			Answer: []say.Words{
 				"One page takes tanks, jars, trays, pots, frames, sprouts and fish together: what runs dry, freezes or goes unfed, one time in twenty and one " +
 					"in two; what to do on the last day, in which order, with litres and minutes; and what needs somebody, on which day.",
