@@ -94,6 +94,8 @@ type pageView struct {
 	Chlorine     string // the sum that says what to do about it
 	Other        []differView
 	May, Guessed bool
+	Jar          jarView
+	MayDose      bool
 	Rest         []string
 }
 
@@ -106,7 +108,10 @@ func (v pageView) Title() say.Text { return say.Name(v.Name) }
 
 func (s Pages) page(c *gin.Context) error {
 	_, w := s.Me(c)
-	return s.show(c, http.StatusOK, face.BlankForm(w.Prefs, "by", water.Drops, "unit", "caco3"))
+	f := face.FormOf(c.Request.URL.Query(), w.Prefs)
+	f.Values.Set("by", water.Drops)
+	f.Values.Set("unit", "caco3")
+	return s.show(c, http.StatusOK, f)
 }
 
 func (s Pages) show(c *gin.Context, status int, f face.Form) error {
@@ -134,7 +139,10 @@ func (s Pages) show(c *gin.Context, status int, f face.Form) error {
 			v.Plain = append(v.Plain, quantityView{q.ID, p.Say(q.Name), p.Name(q.Unit)})
 		}
 	}
-	v.Rest = f.Rest(own...)
+	v.Jar, v.MayDose = jarOf(f, p), w.May(who.Dose)
+	if v.Rest = f.Rest(own...); v.Jar.Open {
+		v.Rest = nil
+	}
 	if cl, told := x.Facts["chlorine"]; told && cl.Value > 0 {
 		told := map[string]any{"volume_l": 20.0, "kind": chemistry.FreeChlorine, "mg_l": cl.Value, "limit_mg_l": chemistry.ChlorineForRoots}
 		v.Chlorine = sums.Link("dechlorinate", told, p)
