@@ -43,6 +43,7 @@ type Spec struct {
 	SpoonRise       float64           `json:"spoon_rise,omitempty"` // mS/cm for one level teaspoon in a bucket
 	BucketL         float64           `json:"bucket_l,omitempty"`   // that holds so much
 	StockName       string            `json:"stock_name"`
+	Stocks          string            `json:"stocks,omitempty"` // the id of the pair of bottles it is fed from; "": nobody said
 	Acid            chemistry.Product `json:"acid"`
 	Base            chemistry.Product `json:"base"`
 	ReadEveryDays   int               `json:"read_every_days"`

@@ -22,7 +22,7 @@ import (
 
 // sorts are the kinds of things that programs read and change.
 var sorts = []things.Sort{
-	site.PlaceKind, site.TrayKind, site.PotKind, site.MixKind, waters.Kind, meters.Kind, mixing.SaltKind, mixing.RecipeKind, troughs.Kind,
+	site.PlaceKind, site.TrayKind, site.PotKind, site.MixKind, waters.Kind, meters.Kind, mixing.SaltKind, mixing.RecipeKind, mixing.StockKind, troughs.Kind,
 	site.TankKind, seeds.LotKind, seeds.VarietyKind, season.ClosureKind,
 	season.TermKind, season.SpecialKind, season.PeriodKind,
 	round.JobKind, crops.OwnKind, goals.Kind, beds.SectionKind,

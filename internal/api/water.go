@@ -12,6 +12,7 @@ import (
 	"ulpa/core/tank"
 	"ulpa/core/working"
 	"ulpa/internal/ledger"
+	"ulpa/internal/mixing"
 	"ulpa/internal/solution"
 )
 
@@ -104,6 +105,31 @@ type readingIn struct {
 	Meter   string   `json:"meter,omitempty" jsonschema:"description=the id of the meter that the pH was read with"`
 	Card    *cardIn  `json:"card,omitempty" jsonschema:"description=a colour that was seen on a card of the school's, instead of the pH"`
 	Sure    bool     `json:"sure,omitempty"`
+}
+
+type stockLevelOut struct {
+	ID     uuid.UUID `json:"id"`
+	Name   string    `json:"name"`
+	HoldsL float64   `json:"holds_l" jsonschema:"description=each of the two"`
+	LeftL  *float64  `json:"left_l,omitempty" jsonschema:"description=in each; left out: nothing was mixed yet"`
+	LDay   float64   `json:"litres_day"`
+	Days   *float64  `json:"days_left,omitempty"`
+}
+
+func stockLevels(c *call) (any, error) {
+	all, err := mixing.Levels(c.ctx, c.Store, c.w)
+	if err != nil {
+		return nil, err
+	}
+	var out []stockLevelOut
+	for _, l := range all {
+		x := stockLevelOut{ID: l.ID, Name: l.Name, HoldsL: l.HoldsL, LDay: l.LDay, Days: l.Days}
+		if l.Known {
+			x.LeftL = &l.LeftL
+		}
+		out = append(out, x)
+	}
+	return page(c, out, func(x stockLevelOut) string { return x.ID.String() })
 }
 
 type cardIn struct {
@@ -212,6 +238,7 @@ func waterOperations() []operation {
 				return page(c, list, func(x waterOut) string { return x.Tank.String() })
 			},
 		},
+		{Method: get, Path: "/stock-levels", Summary: "Read what is left in stock bottles", Query: paging, Out: listOut[stockLevelOut]{}, Do: stockLevels},
 		{Method: get, Path: "/tanks/:id/advice", Summary: "Advice: what a tank’s water needs, with its working", Out: adviceOut{}, Do: onTank(nil)},
 		{
 			Method: get, Path: "/tanks/:id/past", Summary: "Read what was read of a tank and done to it, newest first", Query: paging, Out: listOut[pastOut]{},

@@ -179,6 +179,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 	b.caredFor()
 	b.pens()
 	b.shelf()
+	b.filled()
 	b.weeks()
 	b.station()
 	b.goals()

@@ -96,6 +96,8 @@ func (b *builder) furnish() {
 		Base: chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99},
 	}
 	tower.PumpOnMin, tower.PumpEveryMin = 15, 30
+	b.bottles()
+	tower.Stocks = b.ids["Leaf mix bottles"].String()
 	raft := tower
 	raft.CapacityL, raft.FillToL, raft.DryBelowL, raft.PumpOnMin, raft.PumpEveryMin = 220, 205, 150, 0, 0
 	jar := raft
@@ -194,6 +196,21 @@ func (b *builder) waters() {
 	}
 }
 
+// bottles are the pair that the towers are fed from.
+func (b *builder) bottles() {
+	s := mixing.Stock{ID: b.id(), Name: "Leaf mix bottles", HoldsL: 2}
+	b.ids[s.Name] = s.ID
+	b.do(s.Name, func() error { _, err := mixing.StockKind.Put(b.ctx, b.store, b.me, s, things.New); return err })
+}
+
+// filled are the bottles mixed anew.
+func (b *builder) filled() {
+	b.do("stock", func() error {
+		q := mixing.Question{Recipe: b.ids["Leaf crops"], Water: b.ids["School tap"], Litres: 1, Ratio: 100, Stock: b.ids["Leaf mix bottles"]}
+		return mixing.Mix(b.ctx, b.store, b.me, mixing.Done{ID: b.id(), Question: q, At: b.clock.Now().AddDate(0, 0, -16)})
+	})
+}
+
 // shelf is what there is to mix with, and three recipes.
 func (b *builder) shelf() {
 	g := func(v float64) *float64 { return &v }
@@ -221,6 +238,7 @@ func (b *builder) shelf() {
 		{Name: "Seedling tea", Targets: map[string]float64{"N": 60, "P": 15, "K": 75, "Ca": 60, "Mg": 15, "Fe": 1}},
 	} {
 		r.ID = b.id()
+		b.ids[r.Name] = r.ID
 		b.do(r.Name, func() error { _, err := mixing.RecipeKind.Put(b.ctx, b.store, b.me, r, things.New); return err })
 	}
 }

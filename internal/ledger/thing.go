@@ -26,6 +26,7 @@ const (
 	AWater  ThingKind = "water"
 	AMeter  ThingKind = "meter"
 	ATrough ThingKind = "trough"
+	AStock  ThingKind = "stock"
 )
 
 // Thing is something that an entry is about.

@@ -30,8 +30,9 @@ import (
 type Question struct {
 	Recipe, Water uuid.UUID
 	Litres        float64
-	Ratio         float64 // 0: no stocks
-	ECMS          float64 // mS/cm that it is made to; 0: as the recipe is
+	Ratio         float64   // 0: no stocks
+	ECMS          float64   // mS/cm that it is made to; 0: as the recipe is
+	Stock         uuid.UUID `json:",omitzero"` // the pair of bottles it goes into; nil: none that is told
 }
 
 // Line is one thing to weigh.
@@ -289,7 +290,18 @@ func Mix(ctx context.Context, s *store.Store, w who.Who, d Done) error {
 		if len(b.Salts) == 0 {
 			return field.Refuse("recipe", "nothing was weighed")
 		}
-		_, err = ledger.Write(ctx, tx, ledger.Fact{ID: d.ID, Kind: Mixed.Name, HappenedAt: d.At, About: []uuid.UUID{d.Water}, Data: b, Names: b.Recipe})
+		about := []uuid.UUID{d.Water}
+		if d.Stock != uuid.Nil && d.Ratio > 0 {
+			all, err := allStocks(ctx, tx)
+			if err != nil {
+				return err
+			}
+			if !slices.ContainsFunc(all, func(s Stock) bool { return s.ID == d.Stock && !s.Retired }) {
+				return field.Refuse("stock", "choose a pair of bottles")
+			}
+			about = append(about, d.Stock)
+		}
+		_, err = ledger.Write(ctx, tx, ledger.Fact{ID: d.ID, Kind: Mixed.Name, HappenedAt: d.At, About: about, Data: b, Names: b.Recipe})
 		return err
 	})
 }

@@ -74,6 +74,7 @@ var TankKind = &things.Kind[TankSetup]{
 		ledger.Amount("spec.water_ec", "Tap water’s strength", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.WaterEC }),
 		ledger.Amount("spec.water_alkalinity", "Tap water’s alkalinity", "mg/L CaCO₃", func(n *TankSetup) *float64 { return &n.Spec.WaterAlkalinity }),
 		ledger.PickOf("spec.feed", "Fed with", feeds, func(n *TankSetup) *string { return &n.Spec.Feed }),
+		ledger.PickOf("spec.stocks", "From these bottles", nil, func(n *TankSetup) *string { return &n.Spec.Stocks }).Where("spec.feed", ""),
 		ledger.Amount("spec.stock_rise", "1 mL of each stock in 1 L gives", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.StockRise }).
 			Where("spec.feed", ""),
 		ledger.Amount("spec.spoon_rise", "1 level teaspoon in a bucket gives", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.SpoonRise }).
@@ -255,15 +256,34 @@ func pickForTank(ctx context.Context, tx *store.Tx) (things.Options, error) {
 		return nil, err
 	}
 	all, err := waters.Kind.All(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
 	for _, w := range all {
 		if !w.Retired {
 			out["water"] = append(out["water"], ledger.Option{Value: w.ID.String(), Name: say.Name(w.Name)})
+		}
+	}
+	stocks, err := tx.AllStocks(ctx)
+	out["spec.stocks"] = []ledger.Option{{Name: say.Words("bottles that are not told")}}
+	for _, x := range stocks {
+		if !x.Retired {
+			out["spec.stocks"] = append(out["spec.stocks"], ledger.Option{Value: x.ID.String(), Name: say.Name(x.Name)})
 		}
 	}
 	return out, err
 }
 
 func keepTank(ctx context.Context, tx *store.Tx, old *TankSetup, n TankSetup) error {
+	if n.Spec.Stocks != "" {
+		stocks, err := tx.AllStocks(ctx)
+		if err != nil {
+			return err
+		}
+		if !slices.ContainsFunc(stocks, func(x db.Stock) bool { return x.ID.String() == n.Spec.Stocks }) {
+			return field.Refuse("spec.stocks", "choose a pair of bottles")
+		}
+	}
 	var filled *uuid.UUID
 	if n.Water != "" {
 		id, err := uuid.Parse(n.Water)

@@ -31,6 +31,7 @@ var Area = face.Area{
 	Settings: func(*face.Server) []face.Section {
 		return []face.Section{
 			{Name: "salts", Title: mixing.SaltKind.Title, About: mixing.SaltKind.About, Sort: mixing.SaltKind, May: who.Settings},
+			{Name: "stocks", Title: mixing.StockKind.Title, About: mixing.StockKind.About, Sort: mixing.StockKind, May: who.Settings},
 			{Name: "recipes", Title: mixing.RecipeKind.Title, About: mixing.RecipeKind.About, Sort: mixing.RecipeKind, May: who.Settings},
 		}
 	},
@@ -49,12 +50,14 @@ func routes(s *face.Server) []face.Route {
 }
 
 // asked are what a sheet is asked by.
-var asked = []string{"recipe", "water", "litres", "ratio", "strength", "ec"}
+var asked = []string{"recipe", "water", "litres", "ratio", "strength", "ec", "stock"}
 
 type mixView struct {
 	Form            face.Form
 	Recipes, Waters []face.ChoiceView
 	Strengths       []face.ChoiceView // what it can be made to, mS/cm
+	Stocks          []face.ChoiceView // pairs of bottles
+	Levels          []face.ChoiceView // what is left in each
 	NoSalts         bool
 	Sheet           *sheetView
 	Rest            []string
@@ -90,6 +93,7 @@ func (s Pages) page(c *gin.Context) error {
 
 func questionOf(f face.Form) (q mixing.Question) {
 	q.Recipe, q.Water = f.ID("recipe"), f.ID("water")
+	q.Stock, _ = uuid.Parse(f.Get("stock"))
 	if v := f.Number("litres", unit.Litre); v != nil {
 		q.Litres = *v
 	}
@@ -117,6 +121,14 @@ func (s Pages) show(c *gin.Context, status int, f face.Form) error {
 	}
 	for _, x := range shelf.Waters {
 		v.Waters = append(v.Waters, face.ChoiceView{Value: x.ID.String(), Name: x.Name})
+	}
+	levels, err := mixing.Levels(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	for _, l := range levels {
+		v.Stocks = append(v.Stocks, face.ChoiceView{Value: l.ID.String(), Name: l.Name})
+		v.Levels = append(v.Levels, face.ChoiceView{Name: l.Name, Value: w.Prefs.Say(l.Says(s.Store.Now()))})
 	}
 	if v.Strengths, err = s.strengths(c); err != nil {
 		return err

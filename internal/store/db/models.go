@@ -464,6 +464,14 @@ type Station struct {
 	Leeway    int
 }
 
+type Stock struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	HoldsL   float64
+	Retired  bool
+}
+
 type Thing struct {
 	SchoolID uuid.UUID
 	ID       uuid.UUID

@@ -194,7 +194,7 @@ func writtenBy(t *testing.T, d testdb.DB) (written []string, ids map[string]stri
 			UNION SELECT name FROM place UNION SELECT name FROM tray UNION SELECT name FROM reservoir UNION SELECT name FROM seed_lot UNION SELECT name FROM variety 
 			UNION SELECT kept_in FROM seed_lot
 			UNION SELECT name FROM pot UNION SELECT name FROM mix UNION SELECT name FROM water UNION SELECT name FROM meter
-			UNION SELECT name FROM salt UNION SELECT name FROM recipe UNION SELECT name FROM trough
+			UNION SELECT name FROM salt UNION SELECT name FROM recipe UNION SELECT name FROM trough UNION SELECT name FROM stock
 			UNION SELECT data ->> 'note' FROM entry WHERE kind = 'fish_stock'
 			UNION SELECT data ->> 'note' FROM entry WHERE kind = 'picture'
 			UNION SELECT name FROM closure UNION SELECT name FROM school_days UNION SELECT name FROM bed_section UNION SELECT whom FROM period
