@@ -192,6 +192,11 @@ func TestWhatBefallsEachKind(t *testing.T) {
 		require.LessOrEqual(t, float64(d-before)*9, 58-spec.DryBelowL, "somebody comes before it is dry")
 		before = d
 	}
+	empty := spec
+	empty.Passive = true
+	s.Tanks = []round.Tank{{ID: "j", Name: "Jar", Place: "tower", Tank: tank.Tank{Spec: empty}}}
+	_, ok := find(away.Foretell(away.Input{School: s}, away.Ahead(s)), "tank:j")
+	require.False(t, ok, "an empty jar needs nobody")
 	day := p.Day()
 	require.Equal(t, []string{"ask", "cover"}, []string{day[0].Act, day[len(day)-1].Act}, "whom to ask comes first, what is closed last")
 	spans := away.Coming(s, 30)

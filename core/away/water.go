@@ -163,6 +163,9 @@ func standing(school round.School, t round.Tank, s Span) float64 {
 // tankThings are how a tank or a jar fares: its level, and its pH and strength.
 func tankThings(school round.School, t round.Tank, s Span) []Thing {
 	spec, state := t.Spec, t.State
+	if spec.Passive && t.Plants == 0 {
+		return nil // nothing stands in it
+	}
 	x := Thing{Key: "tank:" + t.ID, What: Dry, Name: t.Name, Place: t.Place, Tank: t.ID, Bears: dryRisk}
 	if state.LevelL == nil || state.LevelAt == nil {
 		x.What, x.Chance, x.Act, x.Minutes = Unknown, 1, "read", 3

@@ -91,6 +91,10 @@ type adviser struct {
 func Advise(t Tank, next Visit, now time.Time) Advice {
 	a := &adviser{t: t, now: now, next: next}
 	s := t.State
+	if t.Spec.Passive && t.Plants == 0 && s.ReadAt == nil {
+		a.say("Nothing stands in it. Wash it before the next plant.")
+		return a.Advice
+	}
 	if s.ReadAt == nil || s.PH == nil || s.ECMS == nil || s.LevelL == nil {
 		a.Needs, a.Acts = true, []Act{{Do: DoRead}}
 		a.say("Nothing can be said before pH, strength, temperature and level have been read once.")

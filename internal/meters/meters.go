@@ -270,15 +270,9 @@ func read(ctx context.Context, tx *store.Tx, list []Setup) (out []Meter, err err
 
 // Read lists the meters that are in use.
 func Read(ctx context.Context, tx *store.Tx) ([]Meter, error) {
-	all, err := Kind.All(ctx, tx)
-	if err != nil || len(all) == 0 {
+	used, err := Kind.InUse(ctx, tx)
+	if err != nil || len(used) == 0 {
 		return nil, err
-	}
-	var used []Setup
-	for _, s := range all {
-		if !s.Retired {
-			used = append(used, s)
-		}
 	}
 	return read(ctx, tx, used)
 }
@@ -302,20 +296,15 @@ func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (m Meter,
 }
 
 func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (Meter, error) {
-	all, err := Kind.All(ctx, tx)
+	one, err := Kind.Find(ctx, tx, id)
 	if err != nil {
 		return Meter{}, err
 	}
-	for _, s := range all {
-		if s.ID == id {
-			list, err := read(ctx, tx, []Setup{s})
-			if err != nil {
-				return Meter{}, err
-			}
-			return list[0], nil
-		}
+	list, err := read(ctx, tx, []Setup{one})
+	if err != nil {
+		return Meter{}, err
 	}
-	return Meter{}, store.ErrNotFound
+	return list[0], nil
 }
 
 // Calibrate records what a meter showed, and says what it is worth.

@@ -85,6 +85,12 @@ func (k *Kind[T]) List(ctx context.Context, s *store.Store, w who.Who) (out []T,
 	return out, err
 }
 
+// InUse lists those that are not retired.
+func (k *Kind[T]) InUse(ctx context.Context, tx *store.Tx) ([]T, error) {
+	all, err := k.All(ctx, tx)
+	return slices.DeleteFunc(all, func(v T) bool { return k.retired(&v) }), err
+}
+
 func (k *Kind[T]) retired(v *T) bool { return k.Retired != nil && *k.Retired(v) }
 
 // Get reads one.

@@ -186,15 +186,9 @@ func read(ctx context.Context, tx *store.Tx, list []Setup) (out []Trough, err er
 
 // InUse lists those that are in use.
 func InUse(ctx context.Context, tx *store.Tx) ([]Trough, error) {
-	all, err := Kind.All(ctx, tx)
-	if err != nil || len(all) == 0 {
+	used, err := Kind.InUse(ctx, tx)
+	if err != nil || len(used) == 0 {
 		return nil, err
-	}
-	var used []Setup
-	for _, s := range all {
-		if !s.Retired {
-			used = append(used, s)
-		}
 	}
 	return read(ctx, tx, used)
 }
@@ -218,18 +212,13 @@ func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (t Trough
 }
 
 func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (Trough, error) {
-	all, err := Kind.All(ctx, tx)
+	one, err := Kind.Find(ctx, tx, id)
 	if err != nil {
 		return Trough{}, err
 	}
-	for _, s := range all {
-		if s.ID == id {
-			list, err := read(ctx, tx, []Setup{s})
-			if err != nil {
-				return Trough{}, err
-			}
-			return list[0], nil
-		}
+	list, err := read(ctx, tx, []Setup{one})
+	if err != nil {
+		return Trough{}, err
 	}
-	return Trough{}, store.ErrNotFound
+	return list[0], nil
 }

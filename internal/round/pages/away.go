@@ -13,10 +13,10 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/field"
 	"ulpa/core/say"
-	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/round"
+	solutionview "ulpa/internal/solution/view"
 )
 
 // whatWords are what happens to a thing while nobody is there.
@@ -57,7 +57,10 @@ type visitView struct {
 }
 
 // cameView is what was foretold of a tank beside what was found.
-type cameView struct{ Name, Path, Figure, Was, Foretold, Found, Says string }
+type cameView struct {
+	solutionview.FoundRow
+	Name, Path string
+}
 
 type pastView struct {
 	Name  string
@@ -285,34 +288,9 @@ func percent(share float64) string { return fmt.Sprintf("%.0f\u00a0%%", min(99, 
 // foundOf are the figures of tanks after some days without anybody.
 func foundOf(x round.Came, p say.Reader) (out []cameView) {
 	for _, t := range x.Tanks {
-		for _, f := range []struct {
-			name say.Words
-			unit string
-			*tank.Found
-		}{{"Level", unit.Litre, t.Level}, {"pH", "pH", t.PH}, {"Strength", unit.MS, t.EC}} {
-			if f.Found == nil {
-				continue
-			}
-			low, high := tank.Guess{Mean: f.Foretold, Error: f.Error}.Range()
-			v := cameView{
-				Name: t.Name, Path: "/solution/" + t.Tank, Figure: p.Say(f.name), Was: p.Format(f.Was, f.unit), Found: p.Format(f.Read, f.unit),
-				Foretold: p.T("%s to %s", say.Figure(math.Max(0, low), f.unit), say.Of(high, f.unit)), Says: p.T("as foretold"),
-			}
-			switch off := f.Off(); {
-			case off > usualOff && f.unit == unit.Litre:
-				v.Says = p.T("they drank less")
-			case off < -usualOff && f.unit == unit.Litre:
-				v.Says = p.T("they drank more")
-			case off > usualOff:
-				v.Says = p.T("more than foretold")
-			case off < -usualOff:
-				v.Says = p.T("less than foretold")
-			}
-			out = append(out, v)
+		for _, r := range solutionview.FoundRows(t.Stretch, p) {
+			out = append(out, cameView{r, t.Name, "/solution/" + t.Tank})
 		}
 	}
 	return out
 }
-
-// usualOff are the standard errors within which nine findings of ten lie.
-const usualOff = 1.645

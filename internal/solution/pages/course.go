@@ -4,7 +4,6 @@ import (
 	"math"
 
 	"ulpa/core/say"
-	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/ledger"
@@ -27,7 +26,10 @@ type courseView struct {
 
 type doseLine struct{ When, Dose, Was, Foretold, Found, Water, Says string }
 
-type stretchLine struct{ When, Figure, Was, Foretold, Found, Says string }
+type stretchLine struct {
+	solutionview.FoundRow
+	When string
+}
 
 func courseOf(page solution.Page, w who.Who, all bool) courseView {
 	p, s := w.Prefs, page.Stand.State
@@ -75,25 +77,8 @@ func courseOf(page solution.Page, w who.Who, all bool) courseView {
 	var lines []stretchLine
 	for i := len(s.Course.Stretches) - 1; i >= 0; i-- {
 		x := s.Course.Stretches[i]
-		for _, f := range []struct {
-			name say.Words
-			unit string
-			*tank.Found
-		}{{"Level", unit.Litre, x.Level}, {"pH", "pH", x.PH}, {"Strength", unit.MS, x.EC}} {
-			if f.Found == nil {
-				continue
-			}
-			low, high := tank.Guess{Mean: f.Foretold, Error: f.Error}.Range()
-			l := stretchLine{
-				When: p.Say(w.Day(x.To).Short()), Figure: p.Say(f.name), Was: p.Figure(f.Was, f.unit), Found: p.Format(f.Read, f.unit),
-				Foretold: p.T("%s to %s", say.Figure(math.Max(0, low), f.unit), say.Figure(high, f.unit)), Says: p.T("as foretold"),
-			}
-			if off := f.Off(); off > nineInTen {
-				l.Says = p.T("more than foretold")
-			} else if off < -nineInTen {
-				l.Says = p.T("less than foretold")
-			}
-			lines = append(lines, l)
+		for _, r := range solutionview.FoundRows(x, p) {
+			lines = append(lines, stretchLine{r, p.Say(w.Day(x.To).Short())})
 		}
 	}
 	v.Stretches = face.CutAs(lines, face.Fewer(fewStretches, all), "?all=1#found", func(l stretchLine) stretchLine { return l })
@@ -110,10 +95,8 @@ func courseOf(page solution.Page, w who.Who, all bool) courseView {
 	return v
 }
 
-const (
-	nineInTen    = 1.645 // standard errors
-	fewStretches = 9
-)
+// fewStretches are shown before somebody asks for all.
+const fewStretches = 9
 
 // built says what has built up, and whether to change the solution for it.
 func (v *courseView) built(page solution.Page, p say.Reader) {

@@ -1,7 +1,11 @@
 package pages
 
 import (
+	"fmt"
+
 	"ulpa/core/say"
+	"ulpa/core/tank"
+	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/ledger"
 	"ulpa/internal/solution"
@@ -14,6 +18,7 @@ type trendView struct {
 	BandTop, BandH float64
 	LowY, HighY    float64
 	Line, Meter    string
+	Doubt          string // how far each reading may be out, as upright lines
 	Dots           face.Dots
 	Last           *face.Label
 	LastOut        bool
@@ -27,6 +32,20 @@ const (
 	trendLeft, trendRight = 46.0, 590.0
 	trendTop, trendBase   = 12.0, 112.0
 )
+
+// ecDoubt is how far a strength may be out, mS/cm.
+const ecDoubt = 0.05
+
+// doubtOf is how far a figure of a reading may be out; 0 where that is not told.
+func doubtOf(r tank.Reading, u string) float64 {
+	switch u {
+	case "pH":
+		return r.PHError()
+	case unit.MS:
+		return ecDoubt
+	}
+	return 0
+}
 
 // crowd is how many marks a trend bears before nobody can tell them apart.
 const crowd = 80
@@ -49,17 +68,17 @@ func trendOf(
 	v := trendView{Name: p.Say(name), Unit: p.Name(u), Low: p.Figure(low, u), High: p.Figure(high, u)}
 	bottom, top := low, high
 	day := func(t float64) float64 { return trendDays - (end-t)/86400 }
-	type point struct{ d, y float64 }
+	type point struct{ d, y, doubt float64 }
 	var read, logged []point
 	for _, x := range past {
 		if y := pick(x); y != nil && day(float64(x.At.Unix())) >= 0 {
-			read = append(read, point{day(float64(x.At.Unix())), *y})
+			read = append(read, point{day(float64(x.At.Unix())), *y, doubtOf(*x.Reading, u)})
 			bottom, top = min(bottom, *y), max(top, *y)
 		}
 	}
 	for _, m := range meter {
 		if m.Unit == u {
-			logged = append(logged, point{day(float64(m.At.Unix())), m.Value})
+			logged = append(logged, point{day(float64(m.At.Unix())), m.Value, 0})
 			bottom, top = min(bottom, m.Value), max(top, m.Value)
 		}
 	}
@@ -75,6 +94,10 @@ func trendOf(
 		line.Add(x(pt.d), y(pt.y))
 		if len(read) <= crowd || outside(pt.y) { // in a crowd the line says it, and a dot is a reading outside the band
 			v.Dots.Dot(x(pt.d), y(pt.y))
+		}
+		if pt.doubt > 0 && len(read) <= crowd {
+			high, low := max(trendTop-8, y(pt.y+pt.doubt)), min(trendBase+8, y(pt.y-pt.doubt))
+			v.Doubt += fmt.Sprintf("M%.1f %.1fV%.1f", x(pt.d), high, low)
 		}
 	}
 	for _, pt := range logged {
