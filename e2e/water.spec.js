@@ -76,7 +76,6 @@ test("a tank's charts are figures too", async ({ page }) => {
 // and the can counts down.
 test("jars are filled one after the other", async ({ page }) => {
   await asInes(page);
-  await page.getByRole("button", { name: "On to that day" }).waitFor();
   await page.goto("/solution");
   await page.getByRole("link", { name: "Jar shelf, cut open" }).click();
   const here = page.locator(".jarwall a[aria-current]");

@@ -36,14 +36,20 @@ func Ahead(s round.School) Span {
 
 // From is the stretch that follows a day.
 func From(s round.School, from calendar.Day) Span {
-	back, closed := s.Calendar.Next(from)
-	x := Span{From: from, Back: back, Closed: closed}
-	x.Leave = from.At(s.DayEnds/60, s.DayEnds%60, s.Zone)
+	x := between(s, from)
 	if s.Now.After(x.Leave) {
 		x.Leave = s.Now
 	}
-	x.Return = back.At(s.DayBegins/60, s.DayBegins%60, s.Zone)
 	return x
+}
+
+// between is from the last bell of a day to the first of the next that is open.
+func between(s round.School, from calendar.Day) Span {
+	back, closed := s.Calendar.Next(from)
+	return Span{
+		From: from, Back: back, Closed: closed,
+		Leave: from.At(s.DayEnds/60, s.DayEnds%60, s.Zone), Return: back.At(s.DayBegins/60, s.DayBegins%60, s.Zone),
+	}
 }
 
 // Coming are the stretches that begin within so many days, the next one first.
@@ -65,11 +71,8 @@ func Past(s round.School, days int) (out []Span) {
 		if !s.Calendar.Open(d) || s.Calendar.Open(d+1) {
 			continue
 		}
-		if back, closed := s.Calendar.Next(d); back <= s.Today {
-			out = append(out, Span{
-				From: d, Back: back, Closed: closed,
-				Leave: d.At(s.DayEnds/60, s.DayEnds%60, s.Zone), Return: back.At(s.DayBegins/60, s.DayBegins%60, s.Zone),
-			})
+		if x := between(s, d); x.Back <= s.Today {
+			out = append(out, x)
 		}
 	}
 	return out

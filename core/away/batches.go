@@ -1,6 +1,8 @@
 package away
 
 import (
+	"maps"
+	"slices"
 	"time"
 
 	"ulpa/core/calendar"
@@ -82,14 +84,8 @@ func grows(b round.Batch, s Span, noon func(calendar.Day) *time.Time) []Thing {
 	if b.Standing*10 <= b.Sprouted { // the others have moved on
 		return nil
 	}
-	tray := ""
-	place := ""
-	for p, id := range b.InTray {
-		if place == "" || p < place {
-			place, tray = p, id
-		}
-	}
-	x := Thing{Key: Late + ":" + b.ID, What: Late, Name: b.Code, Place: place, Batch: b.ID, Tray: tray, Chance: 0.5, In50: noon(max(v.Until, s.From))}
+	place := slices.Min(slices.Collect(maps.Keys(b.InTray)))
+	x := Thing{Key: Late + ":" + b.ID, What: Late, Name: b.Code, Place: place, Batch: b.ID, Tray: b.InTray[place], Chance: 0.5, In50: noon(max(v.Until, s.From))}
 	x.Says = say.T("It outgrows its cells from %s on.", max(v.Until, s.From).Long())
 	switch {
 	case v.Word == ready.Ready || v.Word == ready.Late || v.About <= s.From:

@@ -26,7 +26,7 @@ func fishThing(t round.Trough, s Span) []Thing {
 	x.Comes = s.visits(bears)
 	x.Act, x.Minutes = "ask", 5
 	x.Do = say.T("Say who feeds, and weigh a bag for each day; no more than usual on the last day")
-	if d, known := t.Day(t.State); known {
+	if d, known := t.Day(t.State, s.Leave); known {
 		x.Do = say.T("Say who feeds, and weigh a bag of %s for each day; no more than usual on the last day", say.Of(d.FeedG, unit.Gram))
 	}
 	x.Why = say.T("Fish are fed, and looked at: pump, air, warmth, the dead taken out.")

@@ -46,23 +46,24 @@ type Pots struct {
 // Air is what draws water from leaves where they stand.
 type Air struct {
 	TempC    float64
-	LightMol float64 // sun and lamps, mol/m² a day; 0: not known
+	LightMol float64  // sun and lamps, mol/m² a day; 0: not known
+	Humidity *float64 // %; nil: not known
 }
 
 // How water is held and drawn where nothing was measured: starting values.
 const (
-	holdsShare  = 0.30 // of a peat-free medium, usable water
-	mayGo       = 0.5  // of that, before plants suffer
-	factorSD    = 0.5  // of the use that is computed
-	humidity    = 0.6  // of the air
-	trayM2      = 0.15 // the ground of a tray
-	lightHours  = 12.0
-	usualMol    = 8.0
-	bareLeaf    = 0.4 // of a leaf area index: what bare medium loses
-	fullLeaf    = 1.2
-	pottedLeaf  = 2.0
-	molPerMJ    = 2.06 // of the sun's light, between 400 and 700 nm
-	carryPerMin = 5.0  // litres poured a minute
+	holdsShare    = 0.30 // of a peat-free medium, usable water
+	mayGo         = 0.5  // of that, before plants suffer
+	factorSD      = 0.5  // of the use that is computed
+	trayM2        = 0.15 // the ground of a tray
+	lightHours    = 12.0
+	usualMol      = 8.0
+	usualHumidity = 60.0 // %
+	bareLeaf      = 0.4  // of a leaf area index: what bare medium loses
+	fullLeaf      = 1.2
+	pottedLeaf    = 2.0
+	molPerMJ      = 2.06 // of the sun's light, between 400 and 700 nm
+	carryPerMin   = 5.0  // litres poured a minute
 )
 
 // use is what a m² of leaves draws in a day, L.
@@ -71,8 +72,12 @@ func (a Air) use(leaf float64) float64 {
 	if mol == 0 {
 		mol = usualMol
 	}
-	es := 0.6108 * math.Exp(17.27*a.TempC/(a.TempC+237.3))
-	x := climate.Indoors{SolarMJ: mol / molPerMJ, LeafAreaIndex: leaf, VPDKPa: (1 - humidity) * es, LightHours: lightHours}
+	humid := usualHumidity
+	if a.Humidity != nil {
+		humid = *a.Humidity
+	}
+	dry := (1 - humid/100) * climate.Saturation(a.TempC)
+	x := climate.Indoors{SolarMJ: mol / molPerMJ, LeafAreaIndex: leaf, VPDKPa: dry, LightHours: lightHours}
 	light, air := x.Use()
 	return light + air
 }

@@ -6,8 +6,6 @@
 package cold
 
 import (
-	"fmt"
-
 	"ulpa/core/calendar"
 	"ulpa/core/climate"
 	"ulpa/core/crop"
@@ -81,11 +79,9 @@ func (r Risk) Says(c crop.Crop, goodDays int, gainC float64) say.Text {
 		say.Lower(c.Name),
 		hard,
 		say.Of(r.FloorC, unit.Celsius),
-		percent(r.ChanceBelowFloor),
+		say.Chance(r.ChanceBelowFloor),
 	)
 }
-
-func percent(share float64) string { return fmt.Sprintf("%.0f %%", max(1, min(99, 100*share))) }
 
 const (
 	frostWithin = 60  // days after a date

@@ -106,8 +106,8 @@ func day(in Input, cooler float64) (Answer, error) {
 	x.AlkalinityG, x.OxygenG = alkalinityPerG*x.TANG, oxygenPerG*x.TANG
 	x.BicarbonateG = x.AlkalinityG / 50.04 * bicarbonateMass
 	x.TANOverLimt = in.TANMgL / x.TANLimitMgL
-	x.Advice = in.feed(x, cooler)
-	x.FeedTodayG = x.FeedG * map[string]float64{Nothing: 0, Half: 0.5, Normal: 1}[x.Advice]
+	x.Advice = Normal
+	x.feeds(in.feed(x, cooler))
 	if half := x.TANLimitMgL / 2; in.TANMgL <= half {
 		x.ChangeShare, x.ChangeL = new(float64), new(float64)
 	} else if in.SourceTANMgL < half {
@@ -131,6 +131,16 @@ func day(in Input, cooler float64) (Answer, error) {
 		say.T("A pH put up makes the same ammonia deadly: never correct it in one go where fish are."),
 	}
 	return x, nil
+}
+
+// portion is the share of a day's feed that an advice allows.
+var portion = map[string]float64{Nothing: 0, Half: 0.5, Normal: 1}
+
+// feeds lets them have no more than an advice allows.
+func (x *Answer) feeds(advice string) {
+	if portion[advice] <= portion[x.Advice] {
+		x.Advice, x.FeedTodayG = advice, x.FeedG*portion[advice]
+	}
 }
 
 // feed is what to feed today, by the first that fits.

@@ -136,12 +136,12 @@ type State struct {
 	Weighed     *time.Time
 	Last        Reading // the latest of each
 	ReadAt      *time.Time
-	AmmoniaAt   *time.Time
 	FedG        float64 // on the day of the last event that fed
 	FedAt       *time.Time
 	Left        bool // of it
 	Deaths      []time.Time
-	Died, Lived int // since the first were put in: of so many
+	PutIn, Died int        // all that ever were
+	ChangedAt   *time.Time // when their water was, if it has not been read since
 	Readings    []Dated
 }
 
@@ -175,6 +175,8 @@ func Fold(events []Event) (s State) {
 			s.FedAt, s.Left = &at, e.Fed.Left
 		case e.Reading != nil:
 			s.read(*e.Reading, at)
+		case e.Added != nil:
+			s.ChangedAt = &at
 		}
 	}
 	return s
@@ -186,7 +188,7 @@ func (s *State) stock(x Stock, at time.Time) {
 		if n := s.Fish + x.Fish; n > 0 && x.MassG > 0 {
 			s.MassG = (s.MassG*float64(s.Fish) + x.MassG*float64(x.Fish)) / float64(n)
 		}
-		s.Fish, s.Lived = s.Fish+x.Fish, s.Lived+x.Fish
+		s.Fish, s.PutIn = s.Fish+x.Fish, s.PutIn+x.Fish
 	case Died:
 		n := min(s.Fish, x.Fish)
 		s.Fish, s.Died = s.Fish-n, s.Died+n
@@ -212,10 +214,7 @@ func (s *State) read(r Reading, at time.Time) {
 			*x.to = *x.from
 		}
 	}
-	s.ReadAt = &at
-	if r.TAN != nil {
-		s.AmmoniaAt = &at
-	}
+	s.ReadAt, s.ChangedAt = &at, nil
 	s.Readings = append(s.Readings, Dated{at, r})
 }
 
@@ -230,8 +229,9 @@ func (s State) DiedSince(at time.Time) (n int) {
 }
 
 // Day is a day's feed and what follows from it; false while warmth, pH or ammonia are not
-// known, or nothing swims there.
-func (t Trough) Day(s State) (Answer, bool) {
+// known, or nothing swims there. Where the water rings an alarm of its kind of fish, they
+// get no more than that allows; where some was left lying, a fifth less.
+func (t Trough) Day(s State, now time.Time) (Answer, bool) {
 	l := s.Last
 	if s.Fish == 0 || s.MassG <= 0 || l.TempC == nil || l.PH == nil || l.TAN == nil {
 		return Answer{}, false
@@ -245,58 +245,71 @@ func (t Trough) Day(s State) (Answer, bool) {
 		in.FilterM2 = &t.FilterM2
 	}
 	x, err := day(in, k.Cooler)
-	return x, err == nil
+	if err != nil {
+		return x, false
+	}
+	for _, a := range t.Alarms(s, now) {
+		x.feeds(a.Feed)
+	}
+	if x.Advice == Normal && s.Left {
+		x.FeedTodayG *= lessLeft
+	}
+	return x, true
 }
+
+// lessLeft is the share of a day's feed where some was left of the last.
+const lessLeft = 0.8
 
 // Alarm is something that harms fish, what to do, and whether it must be now.
 type Alarm struct {
 	Says, Do say.Text
 	Now      bool
+	Feed     string // the most they get meanwhile: Nothing, Half, or Normal
 }
 
 // Alarms are what is wrong with the water for these fish, the worst first.
 func (t Trough) Alarms(s State, now time.Time) (out []Alarm) {
 	k, l := KindOf(t.Kind), s.Last
-	add := func(now bool, says, do say.Text) {
-		if a := (Alarm{says, do, now}); now {
-			out = append([]Alarm{a}, out...)
+	add := func(now bool, feed string, says, do say.Text) {
+		if now {
+			feed = Nothing
+			out = append([]Alarm{{says, do, now, feed}}, out...)
 		} else {
-			out = append(out, a)
+			out = append(out, Alarm{says, do, now, feed})
 		}
 	}
 	if l.Oxygen != nil && *l.Oxygen < k.OxygenLeast {
-		add(*l.Oxygen < 0.6*k.OxygenLeast, say.T("Oxygen %.1f mg/L: these fish want %.0f at least.", *l.Oxygen, k.OxygenLeast),
-			say.T("Air stones on, water let fall in; feed nothing until it is up; look at the pump."))
+		add(*l.Oxygen < 0.6*k.OxygenLeast, Half, say.T("Oxygen %.1f mg/L: these fish want %.0f at least.", *l.Oxygen, k.OxygenLeast),
+			say.T("Air stones on, water let fall in; look at the pump."))
 	}
 	if l.TAN != nil && l.PH != nil && l.TempC != nil {
 		if a, err := chemistry.UnionisedAmmonia(*l.TAN, *l.PH, *l.TempC); err == nil && a.UnionisedMgL > k.UnionisedMost/2 {
-			over := a.UnionisedMgL / k.UnionisedMost
-			add(over > 1, say.T("Un-ionised ammonia %.3f mg/L, of which %.3g is the limit: %.2g mg/L at pH %.1f and %s.",
+			add(a.UnionisedMgL > k.UnionisedMost, Half, say.T("Un-ionised ammonia %.3f mg/L, of which %.3g is the limit: %.2g mg/L at pH %.1f and %s.",
 				a.UnionisedMgL, k.UnionisedMost, *l.TAN, *l.PH, say.Of(*l.TempC, unit.Celsius)),
-				say.T("No feed today. Change water as the sum says, dechlorinated and as warm; never raise the pH."))
+				say.T("Change water as the sum says, dechlorinated and as warm; never raise the pH."))
 		}
 	}
 	if l.Nitrite != nil && *l.Nitrite > k.NitriteMost {
-		add(*l.Nitrite > 5*k.NitriteMost, say.T("Nitrite %.2g mg/L: above %.2g it takes their breath.", *l.Nitrite, k.NitriteMost),
-			say.T("Half the feed; change a quarter of the water; the filter’s second half is young or hurt."))
+		add(*l.Nitrite > 5*k.NitriteMost, Half, say.T("Nitrite %.2g mg/L: above %.2g it takes their breath.", *l.Nitrite, k.NitriteMost),
+			say.T("Change a quarter of the water; the filter’s second half is young or hurt."))
 	}
 	if l.TempC != nil && (*l.TempC < k.ColdestC || *l.TempC > k.WarmestC) {
-		add(true, say.T("%s: these fish bear %s to %s.", say.Of(*l.TempC, unit.Celsius), say.Figure(k.ColdestC, unit.Celsius), say.Of(k.WarmestC, unit.Celsius)),
-			say.T("Shade and air, or a heater on a safe socket; two degrees a day, no faster."))
+		bear := say.T("%s: these fish bear %s to %s.", say.Of(*l.TempC, unit.Celsius), say.Figure(k.ColdestC, unit.Celsius), say.Of(k.WarmestC, unit.Celsius))
+		add(true, Nothing, bear, say.T("Shade and air, or a heater on a safe socket; two degrees a day, no faster."))
 	}
 	if l.PH != nil && (*l.PH < k.PHLow || *l.PH > k.PHHigh) {
-		add(*l.PH < k.PHLow-0.6, say.T("pH %.1f: fish, bacteria and plants agree on %.1f to %.1f.", *l.PH, k.PHLow, k.PHHigh),
+		add(*l.PH < k.PHLow-0.6, Normal, say.T("pH %.1f: fish, bacteria and plants agree on %.1f to %.1f.", *l.PH, k.PHLow, k.PHHigh),
 			say.T("A little potassium bicarbonate in a bucket of its water, over a day; never more than 0.3 of pH a day, and no acid into it."))
 	}
 	if l.Alkalinity != nil && *l.Alkalinity < k.AlkalinityLeast {
-		add(false, say.T("Alkalinity %.0f mg/L: the filter eats it; below %.0f the pH falls suddenly.", *l.Alkalinity, k.AlkalinityLeast),
+		add(false, Normal, say.T("Alkalinity %.0f mg/L: the filter eats it; below %.0f the pH falls suddenly.", *l.Alkalinity, k.AlkalinityLeast),
 			say.T("Potassium bicarbonate as the sum says, dissolved first, over some days."))
 	}
 	if l.Nitrate != nil && *l.Nitrate > k.NitrateMost {
-		add(false, say.T("Nitrate %.0f mg/L: plants do not keep up.", *l.Nitrate), say.T("More plants, less feed, or a part of the water onto beds."))
+		add(false, Normal, say.T("Nitrate %.0f mg/L: plants do not keep up.", *l.Nitrate), say.T("More plants, less feed, or a part of the water onto beds."))
 	}
 	if n := s.DiedSince(now.AddDate(0, 0, -3)); n > 0 {
-		add(n >= 3 || 10*n > s.Fish, say.T("Died within three days: %d.", n),
+		add(n >= 3 || 10*n > s.Fish, Normal, say.T("Died within three days: %d.", n),
 			say.T("Read everything now; take the dead out with a net, gloves on; ask somebody who keeps fish before any remedy goes in: it would reach the plants."))
 	}
 	return out

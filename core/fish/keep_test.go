@@ -46,6 +46,7 @@ func TestFishAddUp(t *testing.T) {
 		}
 		s := fish.Fold(events)
 		require.Equal(t, in-out, s.Fish)
+		require.Equal(t, in, s.PutIn)
 		if s.Fish > 0 {
 			require.InDelta(t, mass, s.MassG*float64(s.Fish), 1e-6*(1+mass))
 		}
@@ -73,15 +74,27 @@ func TestAlarmsComeFirst(t *testing.T) {
 			require.False(t, a.Now && seen, "what must be now stands first")
 			seen = seen || !a.Now
 		}
-		d, known := x.Day(water(tan, nitrite, 7, oxygen, 17))
+		d, known := x.Day(water(tan, nitrite, 7, oxygen, 17), noon)
 		require.True(t, known)
-		require.LessOrEqual(t, d.FeedTodayG, d.FeedG+1e-9)
+		most := d.FeedG
+		for _, a := range now {
+			most = min(most, d.FeedG*map[string]float64{fish.Nothing: 0, fish.Half: 0.5, fish.Normal: 1}[a.Feed])
+			require.True(t, !a.Now || a.Feed == fish.Nothing, "who cannot wait is not fed")
+		}
+		require.LessOrEqual(t, d.FeedTodayG, most+1e-9, "no more than each alarm allows")
+		left := water(tan, nitrite, 7, oxygen, 17)
+		left.Left = true
+		less, _ := x.Day(left, noon)
+		require.LessOrEqual(t, less.FeedTodayG, d.FeedTodayG)
+		if d.Advice == fish.Normal && d.FeedG > 0 {
+			require.Less(t, less.FeedTodayG, d.FeedTodayG, "what is left lying is not fed again")
+		}
 	})
 	x := fish.Trough{Kind: "warm", WaterL: 800, FeedPercent: 1.5, ProteinPercent: 32}
 	require.Empty(t, x.Alarms(water(0.9, 0.1, 7, 7, 24), noon))
 	high := x.Alarms(water(0.9, 0.1, 8.2, 7, 24), noon)
 	require.True(t, high[0].Now, "safe in the morning, deadly after a correction")
-	example, _ := x.Day(water(0.2, 0.1, 7, 7, 26))
+	example, _ := x.Day(water(0.2, 0.1, 7, 7, 26), noon)
 	require.InDelta(t, 45, example.FeedG, 0.01)
 	require.InDelta(t, 1.32, example.TANG, 0.01)
 }

@@ -43,6 +43,8 @@ func (s School) fishTasks(p Place) (out []Task) {
 			days = 1
 		}
 		switch {
+		case t.State.ChangedAt != nil:
+			add("fish_read", say.T("Read the water of %s", say.Name(t.Name)), say.T("It was changed and has not been read since."), Today, 8)
 		case t.State.ReadAt == nil && t.State.Fish > 0:
 			add("fish_read", say.T("Read the water of %s", say.Name(t.Name)), say.T("Nothing is known of it yet."), Today, 8)
 		case t.State.ReadAt != nil && on(calendar.Of(t.State.ReadAt.In(s.Zone)), days):
@@ -53,7 +55,7 @@ func (s School) fishTasks(p Place) (out []Task) {
 		}
 		if t.State.FedAt == nil || on(calendar.Of(t.State.FedAt.In(s.Zone)), 1) {
 			before, why := say.T("Feed the fish in %s", say.Name(t.Name)), say.T("Nothing was written down today.")
-			if x, known := t.Day(t.State); known {
+			if x, known := t.Day(t.State, s.Now); known {
 				before = say.T("Feed the fish in %s: %s", say.Name(t.Name), say.Of(x.FeedTodayG, unit.Gram))
 				if x.Advice == fish.Nothing {
 					before = say.T("Do not feed the fish in %s today", say.Name(t.Name))

@@ -176,6 +176,9 @@ func Unit(u string) Text { return unitName(u) }
 func (u unitName) In(r Reader) string { return r.Name(string(u)) }
 func (u unitName) String() string     { return u.In(Reader{}) }
 
+// Chance is a share as people say a chance: never none at all, and never certain.
+func Chance(share float64) Text { return T("%.0f %%", min(99, max(1, 100*share))) }
+
 // count is a number of things.
 type count struct {
 	n   int

@@ -21,15 +21,17 @@ type Tank struct {
 }
 
 const (
-	ecUncertain = 0.05 // mS/cm, of a reading
-	ecLeave     = 0.1  // of the band's top: so much too strong is left to be topped up with water
-	mixing      = 15 * time.Minute
-	stale       = 3.0 // days
-	warmC       = WarmC
-	hotC        = 28
-	lowAt       = 0.35 // of the way from dry to full: top up
-	dryRisk     = 0.05
+	ecLeave = 0.1 // of the band's top: so much too strong is left to be topped up with water
+	mixing  = 15 * time.Minute
+	stale   = 3.0 // days
+	warmC   = WarmC
+	hotC    = 28
+	lowAt   = 0.35 // of the way from dry to full: top up
+	dryRisk = 0.05
 )
+
+// ECError is how far a strength that was read may be out, mS/cm.
+const ECError = 0.05
 
 // WarmC is the temperature above which water holds too little oxygen, °C.
 const WarmC = 24
@@ -101,7 +103,7 @@ func Advise(t Tank, next Visit, now time.Time) Advice {
 		return a.Advice
 	}
 	a.level = s.LevelOn(t.Spec, now)
-	a.Sure = say.T("As sure as the readings: pH within %.2g, strength within %s.", a.phError(), say.Of(ecUncertain, unit.MS))
+	a.Sure = say.T("As sure as the readings: pH within %.2g, strength within %s.", a.phError(), say.Of(ECError, unit.MS))
 	if days := now.Sub(*s.ReadAt).Hours() / 24; days > stale {
 		a.Sure = say.T("Not very: the last reading is %d days old. Read again first.", int(days))
 	} else if s.LevelAt != nil && *s.LevelL-a.level > 0.02*t.Spec.FillToL {

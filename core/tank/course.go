@@ -10,8 +10,9 @@ import (
 // Course is what is known of how a tank runs by itself: since when its figures have, and
 // what it did from one reading to the next, beside what had been foretold.
 type Course struct {
-	PHAt      *time.Time `json:"ph_at,omitempty"` // when the pH was read, if nothing went in since
-	ECAt      *time.Time `json:"ec_at,omitempty"` // when the strength was read, or reckoned as something went in
+	PHAt      *time.Time `json:"ph_at,omitempty"`    // when the pH was read, if nothing went in since
+	PHError   float64    `json:"ph_error,omitempty"` // how far that reading may be out
+	ECAt      *time.Time `json:"ec_at,omitempty"`    // when the strength was read, or reckoned as something went in
 	ECLevelL  float64    `json:"ec_level_l,omitempty"`
 	Stretches []Stretch  `json:"stretches,omitempty"` // the last few, oldest first
 }
@@ -33,6 +34,7 @@ type Found struct {
 	Foretold float64 `json:"foretold"`
 	Error    float64 `json:"error"`
 	Read     float64 `json:"read"`
+	Out      float64 `json:"out,omitempty"`    // of a pH: how far the two readings may be out together
 	WasL     float64 `json:"was_l,omitempty"`  // of a strength: the litres that had it
 	ReadL    float64 `json:"read_l,omitempty"` // and those that then had
 }
@@ -81,12 +83,12 @@ func (b *belief) hear(value, sd float64) {
 	b.sd = 1 / math.Sqrt(old+heard)
 }
 
-// creepOf is how a pH creeps a day when it was read so far out.
-func (s *State) creep(readError float64) belief {
+// creep is how the pH moves a day by itself.
+func (s *State) creep() belief {
 	b := belief{creepMean, creepSD}
 	for _, x := range s.Course.Stretches {
 		if f := x.PH; f != nil && !x.Dosed {
-			b.hear((f.Read-f.Was)/f.Days, math.Sqrt2*readError/f.Days)
+			b.hear((f.Read-f.Was)/f.Days, f.Out/f.Days)
 		}
 	}
 	return b
@@ -105,7 +107,7 @@ func (s *State) eats() belief {
 			continue
 		}
 		share := (f.Was*f.WasL - f.Read*f.ReadL) / (f.Was * drunk)
-		b.hear(share, ecUncertain*math.Hypot(f.WasL, f.ReadL)/(f.Was*drunk)+0.1)
+		b.hear(share, ECError*math.Hypot(f.WasL, f.ReadL)/(f.Was*drunk)+0.1)
 	}
 	return b
 }
@@ -113,7 +115,7 @@ func (s *State) eats() belief {
 // Creep is how much the pH of a tank rises a day by itself, and how surely that is known:
 // as is usual, and by its own readings.
 func (s State) Creep() (mean, sd float64) {
-	b := s.creep(0.1)
+	b := s.creep()
 	return b.mean, b.sd
 }
 
@@ -138,8 +140,8 @@ func (s *State) Foretell(spec Spec, plants int, at time.Time) (o Outlook) {
 		o.Level = &Guess{max(0, *s.LevelL-mean), math.Hypot(sd, stickError*spec.FillToL)}
 	}
 	if s.PH != nil && s.Course.PHAt != nil {
-		d, b := days(s.Course.PHAt), s.creep(0.1)
-		o.PH = &Guess{*s.PH + b.mean*d, math.Hypot(math.Sqrt2*0.1, b.sd*d)}
+		d, b := days(s.Course.PHAt), s.creep()
+		o.PH = &Guess{*s.PH + b.mean*d, math.Hypot(s.Course.PHError, b.sd*d)}
 	}
 	if s.ECMS != nil && s.Course.ECAt != nil && s.Course.ECLevelL > 0 {
 		drunk, sd := drinks.Over(days(s.Course.ECAt))
@@ -156,7 +158,7 @@ func (s *State) strength(litres, drunk, sd float64) *Guess {
 	mean := ec * (litres - b.mean*drunk) / left
 	byShare := ec * drunk / left * b.sd
 	byDrunk := ec * math.Abs(1-b.mean) * litres / (left * left) * sd
-	return &Guess{max(0, mean), math.Sqrt(2*ecUncertain*ecUncertain + byShare*byShare + byDrunk*byDrunk)}
+	return &Guess{max(0, mean), math.Sqrt(2*ECError*ECError + byShare*byShare + byDrunk*byDrunk)}
 }
 
 // find writes down what a reading says beside what was foretold, before it is taken in.
@@ -177,7 +179,10 @@ func (s *State) find(spec Spec, r Reading, at time.Time) {
 		return &Found{Days: days, Was: *was, Foretold: g.Mean, Error: g.Error, Read: *read}
 	}
 	x.Level = found(o.Level, s.LevelAt, s.LevelL, r.LevelL)
-	x.PH = found(o.PH, s.Course.PHAt, s.PH, r.PH)
+	if x.PH = found(o.PH, s.Course.PHAt, s.PH, r.PH); x.PH != nil {
+		x.PH.Out = math.Hypot(s.Course.PHError, r.PHError())
+		x.PH.Error = math.Hypot(x.PH.Error, r.PHError()) // what is found is read, too
+	}
 	if r.LevelL != nil && *r.LevelL > 0 && o.EC != nil {
 		drunk := s.Course.ECLevelL - *r.LevelL
 		if drunk >= 0 { // by the level that was found, it is surer
@@ -198,7 +203,7 @@ func (s *State) find(spec Spec, r Reading, at time.Time) {
 // began takes down from when on the figures of a reading run by themselves.
 func (c *Course) began(s *State, spec Spec, r Reading, at time.Time) {
 	if r.PH != nil {
-		c.PHAt = &at
+		c.PHAt, c.PHError = &at, r.PHError()
 	}
 	if r.ECMS != nil && s.LevelL != nil {
 		c.ECAt, c.ECLevelL = &at, s.LevelOn(spec, at)

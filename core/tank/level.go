@@ -38,12 +38,12 @@ func (a *adviser) tank() {
 		a.Fills = room > 0.01*spec.FillToL
 		a.Steps = append(a.Steps, dry.Steps...)
 		if a.next.Closed > 0 || dry.Chance > 0.5 {
-			a.Now, a.Costs = true, say.T("it would be dry before %s with a chance of %s", a.next.On, chance(dry.Chance))
+			a.Now, a.Costs = true, say.T("it would be dry before %s with a chance of %s", a.next.On, say.Chance(dry.Chance))
 		}
-		a.say("They drink about %s a day; by %s it would be dry with a chance of %s.", say.Of(dry.MeanLDay, unit.Litre), a.next.On, chance(dry.Chance))
+		a.say("They drink about %s a day; by %s it would be dry with a chance of %s.", say.Of(dry.MeanLDay, unit.Litre), a.next.On, say.Chance(dry.Chance))
 		a.visit(dry)
 	}
-	strong, weak := *s.ECMS > spec.ECHigh+ecUncertain, *s.ECMS < spec.ECLow-ecUncertain
+	strong, weak := *s.ECMS > spec.ECHigh+ECError, *s.ECMS < spec.ECLow-ECError
 	if !a.Fills && !low && !strong && !weak {
 		return
 	}
@@ -51,13 +51,6 @@ func (a *adviser) tank() {
 	if len(a.Acts) > 0 && !a.Fills && low {
 		a.say("The level is down.")
 	}
-}
-
-func chance(p float64) say.Text {
-	if p > 0.995 {
-		return say.T("99 %")
-	}
-	return say.T("%.0f %%", math.Max(1, 100*p))
 }
 
 // visit says who must come when even a full tank does not last.
@@ -212,7 +205,7 @@ func (a *adviser) jar() {
 	}
 	if j.DryInDays != nil && *j.DryInDays < in.Days*vessel.MarginOfNeed && j.PourL > 0.02*spec.CapacityL {
 		a.Fills = true
-		a.strength(a.level+j.PourL, j.PourL, *s.ECMS > spec.ECHigh+ecUncertain, false)
+		a.strength(a.level+j.PourL, j.PourL, *s.ECMS > spec.ECHigh+ECError, false)
 		a.say(
 			"It drinks about %s a day and would be dry in %.1f days. Pour to %s and no further: the upper roots breathe.",
 			say.Of(j.UseLDay, unit.Litre),
@@ -274,4 +267,30 @@ func (s Spec) Mixed(litres float64) Treatment {
 		}
 	}
 	return t
+}
+
+// How a jar fares until somebody comes.
+const (
+	JarDry    = "dry"    // before that
+	JarHigh   = "high"   // it stands too high for its roots
+	JarBarely = "barely" // it lasts, with nothing to spare
+	JarLasts  = "lasts"
+)
+
+// JarFares is how a jar fares as it stands over so many days, and for how many it lasts: nil
+// for ever.
+func (a Advice) JarFares(days float64) (how string, lasts *float64) {
+	if a.Jar == nil {
+		return JarLasts, nil
+	}
+	lasts = a.Jar.DryInDays
+	switch {
+	case lasts != nil && *lasts < days:
+		return JarDry, lasts
+	case a.Jar.TooHigh:
+		return JarHigh, lasts
+	case lasts != nil && *lasts < days*vessel.MarginOfNeed:
+		return JarBarely, lasts
+	}
+	return JarLasts, lasts
 }

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/tower"
 )
@@ -46,4 +47,37 @@ func TestAPumpThatStops(t *testing.T) {
 		require.True(t, !thirsty || other)
 	})
 	require.Zero(t, tower.PumpStops(0, 40))
+}
+
+// A list is whole when every step was ticked, in whatever order and however often, and
+// begins again with the next tick; a step that only an adult may tick is known as one.
+func TestAListIsGoneThrough(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		all := tower.Run()
+		r := &all[rapid.IntRange(0, len(all)-1).Draw(t, "list")]
+		var ids []string
+		for _, s := range r.Steps {
+			ids = append(ids, s.ID)
+		}
+		for i, id := range rapid.Permutation(ids).Draw(t, "order") {
+			require.False(t, r.Whole())
+			ticks := tower.Ticks{List: r.ID, Steps: []string{id}}
+			adult, err := ticks.Check()
+			require.NoError(t, err)
+			at := slices.IndexFunc(r.Steps, func(s tower.Step) bool { return s.ID == id })
+			require.Equal(t, r.Steps[at].Adult, adult)
+			r.Tick(ticks, calendar.Day(100+i))
+			r.Tick(tower.Ticks{List: "another", Steps: ids}, 1)
+			require.Len(t, r.Done, i+1)
+		}
+		require.True(t, r.Whole())
+		require.Equal(t, calendar.Day(100+len(ids)-1), r.Ended)
+		r.Tick(tower.Ticks{List: r.ID, Steps: ids[:1]}, 200)
+		require.Len(t, r.Done, 1, "it is begun again")
+		require.Less(t, r.Ended, calendar.Day(200))
+	})
+	for _, bad := range []tower.Ticks{{}, {List: "clean"}, {List: "clean", Steps: []string{"plant"}}, {List: "x", Steps: []string{"off"}}} {
+		_, err := bad.Check()
+		require.Error(t, err, "%v", bad)
+	}
 }

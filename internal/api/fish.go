@@ -17,11 +17,12 @@ type troughOut struct {
 	Place   uuid.UUID      `json:"place"`
 	Fish    int            `json:"fish"`
 	MassG   float64        `json:"mass_g" jsonschema:"description=of one, as weighed and grown since"`
-	Died    int            `json:"died" jsonschema:"description=of all that were put in"`
+	PutIn   int            `json:"put_in" jsonschema:"description=all that ever were"`
+	Died    int            `json:"died" jsonschema:"description=of those"`
 	Last    fish.Reading   `json:"water" jsonschema:"description=the latest of each figure; nitrogen is mg/L as N"`
 	ReadAt  *time.Time     `json:"read_at,omitempty"`
 	Alarms  []alarmOut     `json:"alarms"`
-	Cycle   string         `json:"filter" jsonschema:"enum=begin,enum=rising,enum=nitrite,enum=ready"`
+	Cycle   string         `json:"new_filter,omitempty" jsonschema:"description=before there are fish,enum=begin,enum=rising,enum=nitrite,enum=ready"`
 	Bears   float64        `json:"bears_days_unfed"`
 	FeedG   *float64       `json:"feed_today_g,omitempty"`
 	Advice  string         `json:"feed_advice,omitempty" jsonschema:"description=none, half or normal"`
@@ -62,13 +63,16 @@ type fishWaterIn struct {
 func troughOf(t troughs.Trough, now time.Time) troughOut {
 	s, x := t.State, t.Trough()
 	out := troughOut{
-		ID: t.ID, Name: t.Name, Place: t.Place, Fish: s.Fish, MassG: s.MassG, Died: s.Died, Last: s.Last, ReadAt: s.ReadAt,
-		Alarms: []alarmOut{}, Cycle: s.Cycle(now).Step, Bears: x.Bears(s), Working: []working.Step{},
+		ID: t.ID, Name: t.Name, Place: t.Place, Fish: s.Fish, MassG: s.MassG, PutIn: s.PutIn, Died: s.Died, Last: s.Last, ReadAt: s.ReadAt,
+		Alarms: []alarmOut{}, Bears: x.Bears(s), Working: []working.Step{},
+	}
+	if s.Fish == 0 {
+		out.Cycle = s.Cycle(now).Step
 	}
 	for _, a := range x.Alarms(s, now) {
 		out.Alarms = append(out.Alarms, alarmOut{a.Says.String(), a.Do.String(), a.Now})
 	}
-	if d, known := x.Day(s); known {
+	if d, known := x.Day(s, now); known {
 		out.FeedG, out.Advice, out.Working = &d.FeedTodayG, d.Advice, d.Steps
 	}
 	return out

@@ -6,6 +6,8 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
+	"ulpa/core/climate"
+	"ulpa/core/tower"
 	"ulpa/internal/site"
 )
 
@@ -48,7 +50,11 @@ type stepOut struct {
 
 func climateAt(c *call, id uuid.UUID) (any, error) {
 	x, err := site.ClimateOf(c.ctx, c.Store, c.w, id)
-	return climateOut{x.TempC, x.Humidity, x.VPDKPa, x.LightMol, x.Hours}, err
+	out := climateOut{TempC: x.TempC, Humidity: x.Humidity, LightMol: x.LightMol, Hours: x.Hours}
+	if x.Air != nil {
+		out.VPDKPa = &x.Air.VPDKPa
+	}
+	return out, err
 }
 
 func listsAt(c *call, id uuid.UUID) (any, error) {
@@ -86,7 +92,7 @@ func placeOperations() []operation {
 		{
 			Method: post, Path: "/places/:id/air", Summary: "Write down the air and the light of a place", In: airIn{}, Out: climateOut{},
 			Do: onThing(func(c *call, id uuid.UUID, in airIn) error {
-				a := site.Air{TempC: in.TempC, Humidity: in.Humidity, Hours: in.Hours, Umol: in.Umol}
+				a := climate.Seen{TempC: in.TempC, Humidity: in.Humidity, Hours: in.Hours, Umol: in.Umol}
 				return site.ReadAir(c.ctx, c.Store, c.w, in.ID, id, a, in.At)
 			}, climateAt),
 		},
@@ -94,7 +100,7 @@ func placeOperations() []operation {
 		{
 			Method: post, Path: "/places/:id/lists", Summary: "Write down which steps of a list were done", In: ticksIn{}, Out: []runningOut{},
 			Do: onThing(func(c *call, id uuid.UUID, in ticksIn) error {
-				return site.Check(c.ctx, c.Store, c.w, in.ID, id, site.Ticks{List: in.List, Steps: in.Steps}, in.At)
+				return site.Check(c.ctx, c.Store, c.w, in.ID, id, tower.Ticks{List: in.List, Steps: in.Steps}, in.At)
 			}, listsAt),
 		},
 	}

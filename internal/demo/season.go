@@ -11,6 +11,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/chemistry"
 	"ulpa/core/tank"
+	"ulpa/core/tower"
 	"ulpa/core/tray"
 	"ulpa/internal/nursery"
 	"ulpa/internal/site"
@@ -236,7 +237,7 @@ func (b *builder) failures(d *diary) {
 // cleaned is a tower's list between two crops, begun and not ended.
 func (b *builder) cleaned() {
 	b.do("list", func() error {
-		t := site.Ticks{List: "clean", Steps: []string{"off", "empty", "old"}}
+		t := tower.Ticks{List: "clean", Steps: []string{"off", "empty", "old"}}
 		return site.Check(b.ctx, b.store, b.me, b.id(), b.ids["South tower"], t, time.Time{})
 	})
 }

@@ -18,10 +18,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/climate"
 	"ulpa/core/fish"
 	"ulpa/core/gauge"
 	"ulpa/core/plan"
 	"ulpa/core/tank"
+	"ulpa/core/tower"
 	"ulpa/core/tray"
 	"ulpa/core/water"
 	"ulpa/internal/beds"
@@ -304,11 +306,11 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return troughs.Change(ctx, s, stranger, uuid.New(), swims, fish.Added{ChangeL: 5}, time.Time{})
 		},
 		"site.ReadAir": func() error {
-			return site.ReadAir(ctx, s, stranger, uuid.New(), place, site.Air{TempC: new(20.0)}, time.Time{})
+			return site.ReadAir(ctx, s, stranger, uuid.New(), place, climate.Seen{TempC: new(20.0)}, time.Time{})
 		},
 		"site.ClimateOf": func() error { _, err := site.ClimateOf(ctx, s, stranger, place); return err },
 		"site.Check": func() error {
-			return site.Check(ctx, s, stranger, uuid.New(), place, site.Ticks{List: "clean", Steps: []string{"off"}}, time.Time{})
+			return site.Check(ctx, s, stranger, uuid.New(), place, tower.Ticks{List: "clean", Steps: []string{"off"}}, time.Time{})
 		},
 		"site.Get": func() error { _, err := site.Get(ctx, s, stranger, place); return err },
 		"site.Move": func() error {

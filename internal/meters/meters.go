@@ -268,43 +268,17 @@ func read(ctx context.Context, tx *store.Tx, list []Setup) (out []Meter, err err
 	return out, nil
 }
 
+var full = things.Full[Setup, Meter]{Kind: Kind, Read: read}
+
 // Read lists the meters that are in use.
-func Read(ctx context.Context, tx *store.Tx) ([]Meter, error) {
-	used, err := Kind.InUse(ctx, tx)
-	if err != nil || len(used) == 0 {
-		return nil, err
-	}
-	return read(ctx, tx, used)
-}
+func Read(ctx context.Context, tx *store.Tx) ([]Meter, error) { return full.InUse(ctx, tx) }
 
 // All is Read in a transaction of its own.
-func All(ctx context.Context, s *store.Store, w who.Who) (out []Meter, err error) {
-	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		out, err = Read(ctx, tx)
-		return err
-	})
-	return out, err
-}
+func All(ctx context.Context, s *store.Store, w who.Who) ([]Meter, error) { return full.All(ctx, s, w) }
 
 // Get is one of them, a retired one too.
-func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (m Meter, err error) {
-	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		m, err = get(ctx, tx, id)
-		return err
-	})
-	return m, err
-}
-
-func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (Meter, error) {
-	one, err := Kind.Find(ctx, tx, id)
-	if err != nil {
-		return Meter{}, err
-	}
-	list, err := read(ctx, tx, []Setup{one})
-	if err != nil {
-		return Meter{}, err
-	}
-	return list[0], nil
+func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (Meter, error) {
+	return full.Get(ctx, s, w, id)
 }
 
 // Calibrate records what a meter showed, and says what it is worth.
@@ -316,7 +290,7 @@ func Calibrate(ctx context.Context, s *store.Store, w who.Who, id, meter uuid.UU
 		return c, err
 	}
 	return c, ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "meters.Calibrate", What: []any{meter, b, at}}, func(tx *store.Tx) error {
-		m, err := get(ctx, tx, meter)
+		m, err := full.One(ctx, tx, meter)
 		if err != nil {
 			return err
 		}
@@ -337,7 +311,7 @@ func (m Meter) Worth(today calendar.Day) say.Text {
 
 // OnCard is the pH of a colour that was seen on a card of the school's.
 func OnCard(ctx context.Context, tx *store.Tx, card uuid.UUID, c gauge.Seen) (gauge.Judged, error) {
-	m, err := get(ctx, tx, card)
+	m, err := full.One(ctx, tx, card)
 	if err != nil {
 		return gauge.Judged{}, store.Missing(err, "card", "choose a card")
 	}
@@ -350,7 +324,7 @@ func PHErrorOf(ctx context.Context, tx *store.Tx, meter string, day calendar.Day
 	if err != nil {
 		return 0, field.Refuse("with", "choose a meter")
 	}
-	m, err := get(ctx, tx, id)
+	m, err := full.One(ctx, tx, id)
 	if err != nil {
 		return 0, store.Missing(err, "with", "choose a meter")
 	}

@@ -2,6 +2,7 @@ package round
 
 import (
 	"context"
+	"math"
 	"slices"
 	"time"
 
@@ -45,7 +46,7 @@ func fares(
 	}
 	air := map[uuid.UUID]away.Air{}
 	for _, p := range places {
-		a := away.Air{TempC: p.TemperatureC}
+		a := away.Air{TempC: p.TemperatureC, Humidity: p.Humidity}
 		if row.Latitude != nil {
 			a.LightMol = p.LightMol(*row.Latitude, school.Today)
 		}
@@ -75,9 +76,13 @@ func fares(
 			if err != nil {
 				continue // its measures say nothing
 			}
+			top := sizes[i].TopCM * sizes[i].TopCM
+			if !sizes[i].Square {
+				top *= math.Pi / 4
+			}
 			in.Pots = append(in.Pots, away.Pots{
 				Batch: l.ID.String(), Code: l.Code, Pot: x.Pot, Place: x.Place.String(), Plants: x.Plants,
-				PotML: 1000 * filled.PotL, TopCM2: sizes[i].TopCM * sizes[i].TopCM, Air: air[x.Place],
+				PotML: 1000 * filled.PotL, TopCM2: top, Air: air[x.Place],
 			})
 		}
 	}

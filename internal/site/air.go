@@ -8,7 +8,6 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/climate"
-	"ulpa/core/field"
 	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
@@ -17,36 +16,17 @@ import (
 	"ulpa/internal/who"
 )
 
-// Air is what somebody read of the air and the light of a place.
-type Air struct {
-	TempC    *float64 `json:"temp_c,omitempty"`
-	Humidity *float64 `json:"humidity,omitempty"` // %
-	Hours    *float64 `json:"light_hours,omitempty"`
-	Umol     *float64 `json:"umol,omitempty"` // µmol/m² and second, at the leaves
-}
-
-// Check refuses what hardly can be.
-func (a Air) Check() error {
-	var e field.Errors
-	e.Require(a.TempC != nil || a.Humidity != nil || a.Hours != nil || a.Umol != nil, "air_temp", "type at least one figure")
-	e.Require(a.TempC == nil || *a.TempC >= -30 && *a.TempC <= 60, "air_temp", "takes %s to %s", say.Figure(-30, unit.Celsius), say.Of(60, unit.Celsius))
-	e.Require(a.Humidity == nil || *a.Humidity >= 1 && *a.Humidity <= 100, "humidity", "takes 1 to 100 %%")
-	e.Require(a.Hours == nil || *a.Hours >= 0 && *a.Hours <= 24, "light_hours", "takes 0 to 24 hours")
-	e.Require(a.Umol == nil || *a.Umol >= 0 && *a.Umol <= 3000, "umol", "takes 0 to 3,000")
-	return e.Err()
-}
-
 // AirRead is a reading of the air of a place.
-var AirRead = ledger.Declare(ledger.Kind[Air]{
+var AirRead = ledger.Declare(ledger.Kind[climate.Seen]{
 	Name: "air",
-	Says: func(a Air) say.Text {
+	Says: func(s climate.Seen) say.Text {
 		var parts []say.Text
 		for _, x := range []struct {
 			v    *float64
 			says say.Words
 			unit string
 		}{
-			{a.TempC, "%s", unit.Celsius}, {a.Humidity, "%s humid", "%"}, {a.Hours, "light for %s", "hours"}, {a.Umol, "%s at the leaves", "µmol/m²/s"},
+			{s.TempC, "%s", unit.Celsius}, {s.Humidity, "%s humid", "%"}, {s.Hours, "light for %s", "hours"}, {s.Umol, "%s at the leaves", "µmol/m²/s"},
 		} {
 			if x.v != nil {
 				parts = append(parts, say.T(x.says, say.Of(*x.v, x.unit)))
@@ -54,17 +34,19 @@ var AirRead = ledger.Declare(ledger.Kind[Air]{
 		}
 		return say.T("Air: %s", say.Join(", ", parts...))
 	},
-	Fields: []ledger.Field[Air]{
-		ledger.Maybe("air_temp", "Air", unit.Celsius, func(a *Air) **float64 { return &a.TempC }),
-		ledger.Maybe("humidity", "Humidity", "%", func(a *Air) **float64 { return &a.Humidity }),
-		ledger.Maybe("light_hours", "Light, a day", "hours", func(a *Air) **float64 { return &a.Hours }),
-		ledger.Maybe("umol", "Light at the leaves", "µmol/m²/s", func(a *Air) **float64 { return &a.Umol }),
+	Fields: []ledger.Field[climate.Seen]{
+		ledger.Maybe("air_temp", "Air", unit.Celsius, func(s *climate.Seen) **float64 { return &s.TempC }),
+		ledger.Maybe("humidity", "Humidity", "%", func(s *climate.Seen) **float64 { return &s.Humidity }),
+		ledger.Maybe("light_hours", "Light, a day", "hours", func(s *climate.Seen) **float64 { return &s.Hours }),
+		ledger.Maybe("umol", "Light at the leaves", "µmol/m²/s", func(s *climate.Seen) **float64 { return &s.Umol }),
 	},
-	Right: func(_ context.Context, _ *store.Tx, _ ledger.Entry, a Air) (Air, error) { return a, a.Check() },
+	Right: func(_ context.Context, _ *store.Tx, _ ledger.Entry, s climate.Seen) (climate.Seen, error) {
+		return s, s.Check()
+	},
 })
 
 // ReadAir writes down what was read of the air of a place.
-func ReadAir(ctx context.Context, s *store.Store, w who.Who, id, place uuid.UUID, a Air, at time.Time) error {
+func ReadAir(ctx context.Context, s *store.Store, w who.Who, id, place uuid.UUID, a climate.Seen, at time.Time) error {
 	if err := w.Must(who.Measure); err != nil {
 		return err
 	}
@@ -81,15 +63,10 @@ func ReadAir(ctx context.Context, s *store.Store, w who.Who, id, place uuid.UUID
 	})
 }
 
-// Climate is the air and the light of a place, as far as anybody knows.
+// Climate is the air and the light of a place, and when somebody last read it by hand.
 type Climate struct {
-	TempC    float64
-	Humidity *float64 // %; nil: nobody knows
-	VPDKPa   *float64
-	Steps    climate.Air
-	LightMol float64  // a usual day; 0: not known
-	Hours    *float64 // of light, as somebody said
-	ByHand   *time.Time
+	climate.Place
+	ByHand *time.Time
 }
 
 // airDays is how long what was read by hand stands.
@@ -103,49 +80,28 @@ func ClimateOf(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (c 
 		if err != nil {
 			return err
 		}
-		c.TempC, c.Humidity = p.TemperatureC, p.Humidity
+		usual := climate.Place{TempC: p.TemperatureC, Measured: p.Measured, Humidity: p.Humidity}
 		school, err := tx.GetSchool(ctx)
 		if err != nil {
 			return err
 		}
 		if school.Latitude != nil {
-			c.LightMol = p.LightMol(*school.Latitude, w.Day(tx.Now))
+			usual.LightMol = p.LightMol(*school.Latitude, w.Day(tx.Now))
 		}
 		rows, err := tx.AirOf(ctx, db.AirOfParams{Place: id, Since: tx.Now.AddDate(0, 0, -airDays)})
 		if err != nil {
 			return err
 		}
-		var umol *float64
+		var seen []climate.Seen
 		for _, r := range rows {
-			var a Air
+			var a climate.Seen
 			if err := json.Unmarshal(r.Data, &a); err != nil {
 				return err
 			}
-			at := r.HappenedAt
-			c.ByHand = &at
-			if a.TempC != nil && !p.Measured {
-				c.TempC = *a.TempC
-			}
-			if a.Humidity != nil && p.Humidity == nil {
-				c.Humidity = a.Humidity
-			}
-			if a.Hours != nil {
-				c.Hours = a.Hours
-			}
-			if a.Umol != nil {
-				umol = a.Umol
-			}
+			seen, c.ByHand = append(seen, a), &r.HappenedAt
 		}
-		if umol != nil && c.Hours != nil {
-			c.LightMol = *umol * *c.Hours * 3600 / 1e6
-		}
-		if c.Humidity != nil {
-			if c.Steps, err = climate.OfAir(c.TempC, *c.Humidity, 0); err != nil {
-				return err
-			}
-			c.VPDKPa = &c.Steps.VPDKPa
-		}
-		return nil
+		c.Place, err = usual.Known(seen)
+		return err
 	})
 	return c, err
 }

@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"ulpa/core/chemistry"
+	"ulpa/core/gauge"
 	"ulpa/core/tank"
 	"ulpa/internal/ledger"
 )
@@ -64,11 +65,8 @@ func dosesFound(t ledger.Tank, past []ledger.Past) (out []DoseFound) {
 		}
 		x := last[i].found
 		x.Foretold, x.Alkalinity = j.Dose.PHNow, j.Dose.Alkalinity
-		x.Inside = x.Found >= x.Foretold.P5-readError && x.Found <= x.Foretold.P95+readError
+		x.Inside = x.Found >= x.Foretold.P5-gauge.PenError && x.Found <= x.Foretold.P95+gauge.PenError // the band is of the water, not of the reading
 		out = append(out, x)
 	}
 	return out
 }
-
-// readError is how far a pen is usually out: what was foretold is of the water, not of the reading.
-const readError = 0.1

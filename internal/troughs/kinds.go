@@ -177,7 +177,7 @@ func checkAdded(a fish.Added) error {
 // keep writes an entry about a vessel.
 func keep(ctx context.Context, s *store.Store, w who.Who, verb, kind string, id, trough uuid.UUID, data any, at time.Time, check func(Trough) error) error {
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: verb, What: []any{trough, data, at}}, func(tx *store.Tx) error {
-		t, err := get(ctx, tx, trough)
+		t, err := full.One(ctx, tx, trough)
 		if err != nil {
 			return err
 		}

@@ -184,41 +184,17 @@ func read(ctx context.Context, tx *store.Tx, list []Setup) (out []Trough, err er
 	return out, nil
 }
 
+var full = things.Full[Setup, Trough]{Kind: Kind, Read: read}
+
 // InUse lists those that are in use.
-func InUse(ctx context.Context, tx *store.Tx) ([]Trough, error) {
-	used, err := Kind.InUse(ctx, tx)
-	if err != nil || len(used) == 0 {
-		return nil, err
-	}
-	return read(ctx, tx, used)
-}
+func InUse(ctx context.Context, tx *store.Tx) ([]Trough, error) { return full.InUse(ctx, tx) }
 
 // All is InUse in a transaction of its own.
-func All(ctx context.Context, s *store.Store, w who.Who) (out []Trough, err error) {
-	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		out, err = InUse(ctx, tx)
-		return err
-	})
-	return out, err
+func All(ctx context.Context, s *store.Store, w who.Who) ([]Trough, error) {
+	return full.All(ctx, s, w)
 }
 
 // Get is one of them, a retired one too.
-func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (t Trough, err error) {
-	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		t, err = get(ctx, tx, id)
-		return err
-	})
-	return t, err
-}
-
-func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (Trough, error) {
-	one, err := Kind.Find(ctx, tx, id)
-	if err != nil {
-		return Trough{}, err
-	}
-	list, err := read(ctx, tx, []Setup{one})
-	if err != nil {
-		return Trough{}, err
-	}
-	return list[0], nil
+func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (Trough, error) {
+	return full.Get(ctx, s, w, id)
 }

@@ -44,9 +44,15 @@ var Kind = &things.Kind[Setup]{
 	ID:      func(s *Setup) *uuid.UUID { return &s.ID },
 	Retired: func(s *Setup) *bool { return &s.Retired },
 	Blank:   func() Setup { return Setup{Kind: water.Kinds[0].ID} },
-	All:     setups,
-	Label:   func(s Setup) string { return s.Name },
-	Page:    func(s Setup) string { return "/waters/" + s.ID.String() },
+	All: func(ctx context.Context, tx *store.Tx) (out []Setup, err error) {
+		rows, err := tx.AllWaters(ctx)
+		for _, r := range rows {
+			out = append(out, Setup{r.ID, r.Name, r.Kind, r.Retired})
+		}
+		return out, err
+	},
+	Label: func(s Setup) string { return s.Name },
+	Page:  func(s Setup) string { return "/waters/" + s.ID.String() },
 	Says: func(s Setup) say.Text {
 		k, _ := water.KindOf(s.Kind)
 		return k.Name
@@ -69,20 +75,12 @@ var Kind = &things.Kind[Setup]{
 		return tx.DropThing(ctx, s.ID)
 	},
 	Alters: func(ctx context.Context, tx *store.Tx, s Setup) (out []say.Text, err error) {
-		w, err := Read(ctx, tx, s.ID)
-		if len(w.Tanks) > 0 {
-			out = append(out, say.T("%s are filled with it.", say.Plural(len(w.Tanks), "tank")))
+		list, err := read(ctx, tx, []Setup{s})
+		if err == nil && len(list[0].Tanks) > 0 {
+			out = append(out, say.T("%s are filled with it.", say.Plural(len(list[0].Tanks), "tank")))
 		}
 		return out, err
 	},
-}
-
-func setups(ctx context.Context, tx *store.Tx) (out []Setup, err error) {
-	rows, err := tx.AllWaters(ctx)
-	for _, r := range rows {
-		out = append(out, Setup{r.ID, r.Name, r.Kind, r.Retired})
-	}
-	return out, err
 }
 
 func kinds() (out []ledger.Option) {
@@ -124,28 +122,17 @@ type Tank struct {
 	Name string
 }
 
+var full = things.Full[Setup, Water]{Kind: Kind, Read: read}
+
 // Read is a water with its analyses and the tanks that are filled with it; a retired one too.
-func Read(ctx context.Context, tx *store.Tx, id uuid.UUID) (w Water, err error) {
-	list, err := read(ctx, tx, func(s Setup) bool { return s.ID == id })
-	if err != nil {
-		return w, err
-	}
-	if len(list) == 0 {
-		return w, store.ErrNotFound
-	}
-	return list[0], nil
+func Read(ctx context.Context, tx *store.Tx, id uuid.UUID) (Water, error) {
+	return full.One(ctx, tx, id)
 }
 
-func read(ctx context.Context, tx *store.Tx, which func(Setup) bool) (out []Water, err error) {
-	all, err := setups(ctx, tx)
-	if err != nil {
-		return nil, err
-	}
+func read(ctx context.Context, tx *store.Tx, list []Setup) (out []Water, err error) {
 	var ids []uuid.UUID
-	for _, s := range all {
-		if which(s) {
-			out, ids = append(out, Water{Setup: s}), append(ids, s.ID)
-		}
+	for _, s := range list {
+		out, ids = append(out, Water{Setup: s}), append(ids, s.ID)
 	}
 	facts, err := tx.FactsAbout(ctx, ids)
 	if err != nil {
@@ -178,21 +165,13 @@ func read(ctx context.Context, tx *store.Tx, which func(Setup) bool) (out []Wate
 }
 
 // Get is Read in a transaction of its own.
-func Get(ctx context.Context, s *store.Store, me who.Who, id uuid.UUID) (w Water, err error) {
-	err = s.Read(ctx, me, func(tx *store.Tx) error {
-		w, err = Read(ctx, tx, id)
-		return err
-	})
-	return w, err
+func Get(ctx context.Context, s *store.Store, me who.Who, id uuid.UUID) (Water, error) {
+	return full.Get(ctx, s, me, id)
 }
 
 // All are the waters that are in use, with what is known of each.
-func All(ctx context.Context, s *store.Store, me who.Who) (out []Water, err error) {
-	err = s.Read(ctx, me, func(tx *store.Tx) error {
-		out, err = read(ctx, tx, func(s Setup) bool { return !s.Retired })
-		return err
-	})
-	return out, err
+func All(ctx context.Context, s *store.Store, me who.Who) ([]Water, error) {
+	return full.All(ctx, s, me)
 }
 
 // Into puts what is known of a water into what a tank reckons with.

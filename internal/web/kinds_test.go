@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/climate"
 	"ulpa/core/fish"
 	"ulpa/core/say"
 	"ulpa/core/tank"
@@ -39,7 +40,7 @@ func TestFormsSayWhatIsKept(t *testing.T) {
 		again(t, nursery.CaredFor, tray.Done{LampCM: &some, NowG: &zero}, tray.Done{DryG: &some, WetG: &zero, LampHours: &some}),
 		again(t, pictures.Taken, pictures.Picture{Note: "roots"}, pictures.Picture{}),
 		again(t, harvest.Harvested, batch.Act{Grams: 240.5}),
-		again(t, site.AirRead, site.Air{TempC: &some, Humidity: &zero}, site.Air{Hours: &some, Umol: &zero}),
+		again(t, site.AirRead, climate.Seen{TempC: &some, Humidity: &zero}, climate.Seen{Hours: &some, Umol: &zero}),
 		again(t, troughs.Read, fish.Reading{TAN: &zero, PH: &some, TempC: &some}, fish.Reading{Oxygen: &some}),
 		again(t, troughs.Stocked, fish.Stock{Why: fish.PutIn, Fish: 3, MassG: 45}, fish.Stock{Why: fish.Died, Fish: 1, Note: "jumped"}),
 		again(t, troughs.Weighed, fish.Sample{Fish: 5, Grams: 340}),

@@ -2,7 +2,6 @@ package pages
 
 import (
 	"errors"
-	"fmt"
 	"math"
 	"net/http"
 	"time"
@@ -275,15 +274,13 @@ func fareOf(t core.Thing, s core.Span, p say.Reader) fareView {
 		v.Mark, v.Word = "now", p.Say(whatWords[t.What])
 	}
 	if t.What == core.Dry || t.What == core.Band || t.What == core.Cold {
-		v.Chance = p.T("chance %s", percent(t.Chance))
+		v.Chance = p.T("chance %s", say.Chance(t.Chance))
 		if t.Act != "" && t.After < t.Chance-0.005 {
-			v.Chance = p.T("chance %s, then %s", percent(t.Chance), percent(t.After))
+			v.Chance = p.T("chance %s, then %s", say.Chance(t.Chance), say.Chance(t.After))
 		}
 	}
 	return v
 }
-
-func percent(share float64) string { return fmt.Sprintf("%.0f\u00a0%%", min(99, max(1, 100*share))) }
 
 // foundOf are the figures of tanks after some days without anybody.
 func foundOf(x round.Came, p say.Reader) (out []cameView) {

@@ -27,7 +27,7 @@ type airLine struct {
 
 func airOf(c site.Climate, p site.Contents, f face.Form, w who.Who, today int) airView {
 	r := w.Prefs
-	v := airView{Inputs: f.As("air").Inputs(site.AirRead.Name), Steps: face.StepsOf(c.Steps.Steps, r)}
+	v := airView{Inputs: f.As("air").Inputs(site.AirRead.Name)}
 	for _, in := range v.Inputs {
 		v.Open = v.Open || in.Error != ""
 	}
@@ -35,9 +35,10 @@ func airOf(c site.Climate, p site.Contents, f face.Form, w who.Who, today int) a
 		v.Facts = append(v.Facts, face.ChoiceView{Name: r.Say(name), Value: value})
 	}
 	fact("Air", r.Format(c.TempC, unit.Celsius))
-	if c.Humidity != nil {
+	if c.Air != nil {
 		fact("Humidity", r.Format(*c.Humidity, "%"))
-		fact("Deficit of the air", r.Format(*c.VPDKPa, "kPa"))
+		fact("Deficit of the air", r.Format(c.Air.VPDKPa, "kPa"))
+		v.Steps = face.StepsOf(c.Air.Steps, r)
 	}
 	if c.LightMol > 0 {
 		fact("Light of a day", r.T("about %s", say.Of(c.LightMol, "mol/m²")))
@@ -56,8 +57,8 @@ func airOf(c site.Climate, p site.Contents, f face.Form, w who.Who, today int) a
 			says, suits := want.Light(c.LightMol)
 			l.Light, l.Dark = r.T("%s; it wants about %s", says, say.Of(want.LightMol, "mol/m²")), !suits
 		}
-		if c.VPDKPa != nil {
-			says, suits := want.Air(*c.VPDKPa)
+		if c.Air != nil {
+			says, suits := want.Air(c.Air.VPDKPa)
 			l.Air = r.T("%s; it wants %s to %s", says, say.Figure(want.VPD.Low, "kPa"), say.Of(want.VPD.High, "kPa"))
 			l.Dry = !suits
 		}

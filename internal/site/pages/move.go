@@ -126,8 +126,11 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 		v.Ports = &g
 	}
 	if to != nil {
-		v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Kind], solutionOf(to.Contents), int(b.Today-b.Sown)))
-		v.Windows = windowsAt(*to, places, b, w)
+		shared := solutionOf(to.Contents)
+		if v.Windows = windowsAt(*to, places, b, w); v.Windows != nil {
+			shared = nil // the windows say it
+		}
+		v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Kind], shared, int(b.Today-b.Sown)))
 		if to.Kind == "tower" {
 			a := tower.Where(b.Crop, to.Tiers)
 			v.Tiers = strings.Trim(fmt.Sprint(a.Tiers), "[]")
@@ -169,8 +172,7 @@ func windowsAt(to site.Summary, places []site.Summary, b nursery.Batch, w who.Wh
 	for _, p := range places {
 		tanks = append(tanks, p.Tanks...)
 	}
-	kept, names := solutionview.Others(tanks, to.Tanks[0].ID)
-	return solutionview.WindowsOf(solutionview.KeptAt(to.Tanks[0]), list, kept, names, w.Prefs)
+	return solutionview.WindowsOf(solutionview.KeptAt(to.Tanks[0]), list, solutionview.Others(tanks, to.Tanks[0].ID), w.Prefs)
 }
 
 func solutionOf(in site.Contents) *crop.Solution {

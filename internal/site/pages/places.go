@@ -94,7 +94,7 @@ func (s Pages) showPlace(c *gin.Context, status int, f face.Form) error {
 	if err != nil {
 		return err
 	}
-	v := placeView{ID: id.String(), Name: p.Name, Kind: p.Kind, Path: "/places/" + id.String(), Form: f, MayDose: mayDose(w)}
+	v := placeView{ID: id.String(), Name: p.Name, Kind: p.Kind, Path: "/places/" + id.String(), Form: f, MayDose: w.May(who.Dose)}
 	page, all := face.Whole(c.Request.URL)
 	most := face.Fewer(face.FewLines, all)
 	v.Standing = siteview.StandsOf(w.Prefs, p.ByBatch(), most, page)

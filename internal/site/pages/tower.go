@@ -4,10 +4,11 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/say"
+	"ulpa/core/tank"
 	"ulpa/core/tower"
+	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/site"
-	"ulpa/internal/who"
 )
 
 // pumpView is what it means when a place's pump stops, and whether its timer will do.
@@ -43,7 +44,7 @@ func pumpOf(p site.Contents, plants int, r say.Reader) *pumpView {
 		}
 		v := &pumpView{Steps: face.StepsOf(x.Steps, r)}
 		if p.Kind == "raft" {
-			v.Says = r.T("If the pump stops, roots stand in still water: air is short within a day, sooner above %s.", say.Of(24, "°C"))
+			v.Says = r.T("If the pump stops, roots stand in still water: air is short within a day, sooner above %s.", say.Of(tank.WarmC, unit.Celsius))
 			return v
 		}
 		v.Says = r.T(
@@ -58,19 +59,18 @@ func pumpOf(p site.Contents, plants int, r say.Reader) *pumpView {
 	return nil
 }
 
-func listsOf(all []site.Running, r say.Reader) (out []listView) {
+func listsOf(all []tower.Running, r say.Reader) (out []listView) {
 	for _, l := range all {
 		v := listView{ID: l.ID, Name: r.Say(l.Name)}
-		n := len(l.Done)
-		if n == len(l.Steps) {
-			n = 0
+		switch n := len(l.Done); {
+		case l.Whole():
 			v.Says = r.T("done whole on %s", l.Ended.Long())
-		} else if n > 0 {
+		case n > 0:
 			v.Says, v.Open = r.T("%d of %d done", n, len(l.Steps)), true
 		}
 		for _, s := range l.Steps {
 			x := stepView{ID: s.ID, Says: r.Say(s.Says), Why: r.Say(s.Why), Adult: s.Adult}
-			if day, done := l.Done[s.ID]; done && n > 0 {
+			if day, done := l.Done[s.ID]; done && !l.Whole() {
 				x.Done = r.Say(day.Short())
 			}
 			v.Steps = append(v.Steps, x)
@@ -89,12 +89,9 @@ func (s Pages) check(c *gin.Context) error {
 	f := face.ReadForm(c, w.Prefs)
 	entry := f.ID("id")
 	if !f.Any() {
-		err = site.Check(ctx, s.Store, w, entry, id, site.Ticks{List: f.Get("list"), Steps: f.Values["steps"]}, f.When(w, s.Store.Now()))
+		err = site.Check(ctx, s.Store, w, entry, id, tower.Ticks{List: f.Get("list"), Steps: f.Values["steps"]}, f.When(w, s.Store.Now()))
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showPlace(c, status, f) }, func() face.Outcome {
 		return face.Outcome{Says: say.T("Written down."), Undo: entry, To: "/places/" + id.String() + "#list-" + f.Get("list")}
 	})
 }
-
-// mayDose tells whether somebody may tick the steps of an adult.
-func mayDose(w who.Who) bool { return w.May(who.Dose) }

@@ -44,16 +44,12 @@ func readColour(f face.Form) *solution.Colour {
 }
 
 // seen says what a card came to, and what that is good enough for.
-func (s Pages) seen(c *gin.Context, id uuid.UUID) say.Text {
+func (s Pages) seen(c *gin.Context, colour solution.Colour) (say.Text, error) {
 	ctx, w := s.Me(c)
-	p, err := solution.Get(ctx, s.Store, w, id)
-	if err != nil || len(p.Past) == 0 {
-		return say.T("Reading kept.")
+	m, err := meters.Get(ctx, s.Store, w, colour.Card)
+	if err != nil {
+		return nil, err
 	}
-	for i := len(p.Past) - 1; i >= 0; i-- {
-		if r := p.Past[i].Reading; r != nil && r.PH != nil {
-			return say.T("Reading kept: pH %.1f ± %.1f, %s.", *r.PH, r.PHError(), gauge.GoodFor(r.PHError()))
-		}
-	}
-	return say.T("Reading kept.")
+	x, err := colour.Judge(m.Fields())
+	return say.T("Reading kept: pH %.1f ± %.1f, %s.", x.PH, x.Error, gauge.GoodFor(x.Error)), err
 }

@@ -147,6 +147,5 @@ func windowsOf(page solution.Page, others []solution.Glance, w who.Who) *solutio
 	for _, g := range others {
 		tanks = append(tanks, g.Tank)
 	}
-	kept, names := solutionview.Others(tanks, page.Tank.ID)
-	return solutionview.WindowsOf(solutionview.KeptAt(page.Tank), list, kept, names, w.Prefs)
+	return solutionview.WindowsOf(solutionview.KeptAt(page.Tank), list, solutionview.Others(tanks, page.Tank.ID), w.Prefs)
 }

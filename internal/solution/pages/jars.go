@@ -234,20 +234,17 @@ func (v *jarView) jarWords(j vessel.JarAnswer, a tank.Advice, wall solution.Wall
 	if v.Phase = p.T("foot in water"); j.Hang {
 		v.Phase = p.T("roots hang")
 	}
-	days := math.Inf(1)
-	if j.DryInDays != nil {
-		days = *j.DryInDays
-	}
-	visit := wall.Next.At.Sub(wall.Now).Hours() / 24
-	switch {
-	case days < visit:
-		v.Mark, v.Says = "now", p.T("dry on %s", say.Date(wall.Now.Add(time.Duration(days*24*float64(time.Hour))), "Mon"))
-	case j.TooHigh:
+	switch how, lasts := a.JarFares(wall.Next.At.Sub(wall.Now).Hours() / 24); how {
+	case tank.JarDry:
+		v.Mark, v.Says = "now", p.T("dry on %s", say.Date(wall.Now.Add(time.Duration(*lasts*24*float64(time.Hour))), "Mon"))
+	case tank.JarHigh:
 		v.Mark, v.Says = "soon", p.T("leave it: it stands high")
-	case days < visit*vessel.MarginOfNeed:
+	case tank.JarBarely:
 		v.Mark, v.Says = "soon", p.T("lasts barely")
-	case days < 60:
-		v.Says = p.T("lasts %s", say.Plural(int(days), "day"))
+	default:
+		if lasts != nil && *lasts < 60 {
+			v.Says = p.T("lasts %s", say.Plural(int(*lasts), "day"))
+		}
 	}
 	if a.Plan.WaterL > 0.005 {
 		v.litres, v.Pour, v.PourY = a.Plan.WaterL, p.Format(a.Plan.WaterL, unit.Litre), y(j.LevelAfterCM)

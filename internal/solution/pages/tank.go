@@ -2,7 +2,6 @@ package pages
 
 import (
 	"errors"
-	"fmt"
 	"net/http"
 	"net/url"
 	"slices"
@@ -18,7 +17,6 @@ import (
 	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/face"
-	"ulpa/internal/ledger"
 	"ulpa/internal/meters"
 	"ulpa/internal/notebook"
 	notebookview "ulpa/internal/notebook/view"
@@ -287,75 +285,6 @@ func (v *tankView) advice(page solution.Page, p say.Reader) {
 	}
 }
 
-func (v *tankView) trends(page solution.Page, p say.Reader) {
-	spec := page.Tank.Spec
-	now := func() float64 { return float64(page.Now.Unix()) }
-	dosed := func(agent bool) func(ledger.Past) string {
-		return func(x ledger.Past) string {
-			switch {
-			case x.Treat == nil:
-				return ""
-			case agent && x.Treat.Amount > 0:
-				return p.T("dose")
-			case !agent && (x.Treat.FedML() > 0 || x.Treat.WaterL > 0):
-				return p.T("fill")
-			}
-			return ""
-		}
-	}
-	of := func(get func(*tank.Reading) *float64) func(ledger.Past) *float64 {
-		return func(x ledger.Past) *float64 {
-			if x.Reading == nil {
-				return nil
-			}
-			return get(x.Reading)
-		}
-	}
-	for _, s := range solution.Spans {
-		v.Spans = append(v.Spans, spanLink{p.Say(s.Name), fmt.Sprintf("%s?days=%d", v.Path, s.Days), s.Days == page.Span.Days})
-	}
-	v.Trends = []trendView{
-		trendOf(
-			"pH",
-			"pH",
-			page.Span,
-			spec.PHLow,
-			spec.PHHigh,
-			p,
-			now,
-			page.Past,
-			of(func(r *tank.Reading) *float64 { return r.PH }),
-			dosed(true),
-			page.Meter,
-		),
-		trendOf(
-			"Strength",
-			unit.MS,
-			page.Span,
-			spec.ECLow,
-			spec.ECHigh,
-			p,
-			now,
-			page.Past,
-			of(func(r *tank.Reading) *float64 { return r.ECMS }),
-			dosed(false),
-			page.Meter,
-		),
-	}
-	level := trendOf("Level", unit.Litre, page.Span, spec.DryBelowL, spec.FillToL, p, now, page.Past,
-		of(func(r *tank.Reading) *float64 { return r.LevelL }), dosed(false), nil)
-	temp := trendOf("Temperature", unit.Celsius, page.Span, coolC, tank.WarmC, p, now, page.Past,
-		of(func(r *tank.Reading) *float64 { return r.TempC }), func(ledger.Past) string { return "" }, nil)
-	if spec.Passive { // a jar is kept by its level
-		v.Trends, v.More = append([]trendView{level}, v.Trends...), []trendView{temp}
-	} else {
-		v.More = []trendView{level, temp}
-	}
-}
-
-// coolC is what roots are slow below, °C.
-const coolC = 15
-
 // adviceForm offers the advice as what was done, to be changed to the truth.
 func adviceForm(page solution.Page, p say.Reader) face.Form {
 	plan := page.Advice.Plan
@@ -419,7 +348,9 @@ func (s Pages) readTank(c *gin.Context) error {
 	}
 	kept := say.T("Reading kept.")
 	if r.Card != nil && err == nil && !f.Any() {
-		kept = s.seen(c, id)
+		if kept, err = s.seen(c, *r.Card); err != nil {
+			return err
+		}
 	}
 	return s.settle(c, f, err, face.Outcome{Says: kept, Undo: r.ID, To: "/solution/" + id.String()},
 		func(status int, asked solution.Asked) error { return s.showTank(c, status, f, nil, asked) })

@@ -33,16 +33,13 @@ const (
 	trendTop, trendBase   = 12.0, 112.0
 )
 
-// ecDoubt is how far a strength may be out, mS/cm.
-const ecDoubt = 0.05
-
 // doubtOf is how far a figure of a reading may be out; 0 where that is not told.
 func doubtOf(r tank.Reading, u string) float64 {
 	switch u {
 	case "pH":
 		return r.PHError()
 	case unit.MS:
-		return ecDoubt
+		return tank.ECError
 	}
 	return 0
 }
@@ -136,3 +133,73 @@ func trendOf(
 	}
 	return v
 }
+
+// trends draw the tank's quantities over a span.
+func (v *tankView) trends(page solution.Page, p say.Reader) {
+	spec := page.Tank.Spec
+	now := func() float64 { return float64(page.Now.Unix()) }
+	dosed := func(agent bool) func(ledger.Past) string {
+		return func(x ledger.Past) string {
+			switch {
+			case x.Treat == nil:
+				return ""
+			case agent && x.Treat.Amount > 0:
+				return p.T("dose")
+			case !agent && (x.Treat.FedML() > 0 || x.Treat.WaterL > 0):
+				return p.T("fill")
+			}
+			return ""
+		}
+	}
+	of := func(get func(*tank.Reading) *float64) func(ledger.Past) *float64 {
+		return func(x ledger.Past) *float64 {
+			if x.Reading == nil {
+				return nil
+			}
+			return get(x.Reading)
+		}
+	}
+	for _, s := range solution.Spans {
+		v.Spans = append(v.Spans, spanLink{p.Say(s.Name), fmt.Sprintf("%s?days=%d", v.Path, s.Days), s.Days == page.Span.Days})
+	}
+	v.Trends = []trendView{
+		trendOf(
+			"pH",
+			"pH",
+			page.Span,
+			spec.PHLow,
+			spec.PHHigh,
+			p,
+			now,
+			page.Past,
+			of(func(r *tank.Reading) *float64 { return r.PH }),
+			dosed(true),
+			page.Meter,
+		),
+		trendOf(
+			"Strength",
+			unit.MS,
+			page.Span,
+			spec.ECLow,
+			spec.ECHigh,
+			p,
+			now,
+			page.Past,
+			of(func(r *tank.Reading) *float64 { return r.ECMS }),
+			dosed(false),
+			page.Meter,
+		),
+	}
+	level := trendOf("Level", unit.Litre, page.Span, spec.DryBelowL, spec.FillToL, p, now, page.Past,
+		of(func(r *tank.Reading) *float64 { return r.LevelL }), dosed(false), nil)
+	temp := trendOf("Temperature", unit.Celsius, page.Span, coolC, tank.WarmC, p, now, page.Past,
+		of(func(r *tank.Reading) *float64 { return r.TempC }), func(ledger.Past) string { return "" }, nil)
+	if spec.Passive { // a jar is kept by its level
+		v.Trends, v.More = append([]trendView{level}, v.Trends...), []trendView{temp}
+	} else {
+		v.More = []trendView{level, temp}
+	}
+}
+
+// coolC is what roots are slow below, °C.
+const coolC = 15

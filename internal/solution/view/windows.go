@@ -2,6 +2,7 @@ package view
 
 import (
 	"fmt"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -64,8 +65,11 @@ func rowOf(name, path, kind string, s crop.Solution, p say.Reader) WindowRow {
 // WindowsOf are the windows of those who share a solution, over what it is kept at: the one
 // they have in common, who stands outside, and what that costs them. Other tanks that would
 // suit are named.
-func WindowsOf(kept crop.Solution, drinkers []Drinker, others map[string]crop.Solution, names []string, p say.Reader) *WindowsView {
-	var all []crop.Solution
+func WindowsOf(kept crop.Solution, drinkers []Drinker, others []ledger.Tank, p say.Reader) *WindowsView {
+	var all, elsewhere []crop.Solution
+	for _, t := range others {
+		elsewhere = append(elsewhere, KeptAt(t))
+	}
 	v := WindowsView{
 		PHName: "pH", ECName: p.Name(unit.MS), PHL: p.Figure(overPH.Low, "pH"), PHR: p.Figure(overPH.High, "pH"),
 		ECL: p.Figure(overEC.Low, unit.MS), ECR: p.Figure(overEC.High, unit.MS),
@@ -82,12 +86,8 @@ func WindowsOf(kept crop.Solution, drinkers []Drinker, others map[string]crop.So
 		}
 		if r.Out = d.Wants.Apart(kept); r.Out {
 			says := say.T("%s: %s.", say.Name(d.Code), say.List(d.Wants.Costs(kept)...))
-			var list []crop.Solution
-			for _, n := range names {
-				list = append(list, others[n])
-			}
-			if i := d.Wants.Suits(list); i >= 0 {
-				says = say.T("%s %s would suit it.", says, say.Name(names[i]))
+			if i := d.Wants.Suits(elsewhere); i >= 0 {
+				says = say.T("%s %s would suit it.", says, say.Name(others[i].Name))
 			}
 			r.Says = p.Say(says)
 		}
@@ -107,14 +107,7 @@ func WindowsOf(kept crop.Solution, drinkers []Drinker, others map[string]crop.So
 	return &v
 }
 
-// Others are what other tanks with a pump are kept at, and their names in order.
-func Others(tanks []ledger.Tank, except uuid.UUID) (kept map[string]crop.Solution, names []string) {
-	kept = map[string]crop.Solution{}
-	for _, t := range tanks {
-		if t.ID != except && !t.Spec.Passive {
-			kept[t.Name] = KeptAt(t)
-			names = append(names, t.Name)
-		}
-	}
-	return kept, names
+// Others are those of some tanks with a pump, but one.
+func Others(tanks []ledger.Tank, but uuid.UUID) []ledger.Tank {
+	return slices.DeleteFunc(slices.Clone(tanks), func(t ledger.Tank) bool { return t.ID == but || t.Spec.Passive })
 }

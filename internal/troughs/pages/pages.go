@@ -149,7 +149,7 @@ func (s Pages) show(c *gin.Context, status int, f face.Form, which string) error
 		return blank
 	}
 	fed := of("fed")
-	if x, known := t.Trough().Day(t.State); known && which != "fed" {
+	if x, known := t.Trough().Day(t.State, s.Store.Now()); known && which != "fed" {
 		fed.Values.Set("fed_g", w.Prefs.Figure(math.Round(10*x.FeedTodayG)/10, unit.Gram))
 	}
 	add := func(name, kind string, title, do say.Words, form face.Form, caution say.Words, named ...string) {
@@ -199,14 +199,12 @@ func fishOf(t troughs.Trough, w who.Who, now time.Time) fishView {
 	fact("Oxygen", l.Oxygen, "mg/L", p.T("%.0f at least", k.OxygenLeast))
 	fact("Temperature", l.TempC, unit.Celsius, p.T("%s to %s", say.Figure(k.ColdestC, unit.Celsius), say.Figure(k.WarmestC, unit.Celsius)))
 	fact("Alkalinity", l.Alkalinity, "mg/L", p.T("%.0f at least", k.AlkalinityLeast))
-	if t.State.Fish == 0 || t.State.Cycle(now).Step != fish.CycleReady && len(t.State.Deaths) == 0 && t.State.FedAt == nil {
+	if t.State.Fish == 0 {
 		v.cycle(t, w, now)
-	}
-	x, known := t.Trough().Day(t.State)
-	switch {
-	case t.State.Fish == 0:
 		return v
-	case !known:
+	}
+	x, known := t.Trough().Day(t.State, now)
+	if !known {
 		v.Feed, v.FeedWhy = p.T("Read the water first."), p.T("Warmth, pH and ammonia decide how much is fed.")
 		return v
 	}
@@ -226,6 +224,9 @@ func (v *fishView) feed(t troughs.Trough, x fish.Answer, now time.Time, w who.Wh
 	default:
 		v.Feed = p.T("Feed %s.", say.Of(x.FeedTodayG, unit.Gram))
 		v.FeedWhy = p.T("As much as they take in a quarter of an hour, in two meals; take out what is left.")
+		if t.State.Left {
+			v.FeedWhy = p.T("A fifth less than usual: some was left last time. Take out what lies there.")
+		}
 	}
 	if t.State.FedAt != nil && w.Day(*t.State.FedAt) == w.Day(now) {
 		v.FedToday = p.T("Fed today: %s.", say.Of(t.State.FedG, unit.Gram))
@@ -244,6 +245,9 @@ func (v *fishView) feed(t troughs.Trough, x fish.Answer, now time.Time, w who.Wh
 	add("Un-ionised ammonia %.3f mg/L; at this pH and warmth they bear %.2g mg/L of all of it.", x.UnionisedMgL, x.TANLimitMgL)
 	if x.ChangeL != nil && *x.ChangeL > 0 {
 		add("Change %s to come to half the limit.", say.Of(*x.ChangeL, unit.Litre))
+	}
+	if t.State.Died > 0 {
+		add("Of %d fish that were put in %d have died.", t.State.PutIn, t.State.Died)
 	}
 	v.Away = p.T(
 		"Unfed they bear about %.0f days. Over longer ones somebody feeds a weighed bag a day; never twice as much on the last day.",
