@@ -83,6 +83,7 @@ test("a picture is kept, and deleted for good", async ({ page }) => {
   await expect(page.getByRole("heading", { name: "Leaf edges" })).toBeVisible();
   await expect.poll(() => page.locator("img.shot").evaluate((i) => i.naturalWidth)).toBe(560);
   await page.getByRole("button", { name: "Delete the picture" }).click();
+  await expect(page.locator("img.shot")).toHaveCount(0);
   await expect(page.locator(".shots")).toHaveCount(0);
   expect((await page.request.get(at + "/large")).status()).toBe(404);
 });

@@ -64,10 +64,12 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
     // The crew comes in on the tablet of this school, sows, and walks its first round.
     await page.locator(".me summary").click();
     await page.getByRole("button", { name: "Sign out", exact: true }).click();
+    await page.waitForURL("**/sign-in*");
     await page.goto("/sign-in?school=slackwater");
     await page.getByText("Wherry", { exact: true }).click();
     await page.getByLabel("PIN").fill("8642");
     await page.getByRole("button", { name: "Start the round" }).click();
+    await expect(page.getByRole("heading", { level: 1 })).toContainText("round");
     await page.goto("/sow");
     await fill(page, { "Plants wanted": "8" });
     await fill(page, {}, { Tray: "Egg box: 2 × 6, 0 in use", "Seed lot": "Kale, Spindrift: SD-26, 2026, 50 seeds" });
@@ -141,6 +143,7 @@ test("one of everything is changed and retired; nobody is locked out", async ({ 
     await expect(other.locator(".me summary")).toContainText("Tam Brill");
     await other.locator(".me summary").click();
     await other.getByRole("button", { name: "Sign out", exact: true }).click();
+    await other.waitForURL("**/sign-in*");
     await other.goto("/sign-in");
     await other.getByLabel("Name or address").fill("tam@ferrywharf.example");
     await other.getByLabel("Password").fill("sluice marrow pennant");

@@ -62,6 +62,7 @@ test("without scripts a sum answers on submit", async ({ browser, baseURL }) => 
   await page.getByLabel("Name or address").fill("ines@ferrywharf.example");
   await page.getByLabel("Password").fill("tide-and-trellis");
   await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("heading", { name: "Thursday’s round" })).toBeVisible();
   await page.goto("/sums/vessel");
   await page.getByLabel("Shape").selectOption("cylinder");
   await page.getByRole("button", { name: "Work it out" }).click();

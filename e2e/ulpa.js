@@ -61,6 +61,14 @@ export async function asCrew(page, name, pin) {
   await page.getByRole("button", { name: "Start the round" }).click();
 }
 
+// onTo follows the demo's button to another day. The form is swapped in without a new page, so
+// that a click does not wait for it: what goes on at once would cut it short.
+export async function onTo(page, name) {
+  const moved = page.waitForResponse((r) => r.request().method() === "POST" && new URL(r.url()).pathname === "/clock");
+  await page.getByRole("button", { name }).click();
+  await (await moved).finished();
+}
+
 export const cell = (page, name) => page.locator(`.grid .cell[data-cell="${name}"]`);
 
 // openBatch follows the nursery's list to a batch.

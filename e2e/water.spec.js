@@ -1,4 +1,4 @@
-import { test, expect, asInes } from "./ulpa.js";
+import { test, expect, asInes, onTo } from "./ulpa.js";
 
 test.use({ own: "water" });
 
@@ -128,7 +128,7 @@ test("fish are fed, and alarms come first", async ({ page }) => {
 // leaves it, and after the weekend what was foretold stands beside what was found.
 test("a closure's last day, and what it came to", async ({ page }) => {
   await asInes(page);
-  await page.getByRole("button", { name: "On to the next day" }).click();
+  await onTo(page, "On to the next day");
   await page.goto("/");
   await page.getByRole("link", { name: "What to do on the last day" }).click();
   await expect(page.locator("main .lead")).toContainText("Nobody is here for 3 days");
@@ -148,7 +148,7 @@ test("a closure's last day, and what it came to", async ({ page }) => {
   await expect(list.filter({ hasText: /Jar 3[,.]/ })).toHaveCount(0);
   expect(poured).toBeGreaterThan(0.05);
   await page.locator('input[type="date"]').first().fill("2027-03-23");
-  await page.getByRole("button", { name: "On to that day" }).click();
+  await onTo(page, "On to that day");
   await page.goto("/away");
   await page.locator(".fares, .typed").getByRole("link", { name: "North tower", exact: true }).first().click();
   await page.locator("#f-ph").fill("6.9");
