@@ -160,3 +160,34 @@ test("a closure's last day, and what it came to", async ({ page }) => {
   await expect(found).toContainText("40 L");
   await expect(page.getByRole("heading", { name: "Fri 19 Mar to Tue 23 Mar" })).toBeVisible();
 });
+
+// A board of the raft comes round: harvested whole by one figure, lifted out and floated in
+// at the other end, planted by one tap; and it says afterwards what it bore.
+test("a board goes round", async ({ page }) => {
+  await asInes(page);
+  await page.goto("/places");
+  await page.locator("main").getByRole("link", { name: "Long table", exact: true }).click();
+  await page.getByRole("link", { name: "The boards, and what comes next" }).click();
+  const todo = page.locator(".boards-do li");
+  const cut = todo.filter({ hasText: "Harvest 9 plants from board 1" });
+  await cut.getByLabel("Weighed").fill("1,210 grams");
+  await cut.getByRole("button", { name: "Harvested whole" }).click();
+  await expect(page.locator(".boards-do .says")).toBeVisible();
+  await expect(cut.getByLabel("Weighed")).toHaveValue("1,210 grams");
+  await cut.getByLabel("Weighed").fill("1210");
+  await cut.getByRole("button", { name: "Harvested whole" }).click();
+  await expect(page.locator(".flash")).toContainText("Harvest kept");
+  const turn = todo.filter({ hasText: "Lift board 1 out" });
+  await turn.getByLabel("Board 1 was scrubbed").check();
+  await turn.getByRole("button", { name: "They float so now" }).click();
+  const boards = page.locator(".trough li");
+  await expect(boards.first()).toContainText("Board 1");
+  const plant = todo.filter({ hasText: "PAK-01 on board 3" });
+  await plant.getByRole("button", { name: "Planted" }).click();
+  await expect(boards.filter({ hasText: "Board 3" })).toContainText("PAK-01");
+  await page.locator(".flash").getByRole("button", { name: "Undo" }).click();
+  await expect(boards.filter({ hasText: "Board 3" })).toContainText("empty");
+  await boards.first().getByRole("link").click();
+  await expect(page.getByRole("row", { name: /LET-02/ })).toContainText("9 harvested");
+  await expect(page.locator("main .lead")).toContainText("Last scrubbed on Thu 18 March");
+});

@@ -43,7 +43,8 @@ type Task struct {
 	Key string // the same on the same day for the same thing
 	// Kind is count, warmth, look, move, reading, dip, treat, rescue, fill, visit,
 	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job, test, gap,
-	// rinse, discard, attend, pot, care, calibrate, fish_alarm, fish_read, fish_feed, fish_weigh.
+	// rinse, discard, attend, pot, care, calibrate, fish_alarm, fish_read, fish_feed, fish_weigh,
+	// boards.
 	Kind          string
 	Before, After say.Text
 	Code          string
@@ -56,6 +57,7 @@ type Task struct {
 	Packet        string // of seed
 	Meter         string
 	Trough        string
+	Raft          string // the place of its boards
 	Cells         string // of its tray
 	Times         int    // so often it was done here for its minutes to be known; 0: the usual ones
 	For           string // the crew or person it is given to; "": whoever comes
@@ -87,7 +89,7 @@ func (t Task) Rank() int {
 // nothing of it.
 var acts = []string{
 	"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading",
-	"treat", "fill", "test", "gap", "rinse", "discard", "pot", "care", "calibrate", "fish_read", "fish_feed", "fish_weigh",
+	"treat", "fill", "test", "gap", "rinse", "discard", "pot", "care", "calibrate", "fish_read", "fish_feed", "fish_weigh", "boards",
 }
 
 // Acts tells whether ticking the task off writes down less than doing it on its page.
@@ -248,6 +250,7 @@ type School struct {
 	Trays     []Tray
 	Meters    []Meter
 	Troughs   []Trough
+	Rafts     []Raft
 	Cold      cold.Site
 	Took      map[string]Took   // by kind of task, as Learn gives it
 	Given     map[string]string // to whom a stop or a task is given, by StopKey and by the task's key
@@ -271,6 +274,7 @@ func Plan(s School) []Stop {
 		stop.Tasks = append(stop.Tasks, s.trayCare(p)...)
 		stop.Tasks = append(stop.Tasks, s.meterTasks(p)...)
 		stop.Tasks = append(stop.Tasks, s.fishTasks(p)...)
+		stop.Tasks = append(stop.Tasks, s.raftTasks(p)...)
 		if p.ID == s.sowingPlace() {
 			stop.Tasks = append(stop.Tasks, s.sowingTasks()...)
 		}

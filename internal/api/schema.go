@@ -20,8 +20,8 @@ import (
 // operations are what the school's part answers.
 func operations() []operation {
 	return slices.Concat(
-		dayOperations(), bookOperations(), seedOperations(), vesselOperations(), sproutOperations(), waterOperations(), placeOperations(), fishOperations(),
-		thingOperations(),
+		dayOperations(), bookOperations(), seedOperations(), vesselOperations(), sproutOperations(), waterOperations(), placeOperations(),
+		raftOperations(), fishOperations(), thingOperations(),
 	)
 }
 

@@ -53,7 +53,7 @@ func (b *builder) furnish() {
 	for i, p := range []site.PlaceSetup{
 		{Name: "Nursery bench", Kind: "bench", LengthCM: 240, WidthCM: 60, TemperatureC: new(18.0)},
 		{Name: "Warm shelf", Kind: "warm_shelf", LengthCM: 120, WidthCM: 45, TemperatureC: new(23.0), LampUmol: new(180.0), LampHours: new(16.0)},
-		{Name: "Long table", Kind: "raft", Tiers: 4, Columns: 12, LengthCM: 300, WidthCM: 90, TemperatureC: new(18.0)},
+		{Name: "Long table", Kind: "raft", Tiers: 4, Columns: 12, Boards: 4, LengthCM: 300, WidthCM: 90, TemperatureC: new(18.0)},
 		{Name: "North tower", Kind: "tower", Tiers: 9, Columns: 4, TemperatureC: new(18.0)},
 		{Name: "South tower", Kind: "tower", Tiers: 9, Columns: 4, TemperatureC: new(18.0)},
 		{Name: "Jar shelf", Kind: "jars", Tiers: 1, Columns: 12, TemperatureC: new(19.0)},

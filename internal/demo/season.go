@@ -10,6 +10,7 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/chemistry"
+	"ulpa/core/raft"
 	"ulpa/core/tank"
 	"ulpa/core/tower"
 	"ulpa/core/tray"
@@ -95,9 +96,13 @@ func (b *builder) lettuce(d *diary) {
 	d.on(1, 11, 10, 10, punt, func() { b.mark("Tray 1", batch.Sprouted, "A9-A12, B7-B11", "") })
 	d.on(1, 13, 10, 15, dory, func() { b.mark("Tray 1", batch.Empty, "B1, B12", "") })
 	d.on(1, 28, 10, 10, dory, func() { b.look("let1", 4, 6) })
-	d.on(2, 1, 10, 25, tam, func() { b.move("let1", "Tray 1", "A1-A12, B2-B11", "Long table", "A1-A12, B1-B10") })
-	d.on(2, 25, 9, 20, skiff, func() { b.cut("let1", "Long table", 1380, "A1-A10") })
-	d.on(3, 4, 9, 15, skiff, func() { b.cut("let1", "Long table", 1710, "A11-A12, B1-B10") })
+	d.on(2, 1, 10, 25, tam, func() {
+		b.move("let1", "Tray 1", "A1-A12, B2-B11", "Long table", "A10-A12, B10-B12, C10-C12, D10, A7-A9, B7-B9, C7-C9, D7-D9")
+	})
+	d.on(2, 25, 9, 20, skiff, func() { b.cut("let1", "Long table", 1380, "A10-A12, B10-B12, C10-C12, D10") })
+	d.on(2, 25, 9, 30, skiff, func() { b.along("Long table", true) })
+	d.on(3, 4, 9, 15, skiff, func() { b.cut("let1", "Long table", 1710, "A7-A9, B7-B9, C7-C9, D7-D9") })
+	d.on(3, 4, 9, 25, skiff, func() { b.along("Long table", true) })
 	d.on(3, 4, 9, 40, ines, func() { b.closeBatch("let1") })
 
 	d.on(1, 19, 10, 5, ines, func() { b.sow("let2", "TR-25", "Tray 2", "A1-B12", 1, 18, lunch) })
@@ -105,8 +110,11 @@ func (b *builder) lettuce(d *diary) {
 	d.on(1, 26, 10, 10, coracle, func() { b.mark("Tray 2", batch.Sprouted, "A8-A12, B10-B11", "") })
 	d.on(1, 28, 10, 30, coracle, func() { b.mark("Tray 2", batch.Empty, "B1-B2, B12", "") })
 	d.on(2, 12, 10, 10, punt, func() { b.look("let2", 4, 5) })
-	d.on(2, 12, 10, 30, tam, func() { b.move("let2", "Tray 2", "A1-A12, B3-B11", "Long table", "C1-C12, D1-D9") })
-	d.on(3, 11, 9, 20, skiff, func() { b.cut("let2", "Long table", 1560, "C1-C12") })
+	d.on(2, 12, 10, 30, tam, func() {
+		b.move("let2", "Tray 2", "A1-A12, B3-B11", "Long table", "A4-A6, B4-B6, C4-C6, D4-D6, A1-A3, B1-B3, C1-C3")
+	})
+	d.on(3, 11, 9, 20, skiff, func() { b.cut("let2", "Long table", 1560, "A4-A6, B4-B6, C4-C6, D4-D6") })
+	d.on(3, 11, 9, 30, skiff, func() { b.along("Long table", false) })
 
 	d.on(2, 2, 10, 5, ines, func() { b.sow("let3", "HF-26", "Tray 5", "A1-B12", 1, 22, lunch) })
 	d.on(2, 5, 10, 10, dory, func() { b.mark("Tray 5", batch.Sprouted, "A1-A12, B1-B8", "") })
@@ -121,7 +129,7 @@ func (b *builder) lettuce(d *diary) {
 	d.on(2, 23, 10, 10, punt, func() { b.mark("Tray 6", batch.Sprouted, "A10-A11", "") })
 	d.on(2, 26, 10, 15, punt, func() { b.mark("Tray 6", batch.Empty, "A12", "") })
 	d.on(3, 3, 10, 10, punt, func() { b.look("let4", 4, 5) })
-	d.on(3, 5, 10, 15, tam, func() { b.move("let4", "Tray 6", "A1-A11", "South tower", "D1-E4, F1-F3") })
+	d.on(3, 5, 10, 15, tam, func() { b.move("let4", "Tray 6", "A1-A11", "Long table", "A10-A12, B10-B12, C10-C12, D10-D11") })
 
 	d.on(2, 23, 10, 30, ines, func() { b.sow("let5", "HF-26", "Tray 7", "A1-B12", 1, 22, lunch) })
 	d.on(2, 26, 10, 5, coracle, func() { b.mark("Tray 7", batch.Sprouted, "A1-A11, B1-B9", "") })
@@ -132,6 +140,21 @@ func (b *builder) lettuce(d *diary) {
 	d.on(3, 9, 10, 5, ines, func() { b.sow("let6", "HF-26", "Tray 8", "A1-B12", 1, 22, lunch) })
 	d.on(3, 12, 10, 10, coracle, func() { b.mark("Tray 8", batch.Sprouted, "A1-A12, B2-B7", "") })
 	d.on(3, 15, 10, 10, coracle, func() { b.mark("Tray 8", batch.Sprouted, "B8-B10, B12", "") })
+}
+
+// along lets the boards of a raft move on by one.
+func (b *builder) along(place string, scrubbed bool) {
+	b.do("boards", func() error {
+		p, err := site.Get(b.ctx, b.store, b.me, b.ids[place])
+		if err != nil {
+			return err
+		}
+		q := site.BoardsRequest{ID: b.id(), Place: p.ID, Moved: raft.Moved{Order: p.Raft.Along(), Was: p.Raft.Order()}}
+		if scrubbed {
+			q.Scrubbed = q.Order[:1]
+		}
+		return site.MoveBoards(b.ctx, b.store, b.me, q)
+	})
 }
 
 // leaves and herbs that are cut again and again.
@@ -230,7 +253,7 @@ func (b *builder) failures(d *diary) {
 	d.on(2, 23, 10, 20, coracle, func() { b.mark("Tray 5", batch.Empty, "E11-E12", "") })
 	d.on(2, 26, 10, 10, coracle, func() { b.look("pak1", 4, 8) })
 	d.on(3, 10, 10, 30, coracle, func() {
-		b.note("Lower leaves yellow, roots out of the bottom. No room on the raft yet.", "pak1", "Nursery bench")
+		b.note("Lower leaves yellow, roots out of the bottom. Two boards of the raft are free, and nobody moved them in.", "pak1", "Nursery bench")
 	})
 }
 

@@ -31,7 +31,7 @@ type Route struct {
 	On     string // "GET /trays/:id"
 	Answer func(*gin.Context) error
 	// Ask is a path that it answers, and Send what reaches the act, in pairs of name and
-	// value. {tray}, {batch}, {place}, {tank}, {lot} and {entry} stand for one of each, {new}
+	// value. {tray}, {batch}, {place}, {tank}, {raft}, {lot} and {entry} stand for one of each, {new}
 	// for an id of nothing. Without Ask the path of On is asked.
 	Ask  string
 	Send []string

@@ -119,6 +119,28 @@ func NewGrid(p say.Reader, id, label, mode string, rows, cols int) GridView {
 	return g
 }
 
+// Part draws the columns in parts of so many, in another order and a little apart: boards of
+// a raft as they float. Each cell keeps its name.
+func (g *GridView) Part(order []int, wide int) {
+	const gap = 14
+	shift := make([]int, len(g.Columns))
+	for at, part := range order {
+		for i := range wide {
+			from, to := (part-1)*wide+i, at*wide+i
+			shift[from] = (to-from)*gridPitch + at*gap
+		}
+	}
+	for i := range g.Columns {
+		g.Columns[i].X += shift[i]
+	}
+	for _, row := range g.Rows {
+		for i := range row.Cells {
+			row.Cells[i].X += shift[i]
+		}
+	}
+	g.W, g.EdgeW = g.W+gap*(len(order)-1), g.EdgeW+gap*(len(order)-1)
+}
+
 // At is the cell of a row and a column, to be filled in.
 func (g *GridView) At(row, col int) *gridCell { return &g.Rows[row].Cells[col] }
 

@@ -63,27 +63,32 @@ func Weigh(ctx context.Context, s *store.Store, w who.Who, r Request) error {
 		return err
 	}
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "harvest.Weigh", What: r}, func(tx *store.Tx) error {
-		row, err := store.One(tx.GetBatches(ctx, []uuid.UUID{r.Batch}))
-		if err != nil {
-			return err
-		}
-		_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{
-			ID: r.ID, Batch: r.Batch, Place: r.Place, HappenedAt: r.At,
-			Check: func(s *batch.State) error {
-				plants := batch.PlantsIn(r.From)
-				if plants == 0 {
-					plants = s.Standing()
-				}
-				c, _ := crop.Of(row.Crop)
-				if r.Sure {
-					return nil
-				}
-				return doubt(c, s.Start == batch.Soaked, r.Grams, plants)
-			},
-			Act: batch.Act{Kind: batch.Harvest, Grams: r.Grams, From: r.From, Whole: len(r.From) > 0},
-		})
-		return err
+		return WeighIn(ctx, tx, r)
 	})
+}
+
+// WeighIn is the same as a part of something else.
+func WeighIn(ctx context.Context, tx *store.Tx, r Request) error {
+	row, err := store.One(tx.GetBatches(ctx, []uuid.UUID{r.Batch}))
+	if err != nil {
+		return err
+	}
+	_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{
+		ID: r.ID, Batch: r.Batch, Place: r.Place, HappenedAt: r.At,
+		Check: func(s *batch.State) error {
+			plants := batch.PlantsIn(r.From)
+			if plants == 0 {
+				plants = s.Standing()
+			}
+			c, _ := crop.Of(row.Crop)
+			if r.Sure {
+				return nil
+			}
+			return doubt(c, s.Start == batch.Soaked, r.Grams, plants)
+		},
+		Act: batch.Act{Kind: batch.Harvest, Grams: r.Grams, From: r.From, Whole: len(r.From) > 0},
+	})
+	return err
 }
 
 // Done is a harvest in the list.

@@ -192,6 +192,14 @@ var Chapters = []Chapter{
 			},
 		},
 		{
+			ID: "boards", Ask: "How do the boards of a raft move along?", Beside: []string{"raft", "board"},
+			Answer: []say.Words{
+				"Young plants go in at one end; what is ready is taken at the other. Take the list from the top: harvest a board, lift it out, scrub it, " +
+					"let the others on by one, float it in where young plants go, and plant it.",
+				"Which weeks would be without a harvest is said weeks before, with the day on which to sow. In how many boards a raft floats is among its settings.",
+			},
+		},
+		{
 			ID: "fish", Ask: "How much do fish get?", Beside: []string{"fish", "trough"}, Alert: true,
 			Answer: []say.Words{
 				"By how many there are, what they weigh, how warm it is and how the water stands. Weigh a few every month; write down what was fed and who died. " +

@@ -22,6 +22,7 @@ import (
 	"ulpa/core/fish"
 	"ulpa/core/gauge"
 	"ulpa/core/plan"
+	"ulpa/core/raft"
 	"ulpa/core/tank"
 	"ulpa/core/tower"
 	"ulpa/core/tray"
@@ -37,6 +38,7 @@ import (
 	"ulpa/internal/nursery"
 	"ulpa/internal/people"
 	"ulpa/internal/pictures"
+	"ulpa/internal/rafts"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
 	"ulpa/internal/seeds"
@@ -311,6 +313,17 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"site.ClimateOf": func() error { _, err := site.ClimateOf(ctx, s, stranger, place); return err },
 		"site.Check": func() error {
 			return site.Check(ctx, s, stranger, uuid.New(), place, tower.Ticks{List: "clean", Steps: []string{"off"}}, time.Time{})
+		},
+		"site.MoveBoards": func() error {
+			return site.MoveBoards(ctx, s, stranger, site.BoardsRequest{ID: uuid.New(), Place: place, Moved: raft.Moved{Order: []int{2, 1}}})
+		},
+		"rafts.Get":     func() error { _, err := rafts.Get(ctx, s, stranger, place, rafts.Asked{}); return err },
+		"rafts.BoardOf": func() error { _, err := rafts.BoardOf(ctx, s, stranger, place, 1); return err },
+		"rafts.Plant": func() error {
+			return rafts.Plant(ctx, s, stranger, rafts.PlantRequest{ID: uuid.New(), Place: place, Batch: batchID, Board: 1, Plants: 1})
+		},
+		"rafts.Harvest": func() error {
+			return rafts.Harvest(ctx, s, stranger, rafts.HarvestRequest{ID: uuid.New(), Place: place, Batch: batchID, Board: 1, Grams: 5})
 		},
 		"site.Get": func() error { _, err := site.Get(ctx, s, stranger, place); return err },
 		"site.Move": func() error {

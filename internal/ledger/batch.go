@@ -118,6 +118,36 @@ func foldBatchUntil(ctx context.Context, tx *store.Tx, id uuid.UUID, until *time
 	return b, nil
 }
 
+// Happened is an act on a batch, and when it was.
+type Happened struct {
+	Batch uuid.UUID
+	At    time.Time
+	Act   batch.Act
+}
+
+// ActsOn are all acts on some batches, in the order they happened.
+func ActsOn(ctx context.Context, tx *store.Tx, batches []uuid.UUID) (out []Happened, err error) {
+	facts, err := tx.FactsAbout(ctx, batches)
+	if err != nil {
+		return nil, err
+	}
+	for _, f := range facts {
+		k, err := kindOf(f.Kind)
+		if err != nil {
+			return nil, err
+		}
+		if !k.act() {
+			continue
+		}
+		x := Happened{Batch: f.ThingID, At: f.HappenedAt}
+		if err := json.Unmarshal(f.Data, &x.Act); err != nil {
+			return nil, fmt.Errorf("entry %s: %w", f.ID, err)
+		}
+		out = append(out, x)
+	}
+	return out, nil
+}
+
 // refoldBatch keeps what the facts come to after one of them changed, or arrived late. It
 // refuses when what followed is not possible any more.
 func refoldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.State) error {

@@ -27,6 +27,7 @@ import (
 	"ulpa/internal/ledger"
 	"ulpa/internal/meters"
 	"ulpa/internal/nursery"
+	"ulpa/internal/rafts"
 	"ulpa/internal/season"
 	"ulpa/internal/seeds"
 	"ulpa/internal/site"
@@ -180,6 +181,9 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	}
 	for _, t := range kept {
 		in.Troughs = append(in.Troughs, round.Trough{ID: t.ID.String(), Name: t.Name, Place: t.Place.String(), Trough: t.Trough(), State: t.State})
+	}
+	if in.Rafts, err = rafts.Afloat(ctx, tx, places, walk.Lines); err != nil {
+		return walk, err
 	}
 	cared, err := nursery.AdviseTrays(ctx, tx)
 	if err != nil {

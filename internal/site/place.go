@@ -9,6 +9,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/climate"
 	"ulpa/core/crop"
+	"ulpa/core/raft"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -20,6 +21,7 @@ type Place struct {
 	ID             uuid.UUID
 	Name, Kind     string
 	Tiers, Columns int // of its ports; 0: it has none
+	Boards         int // in which a raft floats; 0: in one piece
 	LengthCM       float64
 	WidthCM        float64
 	TemperatureC   float64  // as its meter says, else as it is in this season
@@ -154,7 +156,8 @@ func placesOf(ctx context.Context, tx *store.Tx, rows ...db.Place) (out []Place,
 		}
 	}
 	for _, r := range rows {
-		p := Place{ID: r.ID, Name: r.Name, Kind: r.Kind, Tiers: r.Tiers, Columns: r.Columns, LengthCM: r.LengthCm, WidthCM: r.WidthCm, Retired: r.Retired}
+		p := Place{ID: r.ID, Name: r.Name, Kind: r.Kind, Tiers: r.Tiers, Columns: r.Columns, Boards: r.Boards, Retired: r.Retired}
+		p.LengthCM, p.WidthCM = r.LengthCm, r.WidthCm
 		p.usualC, p.seasons = r.TemperatureC, [4]*float64{r.WinterC, r.SpringC, r.SummerC, r.AutumnC}
 		p.daylight = r.Daylight
 		if r.LampUmol != nil && r.LampHours != nil {
@@ -213,10 +216,24 @@ type Stand struct {
 // Contents is a place with what stands in it.
 type Contents struct {
 	Place
+	Raft   raft.Raft // how its ports lie on boards
 	Ports  []Port
 	Stands []Stand
 	Trays  []Tray
 	Tanks  []ledger.Tank
+}
+
+// LoadPorts reads what stands in the ports of a place.
+func LoadPorts(ctx context.Context, tx *store.Tx, of Place) (p Contents, err error) {
+	p.Place = of
+	if p.Raft, err = RaftOf(ctx, tx, of); err != nil {
+		return p, err
+	}
+	ports, err := tx.PortsOfPlace(ctx, of.ID)
+	for _, x := range ports {
+		p.Ports = append(p.Ports, Port{x.Tier, x.Col, x.BatchID, x.Code, x.Crop, x.SownAt})
+	}
+	return p, err
 }
 
 // Load reads a place with what stands in it.
@@ -224,12 +241,8 @@ func Load(ctx context.Context, tx *store.Tx, id uuid.UUID) (p Contents, err erro
 	if p.Place, err = GetPlace(ctx, tx, id); err != nil {
 		return p, err
 	}
-	ports, err := tx.PortsOfPlace(ctx, id)
-	if err != nil {
+	if p, err = LoadPorts(ctx, tx, p.Place); err != nil {
 		return p, err
-	}
-	for _, x := range ports {
-		p.Ports = append(p.Ports, Port{x.Tier, x.Col, x.BatchID, x.Code, x.Crop, x.SownAt})
 	}
 	stands, err := tx.StandsOfPlace(ctx, id)
 	if err != nil {

@@ -8,6 +8,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/name"
+	"ulpa/core/raft"
 	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
@@ -63,7 +64,7 @@ func ReadPlaces(ctx context.Context, s *store.Store, w who.Who) (out []Place, er
 }
 
 // flat are the kinds of place that are so long and so wide.
-var flat = []string{"bench", "shelf", "warm_shelf", "sill", "frame", "bed", "other"}
+var flat = []string{"bench", "shelf", "warm_shelf", "sill", "raft", "frame", "bed", "other"}
 
 // PlaceSetup is a place of the walk as it is set up.
 type PlaceSetup struct {
@@ -73,6 +74,7 @@ type PlaceSetup struct {
 	WalkOrder    int       `json:"order"` // of the walk, from 1
 	Tiers        int       `json:"tiers"` // of ports
 	Columns      int       `json:"columns"`
+	Boards       int       `json:"boards,omitempty"` // in which a raft floats; 0: in one piece
 	LengthCM     float64   `json:"length_cm"`
 	WidthCM      float64   `json:"width_cm"`
 	TemperatureC *float64  `json:"temperature_c"`      // as it usually is there
@@ -99,6 +101,8 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		ledger.PickOf("kind", "Kind", placeKinds(), func(p *PlaceSetup) *string { return &p.Kind }),
 		ledger.Number("tiers", "Tiers or rows of ports", func(p *PlaceSetup) *int { return &p.Tiers }).Where("kind", "tower", "raft", "jars"),
 		ledger.Number("columns", "Ports in each", func(p *PlaceSetup) *int { return &p.Columns }).Where("kind", "tower", "raft", "jars"),
+		ledger.Number("boards", "Boards it floats in", func(p *PlaceSetup) *int { return &p.Boards }).Where("kind", "raft").
+			Hinted("Each with equally many columns of ports; they move along as plants age. 0: it lies in one piece."),
 		ledger.Amount("length_cm", "Length", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.LengthCM }).Where("kind", flat...),
 		ledger.Amount("width_cm", "Width", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.WidthCM }).Where("kind", flat...),
 		ledger.Maybe("temperature_c", "Usual temperature", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.TemperatureC }).
@@ -124,7 +128,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		rows, err := tx.AllPlaces(ctx)
 		for _, r := range rows {
 			out = append(out, PlaceSetup{
-				r.ID, r.Name, r.Kind, r.WalkOrder, r.Tiers, r.Columns, r.LengthCm, r.WidthCm, &r.TemperatureC,
+				r.ID, r.Name, r.Kind, r.WalkOrder, r.Tiers, r.Columns, r.Boards, r.LengthCm, r.WidthCm, &r.TemperatureC,
 				r.SpringC, r.SummerC, r.AutumnC, r.WinterC, r.Daylight, r.LampUmol, r.LampHours, idWords(r.MeterID), idWords(r.HumidID), r.Retired,
 			})
 		}
@@ -137,6 +141,9 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		if p.Tiers > 0 {
 			said = say.T("%s, %d × %d", said, p.Tiers, p.Columns)
 		}
+		if p.Boards > 1 {
+			said = say.T("%s in %s", said, say.Plural(p.Boards, "board"))
+		}
 		return say.T("%s, %s", said, say.Of(*p.TemperatureC, unit.Celsius))
 	},
 	Check: checkPlace,
@@ -145,7 +152,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 			SchoolID: tx.Who.School, ID: p.ID, Name: p.Name, Kind: p.Kind, WalkOrder: p.WalkOrder, Tiers: p.Tiers, Columns: p.Columns,
 			LengthCm: p.LengthCM, WidthCm: p.WidthCM, TemperatureC: *p.TemperatureC,
 			SpringC: p.SpringC, SummerC: p.SummerC, AutumnC: p.AutumnC, WinterC: p.WinterC, MeterID: idOf(p.Meter), Retired: p.Retired,
-			Daylight: p.Daylight, LampUmol: p.LampUmol, LampHours: p.LampHours, HumidID: idOf(p.Humid),
+			Daylight: p.Daylight, LampUmol: p.LampUmol, LampHours: p.LampHours, HumidID: idOf(p.Humid), Boards: p.Boards,
 		})
 	},
 	Drop: func(ctx context.Context, tx *store.Tx, p PlaceSetup) error {
@@ -203,6 +210,10 @@ func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 	} else {
 		p.Tiers, p.Columns = 0, 0
 	}
+	if p.Kind != "raft" {
+		p.Boards = 0
+	}
+	e.Join(raft.Raft{Rows: p.Tiers, Columns: p.Columns, Boards: p.Boards}.Check())
 	e.Require(p.TemperatureC != nil, "temperature_c", "takes how warm it usually is there; a heated room in use has about %s", say.Of(18, unit.Celsius))
 	for name, c := range map[string]*float64{
 		"temperature_c": p.TemperatureC, "spring_c": p.SpringC, "summer_c": p.SummerC, "autumn_c": p.AutumnC, "winter_c": p.WinterC,

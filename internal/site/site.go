@@ -65,62 +65,67 @@ func Move(ctx context.Context, s *store.Store, w who.Who, r MoveRequest) error {
 		return err
 	}
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "site.Move", What: r}, func(tx *store.Tx) error {
-		p, err := Hold(ctx, tx, r.To)
+		return MoveIn(ctx, tx, r)
+	})
+}
+
+// MoveIn is the same as a part of something else.
+func MoveIn(ctx context.Context, tx *store.Tx, r MoveRequest) error {
+	p, err := Hold(ctx, tx, r.To)
+	if err != nil {
+		return err
+	}
+	a := batch.Act{Kind: batch.Move, From: r.From, Lost: r.Lost, Cause: r.Cause}
+	switch p.Kind {
+	case "frame":
+		a.Kind, a.RampDays = batch.Harden, r.RampDays
+		if a.RampDays == 0 {
+			a.RampDays = 10
+		}
+		if a.RampDays < harden.MinDays || a.RampDays > harden.MaxDays {
+			return field.Refuse("ramp", "takes %d to %d working days", harden.MinDays, harden.MaxDays)
+		}
+	case "bed":
+		a.Kind = batch.SetOut
+	case "bench", "shelf", "warm_shelf", "sill", "other":
+		if r.Pot != uuid.Nil {
+			a.Kind = batch.PotOn
+		} else if !slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind == batch.InStand }) ||
+			slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind != batch.InStand }) {
+			return field.Refuse("to", "takes plants that are brought in from outside; those in cells or ports stand in their tray or tower")
+		}
+	}
+	if !r.Sure && (p.Kind == "frame" || p.Kind == "bed") {
+		if reasons, err := against(ctx, tx, r.Batch, p.Kind); err != nil || len(reasons) > 0 {
+			return errors.Join(err, reasons.orNil())
+		}
+	}
+	if p.HasPorts() {
+		ports, err := ChoosePorts(ctx, tx, p, r.Ports, plants(r.From), r.Fill)
 		if err != nil {
 			return err
 		}
-		a := batch.Act{Kind: batch.Move, From: r.From, Lost: r.Lost, Cause: r.Cause}
-		switch p.Kind {
-		case "frame":
-			a.Kind, a.RampDays = batch.Harden, r.RampDays
-			if a.RampDays == 0 {
-				a.RampDays = 10
-			}
-			if a.RampDays < harden.MinDays || a.RampDays > harden.MaxDays {
-				return field.Refuse("ramp", "takes %d to %d working days", harden.MinDays, harden.MaxDays)
-			}
-		case "bed":
-			a.Kind = batch.SetOut
-		case "bench", "shelf", "warm_shelf", "sill", "other":
-			if r.Pot != uuid.Nil {
-				a.Kind = batch.PotOn
-			} else if !slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind == batch.InStand }) ||
-				slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind != batch.InStand }) {
-				return field.Refuse("to", "takes plants that are brought in from outside; those in cells or ports stand in their tray or tower")
-			}
+		for _, c := range ports {
+			a.To = append(a.To, batch.Spot{Kind: batch.InPort, In: p.ID.String(), Row: c.Row, Col: c.Col})
 		}
-		if !r.Sure && (p.Kind == "frame" || p.Kind == "bed") {
-			if reasons, err := against(ctx, tx, r.Batch, p.Kind); err != nil || len(reasons) > 0 {
-				return errors.Join(err, reasons.orNil())
-			}
-		}
-		if p.HasPorts() {
-			ports, err := ChoosePorts(ctx, tx, p, r.Ports, plants(r.From), r.Fill)
-			if err != nil {
+	} else if n := plants(r.From); n > 0 {
+		to := batch.Spot{Kind: batch.InStand, In: p.ID.String(), N: n}
+		switch {
+		case r.Pot != uuid.Nil:
+			to.Pot = r.Pot.String()
+			if err := intoPots(ctx, tx, r, n); err != nil {
 				return err
 			}
-			for _, c := range ports {
-				a.To = append(a.To, batch.Spot{Kind: batch.InPort, In: p.ID.String(), Row: c.Row, Col: c.Col})
-			}
-		} else if n := plants(r.From); n > 0 {
-			to := batch.Spot{Kind: batch.InStand, In: p.ID.String(), N: n}
-			switch {
-			case r.Pot != uuid.Nil:
-				to.Pot = r.Pot.String()
-				if err := intoPots(ctx, tx, r, n); err != nil {
-					return err
-				}
-			case p.Kind != "bed":
-				to.Pot = batch.SamePot
-			}
-			a.To = []batch.Spot{to}
+		case p.Kind != "bed":
+			to.Pot = batch.SamePot
 		}
-		if len(a.Lost) > 0 && a.Cause == "" {
-			return field.Refuse("cause", "say what happened to the lost ones")
-		}
-		_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.Batch, Place: &p.ID, HappenedAt: r.At, Act: a})
-		return err
-	})
+		a.To = []batch.Spot{to}
+	}
+	if len(a.Lost) > 0 && a.Cause == "" {
+		return field.Refuse("cause", "say what happened to the lost ones")
+	}
+	_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.Batch, Place: &p.ID, HappenedAt: r.At, Act: a})
+	return err
 }
 
 // Hold reads a place where plants are to stand: nobody takes its ports away meanwhile.

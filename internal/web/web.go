@@ -30,6 +30,7 @@ import (
 	"ulpa/internal/people"
 	peoplepages "ulpa/internal/people/pages"
 	picturespages "ulpa/internal/pictures/pages"
+	raftspages "ulpa/internal/rafts/pages"
 	roundpages "ulpa/internal/round/pages"
 	seasonpages "ulpa/internal/season/pages"
 	seedspages "ulpa/internal/seeds/pages"
@@ -44,7 +45,7 @@ import (
 // areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
 	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, nurserypages.Area, seedspages.Area, sitepages.Area, solutionpages.Area,
-	waterspages.Area, meterspages.Area, mixingpages.Area, troughspages.Area,
+	waterspages.Area, meterspages.Area, mixingpages.Area, troughspages.Area, raftspages.Area,
 	labelspages.Area, harvestpages.Area, notebookpages.Area, picturespages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
 }
 
@@ -94,7 +95,7 @@ func Samples() []face.Route {
 	}
 	for _, on := range api.Asked() {
 		_, path, _ := strings.Cut(on, " ")
-		all = append(all, face.Route{On: on, Ask: strings.NewReplacer(":id", "{new}", ":day", "2027-03-20").Replace(path)})
+		all = append(all, face.Route{On: on, Ask: strings.NewReplacer(":id", "{new}", ":day", "2027-03-20", ":board", "1").Replace(path)})
 	}
 	return append(all, face.Samples(areas)...)
 }

@@ -113,6 +113,7 @@ func (h house) things(t testing.TB) map[string]string {
 			"water":   "SELECT id FROM water WHERE name = 'School tap'",
 			"picture": "SELECT id FROM picture LIMIT 1",
 			"trough":  "SELECT id FROM trough LIMIT 1",
+			"raft":    "SELECT id FROM place WHERE boards > 1 LIMIT 1",
 			"jars":    "SELECT id FROM place WHERE name = 'Jar shelf'",
 			"jar":     "SELECT id FROM reservoir WHERE name = 'Jar 3'",
 			"variety": "SELECT variety_id FROM batch WHERE crop <> 'tomato' ORDER BY code LIMIT 1",

@@ -188,6 +188,8 @@ func taskPage(t core.Task) (path string, do say.Words) {
 		return "/meters/" + t.Meter, "Open"
 	case "fish_alarm", "fish_read", "fish_feed", "fish_weigh":
 		return "/fish/" + t.Trough, "Open"
+	case "boards":
+		return "/rafts/" + t.Raft, "Open"
 	case "care":
 		return "/trays/" + t.Tray + "#care", "Open"
 	case "look", "harvest":

@@ -27,6 +27,7 @@ type placeView struct {
 	Lines                []notebookview.EntryView
 	Bed                  *bedView
 	Jars                 string // the page of its jars, cut open
+	Boards               string // the page of its boards
 	Pump                 *pumpView
 	Lists                []listView
 	MayDose              bool
@@ -116,6 +117,9 @@ func (s Pages) showPlace(c *gin.Context, status int, f face.Form) error {
 	case "jars":
 		v.Jars = "/jars/" + id.String()
 	case "tower", "raft":
+		if p.Raft.Parted() {
+			v.Boards = "/rafts/" + id.String()
+		}
 		v.Pump = pumpOf(p, plants, w.Prefs)
 		all, err := site.Lists(ctx, s.Store, w, id)
 		if err != nil {

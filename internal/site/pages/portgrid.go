@@ -10,6 +10,9 @@ import (
 func portGrid(r say.Reader, p site.Contents, id, mode string) face.GridView {
 	g := face.NewGrid(r, id, p.Name, mode, p.Tiers, p.Columns)
 	g.Tower = p.Kind == "tower"
+	if p.Raft.Parted() {
+		g.Part(p.Raft.Order(), p.Raft.Wide())
+	}
 	tint := face.TintsOf(r, &g)
 	for _, x := range p.Ports {
 		cell := g.At(x.Tier, x.Col)

@@ -257,6 +257,7 @@ type Place struct {
 	LampUmol     *float64
 	LampHours    *float64
 	HumidID      *uuid.UUID
+	Boards       int
 }
 
 type Planned struct {

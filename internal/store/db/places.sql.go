@@ -52,7 +52,7 @@ func (q *Queries) AirOf(ctx context.Context, arg AirOfParams) ([]AirOfRow, error
 }
 
 const allPlaces = `-- name: AllPlaces :many
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id FROM place ORDER BY walk_order, name
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id, boards FROM place ORDER BY walk_order, name
 `
 
 func (q *Queries) AllPlaces(ctx context.Context) ([]Place, error) {
@@ -85,6 +85,7 @@ func (q *Queries) AllPlaces(ctx context.Context) ([]Place, error) {
 			&i.LampUmol,
 			&i.LampHours,
 			&i.HumidID,
+			&i.Boards,
 		); err != nil {
 			return nil, err
 		}
@@ -203,6 +204,129 @@ func (q *Queries) BatchesInTray(ctx context.Context, trayID uuid.UUID) ([]uuid.U
 			return nil, err
 		}
 		items = append(items, batch_id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const boardMoves = `-- name: BoardMoves :many
+SELECT e.id, e.happened_at, e.data
+  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+ WHERE a.thing_id = $1 AND e.kind = 'boards_moved' AND e.happened_at >= $2
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq)
+`
+
+type BoardMovesParams struct {
+	Place uuid.UUID
+	Since time.Time
+}
+
+type BoardMovesRow struct {
+	ID         uuid.UUID
+	HappenedAt time.Time
+	Data       []byte
+}
+
+// What was done with the boards of a raft, in the order it happened.
+func (q *Queries) BoardMoves(ctx context.Context, arg BoardMovesParams) ([]BoardMovesRow, error) {
+	rows, err := q.db.Query(ctx, boardMoves, arg.Place, arg.Since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []BoardMovesRow
+	for rows.Next() {
+		var i BoardMovesRow
+		if err := rows.Scan(&i.ID, &i.HappenedAt, &i.Data); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const boardsNow = `-- name: BoardsNow :many
+SELECT DISTINCT ON (a.thing_id) a.thing_id AS place_id, e.happened_at, e.data
+  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+ WHERE a.thing_id = ANY($1::uuid[]) AND e.kind = 'boards_moved'
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY a.thing_id, e.happened_at DESC, coalesce(e.place_in_line, e.seq) DESC
+`
+
+type BoardsNowRow struct {
+	PlaceID    uuid.UUID
+	HappenedAt time.Time
+	Data       []byte
+}
+
+// The order in which the boards of rafts float: what was last written of each.
+func (q *Queries) BoardsNow(ctx context.Context, places []uuid.UUID) ([]BoardsNowRow, error) {
+	rows, err := q.db.Query(ctx, boardsNow, places)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []BoardsNowRow
+	for rows.Next() {
+		var i BoardsNowRow
+		if err := rows.Scan(&i.PlaceID, &i.HappenedAt, &i.Data); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const cameTo = `-- name: CameTo :many
+SELECT b.id, b.code, b.crop, b.purpose
+  FROM batch b
+ WHERE b.id IN (SELECT o.thing_id FROM about p
+     JOIN entry c ON c.school_id = p.school_id AND c.id = p.entry_id
+     JOIN about o ON o.school_id = c.school_id AND o.entry_id = c.id
+    WHERE p.thing_id = $1 AND c.kind IN ('move', 'adopt') AND c.happened_at >= $2)
+ ORDER BY b.code
+`
+
+type CameToParams struct {
+	Place uuid.UUID
+	Since time.Time
+}
+
+type CameToRow struct {
+	ID      uuid.UUID
+	Code    string
+	Crop    string
+	Purpose string
+}
+
+// The batches of which plants came to a place since a day.
+func (q *Queries) CameTo(ctx context.Context, arg CameToParams) ([]CameToRow, error) {
+	rows, err := q.db.Query(ctx, cameTo, arg.Place, arg.Since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []CameToRow
+	for rows.Next() {
+		var i CameToRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Crop,
+			&i.Purpose,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
 	}
 	if err := rows.Err(); err != nil {
 		return nil, err
@@ -340,7 +464,7 @@ func (q *Queries) DropTrayGap(ctx context.Context, id uuid.UUID) error {
 }
 
 const getPlace = `-- name: GetPlace :one
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id FROM place WHERE id = $1
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id, boards FROM place WHERE id = $1
 `
 
 func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
@@ -367,6 +491,7 @@ func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
 		&i.LampUmol,
 		&i.LampHours,
 		&i.HumidID,
+		&i.Boards,
 	)
 	return i, err
 }
@@ -435,7 +560,7 @@ func (q *Queries) GetTray(ctx context.Context, id uuid.UUID) (GetTrayRow, error)
 }
 
 const holdPlace = `-- name: HoldPlace :one
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id FROM place WHERE id = $1 AND NOT retired FOR KEY SHARE
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id, boards FROM place WHERE id = $1 AND NOT retired FOR KEY SHARE
 `
 
 // As it is, until the transaction ends: nobody takes its ports away meanwhile.
@@ -463,6 +588,7 @@ func (q *Queries) HoldPlace(ctx context.Context, id uuid.UUID) (Place, error) {
 		&i.LampUmol,
 		&i.LampHours,
 		&i.HumidID,
+		&i.Boards,
 	)
 	return i, err
 }
@@ -508,7 +634,7 @@ func (q *Queries) JarPorts(ctx context.Context) ([]JarPortsRow, error) {
 }
 
 const listPlaces = `-- name: ListPlaces :many
-SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id FROM place WHERE NOT retired ORDER BY walk_order, name
+SELECT school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, retired, spring_c, summer_c, autumn_c, winter_c, meter_id, daylight, lamp_umol, lamp_hours, humid_id, boards FROM place WHERE NOT retired ORDER BY walk_order, name
 `
 
 func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
@@ -541,6 +667,7 @@ func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
 			&i.LampUmol,
 			&i.LampHours,
 			&i.HumidID,
+			&i.Boards,
 		); err != nil {
 			return nil, err
 		}
@@ -788,13 +915,14 @@ func (q *Queries) PumpedTanks(ctx context.Context) ([]PumpedTanksRow, error) {
 
 const putPlace = `-- name: PutPlace :exec
 INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, meter_id, retired,
-  daylight, lamp_umol, lamp_hours, humid_id)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20)
+  daylight, lamp_umol, lamp_hours, humid_id, boards)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, walk_order = excluded.walk_order, tiers = excluded.tiers,
   columns = excluded.columns, length_cm = excluded.length_cm, width_cm = excluded.width_cm, temperature_c = excluded.temperature_c,
   spring_c = excluded.spring_c, summer_c = excluded.summer_c, autumn_c = excluded.autumn_c, winter_c = excluded.winter_c,
   meter_id = excluded.meter_id, retired = excluded.retired,
-  daylight = excluded.daylight, lamp_umol = excluded.lamp_umol, lamp_hours = excluded.lamp_hours, humid_id = excluded.humid_id
+  daylight = excluded.daylight, lamp_umol = excluded.lamp_umol, lamp_hours = excluded.lamp_hours, humid_id = excluded.humid_id,
+  boards = excluded.boards
 `
 
 type PutPlaceParams struct {
@@ -818,6 +946,7 @@ type PutPlaceParams struct {
 	LampUmol     *float64
 	LampHours    *float64
 	HumidID      *uuid.UUID
+	Boards       int
 }
 
 func (q *Queries) PutPlace(ctx context.Context, arg PutPlaceParams) error {
@@ -842,6 +971,7 @@ func (q *Queries) PutPlace(ctx context.Context, arg PutPlaceParams) error {
 		arg.LampUmol,
 		arg.LampHours,
 		arg.HumidID,
+		arg.Boards,
 	)
 	return err
 }

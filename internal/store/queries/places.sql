@@ -19,13 +19,14 @@ SELECT * FROM place ORDER BY walk_order, name;
 
 -- name: PutPlace :exec
 INSERT INTO place (school_id, id, name, kind, walk_order, tiers, columns, length_cm, width_cm, temperature_c, spring_c, summer_c, autumn_c, winter_c, meter_id, retired,
-  daylight, lamp_umol, lamp_hours, humid_id)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20)
+  daylight, lamp_umol, lamp_hours, humid_id, boards)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, walk_order = excluded.walk_order, tiers = excluded.tiers,
   columns = excluded.columns, length_cm = excluded.length_cm, width_cm = excluded.width_cm, temperature_c = excluded.temperature_c,
   spring_c = excluded.spring_c, summer_c = excluded.summer_c, autumn_c = excluded.autumn_c, winter_c = excluded.winter_c,
   meter_id = excluded.meter_id, retired = excluded.retired,
-  daylight = excluded.daylight, lamp_umol = excluded.lamp_umol, lamp_hours = excluded.lamp_hours, humid_id = excluded.humid_id;
+  daylight = excluded.daylight, lamp_umol = excluded.lamp_umol, lamp_hours = excluded.lamp_hours, humid_id = excluded.humid_id,
+  boards = excluded.boards;
 
 -- name: SetWalkOrder :exec
 UPDATE place SET walk_order = $2 WHERE id = $1 AND walk_order <> $2;
@@ -188,3 +189,29 @@ SELECT e.happened_at, e.data
  WHERE a.thing_id = sqlc.arg(place) AND e.kind = 'air' AND e.happened_at >= sqlc.arg(since)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
+
+-- name: BoardsNow :many
+-- The order in which the boards of rafts float: what was last written of each.
+SELECT DISTINCT ON (a.thing_id) a.thing_id AS place_id, e.happened_at, e.data
+  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+ WHERE a.thing_id = ANY(sqlc.arg(places)::uuid[]) AND e.kind = 'boards_moved'
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY a.thing_id, e.happened_at DESC, coalesce(e.place_in_line, e.seq) DESC;
+
+-- name: BoardMoves :many
+-- What was done with the boards of a raft, in the order it happened.
+SELECT e.id, e.happened_at, e.data
+  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+ WHERE a.thing_id = sqlc.arg(place) AND e.kind = 'boards_moved' AND e.happened_at >= sqlc.arg(since)
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
+
+-- name: CameTo :many
+-- The batches of which plants came to a place since a day.
+SELECT b.id, b.code, b.crop, b.purpose
+  FROM batch b
+ WHERE b.id IN (SELECT o.thing_id FROM about p
+     JOIN entry c ON c.school_id = p.school_id AND c.id = p.entry_id
+     JOIN about o ON o.school_id = c.school_id AND o.entry_id = c.id
+    WHERE p.thing_id = sqlc.arg(place) AND c.kind IN ('move', 'adopt') AND c.happened_at >= sqlc.arg(since))
+ ORDER BY b.code;

@@ -215,9 +215,10 @@ func writtenBy(t *testing.T, d testdb.DB) (written []string, ids map[string]stri
 			}
 		}
 		for kind, table := range map[string]string{
-			"batch": "batch", "tray": "tray", "place": "place", "tank": "reservoir", "lot": "seed_lot", "picture": "picture", "water": "water", "meter": "meter",
-			"recipe": "recipe",
-			"entry":  "entry WHERE kind = 'look'", "trough": "trough", "jars": "place WHERE kind = 'jars'", "jar": "reservoir WHERE name = 'Jar 3'",
+			"batch": "batch", "tray": "tray", "place": "place", "tank": "reservoir", "lot": "seed_lot", "picture": "picture", "water": "water",
+			"meter":  "meter",
+			"recipe": "recipe", "raft": "place WHERE boards > 1",
+			"entry": "entry WHERE kind = 'look'", "trough": "trough", "jars": "place WHERE kind = 'jars'", "jar": "reservoir WHERE name = 'Jar 3'",
 		} {
 			rows, err := tx.Conn().Query(t.Context(), "SELECT id::text FROM "+table+" ORDER BY 1 LIMIT 40")
 			if err != nil {

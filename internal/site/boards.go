@@ -1,0 +1,87 @@
+package site
+
+import (
+	"context"
+	"encoding/json"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/field"
+	"ulpa/core/raft"
+	"ulpa/internal/ledger"
+	"ulpa/internal/store"
+	"ulpa/internal/who"
+)
+
+// BoardsMoved is written down when the boards of a raft float in another order, or were
+// scrubbed.
+var BoardsMoved = ledger.Declare(ledger.Kind[raft.Moved]{Name: "boards_moved", Says: raft.Moved.Says})
+
+// RaftOf is how a place's boards float now.
+func RaftOf(ctx context.Context, tx *store.Tx, p Place) (raft.Raft, error) {
+	r, _, err := raftOf(ctx, tx, p)
+	return r, err
+}
+
+// raftOf says also when they were last moved.
+func raftOf(ctx context.Context, tx *store.Tx, p Place) (r raft.Raft, last time.Time, err error) {
+	r = raft.Raft{Rows: p.Tiers, Columns: p.Columns, Boards: p.Boards}
+	if p.Kind != "raft" || !r.Parted() {
+		r.Boards = 0
+		return r, last, nil
+	}
+	rows, err := tx.BoardsNow(ctx, []uuid.UUID{p.ID})
+	for _, x := range rows {
+		var m raft.Moved
+		if err := json.Unmarshal(x.Data, &m); err != nil {
+			return r, last, err
+		}
+		r.Floats, last = m.Order, x.HappenedAt
+	}
+	return r, last, err
+}
+
+// BoardsRequest is boards that float in another order from a time on.
+type BoardsRequest struct {
+	ID    uuid.UUID
+	Place uuid.UUID
+	raft.Moved
+	At time.Time // zero: now
+}
+
+// MoveBoards writes down that they do. Was is the order that the person saw: another since
+// then is not written over.
+func MoveBoards(ctx context.Context, s *store.Store, w who.Who, q BoardsRequest) error {
+	if err := w.Must(who.Record); err != nil {
+		return err
+	}
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: q.ID, Verb: "site.MoveBoards", What: q}, func(tx *store.Tx) error {
+		if err := tx.LockPlace(ctx, q.Place); err != nil {
+			return err
+		}
+		p, err := GetPlace(ctx, tx, q.Place)
+		if err != nil {
+			return err
+		}
+		r, last, err := raftOf(ctx, tx, p)
+		if err != nil {
+			return err
+		}
+		if q.Was == nil {
+			q.Was = r.Order()
+		}
+		if err := q.Check(r); err != nil {
+			return err
+		}
+		if !slices.Equal(q.Was, r.Order()) {
+			return field.Refuse("order", "somebody moved the boards meanwhile; look at them again")
+		}
+		if !q.At.IsZero() && q.At.Before(last) {
+			return field.Refuse("when", "they were moved since then; take that back first")
+		}
+		_, err = ledger.Write(ctx, tx, ledger.Fact{ID: q.ID, Kind: BoardsMoved.Name, HappenedAt: q.At, About: []uuid.UUID{q.Place}, Data: q.Moved, Names: p.Name})
+		return err
+	})
+}
