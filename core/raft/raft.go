@@ -10,6 +10,7 @@ package raft
 import (
 	"slices"
 
+	"ulpa/core/batch"
 	"ulpa/core/field"
 	"ulpa/core/say"
 	"ulpa/core/tray"
@@ -63,6 +64,16 @@ func (r Raft) Along() []int {
 
 // Board is that of a column of holes, from 1.
 func (r Raft) Board(col int) int { return col/r.Wide() + 1 }
+
+// Part numbers the board that a port of the raft called place lies on; 0: it is elsewhere.
+func (r Raft) Part(place string) func(batch.Spot) int {
+	return func(p batch.Spot) int {
+		if p.Kind != batch.InPort || p.In != place || p.Col >= r.Columns {
+			return 0
+		}
+		return r.Board(p.Col)
+	}
+}
 
 // Holes are those of a board, row by row from the side where one stands.
 func (r Raft) Holes(board int) (out []tray.Cell) {

@@ -229,7 +229,7 @@ func TestABoardsHistoryAddsUp(t *testing.T) {
 			marks = append(marks, batch.Mark{In: "tray", Row: i / 12, Col: i % 12, State: batch.Sprouted})
 		}
 		day := calendar.Date(2027, 1, 4)
-		acts := []raft.Happened{
+		acts := []batch.Happened{
 			{Batch: "a", On: day, Act: batch.Act{Kind: batch.Sow, Cells: cells, SeedsPerCell: 1}},
 			{Batch: "a", On: day + 7, Act: batch.Act{Kind: batch.Count, Marks: marks}},
 		}
@@ -285,12 +285,12 @@ func TestABoardsHistoryAddsUp(t *testing.T) {
 			default:
 				a.From = some(there)
 			}
-			acts = append(acts, raft.Happened{Batch: "a", On: day, Act: a})
+			acts = append(acts, batch.Happened{Batch: "a", On: day, Act: a})
 		}
 		s := state()
 		var standing, taken, plants, gone int
 		grams := 0.0
-		for _, x := range r.History("raft", acts) {
+		for _, x := range batch.Stays(acts, r.Boards, r.Part("raft")) {
 			standing, taken, plants, gone = standing+x.Standing, taken+x.Taken, plants+x.Plants, gone+x.Taken+x.Lost+x.MovedOn
 			grams += x.Grams
 			require.Equal(t, x.Standing == 0, x.Until != 0)

@@ -28,7 +28,7 @@ const (
 	UsualGrowth   = 0.04
 	growthSD      = 0.02
 	recordSpread  = 0.2 // of the logarithm of one interval's use
-	rootsHangFrom = 3.0 // cm below the pot's foot
+	RootsHangFrom = 3.0 // cm below the pot's foot
 	MarginOfNeed  = 1.2
 	DryBelowCM    = 2
 )
@@ -125,7 +125,7 @@ func Jar(in JarInput) (JarAnswer, error) {
 		return JarAnswer{}, err
 	}
 	v := in.Vessel
-	out := JarAnswer{Hang: in.RootsCM >= rootsHangFrom, LevelCM: in.LevelCM, Litres: v.litres(in.LevelCM), AllowedCM: in.PotFootCM}
+	out := JarAnswer{Hang: in.RootsCM >= RootsHangFrom, LevelCM: in.LevelCM, Litres: v.litres(in.LevelCM), AllowedCM: in.PotFootCM}
 	out.UseLDay, out.Growth = in.Use.now()
 	out.NeedL = drinks(out.UseLDay, out.Growth, in.Days)
 	dry := v.litres(in.DryBelowCM)

@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/calendar"
 	"ulpa/core/chemistry"
 	"ulpa/core/gauge"
 	"ulpa/core/say"
@@ -213,6 +214,40 @@ func pageOf(p solution.Page) adviceOut {
 	return out
 }
 
+type monthOut struct {
+	Month     calendar.Day `json:"month" jsonschema:"description=its first day"`
+	DrunkL    float64      `json:"drunk_l"`
+	PouredL   float64      `json:"poured_l"`
+	DrainedL  float64      `json:"drained_l"`
+	UnsaidL   float64      `json:"unwritten_l" jsonschema:"description=that must have come without being written down"`
+	Pours     int          `json:"pours"`
+	Over      int          `json:"over_roots" jsonschema:"description=pours higher than hanging roots bear"`
+	Dry       int          `json:"dry" jsonschema:"description=readings at or below where it counts as dry"`
+	LowestCM  *float64     `json:"lowest_cm,omitempty"`
+	HighestCM *float64     `json:"highest_cm,omitempty"`
+	RootsCM   *float64     `json:"roots_cm,omitempty"`
+}
+
+// months are those of a jar; of a tank with a pump there are none.
+func months(c *call, id uuid.UUID) (any, error) {
+	out := []monthOut{}
+	p, err := solution.Get(c.ctx, c.Store, c.w, id)
+	if err != nil || p.Strip == nil {
+		return out, err
+	}
+	for _, m := range p.Strip.Months {
+		x := monthOut{
+			Month: c.w.Day(m.Begins), DrunkL: m.Drunk, PouredL: m.Poured, DrainedL: m.Drained, UnsaidL: m.Unwritten, Pours: m.Pours, Over: m.Over, Dry: m.Dry,
+			RootsCM: m.RootsCM,
+		}
+		if m.HighestCM >= m.LowestCM {
+			x.LowestCM, x.HighestCM = &m.LowestCM, &m.HighestCM
+		}
+		out = append(out, x)
+	}
+	return out, nil
+}
+
 func said(list []say.Text) []string {
 	out := []string{}
 	for _, t := range list {
@@ -240,6 +275,10 @@ func waterOperations() []operation {
 		},
 		{Method: get, Path: "/stock-levels", Summary: "Read what is left in stock bottles", Query: paging, Out: listOut[stockLevelOut]{}, Do: stockLevels},
 		{Method: get, Path: "/tanks/:id/advice", Summary: "Advice: what a tank’s water needs, with its working", Out: adviceOut{}, Do: onTank(nil)},
+		{
+			Method: get, Path: "/tanks/:id/months", Summary: "Read the months of a jar: drunk, poured, and what went against the rule", Out: []monthOut{},
+			Do: ofPlace(months),
+		},
 		{
 			Method: get, Path: "/tanks/:id/past", Summary: "Read what was read of a tank and done to it, newest first", Query: paging, Out: listOut[pastOut]{},
 			Do: past,

@@ -43,6 +43,7 @@ func (b *builder) run() {
 	b.outdoors(&d)
 	b.failures(&d)
 	b.jars(&d)
+	b.months(&d)
 	b.trough(&d)
 	b.tanks(&d)
 	slices.SortStableFunc(d.all, func(x, y happening) int {
@@ -300,6 +301,32 @@ func (b *builder) jars(d *diary) {
 			b.read("tank "+name, 5.9, 1.4, 19, level-drunk)
 			if i == 9 {
 				b.roots("tank "+name, 9)
+			}
+		})
+	}
+}
+
+// months of one jar, from the day its seedling went in: let fall as it should, then filled
+// back to the pot by somebody who meant well.
+func (b *builder) months(d *diary) {
+	const jar = "tank Jar 7"
+	for _, x := range []struct {
+		month, day               int
+		level, ph, ec, roots, in float64
+	}{
+		{2, 5, 2.7, 5.9, 1.3, 0, 0.38},
+		{2, 10, 2.96, 5.8, 1.3, 2, 0},
+		{2, 23, 2.2, 5.9, 1.4, 6, 0},
+		{3, 1, 1.74, 6.1, 1.5, 9, 1.34},
+		{3, 5, 2.72, 5.9, 1.4, 9, 0},
+	} {
+		d.on(time.Month(x.month), x.day, 11, 10, skiff, func() {
+			b.read(jar, x.ph, x.ec, 19, x.level)
+			if x.roots > 0 {
+				b.roots(jar, x.roots)
+			}
+			if x.in > 0 {
+				b.treat(jar, solution.TreatRequest{Done: tank.Treatment{WaterL: x.in, StockML: 4 * x.in}})
 			}
 		})
 	}

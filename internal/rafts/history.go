@@ -8,23 +8,14 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/batch"
 	"ulpa/core/calendar"
-	"ulpa/core/crop"
 	"ulpa/core/raft"
-	"ulpa/internal/crops"
-	"ulpa/internal/ledger"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/who"
 )
-
-// Stay is a batch on a board, by its code.
-type Stay struct {
-	raft.Stay
-	Code string
-	Crop crop.Crop
-}
 
 // Went is a day on which a board was moved or scrubbed.
 type Went struct {
@@ -39,7 +30,7 @@ type Board struct {
 	Place    site.Contents
 	Number   int
 	Today    calendar.Day
-	Stays    []Stay       // the newest first
+	Stays    []site.Stay  // the newest first
 	Went     []Went       // the newest first
 	Scrubbed calendar.Day // last; 0: never written down
 	Empty    int          // days without a plant since the first came
@@ -67,43 +58,20 @@ func BoardOf(ctx context.Context, s *store.Store, w who.Who, place uuid.UUID, n 
 
 func (b *Board) stays(ctx context.Context, tx *store.Tx) error {
 	since := tx.Now.AddDate(0, 0, -rememberDays)
-	came, err := tx.CameTo(ctx, db.CameToParams{Place: b.Place.ID, Since: since})
+	all, err := site.StaysAt(ctx, tx, b.Place.Place, since, b.Raft.Boards, b.Raft.Part(b.Place.ID.String()))
 	if err != nil {
 		return err
 	}
-	book, err := crops.Load(ctx, tx)
-	if err != nil {
-		return err
-	}
-	var ids []uuid.UUID
-	by := map[string]db.CameToRow{}
-	for _, x := range came {
-		ids, by[x.ID.String()] = append(ids, x.ID), x
-	}
-	facts, err := ledger.ActsOn(ctx, tx, ids)
-	if err != nil {
-		return err
-	}
-	var acts []raft.Happened
-	for _, f := range facts {
-		acts = append(acts, raft.Happened{Batch: f.Batch.String(), On: tx.Who.Day(f.At), Act: f.Act})
-	}
-	for _, x := range b.Raft.History(b.Place.ID.String(), acts) {
-		if x.Board == b.Number {
-			b.Stays = append(b.Stays, Stay{x, by[x.Batch].Code, book.Find(by[x.Batch].Crop)})
-			b.Grams += x.Grams
+	var mine []batch.Stay
+	for _, s := range all {
+		if s.Part == b.Number {
+			b.Stays, mine = append(b.Stays, s), append(mine, s.Stay)
+			b.Grams += s.Grams
 		}
 	}
-	slices.SortStableFunc(b.Stays, func(x, y Stay) int { return cmp.Compare(y.From, x.From) })
-	b.Empty = raft.EmptyDays(b.plain(), b.Today)
+	slices.SortStableFunc(b.Stays, func(x, y site.Stay) int { return cmp.Compare(y.From, x.From) })
+	b.Empty = batch.EmptyDays(mine, b.Today)
 	return nil
-}
-
-func (b Board) plain() (out []raft.Stay) {
-	for _, s := range b.Stays {
-		out = append(out, s.Stay)
-	}
-	return out
 }
 
 func (b *Board) moves(ctx context.Context, tx *store.Tx) error {

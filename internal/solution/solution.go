@@ -13,6 +13,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/field"
 	"ulpa/core/gauge"
@@ -197,6 +198,8 @@ type Page struct {
 	Span   Span
 	Meter  []Point // from imported logs, by the span's step
 	Now    time.Time
+	Strip  *tank.Strip // of a jar: its months
+	Stays  []site.Stay // of a jar: who lived in it, the oldest first
 
 	Next     tank.Visit   // when somebody is next there
 	Outlook  tank.Outlook // what it will have come to then
@@ -220,6 +223,7 @@ type folded struct {
 	school calendar.School
 	water  water.Facts
 	doses  []DoseFound
+	stays  []site.Stay
 }
 
 // ReadSpan reads a tank with a longer past.
@@ -235,6 +239,10 @@ func ReadSpan(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span
 		p.Together = f.stand.State.Together()
 		p.Outlook = f.stand.State.Foretell(f.tank.Spec, f.stand.Plants, p.Next.At)
 		p.Changing = f.stand.State.Change(f.tank.Spec, f.water.Of("na"), f.water.Of("cl"), tx.Now)
+		if f.tank.Spec.Passive {
+			strip := tank.StripOf(f.tank.Spec, events(f.past), tx.Now, w.Zone)
+			p.Strip, p.Stays = &strip, f.stays
+		}
 		p.Meter, err = trend(ctx, tx, id, span)
 		return err
 	})
@@ -271,8 +279,24 @@ func fold(ctx context.Context, tx *store.Tx, id uuid.UUID) (f folded, err error)
 		}
 		f.water = w.Facts
 	}
-	f.school, err = season.Calendar(ctx, tx)
+	if f.school, err = season.Calendar(ctx, tx); err != nil || !f.tank.Spec.Passive {
+		return f, err
+	}
+	f.stays, err = site.StaysAt(ctx, tx, place.Place, tx.Now.AddDate(-1, 0, 0), 1, func(s batch.Spot) int {
+		if s.Kind == batch.InPort && s.In == place.ID.String() && place.PortNumber(s.Row, s.Col) == f.tank.Position {
+			return 1
+		}
+		return 0
+	})
 	return f, err
+}
+
+// events are a tank's past as the core goes through it.
+func events(past []ledger.Past) (out []tank.Event) {
+	for _, x := range past {
+		out = append(out, tank.Event{At: x.At, Reading: x.Reading, Treat: x.Treat})
+	}
+	return out
 }
 
 // Glance is one tank in the list, with its place and its advice.

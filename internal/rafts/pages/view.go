@@ -7,6 +7,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/raft"
 	"ulpa/core/say"
@@ -366,7 +367,7 @@ func boardPageOf(b rafts.Board, w who.Who) boardPage {
 }
 
 // became is what became of the plants of a stay.
-func became(s raft.Stay) say.Text {
+func became(s batch.Stay) say.Text {
 	var parts []say.Text
 	for _, x := range []struct {
 		n    int

@@ -103,6 +103,7 @@ type tankView struct {
 	Plants                     []siteview.PlaceStand
 	Windows                    *solutionview.WindowsView
 	Course                     courseView
+	Strip                      *stripView
 	Lines                      []notebookview.EntryView
 	TreatOpen                  bool
 	Sums                       []sumsview.SumLink
@@ -235,6 +236,7 @@ func tankOf(page solution.Page, w who.Who) tankView {
 	v.Keys = strings.Split("7894561230"+p.Mark("."), "")
 	v.advice(page, p)
 	v.trends(page, p)
+	v.Strip = stripOf(page, w)
 	return v
 }
 
