@@ -112,7 +112,7 @@ async function named(page) {
   return {
     round: "/", season: "/season", nursery: "/nursery", sow: "/sow", batch, hardening: await first("/nursery", ".work", "KAL-01"), move: batch + "/move",
     tray: await first("/nursery", ".judge", "Tray 11"), places: "/places", tower: await first("/places", ".work", "North tower"),
-    bed: await first("/places", ".work", "Landing boxes"), solution: "/solution", tank: await first("/solution", ".work", "North tower"),
+    bed: await first("/places", ".work", "Landing boxes"), raft: (await first("/places", ".work", "Long table")).replace("places", "rafts"), solution: "/solution", tank: await first("/solution", ".work", "North tower"),
     sums: "/sums", sum: "/sums/ph-adjust", recipe: "/sums/recipe", schedule: "/sums/back-schedule", frost: "/sums/frost", crops: "/crops", crop: "/crops/basil",
     import: "/import", harvest: "/harvest", notebook: "/notebook", settings: "/settings", trail: "/trail",
   };

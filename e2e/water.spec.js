@@ -1,4 +1,4 @@
-import { test, expect, asInes, onTo } from "./ulpa.js";
+import { test, expect, asInes, onTo, openBatch } from "./ulpa.js";
 
 test.use({ own: "water" });
 
@@ -124,6 +124,46 @@ test("fish are fed, and alarms come first", async ({ page }) => {
   await expect(page.locator(".fares a", { hasText: "Fish trough" })).toHaveCount(1);
 });
 
+// A board of the raft comes round: harvested whole by one figure, lifted out and floated in
+// at the other end, planted by one tap; and it says afterwards what it bore.
+test("a board goes round", async ({ page }) => {
+  await asInes(page);
+  await page.goto("/places");
+  await page.locator("main").getByRole("link", { name: "Long table", exact: true }).click();
+  await page.getByRole("link", { name: "The boards, and what comes next" }).click();
+  const todo = page.locator(".boards-do li");
+  const cut = todo.filter({ hasText: "Harvest 9 plants from board 1" });
+  await cut.getByLabel("Weighed").fill("1,210 grams");
+  await cut.getByRole("button", { name: "Harvested whole" }).click();
+  await expect(page.locator(".boards-do .says")).toBeVisible();
+  await expect(cut.getByLabel("Weighed")).toHaveValue("1,210 grams");
+  await cut.getByLabel("Weighed").fill("1210");
+  await cut.getByRole("button", { name: "Harvested whole" }).click();
+  await expect(page.locator(".flash")).toContainText("Harvest kept");
+  const turn = todo.filter({ hasText: "Lift board 1 out" });
+  await turn.getByLabel("Board 1 was scrubbed").check();
+  await turn.getByRole("button", { name: "They float so now" }).click();
+  const boards = page.locator(".trough li");
+  await expect(boards.first()).toContainText("Board 1");
+  const plant = todo.filter({ hasText: "PAK-01 on board 3" });
+  await plant.getByRole("button", { name: "Planted" }).click();
+  await expect(boards.filter({ hasText: "Board 3" })).toContainText("PAK-01");
+  await page.locator(".flash").getByRole("button", { name: "Undo" }).click();
+  await expect(boards.filter({ hasText: "Board 3" })).toContainText("empty");
+  const raft = page.url();
+  await openBatch(page, "PAK-01");
+  await page.getByRole("link", { name: "Move plants" }).click();
+  await page.getByLabel("Place", { exact: true }).selectOption({ label: await page.locator("#f-to option", { hasText: "Long table" }).innerText() });
+  await page.getByRole("button", { name: "Board 3: 12 free" }).click();
+  await expect(page.locator("#f-ports")).toHaveValue(/^A7, A8, A9, B7/);
+  await page.getByRole("button", { name: "Board 2: 12 free" }).click();
+  await expect(page.locator('[data-count-of="f-ports"]')).toContainText("22 chosen");
+  await page.goto(raft);
+  await boards.first().getByRole("link").click();
+  await expect(page.getByRole("row", { name: /LET-02/ })).toContainText("9 harvested");
+  await expect(page.locator("main .lead")).toContainText("Last scrubbed on Thu 18 March");
+});
+
 // The last day before a long weekend: the list says what to do in its order, what was done
 // leaves it, and after the weekend what was foretold stands beside what was found.
 test("a closure's last day, and what it came to", async ({ page }) => {
@@ -159,35 +199,4 @@ test("a closure's last day, and what it came to", async ({ page }) => {
   const found = page.locator("tr", { hasText: "North tower" }).filter({ hasText: "Level" });
   await expect(found).toContainText("40 L");
   await expect(page.getByRole("heading", { name: "Fri 19 Mar to Tue 23 Mar" })).toBeVisible();
-});
-
-// A board of the raft comes round: harvested whole by one figure, lifted out and floated in
-// at the other end, planted by one tap; and it says afterwards what it bore.
-test("a board goes round", async ({ page }) => {
-  await asInes(page);
-  await page.goto("/places");
-  await page.locator("main").getByRole("link", { name: "Long table", exact: true }).click();
-  await page.getByRole("link", { name: "The boards, and what comes next" }).click();
-  const todo = page.locator(".boards-do li");
-  const cut = todo.filter({ hasText: "Harvest 9 plants from board 1" });
-  await cut.getByLabel("Weighed").fill("1,210 grams");
-  await cut.getByRole("button", { name: "Harvested whole" }).click();
-  await expect(page.locator(".boards-do .says")).toBeVisible();
-  await expect(cut.getByLabel("Weighed")).toHaveValue("1,210 grams");
-  await cut.getByLabel("Weighed").fill("1210");
-  await cut.getByRole("button", { name: "Harvested whole" }).click();
-  await expect(page.locator(".flash")).toContainText("Harvest kept");
-  const turn = todo.filter({ hasText: "Lift board 1 out" });
-  await turn.getByLabel("Board 1 was scrubbed").check();
-  await turn.getByRole("button", { name: "They float so now" }).click();
-  const boards = page.locator(".trough li");
-  await expect(boards.first()).toContainText("Board 1");
-  const plant = todo.filter({ hasText: "PAK-01 on board 3" });
-  await plant.getByRole("button", { name: "Planted" }).click();
-  await expect(boards.filter({ hasText: "Board 3" })).toContainText("PAK-01");
-  await page.locator(".flash").getByRole("button", { name: "Undo" }).click();
-  await expect(boards.filter({ hasText: "Board 3" })).toContainText("empty");
-  await boards.first().getByRole("link").click();
-  await expect(page.getByRole("row", { name: /LET-02/ })).toContainText("9 harvested");
-  await expect(page.locator("main .lead")).toContainText("Last scrubbed on Thu 18 March");
 });

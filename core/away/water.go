@@ -52,18 +52,15 @@ type Air struct {
 
 // How water is held and drawn where nothing was measured: starting values.
 const (
-	holdsShare    = 0.30 // of a peat-free medium, usable water
-	mayGo         = 0.5  // of that, before plants suffer
-	factorSD      = 0.5  // of the use that is computed
-	trayM2        = 0.15 // the ground of a tray
-	lightHours    = 12.0
-	usualMol      = 8.0
-	usualHumidity = 60.0 // %
-	bareLeaf      = 0.4  // of a leaf area index: what bare medium loses
-	fullLeaf      = 1.2
-	pottedLeaf    = 2.0
-	molPerMJ      = 2.06 // of the sun's light, between 400 and 700 nm
-	carryPerMin   = 5.0  // litres poured a minute
+	holdsShare  = 0.30 // of a peat-free medium, usable water
+	mayGo       = 0.5  // of that, before plants suffer
+	factorSD    = 0.5  // of the use that is computed
+	trayM2      = 0.15 // the ground of a tray
+	usualMol    = 8.0
+	bareLeaf    = 0.4 // of a leaf area index: what bare medium loses
+	fullLeaf    = 1.2
+	pottedLeaf  = 2.0
+	carryPerMin = 5.0 // litres poured a minute
 )
 
 // use is what a m² of leaves draws in a day, L.
@@ -72,14 +69,7 @@ func (a Air) use(leaf float64) float64 {
 	if mol == 0 {
 		mol = usualMol
 	}
-	humid := usualHumidity
-	if a.Humidity != nil {
-		humid = *a.Humidity
-	}
-	dry := (1 - humid/100) * climate.Saturation(a.TempC)
-	x := climate.Indoors{SolarMJ: mol / molPerMJ, LeafAreaIndex: leaf, VPDKPa: dry, LightHours: lightHours}
-	light, air := x.Use()
-	return light + air
+	return climate.Draws(mol, a.TempC, a.Humidity, leaf)
 }
 
 // medium is how a medium that holds so much fares, watered well on the last day: when it
@@ -190,13 +180,13 @@ func tankThings(school round.School, t round.Tank, s Span) []Thing {
 	factor := 1.0
 	if a.Jar != nil {
 		highest = max(level, a.Jar.AllowedL)
-		if mean, days := state.Uses(spec, t.Plants).Demand(1).Mean, s.Hours()/24; mean > 0 {
+		if mean, days := state.UsesBetween(spec, t.Plants, s.Leave, s.Return).Demand(1).Mean, s.Hours()/24; mean > 0 {
 			factor = min(max(a.Jar.NeedL/(mean*days), 0.05), 20)
 		}
 	}
 	use = vessel.DryInput{
 		CapacityL: max(spec.CapacityL, level), LevelL: level, DryBelowL: spec.DryBelowL, AirGapL: &highest,
-		Hours: min(s.Hours(), 8760), Risk: dryRisk, Use: state.Uses(spec, t.Plants), UseFactor: factor,
+		Hours: min(s.Hours(), 8760), Risk: dryRisk, Use: state.UsesBetween(spec, t.Plants, s.Leave, s.Return), UseFactor: factor,
 	}
 	dry, err := vessel.RunsDry(use)
 	if err != nil {

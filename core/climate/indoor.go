@@ -48,6 +48,25 @@ func (x Indoors) Use() (byLight, byAir float64) {
 	return byLight, byAir
 }
 
+// What a place of which nothing else is known is taken for: starting values.
+const (
+	usualHumidity   = 60.0 // %
+	usualLightHours = 12.0
+	molPerMJ        = 2.06 // of the sun's light, between 400 and 700 nm
+)
+
+// Draws is the water that a m² with so much leaf draws in a day, L, from light of so many
+// mol/m² and air so warm, so humid (%; nil: as is usual).
+func Draws(mol, tempC float64, humidity *float64, leaf float64) float64 {
+	humid := usualHumidity
+	if humidity != nil {
+		humid = min(max(*humidity, 0), 100)
+	}
+	x := Indoors{SolarMJ: mol / molPerMJ, LeafAreaIndex: leaf, VPDKPa: (1 - humid/100) * Saturation(tempC), LightHours: usualLightHours}
+	light, air := x.Use()
+	return light + air
+}
+
 // Recorded is what a bench really drank beside what was computed for it.
 type Recorded struct{ MeasuredL, ComputedL, ErrorShare float64 }
 

@@ -134,7 +134,11 @@ func (s *State) Foretell(spec Spec, plants int, at time.Time) (o Outlook) {
 		}
 		return max(0, at.Sub(*since).Hours()/24)
 	}
-	drinks := s.Uses(spec, plants)
+	from := at
+	if s.LevelAt != nil && s.LevelAt.Before(at) {
+		from = *s.LevelAt
+	}
+	drinks := s.UsesBetween(spec, plants, from, at)
 	if s.LevelL != nil {
 		mean, sd := drinks.Over(days(s.LevelAt))
 		o.Level = &Guess{max(0, *s.LevelL-mean), math.Hypot(sd, stickError*spec.FillToL)}

@@ -14,7 +14,7 @@ import (
 // tank judges the level and the strength of a tank with a pump.
 func (a *adviser) tank() {
 	spec, s := a.t.Spec, a.t.State
-	use := s.Uses(spec, a.t.Plants)
+	use := s.UsesBetween(spec, a.t.Plants, a.now, a.next.At)
 	hours := min(max(a.next.At.Sub(a.now).Hours(), 1), 8760)
 	in := vessel.DryInput{
 		CapacityL: max(spec.CapacityL, a.level),
@@ -36,11 +36,13 @@ func (a *adviser) tank() {
 	room := fill - a.level
 	if !lasts {
 		a.Fills = room > 0.01*spec.FillToL
-		a.Steps = append(a.Steps, dry.Steps...)
+		factor, steps := s.weathered(spec, a.t.Plants, a.now, a.next.At)
+		a.Steps = append(append(a.Steps, steps...), dry.Steps...)
 		if a.next.Closed > 0 || dry.Chance > 0.5 {
 			a.Now, a.Costs = true, say.T("it would be dry before %s with a chance of %s", a.next.On, say.Chance(dry.Chance))
 		}
 		a.say("They drink about %s a day; by %s it would be dry with a chance of %s.", say.Of(dry.MeanLDay, unit.Litre), a.next.On, say.Chance(dry.Chance))
+		a.weather(factor)
 		a.visit(dry)
 	}
 	strong, weak := *s.ECMS > spec.ECHigh+ECError, *s.ECMS < spec.ECLow-ECError
@@ -52,6 +54,18 @@ func (a *adviser) tank() {
 		a.say("The level is down.")
 	}
 }
+
+// weather says when days to come draw otherwise than those of the record.
+func (a *adviser) weather(factor float64) {
+	switch more := math.Round(100 * (factor - 1)); {
+	case more >= tellWeather:
+		a.say("Days to come are brighter or warmer than those of its record: reckoned with %.0f %% more.", more)
+	case more <= -tellWeather:
+		a.say("Days to come are duller or cooler than those of its record: reckoned with %.0f %% less.", -more)
+	}
+}
+
+const tellWeather = 8 // percent
 
 // visit says who must come when even a full tank does not last.
 func (a *adviser) visit(d vessel.Dry) {
@@ -164,7 +178,7 @@ func (a *adviser) jarInput() vessel.JarInput {
 		DryBelowCM: min(max(depth(spec.DryBelowL), 0.1), 0.9*foot),
 		LevelCM:    level,
 		Margin:     vessel.MarginOfNeed,
-		Use:        s.thirst(spec, a.t.Plants, a.now),
+		Use:        s.thirst(spec, a.t.Plants, a.now, a.next.At),
 	}
 	in.RootsCM = max(0, foot-level) // a plant that lives hangs in the water
 	if s.RootsCM != nil {
@@ -212,6 +226,9 @@ func (a *adviser) jar() {
 			*j.DryInDays,
 			say.Of(j.LevelAfterCM, unit.Centimetre),
 		)
+		factor, steps := s.weathered(spec, a.t.Plants, a.now, a.next.At)
+		a.Steps = append(a.Steps, steps...)
+		a.weather(factor)
 		if *j.DryInDays < in.Days {
 			a.Now, a.Costs = true, say.T("it would be dry before %s", a.next.On)
 		}
@@ -230,13 +247,15 @@ func (a *adviser) jar() {
 	}
 }
 
-// thirst is what a jar drinks, by its own intervals where there are any.
-func (s *State) thirst(spec Spec, plants int, now time.Time) vessel.Thirst {
+// thirst is what a jar drinks until a time, by its own intervals where there are any, each
+// brought to the weather of then.
+func (s *State) thirst(spec Spec, plants int, now, until time.Time) vessel.Thirst {
 	t := vessel.Thirst{Factor: 1, Growth: vessel.UsualGrowth}
 	for _, x := range s.Thirst.Intervals {
 		to := -now.Sub(x.To).Hours() / 24
 		if x.Litres > 0 && to <= 0 {
-			t.Record = append(t.Record, vessel.Drunk{FromDay: to - x.Days, ToDay: to, Litres: x.Litres})
+			litres := x.Litres * s.Weather.Beside(x, now, until)
+			t.Record = append(t.Record, vessel.Drunk{FromDay: to - x.Days, ToDay: to, Litres: litres})
 		}
 	}
 	for i := 1; i < len(t.Record); i++ { // days are reckoned back from now and rounded

@@ -28,6 +28,7 @@ type State struct {
 	Thirst     Record             `json:"thirst"`
 	Course     Course             `json:"course"`
 	Piled      Piled              `json:"piled"`
+	Weather    Weather            `json:"-"` // beside its record, where an advice is asked
 }
 
 // StateVersion changes when the same facts come to another state. One that was kept by

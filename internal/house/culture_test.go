@@ -1,6 +1,8 @@
 package house_test
 
 import (
+	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -15,6 +17,7 @@ import (
 	"ulpa/internal/mixing"
 	"ulpa/internal/notebook"
 	"ulpa/internal/round"
+	"ulpa/internal/site"
 	"ulpa/internal/solution"
 	"ulpa/internal/testdb"
 	"ulpa/internal/troughs"
@@ -201,4 +204,43 @@ func TestAfterAClosure(t *testing.T) {
 	stands(uuid.New(), 42)
 	require.Equal(t, 42.0, found().Read)
 	require.InDelta(t, x.Foretold, found().Foretold, 1e-3)
+}
+
+// The weather of every place with a tank is told from weeks back to weeks ahead, by the
+// light of each day: more is drawn in April than in February; and by a meter that is read
+// there, a hot day more than its neighbours.
+func TestTanksKnowTheWeather(t *testing.T) {
+	d := testdb.Demo(t)
+	ines := d.Ines(t)
+	hot := d.Store.Now().AddDate(0, 0, -20)
+	weather := func() tank.Weather {
+		return tankCalled(t, d, "North tower").Stand.State.Weather
+	}
+	before := weather()
+	early, late := before.Mean(before.From, before.From.AddDate(0, 0, 7)), before.Mean(hot.AddDate(0, 0, 50), hot.AddDate(0, 0, 57))
+	require.Greater(t, late, 1.1*early)
+	var file strings.Builder
+	file.WriteString("time,series,value,unit\n")
+	noon := time.Date(hot.Year(), hot.Month(), hot.Day(), 0, 30, 0, 0, time.UTC)
+	for h := range 23 {
+		fmt.Fprintf(&file, "%s,Air of the towers,33,°C\n", noon.Add(time.Duration(h)*time.Hour).Format(time.RFC3339))
+	}
+	_, problems, err := solution.Import(ctx, d.Store, ines, "air.csv", strings.NewReader(file.String()))
+	require.NoError(t, err)
+	require.Empty(t, problems)
+	at := tankCalled(t, d, "North tower").Place.ID
+	p, err := site.PlaceKind.Get(ctx, d.Store, ines, at)
+	require.NoError(t, err)
+	look, err := site.PlaceKind.Look(ctx, d.Store, ines, at)
+	require.NoError(t, err)
+	p.Meter = look.Options["meter"][1].Value
+	_, err = site.PlaceKind.Put(ctx, d.Store, ines, p, look.Tag)
+	require.NoError(t, err)
+	day := func(w tank.Weather, at time.Time) float64 {
+		at = time.Date(at.Year(), at.Month(), at.Day(), 12, 0, 0, 0, at.Location())
+		return w.Mean(at, at.Add(time.Minute))
+	}
+	now := weather()
+	require.Greater(t, day(now, hot), 1.3*day(before, hot))
+	require.InDelta(t, day(before, hot.AddDate(0, 0, 2)), day(now, hot.AddDate(0, 0, 2)), 1e-9)
 }

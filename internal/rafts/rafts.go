@@ -84,7 +84,7 @@ func read(ctx context.Context, tx *store.Tx, place uuid.UUID, asked Asked) (r Ra
 		return r, err
 	}
 	r.Boards = boards(r.Raft, r.Place.Ports, lines)
-	purposes, err := r.purposes(ctx, tx, lines)
+	purposes, err := r.purposes(ctx, tx)
 	if err != nil {
 		return r, err
 	}
@@ -157,7 +157,7 @@ func boards(of raft.Raft, ports []site.Port, lines []nursery.Line) (out []raft.B
 }
 
 // purposes are what those who stand or stood there are grown for.
-func (r Raft) purposes(ctx context.Context, tx *store.Tx, lines []nursery.Line) (map[string]bool, error) {
+func (r Raft) purposes(ctx context.Context, tx *store.Tx) (map[string]bool, error) {
 	came, err := tx.CameTo(ctx, db.CameToParams{Place: r.Place.ID, Since: tx.Now.AddDate(0, 0, -rememberDays)})
 	out := map[string]bool{}
 	for _, x := range came {

@@ -31,9 +31,14 @@ func Stand(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) ([]tank.Tank,
 	if err != nil {
 		return nil, err
 	}
+	weather, err := site.Weathers(ctx, tx, tanks)
+	if err != nil {
+		return nil, err
+	}
 	out := make([]tank.Tank, len(tanks))
 	for i, t := range tanks {
 		out[i] = tank.Tank{Spec: t.Spec, State: t.State, Plants: drinkers[t.ID]}
+		out[i].State.Weather = weather[t.Place]
 		if out[i].Judged, err = judge(t); err != nil {
 			return nil, err
 		}

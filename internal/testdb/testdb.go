@@ -155,7 +155,7 @@ func (db DB) School(t testing.TB, slug string) uuid.UUID {
 	id, err := store.EnsureSchool(
 		context.Background(),
 		db.OwnerURL,
-		store.NewSchool{Slug: slug, Name: slug, Zone: "Europe/London", UnitSystem: "metric"},
+		store.NewSchool{Slug: slug, Name: slug, Zone: "Europe/London", UnitSystem: "metric", Latitude: new(52.0), Longitude: new(1.0)},
 	)
 	require.NoError(t, err)
 	return id

@@ -118,14 +118,16 @@ class Grid extends HTMLElement {
   }
   // Free ports from the bottom up, as many as plants are chosen.
   // The tiers that are named come first, in their order; without any, it is from the bottom.
-  fill(tiers) {
+  // Of named columns, a board of them, those go to what is chosen that are still without a place.
+  fill(tiers, columns) {
     let n = 0;
     for (const i of this.form.querySelectorAll("input[name^=from_]"))
       n += i.name.startsWith("from_stand_") ? Number(i.value) || 0 : parse(i.value).length;
     n -= parse(this.form.querySelector("input[name=lost]")?.value || "").length;
     const rank = (c) => (tiers ? tiers.indexOf(c.dataset.row) : -c.dataset.row);
-    const up = [...this.cells].sort((a, b) => rank(a) - rank(b) || a.dataset.col - b.dataset.col);
-    this.take(n, up);
+    const up = [...this.cells].filter((c) => !columns || columns.includes(c.dataset.col)).sort((a, b) => rank(a) - rank(b) || a.dataset.col - b.dataset.col);
+    const had = columns ? parse(this.inputs()[0].value).map((name) => this.by.get(name)).filter(Boolean) : [];
+    this.take(n, had.length < n ? [...had, ...up.filter((c) => !had.includes(c))] : up);
   }
   take(n, inOrder) {
     const open = inOrder.filter((c) => "open" in c.dataset);
@@ -142,6 +144,6 @@ document.addEventListener("click", (e) => {
   const b = e.target.closest("[data-fill], [data-take]");
   const grid = b && document.getElementById(b.dataset.fill || b.dataset.take)?.closest("ulpa-grid");
   if (!grid) return;
-  if (b.dataset.fill) grid.fill(b.dataset.tiers?.split(" "));
+  if (b.dataset.fill) grid.fill(b.dataset.tiers?.split(" "), b.dataset.columns?.split(" "));
   else grid.take(Number(b.dataset.n), grid.cells);
 });

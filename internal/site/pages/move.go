@@ -50,8 +50,37 @@ type moveView struct {
 	Notes            []string // of the crop in that place
 	Windows          *solutionview.WindowsView
 	Tiers            string // of a tower, from 0 at the top, best first
+	Boards           []boardChoice
 	Potting          *pottingView
 	Warned           []string // what speaks against it; shown once, then asked about
+}
+
+// boardChoice is a board of a raft that has room: its rows and columns, as the drawing
+// counts them.
+type boardChoice struct {
+	Number, Free  int
+	Rows, Columns string
+}
+
+// boardsOf are those of a raft with room, from the planting end on.
+func boardsOf(p site.Contents) (out []boardChoice) {
+	taken := map[int]int{}
+	for _, x := range p.Ports {
+		taken[p.Raft.Board(x.Col)]++
+	}
+	list := func(from, n int) string {
+		var words []string
+		for i := range n {
+			words = append(words, fmt.Sprint(from+i))
+		}
+		return strings.Join(words, " ")
+	}
+	for _, n := range p.Raft.Order() {
+		if free := p.Raft.Rows*p.Raft.Wide() - taken[n]; free > 0 {
+			out = append(out, boardChoice{n, free, list(0, p.Raft.Rows), list((n-1)*p.Raft.Wide(), p.Raft.Wide())})
+		}
+	}
+	return out
 }
 
 type placeChoice struct {
@@ -124,6 +153,9 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 		g.Input = "f-ports"
 		g.Pick(f.Get("ports"))
 		v.Ports = &g
+		if full.Raft.Parted() {
+			v.Boards = boardsOf(full)
+		}
 	}
 	if to != nil {
 		shared := solutionOf(to.Contents)

@@ -148,6 +148,12 @@ func placeMeta(p site.Place) say.Text {
 		about = say.T("%s by its meter, the mean of a week", say.Of(p.TemperatureC, unit.Celsius))
 	}
 	switch {
+	case p.Kind == "raft":
+		holes := say.T("%d rows of %d holes", p.Tiers, p.Columns)
+		if p.Boards > 1 {
+			holes = say.Join(" · ", holes, say.Plural(p.Boards, "board"))
+		}
+		return say.Join(" · ", kind, holes, about)
 	case p.HasPorts():
 		return say.Join(" · ", kind, say.T("%d tiers of %d ports", p.Tiers, p.Columns), about)
 	case p.LengthCM > 0:

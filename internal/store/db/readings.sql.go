@@ -77,6 +77,44 @@ func (q *Queries) AddSeries(ctx context.Context, arg AddSeriesParams) error {
 	return err
 }
 
+const dailyMeans = `-- name: DailyMeans :many
+SELECT series_id, at, (total / n)::double precision AS mean FROM rollup
+ WHERE series_id = ANY($1::uuid[]) AND grain = 'd' AND at >= $2 AND at <= $3
+`
+
+type DailyMeansParams struct {
+	Meters []uuid.UUID
+	Since  time.Time
+	Until  time.Time
+}
+
+type DailyMeansRow struct {
+	SeriesID uuid.UUID
+	At       time.Time
+	Mean     float64
+}
+
+// The mean of each of these meters on each day between two moments.
+func (q *Queries) DailyMeans(ctx context.Context, arg DailyMeansParams) ([]DailyMeansRow, error) {
+	rows, err := q.db.Query(ctx, dailyMeans, arg.Meters, arg.Since, arg.Until)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []DailyMeansRow
+	for rows.Next() {
+		var i DailyMeansRow
+		if err := rows.Scan(&i.SeriesID, &i.At, &i.Mean); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const dropDraft = `-- name: DropDraft :exec
 DELETE FROM import_draft WHERE id = $1 OR made_at < $2::timestamptz
 `

@@ -7,6 +7,11 @@ SELECT series_id, (sum(total) / sum(n))::double precision AS mean FROM rollup
  WHERE series_id = ANY(sqlc.arg(meters)::uuid[]) AND grain = 'h' AND at >= sqlc.arg(since) AND at <= sqlc.arg(until)
  GROUP BY 1;
 
+-- name: DailyMeans :many
+-- The mean of each of these meters on each day between two moments.
+SELECT series_id, at, (total / n)::double precision AS mean FROM rollup
+ WHERE series_id = ANY(sqlc.arg(meters)::uuid[]) AND grain = 'd' AND at >= sqlc.arg(since) AND at <= sqlc.arg(until);
+
 -- name: AddSeries :exec
 INSERT INTO series (school_id, id, name, unit, reservoir_id) VALUES ($1, $2, $3, $4, $5);
 
