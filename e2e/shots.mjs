@@ -22,7 +22,7 @@ try {
   const lettuce = await link("/nursery", ".work", "LET-05");
   const views = {
     round: "/", season: "/season", beds: "/season/beds", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: lettuce,
-    move: lettuce + "/move", tower: await link("/places", ".work", "South tower"), tank,
+    move: lettuce + "/move", raft: (await link("/places", ".work", "Long table")).replace("places", "rafts"), tank,
     jars: await link("/solution", ".work", "Jar shelf, cut open"), away: "/away", fish: await link("/fish", ".work", "Fish trough"),
     notebook: "/notebook", seeds: "/seeds", trouble: (await link("/nursery", ".work", "CHV-01")) + "/trouble",
   };
