@@ -18,6 +18,8 @@ type Tank struct {
 	State  State
 	Judged Judgement // of Spec and State
 	Plants int       // that drink there now
+	// Planted is when the plant of a jar came; zero: nobody knows.
+	Planted time.Time
 }
 
 const (

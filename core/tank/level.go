@@ -180,10 +180,7 @@ func (a *adviser) jarInput() vessel.JarInput {
 		Margin:     vessel.MarginOfNeed,
 		Use:        s.thirst(spec, a.t.Plants, a.now, a.next.At),
 	}
-	in.RootsCM = max(0, foot-level) // a plant that lives hangs in the water
-	if s.RootsCM != nil {
-		in.RootsCM = max(in.RootsCM, *s.RootsCM)
-	}
+	in.RootsCM = s.Roots(spec, level, a.t.Planted, a.now)
 	highest, calm, just := level, 0.0, false
 	for _, x := range s.Thirst.Levels {
 		if a.now.Sub(x.At).Hours() > 72 {

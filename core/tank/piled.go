@@ -27,20 +27,19 @@ func (p *Piled) read(s *State) {
 	}
 }
 
-// treat takes what was drained out, and what was poured in; true: it was changed whole.
-func (p *Piled) treat(level float64, t Treatment, at time.Time) bool {
+// treat takes what was drained out, and what was poured in.
+func (p *Piled) treat(level float64, t Treatment, at time.Time) {
 	if level > 0 {
 		share := min(1, t.DrainL/level)
 		if p.TapL *= 1 - share; share >= whole && t.WaterL > 0 {
 			p.PouredL, p.ChangedAt = 0, &at
 			p.TapL += t.WaterL
-			return true
+			return
 		}
 	}
 	p.TapL += t.WaterL
 	p.PouredL += t.WaterL
 	p.Known = p.Known || t.WaterL > 0
-	return false
 }
 
 // Times is how many times as strong as in the source water the salts are that nobody

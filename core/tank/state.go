@@ -16,6 +16,8 @@ type State struct {
 	ECMS       *float64           `json:"ec_ms,omitempty"`
 	TempC      *float64           `json:"temp_c,omitempty"`
 	RootsCM    *float64           `json:"roots_cm,omitempty"`   // of a jar, as they were seen
+	RootsAt    *time.Time         `json:"roots_at,omitempty"`   // when that was
+	Hung       *Hung              `json:"hung,omitempty"`       // since then, as the level says
 	Alkalinity *float64           `json:"alkalinity,omitempty"` // mg/L as CaCO3, by balance
 	Brought    map[string]float64 `json:"brought,omitempty"`    // mg/L that doses have brought, by element
 	ReadAt     *time.Time         `json:"read_at,omitempty"`
@@ -108,9 +110,7 @@ func (s *State) Read(spec Spec, r Reading, at time.Time) {
 	if r.TempC != nil {
 		s.TempC = r.TempC
 	}
-	if r.RootsCM != nil {
-		s.RootsCM = r.RootsCM
-	}
+	s.hung(spec, r, at)
 	if s.Alkalinity == nil {
 		a := spec.WaterAlkalinity
 		s.Alkalinity = &a
@@ -127,9 +127,7 @@ func (s *State) Treat(spec Spec, t Treatment, at time.Time) {
 	level := s.LevelOn(spec, at)
 	keep := max(0, level-t.DrainL)
 	total := keep + t.WaterL
-	if s.Piled.treat(level, t, at) {
-		s.RootsCM = nil // a jar is emptied between crops
-	}
+	s.Piled.treat(level, t, at)
 	s.Thirst.pour(t.WaterL-t.DrainL, keep, total, at)
 	if total > 0 && (t.WaterL > 0 || t.FedML() > 0) {
 		s.mix(spec, keep, t, at)

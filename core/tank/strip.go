@@ -46,10 +46,11 @@ type Strip struct {
 	Months           []Month // the oldest first
 }
 
-// StripOf goes through all that happened at a jar, in order, up to now.
-func StripOf(spec Spec, events []Event, now time.Time, zone *time.Location) Strip {
+// StripOf goes through all that happened at a jar, in order, up to now; planted is when each
+// of its plants came.
+func StripOf(spec Spec, events []Event, planted []time.Time, now time.Time, zone *time.Location) Strip {
 	shape, foot := spec.jar()
-	s := stripper{spec: spec, zone: zone, foot: foot, depth: func(l float64) float64 { return shape.Depth(min(l, spec.CapacityL)) }}
+	s := stripper{spec: spec, zone: zone, planted: planted, foot: foot, depth: func(l float64) float64 { return shape.Depth(min(l, spec.CapacityL)) }}
 	s.out = Strip{HeightCM: shape.HeightCM, FootCM: foot, LowCM: foot / 4, HighCM: foot / 3}
 	for _, e := range events {
 		if e.At.After(now) {
@@ -65,14 +66,15 @@ func StripOf(spec Spec, events []Event, now time.Time, zone *time.Location) Stri
 }
 
 type stripper struct {
-	spec  Spec
-	zone  *time.Location
-	state State
-	foot  float64
-	depth func(litres float64) float64
-	at    time.Time // of the last level
-	level float64
-	out   Strip
+	spec    Spec
+	zone    *time.Location
+	state   State
+	planted []time.Time
+	foot    float64
+	depth   func(litres float64) float64
+	at      time.Time // of the last level
+	level   float64
+	out     Strip
 }
 
 func (s *stripper) known() bool { return s.state.LevelL != nil }
@@ -118,11 +120,13 @@ func (s *stripper) to(at time.Time, litres float64) {
 // mark draws the line on to a level.
 func (s *stripper) mark(m Mark) {
 	m.CM = s.depth(m.Litre)
-	roots := max(0, s.foot-m.CM)
-	if s.state.RootsCM != nil {
-		roots = max(roots, *s.state.RootsCM)
+	var planted time.Time
+	for _, p := range s.planted {
+		if !p.After(m.At) {
+			planted = p
+		}
 	}
-	m.Hang = roots >= vessel.RootsHangFrom
+	m.Hang = s.state.Roots(s.spec, m.CM, planted, m.At) >= vessel.RootsHangFrom
 	s.out.Marks = append(s.out.Marks, m)
 	month := s.month(m.At)
 	month.LowestCM, month.HighestCM = min(month.LowestCM, m.CM), max(month.HighestCM, m.CM)

@@ -45,7 +45,7 @@ func TestAJarsMonthsAddUp(t *testing.T) {
 			events = append(events, e)
 		}
 		now := at.Add(time.Duration(rapid.IntRange(0, 24*40).Draw(t, "until")) * time.Hour)
-		s := tank.StripOf(jar, events, now, zone)
+		s := tank.StripOf(jar, events, nil, now, zone)
 		sum := start
 		for i, m := range s.Months {
 			sum += m.Poured + m.Unwritten - m.Drained - m.Drunk
@@ -105,7 +105,7 @@ func TestAJarThatIsPouredAsAdvised(t *testing.T) {
 			level -= drinks
 		}
 		over, dry := 0, 0
-		for _, m := range tank.StripOf(jar, events, morning.AddDate(0, 0, 90), time.UTC).Months {
+		for _, m := range tank.StripOf(jar, events, nil, morning.AddDate(0, 0, 90), time.UTC).Months {
 			over, dry = over+m.Over, dry+m.Dry
 		}
 		require.Equal(t, filled, over)

@@ -241,7 +241,7 @@ func Drinkers(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) (map[uuid.
 		switch {
 		case !t.Spec.Passive:
 			out[t.ID] = at[t.Place] / max(1, sharing[t.Place])
-		case slices.Contains(jars, db.JarPortsRow{PlaceID: t.Place, Number: t.Position}):
+		case slices.ContainsFunc(jars, func(j db.JarPortsRow) bool { return j.PlaceID == t.Place && j.Number == t.Position }):
 			out[t.ID] = 1
 		}
 	}

@@ -29,6 +29,7 @@ type Jar struct {
 	Advice tank.Advice
 	Plants []site.Standing
 	Drinks float64 // litres a day
+	Roots  float64 // how far they hang below the pot, cm
 }
 
 // Jars reads the jars of a place.
@@ -49,6 +50,10 @@ func Jars(ctx context.Context, s *store.Store, w who.Who, place uuid.UUID) (out 
 		out.Place, out.Now = in.Place, tx.Now
 		for i, t := range tanks {
 			j := Jar{Tank: t, Advice: tank.Advise(stand[i], out.Next, tx.Now), Plants: in.InPort(t.Position)}
+			if h, _, _ := t.Spec.Shape(); t.Spec.CapacityL > 0 {
+				depth := t.State.LevelOn(t.Spec, tx.Now) / t.Spec.CapacityL * h
+				j.Roots = t.State.Roots(t.Spec, depth, stand[i].Planted, tx.Now)
+			}
 			j.Drinks = t.State.Uses(t.Spec, stand[i].Plants).Demand(1).Mean
 			out.Jars = append(out.Jars, j)
 		}

@@ -240,7 +240,11 @@ func ReadSpan(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span
 		p.Outlook = f.stand.State.Foretell(f.tank.Spec, f.stand.Plants, p.Next.At)
 		p.Changing = f.stand.State.Change(f.tank.Spec, f.water.Of("na"), f.water.Of("cl"), tx.Now)
 		if f.tank.Spec.Passive {
-			strip := tank.StripOf(f.tank.Spec, events(f.past), tx.Now, w.Zone)
+			var planted []time.Time
+			for _, l := range f.stays {
+				planted = append(planted, l.From.At(0, 0, w.Zone))
+			}
+			strip := tank.StripOf(f.tank.Spec, events(f.past), planted, tx.Now, w.Zone)
 			p.Strip, p.Stays = &strip, f.stays
 		}
 		p.Meter, err = trend(ctx, tx, id, span)

@@ -35,10 +35,16 @@ func Stand(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) ([]tank.Tank,
 	if err != nil {
 		return nil, err
 	}
+	planted, err := site.JarPlanted(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
 	out := make([]tank.Tank, len(tanks))
 	for i, t := range tanks {
 		out[i] = tank.Tank{Spec: t.Spec, State: t.State, Plants: drinkers[t.ID]}
-		out[i].State.Weather = weather[t.Place]
+		if out[i].State.Weather = weather[t.Place]; t.Spec.Passive {
+			out[i].Planted = planted[site.Jar{Place: t.Place, Number: t.Position}]
+		}
 		if out[i].Judged, err = judge(t); err != nil {
 			return nil, err
 		}

@@ -219,10 +219,7 @@ func drawJar(j solution.Jar, wall solution.Wall, scale float64, path string, p s
 		v.Label = p.T("%s: %s", t.Name, v.Says)
 		return v
 	}
-	roots := math.Max(2, foot-levelCM+1.5)
-	if t.State.RootsCM != nil {
-		roots = math.Max(roots, *t.State.RootsCM)
-	}
+	roots := math.Max(2, math.Max(j.Roots, foot-levelCM+1.5)) // they reach the water
 	v.Roots = rootsPath(jarW/2, v.FootY, y(math.Max(0.3, foot-roots)), v.FootW)
 	v.jarWords(*a.Jar, a, wall, y, p)
 	v.Label = p.T("%s: %s, %s", t.Name, v.Says, v.Phase)

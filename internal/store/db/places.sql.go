@@ -603,16 +603,19 @@ func (q *Queries) HoldTray(ctx context.Context, id uuid.UUID) error {
 }
 
 const jarPorts = `-- name: JarPorts :many
-SELECT p.place_id, (p.tier * l.columns + p.col + 1)::int AS number
+SELECT p.place_id, (p.tier * l.columns + p.col + 1)::int AS number, p.batch_id, p.tier, p.col
   FROM port p JOIN place l ON l.school_id = p.school_id AND l.id = p.place_id WHERE l.kind = 'jars'
 `
 
 type JarPortsRow struct {
 	PlaceID uuid.UUID
 	Number  int
+	BatchID uuid.UUID
+	Tier    int
+	Col     int
 }
 
-// The jars that hold a plant: the shelf, and the number of the port, from 1.
+// The jars that hold a plant: the shelf, the number of the port, from 1, and whose it is.
 func (q *Queries) JarPorts(ctx context.Context) ([]JarPortsRow, error) {
 	rows, err := q.db.Query(ctx, jarPorts)
 	if err != nil {
@@ -622,7 +625,13 @@ func (q *Queries) JarPorts(ctx context.Context) ([]JarPortsRow, error) {
 	var items []JarPortsRow
 	for rows.Next() {
 		var i JarPortsRow
-		if err := rows.Scan(&i.PlaceID, &i.Number); err != nil {
+		if err := rows.Scan(
+			&i.PlaceID,
+			&i.Number,
+			&i.BatchID,
+			&i.Tier,
+			&i.Col,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

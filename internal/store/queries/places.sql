@@ -134,8 +134,8 @@ SELECT p.tier, p.col, p.batch_id, b.code, b.crop, b.sown_at
  WHERE p.place_id = $1 ORDER BY p.tier, p.col;
 
 -- name: JarPorts :many
--- The jars that hold a plant: the shelf, and the number of the port, from 1.
-SELECT p.place_id, (p.tier * l.columns + p.col + 1)::int AS number
+-- The jars that hold a plant: the shelf, the number of the port, from 1, and whose it is.
+SELECT p.place_id, (p.tier * l.columns + p.col + 1)::int AS number, p.batch_id, p.tier, p.col
   FROM port p JOIN place l ON l.school_id = p.school_id AND l.id = p.place_id WHERE l.kind = 'jars';
 
 -- name: PumpedTanks :many
