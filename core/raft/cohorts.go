@@ -251,6 +251,7 @@ func Ahead(boards []Board, seedlings []Seedlings, c crop.Crop, today calendar.Da
 			list = append(list, floats{b, max(b.Due(), today)})
 		}
 	}
+	slices.SortStableFunc(list, func(a, b floats) int { return cmp.Compare(min(a.Plants(), 1), min(b.Plants(), 1)) }) // empty ones before what is ripe
 	left := slices.Clone(seedlings)
 	slices.SortStableFunc(left, func(a, b Seedlings) int { return cmp.Compare(a.Ready, b.Ready) })
 	nursery := calendar.Day(c.NurseryDays)

@@ -218,9 +218,8 @@ func (v *raftView) todo(r rafts.Raft, f face.Form, p say.Reader) {
 	acts := 0
 	for _, d := range r.Do {
 		x := doView{Do: d, Key: fmt.Sprintf("%s-%d-%s", d.Kind, d.Board, d.Batch), Says: p.Say(d.Says), Because: p.Say(d.Because), Order: joined(d.Order), Was: v.Was}
-		x.Code, x.Weigh = codes[d.Batch], d.Kind == raft.Harvest && !cuts[d.Batch]
-		if d.Batch != "" {
-			x.Path = "/batches/" + d.Batch
+		if d.Kind == raft.Harvest { // the others say it
+			x.Code, x.Path, x.Weigh = codes[d.Batch], "/batches/"+d.Batch, !cuts[d.Batch]
 		}
 		x.Form = face.BlankForm(p)
 		if x.Key == v.Key {

@@ -17,6 +17,7 @@ func placePicture(p say.Reader, typed map[string]any) template.HTML {
 	kind, _ := typed["kind"].(string)
 	tiers, _ := typed["tiers"].(int)
 	columns, _ := typed["columns"].(int)
+	boards, _ := typed["boards"].(int)
 	figure := func(name string) float64 {
 		if v, ok := typed[name].(*float64); ok && v != nil {
 			return *v
@@ -28,7 +29,7 @@ func placePicture(p say.Reader, typed map[string]any) template.HTML {
 	fmt.Fprintf(&b, `<svg class="placepicture" viewBox="0 0 %.0f %.0f" role="img" aria-label="%s">`, pictureW, pictureH, template.HTMLEscapeString(label))
 	switch kind {
 	case "tower", "raft", "jars":
-		drawPorts(&b, kind, min(max(tiers, 1), 60), min(max(columns, 1), 60))
+		drawPorts(&b, kind, min(max(tiers, 1), 60), min(max(columns, 1), 60), boards)
 	default:
 		drawSurface(&b, kind, figure("length_cm"), figure("width_cm"))
 	}
@@ -36,13 +37,18 @@ func placePicture(p say.Reader, typed map[string]any) template.HTML {
 	return template.HTML(b.String()) // #nosec G203 -- numbers of ours, and an escaped label
 }
 
-func drawPorts(b *strings.Builder, kind string, tiers, columns int) {
+func drawPorts(b *strings.Builder, kind string, tiers, columns, boards int) {
 	step := math.Min((pictureW-20)/float64(columns), (pictureH-20)/float64(tiers))
 	step = math.Min(step, 34)
 	w, h := step*float64(columns), step*float64(tiers)
 	x0, y0 := (pictureW-w)/2, (pictureH-h)/2
 	if kind != "jars" {
 		fmt.Fprintf(b, `<rect class="edge" x="%.1f" y="%.1f" width="%.1f" height="%.1f" rx="4"/>`, x0-5, y0-5, w+10, h+10)
+	}
+	if boards > 1 && kind == "raft" && columns%boards == 0 {
+		for i := 1; i < boards; i++ {
+			fmt.Fprintf(b, `<path class="edge" d="M%.1f %.1fv%.1f"/>`, x0+step*float64(i*columns/boards), y0-5, h+10)
+		}
 	}
 	for r := range tiers {
 		for c := range columns {
