@@ -60,6 +60,7 @@ type Seedlings struct {
 	Batch, Code string
 	Crop        crop.Crop
 	Plants      int
+	Up          bool         // they have come up; else so many are expected
 	Ready       calendar.Day // to be moved from
 	Until       calendar.Day // it can wait so long in its tray
 	Due         calendar.Day // to be harvested from, as usual from its sowing

@@ -1,7 +1,7 @@
 // Package rafts is boards of plants that float on a trough and move along as they age: what
 // stands on each, what is to be done today, what comes next, and what a board has borne.
 //
-//	r, err := rafts.Get(ctx, store, who, place, "")
+//	r, err := rafts.Get(ctx, store, who, place, rafts.Asked{})
 //	err = rafts.Plant(ctx, store, who, rafts.PlantRequest{ID: id, Place: place, Batch: batch, Board: 1, Plants: 12})
 package rafts
 
@@ -181,11 +181,11 @@ func (r Raft) onTheWay(lines []nursery.Line, purposes map[string]bool) (out []ra
 		}
 		s := raft.Seedlings{Batch: l.ID.String(), Code: l.Code, Crop: l.Crop, Plants: l.InTrays(), Ready: r.Today, Until: l.Verdict.Until}
 		s.Due = l.Crop.HarvestDue(l.Sown, 0, false)
-		if s.Plants == 0 {
+		if s.Up = s.Plants > 0; !s.Up {
 			s.Plants = int(float64(l.Undecided()) * l.Crop.UsualRate / 100 * l.Crop.Survival)
 		}
 		switch {
-		case l.Verdict.Word == ready.Early:
+		case !s.Up, l.Verdict.Word == ready.Early:
 			s.Ready = max(l.Verdict.About, r.Today+1)
 			s.Until = s.Ready + calendar.Day(l.Crop.Ready.HoldDays)
 		case l.Verdict.Since > 0:

@@ -139,7 +139,9 @@ func raftOf(r rafts.Raft, f face.Form, w who.Who, most int) raftView {
 		v.Crops = append(v.Crops, face.ChoiceView{Value: c.ID, Name: p.Say(c.Name)})
 	}
 	for _, x := range r.Seedlings {
-		v.Batches = append(v.Batches, face.ChoiceView{Value: x.Batch, Name: p.T("%s, %s: %s", say.Name(x.Code), x.Crop.Name, say.Plural(x.Plants, "plant"))})
+		if x.Up {
+			v.Batches = append(v.Batches, face.ChoiceView{Value: x.Batch, Name: p.T("%s, %s: %s", say.Name(x.Code), x.Crop.Name, say.Plural(x.Plants, "plant"))})
+		}
 	}
 	for _, b := range r.Boards {
 		if n := b.Holes - b.Plants(); n > 0 {
