@@ -25,7 +25,6 @@ type Standing struct {
 // Board is a board as it floats today.
 type Board struct {
 	Number   int
-	Place    int // from the planting end, from 1
 	Holes    int
 	Standing []Standing
 }

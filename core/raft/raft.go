@@ -53,9 +53,6 @@ func (r Raft) Order() []int {
 	return slices.Clone(r.Floats)
 }
 
-// Last is the board at the harvest end.
-func (r Raft) Last() int { return r.Order()[len(r.Order())-1] }
-
 // Along is the order after the last board came out and went in again at the planting end.
 func (r Raft) Along() []int {
 	o := r.Order()

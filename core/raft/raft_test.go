@@ -106,8 +106,8 @@ func TestARaftThatFollowsItsAdvice(t *testing.T) {
 			harvested := 0
 			for range 20 {
 				var boards []raft.Board
-				for i, n := range r.Order() {
-					b := raft.Board{Number: n, Place: i + 1, Holes: 6}
+				for _, n := range r.Order() {
+					b := raft.Board{Number: n, Holes: 6}
 					if s, ok := on[n]; ok {
 						b.Standing = []raft.Standing{s}
 					}
@@ -158,7 +158,7 @@ func TestWhatComesNext(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var boards []raft.Board
 		for i := range rapid.IntRange(1, 8).Draw(t, "boards") {
-			b := raft.Board{Number: i + 1, Place: i + 1, Holes: rapid.IntRange(1, 20).Draw(t, "holes")}
+			b := raft.Board{Number: i + 1, Holes: rapid.IntRange(1, 20).Draw(t, "holes")}
 			if n := rapid.IntRange(0, b.Holes).Draw(t, "plants"); n > 0 {
 				b.Standing = []raft.Standing{{Crop: lettuce, Plants: n, Due: today + calendar.Day(rapid.IntRange(-20, 60).Draw(t, "due"))}}
 			}

@@ -164,7 +164,7 @@ func TestABatchCarriesItsCodeAndIsStoredOnce(t *testing.T) {
 	id := uuid.New()
 	require.NoError(t, f.move(f.crew, id, b, "B1-B2", "A1-A2"))
 	require.NoError(t, f.move(f.crew, id, b, "B1-B2", "A1-A2"), "sent twice is stored once")
-	require.Len(t, read(t, f.DB, f.ines, func(tx *store.Tx) ([]db.PortsOfPlaceRow, error) { return tx.PortsOfPlace(ctx, f.tower) }), 2)
+	require.Len(t, read(t, f.DB, f.ines, func(tx *store.Tx) ([]db.PortsOfPlacesRow, error) { return tx.PortsOfPlaces(ctx, []uuid.UUID{f.tower}) }), 2)
 	inStep(t, f.DB, f.ines)
 }
 

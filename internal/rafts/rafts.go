@@ -115,17 +115,11 @@ func holesApart(p site.Place) float64 {
 
 // Afloat reads the boards of every raft among the places.
 func Afloat(ctx context.Context, tx *store.Tx, places []site.Place, lines []nursery.Line) (out []round.Raft, err error) {
-	for _, p := range places {
-		if p.Boards < 2 {
-			continue
-		}
-		in, err := site.LoadPorts(ctx, tx, p)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, round.Raft{Place: p.ID.String(), Boards: boards(in.Raft, in.Ports, lines)})
+	list, err := site.LoadPorts(ctx, tx, slices.DeleteFunc(slices.Clone(places), func(p site.Place) bool { return p.Boards < 2 })...)
+	for _, p := range list {
+		out = append(out, round.Raft{Place: p.ID.String(), Boards: boards(p.Raft, p.Ports, lines)})
 	}
-	return out, nil
+	return out, err
 }
 
 // boards are those of a raft in the order they float, with what stands on each.
@@ -133,8 +127,8 @@ func boards(of raft.Raft, ports []site.Port, lines []nursery.Line) (out []raft.B
 	if !of.Parted() {
 		return nil
 	}
-	for i, n := range of.Order() {
-		b := raft.Board{Number: n, Place: i + 1, Holes: of.Rows * of.Wide()}
+	for _, n := range of.Order() {
+		b := raft.Board{Number: n, Holes: of.Rows * of.Wide()}
 		for _, x := range ports {
 			if of.Board(x.Col) != n {
 				continue

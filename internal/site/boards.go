@@ -19,28 +19,38 @@ import (
 // scrubbed.
 var BoardsMoved = ledger.Declare(ledger.Kind[raft.Moved]{Name: "boards_moved", Says: raft.Moved.Says})
 
-// RaftOf is how a place's boards float now.
-func RaftOf(ctx context.Context, tx *store.Tx, p Place) (raft.Raft, error) {
-	r, _, err := raftOf(ctx, tx, p)
-	return r, err
+// floating is how a place's boards float, and since when.
+type floating struct {
+	raft.Raft
+	since time.Time // zero: they were never moved
 }
 
-// raftOf says also when they were last moved.
-func raftOf(ctx context.Context, tx *store.Tx, p Place) (r raft.Raft, last time.Time, err error) {
-	r = raft.Raft{Rows: p.Tiers, Columns: p.Columns, Boards: p.Boards}
-	if p.Kind != "raft" || !r.Parted() {
-		r.Boards = 0
-		return r, last, nil
+// floats are how the boards of places float now, in the same order; a place that is no raft
+// in boards has none.
+func floats(ctx context.Context, tx *store.Tx, places []Place) (out []floating, err error) {
+	var rafts []uuid.UUID
+	for _, p := range places {
+		r := raft.Raft{Rows: p.Tiers, Columns: p.Columns, Boards: p.Boards}
+		if p.Kind == "raft" && r.Parted() {
+			rafts = append(rafts, p.ID)
+		} else {
+			r.Boards = 0
+		}
+		out = append(out, floating{Raft: r})
 	}
-	rows, err := tx.BoardsNow(ctx, []uuid.UUID{p.ID})
+	if len(rafts) == 0 {
+		return out, nil
+	}
+	rows, err := tx.BoardsNow(ctx, rafts)
 	for _, x := range rows {
 		var m raft.Moved
 		if err := json.Unmarshal(x.Data, &m); err != nil {
-			return r, last, err
+			return nil, err
 		}
-		r.Floats, last = m.Order, x.HappenedAt
+		f := &out[slices.IndexFunc(places, func(p Place) bool { return p.ID == x.PlaceID })]
+		f.Floats, f.since = m.Order, x.HappenedAt
 	}
-	return r, last, err
+	return out, err
 }
 
 // BoardsRequest is boards that float in another order from a time on.
@@ -65,20 +75,21 @@ func MoveBoards(ctx context.Context, s *store.Store, w who.Who, q BoardsRequest)
 		if err != nil {
 			return err
 		}
-		r, last, err := raftOf(ctx, tx, p)
+		list, err := floats(ctx, tx, []Place{p})
 		if err != nil {
 			return err
 		}
+		r := list[0]
 		if q.Was == nil {
 			q.Was = r.Order()
 		}
-		if err := q.Check(r); err != nil {
+		if err := q.Check(r.Raft); err != nil {
 			return err
 		}
 		if !slices.Equal(q.Was, r.Order()) {
 			return field.Refuse("order", "somebody moved the boards meanwhile; look at them again")
 		}
-		if !q.At.IsZero() && q.At.Before(last) {
+		if !q.At.IsZero() && q.At.Before(r.since) {
 			return field.Refuse("when", "they were moved since then; take that back first")
 		}
 		_, err = ledger.Write(ctx, tx, ledger.Fact{ID: q.ID, Kind: BoardsMoved.Name, HappenedAt: q.At, About: []uuid.UUID{q.Place}, Data: q.Moved, Names: p.Name})

@@ -2,6 +2,7 @@ package site
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -223,27 +224,39 @@ type Contents struct {
 	Tanks  []ledger.Tank
 }
 
-// LoadPorts reads what stands in the ports of a place.
-func LoadPorts(ctx context.Context, tx *store.Tx, of Place) (p Contents, err error) {
-	p.Place = of
-	if p.Raft, err = RaftOf(ctx, tx, of); err != nil {
-		return p, err
+// LoadPorts reads what stands in the ports of places, and how those float that are rafts.
+func LoadPorts(ctx context.Context, tx *store.Tx, places ...Place) (out []Contents, err error) {
+	if len(places) == 0 {
+		return nil, nil
 	}
-	ports, err := tx.PortsOfPlace(ctx, of.ID)
+	afloat, err := floats(ctx, tx, places)
+	if err != nil {
+		return nil, err
+	}
+	var ids []uuid.UUID
+	for i, p := range places {
+		ids = append(ids, p.ID)
+		out = append(out, Contents{Place: p, Raft: afloat[i].Raft})
+	}
+	ports, err := tx.PortsOfPlaces(ctx, ids)
 	for _, x := range ports {
+		p := &out[slices.Index(ids, x.PlaceID)]
 		p.Ports = append(p.Ports, Port{x.Tier, x.Col, x.BatchID, x.Code, x.Crop, x.SownAt})
 	}
-	return p, err
+	return out, err
 }
 
 // Load reads a place with what stands in it.
 func Load(ctx context.Context, tx *store.Tx, id uuid.UUID) (p Contents, err error) {
-	if p.Place, err = GetPlace(ctx, tx, id); err != nil {
+	place, err := GetPlace(ctx, tx, id)
+	if err != nil {
 		return p, err
 	}
-	if p, err = LoadPorts(ctx, tx, p.Place); err != nil {
+	in, err := LoadPorts(ctx, tx, place)
+	if err != nil {
 		return p, err
 	}
+	p = in[0]
 	stands, err := tx.StandsOfPlace(ctx, id)
 	if err != nil {
 		return p, err

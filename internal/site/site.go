@@ -177,7 +177,7 @@ func against(ctx context.Context, tx *store.Tx, id uuid.UUID, kind string) (Warn
 // ChoosePorts are those that were asked for, or free ones from the bottom. Two moves
 // at the same moment both pass here; then the table's key decides.
 func ChoosePorts(ctx context.Context, tx *store.Tx, p Place, ports []tray.Cell, wanted int, fill bool) ([]tray.Cell, error) {
-	rows, err := tx.PortsOfPlace(ctx, p.ID)
+	rows, err := tx.PortsOfPlaces(ctx, []uuid.UUID{p.ID})
 	if err != nil {
 		return nil, err
 	}

@@ -187,7 +187,6 @@ func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.War
 // systemOf is what the catalogue calls growing in a kind of place.
 var systemOf = map[string]string{"tower": "tower", "raft": "raft", "jars": "jar", "bed": "bed"}
 
-// solutionOf is what the plants of a place share; nil where nothing is shared.
 // windowsAt are the windows of those who would share a solution at a place; nil where no
 // tank with a pump stands.
 func windowsAt(to site.Summary, places []site.Summary, b nursery.Batch, w who.Who) *solutionview.WindowsView {
@@ -207,6 +206,7 @@ func windowsAt(to site.Summary, places []site.Summary, b nursery.Batch, w who.Wh
 	return solutionview.WindowsOf(solutionview.KeptAt(to.Tanks[0]), list, solutionview.Others(tanks, to.Tanks[0].ID), w.Prefs)
 }
 
+// solutionOf is what the plants of a place share; nil where nothing is shared.
 func solutionOf(in site.Contents) *crop.Solution {
 	if len(in.Tanks) == 0 {
 		return nil

@@ -850,13 +850,14 @@ func (q *Queries) PlaceUsed(ctx context.Context, placeID uuid.UUID) (PlaceUsedRo
 	return i, err
 }
 
-const portsOfPlace = `-- name: PortsOfPlace :many
-SELECT p.tier, p.col, p.batch_id, b.code, b.crop, b.sown_at
+const portsOfPlaces = `-- name: PortsOfPlaces :many
+SELECT p.place_id, p.tier, p.col, p.batch_id, b.code, b.crop, b.sown_at
   FROM port p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
- WHERE p.place_id = $1 ORDER BY p.tier, p.col
+ WHERE p.place_id = ANY($1::uuid[]) ORDER BY p.place_id, p.tier, p.col
 `
 
-type PortsOfPlaceRow struct {
+type PortsOfPlacesRow struct {
+	PlaceID uuid.UUID
 	Tier    int
 	Col     int
 	BatchID uuid.UUID
@@ -865,16 +866,17 @@ type PortsOfPlaceRow struct {
 	SownAt  time.Time
 }
 
-func (q *Queries) PortsOfPlace(ctx context.Context, placeID uuid.UUID) ([]PortsOfPlaceRow, error) {
-	rows, err := q.db.Query(ctx, portsOfPlace, placeID)
+func (q *Queries) PortsOfPlaces(ctx context.Context, places []uuid.UUID) ([]PortsOfPlacesRow, error) {
+	rows, err := q.db.Query(ctx, portsOfPlaces, places)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []PortsOfPlaceRow
+	var items []PortsOfPlacesRow
 	for rows.Next() {
-		var i PortsOfPlaceRow
+		var i PortsOfPlacesRow
 		if err := rows.Scan(
+			&i.PlaceID,
 			&i.Tier,
 			&i.Col,
 			&i.BatchID,

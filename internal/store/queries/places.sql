@@ -128,10 +128,10 @@ SELECT c.row, c.col, c.batch_id, c.state, c.cause, b.code, b.crop
   FROM cell c JOIN batch b ON b.school_id = c.school_id AND b.id = c.batch_id
  WHERE c.tray_id = $1 ORDER BY c.row, c.col;
 
--- name: PortsOfPlace :many
-SELECT p.tier, p.col, p.batch_id, b.code, b.crop, b.sown_at
+-- name: PortsOfPlaces :many
+SELECT p.place_id, p.tier, p.col, p.batch_id, b.code, b.crop, b.sown_at
   FROM port p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
- WHERE p.place_id = $1 ORDER BY p.tier, p.col;
+ WHERE p.place_id = ANY(sqlc.arg(places)::uuid[]) ORDER BY p.place_id, p.tier, p.col;
 
 -- name: JarPorts :many
 -- The jars that hold a plant: the shelf, the number of the port, from 1, and whose it is.
