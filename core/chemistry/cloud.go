@@ -13,7 +13,8 @@ import (
 // The grid over what is not known of a tank: its alkalinity at the first reading, by
 // the logarithm of mg/L, and what the pH then truly was, in errors of that reading.
 const (
-	alkalinities = 121 // ln 0, 0.05, …, 6
+	alkalinities = 181 // ln −3, −2.95, …, 6
+	weakest      = 60  // of these, ln 0: weaker waters only where somebody asks for them (LearnInput.Least)
 	alkStep      = 0.05
 	firsts       = 25 // −3, −2.75, …, 3
 )
@@ -37,6 +38,14 @@ func (c *cloud) makeup(p point) Makeup {
 	return x
 }
 
+// lnAlkalinity is that of a step of the grid.
+func lnAlkalinity(x int) float64 { return alkStep * float64(x-weakest) }
+
+// stepOf is the step of the grid that is nearest to an alkalinity.
+func stepOf(mgL float64) int {
+	return min(max(weakest+int(math.Round(math.Log(mgL)/alkStep)), 0), alkalinities-1)
+}
+
 // newCloud is the tanks at the first reading; weights are logarithms.
 func newCloud(m Medium, phosphate float64, first Event, prior [alkalinities]float64) *cloud {
 	c := &cloud{m: m, shared: Makeup{Phosphate: phosphate}, points: make([]point, 0, alkalinities*firsts)}
@@ -45,7 +54,10 @@ func newCloud(m Medium, phosphate float64, first Event, prior [alkalinities]floa
 		ph := first.PH + off*first.Error
 		charge, oh, rest := m.CarbonateCharge(ph), m.Hydroxide(ph), m.Sid(ph, c.shared)
 		for x := range alkalinities {
-			carbon := max(0, math.Exp(alkStep*float64(x))/MgCaCO3PerEq-oh) / charge
+			if math.IsInf(prior[x], -1) {
+				continue
+			}
+			carbon := max(0, math.Exp(lnAlkalinity(x))/MgCaCO3PerEq-oh) / charge
 			c.points = append(c.points, point{carbon: carbon, sid: rest + carbon*charge, ph: ph, weight: prior[x] - off*off/2, x: x, z: z})
 		}
 	}
@@ -255,19 +267,19 @@ var normals = sync.OnceValue(func() *normalTable {
 
 // quantileOfX is where the weights of the alkalinities come to a share: each point's
 // sum takes half of its own, and the line is straight between points.
-func quantileOfX(ofX [alkalinities]float64, share float64) float64 {
+func quantileOfX(ofX [alkalinities]float64, from int, share float64) float64 {
 	before, sum := 0.0, 0.0
 	for x, w := range ofX {
 		at := sum + w/2
 		if at >= share {
-			if x == 0 {
-				return 1
+			if x <= from {
+				return math.Exp(lnAlkalinity(from))
 			}
-			return math.Exp(alkStep * (float64(x-1) + (share-before)/(at-before)))
+			return math.Exp(lnAlkalinity(x-1) + alkStep*(share-before)/(at-before))
 		}
 		before, sum = at, sum+w
 	}
-	return math.Exp(alkStep * (alkalinities - 1))
+	return math.Exp(lnAlkalinity(alkalinities - 1))
 }
 
 // normalCDF is the chance that a standard normal lies below z.

@@ -53,6 +53,8 @@ type LearnInput struct {
 	Next          Product
 	Prior         Prior
 	LastRisk      float64 // chance allowed to end past what hurts roots; 0: 1 in 100
+	Least, Most   float64 // mg/L as CaCO3 between which doubt thinks; 0: between 1 and 400
+	FirstShare    float64 // of what is safe by the label, that a dose may be before a reading has told something; 0: all
 }
 
 // LearnAdvice is what LearnDose says.
@@ -77,7 +79,7 @@ type Learned struct {
 	WaitMinutes                     *float64
 	Amount, Need, Cap               *float64 // mL or g
 	Unit                            string   // "ml" or "g"
-	LimitedBy                       string   // half, rest or floor; "" unless it is to be dosed
+	LimitedBy                       string   // half, rest, floor or first; "" unless it is to be dosed
 	ChanceBelowFloor, ChanceBelow5  *float64 // after Amount; for a base, above the ceiling and above 7.5
 	ForecastPH                      *Band    // after Amount
 	AddsMgL                         map[string]float64
@@ -121,7 +123,7 @@ func LearnDose(in LearnInput) (Learned, error) {
 	c.live(in, out.Used)
 	best, ofX := c.settle()
 	out.Misfit = in.misfit(m, best, out.Used)
-	out.tellAlkalinity(c, ofX, prior)
+	out.tellAlkalinity(c, in.weakest(), ofX, prior)
 	now := c.forecast(f, in.ForecastError)
 	out.PHNow = now.band()
 	out.ChanceAboveTarget, out.ChanceBeyond = now.past(in.PHTarget), now.past(in.PHHigh)
@@ -158,22 +160,52 @@ func (p Product) PerMolL(volumeL float64) float64 {
 	return grams
 }
 
+// weakest is the first step of the grid that is thought of.
+func (in LearnInput) weakest() int {
+	if in.Least > 0 {
+		return 0
+	}
+	return weakest
+}
+
+// doubtful are the steps of the grid between which doubt thinks, the last one not among them.
+func (in LearnInput) doubtful() (from, to int) {
+	from, to = in.weakest(), alkalinities
+	if in.Least > 0 {
+		from = stepOf(in.Least)
+	}
+	if in.Most > in.Least {
+		to = max(from, stepOf(in.Most)) + 1
+	}
+	return from, to
+}
+
 // prior is the logarithm of the weight of each alkalinity before any dose.
 func (in LearnInput) prior(m Medium) (out [alkalinities]float64) {
 	mean, sd := in.Prior.Normal(m, in.History[0].PH)
-	mean, sd = min(max(mean, 0), math.Log(400)), max(sd, 0.05)
+	from := in.weakest()
+	doubtFrom, doubtTo := in.doubtful()
+	mean, sd = min(max(mean, lnAlkalinity(from)), math.Log(400)), max(sd, 0.05)
 	sum := 0.0
-	for x := range out {
+	for x := from; x < alkalinities; x++ {
 		if !math.IsInf(sd, 1) {
-			off := (alkStep*float64(x) - mean) / sd
+			off := (lnAlkalinity(x) - mean) / sd
 			out[x] = -off * off / 2
 		}
 		sum += math.Exp(out[x])
 	}
 	for x := range out {
+		if x < from {
+			out[x] = math.Inf(-1)
+			continue
+		}
 		out[x] -= math.Log(sum)
 		if d := in.Prior.Doubt; d > 0 {
-			out[x] = math.Log((1-d)*math.Exp(out[x]) + d/alkalinities)
+			flat := 0.0
+			if x >= doubtFrom && x < doubtTo {
+				flat = d / float64(doubtTo-doubtFrom)
+			}
+			out[x] = math.Log((1-d)*math.Exp(out[x]) + flat)
 		}
 	}
 	return out
@@ -244,18 +276,18 @@ func (c *cloud) replay(in LearnInput, read func(int, Event)) {
 // misfit tells whether even the heaviest point lies far from a reading that counts.
 func (in LearnInput) misfit(m Medium, best point, used []int) (far bool) {
 	c := newCloud(m, in.PhosphorusMgL/1000/WP, in.History[0], [alkalinities]float64{})
-	c.points = []point{c.points[best.z*alkalinities+best.x]}
+	c.points = []point{c.points[best.z*alkalinities+best.x]} // of all, the weakest too
 	c.replay(in, func(i int, e Event) {
 		far = far || slices.Contains(used, i) && math.Abs(c.points[0].ph-e.PH) > (3+1e-6)*e.Error
 	})
 	return far
 }
 
-func (out *Learned) tellAlkalinity(c *cloud, ofX, prior [alkalinities]float64) {
-	out.Alkalinity = Band{quantileOfX(ofX, 0.05), quantileOfX(ofX, 0.5), quantileOfX(ofX, 0.95)}
+func (out *Learned) tellAlkalinity(c *cloud, from int, ofX, prior [alkalinities]float64) {
+	out.Alkalinity = Band{quantileOfX(ofX, from, 0.05), quantileOfX(ofX, from, 0.5), quantileOfX(ofX, from, 0.95)}
 	mean := 0.0
 	for x, w := range ofX {
-		mean += w * alkStep * float64(x)
+		mean += w * lnAlkalinity(x)
 		if w > 0 {
 			out.InformationBits += w * (math.Log2(w) - prior[x]/math.Ln2)
 		}
@@ -305,6 +337,9 @@ func (out *Learned) advise(in LearnInput, now *forecast, need, perMolL float64) 
 		}
 		if most < amount {
 			amount, out.LimitedBy = most, "floor"
+		}
+		if first := in.FirstShare * most; !out.Learned && first > 0 && first < amount {
+			amount, out.LimitedBy = first, "first"
 		}
 	}
 	now.after(amount / perMolL)

@@ -67,24 +67,11 @@ const (
 	feedPerM2High   = 60.0
 )
 
-// appetite is the share of the usual feed that warm-water fish take.
-func appetite(c float64) float64 {
-	at := [][2]float64{{15, 0}, {20, 0.5}, {25, 1}, {30, 1}, {34, 0}}
-	if c <= at[0][0] || c >= at[len(at)-1][0] {
-		return 0
-	}
-	for i := 1; ; i++ {
-		if a, b := at[i-1], at[i]; c <= b[0] {
-			return a[1] + (b[1]-a[1])*(c-a[0])/(b[0]-a[0])
-		}
-	}
-}
-
 // Day answers a day. It refuses with field.Errors.
-func Day(in Input) (Answer, error) { return day(in, 0) }
+func Day(in Input) (Answer, error) { return day(in, Kinds[0]) }
 
-// day is that of fish whose appetite is that of warm-water fish in so much warmer water.
-func day(in Input, cooler float64) (Answer, error) {
+// day is that of a kind of fish.
+func day(in Input, k Kind) (Answer, error) {
 	if err := in.check(); err != nil {
 		return Answer{}, err
 	}
@@ -92,7 +79,7 @@ func day(in Input, cooler float64) (Answer, error) {
 	if err != nil {
 		return Answer{}, err
 	}
-	x := Answer{Appetite: appetite(in.TemperatureC + cooler), UnionisedMgL: a.UnionisedMgL, TANLimitMgL: in.UnionisedLimit * 100 / a.UnionisedPercent}
+	x := Answer{Appetite: k.appetite(in.TemperatureC), UnionisedMgL: a.UnionisedMgL, TANLimitMgL: in.UnionisedLimit * 100 / a.UnionisedPercent}
 	x.FeedG = float64(in.Fish) * in.MassG * in.FeedPercentDay / 100 * x.Appetite
 	x.TANG = nitrogenOfFeed * in.ProteinPercent / 100 * x.FeedG
 	rate := min(filterMost, filterRate*math.Exp2((in.TemperatureC-22)/filterDoubling))
@@ -107,7 +94,7 @@ func day(in Input, cooler float64) (Answer, error) {
 	x.BicarbonateG = x.AlkalinityG / 50.04 * bicarbonateMass
 	x.TANOverLimt = in.TANMgL / x.TANLimitMgL
 	x.Advice = Normal
-	x.feeds(in.feed(x, cooler))
+	x.feeds(in.feed(x))
 	if half := x.TANLimitMgL / 2; in.TANMgL <= half {
 		x.ChangeShare, x.ChangeL = new(float64), new(float64)
 	} else if in.SourceTANMgL < half {
@@ -144,11 +131,11 @@ func (x *Answer) feeds(advice string) {
 }
 
 // feed is what to feed today, by the first that fits.
-func (in Input) feed(x Answer, cooler float64) string {
+func (in Input) feed(x Answer) string {
 	over := func(v *float64, limit float64) bool { return v != nil && *v > limit }
 	under := func(v *float64, limit float64) bool { return v != nil && *v < limit }
 	switch {
-	case in.TANMgL > x.TANLimitMgL || in.TemperatureC+cooler <= 15 || in.TemperatureC+cooler >= 34 || over(in.NitriteMgL, 5) || under(in.OxygenMgL, 3):
+	case in.TANMgL > x.TANLimitMgL || x.Appetite == 0 || over(in.NitriteMgL, 5) || under(in.OxygenMgL, 3):
 		return Nothing
 	case in.TANMgL > x.TANLimitMgL/2 || over(in.NitriteMgL, 1) || under(in.OxygenMgL, 5):
 		return Half

@@ -1,45 +1,12 @@
 package fish
 
 import (
-	"math"
 	"time"
 
-	"ulpa/core/chemistry"
 	"ulpa/core/field"
 	"ulpa/core/say"
 	"ulpa/core/unit"
 )
-
-// Kind is a sort of fish by what its water must be. Nitrogen is mg/L as N; oxygen mg/L;
-// alkalinity mg/L as CaCO3. Starting values of aquaculture: local advice goes first.
-type Kind struct {
-	ID   string
-	Name say.Words
-	// Cooler is by how many °C its appetite is that of warm-water fish in warmer water.
-	Cooler                     float64
-	UnionisedMost, NitriteMost float64
-	NitrateMost, OxygenLeast   float64
-	AlkalinityLeast            float64
-	PHLow, PHHigh              float64
-	ColdestC, WarmestC         float64
-}
-
-// Kinds are those that are told apart.
-var Kinds = []Kind{
-	{"warm", "warm-water fish, such as tilapia", 0, 0.02, 1, 150, 5, 40, 6.4, 8, 16, 33},
-	{"carp", "carp, goldfish and their kin", 6, 0.02, 1, 150, 4, 40, 6.5, 8.2, 4, 30},
-	{"cold", "trout and other cold-water fish", 11, 0.0125, 0.3, 100, 7, 40, 6.5, 8, 3, 18},
-}
-
-// KindOf finds one; the first where there is none.
-func KindOf(id string) Kind {
-	for _, k := range Kinds {
-		if k.ID == id {
-			return k
-		}
-	}
-	return Kinds[0]
-}
 
 // Trough is a vessel with fish, its filter, and the plants its water feeds.
 type Trough struct {
@@ -49,6 +16,7 @@ type Trough struct {
 	PlantM2        float64
 	FeedPercent    float64 // of body mass, a day, where fish are hungriest
 	ProteinPercent float64 // of the feed
+	Source         Source  // of the water for changes
 }
 
 // Reading is what was read of the water; nil: it was not.
@@ -60,6 +28,19 @@ type Reading struct {
 	Oxygen     *float64 `json:"oxygen,omitempty"`
 	TempC      *float64 `json:"temp_c,omitempty"`
 	Alkalinity *float64 `json:"alkalinity,omitempty"`
+	Chloride   *float64 `json:"chloride,omitempty"`
+}
+
+// Times are when each figure of a Reading was read; nil: it never was.
+type Times struct {
+	TAN        *time.Time `json:"tan,omitempty"`
+	Nitrite    *time.Time `json:"nitrite,omitempty"`
+	Nitrate    *time.Time `json:"nitrate,omitempty"`
+	PH         *time.Time `json:"ph,omitempty"`
+	Oxygen     *time.Time `json:"oxygen,omitempty"`
+	TempC      *time.Time `json:"temp_c,omitempty"`
+	Alkalinity *time.Time `json:"alkalinity,omitempty"`
+	Chloride   *time.Time `json:"chloride,omitempty"`
 }
 
 // Check refuses what hardly can be.
@@ -77,6 +58,7 @@ func (r Reading) Check() error {
 		{"fish_ph", r.PH, 4, 10},
 		{"oxygen", r.Oxygen, 0, 25},
 		{"alkalinity", r.Alkalinity, 0, 600},
+		{"chloride", r.Chloride, 0, 5000},
 	} {
 		any = any || x.v != nil
 		e.Require(x.v == nil || *x.v >= x.low && *x.v <= x.high, x.name, "takes %g to %g", x.low, x.high)
@@ -134,14 +116,17 @@ type State struct {
 	Fish        int
 	MassG       float64 // of one, as weighed, and grown since by what they ate
 	Weighed     *time.Time
-	Last        Reading // the latest of each
-	ReadAt      *time.Time
-	FedG        float64 // on the day of the last event that fed
-	FedAt       *time.Time
-	Left        bool // of it
+	Last        Reading    // the latest of each figure, each read at its own time
+	When        Times      // of Last
+	ReadAt      *time.Time // when the last was read of what feeding hangs on: ammonia, pH, warmth
+	FedG        float64    // on the day of the last event that fed
+	FedAt       *time.Time // when they last got something to eat
+	InAt        *time.Time // when the first of those that swim there were put in
+	Left        bool       // of what they were fed last
 	Deaths      []time.Time
 	PutIn, Died int        // all that ever were
-	ChangedAt   *time.Time // when their water was, if it has not been read since
+	ChangedAt   *time.Time // when their water was, if ammonia and pH have not been read since
+	ChangedL    float64    // how much, since then
 	Readings    []Dated
 }
 
@@ -164,27 +149,37 @@ func Fold(events []Event) (s State) {
 		case e.Sample != nil && e.Sample.Fish > 0:
 			s.MassG, s.Weighed = e.Sample.Grams/float64(e.Sample.Fish), &at
 		case e.Fed != nil:
-			if s.Fish > 0 {
-				s.MassG += e.Fed.Grams / feedPerGrowth / float64(s.Fish)
-			}
-			if s.FedAt != nil && s.FedAt.YearDay() == at.YearDay() && s.FedAt.Year() == at.Year() {
-				s.FedG += e.Fed.Grams
-			} else {
-				s.FedG = e.Fed.Grams
-			}
-			s.FedAt, s.Left = &at, e.Fed.Left
+			s.fed(*e.Fed, at)
 		case e.Reading != nil:
 			s.read(*e.Reading, at)
 		case e.Added != nil:
-			s.ChangedAt = &at
+			s.ChangedAt, s.ChangedL = &at, s.ChangedL+e.Added.ChangeL
 		}
 	}
 	return s
 }
 
+func (s *State) fed(x Fed, at time.Time) {
+	if s.Left = x.Left; x.Grams <= 0 {
+		return // nobody eats nothing
+	}
+	if s.Fish > 0 {
+		s.MassG += x.Grams / feedPerGrowth / float64(s.Fish)
+	}
+	if s.FedAt != nil && s.FedAt.YearDay() == at.YearDay() && s.FedAt.Year() == at.Year() {
+		s.FedG += x.Grams
+	} else {
+		s.FedG = x.Grams
+	}
+	s.FedAt = &at
+}
+
 func (s *State) stock(x Stock, at time.Time) {
 	switch x.Why {
 	case PutIn:
+		if s.Fish == 0 {
+			s.InAt = &at
+		}
 		if n := s.Fish + x.Fish; n > 0 && x.MassG > 0 {
 			s.MassG = (s.MassG*float64(s.Fish) + x.MassG*float64(x.Fish)) / float64(n)
 		}
@@ -201,21 +196,44 @@ func (s *State) stock(x Stock, at time.Time) {
 }
 
 func (s *State) read(r Reading, at time.Time) {
-	for _, x := range []struct{ to, from **float64 }{
-		{&s.Last.TAN, &r.TAN},
-		{&s.Last.Nitrite, &r.Nitrite},
-		{&s.Last.Nitrate, &r.Nitrate},
-		{&s.Last.PH, &r.PH},
-		{&s.Last.Oxygen, &r.Oxygen},
-		{&s.Last.TempC, &r.TempC},
-		{&s.Last.Alkalinity, &r.Alkalinity},
+	for _, x := range []struct {
+		to, from **float64
+		when     **time.Time
+	}{
+		{&s.Last.TAN, &r.TAN, &s.When.TAN},
+		{&s.Last.Nitrite, &r.Nitrite, &s.When.Nitrite},
+		{&s.Last.Nitrate, &r.Nitrate, &s.When.Nitrate},
+		{&s.Last.PH, &r.PH, &s.When.PH},
+		{&s.Last.Oxygen, &r.Oxygen, &s.When.Oxygen},
+		{&s.Last.TempC, &r.TempC, &s.When.TempC},
+		{&s.Last.Alkalinity, &r.Alkalinity, &s.When.Alkalinity},
+		{&s.Last.Chloride, &r.Chloride, &s.When.Chloride},
 	} {
 		if *x.from != nil {
-			*x.to = *x.from
+			*x.to, *x.when = *x.from, &at
 		}
 	}
-	s.ReadAt, s.ChangedAt = &at, nil
+	s.ReadAt = earliest(s.When.TAN, s.When.PH, s.When.TempC)
+	if c := s.ChangedAt; c != nil && !before(s.When.TAN, *c) && !before(s.When.PH, *c) {
+		s.ChangedAt, s.ChangedL = nil, 0
+	}
 	s.Readings = append(s.Readings, Dated{at, r})
+}
+
+// before tells whether something was never done, or before a time.
+func before(x *time.Time, at time.Time) bool { return x == nil || x.Before(at) }
+
+// earliest is the earliest of some times; nil where one of them is.
+func earliest(list ...*time.Time) (first *time.Time) {
+	for _, x := range list {
+		if x == nil {
+			return nil
+		}
+		if first == nil || x.Before(*first) {
+			first = x
+		}
+	}
+	return first
 }
 
 // DiedSince is how many died since a time.
@@ -228,12 +246,33 @@ func (s State) DiedSince(at time.Time) (n int) {
 	return n
 }
 
+// FreshDays is for how long a figure may be fed by: older ones say nothing of the water.
+const FreshDays = 7
+
+// Missing are the figures that a day's feed hangs on and that were never read, or not of late.
+func (s State) Missing(now time.Time) (out []say.Text) {
+	old := now.AddDate(0, 0, -FreshDays)
+	for _, x := range []struct {
+		at   *time.Time
+		name say.Words
+	}{{s.When.TAN, "ammonia"}, {s.When.PH, "pH"}, {s.When.TempC, "temperature"}} {
+		switch {
+		case x.at == nil:
+			out = append(out, say.T("%s (never read)", x.name))
+		case x.at.Before(old):
+			out = append(out, say.T("%s (last read %s)", x.name, say.Date(*x.at, "Mon 2 January")))
+		}
+	}
+	return out
+}
+
 // Day is a day's feed and what follows from it; false while warmth, pH or ammonia are not
-// known, or nothing swims there. Where the water rings an alarm of its kind of fish, they
-// get no more than that allows; where some was left lying, a fifth less.
+// known or were not read for a week, or nothing swims there. Where the water rings an alarm
+// of its kind of fish, they get no more than that allows; where some was left lying, a fifth
+// less.
 func (t Trough) Day(s State, now time.Time) (Answer, bool) {
 	l := s.Last
-	if s.Fish == 0 || s.MassG <= 0 || l.TempC == nil || l.PH == nil || l.TAN == nil {
+	if s.Fish == 0 || s.MassG <= 0 || len(s.Missing(now)) > 0 {
 		return Answer{}, false
 	}
 	k := KindOf(t.Kind)
@@ -244,7 +283,7 @@ func (t Trough) Day(s State, now time.Time) (Answer, bool) {
 	if t.FilterM2 > 0 {
 		in.FilterM2 = &t.FilterM2
 	}
-	x, err := day(in, k.Cooler)
+	x, err := day(in, k)
 	if err != nil {
 		return x, false
 	}
@@ -260,119 +299,8 @@ func (t Trough) Day(s State, now time.Time) (Answer, bool) {
 // lessLeft is the share of a day's feed where some was left of the last.
 const lessLeft = 0.8
 
-// Alarm is something that harms fish, what to do, and whether it must be now.
-type Alarm struct {
-	Says, Do say.Text
-	Now      bool
-	Feed     string // the most they get meanwhile: Nothing, Half, or Normal
-}
-
-// Alarms are what is wrong with the water for these fish, the worst first.
-func (t Trough) Alarms(s State, now time.Time) (out []Alarm) {
-	k, l := KindOf(t.Kind), s.Last
-	add := func(now bool, feed string, says, do say.Text) {
-		if now {
-			feed = Nothing
-			out = append([]Alarm{{says, do, now, feed}}, out...)
-		} else {
-			out = append(out, Alarm{says, do, now, feed})
-		}
-	}
-	if l.Oxygen != nil && *l.Oxygen < k.OxygenLeast {
-		add(*l.Oxygen < 0.6*k.OxygenLeast, Half, say.T("Oxygen %.1f mg/L: these fish want %.0f at least.", *l.Oxygen, k.OxygenLeast),
-			say.T("Air stones on, water let fall in; look at the pump."))
-	}
-	if l.TAN != nil && l.PH != nil && l.TempC != nil {
-		if a, err := chemistry.UnionisedAmmonia(*l.TAN, *l.PH, *l.TempC); err == nil && a.UnionisedMgL > k.UnionisedMost/2 {
-			add(a.UnionisedMgL > k.UnionisedMost, Half, say.T("Un-ionised ammonia %.3f mg/L, of which %.3g is the limit: %.2g mg/L at pH %.1f and %s.",
-				a.UnionisedMgL, k.UnionisedMost, *l.TAN, *l.PH, say.Of(*l.TempC, unit.Celsius)),
-				say.T("Change water as the sum says, dechlorinated and as warm; never raise the pH."))
-		}
-	}
-	if l.Nitrite != nil && *l.Nitrite > k.NitriteMost {
-		add(*l.Nitrite > 5*k.NitriteMost, Half, say.T("Nitrite %.2g mg/L: above %.2g it takes their breath.", *l.Nitrite, k.NitriteMost),
-			say.T("Change a quarter of the water; the filter’s second half is young or hurt."))
-	}
-	if l.TempC != nil && (*l.TempC < k.ColdestC || *l.TempC > k.WarmestC) {
-		bear := say.T("%s: these fish bear %s to %s.", say.Of(*l.TempC, unit.Celsius), say.Figure(k.ColdestC, unit.Celsius), say.Of(k.WarmestC, unit.Celsius))
-		add(true, Nothing, bear, say.T("Shade and air, or a heater on a safe socket; two degrees a day, no faster."))
-	}
-	if l.PH != nil && (*l.PH < k.PHLow || *l.PH > k.PHHigh) {
-		add(*l.PH < k.PHLow-0.6, Normal, say.T("pH %.1f: fish, bacteria and plants agree on %.1f to %.1f.", *l.PH, k.PHLow, k.PHHigh),
-			say.T("A little potassium bicarbonate in a bucket of its water, over a day; never more than 0.3 of pH a day, and no acid into it."))
-	}
-	if l.Alkalinity != nil && *l.Alkalinity < k.AlkalinityLeast {
-		add(false, Normal, say.T("Alkalinity %.0f mg/L: the filter eats it; below %.0f the pH falls suddenly.", *l.Alkalinity, k.AlkalinityLeast),
-			say.T("Potassium bicarbonate as the sum says, dissolved first, over some days."))
-	}
-	if l.Nitrate != nil && *l.Nitrate > k.NitrateMost {
-		add(false, Normal, say.T("Nitrate %.0f mg/L: plants do not keep up.", *l.Nitrate), say.T("More plants, less feed, or a part of the water onto beds."))
-	}
-	if n := s.DiedSince(now.AddDate(0, 0, -3)); n > 0 {
-		add(n >= 3 || 10*n > s.Fish, Normal, say.T("Died within three days: %d.", n),
-			say.T("Read everything now; take the dead out with a net, gloves on; ask somebody who keeps fish before any remedy goes in: it would reach the plants."))
-	}
-	return out
-}
-
-// Steps of a new system's filter, from nothing to ready.
-const (
-	CycleBegin   = "begin"
-	CycleAmmonia = "rising"
-	CycleNitrite = "nitrite"
-	CycleReady   = "ready"
-)
-
-// Cycling is how far a new filter has come.
-type Cycling struct {
-	Step string
-	Day  int // since ammonia was first read
-	Says say.Text
-}
-
-const (
-	cycleSeen = 0.5 // mg/L as N that counts as there
-	cycleOver = 0.3
-)
-
-// Cycle tells how far a filter has come by its readings: ammonia rises and falls, then
-// nitrite does, and then it is ready for fish. It usually takes three to six weeks.
-func (s State) Cycle(now time.Time) Cycling {
-	c := Cycling{Step: CycleBegin}
-	var first time.Time
-	ammonia, nitrite, calm := false, false, 0
-	for _, r := range s.Readings {
-		if r.TAN != nil && *r.TAN >= cycleSeen && !ammonia {
-			ammonia, first = true, r.At
-		}
-		if r.Nitrite != nil && *r.Nitrite >= cycleSeen {
-			nitrite = true
-		}
-		if ammonia && nitrite && r.TAN != nil && r.Nitrite != nil {
-			if *r.TAN < cycleOver && *r.Nitrite < cycleOver {
-				calm++
-			} else {
-				calm = 0
-			}
-		}
-	}
-	if ammonia {
-		c.Day = int(math.Max(0, now.Sub(first).Hours()/24))
-	}
-	switch {
-	case calm >= 2:
-		c.Step, c.Says = CycleReady, say.T("Ready: ammonia and nitrite have gone twice running. Few fish first, feed little, and read every day.")
-	case nitrite:
-		c.Step, c.Says = CycleNitrite, say.T("Day %d: nitrite is there. Wait for it to fall to nothing; keep it warm, dark and full of air.", c.Day)
-	case ammonia:
-		c.Step, c.Says = CycleAmmonia, say.T("Day %d: ammonia is there, and no nitrite yet. Bacteria settle; that takes a week or two.", c.Day)
-	default:
-		c.Says = say.T("Not begun: a pinch of feed or a little ammonia solution, without fish, until 2 to 3 mg/L can be read. An adult handles ammonia.")
-	}
-	return c
-}
-
-// Bears is for how many days fish of such a mass bear it unfed, in water of that warmth.
+// Bears is for how many days fish of such a mass can go unfed, in water of that warmth: those
+// that are too cold to eat, for weeks.
 func (t Trough) Bears(s State) float64 {
 	days := 4.0
 	switch {
@@ -381,17 +309,40 @@ func (t Trough) Bears(s State) float64 {
 	case s.MassG < 50:
 		days = 2
 	}
-	if s.Last.TempC != nil && appetite(*s.Last.TempC+KindOf(t.Kind).Cooler) < 0.4 {
-		days *= 2
+	if c := s.Last.TempC; c != nil {
+		k := KindOf(t.Kind)
+		switch eats := k.appetite(*c); {
+		case eats == 0 && *c <= k.Eats[0].C:
+			days *= tooColdToEat
+		case eats < 0.4:
+			days *= 2
+		}
 	}
 	return days
+}
+
+// tooColdToEat is how many times as long fish that are too cold to eat go without.
+const tooColdToEat = 8
+
+// Unfed is for how many days they have had nothing to eat.
+func (s State) Unfed(now time.Time) float64 {
+	since := s.InAt
+	if s.FedAt != nil && (since == nil || s.FedAt.After(*since)) {
+		since = s.FedAt
+	}
+	if s.Fish == 0 || since == nil {
+		return 0
+	}
+	return now.Sub(*since).Hours() / 24
 }
 
 // Never are what must not get into water with fish.
 var Never = []say.Words{
 	"Copper, in any form: pipes, tools and remedies for plants.",
 	"Chlorine and chloramine: tap water is treated first.",
-	"Acid straight in, and anything that raises the pH fast.",
+	"Acid poured straight in. Anything that raises the pH quickly is just as dangerous: it makes ammonia deadly.",
+	"Salt, and medicines for fish: they harm the plants and the filter. Treat fish in a vessel of their own.",
+	"Plant feed from bottles or bags: its ammonium and metals harm fish.",
 	"Sprays against pests or mould, soap, sun cream: hands are rinsed with plain water.",
 	"Galvanised or painted metal, treated wood.",
 	"Fish into streams or ponds: they are never let go.",

@@ -17,8 +17,12 @@ type Trough struct {
 // How often water with fish is read: every other day, and daily while something is wrong.
 const (
 	readFishDays = 2
+	nitriteDays  = 7
 	weighDays    = 30
 )
+
+// firstActs are the first two of an order of acts: the rest stand on the page.
+func firstActs(list []say.Text) say.Text { return say.Join(" ", list[:min(2, len(list))]...) }
 
 // fishTasks are what the fish of a place need.
 func (s School) fishTasks(p Place) (out []Task) {
@@ -36,7 +40,7 @@ func (s School) fishTasks(p Place) (out []Task) {
 			if alarms[0].Now {
 				u = Now
 			}
-			add("fish_alarm", say.T("See to the fish in %s", say.Name(t.Name)), say.T("%s %s", alarms[0].Says, alarms[0].Do), u, 15)
+			add("fish_alarm", say.T("See to the fish in %s", say.Name(t.Name)), say.T("%s %s", alarms[0].Says, firstActs(t.Acts(t.State, s.Now))), u, 15)
 		}
 		days := readFishDays
 		if len(alarms) > 0 || t.State.Fish == 0 && len(t.State.Readings) > 0 {
@@ -45,16 +49,18 @@ func (s School) fishTasks(p Place) (out []Task) {
 		switch {
 		case t.State.ChangedAt != nil:
 			add("fish_read", say.T("Read the water of %s", say.Name(t.Name)), say.T("It was changed and has not been read since."), Today, 8)
-		case t.State.ReadAt == nil && t.State.Fish > 0:
-			add("fish_read", say.T("Read the water of %s", say.Name(t.Name)), say.T("Nothing is known of it yet."), Today, 8)
+		case t.State.Fish > 0 && len(t.State.Missing(s.Now)) > 0:
+			add("fish_read", say.T("Read the water of %s", say.Name(t.Name)), say.T("Feed depends on it: %s.", say.Join(", ", t.State.Missing(s.Now)...)), Today, 8)
 		case t.State.ReadAt != nil && on(calendar.Of(t.State.ReadAt.In(s.Zone)), days):
 			add("fish_read", say.T("Read the water of %s", say.Name(t.Name)), say.T("Last read %s.", calendar.Of(t.State.ReadAt.In(s.Zone)).Long()), Today, 8)
+		case t.State.Fish > 0 && (t.State.When.Nitrite == nil || on(calendar.Of(t.State.When.Nitrite.In(s.Zone)), nitriteDays)):
+			add("fish_read", say.T("Read nitrite in %s", say.Name(t.Name)), say.T("It was not read for a week: it harms fish before anybody sees it."), Today, 8)
 		}
 		if t.State.Fish == 0 {
 			continue
 		}
 		if t.State.FedAt == nil || on(calendar.Of(t.State.FedAt.In(s.Zone)), 1) {
-			before, why := say.T("Feed the fish in %s", say.Name(t.Name)), say.T("Nothing was written down today.")
+			before, why := say.T("Feed the fish in %s", say.Name(t.Name)), say.T("Read the water first: how much they get depends on it.")
 			if x, known := t.Day(t.State, s.Now); known {
 				before = say.T("Feed the fish in %s: %s", say.Name(t.Name), say.Of(x.FeedTodayG, unit.Gram))
 				if x.Advice == fish.Nothing {

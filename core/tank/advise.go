@@ -18,6 +18,7 @@ type Tank struct {
 	State  State
 	Judged Judgement // of Spec and State
 	Plants int       // that drink there now
+	Fish   Fish      // whether any swim in it
 	// Planted is when the plant of a jar came; zero: nobody knows.
 	Planted time.Time
 }
@@ -75,6 +76,7 @@ type Advice struct {
 	Plan     Treatment
 	Brings   say.Text // what a dose adds to the feed
 	Jar      *vessel.JarAnswer
+	Evil     *Evil    // of a jar that does not last: what else could be done
 	Visit    say.Text // who must come when, when it does not last even full
 	Cautions []say.Text
 	Adult    bool
@@ -99,20 +101,28 @@ func Advise(t Tank, next Visit, now time.Time) Advice {
 		a.say("Nothing stands in it. Wash it before the next plant.")
 		return a.Advice
 	}
-	if s.ReadAt == nil || s.PH == nil || s.ECMS == nil || s.LevelL == nil {
+	if s.LevelL == nil && t.Spec.Passive {
+		a.Needs, a.Acts = true, []Act{{Do: DoRead}}
+		a.say("Look how high the water is and write that down; pH and strength may be left out where nobody has a meter.")
+		return a.Advice
+	}
+	known := s.ReadAt != nil && s.PH != nil && s.ECMS != nil
+	if s.LevelL == nil || !known && !t.Spec.Passive {
 		a.Needs, a.Acts = true, []Act{{Do: DoRead}}
 		a.say("Nothing can be said before pH, strength, temperature and level have been read once.")
 		return a.Advice
 	}
 	a.level = s.LevelOn(t.Spec, now)
-	a.Sure = say.T("As sure as the readings: pH within %.2g, strength within %s.", a.phError(), say.Of(ECError, unit.MS))
-	if days := now.Sub(*s.ReadAt).Hours() / 24; days > stale {
-		a.Sure = say.T("Not very: the last reading is %d days old. Read again first.", int(days))
-	} else if s.LevelAt != nil && *s.LevelL-a.level > 0.02*t.Spec.FillToL {
-		a.Sure = say.T("%s The level is reckoned: about %s have been drunk since it was read.", a.Sure, say.Of(*s.LevelL-a.level, unit.Litre))
-	}
+	a.sure(known)
 	a.warmth()
-	if a.alarm() {
+	switch a.t.Fish {
+	case FishShare:
+		a.fish()
+		return a.done()
+	case FishNear:
+		a.Cautions = append(a.Cautions, say.T("Fish are kept at this place. If they share this water, nothing of this goes in: say so in the settings of the fish."))
+	}
+	if known && a.alarm() {
 		return a.done()
 	}
 	if t.Spec.Passive {
@@ -120,8 +130,26 @@ func Advise(t Tank, next Visit, now time.Time) Advice {
 	} else {
 		a.tank()
 	}
-	a.ph()
+	if known {
+		a.ph()
+	}
 	return a.done()
+}
+
+// sure says how far the figures can be trusted.
+func (a *adviser) sure(known bool) {
+	s := a.t.State
+	if a.Sure = say.T("By looking alone: pH and strength were never read."); known {
+		a.Sure = say.T("As sure as the readings: pH within %.2g, strength within %s.", a.phError(), say.Of(ECError, unit.MS))
+	}
+	if s.ReadAt == nil {
+		return
+	}
+	if days := a.now.Sub(*s.ReadAt).Hours() / 24; days > stale {
+		a.Sure = say.T("Not very: the last reading is %d days old. Read again first.", int(days))
+	} else if s.LevelAt != nil && *s.LevelL-a.level > 0.02*a.t.Spec.FillToL {
+		a.Sure = say.T("%s The level is reckoned: about %s have been drunk since it was read.", a.Sure, say.Of(*s.LevelL-a.level, unit.Litre))
+	}
 }
 
 func (a *adviser) say(w say.Words, args ...any) {

@@ -6,6 +6,7 @@ import (
 	"ulpa/core/chemistry"
 	"ulpa/core/gauge"
 	"ulpa/core/say"
+	"ulpa/core/unit"
 )
 
 // ph judges the pH, unless water goes in first: then it waits for a reading.
@@ -26,6 +27,11 @@ func (a *adviser) ph() {
 	case !j.Known:
 	case j.Dose != nil:
 		a.dose(*j.Dose)
+	case j.Whether.Advice == gauge.Lower && spec.Acid.Agent == "" || j.Whether.Advice == gauge.Raise && spec.Base.Agent == "":
+		a.say("pH %.1f is outside its range of %.1f to %.1f, and nothing that would change it is on this tank’s shelf. A part of it changed for softer or harder water moves it slowly.",
+			*s.PH, spec.PHLow, spec.PHHigh)
+	case j.Whether.Advice == gauge.ReadAgain && s.Together() >= 2 && !j.Whether.Disagree || s.Together() >= 3:
+		a.say("Read %d times, and it is still at the edge: that is near enough. Leave it until the next round.", s.Together())
 	case j.Whether.Advice == gauge.ReadAgain:
 		a.Acts = append(a.Acts, Act{Do: DoRead})
 		a.say(
@@ -100,6 +106,7 @@ func (a *adviser) dose(d chemistry.Learned) {
 	a.Acts = append(a.Acts, Act{DoDose, *d.Amount, with.Unit(), with.Name()}, Act{Do: DoWait, Amount: mixing.Minutes(), Unit: "min"}, Act{Do: DoRead})
 	a.ExpectPH = d.ForecastPH
 	a.Why = append(a.Why, limit(d, high))
+	a.pouring(with, *d.Amount)
 	if len(d.Used) > 1 && !d.Learned {
 		a.say("Two readings cannot tell yet what this water holds: the last dose was too small for the error of reading.")
 	}
@@ -124,8 +131,34 @@ func (a *adviser) dose(d chemistry.Learned) {
 	}
 }
 
+// leastML is the least of a liquid, and leastG of a powder, that is measured well enough; less
+// is taken from a dilution that is weighed.
+const (
+	leastML = 2.0
+	leastG  = 1.0
+)
+
+// pouring says how a dose goes in: through a bucket, and a small one as a weighed dilution.
+func (a *adviser) pouring(with chemistry.Product, amount float64) {
+	grams, least := amount, leastG
+	if with.DensityGML > 0 {
+		grams, least = amount*with.DensityGML, leastML
+	}
+	if amount < least {
+		parts := 10.0
+		if amount < least/10 {
+			parts = 100
+		}
+		a.say("So little cannot be measured well. Weigh %s of water into a bottle and %s of %s into that, never the water into it; stir, label it, and give %s of this dilution.",
+			say.Of(100-100/parts, unit.Gram), say.Of(100/parts, unit.Gram), with.Name(), say.Of(grams*parts, unit.Gram))
+	}
+	a.say("First into a bucket of water from the tank, stirred; then slowly into the tank, away from the roots.")
+}
+
 func limit(d chemistry.Learned, acid bool) say.Text {
 	switch d.LimitedBy {
+	case "first":
+		return say.T("A first dose is a quarter of what would be safe by the label: a bottle may be stronger than it says. The rest is worked out from what it does.")
 	case "half":
 		return say.T("It is half of what it should take; the rest is worked out from what it does.")
 	case "rest":

@@ -2,6 +2,7 @@ package tank
 
 import (
 	"math"
+	"slices"
 
 	"ulpa/core/chemistry"
 	"ulpa/core/gauge"
@@ -64,7 +65,15 @@ func Judge(spec Spec, s State) Judgement {
 
 // What nobody knows of a tank beside its alkalinity: how much of the feed's phosphorus
 // the plants have left, and how fast gas leaves. A dose must be safe whichever it is.
-var ways = []struct{ phosphorus, gasHalfLifeH float64 }{{1.2, 0.4}, {0.4, 0}, {0.4, 0.4}}
+// Plants strip phosphorus to a few milligrams, and then nothing but carbonate buffers.
+// The first dose of a visit is worked out by the first of these; that it is but a share of
+// what is safe makes up for stripped phosphorus, and for a bottle that is four times as
+// strong as its label.
+var firstWays, laterWays = []way{{1.2, 0.4}, {0.4, 0}, {0.4, 0.4}}, []way{{1.2, 0.4}, {0, 0}, {0, 0.4}}
+
+type way struct{ phosphorus, gasHalfLifeH float64 }
+
+const firstShare = 0.25
 
 // lastRisk is the chance to harm roots that is allowed of a dose, each way.
 const lastRisk = 0.002
@@ -90,9 +99,13 @@ func (s State) learn(spec Spec, with chemistry.Product) *chemistry.Learned {
 }
 
 func (s State) leastOf(spec Spec, w Spell, prior chemistry.Prior, with chemistry.Product) (least *chemistry.Learned, misfit bool) {
-	for _, way := range ways {
+	tried := firstWays
+	if slices.ContainsFunc(w.Events, func(e Dated) bool { return e.Dose != nil }) {
+		tried = laterWays
+	}
+	for _, way := range tried {
 		in := s.learnInput(spec, w, with)
-		in.Prior, in.LastRisk = prior, lastRisk
+		in.Prior, in.LastRisk, in.FirstShare = prior, lastRisk, firstShare
 		in.PhosphorusMgL, in.GasHalfLifeH = in.PhosphorusMgL*way.phosphorus, way.gasHalfLifeH
 		out, err := chemistry.LearnDose(in)
 		if err != nil {
@@ -143,8 +156,18 @@ func (s State) learnInput(spec Spec, w Spell, with chemistry.Product) chemistry.
 		in.History = append(in.History, x)
 	}
 	in.NowMinute = in.History[len(in.History)-1].Minute
+	first, m := w.Events[0], chemistry.NewMedium(in.ECMScm, in.TemperatureC)
+	in.Least = max(m.InAir(first.PH-2*first.Error, thinnestCO2), leastAlkalinity)
+	in.Most = min(max(m.InAir(first.PH+2*first.Error, thickestCO2), 2*in.Least), mostAlkalinity)
 	return in
 }
+
+// What a water can hold at all, whatever anybody thinks of it: no tank stands in air with less
+// carbon dioxide, ppm, than the first of these, or with more than the second.
+const (
+	thinnestCO2, thickestCO2        = 200, 50_000
+	leastAlkalinity, mostAlkalinity = 0.05, 400 // mg/L as CaCO3
+)
 
 // How well the alkalinity of fresh water is known, as a factor, and the chance that
 // nothing of what is thought of a water is so.
@@ -159,7 +182,7 @@ const (
 func (s State) priorOf(spec Spec, w Spell) chemistry.Prior {
 	p := chemistry.Prior{Doubt: usualDoubt}
 	if at := w.Events[0].At; w.unsettled(at) {
-		p.AlkalinityMgL, p.Factor = min(max(w.Alkalinity, 1), 400), mixedFactor
+		p.AlkalinityMgL, p.Factor = min(max(w.Alkalinity, 1), mostAlkalinity), mixedFactor
 		if w.Fresh > 0.9 {
 			p.Factor = freshFactor
 		}
@@ -186,7 +209,7 @@ func (s State) carried(spec Spec, p chemistry.Prior) chemistry.Prior {
 	if end := s.Before.Events[len(s.Before.Events)-1].At; s.Water.Begun != nil && s.Water.Begun.After(end) {
 		left = left*(1-s.Water.Fresh) + spec.WaterAlkalinity*s.Water.Fresh
 	}
-	told, toldSD := math.Log(max(left, 1)), math.Hypot(spread, drift)
+	told, toldSD := math.Log(max(left, leastAlkalinity)), math.Hypot(spread, drift)
 	precision := 1/(sd*sd) + 1/(toldSD*toldSD)
 	joint := (mean/(sd*sd) + told/(toldSD*toldSD)) / precision
 	return chemistry.Prior{

@@ -4,6 +4,8 @@ import (
 	"math"
 	"time"
 
+	"gonum.org/v1/gonum/stat/distuv"
+
 	"ulpa/core/recipe"
 	"ulpa/core/say"
 	"ulpa/core/unit"
@@ -88,7 +90,13 @@ func (a *adviser) visit(d vessel.Dry) {
 // strength plans the water and what goes with it: water alone where that ends in the
 // band, stock where it would end too weak, and drains only what topping up cannot mend.
 func (a *adviser) strength(fill, room float64, strong, weak bool) {
-	spec, ec := a.t.Spec, *a.t.State.ECMS
+	spec := a.t.Spec
+	if a.t.State.ECMS == nil {
+		a.plan(0, room, 0)
+		a.say("Its strength was never read: pour water with half as much feed in it as when it was first filled.")
+		return
+	}
+	ec := *a.t.State.ECMS
 	watered := (ec*a.level + spec.WaterEC*room) / fill
 	alone := working.Step{
 		Name:    say.T("With water alone"),
@@ -103,6 +111,8 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 		a.say("They ate: strength %s is below %s.", say.Figure(ec, unit.MS), say.Of(spec.ECLow, unit.MS))
 	}
 	switch {
+	case spec.Rise() <= 0 && (watered < spec.ECLow || watered > spec.ECHigh*(1+ecLeave)):
+		a.unmeasured(fill, room, watered)
 	case watered < spec.ECLow:
 		stock := (spec.ECTarget - watered) / spec.Rise() * fill
 		a.Steps = append(
@@ -152,6 +162,19 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 			a.say("What is drained waters beds or a lawn, spread wide; never a stream, a pond or a ditch.")
 		}
 	}
+}
+
+// unmeasured plans where nobody knows what the feed does: water alone, and a part changed where
+// it is too strong.
+func (a *adviser) unmeasured(fill, room, watered float64) {
+	spec := a.t.Spec
+	if drain := fill * (watered - spec.ECTarget) / (watered - spec.WaterEC); watered > spec.ECHigh && spec.WaterEC < spec.ECTarget {
+		a.plan(drain, room+drain, 0)
+		return
+	}
+	a.plan(0, room, 0)
+	a.Needs = true
+	a.say("It needs feed, and what this feed does was never measured: enter it in the tank’s settings. Until then add a little, stir, wait a quarter of an hour and read again.")
 }
 
 // spooned is a step of the working in spoons, where a powder is the feed.
@@ -212,11 +235,21 @@ func (a *adviser) jar() {
 	a.Jar = &j
 	a.Steps = append(a.Steps, j.Steps...)
 	if j.TooHigh {
-		a.say("It stands high for its roots: pour nothing and let it fall, the upper ones want air.")
+		a.say("The level is high for its roots: pour nothing and let it fall, the upper ones need air.")
 	}
-	if j.DryInDays != nil && *j.DryInDays < in.Days*vessel.MarginOfNeed && j.PourL > 0.02*spec.CapacityL {
+	strong, weak := false, false
+	if s.ECMS != nil {
+		strong, weak = *s.ECMS > spec.ECHigh+ECError, *s.ECMS < spec.ECLow-ECError
+	}
+	switch tooDry := j.DryInDays != nil && *j.DryInDays < in.Days*vessel.MarginOfNeed; {
+	case j.PourL <= 0.02*spec.CapacityL:
+	case !j.Hang && a.t.rootsKnown(a.now):
 		a.Fills = true
-		a.strength(a.level+j.PourL, j.PourL, *s.ECMS > spec.ECHigh+ECError, false)
+		a.strength(a.level+j.PourL, j.PourL, strong, weak)
+		a.say("The roots do not hang in the water yet: pour up to the bottom of the pot, at %s.", say.Of(j.LevelAfterCM, unit.Centimetre))
+	case tooDry:
+		a.Fills = true
+		a.strength(a.level+j.PourL, j.PourL, strong, weak)
 		a.say(
 			"It drinks about %s a day and would be dry in %.1f days. Pour to %s and no further: the upper roots breathe.",
 			say.Of(j.UseLDay, unit.Litre),
@@ -230,6 +263,9 @@ func (a *adviser) jar() {
 			a.Now, a.Costs = true, say.T("it would be dry before %s", a.next.On)
 		}
 	}
+	if !a.Fills && (strong || weak) { // nothing is poured, so a part is changed, or feed stirred in
+		a.strength(max(a.level, 0.01), 0, strong, weak)
+	}
 	if !j.Lasts && j.ComeByDays != nil {
 		by := a.now.Add(time.Duration(*j.ComeByDays * 24 * float64(time.Hour)))
 		a.Needs = true
@@ -238,10 +274,47 @@ func (a *adviser) jar() {
 			say.Date(by, "Mon 2 January"),
 		)
 		a.Why = append(a.Why, a.Visit)
+		a.lesserEvil(in, j)
 	}
 	if len(a.Acts) == 0 && len(a.Why) == 0 {
 		a.say("Let the level fall: the upper roots want moist air. Never fill it back to the top.")
 	}
+}
+
+// Evil is what a jar comes to that nobody can visit, filled as far as its roots breathe or
+// further.
+type Evil struct {
+	PourL, LevelCM          float64
+	DryAsAdvised, DryPoured float64 // chances that it runs dry before somebody comes
+	UnderWater              float64 // share of the roots in air that would stand under water
+}
+
+// useSpread is how far what a jar will drink may be out, of its logarithm.
+const useSpread = 0.35
+
+// lesserEvil says what could be done where nobody can come: more water than the upper roots
+// tolerate, beside what drying would cost.
+func (a *adviser) lesserEvil(in vessel.JarInput, j vessel.JarAnswer) {
+	_, foot := a.t.Spec.jar()
+	litres := func(cm float64) float64 { return a.t.Spec.CapacityL * cm / in.Vessel.HeightCM }
+	dryL := litres(in.DryBelowCM)
+	have := j.Litres + j.PourL
+	more := min(in.Margin*j.NeedL+dryL, litres(foot)) // never into the pot
+	if !j.Hang || more <= have+0.02*a.t.Spec.CapacityL || j.NeedL <= 0 {
+		return
+	}
+	dry := func(l float64) float64 {
+		return distuv.UnitNormal.CDF(math.Log(j.NeedL/max(l-dryL, 1e-6)) / useSpread)
+	}
+	level := in.Vessel.Depth(more)
+	breathing := max(foot-j.LevelAfterCM, 0.1)
+	e := Evil{more - j.Litres, level, dry(have), dry(more), min(1, (level-j.LevelAfterCM)/breathing)}
+	if e.DryAsAdvised-e.DryPoured < 0.2 {
+		return
+	}
+	a.Evil = &e
+	a.say("If nobody can come, the lesser evil: pour %s on the last day, to %s. About %.0f %% of the roots in air would be under water and may die; but the chance that it runs dry falls from %s to %s.",
+		say.Of(e.PourL, unit.Litre), say.Of(e.LevelCM, unit.Centimetre), 100*e.UnderWater, say.Chance(e.DryAsAdvised), say.Chance(e.DryPoured))
 }
 
 // thirst is what a jar drinks until a time, by its own intervals where there are any, each

@@ -40,6 +40,18 @@ func (s *State) hung(spec Spec, r Reading, at time.Time) {
 	}
 }
 
+// rootsKnown tells whether it is known that the roots do not hang yet, and not only that the
+// level has not shown it: somebody looked, or the plant came within a fortnight.
+func (t Tank) rootsKnown(now time.Time) bool {
+	if at := t.State.RootsAt; at != nil && !at.Before(t.Planted) {
+		return true
+	}
+	return !t.Planted.IsZero() && now.Sub(t.Planted) < 2*rootDays*24*time.Hour
+}
+
+// rootsGrow is how far roots grow down in a day at most, cm.
+const rootsGrow = 1.5
+
 // Roots is how far the roots of a jar's plant hang below its net pot's foot, cm, where the
 // water stands so high over the floor: as far as somebody saw, or as the water has let them.
 // Of what was there before the plant came nothing counts; where nobody knows when it came,
@@ -54,10 +66,14 @@ func (s *State) Roots(spec Spec, depthCM float64, planted, now time.Time) float6
 	if s.RootsCM != nil && (s.RootsAt == nil || !s.RootsAt.Before(since)) {
 		roots = *s.RootsCM
 	}
+	seen := roots
 	if planted.IsZero() || now.Sub(planted) >= rootDays*24*time.Hour {
 		if roots = max(roots, foot-depthCM); s.Hung != nil && s.Hung.At.Sub(planted) >= rootDays*24*time.Hour && !s.Hung.At.Before(since) {
 			roots = max(roots, s.Hung.CM)
 		}
+	}
+	if s.RootsCM != nil && s.RootsAt != nil && !s.RootsAt.Before(since) { // what was seen goes before what a level says
+		roots = min(roots, seen+rootsGrow*max(0, now.Sub(*s.RootsAt).Hours()/24))
 	}
 	return max(0, roots)
 }

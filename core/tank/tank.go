@@ -24,6 +24,7 @@ type Spec struct {
 	FillToL   float64 `json:"fill_to_l"`
 	DryBelowL float64 `json:"dry_below_l"`           // the pump, or the roots, run dry
 	Passive   bool    `json:"passive,omitempty"`     // a jar without a pump: never filled to the top
+	Filled    string  `json:"filled,omitempty"`      // of a jar: how it was when it was set up, "" for empty
 	HeightCM  float64 `json:"height_cm,omitempty"`   // of a jar, inside; its walls are taken for straight
 	PotFootCM float64 `json:"pot_foot_cm,omitempty"` // of a jar: the net pot's foot above the floor
 	Stick     Stick   `json:"stick,omitzero"`
@@ -65,10 +66,56 @@ func Usual(s Spec) Spec {
 	if s.Base.Agent == "" {
 		s.Base = chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99}
 	}
+	if s.FillToL == 0 {
+		s.FillToL = usualFill * s.CapacityL
+		if s.Passive {
+			shape, foot := s.jar()
+			s.FillToL = s.CapacityL * foot / shape.HeightCM
+		}
+	}
+	if s.DryBelowL == 0 && !s.Passive {
+		s.DryBelowL = usualDry * s.FillToL
+	}
 	if s.ReadEveryDays == 0 {
 		s.ReadEveryDays = 3
 	}
 	return s
+}
+
+// FilledFoot is a jar that was set up filled to the bottom of its net pot.
+const FilledFoot = "foot"
+
+// Where nobody says how far a tank is filled and where its pump runs dry: shares of what it
+// holds, and of its fill.
+const usualFill, usualDry = 0.9, 0.15
+
+// Doubtful are its figures that can be and seldom are, by field: they are asked about.
+func (s Spec) Doubtful() (out field.Errors) {
+	ask := func(name string, v, low, high float64, unit string) {
+		if v != 0 && (v < low || v > high) {
+			out.Tell(name, say.T("usually is %s to %s: is %s right?", say.Figure(low, unit), say.Of(high, unit), say.Of(v, unit)))
+		}
+	}
+	ask("capacity_l", s.CapacityL, 0.2, 2000, unit.Litre)
+	ask("ph_low", s.PHLow, 5, 6.5, "pH")
+	ask("ph_high", s.PHHigh, 5.5, 7, "pH")
+	ask("ec_high", s.ECHigh, 0.5, 4, unit.MS)
+	ask("water_ec", s.WaterEC, 0.01, 1.5, unit.MS)
+	ask("water_alkalinity", s.WaterAlkalinity, 1, 400, "mg/L")
+	if s.Feed == BySpoon {
+		ask("spoon_rise", s.SpoonRise, 0.05, 5, unit.MS)
+	} else {
+		ask("stock_rise", s.StockRise, 0.02, 0.6, unit.MS)
+	}
+	if most, told := usualStrength[s.Acid.Agent]; told {
+		ask("acid.strength_percent", s.Acid.StrengthPercent, 1, most, "%")
+	}
+	return out
+}
+
+// usualStrength is how strong acids are sold to people who are no chemists, at most, % by mass.
+var usualStrength = map[chemistry.Agent]float64{
+	chemistry.NitricAcid: 60, chemistry.SulfuricAcid: 40, chemistry.PhosphoricAcid: 85, chemistry.CitricAcid: 100,
 }
 
 // BySpoon is the feed of a school that measures one powder by the level teaspoon.

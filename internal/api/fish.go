@@ -20,9 +20,13 @@ type troughOut struct {
 	PutIn   int            `json:"put_in" jsonschema:"description=all that ever were"`
 	Died    int            `json:"died" jsonschema:"description=of those"`
 	Last    fish.Reading   `json:"water" jsonschema:"description=the latest of each figure; nitrogen is mg/L as N"`
-	ReadAt  *time.Time     `json:"read_at,omitempty"`
+	When    fish.Times     `json:"water_read_at" jsonschema:"description=when each of them was read"`
+	ReadAt  *time.Time     `json:"read_at,omitempty" jsonschema:"description=the oldest of ammonia\\, pH and temperature; absent: one of them never was read"`
 	Alarms  []alarmOut     `json:"alarms"`
-	Cycle   string         `json:"new_filter,omitempty" jsonschema:"description=before there are fish,enum=begin,enum=rising,enum=nitrite,enum=ready"`
+	Acts    []string       `json:"acts" jsonschema:"description=what to do about all of them together\\, in order"`
+	ChangeL *float64       `json:"change_l,omitempty" jsonschema:"description=of the water\\, at once; absent: none is asked for\\, or it was changed and not read since"`
+	Refused bool           `json:"change_refused,omitempty" jsonschema:"description=no part of the water for changes can go in without harm"`
+	Cycle   string         `json:"new_filter,omitempty" jsonschema:"description=before there are fish,enum=begin,enum=rising,enum=nitrite,enum=try,enum=ready"`
 	Bears   float64        `json:"bears_days_unfed"`
 	FeedG   *float64       `json:"feed_today_g,omitempty"`
 	Advice  string         `json:"feed_advice,omitempty" jsonschema:"description=none, half or normal"`
@@ -31,7 +35,7 @@ type troughOut struct {
 
 type alarmOut struct {
 	Says string `json:"says"`
-	Do   string `json:"do"`
+	What string `json:"what" jsonschema:"enum=oxygen,enum=ammonia,enum=nitrite,enum=hot,enum=cold,enum=acid,enum=alkaline,enum=alkalinity,enum=nitrate,enum=deaths,enum=unfed,enum=unread"`
 	Now  bool   `json:"now"`
 }
 
@@ -63,14 +67,22 @@ type fishWaterIn struct {
 func troughOf(t troughs.Trough, now time.Time) troughOut {
 	s, x := t.State, t.Trough()
 	out := troughOut{
-		ID: t.ID, Name: t.Name, Place: t.Place, Fish: s.Fish, MassG: s.MassG, PutIn: s.PutIn, Died: s.Died, Last: s.Last, ReadAt: s.ReadAt,
+		ID: t.ID, Name: t.Name, Place: t.Place, Fish: s.Fish, MassG: s.MassG, PutIn: s.PutIn, Died: s.Died, Last: s.Last, When: s.When, ReadAt: s.ReadAt, Acts: []string{},
 		Alarms: []alarmOut{}, Bears: x.Bears(s), Working: []working.Step{},
 	}
 	if s.Fish == 0 {
 		out.Cycle = s.Cycle(now).Step
 	}
 	for _, a := range x.Alarms(s, now) {
-		out.Alarms = append(out.Alarms, alarmOut{a.Says.String(), a.Do.String(), a.Now})
+		out.Alarms = append(out.Alarms, alarmOut{a.Says.String(), a.What, a.Now})
+	}
+	for _, a := range x.Acts(s, now) {
+		out.Acts = append(out.Acts, a.String())
+	}
+	if c := x.Change(s); c != nil {
+		if out.Refused = c.Refused; !c.Refused {
+			out.ChangeL = &c.Litres
+		}
 	}
 	if d, known := x.Day(s, now); known {
 		out.FeedG, out.Advice, out.Working = &d.FeedTodayG, d.Advice, d.Steps

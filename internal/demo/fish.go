@@ -14,6 +14,7 @@ import (
 func (b *builder) trough(d *diary) {
 	t := troughs.Setup{
 		ID: b.id(), Name: "Fish trough", Place: b.ids["Long table"], Kind: "carp", WaterL: 340, FilterM2: 6, PlantM2: 0.6, FeedPercent: 1.2, ProteinPercent: 32,
+		Water: b.ids["School tap"].String(),
 	}
 	b.ids[t.Name] = t.ID
 	b.do(t.Name, func() error { _, err := troughs.Kind.Put(b.ctx, b.store, b.me, t, things.New); return err })
@@ -40,7 +41,10 @@ func (b *builder) trough(d *diary) {
 		{2, 2, 0.1, 1.2, 21},
 		{2, 5, 0.1, 0.5, 26},
 		{2, 9, 0.1, 0.2, 30},
-		{2, 11, 0.05, 0.1, 32},
+		{2, 11, 2.1, 0.1, 31}, // a dose, to see it go
+		{2, 12, 0.05, 0.1, 34},
+		{2, 22, 2.0, 0.1, 35}, // once more, before the fish come
+		{2, 23, 0.1, 0.1, 38},
 	} {
 		d.on(x.month, x.day, 9, 40, tam, func() { read(x.tan, x.nitrite, x.nitrate, 7.2, 0, 20.5, 0) })
 	}

@@ -210,6 +210,9 @@ func (f Form) Cells(name string, rows, columns int) []tray.Cell {
 	return list
 }
 
+// asksKey is under which a question stands among the errors of a form.
+const asksKey = "sure"
+
 // Refuse takes a verb's refusals into the form, and its question as that of "sure"; false
 // when the error is of another kind.
 func (f Form) Refuse(err error) bool {
@@ -219,12 +222,11 @@ func (f Form) Refuse(err error) bool {
 		Asks() bool
 	}
 	if errors.As(err, &asked) {
-		f.Errors["sure"] = f.Prefs.Say(asked.Why())
-		return true
+		f.Errors[asksKey] = f.Prefs.Say(asked.Why())
 	}
 	var refused field.Errors
 	if !errors.As(err, &refused) {
-		return false
+		return asked != nil
 	}
 	for name, message := range refused.By() {
 		f.Errors[name] = f.Prefs.Say(message)

@@ -26,7 +26,9 @@ type thingLine struct{ ID, Name, Says, Page string }
 type thingForm struct {
 	Path, ID, Was, Like string
 	Heading             string
-	Inputs              []InputView
+	Inputs, More        []InputView // More are folded until somebody asks, or one of them is wrong
+	Open                bool
+	Asks                string
 	Units               say.Reader
 	Alters              []string
 	New, Retired        bool
@@ -144,7 +146,16 @@ func (s *Server) thingForm(x Section, look things.Look, edit bool, like, posted 
 		shown = f
 		form.ID, form.Was, form.Units = f.Get("id"), f.Get("was"), f.Prefs
 	}
-	form.Inputs = shown.As(x.Name).Show(inputs, "", look.Options)
+	for i, view := range shown.As(x.Name).Show(inputs, "", look.Options) {
+		if !inputs[i].Folded {
+			form.Inputs = append(form.Inputs, view)
+			continue
+		}
+		form.More, form.Open = append(form.More, view), form.Open || view.Error != ""
+	}
+	if posted == x.Name {
+		form.Asks = f.Errors[asksKey]
+	}
 	if x.Picture != nil {
 		quiet := Form{Values: shown.Values, Errors: map[string]string{}, Prefs: shown.Prefs}
 		form.Picture = x.Picture(p, quiet.TypedIn(inputs, nil))
@@ -166,7 +177,7 @@ func (s *Server) keepThing(c *gin.Context, x Section) error {
 	}
 	err = nil
 	if !f.Any() {
-		err = x.Sort.Change(ctx, s.Store, w, id, was, func(now map[string]any) map[string]any {
+		err = x.Sort.Change(ctx, s.Store, w, id, was, f.Get("keep") != "", func(now map[string]any) map[string]any {
 			if look.Values != nil { // another like it: what was not changed is as exact as there
 				now = look.Values
 			}

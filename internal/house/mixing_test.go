@@ -113,7 +113,7 @@ func TestAFormThatIsEmptiedIsNotFilledAgain(t *testing.T) {
 	r := shelf.Recipes[0]
 	change := func(to func(el string) *float64) error {
 		was := things.Tag(r)
-		return mixing.RecipeKind.Change(ctx, d.Store, ines, r.ID, was, func(values map[string]any) map[string]any {
+		return mixing.RecipeKind.Change(ctx, d.Store, ines, r.ID, was, false, func(values map[string]any) map[string]any {
 			for _, el := range recipe.Targets {
 				values[el] = to(el)
 			}

@@ -37,6 +37,7 @@ type Input struct {
 	Quantity string // of a figure: its unit in what is stored
 	Choices  []say.Words
 	Options  []Option // of a pick, where they are always the same
+	Folded   bool     // asked only of those who want to say more
 	For      string   // "FIELD VALUE ...": asked only where another field has one of these values
 }
 
@@ -57,6 +58,12 @@ type Field[T any] struct {
 // Hinted is the field with a hint below it.
 func (f Field[T]) Hinted(hint say.Words) Field[T] {
 	f.Hint = hint
+	return f
+}
+
+// More is the field folded: it can be left as it begins.
+func (f Field[T]) More() Field[T] {
+	f.Folded = true
 	return f
 }
 

@@ -13,6 +13,10 @@ import (
 	"ulpa/internal/store/db"
 )
 
+// TankTreated is the kind of entry that says what went into a tank or was drained: one that is
+// filled when it is set up has such an entry, too.
+const TankTreated = "treat"
+
 // Tank is a reservoir as its books say.
 type Tank struct {
 	ID       uuid.UUID

@@ -33,7 +33,7 @@ type TankSetup struct {
 	Name     string    `json:"name"`
 	Position int       `json:"port"` // of a jar: the number of its port, from 1
 	Spec     tank.Spec `json:"spec"`
-	Water    string    `json:"water,omitempty"` // the id of the water it is filled with
+	Water    string    `json:"water,omitempty"`  // the id of the water it is filled with
 	Retired  bool      `json:"retired,omitempty"`
 }
 
@@ -45,60 +45,62 @@ var TankKind = &things.Kind[TankSetup]{
 	Fields: []ledger.Field[TankSetup]{
 		ledger.Short("name", "Name", func(n *TankSetup) *string { return &n.Name }),
 		ledger.PickID("place", "At##place", func(n *TankSetup) *uuid.UUID { return &n.Place }),
-		ledger.PickOf("spec.stick.shape", "Its level is read", sticks, func(n *TankSetup) *string { return (*string)(&n.Spec.Stick.Shape) }),
-		stick("length_cm", "Length, inside", func(s *tank.Stick) *float64 { return &s.LengthCM }, vessel.Box),
-		stick("width_cm", "Width, inside", func(s *tank.Stick) *float64 { return &s.WidthCM }, vessel.Box),
-		stick("top_cm", "Across at the top, inside", func(s *tank.Stick) *float64 { return &s.TopCM }, vessel.Cylinder, vessel.RoundTaper),
-		stick("bottom_cm", "Across at the bottom, inside", func(s *tank.Stick) *float64 { return &s.BottomCM }, vessel.RoundTaper),
-		stick("height_cm", "Height, inside", func(s *tank.Stick) *float64 { return &s.HeightCM }, vessel.Box, vessel.Cylinder, vessel.RoundTaper),
-		stick("marks.0.depth_cm", "First mark, above the floor", func(s *tank.Stick) *float64 { return &s.Marks[0].DepthCM }, vessel.Marks),
-		markLitres("marks.0.litres", "holds there", 0),
-		stick("marks.1.depth_cm", "Second mark", func(s *tank.Stick) *float64 { return &s.Marks[1].DepthCM }, vessel.Marks),
-		markLitres("marks.1.litres", "holds there", 1),
-		stick("marks.2.depth_cm", "Third mark", func(s *tank.Stick) *float64 { return &s.Marks[2].DepthCM }, vessel.Marks),
-		markLitres("marks.2.litres", "holds there", 2),
-		stick("marks.3.depth_cm", "Fourth mark", func(s *tank.Stick) *float64 { return &s.Marks[3].DepthCM }, vessel.Marks),
-		markLitres("marks.3.litres", "holds there", 3),
+		ledger.Yes("spec.passive", "a jar, carton or crate without a pump", func(n *TankSetup) *bool { return &n.Spec.Passive }),
 		ledger.Amount("spec.capacity_l", "Holds", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.CapacityL }).
-			Hinted("Empty: what its shape or its last mark says."),
-		ledger.Amount("spec.fill_to_l", "Fill to", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.FillToL }),
-		ledger.Amount("spec.dry_below_l", "Dry below", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.DryBelowL }),
-		ledger.Amount("spec.ph_low", "pH from", "", func(n *TankSetup) *float64 { return &n.Spec.PHLow }),
-		ledger.Amount("spec.ph_target", "pH wanted", "", func(n *TankSetup) *float64 { return &n.Spec.PHTarget }),
-		ledger.Amount("spec.ph_high", "pH to", "", func(n *TankSetup) *float64 { return &n.Spec.PHHigh }),
-		ledger.Amount("spec.ec_low", "Strength from", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECLow }),
-		ledger.Amount("spec.ec_target", "Strength wanted", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECTarget }),
-		ledger.Amount("spec.ec_high", "Strength to", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECHigh }),
+			Hinted("Filled to the brim. Empty: what its shape or its last mark says."),
+		ledger.PickOf("spec.filled", "When it is added it is", fills, func(n *TankSetup) *string { return &n.Spec.Filled }).Where("spec.passive", "on").
+			Hinted("Afterwards write down what is poured."),
+		ledger.PickOf("spec.stick.shape", "Its level is read", sticks, func(n *TankSetup) *string { return (*string)(&n.Spec.Stick.Shape) }).More(),
+		stick("length_cm", "Length, inside", func(s *tank.Stick) *float64 { return &s.LengthCM }, vessel.Box).More(),
+		stick("width_cm", "Width, inside", func(s *tank.Stick) *float64 { return &s.WidthCM }, vessel.Box).More(),
+		stick("top_cm", "Across at the top, inside", func(s *tank.Stick) *float64 { return &s.TopCM }, vessel.Cylinder, vessel.RoundTaper).More(),
+		stick("bottom_cm", "Across at the bottom, inside", func(s *tank.Stick) *float64 { return &s.BottomCM }, vessel.RoundTaper).More(),
+		stick("height_cm", "Height, inside", func(s *tank.Stick) *float64 { return &s.HeightCM }, vessel.Box, vessel.Cylinder, vessel.RoundTaper).More(),
+		stick("marks.0.depth_cm", "First mark, above the floor", func(s *tank.Stick) *float64 { return &s.Marks[0].DepthCM }, vessel.Marks).More(),
+		markLitres("marks.0.litres", "holds there", 0).More(),
+		stick("marks.1.depth_cm", "Second mark", func(s *tank.Stick) *float64 { return &s.Marks[1].DepthCM }, vessel.Marks).More(),
+		markLitres("marks.1.litres", "holds there", 1).More(),
+		stick("marks.2.depth_cm", "Third mark", func(s *tank.Stick) *float64 { return &s.Marks[2].DepthCM }, vessel.Marks).More(),
+		markLitres("marks.2.litres", "holds there", 2).More(),
+		stick("marks.3.depth_cm", "Fourth mark", func(s *tank.Stick) *float64 { return &s.Marks[3].DepthCM }, vessel.Marks).More(),
+		markLitres("marks.3.litres", "holds there", 3).More(),
+		ledger.Amount("spec.fill_to_l", "Fill to", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.FillToL }).More(),
+		ledger.Amount("spec.dry_below_l", "Dry below", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.DryBelowL }).More(),
+		ledger.Amount("spec.ph_low", "pH from", "", func(n *TankSetup) *float64 { return &n.Spec.PHLow }).More(),
+		ledger.Amount("spec.ph_target", "pH wanted", "", func(n *TankSetup) *float64 { return &n.Spec.PHTarget }).More(),
+		ledger.Amount("spec.ph_high", "pH to", "", func(n *TankSetup) *float64 { return &n.Spec.PHHigh }).More(),
+		ledger.Amount("spec.ec_low", "Strength from", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECLow }).More(),
+		ledger.Amount("spec.ec_target", "Strength wanted", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECTarget }).More(),
+		ledger.Amount("spec.ec_high", "Strength to", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECHigh }).More(),
 		ledger.PickOf("water", "Filled with", []ledger.Option{{Value: "", Name: say.Words("tap water, as below")}}, func(n *TankSetup) *string { return &n.Water }).
-			Hinted("Of a water with analyses the two figures below come from those."),
-		ledger.Amount("spec.water_ec", "Tap water’s strength", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.WaterEC }),
-		ledger.Amount("spec.water_alkalinity", "Tap water’s alkalinity", "mg/L CaCO₃", func(n *TankSetup) *float64 { return &n.Spec.WaterAlkalinity }),
-		ledger.PickOf("spec.feed", "Fed with", feeds, func(n *TankSetup) *string { return &n.Spec.Feed }),
-		ledger.PickOf("spec.stocks", "From these bottles", nil, func(n *TankSetup) *string { return &n.Spec.Stocks }).Where("spec.feed", ""),
+			Hinted("Of a water with analyses the two figures below come from those.").More(),
+		ledger.Amount("spec.water_ec", "Tap water’s strength", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.WaterEC }).More(),
+		ledger.Amount("spec.water_alkalinity", "Tap water’s alkalinity", "mg/L CaCO₃", func(n *TankSetup) *float64 { return &n.Spec.WaterAlkalinity }).More(),
+		ledger.PickOf("spec.feed", "Fed with", feeds, func(n *TankSetup) *string { return &n.Spec.Feed }).More(),
+		ledger.PickOf("spec.stocks", "From these bottles", nil, func(n *TankSetup) *string { return &n.Spec.Stocks }).Where("spec.feed", "").More(),
 		ledger.Amount("spec.stock_rise", "1 mL of each stock in 1 L gives", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.StockRise }).
-			Where("spec.feed", ""),
+			Where("spec.feed", "").Hinted("Leave it empty if you do not know. To measure it: read a litre of your water; stir in 1 mL of each stock; read again. It is the difference.").More(),
 		ledger.Amount("spec.spoon_rise", "1 level teaspoon in a bucket gives", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.SpoonRise }).
-			Where("spec.feed", tank.BySpoon).Hinted("Stir one into a bucket of tap water; read before and after."),
+			Where("spec.feed", tank.BySpoon).Hinted("Stir one into a bucket of tap water; read before and after.").More(),
 		ledger.Amount("spec.bucket_l", "In that bucket stood", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.BucketL }).
-			Where("spec.feed", tank.BySpoon),
-		ledger.PickOf("spec.acid.agent", "Acid on the shelf", agents(chemistry.Acids), func(n *TankSetup) *string { return (*string)(&n.Spec.Acid.Agent) }),
-		ledger.Amount("spec.acid.strength_percent", "Its strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Acid.StrengthPercent }),
-		ledger.Amount("spec.acid.density_g_ml", "Its density", "g/mL", func(n *TankSetup) *float64 { return &n.Spec.Acid.DensityGML }).Hinted("empty for a powder"),
-		ledger.PickOf("spec.base.agent", "Alkali on the shelf", agents(chemistry.Bases), func(n *TankSetup) *string { return (*string)(&n.Spec.Base.Agent) }),
-		ledger.Amount("spec.base.strength_percent", "The alkali’s strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Base.StrengthPercent }),
-		ledger.Number("spec.read_every_days", "Read every, in days", func(n *TankSetup) *int { return &n.Spec.ReadEveryDays }),
+			Where("spec.feed", tank.BySpoon).More(),
+		ledger.PickOf("spec.acid.agent", "Acid on the shelf", withNone(agents(chemistry.Acids)), func(n *TankSetup) *string { return (*string)(&n.Spec.Acid.Agent) }).More(),
+		ledger.Amount("spec.acid.strength_percent", "Its strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Acid.StrengthPercent }).More(),
+		ledger.Amount("spec.acid.density_g_ml", "Its density", "g/mL", func(n *TankSetup) *float64 { return &n.Spec.Acid.DensityGML }).Hinted("From the label; empty for a powder.").More(),
+		ledger.PickOf("spec.base.agent", "Alkali on the shelf", agents(chemistry.Bases), func(n *TankSetup) *string { return (*string)(&n.Spec.Base.Agent) }).More(),
+		ledger.Amount("spec.base.strength_percent", "The alkali’s strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Base.StrengthPercent }).More(),
+		ledger.Number("spec.read_every_days", "Read every, in days", func(n *TankSetup) *int { return &n.Spec.ReadEveryDays }).More(),
 		ledger.Amount("spec.pump_on_min", "The pump runs", "minutes", func(n *TankSetup) *float64 { return &n.Spec.PumpOnMin }).Where("spec.passive", "").
-			Hinted("0: it always runs."),
-		ledger.Amount("spec.pump_every_min", "in every", "minutes", func(n *TankSetup) *float64 { return &n.Spec.PumpEveryMin }).Where("spec.passive", ""),
+			Hinted("0: it always runs.").More(),
+		ledger.Amount("spec.pump_every_min", "in every", "minutes", func(n *TankSetup) *float64 { return &n.Spec.PumpEveryMin }).Where("spec.passive", "").More(),
 		ledger.Number("spec.change_days", "Change all of it every, in days", func(n *TankSetup) *int { return &n.Spec.ChangeDays }).
-			Hinted("0: by what has built up in it, and not by the calendar."),
-		ledger.Yes("spec.passive", "a jar without a pump", func(n *TankSetup) *bool { return &n.Spec.Passive }),
+			Hinted("0: by what has built up in it, and not by the calendar.").More(),
 		ledger.Amount("spec.height_cm", "Height of a jar, inside", unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.HeightCM }).
-			Where("spec.passive", "on"),
+			Where("spec.passive", "on").More(),
 		ledger.Amount("spec.pot_foot_cm", "Foot of its net pot, above the floor", unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.PotFootCM }).
-			Where("spec.passive", "on"),
+			Where("spec.passive", "on").More(),
 		ledger.Number("port", "The port that a jar belongs to", func(n *TankSetup) *int { return &n.Position }).Where("spec.passive", "on").
-			Hinted("Counted from 1 along the shelf."),
+			Hinted("Counted from 1 along the shelf.").More(),
 	},
 	ID:      func(n *TankSetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *TankSetup) *bool { return &n.Retired },
@@ -131,7 +133,13 @@ var TankKind = &things.Kind[TankSetup]{
 		)
 	},
 	Check: checkTank,
-	Keep:  keepTank,
+	Doubts: func(n TankSetup) (out field.Errors) {
+		for _, d := range n.Spec.Doubtful() {
+			out.Tell("spec."+d.Field, d.Message)
+		}
+		return out
+	},
+	Keep: keepTank,
 	Drop: func(ctx context.Context, tx *store.Tx, n TankSetup) error {
 		return dropped(ctx, tx, n.ID, tx.DropReservoir)
 	},
@@ -144,6 +152,11 @@ var TankKind = &things.Kind[TankSetup]{
 		}
 		return out, err
 	},
+}
+
+var fills = []ledger.Option{
+	{Value: "", Name: say.T("empty, or not read yet")},
+	{Value: tank.FilledFoot, Name: say.T("filled to the bottom of the pot")},
 }
 
 // sticks are the ways to read a level.
@@ -174,6 +187,10 @@ func stick(name string, label say.Words, at func(*tank.Stick) *float64, shapes .
 func markLitres(name string, label say.Words, i int) ledger.Field[TankSetup] {
 	f := ledger.Amount("spec.stick."+name, label, unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.Stick.Marks[i].Litres })
 	return f.Where("spec.stick.shape", string(vessel.Marks))
+}
+
+func withNone(list []ledger.Option) []ledger.Option {
+	return append([]ledger.Option{{Value: "", Name: say.T("we have none")}}, list...)
 }
 
 func agents(list []chemistry.Agent) (out []ledger.Option) {
@@ -209,13 +226,15 @@ func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 		say.Of(10, unit.MS),
 	)
 	e.Require(x.Feed == "" || x.Feed == tank.BySpoon, "spec.feed", "choose one of the list")
-	e.Require(x.Feed == tank.BySpoon || x.StockRise > 0, "spec.stock_rise", "takes the rise for 1 mL in 1 L")
-	e.Require(x.Feed != tank.BySpoon || x.SpoonRise > 0 && x.SpoonRise <= 20, "spec.spoon_rise", "takes the rise for one level teaspoon in that bucket")
-	e.Require(x.Feed != tank.BySpoon || x.BucketL > 0 && x.BucketL <= 1000, "spec.bucket_l", "takes how much water it was")
-	e.Require(x.Acid.Agent.Acid(), "spec.acid.agent", "choose an acid")
-	e.Require(x.Acid.StrengthPercent > 0 && x.Acid.StrengthPercent <= 100, "spec.acid.strength_percent", "takes the per cent on its label, above 0")
-	e.Require(x.Base.Agent.Words() != say.Words("") && !x.Base.Agent.Acid(), "spec.base.agent", "choose a base")
-	e.Require(x.Base.StrengthPercent > 0 && x.Base.StrengthPercent <= 100, "spec.base.strength_percent", "takes the per cent on its label, above 0")
+	e.Require(x.StockRise >= 0 && x.StockRise <= 3, "spec.stock_rise", "takes 0 to %s, the rise for 1 mL in 1 L", say.Of(3, unit.MS))
+	e.Require(x.SpoonRise >= 0 && x.SpoonRise <= 20, "spec.spoon_rise", "takes the rise for one level teaspoon in that bucket")
+	e.Require(x.SpoonRise == 0 || x.BucketL > 0 && x.BucketL <= 1000, "spec.bucket_l", "takes how much water it was")
+	e.Require(x.WaterEC >= 0 && x.WaterEC <= 5, "spec.water_ec", "takes 0 to %s", say.Of(5, unit.MS))
+	e.Require(x.WaterAlkalinity >= 0 && x.WaterAlkalinity <= 1000, "spec.water_alkalinity", "takes 0 to 1,000 mg/L")
+	checkShelf(&e, "spec.acid", x.Acid, true)
+	checkShelf(&e, "spec.base", x.Base, false)
+	e.Require(x.HeightCM >= 0 && x.HeightCM <= 300, "spec.height_cm", "takes up to %s", say.Of(300, unit.Centimetre))
+	e.Require(x.PotFootCM >= 0 && (x.HeightCM == 0 || x.PotFootCM < x.HeightCM), "spec.pot_foot_cm", "takes less than the height")
 	e.Require(x.ReadEveryDays >= 1 && x.ReadEveryDays <= 60, "spec.read_every_days", "takes 1 to 60 days")
 	e.Require(x.PumpOnMin >= 0 && x.PumpOnMin <= 1440, "spec.pump_on_min", "takes 0 to 1,440 minutes")
 	e.Require(x.PumpEveryMin == 0 || x.PumpEveryMin > x.PumpOnMin && x.PumpEveryMin <= 1440, "spec.pump_every_min", "is longer than it runs, up to 1,440 minutes")
@@ -232,6 +251,21 @@ func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 		}
 	}
 	return e.Err()
+}
+
+// checkShelf refuses an acid or alkali that cannot be what its label says: a liquid has a
+// density, or it would be weighed as a powder.
+func checkShelf(e *field.Errors, at string, p chemistry.Product, acid bool) {
+	if p.Agent == "" {
+		return
+	}
+	_, known := chemistry.Agents[p.Agent]
+	e.Require(known && p.Agent.Acid() == acid, at+".agent", "choose one of the list")
+	e.Require(p.StrengthPercent > 0 && p.StrengthPercent <= 100, at+".strength_percent", "takes the per cent on its label, above 0")
+	if acid {
+		powder := p.Agent == chemistry.CitricAcid && p.DensityGML == 0
+		e.Require(powder || p.DensityGML >= 1 && p.DensityGML <= 1.9, at+".density_g_ml", "takes 1 to 1.9 g/mL, as on the label: this acid is a liquid")
+	}
 }
 
 // stickField is the name of the tank's own field for a size of its vessel.
@@ -303,10 +337,22 @@ func keepTank(ctx context.Context, tx *store.Tx, old *TankSetup, n TankSetup) er
 	}
 	if err := tx.PutReservoir(ctx, db.PutReservoirParams{
 		SchoolID: tx.Who.School, ID: n.ID, PlaceID: n.Place, Name: n.Name, Position: n.Position, Spec: spec, Retired: n.Retired, WaterID: filled,
-	}); err != nil || old == nil {
+	}); err != nil {
 		return err
 	}
-	return ledger.Refold(ctx, tx, n.ID)
+	if old != nil {
+		return ledger.Refold(ctx, tx, n.ID)
+	}
+	if n.Spec.Passive && n.Spec.Filled == tank.FilledFoot {
+		t, err := ledger.LockTank(ctx, tx, n.ID)
+		if err != nil {
+			return err
+		}
+		poured := n.Spec.Mixed(n.Spec.FillToL)
+		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: uuid.NewSHA1(n.ID, []byte("filled")), Kind: ledger.TankTreated, Data: poured})
+		return err
+	}
+	return nil
 }
 
 // FillShelf adds a jar like one to every port of its shelf that has none yet, each tied to
@@ -345,6 +391,7 @@ func FillShelf(ctx context.Context, s *store.Store, w who.Who, like uuid.UUID) (
 				continue
 			}
 			jar := one
+			jar.Spec.Filled = "" // nobody said so of these
 			jar.ID, jar.Position = uuid.NewSHA1(one.ID, []byte(strconv.Itoa(port))), port
 			jar.Name = fmt.Sprintf("%s %d", base, port)
 			if _, err := TankKind.PutIn(ctx, tx, jar, things.New); err != nil {

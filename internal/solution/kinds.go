@@ -37,7 +37,7 @@ var Read = ledger.Declare(ledger.Kind[tank.Reading]{
 
 // Treated is what was added to a tank, or drained from it.
 var Treated = ledger.Declare(ledger.Kind[tank.Treatment]{
-	Name: "treat",
+	Name: ledger.TankTreated,
 	Tank: func(t *ledger.Tank, p *ledger.Past, x tank.Treatment) {
 		p.Treat = &x
 		t.State.Treat(t.Spec, x, p.At)

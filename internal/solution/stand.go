@@ -11,6 +11,7 @@ import (
 	"ulpa/internal/season"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
+	"ulpa/internal/store/db"
 )
 
 // judged holds what the readings of tanks say of their pH: it hangs on what was written
@@ -39,9 +40,13 @@ func Stand(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) ([]tank.Tank,
 	if err != nil {
 		return nil, err
 	}
+	fish, err := tx.AllTroughs(ctx)
+	if err != nil {
+		return nil, err
+	}
 	out := make([]tank.Tank, len(tanks))
 	for i, t := range tanks {
-		out[i] = tank.Tank{Spec: t.Spec, State: t.State, Plants: drinkers[t.ID]}
+		out[i] = tank.Tank{Spec: t.Spec, State: t.State, Plants: drinkers[t.ID], Fish: fishIn(t, fish)}
 		if out[i].State.Weather = weather[t.Place]; t.Spec.Passive {
 			out[i].Planted = planted[site.Jar{Place: t.Place, Number: t.Position}]
 		}
@@ -50,6 +55,21 @@ func Stand(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) ([]tank.Tank,
 		}
 	}
 	return out, nil
+}
+
+// fishIn is whether fish swim in a tank's water: those of a vessel that shares it do, and of
+// one at the same place that shares no tank's nobody knows.
+func fishIn(t ledger.Tank, all []db.Trough) (out tank.Fish) {
+	for _, f := range all {
+		switch {
+		case f.Retired:
+		case f.TankID != nil && *f.TankID == t.ID:
+			return tank.FishShare
+		case f.TankID == nil && f.PlaceID == t.Place && !t.Spec.Passive:
+			out = tank.FishNear
+		}
+	}
+	return out
 }
 
 // NextVisit is when somebody is next at the school.

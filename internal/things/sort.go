@@ -22,8 +22,9 @@ type Sort interface {
 	Inputs() []ledger.Input
 	// Look reads the list, and the fields of one of them, or of a new one for the zero id.
 	Look(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (Look, error)
-	// Change keeps a thing with other values in its fields; a new one begins blank.
-	Change(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, was string, values func(was map[string]any) map[string]any) error
+	// Change keeps a thing with other values in its fields; a new one begins blank. What seldom
+	// is so is Asked about, unless they are sure.
+	Change(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, was string, sure bool, values func(was map[string]any) map[string]any) error
 	Retire(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, retired bool) error
 	Delete(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, was string) error
 	Move(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, by int) error
@@ -133,7 +134,7 @@ func (k *Kind[T]) item(v T) Item {
 
 // Change keeps a thing with other values in its fields; a new one begins blank.
 func (k *Kind[T]) Change(
-	ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, was string, values func(map[string]any) map[string]any,
+	ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, was string, sure bool, values func(map[string]any) map[string]any,
 ) error {
 	if err := w.Must(k.May); err != nil {
 		return err
@@ -153,6 +154,7 @@ func (k *Kind[T]) Change(
 			v = &blank
 		}
 		*k.ID(v) = id
+		before := *v
 		typed := values(k.values(v))
 		if typed == nil {
 			return nil // the form says what is wrong
@@ -162,8 +164,10 @@ func (k *Kind[T]) Change(
 				f.Put(v, x)
 			}
 		}
-		_, err = k.PutIn(ctx, tx, *v, was)
-		return err
+		if _, err = k.PutIn(ctx, tx, *v, was); err != nil || sure {
+			return err
+		}
+		return k.asks(&before, v)
 	})
 }
 

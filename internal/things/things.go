@@ -44,6 +44,7 @@ type Kind[T any] struct {
 	Page    func(T) string                                          // where it is looked at; nil: it has no page
 	Pick    func(context.Context, *store.Tx) (Options, error)       // what there is to pick, by field
 	Check   func(context.Context, *store.Tx, *T, *T) error          // cleans the new one and refuses it; the old is nil for a new thing
+	Doubts  func(T) field.Errors                                    // what can be and seldom is: people are asked about it; nil: nothing
 	Keep    func(context.Context, *store.Tx, *T, T) error           // writes it
 	Drop    func(context.Context, *store.Tx, T) error               // deletes it; nil: never
 	Alters  func(context.Context, *store.Tx, T) ([]say.Text, error) // what hangs on it, so what a change alters
@@ -74,6 +75,34 @@ func (s Stale) Unwrap() error { return s.Errors }
 
 func stale(label string) error {
 	return Stale{field.Errors{{Field: "was", Message: say.T("%s was changed by somebody else meanwhile; look at what it is now, then change it again", label)}}}
+}
+
+// Asked is the answer to a form with figures that seldom are so: nothing was kept until the
+// same is sent again as sure.
+type Asked struct{ field.Errors }
+
+// Unwrap lets a form show each beside its field.
+func (a Asked) Unwrap() error { return a.Errors }
+
+// Asks tells that it is only a question.
+func (Asked) Asks() bool { return true }
+
+// Why is the question.
+func (Asked) Why() say.Text { return say.T("Some of this is unusual: look at the marked fields again.") }
+
+// asks is what to ask about a thing that was otherwise before: not again about what stays.
+func (k *Kind[T]) asks(old, v *T) error {
+	if k.Doubts == nil {
+		return nil
+	}
+	before := k.Doubts(*old)
+	list := slices.DeleteFunc(k.Doubts(*v), func(e field.Error) bool {
+		return slices.ContainsFunc(before, func(b field.Error) bool { return b.Field == e.Field && b.Message.String() == e.Message.String() })
+	})
+	if len(list) == 0 {
+		return nil
+	}
+	return Asked{list}
 }
 
 // List reads them all, in order, those that are retired too.

@@ -36,6 +36,7 @@ var Read = ledger.Declare(ledger.Kind[fish.Reading]{
 			{r.Oxygen, "oxygen %s", mgL},
 			{r.TempC, "%s", unit.Celsius},
 			{r.Alkalinity, "alkalinity %s", mgL},
+			{r.Chloride, "chloride %s", mgL},
 		} {
 			if x.v != nil {
 				parts = append(parts, say.T(x.says, say.Of(*x.v, x.unit)))
@@ -51,6 +52,8 @@ var Read = ledger.Declare(ledger.Kind[fish.Reading]{
 		ledger.Maybe("oxygen", "Oxygen", mgL, func(r *fish.Reading) **float64 { return &r.Oxygen }),
 		ledger.Maybe("fish_temp", "Temperature", unit.Celsius, func(r *fish.Reading) **float64 { return &r.TempC }),
 		ledger.Maybe("alkalinity", "Alkalinity", "mg/L CaCO₃", func(r *fish.Reading) **float64 { return &r.Alkalinity }),
+		ledger.Maybe("chloride", "Chloride", mgL, func(r *fish.Reading) **float64 { return &r.Chloride }).
+			Hinted("Once in a while, from the waterworks’ report or a strip: where there is little, nitrite harms sooner."),
 	},
 	Right: func(_ context.Context, _ *store.Tx, _ ledger.Entry, r fish.Reading) (fish.Reading, error) {
 		return r, r.Check()

@@ -8,6 +8,7 @@ package troughs
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -22,6 +23,7 @@ import (
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/things"
+	"ulpa/internal/waters"
 	"ulpa/internal/who"
 )
 
@@ -36,14 +38,52 @@ type Setup struct {
 	PlantM2        float64   `json:"plant_m2"`
 	FeedPercent    float64   `json:"feed_percent"` // of body mass a day, where they are hungriest
 	ProteinPercent float64   `json:"protein_percent"`
+	Water          string    `json:"water,omitempty"` // the id of the water for changes
+	Tank           string    `json:"tank,omitempty"`  // the id of the tank that shares their water
 	Retired        bool      `json:"retired,omitempty"`
 }
 
-// Trough is it as it is reckoned with.
-func (s Setup) Trough() fish.Trough {
+func (s Setup) trough() fish.Trough {
 	return fish.Trough{
 		Kind: s.Kind, WaterL: s.WaterL, FilterM2: s.FilterM2, PlantM2: s.PlantM2, FeedPercent: s.FeedPercent, ProteinPercent: s.ProteinPercent,
 	}
+}
+
+func idOf(id *uuid.UUID) string {
+	if id == nil {
+		return ""
+	}
+	return id.String()
+}
+
+func maybeID(s string) *uuid.UUID {
+	id, err := uuid.Parse(s)
+	if err != nil {
+		return nil
+	}
+	return &id
+}
+
+// pick is where a vessel can stand, which waters go in, and which tanks there are.
+func pick(ctx context.Context, tx *store.Tx) (things.Options, error) {
+	out, err := site.PickPlace(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	all, err := waters.Kind.All(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	for _, w := range all {
+		if !w.Retired {
+			out["water"] = append(out["water"], ledger.Option{Value: w.ID.String(), Name: say.Name(w.Name)})
+		}
+	}
+	tanks, err := tx.ListReservoirs(ctx)
+	for _, t := range tanks {
+		out["tank"] = append(out["tank"], ledger.Option{Value: t.ID.String(), Name: say.Name(t.Name)})
+	}
+	return out, err
 }
 
 func kinds() (out []ledger.Option) {
@@ -62,6 +102,10 @@ var Kind = &things.Kind[Setup]{
 		ledger.Short("name", "Name", func(s *Setup) *string { return &s.Name }),
 		ledger.PickID("place", "Stands at", func(s *Setup) *uuid.UUID { return &s.Place }),
 		ledger.PickOf("kind", "Fish", kinds(), func(s *Setup) *string { return &s.Kind }),
+		ledger.PickOf("water", "Water for changes", []ledger.Option{{Value: "", Name: say.Words("not measured: taken for hard tap water")}}, func(s *Setup) *string { return &s.Water }).
+			Hinted("How much may be changed depends on its pH and alkalinity."),
+		ledger.PickOf("tank", "Shares its water with", []ledger.Option{{Value: "", Name: say.Words("no tank")}}, func(s *Setup) *string { return &s.Tank }).
+			Hinted("A tank that fish swim in, or whose water comes from them, is never fed from bottles nor given acid."),
 		ledger.Amount("water_l", "Water in all, pipes and beds with it", unit.Litre, func(s *Setup) *float64 { return &s.WaterL }),
 		ledger.Amount("filter_m2", "Surface of the filter", "m²", func(s *Setup) *float64 { return &s.FilterM2 }).Hinted("What its maker says; 0: nobody knows."),
 		ledger.Amount("plant_m2", "Plants that its water feeds", "m²", func(s *Setup) *float64 { return &s.PlantM2 }),
@@ -72,11 +116,11 @@ var Kind = &things.Kind[Setup]{
 	ID:      func(s *Setup) *uuid.UUID { return &s.ID },
 	Retired: func(s *Setup) *bool { return &s.Retired },
 	Blank:   func() Setup { return Setup{Kind: fish.Kinds[0].ID, WaterL: 500, FeedPercent: 1.5, ProteinPercent: 32} },
-	Pick:    site.PickPlace,
+	Pick:    pick,
 	All: func(ctx context.Context, tx *store.Tx) (out []Setup, err error) {
 		rows, err := tx.AllTroughs(ctx)
 		for _, r := range rows {
-			out = append(out, Setup{r.ID, r.Name, r.PlaceID, r.Kind, r.WaterL, r.FilterM2, r.PlantM2, r.FeedPercent, r.ProteinPercent, r.Retired})
+			out = append(out, Setup{r.ID, r.Name, r.PlaceID, r.Kind, r.WaterL, r.FilterM2, r.PlantM2, r.FeedPercent, r.ProteinPercent, idOf(r.WaterID), idOf(r.TankID), r.Retired})
 		}
 		return out, err
 	},
@@ -95,12 +139,20 @@ var Kind = &things.Kind[Setup]{
 		if _, err := site.GetPlace(ctx, tx, s.Place); err != nil {
 			e.Add("place", "choose a place")
 		}
+		options, err := pick(ctx, tx)
+		if err != nil {
+			return err
+		}
+		for name, id := range map[string]string{"water": s.Water, "tank": s.Tank} {
+			known := slices.ContainsFunc(options[name], func(o ledger.Option) bool { return o.Value == id })
+			e.Require(id == "" || known, name, "takes one of these")
+		}
 		return e.Err()
 	},
 	Keep: func(ctx context.Context, tx *store.Tx, _ *Setup, s Setup) error {
 		return tx.PutTrough(ctx, db.PutTroughParams{
 			SchoolID: tx.Who.School, ID: s.ID, Name: s.Name, PlaceID: s.Place, Kind: s.Kind, WaterL: s.WaterL, FilterM2: s.FilterM2, PlantM2: s.PlantM2,
-			FeedPercent: s.FeedPercent, ProteinPercent: s.ProteinPercent, Retired: s.Retired,
+			FeedPercent: s.FeedPercent, ProteinPercent: s.ProteinPercent, Retired: s.Retired, WaterID: maybeID(s.Water), TankID: maybeID(s.Tank),
 		})
 	},
 	Drop: func(ctx context.Context, tx *store.Tx, s Setup) error {
@@ -123,6 +175,14 @@ type Trough struct {
 	Setup
 	PlaceName string
 	State     fish.State
+	Source    fish.Source
+}
+
+// Trough is it as it is reckoned with, its water for changes with it.
+func (t Trough) Trough() fish.Trough {
+	out := t.Setup.trough()
+	out.Source = t.Source
+	return out
 }
 
 // factDays is how far back feed and water are looked at.
@@ -172,14 +232,35 @@ func read(ctx context.Context, tx *store.Tx, list []Setup) (out []Trough, err er
 	if err != nil {
 		return nil, err
 	}
+	sources, err := sourcesOf(ctx, tx, list)
+	if err != nil {
+		return nil, err
+	}
 	for _, s := range list {
-		t := Trough{Setup: s, State: fish.Fold(events[s.ID])}
+		t := Trough{Setup: s, State: fish.Fold(events[s.ID]), Source: sources[s.Water]}
 		for _, p := range places {
 			if p.ID == s.Place {
 				t.PlaceName = p.Name
 			}
 		}
 		out = append(out, t)
+	}
+	return out, nil
+}
+
+// sourcesOf is what is known of the waters that go into some vessels, by their ids.
+func sourcesOf(ctx context.Context, tx *store.Tx, list []Setup) (map[string]fish.Source, error) {
+	out := map[string]fish.Source{}
+	for _, s := range list {
+		id := maybeID(s.Water)
+		if _, known := out[s.Water]; id == nil || known {
+			continue
+		}
+		w, err := waters.Read(ctx, tx, *id)
+		if err != nil {
+			return nil, err
+		}
+		out[s.Water] = fish.Source{Name: w.Name, PH: w.Facts.Of("ph"), Alkalinity: w.Facts.Of("alkalinity")}
 	}
 	return out, nil
 }

@@ -2,6 +2,8 @@
 package view
 
 import (
+	"slices"
+
 	"ulpa/core/crop"
 	"ulpa/core/say"
 	"ulpa/core/tank"
@@ -41,7 +43,12 @@ func TankLineOf(t ledger.Tank, a *tank.Advice, p say.Reader) TankLine {
 		l.EC = p.Figure(*t.State.ECMS, unit.MS)
 	}
 	if t.State.TreatedAt != nil { // reckoned, and not read yet
-		l.PH, l.EC, l.Out = p.T("about %s", l.PH), p.T("about %s", l.EC), false
+		for _, x := range []*string{&l.PH, &l.EC} {
+			if *x != "" {
+				*x = p.T("about %s", *x)
+			}
+		}
+		l.Out = false
 	}
 	if a != nil && a.Needs {
 		l.Mark, l.Says = "today", p.Say(AdviceHeadline(*a))
@@ -63,7 +70,10 @@ func AdviceHeadline(a tank.Advice) say.Text {
 		return say.T("Nothing to do. Leave it alone.")
 	}
 	if a.Alarm {
-		return say.T("Lift the plants out and change the water now.")
+		if slices.ContainsFunc(a.Acts, func(x tank.Act) bool { return x.Do == tank.DoLift }) {
+			return say.T("Lift the plants out and change the water now.")
+		}
+		return say.T("Change part of the water now.")
 	}
 	var parts []say.Text
 	for _, x := range a.Acts {

@@ -13,7 +13,7 @@ import (
 )
 
 const allTroughs = `-- name: AllTroughs :many
-SELECT school_id, id, name, place_id, kind, water_l, filter_m2, plant_m2, feed_percent, protein_percent, retired FROM trough ORDER BY name
+SELECT school_id, id, name, place_id, kind, water_l, filter_m2, plant_m2, feed_percent, protein_percent, retired, water_id, tank_id FROM trough ORDER BY name
 `
 
 func (q *Queries) AllTroughs(ctx context.Context) ([]Trough, error) {
@@ -37,6 +37,8 @@ func (q *Queries) AllTroughs(ctx context.Context) ([]Trough, error) {
 			&i.FeedPercent,
 			&i.ProteinPercent,
 			&i.Retired,
+			&i.WaterID,
+			&i.TankID,
 		); err != nil {
 			return nil, err
 		}
@@ -108,11 +110,11 @@ func (q *Queries) FishFacts(ctx context.Context, arg FishFactsParams) ([]FishFac
 }
 
 const putTrough = `-- name: PutTrough :exec
-INSERT INTO trough (school_id, id, name, place_id, kind, water_l, filter_m2, plant_m2, feed_percent, protein_percent, retired)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
+INSERT INTO trough (school_id, id, name, place_id, kind, water_l, filter_m2, plant_m2, feed_percent, protein_percent, retired, water_id, tank_id)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, place_id = excluded.place_id, kind = excluded.kind, water_l = excluded.water_l,
   filter_m2 = excluded.filter_m2, plant_m2 = excluded.plant_m2, feed_percent = excluded.feed_percent, protein_percent = excluded.protein_percent,
-  retired = excluded.retired
+  retired = excluded.retired, water_id = excluded.water_id, tank_id = excluded.tank_id
 `
 
 type PutTroughParams struct {
@@ -127,6 +129,8 @@ type PutTroughParams struct {
 	FeedPercent    float64
 	ProteinPercent float64
 	Retired        bool
+	WaterID        *uuid.UUID
+	TankID         *uuid.UUID
 }
 
 func (q *Queries) PutTrough(ctx context.Context, arg PutTroughParams) error {
@@ -142,6 +146,8 @@ func (q *Queries) PutTrough(ctx context.Context, arg PutTroughParams) error {
 		arg.FeedPercent,
 		arg.ProteinPercent,
 		arg.Retired,
+		arg.WaterID,
+		arg.TankID,
 	)
 	return err
 }

@@ -533,6 +533,8 @@ type Trough struct {
 	FeedPercent    float64
 	ProteinPercent float64
 	Retired        bool
+	WaterID        *uuid.UUID
+	TankID         *uuid.UUID
 }
 
 type Variety struct {

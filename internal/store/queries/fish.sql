@@ -2,11 +2,11 @@
 SELECT * FROM trough ORDER BY name;
 
 -- name: PutTrough :exec
-INSERT INTO trough (school_id, id, name, place_id, kind, water_l, filter_m2, plant_m2, feed_percent, protein_percent, retired)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
+INSERT INTO trough (school_id, id, name, place_id, kind, water_l, filter_m2, plant_m2, feed_percent, protein_percent, retired, water_id, tank_id)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, place_id = excluded.place_id, kind = excluded.kind, water_l = excluded.water_l,
   filter_m2 = excluded.filter_m2, plant_m2 = excluded.plant_m2, feed_percent = excluded.feed_percent, protein_percent = excluded.protein_percent,
-  retired = excluded.retired;
+  retired = excluded.retired, water_id = excluded.water_id, tank_id = excluded.tank_id;
 
 -- name: DropTrough :exec
 DELETE FROM trough WHERE id = $1;

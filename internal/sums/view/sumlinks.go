@@ -36,7 +36,9 @@ func TankSums(page solution.Page, w who.Who) []SumLink {
 		"fill_to_l":            spec.FillToL,
 		"ec_target_ms_cm":      spec.ECTarget,
 		"water_ec_ms_cm":       spec.WaterEC,
-		"stock_ms_cm_per_ml_l": spec.StockRise,
+	}
+	if rise := spec.Rise(); rise > 0 {
+		in["stock_ms_cm_per_ml_l"] = rise
 	}
 	oxygen := map[string]any{"temperature_c": 20.0}
 	if st.LevelL != nil {
@@ -50,7 +52,7 @@ func TankSums(page solution.Page, w who.Who) []SumLink {
 	}
 	links := []SumLink{{"Drain, water, stock", linkFor("reservoir-adjust", in, w, of)}, {"Oxygen for its roots", linkFor("oxygen", oxygen, w, of)}}
 	d, known := st.DoseInput(spec, page.Now)
-	if !known {
+	if !known || d.Agent == "" {
 		return links
 	}
 	ph := map[string]any{

@@ -87,13 +87,14 @@ func swimming(t troughs.Trough) say.Text {
 
 // alarmView is something that is wrong with the water.
 type alarmView struct {
-	Says, Do string
-	Now      bool
+	Says string
+	Now  bool
 }
 
 type fishView struct {
 	ID, Name, Path, Meta    string
 	Alarms                  []alarmView
+	Acts                    []string
 	Feed, FeedWhy, FedToday string
 	Facts                   []factView
 	Day                     []string
@@ -107,8 +108,8 @@ type fishView struct {
 	Away                    string
 }
 
-// factView is a figure of the water, and what these fish want.
-type factView struct{ Name, Value, Wants string }
+// factView is a figure of the water, when it was read, and what these fish want.
+type factView struct{ Name, Value, On, Wants string }
 
 // cycleView is a day of a new filter.
 type cycleView struct{ Day, Ammonia, Nitrite, Nitrate string }
@@ -182,30 +183,38 @@ func fishOf(t troughs.Trough, w who.Who, now time.Time) fishView {
 	p, k, l := w.Prefs, fish.KindOf(t.Kind), t.State.Last
 	v := fishView{ID: t.ID.String(), Name: t.Name, Path: "/fish/" + t.ID.String(), Meta: p.T("%s · %s, %s", say.Name(t.PlaceName), swimming(t), k.Name)}
 	for _, a := range t.Trough().Alarms(t.State, now) {
-		v.Alarms = append(v.Alarms, alarmView{p.Say(a.Says), p.Say(a.Do), a.Now})
+		v.Alarms = append(v.Alarms, alarmView{p.Say(a.Says), a.Now})
 	}
+	v.Acts = p.All(t.Trough().Acts(t.State, now))
 	for _, n := range fish.Never {
 		v.Never = append(v.Never, p.Say(n))
 	}
-	fact := func(name say.Words, x *float64, u, wants string) {
+	fact := func(name say.Words, x *float64, u string, at *time.Time, wants string) {
 		if x != nil {
-			v.Facts = append(v.Facts, factView{p.Say(name), p.Format(*x, u), wants})
+			v.Facts = append(v.Facts, factView{p.Say(name), p.Format(*x, u), p.Say(w.Day(*at).Short()), wants})
 		}
 	}
-	fact("Ammonia, all of it, as N", l.TAN, "mg/L", p.T("the less the better"))
-	fact("Nitrite, as N", l.Nitrite, "mg/L", p.T("under %.2g", k.NitriteMost))
-	fact("Nitrate, as N", l.Nitrate, "mg/L", p.T("under %.0f", k.NitrateMost))
-	fact("pH", l.PH, "pH", p.T("%.1f to %.1f", k.PHLow, k.PHHigh))
-	fact("Oxygen", l.Oxygen, "mg/L", p.T("%.0f at least", k.OxygenLeast))
-	fact("Temperature", l.TempC, unit.Celsius, p.T("%s to %s", say.Figure(k.ColdestC, unit.Celsius), say.Figure(k.WarmestC, unit.Celsius)))
-	fact("Alkalinity", l.Alkalinity, "mg/L", p.T("%.0f at least", k.AlkalinityLeast))
+	when := t.State.When
+	watch, _ := k.NitriteLimits(l.Chloride)
+	fact("Ammonia, all of it, as N", l.TAN, "mg/L", when.TAN, p.T("the less the better"))
+	fact("Nitrite, as N", l.Nitrite, "mg/L", when.Nitrite, p.T("under %.2g", watch))
+	fact("Nitrate, as N", l.Nitrate, "mg/L", when.Nitrate, p.T("under %.0f", k.NitrateMost))
+	fact("pH", l.PH, "pH", when.PH, p.T("%.1f to %.1f", k.PHLow, k.PHHigh))
+	fact("Oxygen", l.Oxygen, "mg/L", when.Oxygen, p.T("%.0f at least", k.OxygenLeast))
+	fact("Temperature", l.TempC, unit.Celsius, when.TempC, p.T("%s to %s", say.Figure(k.ColdestC, unit.Celsius), say.Figure(k.WarmestC, unit.Celsius)))
+	fact("Alkalinity", l.Alkalinity, "mg/L", when.Alkalinity, p.T("%.0f at least", k.AlkalinityLeast))
+	fact("Chloride", l.Chloride, "mg/L", when.Chloride, p.T("the more, the less nitrite harms"))
 	if t.State.Fish == 0 {
 		v.cycle(t, w, now)
 		return v
 	}
 	x, known := t.Trough().Day(t.State, now)
 	if !known {
-		v.Feed, v.FeedWhy = p.T("Read the water first."), p.T("Warmth, pH and ammonia decide how much is fed.")
+		v.Feed = p.T("Read the water first.")
+		v.FeedWhy = p.T("How much they get depends on it: %s.", say.Join(", ", t.State.Missing(now)...))
+		if len(t.State.Missing(now)) == 0 {
+			v.FeedWhy = p.T("How much they get depends on what they weigh: weigh some of them.")
+		}
 		return v
 	}
 	v.feed(t, x, now, w)
@@ -220,7 +229,7 @@ func (v *fishView) feed(t troughs.Trough, x fish.Answer, now time.Time, w who.Wh
 	case fish.Nothing:
 		v.Feed, v.FeedWhy = p.T("Feed nothing today."), p.T("They are better hungry than in worse water.")
 	case fish.Half:
-		v.Feed, v.FeedWhy = p.T("Feed half: %s.", say.Of(x.FeedTodayG, unit.Gram)), p.T("The water is half-way to its limit.")
+		v.Feed, v.FeedWhy = p.T("Feed half: %s.", say.Of(x.FeedTodayG, unit.Gram)), p.T("The water is half-way to a limit: see above.")
 	default:
 		v.Feed = p.T("Feed %s.", say.Of(x.FeedTodayG, unit.Gram))
 		v.FeedWhy = p.T("As much as they take in a quarter of an hour, in two meals; take out what is left.")
@@ -243,14 +252,11 @@ func (v *fishView) feed(t troughs.Trough, x fish.Answer, now time.Time, w who.Wh
 	add("The feed carries %s to %s of leafy plants; here %s stand.", say.Figure(x.PlantM2Low, "m²"), say.Of(x.PlantM2High, "m²"), say.Of(t.PlantM2, "m²"))
 	add("The filter eats %s of alkalinity a day: %s of potassium bicarbonate make up for it.", say.Of(x.AlkalinityG, unit.Gram), say.Of(x.BicarbonateG, unit.Gram))
 	add("Un-ionised ammonia %.3f mg/L; at this pH and warmth they bear %.2g mg/L of all of it.", x.UnionisedMgL, x.TANLimitMgL)
-	if x.ChangeL != nil && *x.ChangeL > 0 {
-		add("Change %s to come to half the limit.", say.Of(*x.ChangeL, unit.Litre))
-	}
 	if t.State.Died > 0 {
 		add("Of %d fish that were put in %d have died.", t.State.PutIn, t.State.Died)
 	}
 	v.Away = p.T(
-		"Unfed they bear about %.0f days. Over longer ones somebody feeds a weighed bag a day; never twice as much on the last day.",
+		"Unfed they go without for about %.0f days. Over longer ones somebody feeds a weighed bag a day; never twice as much on the last day.",
 		t.Trough().Bears(t.State),
 	)
 }
