@@ -30,6 +30,7 @@ type Frosts struct {
 	Rule
 	South bool
 	By    map[crop.Tender]climate.Frost // empty: no nights are told
+	Warm  Warmth                        // of its nights
 }
 
 // FrostsOf works out the springs of a station's nights.
@@ -38,8 +39,12 @@ func FrostsOf(nights []climate.Minimum, rule Rule, south bool) Frosts {
 	if len(nights) == 0 {
 		return f
 	}
+	f.Warm = warmthOf(nights, south)
 	for t, c := range Thresholds {
-		if x, err := climate.OfFrost(climate.FrostInput{Minima: nights, ThresholdC: c, South: south, Risks: []float64{rule.Risk}}); err == nil && x.Spring.Years > 0 {
+		if x, err := climate.OfFrost(climate.FrostInput{
+			Minima: nights, ThresholdC: c, South: south,
+			Risks: []float64{rule.Risk},
+		}); err == nil && x.Spring.Years > 0 {
 			f.By[t] = x
 		}
 	}
@@ -71,7 +76,17 @@ func (f Frosts) SafeByRisk(c crop.Crop, near calendar.Day) (calendar.Day, bool) 
 	if !ok || len(x.Spring.ByRisk) == 0 {
 		return 0, false
 	}
-	return on(x.Spring.ByRisk[0].Date, near)
+	day, ok := on(x.Spring.ByRisk[0].Date, near)
+	return f.warmed(c, day, near), ok
+}
+
+// warmed is a day, or the later one from which on the nights are warm enough for a crop that
+// suffers far above frost.
+func (f Frosts) warmed(c crop.Crop, day, near calendar.Day) calendar.Day {
+	if out, told := f.Warm.From(c.SafeC, near); told {
+		return max(day, out)
+	}
+	return day
 }
 
 // InBy is until when a crop may stand outside in the autumn nearest to a day, with the risk
@@ -81,17 +96,22 @@ func (f Frosts) InBy(c crop.Crop, near calendar.Day) (calendar.Day, bool) {
 	if !ok || c.Tender == crop.Hardy || len(x.Autumn.ByRisk) == 0 {
 		return 0, false
 	}
+	cool, chilled := f.Warm.Until(c.SafeC, near)
 	date := x.Autumn.ByRisk[0].Date
 	if date == "12-31" || date == "06-30" { // the half-year is over without it
-		return 0, false
+		return cool, chilled
 	}
-	return on(date, near)
+	day, ok := on(date, near)
+	if chilled {
+		day = min(day, cool)
+	}
+	return day, ok
 }
 
 // SafeByChart is from which day on it can be by a chart, the leeway used up.
 func (f Frosts) SafeByChart(c crop.Crop, near calendar.Day) (calendar.Day, bool) {
 	last, ok := on(f.LastFrost, near)
-	return last + calendar.Day(7*(c.OutWeeks-f.Leeway)), ok
+	return f.warmed(c, last+calendar.Day(7*(c.OutWeeks-f.Leeway)), near), ok
 }
 
 // Safe is from which day on a crop can be set out, the way that the school has chosen.

@@ -1,6 +1,7 @@
 package cold_test
 
 import (
+	"fmt"
 	"math"
 	"math/rand/v2"
 	"testing"
@@ -31,6 +32,8 @@ func winters(years int, south bool) (out []climate.Minimum) {
 // hardier plants before tender ones; the south is half a year off.
 func TestPlantsGoOutByTheRisk(t *testing.T) {
 	tomato, lettuce, kale := find(t, "tomato"), find(t, "lettuce"), find(t, "kale")
+	tomato, err := tomato.With("safe_c", "1") // that only frost harms
+	require.NoError(t, err)
 	for _, south := range []bool{false, true} {
 		nights := winters(25, south)
 		near := calendar.Date(2027, 4, 15)
@@ -72,4 +75,52 @@ func TestPlantsGoOutByTheRisk(t *testing.T) {
 	out, ok := cold.FrostsOf(nil, chart, false).Safe(tomato, calendar.Date(2027, 4, 15))
 	require.True(t, ok)
 	require.Equal(t, calendar.Date(2027, 4, 28)+calendar.Day(7*(tomato.OutWeeks-1)), out)
+}
+
+// What suffers far above frost goes out when the nights of the date are warm enough for it, and
+// comes in before they are not; where they never are it never goes out. By a chart it is no
+// other, and what stands more goes out no later.
+func TestTheNightsOfTheDateDecide(t *testing.T) {
+	basil, cucumber, tomato := find(t, "basil"), find(t, "cucumber"), find(t, "tomato")
+	for _, south := range []bool{false, true} {
+		nights := winters(25, south)
+		near := calendar.Date(2027, 4, 15)
+		if south {
+			near = calendar.Date(2027, 10, 15)
+		}
+		for _, way := range []string{cold.ByRisk, cold.ByChart} {
+			f := cold.FrostsOf(nights, cold.Rule{Way: way, Risk: 0.1, LastFrost: fmt.Sprintf("%02d-01", near.UTC().Month())}, south)
+			before := calendar.Day(0)
+			for _, c := range []crop.Crop{tomato, cucumber, basil} {
+				out, ok := f.Safe(c, near)
+				require.True(t, ok)
+				require.GreaterOrEqual(t, out, before, c.ID)
+				before = out
+				in, ok := f.InBy(c, out+60)
+				require.True(t, ok)
+				require.Greater(t, in, out, c.ID)
+				require.False(t, f.NeverOut(c))
+				for _, d := range []calendar.Day{out, in - 14} {
+					cool, all := 0, 0
+					for _, n := range nights {
+						if since := (int(n.Day-d)%365 + 365) % 365; since < 14 {
+							if all++; n.C < c.SafeC {
+								cool++
+							}
+						}
+					}
+					require.LessOrEqual(t, float64(cool), 0.3*float64(all), "%s on %s", c.ID, d)
+				}
+			}
+			require.Greater(t, before, near+30, "basil is not put out in the month of the last frost")
+		}
+		for i := range nights {
+			nights[i].C -= 5
+		}
+		f := cold.FrostsOf(nights, cold.Rule{Way: cold.ByRisk, Risk: 0.1}, south)
+		require.True(t, f.NeverOut(basil))
+		out, ok := f.Safe(basil, near)
+		require.True(t, ok)
+		require.Greater(t, out, near+365)
+	}
 }

@@ -95,10 +95,21 @@ type Crop struct {
 	SoilPH  Range
 	Systems []string
 	Hazard  say.Words // parts that are not food, irritants
+	Food    string    // Food, FoodPart, NoFood, Poison
+	Autumn  bool      // planted in autumn, to stand over winter
 
 	Uncertain map[string]bool // columns of the schema whose value is a guess
 	Own       map[string]bool // columns that a school has set for itself
 }
+
+// Whether it is food: all that is grown for it; some of it, or only cooked; nothing of it; and
+// what is poisonous, known so that nobody eats it.
+const (
+	Food     = "yes"
+	FoodPart = "part"
+	NoFood   = "no"
+	Poison   = "poison"
+)
 
 // HarvestDays are the usual days from sowing to the first harvest.
 func (c Crop) HarvestDays() int { return c.NurseryDays + c.Growing.Days + c.Cropping.Days }

@@ -33,7 +33,7 @@ func Of(id string) (Crop, bool) {
 		return c, ok
 	}
 	c.ID, c.Name, c.Letters = id, say.Words(name), letters(name)
-	return c, true
+	return c.cautioned(), true
 }
 
 // CheckName refuses a name that no crop of a school's own can have.
@@ -43,6 +43,18 @@ func CheckName(name string) error {
 	}
 	if name == "" || len(name) > 60 || strings.ContainsFunc(name, func(r rune) bool { return !plain(r) }) {
 		return field.Refuse("name", "takes letters, figures, blanks and hyphens")
+	}
+	return nil
+}
+
+// CheckOwn refuses a crop of a school's own that would be eaten as what harms: sprouts and
+// shoots of plants whose shoots are poisonous.
+func CheckOwn(like, name string) error {
+	if err := CheckName(name); err != nil {
+		return err
+	}
+	if kin, ok := Find(like); ok && kin.Sprout() && !EatenAsShoots(name) {
+		return field.Refuse("name", "sprouts and shoots of this are poisonous: it is never grown to be eaten young")
 	}
 	return nil
 }

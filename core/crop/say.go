@@ -209,6 +209,7 @@ var choices = map[string]map[string]say.Words{
 		"turnip":      "turnip##row of the table",
 		"watermelon":  "watermelon##row of the table",
 	},
+	"food":    {Food: "yes", FoodPart: "in part, or cooked only", NoFood: "no##food", Poison: "poisonous"},
 	"feeder":  {"light": "takes little", "medium": "takes some", "heavy": "takes much"},
 	"light":   {"light": "light", "dark": "the dark", "either": "either"},
 	"potting": {"same": "as deep as it stood", "deeper": "deeper than it stood", "crown": "no deeper than its crown"},

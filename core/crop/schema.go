@@ -86,6 +86,14 @@ var Columns = []Column{
 		High:  20,
 		at:    func(c *Crop) any { return &c.UnhardenedC },
 	},
+	{Name: "autumn", Label: "Planted in autumn", Group: groupKind, at: func(c *Crop) any { return &c.Autumn }},
+	{
+		Name:    "food",
+		Label:   "Is it food",
+		Group:   groupKind,
+		Choices: []string{Food, FoodPart, NoFood, Poison},
+		at:      func(c *Crop) any { return &c.Food },
+	},
 	{Name: "hazard", Label: "Take care", Group: groupKind, at: func(c *Crop) any { return &c.Hazard }},
 
 	{Name: "depth_cm", Label: "Sow at a depth of", Unit: unit.Centimetre, Group: groupSow, High: 12, at: func(c *Crop) any { return &c.DepthCM }},
@@ -190,7 +198,7 @@ var Columns = []Column{
 		Unit:  "days",
 		Group: groupStages,
 		Low:   1,
-		High:  300,
+		High:  1000,
 		at:    func(c *Crop) any { return &c.Cropping.Days },
 	},
 	{Name: "cropping_hold", Label: "It stays good for", Unit: "days", Group: groupStages, High: 200, at: func(c *Crop) any { return &c.Cropping.Hold }},

@@ -74,7 +74,8 @@ func (t Trough) Alarms(s State, now time.Time) (out []Alarm) {
 		add(WrongNitrite, *l.Nitrite >= urgent, Half, w.Nitrite, says)
 	}
 	if l.TempC != nil {
-		tolerate := say.T("%s: these fish tolerate %s to %s.", say.Of(*l.TempC, unit.Celsius), say.Figure(k.ColdestC, unit.Celsius), say.Of(k.WarmestC, unit.Celsius))
+		tolerate := say.T("%s: these fish tolerate %s to %s.", say.Of(*l.TempC, unit.Celsius), say.Figure(k.ColdestC, unit.Celsius), say.Of(k.WarmestC,
+			unit.Celsius))
 		if *l.TempC < k.ColdestC {
 			add(WrongCold, true, Nothing, w.TempC, tolerate)
 		} else if *l.TempC > k.WarmestC {
@@ -151,7 +152,8 @@ func (t Trough) Acts(s State, now time.Time) (out []say.Text) {
 		add("Cover it, and warm it by two degrees a day at most: a heater made for fish tanks, behind a residual-current device (RCD), set up by an adult.")
 	}
 	if is[WrongAlkaline] {
-		add("The pH is too high: no alkali, and no acid either. Find what raises it: new concrete, lime, shells or limestone in it, hard tap water, algae in full sun.")
+		add("The pH is too high: no alkali, and no acid either. Find what raises it: new concrete, lime, shells or limestone in it, hard tap water, algae in " +
+			"full sun.")
 	}
 	if is[WrongAcid] || is[WrongAlkalinity] {
 		t.alkali(s, old, is, add)
@@ -193,7 +195,8 @@ func (t Trough) changing(s State, add func(say.Words, ...any)) {
 		return
 	}
 	add("Change %s, no more at once: dechlorinated, within two degrees of theirs, poured in over half an hour.", say.Of(c.Litres, unit.Litre))
-	add("Then read ammonia, pH and temperature again before any more is changed. Expected, reckoned with %s: pH %.1f, un-ionised ammonia %.3f mg/L.", water, c.PH, c.UnionisedMgL)
+	add("Then read ammonia, pH and temperature again before any more is changed. Expected, reckoned with %s: pH %.1f, un-ionised ammonia %.3f mg/L.",
+		water, c.PH, c.UnionisedMgL)
 }
 
 func (t Trough) alkali(s State, old bool, is map[string]bool, add func(say.Words, ...any)) {
@@ -211,6 +214,7 @@ func (t Trough) alkali(s State, old bool, is map[string]bool, add func(say.Words
 		return
 	}
 	g := t.bicarbonate(l)
-	add("Potassium bicarbonate, by an adult: %s a day at most, dissolved in a bucket of their water and poured in over an hour. Read the pH before and after: it may rise by 0.3 a day, no more.",
+	add("Potassium bicarbonate, by an adult: %s a day at most, dissolved in a bucket of their water and poured in over an hour. Read the pH before and "+
+		"after: it may rise by 0.3 a day, no more.",
 		say.Of(g, unit.Gram))
 }

@@ -73,7 +73,8 @@ func (s State) Cycle(now time.Time) Cycling {
 		c.Step, c.Says = CycleTry, say.T("It was ready %.0f days ago; without ammonia its bacteria starve. Dose 2 mg/L again and read the next day.", idle)
 	case ammonia && nitrite && low:
 		c.Step = CycleTry
-		c.Says = say.T("Day %d: ammonia and nitrite are gone. Now try it: dose to 2 mg/L of ammonia, read it, and read both again the next day. Only if both are gone it is ready.", c.Day)
+		c.Says = say.T("Day %d: ammonia and nitrite are gone. Now try it: dose to 2 mg/L of ammonia, read it, and read both again the next day. Only if both "+
+			"are gone it is ready.", c.Day)
 	case nitrite:
 		c.Step, c.Says = CycleNitrite, say.T("Day %d: nitrite is there. Wait for it to fall to nothing; keep it warm, dark and full of air.", c.Day)
 	case ammonia:

@@ -27,15 +27,18 @@ type Point struct{ C, Share float64 }
 // carp grow best from 23 to 30 °C, trout from 12 to 16 °C.
 var Kinds = []Kind{
 	{
-		"warm", "warm-water fish, such as tilapia", []Point{{15, 0}, {20, 0.5}, {25, 1}, {30, 1}, {34, 0}},
+		"warm", "warm-water fish, such as tilapia",
+		[]Point{{15, 0}, {20, 0.5}, {25, 1}, {30, 1}, {34, 0}},
 		0.02, 1, 5, 150, 5, 40, 6.4, 8, 16, 33,
 	},
 	{
-		"carp", "carp, goldfish and their kin", []Point{{6, 0}, {12, 0.25}, {18, 0.6}, {23, 1}, {30, 1}, {34, 0}},
+		"carp", "carp, goldfish and their kin",
+		[]Point{{6, 0}, {12, 0.25}, {18, 0.6}, {23, 1}, {30, 1}, {34, 0}},
 		0.02, 0.5, 2, 150, 4, 40, 6.5, 8.2, 4, 32,
 	},
 	{
-		"cold", "trout and other cold-water fish", []Point{{2, 0}, {7, 0.5}, {12, 1}, {16, 1}, {20, 0}},
+		"cold", "trout and other cold-water fish",
+		[]Point{{2, 0}, {7, 0.5}, {12, 1}, {16, 1}, {20, 0}},
 		0.0125, 0.1, 0.3, 100, 7, 40, 6.5, 8, 3, 18,
 	},
 }

@@ -47,15 +47,16 @@ func SunOf(c crop.Crop) string {
 }
 
 // Wants are crops as beds are planned: those of a family apart from each other, since they
-// share pests and diseases, and what is set by insects near flowers.
+// share pests and diseases; what is poisonous apart from food; and what is set by insects near
+// flowers.
 func Wants(crops []crop.Crop, sections []int) (out []BedWant) {
 	for i, c := range crops {
 		w := BedWant{Crop: c.ID, Family: string(c.Family), Feeder: FeederOf(c), Sun: SunOf(c), Sections: sections[i]}
 		for _, o := range crops {
 			switch {
-			case o.ID != c.ID && o.Family == c.Family:
+			case o.ID != c.ID && (o.Family == c.Family || (o.Food == crop.Poison) != (c.Food == crop.Poison)):
 				w.Apart = append(w.Apart, o.ID)
-			case o.Kind == "flower" && (c.Kind == "fruiting" || c.Kind == "legume"):
+			case o.Kind == "flower" && o.Food != crop.Poison && (c.Kind == "fruiting" || c.Kind == "legume"):
 				w.Near = append(w.Near, o.ID)
 			}
 		}
@@ -90,7 +91,8 @@ func Between(c crop.Crop, all []crop.Crop) (out []crop.Crop) {
 	}
 	for _, o := range all {
 		quick := BedDays(o) <= FillsAfter(c)
-		if quick && (o.Kind == "leaf" || o.Kind == "root") && o.Family != c.Family && o.Suits("bed") && o.Feeder != "heavy" && !o.Sprout() {
+		eaten := o.Food == crop.Food || o.Food == crop.FoodPart
+		if quick && eaten && (o.Kind == "leaf" || o.Kind == "root") && o.Family != c.Family && o.Suits("bed") && o.Feeder != "heavy" && !o.Sprout() {
 			out = append(out, o)
 		}
 	}

@@ -32,7 +32,7 @@ func TestGoalsComeTrue(t *testing.T) {
 	taken := []plan.Taken{{Place: "tower", Room: 20, Until: today + 30}, {Place: "bench", Room: 80, Until: today + 2}}
 	all := crop.All()
 	grown, impossible, ways, causes := 0, 0, map[string]int{}, map[string]int{}
-	for range 25 {
+	for range 40 {
 		school := school
 		if r.IntN(2) == 0 {
 			school = weeks

@@ -42,8 +42,8 @@ func (s School) fishTasks(p Place) (out []Task) {
 			}
 			add("fish_alarm", say.T("See to the fish in %s", say.Name(t.Name)), say.T("%s %s", alarms[0].Says, firstActs(t.Acts(t.State, s.Now))), u, 15)
 		}
-		days := readFishDays
-		if len(alarms) > 0 || t.State.Fish == 0 && len(t.State.Readings) > 0 {
+		days := readFishDays // an alarm's acts say what is to be read again and when
+		if t.State.Fish == 0 && len(t.State.Readings) > 0 {
 			days = 1
 		}
 		switch {

@@ -1,6 +1,7 @@
 package seed
 
 import (
+	"cmp"
 	"math"
 
 	"gonum.org/v1/gonum/stat/distuv"
@@ -48,6 +49,10 @@ var untriedEnds = map[string][2]float64{
 	"cucumber": {12.5, 42}, "lettuce": {-1, 32.5}, "muskmelon": {14, 42}, "okra": {12.5, 43}, "onion": {-1, 37.5},
 	"parsley": {3, 35}, "parsnip": {-1, 32.5}, "pea": {2, 35}, "radish": {2.5, 38}, "spinach": {-1, 32.5}, "turnip": {7.5, 43}, "watermelon": {15, 42},
 }
+
+// lastBeforeNone is where germination still reaches between the last temperature at which a crop
+// came up and the next, at which none did: halfway, or as it is known better, °C.
+var lastBeforeNone = map[string]float64{"celery": 24.5}
 
 // Germinates is how a crop answers to the temperature of its medium, °C.
 type Germinates struct {
@@ -139,7 +144,7 @@ func byTable(row string, days [9]float64, temperatureC float64) Germinates {
 		g.BaseC = 5*float64(first) - 2.5
 	}
 	if last < 8 && days[last+1] == 0 {
-		g.CeilingC = 5*float64(last) + 2.5
+		g.CeilingC = cmp.Or(lastBeforeNone[row], 5*float64(last)+2.5)
 	}
 	bestFrom, bestTo := -1, -1
 	for i, d := range days {

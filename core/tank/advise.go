@@ -120,7 +120,8 @@ func Advise(t Tank, next Visit, now time.Time) Advice {
 		a.fish()
 		return a.done()
 	case FishNear:
-		a.Cautions = append(a.Cautions, say.T("Fish are kept at this place. If they share this water, nothing of this goes in: say so in the settings of the fish."))
+		a.Cautions = append(a.Cautions, say.T("Fish are kept at this place. If they share this water, nothing of this goes in: say so in the settings of the "+
+			"fish."))
 	}
 	if known && a.alarm() {
 		return a.done()

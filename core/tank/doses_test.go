@@ -241,7 +241,8 @@ func (c *tally) add(o tally) {
 
 func (c tally) String() string {
 	return fmt.Sprintf(
-		"%d tanks, %d doses, %d of alkali: acid below pH 5 %d (1 in %.0f), below 5.5 %d, alkali above 6.3 %d, above 7.5 %d, lowest %.2f; %d by what was learned; %.0f %% of days ended "+
+		"%d tanks, %d doses, %d of alkali: acid below pH 5 %d (1 in %.0f), below 5.5 %d, alkali above 6.3 %d, above 7.5 %d, lowest %.2f; %d by what was "+
+			"learned; %.0f %% of days ended "+
 			"between 5.4 and 6.6",
 		c.tanks,
 		c.doses,

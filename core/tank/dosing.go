@@ -28,7 +28,8 @@ func (a *adviser) ph() {
 	case j.Dose != nil:
 		a.dose(*j.Dose)
 	case j.Whether.Advice == gauge.Lower && spec.Acid.Agent == "" || j.Whether.Advice == gauge.Raise && spec.Base.Agent == "":
-		a.say("pH %.1f is outside its range of %.1f to %.1f, and nothing that would change it is on this tank’s shelf. A part of it changed for softer or harder water moves it slowly.",
+		a.say("pH %.1f is outside its range of %.1f to %.1f, and nothing that would change it is on this tank’s shelf. A part of it changed for softer or "+
+			"harder water moves it slowly.",
 			*s.PH, spec.PHLow, spec.PHHigh)
 	case j.Whether.Advice == gauge.ReadAgain && s.Together() >= 2 && !j.Whether.Disagree || s.Together() >= 3:
 		a.say("Read %d times, and it is still at the edge: that is near enough. Leave it until the next round.", s.Together())
@@ -149,7 +150,8 @@ func (a *adviser) pouring(with chemistry.Product, amount float64) {
 		if amount < least/10 {
 			parts = 100
 		}
-		a.say("So little cannot be measured well. Weigh %s of water into a bottle and %s of %s into that, never the water into it; stir, label it, and give %s of this dilution.",
+		a.say("So little cannot be measured well. Weigh %s of water into a bottle and %s of %s into that, never the water into it; stir, label it, and give "+
+			"%s of this dilution.",
 			say.Of(100-100/parts, unit.Gram), say.Of(100/parts, unit.Gram), with.Name(), say.Of(grams*parts, unit.Gram))
 	}
 	a.say("First into a bucket of water from the tank, stirred; then slowly into the tank, away from the roots.")
@@ -158,7 +160,8 @@ func (a *adviser) pouring(with chemistry.Product, amount float64) {
 func limit(d chemistry.Learned, acid bool) say.Text {
 	switch d.LimitedBy {
 	case "first":
-		return say.T("A first dose is a quarter of what would be safe by the label: a bottle may be stronger than it says. The rest is worked out from what it does.")
+		return say.T("A first dose is a quarter of what would be safe by the label: a bottle may be stronger than it says. The rest is worked out from what " +
+			"it does.")
 	case "half":
 		return say.T("It is half of what it should take; the rest is worked out from what it does.")
 	case "rest":

@@ -174,7 +174,8 @@ func (a *adviser) unmeasured(fill, room, watered float64) {
 	}
 	a.plan(0, room, 0)
 	a.Needs = true
-	a.say("It needs feed, and what this feed does was never measured: enter it in the tank’s settings. Until then add a little, stir, wait a quarter of an hour and read again.")
+	a.say("It needs feed, and what this feed does was never measured: enter it in the tank’s settings. Until then add a little, stir, wait a quarter of " +
+		"an hour and read again.")
 }
 
 // spooned is a step of the working in spoons, where a powder is the feed.
@@ -313,7 +314,8 @@ func (a *adviser) lesserEvil(in vessel.JarInput, j vessel.JarAnswer) {
 		return
 	}
 	a.Evil = &e
-	a.say("If nobody can come, the lesser evil: pour %s on the last day, to %s. About %.0f %% of the roots in air would be under water and may die; but the chance that it runs dry falls from %s to %s.",
+	a.say("If nobody can come, the lesser evil: pour %s on the last day, to %s. About %.0f %% of the roots in air would be under water and may die; but "+
+		"the chance that it runs dry falls from %s to %s.",
 		say.Of(e.PourL, unit.Litre), say.Of(e.LevelCM, unit.Centimetre), 100*e.UnderWater, say.Chance(e.DryAsAdvised), say.Chance(e.DryPoured))
 }
 

@@ -24,7 +24,7 @@ type troughOut struct {
 	ReadAt  *time.Time     `json:"read_at,omitempty" jsonschema:"description=the oldest of ammonia\\, pH and temperature; absent: one of them never was read"`
 	Alarms  []alarmOut     `json:"alarms"`
 	Acts    []string       `json:"acts" jsonschema:"description=what to do about all of them together\\, in order"`
-	ChangeL *float64       `json:"change_l,omitempty" jsonschema:"description=of the water\\, at once; absent: none is asked for\\, or it was changed and not read since"`
+	ChangeL *float64       `json:"change_l,omitempty" jsonschema:"description=of the water at once; absent: none or it was not read since it was changed"`
 	Refused bool           `json:"change_refused,omitempty" jsonschema:"description=no part of the water for changes can go in without harm"`
 	Cycle   string         `json:"new_filter,omitempty" jsonschema:"description=before there are fish,enum=begin,enum=rising,enum=nitrite,enum=try,enum=ready"`
 	Bears   float64        `json:"bears_days_unfed"`
@@ -35,7 +35,7 @@ type troughOut struct {
 
 type alarmOut struct {
 	Says string `json:"says"`
-	What string `json:"what" jsonschema:"enum=oxygen,enum=ammonia,enum=nitrite,enum=hot,enum=cold,enum=acid,enum=alkaline,enum=alkalinity,enum=nitrate,enum=deaths,enum=unfed,enum=unread"`
+	What string `json:"what" jsonschema:"description=of oxygen ammonia nitrite nitrate hot cold acid alkaline alkalinity deaths unfed unread"`
 	Now  bool   `json:"now"`
 }
 
@@ -67,7 +67,8 @@ type fishWaterIn struct {
 func troughOf(t troughs.Trough, now time.Time) troughOut {
 	s, x := t.State, t.Trough()
 	out := troughOut{
-		ID: t.ID, Name: t.Name, Place: t.Place, Fish: s.Fish, MassG: s.MassG, PutIn: s.PutIn, Died: s.Died, Last: s.Last, When: s.When, ReadAt: s.ReadAt, Acts: []string{},
+		ID: t.ID, Name: t.Name, Place: t.Place, Fish: s.Fish, MassG: s.MassG, PutIn: s.PutIn, Died: s.Died, Last: s.Last, When: s.When, ReadAt: s.ReadAt,
+		Acts:   []string{},
 		Alarms: []alarmOut{}, Bears: x.Bears(s), Working: []working.Step{},
 	}
 	if s.Fish == 0 {

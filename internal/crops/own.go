@@ -2,6 +2,7 @@ package crops
 
 import (
 	"context"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -20,7 +21,9 @@ import (
 type OwnSetup struct {
 	ID      uuid.UUID `json:"id"`
 	Name    string    `json:"name"`
-	Like    string    `json:"nearest"` // the id of a crop of the catalogue
+	Like    string    `json:"nearest"`          // the id of a crop of the catalogue
+	Hazard  string    `json:"hazard,omitempty"` // to take care of; "": as of its name or its nearest kind
+	Food    string    `json:"food,omitempty"`   // is it food; "": as of its nearest kind
 	Retired bool      `json:"retired,omitempty"`
 	used    bool
 }
@@ -36,6 +39,9 @@ var OwnKind = &things.Kind[OwnSetup]{
 	Fields: []ledger.Field[OwnSetup]{
 		ledger.Short("name", "Name", func(n *OwnSetup) *string { return &n.Name }),
 		ledger.PickOf("nearest", "The nearest kind", catalogue(), func(n *OwnSetup) *string { return &n.Like }),
+		ledger.PickOf("food", "Is it food", foods, func(n *OwnSetup) *string { return &n.Food }),
+		ledger.Short("hazard", "Take care", func(n *OwnSetup) *string { return &n.Hazard }).
+			Hinted("Poisonous parts, allergens, sap, look-alikes. Left empty it is that of its name, where it is known to harm, or of the nearest kind."),
 	},
 	ID:      func(n *OwnSetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *OwnSetup) *bool { return &n.Retired },
@@ -43,7 +49,18 @@ var OwnKind = &things.Kind[OwnSetup]{
 	All: func(ctx context.Context, tx *store.Tx) (out []OwnSetup, err error) {
 		rows, err := tx.OwnCrops(ctx)
 		for _, r := range rows {
-			out = append(out, OwnSetup{r.ID, r.Name, r.Kin, r.Retired, r.Used})
+			out = append(out, OwnSetup{ID: r.ID, Name: r.Name, Like: r.Kin, Retired: r.Retired, used: r.Used})
+		}
+		values, err := tx.CropValues(ctx)
+		for _, v := range values {
+			i := slices.IndexFunc(out, func(n OwnSetup) bool { return n.crop() == v.Crop })
+			switch {
+			case i < 0:
+			case v.Name == "hazard":
+				out[i].Hazard = v.Value
+			case v.Name == "food":
+				out[i].Food = v.Value
+			}
 		}
 		return out, err
 	},
@@ -58,10 +75,12 @@ var OwnKind = &things.Kind[OwnSetup]{
 		if err := tx.PutOwnCrop(ctx, db.PutOwnCropParams{SchoolID: tx.Who.School, ID: n.ID, Kin: n.Like, Name: n.Name, Retired: n.Retired}); err != nil {
 			return err
 		}
-		if old == nil || old.crop() == n.crop() {
-			return nil
+		if old != nil && old.crop() != n.crop() {
+			if err := tx.RenameCrop(ctx, db.RenameCropParams{Was: old.crop(), Now: n.crop()}); err != nil {
+				return err
+			}
 		}
-		return tx.RenameCrop(ctx, db.RenameCropParams{Was: old.crop(), Now: n.crop()})
+		return keepCare(ctx, tx, n)
 	},
 	Drop: func(ctx context.Context, tx *store.Tx, n OwnSetup) error {
 		if n.used {
@@ -80,6 +99,30 @@ var OwnKind = &things.Kind[OwnSetup]{
 	},
 }
 
+var foods = []ledger.Option{
+	{Value: "", Name: say.Words("as its nearest kind")},
+	{Value: crop.Food, Name: crop.Word("food", crop.Food)},
+	{Value: crop.FoodPart, Name: crop.Word("food", crop.FoodPart)},
+	{Value: crop.NoFood, Name: crop.Word("food", crop.NoFood)},
+	{Value: crop.Poison, Name: crop.Word("food", crop.Poison)},
+}
+
+// keepCare writes what a school says of its crop's dangers as its own values.
+func keepCare(ctx context.Context, tx *store.Tx, n OwnSetup) error {
+	for column, value := range map[string]string{"hazard": n.Hazard, "food": n.Food} {
+		var err error
+		if value == "" {
+			err = tx.ForgetCropValue(ctx, db.ForgetCropValueParams{Crop: n.crop(), Name: column})
+		} else {
+			err = tx.PutCropValue(ctx, db.PutCropValueParams{SchoolID: tx.Who.School, Crop: n.crop(), Name: column, Value: value})
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 func catalogue() []ledger.Option {
 	out := []ledger.Option{unchosen}
 	for _, c := range crop.All() {
@@ -92,10 +135,15 @@ func checkOwn(ctx context.Context, tx *store.Tx, old, n *OwnSetup) error {
 	var e field.Errors
 	n.Name = name.Take(&e, "name", n.Name, 40)
 	if len(e) == 0 {
-		e.Join(crop.CheckName(n.Name))
+		e.Join(crop.CheckOwn(n.Like, n.Name))
 	}
 	_, known := crop.Find(n.Like)
 	e.Require(known, "nearest", "choose a crop")
+	e.Require(len([]rune(n.Hazard)) <= 200, "hazard", "takes %d letters at most", 200)
+	e.Require(slices.ContainsFunc(foods, func(o ledger.Option) bool { return o.Value == n.Food }), "food", "takes one of these")
+	if named, ok := crop.Of(n.crop()); ok && known && n.Food != "" {
+		e.Require(!crop.Graver(named.Food, n.Food) || named.Food == crop.NoFood, "food", "stays: what is called so, or is like it, is known to harm")
+	}
 	if old != nil {
 		n.used = old.used
 		e.Require(old.Like == n.Like || !n.used, "nearest", "stays: something is of this crop")

@@ -381,8 +381,8 @@ func TestATankFromReadingToSecondHalf(t *testing.T) {
 	require.Equal(t, "wait", after.Advice.Acts[0].Do)
 	require.InDelta(t, *p.Advice.Expect.LevelL, *after.Tank.State.LevelL, 0.01, "the water was counted once")
 	wild := plan
-	wild.ID, wild.Done.Amount = uuid.New(), 10*plan.Done.Amount
-	require.ErrorAs(t, solution.Treat(ctx, d.Store, ines, wild), new(solution.Asked), "ten times the acid is asked about")
+	wild.ID, wild.Done.Amount = uuid.New(), 200*plan.Done.Amount
+	require.ErrorAs(t, solution.Treat(ctx, d.Store, ines, wild), new(solution.Asked), "far too much acid is asked about")
 	odd, level := 58.0, 50.0
 	err = solution.LogReading(
 		ctx,

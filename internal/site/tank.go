@@ -33,7 +33,7 @@ type TankSetup struct {
 	Name     string    `json:"name"`
 	Position int       `json:"port"` // of a jar: the number of its port, from 1
 	Spec     tank.Spec `json:"spec"`
-	Water    string    `json:"water,omitempty"`  // the id of the water it is filled with
+	Water    string    `json:"water,omitempty"` // the id of the water it is filled with
 	Retired  bool      `json:"retired,omitempty"`
 }
 
@@ -79,16 +79,21 @@ var TankKind = &things.Kind[TankSetup]{
 		ledger.PickOf("spec.feed", "Fed with", feeds, func(n *TankSetup) *string { return &n.Spec.Feed }).More(),
 		ledger.PickOf("spec.stocks", "From these bottles", nil, func(n *TankSetup) *string { return &n.Spec.Stocks }).Where("spec.feed", "").More(),
 		ledger.Amount("spec.stock_rise", "1 mL of each stock in 1 L gives", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.StockRise }).
-			Where("spec.feed", "").Hinted("Leave it empty if you do not know. To measure it: read a litre of your water; stir in 1 mL of each stock; read again. It is the difference.").More(),
+			Where("spec.feed", "").Hinted("Leave it empty if you do not know. To measure it: read a litre of your water; stir in 1 mL of each stock; read " +
+			"again. It is the difference.").More(),
 		ledger.Amount("spec.spoon_rise", "1 level teaspoon in a bucket gives", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.SpoonRise }).
 			Where("spec.feed", tank.BySpoon).Hinted("Stir one into a bucket of tap water; read before and after.").More(),
 		ledger.Amount("spec.bucket_l", "In that bucket stood", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.BucketL }).
 			Where("spec.feed", tank.BySpoon).More(),
-		ledger.PickOf("spec.acid.agent", "Acid on the shelf", withNone(agents(chemistry.Acids)), func(n *TankSetup) *string { return (*string)(&n.Spec.Acid.Agent) }).More(),
+		ledger.PickOf("spec.acid.agent", "Acid on the shelf", withNone(agents(chemistry.Acids)),
+			func(n *TankSetup) *string { return (*string)(&n.Spec.Acid.Agent) }).More(),
 		ledger.Amount("spec.acid.strength_percent", "Its strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Acid.StrengthPercent }).More(),
-		ledger.Amount("spec.acid.density_g_ml", "Its density", "g/mL", func(n *TankSetup) *float64 { return &n.Spec.Acid.DensityGML }).Hinted("From the label; empty for a powder.").More(),
-		ledger.PickOf("spec.base.agent", "Alkali on the shelf", agents(chemistry.Bases), func(n *TankSetup) *string { return (*string)(&n.Spec.Base.Agent) }).More(),
-		ledger.Amount("spec.base.strength_percent", "The alkali’s strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Base.StrengthPercent }).More(),
+		ledger.Amount("spec.acid.density_g_ml", "Its density", "g/mL", func(n *TankSetup) *float64 { return &n.Spec.Acid.DensityGML }).
+			Hinted("From the label; empty for a powder.").More(),
+		ledger.PickOf("spec.base.agent", "Alkali on the shelf", agents(chemistry.Bases),
+			func(n *TankSetup) *string { return (*string)(&n.Spec.Base.Agent) }).More(),
+		ledger.Amount("spec.base.strength_percent", "The alkali’s strength", "% by mass",
+			func(n *TankSetup) *float64 { return &n.Spec.Base.StrengthPercent }).More(),
 		ledger.Number("spec.read_every_days", "Read every, in days", func(n *TankSetup) *int { return &n.Spec.ReadEveryDays }).More(),
 		ledger.Amount("spec.pump_on_min", "The pump runs", "minutes", func(n *TankSetup) *float64 { return &n.Spec.PumpOnMin }).Where("spec.passive", "").
 			Hinted("0: it always runs.").More(),
@@ -237,7 +242,8 @@ func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 	e.Require(x.PotFootCM >= 0 && (x.HeightCM == 0 || x.PotFootCM < x.HeightCM), "spec.pot_foot_cm", "takes less than the height")
 	e.Require(x.ReadEveryDays >= 1 && x.ReadEveryDays <= 60, "spec.read_every_days", "takes 1 to 60 days")
 	e.Require(x.PumpOnMin >= 0 && x.PumpOnMin <= 1440, "spec.pump_on_min", "takes 0 to 1,440 minutes")
-	e.Require(x.PumpEveryMin == 0 || x.PumpEveryMin > x.PumpOnMin && x.PumpEveryMin <= 1440, "spec.pump_every_min", "is longer than it runs, up to 1,440 minutes")
+	e.Require(x.PumpEveryMin == 0 || x.PumpEveryMin > x.PumpOnMin && x.PumpEveryMin <= 1440, "spec.pump_every_min",
+		"is longer than it runs, up to 1,440 minutes")
 	e.Require(x.ChangeDays >= 0 && x.ChangeDays <= 365, "spec.change_days", "takes 0 to 365 days")
 	if old == nil || old.Place != n.Place || old.Retired && !n.Retired {
 		if err := inPlace(ctx, tx, &e, n.Place); err != nil {

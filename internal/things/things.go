@@ -88,7 +88,9 @@ func (a Asked) Unwrap() error { return a.Errors }
 func (Asked) Asks() bool { return true }
 
 // Why is the question.
-func (Asked) Why() say.Text { return say.T("Some of this is unusual: look at the marked fields again.") }
+func (Asked) Why() say.Text {
+	return say.T("Some of this is unusual: look at the marked fields again.")
+}
 
 // asks is what to ask about a thing that was otherwise before: not again about what stays.
 func (k *Kind[T]) asks(old, v *T) error {

@@ -102,7 +102,8 @@ var Kind = &things.Kind[Setup]{
 		ledger.Short("name", "Name", func(s *Setup) *string { return &s.Name }),
 		ledger.PickID("place", "Stands at", func(s *Setup) *uuid.UUID { return &s.Place }),
 		ledger.PickOf("kind", "Fish", kinds(), func(s *Setup) *string { return &s.Kind }),
-		ledger.PickOf("water", "Water for changes", []ledger.Option{{Value: "", Name: say.Words("not measured: taken for hard tap water")}}, func(s *Setup) *string { return &s.Water }).
+		ledger.PickOf("water", "Water for changes", []ledger.Option{{Value: "", Name: say.Words("not measured: taken for hard tap water")}},
+			func(s *Setup) *string { return &s.Water }).
 			Hinted("How much may be changed depends on its pH and alkalinity."),
 		ledger.PickOf("tank", "Shares its water with", []ledger.Option{{Value: "", Name: say.Words("no tank")}}, func(s *Setup) *string { return &s.Tank }).
 			Hinted("A tank that fish swim in, or whose water comes from them, is never fed from bottles nor given acid."),
@@ -120,7 +121,10 @@ var Kind = &things.Kind[Setup]{
 	All: func(ctx context.Context, tx *store.Tx) (out []Setup, err error) {
 		rows, err := tx.AllTroughs(ctx)
 		for _, r := range rows {
-			out = append(out, Setup{r.ID, r.Name, r.PlaceID, r.Kind, r.WaterL, r.FilterM2, r.PlantM2, r.FeedPercent, r.ProteinPercent, idOf(r.WaterID), idOf(r.TankID), r.Retired})
+			out = append(out, Setup{
+				r.ID, r.Name, r.PlaceID, r.Kind, r.WaterL, r.FilterM2, r.PlantM2, r.FeedPercent, r.ProteinPercent, idOf(r.WaterID),
+				idOf(r.TankID), r.Retired,
+			})
 		}
 		return out, err
 	},

@@ -27,7 +27,7 @@ func routes(s *face.Server) []face.Route {
 		{On: "GET /solution", Answer: p.solutionPage},
 		{On: "GET /solution/:id", Answer: p.tankPage, Ask: "/solution/{tank}"},
 		{On: "POST /solution/:id/read", Answer: p.readTank, Ask: "/solution/{tank}/read", Send: []string{"ph", "6.5"}},
-		{On: "POST /solution/:id/treat", Answer: p.treatTank, Ask: "/solution/{tank}/treat", Send: []string{"amount", "3", "agent", "phosphoric_acid"}},
+		{On: "POST /solution/:id/treat", Answer: p.treatTank, Ask: "/solution/{tank}/treat", Send: []string{"amount", "1", "agent", "phosphoric_acid"}},
 		{On: "GET /jars/:id", Answer: p.jarsPage, Ask: "/jars/{jars}"},
 		{On: "POST /jars/:id/pour", Answer: p.pourJar, Ask: "/jars/{jars}/pour", Send: []string{"tank", "{jar}", "water", "0.2"}},
 		{On: "GET /import", Answer: p.importPage},

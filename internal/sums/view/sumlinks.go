@@ -32,10 +32,10 @@ func TankSums(page solution.Page, w who.Who) []SumLink {
 	spec, st := page.Tank.Spec, page.Tank.State
 	of := "tank:" + page.Tank.ID.String()
 	in := map[string]any{
-		"capacity_l":           spec.CapacityL,
-		"fill_to_l":            spec.FillToL,
-		"ec_target_ms_cm":      spec.ECTarget,
-		"water_ec_ms_cm":       spec.WaterEC,
+		"capacity_l":      spec.CapacityL,
+		"fill_to_l":       spec.FillToL,
+		"ec_target_ms_cm": spec.ECTarget,
+		"water_ec_ms_cm":  spec.WaterEC,
 	}
 	if rise := spec.Rise(); rise > 0 {
 		in["stock_ms_cm_per_ml_l"] = rise

@@ -250,7 +250,8 @@ func (v *fishView) feed(t troughs.Trough, x fish.Answer, now time.Time, w who.Wh
 		}
 	}
 	add("The feed carries %s to %s of leafy plants; here %s stand.", say.Figure(x.PlantM2Low, "m²"), say.Of(x.PlantM2High, "m²"), say.Of(t.PlantM2, "m²"))
-	add("The filter eats %s of alkalinity a day: %s of potassium bicarbonate make up for it.", say.Of(x.AlkalinityG, unit.Gram), say.Of(x.BicarbonateG, unit.Gram))
+	add("The filter eats %s of alkalinity a day: %s of potassium bicarbonate make up for it.", say.Of(x.AlkalinityG, unit.Gram), say.Of(x.BicarbonateG,
+		unit.Gram))
 	add("Un-ionised ammonia %.3f mg/L; at this pH and warmth they bear %.2g mg/L of all of it.", x.UnionisedMgL, x.TANLimitMgL)
 	if t.State.Died > 0 {
 		add("Of %d fish that were put in %d have died.", t.State.PutIn, t.State.Died)
