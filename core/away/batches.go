@@ -30,7 +30,7 @@ func batchThings(school round.School, b round.Batch, s Span) (out []Thing) {
 			x := add(Unrinsed, first(b.InStands))
 			x.Says = say.T("Unrinsed sprouts are not food.")
 			x.In5, x.In50, x.Comes = noon(days[0]), noon(days[0]), days
-			x.Act, x.Minutes, x.Do = "ask", 2, say.T("Say who rinses; else cut and eat them today, or throw them away")
+			x.Act, x.Minutes, x.Do = "ask", 2, say.T("Say who rinses; else cut them today and keep them cold, to be cooked through, or throw them away")
 			x.Why = say.T("Rinsed and drained once or twice a day, or thrown away.")
 		}
 		return out

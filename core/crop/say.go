@@ -87,8 +87,9 @@ func (c Crop) handled() say.Words {
 	return ""
 }
 
-// AtSowing is what a person should know who sows so many, in the reader's units.
-func (c Crop) AtSowing(seeds int) (says []say.Text) {
+// AtSowing is what a person should know who sows so many, of a packet with or without a coat
+// of clay around each.
+func (c Crop) AtSowing(seeds int, pelleted bool) (says []say.Text) {
 	add := func(w say.Words, args ...any) { says = append(says, say.T(w, args...)) }
 	deep := say.Of(c.DepthCM, unit.Centimetre)
 	switch {
@@ -105,12 +106,14 @@ func (c Crop) AtSowing(seeds int) (says []say.Text) {
 	default:
 		add("Sow it %s deep; cover it with vermiculite or sieved compost.", deep)
 	}
-	if how := c.handled(); how != "" && seeds > 0 {
+	if how := c.handled(); pelleted && seeds > 0 {
+		add("Pellets: one in each cell, by hand; keep them moist until they have split.")
+	} else if how != "" && seeds > 0 {
 		add(how)
 	}
 	if c.SowGM2 > 0 {
 		add("Dry seed for a square metre of tray: %s.", say.Of(c.SowGM2, unit.Gram))
-	} else if g := c.SeedG * float64(seeds) / 1000; c.FromSeed() && seeds > 0 && g >= 0.01 {
+	} else if g := c.SeedG * float64(seeds) / 1000; c.FromSeed() && seeds > 0 && g >= 0.01 && !pelleted {
 		add("%d seeds weigh about %s.", seeds, say.Of(g, unit.Gram))
 	}
 	if c.Clump && c.SeedsCell > 1 && !c.Sprout() {

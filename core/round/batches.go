@@ -105,11 +105,15 @@ func (s School) sproutTasks(p Place, b Batch, add adder) {
 		}
 		return
 	}
-	if x.Now.HalfDay == nil {
-		return // long past
+	half := 0.0 // long past
+	if x.Now.HalfDay != nil {
+		half = *x.Now.HalfDay
 	}
-	half := *x.Now.HalfDay
-	if day < 0.5*half || day >= 2.5*half+7 || b.Counted != 0 && s.Today-b.Counted < 2 {
+	if last := lastsHalves*half + lastsDays; day >= last {
+		s.uncounted(b, calendar.Day(last), add)
+		return
+	}
+	if day < 0.5*half || b.Counted != 0 && s.Today-b.Counted < 2 {
 		return
 	}
 	why := say.T("Day %d at %s: nine sowings in ten like this show %d to %d of %d; ", s.Today-b.Sown, here, x.Now.Low, x.Now.High, b.Cells)
@@ -125,8 +129,34 @@ func (s School) sproutTasks(p Place, b Batch, add adder) {
 	add("count", say.T("Count sprouts in"), nil, why, Today, 2)
 }
 
-// When cuttings are felt for roots: from a day on, every few days, until none is to be
-// expected any more.
+// After so many times the days that half of a sowing takes, and a week, what was to come has.
+const (
+	lastsHalves = 2.5
+	lastsDays   = 7
+	outgrown    = 7 // days after that, in which seedlings that nobody saw outgrow their cells
+)
+
+// uncounted asks for the last count of a sowing, more urgently the longer nobody has looked: only
+// a count from then on ends it, and not its age.
+func (s School) uncounted(b Batch, last calendar.Day, add adder) {
+	if b.Counted >= b.Sown+last {
+		return
+	}
+	u, day := Today, s.Today-b.Sown
+	why := say.T("Day %d, and nobody has ever counted it.", day)
+	if b.Counted != 0 {
+		why = say.T("Day %d; %d of %d when last counted, on %s.", day, b.Sprouted, b.Cells, b.Counted.Long())
+	}
+	if day >= last+outgrown {
+		u = Now
+		why = say.T("%s What is up outgrows its cells meanwhile.", why)
+	}
+	add("count", say.T("Count sprouts in"), nil,
+		say.T("%s What was to come has come: are they up, count them and move them on; has nothing come up, write 0 down and clear the tray.", why), u, 3)
+}
+
+// When cuttings are felt for roots: from a day on, every few days; from the last on none is to
+// be expected any more, and they are looked through once.
 const (
 	rootsFrom  = 10
 	rootsEvery = 4
@@ -136,7 +166,13 @@ const (
 // rootTasks ask to feel whether cuttings hold.
 func (s School) rootTasks(b Batch, add adder) {
 	day := s.Today - b.Sown
-	if day < rootsFrom || day > rootsUntil || b.Counted != 0 && s.Today-b.Counted < rootsEvery {
+	if day < rootsFrom || b.Counted != 0 && s.Today-b.Counted < rootsEvery || b.Counted > b.Sown+rootsUntil {
+		return
+	}
+	if day > rootsUntil {
+		add("count", say.T("Feel for roots in"), nil,
+			say.T("Day %d, %d of %d rooted when last felt. What holds no root by now hardly will: count what holds, and take the others away.",
+				day, b.Sprouted, b.Cells), Today, 3)
 		return
 	}
 	why := say.T("Day %d, %d of %d rooted when last felt. Tug gently: what holds has rooted. Take away what is black.", day, b.Sprouted, b.Cells)
@@ -144,6 +180,11 @@ func (s School) rootTasks(b Batch, add adder) {
 }
 
 func (s School) harvestTasks(b Batch, n int, add adder) {
+	if sprout.Beyond(b.Crop, b.Sown, s.Today) {
+		add("discard", say.T("Throw away"), say.T("and scald what they stood in"),
+			say.T("They stood too long without fresh water, or beyond their days: they are not food. %s", sprout.Mouldy), Now, 5)
+		return
+	}
 	due := b.Crop.HarvestDue(b.Sown, b.Cut, b.Whole)
 	if s.Today < due {
 		return
@@ -153,7 +194,12 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 		what = say.Plural(n, "vessel")
 	}
 	if b.Crop.Kind == "flower" {
-		if s.Today-due <= calendar.Day(max(7, b.Crop.Cropping.Hold)) {
+		over := due + calendar.Day(max(7, b.Crop.Cropping.Hold))
+		switch {
+		case s.Today > over && b.LookedOn <= over:
+			add("look", say.T("Look at"), say.T("for flowers"),
+				say.T("%s, day %d; their flowers are usually over by now. Write down what becomes of them.", what, s.Today-b.Sown), Soon, 2)
+		case s.Today <= over:
 			add(
 				"look",
 				say.T("Look at"),
@@ -182,9 +228,11 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 		)
 	case b.Crop.Sprout():
 		why = say.T(
-			"Day %d; usual from day %d. Rinse, and keep them cold until they are eaten. %s %s", s.Today-b.Sown, due-b.Sown, say.Words(b.Crop.Hazard),
-			sprout.Mouldy,
+			"Day %d; usual from day %d. %s %s %s", s.Today-b.Sown, due-b.Sown, sprout.Kept, say.Words(b.Crop.Hazard), sprout.Mouldy,
 		)
+	}
+	if b.Crop.Hazard != "" && !b.Crop.Sprout() {
+		why = say.T("%s %s", why, say.Words(b.Crop.Hazard))
 	}
 	add("harvest", say.T("Harvest##task"), nil, why, u, 6)
 }

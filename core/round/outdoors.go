@@ -69,15 +69,18 @@ func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
 	add("harden", say.T("Open the frame over"), say.T("for %.3g hours", d.Hours), why, Today, 2)
 }
 
-// newOutside is how many days outside make the night a daily question.
+// newOutside is how many days outside make the night a daily question; what no frost may touch
+// is asked about as long as it has ever frozen within the weeks to come.
 const newOutside = 30
 
 // forecastTasks ask for the night where something tender has not stood for long.
 func (s School) forecastTasks(p Place) []Task {
 	next, _ := s.Calendar.Next(s.Today)
 	n := 0
+	froze, _ := s.Cold.FrostAfter(s.Today)
 	for _, b := range s.Batches {
-		if _, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), s.Today, next); !known && b.Crop.Tender != crop.Hardy && b.GoodDays < newOutside {
+		asked := b.GoodDays < newOutside || froze > 0 && b.Crop.Tender == crop.TenderCrop
+		if _, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), s.Today, next); asked && !known && b.Crop.Tender != crop.Hardy {
 			n += b.InStands[p.ID]
 		}
 	}

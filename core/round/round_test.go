@@ -450,3 +450,33 @@ func TestWhatCannotWaitComesFirst(t *testing.T) {
 		}
 	})
 }
+
+// A sowing that nobody counted is asked for on every day from the first on which there is
+// something to see, however old it grows, and ever more urgently; a count after all has come
+// ends it, and nothing else does.
+func TestASowingIsNeverForgotten(t *testing.T) {
+	before := round.Soon
+	for day := 4; day < 300; day++ {
+		s := school()
+		b := plants("lettuce", day)
+		b.InTray["bench"], b.Waiting = "tray", 20
+		s.Batches = []round.Batch{b}
+		task, _ := only(t, s)
+		require.Equal(t, "count", task.Kind, "day %d", day)
+		require.LessOrEqual(t, task.Urgency, before, "it never grows less urgent")
+		before = task.Urgency
+		s.Batches[0].Counted = today - calendar.Day(day) + 5
+		if day > 60 {
+			require.NotEmpty(t, all(s), "a count of day 5 was not the last")
+			s.Batches[0].Counted = today - calendar.Day(day) + 40
+			require.Empty(t, all(s), "what had not come by then does not")
+		}
+	}
+	require.Equal(t, round.Now, before)
+	s := school()
+	b := plants("mint", 200)
+	b.InTray["bench"], b.Waiting, b.Rooting = "tray", 20, true
+	s.Batches = []round.Batch{b}
+	task, _ := only(t, s)
+	require.Contains(t, task.Why.String(), "hardly will")
+}

@@ -37,7 +37,7 @@ func (s School) sproutingTasks(b Batch, n int, add adder) {
 	}
 	if days := sprout.Away(way, c, s.Calendar); len(days) > 0 {
 		add("attend", say.T("Say who rinses"), say.T("on %s", shortDays(days)),
-			say.T("Nobody is here then, and unrinsed they are not food. Else cut and eat them today, or throw them away."), Now, 2)
+			say.T("Nobody is here then, and unrinsed they are not food. Else cut them today and keep them cold, to be cooked through, or throw them away."), Now, 2)
 	}
 	s.harvestTasks(b, n, add)
 }

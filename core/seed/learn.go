@@ -4,6 +4,8 @@ import (
 	"math"
 
 	"gonum.org/v1/gonum/stat/distuv"
+
+	"ulpa/core/say"
 )
 
 // Result is what came of seed that somebody tried: of seeds on paper, or of cells, in each of
@@ -18,7 +20,8 @@ type Result struct {
 // Learned is the chance that a seed comes, by what was tried: beta distributed.
 type Learned struct {
 	A, B  float64
-	Rests float64 // tried seeds that it rests on, older ones counted less
+	Rests float64   // tried seeds that it rests on, older ones counted less
+	By    say.Words // what it rests on where no test did; "": a test
 }
 
 // fade is by how much less a result counts for each year that the latest is younger.
@@ -45,7 +48,7 @@ func Learn(share, worth float64, results []Result) Learned {
 		w := math.Pow(fade, r.Years-latest)
 		came := w * float64(min(r.Tried, max(0, r.Came)))
 		none := w*float64(r.Tried) - came
-		l.Rests += came + none
+		l.Rests += (came + none) * math.Max(1, float64(r.Each)) // cells are not seeds
 		if r.Each > 1 {
 			cells = append(cells, weighted{came, none, float64(r.Each)})
 			continue
@@ -89,16 +92,37 @@ func (l *Learned) fromCells(cells []weighted) {
 	l.A, l.B = mean*size, (1-mean)*size
 }
 
-// usualWorth is how many seeds it counts for what is usual of a crop.
-const usualWorth = 4
+// usualWorth is for how many seeds it counts what is usual of a crop: fresh packets of a kind
+// differ by about a tenth.
+const usualWorth = 12
+
+const (
+	ageing     = 0.7 // probits that seed loses while it usually keeps
+	leastWorth = 4   // of what is usual of seed that is older than that
+	ofOthers   = 10  // seeds that all others of its crop count for, at most
+)
 
 // Prior is what is thought of a packet before anything of it was tried, and for how many seeds
-// that counts: its label, less of it the older it is, or what is usual of its crop.
+// that counts: its label, less of it the older it is, or what is usual of its crop, which ages
+// in its packet by probits (Ellis and Roberts 1980).
 func Prior(label *float64, usual float64, ageYears, keepsYears int) (share, worth float64) {
 	if label != nil {
 		return *label, WorthOfLabel(ageYears, keepsYears) / 2
 	}
-	return usual, usualWorth
+	age := math.Max(0, float64(ageYears)) / math.Max(1, float64(keepsYears))
+	share = distuv.UnitNormal.CDF(distuv.UnitNormal.Quantile(math.Min(math.Max(usual, 0.01), 0.99)) - ageing*age)
+	return share, math.Max(leastWorth, usualWorth*(1-age/2))
+}
+
+// Beside joins what is thought of a packet with what came of others of its crop here, which
+// count for a few seeds: packets differ.
+func Beside(share, worth float64, others []Result) (float64, float64) {
+	l := Learn(share, 1, others)
+	if l.Rests <= 0 {
+		return share, worth
+	}
+	more := math.Min(l.Rests/2, ofOthers)
+	return (share*worth + l.Mean()*more) / (worth + more), worth + more
 }
 
 // Mean is the chance that is expected.
@@ -113,7 +137,7 @@ func (l Learned) Between(share float64) (low, high float64) {
 // Germination is the same as a test of whole seeds, as sums of sowing take it.
 func (l Learned) Germination() Germination {
 	tested := max(1, int(math.Round(l.A+l.B-1)))
-	return Germination{Rate: l.Mean(), Tested: tested, Sprouted: min(tested, max(0, int(math.Round(l.A-0.5))))}
+	return Germination{Rate: l.Mean(), Tested: tested, Sprouted: min(tested, max(0, int(math.Round(l.A-0.5)))), By: l.By}
 }
 
 // Advice for a packet on the shelf, the most pressing first.
@@ -134,6 +158,13 @@ type OnShelf struct {
 	Share                float64 // expected to come
 }
 
+// aTest is how many seeds a test takes.
+const aTest = 20
+
+// Spares tells whether a packet has seed to spare for a test: as many again are left to sow.
+// Nobody counted: it may.
+func Spares(left *int) bool { return left == nil || *left >= 2*aTest }
+
 // hardly is the share under which seed is not worth its cells.
 const hardly = 0.25
 
@@ -149,7 +180,7 @@ func Advise(packets []OnShelf) []string {
 			out[i] = NoneLeft
 		case p.Tested && p.Share < hardly:
 			out[i] = ThrowAway
-		case !p.Tested && 2*p.AgeYears >= p.KeepsYears && p.AgeYears > 0:
+		case !p.Tested && 2*p.AgeYears >= p.KeepsYears && p.AgeYears > 0 && Spares(p.Left):
 			out[i] = TestFirst
 		default:
 			out[i] = Spare

@@ -109,3 +109,39 @@ func TestTheBarHoldsWhatItSays(t *testing.T) {
 		require.InDelta(t, 0.95, float64(held)/float64(packets), 0.03, "%d in a cell", perCell)
 	}
 }
+
+// What a packet is taken for before anything of it was tried: fresh seed of a kind that usually
+// comes well asks for about a half more cells than plants, old seed for more, what came of other
+// packets here counts a little and never as much as its own; and nothing says it was tested.
+func TestAPacketThatNobodyTested(t *testing.T) {
+	cells := func(l seed.Learned, wanted int) int {
+		a, err := seed.Rate(seed.RateInput{PlantsWanted: wanted, Confidence: 0.9, Germination: l.Germination(), Survival: 0.95, MaxSeedsPerCell: 1, CellsPerTray: 72})
+		require.NoError(t, err)
+		return a.Options[0].Cells
+	}
+	of := func(age int, own, others []seed.Result) seed.Learned {
+		share, worth := seed.Prior(nil, 0.8, age, 4)
+		share, worth = seed.Beside(share, worth, others)
+		l := seed.Learn(share, worth, own)
+		l.By = seed.ByUsual
+		return l
+	}
+	fresh := of(0, nil, nil)
+	require.Less(t, cells(fresh, 80), 150)
+	require.Greater(t, cells(of(4, nil, nil), 80), cells(fresh, 80))
+	require.Greater(t, cells(of(8, nil, nil), 80), cells(of(4, nil, nil), 80))
+	well := []seed.Result{{Tried: 100, Came: 92}}
+	require.LessOrEqual(t, cells(of(0, well, nil), 20), 28)
+	require.Less(t, cells(of(0, nil, well), 20), cells(fresh, 20))
+	require.Greater(t, cells(of(0, nil, well), 20), cells(of(0, well, nil), 20))
+	a, err := seed.Rate(seed.RateInput{PlantsWanted: 9, Confidence: 0.9, Germination: fresh.Germination(), Survival: 1, MaxSeedsPerCell: 2, CellsPerTray: 72})
+	require.NoError(t, err)
+	require.NotContains(t, a.Steps[0].Formula.String(), "test")
+	pairs := seed.Learn(0.5, 1, []seed.Result{{Tried: 4, Came: 3, Each: 2}})
+	require.Equal(t, 8.0, pairs.Rests, "four cells of two are eight seeds")
+	few, many := 30, 60
+	old := seed.OnShelf{AgeYears: 3, KeepsYears: 4, Left: &few, Share: 0.6}
+	require.NotEqual(t, seed.TestFirst, seed.Advise([]seed.OnShelf{old})[0], "there are no twenty to spare")
+	old.Left = &many
+	require.Equal(t, seed.TestFirst, seed.Advise([]seed.OnShelf{old})[0])
+}

@@ -331,7 +331,7 @@ func (in OrderInput) orderSteps(a OrderAnswer) []working.Step {
 	share := in.Usable.mean()
 	steps := []working.Step{{Name: say.T("Of those set out, usable"), Formula: say.T("known"), Value: share, Unit: "share"}}
 	if in.Usable.Tested > 0 {
-		steps[0].Formula = say.T("(%d + ½) ÷ (%d + 1), from the test", in.Usable.Sprouted, in.Usable.Tested)
+		steps[0].Formula = say.T("(%d + ½) ÷ (%d + 1), %s", in.Usable.Sprouted, in.Usable.Tested, in.Usable.rests())
 	}
 	if in.Plants == 0 {
 		steps = append(steps, working.Step{

@@ -48,5 +48,5 @@ func Pooled(batches []Came) (g Germination, ok bool) {
 		worth = math.Min(n, math.Max(2, (1-rho)/math.Max(rho, 1e-9)))
 	}
 	tested := int(math.Round(worth))
-	return Germination{Rate: mean, Tested: tested, Sprouted: int(math.Round(mean * float64(tested)))}, true
+	return Germination{Rate: mean, Tested: tested, Sprouted: int(math.Round(mean * float64(tested))), By: ByRecord}, true
 }

@@ -16,6 +16,22 @@ type Germination struct {
 	Rate     float64
 	Tested   int // 0: the rate is known
 	Sprouted int
+	By       say.Words // what that rests on, where nobody tested the seed; "": a test
+}
+
+// What a germination rests on that no test told.
+const (
+	ByUsual  say.Words = "as is usual of this crop, at its age"
+	ByLabel  say.Words = "from its label, at its age"
+	ByRecord say.Words = "from what came of such seed here"
+)
+
+// rests is what it rests on.
+func (g Germination) rests() say.Words {
+	if g.By != "" {
+		return g.By
+	}
+	return "from the test"
 }
 
 // Times is the germination where only a share of the good seed comes.
@@ -28,9 +44,9 @@ func (g Germination) Times(share float64) Germination {
 }
 
 // Usually is what is thought of a lot that nobody tested and that has no label: the
-// crop's usual rate, as if eight seeds had been tested.
+// crop's usual rate, as if a dozen seeds had been tested.
 func Usually(rate float64) Germination {
-	return Germination{Tested: 8, Sprouted: int(math.Round(8 * rate))}
+	return Germination{Tested: usualWorth, Sprouted: int(math.Round(usualWorth * rate)), By: ByUsual}
 }
 
 // WorthOfLabel is how many tested seeds a label is worth after some years in a packet,
@@ -341,7 +357,7 @@ func (in RateInput) steps(a RateAnswer) []working.Step {
 	rate := working.Step{Name: say.T("Chance that a seed sprouts"), Formula: say.T("as the lot says"), Value: 100 * g.Rate, Unit: "%"}
 	if g.Tested > 0 {
 		rate = working.Step{
-			Name: say.T("Chance that a seed sprouts"), Formula: say.T("(%d + ½) ÷ (%d + 1), from the test", g.Sprouted, g.Tested),
+			Name: say.T("Chance that a seed sprouts"), Formula: say.T("(%d + ½) ÷ (%d + 1), %s", g.Sprouted, g.Tested, g.rests()),
 			Value: 100 * g.mean(), Unit: "%", Source: say.T("Beta(k + ½, m − k + ½), Jeffreys' prior"),
 		}
 	}

@@ -9,6 +9,7 @@ package sprout
 
 import (
 	"math"
+	"slices"
 	"time"
 
 	"ulpa/core/calendar"
@@ -137,6 +138,7 @@ func Seed(gM2, areaCM2 float64, vessels int) float64 {
 type Care struct {
 	Soaked                time.Time
 	Rinsed, Watered, Lit  *time.Time
+	Waterings             []time.Time  // each time that water ran over it, in order; nil: only the latest are known
 	SoakedOn, Today, Back calendar.Day // Back: when somebody is there again after today
 }
 
@@ -166,19 +168,52 @@ func (c Care) last(w Way) time.Time {
 	return last
 }
 
+// lasts is how long it may have stood without fresh water at a time of its run.
+func (w Way) lasts(soaked, at time.Time) time.Duration {
+	if at.Sub(soaked).Hours() >= 24*float64(w.rooted())-12 {
+		return dry + time.Duration(w.WaterDays)*24*time.Hour
+	}
+	return dry
+}
+
+// Condemned tells whether a run is food no more: it is beyond its days, or it once stood for
+// too long without fresh water. Water that runs over it afterwards makes it no better.
+func Condemned(w Way, c Care, now time.Time) bool {
+	if int(c.Today-c.SoakedOn) > w.LastDay {
+		return true
+	}
+	if c.Waterings == nil {
+		last := c.last(w)
+		return now.Sub(last) > w.lasts(c.Soaked, now)
+	}
+	last := c.Soaked.Add(time.Duration(w.SoakHours * float64(time.Hour)))
+	for _, at := range append(slices.Clone(c.Waterings), now) {
+		if at.After(now) {
+			break
+		}
+		if at.Sub(last) > w.lasts(c.Soaked, at) {
+			return true
+		}
+		if at.After(last) {
+			last = at
+		}
+	}
+	return false
+}
+
+// Beyond tells whether what is eaten young, and was sown on a day, is beyond its days, whether it
+// is rinsed or grows in a tray.
+func Beyond(c crop.Crop, sown, today calendar.Day) bool {
+	return c.Sprout() && int(today-sown) > WayOf(c).LastDay
+}
+
 // Due is what a run asks for now.
 func Due(w Way, c Care, now time.Time) (out []Job) {
 	day := int(c.Today - c.SoakedOn)
-	if day > w.LastDay {
+	if Condemned(w, c, now) {
 		return []Job{Discard}
 	}
-	unwatered, bears := now.Sub(c.last(w)), dry
-	if day >= w.rooted() {
-		bears += time.Duration(w.WaterDays) * 24 * time.Hour
-	}
-	if unwatered > bears {
-		return []Job{Discard}
-	}
+	unwatered := now.Sub(c.last(w))
 	soaking := w.SoakHours > 0 && c.Rinsed == nil && c.Watered == nil
 	switch {
 	case soaking:
@@ -215,8 +250,13 @@ var Cautions = []say.Words{
 	"Clean hands, scalded vessels, drinking water.",
 	"Raw sprouts have carried serious illness. Cook them through; raw they are not for young children, in pregnancy, for older or ill people. " +
 		"Many places do not allow them at schools: ask the local food authority first.",
+	Kept,
 	Mouldy,
 }
+
+// Kept is how they are kept once they are cut, and how they are eaten.
+const Kept say.Words = "Rinse them, keep them at 5 °C or colder, and cook them through within two days; not raw for young children, in pregnancy, " +
+	"for older or ill people."
 
 // Mouldy is when they are food no more.
 const Mouldy say.Words = "What is slimy, smells or has mould is thrown away, all of it. Fine white hairs at the root that lie down when rinsed are none."

@@ -94,3 +94,30 @@ func TestTheStartThatIsOfferedIsTheBest(t *testing.T) {
 	cress, _ := crop.Find("cress")
 	require.InDelta(t, 2*0.03*cress.SowGM2, sprout.Seed(cress.SowGM2, 300, 2), 1e-9)
 }
+
+// What once stood too long without fresh water stays condemned whatever water runs over it
+// afterwards; only a rinse in the gap itself lifts that, and beyond its days nothing does.
+func TestWhatIsCondemnedStaysSo(t *testing.T) {
+	for _, c := range sprouted() {
+		way := sprout.WayOf(c)
+		if way.WaterDays > 0 || way.LastDay < 3 {
+			continue
+		}
+		start := calendar.Date(2027, 3, 1)
+		care := sprout.Care{Soaked: start.At(8, 0, time.UTC), SoakedOn: start, Today: start + 2}
+		now := (start + 2).At(23, 0, time.UTC)
+		discards := func() bool { return sprout.Due(way, care, now)[0] == sprout.Discard }
+		care.Waterings = []time.Time{start.At(20, 0, time.UTC)}
+		require.False(t, sprout.Condemned(way, care, (start+1).At(20, 0, time.UTC)), c.ID)
+		require.True(t, discards(), c.ID)
+		care.Rinsed = &now
+		care.Waterings = append(care.Waterings, now)
+		require.True(t, discards(), "%s: water afterwards", c.ID)
+		between := (start + 1).At(12, 0, time.UTC)
+		care.Waterings = []time.Time{care.Waterings[0], between, now}
+		require.False(t, sprout.Condemned(way, care, now), "%s: it was rinsed in time", c.ID)
+		care.Today = start + calendar.Day(way.LastDay) + 1
+		require.True(t, sprout.Condemned(way, care, now), "%s: beyond its days", c.ID)
+		require.True(t, sprout.Beyond(c, start, care.Today))
+	}
+}

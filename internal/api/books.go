@@ -169,7 +169,6 @@ type sowIn struct {
 	ReadyBy      *calendar.Day `json:"ready_by,omitempty"`
 	Planned      *uuid.UUID    `json:"planned,omitempty"`
 	Hands        []string      `json:"hands,omitempty" jsonschema:"description=crews or initials, who share the cells in this order"`
-	Sure         bool          `json:"sure,omitempty"`
 }
 
 type adoptIn struct {
@@ -352,7 +351,7 @@ func sow(c *call) (any, error) {
 	}
 	out, err := nursery.Sow(c.ctx, c.Store, c.w, nursery.SowRequest{
 		ID: in.ID, Lot: in.Lot, Wanted: in.Wanted, ReadyBy: in.ReadyBy, Purpose: in.Purpose, SeedsPerCell: in.SeedsPerCell,
-		Tray: in.Tray, Cells: list, Planned: in.Planned, At: in.At, Hands: in.Hands, Sure: in.Sure,
+		Tray: in.Tray, Cells: list, Planned: in.Planned, At: in.At, Hands: in.Hands,
 	})
 	if err != nil {
 		return nil, err

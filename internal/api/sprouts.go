@@ -21,7 +21,8 @@ type soakIn struct {
 
 type tendIn struct {
 	done
-	Did []string `json:"did" jsonschema:"description=rinsed, watered, lit"`
+	Did  []string `json:"did" jsonschema:"description=rinsed, watered, lit"`
+	Sure bool     `json:"sure,omitempty"`
 }
 
 type careIn struct {
@@ -55,7 +56,7 @@ func sproutOperations() []operation {
 		{
 			Method: http.MethodPost, Path: "/batches/:id/tendings", Summary: "Rinse sprouts, give them water or light", In: tendIn{}, Out: batchOut{},
 			Do: onBatch(func(c *call, id uuid.UUID, in tendIn) error {
-				return nursery.TendSprouts(c.ctx, c.Store, c.w, in.ID, id, in.Did, in.At)
+				return nursery.TendSprouts(c.ctx, c.Store, c.w, nursery.TendRequest{ID: in.ID, Batch: id, Did: in.Did, At: in.At, Sure: in.Sure})
 			}),
 		},
 		{

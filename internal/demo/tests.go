@@ -106,7 +106,7 @@ func (b *builder) sprouts() {
 		{1, 9, batch.Watered},
 	} {
 		b.do("sprouts tended", func() error {
-			return nursery.TendSprouts(b.ctx, b.store, b.me, b.id(), run, []string{x.did}, at(x.ago, x.hour))
+			return nursery.TendSprouts(b.ctx, b.store, b.me, nursery.TendRequest{ID: b.id(), Batch: run, Did: []string{x.did}, At: at(x.ago, x.hour), Sure: true})
 		})
 	}
 }

@@ -15,6 +15,7 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
+	"ulpa/core/field"
 	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/ledger"
@@ -73,6 +74,17 @@ func WeighIn(ctx context.Context, tx *store.Tx, r Request) error {
 	if err != nil {
 		return err
 	}
+	at := r.At
+	if at.IsZero() {
+		at = tx.Now
+	}
+	spoiled, err := nursery.Condemned(ctx, tx, r.Batch, at)
+	if err != nil {
+		return err
+	}
+	if spoiled {
+		return field.Refuse("grams", "is not food: it stood too long without fresh water, or beyond its days. Throw it away, and write that down")
+	}
 	_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{
 		ID: r.ID, Batch: r.Batch, Place: r.Place, HappenedAt: r.At,
 		Check: func(s *batch.State) error {
@@ -110,9 +122,10 @@ type Line struct {
 
 // Overview is what can be cut and what has been.
 type Overview struct {
-	Today calendar.Day
-	Lines []Line // what is due first comes first
-	Done  []Done
+	Today   calendar.Day
+	Lines   []Line         // what is due first comes first
+	Spoiled []nursery.Line // is food no more
+	Done    []Done
 }
 
 // ReadOverview reads what can be cut, and the harvests of the last four weeks.
@@ -124,7 +137,9 @@ func ReadOverview(ctx context.Context, s *store.Store, w who.Who) (o Overview, e
 			return err
 		}
 		for _, l := range lines {
-			if l.InPorts() > 0 || l.InStands() > 0 {
+			if l.Condemned(tx) && l.State.InTrays()+l.InPorts()+l.InStands() > 0 {
+				o.Spoiled = append(o.Spoiled, l)
+			} else if l.InPorts() > 0 || l.InStands() > 0 {
 				o.Lines = append(o.Lines, Line{l, l.Crop.HarvestDue(l.Sown, l.Cut, l.State.Taken > 0)})
 			}
 		}

@@ -14,6 +14,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/field"
 	"ulpa/core/tray"
+	"ulpa/internal/harvest"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
@@ -65,7 +66,7 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 	}
 	tend := func() uuid.UUID {
 		id := uuid.New()
-		require.NoError(t, nursery.TendSprouts(ctx, f.Store, f.ines, id, run.Batch, []string{batch.Rinsed}, time.Time{}))
+		require.NoError(t, nursery.TendSprouts(ctx, f.Store, f.ines, nursery.TendRequest{ID: id, Batch: run.Batch, Did: []string{batch.Rinsed}}))
 		return id
 	}
 	require.Empty(t, kinds(), "it soaks")
@@ -76,17 +77,29 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), wrong))
 	require.Equal(t, []string{"attend", "rinse"}, kinds())
 	tend()
-	for day := monday + 5; day < monday+9; day++ {
+	for day := monday + 5; day < monday+7; day++ {
 		stand(day, 10)
 		require.Contains(t, kinds(), "rinse")
 		tend()
 	}
-	stand(monday+9, 10)
+	stand(monday+7, 10)
 	require.Contains(t, kinds(), "harvest")
-	stand(monday+11, 10)
+	early := nursery.TendRequest{ID: uuid.New(), Batch: run.Batch, Did: []string{batch.Rinsed}}
+	stand(monday+9, 10)
 	require.Equal(t, []string{"discard"}, kinds())
+	refusedAt(t, "grams", harvest.Weigh(ctx, f.Store, f.ines, harvest.Request{ID: uuid.New(), Batch: run.Batch, Grams: 150, Sure: true}))
+	o, err := harvest.ReadOverview(ctx, f.Store, f.ines)
+	require.NoError(t, err)
+	require.Len(t, o.Spoiled, 1, "it stands among what is to be thrown away")
+	for _, l := range o.Lines {
+		require.NotEqual(t, run.Batch, l.ID, "and never among what is ready")
+	}
+	tend()
+	require.Equal(t, []string{"discard"}, kinds(), "water afterwards makes it no better")
+	early.At = (monday + 8).At(15, 0, f.ines.Zone)
+	require.NoError(t, nursery.TendSprouts(ctx, f.Store, f.ines, early), "beyond its days no rinse helps, so nothing is asked")
 	inStep(t, f.DB, f.ines)
-	require.Error(t, nursery.TendSprouts(ctx, f.Store, f.ines, uuid.New(), f.sow(t, "A1"), []string{batch.Rinsed}, time.Time{}), "lettuce is not rinsed")
+	require.Error(t, nursery.TendSprouts(ctx, f.Store, f.ines, nursery.TendRequest{ID: uuid.New(), Batch: f.sow(t, "A1"), Did: []string{batch.Rinsed}}), "lettuce is not rinsed")
 }
 
 // A picture stands in the notebook and in its batch's story until its entry is taken back;

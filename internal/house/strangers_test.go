@@ -260,7 +260,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return err
 		},
 		"nursery.TendSprouts": func() error {
-			return nursery.TendSprouts(ctx, s, stranger, uuid.New(), batchID, []string{batch.Rinsed}, at)
+			return nursery.TendSprouts(ctx, s, stranger, nursery.TendRequest{ID: uuid.New(), Batch: batchID, Did: []string{batch.Rinsed}, At: at})
 		},
 		"nursery.Look": func() error {
 			return nursery.Look(ctx, s, stranger, uuid.New(), batchID, nursery.Looks{Leaves: 3, HeightCM: 5}, at)

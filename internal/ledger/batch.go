@@ -39,6 +39,15 @@ type Latest struct {
 	Rinsed   *time.Time           `json:"rinsed,omitempty"` // sprouts, as the two below
 	Watered  *time.Time           `json:"watered,omitempty"`
 	Lit      *time.Time           `json:"lit,omitempty"`
+	Water    []time.Time          `json:"water,omitempty"` // each time that water ran over sprouts, in order
+}
+
+// watered puts a time into its place among those at which water ran.
+func (l *Latest) watered(at time.Time) {
+	i, there := slices.BinarySearchFunc(l.Water, at, time.Time.Compare)
+	if !there {
+		l.Water = slices.Insert(slices.Clone(l.Water), i, at)
+	}
 }
 
 // See takes an act into account that happened at a time and place. What
@@ -50,6 +59,9 @@ func (l *Latest) See(a batch.Act, at time.Time, place *uuid.UUID) {
 			last := map[string]**time.Time{batch.Rinsed: &l.Rinsed, batch.Watered: &l.Watered, batch.Lit: &l.Lit}[did]
 			if *last == nil || at.After(**last) {
 				*last = &at
+			}
+			if did != batch.Lit {
+				l.watered(at)
 			}
 		}
 		return

@@ -53,6 +53,8 @@ type Line struct {
 	Sprouts round.Sprouts
 	Care    *sprout.Care // of what is rinsed; nil: it is not
 	Potted  []Potted
+	sownAt  time.Time
+	last    ledger.Latest
 }
 
 // Potted are plants of a batch that stand in pots of a size at a place.
@@ -183,6 +185,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 		if err := errors.Join(json.Unmarshal(r.State, l.State), json.Unmarshal(r.Latest, &last)); err != nil {
 			return nil, err
 		}
+		l.sownAt, l.last = r.SownAt, last
 		if last.Looked != nil {
 			l.Seen = seenOf(l.State, tx.Who.Day(*last.Looked))
 		}
@@ -199,7 +202,8 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 			l.SetOut = tx.Who.Day(*last.SetOut)
 		}
 		if l.State.Start == batch.Soaked {
-			l.Care = &sprout.Care{Soaked: r.SownAt, Rinsed: last.Rinsed, Watered: last.Watered, Lit: last.Lit}
+			care := careOf(r.SownAt, l.Sown, last)
+			l.Care = &care
 		}
 		for _, x := range potted {
 			if x.BatchID == r.ID {

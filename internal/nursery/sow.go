@@ -13,7 +13,6 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/name"
-	"ulpa/core/say"
 	"ulpa/core/seed"
 	"ulpa/core/tray"
 	"ulpa/internal/ledger"
@@ -69,7 +68,7 @@ func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a S
 			q.Confidence = 0.9
 		}
 		a.Rate, err = seed.Rate(seed.RateInput{
-			PlantsWanted: q.Wanted, Confidence: q.Confidence, Germination: lot.Own.Germination().Times(a.Share),
+			PlantsWanted: q.Wanted, Confidence: q.Confidence, Germination: germination(lot, a.Share),
 			Survival: a.Crop.Survival, MaxSeedsPerCell: mostSeeds(a), CellsPerTray: q.CellsPerTray, SeedsOnHand: a.Lot.SeedsLeft,
 		})
 		if err == nil && a.Crop.Clump {
@@ -78,6 +77,18 @@ func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a S
 		return err
 	})
 	return a, err
+}
+
+// trayRecord is from how many seeds on a packet's sowings tell what comes in trays here.
+const trayRecord = 20
+
+// germination is what comes of a packet at a tray's warmth: as it did in trays here, where enough
+// was sown of it, else all that is thought of it, less what that warmth takes.
+func germination(lot seeds.Lot, share float64) seed.Germination {
+	if lot.InTrays.Rests >= trayRecord {
+		return lot.InTrays.Germination()
+	}
+	return lot.Own.Germination().Times(share)
 }
 
 // SowRequest is a sowing done.
@@ -93,7 +104,6 @@ type SowRequest struct {
 	Planned      *uuid.UUID // the planned sowing that this is
 	At           time.Time  // zero: now
 	Hands        []string   `json:",omitempty"` // crews or initials, who share the cells in this order
-	Sure         bool       `json:"-"`          // what speaks against it was read
 }
 
 // mostHands sow one batch at a time.
@@ -151,11 +161,8 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	if !ok {
 		return Sown{}, field.Refuse("lot", "is of a crop the catalogue does not know")
 	}
-	if lot.Treated && c.Kind == "sprout" && !r.Sure {
-		return Sown{}, ledger.Doubted{Says: say.T(
-			"%s is treated seed, and %s are eaten whole, seed and all. Treated seed is poison: take seed sold for sprouting.",
-			say.Name(lot.Name), c.Name,
-		)}
+	if lot.Treated && c.Kind == "sprout" {
+		return Sown{}, field.Refuse("lot", "is treated seed, which is poison: take seed sold for sprouting")
 	}
 	if err := tx.HoldTray(ctx, r.Tray); err != nil {
 		return Sown{}, err

@@ -2,6 +2,8 @@ package nursery
 
 import (
 	"context"
+	"encoding/json"
+	"errors"
 	"math"
 	"slices"
 	"time"
@@ -184,9 +186,86 @@ func (a SoakAnswer) Nobody() say.Text {
 	return says
 }
 
-// TendSprouts records what was done to sprouts: of batch.Tendings.
-func TendSprouts(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID, did []string, at time.Time) error {
-	return act(ctx, s, w, who.Record, ledger.BatchAct{ID: id, Batch: batchID, HappenedAt: at, Act: batch.Act{Kind: batch.Tend, Did: did}})
+// TendRequest is what was done to sprouts: of batch.Tendings.
+type TendRequest struct {
+	ID, Batch uuid.UUID
+	Did       []string
+	At        time.Time // zero: now
+	Sure      bool      `json:"-"` // it was really rinsed then, although it was to be thrown away
+}
+
+// TendSprouts records what was done to sprouts. A rinse that is written down later and makes food
+// again of what was to be thrown away is asked about.
+func TendSprouts(ctx context.Context, s *store.Store, w who.Who, r TendRequest) error {
+	if err := w.Must(who.Record); err != nil {
+		return err
+	}
+	a := batch.Act{Kind: batch.Tend, Did: r.Did}
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.tend", What: []any{r.Batch, r.At, a}}, func(tx *store.Tx) error {
+		if !r.At.IsZero() && !r.Sure {
+			run, err := runOf(ctx, tx, r.Batch)
+			if err != nil {
+				return err
+			}
+			if run.condemned(tx, tx.Now) {
+				run.latest.See(a, r.At, nil)
+				if !run.condemned(tx, tx.Now) {
+					return ledger.Doubted{Says: say.T("They were to be thrown away, because nobody wrote down this rinse. Only if it was really done then are they food.")}
+				}
+			}
+		}
+		_, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.Batch, HappenedAt: r.At, Act: a})
+		return err
+	})
+}
+
+// run is what is known of something that is eaten young.
+type run struct {
+	crop   crop.Crop
+	sownAt time.Time
+	soaked bool
+	latest ledger.Latest
+}
+
+func runOf(ctx context.Context, tx *store.Tx, id uuid.UUID) (r run, err error) {
+	row, err := store.One(tx.GetBatches(ctx, []uuid.UUID{id}))
+	if err != nil {
+		return r, err
+	}
+	book, err := crops.Load(ctx, tx)
+	if err != nil {
+		return r, err
+	}
+	state := batch.New()
+	r.crop, r.sownAt = book.Find(row.Crop), row.SownAt
+	err = errors.Join(json.Unmarshal(row.State, state), json.Unmarshal(row.Latest, &r.latest))
+	r.soaked = state.Start == batch.Soaked
+	return r, err
+}
+
+func (r run) condemned(tx *store.Tx, at time.Time) bool {
+	sown, today := tx.Who.Day(r.sownAt), tx.Who.Day(at)
+	if !r.soaked {
+		return sprout.Beyond(r.crop, sown, today)
+	}
+	care := careOf(r.sownAt, sown, r.latest)
+	care.Today = today
+	return slices.Contains(sprout.Due(sprout.WayOf(r.crop), care, at), sprout.Discard)
+}
+
+// Condemned tells whether a batch of what is eaten young was food no more at a time.
+func Condemned(ctx context.Context, tx *store.Tx, id uuid.UUID, at time.Time) (bool, error) {
+	r, err := runOf(ctx, tx, id)
+	return err == nil && r.condemned(tx, at), err
+}
+
+// Condemned tells whether a batch of what is eaten young is food no more.
+func (l Line) Condemned(tx *store.Tx) bool {
+	return run{crop: l.Crop, sownAt: l.sownAt, soaked: l.Care != nil, latest: l.last}.condemned(tx, tx.Now)
+}
+
+func careOf(sownAt time.Time, sown calendar.Day, last ledger.Latest) sprout.Care {
+	return sprout.Care{Soaked: sownAt, Rinsed: last.Rinsed, Watered: last.Watered, Lit: last.Lit, Waterings: last.Water, SoakedOn: sown}
 }
 
 // sprouting works out what a run of sprouts asks for now, from what was done to it.
@@ -194,7 +273,8 @@ func (b *Batch) sprouting(tx *store.Tx, last ledger.Latest) {
 	if b.State.Start != batch.Soaked || b.Closed {
 		return
 	}
-	care := sprout.Care{Soaked: b.SownAt, Rinsed: last.Rinsed, Watered: last.Watered, Lit: last.Lit, SoakedOn: b.Sown, Today: b.Today}
+	care := careOf(b.SownAt, b.Sown, last)
+	care.Today = b.Today
 	b.Due = sprout.Due(sprout.WayOf(b.Crop), care, tx.Now)
 	if i := slices.Index(b.Due, sprout.Drain); i >= 0 {
 		b.Due[i] = sprout.Rinse // it is one act

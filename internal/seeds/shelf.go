@@ -77,7 +77,15 @@ type Lot struct {
 	// Own is what is thought of this packet; Variety and Of of all of its variety and crop
 	// here, and rest on more.
 	Own, OfVariety, OfCrop seed.Learned
-	Advice                 string // one of seed's
+	InTrays                seed.Learned // by its sowings alone, at the warmth of trays here
+	Advice                 string       // one of seed's
+	own, trays             []seed.Result
+}
+
+// prior is what is thought of it before any of it was tried, beside others of its crop.
+func (l Lot) prior(others []seed.Result) (share, worth float64, beside []seed.Result) {
+	share, worth = seed.Prior(l.Label, l.Crop.UsualRate/100, l.Age, l.Keeps())
+	return share, worth, others
 }
 
 // Running is the test that has not ended; nil: none.
@@ -136,25 +144,41 @@ func read(ctx context.Context, tx *store.Tx) (Shelf, error) {
 	ofVariety, ofCrop := map[uuid.UUID][]seed.Result{}, map[string][]seed.Result{}
 	for _, r := range all.lots {
 		l := Lot{Packet: packetOf(db.ListLotsRow(r)), Setup: setupOf(r), Crop: book.Find(r.Crop), Age: tx.Now.Year() - r.Packed, Tests: all.of[r.ID]}
-		results := ofTests(l.Packet, l.Tests, tx.Now)
+		results, trays := ofTests(l.Packet, l.Tests, tx.Now), []seed.Result(nil)
 		for _, b := range sown {
 			if *b.SeedLotID != l.ID {
 				continue
 			}
 			l.Sowings = append(l.Sowings, Sowing{b.ID, b.Code, b.SownAt, b.Cells, b.Sprouted, b.Seeds})
-			if b.Closed || b.Moved > 0 { // whatever was to come has come
-				results = append(results, seed.Result{Years: yearsSince(b.SownAt, tx.Now), Tried: b.Cells, Came: b.Sprouted, Each: b.Seeds / max(1, b.Cells)})
+			came := seed.Result{Years: yearsSince(b.SownAt, tx.Now), Tried: b.Cells, Came: b.Sprouted, Each: b.Seeds / max(1, b.Cells)}
+			// Whatever was to come has come, or already more than is usual.
+			if b.Closed || b.Moved > 0 || float64(100*b.Sprouted) >= l.Crop.UsualRate*float64(b.Cells) && b.Sprouted > 0 {
+				results, trays = append(results, came), append(trays, came)
 			}
 		}
-		share, worth := seed.Prior(l.Label, l.Crop.UsualRate/100, l.Age, l.Crop.SeedYears)
-		l.Own = seed.Learn(share, worth, results)
+		l.own, l.trays = results, trays
 		ofVariety[l.VarietyID] = append(ofVariety[l.VarietyID], results...)
 		ofCrop[l.Packet.Crop] = append(ofCrop[l.Packet.Crop], results...)
 		out.Lots = append(out.Lots, l)
 	}
 	for i := range out.Lots {
 		l := &out.Lots[i]
-		share, worth := seed.Prior(nil, l.Crop.UsualRate/100, 0, l.Crop.SeedYears)
+		var others []seed.Result
+		for _, o := range out.Lots {
+			if o.ID != l.ID && o.Packet.Crop == l.Packet.Crop {
+				others = append(others, o.own...)
+			}
+		}
+		share, worth := seed.Beside(l.prior(others))
+		l.Own = seed.Learn(share, worth, l.own)
+		if l.Own.By = seed.ByUsual; len(l.own)+len(others) > 0 {
+			l.Own.By = seed.ByRecord
+		} else if l.Label != nil {
+			l.Own.By = seed.ByLabel
+		}
+		l.InTrays = seed.Learn(share, 1, l.trays)
+		l.InTrays.By = seed.ByRecord
+		share, worth = seed.Prior(nil, l.Crop.UsualRate/100, 0, l.Crop.SeedYears)
 		l.OfVariety, l.OfCrop = seed.Learn(share, worth, ofVariety[l.VarietyID]), seed.Learn(share, worth, ofCrop[l.Packet.Crop])
 	}
 	slices.SortStableFunc(out.Lots, func(a, b Lot) int { return cmp.Or(cmp.Compare(a.Crop.ID, b.Crop.ID), a.Packed-b.Packed) })

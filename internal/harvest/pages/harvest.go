@@ -11,10 +11,11 @@ import (
 )
 
 type harvestView struct {
-	Lines []harvestLine
-	Done  []harvestDone
-	Total string
-	Ready int
+	Lines   []harvestLine
+	Spoiled []harvestLine
+	Done    []harvestDone
+	Total   string
+	Ready   int
 }
 
 func (harvestView) Title() say.Text { return say.T("Harvest") }
@@ -33,6 +34,9 @@ func (s Pages) harvestPage(c *gin.Context) error {
 	}
 	var v harvestView
 	p := w.Prefs
+	for _, l := range o.Spoiled {
+		v.Spoiled = append(v.Spoiled, harvestLine{Code: l.Code, Path: "/batches/" + l.ID.String(), Crop: p.Say(l.Crop.Name), Variety: l.Variety})
+	}
 	for _, l := range o.Lines {
 		x := harvestLine{
 			Code:    l.Code,

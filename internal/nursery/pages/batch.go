@@ -124,7 +124,10 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) 
 		v.RuleForm = f
 	case "tend":
 		if v.Refused = f.Rest(); v.Tend != nil {
-			v.Tend.Form, v.Refused = f, f.Rest("did")
+			v.Tend.Form, v.Refused = f, f.Rest("did", "sure")
+			for i, x := range v.Tend.Choices {
+				v.Tend.Choices[i].On = slices.Contains(f.Values["did"], x.ID)
+			}
 		}
 	case "close":
 		v.Refused = f.Rest()

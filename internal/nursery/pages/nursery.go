@@ -335,7 +335,6 @@ func (s Pages) sow(c *gin.Context) error {
 	if f.Any() {
 		return s.showSow(c, http.StatusUnprocessableEntity, f)
 	}
-	r.Sure = f.Get("sure") != ""
 	sown, err := nursery.Sow(ctx, s.Store, w, r)
 	return s.Settle(c, f, err, func(status int) error { return s.showSow(c, status, f) }, func() face.Outcome {
 		says := say.T("Sown. Write %s on the stick now: seedlings without a label cannot be told apart.", sown.Code)

@@ -35,14 +35,18 @@ func answerOf(a nursery.SowAnswer, p say.Reader) *answerView {
 		}
 		v.Wrong = p.T(better, p.Format(*t, unit.Celsius), face.Percent(a.Share))
 	}
-	if a.Old() {
+	spares := seed.Spares(a.Lot.SeedsLeft)
+	if a.Old() && !spares {
+		v.Warn = p.T("This seed is %d years old, and %s keeps about %s: fewer will come. There is too little for a test; sow more than you need.",
+			a.AgeYears, say.Lower(a.Crop.Name), say.Plural(a.Crop.SeedYears, "year"))
+	} else if a.Old() {
 		v.Warn = p.T(
 			"This seed is %d years old, and %s keeps about %s. Test twenty on a damp towel before you rely on it.",
 			a.AgeYears,
 			say.Lower(a.Crop.Name),
 			say.Plural(a.Crop.SeedYears, "year"),
 		)
-	} else if a.Learned.Rests == 0 && a.Lot.Label == nil {
+	} else if a.Learned.By == seed.ByUsual && spares {
 		v.Warn = p.T("Nobody knows how well this lot germinates; the sum takes what is usual, with care. Test twenty seeds first.")
 	}
 	for _, o := range a.Rate.Options {
@@ -74,7 +78,7 @@ func answerOf(a nursery.SowAnswer, p say.Reader) *answerView {
 	if v.Big == "" {
 		v.Big = p.T("This seed does not reach it.")
 	}
-	v.How = p.All(a.Crop.AtSowing(best(a)))
+	v.How = p.All(a.Crop.AtSowing(best(a), a.Lot.Pelleted))
 	if v.BestCells > 0 {
 		v.How = append(v.How, p.All(seed.LayOut(v.BestCells, v.Best, a.Crop.Clump, a.Lot.SeedsLeft))...)
 	}

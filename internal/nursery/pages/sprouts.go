@@ -210,7 +210,8 @@ func (s Pages) tend(c *gin.Context) error {
 		if f.Any() {
 			return nil
 		}
-		return nursery.TendSprouts(c.Request.Context(), s.Store, w, id, b, did, f.When(w, s.Store.Now()))
+		r := nursery.TendRequest{ID: id, Batch: b, Did: did, At: f.When(w, s.Store.Now()), Sure: f.Get("sure") != ""}
+		return nursery.TendSprouts(c.Request.Context(), s.Store, w, r)
 	})
 }
 

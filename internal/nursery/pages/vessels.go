@@ -206,7 +206,7 @@ func (s Pages) sheet(c *gin.Context) error {
 		p.Says = r.T("%s, sown %s", say.Plural(len(cells), "cell"), b.Sown.Short())
 		if each > 0 {
 			p.Says = r.T("%s, %s in each, sown %s", say.Plural(len(cells), "cell"), say.Plural(each, "seed"), b.Sown.Short())
-			p.How = r.All(b.Crop.AtSowing(each * len(cells)))[:1]
+			p.How = r.All(b.Crop.AtSowing(each*len(cells), false))[:1]
 		}
 		p.How = append(p.How, handsIn(b, id, r)...)
 		v.Parts = append(v.Parts, p)

@@ -1188,7 +1188,7 @@ func (q *Queries) StandsOfBatches(ctx context.Context, ids []uuid.UUID) ([]Stand
 }
 
 const useSeed = `-- name: UseSeed :exec
-UPDATE seed_lot SET seeds_left = greatest(0, seeds_left - $2::int) WHERE id = $1
+UPDATE seed_lot SET seeds_left = seeds_left - least(seeds_left, $2::int) WHERE id = $1
 `
 
 type UseSeedParams struct {

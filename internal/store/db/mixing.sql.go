@@ -151,7 +151,7 @@ func (q *Queries) PutSalt(ctx context.Context, arg PutSaltParams) error {
 }
 
 const useSalt = `-- name: UseSalt :exec
-UPDATE salt SET grams_left = greatest(0, grams_left - $2::float8) WHERE id = $1
+UPDATE salt SET grams_left = grams_left - least(grams_left, $2::float8) WHERE id = $1
 `
 
 type UseSaltParams struct {

@@ -251,7 +251,7 @@ func (q *Queries) TouchPot(ctx context.Context, id uuid.UUID) (uuid.UUID, error)
 }
 
 const useMix = `-- name: UseMix :exec
-UPDATE mix SET litres = greatest(0, litres - $2::float8) WHERE id = $1
+UPDATE mix SET litres = litres - least(litres, $2::float8) WHERE id = $1
 `
 
 type UseMixParams struct {

@@ -171,4 +171,4 @@ DELETE FROM stand WHERE batch_id = $1;
 INSERT INTO stand (school_id, place_id, batch_id, pot_id, plants) VALUES ($1, $2, $3, $4, $5);
 
 -- name: UseSeed :exec
-UPDATE seed_lot SET seeds_left = greatest(0, seeds_left - sqlc.arg(seeds)::int) WHERE id = $1;
+UPDATE seed_lot SET seeds_left = seeds_left - least(seeds_left, sqlc.arg(seeds)::int) WHERE id = $1;

@@ -10,7 +10,7 @@ ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, chemical = exclu
 DELETE FROM salt WHERE id = $1;
 
 -- name: UseSalt :exec
-UPDATE salt SET grams_left = greatest(0, grams_left - sqlc.arg(used)::float8) WHERE id = $1;
+UPDATE salt SET grams_left = grams_left - least(grams_left, sqlc.arg(used)::float8) WHERE id = $1;
 
 -- name: AllRecipes :many
 SELECT * FROM recipe ORDER BY name;

@@ -29,7 +29,7 @@ ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, litres = exclude
 DELETE FROM mix WHERE id = $1;
 
 -- name: UseMix :exec
-UPDATE mix SET litres = greatest(0, litres - sqlc.arg(used)::float8) WHERE id = $1;
+UPDATE mix SET litres = litres - least(litres, sqlc.arg(used)::float8) WHERE id = $1;
 
 -- name: PottedStands :many
 -- Plants that stand in pots, by batch and place.
