@@ -12,7 +12,7 @@ var pots = Calculator{
 	Name: "pots", Title: "Mix for pots", Answers: "How much mix pots, flats or a bed take, and how many bags",
 	Fields: []Field{
 		{Name: "pot", Kind: "object", Needed: true, Takes: "a shape of vessel and its sizes", OnScreen: "The pot", Parts: vesselFields},
-		{Name: "count", Kind: "integer", Default: "1", Takes: "0 or more", OnScreen: "How many"},
+		{Name: "count", Kind: "integer", Default: "1", Takes: "1 or more", OnScreen: "How many"},
 		{Name: "fill_cm", Kind: "number", Unit: "cm", Takes: "above 0, up to its height, which it is without", OnScreen: "Filled to"},
 		{Name: "settling", Kind: "number", Unit: "share", Default: "0.15", Takes: "0 to 0.6", OnScreen: "Settles when watered by"},
 		{Name: "bag_l", Kind: "number", Unit: "L", Takes: "above 0", OnScreen: "A bag holds"},
@@ -22,6 +22,7 @@ var pots = Calculator{
 		x := o.object("pot")
 		in := vessel.PotsInput{Pot: readVessel(x), Count: o.integerOr("count", 1), Settling: o.numberOr("settling", vessel.Settling)}
 		x.done()
+		positive(o, "count", float64(in.Count), "takes a whole number, 1 or more")
 		if o.has("fill_cm") {
 			v := o.number("fill_cm")
 			in.FillCM = &v

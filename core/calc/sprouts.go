@@ -67,8 +67,8 @@ var expectedCount = Calculator{
 			Takes:    "0 to 1: of the good seed that comes at this temperature",
 			OnScreen: "Comes at this temperature",
 		},
-		{Name: "temperature_error_c", Kind: "number", Unit: "K", Default: "1", Takes: "above 0, up to 10", OnScreen: "The temperature is known to"},
-		{Name: "time_error", Kind: "number", Unit: "share", Default: "0.15", Takes: "above 0, up to 1", OnScreen: "The crop’s days are known to"},
+		{Name: "temperature_error_c", Kind: "number", Unit: "K", Default: "1", Takes: "0 to 10", OnScreen: "The temperature is known to"},
+		{Name: "time_error", Kind: "number", Unit: "share", Default: "0.15", Takes: "0 to 1", OnScreen: "The crop’s days are known to"},
 	},
 	Example: `{"cells": 36, "seeds_per_cell": 2, "germination": {"rate": 0.8}, "crop": "tomato", "temperature_c": 22, "day": 9, "seen": 24}`,
 	run: func(o *object) (answer, error) {

@@ -218,7 +218,7 @@ var spoon = Calculator{
 			Name: "weighings", Kind: "list", Needed: true, Takes: `{"spoons", "grams"}: so many level spoons, weighed together`, OnScreen: "Weighed",
 			Parts: []Field{{Name: "spoons", Kind: "integer", OnScreen: "Level spoons"}, {Name: "grams", Kind: "number", Unit: "g", OnScreen: "together"}},
 		},
-		{Name: "scale_error_g", Kind: "number", Unit: "g", Default: "0.1", Takes: "above 0", OnScreen: "Error of the scale"},
+		{Name: "scale_error_g", Kind: "number", Unit: "g", Default: "0.1", Takes: "0 or more", OnScreen: "Error of the scale"},
 		{Name: "want_g", Kind: "number", Unit: "g", Takes: "above 0", OnScreen: "Wanted"},
 	},
 	Example: `{"weighings": [{"spoons": 5, "grams": 24.1}, {"spoons": 5, "grams": 26}], "want_g": 30}`,
@@ -303,7 +303,7 @@ var indoorWater = Calculator{
 				{Name: "error_share", Kind: "number", Unit: "share", OnScreen: "give or take"},
 			},
 		},
-		{Name: "store_l", Kind: "number", Unit: "L", Takes: "above 0", OnScreen: "It drinks from"},
+		{Name: "store_l", Kind: "number", Unit: "L", Takes: "0 or more", OnScreen: "It drinks from"},
 		{Name: "cells", Kind: "integer", Takes: "above 0, with cell_ml", OnScreen: "or from cells"},
 		{Name: "cell_ml", Kind: "number", Unit: "mL", Takes: "above 0", OnScreen: "of"},
 		{Name: "usable_share", Kind: "number", Unit: "share", Default: "0.3", Takes: "above 0, to 1: of a cell that is water plants can take"},
@@ -381,7 +381,7 @@ func readDeficit(o *object) float64 {
 			return a.VPDKPa
 		}
 	default:
-		o.refuse("vpd_kpa", "is missing: say a vapour pressure deficit, or temperature and humidity")
+		o.refuse("temperature_c", "is missing: say temperature and humidity, or a vapour pressure deficit")
 	}
 	return 0
 }
@@ -419,10 +419,10 @@ var fishDay = Calculator{
 	Need: Keeping,
 	Name: "fish", Title: "Feed and water of fish", Answers: "Feed by mass and warmth, the ammonia it makes, and the filter and plants that carry it",
 	Fields: []Field{
-		{Name: "fish", Kind: "integer", Needed: true, Takes: "0 or more", OnScreen: "Fish##many"},
+		{Name: "fish", Kind: "integer", Needed: true, Takes: "1 or more", OnScreen: "Fish##many"},
 		{Name: "mass_g", Kind: "number", Unit: "g", Needed: true, Takes: "above 0, of one", OnScreen: "One weighs"},
 		{Name: "feed_percent_day", Kind: "number", Unit: "%", Needed: true, Takes: "of body mass at 25 to 30 °C", OnScreen: "Feed, of body mass a day"},
-		{Name: "protein_percent", Kind: "number", Unit: "%", Needed: true, Takes: "0 to 100", OnScreen: "Protein in the feed"},
+		{Name: "protein_percent", Kind: "number", Unit: "%", Needed: true, Takes: "above 0, to 100", OnScreen: "Protein in the feed"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Needed: true, Takes: "0 to 45", OnScreen: "Temperature"},
 		{Name: "ph", Kind: "number", Needed: true, Takes: "4 to 10", OnScreen: "pH"},
 		{Name: "water_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Water"},

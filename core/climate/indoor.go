@@ -107,7 +107,7 @@ func Drink(in DrinkInput) (Drunk, error) {
 	e.Join(in.Check(""))
 	e.Require(in.AreaM2 > 0 && in.AreaM2 <= 1e9, "area_m2", "takes m² above 0")
 	e.Require(in.Factor > 0 && in.Factor <= 20, "factor", "takes a number above 0, up to 20")
-	e.Require(in.StoreL == nil || *in.StoreL > 0 && *in.StoreL <= 1e9, "store_l", "takes litres above 0")
+	e.Require(in.StoreL == nil || *in.StoreL >= 0 && *in.StoreL <= 1e9, "store_l", "takes litres, 0 or more")
 	for i, r := range in.Record {
 		at := fmt.Sprintf("record.%d.", i)
 		e.Require(r.MeasuredL > 0 && r.MeasuredL <= 1e9, at+"measured_l", "takes litres above 0")

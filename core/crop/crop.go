@@ -139,6 +139,12 @@ func (c Crop) Sprout() bool { return c.Kind == "sprout" }
 // Stays tells whether it is eaten, or grown on, where it was sown.
 func (c Crop) Stays() bool { return c.Sprout() || c.InPlace }
 
+// CutsBack tells whether it grows on from side shoots when it is cut back in its tray, and its tips
+// root: what is grown for fruit or pods, and what has a single tip, does not.
+func (c Crop) CutsBack() bool {
+	return c.Pinch == "yes" && (c.Kind == "herb" || c.Kind == "cutting" || c.Kind == "flower" || c.Kind == "leaf")
+}
+
 // FromSeed tells whether seed is what it is begun from.
 func (c Crop) FromSeed() bool { return c.Start == "seed" || c.Start == "either" }
 

@@ -11,7 +11,7 @@ import (
 // What is wrong.
 const (
 	WrongOxygen     = "oxygen"
-	WrongAmmonia    = "ammonia"
+	WrongAmmonia    = "unionised"
 	WrongNitrite    = "nitrite"
 	WrongHot        = "hot"
 	WrongCold       = "cold"

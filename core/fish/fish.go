@@ -145,17 +145,17 @@ func (in Input) feed(x Answer) string {
 
 func (in Input) check() error {
 	var e field.Errors
-	e.Require(in.Fish >= 0 && in.Fish <= 1_000_000_000, "fish", "takes a whole number, 0 or more")
+	e.Require(in.Fish >= 1 && in.Fish <= 1_000_000_000, "fish", "takes a whole number, 1 or more")
 	for name, v := range map[string]float64{"mass_g": in.MassG, "water_l": in.WaterL, "unionised_limit_mg_l": in.UnionisedLimit} {
 		e.Require(v > 0 && v <= 1e12, name, "takes a number above 0")
 	}
 	for name, v := range map[string]float64{
-		"feed_percent_day": in.FeedPercentDay, "protein_percent": in.ProteinPercent, "tan_mg_l": in.TANMgL, "source_tan_mg_l": in.SourceTANMgL,
+		"feed_percent_day": in.FeedPercentDay, "tan_mg_l": in.TANMgL, "source_tan_mg_l": in.SourceTANMgL,
 	} {
 		e.Require(v >= 0 && v <= 10_000, name, "takes a number, 0 or more")
 	}
 	e.Require(in.FeedPercentDay <= 100, "feed_percent_day", "takes 0 to 100")
-	e.Require(in.ProteinPercent <= 100, "protein_percent", "takes 0 to 100")
+	e.Require(in.ProteinPercent > 0 && in.ProteinPercent <= 100, "protein_percent", "takes a share above 0, up to 100")
 	e.Require(in.TemperatureC >= 0 && in.TemperatureC <= 45, "temperature_c", "takes 0 to 45 °C")
 	e.Require(in.PH >= 4 && in.PH <= 10, "ph", "takes a pH from 4 to 10")
 	for name, v := range map[string]*float64{"nitrite_mg_l": in.NitriteMgL, "oxygen_mg_l": in.OxygenMgL, "filter_m2": in.FilterM2} {

@@ -255,7 +255,7 @@ func (s State) Missing(now time.Time) (out []say.Text) {
 	for _, x := range []struct {
 		at   *time.Time
 		name say.Words
-	}{{s.When.TAN, "ammonia"}, {s.When.PH, "pH"}, {s.When.TempC, "temperature"}} {
+	}{{s.When.TAN, "total ammonia"}, {s.When.PH, "pH"}, {s.When.TempC, "temperature"}} {
 		switch {
 		case x.at == nil:
 			out = append(out, say.T("%s (never read)", x.name))

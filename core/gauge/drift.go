@@ -170,7 +170,7 @@ func (in DriftInput) stuck() *float64 {
 func (in DriftInput) verdict(x Drifted) string {
 	n := len(in.Series)
 	switch {
-	case in.HasSeries && in.NowDay != nil && (n == 0 || *in.NowDay-in.Series[n-1].Day > in.SilentDays):
+	case in.HasSeries && in.NowDay != nil && (n == 0 || *in.NowDay-in.Series[n-1].Day > in.SilentDays+1e-9):
 		return "silent"
 	case x.StuckSince != nil:
 		return "stuck"

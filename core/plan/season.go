@@ -165,6 +165,7 @@ func (in SeasonInput) check() error {
 	names := map[string]bool{}
 	for i, b := range in.Batches {
 		at := fmt.Sprintf("batches.%d.", i)
+		e.Require(b.Name != "", at+"name", "say what the batch is called")
 		e.Require(!names[b.Name], at+"name", "is there twice")
 		names[b.Name] = true
 		in.checkBatch(&e, at, b, known)

@@ -46,7 +46,7 @@ type Spooned struct {
 func Spoon(in SpoonInput) (Spooned, error) {
 	var e field.Errors
 	e.Require(len(in.Weighings) >= 1 && len(in.Weighings) <= 1000, "weighings", "takes 1 to 1,000")
-	e.Require(in.ScaleErrorG > 0 && in.ScaleErrorG <= 1e6, "scale_error_g", "takes grams above 0")
+	e.Require(in.ScaleErrorG >= 0 && in.ScaleErrorG <= 1e6, "scale_error_g", "takes grams, 0 or more")
 	e.Require(in.WantG == nil || *in.WantG > 0 && *in.WantG <= 1e9, "want_g", "takes grams above 0")
 	for i, w := range in.Weighings {
 		e.Require(w.Spoons >= 1 && w.Spoons <= 1_000_000, fmt.Sprintf("weighings.%d.spoons", i), "takes 1 or more")

@@ -127,7 +127,11 @@ func TestMovingOn(t *testing.T) {
 		says    string
 		urgent  round.Urgency
 	}{
-		{ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 6, Why: say.Words("4 leaves")}, 0, "Move LET-01 on: ready since Wed 17 Mar", round.Today},
+		{
+			ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 6, Why: say.Words("4 leaves")},
+			0, "Move LET-01 on: ready since Wed 17 Mar",
+			round.Today,
+		},
 		{
 			ready.Verdict{Word: ready.Ready, Since: today - 1, Until: today + 2, Why: say.Words("4 leaves")},
 			0, "Move LET-01 on: ready since Wed 17 Mar",

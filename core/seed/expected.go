@@ -264,8 +264,8 @@ func (in ExpectedInput) check() error {
 	e.Require(in.Seen == nil || *in.Seen >= 0 && *in.Seen <= in.Cells, "seen", "takes 0 up to the cells")
 	e.Require(in.Evenness >= 1 && in.Evenness <= 30, "evenness", "takes 1 to 30")
 	e.Require(in.TemperatureShare >= 0 && in.TemperatureShare <= 1, "temperature_share", "takes a share from 0 to 1")
-	e.Require(in.TemperatureErrorC > 0 && in.TemperatureErrorC <= 10, "temperature_error_c", "takes °C above 0, up to 10")
-	e.Require(in.TimeError > 0 && in.TimeError <= 1, "time_error", "takes a share above 0, up to 1")
+	e.Require(in.TemperatureErrorC >= 0 && in.TemperatureErrorC <= 10, "temperature_error_c", "takes 0 to 10 °C")
+	e.Require(in.TimeError >= 0 && in.TimeError <= 1, "time_error", "takes a share from 0 to 1")
 	return e.Err()
 }
 

@@ -115,7 +115,10 @@ func TestTheBarHoldsWhatItSays(t *testing.T) {
 // packets here counts a little and never as much as its own; and nothing says it was tested.
 func TestAPacketThatNobodyTested(t *testing.T) {
 	cells := func(l seed.Learned, wanted int) int {
-		a, err := seed.Rate(seed.RateInput{PlantsWanted: wanted, Confidence: 0.9, Germination: l.Germination(), Survival: 0.95, MaxSeedsPerCell: 1, CellsPerTray: 72})
+		a, err := seed.Rate(seed.RateInput{
+			PlantsWanted: wanted, Confidence: 0.9, Germination: l.Germination(), Survival: 0.95, MaxSeedsPerCell: 1,
+			CellsPerTray: 72,
+		})
 		require.NoError(t, err)
 		return a.Options[0].Cells
 	}

@@ -15,6 +15,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/say"
+	"ulpa/core/unit"
 )
 
 // Way is how a crop is sprouted. Days are counted from the one on which it is soaked.
@@ -245,18 +246,20 @@ func Away(w Way, c Care, school calendar.School) (out []calendar.Day) {
 }
 
 // Cautions are said before a run is begun and whenever it is eaten of.
-var Cautions = []say.Words{
-	"Only seed that is sold for sprouting: seed for sowing may be treated, and treated seed is poison.",
-	"Clean hands, scalded vessels, drinking water.",
-	"Raw sprouts have carried serious illness. Cook them through; raw they are not for young children, in pregnancy, for older or ill people. " +
-		"Many places do not allow them at schools: ask the local food authority first.",
+var Cautions = []say.Text{
+	say.T("Only seed that is sold for sprouting: seed for sowing may be treated, and treated seed is poison."),
+	say.T("Clean hands, scalded vessels, drinking water."),
+	say.T("Raw sprouts have carried serious illness. Cook them through; raw they are not for young children, in pregnancy, for older or ill people. " +
+		"Many places do not allow them at schools: ask the local food authority first."),
 	Kept,
 	Mouldy,
 }
 
 // Kept is how they are kept once they are cut, and how they are eaten.
-const Kept say.Words = "Rinse them, keep them at 5 °C or colder, and cook them through within two days; not raw for young children, in pregnancy, " +
-	"for older or ill people."
+var Kept = say.T("Rinse them, keep them at %s or colder, and cook them through within two days; not raw for young children, in pregnancy, "+
+	"for older or ill people.", say.Of(coldC, unit.Celsius))
+
+const coldC = 5
 
 // Mouldy is when they are food no more.
 const Mouldy say.Words = "What is slimy, smells or has mould is thrown away, all of it. Fine white hairs at the root that lie down when rinsed are none."

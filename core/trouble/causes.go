@@ -22,11 +22,19 @@ var Signs = []Sign{
 	{"chewed", "chewed"},
 	{"webs", "fine webs, pale dots"},
 	{"flies", "white flies"},
+	{"black-flies", "small black flies over the soil"},
+	{"sticky", "sticky leaves, crowds on the tips"},
+	{"silver", "silvery streaks with dark specks"},
+	{"powder", "white powder on the leaves"},
+	{"pecked", "pecked or pulled out whole"},
 	{"green", "green film on top"},
 	{"brown-roots", "brown roots"},
 	{"circling", "roots round and round"},
 	{"wilted", "wilted though wet"},
 }
+
+// None is what somebody chooses who sees, or takes it for, nothing that the guide knows.
+const None = "none"
 
 // Question is asked with yes and no; it tells of nothing but what can be seen.
 type Question struct {
@@ -49,6 +57,7 @@ type Cause struct {
 	Name  say.Words
 	Why   say.Words
 	Today []say.Words // what to do
+	Cut   say.Words   // and where the kind can be cut back
 	Write say.Words   // what to write down
 	Throw say.Words   // when it is better thrown away
 	Adult bool        // an adult is fetched
@@ -75,7 +84,21 @@ var Questions = []Question{
 	{"circles", "Do roots circle, or come out at the bottom?", map[string]float64{"late": 0.92, "hunger": 0.3}, 0.1},
 	{"veins", "Are the veins still green and only the rest yellow?", map[string]float64{"iron": 0.92, "hunger": 0.1}, 0.06},
 	{"slime", "Is there a shining trail, or are there large holes?", map[string]float64{"slugs": 0.85, "caterpillars": 0.25}, 0.03},
-	{"under", "Is something small under the leaves, or does it fly up?", map[string]float64{"whitefly": 0.95, "mites": 0.75, "aphids": 0.9, "gnats": 0.4}, 0.04},
+	{"under", "Is something small under the leaves, or does it fly up?", map[string]float64{
+		"whitefly": 0.95, "mites": 0.75, "aphids": 0.9,
+		"gnats": 0.3, "thrips": 0.6,
+	}, 0.04},
+	{
+		"old-veins", "Is it the old leaves, yellow between veins that stay green?",
+		map[string]float64{"magnesium": 0.92, "hunger": 0.1, "late": 0.1, "iron": 0.05},
+		0.04,
+	},
+	{"heart", "Is it the youngest leaves, deep in the heart, that are brown at the edge?", map[string]float64{"tipburn": 0.93, "salt": 0.08}, 0.03},
+	{"rubs", "Does it rub off with a finger?", map[string]float64{"mildew": 0.95}, 0.08},
+	{"specks", "Are there tiny dark specks, or thin insects that run when you breathe on them?", map[string]float64{"thrips": 0.9, "mites": 0.1}, 0.04},
+	{"rise", "Do they rise from the soil when the tray is knocked?", map[string]float64{"gnats": 0.92, "whitefly": 0.15}, 0.05},
+	{"honey", "Are there crowds of small soft insects on tips or under leaves?", map[string]float64{"aphids": 0.95, "whitefly": 0.3}, 0.04},
+	{"beak", "Are whole seedlings lying beside their cells, or leaves torn in strips?", map[string]float64{"birds": 0.9, "mice": 0.4}, 0.04},
 	{"edges", "Is it the edge and the tip of older leaves, dry and brown?", map[string]float64{"salt": 0.85, "dry": 0.5, "sun": 0.4}, 0.08},
 	{"patches", "Did it come suddenly after sun, wind or frost?", map[string]float64{"sun": 0.85, "cold": 0.7}, 0.08},
 }
@@ -113,7 +136,8 @@ var Causes = []Cause{
 	},
 	{
 		ID: "late", Name: "they have outgrown their tray", Why: "Roots find no more room, and what the medium held is eaten.", Usual: 1,
-		Today: []say.Words{"Move or pot them on today; water well before and after.", "Where the kind bears it, cut back by a third first."},
+		Today: []say.Words{"Move or pot them on today; water well before and after."},
+		Cut:   "Cut them back by a third first.",
 		Write: "the day, and how long they waited", Throw: "when stems are woody and roots are a hard mat", Loss: "outgrown",
 		signs: map[string]float64{"circling": 0.95, "yellow-low": 0.45, "leggy": 0.3, "purple": 0.15, "wilted": 0.1},
 		known: func(k Known) (float64, say.Text) {
@@ -169,17 +193,44 @@ var Causes = []Cause{
 		ID: "salt", Name: "too strong a feed, or salt built up", Why: "Salt draws water out of the roots; edges of leaves dry.", Usual: 0.6,
 		Today: []say.Words{
 			"Water with plain water until a fifth runs out below.",
-			"In water: read the strength, and thin it by the tank’s page.",
-			"No feed for a week.",
+			"In water: read the strength, and dilute it by the tank’s page.",
+			"Then feed again, at the strength for their stage and no more.",
 		},
 		Write: "the strength read", Throw: "not for this", Loss: "burnt by salt",
-		signs: map[string]float64{"burnt": 0.75, "wilted": 0.15, "yellow-low": 0.08},
+		signs: map[string]float64{"burnt": 0.6, "wilted": 0.15, "yellow-low": 0.08},
 		known: func(k Known) (float64, say.Text) {
 			if k.ECMS == nil || k.ECHigh == 0 {
 				return 1, nil
 			}
 			return when(*k.ECMS > k.ECHigh, 3.5, say.T("the strength was read at %s, above what is wanted", say.Of(*k.ECMS, unit.MS)))
 		},
+	},
+	{
+		ID: "tipburn", Name: "tip burn: the heart grows faster than calcium reaches it",
+		Why:   "Calcium moves with the water a leaf gives off, and the heart of a head gives off little in damp, still air.",
+		Usual: 0.5,
+		Today: []say.Words{
+			"Move air over the hearts, gently, day and night.",
+			"A little cooler, and no brighter or longer light than its crop wants.",
+			"Keep the water and its strength even; harvest heads a little younger.",
+		},
+		Write: "warmth, light and how still the air is", Throw: "not for this: cut the brown edges out", Loss: "other",
+		signs: map[string]float64{"burnt": 0.55},
+		known: func(k Known) (float64, say.Text) {
+			if !warm(k, 24) {
+				return 1, nil
+			}
+			return 1.5, say.T("it is %s where they stand", celsius(*k.WarmC))
+		},
+	},
+	{
+		ID: "magnesium", Name: "short of magnesium", Why: "Plants take magnesium out of old leaves; their veins stay green longest.", Usual: 0.35,
+		Today: []say.Words{
+			"In water: read the strength and the pH first; look whether the recipe has magnesium.",
+			"In soil: a level teaspoon of magnesium sulfate in half a bucket of water, once.",
+		},
+		Write: "which leaves, and the pH", Throw: "not for this", Loss: "starved",
+		signs: map[string]float64{"yellow-low": 0.6},
 	},
 	{
 		ID: "sun", Name: "burnt by sun or wind", Why: "Leaves that grew indoors have never met sun and wind.", Usual: 0.5,
@@ -254,7 +305,7 @@ var Causes = []Cause{
 		ID: "gnats", Name: "gnats whose grubs eat roots", Why: "They breed in soil that stays wet.", Usual: 0.4,
 		Today: []say.Words{"Let the top two fingers dry; water from below.", "Yellow sticky cards, lying on the soil."},
 		Write: "how many sit on the card", Throw: "not for this", Loss: "pests",
-		signs: map[string]float64{"flies": 0.12, "wilted": 0.12, "green": 0.1, "collapsed": 0.06},
+		signs: map[string]float64{"black-flies": 0.95, "flies": 0.05, "wilted": 0.08, "green": 0.08, "collapsed": 0.05},
 	},
 	{
 		ID: "slugs", Name: "slugs or snails", Why: "They come by night and hide by day under trays and boards.", Usual: 0.8,
@@ -274,14 +325,21 @@ var Causes = []Cause{
 		signs: map[string]float64{"chewed": 0.6},
 	},
 	{
-		ID: "mice", Name: "mice or birds", Why: "They take large seeds, and pull seedlings whole.", Usual: 0.3,
-		Today: []say.Words{"Cover the trays with a fine grid tonight.", "No seed left open on the shelf."},
+		ID: "birds", Name: "birds", Why: "They pull seedlings out to look at them, and tear soft leaves.", Usual: 0.3,
+		Today: []say.Words{"A net over hoops, pegged down at the edges.", "Set back what still has its root, and water it."},
+		Write: "what is missing, and at what time of day", Throw: "not for this: sow again", Loss: "eaten",
+		signs: map[string]float64{"pecked": 0.92, "chewed": 0.12},
+		known: func(k Known) (float64, say.Text) { return when(k.Outside, 2, say.T("they stand outside")) },
+	},
+	{
+		ID: "mice", Name: "mice", Why: "They take large seeds, and bite seedlings off.", Usual: 0.3,
+		Today: []say.Words{"Cover the trays with a fine mesh tonight.", "No seed left open on the shelf."},
 		Write: "what is missing", Throw: "not for this: sow again", Adult: true, Loss: "eaten",
-		signs: map[string]float64{"chewed": 0.3, "collapsed": 0.04},
+		signs: map[string]float64{"chewed": 0.3, "pecked": 0.3, "collapsed": 0.04},
 	},
 	{
 		ID: "mites", Name: "spider mites", Why: "They suck leaves pale in dry, warm air.", Usual: 0.6,
-		Today: []say.Words{"Rinse the undersides with water, again in three days.", "Keep them apart; damper and cooler air."},
+		Today: []say.Words{"Rinse the undersides with water, again in three days.", "Keep them apart; more humid and cooler air."},
 		Write: "which plants", Throw: "when webs go from leaf to leaf: bag them and out", Loss: "pests",
 		signs: map[string]float64{"webs": 0.93, "yellow-low": 0.05},
 		known: func(k Known) (float64, say.Text) {
@@ -295,13 +353,29 @@ var Causes = []Cause{
 		ID: "whitefly", Name: "whitefly", Why: "They sit under leaves and fly up when those are touched.", Usual: 0.6,
 		Today: []say.Words{"Yellow sticky cards among the plants; shake, and take off the worst leaves.", "Rinse the undersides; keep them apart."},
 		Write: "how many sit on the card", Throw: "when leaves are sticky and black: bag them and out", Loss: "pests",
-		signs: map[string]float64{"flies": 0.95, "webs": 0.03},
+		signs: map[string]float64{"flies": 0.95, "webs": 0.03, "sticky": 0.3},
+	},
+	{
+		ID: "thrips", Name: "thrips", Why: "They scrape leaves, which turn silvery, and leave dark specks.", Usual: 0.4,
+		Today: []say.Words{
+			"Blue or yellow sticky cards among the plants; take off the worst leaves.", "Rinse both sides of the leaves; again in three days.", "Keep them apart.",
+		},
+		Write: "how many sit on the card", Throw: "when the tips grow twisted: bag them and out", Loss: "pests",
+		signs: map[string]float64{"silver": 0.92, "webs": 0.05, "chewed": 0.02},
+	},
+	{
+		ID: "mildew", Name: "powdery mildew", Why: "A fungus of dry roots and humid, still air; it sits on the leaf.", Usual: 0.5,
+		Today: []say.Words{
+			"Take off the leaves that have it; into a bag, not onto the compost heap.", "More room and moving air; water the soil, not the leaves, and evenly.",
+		},
+		Write: "which plants", Throw: "when most leaves have it", Loss: "other",
+		signs: map[string]float64{"powder": 0.95},
 	},
 	{
 		ID: "aphids", Name: "greenfly and other aphids", Why: "They sit in crowds on tips and under leaves.", Usual: 0.5,
 		Today: []say.Words{"Wipe or rinse them off, tips first; again in three days.", "Look for ladybirds, and leave those."},
 		Write: "which plants", Throw: "when the tips are twisted and sticky", Loss: "pests",
-		signs: map[string]float64{"flies": 0.2, "webs": 0.08, "yellow-new": 0.1, "chewed": 0.02},
+		signs: map[string]float64{"sticky": 0.93, "flies": 0.06, "webs": 0.03, "yellow-new": 0.1, "chewed": 0.02},
 	},
 }
 

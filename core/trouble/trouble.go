@@ -28,6 +28,7 @@ type Known struct {
 	InWater   bool // its roots hang in water
 	NoHoles   bool // its tray lets no water out
 	Outside   bool
+	CutsBack  bool     // its kind can be cut back
 	ColdNight *float64 // the coldest of the last nights it stood out
 }
 
@@ -95,15 +96,27 @@ func Look(sign string, answers map[string]bool, k Known) Finding {
 		}
 	}
 	slices.SortStableFunc(f.Causes, func(a, b Guess) int { return cmp.Compare(b.Share, a.Share) })
-	if len(answers) < most && f.Causes[0].Share < enough {
+	if len(answers) < most && (len(answers) == 0 || f.Causes[0].Share < enough) {
 		f.Ask = f.next(answers)
 	}
 	return f
 }
 
-// next is the question that is expected to leave the least doubt.
+// Does is what to do about it today, for what is known.
+func (c Cause) Does(k Known) []say.Words {
+	if k.CutsBack && c.Cut != "" {
+		return append([]say.Words{c.Cut}, c.Today...)
+	}
+	return c.Today
+}
+
+// next is the question that is expected to leave the least doubt; the first is asked however sure
+// the sign alone seems, since what is done about the others may harm.
 func (f Finding) next(answers map[string]bool) *Question {
 	best, least := -1, doubt(shares(f.Causes))-0.02
+	if len(answers) == 0 {
+		least = math.Inf(1)
+	}
 	for i, q := range Questions {
 		if _, answered := answers[q.ID]; answered {
 			continue

@@ -27,7 +27,8 @@ func TestAGuessIsAGuess(t *testing.T) {
 		k := trouble.Known{
 			AgeDays: rapid.IntRange(0, 90).Draw(t, "age"), DaysLate: rapid.IntRange(0, 30).Draw(t, "late"), WarmC: maybe("warm", 0, 40),
 			PH: maybe("ph", 4, 9), PHHigh: 6.3, ECMS: maybe("ec", 0, 4), ECLow: 1.2, ECHigh: 1.8, WaterC: maybe("water", 5, 35),
-			InWater: rapid.Bool().Draw(t, "in"), NoHoles: rapid.Bool().Draw(t, "holes"), Outside: rapid.Bool().Draw(t, "out"), ColdNight: maybe("night", -5, 15),
+			InWater: rapid.Bool().Draw(t, "in"), NoHoles: rapid.Bool().Draw(t, "holes"), Outside: rapid.Bool().Draw(t, "out"), CutsBack: rapid.Bool().Draw(t,
+				"cuts"), ColdNight: maybe("night", -5, 15),
 		}
 		answers := map[string]bool{}
 		for asked := 0; ; asked++ {
@@ -40,6 +41,13 @@ func TestAGuessIsAGuess(t *testing.T) {
 				require.Contains(t, batch.Causes, say.Words(c.Loss), c.ID)
 			}
 			require.InDelta(t, 1, sum, 1e-9)
+			require.True(t, asked > 0 || f.Ask != nil, "it asks before it is sure")
+			for _, c := range f.Causes {
+				for _, do := range c.Does(k) {
+					require.NotContains(t, do, "No feed for")
+					require.True(t, k.CutsBack || c.Cut == "" || do != c.Cut, "only what bears it is cut back")
+				}
+			}
 			if f.Ask == nil {
 				return
 			}

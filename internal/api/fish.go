@@ -35,7 +35,7 @@ type troughOut struct {
 
 type alarmOut struct {
 	Says string `json:"says"`
-	What string `json:"what" jsonschema:"description=of oxygen ammonia nitrite nitrate hot cold acid alkaline alkalinity deaths unfed unread"`
+	What string `json:"what" jsonschema:"description=of oxygen unionised nitrite nitrate hot cold acid alkaline alkalinity deaths unfed unread"`
 	Now  bool   `json:"now"`
 }
 

@@ -164,7 +164,8 @@ var Chapters = []Chapter{
 			Answer: []say.Words{
 				"They can, and they want somebody on Saturday. The page shows every day of a run before it begins, and a better day to begin. From then on " +
 					"the round asks for each rinse; what stood unrinsed for too long is thrown away.",
-				"Raw sprouts have carried serious illness: cook them through, not for young children, in pregnancy, for older or ill people raw; ask the local food authority before a school serves any.",
+				"Raw sprouts have carried serious illness: cook them through, not for young children, in pregnancy, for older or ill people raw; ask the local " +
+					"food authority before a school serves any.",
 			},
 		},
 		{

@@ -99,7 +99,8 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 	early.At = (monday + 8).At(15, 0, f.ines.Zone)
 	require.NoError(t, nursery.TendSprouts(ctx, f.Store, f.ines, early), "beyond its days no rinse helps, so nothing is asked")
 	inStep(t, f.DB, f.ines)
-	require.Error(t, nursery.TendSprouts(ctx, f.Store, f.ines, nursery.TendRequest{ID: uuid.New(), Batch: f.sow(t, "A1"), Did: []string{batch.Rinsed}}), "lettuce is not rinsed")
+	require.Error(t, nursery.TendSprouts(ctx, f.Store, f.ines, nursery.TendRequest{ID: uuid.New(), Batch: f.sow(t, "A1"), Did: []string{batch.Rinsed}}),
+		"lettuce is not rinsed")
 }
 
 // A picture stands in the notebook and in its batch's story until its entry is taken back;

@@ -34,7 +34,7 @@ func signWords(id string) say.Text {
 			return s.Name
 		}
 	}
-	return say.Name(id)
+	return say.T("something the guide does not know")
 }
 
 func causeWords(id string) say.Text {
@@ -43,7 +43,7 @@ func causeWords(id string) say.Text {
 			return c.Name
 		}
 	}
-	return say.Name(id)
+	return say.T("nothing the guide knows")
 }
 
 // NoteAilment writes down what was seen, and what it was taken for.
@@ -52,8 +52,9 @@ func NoteAilment(ctx context.Context, s *store.Store, w who.Who, id, batchID uui
 		return err
 	}
 	var e field.Errors
-	e.Require(slices.ContainsFunc(trouble.Signs, func(x trouble.Sign) bool { return x.ID == a.Sign }), "sign", "takes one of these")
-	e.Require(slices.ContainsFunc(trouble.Causes, func(x trouble.Cause) bool { return x.ID == a.Cause }), "cause", "takes one of these")
+	e.Require(a.Sign == trouble.None || slices.ContainsFunc(trouble.Signs, func(x trouble.Sign) bool { return x.ID == a.Sign }), "sign", "takes one of these")
+	e.Require(a.Cause == trouble.None || slices.ContainsFunc(trouble.Causes, func(x trouble.Cause) bool { return x.ID == a.Cause }), "cause",
+		"takes one of these")
 	if err := e.Err(); err != nil {
 		return err
 	}
@@ -85,7 +86,7 @@ func KnownOf(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (b Ba
 }
 
 func known(ctx context.Context, tx *store.Tx, b Batch) (trouble.Known, error) {
-	k := trouble.Known{AgeDays: int(b.Today - b.Sown), WarmC: &b.TempC}
+	k := trouble.Known{AgeDays: int(b.Today - b.Sown), WarmC: &b.TempC, CutsBack: b.Crop.CutsBack()}
 	if b.State.InTrays() > 0 && b.Verdict.Word == ready.Late {
 		k.DaysLate = -b.Verdict.DaysLeft(b.Today)
 	}

@@ -21,6 +21,8 @@ type troubleView struct {
 	Answers          []answerGiven
 	Causes           []causeView
 	Own              []string
+	None             string // where to go with what is none of the signs
+	Unknown          bool
 }
 
 func (v troubleView) Title() say.Text { return say.T("What is wrong with %s?", say.Name(v.Code)) }
@@ -64,7 +66,10 @@ func (s Pages) showTrouble(c *gin.Context, status int, f face.Form) error {
 			q.Set("sign", x.ID)
 		}
 	}
-	if v.Sign != "" {
+	v.None = v.Path + "/trouble?sign=" + trouble.None
+	if v.Unknown = f.Get("sign") == trouble.None; v.Unknown {
+		v.Sign, v.Said = trouble.None, r.T("something the guide does not know")
+	} else if v.Sign != "" {
 		answers := map[string]bool{}
 		for _, x := range trouble.Questions {
 			if a := f.Get(x.ID); a == "yes" || a == "no" {
@@ -77,13 +82,13 @@ func (s Pages) showTrouble(c *gin.Context, status int, f face.Form) error {
 				v.Answers = append(v.Answers, given)
 			}
 		}
-		v.fill(trouble.Look(v.Sign, answers, known), q, r)
+		v.fill(trouble.Look(v.Sign, answers, known), known, q, r)
 	}
 	s.Render(c, status, "trouble", "Nursery", v)
 	return nil
 }
 
-func (v *troubleView) fill(f trouble.Finding, q url.Values, r say.Reader) {
+func (v *troubleView) fill(f trouble.Finding, known trouble.Known, q url.Values, r say.Reader) {
 	if f.Ask != nil {
 		answer := func(a string) string {
 			with := url.Values{}
@@ -100,7 +105,7 @@ func (v *troubleView) fill(f trouble.Finding, q url.Values, r say.Reader) {
 			ID: g.ID, Name: r.Say(say.Capital(g.Name)), Sure: r.Say(trouble.Sure(g.Share)), Why: r.Say(g.Why), Because: r.All(g.Because), Write: r.Say(g.Write),
 			Throw: r.Say(g.Throw), Adult: g.Adult, First: i == 0, Lose: v.Path + "?cause=" + url.QueryEscape(g.Loss) + "#lose",
 		}
-		for _, t := range g.Today {
+		for _, t := range g.Does(known) {
 			x.Today = append(x.Today, r.Say(t))
 		}
 		v.Causes = append(v.Causes, x)

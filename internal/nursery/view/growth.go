@@ -64,7 +64,7 @@ func Headline(b nursery.Batch) (says, why say.Text, mark string) {
 		says, why, late := growthSays(b)
 		if late {
 			why = say.T("%s Roots circle and lower leaves yellow when they wait; move them.", why)
-			if b.Crop.Pinch == "yes" {
+			if b.Crop.CutsBack() {
 				why = say.T("%s Or cut back above a pair of leaves, and use the cuttings.", why)
 			}
 		}
