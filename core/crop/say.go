@@ -145,7 +145,7 @@ func (c Crop) AtMoving(system string, in *Solution, age int) (says []say.Text) {
 		add("%s does not suit a %s; it suits %s.", c.Name, Word("systems", system), say.Join(", ", Words("systems", c.Systems)...))
 	}
 	if in != nil {
-		says = append(says, c.Misses(*in, max(age, c.NurseryDays))...)
+		says = append(says, c.Misses(*in, age)...)
 	}
 	if c.InPlace {
 		add("It is sown where it stays: its root does not bear the move well.")

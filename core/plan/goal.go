@@ -89,6 +89,7 @@ type GoalPlace struct {
 	Systems []string // crops grown there to the end: tower, raft, jar, bed, pot
 	Room    float64
 	Outdoor bool // frost comes there
+	Hardens bool // a frame, in which plants get used to the weather
 }
 
 // GoalBatch is a batch for a goal, and the day by which it is for.
@@ -131,8 +132,12 @@ func (g Goal) batch(index int, from, by calendar.Day, places []GoalPlace) GoalBa
 			Name: name, Days: days, HoldDays: max(0, hold), WaitCost: waitCost, MinutesFixed: moveMinutes, MinutesEach: plantMinutes, Where: where,
 		})
 	}
-	var trays, pots, last []Stand
+	var trays, pots, frames, last []Stand
+	outdoors := true
 	for _, p := range places {
+		if p.Hardens {
+			frames = append(frames, Stand{Place: p.Name, RoomEach: 1, From: max(0, g.OutFrom-hardenBefore)})
+		}
 		if p.Raises {
 			trays = append(trays, Stand{Place: p.Name, RoomEach: float64(b.Cells) / n})
 			pots = append(pots, Stand{Place: p.Name, RoomEach: potRoom})
@@ -146,7 +151,7 @@ func (g Goal) batch(index int, from, by calendar.Day, places []GoalPlace) GoalBa
 				if p.Raises { // it is for raising, and better kept free
 					s.RoomEach, s.Cost = potRoom, benchCost
 				}
-				last = append(last, s)
+				last, outdoors = append(last, s), outdoors && p.Outdoor
 				break
 			}
 		}
@@ -161,7 +166,16 @@ func (g Goal) batch(index int, from, by calendar.Day, places []GoalPlace) GoalBa
 		add(StageLast, c.HarvestDays(), c.Cropping.Hold, last)
 	case g.Harvest:
 		add(StageTray, trayDays, c.Ready.HoldDays, trays)
-		add(StagePot, potDays, c.Growing.Hold, pots)
+		if harden := len(last) > 0 && outdoors && len(frames) > 0; harden && potDays > hardenDays {
+			add(StagePot, potDays-hardenDays, c.Growing.Hold, pots)
+			add(StageHarden, hardenDays, hardenHold, frames)
+		} else if harden { // they get used to it in days in which they would be out already
+			add(StagePot, potDays, c.Growing.Hold, pots)
+			add(StageHarden, hardenDays, hardenHold, frames)
+			lastDays = max(1, lastDays-hardenDays)
+		} else {
+			add(StagePot, potDays, c.Growing.Hold, pots)
+		}
 		add(StageLast, lastDays, c.Cropping.Hold, last)
 	default:
 		add(StageTray, trayDays, c.Ready.HoldDays, trays)
@@ -175,9 +189,18 @@ func (g Goal) batch(index int, from, by calendar.Day, places []GoalPlace) GoalBa
 
 // The stages of a goal's batch.
 const (
-	StageTray = "tray"
-	StagePot  = "pot"
-	StageLast = "last"
+	StageTray   = "tray"
+	StagePot    = "pot"
+	StageHarden = "harden"
+	StageLast   = "last"
+)
+
+// What is grown in the open gets used to the weather in a frame first: so many days, which it
+// can go on for, from so many days before it may be planted out.
+const (
+	hardenDays   = 7
+	hardenHold   = 14
+	hardenBefore = 10
 )
 
 // cells are how many of them, with how many seeds in each, raise the plants.

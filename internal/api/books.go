@@ -58,7 +58,7 @@ type batchOut struct {
 	Standing  int           `json:"standing"`
 	Taken     int           `json:"taken"`
 	Grams     float64       `json:"harvested_g"`
-	Readiness string        `json:"readiness" jsonschema:"description=early, look, ready or late"`
+	Readiness string        `json:"readiness,omitempty" jsonschema:"description=of those in trays: early, look, ready or late; absent once none is left there"`
 	Why       string        `json:"why,omitempty"`
 	Where     []spotOut     `json:"where"`
 }
@@ -111,7 +111,7 @@ func cells(e *field.Errors, at string, names []string) (out []tray.Cell) {
 func lineOut(l nursery.Line) batchOut {
 	b := batchOut{
 		ID: l.ID, Code: l.Code, Crop: l.Crop.ID, Variety: l.Variety, Purpose: l.Purpose, Wanted: l.Wanted, Sown: l.Sown, Cells: l.State.Sown,
-		Sprouted: l.State.Sprouted, Taken: l.State.Taken, Grams: l.State.Grams, Readiness: readiness(string(l.Verdict.Word)), Where: []spotOut{},
+		Sprouted: l.State.Sprouted, Taken: l.State.Taken, Grams: l.State.Grams, Where: []spotOut{},
 	}
 	if l.Verdict.Why != nil {
 		b.Why = l.Verdict.Why.String()
@@ -119,6 +119,9 @@ func lineOut(l nursery.Line) batchOut {
 	for _, s := range l.Where {
 		b.Where = append(b.Where, spotOut{Kind: s.Kind, In: s.Place, N: s.Plants})
 		b.Waiting, b.Standing = b.Waiting+s.Waiting, b.Standing+s.Plants
+		if s.Kind == "cell" {
+			b.Readiness = readiness(string(l.Verdict.Word))
+		}
 	}
 	return b
 }
@@ -134,7 +137,10 @@ func wholeOut(x nursery.Batch) batchOut {
 	b := batchOut{
 		ID: x.ID, Code: x.Code, Crop: x.Crop.ID, Variety: x.Variety, Purpose: x.Purpose, Wanted: x.Wanted, Sown: x.Sown, Closed: x.Closed,
 		Cells: x.State.Sown, Sprouted: x.State.Sprouted, Taken: x.State.Taken, Grams: x.State.Grams, Standing: x.State.Standing(),
-		Readiness: readiness(string(x.Verdict.Word)), Where: []spotOut{},
+		Where: []spotOut{},
+	}
+	if x.State.InTrays() > 0 || x.State.Waiting() > 0 {
+		b.Readiness = readiness(string(x.Verdict.Word))
 	}
 	if x.ReadyBy != nil {
 		day := calendar.Of(*x.ReadyBy)
@@ -185,6 +191,7 @@ type adoptIn struct {
 	Start   string       `json:"start,omitempty" jsonschema:"enum=,enum=bought,enum=struck,enum=divided,enum=planted,enum=pegged"`
 	Signs   []string     `json:"signs,omitempty" jsonschema:"description=what was wrong with a delivery"`
 	Dead    int          `json:"dead,omitempty" jsonschema:"description=dead when they came, beside those that stand"`
+	Sure    bool         `json:"sure,omitempty"`
 }
 
 type markIn struct {
@@ -369,7 +376,7 @@ func adopt(c *call) (any, error) {
 	r := nursery.AdoptRequest{
 		ID: in.ID, Crop: in.Crop, Variety: in.Variety, Purpose: in.Purpose, Since: in.Since, Plants: in.Plants, Place: in.Place,
 		Ports: cells(&e, "ports", in.Ports), Tray: in.Tray, Cells: cells(&e, "cells", in.Cells),
-		Start: in.Start, Signs: in.Signs, Dead: in.Dead,
+		Start: in.Start, Signs: in.Signs, Dead: in.Dead, Sure: in.Sure,
 	}
 	if err := e.Err(); err != nil {
 		return nil, err

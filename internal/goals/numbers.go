@@ -130,7 +130,7 @@ func weather(tx *store.Tx, latitude *float64, p site.Place) *plan.Weather {
 	}
 	return &plan.Weather{
 		LightMol: func(d calendar.Day) float64 { return p.LightMol(*latitude, d) },
-		WarmC:    func(d calendar.Day) float64 { return p.UsualC(tx.Who.Season(d.UTC())) },
+		WarmC:    func(d calendar.Day) float64 { return p.UsualC(d.UTC(), tx.Who) },
 	}
 }
 

@@ -108,7 +108,7 @@ func standing(ctx context.Context, tx *store.Tx, today calendar.Day) (stand, err
 	}
 	for _, p := range all {
 		n.names[p.ID] = p.Name
-		g := plan.GoalPlace{Name: p.Name, Systems: systems[p.Kind], Outdoor: p.Kind == "bed"}
+		g := plan.GoalPlace{Name: p.Name, Systems: systems[p.Kind], Outdoor: p.Kind == "bed", Hardens: p.Kind == "frame"}
 		for _, t := range trays {
 			if t.PlaceID == p.ID && !t.Retired {
 				g.Room += float64(t.Rows * t.Columns)
@@ -121,6 +121,8 @@ func standing(ctx context.Context, tx *store.Tx, today calendar.Day) (stand, err
 			g.Raises, g.Room = g.Room > 0, unlimited
 		case g.Room > 0:
 			g.Raises, g.Systems = true, []string{"pot"}
+		case g.Hardens:
+			g.Room = unlimited
 		}
 		n.places, n.ids, n.all[p.ID] = append(n.places, g), append(n.ids, p.ID), p
 	}

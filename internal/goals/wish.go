@@ -189,7 +189,7 @@ func opening(w plan.Way, goal string) season.Days {
 
 // StageWords are the moves of a batch, and the day on which it is ready.
 var StageWords = map[string]say.Words{
-	plan.StageTray: "Sow##stage", plan.StagePot: "Pot on##stage", plan.StageLast: "Last place##stage", plan.StageReady: "Ready##stage",
+	plan.StageTray: "Sow##stage", plan.StagePot: "Pot on##stage", plan.StageHarden: "Harden off##stage", plan.StageLast: "Last place##stage", plan.StageReady: "Ready##stage",
 }
 
 // PinSays says what a pin says.
@@ -220,7 +220,7 @@ func WishSays(w plan.Wish) (out []say.Text) {
 	if w.Plants > 0 {
 		out = append(out, say.T("%s only", say.Plural(w.Plants, "plant")))
 	}
-	for _, s := range []string{plan.StageTray, plan.StagePot, plan.StageLast} {
+	for _, s := range []string{plan.StageTray, plan.StagePot, plan.StageHarden, plan.StageLast} {
 		if n := w.Wait[s]; n > 0 {
 			out = append(out, say.T("%s: waits up to %s longer than it should", StageWords[s], say.Plural(n, "day")))
 		}

@@ -168,29 +168,27 @@ func TestABatchCarriesItsCodeAndIsStoredOnce(t *testing.T) {
 	inStep(t, f.DB, f.ines)
 }
 
-func TestSproutsFromTreatedSeedAreAskedAbout(t *testing.T) {
+func TestSproutsFromTreatedSeedAreRefused(t *testing.T) {
 	f := newFixture(t)
 	list, _ := tray.ParseList("A1-A6", 4, 6)
-	sow := func(of string, treated, sure bool) error {
+	sow := func(of string, treated bool) error {
 		lot := seeds.LotSetup{ID: uuid.New(), Crop: of, Variety: "Tidewrack", Name: of + " " + uuid.NewString()[:4], Packed: 2026, Treated: treated}
 		require.NoError(t, seeds.AddLot(ctx, f.Store, f.ines, lot))
 		_, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
-			ID: uuid.New(), Lot: lot.ID, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{list[0]}, Sure: sure,
+			ID: uuid.New(), Lot: lot.ID, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{list[0]},
 		})
 		if err == nil {
 			list = list[1:]
 		}
 		return err
 	}
-	var asked ledger.Doubted
 	for _, c := range crop.All() {
 		if c.Kind == "sprout" {
-			require.ErrorAs(t, sow(c.ID, true, false), &asked, c.ID)
+			refusedAt(t, "lot", sow(c.ID, true))
 		}
 	}
-	require.NoError(t, sow("alfalfa", true, true), "a trial that nobody eats")
-	require.NoError(t, sow("alfalfa", false, false))
-	require.NoError(t, sow("lettuce", true, false), "what grows up is not eaten with its seed")
+	require.NoError(t, sow("alfalfa", false))
+	require.NoError(t, sow("lettuce", true), "what grows up is not eaten with its seed")
 }
 
 func TestTwoPeopleMarkTheSameCell(t *testing.T) {

@@ -11,6 +11,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/name"
+	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/internal/crops"
 	"ulpa/internal/ledger"
@@ -40,6 +41,7 @@ type AdoptRequest struct {
 	Rooted  bool      `json:",omitempty"` // cuttings and the like that have rooted already
 	Lot     uuid.UUID `json:",omitzero"`  // of a seed test's seedlings
 	Test    uuid.UUID `json:",omitzero"`
+	Sure    bool      `json:"-"` // what speaks against its place was read
 }
 
 // longAgo is how many days before today something may have begun to grow.
@@ -95,6 +97,11 @@ func adopt(ctx context.Context, tx *store.Tx, c crop.Crop, r AdoptRequest) (Sown
 	if err != nil {
 		return Sown{}, err
 	}
+	if !r.Sure {
+		if err := outOfDoors(ctx, tx, c, place); err != nil {
+			return Sown{}, err
+		}
+	}
 	variety, err := seeds.VarietyOf(ctx, tx, c.ID, r.Variety)
 	if err != nil {
 		return Sown{}, err
@@ -122,6 +129,21 @@ func adopt(ctx context.Context, tx *store.Tx, c crop.Crop, r AdoptRequest) (Sown
 	}
 	_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &place, Act: act})
 	return Sown{r.ID, code}, err
+}
+
+// outOfDoors asks about plants that are entered straight into a bed or a frame, as about those that
+// are moved there: nobody knows that they are hardened off.
+func outOfDoors(ctx context.Context, tx *store.Tx, c crop.Crop, place uuid.UUID) error {
+	p, err := site.GetPlace(ctx, tx, place)
+	if err != nil {
+		return err
+	}
+	against, err := site.Against(ctx, tx, c, 0, p.Kind)
+	if err != nil || len(against) == 0 {
+		return err
+	}
+	says := say.T("Have they been outside before, and hardened off?")
+	return ledger.Doubted{Says: say.Join(" ", append([]say.Text{says}, against...)...)}
 }
 
 // standingIn says where each plant stands, and at which place that is.

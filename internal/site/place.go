@@ -42,9 +42,12 @@ func (p Place) PortNumber(tier, col int) int { return tier*p.Columns + col + 1 }
 func (p Place) HasPorts() bool { return p.Tiers > 0 && p.Columns > 0 }
 
 // UsualC is how warm it usually is there in a season, of which 0 is winter.
-func (p Place) UsualC(season int) float64 {
-	if c := p.seasons[season]; c != nil {
+func (p Place) UsualC(at time.Time, w who.Who) float64 {
+	if c := p.seasons[w.Season(at)]; c != nil {
 		return *c
+	}
+	if p.Kind == "bed" || p.Kind == "frame" {
+		return p.usualC + climate.MonthSwing(at, w.South)
 	}
 	return p.usualC
 }
@@ -165,7 +168,7 @@ func placesOf(ctx context.Context, tx *store.Tx, rows ...db.Place) (out []Place,
 			mol := *r.LampUmol * *r.LampHours * 3600 / 1e6
 			p.lampMol = &mol
 		}
-		p.TemperatureC = p.UsualC(tx.Who.Season(tx.Now))
+		p.TemperatureC = p.UsualC(tx.Now, tx.Who)
 		for _, m := range means {
 			if r.MeterID != nil && m.SeriesID == *r.MeterID {
 				p.TemperatureC, p.Measured = m.Mean, true

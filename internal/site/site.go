@@ -14,6 +14,7 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/cold"
+	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/harden"
 	"ulpa/core/say"
@@ -154,15 +155,24 @@ func against(ctx context.Context, tx *store.Tx, id uuid.UUID, kind string) (Warn
 	if err != nil {
 		return nil, err
 	}
-	nights, err := season.Cold(ctx, tx)
-	if err != nil {
-		return nil, err
-	}
 	opened, err := season.Opened(ctx, tx)
 	if err != nil {
 		return nil, err
 	}
-	c, days, today := book.Find(row.Crop), len(opened[id]), tx.Who.Day(tx.Now)
+	return Against(ctx, tx, book.Find(row.Crop), len(opened[id]), kind)
+}
+
+// Against is what speaks against plants of a crop that have been outside for so many good days in
+// a kind of place today: nothing in one indoors.
+func Against(ctx context.Context, tx *store.Tx, c crop.Crop, days int, kind string) (Warned, error) {
+	if kind != "bed" && kind != "frame" {
+		return nil, nil
+	}
+	nights, err := season.Cold(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	today := tx.Who.Day(tx.Now)
 	if kind == "bed" {
 		return nights.Against(c, days, today), nil
 	}

@@ -58,7 +58,7 @@ func weathers(ctx context.Context, tx *store.Tx, today calendar.Day) (map[uuid.U
 		for d := first; d <= today+weatherAhead; d++ {
 			warm, humid := p.TemperatureC, p.Humidity
 			if d < today-meterDays || !p.Measured {
-				warm = p.UsualC(tx.Who.Season(d.At(12, 0, tx.Who.Zone)))
+				warm = p.UsualC(d.At(12, 0, tx.Who.Zone), tx.Who)
 			}
 			if v, ok := read.on(rows[i].MeterID, d); ok {
 				warm = v

@@ -56,7 +56,7 @@ func (s Pages) showAdopt(c *gin.Context, status int, f face.Form) error {
 		return err
 	}
 	v := adoptView{Form: f, Trays: shelf.Trays, NowhereToBe: len(places) == 0}
-	v.Rest = f.Rest("crop", "variety", "since", "plants", "place", "ports", "tray", "cells", "purpose", "start", "signs", "dead")
+	v.Rest = f.Rest("crop", "variety", "since", "plants", "place", "ports", "tray", "cells", "purpose", "start", "signs", "dead", "sure")
 	book, err := crops.Get(ctx, s.Store, w)
 	if err != nil {
 		return err
@@ -106,7 +106,7 @@ func (s Pages) adopt(c *gin.Context) error {
 	if r.Since = w.Day(s.Store.Now()); f.Text("since") != "" || f.Text("lot") == "" && f.Get("start") == "" {
 		r.Since = f.Day("since")
 	}
-	r.Rooted = f.Get("rooted") != ""
+	r.Rooted, r.Sure = f.Get("rooted") != "", f.Get("sure") != ""
 	r.Start, r.Signs, r.Dead = f.Get("start"), f.Values["signs"], f.Int("dead", 0)
 	if f.Text("lot") != "" {
 		r.Lot, r.Test = f.ID("lot"), f.ID("test")

@@ -193,7 +193,7 @@ func windowsAt(to site.Summary, places []site.Summary, b nursery.Batch, w who.Wh
 	if len(to.Tanks) == 0 || to.Tanks[0].Spec.Passive {
 		return nil
 	}
-	list := []solutionview.Drinker{{Code: b.Code, Path: "/batches/" + b.ID.String(), Wants: b.Crop.Wants(max(int(b.Today-b.Sown), b.Crop.NurseryDays)), New: true}}
+	list := []solutionview.Drinker{{Code: b.Code, Path: "/batches/" + b.ID.String(), Wants: b.Crop.Wants(int(b.Today - b.Sown)), New: true}}
 	for _, x := range to.Standing {
 		if x.Batch != b.ID {
 			list = append(list, solutionview.Drinker{Code: x.Code, Path: "/batches/" + x.Batch.String(), Wants: x.Crop.Wants(int(b.Today - w.Day(x.Sown)))})

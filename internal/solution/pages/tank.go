@@ -212,7 +212,7 @@ func depthField(s tank.Spec, f face.Form) *face.FieldView {
 func tankOf(page solution.Page, w who.Who) tankView {
 	p, t := w.Prefs, page.Tank
 	v := tankView{
-		ID: t.ID, Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, p),
+		ID: t.ID, Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, page.Now, p),
 		Acid: p.T(
 			"%s of %s",
 			t.Spec.Acid.Unit(),

@@ -1,6 +1,8 @@
 package pages
 
 import (
+	"time"
+
 	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/core/vessel"
@@ -16,6 +18,8 @@ type tankDrawing struct {
 	Known            bool
 	Level, Fill, Dry string // Fill is the upper line with its word
 	LevelY, LevelH   float64
+	Read             string // the level as it was last read, where less is in it by now
+	ReadY            float64
 	FillY, DryY      float64
 	LevelAt          float64 // the baselines of the words
 	FillAt, DryAt    float64
@@ -23,7 +27,7 @@ type tankDrawing struct {
 
 // drawTank draws a tank with its fill line; a jar has none, but a line to pour to, or
 // one that it is never to pass.
-func drawTank(t ledger.Tank, jar *vessel.JarAnswer, p say.Reader) tankDrawing {
+func drawTank(t ledger.Tank, jar *vessel.JarAnswer, now time.Time, p say.Reader) tankDrawing {
 	y := func(l float64) float64 { return tankFloor - (tankFloor-tankTop)*min(1, l/t.Spec.CapacityL) }
 	fill, word := t.Spec.FillToL, say.Words("fill to %s")
 	if jar != nil {
@@ -32,13 +36,21 @@ func drawTank(t ledger.Tank, jar *vessel.JarAnswer, p say.Reader) tankDrawing {
 		}
 	}
 	d := tankDrawing{Fill: p.T(word, say.Of(fill, unit.Litre)), Dry: p.Format(t.Spec.DryBelowL, unit.Litre), FillY: y(fill), DryY: y(t.Spec.DryBelowL)}
-	if t.State.LevelL != nil {
-		d.Known, d.Level, d.LevelY = true, p.Format(*t.State.LevelL, unit.Litre), y(*t.State.LevelL)
+	if read := t.State.LevelL; read != nil {
+		level := t.State.LevelOn(t.Spec, now)
+		d.Known, d.Level, d.LevelY = true, p.Format(level, unit.Litre), y(level)
 		d.LevelH = tankFloor - d.LevelY
+		if *read-level > markedFrom*t.Spec.CapacityL {
+			d.Level = p.T("about %s", say.Of(level, unit.Litre))
+			d.Read, d.ReadY = p.T("%s when last known", say.Of(*read, unit.Litre)), y(*read)
+		}
 	}
 	d.place()
 	return d
 }
+
+// markedFrom is how much less must be in it than was read, of what it holds, to mark both.
+const markedFrom = 0.02
 
 // What the words take up over and under their baselines.
 const (
