@@ -116,6 +116,9 @@ func (f Frosts) SafeByChart(c crop.Crop, near calendar.Day) (calendar.Day, bool)
 
 // Safe is from which day on a crop can be set out, the way that the school has chosen.
 func (f Frosts) Safe(c crop.Crop, near calendar.Day) (calendar.Day, bool) {
+	if c.Autumn { // planted before winter: no spring's frost decides
+		return 0, false
+	}
 	if f.Way == ByChart {
 		return f.SafeByChart(c, near)
 	}

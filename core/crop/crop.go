@@ -97,6 +97,7 @@ type Crop struct {
 	Hazard  say.Words // parts that are not food, irritants
 	Food    string    // Food, FoodPart, NoFood, Poison
 	Autumn  bool      // planted in autumn, to stand over winter
+	Bolts   bool      // in long warm days
 
 	Uncertain map[string]bool // columns of the schema whose value is a guess
 	Own       map[string]bool // columns that a school has set for itself

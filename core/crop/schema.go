@@ -87,6 +87,7 @@ var Columns = []Column{
 		at:    func(c *Crop) any { return &c.UnhardenedC },
 	},
 	{Name: "autumn", Label: "Planted in autumn", Group: groupKind, at: func(c *Crop) any { return &c.Autumn }},
+	{Name: "bolts", Label: "Bolts in long warm days", Group: groupKind, at: func(c *Crop) any { return &c.Bolts }},
 	{
 		Name:    "food",
 		Label:   "Is it food",

@@ -109,7 +109,8 @@ func (t Trough) Alarms(s State, now time.Time) (out []Alarm) {
 const (
 	oldHours = 30.0 // a figure older than that says its day
 	muchTAN  = 1.0  // mg/L that can harm at a pH that is not known
-	farPH    = 0.6  // beyond the range of its kind: now
+	littlePH = 0.05
+	farPH    = 0.6 // beyond the range of its kind: now
 )
 
 // Acts are what to do about all that is wrong, one order for the whole trough: air and feed,
@@ -206,6 +207,10 @@ func (t Trough) alkali(s State, old bool, is map[string]bool, add func(say.Words
 	}
 	if l.TAN == nil || l.PH == nil || l.TempC == nil || old {
 		add("Alkali only after ammonia, pH and temperature have been read: a higher pH makes ammonia deadly.")
+		return
+	}
+	if c := t.Change(s); c != nil && !c.Refused && c.PH > *l.PH+littlePH {
+		add("No alkali today: the new water raises the pH by itself. Read again tomorrow.")
 		return
 	}
 	k := KindOf(t.Kind)

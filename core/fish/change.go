@@ -18,6 +18,7 @@ type Source struct {
 const MostAtOnce = 0.3
 
 const (
+	mostPH         = 0.5  // that the pH may move in one go
 	leastShare     = 0.05 // less is not worth the cans
 	aLittle        = 0.15 // where only the pH is too high
 	quarter        = 0.25
@@ -98,13 +99,15 @@ func (t Trough) Change(s State) *Change {
 	x := t.mixture(l)
 	_, _, now := x.after(0)
 	most := max(now*(1+1e-9), k.UnionisedMost/2)
-	wanted, best, least := 0.0, 0.0, now
+	wanted, best, calm, least := 0.0, 0.0, leastShare, now
 	for share := 0.0; share <= MostAtOnce+1e-9; share += 0.01 { // as it is poured, it goes through all of these
-		_, _, a := x.after(share)
+		_, ph, a := x.after(share)
 		if a > most {
 			break
 		}
-		best = share
+		if best = share; math.Abs(ph-x.phHere) <= mostPH {
+			calm = max(calm, share)
+		}
 		if now > k.UnionisedMost/2 && a < least {
 			wanted, least = share, a
 			if a <= k.UnionisedMost/2 {
@@ -130,7 +133,7 @@ func (t Trough) Change(s State) *Change {
 	if !asked {
 		return nil
 	}
-	c := Change{Share: min(wanted, best), WasMgL: now, Assumed: t.Source.Alkalinity == nil}
+	c := Change{Share: min(wanted, best, calm), WasMgL: now, Assumed: t.Source.Alkalinity == nil}
 	if c.Share < leastShare-1e-9 {
 		if wanted > 0 && wanted <= best { // a little is all it takes
 			c.Share = leastShare

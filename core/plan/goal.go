@@ -98,6 +98,7 @@ type GoalBatch struct {
 	Week calendar.Day
 	SeasonBatch
 	Cells, SeedsPerCell int
+	Heat                Heat
 }
 
 // BatchesFor makes the batches that goals need: one, or one for each week, with cells
@@ -158,6 +159,8 @@ func (g Goal) batch(index int, from, by calendar.Day, places []GoalPlace) GoalBa
 	}
 	c := g.Crop
 	trayDays, potDays, lastDays := g.days(b.ReadyBy)
+	b.Heat = g.heat(b.ReadyBy, trayDays+potDays+lastDays)
+	b.Value *= b.Heat.worth()
 	switch {
 	case c.Stays():
 		if c.Sprout() || len(last) == 0 {

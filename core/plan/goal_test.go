@@ -197,3 +197,51 @@ func stands(b plan.GoalBatch, places []plan.GoalPlace) bool {
 	}
 	return true
 }
+
+// What bolts in long warm days and seed that comes poorly where it is hot is said of a batch, and
+// weighs in the plan; what stands cool, and what does not bolt, is worth all it is.
+func TestHeatIsSaidAndWeighed(t *testing.T) {
+	ready := calendar.Date(2027, 7, 10)
+	places := []plan.GoalPlace{{Name: "bench", Raises: true, Room: 80, Systems: []string{"pot"}}}
+	at := func(c, mol float64) *plan.Weather {
+		return &plan.Weather{LightMol: func(calendar.Day) float64 { return mol }, WarmC: func(calendar.Day) float64 { return c }}
+	}
+	batch := func(id string, raising, growing *plan.Weather) plan.GoalBatch {
+		c, ok := crop.Find(id)
+		require.True(t, ok, id)
+		g := plan.Goal{ID: id, Crop: c, Wanted: 10, From: ready, By: ready, Sure: 0.9, Harvest: true, Missing: plan.Must, Raising: raising, Growing: growing}
+		return plan.BatchesFor([]plan.Goal{g}, places)[0]
+	}
+	cool, hot := at(15, 12), at(29, 38)
+	for _, id := range []string{"spinach", "coriander", "lettuce"} {
+		fresh, warm := batch(id, cool, cool), batch(id, cool, hot)
+		require.False(t, fresh.Heat.Bolts, id)
+		require.True(t, warm.Heat.Bolts, id)
+		require.Less(t, warm.Value, fresh.Value, id)
+	}
+	require.False(t, batch("tomato", cool, hot).Heat.Bolts)
+	poor := batch("lettuce", hot, cool)
+	require.Greater(t, poor.Heat.Poor, 0.0, "lettuce does not come up in the heat")
+	require.Less(t, poor.Heat.Poor, 0.5)
+	require.Zero(t, batch("lettuce", cool, cool).Heat.Poor)
+}
+
+// What is grown in the open goes through a frame first, in its own time: it is ready no later.
+func TestPlansHardenOff(t *testing.T) {
+	c, _ := crop.Find("kale")
+	g := plan.Goal{ID: "k", Crop: c, Wanted: 10, From: 700_000, By: 700_010, Sure: 0.9, Harvest: true, Missing: plan.Must}
+	bench := plan.GoalPlace{Name: "bench", Raises: true, Room: 80, Systems: []string{"pot"}}
+	bench.Systems = nil
+	bed, frame := plan.GoalPlace{Name: "bed", Room: 100, Systems: []string{"bed"}, Outdoor: true}, plan.GoalPlace{Name: "frame", Room: 100, Hardens: true}
+	days := func(b plan.GoalBatch) (n int, names []string) {
+		for _, s := range b.Stages {
+			n, names = n+s.Days, append(names, s.Name)
+		}
+		return n, names
+	}
+	bare, without := days(plan.BatchesFor([]plan.Goal{g}, []plan.GoalPlace{bench, bed})[0])
+	n, with := days(plan.BatchesFor([]plan.Goal{g}, []plan.GoalPlace{bench, bed, frame})[0])
+	require.NotContains(t, without, plan.StageHarden)
+	require.Equal(t, []string{plan.StageHarden, plan.StageLast}, with[len(with)-2:])
+	require.Equal(t, bare, n)
+}

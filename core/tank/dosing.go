@@ -104,10 +104,10 @@ func (a *adviser) dose(d chemistry.Learned) {
 	}
 	a.Adult, a.Cautions = true, append(a.Cautions, d.Cautions...)
 	a.Plan.Agent, a.Plan.Amount = with.Agent, *d.Amount
-	a.Acts = append(a.Acts, Act{DoDose, *d.Amount, with.Unit(), with.Name()}, Act{Do: DoWait, Amount: mixing.Minutes(), Unit: "min"}, Act{Do: DoRead})
+	a.Acts = append(a.Acts, a.measured(with, *d.Amount), Act{Do: DoWait, Amount: mixing.Minutes(), Unit: "min"}, Act{Do: DoRead})
 	a.ExpectPH = d.ForecastPH
 	a.Why = append(a.Why, limit(d, high))
-	a.pouring(with, *d.Amount)
+	a.say("First into a bucket of water from the tank, stirred; then slowly into the tank, away from the roots.")
 	if len(d.Used) > 1 && !d.Learned {
 		a.say("Two readings cannot tell yet what this water holds: the last dose was too small for the error of reading.")
 	}
@@ -139,22 +139,23 @@ const (
 	leastG  = 1.0
 )
 
-// pouring says how a dose goes in: through a bucket, and a small one as a weighed dilution.
-func (a *adviser) pouring(with chemistry.Product, amount float64) {
+// measured is the act of a dose: by the pipette, and a small one as so much of a dilution that is
+// weighed.
+func (a *adviser) measured(with chemistry.Product, amount float64) Act {
 	grams, least := amount, leastG
 	if with.DensityGML > 0 {
 		grams, least = amount*with.DensityGML, leastML
 	}
-	if amount < least {
-		parts := 10.0
-		if amount < least/10 {
-			parts = 100
-		}
-		a.say("So little cannot be measured well. Weigh %s of water into a bottle and %s of %s into that, never the water into it; stir, label it, and give "+
-			"%s of this dilution.",
-			say.Of(100-100/parts, unit.Gram), say.Of(100/parts, unit.Gram), with.Name(), say.Of(grams*parts, unit.Gram))
+	if amount >= least {
+		return Act{DoDose, amount, with.Unit(), with.Name()}
 	}
-	a.say("First into a bucket of water from the tank, stirred; then slowly into the tank, away from the roots.")
+	parts := 10.0
+	if amount < least/10 {
+		parts = 100
+	}
+	a.say("So little cannot be measured well. Weigh %s of water into a bottle and %s of %s into that, never the water into it; stir it and label it. "+
+		"The dose is taken from this dilution, on the scale.", say.Of(100-100/parts, unit.Gram), say.Of(100/parts, unit.Gram), with.Name())
+	return Act{DoDose, math.Round(10*grams*parts) / 10, unit.Gram, say.T("the dilution of %s (%s of it)", with.Name(), say.Of(amount, with.Unit()))}
 }
 
 func limit(d chemistry.Learned, acid bool) say.Text {

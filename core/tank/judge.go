@@ -73,7 +73,16 @@ var firstWays, laterWays = []way{{1.2, 0.4}, {0.4, 0}, {0.4, 0.4}}, []way{{1.2, 
 
 type way struct{ phosphorus, gasHalfLifeH float64 }
 
-const firstShare = 0.25
+const firstShare, provenShare = 0.25, 0.5
+
+// firstShare is that of a product: more of one whose doses this water has shown to do what was
+// foretold of them.
+func (s State) firstShare(with chemistry.Product) float64 {
+	if s.Before != nil && slices.ContainsFunc(s.Before.Events, func(e Dated) bool { return e.Dose != nil && *e.Dose == with }) {
+		return provenShare
+	}
+	return firstShare
+}
 
 // lastRisk is the chance to harm roots that is allowed of a dose, each way.
 const lastRisk = 0.002
@@ -105,7 +114,7 @@ func (s State) leastOf(spec Spec, w Spell, prior chemistry.Prior, with chemistry
 	}
 	for _, way := range tried {
 		in := s.learnInput(spec, w, with)
-		in.Prior, in.LastRisk, in.FirstShare = prior, lastRisk, firstShare
+		in.Prior, in.LastRisk, in.FirstShare = prior, lastRisk, s.firstShare(with)
 		in.PhosphorusMgL, in.GasHalfLifeH = in.PhosphorusMgL*way.phosphorus, way.gasHalfLifeH
 		out, err := chemistry.LearnDose(in)
 		if err != nil {

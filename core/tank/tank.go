@@ -66,6 +66,12 @@ func Usual(s Spec) Spec {
 	if s.Base.Agent == "" {
 		s.Base = chemistry.Product{Agent: chemistry.PotassiumBicarbonate, StrengthPercent: 99}
 	}
+	if s.PHLow == 0 && s.PHTarget == 0 && s.PHHigh == 0 { // what leafy crops are usually kept at
+		s.PHLow, s.PHTarget, s.PHHigh = 5.5, 5.9, 6.3
+	}
+	if s.ECLow == 0 && s.ECTarget == 0 && s.ECHigh == 0 {
+		s.ECLow, s.ECTarget, s.ECHigh = 0.8, 1.2, 1.6
+	}
 	if s.FillToL == 0 {
 		s.FillToL = usualFill * s.CapacityL
 		if s.Passive {

@@ -70,4 +70,7 @@ func ICalendar(ctx context.Context, s *store.Store, w who.Who, address string) (
 }
 
 // MoveWords say what is done to a batch at the beginning of a stage, and where.
-var MoveWords = map[string]say.Words{plan.StageTray: "Sow %s at %s", plan.StagePot: "Pot %s on, at %s", plan.StageHarden: "Harden %s off, in %s", plan.StageLast: "Move %s to %s"}
+var MoveWords = map[string]say.Words{
+	plan.StageTray: "Sow %s at %s", plan.StagePot: "Pot %s on, at %s", plan.StageHarden: "Harden %s off, in %s",
+	plan.StageLast: "Move %s to %s",
+}

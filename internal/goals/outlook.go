@@ -38,6 +38,7 @@ type Batch struct {
 	Again          int                // it makes up for what came of this many sowings before it
 	Wish           plan.Wish          // what was said of it
 	Stages         []plan.SeasonStage // as they suit it, whatever was said of it
+	Heat           plan.Heat
 }
 
 // planned tells whether it is still to be sown, on days and in places that were found.
@@ -211,7 +212,7 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	var open []plan.GoalBatch
 	for _, b := range plan.BatchesFor(wanted, now.places) {
 		for _, x := range o.parts(b, now) {
-			x.Wish = wishes[x.ID]
+			x.Wish, x.Heat = wishes[x.ID], b.Heat
 			if !x.Sown {
 				suits := b.Fewer(x.Plants)
 				b := suits.Heed(x.Wish)

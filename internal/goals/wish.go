@@ -189,7 +189,8 @@ func opening(w plan.Way, goal string) season.Days {
 
 // StageWords are the moves of a batch, and the day on which it is ready.
 var StageWords = map[string]say.Words{
-	plan.StageTray: "Sow##stage", plan.StagePot: "Pot on##stage", plan.StageHarden: "Harden off##stage", plan.StageLast: "Last place##stage", plan.StageReady: "Ready##stage",
+	plan.StageTray: "Sow##stage", plan.StagePot: "Pot on##stage", plan.StageHarden: "Harden off##stage", plan.StageLast: "Last place##stage",
+	plan.StageReady: "Ready##stage",
 }
 
 // PinSays says what a pin says.

@@ -13,9 +13,9 @@ import (
 	"ulpa/internal/store/db"
 )
 
-// TankTreated is the kind of entry that says what went into a tank or was drained: one that is
-// filled when it is set up has such an entry, too.
-const TankTreated = "treat"
+// TankRead is the kind of entry that says what was read of a tank: one that is filled when it is
+// set up has such an entry, too.
+const TankRead = "reading"
 
 // Tank is a reservoir as its books say.
 type Tank struct {

@@ -251,6 +251,8 @@ func Drinkers(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) (map[uuid.
 		switch {
 		case !t.Spec.Passive:
 			out[t.ID] = at[t.Place] / max(1, sharing[t.Place])
+		case t.Position == 0: // a carton that stands anywhere, with its own plant
+			out[t.ID] = min(1, at[t.Place])
 		case slices.ContainsFunc(jars, func(j db.JarPortsRow) bool { return j.PlaceID == t.Place && j.Number == t.Position }):
 			out[t.ID] = 1
 		}

@@ -110,9 +110,7 @@ var TankKind = &things.Kind[TankSetup]{
 	ID:      func(n *TankSetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *TankSetup) *bool { return &n.Retired },
 	Blank: func() TankSetup {
-		return TankSetup{Spec: tank.Usual(tank.Spec{ // what leafy crops are usually kept at
-			PHLow: 5.5, PHTarget: 5.9, PHHigh: 6.3, ECLow: 0.8, ECTarget: 1.2, ECHigh: 1.6, Acid: chemistry.Product{Agent: chemistry.PhosphoricAcid},
-		})}
+		return TankSetup{Spec: tank.Usual(tank.Spec{})}
 	},
 	Pick: pickForTank,
 	All: func(ctx context.Context, tx *store.Tx) (out []TankSetup, err error) {
@@ -354,8 +352,8 @@ func keepTank(ctx context.Context, tx *store.Tx, old *TankSetup, n TankSetup) er
 		if err != nil {
 			return err
 		}
-		poured := n.Spec.Mixed(n.Spec.FillToL)
-		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: uuid.NewSHA1(n.ID, []byte("filled")), Kind: ledger.TankTreated, Data: poured})
+		r := tank.Reading{LevelL: &n.Spec.FillToL}
+		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: uuid.NewSHA1(n.ID, []byte("filled")), Kind: ledger.TankRead, Data: r})
 		return err
 	}
 	return nil

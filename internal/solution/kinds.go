@@ -13,7 +13,7 @@ import (
 
 // Read is a reading of a tank, by a person.
 var Read = ledger.Declare(ledger.Kind[tank.Reading]{
-	Name: "reading",
+	Name: ledger.TankRead,
 	Tank: func(t *ledger.Tank, p *ledger.Past, r tank.Reading) {
 		p.Reading = &r
 		t.State.Read(t.Spec, r, p.At)
@@ -37,7 +37,7 @@ var Read = ledger.Declare(ledger.Kind[tank.Reading]{
 
 // Treated is what was added to a tank, or drained from it.
 var Treated = ledger.Declare(ledger.Kind[tank.Treatment]{
-	Name: ledger.TankTreated,
+	Name: "treat",
 	Tank: func(t *ledger.Tank, p *ledger.Past, x tank.Treatment) {
 		p.Treat = &x
 		t.State.Treat(t.Spec, x, p.At)

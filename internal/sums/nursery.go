@@ -32,9 +32,9 @@ func tellPots(p say.Reader, _ map[string]any, out result, ask asker) (Answer, er
 		a.Says = append(a.Says, p.T("That is %s; %s are left of the last.", say.Plural(*x.Bags, "bag"), say.Of(*x.Left, unit.Litre)))
 	}
 	a.Says = append(a.Says, p.T("Damp the mix before it is handled, and wash hands after it."))
-	var points [][2]float64
+	points := [][2]float64{{0, 0}} // no pots take no mix
 	most := 0.0
-	for n := 0; n <= 60; n += 5 {
+	for n := 5; n <= 60; n += 5 {
 		one, err := ask(map[string]any{"count": n})
 		if err != nil {
 			return a, err

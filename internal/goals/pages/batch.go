@@ -1,12 +1,15 @@
 package pages
 
 import (
+	"math"
+
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/say"
+	"ulpa/core/unit"
 	"ulpa/internal/face"
 	"ulpa/internal/goals"
 	"ulpa/internal/who"
@@ -22,6 +25,7 @@ type batchView struct {
 	Ways            []wayView
 	Skipped, Sown   bool
 	Frost           string // what may come, where it stands outside
+	Heat            string // what long warm days do to it
 	Link            string // to the batch that it became
 	Wrong           []string
 	May             bool // somebody may say something of it
@@ -66,7 +70,7 @@ func batchOf(o goals.Outlook, w who.Who, f face.Form, asked string) *batchView {
 	}
 	v.Says = r.T("%s %s", say.Name(v.Says), raisedSays(l))
 	v.Times = timesOf(c, b, r)
-	v.Frost = frostSays(o, l, b, r)
+	v.Frost, v.Heat = frostSays(o, l, b, r), heatSays(l.Crop, b.Heat, r)
 	if b.Why != "" {
 		v.Why = shortOf(l.Goal.Name, b, r)
 		for _, way := range o.Ways(id) {
@@ -105,6 +109,18 @@ func raisedSays(l goals.Line) say.Text {
 	return say.T("Here %.0f\u00a0%% of its cells give a plant.", 100*l.Raised.Rate)
 }
 
+// heatSays is what long warm days do to a batch; "": nothing.
+func heatSays(c crop.Crop, h plan.Heat, r say.Reader) string {
+	var says []say.Text
+	if h.Bolts {
+		says = append(says, say.T("It grows in long warm days, in which %s bolts: sow it for cooler weeks, shade it, or take it young.", say.Lower(c.Name)))
+	}
+	if h.Poor > 0 {
+		says = append(says, say.T("Sown at about %s only %.0f %% of the good seed comes: sow it in a cooler place.", say.Of(math.Round(h.WarmC), unit.Celsius), 100*h.Poor))
+	}
+	return r.Say(say.Join(" ", says...))
+}
+
 // frostSays is the risk of frost once a batch is outside: at its last place there, or when it
 // is planted out.
 func frostSays(o goals.Outlook, l goals.Line, b goals.Batch, r say.Reader) string {
@@ -113,6 +129,9 @@ func frostSays(o goals.Outlook, l goals.Line, b goals.Batch, r say.Reader) strin
 		if m.Stage == plan.StageLast {
 			out = m.Day
 		}
+	}
+	if l.Crop.Suits("bed") && o.Frosts.NeverOut(l.Crop) {
+		return r.T("The nights here are never warm enough for it in the open (%s): under cover only.", say.Of(l.Crop.SafeC, unit.Celsius))
 	}
 	share, known := o.Frosts.Still(l.Crop.Tender, out)
 	if !known || out == 0 || !l.Crop.Suits("bed") {

@@ -72,7 +72,10 @@ type roomView struct {
 }
 
 // stageWords are the stages on bars, and moves in words.
-var stageWords = map[string]say.Words{plan.StageTray: "tray##stage", plan.StagePot: "pot##stage", plan.StageHarden: "hardens##stage", plan.StageLast: "grows##stage"}
+var stageWords = map[string]say.Words{
+	plan.StageTray: "tray##stage", plan.StagePot: "pot##stage", plan.StageHarden: "hardens##stage",
+	plan.StageLast: "grows##stage",
+}
 
 // x is where a day is on the drawing.
 func (c *chart) x(d calendar.Day) float64 { return c.Left + float64(d-c.first)*c.PerDay }

@@ -192,7 +192,10 @@ func goalOf(l goals.Line, r say.Reader) goalView {
 }
 
 // placeWords say where a stage stands.
-var placeWords = map[string]say.Words{plan.StageTray: "in its tray", plan.StagePot: "in its pots", plan.StageHarden: "hardening off", plan.StageLast: "at its last place"}
+var placeWords = map[string]say.Words{
+	plan.StageTray: "in its tray", plan.StagePot: "in its pots", plan.StageHarden: "hardening off",
+	plan.StageLast: "at its last place",
+}
 
 // becauseSays says why a batch cannot be, by name.
 func becauseSays(b goals.Batch) say.Text {

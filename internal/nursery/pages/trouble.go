@@ -21,6 +21,7 @@ type troubleView struct {
 	Answers          []answerGiven
 	Causes           []causeView
 	Own              []string
+	Show             string // where to go with no answer to the first question
 	None             string // where to go with what is none of the signs
 	Unknown          bool
 }
@@ -83,6 +84,9 @@ func (s Pages) showTrouble(c *gin.Context, status int, f face.Form) error {
 			}
 		}
 		v.fill(trouble.Look(v.Sign, answers, known), known, q, r)
+		if v.Ask != nil && len(answers) == 0 && f.Get("show") == "" {
+			v.Causes, v.Show = nil, v.Path+"/trouble?"+q.Encode()+"&show=1"
+		}
 	}
 	s.Render(c, status, "trouble", "Nursery", v)
 	return nil

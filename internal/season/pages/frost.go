@@ -90,6 +90,16 @@ func (s Pages) showFrost(c *gin.Context, status int, f face.Form, table *tableVi
 		if w.South {
 			near = calendar.Date(today.UTC().Year(), 10, 15)
 		}
+		if frosts.NeverOut(cr) {
+			o.ByRisk = r.T("under cover only")
+			v.Crops = append(v.Crops, o)
+			continue
+		}
+		if cr.Autumn {
+			o.ByRisk, o.ByChart = r.T("in autumn"), r.T("in autumn")
+			v.Crops = append(v.Crops, o)
+			continue
+		}
 		if d, ok := frosts.SafeByRisk(cr, near); ok {
 			o.ByRisk = r.Say(say.Date(d.UTC(), "2 Jan"))
 		}
