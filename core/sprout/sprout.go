@@ -62,8 +62,9 @@ type Day struct {
 // Asks tells whether anything is to be done that cannot wait a day.
 func (d Day) Asks() bool { return d.Drain || d.Rinses > 0 || d.Water }
 
-// early is how many days before its usual day it may be cut, when nobody is there later.
-const early = 2
+// early is how many days before its usual day it may be cut, when nobody is there later: a third
+// of its days, two at most.
+func (w Way) early() int { return min(2, w.CutDay/3) }
 
 // cutOn is when it is cut: on its usual day, or where nobody is there then on the next on
 // which somebody is while it is good, or else on the last before; its usual day when nobody
@@ -74,7 +75,7 @@ func (w Way) cutOn(start calendar.Day, school calendar.School) int {
 			return n
 		}
 	}
-	for n := w.CutDay - 1; n >= max(1, w.CutDay-early); n-- {
+	for n := w.CutDay - 1; n >= max(1, w.CutDay-w.early()); n-- {
 		if school.Open(start + calendar.Day(n)) {
 			return n
 		}

@@ -19,6 +19,9 @@ func on(year int, month time.Month, day int) time.Time {
 
 // All are the news, the latest first.
 var All = []News{
+	{on(2026, 12, 1), "Fish: one order of what to do, how much water to change, and when not to.", "/fish"},
+	{on(2026, 12, 1), "A tank or a carton is added with four questions; pH and strength can be left out where nobody has a meter.", "/settings/tanks"},
+	{on(2026, 12, 1), "The guide asks first, and knows thrips, mildew, birds and tip burn.", "/nursery"},
 	{on(2026, 11, 27), "Before nobody is here: what does not last, what to do on the last day, and who must come.", "/away"},
 	{on(2026, 11, 27), "Jars cut open on one wall, filled one after another from a can.", "/solution"},
 	{on(2026, 11, 27), "Fish: feed by warmth and water, alarms first, a new filter day by day.", "/fish"},

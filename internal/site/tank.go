@@ -87,9 +87,10 @@ var TankKind = &things.Kind[TankSetup]{
 			Where("spec.feed", tank.BySpoon).More(),
 		ledger.PickOf("spec.acid.agent", "Acid on the shelf", withNone(agents(chemistry.Acids)),
 			func(n *TankSetup) *string { return (*string)(&n.Spec.Acid.Agent) }).More(),
-		ledger.Amount("spec.acid.strength_percent", "Its strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Acid.StrengthPercent }).More(),
+		ledger.Amount("spec.acid.strength_percent", "Its strength", "% by mass", func(n *TankSetup) *float64 { return &n.Spec.Acid.StrengthPercent }).
+			Where("spec.acid.agent", values(chemistry.Acids)...).More(),
 		ledger.Amount("spec.acid.density_g_ml", "Its density", "g/mL", func(n *TankSetup) *float64 { return &n.Spec.Acid.DensityGML }).
-			Hinted("From the label; empty for a powder.").More(),
+			Where("spec.acid.agent", values(chemistry.Acids)...).Hinted("From the label; empty for a powder.").More(),
 		ledger.PickOf("spec.base.agent", "Alkali on the shelf", agents(chemistry.Bases),
 			func(n *TankSetup) *string { return (*string)(&n.Spec.Base.Agent) }).More(),
 		ledger.Amount("spec.base.strength_percent", "The alkali’s strength", "% by mass",
@@ -190,6 +191,13 @@ func stick(name string, label say.Words, at func(*tank.Stick) *float64, shapes .
 func markLitres(name string, label say.Words, i int) ledger.Field[TankSetup] {
 	f := ledger.Amount("spec.stick."+name, label, unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.Stick.Marks[i].Litres })
 	return f.Where("spec.stick.shape", string(vessel.Marks))
+}
+
+func values(list []chemistry.Agent) (out []string) {
+	for _, a := range list {
+		out = append(out, string(a))
+	}
+	return out
 }
 
 func withNone(list []ledger.Option) []ledger.Option {
