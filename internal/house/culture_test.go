@@ -13,13 +13,19 @@ import (
 	"ulpa/core/fish"
 	"ulpa/core/gauge"
 	"ulpa/core/tank"
+	"ulpa/core/tray"
+	"ulpa/internal/ledger"
 	"ulpa/internal/meters"
 	"ulpa/internal/mixing"
 	"ulpa/internal/notebook"
+	"ulpa/internal/nursery"
 	"ulpa/internal/round"
+	"ulpa/internal/seeds"
 	"ulpa/internal/site"
 	"ulpa/internal/solution"
+	"ulpa/internal/store"
 	"ulpa/internal/testdb"
+	"ulpa/internal/things"
 	"ulpa/internal/troughs"
 )
 
@@ -243,4 +249,101 @@ func TestTanksKnowTheWeather(t *testing.T) {
 	now := weather()
 	require.Greater(t, day(now, hot), 1.3*day(before, hot))
 	require.InDelta(t, day(before, hot.AddDate(0, 0, 2)), day(now, hot.AddDate(0, 0, 2)), 1e-9)
+}
+
+// Water that fish share is offered nothing from bottles, whatever is read of it; a carton that
+// was added as filled is known to be, needs no meter and no acid, and figures of a setting that
+// seldom are so are asked about and kept when they are sure.
+func TestWaterThatFishShareAndACarton(t *testing.T) {
+	d := testdb.Demo(t)
+	ines := d.Ines(t)
+	all, err := troughs.All(ctx, d.Store, ines)
+	require.NoError(t, err)
+	tower := tankCalled(t, d, "North tower")
+	require.Positive(t, tower.Advice.Plan.Amount, "acid, as long as no fish are in it")
+	setup := all[0].Setup
+	look, err := troughs.Kind.Look(ctx, d.Store, ines, setup.ID)
+	require.NoError(t, err)
+	setup.Tank = tower.Tank.ID.String()
+	_, err = troughs.Kind.Put(ctx, d.Store, ines, setup, look.Tag)
+	require.NoError(t, err)
+	shared := tankCalled(t, d, "North tower").Advice
+	require.Zero(t, shared.Plan.Amount+shared.Plan.FedML())
+	require.NotEmpty(t, shared.Why)
+	setup.Tank = uuid.NewString()
+	_, err = troughs.Kind.Put(ctx, d.Store, ines, setup, look.Tag)
+	require.ErrorContains(t, err, "tank")
+
+	carton := site.TankSetup{
+		ID: uuid.New(), Name: "Carton", Place: tower.Tank.Place, Spec: tank.Usual(tank.Spec{CapacityL: 1, Passive: true, Filled: tank.FilledFoot}),
+	}
+	_, err = site.TankKind.Put(ctx, d.Store, ines, carton, things.New)
+	require.NoError(t, err)
+	_, err = site.TankKind.Put(ctx, d.Store, ines, carton, things.New)
+	require.NoError(t, err, "sent twice it is one")
+	c := tankCalled(t, d, "Carton")
+	require.InDelta(t, 0.8, *c.Tank.State.LevelL, 1e-9)
+	require.Nil(t, c.Tank.State.PH)
+	require.NotEqual(t, "read", func() string {
+		if len(c.Advice.Acts) > 0 {
+			return c.Advice.Acts[0].Do
+		}
+		return ""
+	}(), "its level is known")
+
+	change := func(sure bool, rise float64) error {
+		look, err := site.TankKind.Look(ctx, d.Store, ines, tower.Tank.ID)
+		require.NoError(t, err)
+		return site.TankKind.Change(ctx, d.Store, ines, tower.Tank.ID, look.Tag, sure, func(values map[string]any) map[string]any {
+			values["spec.stock_rise"] = &rise
+			return values
+		})
+	}
+	require.ErrorAs(t, change(false, 2), new(things.Asked), "it can be, and seldom is")
+	require.InDelta(t, 0.22, tankCalled(t, d, "North tower").Tank.Spec.StockRise, 1e-9, "and was not kept")
+	require.NoError(t, change(true, 2))
+	require.NoError(t, change(false, 2), "what stays is not asked about again")
+	require.ErrorContains(t, change(true, 50), "stock_rise")
+	require.ErrorContains(t, change(true, -1), "stock_rise")
+}
+
+// A packet that nobody counted stays uncounted when seed is taken from it, and plants that are
+// entered straight into a bed are asked about like those that are moved there.
+func TestWhatNobodyCountedAndWhatIsEnteredIntoABed(t *testing.T) {
+	f := newFixture(t)
+	lot := seeds.LotSetup{ID: uuid.New(), Crop: "lettuce", Variety: "Wherry Red", Name: "WR-1", Packed: 2026}
+	require.NoError(t, seeds.AddLot(ctx, f.Store, f.ines, lot))
+	require.Nil(t, f.packet(t, lot.ID).SeedsLeft)
+	cells, err := tray.ParseList("A1-A4", 4, 6)
+	require.NoError(t, err)
+	_, err = nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: uuid.New(), Lot: lot.ID, Wanted: 3, SeedsPerCell: 1, Tray: f.tray, Cells: cells})
+	require.NoError(t, err)
+	require.Nil(t, f.packet(t, lot.ID).SeedsLeft, "not nothing")
+
+	bed := site.PlaceSetup{ID: uuid.New(), Name: "Dune bed", Kind: "bed", LengthCM: 200, WidthCM: 60, TemperatureC: new(9.0)}
+	_, err = site.PlaceKind.Put(ctx, f.Store, f.ines, bed, things.New)
+	require.NoError(t, err)
+	r := nursery.AdoptRequest{
+		ID: uuid.New(), Crop: "basil", Variety: "Lamplighter", Since: f.ines.Day(f.Clock.Now()) - 40, Plants: 6, Place: bed.ID, Start: "bought",
+	}
+	_, err = nursery.Adopt(ctx, f.Store, f.ines, r)
+	require.ErrorAs(t, err, new(ledger.Doubted))
+	r.Sure = true
+	_, err = nursery.Adopt(ctx, f.Store, f.ines, r)
+	require.NoError(t, err)
+	for _, x := range []struct{ month, more, less float64 }{{7, 14, 18}, {1, 0, 4}} {
+		f.Clock.Stand(calendar.Date(2027, time.Month(x.month), 15).At(12, 0, f.ines.Zone))
+		p, err := read1(t, f, bed.ID)
+		require.NoError(t, err)
+		require.True(t, p.TemperatureC > x.more && p.TemperatureC < x.less, "%v °C in month %v", p.TemperatureC, x.month)
+	}
+}
+
+func read1(t *testing.T, f fixture, id uuid.UUID) (p site.Place, err error) {
+	t.Helper()
+	err = f.Store.Read(ctx, f.ines, func(tx *store.Tx) error {
+		p, err = site.GetPlace(ctx, tx, id)
+		return err
+	})
+	return p, err
 }

@@ -180,7 +180,7 @@ func ruleWords(r ready.Rule) say.Text {
 	if r.HeightCM > 0 {
 		parts = append(parts, say.T("%s tall", say.Of(r.HeightCM, unit.Centimetre)))
 	}
-	if r.AgeDays > 0 {
+	if r.AgeDays > 0 && (r.Every || len(parts) == 0) { // else what is seen decides, as ready.Judge has it
 		parts = append(parts, say.T("%d days from sowing", r.AgeDays))
 	}
 	rule := say.Either(parts...)
