@@ -166,6 +166,9 @@ func (c Crop) With(column, value string) (Crop, error) {
 	if err := k.set(&c, strings.TrimSpace(value)); err != nil {
 		return c, err
 	}
+	if named, ok := Of(c.ID); column == "food" && ok && named.Food == Poison && c.Food != Poison {
+		return c, say.Wrong("stays: what is called so, or is like it, is known to harm")
+	}
 	c.Own[column] = true
 	delete(c.Uncertain, column)
 	if k.cardinal {

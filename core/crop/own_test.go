@@ -40,6 +40,8 @@ func TestNamesThatHarm(t *testing.T) {
 		require.True(t, ok)
 		require.Equal(t, crop.Poison, c.Food, name)
 		require.Contains(t, c.Hazard, "Known by name, not food", name)
+		_, err := c.With("food", crop.Food)
+		require.Error(t, err, "and no school can say otherwise")
 	}
 	sesame, _ := crop.Of(crop.Like("mustard", "Black sesame"))
 	require.Contains(t, sesame.Hazard, "allergen")

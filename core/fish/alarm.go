@@ -121,7 +121,7 @@ func (t Trough) Acts(s State, now time.Time) (out []say.Text) {
 	if len(alarms) == 0 {
 		return nil
 	}
-	is, old, feed := map[string]bool{}, s.ChangedL > 0, Normal
+	is, old, feed := map[string]bool{}, s.ChangedAt != nil, Normal
 	for _, a := range alarms {
 		is[a.What] = true
 		old = old || a.At != nil && now.Sub(*a.At).Hours() > oldHours
@@ -139,6 +139,8 @@ func (t Trough) Acts(s State, now time.Time) (out []say.Text) {
 	switch {
 	case s.ChangedL > 0:
 		add("%s were changed and the water has not been read since: read ammonia, pH and temperature before anything else goes in.", say.Of(s.ChangedL, unit.Litre))
+	case s.ChangedAt != nil:
+		add("Alkali went in and the water has not been read since: read ammonia, pH and temperature before anything else goes in.")
 	case old:
 		add("These figures are old: read the water again before anything goes in.")
 	case is[WrongUnread]:
@@ -182,6 +184,10 @@ func (t Trough) feeding(feed string, is map[string]bool, add func(say.Words, ...
 }
 
 func (t Trough) changing(s State, add func(say.Words, ...any)) {
+	if l := s.Last; s.Fish > 0 && (l.TAN == nil || l.PH == nil || l.TempC == nil) {
+		add("Read ammonia, pH and temperature: how much water may be changed depends on them.")
+		return
+	}
 	c := t.Change(s)
 	if c == nil {
 		return

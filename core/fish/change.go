@@ -89,11 +89,11 @@ func (x *mixture) after(share float64) (tan, ph, unionised float64) {
 }
 
 // Change is how much of the water to change by what was last read; nil where nothing asks for
-// it, where ammonia, pH or warmth were never read, or where some was changed since: until it
-// is read again, nobody knows.
+// it, where ammonia, pH or warmth were never read, or where water or alkali went in since: until
+// it is read again, nobody knows.
 func (t Trough) Change(s State) *Change {
 	l, k := s.Last, KindOf(t.Kind)
-	if s.Fish == 0 || l.TAN == nil || l.PH == nil || l.TempC == nil || s.ChangedL > 0 {
+	if s.Fish == 0 || l.TAN == nil || l.PH == nil || l.TempC == nil || s.ChangedAt != nil {
 		return nil
 	}
 	x := t.mixture(l)

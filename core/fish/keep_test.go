@@ -165,7 +165,7 @@ func TestAChangeOfWaterCannotHurt(t *testing.T) {
 		if c > k.WarmestC {
 			require.NotContains(t, acts, "heater")
 		}
-		s.ChangedL = 200
+		s.ChangedL, s.ChangedAt = 200, &noon
 		require.Nil(t, x.Change(s), "nobody knows what is in it now")
 		for _, a := range x.Acts(s, noon) {
 			require.NotRegexp(t, "^(Change|Potassium)", a.String())

@@ -2,6 +2,7 @@ package round
 
 import (
 	"ulpa/core/calendar"
+	"ulpa/core/crop"
 	"ulpa/core/ready"
 	"ulpa/core/say"
 	"ulpa/core/seed"
@@ -188,6 +189,9 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 	due := b.Crop.HarvestDue(b.Sown, b.Cut, b.Whole)
 	if s.Today < due {
 		return
+	}
+	if food := b.Crop.Food; (food == crop.NoFood || food == crop.Poison) && b.Crop.Kind != "flower" {
+		return // nothing of it is harvested
 	}
 	what := say.Plural(n, "plant")
 	if b.Sprouting != nil {

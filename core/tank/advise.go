@@ -115,13 +115,9 @@ func Advise(t Tank, next Visit, now time.Time) Advice {
 	a.level = s.LevelOn(t.Spec, now)
 	a.sure(known)
 	a.warmth()
-	switch a.t.Fish {
-	case FishShare:
+	if a.t.Fish == FishShare {
 		a.fish()
 		return a.done()
-	case FishNear:
-		a.Cautions = append(a.Cautions, say.T("Fish are kept at this place. If they share this water, nothing of this goes in: say so in the settings of the "+
-			"fish."))
 	}
 	if known && a.alarm() {
 		return a.done()
@@ -171,6 +167,10 @@ func (a *adviser) done() Advice {
 		a.Expect.Treat(a.t.Spec, a.Plan, a.now)
 	}
 	a.Needs = a.Needs || len(a.Acts) > 0
+	if a.t.Fish == FishNear && a.Plan.FedML()+a.Plan.Amount > 0 {
+		a.Cautions = append(a.Cautions,
+			say.T("Fish are kept at this place. If they share this water, nothing of this goes in: say so in the settings of the fish."))
+	}
 	return a.Advice
 }
 

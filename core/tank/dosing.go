@@ -31,7 +31,7 @@ func (a *adviser) ph() {
 		a.say("pH %.1f is outside its range of %.1f to %.1f, and nothing that would change it is on this tank’s shelf. A part of it changed for softer or "+
 			"harder water moves it slowly.",
 			*s.PH, spec.PHLow, spec.PHHigh)
-	case j.Whether.Advice == gauge.ReadAgain && s.Together() >= 2 && !j.Whether.Disagree || s.Together() >= 3:
+	case j.Whether.Advice == gauge.ReadAgain && (s.Together() >= 2 && !j.Whether.Disagree || s.Together() >= 3):
 		a.say("Read %d times, and it is still at the edge: that is near enough. Leave it until the next round.", s.Together())
 	case j.Whether.Advice == gauge.ReadAgain:
 		a.Acts = append(a.Acts, Act{Do: DoRead})

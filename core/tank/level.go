@@ -234,7 +234,6 @@ func (a *adviser) jar() {
 		return
 	}
 	a.Jar = &j
-	a.Steps = append(a.Steps, j.Steps...)
 	if j.TooHigh {
 		a.say("The level is high for its roots: pour nothing and let it fall, the upper ones need air.")
 	}
@@ -263,6 +262,11 @@ func (a *adviser) jar() {
 		if *j.DryInDays < in.Days {
 			a.Now, a.Costs = true, say.T("it would be dry before %s", a.next.On)
 		}
+	}
+	if a.Fills {
+		a.Steps = append(a.Steps, j.Steps...)
+	} else { // the drawing, the list and the words pour nothing either
+		j.PourL, j.RiseCM, j.LevelAfterCM, j.AirGap = 0, 0, j.LevelCM, in.PotFootCM-j.LevelCM
 	}
 	if !a.Fills && (strong || weak) { // nothing is poured, so a part is changed, or feed stirred in
 		a.strength(max(a.level, 0.01), 0, strong, weak)

@@ -102,6 +102,9 @@ func (s Spec) Doubtful() (out field.Errors) {
 			out.Tell(name, say.T("usually is %s to %s: is %s right?", say.Figure(low, unit), say.Of(high, unit), say.Of(v, unit)))
 		}
 	}
+	ask("read_every_days", float64(s.ReadEveryDays), 1, 14, "days")
+	ask("change_days", float64(s.ChangeDays), 7, 120, "days")
+	ask("height_cm", s.HeightCM, 5, 80, unit.Centimetre)
 	ask("capacity_l", s.CapacityL, 0.2, 2000, unit.Litre)
 	ask("ph_low", s.PHLow, 5, 6.5, "pH")
 	ask("ph_high", s.PHHigh, 5.5, 7, "pH")

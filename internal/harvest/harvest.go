@@ -96,6 +96,9 @@ func WeighIn(ctx context.Context, tx *store.Tx, r Request) error {
 			if r.Sure {
 				return nil
 			}
+			if c.Food == crop.Poison {
+				return ledger.Doubted{Says: say.T("It is poisonous, and nothing of it is eaten: is this for show? %s", say.Words(c.Hazard))}
+			}
 			return doubt(c, s.Start == batch.Soaked, r.Grams, plants)
 		},
 		Act: batch.Act{Kind: batch.Harvest, Grams: r.Grams, From: r.From, Whole: len(r.From) > 0},

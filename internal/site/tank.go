@@ -214,7 +214,6 @@ func agents(list []chemistry.Agent) (out []ledger.Option) {
 func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 	var e field.Errors
 	n.Name = name.Take(&e, "name", n.Name, 60)
-	n.Spec = tank.Usual(n.Spec)
 	full, err := n.Spec.Stick.Full()
 	if wrong, ok := errors.AsType[field.Errors](err); ok {
 		for _, w := range wrong {
@@ -224,6 +223,7 @@ func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 	if n.Spec.CapacityL == 0 {
 		n.Spec.CapacityL = full
 	}
+	n.Spec = tank.Usual(n.Spec)
 	x := n.Spec
 	e.Require(full == 0 || x.CapacityL <= full*1.001, "spec.capacity_l", "takes no more than the %s of its shape", say.Of(full, unit.Litre))
 	e.Require(x.CapacityL > 0 && x.CapacityL <= 1e6, "spec.capacity_l", "takes a volume above 0")
