@@ -102,7 +102,7 @@ var Kind = &things.Kind[Setup]{
 		ledger.Short("name", "Name", func(s *Setup) *string { return &s.Name }),
 		ledger.PickID("place", "Stands at", func(s *Setup) *uuid.UUID { return &s.Place }),
 		ledger.PickOf("kind", "Fish", kinds(), func(s *Setup) *string { return &s.Kind }),
-		ledger.PickOf("water", "Water for changes", []ledger.Option{{Value: "", Name: say.Words("not measured: taken for hard tap water")}},
+		ledger.PickOf("water", "Water for changes", []ledger.Option{{Value: "", Name: say.Words("not measured yet")}},
 			func(s *Setup) *string { return &s.Water }).
 			Hinted("How much may be changed depends on its pH and alkalinity."),
 		ledger.PickOf("tank", "Shares its water with", []ledger.Option{{Value: "", Name: say.Words("no tank")}}, func(s *Setup) *string { return &s.Tank }).

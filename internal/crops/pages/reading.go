@@ -25,11 +25,15 @@ func inWords(x crop.Crop) (out []say.Text) {
 		add("Sow it %s. It comes up between %s and %s, best near %s: half in about %s.", depth, say.Of(x.BaseC, unit.Celsius), say.Of(x.CeilingC, unit.Celsius),
 			say.Of(x.OptimumC, unit.Celsius), say.Plural(days, "day"))
 	}
+	goal := say.T("first harvest")
+	if !eaten(x) {
+		goal = say.T("fully grown")
+	}
 	switch {
 	case x.InPlace:
-		add("Sown where it stays; first harvest after about %s.", say.Plural(x.HarvestDays(), "day"))
+		add("Sown where it stays; %s after about %s.", goal, say.Plural(x.HarvestDays(), "day"))
 	default:
-		add("About %s in its tray, then it moves on; first harvest after about %s in all.", say.Plural(x.NurseryDays, "day"), say.Plural(x.HarvestDays(), "day"))
+		add("About %s in its tray, then it moves on; %s after about %s in all.", say.Plural(x.NurseryDays, "day"), goal, say.Plural(x.HarvestDays(), "day"))
 	}
 	if x.Cuts {
 		add("It grows again: cut about every %s.", say.Plural(x.Again(), "day"))
@@ -44,6 +48,10 @@ func inWords(x crop.Crop) (out []say.Text) {
 	add("Nights: hardened it bears %s, straight from a warm bench %s.", say.Of(x.SafeC, unit.Celsius), say.Of(x.UnhardenedC, unit.Celsius))
 	return out
 }
+
+// eaten says whether any of it is food: nobody waits for the harvest of the
+// rest.
+func eaten(x crop.Crop) bool { return x.Food == crop.Food || x.Food == crop.FoodPart }
 
 // A small picture is so large.
 const smallW, smallH = 300.0, 66.0
@@ -74,7 +82,11 @@ func timePicture(x crop.Crop, p say.Reader) template.HTML {
 		return ""
 	}
 	var b strings.Builder
-	label := p.T("%s in its tray, %s growing on, %s to the first harvest",
+	words, title := say.Words("%s in its tray, %s growing on, %s to the first harvest"), say.Words("Days from seed to harvest")
+	if !eaten(x) {
+		words, title = "%s in its tray, %s growing on, %s until fully grown", "Days from seed to fully grown"
+	}
+	label := p.T(words,
 		say.Plural(x.NurseryDays, "day"), say.Plural(x.Growing.Days, "day"), say.Plural(x.Cropping.Days, "day"))
 	fmt.Fprintf(&b, `<svg class="smallpicture" viewBox="0 0 %.0f %.0f" role="img" aria-label="%s">`, smallW, smallH, template.HTMLEscapeString(label))
 	from := 10.0
@@ -87,6 +99,6 @@ func timePicture(x crop.Crop, p say.Reader) template.HTML {
 		from += w
 		fmt.Fprintf(&b, `<text class="axis end" x="%.1f" y="56">%d</text>`, from, int(math.Round((from-10)/(smallW-20)*float64(total))))
 	}
-	fmt.Fprintf(&b, `<text class="axis start" x="10" y="11">%s</text></svg>`, template.HTMLEscapeString(p.T("Days from seed to harvest")))
+	fmt.Fprintf(&b, `<text class="axis start" x="10" y="11">%s</text></svg>`, template.HTMLEscapeString(p.T(title)))
 	return template.HTML(b.String()) // #nosec G203 -- numbers of ours, and escaped words
 }
