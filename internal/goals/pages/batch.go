@@ -116,7 +116,8 @@ func heatSays(c crop.Crop, h plan.Heat, r say.Reader) string {
 		says = append(says, say.T("It grows in long warm days, in which %s bolts: sow it for cooler weeks, shade it, or take it young.", say.Lower(c.Name)))
 	}
 	if h.Poor > 0 {
-		says = append(says, say.T("Sown at about %s only %.0f %% of the good seed comes: sow it in a cooler place.", say.Of(math.Round(h.WarmC), unit.Celsius), 100*h.Poor))
+		says = append(says, say.T("Sown at about %s only %.0f %% of the good seed comes: sow it in a cooler place.",
+			say.Of(math.Round(h.WarmC), unit.Celsius), 100*h.Poor))
 	}
 	return r.Say(say.Join(" ", says...))
 }
