@@ -151,7 +151,7 @@ var TankKind = &things.Kind[TankSetup]{
 		written, err := tx.TankWritten(ctx, n.ID)
 		if written > 0 {
 			out = append(out, say.T(
-				"%s about it stand in the notebook. They stay; what is advised from now on follows what is wanted here.", say.Plural(written, "entry"),
+				"%s about it stand in the notebook. They stay; what is advised from now on follows what is wanted here.", say.Plural(written, "note"),
 			))
 		}
 		return out, err
