@@ -54,7 +54,7 @@ type LearnInput struct {
 	Prior         Prior
 	LastRisk      float64 // chance allowed to end past what hurts roots; 0: 1 in 100
 	Least, Most   float64 // mg/L as CaCO3 between which doubt thinks; 0: between 1 and 400
-	FirstShare    float64 // of what is safe by the label, that a dose may be before a reading has told something; 0: all
+	FirstShare    float64 // of what is safe by the label, that a first dose may be; doubled by every bit told; 0: all
 }
 
 // LearnAdvice is what LearnDose says.
@@ -338,7 +338,7 @@ func (out *Learned) advise(in LearnInput, now *forecast, need, perMolL float64) 
 		if most < amount {
 			amount, out.LimitedBy = most, "floor"
 		}
-		if first := in.FirstShare * most; !out.Learned && first > 0 && first < amount {
+		if first := in.FirstShare * most * math.Exp2(out.InformationBits); first > 0 && first < amount {
 			amount, out.LimitedBy = first, "first"
 		}
 	}

@@ -73,6 +73,8 @@ var firstWays, laterWays = []way{{1.2, 0.4}, {0.4, 0}, {0.4, 0.4}}, []way{{1.2, 
 
 type way struct{ phosphorus, gasHalfLifeH float64 }
 
+// The share of what is safe that a first dose is. It doubles with every bit that readings
+// tell: a card tells little, and a strong bottle has then been poured for long enough.
 const firstShare, provenShare = 0.25, 0.5
 
 // firstShare is that of a product: more of one whose doses this water has shown to do what was

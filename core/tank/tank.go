@@ -104,21 +104,37 @@ func (s Spec) Doubtful() (out field.Errors) {
 	}
 	ask("read_every_days", float64(s.ReadEveryDays), 1, 14, "days")
 	ask("change_days", float64(s.ChangeDays), 7, 120, "days")
-	ask("height_cm", s.HeightCM, 5, 80, unit.Centimetre)
 	ask("capacity_l", s.CapacityL, 0.2, 2000, unit.Litre)
+	if s.Passive {
+		shape, _ := s.jar()
+		ask("height_cm", s.HeightCM, 5, 80, unit.Centimetre)
+		ask("pot_foot_cm", s.PotFootCM, 0.5*shape.HeightCM, 0.97*shape.HeightCM, unit.Centimetre)
+	} else {
+		fill := Usual(s).FillToL
+		ask("fill_to_l", s.FillToL, 0.5*s.CapacityL, s.CapacityL, unit.Litre)
+		ask("dry_below_l", s.DryBelowL, 0.02*fill, 0.5*fill, unit.Litre)
+		ask("pump_on_min", s.PumpOnMin, 1, 60, "minutes")
+		ask("pump_every_min", s.PumpEveryMin, 5, 180, "minutes")
+	}
 	ask("ph_low", s.PHLow, 5, 6.5, "pH")
+	ask("ph_target", s.PHTarget, 5.2, 6.8, "pH")
 	ask("ph_high", s.PHHigh, 5.5, 7, "pH")
+	ask("ec_low", s.ECLow, 0.2, 3, unit.MS)
+	ask("ec_target", s.ECTarget, 0.3, 3.5, unit.MS)
 	ask("ec_high", s.ECHigh, 0.5, 4, unit.MS)
 	ask("water_ec", s.WaterEC, 0.01, 1.5, unit.MS)
 	ask("water_alkalinity", s.WaterAlkalinity, 1, 400, "mg/L")
 	if s.Feed == BySpoon {
 		ask("spoon_rise", s.SpoonRise, 0.05, 5, unit.MS)
+		ask("bucket_l", s.BucketL, 3, 20, unit.Litre)
 	} else {
 		ask("stock_rise", s.StockRise, 0.02, 0.6, unit.MS)
 	}
 	if most, told := usualStrength[s.Acid.Agent]; told {
 		ask("acid.strength_percent", s.Acid.StrengthPercent, 1, most, "%")
+		ask("acid.density_g_ml", s.Acid.DensityGML, 1, 1.75, "g/mL")
 	}
+	ask("base.strength_percent", s.Base.StrengthPercent, 5, 100, "%")
 	return out
 }
 

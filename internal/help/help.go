@@ -188,8 +188,9 @@ var Chapters = []Chapter{
 		{
 			ID: "jars", Ask: "How far may a jar be filled?", Beside: []string{"jars", "tank"},
 			Answer: []say.Words{
-				"While roots are short, up to the foot of the net pot. Once they hang free let it fall, and never fill it back: the upper roots breathe, " +
-					"and drown. The dashed line says how far; what the roots look like is written down with a reading.",
+				"Until roots hang out of the net pot, up to its foot. Once they hang let it fall to a quarter or a third of the jar’s depth, keep it " +
+					"there, and never fill it back: the upper roots breathe, and drown. The dashed line says how far for this jar; what the roots " +
+					"look like is written down with a reading.",
 			},
 		},
 		{
