@@ -48,6 +48,9 @@ var OwnKind = &things.Kind[OwnSetup]{
 	Blank:   func() OwnSetup { return OwnSetup{} },
 	All: func(ctx context.Context, tx *store.Tx) (out []OwnSetup, err error) {
 		rows, err := tx.OwnCrops(ctx)
+		if err != nil {
+			return nil, err
+		}
 		for _, r := range rows {
 			out = append(out, OwnSetup{ID: r.ID, Name: r.Name, Like: r.Kin, Retired: r.Retired, used: r.Used})
 		}
