@@ -301,3 +301,20 @@ func plain(t InputType, v any) (x any, ok bool) {
 	}
 	return x, ok
 }
+
+// IDWords is an id as it is picked; "" is none.
+func IDWords(id *uuid.UUID) string {
+	if id == nil {
+		return ""
+	}
+	return id.String()
+}
+
+// IDOf is the other way.
+func IDOf(words string) *uuid.UUID {
+	id, err := uuid.Parse(words)
+	if err != nil {
+		return nil
+	}
+	return &id
+}

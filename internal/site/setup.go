@@ -129,7 +129,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		for _, r := range rows {
 			out = append(out, PlaceSetup{
 				r.ID, r.Name, r.Kind, r.WalkOrder, r.Tiers, r.Columns, r.Boards, r.LengthCm, r.WidthCm, &r.TemperatureC,
-				r.SpringC, r.SummerC, r.AutumnC, r.WinterC, r.Daylight, r.LampUmol, r.LampHours, idWords(r.MeterID), idWords(r.HumidID), r.Retired,
+				r.SpringC, r.SummerC, r.AutumnC, r.WinterC, r.Daylight, r.LampUmol, r.LampHours, ledger.IDWords(r.MeterID), ledger.IDWords(r.HumidID), r.Retired,
 			})
 		}
 		return out, err
@@ -151,8 +151,8 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		return tx.PutPlace(ctx, db.PutPlaceParams{
 			SchoolID: tx.Who.School, ID: p.ID, Name: p.Name, Kind: p.Kind, WalkOrder: p.WalkOrder, Tiers: p.Tiers, Columns: p.Columns,
 			LengthCm: p.LengthCM, WidthCm: p.WidthCM, TemperatureC: *p.TemperatureC,
-			SpringC: p.SpringC, SummerC: p.SummerC, AutumnC: p.AutumnC, WinterC: p.WinterC, MeterID: idOf(p.Meter), Retired: p.Retired,
-			Daylight: p.Daylight, LampUmol: p.LampUmol, LampHours: p.LampHours, HumidID: idOf(p.Humid), Boards: p.Boards,
+			SpringC: p.SpringC, SummerC: p.SummerC, AutumnC: p.AutumnC, WinterC: p.WinterC, MeterID: ledger.IDOf(p.Meter), Retired: p.Retired,
+			Daylight: p.Daylight, LampUmol: p.LampUmol, LampHours: p.LampHours, HumidID: ledger.IDOf(p.Humid), Boards: p.Boards,
 		})
 	},
 	Drop: func(ctx context.Context, tx *store.Tx, p PlaceSetup) error {
@@ -281,23 +281,6 @@ func pickMeter(ctx context.Context, tx *store.Tx) (things.Options, error) {
 		}
 	}
 	return out, err
-}
-
-// idWords is an id as it is picked; "" is none.
-func idWords(id *uuid.UUID) string {
-	if id == nil {
-		return ""
-	}
-	return id.String()
-}
-
-// idOf is the other way.
-func idOf(words string) *uuid.UUID {
-	id, err := uuid.Parse(words)
-	if err != nil {
-		return nil
-	}
-	return &id
 }
 
 // PickPlace is where something can stand.

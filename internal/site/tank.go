@@ -117,10 +117,7 @@ var TankKind = &things.Kind[TankSetup]{
 	All: func(ctx context.Context, tx *store.Tx) (out []TankSetup, err error) {
 		rows, err := tx.AllReservoirs(ctx)
 		for _, r := range rows {
-			n := TankSetup{ID: r.ID, Place: r.PlaceID, Name: r.Name, Position: r.Position, Retired: r.Retired}
-			if r.WaterID != nil {
-				n.Water = r.WaterID.String()
-			}
+			n := TankSetup{ID: r.ID, Place: r.PlaceID, Name: r.Name, Position: r.Position, Water: ledger.IDWords(r.WaterID), Retired: r.Retired}
 			if err := json.Unmarshal(r.Spec, &n.Spec); err != nil {
 				return nil, fmt.Errorf("reservoir %s: %w", r.Name, err)
 			}
@@ -293,22 +290,14 @@ func stickField(of string) string {
 	return of
 }
 
-// keepTank writes a tank; what is kept of its water is folded anew, since it hangs on what
-// the tank holds.
 // pickForTank is where a tank can be, and what it can be filled with.
 func pickForTank(ctx context.Context, tx *store.Tx) (things.Options, error) {
 	out, err := PickPlace(ctx, tx)
 	if err != nil {
 		return nil, err
 	}
-	all, err := waters.Kind.All(ctx, tx)
-	if err != nil {
+	if out["water"], err = waters.Pick(ctx, tx); err != nil {
 		return nil, err
-	}
-	for _, w := range all {
-		if !w.Retired {
-			out["water"] = append(out["water"], ledger.Option{Value: w.ID.String(), Name: say.Name(w.Name)})
-		}
 	}
 	stocks, err := tx.AllStocks(ctx)
 	out["spec.stocks"] = []ledger.Option{{Name: say.Words("bottles that are not told")}}
@@ -320,6 +309,8 @@ func pickForTank(ctx context.Context, tx *store.Tx) (things.Options, error) {
 	return out, err
 }
 
+// keepTank writes a tank; what is kept of its water is folded anew, since it hangs on what
+// the tank holds.
 func keepTank(ctx context.Context, tx *store.Tx, old *TankSetup, n TankSetup) error {
 	if n.Spec.Stocks != "" {
 		stocks, err := tx.AllStocks(ctx)

@@ -49,35 +49,14 @@ func (s Setup) trough() fish.Trough {
 	}
 }
 
-func idOf(id *uuid.UUID) string {
-	if id == nil {
-		return ""
-	}
-	return id.String()
-}
-
-func maybeID(s string) *uuid.UUID {
-	id, err := uuid.Parse(s)
-	if err != nil {
-		return nil
-	}
-	return &id
-}
-
 // pick is where a vessel can stand, which waters go in, and which tanks there are.
 func pick(ctx context.Context, tx *store.Tx) (things.Options, error) {
 	out, err := site.PickPlace(ctx, tx)
 	if err != nil {
 		return nil, err
 	}
-	all, err := waters.Kind.All(ctx, tx)
-	if err != nil {
+	if out["water"], err = waters.Pick(ctx, tx); err != nil {
 		return nil, err
-	}
-	for _, w := range all {
-		if !w.Retired {
-			out["water"] = append(out["water"], ledger.Option{Value: w.ID.String(), Name: say.Name(w.Name)})
-		}
 	}
 	tanks, err := tx.ListReservoirs(ctx)
 	for _, t := range tanks {
@@ -122,8 +101,8 @@ var Kind = &things.Kind[Setup]{
 		rows, err := tx.AllTroughs(ctx)
 		for _, r := range rows {
 			out = append(out, Setup{
-				r.ID, r.Name, r.PlaceID, r.Kind, r.WaterL, r.FilterM2, r.PlantM2, r.FeedPercent, r.ProteinPercent, idOf(r.WaterID),
-				idOf(r.TankID), r.Retired,
+				r.ID, r.Name, r.PlaceID, r.Kind, r.WaterL, r.FilterM2, r.PlantM2, r.FeedPercent, r.ProteinPercent, ledger.IDWords(r.WaterID),
+				ledger.IDWords(r.TankID), r.Retired,
 			})
 		}
 		return out, err
@@ -156,7 +135,7 @@ var Kind = &things.Kind[Setup]{
 	Keep: func(ctx context.Context, tx *store.Tx, _ *Setup, s Setup) error {
 		return tx.PutTrough(ctx, db.PutTroughParams{
 			SchoolID: tx.Who.School, ID: s.ID, Name: s.Name, PlaceID: s.Place, Kind: s.Kind, WaterL: s.WaterL, FilterM2: s.FilterM2, PlantM2: s.PlantM2,
-			FeedPercent: s.FeedPercent, ProteinPercent: s.ProteinPercent, Retired: s.Retired, WaterID: maybeID(s.Water), TankID: maybeID(s.Tank),
+			FeedPercent: s.FeedPercent, ProteinPercent: s.ProteinPercent, Retired: s.Retired, WaterID: ledger.IDOf(s.Water), TankID: ledger.IDOf(s.Tank),
 		})
 	},
 	Drop: func(ctx context.Context, tx *store.Tx, s Setup) error {
@@ -256,7 +235,7 @@ func read(ctx context.Context, tx *store.Tx, list []Setup) (out []Trough, err er
 func sourcesOf(ctx context.Context, tx *store.Tx, list []Setup) (map[string]fish.Source, error) {
 	out := map[string]fish.Source{}
 	for _, s := range list {
-		id := maybeID(s.Water)
+		id := ledger.IDOf(s.Water)
 		if _, known := out[s.Water]; id == nil || known {
 			continue
 		}

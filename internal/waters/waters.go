@@ -124,6 +124,17 @@ type Tank struct {
 
 var full = things.Full[Setup, Water]{Kind: Kind, Read: read}
 
+// Pick is the waters that something can be filled with.
+func Pick(ctx context.Context, tx *store.Tx) (out []ledger.Option, err error) {
+	all, err := Kind.All(ctx, tx)
+	for _, w := range all {
+		if !w.Retired {
+			out = append(out, ledger.Option{Value: w.ID.String(), Name: say.Name(w.Name)})
+		}
+	}
+	return out, err
+}
+
 // Read is a water with its analyses and the tanks that are filled with it; a retired one too.
 func Read(ctx context.Context, tx *store.Tx, id uuid.UUID) (Water, error) {
 	return full.One(ctx, tx, id)
