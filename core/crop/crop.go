@@ -112,6 +112,9 @@ const (
 	Poison   = "poison"
 )
 
+// Eaten tells whether any of it is food.
+func (c Crop) Eaten() bool { return c.Food == Food || c.Food == FoodPart }
+
 // HarvestDays are the usual days from sowing to the first harvest.
 func (c Crop) HarvestDays() int { return c.NurseryDays + c.Growing.Days + c.Cropping.Days }
 

@@ -91,8 +91,7 @@ func Between(c crop.Crop, all []crop.Crop) (out []crop.Crop) {
 	}
 	for _, o := range all {
 		quick := BedDays(o) <= FillsAfter(c)
-		eaten := o.Food == crop.Food || o.Food == crop.FoodPart
-		if quick && eaten && (o.Kind == "leaf" || o.Kind == "root") && o.Family != c.Family && o.Suits("bed") && o.Feeder != "heavy" && !o.Sprout() {
+		if quick && o.Eaten() && (o.Kind == "leaf" || o.Kind == "root") && o.Family != c.Family && o.Suits("bed") && o.Feeder != "heavy" && !o.Sprout() {
 			out = append(out, o)
 		}
 	}

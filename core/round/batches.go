@@ -2,7 +2,6 @@ package round
 
 import (
 	"ulpa/core/calendar"
-	"ulpa/core/crop"
 	"ulpa/core/ready"
 	"ulpa/core/say"
 	"ulpa/core/seed"
@@ -190,7 +189,7 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 	if s.Today < due {
 		return
 	}
-	if food := b.Crop.Food; (food == crop.NoFood || food == crop.Poison) && b.Crop.Kind != "flower" {
+	if !b.Crop.Eaten() && b.Crop.Kind != "flower" {
 		return // nothing of it is harvested
 	}
 	what := say.Plural(n, "plant")

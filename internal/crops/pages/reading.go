@@ -26,7 +26,7 @@ func inWords(x crop.Crop) (out []say.Text) {
 			say.Of(x.OptimumC, unit.Celsius), say.Plural(days, "day"))
 	}
 	goal := say.T("first harvest")
-	if !eaten(x) {
+	if !x.Eaten() { // nobody waits for a harvest
 		goal = say.T("fully grown")
 	}
 	switch {
@@ -48,10 +48,6 @@ func inWords(x crop.Crop) (out []say.Text) {
 	add("Nights: hardened it bears %s, straight from a warm bench %s.", say.Of(x.SafeC, unit.Celsius), say.Of(x.UnhardenedC, unit.Celsius))
 	return out
 }
-
-// eaten says whether any of it is food: nobody waits for the harvest of the
-// rest.
-func eaten(x crop.Crop) bool { return x.Food == crop.Food || x.Food == crop.FoodPart }
 
 // A small picture is so large.
 const smallW, smallH = 300.0, 66.0
@@ -83,7 +79,7 @@ func timePicture(x crop.Crop, p say.Reader) template.HTML {
 	}
 	var b strings.Builder
 	words, title := say.Words("%s in its tray, %s growing on, %s to the first harvest"), say.Words("Days from seed to harvest")
-	if !eaten(x) {
+	if !x.Eaten() {
 		words, title = "%s in its tray, %s growing on, %s until fully grown", "Days from seed to fully grown"
 	}
 	label := p.T(words,
