@@ -121,6 +121,7 @@ test("plants go on by the drawing, and into pots", async ({ page }) => {
   await page.getByLabel("Filled with").selectOption({ index: 1 });
   await expect(page.getByText("10 pots, 11.7 L of loose mix: 1 bag.")).toBeVisible();
   await page.getByRole("button", { name: "Moved", exact: true }).click();
+  await expect(page.locator(".flash")).toBeVisible(); // going on at once would cut the act short
   await openBatch(page, "STR-01");
   await expect(page.locator(".work")).toContainText("Nursery bench, in Large pots");
   await expect(page.locator(".work")).toContainText("12 plants");
