@@ -3,7 +3,6 @@ module ulpa
 go 1.26.0
 
 require (
-	codeberg.org/go-pdf/fpdf v0.12.0
 	filippo.io/age v1.3.2
 	github.com/alexedwards/argon2id v1.0.0
 	github.com/alexedwards/scs/v2 v2.9.0

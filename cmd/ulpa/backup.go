@@ -46,13 +46,14 @@ func backupCommand() *cobra.Command {
 
 func restoreCommand() *cobra.Command {
 	var owner, password string
+	var again bool
 	c := &cobra.Command{
 		Use: "restore FILE", Short: "Fill an empty database from a backup of one's own", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if owner == "" {
 				return errNoOwner
 			}
-			found, err := upkeep.Restore(cmd.Context(), owner, args[0], password, os.Getenv("ULPA_PASSPHRASE"))
+			found, err := upkeep.Restore(cmd.Context(), owner, args[0], password, os.Getenv("ULPA_PASSPHRASE"), again)
 			if err != nil {
 				return err
 			}
@@ -61,6 +62,7 @@ func restoreCommand() *cobra.Command {
 		},
 	}
 	ownerFlag(c, &owner)
+	c.Flags().BoolVar(&again, "again", false, "drop what a restore left that was ended before it was done")
 	c.Flags().StringVar(&password, "app-password", setting("ULPA_APP_PASSWORD", ""), "password to give the role ulpa_app (ULPA_APP_PASSWORD)")
 	return c
 }

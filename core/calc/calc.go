@@ -84,6 +84,11 @@ type Calculator struct {
 // or more when they are, or nobody waits for the answer any more.
 type Clock func(seconds float64) (spent func() float64)
 
+// Searches tells whether it looks for the best answer for some seconds, instead of working it out.
+func (c Calculator) Searches() bool {
+	return slices.ContainsFunc(c.Fields, func(f Field) bool { return f.Name == "seconds" })
+}
+
 // Timed is the calculator with a clock, for those that search. Without one a search ends
 // after so many looks at it.
 func (c Calculator) Timed(clock Clock) Calculator {

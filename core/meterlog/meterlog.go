@@ -60,7 +60,39 @@ type Bounds struct {
 // MaxRows is the longest file that is taken in one go.
 const MaxRows = 1_000_000
 
-const maxProblems = 200
+const (
+	maxProblems = 200
+	maxSeries   = 400     // a logger has some dozens
+	maxRecord   = 1 << 16 // bytes of a line, or of what stands in quotation marks over several
+)
+
+// errLong is a record that would have to be held whole and is too long for that.
+var errLong = errors.New("a line, or a quotation mark that is not closed, is longer than 65536 bytes")
+
+// records passes a file on and ends where a record becomes too long.
+type records struct {
+	from   io.Reader
+	length int
+	quoted bool
+}
+
+func (r *records) Read(p []byte) (int, error) {
+	n, err := r.from.Read(p)
+	for _, b := range p[:n] {
+		switch b {
+		case '"':
+			r.quoted = !r.quoted
+		case '\n':
+			if !r.quoted {
+				r.length = -1
+			}
+		}
+		if r.length++; r.length > maxRecord {
+			return 0, errLong
+		}
+	}
+	return n, err
+}
 
 var columns = [4]string{"time", "series", "value", "unit"}
 
@@ -68,7 +100,7 @@ var columns = [4]string{"time", "series", "value", "unit"}
 // nothing. Times are RFC 3339, or 2027-03-18 09:30 in the school's zone; where the clock
 // shows an hour twice, the order of the file tells which it is.
 func Parse(r io.Reader, b Bounds) (Log, []Problem) {
-	c := csv.NewReader(r)
+	c := csv.NewReader(&records{from: r})
 	c.FieldsPerRecord = -1
 	c.ReuseRecord = true
 	head, err := c.Read()
@@ -181,6 +213,10 @@ func (p *parser) row(line int, rec []string) {
 	if of == nil {
 		of = &Series{Name: strings.Clone(name), Unit: in, rises: true, falls: true}
 		p.series[of.Name], p.log.Series = of, append(p.log.Series, of)
+		if len(p.series) > maxSeries {
+			p.add(line, "series", "makes more than %d series in one file; check that this column holds the series’ names", maxSeries)
+			return
+		}
 	} else if of.Unit != in {
 		p.add(line, "unit", "is %s here and %s further up, in the same series", in, of.Unit)
 		return

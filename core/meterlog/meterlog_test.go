@@ -1,9 +1,13 @@
 package meterlog_test
 
 import (
+	"io"
 	"math"
+	"runtime"
 	"slices"
+	"strconv"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -113,4 +117,73 @@ func FuzzParse(f *testing.F) {
 		}
 		require.Equal(t, log.Readings, n)
 	})
+}
+
+// rows makes a file of so many rows as it is asked for.
+type rows struct {
+	line    func(n int) string
+	n, most int
+	left    []byte
+}
+
+func (r *rows) Read(p []byte) (int, error) {
+	for len(r.left) == 0 {
+		if r.n > r.most {
+			return 0, io.EOF
+		}
+		r.left = []byte(r.line(r.n))
+		r.n++
+	}
+	n := copy(p, r.left)
+	r.left = r.left[n:]
+	return n, nil
+}
+
+// However a large file is made, reading it takes little memory at any time: a fifth of the
+// longest file a fifth of what that may take, and what is given up no more.
+func TestALargeFileTakesLittleMemory(t *testing.T) {
+	at := func(n int) string { return years.From.Add(time.Duration(n) * time.Minute).Format("2006-01-02 15:04") }
+	for name, x := range map[string]struct {
+		line func(n int) string
+		fine bool
+	}{
+		"a million rows":      {func(n int) string { return at(n) + ",Vat,6.1,pH\n" }, true},
+		"each a series":       {func(n int) string { return at(n) + ",Vat " + strconv.Itoa(n) + ",6.1,pH\n" }, false},
+		"one line":            {func(int) string { return strings.Repeat("x,", 30) }, false},
+		"a mark never closed": {func(n int) string { return at(n) + ",\"Vat,6.1,pH\n" + strings.Repeat("x\n", 30) }, false},
+		"each wrong":          {func(int) string { return "soon,Vat,warm,pH\n" }, false},
+	} {
+		file := io.MultiReader(strings.NewReader("time,series,value,unit\n"), &rows{line: x.line, n: 1, most: meterlog.MaxRows / 5})
+		if name == "one line" || name == "a mark never closed" {
+			file = &rows{line: x.line, n: 1, most: meterlog.MaxRows / 5}
+		}
+		most, stop := watched()
+		log, problems := meterlog.Parse(file, years)
+		stop()
+		require.Equal(t, x.fine, len(problems) == 0, name)
+		require.Less(t, <-most>>20, uint64(100/5), name)
+		runtime.KeepAlive(log)
+	}
+}
+
+// watched looks at how much of the heap is in use until stop, and gives the most.
+func watched() (most <-chan uint64, stop func()) {
+	out, over := make(chan uint64, 1), make(chan struct{})
+	runtime.GC()
+	go func() {
+		var m runtime.MemStats
+		peak := uint64(0)
+		for again := time.NewTicker(5 * time.Millisecond); ; {
+			runtime.ReadMemStats(&m)
+			peak = max(peak, m.HeapInuse)
+			select {
+			case <-over:
+				again.Stop()
+				out <- peak
+				return
+			case <-again.C:
+			}
+		}
+	}()
+	return out, sync.OnceFunc(func() { close(over) })
 }

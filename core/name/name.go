@@ -49,15 +49,28 @@ func Take(e *field.Errors, at, s string, most int) string {
 	return s
 }
 
-// Key is what two names that look alike have in common: compatible forms, capitals and
-// what cannot be seen make no other name. The database's name_key does the same.
+// alike turns letters of other alphabets into those that they look like. The sign of a
+// millionth, which is a Greek letter too, stays what it is.
+var alike = strings.NewReplacer(pairs("авекмнорстухіјѕԁԛԝһӏαβεζηικνορτυχωıɡ", "abekmhopctyxijsdqwhlabezhikvoptyxwig")...)
+
+func pairs(from, to string) (out []string) {
+	latin := []rune(to)
+	for i, r := range []rune(from) {
+		out = append(out, string(r), string(latin[i]))
+	}
+	return out
+}
+
+// Key is what two names that look alike have in common: compatible forms, capitals, letters of
+// another alphabet that look the same and what cannot be seen make no other name. The database's
+// name_key does the same.
 func Key(s string) string {
-	return strings.ToLower(Clean(strings.Map(func(r rune) rune {
+	return alike.Replace(strings.ToLower(Clean(strings.Map(func(r rune) rune {
 		if hidden(r) {
 			return -1
 		}
 		return r
-	}, norm.NFKC.String(s))))
+	}, norm.NFKC.String(s)))))
 }
 
 // Unseen says that a text holds what nobody can see, or what turns its letters around;

@@ -21,3 +21,13 @@ func TestNames(t *testing.T) {
 		require.NotEmpty(t, name.Wrong(name.Clean(s), 40), "%q", s)
 	}
 }
+
+// Names that look the same are the same, in whatever alphabet each letter is written; a millionth
+// is no thousandth.
+func TestNamesThatLookAlike(t *testing.T) {
+	for a, b := range map[string]string{"Tower": "Т\u043ewer", "COBA": "СОВА", "Kappa": "Κ\u03b1ppa", "ＴＲＡＹ": "tray", "wilt": "w\u0456lt"} {
+		require.Equal(t, name.Key(a), name.Key(b), "%s and %s", a, b)
+	}
+	require.NotEqual(t, name.Key("µS pen"), name.Key("mS pen"))
+	require.NotEqual(t, name.Key("Tray 1"), name.Key("Tray l"))
+}

@@ -8,18 +8,10 @@ import (
 	"bytes"
 	"image"
 	"image/jpeg"
-	_ "image/png" // read as well
 
 	"golang.org/x/image/draw"
-	_ "golang.org/x/image/webp" // read as well
 
 	"ulpa/core/field"
-)
-
-// MostBytes and MostPixels are how large a file is taken at all.
-const (
-	MostBytes  = 16 << 20
-	MostPixels = 40_000_000
 )
 
 // LargeSide and SmallSide are the longer sides of what is kept, in pixels.
@@ -35,29 +27,26 @@ type Kept struct {
 }
 
 // Shrink reads a picture (JPEG, PNG or WebP), turns it upright as the camera says, and scales
-// it down. Anything else is refused by field file.
+// it down. Anything else, and what Check refuses, is refused by field file.
 func Shrink(file []byte) (k Kept, err error) {
-	if len(file) > MostBytes {
-		return k, field.Refuse("file", "takes a picture of up to %d MB", MostBytes>>20)
+	if err := Check(file); err != nil {
+		return k, err
 	}
-	head, _, err := image.DecodeConfig(bytes.NewReader(file))
-	if err != nil {
-		return k, field.Refuse("file", "takes a picture: JPEG, PNG or WebP")
-	}
-	if head.Width < 1 || head.Height < 1 || head.Width > MostPixels/head.Height {
-		return k, field.Refuse("file", "takes a picture of up to %d million points", MostPixels/1_000_000)
-	}
-	full, _, err := image.Decode(bytes.NewReader(file))
+	f, _ := formatOf(file)
+	full, err := f.decode(bytes.NewReader(file))
 	if err != nil {
 		return k, field.Refuse("file", "is a picture that breaks off; take it again")
 	}
 	turned := orientation(file)
-	large := upright(scaled(full, LargeSide), turned)
+	if long := max(full.Bounds().Dx(), full.Bounds().Dy()); long > 2*LargeSide { // a fine scaling of the whole keeps much beside
+		full = scaled(full, 2*LargeSide, draw.ApproxBiLinear)
+	}
+	large := upright(scaled(full, LargeSide, draw.CatmullRom), turned)
 	k.Width, k.Height = large.Bounds().Dx(), large.Bounds().Dy()
 	if k.Large, err = encoded(large, 82); err != nil {
 		return k, err
 	}
-	k.Small, err = encoded(scaled(large, SmallSide), 75)
+	k.Small, err = encoded(scaled(large, SmallSide, draw.CatmullRom), 75)
 	return k, err
 }
 
@@ -68,14 +57,14 @@ func encoded(m image.Image, quality int) ([]byte, error) {
 }
 
 // scaled is a picture whose longer side is no longer than that, on white where it was clear.
-func scaled(m image.Image, side int) *image.RGBA {
+func scaled(m image.Image, side int, by draw.Scaler) *image.RGBA {
 	w, h := m.Bounds().Dx(), m.Bounds().Dy()
 	if long := max(w, h); long > side {
 		w, h = max(1, w*side/long), max(1, h*side/long)
 	}
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
 	draw.Draw(out, out.Bounds(), image.White, image.Point{}, draw.Src)
-	draw.CatmullRom.Scale(out, out.Bounds(), m, m.Bounds(), draw.Over, nil)
+	by.Scale(out, out.Bounds(), m, m.Bounds(), draw.Over, nil)
 	return out
 }
 

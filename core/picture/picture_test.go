@@ -3,10 +3,13 @@ package picture_test
 import (
 	"bytes"
 	"encoding/binary"
+	"hash/crc32"
 	"image"
 	"image/color"
+	"image/gif"
 	"image/jpeg"
 	"image/png"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -123,16 +126,59 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 
 	var whole bytes.Buffer
 	require.NoError(t, jpeg.Encode(&whole, corners(300, 300), nil))
-	huge := bytes.Clone(b.Bytes())
-	binary.BigEndian.PutUint32(huge[16:], 100_000)
-	binary.BigEndian.PutUint32(huge[20:], 100_000)
+	var animated bytes.Buffer
+	require.NoError(t, gif.Encode(&animated, corners(40, 30), nil))
 	for name, file := range map[string][]byte{
-		"nothing": nil, "a text": []byte("GIF89a, or so it says"), "breaks off": whole.Bytes()[:whole.Len()/2], "unfolds": huge,
-		"too large": make([]byte, picture.MostBytes+1),
+		"nothing": nil, "a text": []byte("BM, or so it says"), "breaks off": whole.Bytes()[:whole.Len()/2], "unfolds": pngOf(t, 100_000, 100_000, 8),
+		"too large": make([]byte, picture.MostBytes+1), "a GIF": animated.Bytes(),
+		"wide": pngOf(t, 40_000_000, 1, 8), "high": pngOf(t, 1, 40_000_000, 1), "a ribbon": pngOf(t, 16_000, 500, 8),
+		"deep": pngOf(t, 8_000, 5_000, 16), "pieces": pieces(b.Bytes(), 50_000), "scans": scans(t, 900),
 	} {
 		_, err := picture.Shrink(file)
 		require.ErrorContains(t, err, "file", name)
+		if name != "breaks off" { // which is seen only by whoever unfolds it
+			require.ErrorContains(t, picture.Check(file), "file", name)
+		}
 	}
+	require.NoError(t, picture.Check(pngOf(t, 8_000, 5_000, 8)), "as large as a picture may be")
+	require.NoError(t, picture.Check(scans(t, 12)))
+}
+
+// pngOf is the beginning of a PNG of coloured points, each of so many bits a colour: as much as
+// says how large it is.
+func pngOf(t *testing.T, w, h uint32, bits byte) []byte {
+	head := []byte("IHDR")
+	head = binary.BigEndian.AppendUint32(head, w)
+	head = binary.BigEndian.AppendUint32(head, h)
+	kind := byte(6)
+	if bits == 1 {
+		kind = 0
+	}
+	head = append(head, bits, kind, 0, 0, 0)
+	out := append([]byte("\x89PNG\r\n\x1a\n"), 0, 0, 0, 13)
+	out = append(out, head...)
+	out = binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(head))
+	_, err := png.DecodeConfig(bytes.NewReader(out))
+	require.NoError(t, err)
+	return out
+}
+
+// pieces is a PNG with so many empty parts in it.
+func pieces(file []byte, n int) []byte {
+	part := append([]byte{0, 0, 0, 0}, "IDAT"...)
+	part = binary.BigEndian.AppendUint32(part, crc32.ChecksumIEEE(part[4:]))
+	end := len(file) - 12
+	return slices.Concat(file[:end], bytes.Repeat(part, n), file[end:])
+}
+
+// scans is a progressive JPEG whose last pass comes again and again.
+func scans(t *testing.T, n int) []byte {
+	var b bytes.Buffer
+	require.NoError(t, jpeg.Encode(&b, corners(64, 64), nil))
+	file := bytes.Clone(b.Bytes())
+	file[bytes.Index(file, []byte{0xFF, 0xC0})+1] = 0xC2
+	pass := []byte{0xFF, 0xDA, 0, 8, 1, 1, 0, 1, 63, 0, 0xFF, 0xD0}
+	return slices.Concat(file[:len(file)-2], bytes.Repeat(pass, n), file[len(file)-2:])
 }
 
 // FuzzShrink feeds it what anybody may send.

@@ -13,10 +13,12 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 
 	"ulpa/core/calc"
 	"ulpa/core/field"
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/timer"
 )
 
@@ -25,7 +27,7 @@ func Routes(g gin.IRoutes, s School) {
 	g.GET("/api/v1/openapi.json", func(c *gin.Context) { c.Data(http.StatusOK, "application/json", description()) })
 	s.mount(g)
 	g.GET("/calendar/:file", s.calendar)
-	g.POST("/api/v1/calc/:name", compute)
+	g.POST("/api/v1/calc/:name", s.compute)
 }
 
 // problem is application/problem+json.
@@ -48,12 +50,23 @@ func refuse(c *gin.Context, p problem) {
 	c.Data(p.Status, "application/problem+json", b)
 }
 
-func compute(c *gin.Context) {
+// compute answers a calculator for anybody: whoever asks is told apart by their address.
+func (s School) compute(c *gin.Context) {
 	k, ok := calc.Find(c.Param("name"))
 	if !ok {
 		refuse(c, problem{Title: "There is no such calculator", Status: http.StatusNotFound})
 		return
 	}
+	line := bound.Sums
+	if k.Searches() {
+		line = bound.Searches
+	}
+	ctx, done, err := line.Enter(c.Request.Context(), bound.Asker{School: uuid.NewSHA1(uuid.NameSpaceURL, []byte(c.ClientIP()))})
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	defer done()
 	body, err := io.ReadAll(c.Request.Body)
 	var large *http.MaxBytesError
 	if errors.As(err, &large) {
@@ -71,7 +84,7 @@ func compute(c *gin.Context) {
 		refuse(c, problem{Title: "The body did not arrive", Status: http.StatusBadRequest})
 		return
 	}
-	out, err := k.Timed(timer.Of(c.Request.Context(), 10*time.Minute)).RunJSON(body)
+	out, err := k.Timed(timer.Of(ctx, 10*time.Minute)).RunJSON(body)
 	var refused field.Errors
 	switch {
 	case errors.As(err, &refused):

@@ -15,6 +15,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/say"
 	"ulpa/core/tray"
+	"ulpa/internal/bound"
 	"ulpa/internal/harvest"
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
@@ -304,7 +305,8 @@ func bookOperations() []operation {
 			}),
 		},
 		{
-			Method: get, Path: "/entries", Summary: "Read the notebook, newest first", Out: listOut[entryOut]{}, Query: append([]param{
+			Method: get, Path: "/entries", Line: bound.Finding, LineFor: "find", Summary: "Read the notebook, newest first",
+			Out: listOut[entryOut]{}, Query: append([]param{
 				{"about", "the id of a batch, place, tank, tray or packet"}, {"find", "words that stand in it"},
 			}, paging...), Do: entries,
 		},

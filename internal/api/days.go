@@ -13,6 +13,7 @@ import (
 	core "ulpa/core/round"
 	"ulpa/core/say"
 	"ulpa/core/tank"
+	"ulpa/internal/bound"
 	"ulpa/internal/goals"
 	"ulpa/internal/round"
 	"ulpa/internal/season"
@@ -185,15 +186,21 @@ func dayOperations() []operation {
 			return nil, err
 		}},
 		{Method: put, Path: "/round/given", Summary: "Give a stop of the round, or one of today’s tasks, to a crew or a person", In: giveIn{}, Do: give},
-		{Method: get, Path: "/season", Summary: "Read the season’s plan: what each goal comes to, and what it would change", Out: seasonOut{}, Do: readSeason},
-		{Method: post, Path: "/season/keep", Summary: "Keep the season’s plan as it was read", In: keepIn{}, Do: func(c *call) (any, error) {
+		{
+			Method: get, Path: "/season", Line: bound.Plans, Summary: "Read the season’s plan: what each goal comes to, and what it would change",
+			Out: seasonOut{}, Do: readSeason,
+		},
+		{Method: post, Path: "/season/keep", Line: bound.Plans, Summary: "Keep the season’s plan as it was read", In: keepIn{}, Do: func(c *call) (any, error) {
 			var in keepIn
 			if err := c.read(&in); err != nil {
 				return nil, err
 			}
 			return nil, goals.Keep(c.ctx, c.Store, c.w, in.Plan)
 		}},
-		{Method: post, Path: "/season/wish", Summary: "Say of a planned batch what it must or must not be, or go a way out", In: wishIn{}, Do: wish},
+		{
+			Method: post, Path: "/season/wish", Line: bound.Plans, Summary: "Say of a planned batch what it must or must not be, or go a way out",
+			In: wishIn{}, Do: wish,
+		},
 		{Method: get, Path: "/nights", Summary: "Read the nights of two weeks and those ahead", Out: listOut[nightOut]{}, Do: func(c *call) (any, error) {
 			list, err := season.Nights(c.ctx, c.Store, c.w)
 			out := listOut[nightOut]{Items: []nightOut{}}

@@ -18,6 +18,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/nursery"
 	"ulpa/internal/people"
 	"ulpa/internal/store"
@@ -46,12 +47,14 @@ type operation struct {
 	Method, Path string
 	Summary      string
 	Query        []param
-	In           any  // what is sent, as an example of its type; nil: nothing
-	Out          any  // what is answered; nil: nothing (204)
-	Status       int  // of success; 0: 200, or 204 without an answer
-	Tagged       bool // what is answered has a tag, and is changed only by whoever names it
-	Open         bool // asked without a key
-	Demo         bool // there only where the clock can be moved
+	In           any         // what is sent, as an example of its type; nil: nothing
+	Out          any         // what is answered; nil: nothing (204)
+	Status       int         // of success; 0: 200, or 204 without an answer
+	Tagged       bool        // what is answered has a tag, and is changed only by whoever names it
+	Open         bool        // asked without a key
+	Demo         bool        // there only where the clock can be moved
+	Line         *bound.Line // in which one waits for what takes much; nil: it takes little
+	LineFor      string      // what must be asked for it to take much; "": it always does
 	Do           func(*call) (any, error)
 }
 
@@ -84,10 +87,10 @@ var errNeedsTag = errors.New("say If-Match with the tag of what you change, or I
 
 // was is the tag that a program says it changes.
 func (c *call) was() (string, error) {
-	if tag := c.gin.GetHeader("If-Match"); tag != "" {
-		return strings.Trim(strings.TrimPrefix(tag, "W/"), `"`), nil
+	if tag := strings.Trim(strings.TrimPrefix(c.gin.GetHeader("If-Match"), "W/"), `"`); tag != "" {
+		return tag, nil
 	}
-	if c.gin.GetHeader("If-None-Match") == "*" {
+	if c.gin.GetHeader("If-None-Match") == "*" && c.gin.Request.Method != http.MethodDelete {
 		return things.New, nil
 	}
 	return "", errNeedsTag
@@ -124,12 +127,12 @@ func (k *keys) wait(id uuid.UUID) (time.Duration, bool) {
 }
 
 func (s School) mount(g gin.IRoutes) {
-	bound := &keys{of: map[uuid.UUID]*rate.Limiter{}}
+	often := &keys{of: map[uuid.UUID]*rate.Limiter{}}
 	for _, o := range operations() {
 		if o.Demo && s.Clock == nil {
 			continue
 		}
-		g.Handle(o.Method, "/api/v1"+o.Path, func(c *gin.Context) { s.answer(c, o, bound) })
+		g.Handle(o.Method, "/api/v1"+o.Path, func(c *gin.Context) { s.answer(c, o, often) })
 	}
 }
 
@@ -143,7 +146,7 @@ func Asked() (all []string) {
 	return all
 }
 
-func (s School) answer(c *gin.Context, o operation, bound *keys) {
+func (s School) answer(c *gin.Context, o operation, often *keys) {
 	x := &call{School: s, ctx: c.Request.Context(), gin: c}
 	if !o.Open {
 		w, err := s.holder(x.ctx, c.GetHeader("Authorization"))
@@ -154,12 +157,21 @@ func (s School) answer(c *gin.Context, o operation, bound *keys) {
 			s.refuse(c, err)
 			return
 		}
-		if d, ok := bound.wait(w.Person); !ok {
+		if d, ok := often.wait(w.Person); !ok {
 			c.Header("Retry-After", strconv.Itoa(int(d.Seconds())+1))
 			refuse(c, problem{Title: "This key asks too often; wait, then go on", Status: http.StatusTooManyRequests})
 			return
 		}
 		x.w = w
+	}
+	if o.Line != nil && (o.LineFor == "" || c.Query(o.LineFor) != "") {
+		in, done, err := o.Line.Enter(x.ctx, bound.Asker{School: x.w.School, Person: x.w.Person})
+		if err != nil {
+			s.refuse(c, err)
+			return
+		}
+		defer done()
+		x.ctx, c.Request = in, c.Request.WithContext(in)
 	}
 	if c.Request.Body != nil && o.Method != http.MethodGet {
 		body, err := io.ReadAll(c.Request.Body)
@@ -242,6 +254,8 @@ func (s School) refuse(c *gin.Context, err error) {
 	var stale things.Stale
 	var question asks
 	var clash nursery.Clashes
+	var full bound.Full
+	var shape store.ErrShape
 	p := problem{Title: "Something went wrong here", Status: http.StatusInternalServerError}
 	switch {
 	case errors.Is(err, errNoKey):
@@ -269,15 +283,26 @@ func (s School) refuse(c *gin.Context, err error) {
 				p = problem{Title: "Another content is kept under this id", Status: http.StatusConflict, Errors: refused}
 			}
 		}
+	case errors.As(err, &shape):
+		c.Header("Retry-After", "60")
+		p = problem{Title: "Ulpa is being brought up to date; send it again in some minutes", Status: http.StatusServiceUnavailable, Detail: shape.Error()}
+	case errors.As(err, &full):
+		p = problem{Title: "Too much at once", Status: http.StatusServiceUnavailable, Detail: full.Why().String()}
+		if full.Own {
+			p.Status = http.StatusTooManyRequests
+		}
+		c.Header("Retry-After", strconv.Itoa(int(full.Wait.Seconds())))
 	case errors.Is(err, context.Canceled):
 		c.AbortWithStatus(499)
 		return
+	case store.TroubleOf(err) == store.Full:
+		p = problem{Title: "The server has no room left; nothing was kept", Status: http.StatusInsufficientStorage}
 	case store.TroubleOf(err) != store.None:
 		c.Header("Retry-After", "2")
 		p = problem{Title: "The database does not answer; send it again in a moment: what arrives twice is kept once", Status: http.StatusServiceUnavailable}
 	}
 	if p.Status >= http.StatusInternalServerError && s.Log != nil {
-		s.Log.Error("api", "path", c.Request.URL.Path, "error", err)
+		s.Log.Error("api", "path", c.FullPath(), "error", err)
 	}
 	refuse(c, p)
 }

@@ -9,6 +9,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/plan"
+	"ulpa/internal/bound"
 	"ulpa/internal/goals"
 	"ulpa/internal/who"
 )
@@ -104,7 +105,13 @@ func (s School) calendar(c *gin.Context) {
 		c.String(http.StatusNotFound, "There is no calendar here.\n")
 		return
 	}
-	text, err := goals.ICalendar(c.Request.Context(), s.Store, w, s.Address(c))
+	ctx, done, err := bound.Plans.Enter(c.Request.Context(), bound.Asker{School: w.School, Person: w.Person})
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	defer done()
+	text, err := goals.ICalendar(ctx, s.Store, w, s.Address(c))
 	if err != nil {
 		s.refuse(c, err)
 		return

@@ -1,10 +1,15 @@
 package api
 
 import (
+	"errors"
+	"fmt"
 	"net/http"
+	"strconv"
+	"strings"
 
 	"github.com/google/uuid"
 
+	"ulpa/core/field"
 	"ulpa/internal/beds"
 	"ulpa/internal/crops"
 	"ulpa/internal/goals"
@@ -14,7 +19,6 @@ import (
 	"ulpa/internal/season"
 	"ulpa/internal/seeds"
 	"ulpa/internal/site"
-	"ulpa/internal/store"
 	"ulpa/internal/things"
 	"ulpa/internal/troughs"
 	"ulpa/internal/waters"
@@ -117,30 +121,57 @@ func putThing(c *call, k things.Sort) (any, error) {
 	return v, err
 }
 
-// page is the part of a list that was asked for. The cursor is the id of the last that was
-// sent.
+// page is the part of a list that was asked for.
 func page[T any](c *call, list []T, id func(T) string) (out listOut[T], err error) {
 	limit, err := c.number("limit", usualItems, 1, mostItems)
 	if err != nil {
 		return out, err
 	}
 	from := 0
-	if after := c.gin.Query("cursor"); after != "" {
-		if _, err := uuid.Parse(after); err != nil {
-			return out, store.ErrNotFound
+	if asked := c.gin.Query("cursor"); asked != "" {
+		after, ok := readCursor(asked)
+		if !ok {
+			return out, field.Refuse("cursor", "is not one that was sent")
 		}
-		from = len(list)
-		for i, v := range list {
-			if id(v) == after {
-				from = i + 1
-			}
-		}
+		from = after.in(len(list), func(i int) string { return id(list[i]) })
 	}
 	to := min(len(list), from+limit)
 	out.Items = append([]T{}, list[from:to]...)
 	if to < len(list) {
-		next := id(list[to-1])
+		next := cursor{to, len(list), id(list[to-1])}.String()
 		out.Next = &next
 	}
 	return out, nil
+}
+
+// cursor is a place in the order of a list: how many were sent so far, of how many, and the last
+// of them. The last may be gone when the list is asked on.
+type cursor struct {
+	sent, of int
+	last     string
+}
+
+// String is a cursor as it is sent.
+func (x cursor) String() string { return fmt.Sprintf("%d_%d_%s", x.sent, x.of, x.last) }
+
+func readCursor(text string) (x cursor, ok bool) {
+	part := strings.Split(text, "_")
+	if len(part) != 3 {
+		return x, false
+	}
+	sent, err1 := strconv.Atoi(part[0])
+	of, err2 := strconv.Atoi(part[1])
+	_, err3 := uuid.Parse(part[2])
+	return cursor{sent, of, part[2]}, errors.Join(err1, err2, err3) == nil && sent >= 1 && of >= sent
+}
+
+// in is where a list of n goes on: after the last that was sent; where that is gone, as many
+// earlier as have gone, so that none is left out, and some may come twice.
+func (x cursor) in(n int, id func(int) string) int {
+	for i := range n {
+		if id(i) == x.last {
+			return i + 1
+		}
+	}
+	return max(0, min(x.sent, n)-max(1, x.of-n))
 }

@@ -2,6 +2,7 @@ package beds
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 
@@ -17,6 +18,7 @@ import (
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
+	"ulpa/internal/timer"
 	"ulpa/internal/trail"
 	"ulpa/internal/who"
 )
@@ -163,7 +165,7 @@ func look(ctx context.Context, tx *store.Tx, a Asked) (Outlook, error) {
 			return o, err
 		}
 	}
-	return o, o.work()
+	return o, o.work(ctx)
 }
 
 // relay works out until when crops may stand between the rows of others.
@@ -231,8 +233,11 @@ func (o *Outlook) wanted(ctx context.Context, tx *store.Tx) error {
 	return nil
 }
 
+// effort is how long a plan of the beds is searched for: so many looks at the clock.
+const effort = 400
+
 // work puts the crops into sections with least trouble.
-func (o *Outlook) work() error {
+func (o *Outlook) work(ctx context.Context) error {
 	if len(o.order) == 0 || len(o.Wants) == 0 {
 		return nil
 	}
@@ -260,10 +265,9 @@ func (o *Outlook) work() error {
 		list, many = append(list, w.Crop), append(many, w.Sections)
 	}
 	in.Wants = plan.Wants(list, many)
-	looks := 0
-	p, err := plan.PlanBeds(in, func() float64 { looks++; return float64(looks) / 400 })
+	p, err := plan.PlanBeds(in, timer.Looks(ctx, effort))
 	o.Plan = &p
-	return err
+	return errors.Join(err, ctx.Err())
 }
 
 // Planned is what the plan puts into a section, and the troubles there.

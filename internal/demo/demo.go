@@ -197,7 +197,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 // LetPrograms makes the key by which a program may try the API.
 func LetPrograms(ctx context.Context, s *store.Store, school uuid.UUID) error {
 	w := who.Who{School: school, Kind: who.Coordinator, Zone: time.UTC}
-	return people.AddKey(ctx, s, w, uuid.NewSHA1(uuid.NameSpaceOID, []byte(Key)), KeyName, who.ScopeAll, Key)
+	return people.AddKey(ctx, s, w, uuid.NewSHA1(uuid.NameSpaceOID, []byte(Key)), KeyName, who.ScopeDose, Key)
 }
 
 // do runs a step unless an earlier one failed.

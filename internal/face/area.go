@@ -7,6 +7,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 )
 
 // Area is what a part of the house gives: its entry in the navigation, its pages, what it
@@ -35,6 +36,9 @@ type Route struct {
 	// for an id of nothing. Without Ask the path of On is asked.
 	Ask  string
 	Send []string
+	Line *bound.Line // in which one waits for what takes much; nil: it takes little
+	// LineFor names what must be asked for it to take much; "": it always does.
+	LineFor string
 }
 
 // open are the routes for anybody.
@@ -72,6 +76,6 @@ func Samples(areas []Area) []Route {
 func (s *Server) mount(in gin.IRoutes, routes []Route) {
 	for _, r := range routes {
 		method, path, _ := strings.Cut(r.On, " ")
-		in.Handle(method, path, s.Handled(r.Answer))
+		in.Handle(method, path, s.Handled(s.inLine(r)))
 	}
 }

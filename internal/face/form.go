@@ -135,6 +135,20 @@ func (f Form) ID(name string) uuid.UUID {
 	return id
 }
 
+// About is the thing that an entry is to be about: nil when none is named. One that cannot be
+// there is refused, so that nothing is kept as if it were about nothing.
+func (f Form) About() *uuid.UUID {
+	if f.Text("about") == "" {
+		return nil
+	}
+	id, err := uuid.Parse(f.Text("about"))
+	if err != nil {
+		f.Errors["about"] = f.Prefs.T("is not there any more")
+		return nil
+	}
+	return &id
+}
+
 // Number reads a figure in the form's units and returns it in metric; nil when left empty.
 func (f Form) Number(name, u string) *float64 {
 	s := f.Text(name)

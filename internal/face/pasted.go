@@ -6,17 +6,20 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 )
 
 // ReadBytes reads a form with a file in the field file; of more than most bytes one more, so
 // that it is seen to be too large. Without a file there are none.
 func ReadBytes(c *gin.Context, p say.Reader, most int64) (f Form, b []byte, err error) {
-	file, _, missing := c.Request.FormFile("file") // which makes the other fields readable too
+	bound.Dear(c.Request.Context(), "a file that is sent")
+	file, head, missing := c.Request.FormFile("file") // which makes the other fields readable too
 	if f = ReadForm(c, p); missing != nil {
 		return f, nil, nil
 	}
 	defer func() { _ = file.Close() }()
-	b, err = io.ReadAll(io.LimitReader(file, most+1))
+	b = make([]byte, min(head.Size, most+1)) // in one piece: it would take twice as much, growing
+	_, err = io.ReadFull(file, b)
 	return f, b, err
 }
 

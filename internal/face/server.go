@@ -22,6 +22,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/store"
 	"ulpa/internal/who"
 )
@@ -68,8 +69,7 @@ type Server struct {
 	Log      *slog.Logger
 	sessions *scs.SessionManager
 	draw     func(w io.Writer, language, page, part string, data any) error
-	prefix   string // of the cookies' names
-	exports  exports
+	prefix   string    // of the cookies' names
 	sections []Section // of the settings
 	links    []Link
 	cfg      Config
@@ -83,6 +83,9 @@ type Bound struct {
 
 // maxBody bounds what a form may send; the import of a file has its own bound.
 const maxBody = 1 << 20
+
+// InMemory is how much of a posted file is; the rest waits on the disk.
+const InMemory = 1 << 20
 
 // Face is the handler for everything the application serves, and the routes it knows.
 type Face struct {
@@ -141,7 +144,7 @@ func New(cfg Config) (*Face, error) {
 	if err := g.SetTrustedProxies(cfg.Proxies); err != nil {
 		return nil, err
 	}
-	g.MaxMultipartMemory = 8 << 20
+	g.MaxMultipartMemory = InMemory
 	g.Use(s.observe, s.protect)
 	g.GET("/static/*file", assets.serve)
 	cfg.Routes(s, g)
@@ -259,17 +262,30 @@ func (s *Server) observe(c *gin.Context) {
 	var statements atomic.Int64
 	c.Request = c.Request.WithContext(store.Watch(c.Request.Context(), func(string, []any) { statements.Add(1) }))
 	defer func() {
-		if p := recover(); p != nil {
-			s.Log.Error("panic", "request", id, "what", p, "path", c.Request.URL.Path)
+		if f := c.Request.MultipartForm; f != nil { // the server cleans up after the request it made, and this is a copy
+			_ = f.RemoveAll()
+		}
+		if p := recover(); p == http.ErrAbortHandler { //nolint:errorlint // it is thrown as it is
+			panic(p)
+		} else if p != nil {
+			s.Log.Error("panic", "request", id, "what", p, "path", loggedPath(c))
 			if !c.Writer.Written() {
 				s.fail(c, errors.New("panic"))
 			}
 			c.Abort()
 		}
-		s.Log.Info("request", "request", id, "method", c.Request.Method, "path", c.Request.URL.Path,
+		s.Log.Info("request", "request", id, "method", c.Request.Method, "path", loggedPath(c),
 			"status", c.Writer.Status(), "bytes", c.Writer.Size(), "statements", statements.Load(), "ms", float64(time.Since(started).Microseconds())/1000)
 	}()
 	c.Next()
+}
+
+// loggedPath is what the log says was asked for: of an address that is a secret, its route.
+func loggedPath(c *gin.Context) string {
+	if strings.HasPrefix(c.FullPath(), "/calendar/") {
+		return c.FullPath()
+	}
+	return c.Request.URL.Path
 }
 
 // protect sets the headers that keep a page to itself, and bounds what is asked.
@@ -317,6 +333,7 @@ func (s *Server) fail(c *gin.Context, err error) {
 	)
 	var refused field.Errors
 	var shape store.ErrShape
+	var full bound.Full
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		status, title, says = http.StatusNotFound, say.T("There is nothing here"), say.T("It may have been closed, or the address is mistyped.")
@@ -335,6 +352,8 @@ func (s *Server) fail(c *gin.Context, err error) {
 		c.Header("Retry-After", "60")
 	case errors.As(err, &refused):
 		status, title, says = http.StatusUnprocessableEntity, say.T("That cannot be done"), refused[0].Message
+	case errors.As(err, &full):
+		status, title, says = tooMany(c.Writer.Header(), full), say.T("Too much at once"), full.Why()
 	case errors.Is(err, context.Canceled):
 		c.AbortWithStatus(499)
 		return

@@ -18,6 +18,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/say"
 	"ulpa/internal/help"
+	"ulpa/internal/store"
 	"ulpa/internal/who"
 	"ulpa/internal/words"
 )
@@ -256,6 +257,7 @@ func (v *views) draw(w io.Writer, language, page, part string, data any) error {
 // Write runs a template into a buffer first, so that a fault in it is an error
 // page and not half a page.
 func (s *Server) Write(c *gin.Context, status int, name, part string, data any) {
+	store.Release(c.Request.Context()) // all is read that is shown
 	var buf bytes.Buffer
 	if err := s.draw(&buf, s.Reader(c).Language(), name, part, data); err != nil {
 		s.Log.Error("view", "name", name, "error", err)

@@ -17,6 +17,7 @@ import (
 	"ulpa/internal/season"
 	"ulpa/internal/store"
 	"ulpa/internal/things"
+	"ulpa/internal/timer"
 	"ulpa/internal/who"
 )
 
@@ -230,10 +231,12 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	}
 	in := plan.GoalSeason(open, now.places, now.taken, o.Today, o.School, tx.Who.Period)
 	in.GoodEnough, in.Stay = goodEnough, worthMoving
-	looks := 0
 	result := plan.Season{}
 	if len(in.Batches) > 0 && len(in.Places) > 0 {
-		if result, err = plan.PlanSeason(in, func() float64 { looks++; return float64(looks) / effort }); err != nil {
+		if result, err = plan.PlanSeason(in, timer.Looks(ctx, effort)); err == nil {
+			err = ctx.Err()
+		}
+		if err != nil {
 			return o, err
 		}
 	}

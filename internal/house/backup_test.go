@@ -28,11 +28,11 @@ import (
 func restored(t *testing.T, file, passphrase string) testdb.DB {
 	owner, app, password := testdb.Bare(t)
 	testdb.Alone(t, func() error {
-		found, err := upkeep.Restore(ctx, owner, file, password, passphrase)
+		found, err := upkeep.Restore(ctx, owner, file, password, passphrase, false)
 		require.Empty(t, found.Stays)
 		return err
 	})
-	_, err := upkeep.Restore(ctx, owner, file, password, passphrase)
+	_, err := upkeep.Restore(ctx, owner, file, password, passphrase, false)
 	require.ErrorContains(t, err, "not empty")
 	d := testdb.DB{OwnerURL: owner, AppURL: app, Clock: &demo.Clock{}}
 	d.Clock.Set(time.Date(2027, 3, 18, 10, 5, 0, 0, time.UTC))
@@ -269,7 +269,7 @@ func TestABackupHoldsWhatWasAcknowledged(t *testing.T) {
 func nothingRestored(t *testing.T, name, file, passphrase string) (says string) {
 	owner, _, password := testdb.Bare(t)
 	testdb.Alone(t, func() error {
-		_, err := upkeep.Restore(ctx, owner, file, password, passphrase)
+		_, err := upkeep.Restore(ctx, owner, file, password, passphrase, false)
 		require.Error(t, err, name)
 		says = err.Error()
 		return nil

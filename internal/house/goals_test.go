@@ -207,7 +207,7 @@ func TestACalendarIsTaken(t *testing.T) {
 		event("Holiday", "DTSTART;VALUE=DATE:"+date(today)+"\r\nDTEND;VALUE=DATE:"+date(today+5)) +
 		event("Exams", "DTSTART;VALUE=DATE:"+date(today+7)+"\r\nDTEND;VALUE=DATE:"+date(today+12)) +
 		event("Dory", "DTSTART:"+date(today+1)+"T104000\r\nDTEND:"+date(today+1)+"T112500\r\nRRULE:FREQ=WEEKLY;COUNT=30") + "END:VCALENDAR\r\n"
-	got, err := season.ReadCalendar(f.Store, f.ines, text)
+	got, err := season.ReadCalendar(ctx, f.Store, f.ines, text)
 	require.NoError(t, err)
 	require.Len(t, got.Days, 2)
 	require.Len(t, got.Weekly, 1)

@@ -40,7 +40,7 @@ func TestLabelsAreReadBack(t *testing.T) {
 			Code: "LET-105", Lines: []string{"Lettuce", "Harbour Frill of the long and windy quay, second sowing", "18 Mar 2027"}, Address: labels.BatchPath + "LET-105",
 		})
 		var pdf bytes.Buffer
-		require.NoError(t, labels.Write(&pdf, sheet, list, labels.Print{First: 1, Copies: 1, Address: address}))
+		require.NoError(t, labels.Write(ctx, &pdf, sheet, list, labels.Print{First: 1, Copies: 1, Address: address}))
 		dir := t.TempDir()
 		file := filepath.Join(dir, "labels.pdf")
 		require.NoError(t, os.WriteFile(file, pdf.Bytes(), 0o600))

@@ -61,7 +61,7 @@ var withoutIDs = strings.Fields(
 	solution.All solution.Examine solution.Import round.Today round.Away crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
 			people.Add ledger.Once view.ScheduleLink season.Nights season.ForgetNight people.Members people.SetSchool people.SetCrewMay people.SetProveTwice
-			people.SetOwnSecret people.BeginProof people.ProofBegun people.Prove people.AddKey people.Keys people.KeyUsed find.Everything find.Named
+			people.SetOwnSecret people.BeginProof people.ProofBegun people.Prove people.Proves people.AddKey people.Keys people.KeyUsed find.Everything find.Named
 				demo.Furnish beds.Look beds.SetRule goals.SeedFor
 				goals.Courses season.LookAtFrost season.VarietyOf season.PutStation season.SetFrostRule goals.Look goals.Keep goals.ICalendar
 				season.TakeCalendar season.ReadCalendar`,

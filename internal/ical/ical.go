@@ -1,22 +1,25 @@
 // Package ical reads whole days from iCalendar files (RFC 5545) as calendars really export
 // them: folded oddly, with or without ends, repeated, moved and called off.
 //
-//	days, err := ical.DaysOf(text, from, to, zone)
+//	days, err := ical.DaysOf(ctx, text, from, to, zone)
 package ical
 
 import (
 	"cmp"
+	"context"
+	"crypto/sha256"
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
 
 	ics "github.com/arran4/golang-ical"
-	"github.com/teambition/rrule-go"
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 )
 
 // Days is an event that lasts whole days.
@@ -31,6 +34,7 @@ type Days struct {
 type Read struct {
 	Days            []Days
 	Weekly          []Weekly
+	All             int // of whole days, of which Days are the first
 	Timed, Unclear  int
 	CalledOff, Past int
 }
@@ -48,21 +52,58 @@ const often = 3
 
 // Bounds of what is read.
 const (
-	MaxFile   = 4 << 20
-	mostDays  = 120 // of one event
-	mostTimes = 400 // of a repeated one
+	MaxFile    = 4 << 20
+	mostDays   = 120 // of one event
+	mostTimes  = 500 // of a repeated one
+	mostShown  = 300 // events that are found
+	mostFound  = 20_000
+	mostWeekly = 60
+	mostEvents = 5_000 // in a file
+	mostLines  = 200_000
+	mostName   = 120
+	mostDepth  = 4 // of parts within parts: calendars have three
 )
+
+// check refuses, before anything is taken apart, what is no calendar or larger than one is.
+func check(text string) error {
+	if !strings.Contains(text, "BEGIN:VCALENDAR") || !strings.Contains(text, "END:VCALENDAR") {
+		return field.Refuse("text", "is not an iCalendar file: it begins with BEGIN:VCALENDAR")
+	}
+	lines, depth, events := 0, 0, 0
+	for line := range strings.Lines(strings.ReplaceAll(text, "\r", "\n")) {
+		lines++
+		switch upper := strings.ToUpper(line[:min(len(line), 12)]); {
+		case strings.HasPrefix(upper, "BEGIN:"):
+			if depth++; strings.HasPrefix(upper, "BEGIN:VEVENT") {
+				events++
+			}
+		case strings.HasPrefix(upper, "END:"):
+			depth--
+		}
+		if depth > mostDepth {
+			return field.Refuse("text", "is nested more deeply than any calendar; export it again")
+		}
+	}
+	if events > mostEvents || lines > mostLines {
+		return field.Refuse("text", "holds more than %d events: export this school year alone", mostEvents)
+	}
+	return nil
+}
 
 // DaysOf reads the events that last whole days, and touch the days from one to another. A
 // repeated one stands there each time; what was moved or called off is as it is now. Midnight
-// to midnight, in whatever zone, is whole days too: some exports say it so.
-func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, err error) {
+// to midnight, in whatever zone, is whole days too: some exports say it so. Of many events the
+// first are given; it ends with the context's error when that is over.
+func DaysOf(ctx context.Context, text string, from, to calendar.Day, zone *time.Location) (out Read, err error) {
+	bound.Dear(ctx, "a calendar")
 	if len(text) > MaxFile {
 		return out, field.Refuse("text", "is larger than 4 MB")
 	}
-	text = mended(text)
-	cal, err := ics.ParseCalendar(strings.NewReader(text))
-	if err != nil || !strings.Contains(text, "BEGIN:VCALENDAR") || !strings.Contains(text, "END:VCALENDAR") {
+	if err := check(text); err != nil {
+		return out, err
+	}
+	cal, err := ics.ParseCalendar(strings.NewReader(mended(text)))
+	if err != nil {
 		return out, field.Refuse("text", "is not an iCalendar file: it begins with BEGIN:VCALENDAR")
 	}
 	moved := map[string]map[calendar.Day]bool{} // by event: the times that another line tells
@@ -78,6 +119,9 @@ func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, 
 	}
 	seen, weekly, events := map[string]bool{}, map[Weekly]int{}, map[Weekly]int{}
 	for _, e := range cal.Events() {
+		if ctx.Err() != nil {
+			return Read{}, ctx.Err()
+		}
 		one, whole, ok := spanOf(e, zone)
 		repeats := e.GetProperty(ics.ComponentPropertyRrule)
 		again := e.GetProperty(ics.ComponentPropertyRecurrenceId) != nil
@@ -93,7 +137,7 @@ func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, 
 		}
 		starts := []calendar.Day{one.From}
 		if repeats != nil && !again {
-			if starts, ok = times(e, one.From, to, zone); !ok {
+			if starts, ok = times(e, one.From, from-mostDays, to, zone); !ok {
 				out.Unclear++
 				continue
 			}
@@ -113,14 +157,16 @@ func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, 
 		length := one.To - one.From
 		for _, d := range starts {
 			x := Days{Name: one.Name, From: d, To: d + length}
-			x.ID = e.Id() + " " + d.String()
+			x.ID = idOf(e) + " " + d.String()
 			if x.To < from || x.From > to {
 				out.Past++
 				continue
 			}
 			if key := x.Name + x.From.String() + x.To.String(); !seen[key] { // some exports hold everything twice
 				seen[key] = true
-				out.Days = append(out.Days, x)
+				if out.All++; len(out.Days) < mostFound {
+					out.Days = append(out.Days, x)
+				}
 			}
 		}
 	}
@@ -135,6 +181,8 @@ func DaysOf(text string, from, to calendar.Day, zone *time.Location) (out Read, 
 		return cmp.Or(cmp.Compare(a.Weekday, b.Weekday), strings.Compare(a.Starts, b.Starts), strings.Compare(a.Name, b.Name), a.Minutes-b.Minutes)
 	})
 	slices.SortStableFunc(out.Days, func(a, b Days) int { return cmp.Or(cmp.Compare(a.From, b.From), strings.Compare(a.Name, b.Name)) })
+	out.Days = out.Days[:min(len(out.Days), mostShown):min(len(out.Days), mostShown)]
+	out.Weekly = out.Weekly[:min(len(out.Weekly), mostWeekly)]
 	return out, nil
 }
 
@@ -149,6 +197,14 @@ func mended(text string) string {
 		}
 	}
 	return strings.Join(lines, "\r\n") + "\r\n"
+}
+
+// idOf is an event's id; of one that is longer than ids are, what tells it apart.
+func idOf(e *ics.VEvent) string {
+	if id := e.Id(); len(id) <= 2*mostName {
+		return id
+	}
+	return fmt.Sprintf("%x", sha256.Sum256([]byte(e.Id())))
 }
 
 func value(e *ics.VEvent, p ics.ComponentProperty) string {
@@ -179,6 +235,9 @@ func dayOf(v string, zone *time.Location) (calendar.Day, bool) {
 func spanOf(e *ics.VEvent, zone *time.Location) (d Days, whole, ok bool) {
 	start, end := value(e, ics.ComponentPropertyDtStart), value(e, ics.ComponentPropertyDtEnd)
 	d.Name = strings.TrimSpace(ics.FromText(value(e, ics.ComponentPropertySummary)))
+	if letters := []rune(d.Name); len(letters) > mostName {
+		d.Name = string(letters[:mostName-1]) + "…"
+	}
 	if d.From, ok = dayOf(start, zone); !ok {
 		return d, false, false
 	}
@@ -266,20 +325,13 @@ func daysLong(v string) (int, bool) {
 	return 0, false
 }
 
-// times are the days on which a repeated event begins, up to the last day asked about.
-func times(e *ics.VEvent, first, last calendar.Day, zone *time.Location) ([]calendar.Day, bool) {
-	option, err := rrule.StrToROption(value(e, ics.ComponentPropertyRrule))
-	if err != nil {
+// times are the days on which a repeated event begins, from one day to another.
+func times(e *ics.VEvent, first, from, to calendar.Day, zone *time.Location) ([]calendar.Day, bool) {
+	r, ok := readRule(value(e, ics.ComponentPropertyRrule))
+	if !ok {
 		return nil, false
 	}
-	option.Dtstart = first.UTC()
-	if !option.Until.IsZero() { // a day counts whole, whatever its hour
-		option.Until = calendar.Of(option.Until).UTC()
-	}
-	rule, err := rrule.NewRRule(*option)
-	if err != nil {
-		return nil, false
-	}
+	out, ok := r.from(first, from, to)
 	left := map[calendar.Day]bool{}
 	for _, p := range e.GetProperties(ics.ComponentPropertyExdate) {
 		for _, v := range strings.Split(p.Value, ",") {
@@ -288,18 +340,7 @@ func times(e *ics.VEvent, first, last calendar.Day, zone *time.Location) ([]cale
 			}
 		}
 	}
-	var out []calendar.Day
-	next := rule.Iterator()
-	for range mostTimes {
-		t, more := next()
-		if !more || calendar.Of(t) > last {
-			break
-		}
-		if d := calendar.Of(t); !left[d] {
-			out = append(out, d)
-		}
-	}
-	return out, true
+	return slices.DeleteFunc(out, func(d calendar.Day) bool { return left[d] }), ok
 }
 
 // Nothing tells that nothing was found.

@@ -1,6 +1,8 @@
 package ical_test
 
 import (
+	"context"
+	"fmt"
 	"strings"
 	"testing"
 	"time"
@@ -8,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/calendar"
+	"ulpa/core/field"
 	"ulpa/internal/ical"
 )
 
@@ -58,7 +61,7 @@ func TestOddCalendars(t *testing.T) {
 		} {
 			head := "BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\nX-WR-TIMEZONE:Mars/Base\nBEGIN:VEVENT\nUID:1\nSUMMARY:Clo\n sed\n"
 			text := wrap(head + x.lines + "\nEND:VEVENT\nEND:VCALENDAR\n")
-			got, err := ical.DaysOf(text, from, to, zone)
+			got, err := ical.DaysOf(t.Context(), text, from, to, zone)
 			require.NoError(t, err, name)
 			var days []string
 			for _, d := range got.Days {
@@ -69,7 +72,7 @@ func TestOddCalendars(t *testing.T) {
 		}
 	}
 	for _, text := range []string{"", "hello", "BEGIN:VCALENDAR\nBEGIN:VEVENT\n"} {
-		_, err := ical.DaysOf(text, from, to, zone)
+		_, err := ical.DaysOf(t.Context(), text, from, to, zone)
 		require.Error(t, err, text)
 	}
 }
@@ -102,10 +105,89 @@ func TestWeeklyPeriods(t *testing.T) {
 		},
 	} {
 		text := "BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\nBEGIN:VEVENT\nUID:1\nSUMMARY:Punt\n" + x.lines + "\nEND:VEVENT\nEND:VCALENDAR\n"
-		got, err := ical.DaysOf(strings.ReplaceAll(text, "\n", "\r\n"), from, to, zone)
+		got, err := ical.DaysOf(t.Context(), strings.ReplaceAll(text, "\n", "\r\n"), from, to, zone)
 		require.NoError(t, err, name)
 		require.Equal(t, x.want, got.Weekly, name)
 		require.Equal(t, x.want == nil, got.Timed == 1, name)
 		require.Empty(t, got.Days, name)
 	}
+}
+
+// hostile are calendars that take everything from whoever takes them at their word.
+func hostile() map[string]string {
+	wrap := func(lines ...string) string {
+		return "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\n" + strings.Join(lines, "\r\n") + "\r\nEND:VCALENDAR\r\n"
+	}
+	event := func(n int, lines string) string {
+		return fmt.Sprintf("BEGIN:VEVENT\r\nUID:%d\r\nSUMMARY:Day %d\r\n%s\r\nEND:VEVENT", n, n, lines)
+	}
+	many := func(n int, lines string) string {
+		var all []string
+		for i := range n {
+			all = append(all, event(i, lines))
+		}
+		return wrap(all...)
+	}
+	const day = "DTSTART;VALUE=DATE:20270105\r\nRRULE:"
+	return map[string]string{
+		"hours":        wrap(event(1, day+"FREQ=HOURLY;INTERVAL=24;BYHOUR=5")),
+		"seconds":      wrap(event(1, day+"FREQ=SECONDLY;BYSETPOS=366")),
+		"Easter":       wrap(event(1, day+"FREQ=YEARLY;BYEASTER=500")),
+		"never":        many(2000, day+"FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=31"),
+		"counted":      many(2000, "DTSTART;VALUE=DATE:20080105\r\nRRULE:FREQ=DAILY;COUNT=90000;BYMONTHDAY=31;BYMONTH=2"),
+		"daily":        many(2000, day+"FREQ=DAILY"),
+		"nested":       wrap(strings.Repeat("BEGIN:VEVENT\r\n", 100_000)),
+		"too many":     many(20_000, "DTSTART;VALUE=DATE:20270105"),
+		"empty lines":  wrap(strings.Repeat("\r\n", 1_900_000)),
+		"a long name":  wrap(event(1, "X-A:"+strings.Repeat("a", 1_000_000)+"\r\nSUMMARY:"+strings.Repeat("b", 1_000_000)+"\r\n"+day+"FREQ=DAILY")),
+		"a long id":    wrap("BEGIN:VEVENT\r\nUID:" + strings.Repeat("u", 1_000_000) + "\r\n" + day + "FREQ=DAILY\r\nEND:VEVENT"),
+		"long lists":   wrap(event(1, day+"FREQ=YEARLY;BYYEARDAY="+strings.Repeat("1,", 300_000)+"1")),
+		"exceptions":   wrap(event(1, "EXDATE:"+strings.Repeat("20270105,", 400_000)+"20270105\r\n"+day+"FREQ=DAILY")),
+		"of long ago":  wrap(event(1, "DTSTART;VALUE=DATE:00010105\r\nRRULE:FREQ=DAILY")),
+		"and far away": wrap(event(1, "DTSTART;VALUE=DATE:99991231\r\nRRULE:FREQ=YEARLY")),
+	}
+}
+
+// quickly reads a calendar and bounds what that takes: time, what is found, and how long its
+// names are. The time is some hundred times what it takes.
+func quickly(t testing.TB, text string) ical.Read {
+	begun := time.Now()
+	got, err := ical.DaysOf(t.Context(), text, calendar.Date(2027, 1, 1), calendar.Date(2028, 2, 5), time.UTC)
+	require.Less(t, time.Since(begun), time.Minute)
+	var refused field.Errors
+	if err != nil {
+		require.ErrorAs(t, err, &refused)
+	}
+	require.LessOrEqual(t, len(got.Days)+len(got.Weekly), 360)
+	for _, d := range got.Days {
+		require.LessOrEqual(t, len(d.ID)+len(d.Name), 1000)
+	}
+	return got
+}
+
+// However a calendar is made, it is read soon and into little, and what is left out is counted.
+func TestACalendarTakesLittle(t *testing.T) {
+	for name, text := range hostile() {
+		got := quickly(t, text)
+		if name == "daily" {
+			require.Equal(t, 2000*397, got.All)
+			require.Len(t, got.Days, 300)
+		}
+	}
+	got := quickly(t, hostile()["of long ago"])
+	require.Equal(t, calendar.Date(2027, 1, 1), got.Days[0].From, "a daily one of long ago goes on")
+	over, cancel := context.WithCancel(t.Context())
+	cancel()
+	_, err := ical.DaysOf(over, hostile()["daily"], 0, 1, time.UTC)
+	require.ErrorIs(t, err, context.Canceled)
+}
+
+// FuzzDaysOf feeds it what anybody may send, by the clock.
+func FuzzDaysOf(f *testing.F) {
+	for _, text := range hostile() {
+		if len(text) < 1000 {
+			f.Add(text)
+		}
+	}
+	f.Fuzz(func(t *testing.T, text string) { quickly(t, text) })
 }

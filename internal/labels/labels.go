@@ -2,7 +2,7 @@
 // that a tablet's camera opens.
 //
 //	list, err := labels.Of(ctx, store, who, labels.Without)
-//	err = labels.Write(file, sheet, list, labels.Print{First: 3, Copies: 1})
+//	err = labels.Write(ctx, file, sheet, list, labels.Print{First: 3, Copies: 1})
 package labels
 
 import (

@@ -1,18 +1,18 @@
 package labels
 
 import (
+	"context"
 	"errors"
 	"image/color"
 	"io"
 	"strings"
 
-	"codeberg.org/go-pdf/fpdf"
 	"github.com/boombuler/barcode/qr"
-	"golang.org/x/image/font/gofont/gobold"
-	"golang.org/x/image/font/gofont/goregular"
 
 	"ulpa/core/field"
 	"ulpa/core/label"
+	"ulpa/internal/bound"
+	"ulpa/internal/paper"
 )
 
 // Print is how labels are printed.
@@ -43,51 +43,64 @@ const (
 	long  = 3   // times as wide as high is a stick
 )
 
-// Write prints labels as a PDF file. What a label says is set as large as it goes; a code
-// stands beside it where it is large enough for a camera.
-func Write(to io.Writer, sheet label.Sheet, list []Label, p Print) error {
+// Write prints labels as a PDF file, page by page, for as long as somebody waits for it. What a
+// label says is set as large as it goes; a code stands beside it where it is large enough for a
+// camera.
+func Write(ctx context.Context, to io.Writer, sheet label.Sheet, list []Label, p Print) error {
 	if err := errors.Join(sheet.Check(), p.Check(sheet, len(list))); err != nil {
 		return err
 	}
-	f := fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", Size: fpdf.SizeType{Wd: sheet.PageW, Ht: sheet.PageH}})
-	f.SetTitle(p.Title, true)
-	f.SetAutoPageBreak(false, 0)
-	f.SetMargins(0, 0, 0)
-	f.AddUTF8FontFromBytes("go", "", goregular.TTF)
-	f.AddUTF8FontFromBytes("go", "B", gobold.TTF)
+	bound.Dear(ctx, "labels")
+	f := paper.New(to, p.Title, sheet.PageW, sheet.PageH)
 	at, n := -1, 0
 	for _, l := range list {
+		drawn, err := drawnOf(l, p.Address, sheet.W, sheet.H)
+		if err != nil {
+			return err
+		}
 		for range p.Copies {
-			page, x, y := sheet.Place(n, p.First)
-			for ; at < page; at++ {
-				f.AddPage()
-			}
-			if sheet.Cut {
-				f.SetDrawColor(150, 150, 150)
-				f.SetLineWidth(0.1)
-				f.Rect(x, y, sheet.W, sheet.H, "D")
-			}
-			if err := draw(f, l, p.Address, x, y, sheet.W, sheet.H); err != nil {
+			if err := ctx.Err(); err != nil {
 				return err
 			}
+			page, x, y := sheet.Place(n, p.First)
+			for ; at < page; at++ {
+				if err := f.Page(); err != nil {
+					return err
+				}
+			}
+			if sheet.Cut {
+				f.Box(x, y, sheet.W, sheet.H)
+			}
+			drawn.put(f, x, y)
 			n++
 		}
 	}
-	return f.Output(to)
+	return f.Close()
 }
 
-func style(big bool) string {
-	if big {
-		return "B"
+// drawing is a label as it is printed again and again: where its lines and the dark boxes of its
+// code are.
+type drawing struct {
+	lines []label.Line
+	code  []box
+}
+
+type box struct{ x, y, w, h float64 }
+
+func (d drawing) put(f *paper.Writer, x, y float64) {
+	for _, t := range d.lines {
+		f.Text(x+edge, y+edge+t.Y, t.Size, t.Big, t.Says)
 	}
-	return ""
+	for _, b := range d.code {
+		f.Fill(x+b.x, y+b.y, b.w, b.h)
+	}
 }
 
-func draw(f *fpdf.Fpdf, l Label, address string, x, y, w, h float64) error {
+func drawnOf(l Label, address string, w, h float64) (d drawing, err error) {
 	wide := w - 2*edge
 	if side := label.CodeSide(w, h); side > 0 {
-		if err := code(f, address+l.Address, x+w-edge-side, y+(h-side)/2, side); err != nil {
-			return err
+		if d.code, err = code(address+l.Address, w-edge-side, (h-side)/2, side); err != nil {
+			return d, err
 		}
 		wide -= side + edge
 	}
@@ -99,42 +112,34 @@ func draw(f *fpdf.Fpdf, l Label, address string, x, y, w, h float64) error {
 	for _, s := range lines {
 		texts = append(texts, label.Text{Says: s})
 	}
-	set := label.Fit(texts, wide, h-2*edge, func(says string, big bool, size float64) float64 {
-		f.SetFont("go", style(big), size)
-		return f.GetStringWidth(says)
-	})
-	for _, t := range set {
-		f.SetFont("go", style(t.Big), t.Size)
-		f.Text(x+edge, y+edge+t.Y, t.Says)
-	}
-	return f.Error()
+	d.lines = label.Fit(texts, wide, h-2*edge, func(says string, big bool, size float64) float64 { return paper.Width(says, size, big) })
+	return d, nil
 }
 
-// code draws a two-dimensional code (ISO/IEC 18004) into a square, module by module, with its
-// quiet zone.
-func code(f *fpdf.Fpdf, says string, x, y, side float64) error {
+// code is a two-dimensional code (ISO/IEC 18004) in a square, module by module, with its quiet
+// zone.
+func code(says string, x, y, side float64) (dark []box, err error) {
 	c, err := qr.Encode(says, qr.M, qr.Auto)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	n := c.Bounds().Dx()
 	each := side / float64(n+2*quiet)
-	f.SetFillColor(0, 0, 0)
 	for row := range n {
 		for col := 0; col < n; col++ {
 			from := col
-			for col < n && dark(c.At(col, row)) {
+			for col < n && isDark(c.At(col, row)) {
 				col++
 			}
 			if col > from {
-				f.Rect(x+float64(quiet+from)*each, y+float64(quiet+row)*each, float64(col-from)*each, each, "F")
+				dark = append(dark, box{x + float64(quiet+from)*each, y + float64(quiet+row)*each, float64(col-from) * each, each})
 			}
 		}
 	}
-	return nil
+	return dark, nil
 }
 
-func dark(c color.Color) bool {
+func isDark(c color.Color) bool {
 	r, _, _, _ := c.RGBA()
 	return r < 0x8000
 }

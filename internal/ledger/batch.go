@@ -186,6 +186,7 @@ type BatchAct struct {
 	Place      *uuid.UUID
 	HappenedAt time.Time
 	Act        batch.Act
+	Uses       []uuid.UUID // what is taken for it beside: the packet
 	// Check looks at the books before the act, under the lock; nil asks nothing.
 	Check func(*batch.State) error
 }
@@ -250,7 +251,7 @@ func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error
 	}
 	after.latest.See(b.Act, b.HappenedAt, b.Place)
 	again, err := Write(ctx, tx, Fact{
-		ID: b.ID, Kind: string(b.Act.Kind), HappenedAt: b.HappenedAt, About: withPlace(b.Batch, b.Place), Data: b.Act,
+		ID: b.ID, Kind: string(b.Act.Kind), HappenedAt: b.HappenedAt, About: withPlace(b.Batch, b.Place), Uses: b.Uses, Data: b.Act,
 		Names: row.Code + " " + row.Crop,
 	})
 	if again || err != nil { // stored meanwhile, for another batch

@@ -18,6 +18,8 @@ type Kind[T any] struct {
 	Act  bool
 	Tank func(*Tank, *Past, T)
 	Says func(T) say.Text
+	// Free entries may name what is retired: a note about it, or what is still counted of it.
+	Free bool
 	// Fields are what is asked for and can be put right in place. Without any an entry is
 	// taken back and done again.
 	Fields []Field[T]
@@ -34,6 +36,7 @@ type Kind[T any] struct {
 // kind is what the ledger and the pages ask of any Kind.
 type kind interface {
 	act() bool
+	free() bool
 	tank(t *Tank, p *Past, data []byte) (folds bool, err error)
 	says(data []byte) (say.Text, error)
 	Inputs() []Input
@@ -98,6 +101,8 @@ func ValuesOf(name string, data []byte) (map[string]any, error) {
 }
 
 func (k *Kind[T]) act() bool { return k.Act }
+
+func (k *Kind[T]) free() bool { return k.Free }
 
 func (k *Kind[T]) holds(data any) bool {
 	_, ok := data.(T)

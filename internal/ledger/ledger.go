@@ -10,12 +10,15 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"regexp"
+	"slices"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/field"
+	"ulpa/core/say"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/words"
@@ -28,7 +31,8 @@ type Fact struct {
 	HappenedAt time.Time   // zero: now
 	About      []uuid.UUID // what it is about: things of the school
 	Data       any
-	Names      string // to find the entry by, beside its own sentence
+	Uses       []uuid.UUID // what is taken for it beside, such as a packet
+	Names      string      // to find the entry by, beside its own sentence
 
 	corrects *uuid.UUID
 	inLine   *int64
@@ -57,6 +61,11 @@ func Write(ctx context.Context, tx *store.Tx, f Fact) (again bool, err error) {
 	if err != nil {
 		return false, err
 	}
+	if f.corrects == nil && !k.free() {
+		if err := inUse(ctx, tx, f, data); err != nil {
+			return false, err
+		}
+	}
 	n, err := tx.AddEntry(ctx, db.AddEntryParams{
 		SchoolID: tx.Who.School, ID: f.ID, Kind: f.Kind, HappenedAt: f.HappenedAt, WrittenAt: tx.Now, PersonID: tx.Who.Person,
 		Corrects: f.corrects, PlaceInLine: f.inLine, Data: data, Words: Found(f.Names, f.Kind, data, tx.Who.Name), Sent: tx.Sent, About: f.About,
@@ -65,6 +74,25 @@ func Write(ctx context.Context, tx *store.Tx, f Fact) (again bool, err error) {
 		return false, err
 	}
 	return Known(ctx, tx, f.ID)
+}
+
+// ids are those that stand in an entry's data.
+var ids = regexp.MustCompile(`"[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}"`)
+
+// inUse refuses an entry that names something that is retired, wherever it names it. Once holds
+// off whoever would retire it in the same moment.
+func inUse(ctx context.Context, tx *store.Tx, f Fact, data []byte) error {
+	named := slices.Concat(f.About, f.Uses)
+	for _, x := range ids.FindAll(data, -1) {
+		if id, err := uuid.ParseBytes(x[1 : len(x)-1]); err == nil {
+			named = append(named, id)
+		}
+	}
+	gone, err := tx.RetiredAmong(ctx, named)
+	if err != nil || len(gone) == 0 {
+		return err
+	}
+	return field.Refuse("retired", "%s is retired: take it back into use first", say.Name(gone[0]))
 }
 
 // Found is what an entry is found by: the names of what it is about, what it says in every

@@ -20,13 +20,14 @@ type Note struct {
 // Noted is a note about anything; every area may leave one.
 var Noted = Declare(Kind[Note]{
 	Name:   "note",
+	Free:   true,
 	Says:   func(n Note) say.Text { return say.Name(n.Text) },
 	Fields: []Field[Note]{Text("text", "Note", func(n *Note) *string { return &n.Text })},
 	Right:  func(_ context.Context, _ *store.Tx, _ Entry, n Note) (Note, error) { return NewNote(n.Text) },
 })
 
 // Void takes an entry back; its note says what that said.
-var Void = Declare(Kind[Taken]{Name: "void", Says: func(t Taken) say.Text {
+var Void = Declare(Kind[Taken]{Name: "void", Free: true, Says: func(t Taken) say.Text {
 	if t.Kind == "" {
 		return say.T("Took back: %s", t.Text)
 	}

@@ -47,6 +47,9 @@ func Once(ctx context.Context, s *store.Store, w who.Who, x Sent, fn func(*store
 	}
 	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
 		tx.Sent = mark
+		if err := tx.UseThings(ctx, w.School.String()); err != nil {
+			return err
+		}
 		if again, err := Known(ctx, tx, x.ID); again || err != nil {
 			return keptOr(err)
 		}

@@ -158,7 +158,7 @@ func soak(ctx context.Context, tx *store.Tx, r SoakRequest) (Sown, error) {
 		Kind: batch.Adopt, Start: batch.Soaked, SeedG: r.Grams,
 		To: []batch.Spot{{Kind: batch.InStand, In: p.ID.String(), N: r.Vessels}},
 	}
-	if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &p.ID, HappenedAt: at, Act: act}); err != nil {
+	if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &p.ID, HappenedAt: at, Act: act, Uses: []uuid.UUID{a.lot.ID}}); err != nil {
 		return Sown{}, err
 	}
 	n := 0

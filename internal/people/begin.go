@@ -42,7 +42,7 @@ func Begin(ctx context.Context, s *store.Store, b Beginning) (w who.Who, err err
 	CheckSlug(&e, b.Slug)
 	e.Require(words.Known(b.Language), "language", "is not one of those there are")
 	e.Require(b.System == "metric" || b.System == "us", "system", "takes metric or us")
-	b.Coordinator.Kind = who.Coordinator
+	b.Coordinator.Kind, b.Coordinator.Near = who.Coordinator, []string{b.Name, b.Slug}
 	p, err := Prepare(ctx, b.Coordinator)
 	if more, ok := err.(field.Errors); ok {
 		for _, x := range more {

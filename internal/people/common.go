@@ -3,6 +3,9 @@ package people
 import (
 	"slices"
 	"strings"
+	"unicode"
+
+	"ulpa/core/name"
 )
 
 // common are the long passwords that everybody tries first, in lower case and
@@ -18,12 +21,16 @@ correcthorsebatterystaple spring summer autumn winter january february monday tu
 qazwsxedcrfv qweasdzxc poiuytrewq mnbvcxz lkjhgfdsa 1029384756 9876543210 11111111 12121212 123123123 123321123321 147258369 159753`)
 
 // tooCommon tells a password that is guessed first: one of the list with
-// figures or signs around it, a run of one or two characters, or the login.
-func tooCommon(password, login string) bool {
+// figures or signs around it, a run of one or two characters, the login, or little more than
+// names that stand near: the person's and the school's.
+func tooCommon(password, login string, near ...string) bool {
 	p := strings.ToLower(password)
+	if rest := name.Key(password); littleBeside(rest, near) {
+		return true
+	}
 	bare := strings.Trim(p, "0123456789!?.,*#$-_+ ")
-	name, _, _ := strings.Cut(login, "@")
-	if len(name) > 3 && strings.Contains(p, name) {
+	before, _, _ := strings.Cut(login, "@")
+	if len(before) > 3 && strings.Contains(p, before) {
 		return true
 	}
 	for _, c := range common {
@@ -32,6 +39,26 @@ func tooCommon(password, login string) bool {
 		}
 	}
 	return len(distinct(p)) <= 2 || bare == "" && strings.Contains("01234567890123456789 98765432109876543210", p)
+}
+
+// littleBeside tells whether a password without the words of some names has fewer than six
+// letters left.
+func littleBeside(password string, near []string) bool {
+	taken := false
+	for _, n := range near {
+		for _, word := range strings.FieldsFunc(name.Key(n), func(r rune) bool { return !unicode.IsLetter(r) }) {
+			if len(word) > 3 && strings.Contains(password, word) {
+				password, taken = strings.ReplaceAll(password, word, ""), true
+			}
+		}
+	}
+	left := 0
+	for _, r := range password {
+		if unicode.IsLetter(r) {
+			left++
+		}
+	}
+	return taken && left < 6
 }
 
 func distinct(s string) map[rune]bool {

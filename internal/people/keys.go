@@ -33,7 +33,13 @@ type Key struct {
 var Scopes = []struct {
 	ID   string
 	Says say.Words
-}{{who.ScopeRead, "read"}, {who.ScopeMeasure, "read and measure"}, {who.ScopeAll, "all but people"}, {who.ScopeCalendar, "the season’s calendar alone"}}
+}{
+	{who.ScopeRead, "read"},
+	{who.ScopeMeasure, "read and measure"},
+	{who.ScopeAll, "all but people, acid and alkali"},
+	{who.ScopeDose, "all but people: acid and alkali too"},
+	{who.ScopeCalendar, "the season’s calendar alone"},
+}
 
 // ScopeWords are what a scope is called.
 func ScopeWords(scope string) say.Words {

@@ -128,6 +128,7 @@ type NewPerson struct {
 	Name   string
 	Login  string
 	Secret string
+	Near   []string // names that the secret must not be made of, beside the person's: the school's
 }
 
 // Prepared is somebody to be added whose secret has been hashed: that takes a
@@ -144,7 +145,7 @@ func Prepare(ctx context.Context, n NewPerson) (Prepared, error) {
 		checkSecret(&e, n.Kind, "", n.Secret)
 	case who.Staff, who.Coordinator:
 		n.Login = checkLogin(&e, n.Login)
-		checkSecret(&e, n.Kind, n.Login, n.Secret)
+		checkSecret(&e, n.Kind, n.Login, n.Secret, append(n.Near, n.Name)...)
 	default:
 		e.Add("kind", "takes coordinator, staff or crew")
 	}
@@ -164,6 +165,11 @@ func Add(ctx context.Context, s *store.Store, w who.Who, n NewPerson) (uuid.UUID
 	if err := w.Must(who.People); err != nil {
 		return uuid.Nil, err
 	}
+	near, err := namesOf(ctx, s, w)
+	if err != nil {
+		return uuid.Nil, err
+	}
+	n.Near = append(n.Near, near...)
 	p, err := Prepare(ctx, n)
 	if err != nil {
 		return uuid.Nil, err

@@ -73,7 +73,7 @@ func proofOf(w who.Who, raw []byte) (out NewProof, err error) {
 
 // ProofBegun is the secret that is being set up; nothing when none is.
 func ProofBegun(ctx context.Context, s *store.Store, w who.Who) (out NewProof, err error) {
-	secret, since, _, err := s.SecondProof(ctx, w.Person)
+	secret, since, _, err := s.SecondProof(ctx, w)
 	if errors.Is(err, store.ErrNotFound) || err == nil && since != nil {
 		return out, nil
 	} else if err != nil {
@@ -83,8 +83,8 @@ func ProofBegun(ctx context.Context, s *store.Store, w who.Who) (out NewProof, e
 }
 
 // Proves tells whether a person has a second proof.
-func Proves(ctx context.Context, s *store.Store, person uuid.UUID) (bool, error) {
-	_, since, _, err := s.SecondProof(ctx, person)
+func Proves(ctx context.Context, s *store.Store, w who.Who) (bool, error) {
+	_, since, _, err := s.SecondProof(ctx, w)
 	if errors.Is(err, store.ErrNotFound) {
 		return false, nil
 	}
@@ -103,7 +103,7 @@ func Prove(ctx context.Context, s *store.Store, w who.Who, from From, figures st
 	if asked.Wait > 0 {
 		return TooSoon{asked.Wait}
 	}
-	secret, since, last, err := s.SecondProof(ctx, w.Person)
+	secret, since, last, err := s.SecondProof(ctx, w)
 	if err != nil {
 		return err
 	}
@@ -116,7 +116,7 @@ func Prove(ctx context.Context, s *store.Store, w who.Who, from From, figures st
 		if err != nil || !ok || at <= last {
 			continue
 		}
-		fresh, err := s.UseSecondProof(ctx, w.Person, at)
+		fresh, err := s.UseSecondProof(ctx, w, at)
 		if err != nil {
 			return err
 		}

@@ -13,6 +13,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/trail"
@@ -20,7 +21,7 @@ import (
 )
 
 // checkSecret refuses a password or a crew's PIN that is short or tried first.
-func checkSecret(e *field.Errors, kind who.Kind, login, secret string) {
+func checkSecret(e *field.Errors, kind who.Kind, login, secret string, near ...string) {
 	if kind == who.Crew {
 		e.Require(pinOK(secret), "secret", "takes a PIN of 4 to 8 digits")
 		e.Require(!commonPIN(secret), "secret", "is among the first that anybody would try (a year, a row, the same again); throw dice for it")
@@ -28,7 +29,7 @@ func checkSecret(e *field.Errors, kind who.Kind, login, secret string) {
 	}
 	e.Require(utf8.RuneCountInString(secret) >= 10 && len(secret) <= 200, "secret", "takes a password of at least 10 characters")
 	e.Require(
-		!tooCommon(secret, login),
+		!tooCommon(secret, login, near...),
 		"secret",
 		"is among the first that anybody would try; take three or four words that have nothing to do with each other",
 	)
@@ -36,7 +37,7 @@ func checkSecret(e *field.Errors, kind who.Kind, login, secret string) {
 
 // hashOf hashes a secret: that takes a while, needs no database, and waits its turn.
 func hashOf(ctx context.Context, secret string) (string, error) {
-	done, err := slot(ctx)
+	_, done, err := bound.Secrets.Enter(ctx, bound.Asker{})
 	if err != nil {
 		return "", err
 	}
@@ -45,13 +46,27 @@ func hashOf(ctx context.Context, secret string) (string, error) {
 }
 
 // fresh checks a new secret of somebody and hashes it.
-func fresh(ctx context.Context, m Member, secret string) (string, error) {
+func fresh(ctx context.Context, s *store.Store, w who.Who, m Member, secret string) (string, error) {
+	near, err := namesOf(ctx, s, w)
+	if err != nil {
+		return "", err
+	}
 	var e field.Errors
-	checkSecret(&e, m.Kind, m.Login, secret)
+	checkSecret(&e, m.Kind, m.Login, secret, append(near, m.Name)...)
 	if err := e.Err(); err != nil {
 		return "", err
 	}
 	return hashOf(ctx, secret)
+}
+
+// namesOf are what a school is called.
+func namesOf(ctx context.Context, s *store.Store, w who.Who) (names []string, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		school, err := tx.GetSchool(ctx)
+		names = []string{school.Name, school.Slug}
+		return err
+	})
+	return names, err
 }
 
 // SetOwnSecret changes one's own password or PIN, for somebody who knows the old one. Every
@@ -80,7 +95,7 @@ func SetOwnSecret(ctx context.Context, s *store.Store, w who.Who, from From, old
 		}
 		return w, err
 	}
-	hash, err := fresh(ctx, me, secret)
+	hash, err := fresh(ctx, s, w, me, secret)
 	if err != nil {
 		return w, err
 	}
@@ -109,7 +124,7 @@ func SetSecret(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, sec
 	}); err != nil {
 		return err
 	}
-	hash, err := fresh(ctx, m, secret)
+	hash, err := fresh(ctx, s, w, m, secret)
 	if err != nil {
 		return err
 	}
@@ -217,7 +232,7 @@ func ReturnBy(ctx context.Context, s *store.Store, code, secret string) (w who.W
 	}); err != nil {
 		return w, err
 	}
-	hash, err := fresh(ctx, m, secret)
+	hash, err := fresh(ctx, s, w, m, secret)
 	if err != nil {
 		return w, err
 	}

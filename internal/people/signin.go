@@ -3,7 +3,6 @@ package people
 import (
 	"context"
 	"strings"
-	"sync/atomic"
 	"time"
 
 	"github.com/alexedwards/argon2id"
@@ -11,6 +10,7 @@ import (
 	"golang.org/x/text/unicode/norm"
 
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/trail"
@@ -23,33 +23,6 @@ var hashing = &argon2id.Params{Memory: 19 * 1024, Iterations: 2, Parallelism: 1,
 // decoy takes as long to compare with as a real hash, so that nobody learns
 // from the time it takes whether a login exists.
 const decoy = "$argon2id$v=19$m=19456,t=2,p=1$MDEyMzQ1Njc4OTAxMjM0NQ$RVUrmVSsmI4P8RvDzRBE9zT2vFfMkdAe8nYhvXhE5IM"
-
-// Hashing takes 19 MiB and a core for some dozens of milliseconds: so many at once, so
-// many wait in line for so long, and whoever comes then is told to come again.
-const atOnce, inLine, inLineFor = 2, 32, 5 * time.Second
-
-var (
-	slots   = make(chan struct{}, atOnce)
-	waiting atomic.Int64
-)
-
-// slot waits for leave to hash; done gives it back.
-func slot(ctx context.Context) (done func(), err error) {
-	defer waiting.Add(-1)
-	if waiting.Add(1) > atOnce+inLine {
-		return nil, store.ErrBusy
-	}
-	late := time.NewTimer(inLineFor)
-	defer late.Stop()
-	select {
-	case slots <- struct{}{}:
-		return func() { <-slots }, nil
-	case <-late.C:
-		return nil, store.ErrBusy
-	case <-ctx.Done():
-		return nil, ctx.Err()
-	}
-}
 
 // TooSoon says how long to wait after failed sign-ins.
 type TooSoon struct{ Wait time.Duration }
@@ -90,7 +63,7 @@ func SignInCrew(ctx context.Context, s *store.Store, from From, school string, c
 	return check(ctx, s, store.Asker{School: school, Crew: crew, Address: from.Address, Device: from.Device}, pin)
 }
 
-// check asks, compares and counts within one slot: no more than those at once are ever
+// check asks, compares and counts in one place of a line: no more than those at once are ever
 // compared before their failures count.
 func check(ctx context.Context, s *store.Store, a store.Asker, secret string) (w who.Who, err error) {
 	asked, err := compare(ctx, s, a, secret)
@@ -121,7 +94,7 @@ func check(ctx context.Context, s *store.Store, a store.Asker, secret string) (w
 
 // compare lets a right secret pass; a wrong one is counted.
 func compare(ctx context.Context, s *store.Store, a store.Asker, secret string) (asked store.Asked, err error) {
-	done, err := slot(ctx)
+	ctx, done, err := bound.Secrets.Enter(ctx, bound.Asker{})
 	if err != nil {
 		return asked, err
 	}

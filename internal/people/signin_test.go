@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/field"
+	"ulpa/internal/bound"
 	"ulpa/internal/people"
 	"ulpa/internal/store"
 	"ulpa/internal/testdb"
@@ -76,10 +77,11 @@ func TestSignInsAtOnceAreBounded(t *testing.T) {
 	for i := range 150 {
 		wg.Go(func() {
 			_, err := people.SignIn(ctx, h.Store, people.From{Address: "192.0.2.1", Device: fmt.Sprint("tablet ", i)}, h.login, right)
+			var full bound.Full
 			switch {
 			case err == nil:
 				kept.Add(1)
-			case store.TroubleOf(err) == store.Busy:
+			case errors.As(err, &full):
 				busy.Add(1)
 			default:
 				t.Error(err)
@@ -99,7 +101,8 @@ func TestSignInsAtOnceAreBounded(t *testing.T) {
 // makes them wait.
 func patient(signIn func() (who.Who, error)) (w who.Who, err error) {
 	for range 60 {
-		if w, err = signIn(); store.TroubleOf(err) != store.Busy {
+		var full bound.Full
+		if w, err = signIn(); !errors.As(err, &full) {
 			break
 		}
 	}

@@ -8,6 +8,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/json"
+	"errors"
 	"time"
 
 	"github.com/google/uuid"
@@ -16,6 +17,8 @@ import (
 	"ulpa/core/name"
 	"ulpa/core/picture"
 	"ulpa/core/say"
+	"ulpa/internal/apart"
+	"ulpa/internal/bound"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -33,6 +36,7 @@ type Picture struct {
 // Taken is a picture with a note.
 var Taken = ledger.Declare(ledger.Kind[Picture]{
 	Name: "picture",
+	Free: true,
 	Says: func(p Picture) say.Text {
 		if p.Note == "" {
 			return say.T("A picture")
@@ -69,17 +73,34 @@ type New struct {
 	At    time.Time  // zero: now
 }
 
-// atOnce bounds how many pictures are unfolded in memory at the same time.
-var atOnce = make(chan struct{}, 2)
-
-func shrink(ctx context.Context, file []byte) (picture.Kept, error) {
-	select {
-	case atOnce <- struct{}{}:
-	case <-ctx.Done():
-		return picture.Kept{}, ctx.Err()
+// shrinker unfolds what anybody may have made in a process of its own.
+var shrinker = apart.Declare("shrink", apart.Limits{Memory: picture.MostMemory + 160<<20, Seconds: 8, Answer: 8 << 20}, func(file []byte) ([]byte, error) {
+	k, err := picture.Shrink(file)
+	if err != nil {
+		return nil, err
 	}
-	defer func() { <-atOnce }()
-	return picture.Shrink(file)
+	return json.Marshal(k)
+})
+
+func shrink(ctx context.Context, w who.Who, file []byte) (k picture.Kept, err error) {
+	if err := picture.Check(file); err != nil {
+		return k, err
+	}
+	ctx, done, err := bound.Shrinking.Enter(ctx, bound.Asker{School: w.School, Person: w.Person})
+	if err != nil {
+		return k, err
+	}
+	defer done()
+	out, err := shrinker.Run(ctx, file)
+	switch {
+	case errors.Is(err, apart.ErrRefused):
+		return k, field.Refuse("file", "is a picture that breaks off; take it again")
+	case errors.Is(err, apart.ErrEnded):
+		return k, field.Refuse("file", "takes too much to open; take it again, or send a screenshot of it")
+	case err != nil:
+		return k, err
+	}
+	return k, json.Unmarshal(out, &k)
 }
 
 // Add keeps a picture.
@@ -93,7 +114,7 @@ func Add(ctx context.Context, s *store.Store, w who.Who, n New) error {
 	if err := e.Err(); err != nil {
 		return err
 	}
-	kept, err := shrink(ctx, n.File)
+	kept, err := shrink(ctx, w, n.File)
 	if err != nil {
 		return err
 	}

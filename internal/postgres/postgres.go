@@ -16,6 +16,7 @@ import (
 	"strconv"
 	"strings"
 	"syscall"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
@@ -238,13 +239,49 @@ func (s *Server) adopt() bool {
 	return err == nil
 }
 
-// Stop shuts the server down cleanly.
+// Stop shuts the server down cleanly; one that has not ended after five seconds is ended at once,
+// and one that does not hear that is ended by force: it puts itself right when it starts again.
 func (s *Server) Stop() error {
-	err := s.run(context.Background(), "pg_ctl", "-D", s.path("data"), "-s", "-w", "-m", "fast", "stop")
+	stop := func(how, seconds string) error {
+		return s.run(context.Background(), "pg_ctl", "-D", s.path("data"), "-s", "-w", "-t", seconds, "-m", how, "stop")
+	}
+	err := stop("fast", "5")
+	if err != nil {
+		err = stop("immediate", "2")
+	}
+	if err != nil {
+		err = s.kill()
+	}
 	if dir, e := os.ReadFile(s.path("sockets")); e == nil && strings.HasPrefix(string(dir), "/tmp/ulpa-pg-") {
 		err = errors.Join(err, os.RemoveAll(string(dir))) // #nosec G703 -- written by us, and begins as ours do
 	}
 	return err
+}
+
+// kill ends the server without asking it, and waits until it is gone.
+func (s *Server) kill() error {
+	b, err := os.ReadFile(s.path("data/postmaster.pid"))
+	if errors.Is(err, os.ErrNotExist) {
+		return nil // it has ended after all
+	}
+	if err != nil {
+		return err
+	}
+	first, _, _ := strings.Cut(string(b), "\n")
+	pid, err := strconv.Atoi(strings.TrimSpace(first))
+	if err != nil {
+		return err
+	}
+	if err := syscall.Kill(pid, syscall.SIGKILL); err != nil && !errors.Is(err, syscall.ESRCH) {
+		return err
+	}
+	for range 50 {
+		if errors.Is(syscall.Kill(pid, 0), syscall.ESRCH) {
+			return nil
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+	return fmt.Errorf("the database's server (process %d) does not end", pid)
 }
 
 // URL to a database as the owner of everything.

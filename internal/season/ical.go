@@ -19,12 +19,12 @@ const daysAhead = 400
 
 // ReadCalendar reads the whole days of an iCalendar file that are still to come, for
 // somebody to choose those that are closed.
-func ReadCalendar(s *store.Store, w who.Who, text string) (ical.Read, error) {
+func ReadCalendar(ctx context.Context, s *store.Store, w who.Who, text string) (ical.Read, error) {
 	if err := w.Must(who.Settings); err != nil {
 		return ical.Read{}, err
 	}
 	today := w.Day(s.Now())
-	got, err := ical.DaysOf(text, today, today+daysAhead, w.Zone)
+	got, err := ical.DaysOf(ctx, text, today, today+daysAhead, w.Zone)
 	if err == nil && len(got.Days)+len(got.Weekly) == 0 {
 		err = field.Errors{{Field: "text", Message: got.Nothing()}}
 	}

@@ -86,6 +86,7 @@ var (
 		},
 	})
 	TestSeen = ledger.Declare(ledger.Kind[Seen]{
+		Free: true, // of a packet that is finished the seed on the paper is still counted
 		Name: kindSeen,
 		Says: func(x Seen) say.Text {
 			if x.Bad > 0 {
@@ -105,7 +106,7 @@ var (
 			return x, x.check(t.Seeds)
 		},
 	})
-	TestOver = ledger.Declare(ledger.Kind[Over]{Name: kindOver, Says: func(o Over) say.Text {
+	TestOver = ledger.Declare(ledger.Kind[Over]{Name: kindOver, Free: true, Says: func(o Over) say.Text {
 		if o.Batch != nil {
 			return say.T("Ended a seed test, its seedlings pricked out")
 		}

@@ -8,12 +8,12 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jackc/pgx/v5"
 
 	"ulpa/core/field"
 	"ulpa/core/meterlog"
 	"ulpa/core/name"
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/ledger"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -43,33 +43,30 @@ type Preview struct {
 	Problems []meterlog.Problem
 }
 
-// gate bounds how many files are read at once: each takes some dozens of megabytes.
-var gate = make(chan struct{}, 2)
-
-// reading runs fn when few other files are read at once.
-func reading(ctx context.Context, fn func() error) error {
-	select {
-	case gate <- struct{}{}:
-		defer func() { <-gate }()
-		return fn()
-	case <-ctx.Done():
-		return ctx.Err()
-	case <-time.After(patience):
-		return store.ErrBusy
-	}
-}
-
 const (
-	patience  = 10 * time.Second
 	yearsBack = 20 // before today are taken
 	partSize  = 1 << 20
 	draftDays = 1
 )
 
-// parse reads a file whose readings lie in the school's own years.
-func parse(tx *store.Tx, body io.Reader) (meterlog.Log, []meterlog.Problem) {
-	return meterlog.Parse(body, meterlog.Bounds{Zone: tx.Who.Zone, From: tx.Now.AddDate(-yearsBack, 0, 0), To: tx.Now.AddDate(0, 0, 1)})
+// parse reads a file whose readings lie in the school's own years, for as long as somebody waits
+// for it. Nothing of the database is held meanwhile.
+func parse(ctx context.Context, s *store.Store, w who.Who, body io.Reader) (meterlog.Log, []meterlog.Problem, error) {
+	bound.Dear(ctx, "a meter's file")
+	now := s.Now()
+	waited := readerFunc(func(p []byte) (int, error) {
+		if ctx.Err() != nil {
+			return 0, ctx.Err()
+		}
+		return body.Read(p)
+	})
+	log, problems := meterlog.Parse(waited, meterlog.Bounds{Zone: w.Zone, From: now.AddDate(-yearsBack, 0, 0), To: now.AddDate(0, 0, 1)})
+	return log, problems, ctx.Err()
 }
+
+type readerFunc func(p []byte) (int, error)
+
+func (f readerFunc) Read(p []byte) (int, error) { return f(p) }
 
 // Examine reads a file without storing a reading; the file waits as a draft
 // until somebody confirms it, a day at most.
@@ -83,25 +80,24 @@ func Examine(ctx context.Context, s *store.Store, w who.Who, file string, body i
 	if file = name.Clean(file); name.Wrong(file, 200) != nil {
 		return p, field.Refuse("file", "has a name that cannot be read; rename it")
 	}
-	p = Preview{Name: file}
-	err = reading(ctx, func() error {
-		return s.Aside(ctx, w, func(tx *store.Tx) error {
-			if _, err := body.Seek(0, io.SeekStart); err != nil {
-				return err
-			}
-			log, problems := parse(tx, body)
-			p.Problems, p.Rows, p.Twice = problems, log.Readings, log.Twice
-			if err := p.fill(ctx, tx, log); err != nil || len(p.Problems) > 0 {
-				return err
-			}
-			if _, err := body.Seek(0, io.SeekStart); err != nil {
-				return err
-			}
-			p.Draft, err = putDraft(ctx, tx, file, body)
+	if _, err := body.Seek(0, io.SeekStart); err != nil {
+		return p, err
+	}
+	log, problems, err := parse(ctx, s, w, body)
+	if err != nil {
+		return p, err
+	}
+	p = Preview{Name: file, Problems: problems, Rows: log.Readings, Twice: log.Twice}
+	return p, s.Aside(ctx, w, func(tx *store.Tx) error {
+		if err := p.fill(ctx, tx, log); err != nil || len(p.Problems) > 0 {
 			return err
-		})
+		}
+		if _, err := body.Seek(0, io.SeekStart); err != nil {
+			return err
+		}
+		p.Draft, err = putDraft(ctx, tx, file, body)
+		return err
 	})
-	return p, err
 }
 
 // putDraft keeps a file in pieces.
@@ -133,10 +129,11 @@ func putDraft(ctx context.Context, tx *store.Tx, name string, body io.Reader) (u
 	}
 }
 
-// draft reads a file that waits, piece by piece.
+// draft reads a file that waits, piece by piece, each by itself.
 type draft struct {
 	ctx  context.Context
-	tx   *store.Tx
+	s    *store.Store
+	w    who.Who
 	id   uuid.UUID
 	n    int
 	left []byte
@@ -145,14 +142,17 @@ type draft struct {
 // Read the next of it.
 func (d *draft) Read(p []byte) (int, error) {
 	if len(d.left) == 0 {
-		part, err := d.tx.GetDraftPart(d.ctx, db.GetDraftPartParams{DraftID: d.id, N: d.n})
-		if errors.Is(err, pgx.ErrNoRows) {
+		err := d.s.Read(d.ctx, d.w, func(tx *store.Tx) (err error) {
+			d.left, err = tx.GetDraftPart(d.ctx, db.GetDraftPartParams{DraftID: d.id, N: d.n})
+			return err
+		})
+		if errors.Is(err, store.ErrNotFound) {
 			return 0, io.EOF
 		}
 		if err != nil {
 			return 0, err
 		}
-		d.n, d.left = d.n+1, part
+		d.n++
 	}
 	k := copy(p, d.left)
 	d.left = d.left[k:]
@@ -223,19 +223,27 @@ func Confirm(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (out 
 	if err := w.Must(who.Plan); err != nil {
 		return out, err
 	}
-	err = reading(ctx, func() error {
-		return s.ReadIn(ctx, w, func(tx *store.Tx) error {
-			d, err := tx.GetDraft(ctx, id)
-			if err != nil {
-				return store.Missing(err, "file", "is no longer waiting; choose it again")
-			}
-			if out, err = importBody(ctx, tx, d.Name, &draft{ctx: ctx, tx: tx, id: id}); err != nil {
-				return err
-			}
-			return tx.DropDraft(ctx, db.DropDraftParams{ID: id, Older: tx.Now.AddDate(0, 0, -draftDays)})
-		})
+	waits := func(tx *store.Tx) (db.ImportDraft, error) {
+		d, err := tx.GetDraft(ctx, id)
+		return d, store.Missing(err, "file", "is no longer waiting; choose it again")
+	}
+	if err := s.Read(ctx, w, func(tx *store.Tx) error { _, err := waits(tx); return err }); err != nil {
+		return out, err
+	}
+	log, problems, err := parse(ctx, s, w, &draft{ctx: ctx, s: s, w: w, id: id})
+	if err != nil {
+		return out, err
+	}
+	return out, s.ReadIn(ctx, w, func(tx *store.Tx) error {
+		d, err := waits(tx)
+		if err != nil {
+			return err
+		}
+		if out, err = bring(ctx, tx, d.Name, log, problems); err != nil {
+			return err
+		}
+		return tx.DropDraft(ctx, db.DropDraftParams{ID: id, Older: tx.Now.AddDate(0, 0, -draftDays)})
 	})
-	return out, err
 }
 
 // Import stores a file's readings in one go, for the command line.
@@ -243,11 +251,13 @@ func Import(ctx context.Context, s *store.Store, w who.Who, name string, body io
 	if err := w.Must(who.Plan); err != nil {
 		return out, nil, err
 	}
-	err = reading(ctx, func() error {
-		return s.ReadIn(ctx, w, func(tx *store.Tx) error {
-			out, err = importBody(ctx, tx, name, body)
-			return err
-		})
+	log, problems, err := parse(ctx, s, w, body)
+	if err != nil {
+		return out, nil, err
+	}
+	err = s.ReadIn(ctx, w, func(tx *store.Tx) error {
+		out, err = bring(ctx, tx, name, log, problems)
+		return err
 	})
 	if r, ok := err.(refusedFile); ok {
 		return out, r, nil
@@ -262,8 +272,8 @@ func (r refusedFile) Error() string { return r[0].Message.String() }
 // Why is the first of its problems.
 func (r refusedFile) Why() say.Text { return r[0].Message }
 
-func importBody(ctx context.Context, tx *store.Tx, file string, body io.Reader) (out Imported, err error) {
-	log, problems := parse(tx, body)
+// bring keeps the readings of a file.
+func bring(ctx context.Context, tx *store.Tx, file string, log meterlog.Log, problems []meterlog.Problem) (out Imported, err error) {
 	p := Preview{Problems: problems}
 	// One import of a school at a time: what two bring into one quarter hour would
 	// be missing from each other's roll-up, which each works out from what it sees.

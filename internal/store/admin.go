@@ -99,5 +99,12 @@ func Upkeep(ctx context.Context, ownerURL string, now func() time.Time) (*Store,
 	}
 	cfg.ConnConfig.RuntimeParams["role"] = "ulpa_app"
 	s, err := open(ctx, cfg, now)
-	return s, schools, err
+	if err != nil {
+		return nil, nil, err
+	}
+	if err := s.shaped(ctx); err != nil {
+		s.Close()
+		return nil, nil, err
+	}
+	return s, schools, nil
 }

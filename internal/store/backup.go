@@ -15,6 +15,7 @@ import (
 
 	"filippo.io/age"
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 
 	"ulpa/internal/postgres"
 )
@@ -76,7 +77,9 @@ func Backup(ctx context.Context, ownerURL, file, passphrase string) (err error) 
 // Restore fills an empty database from a backup. It is made beside it first, in a database
 // of its own name, where finish may bring it to the newest shape and look at it; only when
 // that was one of Ulpa's, whole, it takes the place of the empty one.
-func Restore(ctx context.Context, ownerURL, file, passphrase string, finish func(besideURL string) error) (err error) {
+//
+// One that was ended before it was done leaves its database beside; again drops that first.
+func Restore(ctx context.Context, ownerURL, file, passphrase string, again bool, finish func(besideURL string) error) (err error) {
 	from, err := openBackup(file, passphrase)
 	if err != nil {
 		return err
@@ -107,7 +110,18 @@ func Restore(ctx context.Context, ownerURL, file, passphrase string, finish func
 		_, err := conn.Exec(context.WithoutCancel(ctx), sql)
 		return err
 	}
-	if err := do("CREATE DATABASE ?", beside); err != nil {
+	if again {
+		if err := do("DROP DATABASE IF EXISTS ? WITH (FORCE)", beside); err != nil {
+			return err
+		}
+	}
+	err = do("CREATE DATABASE ?", beside)
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && pg.Code == "42P04" {
+		return fmt.Errorf("the database %s is there already: another restore is going on, or one was ended before it was done. "+
+			"If none is going on, run it once more with --again, which drops %[1]s first", beside)
+	}
+	if err != nil {
 		return fmt.Errorf("it is restored beside the empty database first: %w", err)
 	}
 	gone := false
@@ -221,7 +235,7 @@ var (
 	ownFunctions = strings.Fields(
 		`ensure_reading_month sign_in_by_login sign_in_crews notebook_page reading_has_series session_find session_keep session_end
 		person_by_login sign_in_try sign_in_done sweep shape stamp_has_shape name_key keep_thing rename_crop key_holder way_back_of second_proof_of
-		second_proof_used any_school first_school`,
+		second_proof_used any_school first_school rebuilt_shape`,
 	)
 	ownTriggers = strings.Fields("has_series has_shape has_thing")
 )

@@ -4,10 +4,12 @@ import (
 	"context"
 	"database/sql"
 	"embed"
+	"errors"
 	"fmt"
 	"io/fs"
 	"strings"
 
+	"github.com/jackc/pgx/v5"
 	_ "github.com/jackc/pgx/v5/stdlib" // goose speaks database/sql
 	"github.com/pressly/goose/v3"
 )
@@ -16,9 +18,10 @@ import (
 var migrations embed.FS
 
 // Migrate brings the database to the newest shape. It connects as the owner of
-// the tables, not as the application, and says whether anything changed. With an
+// the tables, not as the application, and says whether what is kept beside the facts is
+// whole: if not, it must be worked out anew, and Whole says then that it was. With an
 // appPassword the application's role may sign in with it.
-func Migrate(ctx context.Context, ownerURL, appPassword string) (changed bool, err error) {
+func Migrate(ctx context.Context, ownerURL, appPassword string) (whole bool, err error) {
 	conn, err := sql.Open("pgx", ownerURL)
 	if err != nil {
 		return false, fmt.Errorf("database address: %w", err)
@@ -35,9 +38,15 @@ func Migrate(ctx context.Context, ownerURL, appPassword string) (changed bool, e
 	if there, err := p.GetDBVersion(ctx); err == nil && there > shape {
 		return false, ErrShape{fmt.Sprintf("the database has shape %d; this program is written for %d", there, shape)}
 	}
-	done, err := p.Up(ctx)
-	if err != nil {
+	if _, err := p.Up(ctx); err != nil {
 		return false, fmt.Errorf("migrations: %w", err)
+	}
+	// Where there is no school yet there is nothing to work out.
+	if _, err := conn.ExecContext(ctx, "UPDATE rebuilt SET shape = $1 WHERE NOT EXISTS (SELECT FROM school)", shape); err != nil {
+		return false, err
+	}
+	if err := conn.QueryRowContext(ctx, "SELECT shape = $1 FROM rebuilt", shape).Scan(&whole); err != nil {
+		return false, err
 	}
 	// A restored database has the usual rights again: everybody may make temporary tables.
 	if _, err := conn.ExecContext(ctx, `DO $$ BEGIN EXECUTE format('REVOKE TEMPORARY ON DATABASE %I FROM PUBLIC, ulpa_app',
@@ -45,9 +54,19 @@ func Migrate(ctx context.Context, ownerURL, appPassword string) (changed bool, e
 		return false, err
 	}
 	if appPassword == "" {
-		return len(done) > 0, nil
+		return whole, nil
 	}
 	quoted := "'" + strings.ReplaceAll(appPassword, "'", "''") + "'"
 	_, err = conn.ExecContext(ctx, "ALTER ROLE ulpa_app LOGIN PASSWORD "+quoted)
-	return len(done) > 0, err
+	return whole, err
+}
+
+// Whole says that what is kept beside the facts was worked out to the end.
+func Whole(ctx context.Context, ownerURL string) error {
+	conn, err := pgx.Connect(ctx, ownerURL)
+	if err != nil {
+		return fmt.Errorf("database: %w", err)
+	}
+	_, err = conn.Exec(ctx, "UPDATE rebuilt SET shape = $1", shape)
+	return errors.Join(err, conn.Close(ctx))
 }

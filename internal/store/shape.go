@@ -43,8 +43,24 @@ func (e ErrShape) Error() string {
 	return e.says + "; stop every ulpa serve, back up, run ulpa migrate of the newest release, and start that release"
 }
 
-// Fits tells whether the database has the shape that this program is written for.
+// Fits tells whether the database has the shape that this program is written for, and whether
+// what is kept beside the facts was worked out for it, to the end.
 func (s *Store) Fits(ctx context.Context) error {
+	if err := s.shaped(ctx); err != nil {
+		return err
+	}
+	var whole int64
+	if err := s.pool.QueryRow(ctx, "SELECT rebuilt_shape()").Scan(&whole); err != nil {
+		return err
+	}
+	if whole != shape {
+		return ErrShape{fmt.Sprintf("the database was brought to shape %d, and what is kept beside the facts was not worked out for it", shape)}
+	}
+	return nil
+}
+
+// shaped tells whether the database has the shape that this program is written for.
+func (s *Store) shaped(ctx context.Context) error {
 	var there int64
 	err := s.pool.QueryRow(ctx, "SELECT shape()").Scan(&there)
 	var pg *pgconn.PgError

@@ -8,6 +8,8 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+
+	"ulpa/internal/who"
 )
 
 // Asker is whoever asks to be let in, before anything is known of them: an adult by a
@@ -121,14 +123,18 @@ func (s *Store) WayBackOf(ctx context.Context, hash []byte) (school, person uuid
 
 // SecondProof is the secret of somebody's second proof, since when it is asked for (nil: it
 // is being set up), and the last step that opened; ErrNotFound when there is none.
-func (s *Store) SecondProof(ctx context.Context, person uuid.UUID) (secret []byte, since *time.Time, last int64, err error) {
-	err = s.pool.QueryRow(ctx, "SELECT secret, since, last_step FROM second_proof_of($1)", person).Scan(&secret, &since, &last)
-	return secret, since, last, translate(err)
+func (s *Store) SecondProof(ctx context.Context, w who.Who) (secret []byte, since *time.Time, last int64, err error) {
+	err = s.in(ctx, w, "BEGIN READ ONLY", func(tx *Tx) error {
+		return tx.conn.QueryRow(ctx, "SELECT secret, since, last_step FROM second_proof_of($1)", w.Person).Scan(&secret, &since, &last)
+	})
+	return secret, since, last, err
 }
 
 // UseSecondProof uses a step up; false when it has been before.
-func (s *Store) UseSecondProof(ctx context.Context, person uuid.UUID, step int64) (fresh bool, err error) {
-	err = s.pool.QueryRow(ctx, "SELECT second_proof_used($1, $2)", person, step).Scan(&fresh)
+func (s *Store) UseSecondProof(ctx context.Context, w who.Who, step int64) (fresh bool, err error) {
+	err = s.in(ctx, w, "BEGIN", func(tx *Tx) error {
+		return tx.conn.QueryRow(ctx, "SELECT second_proof_used($1, $2)", w.Person, step).Scan(&fresh)
+	})
 	return fresh, err
 }
 

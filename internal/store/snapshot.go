@@ -13,6 +13,7 @@ import (
 // one moment. It begins with the first of them.
 type snapshot struct {
 	store *Store
+	ctx   context.Context // in which it was begun, and is ended
 	tx    *Tx
 	over  bool
 }
@@ -23,15 +24,15 @@ type snapshotKey struct{}
 // done. One goroutine reads in it. Nothing may be waited for between a first read and done
 // but the database: it holds a connection.
 func (s *Store) Snapshot(ctx context.Context) (in context.Context, done func()) {
-	x := &snapshot{store: s}
-	return context.WithValue(ctx, snapshotKey{}, x), func() { x.end(ctx) }
+	x := &snapshot{store: s, ctx: ctx}
+	return context.WithValue(ctx, snapshotKey{}, x), func() { x.end() }
 }
 
 // Release ends the snapshot of a context, if it has one. What is read in the context from
 // then on is read by itself.
 func Release(ctx context.Context) {
 	if x, _ := ctx.Value(snapshotKey{}).(*snapshot); x != nil {
-		x.end(ctx)
+		x.end()
 	}
 }
 
@@ -53,7 +54,7 @@ func (x *snapshot) read(ctx context.Context, w who.Who, fn func(*Tx) error) (joi
 	err = fn(&tx)
 	x.tx.Who, x.tx.mark = w, tx.mark
 	if err != nil && !wellFormed(err) {
-		x.end(ctx) // the transaction can read nothing more
+		x.end() // the transaction can read nothing more
 	}
 	return true, translate(err)
 }
@@ -63,9 +64,9 @@ func wellFormed(err error) bool {
 	return TroubleOf(err) == None && !isPgError(err)
 }
 
-func (x *snapshot) end(ctx context.Context) {
+func (x *snapshot) end() {
 	if x.over = true; x.tx != nil {
-		_ = x.tx.conn.Rollback(context.WithoutCancel(ctx)) // it changed nothing
+		_ = x.tx.conn.Rollback(context.WithoutCancel(x.ctx)) // it changed nothing
 		x.tx = nil
 	}
 }

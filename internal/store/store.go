@@ -52,7 +52,15 @@ func Open(ctx context.Context, url string, now func() time.Time) (*Store, error)
 	if err != nil {
 		return nil, fmt.Errorf("database address: %w", err)
 	}
-	return open(ctx, cfg, now)
+	s, err := open(ctx, cfg, now)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.Fits(ctx); err != nil {
+		s.Close()
+		return nil, err
+	}
+	return s, nil
 }
 
 func open(ctx context.Context, cfg *pgxpool.Config, now func() time.Time) (*Store, error) {
@@ -68,10 +76,6 @@ func open(ctx context.Context, cfg *pgxpool.Config, now func() time.Time) (*Stor
 	if err := s.bounded(ctx); err != nil {
 		pool.Close()
 		return nil, fmt.Errorf("database: %w", err)
-	}
-	if err := s.Fits(ctx); err != nil {
-		pool.Close()
-		return nil, err
 	}
 	return s, nil
 }

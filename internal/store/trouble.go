@@ -23,9 +23,6 @@ const (
 	Full
 )
 
-// ErrBusy is the answer when too many ask at once for what takes much.
-var ErrBusy = errors.New("too many ask for this at once")
-
 // TroubleOf tells an error of the database's own state from one of what was asked.
 func TroubleOf(err error) Trouble {
 	var pg *pgconn.PgError
@@ -36,7 +33,7 @@ func TroubleOf(err error) Trouble {
 		return None
 	case errors.As(err, &pg):
 		return troubleOfCode(pg.Code)
-	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, ErrBusy):
+	case errors.Is(err, context.DeadlineExceeded):
 		return Busy
 	case errors.As(err, &connect),
 		errors.As(err, &network),

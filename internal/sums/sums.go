@@ -76,7 +76,7 @@ func tells(calculator string, t teller) { tellers[calculator] = t }
 
 // Read makes the screen of a calculator from a form's values in a person's
 // units. With no values it shows the calculator's example.
-func Read(k calc.Calculator, values url.Values, p say.Reader) (Screen, error) {
+func Read(ctx context.Context, k calc.Calculator, values url.Values, p say.Reader) (Screen, error) {
 	s := Screen{Calculator: k, Values: values}
 	example := example(k, p)
 	if fresh := !given(k, values); fresh || values.Get("example") != "" {
@@ -86,7 +86,7 @@ func Read(k calc.Calculator, values url.Values, p say.Reader) (Screen, error) {
 		s.Still = unchanged(k, s.Values, example, p)
 	}
 	t := newTyped(s.Values, p)
-	err := s.answer(t)
+	err := s.answer(ctx, t)
 	var refused field.Errors
 	if errors.As(err, &refused) {
 		s.Rest, err = t.refuse(refused, names(t.blocks(k))), nil
@@ -95,7 +95,7 @@ func Read(k calc.Calculator, values url.Values, p say.Reader) (Screen, error) {
 	return s, err
 }
 
-func (s *Screen) answer(t *typed) error {
+func (s *Screen) answer(ctx context.Context, t *typed) error {
 	k := s.Calculator
 	in := t.object(t.shown(k), "")
 	if len(t.errors) > 0 {
@@ -115,7 +115,7 @@ func (s *Screen) answer(t *typed) error {
 		if err != nil {
 			return result{}, err
 		}
-		told, err := k.Timed(timer.Of(context.Background(), time.Second)).Run(b)
+		told, err := k.Timed(timer.Of(ctx, time.Second)).Run(b)
 		if err != nil {
 			return result{}, err
 		}

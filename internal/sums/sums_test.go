@@ -1,6 +1,7 @@
 package sums
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"net/url"
@@ -24,7 +25,7 @@ func find(t require.TestingT, name string) calc.Calculator {
 }
 
 func screen(t require.TestingT, name string, v url.Values, p say.Reader) Screen {
-	s, err := Read(find(t, name), v, p)
+	s, err := Read(context.Background(), find(t, name), v, p)
 	require.NoError(t, err)
 	return s
 }
@@ -197,7 +198,7 @@ func FuzzScreen(f *testing.F) {
 			t.Skip()
 		}
 		k := calc.All[((n%len(calc.All))+len(calc.All))%len(calc.All)]
-		s, err := Read(k, v, us)
+		s, err := Read(t.Context(), k, v, us)
 		require.NoError(t, err)
 		if s.Answer == nil {
 			said := strings.Join(s.Rest, " ")

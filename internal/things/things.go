@@ -10,6 +10,7 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
+	"errors"
 	"reflect"
 	"slices"
 	"strconv"
@@ -175,6 +176,14 @@ func (k *Kind[T]) PutIn(ctx context.Context, tx *store.Tx, v T, was string) (str
 	case err != nil:
 		return "", err
 	}
+	if k.retired(&v) && (old == nil || !k.retired(old)) { // nobody writes about it meanwhile
+		if err := tx.RetireAlone(ctx, tx.Who.School.String()); err != nil {
+			return "", err
+		}
+		if old, err = k.find(ctx, tx, *k.ID(&v)); err != nil && !errors.Is(err, store.ErrNotFound) {
+			return "", err
+		}
+	}
 	if err := k.Check(ctx, tx, old, &v); err != nil {
 		return "", err
 	}
@@ -285,6 +294,9 @@ func (k *Kind[T]) Delete(ctx context.Context, s *store.Store, w who.Who, id uuid
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		if err := tx.SettingsAlone(ctx, w.School.String()); err != nil {
+			return err
+		}
+		if err := tx.RetireAlone(ctx, w.School.String()); err != nil {
 			return err
 		}
 		v, err := k.find(ctx, tx, id)

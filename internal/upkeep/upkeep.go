@@ -21,23 +21,27 @@ import (
 // it: what earlier releases kept, or left out, is worked out anew. With an appPassword the
 // application's role may sign in with it.
 func Migrate(ctx context.Context, ownerURL, appPassword string) error {
-	changed, err := store.Migrate(ctx, ownerURL, appPassword)
-	if err != nil || !changed {
+	whole, err := store.Migrate(ctx, ownerURL, appPassword)
+	if err != nil || whole {
 		return err
 	}
-	_, err = Audit(ctx, ownerURL, true)
-	return err
+	if _, err = Audit(ctx, ownerURL, true); err != nil {
+		return err
+	}
+	return store.Whole(ctx, ownerURL)
 }
 
 // Restore fills an empty database from a backup, as store.Restore does. What was restored
 // is brought to the newest shape and audited before it takes the empty one's place.
-func Restore(ctx context.Context, ownerURL, file, appPassword, passphrase string) (found Found, err error) {
-	return found, store.Restore(ctx, ownerURL, file, passphrase, func(beside string) error {
+func Restore(ctx context.Context, ownerURL, file, appPassword, passphrase string, again bool) (found Found, err error) {
+	return found, store.Restore(ctx, ownerURL, file, passphrase, again, func(beside string) error {
 		if _, err := store.Migrate(ctx, beside, appPassword); err != nil {
 			return err
 		}
-		found, err = Audit(ctx, beside, true)
-		return err
+		if found, err = Audit(ctx, beside, true); err != nil {
+			return err
+		}
+		return store.Whole(ctx, beside)
 	})
 }
 

@@ -40,7 +40,7 @@ func TestFilesThatNobodyReadsHoldNothing(t *testing.T) {
 	for _, c := range crew.c.Jar.Cookies(at) {
 		cookie += c.Name + "=" + c.Value + "; "
 	}
-	codes := map[string]int{}
+	var asked []net.Conn
 	for range 12 {
 		conn, err := net.Dial("tcp", at.Host)
 		require.NoError(t, err)
@@ -48,6 +48,10 @@ func TestFilesThatNobodyReadsHoldNothing(t *testing.T) {
 		_, err = fmt.Fprintf(conn, "GET /notebook.csv HTTP/1.1\r\nHost: %s\r\nCookie: %s\r\n\r\n", at.Host, cookie)
 		require.NoError(t, err)
 		require.NoError(t, conn.SetReadDeadline(time.Now().Add(20*time.Second)))
+		asked = append(asked, conn)
+	}
+	codes := map[string]int{}
+	for _, conn := range asked {
 		line, err := bufio.NewReaderSize(conn, 16).ReadString('\n') // and no further
 		require.NoError(t, err)
 		codes[strings.TrimSpace(line)]++

@@ -60,7 +60,8 @@ const (
 const (
 	ScopeRead    = "read"
 	ScopeMeasure = "measure"
-	ScopeAll     = "all" // all but people
+	ScopeAll     = "all"  // all but people, and acid and alkali, which are an adult's
+	ScopeDose    = "dose" // all but people
 	// ScopeCalendar opens the season's calendar at its own address, and nothing else.
 	ScopeCalendar = "calendar"
 )
@@ -106,7 +107,14 @@ func (w Who) May(a Ability) bool {
 			return slices.Contains(w.CrewMay, "plan")
 		}
 	case Program:
-		return w.Scope == ScopeAll && a < People || w.Scope == ScopeMeasure && a == Measure
+		switch w.Scope {
+		case ScopeDose:
+			return a < People
+		case ScopeAll:
+			return a < People && a != Dose
+		case ScopeMeasure:
+			return a == Measure
+		}
 	}
 	return false
 }

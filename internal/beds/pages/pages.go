@@ -11,6 +11,7 @@ import (
 
 	"ulpa/core/say"
 	"ulpa/internal/beds"
+	"ulpa/internal/bound"
 	"ulpa/internal/crops"
 	"ulpa/internal/face"
 	"ulpa/internal/who"
@@ -34,10 +35,10 @@ type Pages struct{ *face.Server }
 func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
-		{On: "GET /season/beds", Answer: p.beds},
-		{On: "POST /season/beds/grew", Answer: p.grew, Send: []string{"section", "{new}", "year", "2026", "crop", "lettuce"}},
-		{On: "POST /season/beds/forget", Answer: p.forget, Send: []string{"id", "{new}"}},
-		{On: "POST /season/beds/rule", Answer: p.rule, Send: []string{"years", "3", "way", "advise"}},
+		{On: "GET /season/beds", Line: bound.Plans, Answer: p.beds},
+		{On: "POST /season/beds/grew", Line: bound.Plans, Answer: p.grew, Send: []string{"section", "{new}", "year", "2026", "crop", "lettuce"}},
+		{On: "POST /season/beds/forget", Line: bound.Plans, Answer: p.forget, Send: []string{"id", "{new}"}},
+		{On: "POST /season/beds/rule", Line: bound.Plans, Answer: p.rule, Send: []string{"years", "3", "way", "advise"}},
 	}
 }
 

@@ -11,6 +11,7 @@ import (
 
 	"ulpa/core/name"
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 	"ulpa/internal/find"
 	"ulpa/internal/help"
@@ -27,7 +28,7 @@ type Pages struct{ *face.Server }
 
 func routes(s *face.Server) []face.Route {
 	p := Pages{s}
-	return []face.Route{{On: "GET /find", Answer: p.find, Ask: "/find?q=tower"}}
+	return []face.Route{{On: "GET /find", Line: bound.Finding, LineFor: "q", Answer: p.find, Ask: "/find?q=tower"}}
 }
 
 // findView is what was found, by kind.

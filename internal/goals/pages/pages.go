@@ -4,6 +4,7 @@ package pages
 import (
 	"cmp"
 	"embed"
+	"io"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
@@ -11,6 +12,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/plan"
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 	"ulpa/internal/goals"
 	"ulpa/internal/who"
@@ -35,12 +37,12 @@ type Pages struct{ *face.Server }
 func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
-		{On: "GET /season", Answer: p.season},
-		{On: "GET /season.ics", Answer: p.calendar},
-		{On: "GET /season/seed", Answer: p.seed},
-		{On: "GET /season/seed.csv", Answer: p.seedCSV},
-		{On: "POST /season/keep", Answer: p.keep, Send: []string{"plan", "x"}},
-		{On: "POST /season/wish", Answer: p.wish, Send: []string{"batch", "{new}", "stage", "tray", "day", "2027-04-20", "act", "pin-day"}},
+		{On: "GET /season", Line: bound.Plans, Answer: p.season},
+		{On: "GET /season.ics", Line: bound.Plans, Answer: p.calendar},
+		{On: "GET /season/seed", Line: bound.Plans, Answer: p.seed},
+		{On: "GET /season/seed.csv", Line: bound.Plans, Answer: p.seedCSV},
+		{On: "POST /season/keep", Line: bound.Plans, Answer: p.keep, Send: []string{"plan", "x"}},
+		{On: "POST /season/wish", Line: bound.Plans, Answer: p.wish, Send: []string{"batch", "{new}", "stage", "tray", "day", "2027-04-20", "act", "pin-day"}},
 	}
 }
 
@@ -71,9 +73,10 @@ func (s Pages) calendar(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	c.Header("Content-Disposition", `attachment; filename="season.ics"`)
-	c.Data(http.StatusOK, "text/calendar; charset=utf-8", []byte(text))
-	return nil
+	return s.Send(c, face.File{Type: face.Calendar, Name: "season.ics"}, func(to io.Writer) error {
+		_, err := io.WriteString(to, text)
+		return err
+	})
 }
 
 func (s Pages) keep(c *gin.Context) error {

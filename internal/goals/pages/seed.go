@@ -1,6 +1,7 @@
 package pages
 
 import (
+	"io"
 	"maps"
 	"math"
 	"net/http"
@@ -11,6 +12,7 @@ import (
 
 	"ulpa/core/say"
 	"ulpa/core/unit"
+	"ulpa/internal/face"
 	"ulpa/internal/goals"
 )
 
@@ -120,7 +122,5 @@ func (s Pages) seedCSV(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	c.Header("Content-Type", "text/csv; charset=utf-8")
-	c.Header("Content-Disposition", `attachment; filename="seed.csv"`)
-	return x.WriteCSV(c.Writer, w)
+	return s.Send(c, face.File{Type: face.CSV, Name: "seed.csv"}, func(to io.Writer) error { return x.WriteCSV(to, w) })
 }

@@ -3,6 +3,7 @@ package pages
 
 import (
 	"embed"
+	"io"
 	"net/http"
 	"slices"
 	"strconv"
@@ -12,6 +13,7 @@ import (
 
 	"ulpa/core/label"
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 	"ulpa/internal/labels"
 )
@@ -29,7 +31,7 @@ func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
 		{On: "GET /labels", Answer: p.choose},
-		{On: "GET /labels.pdf", Answer: p.print},
+		{On: "GET /labels.pdf", Line: bound.Papers, Answer: p.print},
 		{On: "POST /labels/printed", Answer: p.printed, Send: []string{"of", "{new}"}},
 		{On: "GET /b/:code", Answer: p.batch, Ask: "/b/LET-01"},
 		{On: "GET /s/:short", Answer: p.thing, Ask: "/s/AAAAAAAAAAAAAAAAAAAAAA"},
@@ -205,10 +207,9 @@ func (s Pages) print(c *gin.Context) error {
 	if f.Any() {
 		return s.show(c, http.StatusUnprocessableEntity, f)
 	}
-	c.Header("Content-Type", "application/pdf")
-	c.Header("Content-Disposition", `inline; filename="labels-`+strconv.Itoa(len(list))+`.pdf"`)
-	c.Status(http.StatusOK)
-	return labels.Write(c.Writer, sheet, list, p)
+	return s.Send(c, face.File{Type: face.PDF, Name: "labels-" + strconv.Itoa(len(list)) + ".pdf", Shown: true}, func(to io.Writer) error {
+		return labels.Write(ctx, to, sheet, list, p)
+	})
 }
 
 func (s Pages) printed(c *gin.Context) error {

@@ -3,6 +3,7 @@ package pages
 
 import (
 	"embed"
+	"io"
 	"net/http"
 	"net/url"
 	"slices"
@@ -15,6 +16,7 @@ import (
 	"ulpa/core/recipe"
 	"ulpa/core/say"
 	"ulpa/core/unit"
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 	"ulpa/internal/labels"
 	"ulpa/internal/mixing"
@@ -44,7 +46,7 @@ func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
 		{On: "GET /mix", Answer: p.page, Ask: "/mix?recipe={recipe}&water={water}&litres=2&ratio=100"},
-		{On: "GET /mix/label.pdf", Answer: p.label, Ask: "/mix/label.pdf?recipe={recipe}&water={water}&litres=2&ratio=100"},
+		{On: "GET /mix/label.pdf", Line: bound.Papers, Answer: p.label, Ask: "/mix/label.pdf?recipe={recipe}&water={water}&litres=2&ratio=100"},
 		{On: "POST /mix/done", Answer: p.mixed, Send: []string{"recipe", "{recipe}", "water", "{water}", "litres", "20"}},
 	}
 }
@@ -191,9 +193,10 @@ func (s Pages) label(c *gin.Context) error {
 	for i := range list {
 		list[i].Address = "/mix?" + again(f)
 	}
-	c.Header("Content-Type", "application/pdf")
-	c.Header("Content-Disposition", `inline; filename="solution.pdf"`)
-	return labels.Write(c.Writer, labels.Plain, list, labels.Print{First: 1, Copies: 1, Address: s.AddressOf(c), Title: p.T("Labels")})
+	print := labels.Print{First: 1, Copies: 1, Address: s.AddressOf(c), Title: p.T("Labels")}
+	return s.Send(c, face.File{Type: face.PDF, Name: "solution.pdf", Shown: true}, func(to io.Writer) error {
+		return labels.Write(ctx, to, labels.Plain, list, print)
+	})
 }
 
 func sheetOf(x mixing.Sheet, q mixing.Question, f face.Form, w who.Who) *sheetView {

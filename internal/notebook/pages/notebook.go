@@ -2,6 +2,7 @@ package pages
 
 import (
 	"fmt"
+	"io"
 	"net/http"
 	"net/url"
 	"strconv"
@@ -15,6 +16,7 @@ import (
 	"ulpa/internal/ledger"
 	"ulpa/internal/notebook"
 	notebookview "ulpa/internal/notebook/view"
+	"ulpa/internal/store"
 	"ulpa/internal/trail"
 )
 
@@ -98,28 +100,21 @@ func (s Pages) showNotebook(c *gin.Context, status int, f face.Form) error {
 
 func (s Pages) notebookCSV(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	to, done, ok := s.Export(c, w)
-	if !ok {
-		return nil
-	}
-	defer done()
 	if err := trail.Note(ctx, s.Store, w, "Took out the notebook as a file"); err != nil {
 		return err
 	}
-	c.Header("Content-Type", "text/csv; charset=utf-8")
-	c.Header("Content-Disposition", fmt.Sprintf(`attachment; filename="notebook-%s.csv"`, w.Day(s.Store.Now())))
-	if err := notebook.CSV(ctx, s.Store, w, filterOf(c), to); err != nil {
-		s.Log.Error("export", "request", c.GetString(face.RequestID), "error", err)
-	}
-	return nil
+	file := face.File{Type: face.CSV, Name: fmt.Sprintf("notebook-%s.csv", w.Day(s.Store.Now()))}
+	return s.Send(c, file, func(to io.Writer) error { return notebook.CSV(ctx, s.Store, w, filterOf(c), to) })
 }
 
 func (s Pages) addNote(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
 	r := notebook.NoteRequest{ID: f.ID("id"), Text: f.Get("text"), At: f.When(w, s.Store.Now())}
-	if id, err := uuid.Parse(f.Get("about")); err == nil {
-		r.About = []uuid.UUID{id}
+	if about := f.About(); about != nil {
+		r.About = []uuid.UUID{*about}
+	} else if f.Error("about") != "" {
+		return store.ErrNotFound
 	}
 	err := notebook.Note(ctx, s.Store, w, r)
 	return s.Settle(c, f, err, func(status int) error { return s.showNotebook(c, status, f) },

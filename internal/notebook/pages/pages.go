@@ -5,6 +5,7 @@ package pages
 import (
 	"embed"
 
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 )
 
@@ -24,8 +25,8 @@ type Pages struct{ *face.Server }
 func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
-		{On: "GET /notebook", Answer: p.notebookPage},
-		{On: "GET /notebook.csv", Answer: p.notebookCSV},
+		{On: "GET /notebook", Line: bound.Finding, LineFor: "q", Answer: p.notebookPage},
+		{On: "GET /notebook.csv", Line: bound.Exports, Answer: p.notebookCSV},
 		{On: "POST /notebook", Answer: p.addNote, Send: []string{"text", "seen"}},
 		{On: "GET /entries/:id/correct", Answer: p.correctPage, Ask: "/entries/{entry}/correct"},
 		{On: "POST /entries/:id/correct", Answer: p.correct, Ask: "/entries/{entry}/correct", Send: []string{"text", "x"}},

@@ -32,7 +32,7 @@ func (s Pages) showMe(c *gin.Context, status int, f face.Form) error {
 	v := meView{Form: f, Crew: w.Kind == who.Crew, Must: w.MustProve}
 	if !v.Crew {
 		var err error
-		if v.Proves, err = people.Proves(ctx, s.Store, w.Person); err != nil {
+		if v.Proves, err = people.Proves(ctx, s.Store, w); err != nil {
 			return err
 		}
 		begun, err := people.ProofBegun(ctx, s.Store, w)

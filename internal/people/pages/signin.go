@@ -12,6 +12,7 @@ import (
 
 	"ulpa/core/say"
 	"ulpa/core/unit"
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 	"ulpa/internal/people"
 	"ulpa/internal/store"
@@ -89,7 +90,7 @@ func (s Pages) signIn(c *gin.Context) error {
 
 // enter begins a session, or asks for the second proof first.
 func (s Pages) enter(c *gin.Context, w who.Who) error {
-	twice, err := people.Proves(c.Request.Context(), s.Store, w.Person)
+	twice, err := people.Proves(c.Request.Context(), s.Store, w)
 	if err != nil {
 		return err
 	}
@@ -128,13 +129,14 @@ func (s Pages) signInFailed(c *gin.Context, v signInView, name string, err error
 // error of another kind.
 func tried(c *gin.Context, err error) (int, error) {
 	var soon people.TooSoon
+	var full bound.Full
 	switch {
 	case errors.As(err, &soon):
 		c.Header("Retry-After", strconv.Itoa(int(soon.Wait.Seconds())+1))
 		return http.StatusTooManyRequests, err
-	case errors.Is(err, store.ErrBusy):
-		c.Header("Retry-After", "2")
-		return http.StatusServiceUnavailable, say.Wrong("many sign in at this moment; wait two seconds, then try again")
+	case errors.As(err, &full):
+		c.Header("Retry-After", strconv.Itoa(int(full.Wait.Seconds())))
+		return http.StatusServiceUnavailable, say.Wrong("many sign in at this moment; wait some seconds, then try again")
 	case errors.Is(err, people.ErrShut):
 		return http.StatusForbidden, err
 	case errors.Is(err, people.ErrWrong), errors.Is(err, people.ErrNoWay):

@@ -6,10 +6,10 @@ import (
 	"net/http"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 
 	"ulpa/core/picture"
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 	notebookview "ulpa/internal/notebook/view"
 	"ulpa/internal/pictures"
@@ -29,7 +29,7 @@ type Pages struct{ *face.Server }
 func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
-		{On: "POST /pictures", Answer: p.add, Send: []string{"note", "x"}},
+		{On: "POST /pictures", Line: bound.Pictures, Answer: p.add, Send: []string{"note", "x"}},
 		{On: "GET /pictures/:id", Answer: p.page, Ask: "/pictures/{picture}"},
 		{On: "GET /pictures/:id/large", Answer: p.large, Ask: "/pictures/{picture}/large"},
 		{On: "GET /pictures/:id/small", Answer: p.small, Ask: "/pictures/{picture}/small"},
@@ -110,9 +110,7 @@ func (s Pages) add(c *gin.Context) error {
 		return err
 	}
 	n := pictures.New{ID: f.ID("id"), File: file, Note: f.Text("note"), At: f.When(w, s.Store.Now())}
-	if about, err := uuid.Parse(f.Get("about")); err == nil {
-		n.About = &about
-	}
+	n.About = f.About()
 	if !f.Any() {
 		err = pictures.Add(ctx, s.Store, w, n)
 		err = store.Missing(err, "about", "is not there any more")

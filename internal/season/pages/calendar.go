@@ -10,6 +10,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/field"
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 	"ulpa/internal/ical"
 	"ulpa/internal/season"
@@ -20,9 +21,9 @@ func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
 		{On: "GET /season/calendar", Answer: p.calendarPage},
-		{On: "POST /season/calendar", Answer: p.readCalendar, Send: []string{"text", "x"}},
+		{On: "POST /season/calendar", Line: bound.Calendars, Answer: p.readCalendar, Send: []string{"text", "x"}},
 		{On: "GET /season/frost", Answer: p.frostPage},
-		{On: "POST /season/frost", Answer: p.readStation, Send: []string{"text", "x"}},
+		{On: "POST /season/frost", Line: bound.Files, Answer: p.readStation, Send: []string{"text", "x"}},
 		{On: "POST /season/frost/rule", Answer: p.setFrost, Send: []string{"way", "risk", "risk", "10", "leeway", "1"}},
 		{On: "POST /season/calendar/close", Answer: p.closeDays, Send: []string{"pick", "0"}},
 	}
@@ -34,6 +35,7 @@ type calendarView struct {
 	Found  []foundView
 	Weekly []weeklyView
 	Says   string
+	More   string // that not all are shown
 }
 
 // weeklyView is a weekly event that may be a period of the group's.
@@ -59,12 +61,12 @@ func (s Pages) calendarPage(c *gin.Context) error {
 }
 
 func (s Pages) readCalendar(c *gin.Context) error {
-	_, w := s.Me(c)
+	ctx, w := s.Me(c)
 	f, text, err := face.ReadFile(c, w.Prefs, ical.MaxFile)
 	if err != nil {
 		return err
 	}
-	got, err := season.ReadCalendar(s.Store, w, text)
+	got, err := season.ReadCalendar(ctx, s.Store, w, text)
 	v, status := calendarView{Form: f}, http.StatusOK
 	switch {
 	case err != nil && f.Refuse(err):
@@ -86,7 +88,10 @@ func (s Pages) readCalendar(c *gin.Context) error {
 	}
 	if v.Any() {
 		v.Says = w.Prefs.T("%d events of whole days; %d at times of day, %d called off and %d that cannot be read were passed over.",
-			len(v.Found), got.Timed, got.CalledOff, got.Unclear)
+			got.All, got.Timed, got.CalledOff, got.Unclear)
+		if got.All > len(v.Found) {
+			v.More = w.Prefs.T("%d events: the first %d are shown. Read the calendar again later in the year for those after them.", got.All, len(v.Found))
+		}
 	}
 	s.Render(c, status, "calendar", "Season", v)
 	return nil

@@ -3,11 +3,12 @@ package pages
 
 import (
 	"embed"
-	"net/http"
+	"io"
 
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/say"
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 	"ulpa/internal/seeds"
 	"ulpa/internal/who"
@@ -26,9 +27,9 @@ func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
 		{On: "GET /seeds", Answer: p.shelf},
-		{On: "GET /seeds.csv", Answer: p.file},
+		{On: "GET /seeds.csv", Line: bound.Exports, Answer: p.file},
 		{On: "GET /seeds/file", Answer: p.fileForm},
-		{On: "POST /seeds/file", Answer: p.readFile, Send: []string{"text", "Crop,Variety,Packed in\nLettuce,Ebb,20x6"}},
+		{On: "POST /seeds/file", Line: bound.Files, Answer: p.readFile, Send: []string{"text", "Crop,Variety,Packed in\nLettuce,Ebb,20x6"}},
 		{On: "GET /seeds/:id", Answer: p.packet, Ask: "/seeds/{lot}"},
 		{On: "POST /seeds/:id/test", Answer: p.begin, Ask: "/seeds/{lot}/test", Send: []string{"seeds", "1", "on", "paper", "light", "light"}},
 		{On: "POST /seeds/:id/seen", Answer: p.seen, Ask: "/seeds/{lot}/seen", Send: []string{"test", "{new}", "came", "1"}},
@@ -155,8 +156,5 @@ func (s Pages) file(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	c.Header("Content-Type", "text/csv; charset=utf-8")
-	c.Header("Content-Disposition", `attachment; filename="seed.csv"`)
-	c.Status(http.StatusOK)
-	return shelf.WriteCSV(c.Writer, w)
+	return s.Send(c, face.File{Type: face.CSV, Name: "seed.csv"}, func(to io.Writer) error { return shelf.WriteCSV(to, w) })
 }

@@ -27,9 +27,6 @@ func (importView) Title() say.Text { return say.T("Readings from a file") }
 // ImportBody bounds a posted file with its form around it.
 const ImportBody = solution.MaxFile + 1<<16
 
-// inMemory is how much of a posted file is; the rest waits on the disk.
-const inMemory = 1 << 20
-
 func (s Pages) importPage(c *gin.Context) error {
 	s.Render(c, http.StatusOK, "import", "Solution", importView{})
 	return nil
@@ -42,7 +39,7 @@ func (s Pages) importExamine(c *gin.Context) error {
 	}
 	var file multipart.File
 	var head *multipart.FileHeader
-	err := c.Request.ParseMultipartForm(inMemory)
+	err := c.Request.ParseMultipartForm(face.InMemory)
 	if err == nil {
 		file, head, err = c.Request.FormFile("file")
 	}

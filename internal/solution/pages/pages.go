@@ -5,6 +5,7 @@ package pages
 import (
 	"embed"
 
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 )
 
@@ -31,7 +32,7 @@ func routes(s *face.Server) []face.Route {
 		{On: "GET /jars/:id", Answer: p.jarsPage, Ask: "/jars/{jars}"},
 		{On: "POST /jars/:id/pour", Answer: p.pourJar, Ask: "/jars/{jars}/pour", Send: []string{"tank", "{jar}", "water", "0.2"}},
 		{On: "GET /import", Answer: p.importPage},
-		{On: "POST /import", Answer: p.importExamine},
-		{On: "POST /import/:id/confirm", Answer: p.importConfirm, Ask: "/import/{new}/confirm"},
+		{On: "POST /import", Line: bound.Files, Answer: p.importExamine},
+		{On: "POST /import/:id/confirm", Line: bound.Files, Answer: p.importConfirm, Ask: "/import/{new}/confirm"},
 	}
 }

@@ -313,6 +313,11 @@ type Reading struct {
 	Value    float64
 }
 
+type Rebuilt struct {
+	One   bool
+	Shape int64
+}
+
 type Recipe struct {
 	SchoolID uuid.UUID
 	ID       uuid.UUID
@@ -478,6 +483,7 @@ type Thing struct {
 	ID       uuid.UUID
 	Kind     string
 	Name     string
+	Retired  bool
 }
 
 type Trail struct {

@@ -564,6 +564,39 @@ func (q *Queries) PutWayBack(ctx context.Context, arg PutWayBackParams) error {
 	return err
 }
 
+const retireAlone = `-- name: RetireAlone :exec
+SELECT pg_advisory_xact_lock(hashtextextended($1::text, 15))
+`
+
+func (q *Queries) RetireAlone(ctx context.Context, school string) error {
+	_, err := q.db.Exec(ctx, retireAlone, school)
+	return err
+}
+
+const retiredAmong = `-- name: RetiredAmong :many
+SELECT name FROM thing WHERE id = ANY ($1::uuid[]) AND retired ORDER BY name LIMIT 1
+`
+
+func (q *Queries) RetiredAmong(ctx context.Context, ids []uuid.UUID) ([]string, error) {
+	rows, err := q.db.Query(ctx, retiredAmong, ids)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []string
+	for rows.Next() {
+		var name string
+		if err := rows.Scan(&name); err != nil {
+			return nil, err
+		}
+		items = append(items, name)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const setActive = `-- name: SetActive :execrows
 UPDATE person SET active = $2, sessions = sessions + 1 WHERE id = $1
 `
@@ -735,6 +768,16 @@ type UseProgramKeyParams struct {
 
 func (q *Queries) UseProgramKey(ctx context.Context, arg UseProgramKeyParams) error {
 	_, err := q.db.Exec(ctx, useProgramKey, arg.ID, arg.UsedAt)
+	return err
+}
+
+const useThings = `-- name: UseThings :exec
+SELECT pg_advisory_xact_lock_shared(hashtextextended($1::text, 15))
+`
+
+// Whoever writes about things, beside one another; whoever retires one waits for them.
+func (q *Queries) UseThings(ctx context.Context, school string) error {
+	_, err := q.db.Exec(ctx, useThings, school)
 	return err
 }
 

@@ -8,6 +8,16 @@ SELECT * FROM school;
 -- Whoever changes settings waits for whoever does.
 SELECT pg_advisory_xact_lock(hashtextextended(sqlc.arg(school)::text, 14));
 
+-- name: UseThings :exec
+-- Whoever writes about things, beside one another; whoever retires one waits for them.
+SELECT pg_advisory_xact_lock_shared(hashtextextended(sqlc.arg(school)::text, 15));
+
+-- name: RetireAlone :exec
+SELECT pg_advisory_xact_lock(hashtextextended(sqlc.arg(school)::text, 15));
+
+-- name: RetiredAmong :many
+SELECT name FROM thing WHERE id = ANY (sqlc.arg(ids)::uuid[]) AND retired ORDER BY name LIMIT 1;
+
 -- name: SetSchool :exec
 UPDATE school SET name = $1, zone = $2, latitude = $3, longitude = $4, period_minutes = $5;
 

@@ -5,6 +5,7 @@ package pages
 import (
 	"embed"
 
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 )
 
@@ -25,7 +26,7 @@ func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
 		{On: "GET /sums", Answer: p.sumsPage},
-		{On: "GET /sums/:name", Answer: p.sumPage, Ask: "/sums/air"},
-		{On: "POST /sums/:name", Answer: p.sumPage, Ask: "/sums/air"},
+		{On: "GET /sums/:name", Line: bound.Sums, Answer: p.sumPage, Ask: "/sums/air"},
+		{On: "POST /sums/:name", Line: bound.Sums, Answer: p.sumPage, Ask: "/sums/air"},
 	}
 }

@@ -91,7 +91,7 @@ func (s Pages) sumPage(c *gin.Context) error {
 			values, prefs = converted, wanted
 		}
 	}
-	screen, err := sums.Read(k, values, prefs)
+	screen, err := sums.Read(ctx, k, values, prefs)
 	if err != nil {
 		return err
 	}
