@@ -42,6 +42,9 @@ var (
 // asked says to a process for which work it was started.
 const asked = "ULPA_APART"
 
+// least is the lowest priority there is.
+const least = 19
+
 // refused is how a process ends whose work gave an error.
 const refused = 3
 
@@ -80,7 +83,7 @@ func (l Limits) keep() error {
 			return fmt.Errorf("limit %d: %w", what, err)
 		}
 	}
-	return syscall.Setpriority(syscall.PRIO_PROCESS, 0, 10) // pages come first
+	return syscall.Setpriority(syscall.PRIO_PROCESS, 0, least)
 }
 
 // Run does the work apart, until the context is done.
@@ -92,9 +95,13 @@ func (w Work) Run(ctx context.Context, in []byte) ([]byte, error) {
 	out := &bounded{most: w.Answer}
 	c := exec.CommandContext(ctx, program) // #nosec G204 -- it is this program
 	c.Args = []string{"ulpa", w.name}
-	c.Env = []string{asked + "=" + w.name}
+	c.Env = []string{asked + "=" + w.name, "GOMAXPROCS=1"} // a core at most
 	c.Stdin, c.Stdout, c.WaitDelay = bytes.NewReader(in), out, time.Second
-	err = c.Run()
+	if err := c.Start(); err != nil {
+		return nil, err
+	}
+	_ = syscall.Setpriority(syscall.PRIO_PROCESS, c.Process.Pid, least) // from its first moment: pages come first
+	err = c.Wait()
 	var exit *exec.ExitError
 	switch {
 	case err == nil:

@@ -69,27 +69,22 @@ func (f Full) Why() say.Text {
 // may take; done gives the place back. Without a place it gives Full, or the error of a context
 // that ended meanwhile.
 func (l *Line) Enter(ctx context.Context, a Asker) (in context.Context, done func(), err error) {
-	if l.Try(a) {
-		return l.at(ctx, a)
+	if in, done, ok := l.Try(ctx, a); ok {
+		return in, done, nil
 	}
 	return l.Wait(ctx, a)
 }
 
-// Try takes a place that is free; then Begin must follow.
-func (l *Line) Try(a Asker) bool {
+// Try takes a place that is free; ok is false when none is.
+func (l *Line) Try(ctx context.Context, a Asker) (in context.Context, done func(), ok bool) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	if !l.fits(a) {
-		return false
+		return nil, nil, false
 	}
 	l.working = append(l.working, a)
-	return true
-}
-
-// Begin is the work in a place that Try has taken.
-func (l *Line) Begin(ctx context.Context, a Asker) (in context.Context, done func()) {
-	in, done, _ = l.at(ctx, a)
-	return in, done
+	in, done = l.at(ctx, a)
+	return in, done, true
 }
 
 // Wait waits for a place as Enter does.
@@ -98,7 +93,8 @@ func (l *Line) Wait(ctx context.Context, a Asker) (in context.Context, done func
 	if l.fits(a) {
 		l.working = append(l.working, a)
 		l.mu.Unlock()
-		return l.at(ctx, a)
+		in, done = l.at(ctx, a)
+		return in, done, nil
 	}
 	if own := a.School != uuid.Nil && l.ofSchool(a) >= (l.Waiting+1)/2; own || len(l.waiting) >= l.Waiting {
 		full := l.full(a)
@@ -112,7 +108,8 @@ func (l *Line) Wait(ctx context.Context, a Asker) (in context.Context, done func
 	defer late.Stop()
 	select {
 	case <-me.begin:
-		return l.at(ctx, a)
+		in, done = l.at(ctx, a)
+		return in, done, nil
 	case <-late.C:
 		err = Full{}
 	case <-ctx.Done():
@@ -131,19 +128,21 @@ func (l *Line) Wait(ctx context.Context, a Asker) (in context.Context, done func
 		l.leave(a)
 		return nil, nil, ctx.Err()
 	}
-	return l.at(ctx, a)
+	in, done = l.at(ctx, a)
+	return in, done, nil
 }
 
 type placeKey struct{}
 
-func (l *Line) at(ctx context.Context, a Asker) (in context.Context, done func(), err error) {
+// at is the work of somebody who has taken a place.
+func (l *Line) at(ctx context.Context, a Asker) (in context.Context, done func()) {
 	in, cancel := context.WithTimeout(context.WithValue(ctx, placeKey{}, l), l.Lasts)
 	return in, sync.OnceFunc(func() {
 		cancel()
 		l.mu.Lock()
 		defer l.mu.Unlock()
 		l.leave(a)
-	}), nil
+	})
 }
 
 // Of is the line in which the work of a context has a place; nil: it has none.

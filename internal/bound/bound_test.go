@@ -94,14 +94,13 @@ func TestOneSchoolDoesNotKeepTheOthersAway(t *testing.T) {
 		}
 		var places []func()
 		for n := range 3 * l.AtOnce {
-			if l.Try(asker(1, n)) {
-				_, done := l.Begin(t.Context(), asker(1, n))
+			if _, done, ok := l.Try(t.Context(), asker(1, n)); ok {
 				places = append(places, done)
 			}
 		}
 		require.Len(t, places, l.School, l.Name)
-		require.True(t, l.Try(asker(2, 1)), l.Name)
-		_, done := l.Begin(t.Context(), asker(2, 1))
+		_, done, ok := l.Try(t.Context(), asker(2, 1))
+		require.True(t, ok, l.Name)
 		done()
 		for _, done := range places {
 			done()

@@ -25,8 +25,7 @@ func (s *Server) inLine(r Route) func(*gin.Context) error {
 		}
 		ctx, w := s.Me(c)
 		asker := bound.Asker{School: w.School, Person: w.Person}
-		if l.Try(asker) {
-			in, done := l.Begin(ctx, asker)
+		if in, done, ok := l.Try(ctx, asker); ok {
 			defer done()
 			return s.inPlace(c, l, c.Request.WithContext(in), answer)
 		}

@@ -66,7 +66,7 @@ func TestNothingNewNamesWhatIsRetired(t *testing.T) {
 			require.ErrorContains(t, act(), name+" is retired", name)
 			require.NoError(t, notebook.Note(ctx, s, w, notebook.NoteRequest{ID: uuid.New(), Text: "gone", About: []uuid.UUID{x.note}}), name)
 			if name == "Barrel" {
-				require.NoError(t, notebook.Correct(ctx, s, w, uuid.New(), early, map[string]any{"ph": 6.3}))
+				require.NoError(t, notebook.Correct(ctx, s, w, uuid.New(), early, map[string]any{"ph": new(6.3)}))
 			}
 			require.NoError(t, x.retire(false), name)
 			require.NoError(t, act(), name)

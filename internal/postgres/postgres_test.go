@@ -5,6 +5,9 @@ import (
 	"errors"
 	"os"
 	"path/filepath"
+	"strconv"
+	"strings"
+	"syscall"
 	"testing"
 
 	"github.com/jackc/pgx/v5"
@@ -54,6 +57,24 @@ func TestAServerComesAndGoes(t *testing.T) {
 	for _, url := range []string{again.URL("postgres"), again.AppURL("postgres")} {
 		require.Zero(t, ask(url, "SELECT count(*) FROM pg_roles WHERE rolname = current_user AND (rolsuper OR rolbypassrls)"))
 	}
+}
+
+// A server that hangs, and hears nothing, is ended by force, and starts again on what was kept.
+func TestAServerThatHangsIsEnded(t *testing.T) {
+	ctx := context.Background()
+	dir := folder(t)
+	s, err := postgres.Start(ctx, dir)
+	require.NoError(t, err)
+	b, err := os.ReadFile(filepath.Join(dir, "data", "postmaster.pid"))
+	require.NoError(t, err)
+	pid, err := strconv.Atoi(strings.SplitN(string(b), "\n", 2)[0])
+	require.NoError(t, err)
+	require.NoError(t, syscall.Kill(pid, syscall.SIGSTOP))
+	require.NoError(t, s.Stop())
+	require.ErrorIs(t, syscall.Kill(pid, 0), syscall.ESRCH)
+	again, err := postgres.Start(ctx, dir)
+	require.NoError(t, err)
+	require.NoError(t, again.Stop())
 }
 
 func TestAHomeThatPostgresCanEnter(t *testing.T) {

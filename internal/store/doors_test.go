@@ -3,6 +3,7 @@ package store_test
 import (
 	"testing"
 
+	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
@@ -26,11 +27,27 @@ func TestTheApplicationCannotBecomeTheOwner(t *testing.T) {
 	app := connect(t, d.AppURL)
 	for _, q := range []string{
 		"SELECT secret_hash FROM person", "SELECT * FROM person", "SELECT * FROM session", "SELECT * FROM sign_in_attempt",
+		"SELECT token FROM program_key", "SELECT secret FROM second_proof", "SELECT code FROM way_back", "SELECT * FROM rebuilt", "UPDATE rebuilt SET shape = 0",
 		"DELETE FROM person", "CREATE TEMP TABLE person (x int)", "CREATE TABLE mine (x int)",
 		"CREATE FUNCTION mine() RETURNS int LANGUAGE sql AS 'SELECT 1'", "CREATE SCHEMA mine", "SET ROLE ulpa_owner",
 	} {
 		_, err := app.Exec(ctx, q)
 		require.ErrorContains(t, err, "permission denied", q)
+	}
+	// A second proof's secret is given in its own school alone, and used there alone.
+	var person uuid.UUID
+	require.NoError(t, root.QueryRow(ctx, "SELECT id FROM person WHERE kind = 'coordinator'").Scan(&person))
+	_, err = root.Exec(ctx, "INSERT INTO second_proof (school_id, person_id, secret) SELECT school_id, id, 'x' FROM person WHERE id = $1", person)
+	require.NoError(t, err)
+	for set, want := range map[string]int{"": 0, uuid.NewString(): 0, d.School(t, "ferrywharf").String(): 1} {
+		_, err := app.Exec(ctx, "SELECT set_config('ulpa.school', $1, false)", set)
+		require.NoError(t, err)
+		var n int
+		require.NoError(t, app.QueryRow(ctx, "SELECT count(*) FROM second_proof_of($1)", person).Scan(&n))
+		require.Equal(t, want, n, set)
+		var used bool
+		require.NoError(t, app.QueryRow(ctx, "SELECT second_proof_used($1, 7)", person).Scan(&used))
+		require.Equal(t, want == 1, used, set)
 	}
 	// And if it could:
 	_, err = root.Exec(ctx, "GRANT TEMP ON DATABASE "+root.Config().Database+" TO ulpa_app")

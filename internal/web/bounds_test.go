@@ -140,14 +140,14 @@ func TestWhoFindsNoPlaceIsToldWhen(t *testing.T) {
 			if school == uuid.Nil {
 				a.School = uuid.New()
 			}
-			if !bound.Pictures.Try(a) {
+			_, done, ok := bound.Pictures.Try(t.Context(), a)
+			if !ok {
 				return func() {
 					for _, done := range all {
 						done()
 					}
 				}
 			}
-			_, done := bound.Pictures.Begin(t.Context(), a)
 			all = append(all, done)
 		}
 	}
