@@ -268,7 +268,7 @@ func keyCommand() *cobra.Command {
 	o.flags(add)
 	add.Flags().StringVar(&slug, "school", "", "the school's short name")
 	add.Flags().StringVar(&called, "name", "", "what the program is called")
-	add.Flags().StringVar(&scope, "scope", who.ScopeRead, "read, measure or all (all but people)")
+	add.Flags().StringVar(&scope, "scope", who.ScopeRead, "read, measure, all (but people, acid and alkali) or dose (those two as well)")
 	c := &cobra.Command{Use: "key", Short: "Keys by which programs come in"}
 	c.AddCommand(add)
 	return c

@@ -18,6 +18,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ulpa/internal/bound"
 	"ulpa/internal/face"
 	"ulpa/internal/mail"
 	"ulpa/internal/store"
@@ -143,7 +144,7 @@ func serve(ctx context.Context, l net.Listener, cfg face.Config) error {
 		debug.SetGCPercent(300) // some tens of megabytes for a seventh of the time
 	}
 	if os.Getenv("GOMEMLIMIT") == "" {
-		debug.SetMemoryLimit(512 << 20) // beyond which the time is spent after all
+		debug.SetMemoryLimit(bound.Whole + 256<<20) // beyond which the time is spent after all
 	}
 	go sweep(ctx, cfg)
 	done := make(chan error, 1)

@@ -51,7 +51,10 @@ var areas = []face.Area{
 
 // New makes the handler of everything the application serves.
 func New(cfg face.Config) (*face.Face, error) {
-	cfg.Areas, cfg.Free, cfg.Slow = areas, free, []string{"/import", "/notebook.csv", "/api/v1/calc/season-plan", "/api/v1/calc/bed-plan"}
+	cfg.Areas, cfg.Free = areas, free
+	cfg.Slow = []string{
+		"/import", "/pictures", "/season/calendar", "/season/frost", "/seeds/file", "/notebook.csv", "/api/v1/calc/season-plan", "/api/v1/calc/bed-plan",
+	}
 	cfg.Bodies = []face.Bound{
 		{Path: "/import", Most: solutionpages.ImportBody},
 		{Path: "/api/", Most: calc.MaxBody},
