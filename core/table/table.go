@@ -19,6 +19,9 @@ type Table struct {
 	Line []int // in the file, of each row
 }
 
+// A century of days has 36,500 lines, and services send some dozens of columns.
+const mostLines, mostColumns = 100_000, 200
+
 // Read reads a file; lines that begin with # or have other numbers of columns than most are
 // left out. It refuses with field.Errors what is no table of two columns or more.
 func Read(text string) (Table, error) {
@@ -27,6 +30,12 @@ func Read(text string) (Table, error) {
 	for _, c := range []rune{',', ';', '\t'} {
 		if n := strings.Count(text[:min(len(text), 4096)], string(c)); n > most {
 			comma, most = c, n
+		}
+	}
+	lines := 0
+	for line := range strings.Lines(text) {
+		if lines++; lines > mostLines || strings.Count(line, string(comma)) > mostColumns {
+			return Table{}, field.Refuse("text", "has more than %d lines or %d columns: take the part of it that is needed", mostLines, mostColumns)
 		}
 	}
 	r := csv.NewReader(strings.NewReader(text))

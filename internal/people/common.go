@@ -45,7 +45,7 @@ func tooCommon(password, login string, near ...string) bool {
 // letters left.
 func littleBeside(password string, near []string) bool {
 	taken := false
-	for _, n := range near {
+	for _, n := range append(slices.Clone(near), "school escuela colegio instituto greenhouse garden ulpa") {
 		for _, word := range strings.FieldsFunc(name.Key(n), func(r rune) bool { return !unicode.IsLetter(r) }) {
 			if len(word) > 3 && strings.Contains(password, word) {
 				password, taken = strings.ReplaceAll(password, word, ""), true

@@ -116,7 +116,7 @@ func TestTheTrailAndSigningOutEverywhere(t *testing.T) {
 	again := h.adult(t, demo.People[0])
 	for secret, says := range map[string]string{
 		"password123": "among the first", "aaaaaaaaaaaa": "among the first", "tamsin-tamsin": "among the first",
-		"short": "at least 10",
+		"short": "at least 10", "Ferrywharf-School 2027": "among the first",
 	} {
 		res, body := here.post("/settings/people", "id", uuid.NewString(), "kind", "staff", "name", "Tamsin", "login", "tamsin", "secret", secret)
 		require.Equal(t, 422, res.StatusCode)
