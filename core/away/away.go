@@ -2,8 +2,11 @@
 // freezes, leaves its band, overgrows or goes unrinsed, when, what to do about it on the
 // last day and in which order, and what needs somebody nevertheless.
 //
-//	plan := away.Foretell(in, away.Ahead(in.School))
-//	for _, x := range plan.Things { ... }
+// Each thing fares by itself: OfTank, OfTrough, OfBatch, Tray.Fares and Pots.Fares say how;
+// Foretell puts them together.
+//
+//	span := away.Ahead(day)
+//	plan := away.Foretell(day, span, away.OfTank(day, span, tank))
 package away
 
 import (
@@ -29,13 +32,13 @@ type Span struct {
 func (s Span) Hours() float64 { return max(1, s.Return.Sub(s.Leave).Hours()) }
 
 // Ahead is the next such stretch.
-func Ahead(s round.School) Span {
+func Ahead(s round.Day) Span {
 	from, _, _ := s.Absence()
 	return From(s, from)
 }
 
 // From is the stretch that follows a day.
-func From(s round.School, from calendar.Day) Span {
+func From(s round.Day, from calendar.Day) Span {
 	x := between(s, from)
 	if s.Now.After(x.Leave) {
 		x.Leave = s.Now
@@ -44,7 +47,7 @@ func From(s round.School, from calendar.Day) Span {
 }
 
 // between is from the last bell of a day to the first of the next that is open.
-func between(s round.School, from calendar.Day) Span {
+func between(s round.Day, from calendar.Day) Span {
 	back, closed := s.Calendar.Next(from)
 	return Span{
 		From: from, Back: back, Closed: closed,
@@ -53,7 +56,7 @@ func between(s round.School, from calendar.Day) Span {
 }
 
 // Coming are the stretches that begin within so many days, the next one first.
-func Coming(s round.School, days int) (out []Span) {
+func Coming(s round.Day, days int) (out []Span) {
 	for d := s.Today; d <= s.Today+calendar.Day(days); d++ {
 		if s.Calendar.Open(d) && !s.Calendar.Open(d+1) {
 			out = append(out, From(s, d))
@@ -66,7 +69,7 @@ func Coming(s round.School, days int) (out []Span) {
 }
 
 // Past are the stretches that ended within so many days, the last one first.
-func Past(s round.School, days int) (out []Span) {
+func Past(s round.Day, days int) (out []Span) {
 	for d := s.Today - 1; d >= s.Today-calendar.Day(days); d-- {
 		if !s.Calendar.Open(d) || s.Calendar.Open(d+1) {
 			continue
@@ -191,35 +194,18 @@ func (p Plan) Fails() (out []Thing) {
 }
 
 // Foretell is how everything fares over a stretch of days.
-func Foretell(in Input, s Span) Plan {
+func Foretell(d round.Day, s Span, things []Thing) Plan {
 	p := Plan{Span: s}
 	if s.Closed < 1 {
 		return p
 	}
 	names := map[string]string{}
-	for _, x := range in.School.Places {
+	for _, x := range d.Places {
 		names[x.ID] = x.Name
 	}
-	add := func(list ...Thing) {
-		for _, x := range list {
-			x.Place = cmp.Or(names[x.Place], x.Place)
-			p.Things = append(p.Things, x)
-		}
-	}
-	for _, t := range in.School.Tanks {
-		add(tankThings(in.School, t, s)...)
-	}
-	for _, t := range in.School.Troughs {
-		add(fishThing(t, s)...)
-	}
-	for _, t := range in.Trays {
-		add(t.fares(s))
-	}
-	for _, x := range in.Pots {
-		add(x.fares(s))
-	}
-	for _, b := range in.School.Batches {
-		add(batchThings(in.School, b, s)...)
+	for _, x := range things {
+		x.Place = cmp.Or(names[x.Place], x.Place)
+		p.Things = append(p.Things, x)
 	}
 	far := s.Return.AddDate(1, 0, 0)
 	when := func(t Thing) time.Time {

@@ -24,8 +24,8 @@ import (
 var friday = calendar.Date(2027, 3, 19)
 
 // school is closed for so many days after a Friday.
-func school(closed int) round.School {
-	return round.School{
+func school(closed int) things {
+	return things{Day: round.Day{
 		Today: friday, Now: friday.At(9, 0, time.UTC), Zone: time.UTC, DayBegins: 510, DayEnds: 930,
 		Calendar: calendar.School{Closures: []calendar.Closure{{From: friday + 1, To: friday + calendar.Day(closed)}}},
 		Places: []round.Place{
@@ -34,7 +34,42 @@ func school(closed int) round.School {
 			{ID: "frame", Name: "Frame", Kind: "frame"},
 			{ID: "bed", Name: "Bed", Kind: "bed"},
 		},
+	}}
+}
+
+// things are what a small school has.
+type things struct {
+	round.Day
+	Batches []round.Batch
+	Tanks   []round.Tank
+	Troughs []round.Trough
+}
+
+// foretell is how all of it fares.
+func foretell(in input, s away.Span) away.Plan {
+	d, all := in.School.Day, []away.Thing{}
+	for _, t := range in.School.Tanks {
+		all = append(all, away.OfTank(d, s, t)...)
 	}
+	for _, t := range in.School.Troughs {
+		all = append(all, away.OfTrough(d, s, t)...)
+	}
+	for _, t := range in.Trays {
+		all = append(all, t.Fares(s))
+	}
+	for _, x := range in.Pots {
+		all = append(all, x.Fares(s))
+	}
+	for _, b := range in.School.Batches {
+		all = append(all, away.OfBatch(d, s, b)...)
+	}
+	return away.Foretell(d, s, all)
+}
+
+type input struct {
+	School things
+	Trays  []away.Tray
+	Pots   []away.Pots
 }
 
 var spec = tank.Spec{
@@ -90,7 +125,7 @@ func TestWhatIsForetoldHoldsTogether(t *testing.T) {
 				Verdict: ready.Verdict{Word: ready.Early, About: friday + 3, Until: friday + 6},
 			}}
 			tray := away.Tray{ID: "y", Name: "Y", Place: "bench", Cells: 30, Up: up, All: 72, CellML: 40, Drains: true, Air: away.Air{TempC: 19}}
-			return away.Foretell(away.Input{School: s, Trays: []away.Tray{tray}}, away.Ahead(s))
+			return foretell(input{School: s, Trays: []away.Tray{tray}}, away.Ahead(s.Day))
 		}
 		p, longer := fares(closed), fares(closed+3)
 		require.GreaterOrEqual(t, p.Closed, closed)
@@ -135,8 +170,8 @@ func TestTanksFallDryAsOftenAsForetold(t *testing.T) {
 		s := school(5)
 		level := 25 + 30*r.Float64()
 		s.Tanks = []round.Tank{vat("t", level, rate, off)}
-		span := away.Ahead(s)
-		x, ok := find(away.Foretell(away.Input{School: s}, span), "tank:t")
+		span := away.Ahead(s.Day)
+		x, ok := find(foretell(input{School: s}, span), "tank:t")
 		require.True(t, ok)
 		drunk := func() float64 {
 			d := span.Return.Sub(s.Now).Hours() / 24
@@ -173,8 +208,8 @@ func TestWhatBefallsEachKind(t *testing.T) {
 		{ID: "spr", Code: "SPR-01", Crop: shoots, Sown: friday, Standing: 2, InStands: map[string]int{"bench": 2}, Sprouting: &sprout.Care{Soaked: s.Now}},
 	}
 	s.Tanks = []round.Tank{vat("t", 58, 9, []float64{0.1, -0.1, 0.2})}
-	in := away.Input{School: s, Pots: []away.Pots{{Batch: "tom", Code: "TOM-01", Pot: "Small", Place: "bench", Plants: 4, PotML: 500, TopCM2: 81}}}
-	p := away.Foretell(in, away.Ahead(s))
+	in := input{School: s, Pots: []away.Pots{{Batch: "tom", Code: "TOM-01", Pot: "Small", Place: "bench", Plants: 4, PotML: 500, TopCM2: 81}}}
+	p := foretell(in, away.Ahead(s.Day))
 	what := map[string]string{}
 	for _, x := range p.Fails() {
 		what[x.Key] = x.What + " " + x.Act
@@ -195,14 +230,14 @@ func TestWhatBefallsEachKind(t *testing.T) {
 	empty := spec
 	empty.Passive = true
 	s.Tanks = []round.Tank{{ID: "j", Name: "Jar", Place: "tower", Tank: tank.Tank{Spec: empty}}}
-	_, ok := find(away.Foretell(away.Input{School: s}, away.Ahead(s)), "tank:j")
+	_, ok := find(foretell(input{School: s}, away.Ahead(s.Day)), "tank:j")
 	require.False(t, ok, "an empty jar needs nobody")
 	day := p.Day()
 	require.Equal(t, []string{"ask", "cover"}, []string{day[0].Act, day[len(day)-1].Act}, "whom to ask comes first, what is closed last")
-	spans := away.Coming(s, 30)
+	spans := away.Coming(s.Day, 30)
 	require.Equal(t, p.From, spans[0].From)
 	require.Greater(t, spans[1].From, spans[0].Back-1)
 	s.Today, s.Now = friday+14, s.Now.AddDate(0, 0, 14)
-	past := away.Past(s, 20)
+	past := away.Past(s.Day, 20)
 	require.Equal(t, friday, past[len(past)-1].From)
 }

@@ -13,8 +13,8 @@ import (
 	"ulpa/core/sprout"
 )
 
-// batchThings are how the plants of a batch fare: the cold, their age, their ripeness.
-func batchThings(school round.School, b round.Batch, s Span) (out []Thing) {
+// OfBatch is how the plants of a batch fare: the cold, their age, their ripeness.
+func OfBatch(school round.Day, s Span, b round.Batch) (out []Thing) {
 	add := func(what, place string) *Thing {
 		out = append(out, Thing{Key: what + ":" + b.ID + ":" + place, What: what, Name: b.Code, Place: place, Batch: b.ID, Chance: 1})
 		return &out[len(out)-1]

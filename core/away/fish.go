@@ -9,8 +9,8 @@ import (
 	"ulpa/core/unit"
 )
 
-// fishThing is how fish fare that nobody feeds.
-func fishThing(t round.Trough, s Span) []Thing {
+// OfTrough is how fish fare that nobody feeds.
+func OfTrough(_ round.Day, s Span, t round.Trough) []Thing {
 	if t.State.Fish == 0 {
 		return nil
 	}

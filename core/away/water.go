@@ -16,14 +16,6 @@ import (
 	"ulpa/core/working"
 )
 
-// Input is what there is to fare: the walk's own school, and what of it holds water in its
-// medium.
-type Input struct {
-	School round.School
-	Trays  []Tray
-	Pots   []Pots
-}
-
 // Tray is a tray in which something grows.
 type Tray struct {
 	ID, Name, Place string // the place's id
@@ -124,7 +116,7 @@ func wet(t Thing, storeL, useL float64, s Span) Thing {
 	return t
 }
 
-func (x Tray) fares(s Span) Thing {
+func (x Tray) Fares(s Span) Thing {
 	leaf := bareLeaf + (fullLeaf-bareLeaf)*float64(x.Up)/float64(max(1, x.Cells))
 	share := float64(x.Cells) / float64(max(1, x.All))
 	store := float64(x.Cells) * x.CellML / 1000 * holdsShare * mayGo
@@ -136,7 +128,7 @@ func (x Tray) fares(s Span) Thing {
 	return t
 }
 
-func (x Pots) fares(s Span) Thing {
+func (x Pots) Fares(s Span) Thing {
 	n := float64(x.Plants)
 	t := Thing{Key: "pots:" + x.Batch + ":" + x.Pot + ":" + x.Place, Name: x.Code + ", " + x.Pot, Place: x.Place, Batch: x.Batch}
 	return wet(t, n*x.PotML/1000*holdsShare*mayGo, x.use(pottedLeaf)*n*x.TopCM2/1e4, s)
@@ -145,7 +137,7 @@ func (x Pots) fares(s Span) Thing {
 // standing is the level of a tank when the last one leaves: as it will be when nobody
 // touches it before tomorrow is over; further off a tank is taken to be full by then, and a
 // jar to stand as it does.
-func standing(school round.School, t round.Tank, s Span) float64 {
+func standing(school round.Day, t round.Tank, s Span) float64 {
 	switch {
 	case s.From <= school.Today+1:
 		return t.State.LevelOn(t.Spec, s.Leave)
@@ -155,8 +147,8 @@ func standing(school round.School, t round.Tank, s Span) float64 {
 	return t.Spec.FillToL
 }
 
-// tankThings are how a tank or a jar fares: its level, and its pH and strength.
-func tankThings(school round.School, t round.Tank, s Span) []Thing {
+// OfTank is how a tank or a jar fares: its level, and its pH and strength.
+func OfTank(school round.Day, s Span, t round.Tank) []Thing {
 	spec, state := t.Spec, t.State
 	if spec.Passive && t.Plants == 0 {
 		return nil // nothing stands in it

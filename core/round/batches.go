@@ -9,15 +9,33 @@ import (
 	"ulpa/core/unit"
 )
 
-type adder func(kind string, before, after, why say.Text, u Urgency, minutes int) *Task
+// What is asked of a batch in trays and of what is ripe of it.
+var (
+	Count   = declare(Kind{Name: "count", Of: Batches, Writes: true, EndedBy: []string{"count"}})
+	Warmth  = declare(Kind{Name: "warmth", Of: Batches})
+	Look    = declare(Kind{Name: "look", Of: Batches, Writes: true, EndedBy: []string{"look"}})
+	Move    = declare(Kind{Name: "move", Of: Batches, Writes: true, EndedBy: []string{"move", "pot_on", "harden", "set_out"}})
+	Harvest = declare(Kind{Name: "harvest", Of: Batches, Writes: true, EndedBy: []string{"harvest"}})
+	Discard = declare(Kind{Name: "discard", Of: Batches, Loses: 2, Writes: true, EndedBy: []string{"lose"}})
+)
 
-func (s School) batchTasks(p Place, b Batch) []Task {
+type adder func(kind *Kind, before, after, why say.Text, u Urgency, minutes int) *Task
+
+// OfBatch is what is due of a batch, wherever it stands.
+func (s Day) OfBatch(b Batch) (out []Task) {
+	for _, p := range s.Places {
+		out = append(out, s.batchAt(p, b)...)
+	}
+	return out
+}
+
+// batchAt is what is due of a batch at one place.
+func (s Day) batchAt(p Place, b Batch) []Task {
 	var out []Task
-	add := func(kind string, before, after, why say.Text, u Urgency, minutes int) *Task {
-		out = append(out, Task{
-			Key: s.key(kind, b.ID), Kind: kind, Before: before, Code: b.Code, After: after, Why: why,
-			Urgency: u, Minutes: minutes, Batch: b.ID, Tray: b.InTray[p.ID],
-		})
+	add := func(kind *Kind, before, after, why say.Text, u Urgency, minutes int) *Task {
+		t := s.task(kind, b.ID, p.ID)
+		t.Before, t.Code, t.After, t.Why, t.Urgency, t.Minutes, t.Tray = before, b.Code, after, why, u, minutes, b.InTray[p.ID]
+		out = append(out, t)
 		return &out[len(out)-1]
 	}
 	if _, here := b.InTray[p.ID]; here {
@@ -37,10 +55,10 @@ func (s School) batchTasks(p Place, b Batch) []Task {
 	if n += b.InPorts[p.ID]; n > 0 && p.Kind != "frame" && (b.Frame == "" || outdoors(p)) {
 		s.harvestTasks(b, n, add)
 	}
-	return out
+	return append(out, s.frameAt(p, b)...)
 }
 
-func (s School) trayTasks(p Place, b Batch, add adder) {
+func (s Day) trayTasks(p Place, b Batch, add adder) {
 	switch {
 	case b.Waiting > 0 && b.Rooting:
 		s.rootTasks(b, add)
@@ -56,14 +74,14 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 	}
 	if left := b.Standing; left*10 <= b.Sprouted && (b.Verdict.Word == ready.Late || b.Verdict.Word == ready.Ready) {
 		// The batch has moved on: a forgotten cell makes it neither late nor urgent.
-		add("look", say.T("Look at"), say.T("%s left in the tray", say.Plural(left, "plant")),
+		add(Look, say.T("Look at"), say.T("%s left in the tray", say.Plural(left, "plant")),
 			say.T("The others have moved on. Move it too, or write down what became of it."), Soon, 2)
 		return
 	}
 	next, closed := s.Calendar.Next(s.Today)
 	if m := b.Planned; m != nil && b.Verdict.Word != ready.Late && b.Verdict.Word != ready.Ready && m.Day <= s.Today && b.Waiting == 0 {
 		why := say.T("Planned for %s, to %s, for %s. What follows it waits as long as this does.", m.Day.Long(), say.Name(m.To), say.Name(m.Goal))
-		add("move", say.T("Move##task"), say.T("on, as it is planned"), why, Today, 8)
+		add(Move, say.T("Move##task"), say.T("on, as it is planned"), why, Today, 8)
 		return
 	}
 	switch v := b.Verdict; v.Word {
@@ -73,7 +91,7 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 			u = Now
 			why = say.T("%s. Roots circle and leaves yellow while it waits, and nobody is here before %s.", v.Why, next.Long())
 		}
-		add("move", say.T("Move##task"), say.T("on: late by %s", say.Plural(-v.DaysLeft(s.Today), "day")), why, u, 8)
+		add(Move, say.T("Move##task"), say.T("on: late by %s", say.Plural(-v.DaysLeft(s.Today), "day")), why, u, 8)
 	case ready.Ready:
 		u, why := Today, say.T("%s. It can wait until %s.", say.Capital(v.Why), v.Until.Long())
 		if m := b.Planned; m != nil {
@@ -83,25 +101,25 @@ func (s School) trayTasks(p Place, b Batch, add adder) {
 			u = Now
 			why = say.T("%s. After %s roots circle, and nobody is here before %s.", say.Capital(v.Why), v.Until.Long(), next.Long())
 		}
-		add("move", say.T("Move##task"), say.T("on: ready since %s", v.Since.Short()), why, u, 8)
+		add(Move, say.T("Move##task"), say.T("on: ready since %s", v.Since.Short()), why, u, 8)
 	case ready.Look:
-		add("look", say.T("Look at"), say.T("and count true leaves"), say.T("%s.", say.Capital(v.Why)), Today, 2)
+		add(Look, say.T("Look at"), say.T("and count true leaves"), say.T("%s.", say.Capital(v.Why)), Today, 2)
 	case ready.Early:
 		if v.About-s.Today <= 4 && (b.LookedOn == 0 || s.Today-b.LookedOn >= 3) {
-			add("look", say.T("Look at"), say.T("and count true leaves"), say.T("Should be ready about %s: %s.", v.About.Long(), v.Why), Soon, 2)
+			add(Look, say.T("Look at"), say.T("and count true leaves"), say.T("Should be ready about %s: %s.", v.About.Long(), v.Why), Soon, 2)
 		}
 	}
 }
 
 // sproutTasks ask for a count when there may be something to see, and say so when a
 // crop cannot come up where it stands.
-func (s School) sproutTasks(p Place, b Batch, add adder) {
+func (s Day) sproutTasks(p Place, b Batch, add adder) {
 	day := float64(s.Today - b.Sown)
 	here := say.Of(p.TemperatureC, unit.Celsius)
 	x := b.Sprouts
 	if !x.ComesUp {
 		if b.Sprouted == 0 && day >= 1 {
-			add("warmth", say.T("Move the tray of"), nil, say.T("%s does not come up at %s: too cold or too hot for it.", b.Crop.Name, here), Today, 3)
+			add(Warmth, say.T("Move the tray of"), nil, say.T("%s does not come up at %s: too cold or too hot for it.", b.Crop.Name, here), Today, 3)
 		}
 		return
 	}
@@ -126,7 +144,7 @@ func (s School) sproutTasks(p Place, b Batch, add adder) {
 	if x.AtCount != nil && x.AtCount.Verdict == seed.Behind {
 		why = say.T("%s It was behind then.", why)
 	}
-	add("count", say.T("Count sprouts in"), nil, why, Today, 2)
+	add(Count, say.T("Count sprouts in"), nil, why, Today, 2)
 }
 
 // After so many times the days that half of a sowing takes, and a week, what was to come has.
@@ -138,7 +156,7 @@ const (
 
 // uncounted asks for the last count of a sowing, more urgently the longer nobody has looked: only
 // a count from then on ends it, and not its age.
-func (s School) uncounted(b Batch, last calendar.Day, add adder) {
+func (s Day) uncounted(b Batch, last calendar.Day, add adder) {
 	if b.Counted >= b.Sown+last {
 		return
 	}
@@ -151,7 +169,7 @@ func (s School) uncounted(b Batch, last calendar.Day, add adder) {
 		u = Now
 		why = say.T("%s What is up outgrows its cells meanwhile.", why)
 	}
-	add("count", say.T("Count sprouts in"), nil,
+	add(Count, say.T("Count sprouts in"), nil,
 		say.T("%s What was to come has come: are they up, count them and move them on; has nothing come up, write 0 down and clear the tray.", why), u, 3)
 }
 
@@ -164,24 +182,24 @@ const (
 )
 
 // rootTasks ask to feel whether cuttings hold.
-func (s School) rootTasks(b Batch, add adder) {
+func (s Day) rootTasks(b Batch, add adder) {
 	day := s.Today - b.Sown
 	if day < rootsFrom || b.Counted != 0 && s.Today-b.Counted < rootsEvery || b.Counted > b.Sown+rootsUntil {
 		return
 	}
 	if day > rootsUntil {
-		add("count", say.T("Feel for roots in"), nil,
+		add(Count, say.T("Feel for roots in"), nil,
 			say.T("Day %d, %d of %d rooted when last felt. What holds no root by now hardly will: count what holds, and take the others away.",
 				day, b.Sprouted, b.Cells), Today, 3)
 		return
 	}
 	why := say.T("Day %d, %d of %d rooted when last felt. Tug gently: what holds has rooted. Take away what is black.", day, b.Sprouted, b.Cells)
-	add("count", say.T("Feel for roots in"), nil, why, Soon, 3)
+	add(Count, say.T("Feel for roots in"), nil, why, Soon, 3)
 }
 
-func (s School) harvestTasks(b Batch, n int, add adder) {
+func (s Day) harvestTasks(b Batch, n int, add adder) {
 	if sprout.Beyond(b.Crop, b.Sown, s.Today) {
-		add("discard", say.T("Throw away"), say.T("and scald what they stood in"),
+		add(Discard, say.T("Throw away"), say.T("and scald what they stood in"),
 			say.T("They stood too long without fresh water, or beyond their days: they are not food. %s", sprout.Mouldy), Now, 5)
 		return
 	}
@@ -200,11 +218,11 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 		over := due + calendar.Day(max(7, b.Crop.Cropping.Hold))
 		switch {
 		case s.Today > over && b.LookedOn <= over:
-			add("look", say.T("Look at"), say.T("for flowers"),
+			add(Look, say.T("Look at"), say.T("for flowers"),
 				say.T("%s, day %d; their flowers are usually over by now. Write down what becomes of them.", what, s.Today-b.Sown), Soon, 2)
 		case s.Today <= over:
 			add(
-				"look",
+				Look,
 				say.T("Look at"),
 				say.T("for flowers"),
 				say.T("%s, day %d; in flower from about day %d. Pick off what has faded.", what, s.Today-b.Sown, due-b.Sown),
@@ -237,5 +255,5 @@ func (s School) harvestTasks(b Batch, n int, add adder) {
 	if b.Crop.Hazard != "" && !b.Crop.Sprout() {
 		why = say.T("%s %s", why, say.Words(b.Crop.Hazard))
 	}
-	add("harvest", say.T("Harvest##task"), nil, why, u, 6)
+	add(Harvest, say.T("Harvest##task"), nil, why, u, 6)
 }

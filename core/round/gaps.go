@@ -13,19 +13,17 @@ type Gap struct {
 	On                    calendar.Day
 }
 
-// gapTasks are the sowings into gaps at a place, of today, of before, and of the closed days
-// that follow.
-func (s School) gapTasks(p Place) (out []Task) {
-	next, closed := s.Calendar.Next(s.Today)
-	for _, g := range s.Gaps {
-		if g.Place != p.ID || g.On >= next {
-			continue
-		}
-		t := Task{
-			Key: s.key("gap", g.ID), Kind: "gap", Before: say.T("Sow %s into the gap kept in %s", say.Lower(g.Crop), say.Name(g.Name)), Tray: g.Tray,
-			Cells: g.Cells, Urgency: Today, Minutes: 8, Why: say.T("Cells %s were kept for it, for %s.", say.Name(g.Cells), g.On.Long()),
-		}
-		out = append(out, t.before(next, closed))
+// SowGap is a sowing into cells that were kept for it.
+var SowGap = declare(Kind{Name: "gap", Of: Reserved, Writes: true, EndedBy: []string{"sow"}})
+
+// OfGap is the sowing into a gap on its day, after it, and before the closed days that follow.
+func (s Day) OfGap(g Gap) []Task {
+	next, closed := s.next()
+	if g.On >= next {
+		return nil
 	}
-	return out
+	t := s.task(SowGap, g.ID, g.Place)
+	t.Before, t.Tray, t.Cells = say.T("Sow %s into the gap kept in %s", say.Lower(g.Crop), say.Name(g.Name)), g.Tray, g.Cells
+	t.Urgency, t.Minutes, t.Why = Today, 8, say.T("Cells %s were kept for it, for %s.", say.Name(g.Cells), g.On.Long())
+	return []Task{t.before(next, closed)}
 }

@@ -26,24 +26,23 @@ func (j Job) Due() calendar.Day {
 	return j.Last + calendar.Day(j.Every)
 }
 
-// jobTasks are the school's own jobs at a place.
-func (s School) jobTasks(p Place) (out []Task) {
-	for _, j := range s.Jobs {
-		due := j.Due()
-		if j.Place != p.ID || due == 0 || due > s.Today {
-			continue
-		}
-		t := Task{
-			Key: s.key("job", j.ID), Kind: "job", Before: say.Name(j.Name), Urgency: Today, Minutes: j.Minutes, For: j.For, Job: j.ID,
-			Why: say.T("A job of our own, due since %s.", due.Short()),
-		}
-		if due == s.Today {
-			t.Why = say.T("A job of our own, due today.")
-		}
-		if j.Last != 0 {
-			t.Why = say.T("%s Last done %s.", t.Why, j.Last.Short())
-		}
-		out = append(out, t)
+// Own is a job of the school's own. A tick does it.
+var Own = declare(Kind{Name: "job", Of: Jobs, Alone: true})
+
+// OfJob is a job of the school's own that is due.
+func (s Day) OfJob(j Job) []Task {
+	due := j.Due()
+	if due == 0 || due > s.Today {
+		return nil
 	}
-	return out
+	t := s.task(Own, j.ID, j.Place)
+	t.Before, t.Urgency, t.Minutes, t.For = say.Name(j.Name), Today, j.Minutes, j.For
+	t.Why = say.T("A job of our own, due since %s.", due.Short())
+	if due == s.Today {
+		t.Why = say.T("A job of our own, due today.")
+	}
+	if j.Last != 0 {
+		t.Why = say.T("%s Last done %s.", t.Why, j.Last.Short())
+	}
+	return []Task{t}
 }

@@ -29,7 +29,7 @@ func TestAJobComesDue(t *testing.T) {
 		{ID: "j", Name: "Sweep", Place: "bench", From: today - 1, Minutes: 5, For: "Skiff"}, {ID: "k", Name: "Oil", Place: "bench", From: today + 1, Minutes: 5},
 	}
 	task, at := only(t, s)
-	require.Equal(t, []string{"bench", "job", "Sweep", "Skiff"}, []string{at, task.Kind, task.What().String(), task.For})
+	require.Equal(t, []string{"bench", "job", "Sweep", "Skiff"}, []string{at, task.Kind.Name, task.What().String(), task.For})
 	require.False(t, task.Acts(), "a tick does it")
 	s.Settled[task.Key] = true
 	require.Empty(t, all(s))

@@ -12,19 +12,19 @@ type Meter struct {
 	Last            calendar.Day // 0: never
 }
 
-// meterTasks are the pens that are due at a place.
-func (s School) meterTasks(p Place) (out []Task) {
-	for _, m := range s.Meters {
-		if m.Place != p.ID || m.Due > s.Today {
-			continue
-		}
-		why := say.T("Nobody has put it into buffers yet; what it reads is worth little more than a card.")
-		if m.Last != 0 {
-			why = say.T("Last on %s. What it reads is worth less from week to week.", m.Last.Short())
-		}
-		out = append(out, Task{
-			Key: s.key("calibrate", m.ID), Kind: "calibrate", Before: say.T("Calibrate %s", say.Name(m.Name)), Why: why, Urgency: Soon, Minutes: 8, Meter: m.ID,
-		})
+// Calibrate is putting a pen into its buffers.
+var Calibrate = declare(Kind{Name: "calibrate", Of: Meters, Writes: true, EndedBy: []string{"calibration"}})
+
+// OfMeter is a pen that is due.
+func (s Day) OfMeter(m Meter) []Task {
+	if m.Due > s.Today {
+		return nil
 	}
-	return out
+	t := s.task(Calibrate, m.ID, m.Place)
+	t.Before, t.Urgency, t.Minutes = say.T("Calibrate %s", say.Name(m.Name)), Soon, 8
+	t.Why = say.T("Nobody has put it into buffers yet; what it reads is worth little more than a card.")
+	if m.Last != 0 {
+		t.Why = say.T("Last on %s. What it reads is worth less from week to week.", m.Last.Short())
+	}
+	return []Task{t}
 }

@@ -48,11 +48,14 @@ func Learn(acts []Act) map[string]Took {
 	return out
 }
 
-// Timing is the kind of task whose minutes are learned together with this one's: a job of
-// the school's own has its own.
-func (t Task) Timing() string {
-	if t.Kind == "job" {
-		return "job:" + t.Job
+// Timing is what minutes are learned by: the kind of task, or of one that is like no other of its
+// kind the thing too.
+func (k *Kind) Timing(of string) string {
+	if k.Alone {
+		return k.Name + " " + of
 	}
-	return t.Kind
+	return k.Name
 }
+
+// Timing of a task, as of its kind.
+func (t Task) Timing() string { return t.Kind.Timing(t.Of) }

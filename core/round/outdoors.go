@@ -7,6 +7,18 @@ import (
 	"ulpa/core/say"
 )
 
+// What is asked of plants in a frame or a bed, and of those that were brought in.
+var (
+	BringIn = declare(Kind{Name: "bring_in", Of: Batches, Loses: 2, Writes: true, EndedBy: []string{"move"}})
+	TakeOut = declare(Kind{Name: "take_out", Of: Batches, Writes: true, EndedBy: []string{"harden"}})
+	Cover   = declare(Kind{Name: "cover", Of: Batches, Loses: 2})
+	SetOut  = declare(Kind{Name: "set_out", Of: Batches, Writes: true, EndedBy: []string{"set_out"}})
+	// OpenFrame counts towards hardening when it is ticked off.
+	OpenFrame = declare(Kind{Name: "harden", Of: Batches})
+	Close     = declare(Kind{Name: "close", Of: Places, Loses: 2, Together: func(list []Task) Task { return list[0] }})
+	Forecast  = declare(Kind{Name: "forecast", Of: Places, Together: forecastOfAll})
+)
+
 func outdoors(p Place) bool { return p.Kind == "frame" || p.Kind == "bed" }
 
 // gain is how much warmer a place is at night than open ground.
@@ -18,7 +30,7 @@ func gain(p Place) float64 {
 }
 
 // outdoorTasks are the nights of plants in a frame or a bed, and the ramp.
-func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
+func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 	next, closed := s.Calendar.Next(s.Today)
 	worst, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), s.Today, next)
 	if known && worst.Protect {
@@ -26,9 +38,9 @@ func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
 		if worst.On == s.Today {
 			when = say.T("before tonight")
 		}
-		kind, before, after := "bring_in", say.T("Bring in"), say.T("%s: %s", when, say.Plural(n, "plant"))
+		kind, before, after := BringIn, say.T("Bring in"), say.T("%s: %s", when, say.Plural(n, "plant"))
 		if p.Kind == "bed" {
-			kind, before, after = "cover", say.T("Cover"), say.T("with fleece %s: %s", when, say.Plural(n, "plant"))
+			kind, before, after = Cover, say.T("Cover"), say.T("with fleece %s: %s", when, say.Plural(n, "plant"))
 		}
 		add(kind, before, after, worst.Says(b.Crop, b.GoodDays, gain(p)), Now, 6)
 		return
@@ -42,7 +54,7 @@ func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
 			return // it stays in the frame until the nights allow
 		}
 		add(
-			"set_out",
+			SetOut,
 			say.T("Set out##task"),
 			say.Plural(n, "plant"),
 			say.T("%s outside. A dull, still afternoon is best; water well first.", say.Plural(b.GoodDays, "day")),
@@ -66,66 +78,58 @@ func (s School) outdoorTasks(p Place, b Batch, n int, add adder) {
 	case d.Night && !forecast:
 		why = say.T("%s No low is forecast for tonight, so the lid goes back on.", why)
 	}
-	add("harden", say.T("Open the frame over"), say.T("for %.3g hours", d.Hours), why, Today, 2)
+	add(OpenFrame, say.T("Open the frame over"), say.T("for %.3g hours", d.Hours), why, Today, 2)
 }
 
 // newOutside is how many days outside make the night a daily question; what no frost may touch
 // is asked about as long as it has ever frozen within the weeks to come.
 const newOutside = 30
 
-// forecastTasks ask for the night where something tender has not stood for long.
-func (s School) forecastTasks(p Place) []Task {
-	next, _ := s.Calendar.Next(s.Today)
-	n := 0
-	froze, _ := s.Cold.FrostAfter(s.Today)
-	for _, b := range s.Batches {
-		asked := b.GoodDays < newOutside || froze > 0 && b.Crop.Tender == crop.TenderCrop
-		if _, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), s.Today, next); asked && !known && b.Crop.Tender != crop.Hardy {
-			n += b.InStands[p.ID]
-		}
-	}
+// frameAt asks for the night where something tender has not stood for long, and closes a frame
+// that was opened today, before the last bell.
+func (s Day) frameAt(p Place, b Batch) (out []Task) {
+	n := b.InStands[p.ID]
 	if n == 0 || !outdoors(p) {
 		return nil
 	}
-	return []Task{{
-		Key: s.key("forecast", p.ID), Kind: "forecast", Before: say.T("Write down tonight’s forecast low"), Urgency: Today, Minutes: 1,
-		Why: say.T("Nobody knows whether the %s here bear the night; until then they are closed or covered.", say.Plural(n, "tender plant")),
-	}}
-}
-
-// frameTasks close a frame that was opened today, before the last bell.
-func (s School) frameTasks(p Place) (out []Task) {
-	if p.Kind != "frame" {
-		return nil
+	next, _ := s.next()
+	froze, _ := s.Cold.FrostAfter(s.Today)
+	asked := b.GoodDays < newOutside || froze > 0 && b.Crop.Tender == crop.TenderCrop
+	if _, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), s.Today, next); asked && !known && b.Crop.Tender != crop.Hardy {
+		t := s.task(Forecast, b.ID, p.ID)
+		t.Before, t.Urgency, t.Minutes, t.Plants = say.T("Write down tonight’s forecast low"), Today, 1, n
+		out = append(out, t)
 	}
-	opened, stays := false, true
-	for _, b := range s.Batches {
-		if b.InStands[p.ID] == 0 || b.Harden == nil {
-			continue
-		}
-		d, on := harden.On(b.Harden.Ramp(s.Today), s.Today)
-		if !on || !d.Done {
-			continue
-		}
-		opened = true
-		tonight, forecast := s.Cold.Worst(b.Crop, b.GoodDays, cold.OpenGround, s.Today, s.Today+1)
-		stays = stays && d.Night && forecast && !tonight.Protect && s.Calendar.Open(s.Today+1)
+	if p.Kind != "frame" || b.Harden == nil {
+		return out
 	}
-	if !opened || stays {
-		return nil
+	d, on := harden.On(b.Harden.Ramp(s.Today), s.Today)
+	if !on || !d.Done {
+		return out
+	}
+	tonight, forecast := s.Cold.Worst(b.Crop, b.GoodDays, cold.OpenGround, s.Today, s.Today+1)
+	if d.Night && forecast && !tonight.Protect && s.Calendar.Open(s.Today+1) {
+		return out // it stays open
 	}
 	by := max(0, s.DayEnds-20)
-	return []Task{{
-		Key: s.key(
-			"close",
-			p.ID,
-		), Kind: "close", Before: say.T("Close %s by %d:%02d, before the last bell", p.Name, by/60, by%60), Urgency: Now, Minutes: 2,
-		Why: say.T("It was opened today. Left open overnight it is as cold inside as out."),
-	}}
+	t := s.task(Close, b.ID, p.ID)
+	t.Before, t.Urgency, t.Minutes = say.T("Close %s by %d:%02d, before the last bell", p.Name, by/60, by%60), Now, 2
+	t.Why = say.T("It was opened today. Left open overnight it is as cold inside as out.")
+	return append(out, t)
+}
+
+// forecastOfAll asks once for all plants of a place.
+func forecastOfAll(list []Task) Task {
+	n := 0
+	for _, t := range list {
+		n += t.Plants
+	}
+	list[0].Why = say.T("Nobody knows whether the %s here bear the night; until then they are closed or covered.", say.Plural(n, "tender plant"))
+	return list[0]
 }
 
 // broughtInTasks take plants out again when the nights allow.
-func (s School) broughtInTasks(b Batch, n int, add adder) {
+func (s Day) broughtInTasks(b Batch, n int, add adder) {
 	next, _ := s.Calendar.Next(s.Today)
 	frame := ""
 	for _, p := range s.Places {
@@ -141,5 +145,5 @@ func (s School) broughtInTasks(b Batch, n int, add adder) {
 	if !known {
 		why = say.T("No low is forecast: look at the forecast before you do. The ramp goes on where it stopped.")
 	}
-	add("take_out", say.T("Take##task"), say.T("back to %s: %s", frame, say.Plural(n, "plant")), why, Today, 6)
+	add(TakeOut, say.T("Take##task"), say.T("back to %s: %s", frame, say.Plural(n, "plant")), why, Today, 6)
 }

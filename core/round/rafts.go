@@ -8,17 +8,17 @@ type Raft struct {
 	Boards []raft.Board
 }
 
-// raftTasks are boards that are to be moved. What is ripe on them, and what is ready for
-// them, are tasks of their batches.
-func (s School) raftTasks(p Place) (out []Task) {
-	for _, r := range s.Rafts {
-		if r.Place != p.ID {
-			continue
-		}
-		for _, d := range raft.Advise(r.Boards, nil, s.Today) {
-			if d.Kind == raft.Turn || d.Kind == raft.Sort {
-				out = append(out, Task{Key: s.key("boards", p.ID), Kind: "boards", Before: d.Says, Why: d.Because, Urgency: Soon, Minutes: 10, Raft: p.ID})
-			}
+// Boards are boards of a raft that are to be moved.
+var Boards = declare(Kind{Name: "boards", Of: Places, Writes: true, EndedBy: []string{"boards_moved"}})
+
+// OfRaft is boards that are to be moved. What is ripe on them, and what is ready for them, are
+// tasks of their batches.
+func (s Day) OfRaft(r Raft) (out []Task) {
+	for _, x := range raft.Advise(r.Boards, nil, s.Today) {
+		if x.Kind == raft.Turn || x.Kind == raft.Sort {
+			t := s.task(Boards, r.Place, r.Place)
+			t.Before, t.Why, t.Urgency, t.Minutes = x.Says, x.Because, Soon, 10
+			out = append(out, t)
 		}
 	}
 	return out

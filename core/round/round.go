@@ -1,25 +1,21 @@
-// Package round works out today's walk: what is due at each place, why, and
-// how long it takes. It stores nothing; what people decided comes in.
+// Package round works out today's walk: what is due at each place, why, and how long it takes.
+// It stores nothing; what people decided comes in.
 //
-//	for _, stop := range round.Plan(school) {
-//		for _, task := range stop.Tasks { ... }
-//	}
+// Each kind of task is declared once (Kind), beside the rule that asks for it. A rule takes a day
+// and one thing, and gives the tasks of that thing alone; Join puts the tasks of all things
+// together, at their places and in the order to do them.
+//
+//	tasks := day.OfTank(tank)
+//	stops := round.Join(day, tasks, round.Decided{})
 package round
 
 import (
 	"cmp"
 	"slices"
-	"strings"
 	"time"
 
 	"ulpa/core/calendar"
 	"ulpa/core/cold"
-	"ulpa/core/crop"
-	"ulpa/core/harden"
-	"ulpa/core/ready"
-	"ulpa/core/say"
-	"ulpa/core/seed"
-	"ulpa/core/sprout"
 	"ulpa/core/tank"
 )
 
@@ -37,63 +33,24 @@ const (
 // Word is how people say it.
 func (u Urgency) Word() string { return [...]string{"now", "today", "soon"}[u] }
 
-// Task is one thing to do at a stop. What reads with the batch's code between
-// Before and After.
-type Task struct {
-	Key string // the same on the same day for the same thing
-	// Kind is count, warmth, look, move, reading, dip, treat, rescue, fill, visit,
-	// harden, close, forecast, bring_in, cover, take_out, set_out, harvest, sow, job, test, gap,
-	// rinse, discard, attend, pot, care, calibrate, fish_alarm, fish_read, fish_feed, fish_weigh,
-	// boards.
-	Kind          string
-	Before, After say.Text
-	Code          string
-	Why           say.Text
-	Urgency       Urgency
-	Minutes       int
-	Batch, Tray   string
-	Tank, Planned string
-	Job           string // one of the school's own
-	Packet        string // of seed
-	Meter         string
-	Trough        string
-	Raft          string // the place of its boards
-	Cells         string // of its tray
-	Times         int    // so often it was done here for its minutes to be known; 0: the usual ones
-	For           string // the crew or person it is given to; "": whoever comes
+// Day is what every rule goes by: the day, the hours, when somebody is there, where one walks by,
+// and the nights.
+type Day struct {
+	Today     calendar.Day
+	Now       time.Time
+	Zone      *time.Location
+	DayBegins int // of the school's day, minutes after midnight
+	DayEnds   int
+	Calendar  calendar.School
+	Places    []Place
+	Cold      cold.Site
 }
 
-// What is the task in one line.
-func (t Task) What() say.Text {
-	list := []say.Text{t.Before}
-	if t.Code != "" {
-		list = append(list, say.Name(t.Code))
-	}
-	return say.Join(" ", append(list, t.After)...)
+// Place is a place to walk by.
+type Place struct {
+	ID, Name, Kind string
+	TemperatureC   float64
 }
-
-// weights order what cannot wait: plants that die first, then tonight's cold, then what
-// runs dry.
-var weights = map[string]int{"rescue": 0, "discard": 1, "attend": 1, "fish_alarm": 0, "bring_in": 1, "cover": 1, "close": 1, "fill": 2, "visit": 2}
-
-// Rank orders tasks: by their urgency, and what cannot wait by what is lost.
-func (t Task) Rank() int {
-	w, ok := weights[t.Kind]
-	if !ok || t.Urgency != Now {
-		w = 3
-	}
-	return 10*int(t.Urgency) + w
-}
-
-// acts are the kinds of which a page writes down what was done; a tick alone writes
-// nothing of it.
-var acts = []string{
-	"count", "look", "move", "set_out", "bring_in", "take_out", "harvest", "sow", "reading",
-	"treat", "fill", "test", "gap", "rinse", "discard", "pot", "care", "calibrate", "fish_read", "fish_feed", "fish_weigh", "boards",
-}
-
-// Acts tells whether ticking the task off writes down less than doing it on its page.
-func (t Task) Acts() bool { return slices.Contains(acts, t.Kind) }
 
 // Stop is one place of the walk.
 type Stop struct {
@@ -114,13 +71,13 @@ func (s Stop) GivenTo(name string) (n int) {
 	return n
 }
 
-const stopKey = "stop:"
+const stop = "stop"
 
 // StopKey is the key of the stop at a place.
-func StopKey(place string) string { return stopKey + place }
+func StopKey(place string) Key { return Key{Kind: stop, Of: place} }
 
 // OfStop tells whether a key is a stop's, and not a task's.
-func OfStop(key string) bool { return strings.HasPrefix(key, stopKey) }
+func (k Key) OfStop() bool { return k.Kind == stop }
 
 // Urgency of a stop is that of its most urgent task; ok is false when nothing is due.
 func (s Stop) Urgency() (u Urgency, ok bool) {
@@ -166,136 +123,59 @@ func Fits(ordered []Stop, minutes int) (n int) {
 	return n
 }
 
-// Place is a place to walk by.
-type Place struct {
-	ID, Name, Kind string
-	TemperatureC   float64
+// Decided is what people decided about the walk, and what was learned from them.
+type Decided struct {
+	Settled map[Key]bool    // done or put off today
+	Given   map[Key]string  // to whom a stop or a task is given
+	Took    map[string]Took // by Timing, as Learn gives it
 }
 
-// Sprouts is what to expect of a sowing, and what its last count said.
-type Sprouts struct {
-	ComesUp bool // it can, where it stands
-	Share   float64
-	Now     seed.Expected
-	AtCount *seed.Expected // at the day of the last count, with what was seen; nil: never
-}
-
-// Batch is what the walk needs to know of a batch. In counts its plants and
-// waiting cells by place; trays say where its cells are.
-type Batch struct {
-	ID, Code          string
-	Crop              crop.Crop
-	Sown              calendar.Day
-	Waiting           int  // cells undecided
-	Rooting           bool // and these are of cuttings and the like
-	Sprouted, Cells   int
-	Standing          int // in trays; of sprouts, their vessels
-	Sprouts           Sprouts
-	Counted, Cut      calendar.Day
-	Whole             bool // plants were taken whole when it was cut
-	Verdict           ready.Verdict
-	LookedOn          calendar.Day
-	InTray            map[string]string // place → tray
-	InPorts, InStands map[string]int    // place → plants
-	Harden            *harden.Plan      // when it was ever begun
-	Frame             string            // the place where it hardens
-	GoodDays          int               // outside so far
-	Planned           *PlannedMove      // that out of its tray, as the season has it; nil: none
-	Potted            []Potted
-	Sprouting         *sprout.Care // what was done to it; nil: it is nothing that is rinsed
-}
-
-// Potted are plants of a batch that stand in pots at a place.
-type Potted struct {
-	Place, Pot string // the pot by its name
-	Plants     int
-	Verdict    ready.Verdict
-}
-
-// PlannedMove is a move of a batch as the season's plan has it.
-type PlannedMove struct {
-	Day      calendar.Day
-	To, Goal string // the place, and what it is for
-}
-
-// Tank is a reservoir at a place.
-type Tank struct {
-	ID, Name, Place string
-	tank.Tank
-}
-
-// Planned is a sowing that is meant to happen.
-type Planned struct {
-	ID             string
-	Crop           say.Text // by its name
-	Wanted         int
-	SowOn, ReadyBy calendar.Day
-}
-
-// School is everything the walk is worked out from.
-type School struct {
-	Today     calendar.Day
-	Now       time.Time
-	Zone      *time.Location
-	DayBegins int // of the school's day, minutes after midnight
-	DayEnds   int
-	Calendar  calendar.School
-	Places    []Place
-	Batches   []Batch
-	Tanks     []Tank
-	Planned   []Planned
-	Jobs      []Job
-	Tests     []SeedTest
-	Gaps      []Gap
-	Trays     []Tray
-	Meters    []Meter
-	Troughs   []Trough
-	Rafts     []Raft
-	Cold      cold.Site
-	Took      map[string]Took   // by kind of task, as Learn gives it
-	Given     map[string]string // to whom a stop or a task is given, by StopKey and by the task's key
-	Settled   map[string]bool   // keys done or put off today
-}
-
-// Plan is today's walk, in the order of the places.
-func Plan(s School) []Stop {
+// Join puts the tasks of all things at their stops, in the order of the places; at a stop what
+// cannot wait comes first, and otherwise the order in which they come in.
+func Join(d Day, tasks []Task, x Decided) []Stop {
 	var stops []Stop
-	for _, p := range s.Places {
-		stop := Stop{Place: p.ID, Name: p.Name, For: s.Given[StopKey(p.ID)]}
-		for _, b := range s.Batches {
-			stop.Tasks = append(stop.Tasks, s.batchTasks(p, b)...)
-		}
-		stop.Tasks = append(stop.Tasks, s.frameTasks(p)...)
-		stop.Tasks = append(stop.Tasks, s.forecastTasks(p)...)
-		stop.Tasks = append(stop.Tasks, s.tankTasks(p)...)
-		stop.Tasks = append(stop.Tasks, s.jobTasks(p)...)
-		stop.Tasks = append(stop.Tasks, s.testTasks(p)...)
-		stop.Tasks = append(stop.Tasks, s.gapTasks(p)...)
-		stop.Tasks = append(stop.Tasks, s.trayCare(p)...)
-		stop.Tasks = append(stop.Tasks, s.meterTasks(p)...)
-		stop.Tasks = append(stop.Tasks, s.fishTasks(p)...)
-		stop.Tasks = append(stop.Tasks, s.raftTasks(p)...)
-		if p.ID == s.sowingPlace() {
-			stop.Tasks = append(stop.Tasks, s.sowingTasks()...)
-		}
-		stop.Tasks = slices.DeleteFunc(stop.Tasks, func(t Task) bool { return s.Settled[t.Key] })
-		slices.SortStableFunc(stop.Tasks, func(a, b Task) int { return cmp.Compare(a.Rank(), b.Rank()) })
-		for i := range stop.Tasks {
-			t := &stop.Tasks[i]
-			if took, known := s.Took[t.Timing()]; known {
+	for _, p := range d.Places {
+		at := Stop{Place: p.ID, Name: p.Name, For: x.Given[StopKey(p.ID)]}
+		for _, t := range together(tasks, p.ID) {
+			if x.Settled[t.Key] {
+				continue
+			}
+			if took, known := x.Took[t.Timing()]; known {
 				t.Minutes, t.Times = took.Minutes, took.Times
 			}
-			t.For = cmp.Or(s.Given[t.Key], t.For, stop.For)
-			stop.Minutes += t.Minutes
+			t.For = cmp.Or(x.Given[t.Key], t.For, at.For)
+			at.Minutes += t.Minutes
+			at.Tasks = append(at.Tasks, t)
 		}
-		stops = append(stops, stop)
+		slices.SortStableFunc(at.Tasks, func(a, b Task) int { return cmp.Compare(a.Rank(), b.Rank()) })
+		stops = append(stops, at)
 	}
 	return stops
 }
 
+// together are the tasks of a place, those of a kind that are done in one go as one of them, where
+// the first of them stands.
+func together(tasks []Task, place string) (out []Task) {
+	done := map[*Kind]bool{}
+	for i, t := range tasks {
+		switch {
+		case t.Place != place || done[t.Kind]:
+		case t.Kind.Together == nil:
+			out = append(out, t)
+		default:
+			done[t.Kind] = true
+			list := slices.DeleteFunc(slices.Clone(tasks[i:]), func(o Task) bool { return o.Place != place || o.Kind != t.Kind })
+			one := t.Kind.Together(list)
+			one.Key = Key{Kind: t.Kind.Name, Of: place, Day: t.Day}
+			out = append(out, one)
+		}
+	}
+	return out
+}
+
 // Absence is the run of closed days ahead: the last day somebody is there before it,
 // the day somebody is back, and how many days nobody is.
-func (s School) Absence() (from, back calendar.Day, closed int) {
+func (s Day) Absence() (from, back calendar.Day, closed int) {
 	from = s.Today
 	for s.Calendar.Open(from + 1) {
 		from++
@@ -305,54 +185,23 @@ func (s School) Absence() (from, back calendar.Day, closed int) {
 }
 
 // visit is when somebody is next there.
-func (s School) visit() tank.Visit {
+func (s Day) visit() tank.Visit {
 	back, closed := s.Calendar.Next(s.Today)
 	return s.visitOn(back, closed)
 }
 
-func (s School) visitOn(back calendar.Day, closed int) tank.Visit {
+func (s Day) visitOn(back calendar.Day, closed int) tank.Visit {
 	return tank.Visit{At: back.At(s.DayBegins/60, s.DayBegins%60, s.Zone), On: back.Long(), Closed: closed}
 }
 
-func (s School) key(kind, id string) string { return kind + ":" + id + ":" + s.Today.String() }
+// next is when somebody is there again after today, and how many days nobody is.
+func (s Day) next() (back calendar.Day, closed int) { return s.Calendar.Next(s.Today) }
 
 // sowingPlace is where sowing is done: the first bench of the walk, else its first place.
-func (s School) sowingPlace() string {
+func (s Day) sowingPlace() string {
 	i := max(0, slices.IndexFunc(s.Places, func(p Place) bool { return p.Kind == "bench" }))
 	if len(s.Places) == 0 {
 		return ""
 	}
 	return s.Places[i].ID
-}
-
-// sowingTasks are the planned sowings of today, of before, and of the closed
-// days that follow.
-func (s School) sowingTasks() (out []Task) {
-	next, closed := s.Calendar.Next(s.Today)
-	for _, p := range s.Planned {
-		if p.SowOn >= next {
-			continue
-		}
-		t := Task{
-			Key: s.key(
-				"sow",
-				p.ID,
-			), Kind: "sow", Before: say.T("Sow %s, %s wanted", say.Lower(p.Crop), say.Plural(p.Wanted, "plant")), Planned: p.ID, Urgency: Today, Minutes: 12,
-			Why: say.T("Planned, to be ready by %s.", p.ReadyBy.Long()),
-		}
-		if p.SowOn < s.Today {
-			t.Why = say.T("It was planned for %s: every day it waits is a day later than %s.", p.SowOn.Long(), p.ReadyBy.Long())
-		}
-		out = append(out, t.before(next, closed))
-	}
-	return out
-}
-
-// before is a sowing that cannot wait where nobody is there for some days.
-func (t Task) before(next calendar.Day, closed int) Task {
-	if closed > 1 {
-		t.Urgency = Now
-		t.Why = say.T("%s Nobody can before %s.", t.Why, next.Long())
-	}
-	return t
 }

@@ -1,6 +1,7 @@
 package round_test
 
 import (
+	"slices"
 	"testing"
 	"time"
 
@@ -23,8 +24,8 @@ import (
 var today = calendar.Date(2027, 3, 18) // a Thursday
 
 // school is closed on Monday: from Friday evening to Tuesday nobody is there for three days.
-func school() round.School {
-	return round.School{
+func school() things {
+	return things{Day: round.Day{
 		Today: today, Now: today.At(10, 0, time.UTC), Zone: time.UTC, DayBegins: 510, DayEnds: 930,
 		Calendar: calendar.School{Closures: []calendar.Closure{{From: today + 4, To: today + 4}}},
 		Places: []round.Place{
@@ -33,11 +34,43 @@ func school() round.School {
 			{ID: "frame", Name: "Frame", Kind: "frame"},
 			{ID: "bed", Name: "Bed", Kind: "bed"},
 		},
-		Settled: map[string]bool{},
-	}
+	}, Settled: map[round.Key]bool{}}
 }
 
-func (m moved) on(s round.School) round.School {
+// things are what a small school has: what is due of each is put together as the round does.
+type things struct {
+	round.Day
+	Batches []round.Batch
+	Tanks   []round.Tank
+	Planned []round.Planned
+	Jobs    []round.Job
+	Tests   []round.SeedTest
+	Gaps    []round.Gap
+	Trays   []round.Tray
+	Meters  []round.Meter
+	Troughs []round.Trough
+	Rafts   []round.Raft
+	Took    map[string]round.Took
+	Given   map[round.Key]string
+	Settled map[round.Key]bool
+}
+
+func plan(s things) []round.Stop {
+	return round.Join(s.Day, slices.Concat(
+		each(s.Batches, s.OfBatch), each(s.Tanks, s.OfTank), each(s.Jobs, s.OfJob), each(s.Tests, s.OfTest), each(s.Gaps, s.OfGap),
+		each(s.Trays, s.OfTray), each(s.Meters, s.OfMeter), each(s.Troughs, s.OfTrough), each(s.Rafts, s.OfRaft), each(s.Planned, s.OfPlanned),
+	), round.Decided{Settled: s.Settled, Given: s.Given, Took: s.Took})
+}
+
+func each[T any](list []T, due func(T) []round.Task) (out []round.Task) {
+	for _, x := range list {
+		out = append(out, due(x)...)
+	}
+	return out
+}
+
+
+func (m moved) on(s things) things {
 	s.Today += calendar.Day(m)
 	s.Now = s.Now.AddDate(0, 0, int(m))
 	return s
@@ -71,19 +104,19 @@ func sprouts(b round.Batch, tempC float64, day, seen int) round.Sprouts {
 	return x
 }
 
-func all(s round.School) (tasks []round.Task) {
-	for _, stop := range round.Plan(s) {
+func all(s things) (tasks []round.Task) {
+	for _, stop := range plan(s) {
 		tasks = append(tasks, stop.Tasks...)
 	}
 	return tasks
 }
 
 // only returns the single task of a plan, and the place it is at.
-func only(t *testing.T, s round.School) (round.Task, string) {
+func only(t *testing.T, s things) (round.Task, string) {
 	t.Helper()
 	tasks := all(s)
 	require.Len(t, tasks, 1)
-	for _, stop := range round.Plan(s) {
+	for _, stop := range plan(s) {
 		if len(stop.Tasks) > 0 {
 			return tasks[0], stop.Place
 		}
@@ -98,7 +131,7 @@ func TestCounting(t *testing.T) {
 	s.Batches = []round.Batch{b}
 	task, at := only(t, s)
 	require.Equal(t, "bench", at)
-	require.Equal(t, []string{"count", "tray", "Count sprouts in LET-01"}, []string{task.Kind, task.Tray, task.What().String()})
+	require.Equal(t, []string{"count", "tray", "Count sprouts in LET-01"}, []string{task.Kind.Name, task.Tray, task.What().String()})
 	require.Contains(t, task.Why.String(), "Day 4 at 20 °C: nine sowings in ten like this show")
 
 	s.Batches[0].Counted, s.Batches[0].Sprouted, s.Batches[0].Sprouts.AtCount = today-2, 2, sprouts(b, 20, 2, 2).AtCount
@@ -114,7 +147,7 @@ func TestCounting(t *testing.T) {
 	require.Empty(t, all(s)) // too early to look
 	s.Batches[0].Sprouted, s.Batches[0].Sprouts = 0, round.Sprouts{}
 	task, _ = only(t, s)
-	require.Equal(t, "warmth", task.Kind, "what cannot come up where it stands is said")
+	require.Equal(t, "warmth", task.Kind.Name, "what cannot come up where it stands is said")
 }
 
 func TestMovingOn(t *testing.T) {
@@ -174,7 +207,7 @@ func TestMovingOn(t *testing.T) {
 		x.InTray["bench"], x.Standing, x.Sprouted, x.Verdict = "tray", 18, 18, ready.Verdict{Word: ready.Late, Until: today - 8}
 		s.Batches = []round.Batch{x}
 		task, _ := only(t, s)
-		require.Equal(t, "harvest", task.Kind, id)
+		require.Equal(t, "harvest", task.Kind.Name, id)
 	}
 }
 
@@ -202,11 +235,11 @@ func TestTheFrame(t *testing.T) {
 	require.Contains(t, task.Why.String(), "-9 °C is forecast")
 	s.Cold.Ahead = []cold.Night{{Day: today + 1, MinC: -9}}
 	task, _ = only(t, s)
-	require.Equal(t, "harden", task.Kind, "somebody is there tomorrow to bring them in")
+	require.Equal(t, "harden", task.Kind.Name, "somebody is there tomorrow to bring them in")
 	s.Cold.Ahead = []cold.Night{{Day: today, MinC: -1}}
 	s.Batches[0].GoodDays = 12
 	task, _ = only(t, s)
-	require.Equal(t, "harden", task.Kind, "twelve days outside have made it hardy")
+	require.Equal(t, "harden", task.Kind.Name, "twelve days outside have made it hardy")
 
 	// Once it has been opened it is closed again before the last bell, by day.
 	s.Cold.Ahead = nil
@@ -300,12 +333,12 @@ func TestHarvest(t *testing.T) {
 	require.Empty(t, all(s))
 	s.Batches[0].Cut = today - 12
 	task, _ = only(t, s)
-	require.Equal(t, "harvest", task.Kind)
+	require.Equal(t, "harvest", task.Kind.Name)
 	flower := plants("marigold", 75)
 	flower.InStands["bed"], flower.GoodDays = 9, 40
 	s.Batches = []round.Batch{flower}
 	task, _ = only(t, s)
-	require.Equal(t, "look", task.Kind, "flowers are not weighed")
+	require.Equal(t, "look", task.Kind.Name, "flowers are not weighed")
 }
 
 func vat(ph, level float64, readDaysAgo int) round.Tank {
@@ -348,7 +381,7 @@ func TestTanks(t *testing.T) {
 	require.Contains(t, task.Why.String(), "If it waits, it would stand so for 3 days.")
 	s.Tanks = []round.Tank{vat(4.3, 57, 0)}
 	task, _ = only(t, s)
-	require.Equal(t, []any{"rescue", round.Now}, []any{task.Kind, task.Urgency})
+	require.Equal(t, []any{"rescue", round.Now}, []any{task.Kind.Name, task.Urgency})
 	s.Tanks = []round.Tank{{ID: "t", Name: "New", Place: "tower", Tank: tank.Tank{Spec: s.Tanks[0].Spec}}}
 	task, _ = only(t, s)
 	require.Contains(t, task.Why.String(), "Nothing is known")
@@ -366,7 +399,7 @@ func TestLevelsOverClosedDays(t *testing.T) {
 	friday := moved(1).on(s)
 	friday.Tanks = []round.Tank{vat(5.9, 18, -1)}
 	task, _ := only(t, friday)
-	require.Equal(t, "fill", task.Kind)
+	require.Equal(t, "fill", task.Kind.Name)
 	a := tank.Advise(friday.Tanks[0].Tank, tank.Visit{At: back.At(8, 30, time.UTC), On: back.Long(), Closed: 3}, friday.Now)
 	require.Contains(t, task.What().String(), unit.Prefs{}.Format(a.Plan.WaterL, "L"), "one act, one figure")
 
@@ -374,7 +407,7 @@ func TestLevelsOverClosedDays(t *testing.T) {
 	friday.Tanks = []round.Tank{vat(5.9, 57.5, -1)}
 	kinds := map[string]round.Task{}
 	for _, task := range all(friday) {
-		kinds[task.Kind] = task
+		kinds[task.Kind.Name] = task
 	}
 	require.Contains(t, kinds["visit"].Why.String(), "somebody with a key must come by")
 }
@@ -403,7 +436,7 @@ func TestNowHasAReason(t *testing.T) {
 		b.Harden = &harden.Plan{School: s.Calendar, Start: today - 9, Steps: 10, DayHours: 7}
 		s.Cold.Ahead = []cold.Night{{Day: s.Today, MinC: rapid.Float64Range(-12, 12).Draw(t, "night")}}
 		s.Batches = []round.Batch{b}
-		keys := map[string]bool{}
+		keys := map[round.Key]bool{}
 		for _, task := range all(s) {
 			require.NotEmpty(t, task.Why, task.What().String())
 			require.False(t, keys[task.Key])
@@ -419,7 +452,7 @@ func TestNowHasAReason(t *testing.T) {
 // then today's in walking order, then what can wait; nothing is lost or doubled, and what
 // cannot wait always fits.
 func TestWhatCannotWaitComesFirst(t *testing.T) {
-	kinds := []string{"rescue", "bring_in", "fill", "move", "count", "reading", "sow"}
+	kinds := []*round.Kind{round.Rescue, round.BringIn, round.Fill, round.Move, round.Count, round.Reading, round.Sow}
 	rapid.Check(t, func(t *rapid.T) {
 		var stops []round.Stop
 		for i := range rapid.IntRange(0, 9).Draw(t, "stops") {
@@ -466,7 +499,7 @@ func TestASowingIsNeverForgotten(t *testing.T) {
 		b.InTray["bench"], b.Waiting = "tray", 20
 		s.Batches = []round.Batch{b}
 		task, _ := only(t, s)
-		require.Equal(t, "count", task.Kind, "day %d", day)
+		require.Equal(t, "count", task.Kind.Name, "day %d", day)
 		require.LessOrEqual(t, task.Urgency, before, "it never grows less urgent")
 		before = task.Urgency
 		s.Batches[0].Counted = today - calendar.Day(day) + 5

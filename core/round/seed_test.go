@@ -15,7 +15,7 @@ func TestSeedTestsAreCounted(t *testing.T) {
 	of := func(x round.SeedTest) (string, *round.Task) {
 		s := school()
 		s.Tests = []round.SeedTest{x}
-		for _, stop := range round.Plan(s) {
+		for _, stop := range plan(s) {
 			for i := range stop.Tasks {
 				return stop.Place, &stop.Tasks[i]
 			}

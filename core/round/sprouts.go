@@ -6,8 +6,14 @@ import (
 	"ulpa/core/sprout"
 )
 
+// What is asked of sprouts.
+var (
+	Rinse  = declare(Kind{Name: "rinse", Of: Batches, Writes: true, EndedBy: []string{"tend"}})
+	Attend = declare(Kind{Name: "attend", Of: Batches, Loses: 2})
+)
+
 // care is what was done to a batch of sprouts, as of today.
-func (s School) care(b Batch) sprout.Care {
+func (s Day) care(b Batch) sprout.Care {
 	c := *b.Sprouting
 	c.SoakedOn, c.Today = b.Sown, s.Today
 	c.Back, _ = s.Calendar.Next(s.Today)
@@ -24,19 +30,19 @@ var rinsing = map[sprout.Job]struct{ what, why say.Words }{
 
 // sproutingTasks are the rinses of a run, what is to be thrown away, and the days on which
 // nobody is there to rinse.
-func (s School) sproutingTasks(b Batch, n int, add adder) {
+func (s Day) sproutingTasks(b Batch, n int, add adder) {
 	way, c := sprout.WayOf(b.Crop), s.care(b)
 	for _, job := range sprout.Due(way, c, s.Now) {
 		if job == sprout.Discard {
-			add("discard", say.T("Throw away"), say.T("and scald what they stood in"),
+			add(Discard, say.T("Throw away"), say.T("and scald what they stood in"),
 				say.T("They stood too long without fresh water, or beyond their days: they are not food. %s", sprout.Mouldy), Now, 5)
 			return
 		}
 		x := rinsing[job]
-		add("rinse", say.T(x.what), nil, say.T(x.why), Today, 3).Key += ":" + string(job)
+		add(Rinse, say.T(x.what), nil, say.T(x.why), Today, 3).Part = string(job)
 	}
 	if days := sprout.Away(way, c, s.Calendar); len(days) > 0 {
-		add("attend", say.T("Say who rinses"), say.T("on %s", shortDays(days)),
+		add(Attend, say.T("Say who rinses"), say.T("on %s", shortDays(days)),
 			say.T("Nobody is here then, and unrinsed they are not food. Else cut them today and keep them cold, to be cooked through, or throw them away."), Now, 2)
 	}
 	s.harvestTasks(b, n, add)

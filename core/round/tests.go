@@ -1,6 +1,7 @@
 package round
 
 import (
+	"cmp"
 	"math"
 
 	"ulpa/core/calendar"
@@ -28,24 +29,24 @@ func (t SeedTest) Due() calendar.Day {
 // slow is after how many times the usual days nothing more is to come of a test.
 const slow = 3
 
-// testTasks ask for the counts of tests at a place.
-func (s School) testTasks(p Place) (out []Task) {
-	for _, t := range s.Tests {
-		if t.Place != p.ID && (t.Place != "" || p.ID != s.sowingPlace()) || t.Due() > s.Today {
-			continue
-		}
-		days := int(s.Today - t.Begun)
-		task := Task{
-			Key: s.key("test", t.ID), Kind: "test", Before: say.T("Count the seed test of"), Code: t.Name, Urgency: Today, Minutes: 3, Packet: t.Packet,
-			Why: say.T("Laid out %s ago. Count those that have come, and take them out.", say.Plural(days, "day")),
-		}
-		if next, _ := s.Calendar.Next(s.Today); next-s.Today > between {
-			task.Why = say.T("%s Nobody is here before %s: wet the paper well.", task.Why, next.Long())
-		}
-		if t.DaysUp > 0 && float64(days) > slow*t.DaysUp+between {
-			task.Why = say.T("Laid out %s ago: what has not come by now hardly will. Count once more, and end it.", say.Plural(days, "day"))
-		}
-		out = append(out, task)
+// CountTest is the count of a test of seed.
+var CountTest = declare(Kind{Name: "test", Of: Packets, Writes: true, EndedBy: []string{"seed_seen", "seed_over"}})
+
+// OfTest asks for a count of a test where it lies, or at the bench when nobody said where.
+func (s Day) OfTest(x SeedTest) []Task {
+	if x.Due() > s.Today {
+		return nil
 	}
-	return out
+	days := int(s.Today - x.Begun)
+	t := s.task(CountTest, x.Packet, cmp.Or(x.Place, s.sowingPlace()))
+	t.Part = x.ID
+	t.Before, t.Code, t.Urgency, t.Minutes = say.T("Count the seed test of"), x.Name, Today, 3
+	t.Why = say.T("Laid out %s ago. Count those that have come, and take them out.", say.Plural(days, "day"))
+	if next, _ := s.next(); next-s.Today > between {
+		t.Why = say.T("%s Nobody is here before %s: wet the paper well.", t.Why, next.Long())
+	}
+	if x.DaysUp > 0 && float64(days) > slow*x.DaysUp+between {
+		t.Why = say.T("Laid out %s ago: what has not come by now hardly will. Count once more, and end it.", say.Plural(days, "day"))
+	}
+	return []Task{t}
 }

@@ -11,20 +11,15 @@ type Tray struct {
 	tray.Advice
 }
 
-// trayCare is what is to be done to the trays at a place.
-func (s School) trayCare(p Place) (out []Task) {
-	for _, x := range s.Trays {
-		if x.Place != p.ID {
-			continue
-		}
-		u := Soon
-		if x.Today {
-			u = Today
-		}
-		out = append(out, Task{
-			Key: s.key("care", x.ID+x.Advice.ID), Kind: "care", Before: say.T("%s: %s", say.Name(x.Name), say.Lower(x.Says)), Why: x.Why,
-			Urgency: u, Minutes: 2, Tray: x.ID,
-		})
+// Care is what a tray itself needs.
+var Care = declare(Kind{Name: "care", Of: Trays, Writes: true, EndedBy: []string{"tray_care"}})
+
+// OfTray is what is to be done to a tray.
+func (s Day) OfTray(x Tray) []Task {
+	t := s.task(Care, x.ID, x.Place)
+	t.Before, t.Why, t.Urgency, t.Minutes, t.Tray = say.T("%s: %s", say.Name(x.Name), say.Lower(x.Says)), x.Why, Soon, 2, x.ID
+	if t.Part = x.Advice.ID; x.Today {
+		t.Urgency = Today
 	}
-	return out
+	return []Task{t}
 }

@@ -102,11 +102,18 @@ type taskOut struct {
 	When    string `json:"when" jsonschema:"enum=now,enum=today,enum=soon"`
 	Minutes int    `json:"minutes"`
 	Times   int    `json:"minutes_learned_from,omitempty" jsonschema:"description=so often it was done here; 0: usual minutes"`
-	Batch   string `json:"batch,omitempty"`
-	Tray    string `json:"tray,omitempty"`
-	Tank    string `json:"tank,omitempty"`
-	Planned string `json:"planned,omitempty"`
-	For     string `json:"for,omitempty" jsonschema:"description=the crew or person it is given to"`
+	// What it is about; batch, tray, tank and planned say the same for those.
+	Subject subjectOut `json:"subject"`
+	Batch   string     `json:"batch,omitempty"`
+	Tray    string     `json:"tray,omitempty" jsonschema:"description=in which it is done"`
+	Tank    string     `json:"tank,omitempty"`
+	Planned string     `json:"planned,omitempty"`
+	For     string     `json:"for,omitempty" jsonschema:"description=the crew or person it is given to"`
+}
+
+type subjectOut struct {
+	Kind string `json:"kind" jsonschema:"enum=batch,enum=tray,enum=place,enum=tank,enum=lot,enum=meter,enum=trough,enum=planned,enum=gap,enum=job"`
+	ID   string `json:"id"`
 }
 
 type tickIn struct {
@@ -254,8 +261,9 @@ func dayOperations() []operation {
 
 func taskOf(t core.Task) taskOut {
 	out := taskOut{
-		Key: t.Key, Kind: t.Kind, What: t.What().String(), When: t.Urgency.Word(), Minutes: t.Minutes, Times: t.Times,
-		Batch: t.Batch, Tray: t.Tray, Tank: t.Tank, Planned: t.Planned, For: t.For,
+		Key: t.Key.String(), Kind: t.Kind.Name, What: t.What().String(), When: t.Urgency.Word(), Minutes: t.Minutes, Times: t.Times,
+		Subject: subjectOut{string(t.Kind.Of), t.Of},
+		Batch:   t.About(core.Batches), Tray: t.Tray, Tank: t.About(core.Tanks), Planned: t.About(core.Plans), For: t.For,
 	}
 	if t.Why != nil {
 		out.Why = t.Why.String()
@@ -339,7 +347,14 @@ func give(c *call) (any, error) {
 	if err := c.read(&in); err != nil {
 		return nil, err
 	}
-	g := round.Gift{Key: in.Task}
+	var g round.Gift
+	if in.Task != "" {
+		key, ok := core.ReadKey(in.Task)
+		if !ok {
+			return nil, field.Refuse("task", "is not one of today’s any more; load the round again")
+		}
+		g.Key = key
+	}
 	if in.Place != nil {
 		g.Key = core.StopKey(in.Place.String())
 	}

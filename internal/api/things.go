@@ -13,9 +13,9 @@ import (
 	"ulpa/internal/beds"
 	"ulpa/internal/crops"
 	"ulpa/internal/goals"
+	"ulpa/internal/jobs"
 	"ulpa/internal/meters"
 	"ulpa/internal/mixing"
-	"ulpa/internal/round"
 	"ulpa/internal/season"
 	"ulpa/internal/seeds"
 	"ulpa/internal/site"
@@ -29,7 +29,7 @@ var sorts = []things.Sort{
 	site.PlaceKind, site.TrayKind, site.PotKind, site.MixKind, waters.Kind, meters.Kind, mixing.SaltKind, mixing.RecipeKind, mixing.StockKind, troughs.Kind,
 	site.TankKind, seeds.LotKind, seeds.VarietyKind, season.ClosureKind,
 	season.TermKind, season.SpecialKind, season.PeriodKind,
-	round.JobKind, crops.OwnKind, goals.Kind, beds.SectionKind,
+	jobs.Kind, crops.OwnKind, goals.Kind, beds.SectionKind,
 }
 
 // listOut is a page of a list; Next is the cursor of the following one, absent on the last.

@@ -21,6 +21,7 @@ import (
 	"ulpa/core/tray"
 	"ulpa/internal/crops"
 	"ulpa/internal/harvest"
+	"ulpa/internal/jobs"
 	"ulpa/internal/notebook"
 	"ulpa/internal/nursery"
 	"ulpa/internal/people"
@@ -166,7 +167,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 	b.run()
 	b.as("Ines Varrow")
 	b.do("job", func() error {
-		_, err := round.JobKind.Put(b.ctx, b.store, b.me, round.JobSetup{
+		_, err := jobs.Kind.Put(b.ctx, b.store, b.me, jobs.Setup{
 			ID: b.id(), Name: "Sweep under the benches", Place: b.ids["Nursery bench"], From: Day + b.shift + 5, Every: 7, Minutes: 5,
 			For: b.people["Coracle"].Person.String(),
 		}, things.New)
@@ -318,7 +319,8 @@ func (b *builder) note(text, batchName, place string) {
 func (b *builder) open(name string) {
 	b.do("open over "+name, func() error {
 		day := b.me.Day(b.clock.Now())
-		_, err := round.Tick(b.ctx, b.store, b.me, round.TickRequest{ID: b.id(), Task: fmt.Sprintf("harden:%s:%s", b.ids[name], day)})
+		task := walk.Key{Kind: walk.OpenFrame.Name, Of: b.ids[name].String(), Day: day}
+		_, err := round.Tick(b.ctx, b.store, b.me, round.TickRequest{ID: b.id(), Task: task.String()})
 		if errors.As(err, new(field.Errors)) {
 			return nil
 		}

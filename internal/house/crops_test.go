@@ -42,8 +42,8 @@ func TestAPlannedSowingIsAskedForUntilItIsDone(t *testing.T) {
 		require.NoError(t, err)
 		for _, stop := range walk.Stops {
 			for _, task := range stop.Tasks {
-				if task.Kind == "sow" {
-					words = append(words, task.Urgency.Word()+" "+task.Planned)
+				if task.Kind.Name == "sow" {
+					words = append(words, task.Urgency.Word()+" "+task.Of)
 				}
 			}
 		}

@@ -12,6 +12,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/fish"
 	"ulpa/core/gauge"
+	core "ulpa/core/round"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
 	"ulpa/internal/ledger"
@@ -71,8 +72,8 @@ func TestFishInTheBooks(t *testing.T) {
 		out := map[string]bool{}
 		for _, s := range walk.Stops {
 			for _, task := range s.Tasks {
-				if task.Trough != "" {
-					out[task.Kind] = true
+				if task.Kind.Of == core.Troughs {
+					out[task.Kind.Name] = true
 				}
 			}
 		}

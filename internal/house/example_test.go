@@ -113,7 +113,7 @@ func Example_round() {
 	defer end()
 	walk := must(round.Today(ctx, d.Store, ines))
 	task := walk.Stops[0].Tasks[0]
-	_, err := round.Tick(ctx, d.Store, ines, round.TickRequest{ID: uuid.New(), Task: task.Key, Unwritten: true})
+	_, err := round.Tick(ctx, d.Store, ines, round.TickRequest{ID: uuid.New(), Task: task.Key.String(), Unwritten: true})
 	after := must(round.Today(ctx, d.Store, ines))
 	fmt.Println(err, len(walk.Stops[0].Tasks)-len(after.Stops[0].Tasks), "less to do")
 	// Output:

@@ -43,7 +43,7 @@ func TestAGapIsKeptUntilItIsSown(t *testing.T) {
 		require.NoError(t, err)
 		for _, s := range walk.Stops {
 			for _, x := range s.Tasks {
-				if x.Kind == "gap" {
+				if x.Kind.Name == "gap" {
 					require.Equal(t, f.bench.String(), s.Place)
 					return &x.Cells
 				}

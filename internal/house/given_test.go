@@ -8,6 +8,7 @@ import (
 
 	"ulpa/core/calendar"
 	core "ulpa/core/round"
+	"ulpa/internal/jobs"
 	"ulpa/internal/people"
 	"ulpa/internal/round"
 	"ulpa/internal/things"
@@ -20,14 +21,14 @@ func TestTheRoundIsGivenOut(t *testing.T) {
 	f := newFixture(t)
 	today := calendar.Of(f.Clock.Now())
 	other := f.Person(t, f.ines.School, who.Crew, "Punt")
-	jobs := map[string]string{"Sweep": f.crew.Person.String(), "Fold nets": "", "Sort labels": ""}
-	for name, to := range jobs {
-		_, err := round.JobKind.Put(ctx, f.Store, f.ines, round.JobSetup{
+	ids := map[string]string{"Sweep": f.crew.Person.String(), "Fold nets": "", "Sort labels": ""}
+	for name, to := range ids {
+		_, err := jobs.Kind.Put(ctx, f.Store, f.ines, jobs.Setup{
 			ID: uuid.New(), Name: name, Place: f.frame, From: today, Every: 1, Minutes: 4, For: to,
 		}, things.New)
 		require.NoError(t, err)
 	}
-	keys := map[string]string{}
+	keys := map[string]core.Key{}
 	whose := func() map[string]string {
 		t.Helper()
 		walk, err := round.Today(ctx, f.Store, f.ines)
@@ -36,7 +37,7 @@ func TestTheRoundIsGivenOut(t *testing.T) {
 		for _, stop := range walk.Stops {
 			out[stop.Name] = stop.For
 			for _, task := range stop.Tasks {
-				if task.Job != "" {
+				if task.Kind == core.Own {
 					out[task.What().String()], keys[task.What().String()] = task.For, task.Key
 				}
 			}
@@ -48,7 +49,7 @@ func TestTheRoundIsGivenOut(t *testing.T) {
 	require.Equal(t, f.crew.Name, whose()["Sweep"])
 	require.ErrorIs(t, give(f.crew, round.Gift{Key: all, To: f.crew.Person}), who.ErrNotAllowed)
 	refusedAt(t, "to", give(f.ines, round.Gift{Key: keys["Fold nets"], To: other.Person}, round.Gift{Key: all, To: uuid.New()}))
-	refusedAt(t, "key", give(f.ines, round.Gift{Key: "job:" + uuid.NewString(), To: other.Person}))
+	refusedAt(t, "key", give(f.ines, round.Gift{Key: core.Key{Kind: "job", Of: uuid.NewString()}, To: other.Person}))
 	require.Empty(t, whose()["Fold nets"], "all of it or nothing")
 	require.NoError(t, give(f.ines, round.Gift{Key: all, To: other.Person}, round.Gift{Key: keys["Fold nets"], To: f.ines.Person}))
 	got := whose()

@@ -66,7 +66,7 @@ func TestASeasonIsKeptTrue(t *testing.T) {
 	asked := false
 	for _, stop := range walk.Stops {
 		for _, task := range stop.Tasks {
-			asked = asked || task.Planned == planned[0].ID.String()
+			asked = asked || task.Of == planned[0].ID.String()
 		}
 	}
 	require.True(t, asked)

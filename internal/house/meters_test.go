@@ -64,7 +64,7 @@ func TestAReadingKnowsItsMeter(t *testing.T) {
 		require.NoError(t, err)
 		for _, stop := range walk.Stops {
 			for _, task := range stop.Tasks {
-				if task.Kind == "calibrate" {
+				if task.Kind.Name == "calibrate" {
 					n++
 				}
 			}

@@ -24,8 +24,8 @@ func TestWhatATankNeedsIsOneFigure(t *testing.T) {
 		fills := map[string]string{}
 		for _, stop := range walk.Stops {
 			for _, task := range stop.Tasks {
-				if task.Kind == "fill" {
-					fills[task.Tank] = task.What().String()
+				if task.Kind.Name == "fill" {
+					fills[task.Of] = task.What().String()
 				}
 			}
 		}

@@ -116,8 +116,8 @@ func TestAPotIsLeftWhenItsRootsHold(t *testing.T) {
 		require.NoError(t, err)
 		for _, stop := range walk.Stops {
 			for _, task := range stop.Tasks {
-				if task.Batch == b.String() && (task.Kind == "pot" || task.Kind == "look") {
-					out = append(out, task.Kind)
+				if task.Of == b.String() && (task.Kind.Name == "pot" || task.Kind.Name == "look") {
+					out = append(out, task.Kind.Name)
 				}
 			}
 		}

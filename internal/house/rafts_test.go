@@ -49,7 +49,7 @@ func TestABoardGoesRound(t *testing.T) {
 	walk, err := round.Today(ctx, d.Store, ines)
 	require.NoError(t, err)
 	require.True(t, slices.ContainsFunc(walk.Stops, func(s plan.Stop) bool {
-		return slices.ContainsFunc(s.Tasks, func(x plan.Task) bool { return x.Kind == "boards" })
+		return slices.ContainsFunc(s.Tasks, func(x plan.Task) bool { return x.Kind.Name == "boards" })
 	}), "the empty board is on the round")
 
 	r = longTable(t, d, ines)

@@ -49,9 +49,9 @@ func TestASeedTestIsReckonedWith(t *testing.T) {
 		require.NoError(t, err)
 		for _, s := range walk.Stops {
 			for _, x := range s.Tasks {
-				if x.Kind == "test" {
+				if x.Kind.Name == "test" {
 					require.Equal(t, f.bench.String(), s.Place)
-					require.Equal(t, f.lot.String(), x.Packet)
+					require.Equal(t, f.lot.String(), x.Of)
 					return true
 				}
 			}

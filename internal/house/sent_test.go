@@ -35,7 +35,7 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 	due := ""
 	for _, s := range walk.Stops {
 		for _, x := range s.Tasks {
-			due = x.Key
+			due = x.Key.String()
 		}
 	}
 	require.NotEmpty(t, due)

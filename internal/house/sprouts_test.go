@@ -57,8 +57,8 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 		require.NoError(t, err)
 		for _, stop := range walk.Stops {
 			for _, task := range stop.Tasks {
-				if task.Batch == run.Batch.String() {
-					out = append(out, task.Kind)
+				if task.Of == run.Batch.String() {
+					out = append(out, task.Kind.Name)
 				}
 			}
 		}
@@ -159,8 +159,8 @@ func TestCuttingsWaitAndSowingsAreShared(t *testing.T) {
 		require.NoError(t, err)
 		for _, stop := range walk.Stops {
 			for _, task := range stop.Tasks {
-				if task.Batch == out.Batch.String() {
-					require.Equal(t, "count", task.Kind)
+				if task.Of == out.Batch.String() {
+					require.Equal(t, "count", task.Kind.Name)
 					n++
 				}
 			}
@@ -214,7 +214,7 @@ func TestATrayIsCaredFor(t *testing.T) {
 		require.NoError(t, err)
 		for _, stop := range walk.Stops {
 			for _, task := range stop.Tasks {
-				if task.Kind == "care" {
+				if task.Kind.Name == "care" {
 					out = append(out, task.What().String())
 				}
 			}

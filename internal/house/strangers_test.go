@@ -362,7 +362,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"notebook.Correct": func() error { return notebook.Correct(ctx, s, stranger, uuid.New(), cut, grams(1)) },
 		"round.Give":       func() error { return round.Give(ctx, s, stranger, []round.Gift{{Key: task, To: ines.Person}}) },
 		"round.Tick": func() error {
-			_, err := round.Tick(ctx, s, stranger, round.TickRequest{ID: uuid.New(), Task: task, Unwritten: true})
+			_, err := round.Tick(ctx, s, stranger, round.TickRequest{ID: uuid.New(), Task: task.String(), Unwritten: true})
 			return err
 		},
 		"season.GetPlanned": func() error { _, err := season.GetPlanned(ctx, s, stranger, planned); return err },

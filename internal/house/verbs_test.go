@@ -263,7 +263,7 @@ func TestTheRoundRemembersWhatWasDecided(t *testing.T) {
 		require.NoError(t, err)
 		for _, s := range walk.Stops {
 			for _, x := range s.Tasks {
-				keys = append(keys, x.Key)
+				keys = append(keys, x.Key.String())
 			}
 			done += len(walk.Done[s.Place])
 		}

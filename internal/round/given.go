@@ -22,7 +22,7 @@ type Somebody struct {
 
 // Gift gives a stop, until that is changed, or a task, for today.
 type Gift struct {
-	Key string    // of a task of today's walk, or of a stop: round.StopKey
+	Key round.Key // of a task of today's walk, or of a stop: round.StopKey
 	To  uuid.UUID // a crew or a person; zero: whoever comes
 }
 
@@ -40,7 +40,7 @@ func Give(ctx context.Context, s *store.Store, w who.Who, gifts []Gift) error {
 		for _, p := range walk.People {
 			names[p.ID] = p.Name
 		}
-		what := map[string]say.Text{}
+		what := map[round.Key]say.Text{}
 		for _, stop := range walk.Stops {
 			what[round.StopKey(stop.Place)] = say.Name(stop.Name)
 			for _, t := range stop.Tasks {
@@ -74,11 +74,11 @@ func Give(ctx context.Context, s *store.Store, w who.Who, gifts []Gift) error {
 
 func give(ctx context.Context, tx *store.Tx, walk Walk, g Gift) error {
 	day := walk.Today.UTC()
-	if err := tx.TakeBack(ctx, db.TakeBackParams{Key: g.Key, Today: &day}); err != nil || g.To == uuid.Nil {
+	if err := tx.TakeBack(ctx, db.TakeBackParams{Key: g.Key.String(), Today: &day}); err != nil || g.To == uuid.Nil {
 		return err
 	}
-	row := db.GiveParams{SchoolID: tx.Who.School, Key: g.Key, PersonID: g.To}
-	if !round.OfStop(g.Key) {
+	row := db.GiveParams{SchoolID: tx.Who.School, Key: g.Key.String(), PersonID: g.To}
+	if !g.Key.OfStop() {
 		row.UntilDay = &day
 	}
 	return tx.Give(ctx, row)
@@ -88,14 +88,14 @@ func give(ctx context.Context, tx *store.Tx, walk Walk, g Gift) error {
 func (walk *Walk) given(ctx context.Context, tx *store.Tx) error {
 	day := walk.Today.UTC()
 	rows, err := tx.Given(ctx, &day)
-	walk.Given = map[string]Somebody{}
+	walk.Given = map[round.Key]Somebody{}
 	for _, r := range rows {
 		p := Somebody{r.ID, r.Name}
 		if n := len(walk.People); n == 0 || walk.People[n-1] != p {
 			walk.People = append(walk.People, p)
 		}
-		if r.Key != "" {
-			walk.Given[r.Key] = p
+		if key, ok := round.ReadKey(r.Key); ok {
+			walk.Given[key] = p
 		}
 	}
 	return err

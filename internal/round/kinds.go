@@ -7,8 +7,9 @@ import (
 
 // Decision is what somebody decided about a task of the walk.
 type Decision struct {
-	Task string   `json:"task"` // its key
-	What say.Kept `json:"what"` // its words
+	Task string   `json:"task"`           // its key
+	Kind string   `json:"kind,omitempty"` // of task; "" in what earlier releases kept
+	What say.Kept `json:"what"`           // its words
 	// Unwritten: it has a page that writes down what was done, and somebody ticked it off
 	// without.
 	Unwritten bool `json:"unwritten,omitempty"`

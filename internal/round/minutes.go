@@ -3,7 +3,6 @@ package round
 import (
 	"context"
 	"slices"
-	"strings"
 
 	"ulpa/core/round"
 	"ulpa/internal/store"
@@ -21,11 +20,13 @@ func took(ctx context.Context, tx *store.Tx) (map[string]round.Took, error) {
 	acts := make([]round.Act, 0, len(rows))
 	for _, r := range slices.Backward(rows) {
 		a := round.Act{Who: r.PersonID.String(), What: r.Kind, At: r.HappenedAt}
-		if kind, rest, _ := strings.Cut(r.Task, ":"); r.Kind == TickedOff.Name {
-			if a.What = kind; kind == "job" {
-				id, _, _ := strings.Cut(rest, ":")
-				a.What += ":" + id
+		if r.Kind == TickedOff.Name {
+			key, ok := round.ReadKey(r.Task)
+			kind := round.Kinds()[key.Kind]
+			if !ok || kind == nil {
+				continue
 			}
+			a.What = kind.Timing(key.Of)
 		}
 		acts = append(acts, a)
 	}

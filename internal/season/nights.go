@@ -3,7 +3,6 @@ package season
 import (
 	"context"
 	"encoding/json"
-	"strings"
 
 	"github.com/google/uuid"
 
@@ -13,6 +12,8 @@ import (
 	"ulpa/core/cold"
 	"ulpa/core/field"
 	"ulpa/core/harden"
+	"ulpa/core/round"
+	walk "ulpa/internal/round"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
 	"ulpa/internal/trail"
@@ -111,25 +112,20 @@ func PutSiteNight(ctx context.Context, s *store.Store, w who.Who, n cold.Night) 
 	})
 }
 
-// opened is how a tick of the round names the frame of a batch opened on a day.
-const opened = "harden:"
-
 // Opened is on which days the frame was opened over each batch, by what was ticked off.
 func Opened(ctx context.Context, tx *store.Tx) (map[uuid.UUID]map[calendar.Day]bool, error) {
 	const longest = 200 // days back
-	rows, err := tx.HardeningTicks(ctx, tx.Now.AddDate(0, 0, -longest))
+	ticks, err := walk.Ticks(ctx, tx, round.OpenFrame, tx.Now.AddDate(0, 0, -longest))
 	out := map[uuid.UUID]map[calendar.Day]bool{}
-	for _, r := range rows {
-		id, day, _ := strings.Cut(strings.TrimPrefix(r.Task, opened), ":")
-		b, err1 := uuid.Parse(id)
-		d, err2 := calendar.ParseDay(day)
-		if err1 != nil || err2 != nil {
+	for _, t := range ticks {
+		b, err := uuid.Parse(t.Of)
+		if err != nil {
 			continue
 		}
 		if out[b] == nil {
 			out[b] = map[calendar.Day]bool{}
 		}
-		out[b][d] = true
+		out[b][t.Day] = true
 	}
 	return out, err
 }

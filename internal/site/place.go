@@ -2,6 +2,7 @@ package site
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"time"
 
@@ -119,6 +120,11 @@ func Places(ctx context.Context, tx *store.Tx) (out []Place, err error) {
 		return nil, err
 	}
 	return placesOf(ctx, tx, rows...)
+}
+
+// PlacesOfWalk are the places as the round goes by them: for a minute, or until somebody writes.
+func PlacesOfWalk(ctx context.Context, tx *store.Tx) ([]Place, error) {
+	return store.Keep(ctx, tx, fmt.Sprint("places of the walk ", tx.Now.Unix()/60), func() ([]Place, error) { return Places(ctx, tx) })
 }
 
 // GetPlace reads a place.

@@ -34,7 +34,7 @@ func TestAreasAreRoomsOfTheirOwn(t *testing.T) {
 			return p
 		case p == "store/db":
 			return "rows"
-		case strings.HasPrefix(p, "store") || slices.Contains(strings.Fields("apart bound paper who words memo postgres ledger things trail mail help"), p):
+		case strings.HasPrefix(p, "store") || slices.Contains(strings.Fields("apart bound paper round who words memo postgres ledger things trail mail help"), p):
 			return "below"
 		}
 		return "verbs"

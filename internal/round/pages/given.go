@@ -1,8 +1,6 @@
 package pages
 
 import (
-	"strings"
-
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
@@ -27,8 +25,8 @@ type giftTo struct {
 
 // gifts are the questions of a stop: all of it, and each task.
 func gifts(walk round.Walk, stop core.Stop, r say.Reader) (out []giftView) {
-	ask := func(key string, what say.Text, nobody say.Words) {
-		g := giftView{Key: key, What: r.Say(what), Nobody: nobody}
+	ask := func(key core.Key, what say.Text, nobody say.Words) {
+		g := giftView{Key: key.String(), What: r.Say(what), Nobody: nobody}
 		for _, p := range walk.People {
 			g.People = append(g.People, giftTo{p.ID.String(), p.Name, walk.Given[key].ID == p.ID})
 		}
@@ -37,7 +35,7 @@ func gifts(walk round.Walk, stop core.Stop, r say.Reader) (out []giftView) {
 	ask(core.StopKey(stop.Place), say.T("All of %s, until this is changed", say.Name(stop.Name)), "whoever comes")
 	for _, t := range stop.Tasks {
 		nobody := say.Words("as the whole stop")
-		if t.Job != "" {
+		if t.Kind == core.Own {
 			nobody = "as the job says"
 		}
 		ask(t.Key, say.T("%s, today", t.What()), nobody)
@@ -52,15 +50,19 @@ func (s Pages) give(c *gin.Context) error {
 	var list []round.Gift
 	place := ""
 	for i, key := range f.Values["key"] {
-		g := round.Gift{Key: key}
+		of, ok := core.ReadKey(key)
+		if !ok {
+			return field.Refuse("key", "is not one of today’s any more; load the round again")
+		}
+		g := round.Gift{Key: of}
 		if i < len(to) && to[i] != "" {
 			var err error
 			if g.To, err = uuid.Parse(to[i]); err != nil {
 				return field.Refuse("to", "choose a crew or a person")
 			}
 		}
-		if core.OfStop(key) {
-			place = strings.TrimPrefix(key, core.StopKey(""))
+		if of.OfStop() {
+			place = of.Of
 		}
 		list = append(list, g)
 	}

@@ -6,7 +6,7 @@ import (
 	"embed"
 
 	"ulpa/internal/face"
-	"ulpa/internal/round"
+	"ulpa/internal/jobs"
 	"ulpa/internal/who"
 )
 
@@ -19,7 +19,7 @@ var Area = face.Area{
 	Views:  views,
 	Routes: routes,
 	Settings: func(*face.Server) []face.Section {
-		return []face.Section{{Name: "jobs", Title: round.JobKind.Title, About: round.JobKind.About, Sort: round.JobKind, May: who.Plan}}
+		return []face.Section{{Name: "jobs", Title: jobs.Kind.Title, About: jobs.Kind.About, Sort: jobs.Kind, May: who.Plan}}
 	},
 }
 

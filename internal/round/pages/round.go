@@ -143,9 +143,13 @@ func (s Pages) roundPage(c *gin.Context) error {
 	v.Took = tookWords(ordered, w.Prefs)
 	v.away(walk, w.Prefs)
 	v.nights(walk, w.Prefs)
+	raised, err := nursery.ReadOverview(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
 	var near []*nursery.Line
-	for i := range walk.Lines {
-		if l := &walk.Lines[i]; l.InTrays() > 0 {
+	for i := range raised.Lines {
+		if l := &raised.Lines[i]; l.InTrays() > 0 {
 			near = append(near, l)
 		}
 	}
@@ -171,52 +175,13 @@ func leadSentence(due, stops, mine, minutes, period int) say.Text {
 	return lead
 }
 
-// taskPage is where a task is done, and what one does there.
-func taskPage(t core.Task) (path string, do say.Words) {
-	switch t.Kind {
-	case "count":
-		return "/trays/" + t.Tray, "Count"
-	case "sow":
-		return "/sow?planned=" + t.Planned, "Sow"
-	case "gap":
-		return "/sow?tray=" + t.Tray + "&cells=" + url.QueryEscape(t.Cells), "Sow"
-	case "test":
-		return "/seeds/" + t.Packet, "Count"
-	case "rinse", "discard", "attend":
-		return "/batches/" + t.Batch + "#tend", "Open"
-	case "calibrate":
-		return "/meters/" + t.Meter, "Open"
-	case "fish_alarm", "fish_read", "fish_feed", "fish_weigh":
-		return "/fish/" + t.Trough, "Open"
-	case "boards":
-		return "/rafts/" + t.Raft, "Open"
-	case "care":
-		return "/trays/" + t.Tray + "#care", "Open"
-	case "look", "harvest":
-		return "/batches/" + t.Batch, "Open"
-	case "move", "pot", "set_out", "bring_in", "take_out":
-		return "/batches/" + t.Batch + "/move", "Move"
-	case "harden", "cover":
-		return "/batches/" + t.Batch, "Open"
-	case "forecast":
-		return "/settings/nights", "Open"
-	case "warmth":
-		return "/trays/" + t.Tray, "Open"
-	case "dip":
-		return "/solution#jars", "Open"
-	case "reading", "treat", "fill", "visit", "rescue":
-		return "/solution/" + t.Tank, "Open"
-	}
-	return "", ""
-}
-
 func stopOf(x core.Stop, walk round.Walk, w who.Who, all bool) stopView {
 	p := w.Prefs
 	st := stopView{Place: x.Place, Name: x.Name, Path: "/?stop=" + x.Place, Minutes: x.Minutes, For: x.For, Mine: x.GivenTo(w.Name)}
 	st.Tasks = face.CutAs(x.Tasks, face.Fewer(face.FewTasks, all), st.Path+"&all=1", func(t core.Task) taskView {
-		path, do := taskPage(t)
+		path, do := round.PageOf(t)
 		v := taskView{
-			Key: t.Key, Before: p.Say(t.Before), Code: t.Code, After: p.Say(t.After), What: p.Say(t.What()), Why: p.Say(t.Why),
+			Key: t.Key.String(), Before: p.Say(t.Before), Code: t.Code, After: p.Say(t.After), What: p.Say(t.What()), Why: p.Say(t.Why),
 			When: t.Urgency.Word(), Minutes: t.Minutes, Acts: t.Acts(), Path: path, Do: p.Say(do), Place: x.Place, Mine: t.For == w.Name,
 		}
 		if t.For != x.For {

@@ -125,39 +125,6 @@ func (q *Queries) Given(ctx context.Context, untilDay *time.Time) ([]GivenRow, e
 	return items, nil
 }
 
-const jobTicks = `-- name: JobTicks :many
-SELECT split_part(e.data ->> 'task', ':', 2)::text AS job, max(e.happened_at)::timestamptz AS last FROM entry e
- WHERE e.kind = 'tick' AND e.happened_at >= $1 AND e.data ->> 'task' LIKE 'job:%'
-   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
- GROUP BY 1
-`
-
-type JobTicksRow struct {
-	Job  string
-	Last time.Time
-}
-
-// When each job was ticked off last.
-func (q *Queries) JobTicks(ctx context.Context, since time.Time) ([]JobTicksRow, error) {
-	rows, err := q.db.Query(ctx, jobTicks, since)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []JobTicksRow
-	for rows.Next() {
-		var i JobTicksRow
-		if err := rows.Scan(&i.Job, &i.Last); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const putJob = `-- name: PutJob :exec
 INSERT INTO job (school_id, id, name, place_id, from_day, every_days, minutes, person_id, retired) VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, place_id = excluded.place_id, from_day = excluded.from_day,

@@ -41,9 +41,10 @@ SELECT e.person_id, e.kind, e.happened_at, coalesce(e.data ->> 'task', '')::text
  WHERE e.happened_at >= sqlc.arg(since) AND e.written_at - e.happened_at < interval '1 minute' AND e.corrects IS NULL
  ORDER BY e.happened_at DESC, e.id DESC LIMIT 300;
 
--- name: HardeningTicks :many
+-- name: TicksOf :many
+-- Of a kind of task; those that earlier releases kept say it in their key alone, and all come.
 SELECT (e.data ->> 'task')::text AS task, e.happened_at FROM entry e
- WHERE e.kind = 'tick' AND e.happened_at >= sqlc.arg(since) AND e.data ->> 'task' LIKE 'harden:%'
+ WHERE e.kind = 'tick' AND e.happened_at >= sqlc.arg(since) AND coalesce(e.data ->> 'kind', sqlc.arg(kind)::text) = sqlc.arg(kind)::text
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at;
 

@@ -10,13 +10,6 @@ ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, place_id = exclu
 -- name: DropJob :exec
 DELETE FROM job WHERE id = $1;
 
--- name: JobTicks :many
--- When each job was ticked off last.
-SELECT split_part(e.data ->> 'task', ':', 2)::text AS job, max(e.happened_at)::timestamptz AS last FROM entry e
- WHERE e.kind = 'tick' AND e.happened_at >= sqlc.arg(since) AND e.data ->> 'task' LIKE 'job:%'
-   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
- GROUP BY 1;
-
 -- name: Given :many
 -- Who does something on the round, and what of it is given to each on a day.
 SELECT p.id, p.name, coalesce(g.key, '')::text AS key FROM person p

@@ -1,4 +1,7 @@
-package round
+// Package jobs is what a school does on its round besides what Ulpa asks for.
+//
+//	_, err := jobs.Kind.Put(ctx, store, who, jobs.Setup{ID: id, Name: "Oil the hinges", Place: shed, Every: 90, Minutes: 5}, "")
+package jobs
 
 import (
 	"context"
@@ -11,6 +14,7 @@ import (
 	"ulpa/core/round"
 	"ulpa/core/say"
 	"ulpa/internal/ledger"
+	walk "ulpa/internal/round"
 	"ulpa/internal/site"
 	"ulpa/internal/store"
 	"ulpa/internal/store/db"
@@ -18,8 +22,8 @@ import (
 	"ulpa/internal/who"
 )
 
-// JobSetup is a job of the school's own on the round.
-type JobSetup struct {
+// Setup is a job of the school's own on the round.
+type Setup struct {
 	ID      uuid.UUID    `json:"id"`
 	Name    string       `json:"name"`
 	Place   uuid.UUID    `json:"place"`
@@ -31,27 +35,27 @@ type JobSetup struct {
 	person  string
 }
 
-// JobKind is how jobs are set up. A tick on the round does one.
-var JobKind = &things.Kind[JobSetup]{
+// Kind is how jobs are set up. A tick on the round does one.
+var Kind = &things.Kind[Setup]{
 	Name: "jobs", One: "job##thing", Add: "Add a job", Title: "Jobs of our own",
 	About: "What the school does on its round besides what Ulpa asks for: once, or every so often, for whoever comes or for one crew.",
 	May:   who.Plan,
-	Fields: []ledger.Field[JobSetup]{
-		ledger.Short("name", "What is to be done", func(j *JobSetup) *string { return &j.Name }),
-		ledger.PickID("place", "At##place", func(j *JobSetup) *uuid.UUID { return &j.Place }),
-		ledger.Day("from", "From the day", func(j *JobSetup) *calendar.Day { return &j.From }),
-		ledger.Number("every_days", "Again after so many days", func(j *JobSetup) *int { return &j.Every }).Hinted("0 when it is done once."),
-		ledger.Number("minutes", "Minutes it takes", func(j *JobSetup) *int { return &j.Minutes }),
-		ledger.PickOf("for", "For whom", []ledger.Option{{Value: "", Name: say.Words("whoever comes")}}, func(j *JobSetup) *string { return &j.For }),
+	Fields: []ledger.Field[Setup]{
+		ledger.Short("name", "What is to be done", func(j *Setup) *string { return &j.Name }),
+		ledger.PickID("place", "At##place", func(j *Setup) *uuid.UUID { return &j.Place }),
+		ledger.Day("from", "From the day", func(j *Setup) *calendar.Day { return &j.From }),
+		ledger.Number("every_days", "Again after so many days", func(j *Setup) *int { return &j.Every }).Hinted("0 when it is done once."),
+		ledger.Number("minutes", "Minutes it takes", func(j *Setup) *int { return &j.Minutes }),
+		ledger.PickOf("for", "For whom", []ledger.Option{{Value: "", Name: say.Words("whoever comes")}}, func(j *Setup) *string { return &j.For }),
 	},
-	ID:      func(j *JobSetup) *uuid.UUID { return &j.ID },
-	Retired: func(j *JobSetup) *bool { return &j.Retired },
-	Blank:   func() JobSetup { return JobSetup{Minutes: 5} },
+	ID:      func(j *Setup) *uuid.UUID { return &j.ID },
+	Retired: func(j *Setup) *bool { return &j.Retired },
+	Blank:   func() Setup { return Setup{Minutes: 5} },
 	Pick:    pickForJob,
-	All: func(ctx context.Context, tx *store.Tx) (out []JobSetup, err error) {
+	All: func(ctx context.Context, tx *store.Tx) (out []Setup, err error) {
 		rows, err := tx.AllJobs(ctx)
 		for _, r := range rows {
-			j := JobSetup{r.ID, r.Name, r.PlaceID, calendar.Of(r.FromDay), r.EveryDays, r.Minutes, "", r.Retired, r.Person}
+			j := Setup{r.ID, r.Name, r.PlaceID, calendar.Of(r.FromDay), r.EveryDays, r.Minutes, "", r.Retired, r.Person}
 			if r.PersonID != nil {
 				j.For = r.PersonID.String()
 			}
@@ -59,8 +63,8 @@ var JobKind = &things.Kind[JobSetup]{
 		}
 		return out, err
 	},
-	Label: func(j JobSetup) string { return j.Name },
-	Says: func(j JobSetup) say.Text {
+	Label: func(j Setup) string { return j.Name },
+	Says: func(j Setup) say.Text {
 		says := say.T("once, on %s", j.From.Short())
 		if j.Every > 0 {
 			says = say.T("every %s from %s", say.Plural(j.Every, "day"), j.From.Short())
@@ -71,7 +75,7 @@ var JobKind = &things.Kind[JobSetup]{
 		return says
 	},
 	Check: checkJob,
-	Keep: func(ctx context.Context, tx *store.Tx, _ *JobSetup, j JobSetup) error {
+	Keep: func(ctx context.Context, tx *store.Tx, _ *Setup, j Setup) error {
 		row := db.PutJobParams{
 			SchoolID: tx.Who.School, ID: j.ID, Name: j.Name, PlaceID: j.Place, FromDay: j.From.UTC(), EveryDays: j.Every, Minutes: j.Minutes, Retired: j.Retired,
 		}
@@ -80,7 +84,7 @@ var JobKind = &things.Kind[JobSetup]{
 		}
 		return tx.PutJob(ctx, row)
 	},
-	Drop: func(ctx context.Context, tx *store.Tx, j JobSetup) error { return tx.DropJob(ctx, j.ID) },
+	Drop: func(ctx context.Context, tx *store.Tx, j Setup) error { return tx.DropJob(ctx, j.ID) },
 }
 
 // pickForJob is where a job can be, and to whom it can be given.
@@ -98,7 +102,7 @@ func pickForJob(ctx context.Context, tx *store.Tx) (things.Options, error) {
 	return out, err
 }
 
-func checkJob(ctx context.Context, tx *store.Tx, _, j *JobSetup) error {
+func checkJob(ctx context.Context, tx *store.Tx, _, j *Setup) error {
 	var e field.Errors
 	j.Name = name.Take(&e, "name", j.Name, 80)
 	e.Require(j.From > 0, "from", "takes a date")
@@ -123,28 +127,33 @@ func checkJob(ctx context.Context, tx *store.Tx, _, j *JobSetup) error {
 	return e.Err()
 }
 
-// jobs are those that are due on a day.
-func jobs(ctx context.Context, tx *store.Tx, today calendar.Day) (out []round.Job, err error) {
+// What is due of them is part of the round.
+var _ = walk.Declare(walk.Part[round.Job]{
+	Order: 50, Read: inUse,
+	Due: func(d round.Day, j round.Job) []round.Task { return d.OfJob(j) },
+})
+
+// inUse are those that are not retired, with when each was ticked off last.
+func inUse(ctx context.Context, tx *store.Tx, _ round.Day) (out []round.Job, err error) {
 	all, err := tx.AllJobs(ctx)
 	if err != nil || len(all) == 0 {
 		return nil, err
 	}
 	const longest = 800 // days back
-	ticks, err := tx.JobTicks(ctx, tx.Now.AddDate(0, 0, -longest))
+	ticks, err := walk.Ticks(ctx, tx, round.Own, tx.Now.AddDate(0, 0, -longest))
 	if err != nil {
 		return nil, err
 	}
 	last := map[string]calendar.Day{}
 	for _, t := range ticks {
-		last[t.Job] = tx.Who.Day(t.Last)
+		last[t.Of] = tx.Who.Day(t.At)
 	}
 	for _, r := range all {
-		j := round.Job{
-			ID: r.ID.String(), Name: r.Name, Place: r.PlaceID.String(), For: r.Person, Minutes: r.Minutes,
-			From: calendar.Of(r.FromDay), Every: r.EveryDays, Last: last[r.ID.String()],
-		}
-		if due := j.Due(); !r.Retired && due != 0 && due <= today {
-			out = append(out, j)
+		if !r.Retired {
+			out = append(out, round.Job{
+				ID: r.ID.String(), Name: r.Name, Place: r.PlaceID.String(), For: r.Person, Minutes: r.Minutes,
+				From: calendar.Of(r.FromDay), Every: r.EveryDays, Last: last[r.ID.String()],
+			})
 		}
 	}
 	return out, nil
