@@ -110,10 +110,11 @@ func DaysOf(ctx context.Context, text string, from, to calendar.Day, zone *time.
 	for _, e := range cal.Events() {
 		if p := e.GetProperty(ics.ComponentPropertyRecurrenceId); p != nil {
 			if d, ok := dayOf(p.Value, zone); ok {
-				if moved[e.Id()] == nil {
-					moved[e.Id()] = map[calendar.Day]bool{}
+				id := idOf(e)
+				if moved[id] == nil {
+					moved[id] = map[calendar.Day]bool{}
 				}
-				moved[e.Id()][d] = true
+				moved[id][d] = true
 			}
 		}
 	}
@@ -122,6 +123,7 @@ func DaysOf(ctx context.Context, text string, from, to calendar.Day, zone *time.
 		if ctx.Err() != nil {
 			return Read{}, ctx.Err()
 		}
+		id := idOf(e)
 		one, whole, ok := spanOf(e, zone)
 		repeats := e.GetProperty(ics.ComponentPropertyRrule)
 		again := e.GetProperty(ics.ComponentPropertyRecurrenceId) != nil
@@ -141,7 +143,7 @@ func DaysOf(ctx context.Context, text string, from, to calendar.Day, zone *time.
 				out.Unclear++
 				continue
 			}
-			starts = slices.DeleteFunc(starts, func(d calendar.Day) bool { return moved[e.Id()][d] })
+			starts = slices.DeleteFunc(starts, func(d calendar.Day) bool { return moved[id][d] })
 		}
 		if !whole {
 			if w, ok := weeklyOf(e, one, zone); ok {
@@ -157,7 +159,7 @@ func DaysOf(ctx context.Context, text string, from, to calendar.Day, zone *time.
 		length := one.To - one.From
 		for _, d := range starts {
 			x := Days{Name: one.Name, From: d, To: d + length}
-			x.ID = idOf(e) + " " + d.String()
+			x.ID = id + " " + d.String()
 			if x.To < from || x.From > to {
 				out.Past++
 				continue
