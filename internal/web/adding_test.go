@@ -10,11 +10,14 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/require"
+
+	"ulpa/internal/testdb"
 )
 
 // What the table "Where to add" in docs/architecture.md promises, counted on one of each:
 // these files and no others know of it.
 func TestWhereToAddIsTrue(t *testing.T) {
+	testdb.Unraced(t)
 	comment := regexp.MustCompile(`(?m)^\s*//.*$`)
 	var names []string
 	code := map[string][]byte{}

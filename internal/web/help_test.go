@@ -15,12 +15,14 @@ import (
 	"ulpa/internal/demo"
 	"ulpa/internal/face"
 	"ulpa/internal/help"
+	"ulpa/internal/testdb"
 	"ulpa/internal/web"
 )
 
 // What help stands beside is a page, every answer is on the page of all help and is found,
 // every piece of news leads somewhere, and each step of the first week opens in the demo.
 func TestHelpLeadsSomewhere(t *testing.T) {
+	testdb.Unraced(t)
 	files, err := filepath.Glob("../*/*/*.html")
 	require.NoError(t, err)
 	pages := map[string]bool{}

@@ -10,12 +10,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
+	"ulpa/internal/testdb"
 )
 
 // The season's forms as the page serves them: a sowing is pinned, freed and left out, a day
 // that is closed is refused beside its field with what was typed, the plan is kept, and what
 // grew in a bed is written down and taken back.
 func TestSeasonForms(t *testing.T) {
+	testdb.Unraced(t)
 	planASeason(t, newHouse(t).adult(t, demo.People[0]))
 }
 

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/demo"
+	"ulpa/internal/testdb"
 )
 
 // tendSeed does what the pages of seed and trays offer, by their own forms.
@@ -56,6 +57,7 @@ func tendSeed(t *testing.T, b browser) {
 }
 
 func TestSeedAndTraysByTheirForms(t *testing.T) {
+	testdb.Unraced(t)
 	tendSeed(t, newHouse(t).adult(t, demo.People[0]))
 }
 

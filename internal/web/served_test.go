@@ -12,6 +12,7 @@ import (
 	"golang.org/x/net/html"
 
 	"ulpa/internal/demo"
+	"ulpa/internal/testdb"
 )
 
 // servedForm is a form as a page served it: what a browser would post of it, and which
@@ -237,6 +238,7 @@ func TestATickIsOfTodaysWalk(t *testing.T) {
 
 // A calendar is looked at first, and the days that are chosen are closed, once.
 func TestClosedDaysComeFromACalendar(t *testing.T) {
+	testdb.Unraced(t)
 	h := newHouse(t)
 	ines := h.adult(t, demo.People[0])
 	_, page := ines.get("/season/calendar")

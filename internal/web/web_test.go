@@ -224,6 +224,7 @@ func TestASessionThatNobodyUsesEnds(t *testing.T) {
 
 // What is typed wrongly comes back beside its field, with what was typed.
 func TestWhatIsTypedStays(t *testing.T) {
+	testdb.Unraced(t)
 	h := newHouse(t)
 	x := h.things(t)
 	b := h.adult(t, demo.People[0])
@@ -310,6 +311,7 @@ func TestAChangedFormIsNotTheOneThatWasKept(t *testing.T) {
 // in advice nor in a refusal; only where one chooses units, and where a definition or
 // a formula has its own.
 func TestNobodyMeetsUnitsTheyDoNotRead(t *testing.T) {
+	testdb.Unraced(t)
 	t.Parallel()
 	h := newHouse(t)
 	b, x := h.adult(t, demo.People[0]), h.things(t)
@@ -456,6 +458,7 @@ func TestADatabaseInTrouble(t *testing.T) {
 // answer, also the one given while the database is away and the one to another site, has
 // the same headers; and whatever can be looked at can be asked for without its body.
 func TestHeadersOfEveryAnswer(t *testing.T) {
+	testdb.Unraced(t)
 	h := newHouse(t)
 	face, err := web.New(face.Config{Store: h.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Secure: true, HSTS: true})
 	require.NoError(t, err)
