@@ -167,6 +167,7 @@ type parser struct {
 	log      Log
 	problems []Problem
 	series   map[string]*Series
+	layout   int // of layouts, by which the last time was read
 }
 
 func (p *parser) add(line int, column string, w say.Words, args ...any) {
@@ -270,23 +271,27 @@ func (s *Series) Swap(i, j int) {
 	s.lines[i], s.lines[j] = s.lines[j], s.lines[i]
 }
 
+// layouts are how a time is written; all but the first in the school's zone.
+var layouts = [...]string{time.RFC3339, "2006-01-02 15:04:05", "2006-01-02 15:04", "2006-01-02T15:04:05", "2006-01-02T15:04"}
+
 // time reads one; of is its series so far, or nil.
 func (p *parser) time(text string, of *Series) (time.Time, error) {
-	t, err := time.Parse(time.RFC3339, text)
-	for _, layout := range []string{"2006-01-02 15:04:05", "2006-01-02 15:04", "2006-01-02T15:04:05", "2006-01-02T15:04"} {
-		if err == nil {
-			break
+	t, err := time.Parse(layouts[p.layout], text) // as the line before, mostly: what fails costs memory
+	for i := 0; err != nil && i < len(layouts); i++ {
+		if t, err = time.Parse(layouts[i], text); err == nil {
+			p.layout = i
 		}
-		if t, err = time.ParseInLocation(layout, text, p.Zone); err != nil {
-			continue
-		}
-		if read, err := time.Parse(layout, text); err == nil && !p.wall(t).Equal(read) {
-			return t, say.Wrong("%s did not come on that day: the clock was put forward", read.Format("15:04"))
-		}
-		t = p.which(t, of)
 	}
 	if err != nil {
 		return t, say.Wrong("%q is not a time like 2027-03-18 09:30 or 2027-03-18T09:30:00Z", text)
+	}
+	if p.layout > 0 {
+		read := t
+		t = time.Date(t.Year(), t.Month(), t.Day(), t.Hour(), t.Minute(), t.Second(), t.Nanosecond(), p.Zone)
+		if !p.wall(t).Equal(read) {
+			return t, say.Wrong("%s did not come on that day: the clock was put forward", read.Format("15:04"))
+		}
+		t = p.which(t, of)
 	}
 	if t = t.UTC().Truncate(time.Microsecond); t.Before(p.From) || t.After(p.To) {
 		return t, say.Wrong("takes times from %s to %s", say.Date(p.From.In(p.Zone), "2 Jan 2006"), say.Date(p.To.In(p.Zone), "2 Jan 2006"))

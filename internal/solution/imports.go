@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"io"
+	"runtime"
 	"strings"
 	"time"
 
@@ -45,7 +46,7 @@ type Preview struct {
 
 const (
 	yearsBack = 20 // before today are taken
-	partSize  = 1 << 20
+	partSize  = 1 << 18
 	draftDays = 1
 )
 
@@ -60,6 +61,7 @@ func parse(ctx context.Context, s *store.Store, w who.Who, body io.Reader) (mete
 		}
 		return body.Read(p)
 	})
+	defer runtime.GC() // what a long file leaves behind is twice as much as it holds: others need it
 	log, problems := meterlog.Parse(waited, meterlog.Bounds{Zone: w.Zone, From: now.AddDate(-yearsBack, 0, 0), To: now.AddDate(0, 0, 1)})
 	return log, problems, ctx.Err()
 }
@@ -112,6 +114,7 @@ func putDraft(ctx context.Context, tx *store.Tx, name string, body io.Reader) (u
 	if err := tx.AddDraft(ctx, db.AddDraftParams{SchoolID: tx.Who.School, ID: id, MadeAt: tx.Now, Name: name}); err != nil {
 		return id, err
 	}
+	defer runtime.GC() // as in parse
 	part := make([]byte, partSize)
 	for n := 0; ; n++ {
 		k, err := io.ReadFull(body, part)
