@@ -16,7 +16,7 @@ func Example() {
 	}
 	day := round.Day{
 		Today: today, Now: today.At(9, 0, time.UTC), Zone: time.UTC, DayBegins: 510, DayEnds: 930,
-		Places:  []round.Place{{ID: "bench", Name: "Nursery bench", Kind: "bench", TemperatureC: 18}},
+		Places: []round.Place{{ID: "bench", Name: "Nursery bench", Kind: "bench", TemperatureC: 18}},
 	}
 	tasks := day.OfPlanned(round.Planned{ID: "p", Crop: say.Name("Lettuce"), Wanted: 24, SowOn: today, ReadyBy: today + 54})
 	for _, stop := range round.Join(day, tasks, round.Decided{}) {

@@ -69,7 +69,6 @@ func each[T any](list []T, due func(T) []round.Task) (out []round.Task) {
 	return out
 }
 
-
 func (m moved) on(s things) things {
 	s.Today += calendar.Day(m)
 	s.Now = s.Now.AddDate(0, 0, int(m))
