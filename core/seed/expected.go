@@ -45,6 +45,24 @@ const (
 	OnCourse         CountVerdict = "on_course"
 )
 
+// Says is a verdict on a count, as people say it of what was seen.
+func (v CountVerdict) Says(seen say.Text) say.Text {
+	switch v {
+	case Ahead:
+		return say.T("%s: ahead.", seen)
+	case TooEarly:
+		return say.T("%s: too early to say anything.", seen)
+	case Behind:
+		return say.T("%s: behind.", seen)
+	case WrongTemperature:
+		return say.T("It cannot come up at this temperature.")
+	}
+	return say.T("%s: on course.", seen)
+}
+
+// Alarms tells whether something is to be done about it.
+func (v CountVerdict) Alarms() bool { return v == Behind || v == WrongTemperature }
+
 // Expected is how many cells should have a sprout by now: nine sowings in ten like this
 // one show Low to High.
 type Expected struct {

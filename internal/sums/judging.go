@@ -6,6 +6,7 @@ import (
 	"net/url"
 
 	"ulpa/core/say"
+	"ulpa/core/seed"
 	"ulpa/core/unit"
 )
 
@@ -375,7 +376,7 @@ func tellCount(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 		CellChance float64 `json:"cell_chance"`
 		Expected   float64
 		Low, High  int
-		Verdict    *string
+		Verdict    *seed.CountVerdict
 		Final      float64  `json:"expected_final"`
 		Half       *float64 `json:"half_day"`
 		Judge      *float64 `json:"judge_day"`
@@ -391,15 +392,8 @@ func tellCount(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 	}
 	if x.Verdict != nil {
 		seen := say.Plural(int(num(in, "seen", 0)), "cell")
-		says := map[string]say.Words{
-			"ahead": "%s: ahead.", "too_early": "%s: too early to say anything.", "behind": "%s: behind.", "on_course": "%s: on course.",
-		}[*x.Verdict]
-		said := say.T(says, seen)
-		if *x.Verdict == "wrong_temperature" {
-			said = say.T("It cannot come up at this temperature.")
-		}
 		a.Says = append([]string{a.Big}, a.Says...)
-		a.Big, a.Now = p.Say(say.Capital(said)), *x.Verdict == "behind" || *x.Verdict == "wrong_temperature"
+		a.Big, a.Now = p.Say(say.Capital(x.Verdict.Says(seen))), x.Verdict.Alarms()
 	}
 	on := func(v *float64) string {
 		if v == nil {

@@ -46,7 +46,8 @@ func TestWhereToAddIsTrue(t *testing.T) {
 		"a page": {`"trail", ""|trailPage\(|\.trailPage|trail\.html`, []string{
 			"internal/people/pages/pages.go", "internal/people/pages/trail.go", "internal/people/pages/trail.html",
 		}},
-		"a language": {`"es"|Spanish|es\.json`, []string{"internal/words/es.json"}},
+		"a kind of task": {`\bCalibrate = declare|round\.Calibrate\b`, []string{"core/round/meters.go", "internal/meters/round.go"}},
+		"a language":     {`"es"|Spanish|es\.json`, []string{"internal/words/es.json"}},
 		"a calculator": {`"ammonia"|func UnionisedAmmonia`, []string{
 			"core/calc/water.go", "core/chemistry/water.go", "internal/sums/water.go",
 		}},
