@@ -247,3 +247,16 @@ func TestAFilterIsBroughtIn(t *testing.T) {
 	require.Equal(t, fish.CycleReady, s.Cycle(noon.AddDate(0, 0, 12)).Step)
 	require.Equal(t, fish.CycleTry, s.Cycle(noon.AddDate(0, 0, 30)).Step)
 }
+
+// Where some of the last feed was left lying, the next day's is a fifth less.
+func TestFeedThatWasLeft(t *testing.T) {
+	s := water(0.1, 0.05, 7, 7.5, 24)
+	full, known := trough("tilapia").Day(s, noon.Add(time.Hour))
+	require.True(t, known)
+	require.Equal(t, fish.Normal, full.Advice)
+	s.Left = true
+	less, known := trough("tilapia").Day(s, noon.Add(time.Hour))
+	require.True(t, known)
+	require.Positive(t, full.FeedTodayG)
+	require.InDelta(t, 0.8*full.FeedTodayG, less.FeedTodayG, 1e-9)
+}

@@ -305,3 +305,26 @@ func TestABoardsHistoryAddsUp(t *testing.T) {
 		}
 	})
 }
+
+// A board that is out of its turn by a fortnight is let be, by a day more it is not; an empty one
+// in the way never is.
+func TestHowFarOutOfTurnABoardIsLetBe(t *testing.T) {
+	lettuce, _ := crop.Find("lettuce")
+	today := calendar.Date(2027, 3, 18)
+	board := func(n int, due calendar.Day) raft.Board {
+		b := raft.Board{Number: n, Holes: 6}
+		if due > 0 {
+			b.Standing = []raft.Standing{{Batch: "b", Crop: lettuce, Plants: 6, Sown: today - 20, Due: due}}
+		}
+		return b
+	}
+	for name, x := range map[string]struct {
+		nearer calendar.Day // due on the board nearer the harvest end
+		lift   bool
+	}{
+		"a fortnight": {today + 24, false}, "a day more": {today + 25, true}, "empty": {0, true}, "in turn": {today + 8, false},
+	} {
+		do := raft.Advise([]raft.Board{board(2, today+10), board(1, x.nearer)}, nil, today)
+		require.Equal(t, x.lift, slices.ContainsFunc(do, func(d raft.Do) bool { return d.Kind == raft.Sort || d.Kind == raft.Turn }), name)
+	}
+}

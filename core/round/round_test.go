@@ -12,6 +12,7 @@ import (
 	"ulpa/core/chemistry"
 	"ulpa/core/cold"
 	"ulpa/core/crop"
+	"ulpa/core/fish"
 	"ulpa/core/harden"
 	"ulpa/core/ready"
 	"ulpa/core/round"
@@ -515,4 +516,29 @@ func TestASowingIsNeverForgotten(t *testing.T) {
 	s.Batches = []round.Batch{b}
 	task, _ := only(t, s)
 	require.Contains(t, task.Why.String(), "hardly will")
+}
+
+// Water with fish is read every other day, and daily where a filter is brought in without any.
+func TestHowOftenFishWaterIsRead(t *testing.T) {
+	for name, x := range map[string]struct {
+		fish, ago int
+		asked     bool
+	}{
+		"yesterday": {20, 1, false}, "the day before": {20, 2, true}, "without fish, yesterday": {0, 1, true}, "without fish, today": {0, 0, false},
+	} {
+		s := school()
+		ph, low, warm, air := 7.0, 0.1, 24.0, 7.5
+		r := fish.Reading{PH: &ph, TAN: &low, Nitrite: &low, TempC: &warm, Oxygen: &air}
+		events := []fish.Event{{At: s.Now.AddDate(0, 0, -x.ago), Reading: &r}}
+		if x.fish > 0 {
+			events = append([]fish.Event{{At: s.Now.AddDate(0, 0, -9), Stock: &fish.Stock{Why: fish.PutIn, Fish: x.fish, MassG: 150}}}, events...)
+			events = append(events, fish.Event{At: s.Now, Fed: &fish.Fed{Grams: 10}})
+		}
+		s.Troughs = []round.Trough{{
+			ID: "t", Name: "Trough", Place: "bench", Trough: fish.Trough{Kind: "tilapia", WaterL: 800, FeedPercent: 1.5, ProteinPercent: 32},
+			State: fish.Fold(events),
+		}}
+		asked := slices.ContainsFunc(all(s), func(task round.Task) bool { return task.Kind == round.FishRead })
+		require.Equal(t, x.asked, asked, name)
+	}
 }

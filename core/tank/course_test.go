@@ -135,3 +135,20 @@ func TestAJarIsPouredOnce(t *testing.T) {
 		require.LessOrEqual(t, poured, 1)
 	})
 }
+
+// Roots get used to what was poured within a day: until then no more than a finger above what they
+// knew is poured on top, after it the usual bound holds again.
+func TestRootsGetUsedToAPour(t *testing.T) {
+	spec := tower
+	spec.Passive, spec.CapacityL, spec.FillToL, spec.DryBelowL, spec.HeightCM, spec.PotFootCM = true, 2.5, 2.2, 0.3, 25, 20
+	allowed := func(hours float64) float64 {
+		x := settled(spec, 5.8, 1.2, 0.4)
+		one, before := 1, 0.4
+		x.Plants, x.State.Plants = one, &one
+		x.State.Read(spec, tank.Reading{LevelL: &before, Plants: &one}, morning)
+		x.State.Treat(spec, tank.Treatment{WaterL: 0.7}, morning)
+		return advise(x, morning.Add(time.Duration(hours*float64(time.Hour))), 4).Jar.AllowedL
+	}
+	require.InDelta(t, allowed(1), allowed(23.9), 0.1)
+	require.Greater(t, allowed(24.1), allowed(23.9)+0.05)
+}
