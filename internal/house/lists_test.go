@@ -31,7 +31,7 @@ func TestTheListOfHarvestsIsOfWhatIsSo(t *testing.T) {
 	require.NoError(t, harvest.Weigh(ctx, d.Store, ines, harvest.Request{ID: id, Batch: o.Lines[i].ID, Grams: 120}))
 	require.Len(t, list(), before+1)
 	right := uuid.New()
-	require.NoError(t, notebook.Correct(ctx, d.Store, ines, right, id, map[string]any{"grams": 130.0}))
+	require.NoError(t, notebook.Correct(ctx, d.Store, ines, right, id, map[string]any{"grams": new(130.0)}))
 	require.Len(t, list(), before+1)
 	require.True(t, slices.ContainsFunc(list(), func(x harvest.Done) bool { return x.Grams == 130 }))
 	require.False(t, slices.ContainsFunc(list(), func(x harvest.Done) bool { return x.Grams == 120 }))
