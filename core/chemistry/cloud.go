@@ -7,7 +7,7 @@ import (
 
 	"gonum.org/v1/gonum/stat/distuv"
 
-	"ulpa/core/root"
+	"ulpa/core/zero"
 )
 
 // The grid over what is not known of a tank: its alkalinity at the first reading, by
@@ -230,7 +230,7 @@ func (x *forecast) band() Band {
 	}
 	low, high = low-farthest*x.err, high+farthest*x.err
 	quantile := func(share float64) float64 {
-		return root.Between(low, high, 1e-4, func(q float64) float64 { return x.below(q) - share })
+		return zero.Between(low, high, 1e-4, func(q float64) float64 { return x.below(q) - share })
 	}
 	return Band{quantile(0.05), quantile(0.5), quantile(0.95)}
 }

@@ -6,7 +6,7 @@ import (
 	"slices"
 
 	"ulpa/core/field"
-	"ulpa/core/root"
+	"ulpa/core/zero"
 	"ulpa/core/say"
 	"ulpa/core/working"
 )
@@ -377,7 +377,7 @@ func (x *forecast) most(in LearnInput, need float64) float64 {
 		return 0
 	}
 	first := max(need/4, 1e-7)
-	most, _ := root.Above(0, first, 1e3, first*1e-6, over)
+	most, _ := zero.Above(0, first, 1e3, first*1e-6, over)
 	return most
 }
 

@@ -7,7 +7,7 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"ulpa/core/field"
-	"ulpa/core/root"
+	"ulpa/core/zero"
 	"ulpa/core/say"
 	"ulpa/core/working"
 )
@@ -130,7 +130,7 @@ func (d demand) hours(litres, share float64) *float64 {
 		if d.freedom > 0 && d.survival(-d.Mean*math.Sqrt(d.days)/d.sd) <= share {
 			return nil
 		}
-		days, ok := root.Above(0, litres/d.Mean, 1e15, 0, func(t float64) float64 { return d.dry(litres, t) - share })
+		days, ok := zero.Above(0, litres/d.Mean, 1e15, 0, func(t float64) float64 { return d.dry(litres, t) - share })
 		if !ok {
 			return nil
 		}

@@ -10,7 +10,7 @@ import (
 	"math"
 
 	"ulpa/core/field"
-	"ulpa/core/root"
+	"ulpa/core/zero"
 	"ulpa/core/say"
 	"ulpa/core/working"
 )
@@ -70,7 +70,7 @@ func (v Vessel) AtLitres(litres float64) (Filled, error) {
 
 // Depth at which so many litres stand, within the vessel.
 func (v Vessel) Depth(litres float64) float64 {
-	return root.Between(0, v.height(), 1e-12, func(d float64) float64 { return v.litres(d) - litres })
+	return zero.Between(0, v.height(), 1e-12, func(d float64) float64 { return v.litres(d) - litres })
 }
 
 func (v Vessel) filled(litres, depth float64) Filled {

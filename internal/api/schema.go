@@ -20,7 +20,7 @@ import (
 // operations are what the school's part answers.
 func operations() []operation {
 	return slices.Concat(
-		dayOperations(), bookOperations(), seedOperations(), vesselOperations(), sproutOperations(), waterOperations(), placeOperations(),
+		dayOperations(), batchOperations(), entryOperations(), seedOperations(), vesselOperations(), sproutOperations(), waterOperations(), placeOperations(),
 		raftOperations(), fishOperations(), thingOperations(),
 	)
 }

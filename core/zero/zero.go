@@ -1,7 +1,7 @@
-// Package root finds where a function of one number is nothing.
+// Package zero finds where a function of one number is nothing.
 //
-//	x := root.Between(0, 2, 1e-9, func(x float64) float64 { return x*x - 2 })
-package root
+//	x := zero.Between(0, 2, 1e-9, func(x float64) float64 { return x*x - 2 })
+package zero
 
 import "math"
 
