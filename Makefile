@@ -20,7 +20,7 @@ test:
 
 # After a change to migrations or queries.
 generate:
-	cd internal/store && CGO_ENABLED=1 go tool -modfile=../../tools/go.mod sqlc generate
+	cd internal/base/store && CGO_ENABLED=1 go tool -modfile=../../../tools/go.mod sqlc generate
 	scripts/generated write
 
 # The pictures of docs/screenshots, from the demo.
@@ -33,17 +33,17 @@ shots: build
 bench: build
 	scripts/need cbc
 	ULPA_MIP=cbc go test -run '^$$' -bench Season -benchtime 1x -timeout 30m ./core/plan
-	go test -run '^$$' -bench . -benchmem ./core/... ./internal/api | grep -v 'no test files'
+	go test -run '^$$' -bench . -benchmem ./core/... ./internal/doors/api | grep -v 'no test files'
 	ULPA_BIN="$(CURDIR)/bin/ulpa" go test -run '^$$' -bench CalcStart -benchtime 100x ./cmd/ulpa
-	GOGC=300 ULPA_BENCH_YEARS=$(or $(YEARS),5) bin/ulpa with-postgres go test -run '^$$' -bench 'Pages$$' -benchtime 1x -timeout 30m ./internal/web
-	bin/ulpa with-postgres go test -run '^$$' -bench Crowd -benchtime 1x ./internal/web
-	bin/ulpa with-postgres go test -run '^$$' -bench Import -benchtime 1x ./internal/house
-	bin/ulpa with-postgres go test -run '^$$' -bench Trend -benchtime 20x -timeout 30m ./internal/house
+	GOGC=300 ULPA_BENCH_YEARS=$(or $(YEARS),5) bin/ulpa with-postgres go test -run '^$$' -bench 'Pages$$' -benchtime 1x -timeout 30m ./internal/doors/web
+	bin/ulpa with-postgres go test -run '^$$' -bench Crowd -benchtime 1x ./internal/doors/web
+	bin/ulpa with-postgres go test -run '^$$' -bench Import -benchtime 1x ./internal/tests/house
+	bin/ulpa with-postgres go test -run '^$$' -bench Trend -benchtime 20x -timeout 30m ./internal/tests/house
 	ULPA_BIN="$(CURDIR)/bin/ulpa" bin/ulpa with-postgres go test -run '^$$' -bench 'Serve$$' -benchtime 1x ./cmd/ulpa
 
 # Ten thousand requests that no form would send; SEED=n for others.
 hostile: build
-	ULPA_HOSTILE=10000 ULPA_SEED=$(or $(SEED),1) bin/ulpa with-postgres go test -count=1 -timeout 30m -run Hostile ./internal/web
+	ULPA_HOSTILE=10000 ULPA_SEED=$(or $(SEED),1) bin/ulpa with-postgres go test -count=1 -timeout 30m -run Hostile ./internal/doors/web
 
 # Whatever a parser is given: half a minute each, or TIME.
 fuzz: build
@@ -52,7 +52,7 @@ fuzz: build
 # Servers and connections that break under fifty writers: an hour of it, or LONG;
 # SEED=n for other faults. What was done is in faults.jsonl.
 faults: build
-	ULPA_FAULTS=$(or $(LONG),1h) ULPA_SEED=$(or $(SEED),1) ULPA_FAULTS_LOG="$(CURDIR)/faults.jsonl" go test -count=1 -v -timeout 2h ./internal/faults
+	ULPA_FAULTS=$(or $(LONG),1h) ULPA_SEED=$(or $(SEED),1) ULPA_FAULTS_LOG="$(CURDIR)/faults.jsonl" go test -count=1 -v -timeout 2h ./internal/tests/faults
 
 # What the advised doses do to ten thousand tanks of every kind with each meter, or
 # TANKS; docs/advice.md has the figures (half an hour on two cores).
@@ -61,4 +61,4 @@ doses:
 
 # A second opinion on what is dangerous; every exception is argued where it stands.
 gosec:
-	go run github.com/securego/gosec/v2/cmd/gosec@v2.30.0 -quiet -exclude-dir=internal/store/db ./...
+	go run github.com/securego/gosec/v2/cmd/gosec@v2.30.0 -quiet -exclude-dir=internal/base/store/db ./...

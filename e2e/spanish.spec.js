@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { test, expect, asInes, views, holds, sizes } from "./ulpa.js";
 
-const { words } = JSON.parse(readFileSync(new URL("../internal/words/es.json", import.meta.url)));
+const { words } = JSON.parse(readFileSync(new URL("../internal/base/words/es.json", import.meta.url)));
 // English texts that are said otherwise in Spanish: alone, and those long enough to be told in a sentence.
 const english = Object.entries(words).filter(([en, es]) => en !== es && !en.includes("%")).map(([en]) => en.split("##")[0].trim());
 const alone = english.filter((w) => !Object.values(words).includes(w));

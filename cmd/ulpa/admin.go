@@ -17,13 +17,13 @@ import (
 	"github.com/spf13/cobra"
 
 	"ulpa/core/field"
-	"ulpa/internal/people"
-	"ulpa/internal/postgres"
-	"ulpa/internal/solution"
-	"ulpa/internal/store"
-	"ulpa/internal/upkeep"
-	"ulpa/internal/who"
-	"ulpa/internal/words"
+	"ulpa/internal/base/postgres"
+	"ulpa/internal/base/store"
+	"ulpa/internal/base/who"
+	"ulpa/internal/base/words"
+	"ulpa/internal/work/people"
+	"ulpa/internal/work/solution"
+	"ulpa/internal/work/upkeep"
 )
 
 func ownerFlag(c *cobra.Command, url *string) {

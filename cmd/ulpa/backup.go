@@ -8,8 +8,8 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ulpa/internal/store"
-	"ulpa/internal/upkeep"
+	"ulpa/internal/base/store"
+	"ulpa/internal/work/upkeep"
 )
 
 var errNoOwner = errors.New("say where the database is, as the owner of its tables: --owner-url (or ULPA_OWNER_URL)")

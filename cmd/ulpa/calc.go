@@ -10,7 +10,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ulpa/core/calc"
-	"ulpa/internal/timer"
+	"ulpa/internal/base/timer"
 )
 
 // calcCommand is the command-line face of the calculators. It needs no database

@@ -18,11 +18,11 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/say"
-	"ulpa/internal/demo"
-	"ulpa/internal/face"
-	"ulpa/internal/postgres"
-	"ulpa/internal/store"
-	"ulpa/internal/upkeep"
+	"ulpa/internal/base/postgres"
+	"ulpa/internal/base/store"
+	"ulpa/internal/doors/demo"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/work/upkeep"
 )
 
 type demoOptions struct {

@@ -5,7 +5,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ulpa/internal/web"
+	"ulpa/internal/doors/web"
 )
 
 // routesCommand lists what the application answers, for whoever stands a proxy before it,

@@ -18,11 +18,11 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ulpa/internal/bound"
-	"ulpa/internal/face"
-	"ulpa/internal/mail"
-	"ulpa/internal/store"
-	"ulpa/internal/web"
+	"ulpa/internal/base/bound"
+	"ulpa/internal/base/mail"
+	"ulpa/internal/base/store"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/doors/web"
 )
 
 func serveCommand() *cobra.Command {

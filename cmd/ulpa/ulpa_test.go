@@ -21,9 +21,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/calc"
-	"ulpa/internal/demo"
-	"ulpa/internal/testdb"
-	"ulpa/internal/upkeep"
+	"ulpa/internal/doors/demo"
+	"ulpa/internal/tests/testdb"
+	"ulpa/internal/work/upkeep"
 )
 
 // program is the binary that was built for the tests (ULPA_BIN), or this test's

@@ -6,9 +6,9 @@ import (
 	"slices"
 
 	"ulpa/core/field"
-	"ulpa/core/zero"
 	"ulpa/core/say"
 	"ulpa/core/working"
+	"ulpa/core/zero"
 )
 
 // Event is one line of a tank's history since its water was last changed: a reading,

@@ -7,9 +7,9 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"ulpa/core/field"
-	"ulpa/core/zero"
 	"ulpa/core/say"
 	"ulpa/core/working"
+	"ulpa/core/zero"
 )
 
 // Refill is what a vessel took after so many days.

@@ -10,9 +10,9 @@ import (
 	"math"
 
 	"ulpa/core/field"
-	"ulpa/core/zero"
 	"ulpa/core/say"
 	"ulpa/core/working"
+	"ulpa/core/zero"
 )
 
 // Shape of a vessel.

@@ -1,0 +1,157 @@
+package api
+
+import (
+	"net/http"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/fish"
+	"ulpa/core/working"
+	"ulpa/internal/work/troughs"
+)
+
+type troughOut struct {
+	ID      uuid.UUID      `json:"id"`
+	Name    string         `json:"name"`
+	Place   uuid.UUID      `json:"place"`
+	Fish    int            `json:"fish"`
+	MassG   float64        `json:"mass_g" jsonschema:"description=of one, as weighed and grown since"`
+	PutIn   int            `json:"put_in" jsonschema:"description=all that ever were"`
+	Died    int            `json:"died" jsonschema:"description=of those"`
+	Last    fish.Reading   `json:"water" jsonschema:"description=the latest of each figure; nitrogen is mg/L as N"`
+	When    fish.Times     `json:"water_read_at" jsonschema:"description=when each of them was read"`
+	ReadAt  *time.Time     `json:"read_at,omitempty" jsonschema:"description=the oldest of ammonia\\, pH and temperature; absent: one of them never was read"`
+	Alarms  []alarmOut     `json:"alarms"`
+	Acts    []string       `json:"acts" jsonschema:"description=what to do about all of them together\\, in order"`
+	ChangeL *float64       `json:"change_l,omitempty" jsonschema:"description=of the water at once; absent: none or it was not read since it was changed"`
+	Refused bool           `json:"change_refused,omitempty" jsonschema:"description=no part of the water for changes can go in without harm"`
+	Cycle   string         `json:"new_filter,omitempty" jsonschema:"description=before there are fish,enum=begin,enum=rising,enum=nitrite,enum=try,enum=ready"`
+	Bears   float64        `json:"bears_days_unfed"`
+	FeedG   *float64       `json:"feed_today_g,omitempty"`
+	Advice  string         `json:"feed_advice,omitempty" jsonschema:"description=none, half or normal"`
+	Working []working.Step `json:"working"`
+}
+
+type alarmOut struct {
+	Says string `json:"says"`
+	What string `json:"what" jsonschema:"description=of oxygen unionised nitrite nitrate hot cold acid alkaline alkalinity deaths unfed unread"`
+	Now  bool   `json:"now"`
+}
+
+type fishReadIn struct {
+	done
+	fish.Reading
+}
+
+type fishStockIn struct {
+	done
+	fish.Stock
+}
+
+type fishSampleIn struct {
+	done
+	fish.Sample
+}
+
+type fishFedIn struct {
+	done
+	fish.Fed
+}
+
+type fishWaterIn struct {
+	done
+	fish.Added
+}
+
+func troughOf(t troughs.Trough, now time.Time) troughOut {
+	s, x := t.State, t.Trough()
+	out := troughOut{
+		ID: t.ID, Name: t.Name, Place: t.Place, Fish: s.Fish, MassG: s.MassG, PutIn: s.PutIn, Died: s.Died, Last: s.Last, When: s.When, ReadAt: s.ReadAt,
+		Acts:   []string{},
+		Alarms: []alarmOut{}, Bears: x.Bears(s), Working: []working.Step{},
+	}
+	if s.Fish == 0 {
+		out.Cycle = s.Cycle(now).Step
+	}
+	for _, a := range x.Alarms(s, now) {
+		out.Alarms = append(out.Alarms, alarmOut{a.Says.String(), a.What, a.Now})
+	}
+	for _, a := range x.Acts(s, now) {
+		out.Acts = append(out.Acts, a.String())
+	}
+	if c := x.Change(s); c != nil {
+		if out.Refused = c.Refused; !c.Refused {
+			out.ChangeL = &c.Litres
+		}
+	}
+	if d, known := x.Day(s, now); known {
+		out.FeedG, out.Advice, out.Working = &d.FeedTodayG, d.Advice, d.Steps
+	}
+	return out
+}
+
+func listTroughs(c *call) (any, error) {
+	all, err := troughs.All(c.ctx, c.Store, c.w)
+	if err != nil {
+		return nil, err
+	}
+	var out []troughOut
+	for _, t := range all {
+		out = append(out, troughOf(t, c.Store.Now()))
+	}
+	return page(c, out, func(t troughOut) string { return t.ID.String() })
+}
+
+func troughAt(c *call, id uuid.UUID) (any, error) {
+	t, err := troughs.Get(c.ctx, c.Store, c.w, id)
+	if err != nil {
+		return nil, err
+	}
+	return troughOf(t, c.Store.Now()), nil
+}
+
+// onFish reads an act on the vessel of the path, and answers how it stands then.
+func onFish[T any](act func(c *call, id uuid.UUID, in T) error) func(*call) (any, error) {
+	return onThing(act, troughAt)
+}
+
+func fishOperations() []operation {
+	post, get := http.MethodPost, http.MethodGet
+	return []operation{
+		{
+			Method: get, Path: "/troughs", Summary: "List vessels with fish, how they fare and what is wrong", Query: paging, Out: listOut[troughOut]{},
+			Do: listTroughs,
+		},
+		{
+			Method: post, Path: "/troughs/:id/readings", Summary: "Write down what was read of water with fish", In: fishReadIn{}, Out: troughOut{},
+			Do: onFish(func(c *call, id uuid.UUID, in fishReadIn) error {
+				return troughs.LogReading(c.ctx, c.Store, c.w, in.ID, id, in.Reading, in.At)
+			}),
+		},
+		{
+			Method: post, Path: "/troughs/:id/stock", Summary: "Write down fish that came or went", In: fishStockIn{}, Out: troughOut{},
+			Do: onFish(func(c *call, id uuid.UUID, in fishStockIn) error {
+				return troughs.Restock(c.ctx, c.Store, c.w, in.ID, id, in.Stock, in.At)
+			}),
+		},
+		{
+			Method: post, Path: "/troughs/:id/samples", Summary: "Write down what some fish weigh", In: fishSampleIn{}, Out: troughOut{},
+			Do: onFish(func(c *call, id uuid.UUID, in fishSampleIn) error {
+				return troughs.Weigh(c.ctx, c.Store, c.w, in.ID, id, in.Sample, in.At)
+			}),
+		},
+		{
+			Method: post, Path: "/troughs/:id/feeds", Summary: "Write down what fish were given", In: fishFedIn{}, Out: troughOut{},
+			Do: onFish(func(c *call, id uuid.UUID, in fishFedIn) error {
+				return troughs.Feed(c.ctx, c.Store, c.w, in.ID, id, in.Fed, in.At)
+			}),
+		},
+		{
+			Method: post, Path: "/troughs/:id/changes", Summary: "Write down what was done to water with fish", In: fishWaterIn{}, Out: troughOut{},
+			Do: onFish(func(c *call, id uuid.UUID, in fishWaterIn) error {
+				return troughs.Change(c.ctx, c.Store, c.w, in.ID, id, in.Added, in.At)
+			}),
+		},
+	}
+}

@@ -1,0 +1,121 @@
+package api
+
+import (
+	"net/http"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/core/plan"
+	"ulpa/internal/base/bound"
+	"ulpa/internal/base/who"
+	"ulpa/internal/work/goals"
+)
+
+type seasonOut struct {
+	Plan    string          `json:"plan" jsonschema:"description=its tag, to keep it by"`
+	Cost    float64         `json:"cost"`
+	Bound   float64         `json:"bound" jsonschema:"description=no plan costs less"`
+	Gap     float64         `json:"gap"`
+	Changes []string        `json:"changes" jsonschema:"description=what it would change of what was kept"`
+	Goals   []seasonGoalOut `json:"goals"`
+}
+
+type seasonGoalOut struct {
+	Goal    uuid.UUID        `json:"goal"`
+	Name    string           `json:"name"`
+	Batches []seasonBatchOut `json:"batches"`
+}
+
+type seasonBatchOut struct {
+	ID     uuid.UUID     `json:"id" jsonschema:"description=of its planned sowing, once it is kept"`
+	Plants int           `json:"plants"`
+	Cells  int           `json:"cells"`
+	From   calendar.Day  `json:"ready_from"`
+	By     calendar.Day  `json:"ready_by"`
+	Ready  *calendar.Day `json:"ready,omitempty"`
+	Sown   bool          `json:"sown,omitempty"`
+	Why    string        `json:"why,omitempty" jsonschema:"description=why it cannot be: impossible, not_worth or crowded_out"`
+	Moves  []plan.Placed `json:"moves" jsonschema:"description=stages: tray, pot and last"`
+}
+
+type keepIn struct {
+	Plan string `json:"plan" jsonschema:"description=the tag of the plan as it was read"`
+}
+
+type wishIn struct {
+	Batch uuid.UUID     `json:"batch"`
+	Act   string        `json:"act" jsonschema:"description=pin, not, free, skip, or the kind of a way out: later, earlier, fewer, wait, open or other"`
+	Stage string        `json:"stage,omitempty" jsonschema:"description=tray, pot, last or ready; free without it takes everything back"`
+	On    *calendar.Day `json:"on,omitempty"`
+	Place string        `json:"place,omitempty"`
+}
+
+// wish says something of one batch of the plan; nothing moves before the plan is kept.
+func wish(c *call) (any, error) {
+	var in wishIn
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	switch in.Act {
+	case "pin", "not":
+		p := plan.Pin{Stage: in.Stage, Place: in.Place, Not: in.Act == "not"}
+		if in.On != nil {
+			p.Day = *in.On
+		}
+		return nil, goals.Say(c.ctx, c.Store, c.w, in.Batch, p)
+	case "free":
+		return nil, goals.Free(c.ctx, c.Store, c.w, in.Batch, in.Stage)
+	case "skip":
+		return nil, goals.Skip(c.ctx, c.Store, c.w, in.Batch)
+	}
+	return nil, goals.Go(c.ctx, c.Store, c.w, in.Batch, in.Act)
+}
+
+func readSeason(c *call) (any, error) {
+	o, err := goals.Look(c.ctx, c.Store, c.w)
+	if err != nil {
+		return nil, err
+	}
+	out := seasonOut{Plan: o.Tag, Cost: o.Cost, Bound: o.Bound, Gap: o.Gap, Changes: []string{}, Goals: []seasonGoalOut{}}
+	out.Changes = append(out.Changes, c.w.Prefs.All(o.Changes)...)
+	for _, l := range o.Lines {
+		g := seasonGoalOut{l.Goal.ID, l.Goal.Name, []seasonBatchOut{}}
+		for _, b := range l.Batches {
+			x := seasonBatchOut{ID: b.ID, Plants: b.Plants, Cells: b.Cells, From: b.From, By: b.By, Sown: b.Sown, Why: b.Why, Moves: []plan.Placed{}}
+			if b.Ready > 0 {
+				x.Ready = &b.Ready
+			}
+			x.Moves = append(x.Moves, b.Moves...)
+			g.Batches = append(g.Batches, x)
+		}
+		out.Goals = append(out.Goals, g)
+	}
+	return out, nil
+}
+
+// calendar is the plan for whoever subscribes to it: the address is the secret, and is
+// withdrawn as a key is. Whatever key does not open it has no calendar at all.
+func (s School) calendar(c *gin.Context) {
+	key, ok := strings.CutSuffix(c.Param("file"), ".ics")
+	w, err := s.holder(c.Request.Context(), "Bearer "+key)
+	if !ok || err != nil || w.Scope != who.ScopeCalendar {
+		c.String(http.StatusNotFound, "There is no calendar here.\n")
+		return
+	}
+	ctx, done, err := bound.Plans.Enter(c.Request.Context(), bound.Asker{School: w.School, Person: w.Person})
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	defer done()
+	text, err := goals.ICalendar(ctx, s.Store, w, s.Address(c))
+	if err != nil {
+		s.refuse(c, err)
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=900")
+	c.Data(http.StatusOK, "text/calendar; charset=utf-8", []byte(text))
+}

@@ -1,0 +1,78 @@
+package api
+
+import (
+	"net/http"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/tray"
+	"ulpa/internal/work/nursery"
+)
+
+type soakIn struct {
+	done
+	Lot     uuid.UUID `json:"lot"`
+	Place   uuid.UUID `json:"place"`
+	Vessels int       `json:"vessels" jsonschema:"description=jars or trays"`
+	Grams   float64   `json:"grams" jsonschema:"description=of dry seed, in all of them"`
+	Purpose string    `json:"purpose,omitempty"`
+	Sure    bool      `json:"sure,omitempty" jsonschema:"description=somebody comes on the days on which nobody is there"`
+}
+
+type tendIn struct {
+	done
+	Did  []string `json:"did" jsonschema:"description=rinsed, watered, lit"`
+	Sure bool     `json:"sure,omitempty"`
+}
+
+type careIn struct {
+	done
+	tray.Done
+}
+
+type careOut struct {
+	WaterML float64 `json:"water_ml" jsonschema:"description=that it lacks; 0 where that is not known"`
+}
+
+func soak(c *call) (any, error) {
+	var in soakIn
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	out, err := nursery.Soak(c.ctx, c.Store, c.w, nursery.SoakRequest{
+		ID: in.ID, Lot: in.Lot, Place: in.Place, Vessels: in.Vessels, Grams: in.Grams, Purpose: in.Purpose, At: in.At, Sure: in.Sure,
+	})
+	if err != nil {
+		return nil, err
+	}
+	b, err := nursery.Get(c.ctx, c.Store, c.w, out.Batch)
+	return wholeOrNone(b, err)
+}
+
+// sproutOperations are what is done from day to day: to sprouts, and to trays.
+func sproutOperations() []operation {
+	return []operation{
+		{Method: http.MethodPost, Path: "/batches/soaked", Summary: "Begin a run of sprouts", In: soakIn{}, Out: batchOut{}, Status: http.StatusCreated, Do: soak},
+		{
+			Method: http.MethodPost, Path: "/batches/:id/tendings", Summary: "Rinse sprouts, give them water or light", In: tendIn{}, Out: batchOut{},
+			Do: onBatch(func(c *call, id uuid.UUID, in tendIn) error {
+				return nursery.TendSprouts(c.ctx, c.Store, c.w, nursery.TendRequest{ID: in.ID, Batch: id, Did: in.Did, At: in.At, Sure: in.Sure})
+			}),
+		},
+		{
+			Method: http.MethodPost, Path: "/trays/:id/care", Summary: "Write down what was done to a tray", In: careIn{}, Out: careOut{},
+			Do: func(c *call) (any, error) {
+				id, err := c.id("id")
+				if err != nil {
+					return nil, err
+				}
+				var in careIn
+				if err := c.read(&in); err != nil {
+					return nil, err
+				}
+				ml, err := nursery.CareFor(c.ctx, c.Store, c.w, in.ID, id, in.Done, in.At)
+				return careOut{ml}, err
+			},
+		},
+	}
+}

@@ -1,0 +1,152 @@
+package api
+
+import (
+	"net/http"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/calendar"
+	"ulpa/core/field"
+	"ulpa/internal/base/store"
+	"ulpa/internal/doors/labels"
+	"ulpa/internal/work/nursery"
+)
+
+type gapOut struct {
+	ID    uuid.UUID    `json:"id"`
+	Tray  uuid.UUID    `json:"tray"`
+	Cells []string     `json:"cells"`
+	Crop  string       `json:"crop"`
+	On    calendar.Day `json:"on"`
+}
+
+type gapIn struct {
+	ID    uuid.UUID    `json:"id" jsonschema:"description=made by the caller; the same again is kept once"`
+	Cells []string     `json:"cells"`
+	Crop  string       `json:"crop"`
+	On    calendar.Day `json:"on" jsonschema:"description=the day on which it is to be sown"`
+}
+
+type shiftIn struct {
+	done
+	From  []string  `json:"from,omitempty"`
+	Into  uuid.UUID `json:"into,omitzero" jsonschema:"description=the tray they go to"`
+	To    []string  `json:"to,omitempty" jsonschema:"description=none: those that are free there, in order"`
+	Close bool      `json:"close,omitempty" jsonschema:"description=instead: gaps are filled from the end"`
+}
+
+type ailmentIn struct {
+	done
+	Sign  string `json:"sign"`
+	Cause string `json:"cause"`
+}
+
+type labelOut struct {
+	ID      uuid.UUID `json:"id"`
+	Code    string    `json:"code"`
+	Lines   []string  `json:"lines"`
+	Address string    `json:"address" jsonschema:"description=a path of this house; what its code says"`
+	Printed bool      `json:"printed"`
+}
+
+type printedIn struct {
+	Things []uuid.UUID `json:"things"`
+}
+
+func gapsOut(c *call) ([]gapOut, error) {
+	out := []gapOut{}
+	return out, c.Store.Read(c.ctx, c.w, func(tx *store.Tx) error {
+		list, err := nursery.Gaps(c.ctx, tx)
+		for _, g := range list {
+			x := gapOut{ID: g.ID, Tray: g.Tray, Crop: g.Crop.ID, On: g.On}
+			for _, cell := range g.Cells {
+				x.Cells = append(x.Cells, cell.Name())
+			}
+			out = append(out, x)
+		}
+		return err
+	})
+}
+
+// onTray reads an act on the tray of the path; nothing is answered.
+func onTray[T any](act func(c *call, id uuid.UUID, in T) error) func(*call) (any, error) {
+	return onThing(act, func(*call, uuid.UUID) (any, error) { return nil, nil })
+}
+
+func vesselOperations() []operation {
+	post, get := http.MethodPost, http.MethodGet
+	return []operation{
+		{Method: get, Path: "/gaps", Summary: "List what is kept free in trays", Query: paging, Out: listOut[gapOut]{}, Do: func(c *call) (any, error) {
+			list, err := gapsOut(c)
+			if err != nil {
+				return nil, err
+			}
+			return page(c, list, func(g gapOut) string { return g.ID.String() })
+		}},
+		{
+			Method: post, Path: "/trays/:id/gaps", Summary: "Keep cells of a tray free for a sowing", In: gapIn{},
+			Do: onTray(func(c *call, id uuid.UUID, in gapIn) error {
+				var e field.Errors
+				k := nursery.Keep{ID: in.ID, Tray: id, Cells: cells(&e, "cells", in.Cells), Crop: in.Crop, On: in.On}
+				if err := e.Err(); err != nil {
+					return err
+				}
+				return nursery.KeepGap(c.ctx, c.Store, c.w, k)
+			}),
+		},
+		{Method: http.MethodDelete, Path: "/gaps/:id", Summary: "Keep those cells no longer", Do: func(c *call) (any, error) {
+			id, err := c.id("id")
+			if err != nil {
+				return nil, err
+			}
+			return nil, nursery.DropGap(c.ctx, c.Store, c.w, id)
+		}},
+		{
+			Method: post, Path: "/trays/:id/shifts", Summary: "Put plants into other cells", In: shiftIn{},
+			Do: onTray(func(c *call, id uuid.UUID, in shiftIn) error {
+				var e field.Errors
+				r := nursery.ShiftRequest{ID: in.ID, Tray: id, Into: in.Into, Closing: in.Close, At: in.At}
+				r.From, r.To = cells(&e, "from", in.From), cells(&e, "to", in.To)
+				if err := e.Err(); err != nil {
+					return err
+				}
+				return nursery.Shift(c.ctx, c.Store, c.w, r)
+			}),
+		},
+		{
+			Method: post, Path: "/batches/:id/ailments", Summary: "Write down what is wrong with plants", In: ailmentIn{}, Out: batchOut{},
+			Do: onBatch(func(c *call, id uuid.UUID, in ailmentIn) error {
+				return nursery.NoteAilment(c.ctx, c.Store, c.w, in.ID, id, nursery.Ailment{Sign: in.Sign, Cause: in.Cause}, in.At)
+			}),
+		},
+		{
+			Method: get, Path: "/labels", Summary: "List what labels say", Out: listOut[labelOut]{},
+			Query: append([]param{{"sort", "new, batches, trays, packets or places"}}, paging...),
+			Do: func(c *call) (any, error) {
+				sort := c.gin.Query("sort")
+				if sort == "" {
+					sort = labels.Without
+				}
+				list, err := labels.Of(c.ctx, c.Store, c.w, sort)
+				if err != nil {
+					return nil, err
+				}
+				var out []labelOut
+				for _, l := range list {
+					out = append(out, labelOut{l.ID, l.Code, l.Lines, l.Address, l.Printed})
+				}
+				return page(c, out, func(l labelOut) string { return l.ID.String() })
+			},
+		},
+		{
+			Method: post, Path: "/labels/printed", Summary: "Remember of which things there is a label", In: printedIn{},
+			Do: func(c *call) (any, error) {
+				var in printedIn
+				if err := c.read(&in); err != nil {
+					return nil, err
+				}
+				return nil, labels.Printed(c.ctx, c.Store, c.w, in.Things)
+			},
+		},
+	}
+}

@@ -1,0 +1,163 @@
+// Package find finds what a school has and what Ulpa knows, by a part of its name: batches,
+// places, trays, tanks, packets, crops, bench sums and what was written down.
+//
+//	hits, err := find.Everything(ctx, store, who, "lett")
+package find
+
+import (
+	"context"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/calc"
+	"ulpa/core/crop"
+	"ulpa/core/name"
+	"ulpa/core/say"
+	"ulpa/internal/base/store"
+	"ulpa/internal/base/who"
+	"ulpa/internal/work/crops"
+	"ulpa/internal/work/notebook"
+	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/site"
+)
+
+// Kind of what is found.
+type Kind string
+
+// What is found, in the order in which it is listed.
+const (
+	Batch Kind = "batch"
+	Place Kind = "place"
+	Tray  Kind = "tray"
+	Tank  Kind = "tank"
+	Lot   Kind = "lot"
+	Crop  Kind = "crop"
+	Sum   Kind = "sum"
+	Entry Kind = "entry"
+)
+
+// Hit is something that was found.
+type Hit struct {
+	Kind Kind
+	ID   uuid.UUID // of what the school has
+	Key  string    // of a crop or a sum
+	Name say.Text
+	Says say.Text
+}
+
+// Of each kind so many at most are listed.
+const most = 6
+
+// finder gathers hits for what was asked.
+type finder struct {
+	asked []string
+	r     say.Reader
+	hits  []Hit
+	n     map[Kind]int
+}
+
+// add lists something when every word that was asked begins a word of it, or stands in its
+// name.
+func (f *finder) add(h Hit) {
+	if f.n[h.Kind] >= most {
+		return
+	}
+	text := name.Key(f.r.Say(h.Name) + " " + f.r.Say(h.Says))
+	for _, w := range f.asked {
+		if !strings.Contains(text, w) {
+			return
+		}
+	}
+	f.n[h.Kind]++
+	f.hits = append(f.hits, h)
+}
+
+// Path is the page on which it is looked at; of an entry none.
+func (h Hit) Path() string {
+	switch h.Kind {
+	case Batch:
+		return "/batches/" + h.ID.String()
+	case Place:
+		return "/places/" + h.ID.String()
+	case Tray:
+		return "/trays/" + h.ID.String()
+	case Tank:
+		return "/solution/" + h.ID.String()
+	case Lot:
+		return "/notebook?about=" + h.ID.String()
+	case Crop:
+		return crops.Path(h.Key)
+	case Sum:
+		return "/sums/" + h.Key
+	}
+	return ""
+}
+
+// Named is the thing of that kind and name; ok is false when there is none.
+func Named(ctx context.Context, s *store.Store, w who.Who, kind Kind, called string) (h Hit, ok bool, err error) {
+	hits, err := Everything(ctx, s, w, called)
+	for _, h := range hits {
+		if h.Kind == kind && w.Prefs.Say(h.Name) == called {
+			return h, true, err
+		}
+	}
+	return h, false, err
+}
+
+// Everything finds what has all the words that were asked, in the reader's language.
+func Everything(ctx context.Context, s *store.Store, w who.Who, asked string) ([]Hit, error) {
+	f := finder{asked: strings.Fields(name.Key(asked)), r: w.Prefs, n: map[Kind]int{}}
+	if len(f.asked) == 0 {
+		return nil, nil
+	}
+	o, err := nursery.ReadOverview(ctx, s, w)
+	if err != nil {
+		return nil, err
+	}
+	for _, l := range o.Lines {
+		f.add(Hit{Kind: Batch, ID: l.ID, Name: say.Name(l.Code), Says: say.T("%s %s", l.Crop.Name, say.Name(l.Variety))})
+	}
+	for _, p := range o.Closed {
+		c, _ := crop.Of(p.Crop)
+		f.add(Hit{Kind: Batch, ID: p.ID, Name: say.Name(p.Code), Says: say.T("%s %s, closed", c.Name, say.Name(p.Variety))})
+	}
+	places, err := site.All(ctx, s, w)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range places {
+		f.add(Hit{Kind: Place, ID: p.ID, Name: say.Name(p.Name), Says: p.Words()})
+	}
+	for _, p := range places {
+		for _, t := range p.Trays {
+			f.add(Hit{Kind: Tray, ID: t.ID, Name: say.Name(t.Name), Says: say.T("in %s##place", say.Name(p.Name))})
+		}
+		for _, t := range p.Tanks {
+			f.add(Hit{Kind: Tank, ID: t.ID, Name: say.Name(t.Name), Says: say.T("at %s##place", say.Name(p.Name))})
+		}
+	}
+	shelf, err := nursery.GetShelf(ctx, s, w)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range shelf.Packets {
+		c, _ := crop.Of(p.Crop)
+		f.add(Hit{Kind: Lot, ID: p.ID, Name: say.Name(p.Name), Says: say.T("%s %s", c.Name, say.Name(p.Variety))})
+	}
+	book, err := crops.Get(ctx, s, w)
+	if err != nil {
+		return nil, err
+	}
+	for _, c := range book.All() {
+		f.add(Hit{Kind: Crop, Key: c.ID, Name: c.Name, Says: c.Family})
+	}
+	for _, k := range calc.All {
+		f.add(Hit{Kind: Sum, Key: k.Name, Name: k.Title, Says: k.Answers})
+	}
+	lines, err := notebook.Read(ctx, s, w, notebook.Filter{Find: asked, Most: most})
+	for _, l := range lines {
+		f.hits = append(f.hits, Hit{Kind: Entry, ID: l.ID, Name: l.Says, Says: w.Day(l.HappenedAt).Short()})
+	}
+	return f.hits, err
+}

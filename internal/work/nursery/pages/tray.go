@@ -1,0 +1,303 @@
+package pages
+
+import (
+	"cmp"
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/ready"
+	"ulpa/core/say"
+	"ulpa/core/seed"
+	"ulpa/core/tray"
+	"ulpa/core/unit"
+	"ulpa/core/working"
+	"ulpa/internal/base/who"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/work/nursery"
+	nurseryview "ulpa/internal/work/nursery/view"
+	sumsview "ulpa/internal/work/sums/view"
+)
+
+// inTray is one batch of a tray with its judgement.
+type inTray struct {
+	Code, Path, Crop, Variety string
+	Tint                      int
+	Up, Sown                  int
+	Headline, Why             string
+	Behind                    bool
+	Curve                     curveView
+	Steps                     []face.StepView
+	Move                      string
+	Germinating               bool
+	Sums                      []sumsview.SumLink
+	Hands                     []string // who sowed what of this tray
+	Rooting                   bool     // cuttings
+}
+
+type trayView struct {
+	ID               string
+	Name, Meta, Path string
+	Grid             face.GridView
+	Batches          []inTray
+	Form             face.Form
+	Seen             string
+	Causes           []face.ChoiceView
+	Clash            string
+	Place            string
+	Failed           int // cells that are empty or lost
+	Gaps             []gapView
+	Closing          int // plants that would close up
+	Crops            []face.ChoiceView
+	Caution          string
+	Care             careView
+	Rooting          bool // it holds cuttings and the like only
+	Walk             *walkView
+	WalkSays         string
+}
+
+func (v trayView) Title() say.Text { return say.Name(v.Name) }
+
+func (s Pages) trayPage(c *gin.Context) error {
+	_, w := s.Me(c)
+	return s.showTray(c, http.StatusOK, face.BlankForm(w.Prefs), "")
+}
+
+func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	t, err := nursery.GetTray(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	v := trayView{
+		ID: id.String(), Name: t.Name, Path: "/trays/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, batch.Causes), Clash: clash, Place: t.Place.Name,
+		Meta: w.Prefs.T("%s · %s, %d × %d, each %s", t.Place.Name, tray.KindOf(t.Kind).Name, t.Rows, t.Columns, w.Prefs.Format(t.CellML, unit.Millilitre)),
+		Grid: nurseryview.TrayGrid(w.Prefs, t, "tray-grid", "mark"),
+	}
+	var seen []string
+	for _, x := range t.Cells {
+		seen = append(seen, tray.Cell{Row: x.Row, Col: x.Col}.Name()+":"+x.State)
+		if s := batch.CellState(x.State); s == batch.Empty || s == batch.Lost {
+			v.Failed++
+		}
+	}
+	v.Seen = strings.Join(seen, " ")
+	if !t.Drains {
+		v.Caution = w.Prefs.T("It has no holes: water little, and tip out what stands.")
+	}
+	v.Care = careOf(t, f, w.Prefs)
+	if v.Walk = walkOf(cmp.Or(f.Get("walk"), c.Query("walk"))); v.Walk != nil {
+		v.WalkSays = v.Walk.says(w.Prefs)
+	}
+	if v.Gaps, v.Crops, err = s.gapViews(c, t); err != nil {
+		return err
+	}
+	for _, b := range t.Batches {
+		from, _ := b.State.Gaps(id.String())
+		v.Closing += len(from)
+	}
+	for _, b := range t.Batches {
+		x := inTrayOf(b, w, v.Grid.Sections)
+		v.Rooting = (v.Rooting || len(v.Batches) == 0) && x.Rooting
+		x.Hands = handsIn(b, id, w.Prefs)
+		v.Batches = append(v.Batches, x)
+	}
+	s.Render(c, status, "tray", "Nursery", v)
+	return nil
+}
+
+func inTrayOf(b nursery.Batch, w who.Who, sections []face.SectionLabel) inTray {
+	x := inTray{
+		Code: b.Code, Path: "/batches/" + b.ID.String(), Crop: w.Prefs.Say(b.Crop.Name), Variety: b.Variety,
+		Up: b.State.Sprouted, Sown: b.State.Sown, Germinating: b.State.Waiting() > 0 && b.State.Start == "", Rooting: b.State.Start == batch.Struck,
+	}
+	for _, sec := range sections {
+		if sec.Code == x.Code {
+			x.Tint = sec.Tint
+		}
+	}
+	x.Curve, x.Sums = curveOf(b.Curve, w.Prefs), sumsview.BatchSums(b, w)
+	headline, why, behind := germinationSays(b)
+	x.Behind = behind
+	if !x.Germinating || b.State.InTrays() > 0 && b.Verdict.Word != ready.Early {
+		var mark string
+		headline, why, mark = nurseryview.Headline(b)
+		x.Behind = mark == "now"
+	}
+	x.Headline, x.Why = w.Prefs.Say(headline), w.Prefs.Say(why)
+	if b.State.InTrays() > 0 {
+		x.Move = x.Path + "/move"
+	}
+	x.Steps = germinationSteps(b, w.Prefs)
+	return x
+}
+
+// germinationSays judges the last count against what was usual when it was made.
+func germinationSays(b nursery.Batch) (headline, why say.Text, behind bool) {
+	c := b.Curve
+	at, counted := say.Of(b.TempC, unit.Celsius), say.T("%d up on day %d", c.Sprouted, c.JudgedDay)
+	if !c.Known {
+		return say.T(
+				"%s does not come up at %s.",
+				b.Crop.Name,
+				at,
+			), say.T(
+				"Too cold or too hot: it takes %s to %s. %d of %d up on day %d.",
+				say.Figure(b.Crop.BaseC, unit.Celsius),
+				say.Of(b.Crop.CeilingC, unit.Celsius),
+				c.Sprouted,
+				c.Sown,
+				c.JudgedDay,
+			), true
+	}
+	usual := say.T("Nine sowings in ten like this one show %d to %d of %d by then.", c.By.Low, c.By.High, c.Sown)
+	if c.Share < 0.8 {
+		usual = say.T("%s Only %s of good seed comes at %s.", usual, face.Percent(c.Share), at)
+	}
+	half := say.T("Half of what comes is up by about day %.0f.", *c.By.HalfDay)
+	switch c.By.Verdict {
+	case seed.Ahead:
+		return say.T(
+				"Ahead: %s, about %.0f would be usual at %s.",
+				counted,
+				c.By.Expected,
+				at,
+			), say.T(
+				"%s Give light as soon as half are up, or they stretch.",
+				usual,
+			), false
+	case seed.TooEarly:
+		says := say.T("Too early to say")
+		if c.By.JudgeDay != nil {
+			says = say.T("Too early to say: a count tells something from day %.0f", *c.By.JudgeDay)
+		}
+		return say.T("%s. %s at %s.", says, counted, at), say.Join(" ", usual, half), false
+	case seed.Behind:
+		return say.T(
+				"Behind: %s, about %.0f would be usual at %s.",
+				counted,
+				c.By.Expected,
+				at,
+			), say.T(
+				"%s Is it warm and moist enough? There is still time to sow more.",
+				usual,
+			), true
+	case seed.OnCourse:
+		return say.T("On course: %s, about %.0f is usual at %s.", counted, c.By.Expected, at), usual, false
+	}
+	return say.T("Not counted yet: day %d, about %.0f of %d usual at %s.", c.Day, c.By.Expected, c.Sown, at), say.Join(" ", usual, half), false
+}
+
+func germinationSteps(b nursery.Batch, p say.Reader) []face.StepView {
+	c := b.Curve
+	if !c.Known {
+		return nil
+	}
+	low, high := seed.Wilson(c.Sprouted, c.Sown, 0.95)
+	steps := append(
+		[]working.Step{{Name: say.T("Half up at %s", say.Of(b.TempC, unit.Celsius)), Value: *c.By.HalfDay, Unit: "days", Source: seed.SourceOf(b.Crop)}},
+		c.By.Steps...)
+	return append(
+		face.StepsOf(steps, p),
+		face.StepView{Name: p.T("Sprouted so far, 95 %"), Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: p.T("interval: Wilson (1927)")},
+	)
+}
+
+// marked lists the form's inputs for a visit's marks, and the state each means.
+var marked = []struct {
+	Name  string
+	State batch.CellState
+}{{"sprouted", batch.Sprouted}, {"thinned", batch.Thinned}, {"empty", batch.Empty}, {"lost", batch.Lost}, {"sown", batch.Sown}}
+
+func (s Pages) count(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	r := nursery.CountRequest{ID: f.ID("id"), Tray: id, Marks: readMarks(f), At: f.When(w, s.Store.Now())}
+	if f.Any() {
+		return s.showTray(c, http.StatusUnprocessableEntity, f, "")
+	}
+	err = nursery.Count(ctx, s.Store, w, r)
+	var clash nursery.Clashes
+	if errors.As(err, &clash) {
+		return s.showTray(c, http.StatusConflict, f, w.Prefs.Say(clash.Why()))
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
+		func() face.Outcome {
+			return face.Outcome{
+				Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, id, r.ID),
+				To: walkOf(f.Get("walk")).after("/trays/" + id.String()),
+			}
+		})
+}
+
+// wash frees the cells that failed.
+func (s Pages) wash(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	visit := f.ID("id")
+	if !f.Any() {
+		err = nursery.Wash(ctx, s.Store, w, visit, id, time.Time{})
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, f.Error("cells")) }, func() face.Outcome {
+		return face.Outcome{Says: say.T("Washed: the cells that failed are free."), Undo: s.undoOfVisit(c, id, visit), To: "/trays/" + id.String()}
+	})
+}
+
+// readMarks turns the lists of cells into marks, each with what the page had shown.
+func readMarks(f face.Form) []batch.Mark {
+	was := map[string]batch.CellState{}
+	for _, x := range strings.Fields(f.Get("seen")) {
+		if name, state, ok := strings.Cut(x, ":"); ok {
+			was[name] = batch.CellState(state)
+		}
+	}
+	var marks []batch.Mark
+	for _, m := range marked {
+		for _, at := range f.Cells(m.Name, 40, 40) {
+			if was[at.Name()] == m.State && m.State != batch.Lost {
+				continue
+			}
+			marks = append(marks, batch.Mark{Row: at.Row, Col: at.Col, State: m.State, Cause: f.Get("cause"), Was: was[at.Name()]})
+		}
+	}
+	return marks
+}
+
+// undoOfVisit is the entry that undoes a visit when it was one entry; a visit
+// to several batches is taken back in the notebook.
+func (s Pages) undoOfVisit(c *gin.Context, trayID, visit uuid.UUID) uuid.UUID {
+	ctx, w := s.Me(c)
+	t, err := nursery.GetTray(ctx, s.Store, w, trayID)
+	if err != nil || len(t.Batches) != 1 {
+		return uuid.Nil
+	}
+	return visit
+}
+
+// handsIn are those who sowed a batch, with their cells of a tray.
+func handsIn(b nursery.Batch, trayID uuid.UUID, r say.Reader) (out []string) {
+	for _, h := range b.Hands {
+		if h.Tray == trayID.String() && len(h.Cells) > 0 {
+			out = append(out, r.T("%s: %s", say.Name(h.Name), say.Name(tray.Format(h.Cells))))
+		}
+	}
+	return out
+}

@@ -1,0 +1,215 @@
+// Package round joins what the areas give to today's walk, and keeps what people decided about
+// it. It knows no area: each declares its part (Part), as a variable of its own.
+//
+//	walk, err := round.Today(ctx, store, who)
+//	_, err = round.Tick(ctx, store, who, round.TickRequest{ID: id, Task: walk.Stops[0].Tasks[0].Key.String()})
+package round
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/away"
+	"ulpa/core/calendar"
+	"ulpa/core/cold"
+	"ulpa/core/field"
+	"ulpa/core/round"
+	"ulpa/core/say"
+	"ulpa/internal/base/ledger"
+	"ulpa/internal/base/store"
+	"ulpa/internal/base/store/db"
+	"ulpa/internal/base/who"
+)
+
+// Done is something that was done or put off at a place today.
+type Done struct {
+	Entry  uuid.UUID
+	Says   say.Text
+	Person string
+	At     time.Time
+	Skip   bool
+}
+
+// Walk is today's round.
+type Walk struct {
+	Period int // minutes that there are today
+	Today  calendar.Day
+	Now    time.Time
+	Stops  []round.Stop
+	Done   map[string][]Done // by place
+	Nights []cold.Night
+	Away   away.Plan              // the next days without anybody
+	Given  map[round.Key]Somebody // stops, and tasks
+	People []Somebody             // to whom anything can be given
+	day    round.Day              // what it was worked out from
+	held   []held
+}
+
+// Minutes is how long everything due takes together.
+func (w Walk) Minutes() int {
+	n := 0
+	for _, s := range w.Stops {
+		n += s.Minutes
+	}
+	return n
+}
+
+// Today works out the walk. It stands for everybody who reads in the same units
+// until somebody writes, for a minute at most.
+func Today(ctx context.Context, s *store.Store, w who.Who) (out Walk, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		key := fmt.Sprint("walk ", tx.Now.Unix()/60)
+		out, err = store.Keep(ctx, tx, key, func() (Walk, error) { return today(ctx, tx) })
+		return err
+	})
+	return out, err
+}
+
+// today joins what the areas give.
+func today(ctx context.Context, tx *store.Tx) (Walk, error) {
+	w := tx.Who
+	walk := Walk{Today: w.Day(tx.Now), Now: tx.Now, Done: map[string][]Done{}}
+	walk.day = round.Day{Today: walk.Today, Now: tx.Now, Zone: w.Zone, DayBegins: w.DayBegins, DayEnds: w.DayEnds}
+	for _, lay := range grounds {
+		if err := lay(ctx, tx, &walk.day); err != nil {
+			return walk, err
+		}
+	}
+	if walk.Period = walk.day.Calendar.Minutes(walk.Today, w.Period); walk.Period == 0 {
+		walk.Period = w.Period
+	}
+	walk.Nights = walk.day.Cold.Ahead[:min(7, len(walk.day.Cold.Ahead))]
+	var tasks []round.Task
+	for _, p := range parts {
+		x, err := p.read(ctx, tx, walk.day)
+		if err != nil {
+			return walk, err
+		}
+		walk.held, tasks = append(walk.held, x), append(tasks, x.due...)
+	}
+	decided := round.Decided{Settled: map[round.Key]bool{}, Given: map[round.Key]string{}}
+	if err := walk.settle(ctx, tx, decided.Settled); err != nil {
+		return walk, err
+	}
+	var err error
+	if decided.Took, err = took(ctx, tx); err != nil {
+		return walk, err
+	}
+	if err := walk.given(ctx, tx); err != nil {
+		return walk, err
+	}
+	for key, p := range walk.Given {
+		decided.Given[key] = p.Name
+	}
+	walk.Stops = round.Join(walk.day, tasks, decided)
+	walk.Away = walk.foretell(away.Ahead(walk.day))
+	return walk, nil
+}
+
+// settle reads what was done today: it is shown at its place, and what was
+// ticked off or put off is not asked for again.
+func (walk *Walk) settle(ctx context.Context, tx *store.Tx, settled map[round.Key]bool) error {
+	rows, err := tx.Decisions(ctx, db.DecisionsParams{Since: walk.Today.At(0, 0, tx.Who.Zone), Until: tx.Now.Add(time.Minute)})
+	for _, r := range rows {
+		d := Done{Entry: r.ID, Says: ledger.Said(tx, r.ID, r.Kind, r.Data), Person: r.Person, At: r.HappenedAt, Skip: r.Kind == PutOff.Name}
+		if r.Code != "" {
+			d.Says = say.T("%s: %s", r.Code, d.Says)
+		}
+		if r.Kind == TickedOff.Name || r.Kind == PutOff.Name {
+			var t Decision
+			if err := json.Unmarshal(r.Data, &t); err != nil {
+				return err
+			}
+			if key, ok := round.ReadKey(t.Task); ok {
+				settled[key] = true
+			}
+		}
+		if r.Place != uuid.Nil {
+			walk.Done[r.Place.String()] = append(walk.Done[r.Place.String()], d)
+		}
+	}
+	return err
+}
+
+// TickRequest ticks a task of today's walk off, or puts it off for today.
+type TickRequest struct {
+	ID   uuid.UUID
+	Task string // its key
+	Skip bool
+	// Unwritten says that what was done is written down nowhere else, of a task that has a
+	// page for it.
+	Unwritten bool `json:",omitempty"`
+}
+
+// Ticked is what a tick was about; nothing when it had been kept before and is settled.
+type Ticked struct {
+	What  say.Text
+	Place uuid.UUID
+}
+
+// Tick stores what somebody decided about a task of today's walk, in the walk's own words.
+// Any other task is refused.
+func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) (said Ticked, err error) {
+	if err := w.Must(who.Record); err != nil {
+		return said, err
+	}
+	walk, err := Today(ctx, s, w)
+	if err != nil {
+		return said, err
+	}
+	var task round.Task
+	for _, stop := range walk.Stops {
+		for _, t := range stop.Tasks {
+			if t.Key.String() == r.Task {
+				said.What, task = t.What(), t
+				said.Place, err = uuid.Parse(stop.Place)
+			}
+		}
+	}
+	if err != nil {
+		return said, err
+	}
+	kind := TickedOff.Name
+	if r.Skip {
+		kind = PutOff.Name
+	}
+	return said, ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "round.Tick", What: r}, func(tx *store.Tx) error {
+		if said.What == nil {
+			return field.Refuse("task", "is not one of today's any more; load the round again")
+		}
+		acts := task.Acts()
+		if acts && !r.Skip && !r.Unwritten {
+			return field.Refuse("task", "is done on its own page, which writes it down; or say that it was done without")
+		}
+		_, err := ledger.Write(
+			ctx,
+			tx,
+			ledger.Fact{ID: r.ID, Kind: kind, About: []uuid.UUID{said.Place}, Data: Decision{
+				Task: r.Task, Kind: task.Key.Kind, What: say.Kept{Text: said.What}, Unwritten: acts && !r.Skip,
+			}},
+		)
+		return err
+	})
+}
+
+// TickOf is a task that was ticked off, and when.
+type TickOf struct {
+	round.Key
+	At time.Time
+}
+
+// Ticks are those of a kind since a moment, in the order of time.
+func Ticks(ctx context.Context, tx *store.Tx, kind *round.Kind, since time.Time) (out []TickOf, err error) {
+	rows, err := tx.TicksOf(ctx, db.TicksOfParams{Kind: kind.Name, Since: since})
+	for _, r := range rows {
+		// Ticks of earlier releases say their kind in the key alone.
+		if key, ok := round.ReadKey(r.Task); ok && key.Kind == kind.Name {
+			out = append(out, TickOf{key, r.HappenedAt})
+		}
+	}
+	return out, err
+}

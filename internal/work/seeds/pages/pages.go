@@ -1,0 +1,160 @@
+// Package pages is the shelf of seed, as people see it.
+package pages
+
+import (
+	"embed"
+	"io"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/say"
+	"ulpa/internal/base/bound"
+	"ulpa/internal/base/who"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/work/seeds"
+)
+
+//go:embed *.html
+var views embed.FS
+
+// Area is what this one gives to the house.
+var Area = face.Area{Views: views, Routes: routes, Settings: sections}
+
+// Pages answers for this area.
+type Pages struct{ *face.Server }
+
+func routes(s *face.Server) []face.Route {
+	p := Pages{s}
+	return []face.Route{
+		{On: "GET /seeds", Answer: p.shelf},
+		{On: "GET /seeds.csv", Line: bound.Exports, Answer: p.file},
+		{On: "GET /seeds/file", Answer: p.fileForm},
+		{On: "POST /seeds/file", Line: bound.Files, Answer: p.readFile, Send: []string{"text", "Crop,Variety,Packed in\nLettuce,Ebb,20x6"}},
+		{On: "GET /seeds/:id", Answer: p.packet, Ask: "/seeds/{lot}"},
+		{On: "POST /seeds/:id/test", Answer: p.begin, Ask: "/seeds/{lot}/test", Send: []string{"seeds", "1", "on", "paper", "light", "light"}},
+		{On: "POST /seeds/:id/seen", Answer: p.seen, Ask: "/seeds/{lot}/seen", Send: []string{"test", "{new}", "came", "1"}},
+		{On: "POST /seeds/:id/recount", Answer: p.recount, Ask: "/seeds/{lot}/recount", Send: []string{"seeds", "-4"}},
+		{On: "POST /seeds/:id/merge", Answer: p.merge, Ask: "/seeds/{lot}/merge", Send: []string{"into", "{new}"}},
+		{On: "POST /seeds/:id/finish", Answer: p.finish, Ask: "/seeds/{lot}/finish", Send: []string{"why", "because"}},
+	}
+}
+
+// sections are the packets of seed and what they are of.
+func sections(*face.Server) []face.Section {
+	return []face.Section{
+		{Name: "lots", Title: seeds.LotKind.Title, About: seeds.LotKind.About, Sort: seeds.LotKind, May: who.Plan},
+		{Name: "varieties", Title: seeds.VarietyKind.Title, About: seeds.VarietyKind.About, Sort: seeds.VarietyKind, May: who.Plan},
+	}
+}
+
+// adviceWords are what to do with a packet, short and with its reason.
+var adviceWords = map[string]struct {
+	Word, Why say.Words
+	Urgent    bool
+}{
+	"first": {"sow first", "It is the oldest of its kind that is still good.", false},
+	"test":  {"test it", "It is past half of its years, and nobody has looked for a year.", true},
+	"throw": {"throw away", "Hardly anything comes of it any more.", true},
+	"buy":   {"get some", "It is empty, and there is no other of its kind.", true},
+}
+
+// settle shows the packet again, or says what was kept.
+func (s Pages) settle(c *gin.Context, f face.Form, err error, says say.Text) error {
+	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
+		return face.Outcome{Says: says, To: "/seeds/" + c.Param("id")}
+	})
+}
+
+func (s Pages) begin(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	r := seeds.NewTest{ID: f.ID("id"), Lot: id, Begun: seeds.Begun{Seeds: f.Int("seeds", 0), On: f.Get("on"), Light: f.Get("light")}, At: f.When(w, s.Store.Now())}
+	if f.Get("place") != "" {
+		place := f.ID("place")
+		r.Place = &place
+	}
+	if !f.Any() {
+		err = seeds.BeginTest(ctx, s.Store, w, r)
+	}
+	return s.settle(c, f, err, say.T("The test has begun. The round asks for its counts."))
+}
+
+func (s Pages) seen(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	r := seeds.SawTest{
+		ID: f.ID("id"), Lot: id, Test: f.ID("test"), Came: f.Int("came", -1), Bad: f.Int("bad", 0), Over: f.Get("over") != "",
+		At: f.When(w, s.Store.Now()),
+	}
+	if !f.Any() {
+		err = seeds.CountTest(ctx, s.Store, w, r)
+	}
+	says := say.T("Counted.")
+	if r.Over {
+		says = say.T("Counted, and ended. Sowings of this packet reckon with it from now on.")
+	}
+	return s.settle(c, f, err, says)
+}
+
+func (s Pages) recount(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	var n *int
+	if f.Text("seeds") != "" {
+		v := f.Int("seeds", 0)
+		n = &v
+	}
+	grams := f.Number("grams", "g")
+	if !f.Any() {
+		err = seeds.Recount(ctx, s.Store, w, id, n, grams)
+	}
+	return s.settle(c, f, err, say.T("Kept: so many are in it now."))
+}
+
+func (s Pages) merge(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	into := f.ID("into")
+	if !f.Any() {
+		err = seeds.Merge(ctx, s.Store, w, id, into)
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
+		return face.Outcome{Says: say.T("Poured together. This packet holds both from now on."), To: "/seeds/" + into.String()}
+	})
+}
+
+func (s Pages) finish(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	err = seeds.Finish(ctx, s.Store, w, id, f.Get("why"))
+	return s.settle(c, f, err, say.T("It is off the shelf. What was sown of it stays in the books."))
+}
+
+func (s Pages) file(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	shelf, err := seeds.OnShelf(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	return s.Send(c, face.File{Type: face.CSV, Name: "seed.csv"}, func(to io.Writer) error { return shelf.WriteCSV(to, w) })
+}

@@ -1,0 +1,433 @@
+package pages
+
+import (
+	"errors"
+	"fmt"
+	"maps"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/crop"
+	"ulpa/core/say"
+	"ulpa/core/tower"
+	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
+	"ulpa/internal/base/who"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/work/nursery"
+	nurseryview "ulpa/internal/work/nursery/view"
+	"ulpa/internal/work/site"
+	solutionview "ulpa/internal/work/solution/view"
+)
+
+// source is where plants can be taken from: a drawing with an input, or a number.
+type source struct {
+	Input, Name string
+	Kind        string
+	Grid        *face.GridView
+	Plants      int
+	Says        string
+	Error       string
+	Value       string
+}
+
+type moveView struct {
+	Code, Crop, Path string
+	Headline, Why    string
+	Sources          []source
+	Places           []placeChoice
+	To               *placeChoice
+	Ports            *face.GridView
+	Form             face.Form
+	Causes           []face.ChoiceView
+	Rest             []string
+	Notes            []string // of the crop in that place
+	Windows          *solutionview.WindowsView
+	Tiers            string // of a tower, from 0 at the top, best first
+	Boards           []boardChoice
+	Potting          *pottingView
+	Warned           []string // what speaks against it; shown once, then asked about
+}
+
+// boardChoice is a board of a raft that has room: its rows and columns, as the drawing
+// counts them.
+type boardChoice struct {
+	Number, Free  int
+	Rows, Columns string
+}
+
+// boardsOf are those of a raft with room, from the planting end on.
+func boardsOf(p site.Contents) (out []boardChoice) {
+	taken := map[int]int{}
+	for _, x := range p.Ports {
+		taken[p.Raft.Board(x.Col)]++
+	}
+	list := func(from, n int) string {
+		var words []string
+		for i := range n {
+			words = append(words, fmt.Sprint(from+i))
+		}
+		return strings.Join(words, " ")
+	}
+	for _, n := range p.Raft.Order() {
+		if free := p.Raft.Rows*p.Raft.Wide() - taken[n]; free > 0 {
+			out = append(out, boardChoice{n, free, list(0, p.Raft.Rows), list((n-1)*p.Raft.Wide(), p.Raft.Wide())})
+		}
+	}
+	return out
+}
+
+type placeChoice struct {
+	ID, Name, Kind string
+	Ported         bool
+	Says           string
+}
+
+// Cells tells whether plants leave a tray.
+func (v moveView) Cells() bool {
+	return slices.ContainsFunc(v.Sources, func(s source) bool { return s.Kind == "cell" })
+}
+
+func (v moveView) Title() say.Text { return say.T("Move %s", v.Code) }
+
+func (s Pages) movePage(c *gin.Context) error {
+	_, w := s.Me(c)
+	return s.showMove(c, http.StatusOK, face.BlankForm(w.Prefs, "to", c.Query("to"), "fresh", "1"), nil)
+}
+
+func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.Warned) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	b, err := nursery.Get(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	places, err := site.All(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	with, err := site.ReadPotting(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	v := moveView{
+		Code:   b.Code,
+		Crop:   w.Prefs.Say(b.Crop.Name),
+		Path:   "/batches/" + id.String(),
+		Form:   f,
+		Causes: face.ChoicesOf(w.Prefs, batch.Causes),
+		Warned: w.Prefs.All(warned),
+	}
+	headline, why, _ := nurseryview.Headline(b)
+	v.Headline, v.Why = w.Prefs.Say(headline), w.Prefs.Say(why)
+	var to *site.Summary
+	for i, p := range places {
+		k := p.Kind
+		if site.Indoors(k) && len(b.Stands) == 0 && len(with.Pots) == 0 {
+			continue // plants in cells stand there already
+		}
+		choice := placeChoice{ID: p.ID.String(), Name: p.Name, Kind: k, Ported: p.HasPorts(), Says: w.Prefs.Say(roomIn(p))}
+		v.Places = append(v.Places, choice)
+		if choice.ID == f.Get("to") {
+			v.To, to = &choice, &places[i]
+		}
+	}
+	if v.Sources, err = s.sources(c, b, f, w); err != nil {
+		return err
+	}
+	if to != nil && v.To.Ported {
+		full, err := site.Get(ctx, s.Store, w, to.ID)
+		if err != nil {
+			return err
+		}
+		g := portGrid(w.Prefs, full, "ports-grid", "pick")
+		g.Input = "f-ports"
+		g.Pick(f.Get("ports"))
+		v.Ports = &g
+		if full.Raft.Parted() {
+			v.Boards = boardsOf(full)
+		}
+	}
+	if to != nil {
+		shared := solutionOf(to.Contents)
+		if v.Windows = windowsAt(*to, places, b, w); v.Windows != nil {
+			shared = nil // the windows say it
+		}
+		v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Kind], shared, int(b.Today-b.Sown)))
+		if to.Kind == "tower" {
+			a := tower.Where(b.Crop, to.Tiers)
+			v.Tiers = strings.Trim(fmt.Sprint(a.Tiers), "[]")
+			v.Notes = append(v.Notes, w.Prefs.T("Best in tier %s. %s", tray.Cell{Row: a.Tiers[0]}.Name()[:1], a.Why))
+		}
+	}
+	if to != nil && !to.HasPorts() && to.Kind != "bed" && len(with.Pots) > 0 {
+		v.Potting = s.potting(b, with, to.Place, f, w)
+	}
+	own := []string{"to", "ports", "ramp", "cause", "lost", "pot", "mix"}
+	for _, x := range v.Sources {
+		own = append(own, x.Input)
+	}
+	for i, x := range v.Sources {
+		v.Sources[i].Says = w.Prefs.Say(say.Plural(x.Plants, "plant"))
+	}
+	v.Rest = f.Rest(own...)
+	s.Render(c, status, "move", "Nursery", v)
+	return nil
+}
+
+// systemOf is what the catalogue calls growing in a kind of place.
+var systemOf = map[string]string{"tower": "tower", "raft": "raft", "jars": "jar", "bed": "bed"}
+
+// windowsAt are the windows of those who would share a solution at a place; nil where no
+// tank with a pump stands.
+func windowsAt(to site.Summary, places []site.Summary, b nursery.Batch, w who.Who) *solutionview.WindowsView {
+	if len(to.Tanks) == 0 || to.Tanks[0].Spec.Passive {
+		return nil
+	}
+	list := []solutionview.Drinker{{Code: b.Code, Path: "/batches/" + b.ID.String(), Wants: b.Crop.Wants(int(b.Today - b.Sown)), New: true}}
+	for _, x := range to.Standing {
+		if x.Batch != b.ID {
+			list = append(list, solutionview.Drinker{Code: x.Code, Path: "/batches/" + x.Batch.String(), Wants: x.Crop.Wants(int(b.Today - w.Day(x.Sown)))})
+		}
+	}
+	var tanks []ledger.Tank
+	for _, p := range places {
+		tanks = append(tanks, p.Tanks...)
+	}
+	return solutionview.WindowsOf(solutionview.KeptAt(to.Tanks[0]), list, solutionview.Others(tanks, to.Tanks[0].ID), w.Prefs)
+}
+
+// solutionOf is what the plants of a place share; nil where nothing is shared.
+func solutionOf(in site.Contents) *crop.Solution {
+	if len(in.Tanks) == 0 {
+		return nil
+	}
+	kept := solutionview.KeptAt(in.Tanks[0])
+	return &kept
+}
+
+func roomIn(p site.Summary) say.Text {
+	n := 0
+	for _, x := range p.Standing {
+		n += x.Plants
+	}
+	if p.HasPorts() {
+		return say.T("%d of %d ports free", p.Tiers*p.Columns-n, p.Tiers*p.Columns)
+	}
+	return say.T("%s there", say.Plural(n, "plant"))
+}
+
+// sources lists where the batch's plants stand, each with its own input.
+func (s Pages) sources(c *gin.Context, b nursery.Batch, f face.Form, w who.Who) ([]source, error) {
+	ctx := c.Request.Context()
+	var out []source
+	seen := map[string]bool{}
+	for _, x := range b.Cells {
+		key := x.TrayID.String()
+		if seen[key] || b.Closed {
+			continue
+		}
+		seen[key] = true
+		t, err := nursery.GetTray(ctx, s.Store, w, x.TrayID)
+		if err != nil {
+			return nil, err
+		}
+		g := nurseryview.TrayGrid(w.Prefs, t, "from-"+key, "pick")
+		src := source{Input: "from_cell_" + key, Name: t.Name, Kind: "cell"}
+		var all []string
+		for r := range g.Rows {
+			for i := range g.Rows[r].Cells {
+				cell := &g.Rows[r].Cells[i]
+				cell.Open = cell.Code == b.Code && batch.CellState(cell.State).Alive()
+				if cell.Open {
+					all = append(all, cell.Name)
+				}
+			}
+		}
+		src.Plants = len(all)
+		if len(all) == 0 {
+			continue
+		}
+		s.prefill(&src, &g, f, strings.Join(all, ", "))
+		out = append(out, src)
+	}
+	for _, x := range b.Ports {
+		key := x.PlaceID.String()
+		if seen[key] {
+			continue
+		}
+		seen[key] = true
+		p, err := site.Get(ctx, s.Store, w, x.PlaceID)
+		if err != nil {
+			return nil, err
+		}
+		g := portGrid(w.Prefs, p, "from-"+key, "pick")
+		src := source{Input: "from_port_" + key, Name: p.Name, Kind: "port"}
+		for r := range g.Rows {
+			for i := range g.Rows[r].Cells {
+				cell := &g.Rows[r].Cells[i]
+				cell.Open = cell.Code == b.Code
+				if cell.Open {
+					src.Plants++
+				}
+			}
+		}
+		s.prefill(&src, &g, f, "")
+		out = append(out, src)
+	}
+	for _, x := range b.Stands {
+		src := source{Input: "from_stand_" + batch.StandKey(x.PlaceID.String(), x.PotID), Name: x.Place, Kind: "stand", Plants: x.Plants}
+		if x.Pot != "" {
+			src.Name = w.Prefs.T("%s, in %s", say.Name(x.Place), say.Name(x.Pot))
+		}
+		src.Value, src.Error = f.Get(src.Input), f.Error(src.Input)
+		if f.Get("fresh") != "" {
+			src.Value = fmt.Sprint(x.Plants)
+		}
+		out = append(out, src)
+	}
+	return out, nil
+}
+
+// prefill chooses every plant the first time, and what was chosen afterwards.
+func (s Pages) prefill(src *source, g *face.GridView, f face.Form, all string) {
+	src.Value, src.Error = f.Get(src.Input), f.Error(src.Input)
+	if f.Get("fresh") != "" {
+		src.Value = all
+	}
+	g.Input = "f-" + src.Input
+	g.Pick(src.Value)
+	src.Grid = g
+}
+
+func (s Pages) move(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	r := readMove(f, id, f.When(w, s.Store.Now()))
+	if f.Get("show") != "" { // the place was changed: show its ports, store nothing
+		f.Values.Del("ports")
+		for k := range f.Errors {
+			delete(f.Errors, k)
+		}
+		return s.showMove(c, http.StatusOK, f, nil)
+	}
+	r.Sure = f.Get("sure") != ""
+	if !f.Any() {
+		err = site.Move(ctx, s.Store, w, r)
+	}
+	var warned site.Warned
+	if errors.As(err, &warned) {
+		return s.showMove(c, http.StatusUnprocessableEntity, f, warned)
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showMove(c, status, f, nil) }, func() face.Outcome {
+		return face.Outcome{
+			Says: say.T("Moved %s. Water them in.", say.Plural(batch.PlantsIn(r.From), "plant")),
+			Undo: r.ID,
+			To:   "/places/" + r.To.String(),
+		}
+	})
+}
+
+// readMove reads which plants go, and which were lost on the way: an input for each
+// place they can be taken from.
+func readMove(f face.Form, of uuid.UUID, at time.Time) site.MoveRequest {
+	r := site.MoveRequest{
+		At:       at,
+		ID:       f.ID("id"),
+		Batch:    of,
+		Ports:    f.Cells("ports", 60, 60),
+		Fill:     f.Get("fill") != "",
+		Cause:    f.Get("cause"),
+		RampDays: f.Int("ramp", 0),
+	}
+	for name, id := range map[string]*uuid.UUID{"pot": &r.Pot, "mix": &r.Mix} {
+		if f.Get(name) != "" {
+			*id = f.ID(name)
+		}
+	}
+	var err error
+	if r.To, err = uuid.Parse(f.Get("to")); err != nil {
+		f.Wrong("to", "choose where they go")
+	}
+	trays := chosenIn{in: map[tray.Cell][]string{}}
+	sources := 0
+	for _, name := range slices.Sorted(maps.Keys(f.Values)) {
+		from, ok := strings.CutPrefix(name, "from_")
+		kind, in, named := strings.Cut(from, "_")
+		if !ok || !named {
+			continue
+		}
+		if sources++; sources > 40 || len(r.From) > 60*60 {
+			f.Wrong("to", "takes fewer plants at once")
+			break
+		}
+		switch batch.SpotKind(kind) {
+		case batch.InStand:
+			if n := f.Int(name, 0); n > 0 {
+				place, pot := batch.SplitStand(in)
+				r.From = append(r.From, batch.Spot{Kind: batch.InStand, In: place, Pot: pot, N: n})
+			}
+		case batch.InPort:
+			r.From = append(r.From, spots(batch.InPort, in, f.Cells(name, 60, 60))...)
+		case batch.InCell:
+			cells := f.Cells(name, 60, 60)
+			trays.add(in, cells)
+			r.From = append(r.From, spots(batch.InCell, in, cells)...)
+		}
+	}
+	r.Lost = trays.lost(f)
+	r.From = slices.DeleteFunc(r.From, func(s batch.Spot) bool { return slices.Contains(r.Lost, s) })
+	return r
+}
+
+func spots(kind batch.SpotKind, in string, cells []tray.Cell) (out []batch.Spot) {
+	for _, c := range cells {
+		out = append(out, batch.Spot{Kind: kind, In: in, Row: c.Row, Col: c.Col})
+	}
+	return out
+}
+
+// chosenIn is which trays each cell was chosen in. The lost are typed as cells alone,
+// so it says which tray lost them.
+type chosenIn struct {
+	in    map[tray.Cell][]string
+	trays []string
+}
+
+func (x *chosenIn) add(in string, cells []tray.Cell) {
+	x.trays = append(x.trays, in)
+	for _, c := range cells {
+		x.in[c] = append(x.in[c], in)
+	}
+}
+
+func (x *chosenIn) lost(f face.Form) (out []batch.Spot) {
+	for _, c := range f.Cells("lost", 60, 60) {
+		in := x.in[c]
+		if len(in) == 0 && len(x.trays) == 1 {
+			in = x.trays // where there is one tray, the lost need not have been chosen
+		}
+		switch len(in) {
+		case 0:
+			f.Wrong("lost", "%s is not among the chosen plants", c.Name())
+		case 1:
+			out = append(out, batch.Spot{Kind: batch.InCell, In: in[0], Row: c.Row, Col: c.Col})
+		default:
+			f.Wrong("lost", "%s is chosen in several trays; write the loss down on the batch’s own page", c.Name())
+		}
+	}
+	return out
+}

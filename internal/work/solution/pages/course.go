@@ -1,0 +1,151 @@
+package pages
+
+import (
+	"math"
+
+	"ulpa/core/say"
+	"ulpa/core/unit"
+	"ulpa/internal/base/ledger"
+	"ulpa/internal/base/who"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/work/solution"
+	solutionview "ulpa/internal/work/solution/view"
+)
+
+// courseView is how a tank runs by itself: where it will be, what it did beside what was
+// foretold, and what has built up in it.
+type courseView struct {
+	Ahead, Runs  string
+	Doses        []doseLine
+	Stretches    face.CutList[stretchLine]
+	Built        []string
+	Change       string // what to drain, when it is due
+	Read         string // readings taken together, and whether they agree
+	ReadDisagree bool
+}
+
+type doseLine struct{ When, Dose, Was, Foretold, Found, Water, Says string }
+
+type stretchLine struct {
+	solutionview.FoundRow
+	When string
+}
+
+func courseOf(page solution.Page, w who.Who, all bool) courseView {
+	p, s := w.Prefs, page.Stand.State
+	v := courseView{}
+	var ahead []say.Text
+	spec := page.Tank.Spec
+	if o := page.Outlook.Level; o != nil {
+		low, high := o.Range()
+		ahead = append(ahead, say.T("%s (%s to %s)", say.Of(o.Mean, unit.Litre), say.Figure(math.Max(0, low), unit.Litre), say.Of(math.Max(0, high), unit.Litre)))
+	}
+	if o := page.Outlook.PH; o != nil {
+		low, high := o.Range()
+		ahead = append(ahead, say.T("pH %.1f (%.1f to %.1f)", o.Mean, low, high))
+	}
+	if o := page.Outlook.EC; o != nil {
+		ahead = append(ahead, say.T("strength %s", say.Of(o.Mean, unit.MS)))
+	}
+	if len(ahead) > 0 {
+		v.Ahead = p.T("On %s, left alone: %s.", page.Next.On, say.Join(", ", ahead...))
+	}
+	if !spec.Passive && len(s.Course.Stretches) > 0 {
+		creep, creepSD := s.Creep()
+		eats, eatsSD := s.Eats()
+		v.Runs = p.T(
+			"By its own readings its pH moves by %.2f a day (± %.2f), and plants take %.0f\u00a0%% (± %.0f) of the salts in the water they drink.",
+			creep, creepSD, 100*eats, 100*eatsSD,
+		)
+	}
+	for _, d := range page.Doses {
+		x := doseLine{
+			When: p.T("%s, %s", w.Day(d.At).Short(), face.Clock(d.At, w)), Dose: p.T("%s of %s", say.Of(d.Amount, d.Product.Unit()), d.Product.Name()),
+			Was: p.Figure(d.Was, "pH"), Found: p.Figure(d.Found, "pH"), Says: p.T("as foretold"),
+			Foretold: p.T("%s to %s", say.Figure(d.Foretold.P5, "pH"), say.Figure(d.Foretold.P95, "pH")),
+			Water:    p.T("%.0f to %.0f mg/L", d.Alkalinity.P5, d.Alkalinity.P95),
+		}
+		switch {
+		case d.Inside:
+		case d.Found > d.Foretold.P95:
+			x.Says = p.T("it did less")
+		default:
+			x.Says = p.T("it did more")
+		}
+		v.Doses = append(v.Doses, x)
+	}
+	var lines []stretchLine
+	for i := len(s.Course.Stretches) - 1; i >= 0; i-- {
+		x := s.Course.Stretches[i]
+		for _, r := range solutionview.FoundRows(x, p) {
+			lines = append(lines, stretchLine{r, p.Say(w.Day(x.To).Short())})
+		}
+	}
+	v.Stretches = face.CutAs(lines, face.Fewer(fewStretches, all), "?all=1#found", func(l stretchLine) stretchLine { return l })
+	v.built(page, p)
+	if j := page.Stand.Judged.Whether; len(j.Doubts) > 0 || j.Disagree {
+		v.ReadDisagree = true
+		v.Read = p.T(
+			"The readings taken together do not agree: together they make pH %.2f ± %.2f. Look at the pen in its buffers before anything goes in.",
+			j.Value, j.Error,
+		)
+	} else if page.Stand.Judged.Known && page.Together > 1 {
+		v.Read = p.T("%d readings taken together make pH %.2f ± %.2f.", page.Together, j.Value, j.Error)
+	}
+	return v
+}
+
+// fewStretches are shown before somebody asks for all.
+const fewStretches = 9
+
+// built says what has built up, and whether to change the solution for it.
+func (v *courseView) built(page solution.Page, p say.Reader) {
+	c, s := page.Changing, page.Stand.State
+	add := func(says say.Text) { v.Built = append(v.Built, p.Say(says)) }
+	if !s.Piled.Known {
+		return
+	}
+	if c.Times > 1.05 {
+		add(say.T("What nobody takes stands at about %.1f times its water’s: plants drink the water and leave it behind.", c.Times))
+	}
+	if c.Sodium != nil {
+		add(say.T("Sodium about %s.", say.Of(*c.Sodium, "mg/L")))
+	}
+	if c.Chloride != nil {
+		add(say.T("Chloride about %s.", say.Of(*c.Chloride, "mg/L")))
+	}
+	if brought := s.Brought["P"]; brought > 1 {
+		add(say.T("Acid has brought %s of phosphorus.", say.Of(brought, "mg/L")))
+	}
+	switch {
+	case c.Days != nil:
+		add(say.T("Changed whole %s ago, and topped up %.1f times over since.", say.Plural(int(*c.Days), "day"), c.Replaced))
+	case c.Replaced > 0.1:
+		add(say.T("Topped up %.1f times over since it is written down; nobody wrote that it was ever changed whole.", c.Replaced))
+	}
+	if !c.Due {
+		return
+	}
+	if c.Share == 1 {
+		v.Change = p.T("Change all of it. %s", c.Why)
+	} else {
+		level := page.Stand.State.LevelOn(page.Tank.Spec, page.Now)
+		v.Change = p.T("Drain %s, and fill it up again. %s", say.Of(c.Share*level, unit.Litre), c.Why)
+	}
+	add(say.T("What is drained waters beds or a lawn, spread wide; never a stream, a pond or a ditch."))
+}
+
+// windowsOf are the windows of who drinks from a tank.
+func windowsOf(page solution.Page, others []solution.Glance, w who.Who) *solutionview.WindowsView {
+	var list []solutionview.Drinker
+	for _, x := range page.Plants {
+		list = append(list, solutionview.Drinker{
+			Code: x.Code, Path: "/batches/" + x.Batch.String(), Wants: x.Crop.Wants(int(w.Day(page.Now) - w.Day(x.Sown))),
+		})
+	}
+	var tanks []ledger.Tank
+	for _, g := range others {
+		tanks = append(tanks, g.Tank)
+	}
+	return solutionview.WindowsOf(solutionview.KeptAt(page.Tank), list, solutionview.Others(tanks, page.Tank.ID), w.Prefs)
+}

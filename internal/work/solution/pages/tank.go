@@ -1,0 +1,395 @@
+package pages
+
+import (
+	"errors"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/chemistry"
+	"ulpa/core/gauge"
+	"ulpa/core/say"
+	"ulpa/core/tank"
+	"ulpa/core/unit"
+	"ulpa/internal/base/who"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/work/meters"
+	"ulpa/internal/work/notebook"
+	notebookview "ulpa/internal/work/notebook/view"
+	siteview "ulpa/internal/work/site/view"
+	"ulpa/internal/work/solution"
+	solutionview "ulpa/internal/work/solution/view"
+	sumsview "ulpa/internal/work/sums/view"
+)
+
+// wallLink is a place with jars.
+type wallLink struct{ Path, Name string }
+
+type solutionView struct {
+	Tanks, Jars []solutionview.TankLine
+	Walls       []wallLink // places with jars
+	Unit        string
+}
+
+func (solutionView) Title() say.Text { return say.T("Solution") }
+
+func (s Pages) solutionPage(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	all, err := solution.All(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	v := solutionView{Unit: w.Prefs.Name(unit.MS)}
+	for _, g := range all {
+		l := solutionview.TankLineOf(g.Tank, &g.Advice, w.Prefs)
+		l.Place = g.Place
+		if l.Passive {
+			wall := wallLink{"/jars/" + g.Tank.Place.String(), g.Place}
+			if v.Jars = append(v.Jars, l); !slices.Contains(v.Walls, wall) {
+				v.Walls = append(v.Walls, wall)
+			}
+		} else {
+			v.Tanks = append(v.Tanks, l)
+		}
+	}
+	s.Render(c, http.StatusOK, "solution", "Solution", v)
+	return nil
+}
+
+// spanLink is a stretch of time that the trends may show.
+type spanLink struct {
+	Name, Path string
+	Here       bool
+}
+
+// doStep is one act of the advice in words.
+type doStep struct {
+	Big, Rest string
+	Adult     bool
+}
+
+type tankView struct {
+	ID                         uuid.UUID
+	Name, Path, Meta, LastRead string
+	Jar                        bool
+	FedWith                    string            // the field of its feed
+	Inputs                     []face.InputView  // of a reading
+	Meters                     []face.ChoiceView // that read pH
+	Depth                      *face.FieldView   // where one is read
+	Cards                      []face.ChoiceView // two neighbouring fields of a colour card each
+	Drawn                      tankDrawing
+	Trends, More               []trendView
+	Figures                    face.CutList[figureLine]
+	All                        bool // every one of them was asked for
+	Form, TreatForm            face.Form
+	Doubts                     []doubtView
+	Headline                   string
+	Why                        []string
+	Sure                       string
+	Do                         []doStep
+	Cautions                   []string
+	Adult, Needs, Pours, Alarm bool
+	Steps                      []face.StepView
+	MayDose                    bool
+	TreatDoubts                []doubtView
+	Acid, Base                 string
+	AcidAgent, BaseAgent       string
+	Expect                     string
+	Plants                     []siteview.PlaceStand
+	Windows                    *solutionview.WindowsView
+	Course                     courseView
+	Strip                      *stripView
+	Lines                      []notebookview.EntryView
+	TreatOpen                  bool
+	Sums                       []sumsview.SumLink
+	Spans                      []spanLink
+	Keys                       []string // of the number pad, as they lie on a calculator
+}
+
+func (v tankView) Title() say.Text { return say.Name(v.Name) }
+
+type doubtView struct{ Field, Message, Maybe string }
+
+func (s Pages) tankPage(c *gin.Context) error {
+	_, w := s.Me(c)
+	return s.showTank(c, http.StatusOK, face.BlankForm(w.Prefs), nil, nil)
+}
+
+// showTank shows a tank, with a reading or a treatment that was refused or is asked about.
+func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.Form, asked solution.Asked) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	days, _ := strconv.Atoi(c.Query("days"))
+	p, err := solution.ReadSpan(ctx, s.Store, w, id, solution.SpanOf(days))
+	if err != nil {
+		return err
+	}
+	v := tankOf(p, w)
+	v.All = c.Query("all") != ""
+	v.Figures = figuresOf(p, w, v.Path, v.All)
+	others, err := solution.All(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	v.Windows, v.Course = windowsOf(p, others, w), courseOf(p, w, v.All)
+	pens, err := meters.All(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	for _, m := range pens {
+		if fields := m.Fields(); fields != nil {
+			v.Cards = append(v.Cards, cardsOf(m, fields, w.Prefs)...)
+		}
+		if m.Kind.ReadsPH() && m.Kind != gauge.Card {
+			v.Meters = append(v.Meters, face.ChoiceView{Value: m.ID.String(), Name: w.Prefs.T("%s (%s)", say.Name(m.Name), m.Worth(w.Day(s.Store.Now())))})
+		}
+	}
+	v.Form, v.MayDose, v.Depth = f, w.May(who.Dose), depthField(p.Tank.Spec, f)
+	v.Inputs = f.BigInputs(solution.Read.Name, readFields(p.Tank.Spec)...)
+	v.TreatForm = adviceForm(p, w.Prefs)
+	if q := c.Request.URL.Query(); treat == nil && q.Has("units") {
+		v.TreatForm, v.TreatOpen = fromSum(q, w.Prefs), true
+	}
+	if treat != nil {
+		v.TreatForm, v.TreatOpen = *treat, true
+	}
+	on, of := &v.Doubts, v.Form
+	if treat != nil {
+		on, of = &v.TreatDoubts, v.TreatForm
+	}
+	for _, d := range asked {
+		x := doubtView{Field: d.Field, Message: w.Prefs.Say(d.Message())}
+		if d.Maybe != nil {
+			x.Maybe = w.Prefs.Figure(*d.Maybe, d.Unit)
+		}
+		*on = append(*on, x)
+		of.Errors[d.Field] = x.Message
+	}
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
+		return err
+	}
+	s.Render(c, status, "tank", "Solution", v)
+	return nil
+}
+
+// readFields are what is read of a tank.
+func readFields(s tank.Spec) []string {
+	if s.Passive {
+		return []string{"level", "ph", "ec", "temp", "roots"}
+	}
+	return []string{"ph", "ec", "temp", "level"}
+}
+
+// fedWith is the field of a treatment in which the feed is typed.
+func fedWith(s tank.Spec) string {
+	if s.Feed == tank.BySpoon {
+		return "spoons"
+	}
+	return "stock"
+}
+
+// depthField asks for a depth where one can be read.
+func depthField(s tank.Spec, f face.Form) *face.FieldView {
+	if !s.ReadsDepth() {
+		return nil
+	}
+	hint := ""
+	if full, ok := s.DepthAt(s.FillToL); ok {
+		hint = f.Prefs.T("full at %s", say.Of(full, unit.Centimetre))
+	}
+	field := face.MakeField(f, "depth", f.Prefs.T("or depth on the stick"), f.Prefs.Name(unit.Centimetre), "big", hint)
+	return &field
+}
+
+func tankOf(page solution.Page, w who.Who) tankView {
+	p, t := w.Prefs, page.Tank
+	v := tankView{
+		ID: t.ID, Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, page.Now, p),
+		Acid: p.T(
+			"%s of %s",
+			t.Spec.Acid.Unit(),
+			t.Spec.Acid.Name(),
+		), Base: p.T("%s of %s", t.Spec.Base.Unit(), t.Spec.Base.Name()), AcidAgent: string(t.Spec.Acid.Agent), BaseAgent: string(t.Spec.Base.Agent),
+		FedWith: fedWith(t.Spec),
+		Plants:  siteview.StandsOf(p, page.Plants, len(page.Plants), "").Shown, Sums: sumsview.TankSums(page, w),
+	}
+	plants := 0
+	for _, x := range page.Plants {
+		plants += x.Plants
+	}
+	v.Meta = p.T("%s · %s, %s", page.Place.Name, say.Plural(plants, "plant"), page.Stand.State.Drinks(t.Spec, page.Stand.Plants))
+	if t.Spec.Passive {
+		v.Meta = p.T("%s, a jar without a pump", v.Meta)
+	}
+	v.LastRead = p.T("Not read yet.")
+	if t.State.ReadAt != nil {
+		v.LastRead = p.T("Last read %s at %s.", w.Day(*t.State.ReadAt).Long(), face.Clock(*t.State.ReadAt, w))
+	}
+	v.Keys = strings.Split("7894561230"+p.Mark("."), "")
+	v.advice(page, p)
+	v.trends(page, p)
+	v.Strip = stripOf(page, w)
+	return v
+}
+
+func (v *tankView) advice(page solution.Page, p say.Reader) {
+	a := page.Advice
+	v.Needs, v.Adult, v.Alarm, v.Cautions, v.Why, v.Sure = a.Needs, a.Adult, a.Alarm, p.All(a.Cautions), p.All(a.Why), p.Say(a.Sure)
+	v.Headline, v.Pours = p.Say(solutionview.AdviceHeadline(a)), !a.Plan.Empty()
+	v.Steps = face.StepsOf(a.Steps, p)
+	for _, x := range a.Acts {
+		big, rest := say.Of(x.Amount, x.Unit), say.Text(nil)
+		d := doStep{Adult: x.Do == tank.DoDose}
+		switch x.Do {
+		case tank.DoPump:
+			big, rest = say.T("Stop the pump"), say.T("at the plug, with dry hands")
+		case tank.DoLift:
+			big, rest = say.T("Lift out"), x.What
+		case tank.DoDrain:
+			rest = say.T("drained off, onto soil or lawn where local rules allow")
+		case tank.DoWater:
+			rest = say.T("tap water")
+			if j := a.Jar; j != nil {
+				rest = say.T("poured in, up to the line at %s", say.Of(j.LevelAfterCM, unit.Centimetre))
+			}
+		case tank.DoStock:
+			if rest = say.T("of %s, one after the other, stirring between", x.What); x.Unit == unit.Teaspoons {
+				rest = say.T("of %s, stirred in until it is dissolved; no dust, wash your hands", x.What)
+			}
+		case tank.DoDose:
+			rest = say.T("%s, stirred in slowly", x.What)
+		case tank.DoWait:
+			if rest = say.T("for it to mix"); x.What != nil {
+				rest = say.T("for it to mix %s", x.What)
+			}
+		case tank.DoRead:
+			big, rest = say.T("Read"), say.T("before anything more goes in")
+		case tank.DoCool:
+			big, rest = say.T("Cool it"), say.T("shade, a wet cloth, a closed bottle of ice; keep the pump running")
+		}
+		d.Big, d.Rest = p.Say(big), p.Say(rest)
+		v.Do = append(v.Do, d)
+	}
+	e := a.Expect
+	switch {
+	case a.ExpectPH != nil:
+		v.Expect = p.T("Expect pH %s: between %.1f and %.1f, nine times in ten.", p.Figure(a.ExpectPH.P50, "pH"), a.ExpectPH.P5, a.ExpectPH.P95)
+	case !a.Plan.Empty() && e.LevelL != nil && e.ECMS != nil:
+		v.Expect = p.T("Expect %s, %s.", say.Of(*e.LevelL, unit.Litre), say.Of(*e.ECMS, unit.MS))
+	}
+}
+
+// adviceForm offers the advice as what was done, to be changed to the truth.
+func adviceForm(page solution.Page, p say.Reader) face.Form {
+	plan := page.Advice.Plan
+	f := face.BlankForm(p)
+	set := func(name string, v float64, u string) {
+		if v > 0.005 {
+			f.Values.Set(name, p.Figure(v, u))
+		}
+	}
+	set("drain", plan.DrainL, unit.Litre)
+	set("water", plan.WaterL, unit.Litre)
+	set("stock", plan.StockML, unit.Millilitre)
+	set("spoons", plan.Spoons, unit.Teaspoons)
+	set("amount", plan.Amount, "")
+	f.Values.Set("agent", string(page.Tank.Spec.Acid.Agent))
+	if plan.Agent != "" {
+		f.Values.Set("agent", string(plan.Agent))
+	}
+	return f
+}
+
+// fromSum offers what a sum came to as what was done.
+func fromSum(q url.Values, p say.Reader) face.Form {
+	asked := face.FormOf(q, p)
+	f := face.BlankForm(p, "agent", asked.Get("agent"))
+	for name, u := range map[string]string{"drain": unit.Litre, "water": unit.Litre, "stock": unit.Millilitre, "amount": ""} {
+		if v := asked.Number(name, u); v != nil {
+			f.Values.Set(name, p.Figure(*v, u))
+		}
+	}
+	return f
+}
+
+// readReading reads the figures of a reading in the form's units.
+func readReading(f face.Form) tank.Reading {
+	r := face.Entered(f, solution.Read)
+	switch with := f.Get("with"); {
+	case r.PH == nil:
+	case with == tank.ByCard || with == tank.ByCardAtLamp:
+		r.With = with
+	case with != "" && with != "pen":
+		r.Meter = with
+	}
+	return r
+}
+
+func (s Pages) readTank(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	w.Prefs = f.Prefs
+	r := solution.ReadingRequest{
+		ID: f.ID("id"), Tank: id, Reading: readReading(f), DepthCM: f.Number("depth", unit.Centimetre),
+		Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now()), Card: readColour(f),
+	}
+	if !f.Any() {
+		err = solution.LogReading(ctx, s.Store, w, r)
+	}
+	kept := say.T("Reading kept.")
+	if r.Card != nil && err == nil && !f.Any() {
+		if kept, err = s.seen(c, *r.Card); err != nil {
+			return err
+		}
+	}
+	return s.settle(c, f, err, face.Outcome{Says: kept, Undo: r.ID, To: "/solution/" + id.String()},
+		func(status int, asked solution.Asked) error { return s.showTank(c, status, f, nil, asked) })
+}
+
+// settle answers what was written about a tank: what is doubtful is asked about on its page.
+func (s Pages) settle(c *gin.Context, f face.Form, err error, done face.Outcome, show func(status int, asked solution.Asked) error) error {
+	var asked solution.Asked
+	if errors.As(err, &asked) {
+		return show(http.StatusUnprocessableEntity, asked)
+	}
+	return s.Settle(c, f, err, func(status int) error { return show(status, nil) }, func() face.Outcome { return done })
+}
+
+// readTreatment reads what was added in the form's units.
+func readTreatment(f face.Form) tank.Treatment {
+	t := face.Entered(f, solution.Treated)
+	if t.Amount > 0 {
+		t.Agent = chemistry.Agent(f.Get("agent"))
+	}
+	return t
+}
+
+func (s Pages) treatTank(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	w.Prefs = f.Prefs
+	r := solution.TreatRequest{ID: f.ID("id"), Tank: id, Done: readTreatment(f), Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now())}
+	if !f.Any() {
+		err = solution.Treat(ctx, s.Store, w, r)
+	}
+	done := face.Outcome{Says: say.T("Written down. What comes next stands under What to do."), Undo: r.ID, To: "/solution/" + id.String()}
+	return s.settle(c, f, err, done, func(status int, asked solution.Asked) error {
+		return s.showTank(c, status, face.BlankForm(w.Prefs), &f, asked)
+	})
+}

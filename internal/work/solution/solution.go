@@ -1,0 +1,346 @@
+// Package solution is what people do at a tank: read it, ask what to do, and
+// write down what they added.
+//
+//	err := solution.LogReading(ctx, store, who, solution.ReadingRequest{ID: id, Tank: tank, Reading: reading})
+//	page, err := solution.Get(ctx, store, who, tank)
+//	page.Advice // what to do now
+package solution
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/calendar"
+	"ulpa/core/field"
+	"ulpa/core/gauge"
+	"ulpa/core/say"
+	"ulpa/core/tank"
+	"ulpa/core/water"
+	"ulpa/internal/base/ledger"
+	"ulpa/internal/base/store"
+	"ulpa/internal/base/who"
+	"ulpa/internal/work/crops"
+	"ulpa/internal/work/meters"
+	"ulpa/internal/work/season"
+	"ulpa/internal/work/site"
+	"ulpa/internal/work/waters"
+)
+
+// Asked is the answer to a reading that hardly can be: nothing has been stored
+// until the person says again that it is so.
+type Asked []tank.Doubt
+
+// Error lists the questions.
+func (a Asked) Error() string { return a.Why().String() }
+
+// Why is the questions, as people read them.
+func (a Asked) Why() say.Text {
+	var parts []say.Text
+	for _, d := range a {
+		parts = append(parts, d.Message())
+	}
+	return say.Join(" ", parts...)
+}
+
+// Asks tells that it is only a question.
+func (Asked) Asks() bool { return true }
+
+// ReadingRequest is what somebody read at a tank. Sure says that doubtful
+// figures were looked at twice.
+type ReadingRequest struct {
+	ID      uuid.UUID
+	Tank    uuid.UUID
+	Reading tank.Reading
+	DepthCM *float64  `json:",omitempty"` // read on a stick, instead of the level
+	Card    *Colour   `json:",omitempty"` // seen on a card, instead of the pH
+	Sure    bool      `json:"-"`
+	At      time.Time // zero: now
+}
+
+// Colour is what was seen on a colour card of the school's.
+type Colour struct {
+	Card uuid.UUID // the meter
+	gauge.Seen
+}
+
+// LogReading stores a reading, and tells what had been expected. It asks about
+// doubtful figures (Asked) and refuses impossible ones.
+func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest) error {
+	if err := w.Must(who.Measure); err != nil {
+		return err
+	}
+	x := r.Reading
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "solution.LogReading", What: r}, func(tx *store.Tx) error {
+		t, err := ledger.LockTank(ctx, tx, r.Tank)
+		if err != nil {
+			return err
+		}
+		at := r.At
+		if at.IsZero() {
+			at = tx.Now
+		}
+		if r.DepthCM != nil {
+			if x.LevelL != nil {
+				return field.Refuse("depth", "stands for the level: type one of them")
+			}
+			litres, err := t.Spec.AtDepth(*r.DepthCM)
+			if err != nil {
+				return err
+			}
+			x.LevelL = &litres
+		}
+		if r.Card != nil {
+			if x.PH != nil {
+				return field.Refuse("card", "stands for the pH: type one of them")
+			}
+			seen, err := meters.OnCard(ctx, tx, r.Card.Card, r.Card.Seen)
+			if err != nil {
+				return err
+			}
+			x.PH, x.Meter, x.With = &seen.PH, r.Card.Card.String(), tank.ByCard
+			if r.Card.Lamp {
+				x.With = tank.ByCardAtLamp
+			}
+			x.PHErr = seen.Error
+		} else if x.PHErr = 0; x.Meter != "" { // what a meter is worth is never taken from whoever sends
+			if x.PHErr, err = meters.PHErrorOf(ctx, tx, x.Meter, tx.Who.Day(at)); err != nil {
+				return err
+			}
+		}
+		if err := x.Check(t.Spec, at); err != nil {
+			return err
+		}
+		doubts := tank.Doubts(t.Spec, t.State, x, at)
+		if len(doubts) > 0 && !r.Sure {
+			return Asked(doubts)
+		}
+		drinkers, err := site.Drinkers(ctx, tx, []ledger.Tank{t})
+		if err != nil {
+			return err
+		}
+		n := drinkers[t.ID]
+		x.Plants = &n
+		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: Read.Name, HappenedAt: r.At, Data: x})
+		return err
+	})
+}
+
+// TreatRequest is what was really added to a tank.
+type TreatRequest struct {
+	ID   uuid.UUID
+	Tank uuid.UUID
+	Done tank.Treatment
+	Sure bool      `json:"-"`
+	At   time.Time // zero: now
+}
+
+// Treat stores what was added. Acid and alkali only in an adult's name. It asks about
+// amounts far beyond what was advised, or beyond what the tank can take (Asked).
+func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error {
+	need := who.Record
+	if r.Done.Amount > 0 {
+		need = who.Dose
+	}
+	if err := w.Must(need); err != nil {
+		return err
+	}
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "solution.Treat", What: r}, func(tx *store.Tx) error {
+		t, err := ledger.LockTank(ctx, tx, r.Tank)
+		if err != nil {
+			return err
+		}
+		at := r.At
+		if at.IsZero() {
+			at = tx.Now
+		}
+		if err := r.Done.Check(t.Spec, t.State, at); err != nil {
+			return err
+		}
+		if !r.Sure {
+			if err := ask(ctx, tx, t, r.Done, at); err != nil {
+				return err
+			}
+		}
+		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: Treated.Name, HappenedAt: r.At, Data: t.Spec.Measured(r.Done)})
+		return err
+	})
+}
+
+// ask looks at an addition before it is kept.
+func ask(ctx context.Context, tx *store.Tx, t ledger.Tank, done tank.Treatment, at time.Time) error {
+	stand, err := Stand(ctx, tx, []ledger.Tank{t})
+	if err != nil {
+		return err
+	}
+	next, err := NextVisit(ctx, tx)
+	if err != nil {
+		return err
+	}
+	advised := tank.Advise(stand[0], next, at).Plan
+	if doubts := tank.DoubtsOfTreatment(stand[0], advised, done, at); len(doubts) > 0 {
+		return Asked(doubts)
+	}
+	return nil
+}
+
+// Page is a tank with its past, its advice and who stands over it.
+type Page struct {
+	Tank   ledger.Tank
+	Place  site.Place
+	Past   []ledger.Past
+	Advice tank.Advice
+	Stand  tank.Tank
+	Plants []site.Standing
+	Span   Span
+	Meter  []Point // from imported logs, by the span's step
+	Now    time.Time
+	Strip  *tank.Strip // of a jar: its months
+	Stays  []site.Stay // of a jar: who lived in it, the oldest first
+
+	Next     tank.Visit   // when somebody is next there
+	Outlook  tank.Outlook // what it will have come to then
+	Changing tank.Changing
+	Doses    []DoseFound // what was foretold of the last ones beside what was found
+	Together int         // so many of its last readings of pH count together
+}
+
+// Get reads a tank with its last four weeks.
+func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (p Page, err error) {
+	return ReadSpan(ctx, s, w, id, Spans[0])
+}
+
+// folded is what a tank's page rests on that only changes when somebody writes.
+type folded struct {
+	tank   ledger.Tank
+	past   []ledger.Past
+	place  site.Place
+	plants []site.Standing
+	stand  tank.Tank
+	school calendar.School
+	water  water.Facts
+	doses  []DoseFound
+	stays  []site.Stay
+}
+
+// ReadSpan reads a tank with a longer past.
+func ReadSpan(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Span) (p Page, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		f, err := store.Keep(ctx, tx, "tank "+id.String(), func() (folded, error) { return fold(ctx, tx, id) })
+		if err != nil {
+			return err
+		}
+		p = Page{Tank: f.tank, Past: f.past, Place: f.place, Plants: f.plants, Stand: f.stand, Span: span, Now: tx.Now}
+		p.Next, p.Doses = visit(f.school, tx), f.doses
+		p.Advice = tank.Advise(f.stand, p.Next, tx.Now)
+		p.Together = f.stand.State.Together()
+		p.Outlook = f.stand.State.Foretell(f.tank.Spec, f.stand.Plants, p.Next.At)
+		p.Changing = f.stand.State.Change(f.tank.Spec, f.water.Of("na"), f.water.Of("cl"), tx.Now)
+		if f.tank.Spec.Passive {
+			var planted []time.Time
+			for _, l := range f.stays {
+				planted = append(planted, l.From.At(0, 0, w.Zone))
+			}
+			strip := tank.StripOf(f.tank.Spec, events(f.past), planted, tx.Now, w.Zone)
+			p.Strip, p.Stays = &strip, f.stays
+		}
+		p.Meter, err = trend(ctx, tx, id, span)
+		return err
+	})
+	return p, err
+}
+
+func fold(ctx context.Context, tx *store.Tx, id uuid.UUID) (f folded, err error) {
+	if f.tank, f.past, err = ledger.FoldTank(ctx, tx, id); err != nil {
+		return f, err
+	}
+	place, err := site.Load(ctx, tx, f.tank.Place)
+	if err != nil {
+		return f, err
+	}
+	if f.place, f.plants = place.Place, place.ByBatch(); f.tank.Spec.Passive {
+		f.plants = place.InPort(f.tank.Position)
+	}
+	book, err := crops.Load(ctx, tx)
+	if err != nil {
+		return f, err
+	}
+	for i, x := range f.plants {
+		f.plants[i].Crop = book.Find(x.Crop.ID)
+	}
+	stand, err := Stand(ctx, tx, []ledger.Tank{f.tank})
+	if err != nil {
+		return f, err
+	}
+	f.stand, f.doses = stand[0], dosesFound(f.tank, f.past)
+	if f.tank.Water != nil {
+		w, err := waters.Read(ctx, tx, *f.tank.Water)
+		if err != nil {
+			return f, err
+		}
+		f.water = w.Facts
+	}
+	if f.school, err = season.Calendar(ctx, tx); err != nil || !f.tank.Spec.Passive {
+		return f, err
+	}
+	f.stays, err = site.StaysAt(ctx, tx, place.Place, tx.Now.AddDate(-1, 0, 0), 1, func(s batch.Spot) int {
+		if s.Kind == batch.InPort && s.In == place.ID.String() && place.PortNumber(s.Row, s.Col) == f.tank.Position {
+			return 1
+		}
+		return 0
+	})
+	return f, err
+}
+
+// events are a tank's past as the core goes through it.
+func events(past []ledger.Past) (out []tank.Event) {
+	for _, x := range past {
+		out = append(out, tank.Event{At: x.At, Reading: x.Reading, Treat: x.Treat})
+	}
+	return out
+}
+
+// Glance is one tank in the list, with its place and its advice.
+type Glance struct {
+	Tank   ledger.Tank
+	Place  string
+	Advice tank.Advice
+}
+
+// All lists every tank with what it needs. It stands until somebody writes, for a
+// minute at most.
+func All(ctx context.Context, s *store.Store, w who.Who) (out []Glance, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		key := fmt.Sprint("tanks ", tx.Now.Unix()/60)
+		out, err = store.Keep(ctx, tx, key, func() ([]Glance, error) { return all(ctx, tx) })
+		return err
+	})
+	return out, err
+}
+
+func all(ctx context.Context, tx *store.Tx) (out []Glance, err error) {
+	places, err := site.Places(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	tanks, err := ledger.Tanks(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	stand, err := Stand(ctx, tx, tanks)
+	if err != nil {
+		return nil, err
+	}
+	next, err := NextVisit(ctx, tx)
+	for _, p := range places {
+		for i, t := range tanks {
+			if t.Place == p.ID {
+				out = append(out, Glance{t, p.Name, tank.Advise(stand[i], next, tx.Now)})
+			}
+		}
+	}
+	return out, err
+}
