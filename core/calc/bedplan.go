@@ -3,7 +3,7 @@ package calc
 import (
 	"fmt"
 
-	"ulpa/core/plan"
+	"ulpa/core/rotation"
 )
 
 var bedPlan = Calculator{
@@ -15,10 +15,10 @@ var bedPlan = Calculator{
 			Takes: `{"name", "sun": full, part or shade, "neighbours": [names], "history": [{"years_ago", "family", "feeder"}]}, 1 to 200`,
 			Parts: []Field{
 				{Name: "name", Kind: "text"},
-				{Name: "sun", Kind: "text", Choices: plan.Suns},
+				{Name: "sun", Kind: "text", Choices: rotation.Suns},
 				{Name: "neighbours", Kind: "list"},
 				{Name: "history", Kind: "list", Parts: []Field{
-					{Name: "years_ago", Kind: "integer", Unit: "years"}, {Name: "family", Kind: "text"}, {Name: "feeder", Kind: "text", Choices: plan.Feeders},
+					{Name: "years_ago", Kind: "integer", Unit: "years"}, {Name: "family", Kind: "text"}, {Name: "feeder", Kind: "text", Choices: rotation.Feeders},
 				}},
 			},
 		},
@@ -28,8 +28,8 @@ var bedPlan = Calculator{
 			Parts: []Field{
 				{Name: "crop", Kind: "text"},
 				{Name: "family", Kind: "text"},
-				{Name: "feeder", Kind: "text", Choices: plan.Feeders},
-				{Name: "sun", Kind: "text", Choices: plan.Suns},
+				{Name: "feeder", Kind: "text", Choices: rotation.Feeders},
+				{Name: "sun", Kind: "text", Choices: rotation.Suns},
 				{Name: "sections", Kind: "integer"},
 				{Name: "apart", Kind: "list"},
 				{Name: "near", Kind: "list"},
@@ -49,18 +49,18 @@ var bedPlan = Calculator{
 		`{"name": "A2", "sun": "part"}], "wants": [{"crop": "kale", "family": "cabbage", "feeder": "heavy", "sun": "full", "sections": 1}, ` +
 		`{"crop": "pea", "family": "legume", "feeder": "fixer", "sun": "full", "sections": 1, "near": ["kale"]}]}`,
 	run: func(o *object) (answer, error) {
-		in := plan.BedInput{YearsApart: o.integerOr("years_apart", plan.UsualYears), Strict: o.yes("strict"), Weights: plan.UsualWeights}
+		in := rotation.Input{YearsApart: o.integerOr("years_apart", rotation.UsualYears), Strict: o.yes("strict"), Weights: rotation.UsualWeights}
 		o.each("sections", func(_ int, s *object) {
-			x := plan.BedSection{Name: s.text("name"), Sun: s.text("sun"), Neighbours: s.texts("neighbours")}
+			x := rotation.Section{Name: s.text("name"), Sun: s.text("sun"), Neighbours: s.texts("neighbours")}
 			if s.has("history") {
 				s.each("history", func(_ int, g *object) {
-					x.History = append(x.History, plan.Grew{YearsAgo: g.integer("years_ago"), Family: g.text("family"), Feeder: g.text("feeder")})
+					x.History = append(x.History, rotation.Grew{YearsAgo: g.integer("years_ago"), Family: g.text("family"), Feeder: g.text("feeder")})
 				})
 			}
 			in.Sections = append(in.Sections, x)
 		})
 		o.each("wants", func(_ int, w *object) {
-			in.Wants = append(in.Wants, plan.BedWant{
+			in.Wants = append(in.Wants, rotation.Want{
 				Crop: w.text("crop"), Family: w.text("family"), Feeder: w.text("feeder"), Sun: w.text("sun"), Sections: w.integer("sections"),
 				Apart: w.texts("apart"), Near: w.texts("near"),
 			})
@@ -74,7 +74,7 @@ var bedPlan = Calculator{
 			}
 		}
 		seconds := o.seconds()
-		return with(o, func() (plan.BedPlan, error) { return plan.PlanBeds(in, o.clock(seconds)) }, func(p plan.BedPlan) answer {
+		return with(o, func() (rotation.Plan, error) { return rotation.Best(in, o.clock(seconds)) }, func(p rotation.Plan) answer {
 			assignment, penalties := []answer{}, []answer{}
 			for i, s := range in.Sections {
 				assignment = append(assignment, answer{"section": s.Name, "crop": orNull(p.Crops[i])})
@@ -90,7 +90,7 @@ var bedPlan = Calculator{
 }
 
 func weightFields() (out []Field) {
-	for _, name := range plan.WeightNames() {
+	for _, name := range rotation.WeightNames() {
 		out = append(out, Field{Name: name, Kind: "number"})
 	}
 	return out

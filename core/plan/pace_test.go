@@ -72,22 +72,3 @@ func TestStagesStretchWithTheSeason(t *testing.T) {
 	_, ok := seed.Pooled([]seed.Came{{Cells: 40, Plants: 30}})
 	require.False(t, ok, "one batch is no record")
 }
-
-// What stands between the rows of another is eaten before that needs the room, and shares
-// neither its family nor its hunger; wide rows that stand long do have such companions.
-func TestWhatStandsBetweenRowsIsOutInTime(t *testing.T) {
-	wide := 0
-	for _, c := range crop.All() {
-		between := plan.Between(c, crop.All())
-		if len(between) > 0 {
-			wide++
-		}
-		require.LessOrEqual(t, plan.FillsAfter(c), plan.BedDays(c))
-		for _, o := range between {
-			require.LessOrEqual(t, plan.BedDays(o), plan.FillsAfter(c), "%s between %s", o.ID, c.ID)
-			require.NotEqual(t, c.Family, o.Family)
-			require.NotEqual(t, "heavy", plan.FeederOf(o))
-		}
-	}
-	require.Greater(t, wide, 5)
-}

@@ -12,7 +12,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/name"
-	"ulpa/core/plan"
+	"ulpa/core/rotation"
 	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/base/ledger"
@@ -38,8 +38,8 @@ type Section struct {
 }
 
 // Rect is where it lies in its bed.
-func (s Section) Rect() plan.Rect {
-	return plan.Rect{X: s.XCM, Y: s.YCM, Length: s.LengthCM, Width: s.WidthCM}
+func (s Section) Rect() rotation.Rect {
+	return rotation.Rect{X: s.XCM, Y: s.YCM, Length: s.LengthCM, Width: s.WidthCM}
 }
 
 // SectionKind is how sections are written down.
@@ -116,7 +116,7 @@ func check(ctx context.Context, tx *store.Tx, old, s *Section) error {
 		return err
 	}
 	e.Require(p.Kind == "bed", "place", "choose the bed")
-	e.Require(slices.Contains(plan.Suns, s.Sun), "sun", "takes one of these")
+	e.Require(slices.Contains(rotation.Suns, s.Sun), "sun", "takes one of these")
 	within := func(at float64, size *float64, key string, most float64) {
 		e.Require(*size >= 10 && *size <= 10_000, key, "takes %s to %s", say.Figure(10, unit.Centimetre), say.Of(10_000, unit.Centimetre))
 		e.Require(most <= 0 || at+*size <= most+0.5, key, "reaches beyond the bed, which is %s", say.Of(most, unit.Centimetre))
@@ -141,7 +141,7 @@ func check(ctx context.Context, tx *store.Tx, old, s *Section) error {
 	return e.Err()
 }
 
-func overlap(a, b plan.Rect) bool {
+func overlap(a, b rotation.Rect) bool {
 	const slack = 0.5
 	return a.X+slack < b.X+b.Length && b.X+slack < a.X+a.Length && a.Y+slack < b.Y+b.Width && b.Y+slack < a.Y+a.Width
 }

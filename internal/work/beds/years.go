@@ -12,6 +12,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/field"
 	"ulpa/core/plan"
+	"ulpa/core/rotation"
 	"ulpa/core/say"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/store/db"
@@ -30,7 +31,7 @@ type Rule struct {
 }
 
 // UsualRule is it where nothing was said.
-var UsualRule = Rule{plan.UsualYears, "advise"}
+var UsualRule = Rule{rotation.UsualYears, "advise"}
 
 // Grown is a crop that stood in a section in a year.
 type Grown struct {
@@ -85,8 +86,8 @@ type Outlook struct {
 	Rule    Rule
 	Wants   []Want
 	Book    crops.Book
-	Plan    *plan.BedPlan // nil: nothing is wanted, or there is nowhere
-	order   []Section     // as in the plan
+	Plan    *rotation.Plan // nil: nothing is wanted, or there is nowhere
+	order   []Section      // as in the plan
 }
 
 // Asked is which year is looked at, and what is wanted in it; no wants: by the goals.
@@ -177,7 +178,7 @@ func (o *Outlook) relay() {
 			continue
 		}
 		if g.Of = o.Grown[at].Crop; o.Grown[at].From > 0 {
-			g.Until = o.Grown[at].From + calendar.Day(plan.FillsAfter(g.Of))
+			g.Until = o.Grown[at].From + calendar.Day(rotation.FillsAfter(g.Of))
 		}
 	}
 }
@@ -241,12 +242,12 @@ func (o *Outlook) work(ctx context.Context) error {
 	if len(o.order) == 0 || len(o.Wants) == 0 {
 		return nil
 	}
-	in := plan.BedInput{YearsApart: o.Rule.YearsApart, Strict: o.Rule.Way == "strict", Weights: plan.UsualWeights}
+	in := rotation.Input{YearsApart: o.Rule.YearsApart, Strict: o.Rule.Way == "strict", Weights: rotation.UsualWeights}
 	if o.Rule.Way == "off" {
 		in.Weights.Rotation, in.YearsApart = 0, 0
 	}
 	for _, s := range o.order {
-		x := plan.BedSection{Name: s.ID.String(), Sun: s.Sun}
+		x := rotation.Section{Name: s.ID.String(), Sun: s.Sun}
 		for _, n := range o.order {
 			if n.ID != s.ID && n.Place == s.Place && n.Rect().Beside(s.Rect()) {
 				x.Neighbours = append(x.Neighbours, n.ID.String())
@@ -254,7 +255,7 @@ func (o *Outlook) work(ctx context.Context) error {
 		}
 		for _, g := range o.Grown {
 			if ago := o.Year - g.Year; g.Section == s.ID && ago >= 1 && ago <= 100 {
-				x.History = append(x.History, plan.Grew{YearsAgo: ago, Family: string(g.Crop.Family), Feeder: plan.FeederOf(g.Crop)})
+				x.History = append(x.History, rotation.Grew{YearsAgo: ago, Family: string(g.Crop.Family), Feeder: rotation.FeederOf(g.Crop)})
 			}
 		}
 		in.Sections = append(in.Sections, x)
@@ -264,14 +265,14 @@ func (o *Outlook) work(ctx context.Context) error {
 	for _, w := range o.Wants {
 		list, many = append(list, w.Crop), append(many, w.Sections)
 	}
-	in.Wants = plan.Wants(list, many)
-	p, err := plan.PlanBeds(in, timer.Looks(ctx, effort))
+	in.Wants = rotation.Wants(list, many)
+	p, err := rotation.Best(in, timer.Looks(ctx, effort))
 	o.Plan = &p
 	return errors.Join(err, ctx.Err())
 }
 
 // Planned is what the plan puts into a section, and the troubles there.
-func (o Outlook) Planned(section uuid.UUID) (c crop.Crop, troubles []plan.BedPenalty, ok bool) {
+func (o Outlook) Planned(section uuid.UUID) (c crop.Crop, troubles []rotation.Penalty, ok bool) {
 	at := slices.IndexFunc(o.order, func(s Section) bool { return s.ID == section })
 	if o.Plan == nil || at < 0 || o.Plan.Crops[at] == "" {
 		return c, nil, false

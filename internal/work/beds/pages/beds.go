@@ -7,7 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/crop"
-	"ulpa/core/plan"
+	"ulpa/core/rotation"
 	"ulpa/core/say"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
@@ -192,7 +192,7 @@ func grownSays(g beds.Grown) say.Text {
 	case g.How == "between" && g.Until > 0:
 		return say.T("%s between, out by %s", g.Crop.Name, g.Until.Short())
 	case g.How == "between" && g.Of.ID != "":
-		return say.T("%s between, out when %s has stood %s", g.Crop.Name, say.Lower(g.Of.Name), say.Plural(plan.FillsAfter(g.Of), "day"))
+		return say.T("%s between, out when %s has stood %s", g.Crop.Name, say.Lower(g.Of.Name), say.Plural(rotation.FillsAfter(g.Of), "day"))
 	case g.How == "between":
 		return say.T("%s between", g.Crop.Name)
 	case g.How == "later" && g.From > 0:
@@ -206,17 +206,17 @@ func grownSays(g beds.Grown) say.Text {
 // betweenSays is what may stand between a crop's rows until it needs the room.
 func betweenSays(c crop.Crop, book crops.Book, r say.Reader) string {
 	var names []string
-	for _, o := range plan.Between(c, book.All()) {
+	for _, o := range rotation.Between(c, book.All()) {
 		names = append(names, r.Say(say.Lower(o.Name)))
 	}
 	if names == nil {
 		return ""
 	}
-	return r.T("Between its rows for its first %d days: %s.", plan.FillsAfter(c), say.Name(strings.Join(names, ", ")))
+	return r.T("Between its rows for its first %d days: %s.", rotation.FillsAfter(c), say.Name(strings.Join(names, ", ")))
 }
 
 // troubleSays says a trouble, and how well it is supported that it is one.
-func troubleSays(o beds.Outlook, book crops.Book, p plan.BedPenalty) say.Text {
+func troubleSays(o beds.Outlook, book crops.Book, p rotation.Penalty) say.Text {
 	says := say.T("something else")
 	switch p.Code {
 	case "rotation":
@@ -232,7 +232,7 @@ func troubleSays(o beds.Outlook, book crops.Book, p plan.BedPenalty) say.Text {
 	case "near":
 		says = say.T("no flowers beside it, which bring the insects that set its fruit")
 	}
-	if grade := plan.EvidenceOf(p.Code); grade != "" {
+	if grade := rotation.EvidenceOf(p.Code); grade != "" {
 		return say.T("%s (%s)", says, grade)
 	}
 	return says

@@ -1,4 +1,4 @@
-package plan
+package rotation
 
 import (
 	"math"
@@ -9,6 +9,8 @@ import (
 // none is an empty section.
 const none = -1
 
+var inf = math.Inf(1)
+
 // beds are sections and crops by number.
 type beds struct {
 	points   [][]float64 // by section and crop; +Inf: forbidden
@@ -16,7 +18,7 @@ type beds struct {
 	beside   [][]int
 	apart    [][]bool
 	near     [][]int
-	w        BedWeights
+	w        Weights
 	missing  float64 // what it costs when nothing is placed
 	best     []int
 	cost     float64
@@ -29,7 +31,7 @@ type beds struct {
 	left     []int
 }
 
-func newBeds(in BedInput) *beds {
+func newBeds(in Input) *beds {
 	n, m := len(in.Sections), len(in.Wants)
 	b := &beds{w: in.Weights, beside: make([][]int, n), assigned: make([]int, n), cost: inf}
 	section, crop := map[string]int{}, map[string]int{}

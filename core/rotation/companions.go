@@ -1,4 +1,4 @@
-package plan
+package rotation
 
 import (
 	"slices"
@@ -49,9 +49,9 @@ func SunOf(c crop.Crop) string {
 // Wants are crops as beds are planned: those of a family apart from each other, since they
 // share pests and diseases; what is poisonous apart from food; and what is set by insects near
 // flowers.
-func Wants(crops []crop.Crop, sections []int) (out []BedWant) {
+func Wants(crops []crop.Crop, sections []int) (out []Want) {
 	for i, c := range crops {
-		w := BedWant{Crop: c.ID, Family: string(c.Family), Feeder: FeederOf(c), Sun: SunOf(c), Sections: sections[i]}
+		w := Want{Crop: c.ID, Family: string(c.Family), Feeder: FeederOf(c), Sun: SunOf(c), Sections: sections[i]}
 		for _, o := range crops {
 			switch {
 			case o.ID != c.ID && (o.Family == c.Family || (o.Food == crop.Poison) != (c.Food == crop.Poison)):

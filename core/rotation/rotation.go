@@ -1,4 +1,9 @@
-package plan
+// Package rotation puts crops into the sections of beds: families apart in time, feeders in turn,
+// sun where it is wanted, good neighbours beside one another.
+//
+//	plan, err := rotation.Best(in, spent)
+//	fmt.Println(plan.Crops, plan.Cost)
+package rotation
 
 import (
 	"fmt"
@@ -23,51 +28,51 @@ type Grew struct {
 	Feeder   string
 }
 
-// BedSection is a part of a bed that holds one crop.
-type BedSection struct {
+// Section is a part of a bed that holds one crop.
+type Section struct {
 	Name, Sun  string
 	Neighbours []string
 	History    []Grew
 }
 
-// BedWant is a crop that is to stand in so many sections.
-type BedWant struct {
+// Want is a crop that is to stand in so many sections.
+type Want struct {
 	Crop, Family, Feeder, Sun string
 	Sections                  int
 	Apart, Near               []string // crops
 }
 
-// BedWeights are what each trouble counts.
-type BedWeights struct {
+// Weights are what each trouble counts.
+type Weights struct {
 	Rotation, HeavyAfterHeavy, HeavyAfterMedium, MediumAfterHeavy, FixerAfterFixer float64
 	TooShady, TooSunny, Apart, Near, Unplaced                                      float64
 }
 
 // UsualWeights are those where nothing else is said.
-var UsualWeights = BedWeights{20, 8, 3, 3, 3, 6, 2, 5, 2, 50}
+var UsualWeights = Weights{20, 8, 3, 3, 3, 6, 2, 5, 2, 50}
 
-// BedInput is what PlanBeds needs.
-type BedInput struct {
-	Sections   []BedSection
-	Wants      []BedWant
+// Input is what Best needs.
+type Input struct {
+	Sections   []Section
+	Wants      []Want
 	YearsApart int  // 0 to 20
 	Strict     bool // a family too soon is forbidden
-	Weights    BedWeights
+	Weights    Weights
 }
 
-// BedPenalty is a trouble of a plan.
-type BedPenalty struct {
+// Penalty is a trouble of a plan.
+type Penalty struct {
 	Code                 string
 	Section, Crop, Other string
 	Points               float64
 }
 
-// BedPlan is what stands in each section, in their order; "": nothing.
-type BedPlan struct {
+// Plan is what stands in each section, in their order; "": nothing.
+type Plan struct {
 	Cost      float64
 	Proven    bool // no plan costs less
 	Crops     []string
-	Penalties []BedPenalty
+	Penalties []Penalty
 	Steps     []working.Step
 }
 
@@ -79,20 +84,20 @@ const (
 	exactSections = 14
 )
 
-// PlanBeds puts crops into sections with least trouble. Up to 14 sections the plan is
+// Best puts crops into sections with least trouble. Up to 14 sections the plan is
 // proved to be a best one (branch and bound over the assignment of each section for itself);
 // above it is searched for until spent says that the time is over. It refuses with
 // field.Errors.
-func PlanBeds(in BedInput, spent func() float64) (BedPlan, error) {
+func Best(in Input, spent func() float64) (Plan, error) {
 	if err := in.check(); err != nil {
-		return BedPlan{}, err
+		return Plan{}, err
 	}
 	b := newBeds(in)
 	b.search(spent)
 	return b.plan(in), nil
 }
 
-func (in BedInput) check() error {
+func (in Input) check() error {
 	var e field.Errors
 	e.Require(len(in.Sections) >= 1 && len(in.Sections) <= MaxSections, "sections", "takes 1 to 200 sections")
 	e.Require(len(in.Wants) >= 1 && len(in.Wants) <= MaxSections, "wants", "takes 1 to 200 crops")
@@ -137,7 +142,7 @@ type weight struct {
 	at   *float64
 }
 
-func (w *BedWeights) list() []weight {
+func (w *Weights) list() []weight {
 	return []weight{
 		{"rotation", &w.Rotation},
 		{"heavy_after_heavy", &w.HeavyAfterHeavy},
@@ -154,14 +159,14 @@ func (w *BedWeights) list() []weight {
 
 // WeightNames are what the weights are called.
 func WeightNames() (names []string) {
-	for _, x := range new(BedWeights).list() {
+	for _, x := range new(Weights).list() {
 		names = append(names, x.name)
 	}
 	return names
 }
 
 // Set sets the weight of a name, and tells whether there is one.
-func (w *BedWeights) Set(name string, v float64) bool {
+func (w *Weights) Set(name string, v float64) bool {
 	for _, x := range w.list() {
 		if x.name == name {
 			*x.at = v
@@ -173,10 +178,10 @@ func (w *BedWeights) Set(name string, v float64) bool {
 
 // own are the troubles of a crop in a section, whatever stands beside it; forbidden: it may
 // not stand there.
-func (in BedInput) own(s BedSection, w BedWant) (rows []BedPenalty, forbidden bool) {
+func (in Input) own(s Section, w Want) (rows []Penalty, forbidden bool) {
 	add := func(code string, points float64) {
 		if points > 0 {
-			rows = append(rows, BedPenalty{Code: code, Section: s.Name, Crop: w.Crop, Points: points})
+			rows = append(rows, Penalty{Code: code, Section: s.Name, Crop: w.Crop, Points: points})
 		}
 	}
 	latest := math.MaxInt
@@ -205,7 +210,7 @@ func (in BedInput) own(s BedSection, w BedWant) (rows []BedPenalty, forbidden bo
 	return rows, false
 }
 
-func (in BedInput) after(was, now string) float64 {
+func (in Input) after(was, now string) float64 {
 	switch now + " after " + was {
 	case "heavy after heavy":
 		return in.Weights.HeavyAfterHeavy
@@ -220,8 +225,8 @@ func (in BedInput) after(was, now string) float64 {
 }
 
 // plan is what was found, with its troubles one by one.
-func (b *beds) plan(in BedInput) BedPlan {
-	out := BedPlan{Proven: b.proven, Crops: make([]string, len(in.Sections))}
+func (b *beds) plan(in Input) Plan {
+	out := Plan{Proven: b.proven, Crops: make([]string, len(in.Sections))}
 	placed := make([]int, len(in.Wants))
 	for s, c := range b.best {
 		if c == none {
@@ -233,16 +238,16 @@ func (b *beds) plan(in BedInput) BedPlan {
 		out.Penalties = append(out.Penalties, rows...)
 		for _, n := range b.beside[s] {
 			if n > s && b.best[n] != none && b.apart[c][b.best[n]] && in.Weights.Apart > 0 {
-				out.Penalties = append(out.Penalties, BedPenalty{"apart", in.Sections[s].Name, in.Wants[c].Crop, in.Sections[n].Name, in.Weights.Apart})
+				out.Penalties = append(out.Penalties, Penalty{"apart", in.Sections[s].Name, in.Wants[c].Crop, in.Sections[n].Name, in.Weights.Apart})
 			}
 		}
 		if in.Weights.Near > 0 && b.lonely(b.best, s) {
-			out.Penalties = append(out.Penalties, BedPenalty{Code: "near", Section: in.Sections[s].Name, Crop: in.Wants[c].Crop, Points: in.Weights.Near})
+			out.Penalties = append(out.Penalties, Penalty{Code: "near", Section: in.Sections[s].Name, Crop: in.Wants[c].Crop, Points: in.Weights.Near})
 		}
 	}
 	for c, w := range in.Wants {
 		if missing := w.Sections - placed[c]; missing > 0 && in.Weights.Unplaced > 0 {
-			out.Penalties = append(out.Penalties, BedPenalty{Code: "unplaced", Crop: w.Crop, Points: in.Weights.Unplaced * float64(missing)})
+			out.Penalties = append(out.Penalties, Penalty{Code: "unplaced", Crop: w.Crop, Points: in.Weights.Unplaced * float64(missing)})
 		}
 	}
 	sums := map[string]float64{}
