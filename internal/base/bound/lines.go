@@ -18,7 +18,7 @@ var (
 	// Calendars are read, and their repeated events counted out.
 	Calendars = line("calendars", &Line{AtOnce: 1, School: 1, Person: 1, Waiting: 8, Patience: 10 * time.Second, Lasts: 15 * time.Second, Memory: 60 * mega})
 	// Papers are labels that are drawn.
-	Papers = line("papers", &Line{AtOnce: 2, School: 1, Person: 1, Waiting: 12, Patience: 10 * time.Second, Lasts: 20 * time.Second, Memory: 8 * mega})
+	Papers = line("papers", &Line{AtOnce: 2, School: 1, Person: 1, Waiting: 12, Patience: 10 * time.Second, Lasts: 80 * time.Second, Memory: 8 * mega})
 	// Exports are lists and books that go out, as fast as somebody takes them.
 	Exports = line("exports", &Line{AtOnce: 6, School: 2, Person: 1, Waiting: 6, Patience: 2 * time.Second, Lasts: 100 * time.Second, Memory: 2 * mega})
 	// Plans are searches for a season's plan or a bed's.

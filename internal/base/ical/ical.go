@@ -106,75 +106,115 @@ func DaysOf(ctx context.Context, text string, from, to calendar.Day, zone *time.
 	if err != nil {
 		return out, field.Refuse("text", "is not an iCalendar file: it begins with BEGIN:VCALENDAR")
 	}
-	moved := map[string]map[calendar.Day]bool{} // by event: the times that another line tells
-	for _, e := range cal.Events() {
-		if p := e.GetProperty(ics.ComponentPropertyRecurrenceId); p != nil {
-			if d, ok := dayOf(p.Value, zone); ok {
-				id := idOf(e)
-				if moved[id] == nil {
-					moved[id] = map[calendar.Day]bool{}
-				}
-				moved[id][d] = true
-			}
-		}
+	r := reader{
+		from: from, to: to, zone: zone, moved: movedOf(cal, zone),
+		seen: map[string]bool{}, weekly: map[Weekly]int{}, events: map[Weekly]int{},
 	}
-	seen, weekly, events := map[string]bool{}, map[Weekly]int{}, map[Weekly]int{}
 	for _, e := range cal.Events() {
 		if ctx.Err() != nil {
 			return Read{}, ctx.Err()
 		}
-		id := idOf(e)
-		one, whole, ok := spanOf(e, zone)
-		repeats := e.GetProperty(ics.ComponentPropertyRrule)
-		again := e.GetProperty(ics.ComponentPropertyRecurrenceId) != nil
-		switch {
-		case value(e, ics.ComponentPropertyStatus) == "CANCELLED":
-			out.CalledOff++
-			continue
-		case !ok:
-			out.Unclear++
-			continue
-		case !whole:
-			out.Timed++
-		}
-		starts := []calendar.Day{one.From}
-		if repeats != nil && !again {
-			if starts, ok = times(e, one.From, from-mostDays, to, zone); !ok {
-				out.Unclear++
-				continue
-			}
-			starts = slices.DeleteFunc(starts, func(d calendar.Day) bool { return moved[id][d] })
-		}
-		if !whole {
-			if w, ok := weeklyOf(e, one, zone); ok {
-				events[w]++
-				for _, d := range starts {
-					if d >= from && d <= to && int(d-d.Monday())+1 == w.Weekday {
-						weekly[w]++
-					}
-				}
-			}
+		r.take(e)
+	}
+	return r.found(), nil
+}
+
+// movedOf are the times of each event, by its id, that another line tells.
+func movedOf(cal *ics.Calendar, zone *time.Location) map[string]map[calendar.Day]bool {
+	out := map[string]map[calendar.Day]bool{}
+	for _, e := range cal.Events() {
+		p := e.GetProperty(ics.ComponentPropertyRecurrenceId)
+		if p == nil {
 			continue
 		}
-		length := one.To - one.From
-		for _, d := range starts {
-			x := Days{Name: one.Name, From: d, To: d + length}
-			x.ID = id + " " + d.String()
-			if x.To < from || x.From > to {
-				out.Past++
-				continue
+		if d, ok := dayOf(p.Value, zone); ok {
+			id := idOf(e)
+			if out[id] == nil {
+				out[id] = map[calendar.Day]bool{}
 			}
-			if key := x.Name + x.From.String() + x.To.String(); !seen[key] { // some exports hold everything twice
-				seen[key] = true
-				if out.All++; len(out.Days) < mostFound {
-					out.Days = append(out.Days, x)
-				}
-			}
+			out[id][d] = true
 		}
 	}
-	for w, times := range weekly {
+	return out
+}
+
+// reader gathers what the events of a file come to.
+type reader struct {
+	Read
+	from, to       calendar.Day
+	zone           *time.Location
+	moved          map[string]map[calendar.Day]bool
+	seen           map[string]bool // names and days: some exports hold everything twice
+	weekly, events map[Weekly]int  // times within the days asked about, and events
+}
+
+// take takes one event in.
+func (r *reader) take(e *ics.VEvent) {
+	id := idOf(e)
+	one, whole, ok := spanOf(e, r.zone)
+	switch {
+	case value(e, ics.ComponentPropertyStatus) == "CANCELLED":
+		r.CalledOff++
+		return
+	case !ok:
+		r.Unclear++
+		return
+	case !whole:
+		r.Timed++
+	}
+	starts := []calendar.Day{one.From}
+	if e.GetProperty(ics.ComponentPropertyRrule) != nil && e.GetProperty(ics.ComponentPropertyRecurrenceId) == nil {
+		if starts, ok = times(e, one.From, r.from-mostDays, r.to, r.zone); !ok {
+			r.Unclear++
+			return
+		}
+		starts = slices.DeleteFunc(starts, func(d calendar.Day) bool { return r.moved[id][d] })
+	}
+	if !whole {
+		r.timed(e, one, starts)
+		return
+	}
+	for _, d := range starts {
+		r.add(Days{ID: id + " " + d.String(), Name: one.Name, From: d, To: d + one.To - one.From})
+	}
+}
+
+// timed counts an event at a time of day: it may be a weekly one.
+func (r *reader) timed(e *ics.VEvent, one Days, starts []calendar.Day) {
+	w, ok := weeklyOf(e, one, r.zone)
+	if !ok {
+		return
+	}
+	r.events[w]++
+	for _, d := range starts {
+		if d >= r.from && d <= r.to && int(d-d.Monday())+1 == w.Weekday {
+			r.weekly[w]++
+		}
+	}
+}
+
+// add keeps whole days that touch those asked about.
+func (r *reader) add(x Days) {
+	if x.To < r.from || x.From > r.to {
+		r.Past++
+		return
+	}
+	key := x.Name + x.From.String() + x.To.String()
+	if r.seen[key] {
+		return
+	}
+	r.seen[key] = true
+	if r.All++; len(r.Days) < mostFound {
+		r.Days = append(r.Days, x)
+	}
+}
+
+// found is what was gathered, in order and within bounds.
+func (r *reader) found() Read {
+	out := r.Read
+	for w, times := range r.weekly {
 		if times >= often {
-			out.Timed -= events[w]
+			out.Timed -= r.events[w]
 			w.ID = strings.Join([]string{w.Name, strconv.Itoa(w.Weekday), w.Starts}, " ")
 			out.Weekly = append(out.Weekly, w)
 		}
@@ -185,7 +225,7 @@ func DaysOf(ctx context.Context, text string, from, to calendar.Day, zone *time.
 	slices.SortStableFunc(out.Days, func(a, b Days) int { return cmp.Or(cmp.Compare(a.From, b.From), strings.Compare(a.Name, b.Name)) })
 	out.Days = out.Days[:min(len(out.Days), mostShown):min(len(out.Days), mostShown)]
 	out.Weekly = out.Weekly[:min(len(out.Weekly), mostWeekly)]
-	return out, nil
+	return out
 }
 
 // mended takes away what some programs put before and between lines.

@@ -14,6 +14,7 @@ import (
 	"compress/zlib"
 	"fmt"
 	"io"
+	"strings"
 	"unicode/utf16"
 )
 
@@ -64,9 +65,17 @@ func (p *Writer) Box(x, y, w, h float64) {
 	fmt.Fprintf(&p.drawn, "0.59 G 0.28 w %.2f %.2f %.2f %.2f re S\n", x*point, p.h-(y+h)*point, w*point, h*point)
 }
 
-// Fill fills a box with black.
-func (p *Writer) Fill(x, y, w, h float64) {
-	fmt.Fprintf(&p.drawn, "%.3f %.3f %.3f %.3f re f\n", x*point, p.h-(y+h)*point, w*point, h*point)
+// Stamp is black boxes that are drawn again and again, made once.
+type Stamp struct{ drawn strings.Builder }
+
+// Box adds a box, measured from the stamp's own upper left corner.
+func (s *Stamp) Box(x, y, w, h float64) {
+	fmt.Fprintf(&s.drawn, "%.3f %.3f %.3f %.3f re\n", x*point, -(y+h)*point, w*point, h*point)
+}
+
+// Put draws a stamp with its upper left corner there.
+func (p *Writer) Put(s *Stamp, x, y float64) {
+	fmt.Fprintf(&p.drawn, "q 1 0 0 1 %.3f %.3f cm\n%sf Q\n", x*point, p.h-y*point, s.drawn.String())
 }
 
 // Text writes on a line that begins at x and stands on y.

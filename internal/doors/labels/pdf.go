@@ -82,17 +82,15 @@ func Write(ctx context.Context, to io.Writer, sheet label.Sheet, list []Label, p
 // code are.
 type drawing struct {
 	lines []label.Line
-	code  []box
+	code  *paper.Stamp // nil: it is too small for one
 }
-
-type box struct{ x, y, w, h float64 }
 
 func (d drawing) put(f *paper.Writer, x, y float64) {
 	for _, t := range d.lines {
 		f.Text(x+edge, y+edge+t.Y, t.Size, t.Big, t.Says)
 	}
-	for _, b := range d.code {
-		f.Fill(x+b.x, y+b.y, b.w, b.h)
+	if d.code != nil {
+		f.Put(d.code, x, y)
 	}
 }
 
@@ -118,12 +116,12 @@ func drawnOf(l Label, address string, w, h float64) (d drawing, err error) {
 
 // code is a two-dimensional code (ISO/IEC 18004) in a square, module by module, with its quiet
 // zone.
-func code(says string, x, y, side float64) (dark []box, err error) {
+func code(says string, x, y, side float64) (*paper.Stamp, error) {
 	c, err := qr.Encode(says, qr.M, qr.Auto)
 	if err != nil {
 		return nil, err
 	}
-	n := c.Bounds().Dx()
+	dark, n := &paper.Stamp{}, c.Bounds().Dx()
 	each := side / float64(n+2*quiet)
 	for row := range n {
 		for col := 0; col < n; col++ {
@@ -132,7 +130,7 @@ func code(says string, x, y, side float64) (dark []box, err error) {
 				col++
 			}
 			if col > from {
-				dark = append(dark, box{x + float64(quiet+from)*each, y + float64(quiet+row)*each, float64(col-from) * each, each})
+				dark.Box(x+float64(quiet+from)*each, y+float64(quiet+row)*each, float64(col-from)*each, each)
 			}
 		}
 	}

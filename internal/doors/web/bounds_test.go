@@ -237,7 +237,7 @@ func TestLabelsThatNobodyWaitsFor(t *testing.T) {
 	_, page := b.get("/labels?sort=" + url.QueryEscape("packets"))
 	of := regexp.MustCompile(`name="of" value="([0-9a-f-]+)"`).FindAllStringSubmatch(page, -1)
 	require.NotEmpty(t, of)
-	ask := url.Values{"sort": {"packets"}, "copies": {"100"}, "sheet": {"roll"}}
+	ask := url.Values{"sort": {"packets"}, "copies": {"40"}, "sheet": {"roll"}}
 	for _, m := range of[:min(len(of), 18)] {
 		ask.Add("of", m[1])
 	}

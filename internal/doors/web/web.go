@@ -53,7 +53,8 @@ var areas = []face.Area{
 func New(cfg face.Config) (*face.Face, error) {
 	cfg.Areas, cfg.Free = areas, free
 	cfg.Slow = []string{
-		"/import", "/pictures", "/season/calendar", "/season/frost", "/seeds/file", "/notebook.csv", "/api/v1/calc/season-plan", "/api/v1/calc/bed-plan",
+		"/import", "/pictures", "/season/calendar", "/season/frost", "/seeds/file", "/notebook.csv", "/labels.pdf",
+		"/api/v1/calc/season-plan", "/api/v1/calc/bed-plan",
 	}
 	cfg.Bodies = []face.Bound{
 		{Path: "/import", Most: solutionpages.ImportBody},

@@ -193,9 +193,30 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	if o.Frosts, err = season.Frosts(ctx, tx); err != nil {
 		return o, err
 	}
+	wanted := o.goals(tx, book, now, past, school.Latitude)
+	open := o.batches(plan.BatchesFor(wanted, now.places), wishes, now)
+	in := plan.GoalSeason(open, now.places, now.taken, o.Today, o.School, tx.Who.Period)
+	in.GoodEnough, in.Stay = goodEnough, worthMoving
+	result := plan.Season{}
+	if len(in.Batches) > 0 && len(in.Places) > 0 {
+		if result, err = plan.PlanSeason(in, timer.Looks(ctx, effort)); err == nil {
+			err = ctx.Err()
+		}
+		if err != nil {
+			return o, err
+		}
+	}
+	o.question.in, o.question.answer = in, result
+	o.fill(open, result)
+	o.measure(in, result, tx.Who.Period)
+	o.Changes, o.Tag = o.compare(book), things.Tag(o.Lines)
+	return o, nil
+}
+
+// goals are the lines as the planner takes them.
+func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, latitude *float64) (wanted []plan.Goal) {
 	raising := now.raising()
 	pace := paceOf(now.lines, raising.TemperatureC)
-	var wanted []plan.Goal
 	for i, l := range o.Lines {
 		g, c := l.Goal, book.Find(l.Goal.Crop)
 		o.Lines[i].Crop, o.Lines[i].Plants, o.Lines[i].Raised = c, past.plants(g, c, now.all), past.raised(g.Crop)
@@ -207,11 +228,16 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, OutFrom: out, InBy: o.inBy(c, g.By, out),
 			Weekly:  g.Kind == "weekly",
 			Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
-			Raising: weather(tx, school.Latitude, raising), Growing: weather(tx, school.Latitude, now.growing(c, raising)),
+			Raising: weather(tx, latitude, raising), Growing: weather(tx, latitude, now.growing(c, raising)),
 		})
 	}
-	var open []plan.GoalBatch
-	for _, b := range plan.BatchesFor(wanted, now.places) {
+	return wanted
+}
+
+// batches puts the batches of the goals on their lines, as they were wished and kept, and gives
+// those that are still to be sown.
+func (o *Outlook) batches(all []plan.GoalBatch, wishes map[uuid.UUID]plan.Wish, now stand) (open []plan.GoalBatch) {
+	for _, b := range all {
 		for _, x := range o.parts(b, now) {
 			x.Wish, x.Heat = wishes[x.ID], b.Heat
 			if !x.Sown {
@@ -229,22 +255,7 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 			o.Lines[b.Goal].Batches = append(o.Lines[b.Goal].Batches, x)
 		}
 	}
-	in := plan.GoalSeason(open, now.places, now.taken, o.Today, o.School, tx.Who.Period)
-	in.GoodEnough, in.Stay = goodEnough, worthMoving
-	result := plan.Season{}
-	if len(in.Batches) > 0 && len(in.Places) > 0 {
-		if result, err = plan.PlanSeason(in, timer.Looks(ctx, effort)); err == nil {
-			err = ctx.Err()
-		}
-		if err != nil {
-			return o, err
-		}
-	}
-	o.question.in, o.question.answer = in, result
-	o.fill(open, result)
-	o.measure(in, result, tx.Who.Period)
-	o.Changes, o.Tag = o.compare(book), things.Tag(o.Lines)
-	return o, nil
+	return open
 }
 
 func (o *Outlook) readKept(ctx context.Context, tx *store.Tx) error {

@@ -27,6 +27,7 @@ import (
 	"ulpa/core/tray"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
+	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/who"
 	"ulpa/internal/work/crops"
 	"ulpa/internal/work/seeds"
@@ -167,69 +168,72 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	for _, p := range places {
 		warmth[p.ID] = p.TemperatureC
 	}
-	today := tx.Who.Day(tx.Now)
 	var out []Line
 	for _, r := range rows {
-		l := Line{
-			ID:      r.ID,
-			Code:    r.Code,
-			Variety: r.Variety,
-			Purpose: r.Purpose,
-			Wanted:  r.Wanted,
-			Sown:    tx.Who.Day(r.SownAt),
-			State:   batch.New(),
-			Where:   at[r.ID],
-		}
-		l.Crop = book.Find(r.Crop)
-		var last ledger.Latest
-		if err := errors.Join(json.Unmarshal(r.State, l.State), json.Unmarshal(r.Latest, &last)); err != nil {
+		l, err := lineOf(tx, r, book, at[r.ID])
+		if err != nil {
 			return nil, err
 		}
-		l.sownAt, l.last = r.SownAt, last
-		if last.Looked != nil {
-			l.Seen = seenOf(l.State, tx.Who.Day(*last.Looked))
-		}
-		if last.Counted != nil {
-			l.Counted = tx.Who.Day(*last.Counted)
-		}
-		if last.Cut != nil {
-			l.Cut = tx.Who.Day(*last.Cut)
-		}
-		if last.Hardened != nil && last.Frame != nil {
-			l.Harden = &Hardening{Start: tx.Who.Day(*last.Hardened), Days: last.RampDays, Place: *last.Frame}
-		}
-		if last.SetOut != nil {
-			l.SetOut = tx.Who.Day(*last.SetOut)
-		}
-		if l.State.Start == batch.Soaked {
-			care := careOf(r.SownAt, l.Sown, last)
-			l.Care = &care
-		}
-		for _, x := range potted {
-			if x.BatchID == r.ID {
-				v := inPot(x.Days, tx.Who.Day(last.Potted[x.PotID.String()]), today, l.State, l.Seen.On)
-				l.Potted = append(l.Potted, Potted{x.PlaceID, x.PotID, x.Name, x.Plants, v})
-			}
-		}
-		bed := seedbed{
-			crop:    l.Crop,
-			lot:     lotOf(tested, r.SeedLotID, r.LabelRate, r.SownAt, r.Packed),
-			cells:   l.State.Sown,
-			perCell: l.State.Seeds / max(1, l.State.Sown),
-			tempC:   18,
-		}
-		for _, x := range l.Where {
-			if x.Kind == "cell" {
-				bed.tempC = warmth[x.Place]
-			}
-		}
-		l.Verdict = judge(bed, l.Sown, today, l.Seen)
-		if l.InTrays()+l.Undecided() > 0 && l.State.Start == "" {
-			l.outlook(bed, today)
-		}
+		l.pots(tx, potted)
+		l.judge(tx, warmth, lotOf(tested, r.SeedLotID, r.LabelRate, r.SownAt, r.Packed))
 		out = append(out, l)
 	}
 	return out, nil
+}
+
+// lineOf is a batch as its books say.
+func lineOf(tx *store.Tx, r db.ListBatchesRow, book crops.Book, where []Share) (Line, error) {
+	l := Line{
+		ID: r.ID, Code: r.Code, Crop: book.Find(r.Crop), Variety: r.Variety, Purpose: r.Purpose, Wanted: r.Wanted, Sown: tx.Who.Day(r.SownAt),
+		State: batch.New(), Where: where, sownAt: r.SownAt,
+	}
+	if err := errors.Join(json.Unmarshal(r.State, l.State), json.Unmarshal(r.Latest, &l.last)); err != nil {
+		return l, err
+	}
+	last := l.last
+	if last.Looked != nil {
+		l.Seen = seenOf(l.State, tx.Who.Day(*last.Looked))
+	}
+	day := func(at *time.Time) calendar.Day {
+		if at == nil {
+			return 0
+		}
+		return tx.Who.Day(*at)
+	}
+	l.Counted, l.Cut, l.SetOut = day(last.Counted), day(last.Cut), day(last.SetOut)
+	if last.Hardened != nil && last.Frame != nil {
+		l.Harden = &Hardening{Start: tx.Who.Day(*last.Hardened), Days: last.RampDays, Place: *last.Frame}
+	}
+	if l.State.Start == batch.Soaked {
+		care := careOf(r.SownAt, l.Sown, last)
+		l.Care = &care
+	}
+	return l, nil
+}
+
+// pots adds in which pots its plants stand, and whether these are full.
+func (l *Line) pots(tx *store.Tx, all []db.PottedStandsRow) {
+	for _, x := range all {
+		if x.BatchID == l.ID {
+			v := inPot(x.Days, tx.Who.Day(l.last.Potted[x.PotID.String()]), tx.Who.Day(tx.Now), l.State, l.Seen.On)
+			l.Potted = append(l.Potted, Potted{x.PlaceID, x.PotID, x.Name, x.Plants, v})
+		}
+	}
+}
+
+// judge says how far it is, where it stands.
+func (l *Line) judge(tx *store.Tx, warmth map[uuid.UUID]float64, lot Lot) {
+	bed := seedbed{crop: l.Crop, lot: lot, cells: l.State.Sown, perCell: l.State.Seeds / max(1, l.State.Sown), tempC: 18}
+	for _, x := range l.Where {
+		if x.Kind == "cell" {
+			bed.tempC = warmth[x.Place]
+		}
+	}
+	today := tx.Who.Day(tx.Now)
+	l.Verdict = judge(bed, l.Sown, today, l.Seen)
+	if l.InTrays()+l.Undecided() > 0 && l.State.Start == "" {
+		l.outlook(bed, today)
+	}
 }
 
 // lotOf is what was known of the seed of a batch; nothing where it was entered as it stood.
