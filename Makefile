@@ -5,7 +5,7 @@ export CGO_ENABLED ?= 0
 # The program carries no tables for a debugger, so none are compiled.
 LEAN := -trimpath -gcflags=all=-dwarf=false
 
-.PHONY: demo test build generate shots bench hostile fuzz faults doses gosec
+.PHONY: demo test build generate shots bench hostile fuzz faults doses mutants gosec
 
 demo: build
 	@exec bin/ulpa demo
@@ -44,6 +44,10 @@ bench: build
 # Ten thousand requests that no form would send; SEED=n for others.
 hostile: build
 	ULPA_HOSTILE=10000 ULPA_SEED=$(or $(SEED),1) bin/ulpa with-postgres go test -count=1 -timeout 30m -run Hostile ./internal/doors/web
+
+# Which small changes of core no test notices: five files drawn by SEED, or FILE=core/...
+mutants:
+	SEED=$(or $(SEED),1) FILES=$(or $(FILES),5) FILE="$(FILE)" scripts/mutants
 
 # Whatever a parser is given: half a minute each, or TIME.
 fuzz: build

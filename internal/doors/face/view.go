@@ -57,6 +57,7 @@ func loadPages(a *assets, reader say.Reader, areas []fs.FS) (map[string]*templat
 		"t":         func(w any, args ...any) string { return sayIn(reader, w, args) },
 		"language":  reader.Language,
 		"date":      func(at any) string { return dateIn(reader, at) },
+		"sure":      askSure,
 		"markword":  func(mark string) string { return reader.Say(marks[mark]) },
 		"mark":      drawnMarks(reader),
 		"languages": func() template.HTML { return options },
@@ -116,6 +117,28 @@ func parse(t *template.Template, files fs.FS, name string, reader say.Reader) er
 	}
 	_, err = t.Parse(in)
 	return err
+}
+
+// Doubt is something of what was typed that may be a mistake.
+type Doubt struct{ Field, Message, Maybe string }
+
+// sureView asks whether what was typed is right, and says what it means to keep it.
+type sureView struct {
+	Says   string
+	Doubts []Doubt
+	Keep   string
+}
+
+// askSure is used by templates: sure QUESTION KEEP, where the question is a text or doubts.
+func askSure(question any, keep string) sureView {
+	v := sureView{Keep: keep}
+	switch q := question.(type) {
+	case string:
+		v.Says = q
+	case []Doubt:
+		v.Doubts = q
+	}
+	return v
 }
 
 // marks are said to those who do not see them.

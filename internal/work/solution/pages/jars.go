@@ -51,7 +51,7 @@ type wallView struct {
 	Can               string
 	CanW              float64 // of it left, in percent
 	CanSays           string
-	Doubts            []doubtView
+	Doubts            []face.Doubt
 	Spout             bool
 	Hole              face.Form
 	HoleSays          string
@@ -103,7 +103,7 @@ func (s Pages) showJars(c *gin.Context, status int, f face.Form, asked solution.
 	v.can(canL, wall.Poured, p)
 	v.cut(asks, p)
 	for _, d := range asked {
-		v.Doubts = append(v.Doubts, doubtView{Field: d.Field, Message: p.Say(d.Message())})
+		v.Doubts = append(v.Doubts, face.Doubt{Field: d.Field, Message: p.Say(d.Message())})
 	}
 	toPour := 0
 	for _, x := range v.Jars {

@@ -87,7 +87,7 @@ type tankView struct {
 	Figures                    face.CutList[figureLine]
 	All                        bool // every one of them was asked for
 	Form, TreatForm            face.Form
-	Doubts                     []doubtView
+	Doubts                     []face.Doubt
 	Headline                   string
 	Why                        []string
 	Sure                       string
@@ -96,7 +96,7 @@ type tankView struct {
 	Adult, Needs, Pours, Alarm bool
 	Steps                      []face.StepView
 	MayDose                    bool
-	TreatDoubts                []doubtView
+	TreatDoubts                []face.Doubt
 	Acid, Base                 string
 	AcidAgent, BaseAgent       string
 	Expect                     string
@@ -112,8 +112,6 @@ type tankView struct {
 }
 
 func (v tankView) Title() say.Text { return say.Name(v.Name) }
-
-type doubtView struct{ Field, Message, Maybe string }
 
 func (s Pages) tankPage(c *gin.Context) error {
 	_, w := s.Me(c)
@@ -166,7 +164,7 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 		on, of = &v.TreatDoubts, v.TreatForm
 	}
 	for _, d := range asked {
-		x := doubtView{Field: d.Field, Message: w.Prefs.Say(d.Message())}
+		x := face.Doubt{Field: d.Field, Message: w.Prefs.Say(d.Message())}
 		if d.Maybe != nil {
 			x.Maybe = w.Prefs.Figure(*d.Maybe, d.Unit)
 		}
