@@ -15,6 +15,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/name"
 	"ulpa/internal/base/store"
+	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/who"
 	"ulpa/internal/work/crops"
 	"ulpa/internal/work/nursery"
@@ -57,6 +58,7 @@ type Choice struct {
 	Lost     map[string]int // plants, by what they were lost to
 	Notes    string
 	score    float64
+	kind     string // the id of its crop, as the books have it
 }
 
 // Seeds is what the plan's sowings take from the shelf.
@@ -184,49 +186,68 @@ func choices(ctx context.Context, tx *store.Tx, o Outlook) (out []Choice, err er
 		if !wanted[v.Crop] {
 			continue
 		}
-		c := Choice{ID: v.ID, Crop: book.Find(v.Crop), Variety: v.Name, Notes: v.Notes, Lost: map[string]int{}, score: 0.5}
+		c := Choice{ID: v.ID, Crop: book.Find(v.Crop), Variety: v.Name, Notes: v.Notes, Lost: map[string]int{}, score: 0.5, kind: v.Crop}
 		if v.Taste != nil {
 			c.Taste = *v.Taste
 		}
-		var cells, sprouted, plants, taken int
-		grams := 0.0
-		for _, r := range past {
-			if r.Crop != v.Crop || r.Variety != v.Name {
-				continue
-			}
-			c.Batches++
-			var lost map[string]int
-			if err := json.Unmarshal(r.Lost, &lost); err != nil {
-				return nil, err
-			}
-			for cause, n := range lost {
-				c.Lost[cause] += n
-			}
-			c.Latest = max(c.Latest, tx.Who.Day(r.SownAt))
-			taken, grams = taken+r.Taken, grams+r.Grams
-			if r.Seeds > 0 { // what came as plants says nothing of seed
-				cells, sprouted, plants = cells+r.Cells, sprouted+r.Sprouted, plants+r.Plants
-			}
+		if err := c.raised(tx.Who, past); err != nil {
+			return nil, err
 		}
-		if cells > 0 {
-			c.Comes = float64(sprouted) / float64(max(1, cells))
-			c.Survives = min(1, float64(plants)/float64(max(1, sprouted)))
-			c.score = (float64(plants) + 1) / (float64(cells) + 2)
-		}
-		for _, r := range cuts {
-			if r.Crop == v.Crop && r.Variety == v.Name {
-				c.Days += float64(tx.Who.Day(r.CutAt) - tx.Who.Day(r.SownAt))
-				c.Cut++
-			}
-		}
-		if c.Cut > 0 {
-			c.Days /= float64(c.Cut)
-		}
-		if taken > 0 {
-			c.PlantG = grams / float64(taken)
-		}
+		c.cut(tx.Who, cuts)
 		out = append(out, c)
 	}
+	rank(out)
+	return out, nil
+}
+
+// raised counts what came of the seed of a variety in the years before.
+func (c *Choice) raised(w who.Who, past []db.RaisedRow) error {
+	var cells, sprouted, plants, taken int
+	grams := 0.0
+	for _, r := range past {
+		if r.Crop != c.kind || r.Variety != c.Variety {
+			continue
+		}
+		c.Batches++
+		var lost map[string]int
+		if err := json.Unmarshal(r.Lost, &lost); err != nil {
+			return err
+		}
+		for cause, n := range lost {
+			c.Lost[cause] += n
+		}
+		c.Latest = max(c.Latest, w.Day(r.SownAt))
+		taken, grams = taken+r.Taken, grams+r.Grams
+		if r.Seeds > 0 { // what came as plants says nothing of seed
+			cells, sprouted, plants = cells+r.Cells, sprouted+r.Sprouted, plants+r.Plants
+		}
+	}
+	if cells > 0 {
+		c.Comes = float64(sprouted) / float64(max(1, cells))
+		c.Survives = min(1, float64(plants)/float64(max(1, sprouted)))
+		c.score = (float64(plants) + 1) / (float64(cells) + 2)
+	}
+	if taken > 0 {
+		c.PlantG = grams / float64(taken)
+	}
+	return nil
+}
+
+// cut is after how many days a variety was first cut, on average.
+func (c *Choice) cut(w who.Who, cuts []db.FirstCutsRow) {
+	for _, r := range cuts {
+		if r.Crop == c.kind && r.Variety == c.Variety {
+			c.Days += float64(w.Day(r.CutAt) - w.Day(r.SownAt))
+			c.Cut++
+		}
+	}
+	if c.Cut > 0 {
+		c.Days /= float64(c.Cut)
+	}
+}
+
+// rank puts the best of each crop first: by what came up and lived, weighed, was quick and liked.
+func rank(out []Choice) {
 	best, quickest := map[string]float64{}, map[string]float64{}
 	for _, c := range out {
 		best[c.Crop.ID] = max(best[c.Crop.ID], c.PlantG)
@@ -248,7 +269,6 @@ func choices(ctx context.Context, tx *store.Tx, o Outlook) (out []Choice, err er
 	slices.SortStableFunc(out, func(a, b Choice) int {
 		return cmp.Or(cmp.Compare(a.Crop.Name, b.Crop.Name), -cmp.Compare(min(1, a.Batches), min(1, b.Batches)), -cmp.Compare(a.score, b.score))
 	})
-	return out, nil
 }
 
 // WriteCSV writes the needs as a file for a shopping list: what is missing, and what there is.

@@ -117,21 +117,24 @@ func trendOf(
 	if len(v.Doses) > crowd {
 		v.Doses = nil // the notebook has them
 	}
-	for i := 0; i <= 4; i++ {
+	v.Ticks = ticksOf(span, x, p)
+	return v
+}
+
+// ticksOf are the days under a trend.
+func ticksOf(span solution.Span, x func(day float64) float64, p say.Reader) (out []face.Label) {
+	for i := 1; i <= 4; i++ { // the first would stand outside the drawing
 		back := span.Days * (4 - i) / 4
 		text := p.T("%d days ago", back)
-		if back > 60 {
+		switch {
+		case i == 4:
+			text = p.T("today")
+		case back > 60:
 			text = p.T("%d weeks ago", (back+3)/7)
 		}
-		switch i {
-		case 0:
-			continue // it would stand outside the drawing
-		case 4:
-			text = p.T("today")
-		}
-		v.Ticks = append(v.Ticks, face.Label{X: x(trendDays - float64(back)), Y: trendBase + 18, Text: text})
+		out = append(out, face.Label{X: x(float64(span.Days - back)), Y: trendBase + 18, Text: text})
 	}
-	return v
+	return out
 }
 
 // trends draw the tank's quantities over a span.
