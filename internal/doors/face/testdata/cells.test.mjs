@@ -3,7 +3,7 @@ import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { name, parse, put, raised, wish } from "../static/cells.mjs";
 
-const table = JSON.parse(readFileSync(new URL("../../../core/tray/testdata/lists.json", import.meta.url)));
+const table = JSON.parse(readFileSync(new URL("../../../../core/tray/testdata/lists.json", import.meta.url)));
 
 test("lists are read as the server reads them", () => {
   for (const { typed, cells } of table) assert.deepEqual(parse(typed), cells, typed);
