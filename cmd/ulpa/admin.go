@@ -171,6 +171,7 @@ func userAddCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
+				n.Near = []string{fresh.Name, fresh.Slug}
 				if _, err := people.Prepare(ctx, n); err != nil { // no school without its person
 					return err
 				}

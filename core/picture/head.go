@@ -68,7 +68,7 @@ func Check(file []byte) error {
 	}
 	n, most, progressive := f.parts(file)
 	if n > most || memory(head, progressive) > MostMemory {
-		return field.Refuse("file", "takes too much to open; take it again, or send a screenshot of it")
+		return ErrTooMuch
 	}
 	return nil
 }

@@ -20,6 +20,13 @@ const (
 	SmallSide = 240
 )
 
+// What Shrink refuses a picture for, beside what it is not; whoever shrinks it in a process apart
+// refuses it for the same.
+var (
+	ErrBreaksOff = field.Refuse("file", "is a picture that breaks off; take it again")
+	ErrTooMuch   = field.Refuse("file", "takes too much to open; take it again, or send a screenshot of it")
+)
+
 // Kept is a picture as it is kept: JPEG without anything beside it.
 type Kept struct {
 	Large, Small  []byte
@@ -35,7 +42,7 @@ func Shrink(file []byte) (k Kept, err error) {
 	f, _ := formatOf(file)
 	full, err := f.decode(bytes.NewReader(file))
 	if err != nil {
-		return k, field.Refuse("file", "is a picture that breaks off; take it again")
+		return k, ErrBreaksOff
 	}
 	turned := orientation(file)
 	if long := max(full.Bounds().Dx(), full.Bounds().Dy()); long > 2*LargeSide { // a fine scaling of the whole keeps much beside

@@ -15,7 +15,9 @@ package bound
 
 import (
 	"context"
+	"net/http"
 	"slices"
+	"strconv"
 	"sync"
 	"time"
 
@@ -65,30 +67,19 @@ func (f Full) Why() say.Text {
 	return say.T("Too many people are having this done right now. Wait a moment, then send it again.")
 }
 
+// Answer is the status of an answer that says it, whose headers then say when to come again.
+func (f Full) Answer(h http.Header) (status int) {
+	h.Set("Retry-After", strconv.Itoa(int(f.Wait.Seconds())))
+	if f.Own {
+		return http.StatusTooManyRequests
+	}
+	return http.StatusServiceUnavailable
+}
+
 // Enter waits for a place in the line. The context it gives ends after the time that the work
 // may take; done gives the place back. Without a place it gives Full, or the error of a context
 // that ended meanwhile.
 func (l *Line) Enter(ctx context.Context, a Asker) (in context.Context, done func(), err error) {
-	if in, done, ok := l.Try(ctx, a); ok {
-		return in, done, nil
-	}
-	return l.Wait(ctx, a)
-}
-
-// Try takes a place that is free; ok is false when none is.
-func (l *Line) Try(ctx context.Context, a Asker) (in context.Context, done func(), ok bool) {
-	l.mu.Lock()
-	defer l.mu.Unlock()
-	if !l.fits(a) {
-		return nil, nil, false
-	}
-	l.working = append(l.working, a)
-	in, done = l.at(ctx, a)
-	return in, done, true
-}
-
-// Wait waits for a place as Enter does.
-func (l *Line) Wait(ctx context.Context, a Asker) (in context.Context, done func(), err error) {
 	l.mu.Lock()
 	if l.fits(a) {
 		l.working = append(l.working, a)
@@ -96,7 +87,7 @@ func (l *Line) Wait(ctx context.Context, a Asker) (in context.Context, done func
 		in, done = l.at(ctx, a)
 		return in, done, nil
 	}
-	if own := a.School != uuid.Nil && l.ofSchool(a) >= (l.Waiting+1)/2; own || len(l.waiting) >= l.Waiting {
+	if l.ofSchool(a) >= (l.Waiting+1)/2 || len(l.waiting) >= l.Waiting {
 		full := l.full(a)
 		l.mu.Unlock()
 		return nil, nil, full
@@ -130,6 +121,18 @@ func (l *Line) Wait(ctx context.Context, a Asker) (in context.Context, done func
 	}
 	in, done = l.at(ctx, a)
 	return in, done, nil
+}
+
+// Try takes a place that is free, and does not wait; ok is false when none is.
+func (l *Line) Try(ctx context.Context, a Asker) (in context.Context, done func(), ok bool) {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	if !l.fits(a) {
+		return nil, nil, false
+	}
+	l.working = append(l.working, a)
+	in, done = l.at(ctx, a)
+	return in, done, true
 }
 
 type placeKey struct{}
@@ -190,10 +193,10 @@ func (l *Line) own(a Asker) bool {
 	return school >= l.School || person >= l.Person
 }
 
-// ofSchool is how many of a school wait.
+// ofSchool is how many of the asker's school wait.
 func (l *Line) ofSchool(a Asker) (n int) {
 	for _, x := range l.waiting {
-		if x.School == a.School {
+		if x.School == a.School && a.School != uuid.Nil {
 			n++
 		}
 	}

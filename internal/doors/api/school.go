@@ -287,11 +287,7 @@ func (s School) refuse(c *gin.Context, err error) {
 		c.Header("Retry-After", "60")
 		p = problem{Title: "Ulpa is being brought up to date; send it again in some minutes", Status: http.StatusServiceUnavailable, Detail: shape.Error()}
 	case errors.As(err, &full):
-		p = problem{Title: "Too much at once", Status: http.StatusServiceUnavailable, Detail: full.Why().String()}
-		if full.Own {
-			p.Status = http.StatusTooManyRequests
-		}
-		c.Header("Retry-After", strconv.Itoa(int(full.Wait.Seconds())))
+		p = problem{Title: "Too much at once", Status: full.Answer(c.Writer.Header()), Detail: full.Why().String()}
 	case errors.Is(err, context.Canceled):
 		c.AbortWithStatus(499)
 		return

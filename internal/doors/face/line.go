@@ -3,7 +3,6 @@ package face
 import (
 	"io"
 	"net/http"
-	"strconv"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -30,7 +29,7 @@ func (s *Server) inLine(r Route) func(*gin.Context) error {
 			return s.inPlace(c, l, c.Request.WithContext(in), answer)
 		}
 		store.Release(ctx)
-		in, done, err := l.Wait(ctx, asker)
+		in, done, err := l.Enter(ctx, asker)
 		if err != nil {
 			passOver(c)
 			return err
@@ -61,15 +60,6 @@ func passOver(c *gin.Context) {
 		_ = http.NewResponseController(c.Writer).SetReadDeadline(time.Now().Add(5 * time.Second))
 		_, _ = io.Copy(io.Discard, c.Request.Body)
 	}
-}
-
-// tooMany says when to come again.
-func tooMany(h http.Header, full bound.Full) (status int) {
-	h.Set("Retry-After", strconv.Itoa(int(full.Wait.Seconds())))
-	if full.Own {
-		return http.StatusTooManyRequests
-	}
-	return http.StatusServiceUnavailable
 }
 
 // Media types of the files that go out.

@@ -353,7 +353,7 @@ func (s *Server) fail(c *gin.Context, err error) {
 	case errors.As(err, &refused):
 		status, title, says = http.StatusUnprocessableEntity, say.T("That cannot be done"), refused[0].Message
 	case errors.As(err, &full):
-		status, title, says = tooMany(c.Writer.Header(), full), say.T("Too much at once"), full.Why()
+		status, title, says = full.Answer(c.Writer.Header()), say.T("Too much at once"), full.Why()
 	case errors.Is(err, context.Canceled):
 		c.AbortWithStatus(499)
 		return

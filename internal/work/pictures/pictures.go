@@ -94,9 +94,9 @@ func shrink(ctx context.Context, w who.Who, file []byte) (k picture.Kept, err er
 	out, err := shrinker.Run(ctx, file)
 	switch {
 	case errors.Is(err, apart.ErrRefused):
-		return k, field.Refuse("file", "is a picture that breaks off; take it again")
+		return k, picture.ErrBreaksOff
 	case errors.Is(err, apart.ErrEnded):
-		return k, field.Refuse("file", "takes too much to open; take it again, or send a screenshot of it")
+		return k, picture.ErrTooMuch
 	case err != nil:
 		return k, err
 	}

@@ -271,7 +271,8 @@ func shown(n *html.Node) (out []string) {
 var universal = regexp.MustCompile(
 	`Ulpa|pH|[mµ]S/cm|µmol/m²/s|mo?l/m²|m?mol/L|meq/L|mg/L|g/mL|mL|MJ/m²|kPa|°C|°F|CaCO₃|CaCO3` +
 		`|NO3_N|NH4_N|NO₃-N|NH₄-N|NH₄⁺|NO₃⁻|H₂PO₄⁻|SO₄²⁻|HCO₃⁻|NH4|NO3|H2PO4|SO4|HCO3` +
-		`|\b[A-Z]{1,2}\d{1,2}\b|\b[A-Z][a-z]?\b|\bg/m²|\b(?:L|m?g|mV|cm|mm|m|h|min|gal|in|ft|oz|lb|kg|K|ppm|atm|pp)\b|\be\d|log₂|\d+ x|CSV|PIN|UTC|[a-z]+_[a-z_0-9]+`,
+		`|\b[A-Z]{1,2}\d{1,2}\b|\b[A-Z][a-z]?\b|\bg/m²` +
+		`|\b(?:L|m?g|mV|cm|mm|m|h|min|gal|in|ft|oz|lb|kg|K|ppm|atm|pp)\b|\be\d|log₂|\d+ x|CSV|PIN|UTC|[a-z]+_[a-z_0-9]+`,
 )
 
 // leftOver is what of a text is neither between marks, nor written by people, nor the same

@@ -135,8 +135,7 @@ func tried(c *gin.Context, err error) (int, error) {
 		c.Header("Retry-After", strconv.Itoa(int(soon.Wait.Seconds())+1))
 		return http.StatusTooManyRequests, err
 	case errors.As(err, &full):
-		c.Header("Retry-After", strconv.Itoa(int(full.Wait.Seconds())))
-		return http.StatusServiceUnavailable, say.Wrong("many sign in at this moment; wait some seconds, then try again")
+		return full.Answer(c.Writer.Header()), say.Wrong("many sign in at this moment; wait some seconds, then try again")
 	case errors.Is(err, people.ErrShut):
 		return http.StatusForbidden, err
 	case errors.Is(err, people.ErrWrong), errors.Is(err, people.ErrNoWay):
