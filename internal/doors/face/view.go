@@ -9,6 +9,7 @@ import (
 	"io/fs"
 	"net/http"
 	"path"
+	"regexp"
 	"strings"
 	"time"
 
@@ -104,12 +105,14 @@ func loadPages(a *assets, reader say.Reader, areas []fs.FS) (map[string]*templat
 }
 
 // parse reads a template's file in the reader's language.
+var indentation = regexp.MustCompile(`\n[ \n]+`)
+
 func parse(t *template.Template, files fs.FS, name string, reader say.Reader) error {
 	src, err := fs.ReadFile(files, name)
 	if err != nil {
 		return err
 	}
-	in := string(src)
+	in := indentation.ReplaceAllString(string(src), "\n") // it is for whoever edits
 	if reader.Tongue != nil {
 		if in, err = Localize(in, func(w say.Words) string { return w.In(reader) }); err != nil {
 			return fmt.Errorf("%s: %w", name, err)

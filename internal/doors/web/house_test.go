@@ -8,6 +8,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 	"unicode/utf8"
@@ -132,18 +133,26 @@ func TestLinesCanBeRead(t *testing.T) {
 	require.Greater(t, files, 200)
 }
 
-// Templates are for people to edit.
+// Templates are for people to edit: no tag and no action goes on in the next line, and a long
+// line is one tag.
 func TestTemplatesCanBeRead(t *testing.T) {
 	files, err := filepath.Glob("../../*/*/pages/*.html")
 	require.NoError(t, err)
 	parts, err := filepath.Glob("../face/view/*.html")
 	require.NoError(t, err)
 	require.Greater(t, len(files), 18)
+	action := regexp.MustCompile(`\{\{[^}]*\}\}`)
+	tag := regexp.MustCompile(`<[a-z!][^<>]*>`)
 	for _, f := range append(files, parts...) {
 		text, err := os.ReadFile(f)
 		require.NoError(t, err)
 		for i, line := range strings.Split(string(text), "\n") {
-			require.LessOrEqual(t, utf8.RuneCountInString(line), 200, "%s:%d", f, i+1)
+			bare := action.ReplaceAllString(line, "")
+			require.Equal(t, strings.Count(bare, "<"), strings.Count(bare, ">"), "%s:%d breaks a tag", f, i+1)
+			require.NotContains(t, bare, "{{", "%s:%d breaks an action", f, i+1)
+			if utf8.RuneCountInString(line) > 160 {
+				require.LessOrEqual(t, len(tag.FindAllString(bare, -1)), 1, "%s:%d can be parted between tags", f, i+1)
+			}
 		}
 	}
 }

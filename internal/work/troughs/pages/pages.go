@@ -121,6 +121,8 @@ type formView struct {
 	Open, Big       bool
 	Rest            []string
 	Caution         string
+	P               say.Reader
+	Dated           face.Form
 }
 
 func (v fishView) Title() say.Text { return say.Name(v.Name) }
@@ -157,6 +159,7 @@ func (s Pages) show(c *gin.Context, status int, f face.Form, which string) error
 		x := formView{
 			Path: v.Path + "/" + name, Title: w.Prefs.Say(title), Do: w.Prefs.Say(do), Inputs: form.As(name).Inputs(kind, named...),
 			Open: name == which, Big: name == "fed", Caution: w.Prefs.Say(caution),
+			P: w.Prefs, Dated: f,
 		}
 		x.Rest = form.Rest(form.Own(kind)...)
 		v.Forms = append(v.Forms, x)
