@@ -30,9 +30,15 @@ async function cutAndMend(browser, demo, f) {
     const bin = execFileSync("sh", ["-c", "ls -d /usr/lib/postgresql/*/bin | tail -1"], { encoding: "utf8" }).trim();
     const cmd = [path.join(bin, "pg_ctl"), "-D", data, "-s", "-w", ...args];
     const root = process.getuid() === 0;
-    execFileSync(root ? "runuser" : cmd[0], root ? ["-u", "postgres", "--", ...cmd] : cmd.slice(1), { cwd: "/", stdio: "ignore" });
+    execFileSync(root ? "runuser" : cmd[0], root ? ["-u", "postgres", "--", ...cmd] : cmd.slice(1), {
+      cwd: "/",
+      stdio: "ignore",
+    });
   };
-  const options = execFileSync("cat", [path.join(data, "postmaster.opts")], { encoding: "utf8" }).replace(/^\S+\s*/, "").replaceAll('"', "").trim();
+  const options = execFileSync("cat", [path.join(data, "postmaster.opts")], { encoding: "utf8" })
+    .replace(/^\S+\s*/, "")
+    .replaceAll('"', "")
+    .trim();
   pg("-m", "immediate", "stop");
 
   await page.getByRole("button", { name: "Keep", exact: true }).click();
@@ -48,8 +54,9 @@ async function cutAndMend(browser, demo, f) {
   pg("-l", path.join(f.dir, "d/postgres/log"), "-o", options.replace(/-D\s*\S+/, ""), "start");
   await expect.poll(async () => (await page.request.get("/readyz")).status(), { timeout: 20_000 }).toBe(200);
   const kept = page.getByText("Read pH 6.2, level 44 L");
-  await expect(async () => { // sent as often as it takes, stored once
-    if (await kept.count() === 0) await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(async () => {
+    // sent as often as it takes, stored once
+    if ((await kept.count()) === 0) await page.getByRole("button", { name: "Keep", exact: true }).click();
     await expect(kept).toHaveCount(1, { timeout: 3000 });
   }).toPass({ timeout: 30_000 });
   await page.reload();

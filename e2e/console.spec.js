@@ -5,7 +5,9 @@ test("nothing in the console", async ({ page }) => {
   test.setTimeout(150_000);
   const said = [];
   // A form that is refused is answered by 422, which the browser notes.
-  page.on("console", (m) => { if (/error|warning/.test(m.type()) && !/status of 422/.test(m.text())) said.push(`${page.url()} ${m.text()}`); });
+  page.on("console", (m) => {
+    if (/error|warning/.test(m.type()) && !/status of 422/.test(m.text())) said.push(`${page.url()} ${m.text()}`);
+  });
   page.on("pageerror", (e) => said.push(`${page.url()} ${e}`));
   await asInes(page);
   for (const at of Object.values(await views(page))) {
@@ -45,7 +47,11 @@ test("nothing in the console", async ({ page }) => {
   await page.locator("input[inputmode=decimal]").first().fill("24");
   await page.waitForLoadState("networkidle");
   await page.goto("/");
-  await page.locator(".stop").getByRole("button", { name: /^Not today/ }).first().click();
+  await page
+    .locator(".stop")
+    .getByRole("button", { name: /^Not today/ })
+    .first()
+    .click();
   await page.waitForLoadState("networkidle");
   await asCrew(page, "Skiff", "1302");
   for (const at of ["/", "/nursery", "/solution", "/me"]) await page.goto(at);

@@ -38,7 +38,8 @@ test("a crew walks the round on a tablet", async ({ page }) => {
   await page.getByRole("link", { name: "Solution", exact: true }).tap();
   await page.locator(".work").getByRole("link", { name: "North tower" }).tap();
   const pad = page.getByRole("group", { name: "Number pad" });
-  for (const key of ["6", ".", "7", "Take the last one back", "8", "Next field", "Next field", "Next field", "4", "0"]) await pad.getByRole("button", { name: key, exact: true }).tap();
+  for (const key of ["6", ".", "7", "Take the last one back", "8", "Next field", "Next field", "Next field", "4", "0"])
+    await pad.getByRole("button", { name: key, exact: true }).tap();
   await expect(page.getByLabel("Level", { exact: true })).toHaveValue("40");
   await page.getByRole("button", { name: "Keep", exact: true }).tap();
   await expect(page.getByText("Read pH 6.8, level 40 L").first()).toBeVisible();
@@ -52,6 +53,8 @@ test("a crew walks the round on a tablet", async ({ page }) => {
     const answer = await page.request.get(path);
     expect([403, 404]).toContain(answer.status());
   }
-  const dose = await page.request.post(new URL(page.url()).pathname + "/treat", { form: { id: crypto.randomUUID(), amount: "5", agent: "phosphoric_acid" } });
+  const dose = await page.request.post(new URL(page.url()).pathname + "/treat", {
+    form: { id: crypto.randomUUID(), amount: "5", agent: "phosphoric_acid" },
+  });
   expect(dose.status()).toBe(403);
 });

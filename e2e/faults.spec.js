@@ -32,7 +32,9 @@ test("a form sent twice is stored once", async ({ page }) => {
   await page.goto("/notebook");
   const id = await page.locator(".noteform input[name=id]").inputValue();
   for (let i = 0; i < 2; i++) {
-    const answer = await page.request.post("/notebook", { form: { id, text: "Swept under the long table twice over" } });
+    const answer = await page.request.post("/notebook", {
+      form: { id, text: "Swept under the long table twice over" },
+    });
     expect(answer.ok()).toBe(true);
   }
   await page.goto("/notebook?q=twice+over");
@@ -73,7 +75,11 @@ test("a connection lost in the middle of a save loses nothing and stores once", 
   // The answer gets lost: the server stores it, the browser never hears.
   const inert = () => page.locator("#main").evaluate((m) => m.inert);
   let held;
-  await page.route("**/count", async (route) => { held = await inert(); await route.fetch({ maxRedirects: 0 }); await route.abort("connectionreset"); });
+  await page.route("**/count", async (route) => {
+    held = await inert();
+    await route.fetch({ maxRedirects: 0 });
+    await route.abort("connectionreset");
+  });
   await page.getByRole("button", { name: "Keep this count" }).click();
   await expect(page.locator("#trouble")).toBeVisible();
   expect(held, "nothing can be typed that the answer would take away").toBe(true);
@@ -109,7 +115,9 @@ test("every form works as a plain post without scripts", async ({ browser, baseU
   await expect(page.getByText("Count kept: 3 changes.")).toBeVisible();
   await page.getByRole("link", { name: "Move some on" }).click();
   await page.getByLabel("Chosen", { exact: true }).fill("A1-A2");
-  await page.getByLabel("Place", { exact: true }).selectOption({ label: await page.locator("#f-to option", { hasText: "South tower" }).innerText() });
+  await page
+    .getByLabel("Place", { exact: true })
+    .selectOption({ label: await page.locator("#f-to option", { hasText: "South tower" }).innerText() });
   await page.getByRole("button", { name: "Show this place" }).click();
   await page.getByLabel("Ports").fill("A1, I1");
   await page.getByRole("button", { name: "Moved", exact: true }).click();
@@ -128,7 +136,10 @@ test("a stranger gets no further than the sign-in page", async ({ page, request,
     await expect(page).toHaveURL(/\/sign-in$/);
   }
   for (const path of ["/healthz", "/readyz"]) expect((await request.get(path)).status()).toBe(200);
-  const cross = await request.post("/sign-in", { headers: { Origin: "https://elsewhere.example", "Sec-Fetch-Site": "cross-site" }, form: { login: "x", password: "y" } });
+  const cross = await request.post("/sign-in", {
+    headers: { Origin: "https://elsewhere.example", "Sec-Fetch-Site": "cross-site" },
+    form: { login: "x", password: "y" },
+  });
   expect(cross.status()).toBe(403);
   expect(baseURL).toContain("127.0.0.1");
 });

@@ -10,7 +10,9 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page.getByRole("link", { name: "Sow", exact: true }).click();
   await page.getByLabel("Plants wanted").fill("5");
   await page.getByLabel("Tray", { exact: true }).selectOption({ label: "Tray 1: 6 × 12, 0 in use" });
-  await page.getByLabel("Seed lot").selectOption({ label: await page.locator("#f-lot option", { hasText: "Tideline Red" }).innerText() });
+  await page
+    .getByLabel("Seed lot")
+    .selectOption({ label: await page.locator("#f-lot option", { hasText: "Tideline Red" }).innerText() });
   await expect(page.getByText(/^\d+ cells with 1 seed each/)).toBeVisible();
   await page.getByText("Show the working").click();
   await expect(page.getByText(/\(\d+ \+ ½\) ÷ \(\d+ \+ 1\), from what came of such seed here/)).toBeVisible();
@@ -62,7 +64,11 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await expect(cell(page, "I4")).toHaveAttribute("data-code", code);
 
   // The tower's solution: dose, wait, read; what is read too early is not taken for the whole tank.
-  await page.locator(".judge").getByRole("link", { name: /^North tower/ }).first().click();
+  await page
+    .locator(".judge")
+    .getByRole("link", { name: /^North tower/ })
+    .first()
+    .click();
   await expect(page.locator(".judge .caution")).toContainText("Acid into water");
   await page.getByRole("link", { name: "I did this" }).click();
   await page.getByRole("button", { name: "This was added" }).click();
@@ -76,14 +82,18 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   // The one that stayed is hardened, set out and lost; the others are cut, then taken whole.
   await openBatch(page, code);
   await page.getByRole("link", { name: "Move plants" }).click();
-  await page.getByLabel("Place", { exact: true }).selectOption({ label: await page.locator("#f-to option", { hasText: "Cold frame" }).innerText() });
+  await page
+    .getByLabel("Place", { exact: true })
+    .selectOption({ label: await page.locator("#f-to option", { hasText: "Cold frame" }).innerText() });
   await page.getByLabel("Working days of the ramp").fill("5");
   await page.getByRole("button", { name: "Moved", exact: true }).click();
   await expect(page.getByText("Moved 1 plant.")).toBeVisible();
   await openBatch(page, code);
   await expect(page.getByText(/Day 1 of 5: [\d.]+ hours outside today/)).toBeVisible();
   await page.getByRole("link", { name: "Move plants" }).click();
-  await page.getByLabel("Place", { exact: true }).selectOption({ label: await page.locator("#f-to option", { hasText: "Landing boxes" }).innerText() });
+  await page
+    .getByLabel("Place", { exact: true })
+    .selectOption({ label: await page.locator("#f-to option", { hasText: "Landing boxes" }).innerText() });
   await page.getByLabel("Chosen").fill("");
   await page.getByRole("button", { name: "Moved", exact: true }).click();
   await page.getByRole("button", { name: "I have read this" }).click();
@@ -119,7 +129,15 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
 
   // The notebook: all of it, found by text, put right, and taken along.
   await page.getByRole("link", { name: "All of it, from the beginning" }).click();
-  for (const says of ["Closed the batch", "Harvested 640 g, 4 plants whole", "Set out 1 plant", "Began hardening 1 plant over 5 days", "Moved 4 plants; lost 1: broken", "Looked: 4 true leaves", "Sowed"])
+  for (const says of [
+    "Closed the batch",
+    "Harvested 640 g, 4 plants whole",
+    "Set out 1 plant",
+    "Began hardening 1 plant over 5 days",
+    "Moved 4 plants; lost 1: broken",
+    "Looked: 4 true leaves",
+    "Sowed",
+  ])
     await expect(page.getByText(says).first()).toBeVisible();
   await page.getByLabel("Find", { exact: true }).fill("640 g");
   await page.getByRole("button", { name: "Find" }).click();
@@ -129,7 +147,10 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page.getByRole("button", { name: "It should say this" }).click();
   await expect(page.getByText("Put right. The notebook keeps both.")).toBeVisible();
   await expect(page.locator(".entry.struck").filter({ hasText: "640 g" })).toBeVisible();
-  const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Take it as CSV" }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Take it as CSV" }).click(),
+  ]);
   expect(readFileSync(await file.path(), "utf8")).toContain(`${code},`);
 });
 
@@ -158,16 +179,25 @@ test("a meter's log: looked at first, all or nothing, once", async ({ page }) =>
   await asInes(page);
   await page.goto("/import");
   const log = (text) => ({ name: "log.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
-  await page.getByLabel("File").setInputFiles(log("time,series,value,unit\n2027-03-17 09:00,South tower probe,5.9,pH\n2027-03-17 10:00,South tower probe,59,pH\n"));
+  await page
+    .getByLabel("File")
+    .setInputFiles(
+      log(
+        "time,series,value,unit\n2027-03-17 09:00,South tower probe,5.9,pH\n2027-03-17 10:00,South tower probe,59,pH\n",
+      ),
+    );
   await page.getByRole("button", { name: "Look at it first" }).click();
   await expect(page.getByText("Nothing has been stored.")).toBeVisible();
   await expect(page.getByRole("row", { name: /3 value 59 pH cannot be/ })).toBeVisible();
-  const good = "time,series,value,unit\n2027-03-17 09:00,South tower probe,5.9,pH\n2027-03-17 10:00,South tower probe,6,pH\n";
+  const good =
+    "time,series,value,unit\n2027-03-17 09:00,South tower probe,5.9,pH\n2027-03-17 10:00,South tower probe,6,pH\n";
   for (const fresh of [2, 0]) {
     await page.goto("/import");
     await page.getByLabel("File").setInputFiles(log(good));
     await page.getByRole("button", { name: "Look at it first" }).click();
-    await expect(page.getByRole("row", { name: /South tower probe/ })).toContainText(fresh ? "new, belongs to South tower" : "known");
+    await expect(page.getByRole("row", { name: /South tower probe/ })).toContainText(
+      fresh ? "new, belongs to South tower" : "known",
+    );
     await page.getByRole("button", { name: "Store them all" }).click();
     await expect(page.getByText(`2 readings, ${fresh} of them new`)).toBeVisible();
   }

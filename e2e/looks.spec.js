@@ -3,11 +3,19 @@ import { test, expect, asInes, cell, openBatch, views, holds, sizes } from "./ul
 
 test.use({ own: "looks" }); // what is advised on paper hangs on what others have dosed
 
-test("every main view, at three sizes: no violation of WCAG 2.2 AA, nothing sideways, nothing from outside", async ({ page, baseURL }) => {
+test("every main view, at three sizes: no violation of WCAG 2.2 AA, nothing sideways, nothing from outside", async ({
+  page,
+  baseURL,
+}) => {
   test.setTimeout(600_000);
-  const outside = [], wrong = [];
-  page.on("request", (r) => { if (!r.url().startsWith(baseURL) && !r.url().startsWith("data:")) outside.push(r.url()); });
-  page.on("console", (m) => { if (m.type() === "error") wrong.push(m.text()); });
+  const outside = [],
+    wrong = [];
+  page.on("request", (r) => {
+    if (!r.url().startsWith(baseURL) && !r.url().startsWith("data:")) outside.push(r.url());
+  });
+  page.on("console", (m) => {
+    if (m.type() === "error") wrong.push(m.text());
+  });
   page.on("pageerror", (e) => wrong.push(String(e)));
   await page.goto("/sign-in?school=ferrywharf");
   const found = await check(page, "sign-in");
@@ -20,7 +28,8 @@ test("every main view, at three sizes: no violation of WCAG 2.2 AA, nothing side
     for (const [width, height] of sizes) {
       await page.setViewportSize({ width, height });
       await holds(page, `${name} at ${width}`);
-      if (width === 1280 || (width === 390 && ["round", "tray", "tank", "move"].includes(name))) found.push(...await check(page, `${name} at ${width}`));
+      if (width === 1280 || (width === 390 && ["round", "tray", "tank", "move"].includes(name)))
+        found.push(...(await check(page, `${name} at ${width}`)));
     }
   }
   await page.request.post("/units", { form: { system: "us", scale: "ppm500" } }); // longer words
@@ -41,8 +50,18 @@ test("every main view, at three sizes: no violation of WCAG 2.2 AA, nothing side
 async function check(page, name) {
   // There are no frames, whose sake a second page would be opened for each look; and
   // what is in order need not be told.
-  const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ["violations"] }).setLegacyMode(true).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]).analyze();
-  return violations.map((v) => `${name}: ${v.id} ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")}`);
+  const { violations } = await new AxeBuilder({ page })
+    .options({ resultTypes: ["violations"] })
+    .setLegacyMode(true)
+    .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])
+    .analyze();
+  return violations.map(
+    (v) =>
+      `${name}: ${v.id} ${v.nodes
+        .slice(0, 3)
+        .map((n) => n.html.slice(0, 160))
+        .join(" | ")}`,
+  );
 }
 
 test("the whole flow by keyboard", async ({ page }) => {
@@ -90,7 +109,13 @@ test("every page prints as a usable one", async ({ page }) => {
   await page.setViewportSize({ width: 720, height: 1000 });
   for (const [name, at] of Object.entries(all)) {
     await page.goto(at);
-    expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), `${name} on paper`).toBeLessThanOrEqual(0);
-    expect(await page.locator(".bar:visible, .walk:visible, .btn:visible").count(), `${name} has nothing to press`).toBe(0);
+    expect(
+      await page.evaluate(() => document.documentElement.scrollWidth - innerWidth),
+      `${name} on paper`,
+    ).toBeLessThanOrEqual(0);
+    expect(
+      await page.locator(".bar:visible, .walk:visible, .btn:visible").count(),
+      `${name} has nothing to press`,
+    ).toBe(0);
   }
 });

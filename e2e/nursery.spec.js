@@ -5,7 +5,10 @@ test("seven kinds and a gap in one tray, and a delivery", async ({ page }) => {
   test.setTimeout(300_000);
   await asInes(page);
   await page.goto("/trays");
-  const tray = await page.locator(".work").getByRole("link", { name: /Sheet of cubes/ }).getAttribute("href");
+  const tray = await page
+    .locator(".work")
+    .getByRole("link", { name: /Sheet of cubes/ })
+    .getAttribute("href");
   await page.goto(tray);
   await page.getByText("Keep cells free for a later sowing").click();
   await page.getByLabel("Cells, as in A1-B6").fill("J1-J10");
@@ -17,7 +20,12 @@ test("seven kinds and a gap in one tray, and a delivery", async ({ page }) => {
   const kinds = ["Lettuce", "Basil", "Chives", "Kale", "Rocket", "Parsley", "Pea"];
   for (const [i, kind] of kinds.entries()) {
     await page.goto("/sow?tray=" + id);
-    await page.getByLabel("Seed lot").selectOption({ label: await page.locator("#f-lot option", { hasText: kind + "," }).first().innerText() });
+    await page.getByLabel("Seed lot").selectOption({
+      label: await page
+        .locator("#f-lot option", { hasText: kind + "," })
+        .first()
+        .innerText(),
+    });
     await page.getByLabel("Plants wanted").fill("5");
     const row = "ABCDEFG"[i];
     await expect(page.getByText("An adult brings the water to pH 5.5")).toBeVisible();
@@ -57,7 +65,9 @@ test("a picture is kept, and deleted for good", async ({ page }) => {
   await asInes(page);
   await openBatch(page, "LET-06");
   await page.getByText("Add a picture").click();
-  await page.getByLabel("Picture").setInputFiles({ name: "x.jpg", mimeType: "image/jpeg", buffer: Buffer.from("not a picture") });
+  await page
+    .getByLabel("Picture")
+    .setInputFiles({ name: "x.jpg", mimeType: "image/jpeg", buffer: Buffer.from("not a picture") });
   await page.getByLabel("What it shows").fill("Leaf edges");
   await page.getByRole("button", { name: "Keep the picture" }).click();
   await expect(page.getByText("takes a picture: JPEG, PNG or WebP")).toBeVisible();
@@ -65,7 +75,8 @@ test("a picture is kept, and deleted for good", async ({ page }) => {
   // Noise, so that it is large: the tablet makes it smaller before it goes.
   const drawn = await page.evaluate(async () => {
     const c = Object.assign(document.createElement("canvas"), { width: 560, height: 400 });
-    const g = c.getContext("2d"), noise = g.createImageData(560, 400);
+    const g = c.getContext("2d"),
+      noise = g.createImageData(560, 400);
     for (let i = 0; i < noise.data.length; i++) noise.data[i] = i % 4 === 3 ? 255 : Math.random() * 256;
     g.putImageData(noise, 0, 0);
     const b = await new Promise((r) => c.toBlob(r, "image/png"));
@@ -98,12 +109,14 @@ test("plants go on by the drawing, and into pots", async ({ page }) => {
     const b = await page.locator(`#${grid}-grid .cell[data-cell="${name}"]`).boundingBox();
     return [b.x + b.width / 2, b.y + b.height / 2];
   };
-  await page.mouse.move(...await at("from", "A1"));
+  await page.mouse.move(...(await at("from", "A1")));
   await page.mouse.down();
-  await page.mouse.move(...await at("from", "A3"), { steps: 9 });
+  await page.mouse.move(...(await at("from", "A3")), { steps: 9 });
   await page.mouse.up();
   await expect(page.getByLabel("Chosen")).toHaveValue("A1, A2, A3");
-  await page.getByLabel("Into", { exact: true }).selectOption({ label: await page.locator("#sh-into option", { hasText: "Sheet of cubes" }).innerText() });
+  await page
+    .getByLabel("Into", { exact: true })
+    .selectOption({ label: await page.locator("#sh-into option", { hasText: "Sheet of cubes" }).innerText() });
   await expect(page.locator("#ask-work h2")).toContainText("Sheet of cubes");
   await page.locator('#to-grid .cell[data-cell="I8"]').click();
   await page.getByRole("button", { name: "Put them there" }).click();
@@ -114,8 +127,12 @@ test("plants go on by the drawing, and into pots", async ({ page }) => {
 
   await openBatch(page, "STR-01");
   await page.getByRole("link", { name: "Move plants" }).click();
-  await page.getByLabel("Place", { exact: true }).selectOption({ label: await page.locator("#f-to option", { hasText: "Nursery bench" }).innerText() });
-  await page.getByLabel("Pots", { exact: true }).selectOption({ label: await page.locator("#f-pot option", { hasText: "Large pots" }).innerText() });
+  await page
+    .getByLabel("Place", { exact: true })
+    .selectOption({ label: await page.locator("#f-to option", { hasText: "Nursery bench" }).innerText() });
+  await page
+    .getByLabel("Pots", { exact: true })
+    .selectOption({ label: await page.locator("#f-pot option", { hasText: "Large pots" }).innerText() });
   await expect(page.getByText("22 pots, 25.7 L of loose mix.")).toBeVisible();
   await page.getByLabel("How many").fill("10");
   await page.getByLabel("Filled with").selectOption({ index: 1 });

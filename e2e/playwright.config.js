@@ -1,8 +1,16 @@
 import { defineConfig } from "@playwright/test";
 
 export const browserArgs = [
-  "--no-sandbox", "--disable-gpu", "--disable-gpu-compositing", "--disable-gpu-rasterization", "--disable-software-rasterizer", "--disable-quic", "--no-first-run",
-  "--disable-background-networking", "--disable-component-update", "--disable-sync",
+  "--no-sandbox",
+  "--disable-gpu",
+  "--disable-gpu-compositing",
+  "--disable-gpu-rasterization",
+  "--disable-software-rasterizer",
+  "--disable-quic",
+  "--no-first-run",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
 ];
 
 export default defineConfig({

@@ -27,7 +27,11 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     await page.goto("/season");
     const short = page.locator(".judge li", { hasText: "Soup day, for" });
     await expect(short).toContainText("It could be ready on");
-    await page.locator(".judge").getByRole("link", { name: /Soup day/ }).first().click();
+    await page
+      .locator(".judge")
+      .getByRole("link", { name: /Soup day/ })
+      .first()
+      .click();
     await page.getByLabel("From the day").fill("2027-06-14");
     await page.getByLabel("By the day").fill("2027-06-25");
     await page.getByRole("button", { name: "Keep", exact: true }).click();
@@ -44,7 +48,10 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     await bar.focus();
     await page.keyboard.press("ArrowRight");
     await expect(page.locator(".moving")).toContainText("Enter moves it");
-    while ([0, 6].includes(new Date(Date.parse(was) + 86400000).getUTCDay()) && (await page.locator(".moving").textContent()).match(/Sat|Sun/)) {
+    while (
+      [0, 6].includes(new Date(Date.parse(was) + 86400000).getUTCDay()) &&
+      (await page.locator(".moving").textContent()).match(/Sat|Sun/)
+    ) {
       await page.keyboard.press("ArrowRight");
     }
     await page.keyboard.press("Enter");
@@ -61,7 +68,8 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     await page.mouse.up();
     await expect(page.locator("#batch")).toBeVisible();
     const back = page.getByRole("button", { name: "As it would be otherwise" });
-    if (await back.count()) { // it was let go on an open day
+    if (await back.count()) {
+      // it was let go on an open day
       await back.click();
       await expect(page.locator("#batch")).not.toContainText("You said");
     }
@@ -88,7 +96,9 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     await expect(page.locator(".changes li").first()).toContainText("instead of Fri 26 Mar");
     await keep();
 
-    const tablet = await (await browser.newContext({ baseURL: demo.address, viewport: { width: 820, height: 1180 } })).newPage();
+    const tablet = await (
+      await browser.newContext({ baseURL: demo.address, viewport: { width: 820, height: 1180 } })
+    ).newPage();
     await asCrew(tablet, "Skiff", "1302");
     await tablet.goto("/season");
     await expect(tablet.getByRole("heading", { name: "By week" })).toBeVisible();

@@ -1,12 +1,17 @@
 import path from "node:path";
 import { test, expect, asInes, asCrew, start, folder } from "./ulpa.js";
 
-const kept = (page) => expect(page.locator(".flash")).toContainText("Kept.");
+const answered = (page) =>
+  expect(page.locator("#page"), "the answer has come").not.toHaveAttribute("aria-busy", "true");
+const kept = async (page) => {
+  await expect(page.locator(".flash")).toContainText("Kept.");
+  await answered(page);
+};
 const fill = async (page, fields, choices = {}) => {
-  for (const [label, option] of Object.entries(choices)) await page.getByLabel(label, { exact: true }).selectOption({ label: option });
+  for (const [label, option] of Object.entries(choices))
+    await page.getByLabel(label, { exact: true }).selectOption({ label: option });
   for (const [label, value] of Object.entries(fields)) await page.getByLabel(label, { exact: true }).fill(value);
 };
-const answered = (page) => expect(page.locator("#page"), "the answer has come").not.toHaveAttribute("aria-busy", "true");
 const add = async (page, section, fields, choices = {}) => {
   await page.goto(`/settings/${section}?add=1`);
   for (const more of await page.locator("details.more-fields > summary").all()) await more.click();
@@ -26,8 +31,15 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
     await page.goto("/");
     await expect(page.getByRole("heading", { name: "A school begins" })).toBeVisible();
     await fill(page, {
-      "The key": /type the key (\w+)/.exec(demo.said)[1], "What it is called": "Slackwater School", "Its short name": "slackwater", "Its time zone": "Europe/London",
-      Latitude: "51", Longitude: "-3", "Your name": "Rui Teal", "What you sign in with": "rui", "Your password": "kelp marrow trestle",
+      "The key": /type the key (\w+)/.exec(demo.said)[1],
+      "What it is called": "Slackwater School",
+      "Its short name": "slackwater",
+      "Its time zone": "Europe/London",
+      Latitude: "51",
+      Longitude: "-3",
+      "Your name": "Rui Teal",
+      "What you sign in with": "rui",
+      "Your password": "kelp marrow trestle",
     });
     await page.getByRole("button", { name: "Begin" }).click();
     await expect(page.getByRole("heading", { name: "Still to be told" })).toBeVisible();
@@ -41,7 +53,12 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
     await page.locator("#day").getByRole("button", { name: "Keep" }).click();
     await kept(page);
     await add(page, "closures", { "First day": "2027-05-03", "Last day": "2027-05-03", Why: "May fair" });
-    await add(page, "places", { Name: "Mizzen tower", "Tiers or rows of ports": "0", "Ports in each": "3", "Usual temperature": "18" }, { Kind: "Tower" });
+    await add(
+      page,
+      "places",
+      { Name: "Mizzen tower", "Tiers or rows of ports": "0", "Ports in each": "3", "Usual temperature": "18" },
+      { Kind: "Tower" },
+    );
     await expect(page.getByText("takes 1 to 60")).toBeVisible();
     await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Mizzen tower");
     await page.getByLabel("Tiers or rows of ports").fill("5");
@@ -51,15 +68,48 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
     await add(page, "places", { Name: "Potting bench", "Usual temperature": "20" }, { Kind: "Bench" });
     await page.getByRole("button", { name: "Potting bench earlier" }).click();
     await expect(page.locator(".things li").first()).toContainText("Potting bench");
-    await add(page, "tanks", {
-      Name: "Mizzen tank", Holds: "40", "Fill to": "36", "Dry below": "8", "pH from": "5.5", "pH wanted": "5.8", "pH to": "6.3",
-      "Strength from": "1", "Strength wanted": "1.3", "Strength to": "1.6", "Tap water’s strength": "0.5", "Tap water’s alkalinity": "120",
-      "1 mL of each stock in 1 L gives": "0.2", "Its strength": "30", "Its density": "1.18",
-    }, { At: "Mizzen tower", "Acid on the shelf": "phosphoric acid" });
+    await add(
+      page,
+      "tanks",
+      {
+        Name: "Mizzen tank",
+        Holds: "40",
+        "Fill to": "36",
+        "Dry below": "8",
+        "pH from": "5.5",
+        "pH wanted": "5.8",
+        "pH to": "6.3",
+        "Strength from": "1",
+        "Strength wanted": "1.3",
+        "Strength to": "1.6",
+        "Tap water’s strength": "0.5",
+        "Tap water’s alkalinity": "120",
+        "1 mL of each stock in 1 L gives": "0.2",
+        "Its strength": "30",
+        "Its density": "1.18",
+      },
+      { At: "Mizzen tower", "Acid on the shelf": "phosphoric acid" },
+    );
     await kept(page);
-    await add(page, "trays", { Name: "Egg box", Rows: "2", Columns: "6", "A cell holds": "35" }, { "Stands in": "Potting bench" });
+    await add(
+      page,
+      "trays",
+      { Name: "Egg box", Rows: "2", Columns: "6", "A cell holds": "35" },
+      { "Stands in": "Potting bench" },
+    );
     await kept(page);
-    await add(page, "lots", { Variety: "Spindrift", "Lot, as on the packet": "SD-26", "Packed in": "2026", "Germination on the label": "90", "Seeds in it": "50" }, { Crop: "Kale" });
+    await add(
+      page,
+      "lots",
+      {
+        Variety: "Spindrift",
+        "Lot, as on the packet": "SD-26",
+        "Packed in": "2026",
+        "Germination on the label": "90",
+        "Seeds in it": "50",
+      },
+      { Crop: "Kale" },
+    );
     await kept(page);
 
     // The crew comes in on the tablet of this school, sows, and walks its first round.
@@ -79,7 +129,10 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
     await expect(page.getByText("Write KAL-01 on the stick now")).toBeVisible();
     await page.goto("/");
     await expect(page.locator(".stop")).toContainText("Nothing is known of it yet.");
-    await page.locator(".stop").getByRole("link", { name: /Read Mizzen tank/ }).click();
+    await page
+      .locator(".stop")
+      .getByRole("link", { name: /Read Mizzen tank/ })
+      .click();
     await fill(page, { pH: "5.8", Strength: "1.3", Temperature: "19", Level: "35" });
     await page.getByRole("button", { name: "Keep", exact: true }).click();
     await expect(page.locator(".judge .say")).toHaveText("Nothing to do. Leave it alone.");
@@ -97,13 +150,22 @@ test("one of everything is changed and retired; nobody is locked out", async ({ 
   const demo = await start(path.join(f.dir, "d"), "--fresh", "--port", "18800");
   try {
     const page = await browser.newPage({ baseURL: demo.address, viewport: { width: 820, height: 1180 } });
-    const press = async (name, exact = false) => { await page.getByRole("button", { name, exact }).click(); await kept(page); };
+    const press = async (name, exact = false) => {
+      await page.getByRole("button", { name, exact }).click();
+      await kept(page);
+    };
     await asInes(page);
     for (const section of ["places", "trays", "tanks", "lots", "varieties", "jobs", "own-crops"]) {
       await page.goto(`/settings/${section}`);
-      await page.getByRole("link", { name: /^Another like this/ }).first().click();
+      await page
+        .getByRole("link", { name: /^Another like this/ })
+        .first()
+        .click();
       await page.getByRole("textbox").first().waitFor();
-      const name = page.getByLabel(section === "lots" ? "Lot, as on the packet" : section === "jobs" ? "What is to be done" : "Name", { exact: true });
+      const name = page.getByLabel(
+        section === "lots" ? "Lot, as on the packet" : section === "jobs" ? "What is to be done" : "Name",
+        { exact: true },
+      );
       await name.fill("Bowline");
       await press("Add", true);
       await page.getByRole("link", { name: "Change Bowline" }).click();

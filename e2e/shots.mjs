@@ -21,10 +21,21 @@ try {
   const tank = await link("/solution", ".work", "North tower");
   const lettuce = await link("/nursery", ".work", "LET-05");
   const views = {
-    round: "/", season: "/season", beds: "/season/beds", nursery: "/nursery", tray: await link("/nursery", ".judge", "Tray 11"), batch: lettuce,
-    move: lettuce + "/move", raft: (await link("/places", ".work", "Long table")).replace("places", "rafts"), tank,
-    jars: await link("/solution", ".work", "Jar shelf, cut open"), away: "/away", fish: await link("/fish", ".work", "Fish trough"),
-    notebook: "/notebook", seeds: "/seeds", trouble: (await link("/nursery", ".work", "CHV-01")) + "/trouble",
+    round: "/",
+    season: "/season",
+    beds: "/season/beds",
+    nursery: "/nursery",
+    tray: await link("/nursery", ".judge", "Tray 11"),
+    batch: lettuce,
+    move: lettuce + "/move",
+    raft: (await link("/places", ".work", "Long table")).replace("places", "rafts"),
+    tank,
+    jars: await link("/solution", ".work", "Jar shelf, cut open"),
+    away: "/away",
+    fish: await link("/fish", ".work", "Fish trough"),
+    notebook: "/notebook",
+    seeds: "/seeds",
+    trouble: (await link("/nursery", ".work", "CHV-01")) + "/trouble",
   };
   for (const [name, at] of Object.entries(views)) {
     await desk.goto(at);
@@ -41,11 +52,17 @@ try {
   await desk.evaluate(() => scrollTo(0, 0));
   await desk.screenshot({ path: path.join(out, "sow.png") });
   await desk.goto("/sprouts");
-  await desk.getByLabel("Seed, sold for sprouting").selectOption({ label: await desk.locator("#pl option", { hasText: "Lentil" }).innerText() });
+  await desk
+    .getByLabel("Seed, sold for sprouting")
+    .selectOption({ label: await desk.locator("#pl option", { hasText: "Lentil" }).innerText() });
   await desk.locator(".run").waitFor();
   await desk.locator(".run li").last().scrollIntoViewIfNeeded();
   await desk.screenshot({ path: path.join(out, "sprouts.png") });
-  const tablet = await browser.newPage({ baseURL: demo.address, viewport: { width: 820, height: 1180 }, hasTouch: true });
+  const tablet = await browser.newPage({
+    baseURL: demo.address,
+    viewport: { width: 820, height: 1180 },
+    hasTouch: true,
+  });
   await asCrew(tablet, "Skiff", "1302");
   await tablet.screenshot({ path: path.join(out, "tablet-round.png") });
 } finally {

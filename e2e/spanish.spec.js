@@ -3,29 +3,46 @@ import { test, expect, asInes, views, holds, sizes } from "./ulpa.js";
 
 const { words } = JSON.parse(readFileSync(new URL("../internal/base/words/es.json", import.meta.url)));
 // English texts that are said otherwise in Spanish: alone, and those long enough to be told in a sentence.
-const english = Object.entries(words).filter(([en, es]) => en !== es && !en.includes("%")).map(([en]) => en.split("##")[0].trim());
+const english = Object.entries(words)
+  .filter(([en, es]) => en !== es && !en.includes("%"))
+  .map(([en]) => en.split("##")[0].trim());
 const alone = english.filter((w) => !Object.values(words).includes(w));
 const long = english.filter((w) => w.split(" ").length > 2);
 
 // What stands on the page in English, and what does not fit where it stands.
 async function leftovers(page) {
-  return page.evaluate(({ alone, long }) => {
-    const known = new Set(alone);
-    for (const place of document.querySelectorAll(".walk-name")) known.delete(place.textContent); // what people call their places
-    const left = [];
-    const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
-    while (walk.nextNode()) {
-      const n = walk.currentNode, text = n.data.replace(/\s+/g, " ").trim();
-      if (!text || n.parentElement.closest("script, style, kbd, [lang]:not(html)")) continue;
-      if (known.has(text) || long.some((w) => text.includes(w))) left.push(text);
-    }
-    for (const el of document.querySelectorAll("[aria-label], [placeholder], [title]"))
-      for (const a of ["aria-label", "placeholder", "title"]) if (known.has(el.getAttribute(a))) left.push(el.getAttribute(a));
-    const cut = [...document.querySelectorAll("button, .btn, .areas a, h1, h2, h3, label, th, td, dt, dd, p, li, summary, legend, .when")]
-      .filter((el) => el.checkVisibility() && !el.closest(".visually-hidden, .skip") && getComputedStyle(el).overflowX !== "visible" && el.scrollWidth > el.clientWidth + 1)
-      .map((el) => "cut off: " + el.textContent.trim().slice(0, 60));
-    return [...new Set([...left, ...cut])];
-  }, { alone, long });
+  return page.evaluate(
+    ({ alone, long }) => {
+      const known = new Set(alone);
+      for (const place of document.querySelectorAll(".walk-name")) known.delete(place.textContent); // what people call their places
+      const left = [];
+      const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+      while (walk.nextNode()) {
+        const n = walk.currentNode,
+          text = n.data.replace(/\s+/g, " ").trim();
+        if (!text || n.parentElement.closest("script, style, kbd, [lang]:not(html)")) continue;
+        if (known.has(text) || long.some((w) => text.includes(w))) left.push(text);
+      }
+      for (const el of document.querySelectorAll("[aria-label], [placeholder], [title]"))
+        for (const a of ["aria-label", "placeholder", "title"])
+          if (known.has(el.getAttribute(a))) left.push(el.getAttribute(a));
+      const cut = [
+        ...document.querySelectorAll(
+          "button, .btn, .areas a, h1, h2, h3, label, th, td, dt, dd, p, li, summary, legend, .when",
+        ),
+      ]
+        .filter(
+          (el) =>
+            el.checkVisibility() &&
+            !el.closest(".visually-hidden, .skip") &&
+            getComputedStyle(el).overflowX !== "visible" &&
+            el.scrollWidth > el.clientWidth + 1,
+        )
+        .map((el) => "cut off: " + el.textContent.trim().slice(0, 60));
+      return [...new Set([...left, ...cut])];
+    },
+    { alone, long },
+  );
 }
 
 test("every main view in Spanish, at three sizes: no English of ours, nothing cut off", async ({ page }) => {

@@ -16,7 +16,9 @@ test("a sprouting week over a weekend", async ({ page }) => {
   await expect(page.getByText("Raw sprouts have carried serious illness").first()).toBeVisible();
   const begin = async () => {
     await page.goto("/sprouts");
-    await page.getByLabel("Seed, sold for sprouting").selectOption({ label: await page.locator("#pl option", { hasText: "Lentil" }).innerText() });
+    await page
+      .getByLabel("Seed, sold for sprouting")
+      .selectOption({ label: await page.locator("#pl option", { hasText: "Lentil" }).innerText() });
     await expect(page.locator(".run li").first()).toContainText("Soak, last thing of the day");
     await page.getByLabel("Dry seed, weighed").fill("60");
     await page.getByLabel("Stand on").selectOption({ label: "Nursery bench" });
@@ -28,7 +30,8 @@ test("a sprouting week over a weekend", async ({ page }) => {
     await expect(page.locator(".flash")).toContainText(/Write LSP-\d\d/);
     return page.url();
   };
-  const tended = await begin(), left = await begin();
+  const tended = await begin(),
+    left = await begin();
 
   for (const [i, on] of ["2027-03-19", "2027-03-20", "2027-03-21"].entries()) {
     await day(page, on);

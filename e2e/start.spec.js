@@ -4,8 +4,18 @@ import path from "node:path";
 import { test, expect } from "@playwright/test";
 import { start, folder } from "./ulpa.js";
 
-const servers = (dir) => execFileSync("pgrep", ["-fc", `postgres -D ${dir}`], { encoding: "utf8", stdio: ["ignore", "pipe", "ignore"] }).trim();
-const none = (dir) => { try { return servers(dir); } catch (e) { return String(e.stdout).trim(); } };
+const servers = (dir) =>
+  execFileSync("pgrep", ["-fc", `postgres -D ${dir}`], {
+    encoding: "utf8",
+    stdio: ["ignore", "pipe", "ignore"],
+  }).trim();
+const none = (dir) => {
+  try {
+    return servers(dir);
+  } catch (e) {
+    return String(e.stdout).trim();
+  }
+};
 
 test("the demo starts, stops, comes back, and survives kill -9 and a taken port", async ({ request }) => {
   test.setTimeout(300_000);

@@ -44,7 +44,10 @@ test("a sum answers while one types, keeps the focus, and its address carries it
 test("rows are added as they fill up, and a refusal names its row", async ({ page }) => {
   await asInes(page);
   await page.goto("/sums/emergence");
-  for (const [row, day, up] of [[4, "9", "27"], [5, "11", "28"]]) {
+  for (const [row, day, up] of [
+    [4, "9", "27"],
+    [5, "11", "28"],
+  ]) {
     await page.getByLabel(`Day after sowing, row ${row}`).fill(day);
     await page.getByLabel(`Up so far, row ${row}`).fill(up);
   }

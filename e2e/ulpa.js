@@ -9,20 +9,31 @@ export const binary = path.resolve(import.meta.dirname, "../bin/ulpa");
 
 // start runs the demo in a folder and waits until it says its address.
 export function start(dir, ...flags) {
-  const child = spawn(binary, ["demo", "--dir", dir, "--port", "18700", ...flags], { stdio: ["ignore", "pipe", "pipe"] });
+  const child = spawn(binary, ["demo", "--dir", dir, "--port", "18700", ...flags], {
+    stdio: ["ignore", "pipe", "pipe"],
+  });
   const demo = { child, said: "", address: "", ended: new Promise((r) => child.on("exit", r)) };
   const up = new Promise((resolve, reject) => {
     const hear = (b) => {
       demo.said += b;
       const m = /^ {2}(http:\S+)$/m.exec(demo.said);
-      if (m && demo.said.includes("Ctrl-C")) { demo.address = m[1]; resolve(demo); }
+      if (m && demo.said.includes("Ctrl-C")) {
+        demo.address = m[1];
+        resolve(demo);
+      }
     };
     child.stdout.on("data", hear);
     child.stderr.on("data", hear);
     child.on("exit", (code) => reject(new Error(`ulpa ended with ${code}: ${demo.said}`)));
   });
-  demo.stop = async () => { child.kill("SIGINT"); return demo.ended; };
-  demo.kill = async () => { child.kill("SIGKILL"); return demo.ended; };
+  demo.stop = async () => {
+    child.kill("SIGINT");
+    return demo.ended;
+  };
+  demo.kill = async () => {
+    child.kill("SIGKILL");
+    return demo.ended;
+  };
   return up;
 }
 
@@ -36,13 +47,16 @@ export function folder() {
 // one: test.use({ own: "its name" }).
 export const test = base.extend({
   own: ["", { scope: "worker", option: true }],
-  demo: [async ({ own: _ }, use) => {
-    const f = folder();
-    const demo = await start(path.join(f.dir, "d"), "--fresh");
-    await use(demo);
-    await demo.stop();
-    f.remove();
-  }, { scope: "worker", auto: true }],
+  demo: [
+    async ({ own: _ }, use) => {
+      const f = folder();
+      const demo = await start(path.join(f.dir, "d"), "--fresh");
+      await use(demo);
+      await demo.stop();
+      f.remove();
+    },
+    { scope: "worker", auto: true },
+  ],
   baseURL: async ({ demo }, use) => use(demo.address),
 });
 
@@ -78,16 +92,30 @@ export async function openBatch(page, code) {
   await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
 }
 
-export const sizes = [[1280, 800], [820, 1180], [390, 844]];
+export const sizes = [
+  [1280, 800],
+  [820, 1180],
+  [390, 844],
+];
 
 // Every page, by name: the main views, and what links lead to of what else is answered.
 export async function views(page) {
   const all = await named(page);
-  const missing = new Map(execFileSync(binary, ["routes"], { encoding: "utf8" }).split("\n")
-    .filter((r) => r.startsWith("GET /") && !/^GET \/(static|api|healthz|readyz|sign-in|begin|calendar|b\/|s\/)|(csv|ics|pdf|large|small)$/.test(r))
-    .map((r) => [r.slice(4), new RegExp(`^${r.slice(4).replace(/:\w+/g, "[^/?]+")}$`)]));
-  const seen = new Set(Object.values(all)), ahead = [...seen];
-  const told = (path) => { for (const [route, is] of missing) if (is.test(path.split("?")[0])) return missing.delete(route) && route; };
+  const missing = new Map(
+    execFileSync(binary, ["routes"], { encoding: "utf8" })
+      .split("\n")
+      .filter(
+        (r) =>
+          r.startsWith("GET /") &&
+          !/^GET \/(static|api|healthz|readyz|sign-in|begin|calendar|b\/|s\/)|(csv|ics|pdf|large|small)$/.test(r),
+      )
+      .map((r) => [r.slice(4), new RegExp(`^${r.slice(4).replace(/:\w+/g, "[^/?]+")}$`)]),
+  );
+  const seen = new Set(Object.values(all)),
+    ahead = [...seen];
+  const told = (path) => {
+    for (const [route, is] of missing) if (is.test(path.split("?")[0])) return missing.delete(route) && route;
+  };
   ahead.forEach(told);
   while (missing.size > 0 && ahead.length > 0) {
     const html = await (await page.request.get(ahead.shift())).text();
@@ -95,7 +123,10 @@ export async function views(page) {
       if (seen.has(path) || /^\/static|csv|\.ics/.test(path)) continue;
       seen.add(path);
       const route = told(path);
-      if (route) { all[route] = path.replaceAll("&amp;", "&"); ahead.push(all[route]); }
+      if (route) {
+        all[route] = path.replaceAll("&amp;", "&");
+        ahead.push(all[route]);
+      }
     }
   }
   expect([...missing.keys()], "pages that no link leads to").toEqual([]);
@@ -110,11 +141,32 @@ async function named(page) {
   };
   const batch = await first("/nursery", ".work", "LET-05");
   return {
-    round: "/", season: "/season", nursery: "/nursery", sow: "/sow", batch, hardening: await first("/nursery", ".work", "KAL-01"), move: batch + "/move",
-    tray: await first("/nursery", ".judge", "Tray 11"), places: "/places", tower: await first("/places", ".work", "North tower"),
-    bed: await first("/places", ".work", "Landing boxes"), raft: (await first("/places", ".work", "Long table")).replace("places", "rafts"), solution: "/solution", tank: await first("/solution", ".work", "North tower"),
-    sums: "/sums", sum: "/sums/ph-adjust", recipe: "/sums/recipe", schedule: "/sums/back-schedule", frost: "/sums/frost", crops: "/crops", crop: "/crops/basil",
-    import: "/import", harvest: "/harvest", notebook: "/notebook", settings: "/settings", trail: "/trail",
+    round: "/",
+    season: "/season",
+    nursery: "/nursery",
+    sow: "/sow",
+    batch,
+    hardening: await first("/nursery", ".work", "KAL-01"),
+    move: batch + "/move",
+    tray: await first("/nursery", ".judge", "Tray 11"),
+    places: "/places",
+    tower: await first("/places", ".work", "North tower"),
+    bed: await first("/places", ".work", "Landing boxes"),
+    raft: (await first("/places", ".work", "Long table")).replace("places", "rafts"),
+    solution: "/solution",
+    tank: await first("/solution", ".work", "North tower"),
+    sums: "/sums",
+    sum: "/sums/ph-adjust",
+    recipe: "/sums/recipe",
+    schedule: "/sums/back-schedule",
+    frost: "/sums/frost",
+    crops: "/crops",
+    crop: "/crops/basil",
+    import: "/import",
+    harvest: "/harvest",
+    notebook: "/notebook",
+    settings: "/settings",
+    trail: "/trail",
   };
 }
 

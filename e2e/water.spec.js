@@ -6,7 +6,10 @@ test.use({ own: "water" });
 test("a pen that has aged says so where it is read", async ({ page }) => {
   await asInes(page);
   await page.goto("/meters");
-  await page.locator("main").getByRole("link", { name: /^Blue pen/ }).click();
+  await page
+    .locator("main")
+    .getByRole("link", { name: /^Blue pen/ })
+    .click();
   const pen = page.locator("main .say");
   const before = await pen.innerText();
   await page.locator("#f-buffer0").selectOption("7.00");
@@ -61,7 +64,11 @@ test("two stock bottles are weighed out and leave the shelf", async ({ page }) =
 test("a tank's charts are figures too", async ({ page }) => {
   await asInes(page);
   await page.goto("/solution");
-  await page.locator("main").getByRole("link", { name: /North tower/ }).first().click();
+  await page
+    .locator("main")
+    .getByRole("link", { name: /North tower/ })
+    .first()
+    .click();
   await page.locator("#f-ph").fill("6.9");
   await page.locator("#f-level").fill("40");
   await page.getByRole("button", { name: "Keep", exact: true }).first().click();
@@ -108,7 +115,10 @@ test("fish are fed, and alarms come first", async ({ page }) => {
   await asInes(page);
   await page.goto("/solution");
   await page.getByRole("link", { name: "Fish, their feed and their water" }).click();
-  await page.locator("main").getByRole("link", { name: /Fish trough/ }).click();
+  await page
+    .locator("main")
+    .getByRole("link", { name: /Fish trough/ })
+    .click();
   await expect(page.locator("main .say").first()).toContainText(/Feed \d/);
   await page.getByRole("button", { name: "Fed", exact: true }).click();
   await expect(page.locator("main")).toContainText("Fed today");
@@ -153,7 +163,9 @@ test("a board goes round", async ({ page }) => {
   const raft = page.url();
   await openBatch(page, "PAK-01");
   await page.getByRole("link", { name: "Move plants" }).click();
-  await page.getByLabel("Place", { exact: true }).selectOption({ label: await page.locator("#f-to option", { hasText: "Long table" }).innerText() });
+  await page
+    .getByLabel("Place", { exact: true })
+    .selectOption({ label: await page.locator("#f-to option", { hasText: "Long table" }).innerText() });
   await page.getByRole("button", { name: "Board 3: 12 free" }).click();
   await expect(page.locator("#f-ports")).toHaveValue(/^A7, A8, A9, B7/);
   await page.getByRole("button", { name: "Board 2: 12 free" }).click();

@@ -18,6 +18,42 @@ import (
 //go:embed static
 var staticFiles embed.FS
 
+//go:embed style/*.css
+var styleFiles embed.FS
+
+// styles are the face's own, from what lies under everything to what a tablet changes.
+var styles = []string{"base", "bar", "desk", "marks", "settings", "fields", "lists", "drawings", "tablet"}
+
+// sheet joins the styles to one file: the face's, and then each area's own, which lie beside the
+// templates they are for.
+func sheet(areas []Area) ([]byte, error) {
+	var all bytes.Buffer
+	for _, name := range styles {
+		b, err := styleFiles.ReadFile("style/" + name + ".css")
+		if err != nil {
+			return nil, err
+		}
+		all.Write(b)
+	}
+	for _, a := range areas {
+		if a.Views == nil {
+			continue
+		}
+		names, err := fs.Glob(a.Views, "*.css")
+		if err != nil {
+			return nil, err
+		}
+		for _, name := range names {
+			b, err := fs.ReadFile(a.Views, name)
+			if err != nil {
+				return nil, err
+			}
+			all.Write(b)
+		}
+	}
+	return all.Bytes(), nil
+}
+
 // assets are the files that ship with the application, each under a name that
 // changes with its content, so that a browser may keep it for good.
 type assets struct {
@@ -30,14 +66,14 @@ type asset struct {
 	kind          string
 }
 
-func loadAssets() (*assets, error) {
+func loadAssets(areas []Area) (*assets, error) {
 	a := &assets{names: map[string]string{}, files: map[string]asset{}}
 	hashed := func(name string, b []byte) string {
 		sum := sha256.Sum256(b)
 		ext := path.Ext(name)
 		return "/static/" + strings.TrimSuffix(name, ext) + "." + hex.EncodeToString(sum[:4]) + ext
 	}
-	var later []string
+	later := map[string][]byte{}
 	add := func(name string, b []byte) error {
 		f := asset{plain: b, kind: mime.TypeByExtension(path.Ext(name))}
 		if !strings.HasSuffix(name, ".woff2") {
@@ -60,25 +96,24 @@ func loadAssets() (*assets, error) {
 			return err
 		}
 		name := strings.TrimPrefix(p, "static/")
-		if ext := path.Ext(name); (ext == ".css" || ext == ".js") && !strings.HasPrefix(name, "vendor/") {
-			later = append(later, name)
-			return nil
-		}
 		b, err := staticFiles.ReadFile(p)
 		if err != nil {
 			return err
+		}
+		if path.Ext(name) == ".js" && !strings.HasPrefix(name, "vendor/") {
+			later[name] = b
+			return nil
 		}
 		return add(name, b)
 	})
 	if err != nil {
 		return nil, err
 	}
-	// Our own sheets name the fonts, and scripts the modules, so they come when those are known.
-	for _, name := range later {
-		b, err := staticFiles.ReadFile("static/" + name)
-		if err != nil {
-			return nil, err
-		}
+	if later["app.css"], err = sheet(areas); err != nil {
+		return nil, err
+	}
+	// Our own sheet names the fonts, and scripts the modules, so they come when those are known.
+	for name, b := range later {
 		for from, to := range a.names {
 			b = bytes.ReplaceAll(b, []byte("url("+from+")"), []byte("url("+to+")"))
 			b = bytes.ReplaceAll(b, []byte(`"./`+from+`"`), []byte(`"`+to+`"`))

@@ -109,7 +109,7 @@ func (f *Face) OnDraw(tell func(again func(io.Writer) error)) {
 
 // New makes the face.
 func New(cfg Config) (*Face, error) {
-	assets, err := loadAssets()
+	assets, err := loadAssets(cfg.Areas)
 	if err != nil {
 		return nil, err
 	}

@@ -1,6 +1,7 @@
 // A list in an order is drawn to another by its handles; the buttons beside them do the
 // same by keys and without scripts.
-let held = null, list = null;
+let held = null,
+  list = null;
 
 function ready() {
   for (const li of document.querySelectorAll("[data-order] > li:not(.drawn)")) {
@@ -24,17 +25,24 @@ document.addEventListener("pointerdown", (e) => {
 });
 document.addEventListener("pointermove", (e) => {
   if (!held) return;
-  const over = document.elementFromPoint(list.getBoundingClientRect().left + 60, e.clientY)?.closest("li");
+  const over = document
+    .elementFromPoint(list.getBoundingClientRect().left + 60, e.clientY)
+    ?.closest("li");
   if (!over || over === held || over.parentElement !== list) return;
   const { top, height } = over.getBoundingClientRect();
-  if (e.clientY < top + height / 2) over.before(held); else over.after(held);
+  if (e.clientY < top + height / 2) over.before(held);
+  else over.after(held);
 });
 async function drop() {
   if (!held) return;
   held.classList.remove("held");
-  const ids = [...list.children].map((li) => li.dataset.id).join(" "), to = list.dataset.order;
+  const ids = [...list.children].map((li) => li.dataset.id).join(" "),
+    to = list.dataset.order;
   held = null;
-  const answer = await fetch(to, { method: "POST", body: new URLSearchParams({ ids }) }).catch(() => null);
+  const answer = await fetch(to, {
+    method: "POST",
+    body: new URLSearchParams({ ids }),
+  }).catch(() => null);
   if (!answer?.ok) location.reload(); // what was kept stands there
 }
 document.addEventListener("pointerup", drop);

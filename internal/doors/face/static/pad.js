@@ -8,7 +8,9 @@ class Pad extends HTMLElement {
     let at = fields.find((f) => f.matches("[aria-invalid]")) || fields[0];
     for (const f of fields) {
       f.inputMode = "none";
-      f.addEventListener("focus", () => { at = f; });
+      f.addEventListener("focus", () => {
+        at = f;
+      });
     }
     this.hidden = false;
     form.classList.add("with-pad");

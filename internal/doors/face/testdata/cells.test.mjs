@@ -3,20 +3,37 @@ import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { name, parse, put, raised, wish } from "../static/cells.mjs";
 
-const table = JSON.parse(readFileSync(new URL("../../../../core/tray/testdata/lists.json", import.meta.url)));
+const table = JSON.parse(
+  readFileSync(
+    new URL("../../../../core/tray/testdata/lists.json", import.meta.url),
+  ),
+);
 
 test("lists are read as the server reads them", () => {
-  for (const { typed, cells } of table) assert.deepEqual(parse(typed), cells, typed);
-  for (const wrong of ["7", "A", "A0", "A-1", "A1-", "A1-B", "ABC1", "A1.5", "A1-ZZ99999"]) assert.deepEqual(parse(wrong), [], wrong);
+  for (const { typed, cells } of table)
+    assert.deepEqual(parse(typed), cells, typed);
+  for (const wrong of [
+    "7",
+    "A",
+    "A0",
+    "A-1",
+    "A1-",
+    "A1-B",
+    "ABC1",
+    "A1.5",
+    "A1-ZZ99999",
+  ])
+    assert.deepEqual(parse(wrong), [], wrong);
 });
 
 test("every cell is called by one name", () => {
   const seen = new Set();
-  for (let row = 0; row < 60; row++) for (let col = 0; col < 60; col++) {
-    const n = name(row, col);
-    assert.deepEqual(parse(n), [n]);
-    seen.add(n);
-  }
+  for (let row = 0; row < 60; row++)
+    for (let col = 0; col < 60; col++) {
+      const n = name(row, col);
+      assert.deepEqual(parse(n), [n]);
+      seen.add(n);
+    }
   assert.equal(seen.size, 3600);
 });
 
@@ -36,5 +53,17 @@ test("a touch asks for a mark, or takes it away", () => {
 
 test("what came up since the page was shown", () => {
   const cells = (...pairs) => pairs.map(([was, is]) => ({ was, is }));
-  assert.equal(raised(cells(["sown", "sprouted"], ["sown", "sown"], ["sprouted", "thinned"], ["empty", "thinned"], ["sprouted", "sown"], ["sprouted", "lost"])), 1);
+  assert.equal(
+    raised(
+      cells(
+        ["sown", "sprouted"],
+        ["sown", "sown"],
+        ["sprouted", "thinned"],
+        ["empty", "thinned"],
+        ["sprouted", "sown"],
+        ["sprouted", "lost"],
+      ),
+    ),
+    1,
+  );
 });

@@ -17,7 +17,7 @@ import (
 	"ulpa/internal/doors/help"
 )
 
-//go:embed *.html
+//go:embed *.html *.css
 var views embed.FS
 
 // Area is what this one gives to the house.

@@ -10,7 +10,7 @@ import (
 	"ulpa/internal/work/crops"
 )
 
-//go:embed *.html
+//go:embed *.html *.css
 var views embed.FS
 
 // Area is what this one gives to the house.

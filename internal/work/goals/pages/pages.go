@@ -18,7 +18,7 @@ import (
 	"ulpa/internal/work/goals"
 )
 
-//go:embed *.html
+//go:embed *.html *.css
 var views embed.FS
 
 // Area is what this one gives to the house.

@@ -8,7 +8,7 @@ import (
 	"ulpa/internal/doors/face"
 )
 
-//go:embed *.html
+//go:embed *.html *.css
 var views embed.FS
 
 // Area is what this one gives to the house.

@@ -20,7 +20,7 @@ import (
 	"ulpa/internal/work/site"
 )
 
-//go:embed *.html
+//go:embed *.html *.css
 var views embed.FS
 
 // Area is what this one gives to the house.

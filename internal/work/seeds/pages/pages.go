@@ -14,7 +14,7 @@ import (
 	"ulpa/internal/work/seeds"
 )
 
-//go:embed *.html
+//go:embed *.html *.css
 var views embed.FS
 
 // Area is what this one gives to the house.

@@ -22,7 +22,7 @@ import (
 	"ulpa/internal/work/troughs"
 )
 
-//go:embed *.html
+//go:embed *.html *.css
 var views embed.FS
 
 // Area is what this one gives to the house.
