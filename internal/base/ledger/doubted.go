@@ -1,6 +1,9 @@
 package ledger
 
-import "ulpa/core/say"
+import (
+	"ulpa/core/field"
+	"ulpa/core/say"
+)
 
 // Doubted is the answer to what hardly can be, or would hurt: nothing has been stored
 // until the person says again that it is so.
@@ -12,5 +15,7 @@ func (d Doubted) Error() string { return d.Says.String() }
 // Why is the same for whoever reads it.
 func (d Doubted) Why() say.Text { return d.Says }
 
-// Asks tells that it is only a question.
+// Asks tells that it is a field.Question.
 func (Doubted) Asks() bool { return true }
+
+var _ field.Question = Doubted{}

@@ -85,8 +85,10 @@ type Asked struct{ field.Errors }
 // Unwrap lets a form show each beside its field.
 func (a Asked) Unwrap() error { return a.Errors }
 
-// Asks tells that it is only a question.
+// Asks tells that it is a field.Question.
 func (Asked) Asks() bool { return true }
+
+var _ field.Question = Asked{}
 
 // Why is the question.
 func (Asked) Why() say.Text {

@@ -17,7 +17,6 @@ import (
 	"golang.org/x/time/rate"
 
 	"ulpa/core/field"
-	"ulpa/core/say"
 	"ulpa/internal/base/bound"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
@@ -242,17 +241,10 @@ func (s School) holder(ctx context.Context, header string) (w who.Who, err error
 	return w, err
 }
 
-// asks is a refusal that is only a question: the same again with "sure": true is kept.
-type asks interface {
-	error
-	Why() say.Text
-	Asks() bool
-}
-
 func (s School) refuse(c *gin.Context, err error) {
 	var refused field.Errors
 	var stale things.Stale
-	var question asks
+	var question field.Question
 	var clash nursery.Clashes
 	var full bound.Full
 	var shape store.ErrShape

@@ -30,15 +30,19 @@ type Form struct {
 	told   map[string]bool // the fields whose refusal has been asked for, where that is watched
 }
 
-// As is the form with ids of its own, for a page that holds several.
-func (f Form) As(prefix string) Form {
-	f.prefix = prefix + "-"
-	return f
+// As is the same form with ids of its own, for a page that holds several.
+func (f *Form) As(prefix string) *Form {
+	g := Form{}
+	if f != nil {
+		g = *f
+	}
+	g.prefix = prefix + "-"
+	return &g
 }
 
 // BlankForm starts with values to show.
-func BlankForm(p say.Reader, pairs ...string) Form {
-	f := Form{Values: url.Values{}, Errors: map[string]string{}, Prefs: p}
+func BlankForm(p say.Reader, pairs ...string) *Form {
+	f := &Form{Values: url.Values{}, Errors: map[string]string{}, Prefs: p}
 	for i := 0; i+1 < len(pairs); i += 2 {
 		f.Values.Set(pairs[i], pairs[i+1])
 	}
@@ -47,7 +51,7 @@ func BlankForm(p say.Reader, pairs ...string) Form {
 
 // ReadForm reads what was posted. A page that answers it is in the form's units, also
 // when others have been chosen since: what was typed stands there still.
-func ReadForm(c *gin.Context, p say.Reader) Form {
+func ReadForm(c *gin.Context, p say.Reader) *Form {
 	posted := url.Values{}
 	if err := c.Request.ParseForm(); err == nil {
 		posted = c.Request.PostForm
@@ -62,13 +66,13 @@ func ReadForm(c *gin.Context, p say.Reader) Form {
 }
 
 // FormOf is a form of what was sent, in the units it says it was shown in, or else in p's.
-func FormOf(sent url.Values, p say.Reader) Form {
+func FormOf(sent url.Values, p say.Reader) *Form {
 	for _, list := range sent {
 		for i := range list {
 			list[i] = printable(list[i])
 		}
 	}
-	f := Form{Values: sent, Errors: map[string]string{}, Prefs: p}
+	f := &Form{Values: sent, Errors: map[string]string{}, Prefs: p}
 	if system, scale, ok := strings.Cut(f.Get("units"), "/"); ok {
 		f.Prefs.Prefs = unit.Parse(system, scale)
 	}
@@ -81,11 +85,19 @@ func printable(s string) string {
 	return strings.ReplaceAll(strings.ToValidUTF8(s, ""), "\x00", "")
 }
 
-// Get is what was typed.
-func (f Form) Get(name string) string { return f.Values.Get(name) }
+// Get is what was typed. A page that has no form of its own has nil, in which nothing was.
+func (f *Form) Get(name string) string {
+	if f == nil {
+		return ""
+	}
+	return f.Values.Get(name)
+}
 
 // Error is what is wrong with a field; "" when nothing is.
-func (f Form) Error(name string) string {
+func (f *Form) Error(name string) string {
+	if f == nil {
+		return ""
+	}
 	if f.told != nil {
 		f.told[name] = true
 	}
@@ -93,12 +105,12 @@ func (f Form) Error(name string) string {
 }
 
 // Wrong says what is wrong with a field.
-func (f Form) Wrong(name string, says say.Words, args ...any) {
+func (f *Form) Wrong(name string, says say.Words, args ...any) {
 	f.Errors[name] = f.Prefs.T(says, args...)
 }
 
 // Day reads a date.
-func (f Form) Day(name string) calendar.Day {
+func (f *Form) Day(name string) calendar.Day {
 	d, err := calendar.ParseDay(f.Text(name))
 	if err != nil {
 		f.Errors[name] = f.Prefs.Say(say.Why(err))
@@ -107,10 +119,13 @@ func (f Form) Day(name string) calendar.Day {
 }
 
 // Any tells whether anything was refused.
-func (f Form) Any() bool { return len(f.Errors) > 0 }
+func (f *Form) Any() bool { return f != nil && len(f.Errors) > 0 }
 
 // Rest is what was refused that has no field of its own among the named.
-func (f Form) Rest(own ...string) (out []string) {
+func (f *Form) Rest(own ...string) (out []string) {
+	if f == nil {
+		return nil
+	}
 	for name, message := range f.Errors {
 		mine := name == "when" // which stands in every form of an act
 		for _, o := range own {
@@ -124,10 +139,10 @@ func (f Form) Rest(own ...string) (out []string) {
 }
 
 // Text is what was typed, without spaces around it.
-func (f Form) Text(name string) string { return strings.TrimSpace(f.Values.Get(name)) }
+func (f *Form) Text(name string) string { return strings.TrimSpace(f.Get(name)) }
 
 // ID reads an id; a missing or broken one is refused.
-func (f Form) ID(name string) uuid.UUID {
+func (f *Form) ID(name string) uuid.UUID {
 	id, err := uuid.Parse(f.Text(name))
 	if err != nil {
 		f.Errors[name] = f.Prefs.T("is missing; load the page again")
@@ -137,7 +152,7 @@ func (f Form) ID(name string) uuid.UUID {
 
 // About is the thing that an entry is to be about: nil when none is named. One that cannot be
 // there is refused, so that nothing is kept as if it were about nothing.
-func (f Form) About() *uuid.UUID {
+func (f *Form) About() *uuid.UUID {
 	if f.Text("about") == "" {
 		return nil
 	}
@@ -150,7 +165,7 @@ func (f Form) About() *uuid.UUID {
 }
 
 // Number reads a figure in the form's units and returns it in metric; nil when left empty.
-func (f Form) Number(name, u string) *float64 {
+func (f *Form) Number(name, u string) *float64 {
 	s := f.Text(name)
 	if s == "" {
 		return nil
@@ -165,7 +180,7 @@ func (f Form) Number(name, u string) *float64 {
 }
 
 // Amount is Number with nothing for empty.
-func (f Form) Amount(name, u string) float64 {
+func (f *Form) Amount(name, u string) float64 {
 	if v := f.Number(name, u); v != nil {
 		return *v
 	}
@@ -173,7 +188,7 @@ func (f Form) Amount(name, u string) float64 {
 }
 
 // Int reads a whole number; otherwise is what an empty field means.
-func (f Form) Int(name string, otherwise int) int {
+func (f *Form) Int(name string, otherwise int) int {
 	s := f.Text(name)
 	if s == "" {
 		return otherwise
@@ -188,7 +203,7 @@ func (f Form) Int(name string, otherwise int) int {
 
 // When is the moment that an act happened, by the school's clock; zero when it was just
 // now. What is older than two years is a slip.
-func (f Form) When(w who.Who, now time.Time) time.Time {
+func (f *Form) When(w who.Who, now time.Time) time.Time {
 	s := f.Text("when")
 	if s == "" {
 		return time.Time{}
@@ -206,7 +221,7 @@ func (f Form) When(w who.Who, now time.Time) time.Time {
 }
 
 // Clock reads a time of the day, 08:30, in minutes after midnight.
-func (f Form) Clock(name string) int {
+func (f *Form) Clock(name string) int {
 	t, err := time.Parse("15:04", f.Text(name))
 	if err != nil {
 		f.Errors[name] = f.Prefs.T("takes a time like 08:30")
@@ -216,7 +231,7 @@ func (f Form) Clock(name string) int {
 }
 
 // Cells reads a list of cells like A1-A6, C3 in a grid of rows by columns.
-func (f Form) Cells(name string, rows, columns int) []tray.Cell {
+func (f *Form) Cells(name string, rows, columns int) []tray.Cell {
 	list, err := tray.ParseList(f.Get(name), rows, columns)
 	if err != nil {
 		f.Errors[name] = f.Prefs.Say(say.Why(err))
@@ -229,12 +244,8 @@ const asksKey = "sure"
 
 // Refuse takes a verb's refusals into the form, and its question as that of "sure"; false
 // when the error is of another kind.
-func (f Form) Refuse(err error) bool {
-	var asked interface {
-		error
-		Why() say.Text
-		Asks() bool
-	}
+func (f *Form) Refuse(err error) bool {
+	var asked field.Question
 	if errors.As(err, &asked) {
 		f.Errors[asksKey] = f.Prefs.Say(asked.Why())
 	}

@@ -31,12 +31,12 @@ func FuzzForm(f *testing.F) {
 				require.True(t, utf8.ValidString(s) && !strings.Contains(s, "\x00"), "%q", s)
 			}
 			for _, u := range []string{"", unit.MS, unit.Celsius, unit.Litre, unit.Gram} {
-				g := Form{Values: all.Values, Errors: map[string]string{}, Prefs: all.Prefs}
+				g := &Form{Values: all.Values, Errors: map[string]string{}, Prefs: all.Prefs}
 				v := g.Number(name, u)
 				require.Equal(t, v == nil, g.Text(name) == "" || g.Error(name) != "", "%q", typed)
 				require.False(t, v != nil && (math.IsNaN(*v) || math.IsInf(*v, 0)), "%q in %s", typed, u)
 			}
-			g := Form{Values: all.Values, Errors: map[string]string{}}
+			g := &Form{Values: all.Values, Errors: map[string]string{}}
 			if n := g.Int(name, 7); g.Error(name) == "" && g.Text(name) != "" {
 				require.True(t, n >= math.MinInt32 && n <= math.MaxInt32, "%q", typed)
 			}

@@ -30,14 +30,14 @@ func ChoicesOf(p say.Reader, list []say.Words) (out []ChoiceView) {
 // Inputs are the fields of a kind of entry with what stands in them: ledger.Field says
 // which, so that a page, its handler and putting right ask the same. Named are those that
 // are asked; none named are all.
-func (f Form) Inputs(kind string, named ...string) []InputView { return f.inputs(kind, "", named) }
+func (f *Form) Inputs(kind string, named ...string) []InputView { return f.inputs(kind, "", named) }
 
 // BigInputs are the same for wet hands.
-func (f Form) BigInputs(kind string, named ...string) []InputView {
+func (f *Form) BigInputs(kind string, named ...string) []InputView {
 	return f.inputs(kind, "big", named)
 }
 
-func (f Form) inputs(kind, size string, named []string) []InputView {
+func (f *Form) inputs(kind, size string, named []string) []InputView {
 	list := ledger.InputsOf(kind)
 	if len(named) > 0 {
 		list = slices.DeleteFunc(slices.Clone(list), func(i ledger.Input) bool { return !slices.Contains(named, i.Name) })
@@ -46,7 +46,7 @@ func (f Form) inputs(kind, size string, named []string) []InputView {
 }
 
 // Show is a list of inputs as a form shows them; options are what there is to pick, by field.
-func (f Form) Show(list []ledger.Input, size string, options map[string][]ledger.Option) (out []InputView) {
+func (f *Form) Show(list []ledger.Input, size string, options map[string][]ledger.Option) (out []InputView) {
 	for _, i := range list {
 		how := size
 		switch i.Type {
@@ -71,7 +71,7 @@ func (f Form) Show(list []ledger.Input, size string, options map[string][]ledger
 }
 
 // Own are the names of a kind's fields, for what is refused elsewhere on the form.
-func (f Form) Own(kind string) (names []string) {
+func (f *Form) Own(kind string) (names []string) {
 	for _, i := range ledger.InputsOf(kind) {
 		names = append(names, i.Name)
 	}
@@ -79,13 +79,13 @@ func (f Form) Own(kind string) (names []string) {
 }
 
 // Refill is a form with what an entry holds, in the reader's units.
-func Refill(kind string, data []byte, p say.Reader) (Form, error) {
+func Refill(kind string, data []byte, p say.Reader) (*Form, error) {
 	values, err := ledger.ValuesOf(kind, data)
 	return Filled(ledger.InputsOf(kind), values, p), err
 }
 
 // Filled is a form with values in its fields, in the reader's units.
-func Filled(list []ledger.Input, values map[string]any, p say.Reader) Form {
+func Filled(list []ledger.Input, values map[string]any, p say.Reader) *Form {
 	f := BlankForm(p)
 	for _, i := range list {
 		f.Values.Set(i.Name, shownInput(i, values[i.Name], p))
@@ -114,12 +114,12 @@ func shownInput(i ledger.Input, v any, p say.Reader) string {
 
 // Typed are the values of a kind's fields as they were typed. One that still says what it
 // showed (was, nil for a new entry) is what it was: showing a figure rounds it.
-func (f Form) Typed(kind string, was map[string]any) map[string]any {
+func (f *Form) Typed(kind string, was map[string]any) map[string]any {
 	return f.TypedIn(ledger.InputsOf(kind), was)
 }
 
 // TypedIn is Typed for a list of inputs.
-func (f Form) TypedIn(list []ledger.Input, was map[string]any) map[string]any {
+func (f *Form) TypedIn(list []ledger.Input, was map[string]any) map[string]any {
 	out := map[string]any{}
 	for _, i := range list {
 		if v, ok := was[i.Name]; ok && f.Get(i.Name) == shownInput(i, v, f.Prefs) {
@@ -146,7 +146,7 @@ func (f Form) TypedIn(list []ledger.Input, was map[string]any) map[string]any {
 }
 
 // Entered is the data of a new entry as it was typed.
-func Entered[T any](f Form, k *ledger.Kind[T]) (v T) {
+func Entered[T any](f *Form, k *ledger.Kind[T]) (v T) {
 	k.Set(&v, f.Typed(k.Name, nil))
 	return v
 }

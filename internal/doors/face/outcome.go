@@ -19,7 +19,7 @@ type Outcome struct {
 
 // Settle answers a posted form: the page again (status, with what was refused in the form),
 // or what keeping it leads to.
-func (s *Server) Settle(c *gin.Context, f Form, err error, again func(status int) error, kept func() Outcome) error {
+func (s *Server) Settle(c *gin.Context, f *Form, err error, again func(status int) error, kept func() Outcome) error {
 	if f.Any() || (err != nil && f.Refuse(err)) {
 		return again(http.StatusUnprocessableEntity)
 	}

@@ -11,7 +11,7 @@ import (
 
 // ReadBytes reads a form with a file in the field file; of more than most bytes one more, so
 // that it is seen to be too large. Without a file there are none.
-func ReadBytes(c *gin.Context, p say.Reader, most int64) (f Form, b []byte, err error) {
+func ReadBytes(c *gin.Context, p say.Reader, most int64) (f *Form, b []byte, err error) {
 	bound.Dear(c.Request.Context(), "a file that is sent")
 	file, head, missing := c.Request.FormFile("file") // which makes the other fields readable too
 	if f = ReadForm(c, p); missing != nil {
@@ -25,7 +25,7 @@ func ReadBytes(c *gin.Context, p say.Reader, most int64) (f Form, b []byte, err 
 
 // ReadFile reads a form with a text that was sent as a file, as ReadBytes does, or pasted into
 // the field text.
-func ReadFile(c *gin.Context, p say.Reader, most int64) (f Form, text string, err error) {
+func ReadFile(c *gin.Context, p say.Reader, most int64) (f *Form, text string, err error) {
 	f, b, err := ReadBytes(c, p, most)
 	if len(b) == 0 {
 		return f, f.Get("text"), err
@@ -35,6 +35,6 @@ func ReadFile(c *gin.Context, p say.Reader, most int64) (f Form, text string, er
 
 // PictureForm asks for a picture of something.
 type PictureForm struct {
-	Form        Form
+	Form        *Form
 	About, Back string // what it is of, and the page to come back to
 }

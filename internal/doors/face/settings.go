@@ -27,9 +27,9 @@ type Section struct {
 // SettingsForm is a form of a section, posted to /settings/NAME.
 type SettingsForm struct {
 	Name string
-	Read func(*gin.Context, Form) (keep func() error) // reads the form, and says how it is kept
-	Send []string                                     // a sample of what is sent, as in a Route
-	Says func() Outcome                               // what it leads to; nil: back to its section
+	Read func(*gin.Context, *Form) (keep func() error) // reads the form, and says how it is kept
+	Send []string                                      // a sample of what is sent, as in a Route
+	Says func() Outcome                                // what it leads to; nil: back to its section
 }
 
 func (x Section) may() who.Ability {
@@ -46,12 +46,12 @@ type SectionView struct {
 	V      any
 	P      say.Reader
 	posted string
-	form   Form
+	form   *Form
 }
 
 // F is a form of the section: what was typed when it was refused, else what there is, in
 // pairs of name and value.
-func (v SectionView) F(form string, there ...string) Form {
+func (v SectionView) F(form string, there ...string) *Form {
 	if form == v.posted {
 		return v.form.As(form)
 	}
@@ -97,11 +97,11 @@ func (s *Server) settings(sections []Section) []Route {
 		s.sections = sections
 	}
 	for _, x := range sections {
-		again := func(c *gin.Context, status int, posted string, f Form) error {
+		again := func(c *gin.Context, status int, posted string, f *Form) error {
 			return s.showSection(c, status, x, posted, f)
 		}
 		routes = append(routes, Route{On: "GET " + x.path(), Answer: func(c *gin.Context) error {
-			return again(c, http.StatusOK, "", Form{})
+			return again(c, http.StatusOK, "", &Form{})
 		}})
 		if x.Sort != nil {
 			routes = append(routes, s.thingRoutes(x)...)
@@ -175,7 +175,7 @@ func (s *Server) saveSettings(c *gin.Context, x Section, form SettingsForm) (err
 	})
 }
 
-func (s *Server) showSection(c *gin.Context, status int, x Section, posted string, f Form) error {
+func (s *Server) showSection(c *gin.Context, status int, x Section, posted string, f *Form) error {
 	_, w := s.Me(c)
 	if err := w.Must(x.may()); err != nil {
 		return err

@@ -45,7 +45,7 @@ func (s *Server) thingRoutes(x Section) []Route {
 	base, called := x.path(), x.Sort.Called()
 	id := []string{"id", "{new}"}
 	routes := []Route{{On: "POST " + base, Answer: func(c *gin.Context) error { return s.keepThing(c, x) }}}
-	act := func(name string, do func(*gin.Context, uuid.UUID, Form) error, says say.Words, send ...string) {
+	act := func(name string, do func(*gin.Context, uuid.UUID, *Form) error, says say.Words, send ...string) {
 		routes = append(routes, Route{On: "POST " + base + "/" + name, Send: append(id, send...), Answer: func(c *gin.Context) error {
 			_, w := s.Me(c)
 			f := ReadForm(c, w.Prefs)
@@ -59,23 +59,23 @@ func (s *Server) thingRoutes(x Section) []Route {
 		}})
 	}
 	if called.Retires {
-		act("retire", func(c *gin.Context, one uuid.UUID, _ Form) error {
+		act("retire", func(c *gin.Context, one uuid.UUID, _ *Form) error {
 			ctx, w := s.Me(c)
 			return x.Sort.Retire(ctx, s.Store, w, one, true)
 		}, "Retired: it is off the lists and stays in the books.")
-		act("back", func(c *gin.Context, one uuid.UUID, _ Form) error {
+		act("back", func(c *gin.Context, one uuid.UUID, _ *Form) error {
 			ctx, w := s.Me(c)
 			return x.Sort.Retire(ctx, s.Store, w, one, false)
 		}, "Taken back into use.")
 	}
 	if called.Deletes {
-		act("delete", func(c *gin.Context, one uuid.UUID, f Form) error {
+		act("delete", func(c *gin.Context, one uuid.UUID, f *Form) error {
 			ctx, w := s.Me(c)
 			return x.Sort.Delete(ctx, s.Store, w, one, f.Get("was"))
 		}, "Deleted.")
 	}
 	if called.Orders {
-		act("move", func(c *gin.Context, one uuid.UUID, f Form) error {
+		act("move", func(c *gin.Context, one uuid.UUID, f *Form) error {
 			ctx, w := s.Me(c)
 			return x.Sort.Move(ctx, s.Store, w, one, f.Int("by", 0))
 		}, "The order is changed.", "by", "1")
@@ -95,7 +95,7 @@ func (s *Server) thingRoutes(x Section) []Route {
 
 // list reads the things of a section, and the form that is asked for: the one that was
 // refused, or by its address ?add, ?edit=ID, ?like=ID.
-func (s *Server) list(c *gin.Context, x Section, posted string, f Form) (*listView, error) {
+func (s *Server) list(c *gin.Context, x Section, posted string, f *Form) (*listView, error) {
 	ctx, w := s.Me(c)
 	add, edit, like := c.Query("add") != "", c.Query("edit"), c.Query("like")
 	if posted == x.Name {
@@ -126,7 +126,7 @@ func (s *Server) list(c *gin.Context, x Section, posted string, f Form) (*listVi
 	return v, err
 }
 
-func (s *Server) thingForm(x Section, look things.Look, edit bool, like, posted string, f Form, p say.Reader) (*thingForm, error) {
+func (s *Server) thingForm(x Section, look things.Look, edit bool, like, posted string, f *Form, p say.Reader) (*thingForm, error) {
 	inputs := x.Sort.Inputs()
 	form := &thingForm{Path: x.path(), Units: p, Like: like, New: !edit, Retired: look.One.Retired, Drawn: x.Picture != nil, Name: look.One.Name}
 	if edit {
@@ -157,7 +157,7 @@ func (s *Server) thingForm(x Section, look things.Look, edit bool, like, posted 
 		form.Asks = f.Errors[asksKey]
 	}
 	if x.Picture != nil {
-		quiet := Form{Values: shown.Values, Errors: map[string]string{}, Prefs: shown.Prefs}
+		quiet := &Form{Values: shown.Values, Errors: map[string]string{}, Prefs: shown.Prefs}
 		form.Picture = x.Picture(p, quiet.TypedIn(inputs, nil))
 	}
 	return form, nil

@@ -300,7 +300,10 @@ type FieldView struct {
 }
 
 // MakeField is used by templates: field FORM NAME LABEL UNIT KIND HINT.
-func MakeField(f Form, name, label, unit, kind, hint string) FieldView {
+func MakeField(f *Form, name, label, unit, kind, hint string) FieldView {
+	if f == nil {
+		f = &Form{}
+	}
 	big := strings.HasPrefix(kind, "big")
 	kind = strings.TrimPrefix(kind, "big")
 	if kind == "" {

@@ -58,7 +58,7 @@ func TestFormsSayWhatIsKept(t *testing.T) {
 func again[T any](t *testing.T, k *ledger.Kind[T], list ...T) []string {
 	for _, v := range list {
 		for _, p := range []say.Reader{{}, {Prefs: unit.Parse("us", "ppm500")}} {
-			shown := func(v T) face.Form {
+			shown := func(v T) *face.Form {
 				data, err := json.Marshal(v)
 				require.NoError(t, err)
 				f, err := face.Refill(k.Name, data, p)

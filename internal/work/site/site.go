@@ -55,8 +55,10 @@ func (w Warned) Error() string { return w.Why().String() }
 // Why is the same for whoever reads it.
 func (w Warned) Why() say.Text { return say.Join(" ", w...) }
 
-// Asks tells that it is only a question.
+// Asks tells that it is a field.Question.
 func (Warned) Asks() bool { return true }
+
+var _ field.Question = Warned(nil)
 
 // Move records plants moved on. A place's kind says what the move is: into a
 // frame it begins hardening, into a bed it sets out, onto a bench or shelf it brings

@@ -46,8 +46,10 @@ func (a Asked) Why() say.Text {
 	return say.Join(" ", parts...)
 }
 
-// Asks tells that it is only a question.
+// Asks tells that it is a field.Question.
 func (Asked) Asks() bool { return true }
+
+var _ field.Question = Asked(nil)
 
 // ReadingRequest is what somebody read at a tank. Sure says that doubtful
 // figures were looked at twice.

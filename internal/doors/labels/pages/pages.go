@@ -78,7 +78,7 @@ type chooseView struct {
 	Count         int
 	Days          []face.ChoiceView
 	Day           string
-	Form          face.Form
+	Form          *face.Form
 	Own           []string
 	Sizes         []sizeView
 }
@@ -112,7 +112,7 @@ func (s Pages) choose(c *gin.Context) error {
 	return s.show(c, http.StatusOK, face.FormOf(c.Request.URL.Query(), s.Reader(c)))
 }
 
-func (s Pages) show(c *gin.Context, status int, f face.Form) error {
+func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	r := w.Prefs
 	for _, name := range []string{"first", "copies"} {
@@ -170,7 +170,7 @@ func (s Pages) show(c *gin.Context, status int, f face.Form) error {
 }
 
 // sheetOf is the sheet that was chosen or typed.
-func sheetOf(f face.Form) (label.Sheet, error) {
+func sheetOf(f *face.Form) (label.Sheet, error) {
 	for _, x := range sheets {
 		if x.ID == f.Get("sheet") {
 			return x.Sheet, nil

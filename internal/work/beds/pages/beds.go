@@ -33,7 +33,7 @@ type bedsView struct {
 	Crops   []option
 	Planted []plantedView
 	Rule    beds.Rule
-	F       face.Form
+	F       *face.Form
 	May     bool
 }
 
@@ -87,7 +87,7 @@ type plantedView struct {
 	Sections             []option
 }
 
-func viewOf(o beds.Outlook, book crops.Book, w who.Who, f face.Form) bedsView {
+func viewOf(o beds.Outlook, book crops.Book, w who.Who, f *face.Form) bedsView {
 	r := w.Prefs
 	v := bedsView{Year: o.Year, Rule: o.Rule, F: f, May: w.Must(who.Plan) == nil}
 	now := o.Year

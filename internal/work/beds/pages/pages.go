@@ -46,7 +46,7 @@ func (s Pages) beds(c *gin.Context) error {
 	return s.show(c, http.StatusOK, face.FormOf(nil, s.Reader(c)))
 }
 
-func (s Pages) show(c *gin.Context, status int, f face.Form) error {
+func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	book, err := crops.Get(ctx, s.Store, w)
 	if err != nil {
@@ -85,7 +85,7 @@ func wantsOf(c *gin.Context, book crops.Book) (out []beds.Want) {
 	return out
 }
 
-func (s Pages) settle(c *gin.Context, f face.Form, err error, says say.Text) error {
+func (s Pages) settle(c *gin.Context, f *face.Form, err error, says say.Text) error {
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
 		return face.Outcome{Says: says, To: "/season/beds?year=" + strconv.Itoa(f.Int("year", 0))}
 	})

@@ -102,7 +102,7 @@ func (s Pages) cropPage(c *gin.Context) error {
 	return s.showCrop(c, http.StatusOK, face.BlankForm(w.Prefs))
 }
 
-func (s Pages) showCrop(c *gin.Context, status int, f face.Form) error {
+func (s Pages) showCrop(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	usual, ok := crop.Of(c.Param("id"))
 	if !ok {
@@ -140,7 +140,7 @@ func (s Pages) showCrop(c *gin.Context, status int, f face.Form) error {
 	return nil
 }
 
-func knownOf(k crop.Column, x, usual crop.Crop, f face.Form) knownView {
+func knownOf(k crop.Column, x, usual crop.Crop, f *face.Form) knownView {
 	value := k.Of(x)
 	v := knownView{
 		FieldView: face.MakeField(f, k.Name, f.Prefs.Say(k.Label), f.Prefs.Name(k.Unit), "text", ""),
@@ -178,7 +178,7 @@ func knownOf(k crop.Column, x, usual crop.Crop, f face.Form) knownView {
 
 // together puts what is typed in several fields into the one of its column: the ends of a
 // range, and several that are chosen.
-func together(f face.Form) {
+func together(f *face.Form) {
 	for _, k := range crop.Columns {
 		if low, asked := f.Values[k.Name+"_from"]; asked {
 			f.Values.Set(k.Name, strings.TrimSpace(low[0])+"-"+f.Text(k.Name+"_to"))

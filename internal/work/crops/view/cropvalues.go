@@ -13,7 +13,7 @@ import (
 
 // ChangedValues are the columns in a form that say something else than the crop
 // does, as the catalogue writes them.
-func ChangedValues(f face.Form, x crop.Crop) map[string]string {
+func ChangedValues(f *face.Form, x crop.Crop) map[string]string {
 	values := map[string]string{}
 	for _, k := range crop.Columns {
 		if _, asked := f.Values[k.Name]; !asked {

@@ -36,13 +36,13 @@ type moveView struct {
 	Stage, Name, Day, Shown, Place string
 	Places                         []string
 	Pinned                         bool
-	F                              face.Form
+	F                              *face.Form
 }
 
 // wayView is a way out, with what it costs.
 type wayView struct{ Kind, Says, Costs string }
 
-func batchOf(o goals.Outlook, w who.Who, f face.Form, asked string) *batchView {
+func batchOf(o goals.Outlook, w who.Who, f *face.Form, asked string) *batchView {
 	id, err := uuid.Parse(asked)
 	if err != nil {
 		return nil

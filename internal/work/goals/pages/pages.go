@@ -50,7 +50,7 @@ func (s Pages) season(c *gin.Context) error {
 	return s.show(c, http.StatusOK, face.FormOf(nil, s.Reader(c)))
 }
 
-func (s Pages) show(c *gin.Context, status int, f face.Form) error {
+func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	o, err := goals.Look(ctx, s.Store, w)
 	if err != nil {

@@ -126,7 +126,7 @@ func (a asked) zooms(o goals.Outlook, r say.Reader) (out []zoomView) {
 // missingWords are what missing a goal means, beside it.
 var missingWords = map[string]say.Words{plan.Must: "must##missing", plan.Should: "should##missing", plan.Nice: "nice##missing"}
 
-func viewOf(o goals.Outlook, w who.Who, f face.Form, a asked) seasonView {
+func viewOf(o goals.Outlook, w who.Who, f *face.Form, a asked) seasonView {
 	r := w.Prefs
 	v := seasonView{Called: r.T("Season"), Changes: r.All(o.Changes), Tag: o.Tag, Any: len(o.Lines) > 0, Wrong: f.Rest(), Ask: a}
 	if term := o.School.Term(o.Today); term != "" {

@@ -106,7 +106,7 @@ type rowView struct{ Buffer, Shown, Temp string }
 
 type pageView struct {
 	meterLine
-	Form              face.Form
+	Form              *face.Form
 	PH, EC, May       bool
 	Buffers           []string
 	Points, Standards []rowView
@@ -122,7 +122,7 @@ func (s Pages) page(c *gin.Context) error {
 	return s.show(c, http.StatusOK, face.BlankForm(w.Prefs, "buffer0", "7.00", "buffer1", "4.01"))
 }
 
-func (s Pages) show(c *gin.Context, status int, f face.Form) error {
+func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {

@@ -55,7 +55,7 @@ func routes(s *face.Server) []face.Route {
 var asked = []string{"recipe", "water", "litres", "ratio", "strength", "ec", "stock"}
 
 type mixView struct {
-	Form            face.Form
+	Form            *face.Form
 	Recipes, Waters []face.ChoiceView
 	Strengths       []face.ChoiceView // what it can be made to, mS/cm
 	Stocks          []face.ChoiceView // pairs of bottles
@@ -93,7 +93,7 @@ func (s Pages) page(c *gin.Context) error {
 	return s.show(c, http.StatusOK, face.FormOf(c.Request.URL.Query(), w.Prefs))
 }
 
-func questionOf(f face.Form) (q mixing.Question) {
+func questionOf(f *face.Form) (q mixing.Question) {
 	q.Recipe, q.Water = f.ID("recipe"), f.ID("water")
 	q.Stock, _ = uuid.Parse(f.Get("stock"))
 	if v := f.Number("litres", unit.Litre); v != nil {
@@ -111,7 +111,7 @@ func questionOf(f face.Form) (q mixing.Question) {
 	return q
 }
 
-func (s Pages) show(c *gin.Context, status int, f face.Form) error {
+func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	shelf, err := mixing.GetShelf(ctx, s.Store, w)
 	if err != nil {
@@ -157,7 +157,7 @@ func (s Pages) show(c *gin.Context, status int, f face.Form) error {
 }
 
 // again is the query that asks for the same sheet.
-func again(f face.Form) string {
+func again(f *face.Form) string {
 	q := url.Values{}
 	for _, name := range asked {
 		q.Set(name, f.Get(name))
@@ -199,7 +199,7 @@ func (s Pages) label(c *gin.Context) error {
 	})
 }
 
-func sheetOf(x mixing.Sheet, q mixing.Question, f face.Form, w who.Who) *sheetView {
+func sheetOf(x mixing.Sheet, q mixing.Question, f *face.Form, w who.Who) *sheetView {
 	p := w.Prefs
 	v := &sheetView{
 		Big: p.T("%s of %s, about %s.", say.Of(q.Litres, unit.Litre), say.Name(x.Recipe.Name), say.Of(x.ECMS, unit.MS)), Stocks: q.Ratio > 0,

@@ -31,7 +31,7 @@ type notebookView struct {
 	About    string
 	Older    string
 	CSV      string
-	Form     face.Form
+	Form     *face.Form
 	Thing    string // the id of what it is about
 	Filtered bool
 	Picture  face.PictureForm
@@ -57,7 +57,7 @@ func (s Pages) notebookPage(c *gin.Context) error {
 	return s.showNotebook(c, http.StatusOK, face.BlankForm(w.Prefs))
 }
 
-func (s Pages) showNotebook(c *gin.Context, status int, f face.Form) error {
+func (s Pages) showNotebook(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	filter := filterOf(c)
 	lines, err := notebook.Read(ctx, s.Store, w, filter)
@@ -125,7 +125,7 @@ func (s Pages) addNote(c *gin.Context) error {
 
 type correctView struct {
 	Path, Was, Back string
-	Form            face.Form
+	Form            *face.Form
 	Inputs          []face.InputView
 	Rest            []string
 }
@@ -146,7 +146,7 @@ func (s Pages) showCorrect(c *gin.Context, status int, typed *face.Form) error {
 	}
 	v := correctView{Path: "/entries/" + id.String() + "/correct", Was: w.Prefs.Say(ledger.Sentence(e.Kind, e.Data)), Back: "/notebook"}
 	if typed != nil {
-		v.Form = *typed
+		v.Form = typed
 	} else if v.Form, err = face.Refill(e.Kind, e.Data, w.Prefs); err != nil {
 		return err
 	}
@@ -176,7 +176,7 @@ func (s Pages) correct(c *gin.Context) error {
 	if !f.Any() {
 		err = notebook.Correct(ctx, s.Store, w, id, entry, values)
 	}
-	return s.Settle(c, f, err, func(status int) error { return s.showCorrect(c, status, &f) },
+	return s.Settle(c, f, err, func(status int) error { return s.showCorrect(c, status, f) },
 		func() face.Outcome {
 			return face.Outcome{Says: say.T("Put right. The notebook keeps both."), Undo: id, To: face.LocalPath(f.Get("back"))}
 		})

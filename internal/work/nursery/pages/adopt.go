@@ -17,7 +17,7 @@ import (
 
 // adoptView asks for what grows already.
 type adoptView struct {
-	Form        face.Form
+	Form        *face.Form
 	Rest        []string
 	Crops       []face.ChoiceView
 	Places      []face.ChoiceView
@@ -45,7 +45,7 @@ func (s Pages) adoptPage(c *gin.Context) error {
 	return s.showAdopt(c, http.StatusOK, f)
 }
 
-func (s Pages) showAdopt(c *gin.Context, status int, f face.Form) error {
+func (s Pages) showAdopt(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	places, err := site.ReadPlaces(ctx, s.Store, w)
 	if err != nil {

@@ -66,8 +66,8 @@ type batchView struct {
 	Rule                         string
 	OwnRule                      bool
 	Sums                         []sumsview.SumLink
-	RuleForm                     face.Form
-	Look, Lose, Harvest          face.Form
+	RuleForm                     *face.Form
+	Look, Lose, Harvest          *face.Form
 	Standing                     int
 	Hazard                       string
 	Lines                        []notebookview.EntryView
@@ -90,7 +90,7 @@ func (s Pages) batchPage(c *gin.Context) error {
 }
 
 // showBatch shows a batch; which names the form that f belongs to.
-func (s Pages) showBatch(c *gin.Context, status int, which string, f face.Form) error {
+func (s Pages) showBatch(c *gin.Context, status int, which string, f *face.Form) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {

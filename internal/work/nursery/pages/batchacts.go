@@ -20,7 +20,7 @@ import (
 )
 
 // actOnBatch is what every form of the batch page does: read, ask the verb, say so.
-func (s Pages) actOnBatch(c *gin.Context, which string, said say.Words, do func(f face.Form, id, batchID uuid.UUID, w who.Who) error) error {
+func (s Pages) actOnBatch(c *gin.Context, which string, said say.Words, do func(f *face.Form, id, batchID uuid.UUID, w who.Who) error) error {
 	_, w := s.Me(c)
 	batchID, err := face.PathID(c)
 	if err != nil {
@@ -34,7 +34,7 @@ func (s Pages) actOnBatch(c *gin.Context, which string, said say.Words, do func(
 }
 
 func (s Pages) look(c *gin.Context) error {
-	return s.actOnBatch(c, "look", "Kept what you saw.", func(f face.Form, id, b uuid.UUID, w who.Who) error {
+	return s.actOnBatch(c, "look", "Kept what you saw.", func(f *face.Form, id, b uuid.UUID, w who.Who) error {
 		seen := face.Entered(f, nursery.Looked)
 		if f.Any() {
 			return nil
@@ -45,13 +45,13 @@ func (s Pages) look(c *gin.Context) error {
 }
 
 func (s Pages) closeBatch(c *gin.Context) error {
-	return s.actOnBatch(c, "close", "Closed. Its funnel stays here, its tray is free.", func(f face.Form, id, b uuid.UUID, w who.Who) error {
+	return s.actOnBatch(c, "close", "Closed. Its funnel stays here, its tray is free.", func(f *face.Form, id, b uuid.UUID, w who.Who) error {
 		return nursery.Close(c.Request.Context(), s.Store, w, id, b, time.Time{})
 	})
 }
 
 func (s Pages) lose(c *gin.Context) error {
-	return s.actOnBatch(c, "lose", "Written down.", func(f face.Form, id, b uuid.UUID, w who.Who) error {
+	return s.actOnBatch(c, "lose", "Written down.", func(f *face.Form, id, b uuid.UUID, w who.Who) error {
 		from, lost := takenFrom(f), face.Entered(f, nursery.LostSome)
 		if f.Any() {
 			return nil
@@ -61,7 +61,7 @@ func (s Pages) lose(c *gin.Context) error {
 }
 
 func (s Pages) harvest(c *gin.Context) error {
-	return s.actOnBatch(c, "harvest", "Harvest kept.", func(f face.Form, id, b uuid.UUID, w who.Who) error {
+	return s.actOnBatch(c, "harvest", "Harvest kept.", func(f *face.Form, id, b uuid.UUID, w who.Who) error {
 		r := harvest.Request{ID: id, Batch: b, Grams: face.Entered(f, harvest.Harvested).Grams, At: f.When(w, s.Store.Now())}
 		if kind, place, ok := strings.Cut(f.Get("where"), ":"); ok {
 			place, _ = batch.SplitStand(place)
@@ -81,7 +81,7 @@ func (s Pages) harvest(c *gin.Context) error {
 }
 
 // takenFrom reads "so many from there", or which ports.
-func takenFrom(f face.Form) (from []batch.Spot) {
+func takenFrom(f *face.Form) (from []batch.Spot) {
 	kind, place, _ := strings.Cut(f.Get("where"), ":")
 	at := batch.Spot{Kind: batch.SpotKind(kind), N: f.Int("plants", 0)}
 	at.In, at.Pot = batch.SplitStand(place)

@@ -15,7 +15,7 @@ type careView struct {
 	Advice []adviceView
 	Is     []string // how it is now
 	Doings []signView
-	Form   face.Form
+	Form   *face.Form
 	Open   bool
 	Inputs []face.InputView
 }
@@ -23,7 +23,7 @@ type careView struct {
 // adviceView is something to do to a tray, and why.
 type adviceView struct{ Says, Why, Mark string }
 
-func careOf(t nursery.Tray, f face.Form, p say.Reader) careView {
+func careOf(t nursery.Tray, f *face.Form, p say.Reader) careView {
 	c, s := t.Care, t.Stage
 	v := careView{Form: f, Open: f.Error("did") != ""}
 	due := map[string]bool{}

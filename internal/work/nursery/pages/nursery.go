@@ -169,7 +169,7 @@ func lineView(l *nursery.Line, today calendar.Day, names map[uuid.UUID]string, p
 }
 
 type sowView struct {
-	Form   face.Form
+	Form   *face.Form
 	Lots   []lotChoice
 	Trays  []site.Tray
 	Answer *answerView
@@ -220,7 +220,7 @@ func (s Pages) sowPage(c *gin.Context) error {
 
 // fillPlanned takes what was planned into the form, where nothing was typed, with
 // the freshest packet of its crop, and of the variety that its goal asks for.
-func (s Pages) fillPlanned(ctx context.Context, w who.Who, id uuid.UUID, f face.Form, shelf nursery.Shelf) error {
+func (s Pages) fillPlanned(ctx context.Context, w who.Who, id uuid.UUID, f *face.Form, shelf nursery.Shelf) error {
 	p, err := season.GetPlanned(ctx, s.Store, w, id)
 	if err != nil {
 		return err
@@ -248,7 +248,7 @@ func (s Pages) sowAnswer(c *gin.Context) error {
 	return s.showSow(c, http.StatusOK, f)
 }
 
-func (s Pages) showSow(c *gin.Context, status int, f face.Form) error {
+func (s Pages) showSow(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	shelf, err := nursery.GetShelf(ctx, s.Store, w)
 	if err != nil {

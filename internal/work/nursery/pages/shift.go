@@ -15,7 +15,7 @@ import (
 // shiftView asks which plants of a tray go into which cells of this or another.
 type shiftView struct {
 	Called, Path string
-	Form         face.Form
+	Form         *face.Form
 	From         face.GridView
 	To           face.GridView
 	Trays        []face.ChoiceView // into which they may go
@@ -28,7 +28,7 @@ func (s Pages) shiftPage(c *gin.Context) error {
 	return s.showShift(c, http.StatusOK, face.BlankForm(s.Reader(c), "into", c.Param("id")))
 }
 
-func (s Pages) showShift(c *gin.Context, status int, f face.Form) error {
+func (s Pages) showShift(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {

@@ -20,7 +20,7 @@ import (
 
 // sproutView asks for a run of sprouts, and shows what each of its days asks for.
 type sproutView struct {
-	Form     face.Form
+	Form     *face.Form
 	Own      []string
 	Lots     []lotChoice
 	Places   []face.ChoiceView
@@ -54,7 +54,7 @@ func (s Pages) sproutsAnswer(c *gin.Context) error {
 	return s.showSprouts(c, http.StatusOK, face.ReadForm(c, s.Reader(c)))
 }
 
-func (s Pages) showSprouts(c *gin.Context, status int, f face.Form) error {
+func (s Pages) showSprouts(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	shelf, err := nursery.GetShelf(ctx, s.Store, w)
 	if err != nil {
@@ -205,7 +205,7 @@ func (s Pages) soak(c *gin.Context) error {
 }
 
 func (s Pages) tend(c *gin.Context) error {
-	return s.actOnBatch(c, "tend", "Written down.", func(f face.Form, id, b uuid.UUID, w who.Who) error {
+	return s.actOnBatch(c, "tend", "Written down.", func(f *face.Form, id, b uuid.UUID, w who.Who) error {
 		did := f.Values["did"]
 		if f.Any() {
 			return nil
@@ -224,7 +224,7 @@ func cautions(p say.Reader) (out []string) {
 
 // tendView is what can be done to sprouts, the due things ticked.
 type tendView struct {
-	Form     face.Form
+	Form     *face.Form
 	Choices  []signView
 	Cautions []string
 }

@@ -46,7 +46,7 @@ type trayView struct {
 	Name, Meta, Path string
 	Grid             face.GridView
 	Batches          []inTray
-	Form             face.Form
+	Form             *face.Form
 	Seen             string
 	Causes           []face.ChoiceView
 	Clash            string
@@ -69,7 +69,7 @@ func (s Pages) trayPage(c *gin.Context) error {
 	return s.showTray(c, http.StatusOK, face.BlankForm(w.Prefs), "")
 }
 
-func (s Pages) showTray(c *gin.Context, status int, f face.Form, clash string) error {
+func (s Pages) showTray(c *gin.Context, status int, f *face.Form, clash string) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {
@@ -262,7 +262,7 @@ func (s Pages) wash(c *gin.Context) error {
 }
 
 // readMarks turns the lists of cells into marks, each with what the page had shown.
-func readMarks(f face.Form) []batch.Mark {
+func readMarks(f *face.Form) []batch.Mark {
 	was := map[string]batch.CellState{}
 	for _, x := range strings.Fields(f.Get("seen")) {
 		if name, state, ok := strings.Cut(x, ":"); ok {

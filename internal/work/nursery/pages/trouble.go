@@ -47,7 +47,7 @@ func (s Pages) troublePage(c *gin.Context) error {
 	return s.showTrouble(c, http.StatusOK, face.FormOf(c.Request.URL.Query(), s.Reader(c)))
 }
 
-func (s Pages) showTrouble(c *gin.Context, status int, f face.Form) error {
+func (s Pages) showTrouble(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {

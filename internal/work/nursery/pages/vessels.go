@@ -22,7 +22,7 @@ import (
 type vesselsView struct {
 	Lead                   string
 	Kinds                  []vesselView
-	Form                   face.Form
+	Form                   *face.Form
 	Places, Types, Mediums []face.ChoiceView
 	Own                    []string
 	May                    bool
@@ -41,7 +41,7 @@ func (s Pages) vessels(c *gin.Context) error {
 	return s.showVessels(c, http.StatusOK, face.BlankForm(s.Reader(c), "drains", "1"))
 }
 
-func (s Pages) showVessels(c *gin.Context, status int, f face.Form) error {
+func (s Pages) showVessels(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	o, err := nursery.ReadOverview(ctx, s.Store, w)
 	if err != nil {

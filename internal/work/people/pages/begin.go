@@ -16,7 +16,7 @@ import (
 
 // beginView asks for the first school.
 type beginView struct {
-	Form face.Form
+	Form *face.Form
 	Rest []string
 }
 

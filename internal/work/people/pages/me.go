@@ -14,7 +14,7 @@ import (
 )
 
 type meView struct {
-	Form         face.Form
+	Form         *face.Form
 	Crew         bool
 	Proves, Must bool
 	Secret       string       // of the second proof that is being set up
@@ -27,7 +27,7 @@ func (s Pages) mePage(c *gin.Context) error {
 	return s.showMe(c, http.StatusOK, face.BlankForm(s.Reader(c)))
 }
 
-func (s Pages) showMe(c *gin.Context, status int, f face.Form) error {
+func (s Pages) showMe(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	v := meView{Form: f, Crew: w.Kind == who.Crew, Must: w.MustProve}
 	if !v.Crew {
@@ -48,7 +48,7 @@ func (s Pages) showMe(c *gin.Context, status int, f face.Form) error {
 }
 
 // settleMe shows what became of a form of one's own page.
-func (s Pages) settleMe(c *gin.Context, f face.Form, err error, kept face.Outcome) error {
+func (s Pages) settleMe(c *gin.Context, f *face.Form, err error, kept face.Outcome) error {
 	return s.Settle(c, f, err, func(status int) error { return s.showMe(c, status, f) }, func() face.Outcome { return kept })
 }
 
@@ -89,7 +89,7 @@ func (s Pages) endOwnProof(c *gin.Context) error {
 
 // codeView is the page of those who come with a code.
 type codeView struct {
-	Form    face.Form
+	Form    *face.Form
 	Letters bool // a link can be sent
 	Sent    bool
 }
@@ -146,7 +146,7 @@ func (s Pages) returnBy(c *gin.Context) error {
 }
 
 // proofView asks for the second proof.
-type proofView struct{ Form face.Form }
+type proofView struct{ Form *face.Form }
 
 func (proofView) Title() say.Text { return say.T("A second proof") }
 

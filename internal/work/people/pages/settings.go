@@ -126,25 +126,25 @@ func (p Pages) school(c *gin.Context) (any, error) {
 	return v, nil
 }
 
-func (p Pages) readUnits(c *gin.Context, f face.Form) func() error {
+func (p Pages) readUnits(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	return func() error {
 		return people.SetSchoolUnits(ctx, p.Store, w, unit.Parse(f.Get("system"), f.Get("scale")))
 	}
 }
 
-func (p Pages) readLanguage(c *gin.Context, f face.Form) func() error {
+func (p Pages) readLanguage(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	return func() error { return people.SetSchoolLanguage(ctx, p.Store, w, f.Get("language")) }
 }
 
-func (p Pages) readDay(c *gin.Context, f face.Form) func() error {
+func (p Pages) readDay(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	begins, ends := f.Clock("begins"), f.Clock("ends")
 	return func() error { return people.SetSchoolDay(ctx, p.Store, w, begins, ends) }
 }
 
-func (p Pages) readPerson(c *gin.Context, f face.Form) func() error {
+func (p Pages) readPerson(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	n := people.NewPerson{ID: f.ID("id"), Kind: who.Kind(f.Get("kind")), Name: f.Get("name"), Login: f.Get("login"), Secret: f.Get("secret")}
 	return func() error {
@@ -153,50 +153,50 @@ func (p Pages) readPerson(c *gin.Context, f face.Form) func() error {
 	}
 }
 
-func (p Pages) readDevice(c *gin.Context, f face.Form) func() error {
+func (p Pages) readDevice(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	id := f.ID("id")
 	return func() error { return people.Enrol(ctx, p.Store, w, id, p.Mark(c), f.Get("device")) }
 }
 
-func (p Pages) readDismissed(c *gin.Context, f face.Form) func() error {
+func (p Pages) readDismissed(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	id := f.ID("device")
 	return func() error { return people.Dismiss(ctx, p.Store, w, id) }
 }
 
-func (p Pages) readEnrolled(c *gin.Context, f face.Form) func() error {
+func (p Pages) readEnrolled(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	return func() error { return people.SetCrewsOnEnrolledOnly(ctx, p.Store, w, f.Get("only") != "") }
 }
 
-func (p Pages) readSchool(c *gin.Context, f face.Form) func() error {
+func (p Pages) readSchool(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	facts := schoolFacts(f)
 	return func() error { return people.SetSchool(ctx, p.Store, w, facts) }
 }
 
-func schoolFacts(f face.Form) people.SchoolFacts {
+func schoolFacts(f *face.Form) people.SchoolFacts {
 	return people.SchoolFacts{
 		Name: f.Get("name"), Zone: f.Text("zone"), Latitude: f.Number("latitude", ""), Longitude: f.Number("longitude", ""),
 		Period: f.Int("period_minutes", 45),
 	}
 }
 
-func (p Pages) readMember(c *gin.Context, f face.Form) func() error {
+func (p Pages) readMember(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	m := people.Member{ID: f.ID("person"), Kind: who.Kind(f.Get("kind")), Name: f.Get("name"), Login: f.Get("login")}
 	return func() error { return people.Change(ctx, p.Store, w, m) }
 }
 
-func (p Pages) readSecret(c *gin.Context, f face.Form) func() error {
+func (p Pages) readSecret(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	id := f.ID("person")
 	return func() error { return people.SetSecret(ctx, p.Store, w, id, f.Get("secret")) }
 }
 
 // readCode makes a code and shows it on the next page, once.
-func (p Pages) readCode(c *gin.Context, f face.Form) func() error {
+func (p Pages) readCode(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	id := f.ID("person")
 	return func() error {
@@ -209,30 +209,30 @@ func (p Pages) readCode(c *gin.Context, f face.Form) func() error {
 	}
 }
 
-func (p Pages) readLeave(c *gin.Context, f face.Form) func() error {
+func (p Pages) readLeave(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	id := f.ID("person")
 	return func() error { return people.Leave(ctx, p.Store, w, id) }
 }
 
-func (p Pages) readComeBack(c *gin.Context, f face.Form) func() error {
+func (p Pages) readComeBack(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	id := f.ID("person")
 	return func() error { return people.ComeBack(ctx, p.Store, w, id) }
 }
 
-func (p Pages) readEndProof(c *gin.Context, f face.Form) func() error {
+func (p Pages) readEndProof(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	id := f.ID("person")
 	return func() error { return people.EndProof(ctx, p.Store, w, id) }
 }
 
-func (p Pages) readCrewMay(c *gin.Context, f face.Form) func() error {
+func (p Pages) readCrewMay(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	return func() error { return people.SetCrewMay(ctx, p.Store, w, f.Values["may"]) }
 }
 
-func (p Pages) readProveTwice(c *gin.Context, f face.Form) func() error {
+func (p Pages) readProveTwice(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	return func() error { return people.SetProveTwice(ctx, p.Store, w, f.Get("ask") != "") }
 }
@@ -257,7 +257,7 @@ func (p Pages) keys(c *gin.Context) (any, error) {
 	return v, err
 }
 
-func (p Pages) readKey(c *gin.Context, f face.Form) func() error {
+func (p Pages) readKey(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	id, key := f.ID("id"), people.NewKeyText()
 	return func() error {
@@ -269,7 +269,7 @@ func (p Pages) readKey(c *gin.Context, f face.Form) func() error {
 	}
 }
 
-func (p Pages) readWithdrawn(c *gin.Context, f face.Form) func() error {
+func (p Pages) readWithdrawn(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	id := f.ID("key")
 	return func() error { return people.WithdrawKey(ctx, p.Store, w, id) }

@@ -21,7 +21,7 @@ import (
 )
 
 type signInView struct {
-	Form   face.Form
+	Form   *face.Form
 	Crews  store.Crews
 	School string // the short name
 	Chosen string

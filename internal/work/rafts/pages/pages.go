@@ -46,7 +46,7 @@ func (s Pages) page(c *gin.Context) error {
 }
 
 // acted answers one of the page's forms.
-func (s Pages) acted(c *gin.Context, says say.Words, do func(f face.Form, id, place uuid.UUID) error) error {
+func (s Pages) acted(c *gin.Context, says say.Words, do func(f *face.Form, id, place uuid.UUID) error) error {
 	_, w := s.Me(c)
 	place, err := face.PathID(c)
 	if err != nil {
@@ -62,7 +62,7 @@ func (s Pages) acted(c *gin.Context, says say.Words, do func(f face.Form, id, pl
 
 func (s Pages) move(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	return s.acted(c, "Written down: the boards float so now.", func(f face.Form, id, place uuid.UUID) error {
+	return s.acted(c, "Written down: the boards float so now.", func(f *face.Form, id, place uuid.UUID) error {
 		q := site.BoardsRequest{ID: id, Place: place, At: f.When(w, s.Store.Now())}
 		q.Order, q.Was, q.Scrubbed = numbersIn(f, "order"), numbersIn(f, "was"), numbersIn(f, "scrubbed")
 		if f.Any() {
@@ -73,7 +73,7 @@ func (s Pages) move(c *gin.Context) error {
 }
 
 // numbersIn reads numbers of boards, as 4 1 2 3 or 4, 1, 2, 3.
-func numbersIn(f face.Form, name string) (out []int) {
+func numbersIn(f *face.Form, name string) (out []int) {
 	for _, word := range strings.FieldsFunc(strings.Join(f.Values[name], " "), func(r rune) bool { return r == ' ' || r == ',' || r == ';' }) {
 		n, err := strconv.Atoi(word)
 		if err != nil || n < 1 || n > raft.MostBoards {
@@ -86,7 +86,7 @@ func numbersIn(f face.Form, name string) (out []int) {
 }
 
 // of reads which batch a form is about.
-func of(f face.Form) uuid.UUID {
+func of(f *face.Form) uuid.UUID {
 	id, err := uuid.Parse(f.Get("batch"))
 	if err != nil {
 		f.Wrong("batch", "choose whose plants")
@@ -96,7 +96,7 @@ func of(f face.Form) uuid.UUID {
 
 func (s Pages) plant(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	return s.acted(c, "Planted. Wet cubes, dry leaves; look that every root reaches the water.", func(f face.Form, id, place uuid.UUID) error {
+	return s.acted(c, "Planted. Wet cubes, dry leaves; look that every root reaches the water.", func(f *face.Form, id, place uuid.UUID) error {
 		q := rafts.PlantRequest{ID: id, Place: place, Batch: of(f), Board: f.Int("board", 0), Plants: f.Int("plants", 0), At: f.When(w, s.Store.Now())}
 		q.Apart = f.Get("apart") != ""
 		if f.Any() {
@@ -108,7 +108,7 @@ func (s Pages) plant(c *gin.Context) error {
 
 func (s Pages) harvest(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	return s.acted(c, "Harvest kept.", func(f face.Form, id, place uuid.UUID) error {
+	return s.acted(c, "Harvest kept.", func(f *face.Form, id, place uuid.UUID) error {
 		q := rafts.HarvestRequest{ID: id, Place: place, Batch: of(f), Board: f.Int("board", 0), Grams: f.Amount("grams", unit.Gram), At: f.When(w, s.Store.Now())}
 		q.Sure = f.Get("sure") != ""
 		if f.Any() {

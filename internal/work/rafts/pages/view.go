@@ -50,7 +50,7 @@ type doView struct {
 	Key, Says, Because, Path, Code string
 	Order, Was                     string
 	Weigh                          bool
-	Form                           face.Form
+	Form                           *face.Form
 	Rest                           []string
 }
 
@@ -79,7 +79,7 @@ type raftView struct {
 	Every                             int
 	Apart                             bool
 	Was, Wanted                       string
-	Form                              face.Form
+	Form                              *face.Form
 	Key                               string // of the form that was refused
 	Rest                              []string
 	most                              int // lines of what comes next
@@ -94,7 +94,7 @@ const (
 	orderKey = "order"
 )
 
-func (s Pages) show(c *gin.Context, status int, f face.Form) error {
+func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {
@@ -114,7 +114,7 @@ func (s Pages) show(c *gin.Context, status int, f face.Form) error {
 	return nil
 }
 
-func raftOf(r rafts.Raft, f face.Form, w who.Who, most int) raftView {
+func raftOf(r rafts.Raft, f *face.Form, w who.Who, most int) raftView {
 	p := w.Prefs
 	v := raftView{
 		ID: r.Place.ID.String(), Name: r.Place.Name, Path: "/rafts/" + r.Place.ID.String(), Place: "/places/" + r.Place.ID.String(), Form: f, Key: f.Get("key"),
@@ -208,7 +208,7 @@ const weekDays = 7
 
 // todo is what is to be done, each with its form; a form that was refused shows what was
 // typed.
-func (v *raftView) todo(r rafts.Raft, f face.Form, p say.Reader) {
+func (v *raftView) todo(r rafts.Raft, f *face.Form, p say.Reader) {
 	codes := map[string]string{}
 	cuts := map[string]bool{}
 	for _, b := range r.Boards {

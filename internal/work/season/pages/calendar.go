@@ -31,7 +31,7 @@ func routes(s *face.Server) []face.Route {
 
 // calendarView asks for a calendar, and then which of its days are closed.
 type calendarView struct {
-	Form   face.Form
+	Form   *face.Form
 	Found  []foundView
 	Weekly []weeklyView
 	Says   string

@@ -22,7 +22,7 @@ import (
 
 // frostView is when crops may stand outside, by the nights of a station and by a chart.
 type frostView struct {
-	Form    face.Form
+	Form    *face.Form
 	Lead    string
 	Station string
 	Rule    cold.Rule
@@ -53,7 +53,7 @@ func (s Pages) frostPage(c *gin.Context) error {
 	return s.showFrost(c, http.StatusOK, face.FormOf(nil, s.Reader(c)), nil)
 }
 
-func (s Pages) showFrost(c *gin.Context, status int, f face.Form, table *tableView) error {
+func (s Pages) showFrost(c *gin.Context, status int, f *face.Form, table *tableView) error {
 	ctx, w := s.Me(c)
 	st, frosts, err := season.LookAtFrost(ctx, s.Store, w)
 	if err != nil {
@@ -157,7 +157,7 @@ func (s Pages) readStation(c *gin.Context) error {
 }
 
 // tableOf is a file with its columns as they were chosen, else as they are guessed.
-func tableOf(t climate.Table, text string, f face.Form, r say.Reader) *tableView {
+func tableOf(t climate.Table, text string, f *face.Form, r say.Reader) *tableView {
 	v := &tableView{Head: t.Head, Rows: t.Rows[:min(5, len(t.Rows))], Text: text, Says: r.T("%s, of which the first are:", say.Plural(len(t.Rows), "line"))}
 	v.Day, v.Low, v.Unit = t.Guess()
 	if f.Get("low") != "" {

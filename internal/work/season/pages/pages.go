@@ -59,25 +59,25 @@ func (p Pages) nights(c *gin.Context) (any, error) {
 	return out, err
 }
 
-func (p Pages) readForgotten(c *gin.Context, f face.Form) func() error {
+func (p Pages) readForgotten(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	day := f.Day("day")
 	return func() error { return season.ForgetNight(ctx, p.Store, w, day) }
 }
 
-func (p Pages) readForecast(c *gin.Context, f face.Form) func() error {
+func (p Pages) readForecast(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	night := readNight(f, "min", "takes the low that is forecast")
 	return func() error { return season.PutNight(ctx, p.Store, w, night) }
 }
 
-func (p Pages) readMeasured(c *gin.Context, f face.Form) func() error {
+func (p Pages) readMeasured(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
 	night := readNight(f, "site", "takes the low that was measured")
 	return func() error { return season.PutSiteNight(ctx, p.Store, w, night) }
 }
 
-func readNight(f face.Form, low string, missing say.Words) cold.Night {
+func readNight(f *face.Form, low string, missing say.Words) cold.Night {
 	night := cold.Night{Day: f.Day("day")}
 	if v := f.Number(low, unit.Celsius); v != nil {
 		night.MinC = *v

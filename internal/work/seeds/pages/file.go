@@ -15,7 +15,7 @@ import (
 
 // fileView is a file of packets: asked for, then looked at line by line.
 type fileView struct {
-	Form    face.Form
+	Form    *face.Form
 	Text    string
 	Head    []string
 	Columns []columnView

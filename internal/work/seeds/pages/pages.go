@@ -59,7 +59,7 @@ var adviceWords = map[string]struct {
 }
 
 // settle shows the packet again, or says what was kept.
-func (s Pages) settle(c *gin.Context, f face.Form, err error, says say.Text) error {
+func (s Pages) settle(c *gin.Context, f *face.Form, err error, says say.Text) error {
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
 		return face.Outcome{Says: says, To: "/seeds/" + c.Param("id")}
 	})

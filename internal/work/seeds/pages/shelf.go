@@ -172,7 +172,7 @@ type packetView struct {
 	Places, Others, Reasons         []face.ChoiceView
 	Gone, Do, Why, Edit             string
 	Dark                            bool // its crop comes in the dark alone
-	Form                            face.Form
+	Form                            *face.Form
 	Own                             []string
 }
 
@@ -200,7 +200,7 @@ func (s Pages) packet(c *gin.Context) error {
 	return s.show(c, http.StatusOK, face.BlankForm(w.Prefs))
 }
 
-func (s Pages) show(c *gin.Context, status int, f face.Form) error {
+func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {

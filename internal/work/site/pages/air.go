@@ -25,7 +25,7 @@ type airLine struct {
 	Dark, Dry              bool // or too damp
 }
 
-func airOf(c site.Climate, p site.Contents, f face.Form, w who.Who, today int) airView {
+func airOf(c site.Climate, p site.Contents, f *face.Form, w who.Who, today int) airView {
 	r := w.Prefs
 	v := airView{Inputs: f.As("air").Inputs(site.AirRead.Name)}
 	for _, in := range v.Inputs {

@@ -44,7 +44,7 @@ type moveView struct {
 	Places           []placeChoice
 	To               *placeChoice
 	Ports            *face.GridView
-	Form             face.Form
+	Form             *face.Form
 	Causes           []face.ChoiceView
 	Rest             []string
 	Notes            []string // of the crop in that place
@@ -101,7 +101,7 @@ func (s Pages) movePage(c *gin.Context) error {
 	return s.showMove(c, http.StatusOK, face.BlankForm(w.Prefs, "to", c.Query("to"), "fresh", "1"), nil)
 }
 
-func (s Pages) showMove(c *gin.Context, status int, f face.Form, warned site.Warned) error {
+func (s Pages) showMove(c *gin.Context, status int, f *face.Form, warned site.Warned) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {
@@ -227,7 +227,7 @@ func roomIn(p site.Summary) say.Text {
 }
 
 // sources lists where the batch's plants stand, each with its own input.
-func (s Pages) sources(c *gin.Context, b nursery.Batch, f face.Form, w who.Who) ([]source, error) {
+func (s Pages) sources(c *gin.Context, b nursery.Batch, f *face.Form, w who.Who) ([]source, error) {
 	ctx := c.Request.Context()
 	var out []source
 	seen := map[string]bool{}
@@ -299,7 +299,7 @@ func (s Pages) sources(c *gin.Context, b nursery.Batch, f face.Form, w who.Who) 
 }
 
 // prefill chooses every plant the first time, and what was chosen afterwards.
-func (s Pages) prefill(src *source, g *face.GridView, f face.Form, all string) {
+func (s Pages) prefill(src *source, g *face.GridView, f *face.Form, all string) {
 	src.Value, src.Error = f.Get(src.Input), f.Error(src.Input)
 	if f.Get("fresh") != "" {
 		src.Value = all
@@ -343,7 +343,7 @@ func (s Pages) move(c *gin.Context) error {
 
 // readMove reads which plants go, and which were lost on the way: an input for each
 // place they can be taken from.
-func readMove(f face.Form, of uuid.UUID, at time.Time) site.MoveRequest {
+func readMove(f *face.Form, of uuid.UUID, at time.Time) site.MoveRequest {
 	r := site.MoveRequest{
 		At:       at,
 		ID:       f.ID("id"),
@@ -414,7 +414,7 @@ func (x *chosenIn) add(in string, cells []tray.Cell) {
 	}
 }
 
-func (x *chosenIn) lost(f face.Form) (out []batch.Spot) {
+func (x *chosenIn) lost(f *face.Form) (out []batch.Spot) {
 	for _, c := range f.Cells("lost", 60, 60) {
 		in := x.in[c]
 		if len(in) == 0 && len(x.trays) == 1 {

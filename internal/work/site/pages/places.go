@@ -32,7 +32,7 @@ type placeView struct {
 	Lists                []listView
 	MayDose              bool
 	Air                  airView
-	Form                 face.Form
+	Form                 *face.Form
 }
 
 func (v placeView) Title() say.Text { return say.Name(v.Name) }
@@ -85,7 +85,7 @@ func (s Pages) placePage(c *gin.Context) error {
 	return s.showPlace(c, http.StatusOK, face.BlankForm(w.Prefs))
 }
 
-func (s Pages) showPlace(c *gin.Context, status int, f face.Form) error {
+func (s Pages) showPlace(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {

@@ -23,7 +23,7 @@ type pottingView struct {
 }
 
 // potting works out what the plants chosen in a form need to stand in pots at a place.
-func (s Pages) potting(b nursery.Batch, with site.Potting, at site.Place, f face.Form, w who.Who) *pottingView {
+func (s Pages) potting(b nursery.Batch, with site.Potting, at site.Place, f *face.Form, w who.Who) *pottingView {
 	p := w.Prefs
 	v := &pottingView{}
 	for _, x := range with.Pots {

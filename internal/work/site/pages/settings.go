@@ -37,7 +37,7 @@ func (s Pages) empty(c *gin.Context) (any, error) {
 }
 
 // readFurnish copies the made-up school's places and vessels.
-func (s Pages) readFurnish(c *gin.Context, _ face.Form) func() error {
+func (s Pages) readFurnish(c *gin.Context, _ *face.Form) func() error {
 	ctx, w := s.Me(c)
 	return func() error { return demo.Furnish(ctx, s.Store, w) }
 }
@@ -55,7 +55,7 @@ func (s Pages) jars(c *gin.Context) (any, error) {
 	return out, err
 }
 
-func (s Pages) readJars(c *gin.Context, f face.Form) func() error {
+func (s Pages) readJars(c *gin.Context, f *face.Form) func() error {
 	ctx, w := s.Me(c)
 	like := f.ID("like")
 	return func() error {

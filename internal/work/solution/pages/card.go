@@ -27,7 +27,7 @@ func cardsOf(m meters.Meter, fields []float64, p say.Reader) (out []face.ChoiceV
 }
 
 // readColour is the colour that was seen on a card; nil: none was.
-func readColour(f face.Form) *solution.Colour {
+func readColour(f *face.Form) *solution.Colour {
 	card, low, _ := strings.Cut(f.Get("card"), " ")
 	if card == "" {
 		return nil

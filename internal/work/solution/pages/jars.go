@@ -44,7 +44,7 @@ type wallView struct {
 	At                *jarView
 	Why               []string
 	Steps             []face.StepView
-	Form              face.Form
+	Form              *face.Form
 	Mixed             bool
 	MixedSays         string
 	Next              *jarView // to be filled after it
@@ -53,7 +53,7 @@ type wallView struct {
 	CanSays           string
 	Doubts            []face.Doubt
 	Spout             bool
-	Hole              face.Form
+	Hole              *face.Form
 	HoleSays          string
 	HoleSteps         []face.StepView
 }
@@ -71,7 +71,7 @@ func (s Pages) jarsPage(c *gin.Context) error {
 	return s.showJars(c, http.StatusOK, face.BlankForm(w.Prefs), nil)
 }
 
-func (s Pages) showJars(c *gin.Context, status int, f face.Form, asked solution.Asked) error {
+func (s Pages) showJars(c *gin.Context, status int, f *face.Form, asked solution.Asked) error {
 	ctx, w := s.Me(c)
 	place, err := face.PathID(c)
 	if err != nil {
@@ -127,7 +127,7 @@ func (s Pages) showJars(c *gin.Context, status int, f face.Form, asked solution.
 }
 
 // pick chooses the jar that was asked for, or the first that is to be filled.
-func (v *wallView) pick(c *gin.Context, wall solution.Wall, f face.Form, p say.Reader) {
+func (v *wallView) pick(c *gin.Context, wall solution.Wall, f *face.Form, p say.Reader) {
 	at := -1
 	asked := c.Query("jar")
 	if tank := f.Get("tank"); tank != "" {
@@ -171,7 +171,7 @@ func (v *wallView) can(canL, poured float64, p say.Reader) {
 }
 
 // cut works out the hole for a net pot, when its measures were typed.
-func (v *wallView) cut(f face.Form, p say.Reader) {
+func (v *wallView) cut(f *face.Form, p say.Reader) {
 	v.Hole = f
 	if f.Get("rim_cm") == "" {
 		return

@@ -86,7 +86,7 @@ type tankView struct {
 	Trends, More               []trendView
 	Figures                    face.CutList[figureLine]
 	All                        bool // every one of them was asked for
-	Form, TreatForm            face.Form
+	Form, TreatForm            *face.Form
 	Doubts                     []face.Doubt
 	Headline                   string
 	Why                        []string
@@ -119,7 +119,7 @@ func (s Pages) tankPage(c *gin.Context) error {
 }
 
 // showTank shows a tank, with a reading or a treatment that was refused or is asked about.
-func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.Form, asked solution.Asked) error {
+func (s Pages) showTank(c *gin.Context, status int, f *face.Form, treat *face.Form, asked solution.Asked) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {
@@ -157,7 +157,7 @@ func (s Pages) showTank(c *gin.Context, status int, f face.Form, treat *face.For
 		v.TreatForm, v.TreatOpen = fromSum(q, w.Prefs), true
 	}
 	if treat != nil {
-		v.TreatForm, v.TreatOpen = *treat, true
+		v.TreatForm, v.TreatOpen = treat, true
 	}
 	on, of := &v.Doubts, v.Form
 	if treat != nil {
@@ -195,7 +195,7 @@ func fedWith(s tank.Spec) string {
 }
 
 // depthField asks for a depth where one can be read.
-func depthField(s tank.Spec, f face.Form) *face.FieldView {
+func depthField(s tank.Spec, f *face.Form) *face.FieldView {
 	if !s.ReadsDepth() {
 		return nil
 	}
@@ -286,7 +286,7 @@ func (v *tankView) advice(page solution.Page, p say.Reader) {
 }
 
 // adviceForm offers the advice as what was done, to be changed to the truth.
-func adviceForm(page solution.Page, p say.Reader) face.Form {
+func adviceForm(page solution.Page, p say.Reader) *face.Form {
 	plan := page.Advice.Plan
 	f := face.BlankForm(p)
 	set := func(name string, v float64, u string) {
@@ -307,7 +307,7 @@ func adviceForm(page solution.Page, p say.Reader) face.Form {
 }
 
 // fromSum offers what a sum came to as what was done.
-func fromSum(q url.Values, p say.Reader) face.Form {
+func fromSum(q url.Values, p say.Reader) *face.Form {
 	asked := face.FormOf(q, p)
 	f := face.BlankForm(p, "agent", asked.Get("agent"))
 	for name, u := range map[string]string{"drain": unit.Litre, "water": unit.Litre, "stock": unit.Millilitre, "amount": ""} {
@@ -319,7 +319,7 @@ func fromSum(q url.Values, p say.Reader) face.Form {
 }
 
 // readReading reads the figures of a reading in the form's units.
-func readReading(f face.Form) tank.Reading {
+func readReading(f *face.Form) tank.Reading {
 	r := face.Entered(f, solution.Read)
 	switch with := f.Get("with"); {
 	case r.PH == nil:
@@ -357,7 +357,7 @@ func (s Pages) readTank(c *gin.Context) error {
 }
 
 // settle answers what was written about a tank: what is doubtful is asked about on its page.
-func (s Pages) settle(c *gin.Context, f face.Form, err error, done face.Outcome, show func(status int, asked solution.Asked) error) error {
+func (s Pages) settle(c *gin.Context, f *face.Form, err error, done face.Outcome, show func(status int, asked solution.Asked) error) error {
 	var asked solution.Asked
 	if errors.As(err, &asked) {
 		return show(http.StatusUnprocessableEntity, asked)
@@ -366,7 +366,7 @@ func (s Pages) settle(c *gin.Context, f face.Form, err error, done face.Outcome,
 }
 
 // readTreatment reads what was added in the form's units.
-func readTreatment(f face.Form) tank.Treatment {
+func readTreatment(f *face.Form) tank.Treatment {
 	t := face.Entered(f, solution.Treated)
 	if t.Amount > 0 {
 		t.Agent = chemistry.Agent(f.Get("agent"))
@@ -388,6 +388,6 @@ func (s Pages) treatTank(c *gin.Context) error {
 	}
 	done := face.Outcome{Says: say.T("Written down. What comes next stands under What to do."), Undo: r.ID, To: "/solution/" + id.String()}
 	return s.settle(c, f, err, done, func(status int, asked solution.Asked) error {
-		return s.showTank(c, status, face.BlankForm(w.Prefs), &f, asked)
+		return s.showTank(c, status, face.BlankForm(w.Prefs), f, asked)
 	})
 }

@@ -102,7 +102,7 @@ type fishView struct {
 	Cycle                   string
 	Cycles                  []cycleView
 	Never, Cautions         []string
-	Form                    face.Form
+	Form                    *face.Form
 	Forms                   []formView
 	Lines                   []notebookview.EntryView
 	Away                    string
@@ -122,7 +122,7 @@ type formView struct {
 	Rest            []string
 	Caution         string
 	P               say.Reader
-	Dated           face.Form
+	Dated           *face.Form
 }
 
 func (v fishView) Title() say.Text { return say.Name(v.Name) }
@@ -132,7 +132,7 @@ func (s Pages) page(c *gin.Context) error {
 	return s.show(c, http.StatusOK, face.BlankForm(w.Prefs), "")
 }
 
-func (s Pages) show(c *gin.Context, status int, f face.Form, which string) error {
+func (s Pages) show(c *gin.Context, status int, f *face.Form, which string) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {
@@ -145,7 +145,7 @@ func (s Pages) show(c *gin.Context, status int, f face.Form, which string) error
 	v := fishOf(t, w, s.Store.Now())
 	v.Form = f
 	blank := face.BlankForm(w.Prefs)
-	of := func(name string) face.Form {
+	of := func(name string) *face.Form {
 		if name == which {
 			return f
 		}
@@ -155,7 +155,7 @@ func (s Pages) show(c *gin.Context, status int, f face.Form, which string) error
 	if x, known := t.Trough().Day(t.State, s.Store.Now()); known && which != "fed" {
 		fed.Values.Set("fed_g", w.Prefs.Figure(math.Round(10*x.FeedTodayG)/10, unit.Gram))
 	}
-	add := func(name, kind string, title, do say.Words, form face.Form, caution say.Words, named ...string) {
+	add := func(name, kind string, title, do say.Words, form *face.Form, caution say.Words, named ...string) {
 		x := formView{
 			Path: v.Path + "/" + name, Title: w.Prefs.Say(title), Do: w.Prefs.Say(do), Inputs: form.As(name).Inputs(kind, named...),
 			Open: name == which, Big: name == "fed", Caution: w.Prefs.Say(caution),
@@ -289,7 +289,7 @@ const fewReadings = 20
 func act[T any](
 	s Pages,
 	which string,
-	read func(face.Form) T,
+	read func(*face.Form) T,
 	do func(context.Context, *store.Store, who.Who, uuid.UUID, uuid.UUID, T, time.Time) error,
 ) func(*gin.Context) error {
 	return func(c *gin.Context) error {
@@ -310,21 +310,21 @@ func act[T any](
 }
 
 func (s Pages) fed(c *gin.Context) error {
-	return act(s, "fed", func(f face.Form) fish.Fed { return face.Entered(f, troughs.FedFish) }, troughs.Feed)(c)
+	return act(s, "fed", func(f *face.Form) fish.Fed { return face.Entered(f, troughs.FedFish) }, troughs.Feed)(c)
 }
 
 func (s Pages) read(c *gin.Context) error {
-	return act(s, "read", func(f face.Form) fish.Reading { return face.Entered(f, troughs.Read) }, troughs.LogReading)(c)
+	return act(s, "read", func(f *face.Form) fish.Reading { return face.Entered(f, troughs.Read) }, troughs.LogReading)(c)
 }
 
 func (s Pages) stock(c *gin.Context) error {
-	return act(s, "stock", func(f face.Form) fish.Stock { return face.Entered(f, troughs.Stocked) }, troughs.Restock)(c)
+	return act(s, "stock", func(f *face.Form) fish.Stock { return face.Entered(f, troughs.Stocked) }, troughs.Restock)(c)
 }
 
 func (s Pages) weigh(c *gin.Context) error {
-	return act(s, "weigh", func(f face.Form) fish.Sample { return face.Entered(f, troughs.Weighed) }, troughs.Weigh)(c)
+	return act(s, "weigh", func(f *face.Form) fish.Sample { return face.Entered(f, troughs.Weighed) }, troughs.Weigh)(c)
 }
 
 func (s Pages) water(c *gin.Context) error {
-	return act(s, "water", func(f face.Form) fish.Added { return face.Entered(f, troughs.Changed) }, troughs.Change)(c)
+	return act(s, "water", func(f *face.Form) fish.Added { return face.Entered(f, troughs.Changed) }, troughs.Change)(c)
 }

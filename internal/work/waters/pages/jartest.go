@@ -27,7 +27,7 @@ type jarView struct {
 type jarRow struct{ ML, PH string }
 
 // jarOf works a jar test out, when one was typed.
-func jarOf(f face.Form, p say.Reader) jarView {
+func jarOf(f *face.Form, p say.Reader) jarView {
 	v := jarView{}
 	for _, a := range chemistry.Acids {
 		v.Acids = append(v.Acids, face.ChoiceView{Value: string(a), Name: p.Say(a.Words())})

@@ -87,7 +87,7 @@ func (s Pages) list(c *gin.Context) error {
 
 type pageView struct {
 	waterLine
-	Form         face.Form
+	Form         *face.Form
 	Ways, Units  []face.ChoiceView
 	Plain        []quantityView // beside alkalinity and hardness
 	Lines        []notebookview.EntryView
@@ -114,7 +114,7 @@ func (s Pages) page(c *gin.Context) error {
 	return s.show(c, http.StatusOK, f)
 }
 
-func (s Pages) show(c *gin.Context, status int, f face.Form) error {
+func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {
