@@ -13,6 +13,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/say"
 	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/work/harvest"
 	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/site"
@@ -277,7 +278,7 @@ func batchOperations() []operation {
 		{
 			Method: post, Path: "/batches/:id/looks", Summary: "Look: true leaves and height", In: lookIn{}, Out: batchOut{},
 			Do: onBatch(func(c *call, id uuid.UUID, in lookIn) error {
-				return nursery.Look(c.ctx, c.Store, c.w, in.ID, id, nursery.Looks{Leaves: in.Leaves, HeightCM: in.HeightCM, Roots: in.Roots}, in.At)
+				return nursery.Look(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, nursery.Looks{Leaves: in.Leaves, HeightCM: in.HeightCM, Roots: in.Roots})
 			}),
 		},
 		{
@@ -288,7 +289,7 @@ func batchOperations() []operation {
 				if err := e.Err(); err != nil {
 					return err
 				}
-				return nursery.Lose(c.ctx, c.Store, c.w, in.ID, id, from, in.Cause, in.At)
+				return nursery.Lose(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, from, in.Cause)
 			}),
 		},
 		{Method: post, Path: "/batches/:id/moves", Summary: "Move plants to a place", In: moveIn{}, Out: batchOut{}, Do: onBatch(move)},
@@ -296,7 +297,7 @@ func batchOperations() []operation {
 		{
 			Method: post, Path: "/batches/:id/close", Summary: "Close a batch of which nothing stands", In: done{}, Out: batchOut{},
 			Do: onBatch(func(c *call, id uuid.UUID, in done) error {
-				return nursery.Close(c.ctx, c.Store, c.w, in.ID, id, in.At)
+				return nursery.Close(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At})
 			}),
 		},
 		{Method: post, Path: "/trays/:id/wash", Summary: "Wash the cells of a tray that failed, and free them", In: done{}, Do: func(c *call) (any, error) {
@@ -308,7 +309,7 @@ func batchOperations() []operation {
 			if err := c.read(&in); err != nil {
 				return nil, err
 			}
-			return nil, nursery.Wash(c.ctx, c.Store, c.w, in.ID, tray, in.At)
+			return nil, nursery.Wash(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: tray, At: in.At})
 		}},
 	}
 }

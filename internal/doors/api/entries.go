@@ -36,7 +36,7 @@ func entryOperations() []operation {
 			if err := c.read(&in); err != nil {
 				return nil, err
 			}
-			return nil, notebook.Undo(c.ctx, c.Store, c.w, in.ID, entry)
+			return nil, notebook.Undo(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: entry})
 		}},
 		{Method: get, Path: "/entries/:id/values", Summary: "Read what of an entry can be put right", Out: valuesOut{}, Do: entryValues},
 		{
@@ -123,7 +123,7 @@ func correct(c *call) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	return nil, notebook.Correct(c.ctx, c.Store, c.w, in.ID, entry, values)
+	return nil, notebook.Correct(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: entry}, values)
 }
 
 func entryOf(l notebook.Line) entryOut {

@@ -8,6 +8,7 @@ import (
 
 	"ulpa/core/fish"
 	"ulpa/core/working"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/work/troughs"
 )
 
@@ -126,31 +127,31 @@ func fishOperations() []operation {
 		{
 			Method: post, Path: "/troughs/:id/readings", Summary: "Write down what was read of water with fish", In: fishReadIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishReadIn) error {
-				return troughs.LogReading(c.ctx, c.Store, c.w, in.ID, id, in.Reading, in.At)
+				return troughs.LogReading(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Reading)
 			}),
 		},
 		{
 			Method: post, Path: "/troughs/:id/stock", Summary: "Write down fish that came or went", In: fishStockIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishStockIn) error {
-				return troughs.Restock(c.ctx, c.Store, c.w, in.ID, id, in.Stock, in.At)
+				return troughs.Restock(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Stock)
 			}),
 		},
 		{
 			Method: post, Path: "/troughs/:id/samples", Summary: "Write down what some fish weigh", In: fishSampleIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishSampleIn) error {
-				return troughs.Weigh(c.ctx, c.Store, c.w, in.ID, id, in.Sample, in.At)
+				return troughs.Weigh(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Sample)
 			}),
 		},
 		{
 			Method: post, Path: "/troughs/:id/feeds", Summary: "Write down what fish were given", In: fishFedIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishFedIn) error {
-				return troughs.Feed(c.ctx, c.Store, c.w, in.ID, id, in.Fed, in.At)
+				return troughs.Feed(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Fed)
 			}),
 		},
 		{
 			Method: post, Path: "/troughs/:id/changes", Summary: "Write down what was done to water with fish", In: fishWaterIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishWaterIn) error {
-				return troughs.Change(c.ctx, c.Store, c.w, in.ID, id, in.Added, in.At)
+				return troughs.Change(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Added)
 			}),
 		},
 	}

@@ -8,6 +8,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/climate"
 	"ulpa/core/tower"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/work/site"
 )
 
@@ -93,14 +94,14 @@ func placeOperations() []operation {
 			Method: post, Path: "/places/:id/air", Summary: "Write down the air and the light of a place", In: airIn{}, Out: climateOut{},
 			Do: onThing(func(c *call, id uuid.UUID, in airIn) error {
 				a := climate.Seen{TempC: in.TempC, Humidity: in.Humidity, Hours: in.Hours, Umol: in.Umol}
-				return site.ReadAir(c.ctx, c.Store, c.w, in.ID, id, a, in.At)
+				return site.ReadAir(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, a)
 			}, climateAt),
 		},
 		{Method: get, Path: "/places/:id/lists", Summary: "Read the lists of a tower or raft", Out: []runningOut{}, Do: ofPlace(listsAt)},
 		{
 			Method: post, Path: "/places/:id/lists", Summary: "Write down which steps of a list were done", In: ticksIn{}, Out: []runningOut{},
 			Do: onThing(func(c *call, id uuid.UUID, in ticksIn) error {
-				return site.Check(c.ctx, c.Store, c.w, in.ID, id, tower.Ticks{List: in.List, Steps: in.Steps}, in.At)
+				return site.Check(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, tower.Ticks{List: in.List, Steps: in.Steps})
 			}, listsAt),
 		},
 	}

@@ -6,6 +6,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/work/nursery"
 )
 
@@ -70,7 +71,7 @@ func sproutOperations() []operation {
 				if err := c.read(&in); err != nil {
 					return nil, err
 				}
-				ml, err := nursery.CareFor(c.ctx, c.Store, c.w, in.ID, id, in.Done, in.At)
+				ml, err := nursery.CareFor(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Done)
 				return careOut{ml}, err
 			},
 		},

@@ -7,6 +7,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/doors/labels"
 	"ulpa/internal/work/nursery"
@@ -116,7 +117,7 @@ func vesselOperations() []operation {
 		{
 			Method: post, Path: "/batches/:id/ailments", Summary: "Write down what is wrong with plants", In: ailmentIn{}, Out: batchOut{},
 			Do: onBatch(func(c *call, id uuid.UUID, in ailmentIn) error {
-				return nursery.NoteAilment(c.ctx, c.Store, c.w, in.ID, id, nursery.Ailment{Sign: in.Sign, Cause: in.Cause}, in.At)
+				return nursery.NoteAilment(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, nursery.Ailment{Sign: in.Sign, Cause: in.Cause})
 			}),
 		},
 		{

@@ -19,6 +19,7 @@ import (
 	"ulpa/core/field"
 	walk "ulpa/core/round"
 	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
 	"ulpa/internal/base/who"
@@ -258,7 +259,7 @@ func (b *builder) mark(trayName string, state batch.CellState, cells, cause stri
 
 func (b *builder) look(name string, leaves int, height float64) {
 	b.do("look "+name, func() error {
-		return nursery.Look(b.ctx, b.store, b.me, b.id(), b.ids[name], nursery.Looks{Leaves: leaves, HeightCM: height}, time.Time{})
+		return nursery.Look(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids[name]}, nursery.Looks{Leaves: leaves, HeightCM: height})
 	})
 }
 
@@ -298,7 +299,7 @@ func (b *builder) cut(name, place string, grams float64, whole string) {
 
 func (b *builder) closeBatch(name string) {
 	b.do("close "+name, func() error {
-		return nursery.Close(b.ctx, b.store, b.me, b.id(), b.ids[name], time.Time{})
+		return nursery.Close(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids[name]})
 	})
 }
 

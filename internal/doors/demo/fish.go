@@ -5,6 +5,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/fish"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/things"
 	"ulpa/internal/work/troughs"
 )
@@ -24,7 +25,7 @@ func (b *builder) trough(d *diary) {
 			if oxygen > 0 {
 				r.Oxygen, r.Alkalinity = &oxygen, &alkalinity
 			}
-			return troughs.LogReading(b.ctx, b.store, b.me, b.id(), t.ID, r, time.Time{})
+			return troughs.LogReading(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: t.ID}, r)
 		})
 	}
 	for _, x := range []struct {
@@ -49,13 +50,13 @@ func (b *builder) trough(d *diary) {
 		d.on(x.month, x.day, 9, 40, tam, func() { read(x.tan, x.nitrite, x.nitrate, 7.2, 0, 20.5, 0) })
 	}
 	stock := func(x fish.Stock) {
-		b.do("fish", func() error { return troughs.Restock(b.ctx, b.store, b.me, b.id(), t.ID, x, time.Time{}) })
+		b.do("fish", func() error { return troughs.Restock(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: t.ID}, x) })
 	}
 	d.on(2, 23, 10, 20, tam, func() { stock(fish.Stock{Why: fish.PutIn, Fish: 16, MassG: 45}) })
 	d.on(3, 1, 9, 30, skiff, func() { stock(fish.Stock{Why: fish.Died, Fish: 1, Note: "jumped; a net lies over it now"}) })
 	d.on(3, 9, 10, 10, tam, func() {
 		b.do("weighed fish", func() error {
-			return troughs.Weigh(b.ctx, b.store, b.me, b.id(), t.ID, fish.Sample{Fish: 6, Grams: 348}, time.Time{})
+			return troughs.Weigh(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: t.ID}, fish.Sample{Fish: 6, Grams: 348})
 		})
 	})
 	school := calendar.School{Closures: []calendar.Closure{{From: calendar.Date(2027, 2, 15), To: calendar.Date(2027, 2, 19)}}}
@@ -65,7 +66,9 @@ func (b *builder) trough(d *diary) {
 		}
 		_, month, dom := ymd(day)
 		d.on(month, dom, 9, 50, skiff, func() {
-			b.do("fed fish", func() error { return troughs.Feed(b.ctx, b.store, b.me, b.id(), t.ID, fish.Fed{Grams: 9}, time.Time{}) })
+			b.do("fed fish", func() error {
+				return troughs.Feed(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: t.ID}, fish.Fed{Grams: 9})
+			})
 		})
 		if dom%2 == 1 {
 			step := float64(int(day) % 3)

@@ -3,7 +3,6 @@ package demo
 import (
 	"context"
 	"fmt"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -13,6 +12,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/tank"
 	"ulpa/core/water"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
 	"ulpa/internal/base/who"
@@ -191,7 +191,7 @@ func (b *builder) waters() {
 		{"Rain butt", water.Analysis{By: water.Meter, Values: map[string]float64{"ec": 0.05}}},
 	} {
 		b.do("analysis of "+a.of, func() error {
-			return waters.Analyse(b.ctx, b.store, b.me, b.id(), b.ids[a.of], a.Analysis, time.Time{})
+			return waters.Analyse(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids[a.of]}, a.Analysis)
 		})
 	}
 }

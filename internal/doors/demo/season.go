@@ -14,6 +14,7 @@ import (
 	"ulpa/core/tank"
 	"ulpa/core/tower"
 	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
@@ -262,7 +263,7 @@ func (b *builder) failures(d *diary) {
 func (b *builder) cleaned() {
 	b.do("list", func() error {
 		t := tower.Ticks{List: "clean", Steps: []string{"off", "empty", "old"}}
-		return site.Check(b.ctx, b.store, b.me, b.id(), b.ids["South tower"], t, time.Time{})
+		return site.Check(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids["South tower"]}, t)
 	})
 }
 

@@ -9,6 +9,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/gauge"
 	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/things"
 	"ulpa/internal/doors/labels"
 	"ulpa/internal/work/meters"
@@ -125,7 +126,7 @@ func (b *builder) caredFor() {
 	} {
 		b.do("care of "+x.tray, func() error {
 			at := (Day + b.shift).UTC().AddDate(0, 0, -x.ago).Add(9 * time.Hour)
-			_, err := nursery.CareFor(b.ctx, b.store, b.me, b.id(), b.ids[x.tray], x.Done, at)
+			_, err := nursery.CareFor(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids[x.tray], At: at}, x.Done)
 			return err
 		})
 	}
@@ -156,10 +157,10 @@ func (b *builder) pens() {
 	} {
 		b.do("calibration of "+c.of, func() error {
 			at := (Day + b.shift).UTC().AddDate(0, 0, -c.ago).Add(11 * time.Hour)
-			_, err := meters.Calibrate(b.ctx, b.store, b.me, b.id(), b.ids[c.of], meters.Buffers{
+			_, err := meters.Calibrate(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids[c.of], At: at}, meters.Buffers{
 				Points:    []gauge.Point{{Buffer: "7.00", Shown: c.seven, TemperatureC: 20}, {Buffer: "4.01", Shown: c.four, TemperatureC: 20}},
 				Standards: c.standards,
-			}, at)
+			})
 			return err
 		})
 	}

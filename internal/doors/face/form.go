@@ -16,6 +16,7 @@ import (
 	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
 )
@@ -218,6 +219,18 @@ func (f *Form) When(w who.Who, now time.Time) time.Time {
 		f.Errors["when"] = f.Prefs.T("lies more than two years back")
 	}
 	return at
+}
+
+// ReadAct reads the form of an act on the thing in the page's address, with the entry's id and the
+// moment, before anything can ask whether the form was refused.
+func (s *Server) ReadAct(c *gin.Context) (*Form, ledger.Act, error) {
+	_, w := s.Me(c)
+	on, err := PathID(c)
+	if err != nil {
+		return nil, ledger.Act{}, err
+	}
+	f := ReadForm(c, w.Prefs)
+	return f, ledger.Act{ID: f.ID("id"), On: on, At: f.When(w, s.Store.Now())}, nil
 }
 
 // Clock reads a time of the day, 08:30, in minutes after midnight.

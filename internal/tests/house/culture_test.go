@@ -60,11 +60,11 @@ func TestFishInTheBooks(t *testing.T) {
 	}
 	before := now()
 	died := uuid.New()
-	require.NoError(t, troughs.Restock(ctx, d.Store, ines, died, at, fish.Stock{Why: fish.Died, Fish: 2}, time.Time{}))
-	require.NoError(t, troughs.Restock(ctx, d.Store, ines, died, at, fish.Stock{Why: fish.Died, Fish: 2}, time.Time{}), "the same again is one entry")
+	require.NoError(t, troughs.Restock(ctx, d.Store, ines, ledger.Act{ID: died, On: at}, fish.Stock{Why: fish.Died, Fish: 2}))
+	require.NoError(t, troughs.Restock(ctx, d.Store, ines, ledger.Act{ID: died, On: at}, fish.Stock{Why: fish.Died, Fish: 2}), "the same again is one entry")
 	require.Equal(t, []int{before.Fish - 2, before.Died + 2}, []int{now().Fish, now().Died})
-	require.ErrorContains(t, troughs.Restock(ctx, d.Store, ines, uuid.New(), at, fish.Stock{Why: fish.Taken, Fish: before.Fish}, time.Time{}), "fish")
-	require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), died))
+	require.ErrorContains(t, troughs.Restock(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: at}, fish.Stock{Why: fish.Taken, Fish: before.Fish}), "fish")
+	require.NoError(t, notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: died}))
 	require.Equal(t, before.Fish, now().Fish)
 	due := func() map[string]bool {
 		walk, err := round.Today(ctx, d.Store, ines)
@@ -80,12 +80,12 @@ func TestFishInTheBooks(t *testing.T) {
 		return out
 	}
 	require.Equal(t, map[string]bool{"fish_feed": true}, due())
-	require.NoError(t, troughs.Feed(ctx, d.Store, ines, uuid.New(), at, fish.Fed{Grams: 9}, time.Time{}))
+	require.NoError(t, troughs.Feed(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: at}, fish.Fed{Grams: 9}))
 	require.Empty(t, due(), "fed, and read yesterday")
-	require.NoError(t, troughs.Change(ctx, d.Store, ines, uuid.New(), at, fish.Added{ChangeL: 50}, time.Time{}))
+	require.NoError(t, troughs.Change(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: at}, fish.Added{ChangeL: 50}))
 	require.Equal(t, map[string]bool{"fish_read": true}, due())
 	tan, ph := 4.0, 8.1
-	require.NoError(t, troughs.LogReading(ctx, d.Store, ines, uuid.New(), at, fish.Reading{TAN: &tan, PH: &ph}, time.Time{}))
+	require.NoError(t, troughs.LogReading(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: at}, fish.Reading{TAN: &tan, PH: &ph}))
 	require.Equal(t, map[string]bool{"fish_alarm": true}, due())
 }
 
@@ -118,8 +118,8 @@ func TestStockBottlesAndStrength(t *testing.T) {
 	mixed := uuid.New()
 	require.NoError(t, mixing.Mix(ctx, d.Store, ines, mixing.Done{ID: mixed, Question: q}))
 	require.InDelta(t, begin-0.04+1, left(), 1e-9)
-	require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), mixed))
-	require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), fed))
+	require.NoError(t, notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: mixed}))
+	require.NoError(t, notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: fed}))
 	require.InDelta(t, begin, left(), 1e-9)
 
 	q.Ratio, q.Litres, q.Stock = 0, 60, uuid.Nil
@@ -206,7 +206,7 @@ func TestAfterAClosure(t *testing.T) {
 	require.NotNil(t, x)
 	require.Equal(t, 38.0, x.Read)
 	require.Less(t, x.Foretold, x.Was)
-	require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), read))
+	require.NoError(t, notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: read}))
 	require.Nil(t, found())
 	stands(uuid.New(), 42)
 	require.Equal(t, 42.0, found().Read)

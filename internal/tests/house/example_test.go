@@ -8,6 +8,7 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/who"
 	"ulpa/internal/tests/testdb"
 	"ulpa/internal/work/harvest"
@@ -100,7 +101,7 @@ func Example_harvest() {
 	id := uuid.New()
 	err := harvest.Weigh(ctx, d.Store, ines, harvest.Request{ID: id, Batch: ready.ID, Grams: 120})
 	fmt.Println(err, must(notebook.Read(ctx, d.Store, ines, notebook.Filter{About: &ready.ID}))[0].Says)
-	err = notebook.Undo(ctx, d.Store, ines, uuid.New(), id)
+	err = notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: id})
 	fmt.Println(err, must(notebook.Read(ctx, d.Store, ines, notebook.Filter{About: &ready.ID}))[0].Says)
 	// Output:
 	// <nil> Harvested 120 g, cut

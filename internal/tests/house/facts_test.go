@@ -244,17 +244,17 @@ func TestCorrectionsRebuildThePresent(t *testing.T) {
 			harvest.Request{ID: cut, Batch: b, Grams: 90, From: []batch.Spot{{Kind: batch.InPort, In: f.tower.String(), Row: 2}}},
 		),
 	)
-	require.ErrorContains(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), moved), "Take that back first")
-	require.ErrorIs(t, notebook.Undo(ctx, f.Store, f.crew, uuid.New(), moved), who.ErrNotAllowed, "a crew takes back its own only")
+	require.ErrorContains(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: moved}), "Take that back first")
+	require.ErrorIs(t, notebook.Undo(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: moved}), who.ErrNotAllowed, "a crew takes back its own only")
 	right := uuid.New()
-	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, right, cut, grams(60)))
-	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, right, cut, grams(60)), "sent twice")
-	require.ErrorContains(t, notebook.Correct(ctx, f.Store, f.ines, uuid.New(), cut, grams(50)), "corrected already")
+	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, ledger.Act{ID: right, On: cut}, grams(60)))
+	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, ledger.Act{ID: right, On: cut}, grams(60)), "sent twice")
+	require.ErrorContains(t, notebook.Correct(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: cut}, grams(50)), "corrected already")
 	x, err := nursery.Get(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
 	require.InDelta(t, 60, x.State.Grams, 1e-9)
-	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), right))
-	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), moved))
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: right}))
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: moved}))
 	x, err = nursery.Get(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
 	require.Equal(t, []int{3, 0, 0}, []int{x.State.InTrays(), len(x.State.Ports), x.State.Moved})
@@ -314,9 +314,9 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 				},
 			)
 		case "lose":
-			err = nursery.Lose(ctx, f.Store, f.crew, id, batches[i], []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten", at)
+			err = nursery.Lose(ctx, f.Store, f.crew, ledger.Act{ID: id, On: batches[i], At: at}, []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten")
 		case "wash":
-			err = nursery.Wash(ctx, f.Store, f.crew, id, f.tray, at)
+			err = nursery.Wash(ctx, f.Store, f.crew, ledger.Act{ID: id, On: f.tray, At: at})
 			if err == nil && r.IntN(2) == 0 { // what was freed is sown again, and the wash cannot be undone
 				_, _ = nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
 					ID: uuid.New(), Lot: f.lot, Wanted: 1, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: i, Col: r.IntN(6)}},
@@ -337,7 +337,7 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 			)
 		case "undo":
 			if len(ids) > 0 {
-				err = notebook.Undo(ctx, f.Store, f.ines, id, ids[r.IntN(len(ids))])
+				err = notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: id, On: ids[r.IntN(len(ids))]})
 			}
 		}
 		var refused field.Errors
@@ -399,7 +399,7 @@ func TestATankFromReadingToSecondHalf(t *testing.T) {
 	require.Equal(t, len(after.Tank.State.Water.Events)+1, len(second.Tank.State.Water.Events), "both readings of the dose are learned from")
 	require.Equal(t, "dose", second.Advice.Acts[0].Do)
 	require.True(t, second.Stand.Judged.Dose.Learned)
-	require.NoError(t, notebook.Undo(ctx, d.Store, crew, uuid.New(), reading))
+	require.NoError(t, notebook.Undo(ctx, d.Store, crew, ledger.Act{ID: uuid.New(), On: reading}))
 	back, err := solution.Get(ctx, d.Store, ines, north)
 	require.NoError(t, err)
 	require.Equal(t, after.Tank.State, back.Tank.State, "taking the reading back restores what was known before it")

@@ -11,6 +11,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/plan"
 	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
 	"ulpa/internal/base/who"
@@ -79,7 +80,7 @@ func TestASeasonIsKeptTrue(t *testing.T) {
 		return s
 	}
 	undone := sow()
-	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), undone.Batch))
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: undone.Batch}))
 	require.False(t, look().Lines[0].Batches[0].Sown, "a sowing that was undone is to be sown")
 	sown := sow()
 	require.Empty(t, look().Changes, "what is sown is as it was planned")

@@ -48,7 +48,7 @@ func TestKindsAreDeclaredOnce(t *testing.T) {
 		INSERT INTO about (school_id, entry_id, thing_id, happened_at, seq) SELECT school_id, id, $4, happened_at, seq FROM e`,
 		f.ines.School, uuid.New(), f.ines.Person, b)
 	require.NoError(t, err)
-	require.ErrorAs(t, nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, nursery.Looks{Leaves: 2, HeightCM: 0}, time.Time{}), new(ledger.ErrUnknownKind))
+	require.ErrorAs(t, nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b}, nursery.Looks{Leaves: 2, HeightCM: 0}), new(ledger.ErrUnknownKind))
 	require.ErrorAs(t, f.Store.Read(ctx, f.ines, func(tx *store.Tx) error { _, err := ledger.Audit(ctx, tx); return err }), new(ledger.ErrUnknownKind))
 }
 
@@ -91,7 +91,7 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 			return solution.Treat(ctx, f.Store, f.ines, solution.TreatRequest{ID: uuid.New(), Tank: vat, At: at, Sure: true, Done: tank.Treatment{WaterL: 4}})
 		}},
 		{5 * time.Hour, func(f fixture, b, _ uuid.UUID, at time.Time) error {
-			return nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, nursery.Looks{Leaves: 4, HeightCM: 7}, at)
+			return nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b, At: at}, nursery.Looks{Leaves: 4, HeightCM: 7})
 		}},
 		{6 * time.Hour, func(f fixture, b, _ uuid.UUID, at time.Time) error { return f.countAt(b, "A5", batch.Lost, at) }},
 	}
@@ -130,11 +130,12 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 			ctx,
 			third.Store,
 			third.crew,
-			uuid.New(),
-			b,
+			ledger.Act{
+				ID: uuid.New(),
+				On: b, At: began.Add(2 * time.Hour),
+			},
 			[]batch.Spot{{Kind: batch.InCell, In: third.tray.String()}},
 			"eaten",
-			began.Add(2*time.Hour),
 		),
 		"rests on this",
 	)

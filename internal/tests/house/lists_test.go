@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/tests/testdb"
 	"ulpa/internal/work/harvest"
 	"ulpa/internal/work/notebook"
@@ -31,11 +32,11 @@ func TestTheListOfHarvestsIsOfWhatIsSo(t *testing.T) {
 	require.NoError(t, harvest.Weigh(ctx, d.Store, ines, harvest.Request{ID: id, Batch: o.Lines[i].ID, Grams: 120}))
 	require.Len(t, list(), before+1)
 	right := uuid.New()
-	require.NoError(t, notebook.Correct(ctx, d.Store, ines, right, id, map[string]any{"grams": new(130.0)}))
+	require.NoError(t, notebook.Correct(ctx, d.Store, ines, ledger.Act{ID: right, On: id}, map[string]any{"grams": new(130.0)}))
 	require.Len(t, list(), before+1)
 	require.True(t, slices.ContainsFunc(list(), func(x harvest.Done) bool { return x.Grams == 130 }))
 	require.False(t, slices.ContainsFunc(list(), func(x harvest.Done) bool { return x.Grams == 120 }))
-	require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), right))
+	require.NoError(t, notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: right}))
 	require.Len(t, list(), before)
 }
 

@@ -2,7 +2,6 @@ package house_test
 
 import (
 	"testing"
-	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
@@ -73,15 +72,15 @@ func TestAReadingKnowsItsMeter(t *testing.T) {
 	}
 	require.Equal(t, 1, asked(), "the old one")
 	id := uuid.New()
-	c, err := meters.Calibrate(ctx, d.Store, ines, id, pen["Old pen"].ID, meters.Buffers{Points: []gauge.Point{
+	c, err := meters.Calibrate(ctx, d.Store, ines, ledger.Act{ID: id, On: pen["Old pen"].ID}, meters.Buffers{Points: []gauge.Point{
 		{Buffer: "7.00", Shown: 7.02, TemperatureC: 20}, {Buffer: "4.01", Shown: 4.05, TemperatureC: 20},
-	}}, time.Time{})
+	}})
 	require.NoError(t, err)
 	require.Equal(t, gauge.Good, c.PH)
 	require.Zero(t, asked())
-	require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), id))
+	require.NoError(t, notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: id}))
 	require.Equal(t, 1, asked())
-	_, err = meters.Calibrate(ctx, d.Store, ines, uuid.New(), pen["Colour card"].ID, c.Buffers, time.Time{})
+	_, err = meters.Calibrate(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: pen["Colour card"].ID}, c.Buffers)
 	refusedAt(t, "points", err)
 	inStep(t, d, ines)
 }

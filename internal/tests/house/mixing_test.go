@@ -2,13 +2,13 @@ package house_test
 
 import (
 	"testing"
-	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/recipe"
 	"ulpa/core/water"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/things"
 	"ulpa/internal/base/who"
 	"ulpa/internal/tests/testdb"
@@ -95,11 +95,11 @@ func TestAMixedSolutionLeavesTheShelf(t *testing.T) {
 	slip := done
 	slip.ID, slip.Grams = uuid.New(), map[uuid.UUID]float64{potassium: 10 * hard["Potassium nitrate"]}
 	refusedAt(t, "g-"+potassium.String(), mixing.Mix(ctx, d.Store, ines, slip))
-	require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), done.ID))
+	require.NoError(t, notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: done.ID}))
 	require.InDelta(t, before, left("Potassium nitrate"), 1e-6)
 	// A new analysis is what the next sheet counts with.
 	soft := water.Analysis{By: water.Report, Values: map[string]float64{"ca": 20}}
-	require.NoError(t, waters.Analyse(ctx, d.Store, ines, uuid.New(), q.Water, soft, time.Time{}))
+	require.NoError(t, waters.Analyse(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: q.Water}, soft))
 	require.Greater(t, grams(q)["Calcium nitrate"], hard["Calcium nitrate"])
 }
 

@@ -10,6 +10,7 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/potting"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/things"
 	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/round"
@@ -56,7 +57,7 @@ func TestPotsAddUp(t *testing.T) {
 		case 0:
 			req.To = frame.ID
 		case 1:
-			require.NoError(t, nursery.Lose(ctx, f.Store, f.ines, uuid.New(), b.ID, []batch.Spot{{Kind: batch.InStand, In: spot.In, N: 1}}, "eaten", time.Time{}))
+			require.NoError(t, nursery.Lose(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b.ID}, []batch.Spot{{Kind: batch.InStand, In: spot.In, N: 1}}, "eaten"))
 			continue
 		default:
 			req.Pot, req.Mix = []uuid.UUID{small.ID, large.ID}[r.IntN(2)], mix.ID
@@ -124,7 +125,7 @@ func TestAPotIsLeftWhenItsRootsHold(t *testing.T) {
 		return out
 	}
 	look := func(roots string) {
-		require.NoError(t, nursery.Look(ctx, f.Store, f.ines, uuid.New(), b, nursery.Looks{Leaves: 5, Roots: roots}, time.Time{}))
+		require.NoError(t, nursery.Look(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}, nursery.Looks{Leaves: 5, Roots: roots}))
 	}
 	later := func(days int) { f.Clock.Stand(f.Clock.Now().AddDate(0, 0, days)) }
 	later(10)

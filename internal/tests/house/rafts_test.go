@@ -12,6 +12,7 @@ import (
 	"ulpa/core/field"
 	"ulpa/core/raft"
 	plan "ulpa/core/round"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/who"
 	"ulpa/internal/tests/testdb"
 	"ulpa/internal/work/notebook"
@@ -88,7 +89,7 @@ func TestABoardGoesRound(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, ines.Day(d.Store.Now()), b.Scrubbed)
 	require.InDelta(t, 1210, b.Grams, 1e-6)
-	require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), on.ID))
+	require.NoError(t, notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: on.ID}))
 	require.Equal(t, on.Was, longTable(t, d, ines).Order())
 	inStep(t, d, ines)
 }
@@ -113,7 +114,7 @@ func TestBoardsFloatAsWasWritten(t *testing.T) {
 			now := standing[len(standing)-1].order
 			if len(standing) > 1 && rapid.Bool().Draw(t, "back") {
 				i := rapid.IntRange(1, len(standing)-1).Draw(t, "which")
-				require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), standing[i].id))
+				require.NoError(t, notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: standing[i].id}))
 				standing = slices.Delete(standing, i, i+1)
 			} else if order := rapid.Permutation(now).Draw(t, "order"); !slices.Equal(order, now) {
 				q := site.BoardsRequest{ID: uuid.New(), Place: r.Place.ID, Moved: raft.Moved{Order: order}}

@@ -13,6 +13,7 @@ import (
 	"ulpa/core/gauge"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/tests/testdb"
 	"ulpa/internal/work/meters"
@@ -40,7 +41,7 @@ func TestNothingNewNamesWhatIsRetired(t *testing.T) {
 		if err == nil { // the next time it is free again
 			lines, err := notebook.Read(ctx, s, w, notebook.Filter{Most: 1})
 			require.NoError(t, err)
-			require.NoError(t, notebook.Undo(ctx, s, w, uuid.New(), lines[0].ID))
+			require.NoError(t, notebook.Undo(ctx, s, w, ledger.Act{ID: uuid.New(), On: lines[0].ID}))
 		}
 		return err
 	}
@@ -66,7 +67,7 @@ func TestNothingNewNamesWhatIsRetired(t *testing.T) {
 			require.ErrorContains(t, act(), name+" is retired", name)
 			require.NoError(t, notebook.Note(ctx, s, w, notebook.NoteRequest{ID: uuid.New(), Text: "gone", About: []uuid.UUID{x.note}}), name)
 			if name == "Barrel" {
-				require.NoError(t, notebook.Correct(ctx, s, w, uuid.New(), early, map[string]any{"ph": new(6.3)}))
+				require.NoError(t, notebook.Correct(ctx, s, w, ledger.Act{ID: uuid.New(), On: early}, map[string]any{"ph": new(6.3)}))
 			}
 			require.NoError(t, x.retire(false), name)
 			require.NoError(t, act(), name)

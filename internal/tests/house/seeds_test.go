@@ -11,6 +11,7 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/table"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/who"
 	"ulpa/internal/work/notebook"
 	"ulpa/internal/work/nursery"
@@ -75,10 +76,10 @@ func TestASeedTestIsReckonedWith(t *testing.T) {
 	poor := cells()
 	require.Greater(t, poor, before*2, "a quarter comes")
 	right := uuid.New()
-	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, right, last, map[string]any{"came": 36, "bad": 3}))
+	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, ledger.Act{ID: right, On: last}, map[string]any{"came": 36, "bad": 3}))
 	require.Less(t, cells(), poor/2)
 	require.Equal(t, 36, f.packet(t, f.lot).Tests[0].Came)
-	refusedAt(t, "came", notebook.Correct(ctx, f.Store, f.ines, uuid.New(), right, map[string]any{"came": 99}))
+	refusedAt(t, "came", notebook.Correct(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: right}, map[string]any{"came": 99}))
 }
 
 // Seedlings of a test become a batch of its packet, no more than have come, as old as the test.

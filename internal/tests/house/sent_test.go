@@ -12,6 +12,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/tank"
 	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/work/harvest"
 	"ulpa/internal/work/notebook"
@@ -60,10 +61,10 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 			return err
 		},
 		"look": func(id uuid.UUID, n int) error {
-			return nursery.Look(ctx, f.Store, f.crew, id, b, nursery.Looks{Leaves: 2 + n, HeightCM: 5}, time.Time{})
+			return nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: id, On: b}, nursery.Looks{Leaves: 2 + n, HeightCM: 5})
 		},
 		"lose": func(id uuid.UUID, n int) error {
-			return nursery.Lose(ctx, f.Store, f.crew, id, b, cellAt(n), "eaten", time.Time{})
+			return nursery.Lose(ctx, f.Store, f.crew, ledger.Act{ID: id, On: b}, cellAt(n), "eaten")
 		},
 		"move": func(id uuid.UUID, n int) error {
 			return site.Move(ctx, f.Store, f.crew, site.MoveRequest{ID: id, Batch: b, To: f.tower, From: cellAt(2 + n), Ports: []tray.Cell{{Row: n}}})
@@ -88,18 +89,22 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 			)
 			return err
 		},
-		"undo": func(id uuid.UUID, n int) error { return notebook.Undo(ctx, f.Store, f.ines, id, note) },
+		"undo": func(id uuid.UUID, n int) error {
+			return notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: id, On: note})
+		},
 		"correct": func(id uuid.UUID, n int) error {
-			return notebook.Correct(ctx, f.Store, f.ines, id, note, map[string]any{"text": "after " + string(rune('a'+n))})
+			return notebook.Correct(ctx, f.Store, f.ines, ledger.Act{ID: id, On: note}, map[string]any{"text": "after " + string(rune('a'+n))})
 		},
 		"wash": func(id uuid.UUID, n int) error {
 			at := time.Time{}
 			if n == 0 {
 				at = washed
 			}
-			return nursery.Wash(ctx, f.Store, f.crew, id, f.tray, at)
+			return nursery.Wash(ctx, f.Store, f.crew, ledger.Act{ID: id, On: f.tray, At: at})
 		},
-		"close": func(id uuid.UUID, n int) error { return nursery.Close(ctx, f.Store, f.ines, id, other, time.Time{}) },
+		"close": func(id uuid.UUID, n int) error {
+			return nursery.Close(ctx, f.Store, f.ines, ledger.Act{ID: id, On: other})
+		},
 	}
 }
 

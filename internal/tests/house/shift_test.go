@@ -8,6 +8,7 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/work/notebook"
 	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/site"
@@ -75,7 +76,7 @@ func TestPlantsGoIntoOtherCells(t *testing.T) {
 	require.Equal(t, map[string]int{"T1": 1, "T2": 4}, where(b))
 	_, err = shift(nursery.ShiftRequest{From: cells("A1"), Into: other})
 	refusedAt(t, "to", err)
-	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), id))
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: id}))
 	require.Equal(t, map[string]int{"T1": 5}, where(b))
 	require.Equal(t, map[string]int{"T1": 4}, where(a))
 }

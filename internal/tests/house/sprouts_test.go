@@ -5,7 +5,6 @@ import (
 	"image"
 	"image/jpeg"
 	"testing"
-	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
@@ -74,7 +73,7 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 	require.Equal(t, []string{"attend", "rinse"}, kinds(), "nobody is here tomorrow")
 	wrong := tend()
 	require.Equal(t, []string{"attend"}, kinds())
-	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), wrong))
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: wrong}))
 	require.Equal(t, []string{"attend", "rinse"}, kinds())
 	tend()
 	for day := monday + 5; day < monday+7; day++ {
@@ -128,7 +127,7 @@ func TestAPictureGoesWithItsEntry(t *testing.T) {
 	}
 	require.Len(t, shots(), before+1)
 	right := uuid.New()
-	require.NoError(t, notebook.Correct(ctx, d.Store, ines, right, id, map[string]any{"note": "A long one"}))
+	require.NoError(t, notebook.Correct(ctx, d.Store, ines, ledger.Act{ID: right, On: id}, map[string]any{"note": "A long one"}))
 	e, p, err := pictures.Get(ctx, d.Store, ines, id)
 	require.NoError(t, err)
 	require.Equal(t, []any{right, "A long one", 1280, 320}, []any{e.ID, p.Note, p.Width, p.Height})
@@ -136,7 +135,7 @@ func TestAPictureGoesWithItsEntry(t *testing.T) {
 	small, err := pictures.Read(ctx, d.Store, ines, id, true)
 	require.NoError(t, err)
 	require.Less(t, len(small), 20_000)
-	require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), right))
+	require.NoError(t, notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: right}))
 	require.Len(t, shots(), before)
 	_, err = pictures.Read(ctx, d.Store, ines, id, false)
 	require.ErrorIs(t, err, store.ErrNotFound)
@@ -205,7 +204,7 @@ func TestATrayIsCaredFor(t *testing.T) {
 	f.sow(t, "A1-A4")
 	care := func(d tray.Done) (id uuid.UUID, ml float64) {
 		id = uuid.New()
-		ml, err := nursery.CareFor(ctx, f.Store, f.ines, id, f.tray, d, time.Time{})
+		ml, err := nursery.CareFor(ctx, f.Store, f.ines, ledger.Act{ID: id, On: f.tray}, d)
 		require.NoError(t, err)
 		return id, ml
 	}
@@ -227,7 +226,7 @@ func TestATrayIsCaredFor(t *testing.T) {
 		{Col: 0, State: batch.Sprouted}, {Col: 1, State: batch.Sprouted},
 	}}))
 	require.Len(t, asks(), 2, "the cover, and the heat")
-	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, uuid.New(), on))
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: on}))
 	require.Empty(t, asks())
 	dry, wet, now := 900.0, 1500.0, 1020.0
 	_, ml := care(tray.Done{DryG: &dry, WetG: &wet})
@@ -237,6 +236,6 @@ func TestATrayIsCaredFor(t *testing.T) {
 	require.Len(t, asks(), 1, "water")
 	care(tray.Done{Did: []string{tray.Watered}})
 	require.Empty(t, asks())
-	_, err := nursery.CareFor(ctx, f.Store, f.ines, uuid.New(), f.tray, tray.Done{}, time.Time{})
+	_, err := nursery.CareFor(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: f.tray}, tray.Done{})
 	refusedAt(t, "did", err)
 }

@@ -11,7 +11,6 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
@@ -27,6 +26,7 @@ import (
 	"ulpa/core/tower"
 	"ulpa/core/tray"
 	"ulpa/core/water"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/labels"
@@ -192,7 +192,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"labels.Printed":  func() error { return labels.Printed(ctx, s, stranger, []uuid.UUID{lot}) },
 		"nursery.KnownOf": func() error { _, _, err := nursery.KnownOf(ctx, s, stranger, batchID); return err },
 		"nursery.NoteAilment": func() error {
-			return nursery.NoteAilment(ctx, s, stranger, uuid.New(), batchID, nursery.Ailment{Sign: "webs", Cause: "mites"}, at)
+			return nursery.NoteAilment(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, nursery.Ailment{Sign: "webs", Cause: "mites"})
 		},
 		"nursery.Shift": func() error {
 			return nursery.Shift(ctx, s, stranger, nursery.ShiftRequest{ID: uuid.New(), Tray: trayID, From: []tray.Cell{{Row: row, Col: col}}, Into: trayID})
@@ -229,13 +229,13 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return err
 		},
 		"nursery.CareFor": func() error {
-			_, err := nursery.CareFor(ctx, s, stranger, uuid.New(), trayID, tray.Done{Did: []string{tray.Turned}}, at)
+			_, err := nursery.CareFor(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: trayID, At: at}, tray.Done{Did: []string{tray.Turned}})
 			return err
 		},
 		"meters.Get": func() error { _, err := meters.Get(ctx, s, stranger, id("SELECT id FROM meter LIMIT 1")); return err },
 		"meters.Calibrate": func() error {
 			b := meters.Buffers{Points: []gauge.Point{{Buffer: "7.00", Shown: 7, TemperatureC: 20}, {Buffer: "4.01", Shown: 4, TemperatureC: 20}}}
-			_, err := meters.Calibrate(ctx, s, stranger, uuid.New(), id("SELECT id FROM meter LIMIT 1"), b, at)
+			_, err := meters.Calibrate(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: id("SELECT id FROM meter LIMIT 1"), At: at}, b)
 			return err
 		},
 		"mixing.Work": func() error {
@@ -249,7 +249,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"waters.Get": func() error { _, err := waters.Get(ctx, s, stranger, id("SELECT id FROM water LIMIT 1")); return err },
 		"waters.Analyse": func() error {
 			a := water.Analysis{By: water.Drops, Values: map[string]float64{"alkalinity": 9}}
-			return waters.Analyse(ctx, s, stranger, uuid.New(), id("SELECT id FROM water LIMIT 1"), a, at)
+			return waters.Analyse(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: id("SELECT id FROM water LIMIT 1"), At: at}, a)
 		},
 		"nursery.AskSoak": func() error {
 			_, err := nursery.AskSoak(ctx, s, stranger, nursery.SoakQuestion{Lot: lot, Vessels: 1})
@@ -263,11 +263,13 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return nursery.TendSprouts(ctx, s, stranger, nursery.TendRequest{ID: uuid.New(), Batch: batchID, Did: []string{batch.Rinsed}, At: at})
 		},
 		"nursery.Look": func() error {
-			return nursery.Look(ctx, s, stranger, uuid.New(), batchID, nursery.Looks{Leaves: 3, HeightCM: 5}, at)
+			return nursery.Look(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, nursery.Looks{Leaves: 3, HeightCM: 5})
 		},
-		"nursery.Wash":    func() error { return nursery.Wash(ctx, s, stranger, uuid.New(), trayID, at) },
-		"nursery.Lose":    func() error { return nursery.Lose(ctx, s, stranger, uuid.New(), batchID, plant, "eaten", at) },
-		"nursery.Close":   func() error { return nursery.Close(ctx, s, stranger, uuid.New(), batchID, at) },
+		"nursery.Wash": func() error { return nursery.Wash(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: trayID, At: at}) },
+		"nursery.Lose": func() error {
+			return nursery.Lose(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, plant, "eaten")
+		},
+		"nursery.Close":   func() error { return nursery.Close(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}) },
 		"nursery.Get":     func() error { _, err := nursery.Get(ctx, s, stranger, batchID); return err },
 		"nursery.GetTray": func() error { _, err := nursery.GetTray(ctx, s, stranger, trayID); return err },
 		"nursery.HowMuch": func() error {
@@ -293,26 +295,26 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		},
 		"troughs.Get": func() error { _, err := troughs.Get(ctx, s, stranger, swims); return err },
 		"troughs.LogReading": func() error {
-			return troughs.LogReading(ctx, s, stranger, uuid.New(), swims, fish.Reading{TAN: new(0.1)}, time.Time{})
+			return troughs.LogReading(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: swims}, fish.Reading{TAN: new(0.1)})
 		},
 		"troughs.Restock": func() error {
-			return troughs.Restock(ctx, s, stranger, uuid.New(), swims, fish.Stock{Why: fish.PutIn, Fish: 1, MassG: 5}, time.Time{})
+			return troughs.Restock(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: swims}, fish.Stock{Why: fish.PutIn, Fish: 1, MassG: 5})
 		},
 		"troughs.Weigh": func() error {
-			return troughs.Weigh(ctx, s, stranger, uuid.New(), swims, fish.Sample{Fish: 1, Grams: 5}, time.Time{})
+			return troughs.Weigh(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: swims}, fish.Sample{Fish: 1, Grams: 5})
 		},
 		"troughs.Feed": func() error {
-			return troughs.Feed(ctx, s, stranger, uuid.New(), swims, fish.Fed{Grams: 5}, time.Time{})
+			return troughs.Feed(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: swims}, fish.Fed{Grams: 5})
 		},
 		"troughs.Change": func() error {
-			return troughs.Change(ctx, s, stranger, uuid.New(), swims, fish.Added{ChangeL: 5}, time.Time{})
+			return troughs.Change(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: swims}, fish.Added{ChangeL: 5})
 		},
 		"site.ReadAir": func() error {
-			return site.ReadAir(ctx, s, stranger, uuid.New(), place, climate.Seen{TempC: new(20.0)}, time.Time{})
+			return site.ReadAir(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: place}, climate.Seen{TempC: new(20.0)})
 		},
 		"site.ClimateOf": func() error { _, err := site.ClimateOf(ctx, s, stranger, place); return err },
 		"site.Check": func() error {
-			return site.Check(ctx, s, stranger, uuid.New(), place, tower.Ticks{List: "clean", Steps: []string{"off"}}, time.Time{})
+			return site.Check(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: place}, tower.Ticks{List: "clean", Steps: []string{"off"}})
 		},
 		"site.MoveBoards": func() error {
 			return site.MoveBoards(ctx, s, stranger, site.BoardsRequest{ID: uuid.New(), Place: place, Moved: raft.Moved{Order: []int{2, 1}}})
@@ -357,9 +359,9 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return store.ErrNotFound
 		},
 		"notebook.Thing":   func() error { _, err := notebook.Thing(ctx, s, stranger, vat); return err },
-		"notebook.Undo":    func() error { return notebook.Undo(ctx, s, stranger, uuid.New(), note) },
+		"notebook.Undo":    func() error { return notebook.Undo(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: note}) },
 		"notebook.Entry":   func() error { _, err := notebook.Entry(ctx, s, stranger, note); return err },
-		"notebook.Correct": func() error { return notebook.Correct(ctx, s, stranger, uuid.New(), cut, grams(1)) },
+		"notebook.Correct": func() error { return notebook.Correct(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: cut}, grams(1)) },
 		"round.Give":       func() error { return round.Give(ctx, s, stranger, []round.Gift{{Key: task, To: ines.Person}}) },
 		"round.Tick": func() error {
 			_, err := round.Tick(ctx, s, stranger, round.TickRequest{ID: uuid.New(), Task: task.String(), Unwritten: true})

@@ -94,7 +94,7 @@ func TestWhatComesUpOnTheRound(t *testing.T) {
 				require.NoError(t, err, name)
 				_, there := find(key)
 				require.False(t, there, "%s is still asked for", name)
-				require.NoError(t, notebook.Undo(ctx, d.Store, w, uuid.New(), id))
+				require.NoError(t, notebook.Undo(ctx, d.Store, w, ledger.Act{ID: uuid.New(), On: id}))
 				_, there = find(key)
 				require.True(t, there, "%s is not asked for again", name)
 			}

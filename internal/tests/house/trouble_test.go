@@ -26,7 +26,7 @@ func TestTheGuideKnowsTheBatch(t *testing.T) {
 	require.Zero(t, k.AgeDays+k.DaysLate)
 	require.False(t, k.InWater || k.Outside || k.NoHoles)
 	f.Clock.Stand(f.Clock.Now().Add(70 * 24 * time.Hour))
-	require.NoError(t, nursery.Look(ctx, f.Store, f.ines, uuid.New(), b, nursery.Looks{Leaves: 7, HeightCM: 12}, time.Time{}))
+	require.NoError(t, nursery.Look(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}, nursery.Looks{Leaves: 7, HeightCM: 12}))
 	f.Clock.Stand(f.Clock.Now().Add(20 * 24 * time.Hour))
 	_, k, err = nursery.KnownOf(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
@@ -36,9 +36,9 @@ func TestTheGuideKnowsTheBatch(t *testing.T) {
 
 	id := uuid.New()
 	for range 2 {
-		require.NoError(t, nursery.NoteAilment(ctx, f.Store, f.ines, id, b, nursery.Ailment{Sign: "yellow-low", Cause: "late"}, time.Time{}))
+		require.NoError(t, nursery.NoteAilment(ctx, f.Store, f.ines, ledger.Act{ID: id, On: b}, nursery.Ailment{Sign: "yellow-low", Cause: "late"}))
 	}
-	refusedAt(t, "cause", nursery.NoteAilment(ctx, f.Store, f.ines, uuid.New(), b, nursery.Ailment{Sign: "yellow-low", Cause: "ghosts"}, time.Time{}))
+	refusedAt(t, "cause", nursery.NoteAilment(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}, nursery.Ailment{Sign: "yellow-low", Cause: "ghosts"}))
 
 	d := testdb.Demo(t) // plants in a tower know their water, those in a frame their nights
 	o, err := nursery.ReadOverview(ctx, d.Store, d.Ines(t))

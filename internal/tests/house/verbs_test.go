@@ -134,7 +134,7 @@ func TestTheSchoolsOwnRuleGoesFirst(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1-A4")
 	require.NoError(t, f.mark(t, f.crew, "A1-A4", batch.Sprouted, batch.Sown))
-	require.NoError(t, nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, nursery.Looks{Leaves: 2, HeightCM: 5}, time.Time{}))
+	require.NoError(t, nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b}, nursery.Looks{Leaves: 2, HeightCM: 5}))
 	get := func() nursery.Batch {
 		x, err := nursery.Get(ctx, f.Store, f.ines, b)
 		require.NoError(t, err)
@@ -243,9 +243,9 @@ func TestClosingFreesTheTray(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1-A3")
 	require.NoError(t, f.mark(t, f.crew, "A1", batch.Sprouted, batch.Sown))
-	require.ErrorContains(t, nursery.Close(ctx, f.Store, f.ines, uuid.New(), b, time.Time{}), "1 plant still stands")
-	require.NoError(t, nursery.Lose(ctx, f.Store, f.crew, uuid.New(), b, []batch.Spot{{Kind: batch.InCell, In: f.tray.String()}}, "eaten", time.Time{}))
-	require.NoError(t, nursery.Close(ctx, f.Store, f.ines, uuid.New(), b, time.Time{}))
+	require.ErrorContains(t, nursery.Close(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}), "1 plant still stands")
+	require.NoError(t, nursery.Lose(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b}, []batch.Spot{{Kind: batch.InCell, In: f.tray.String()}}, "eaten"))
+	require.NoError(t, nursery.Close(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}))
 	require.ErrorContains(t, harvest.Weigh(ctx, f.Store, f.ines, harvest.Request{ID: uuid.New(), Batch: b, Grams: 5}), "is closed")
 	f.sow(t, "A1-A3")
 	x, err := nursery.Get(ctx, f.Store, f.ines, b)
@@ -281,7 +281,7 @@ func TestTheRoundRemembersWhatWasDecided(t *testing.T) {
 	keys, done = due()
 	require.Empty(t, keys)
 	require.Equal(t, 1, done)
-	require.NoError(t, notebook.Undo(ctx, f.Store, f.crew, uuid.New(), tick.ID))
+	require.NoError(t, notebook.Undo(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: tick.ID}))
 	keys, _ = due()
 	require.Len(t, keys, 1, "taken back, it is due again")
 	for _, other := range []string{"", "x", "Done: Added 500 mL of nitric acid", strings.Replace(keys[0], "2027", "2026", 1)} {
@@ -293,12 +293,12 @@ func TestTheRoundRemembersWhatWasDecided(t *testing.T) {
 func TestNothingHappensInTheFuture(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1")
-	err := nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, nursery.Looks{Leaves: 2, HeightCM: 0}, f.Store.Now().AddDate(0, 0, 2))
+	err := nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b, At: f.Store.Now().AddDate(0, 0, 2)}, nursery.Looks{Leaves: 2, HeightCM: 0})
 	require.ErrorContains(t, err, "lies in the future")
 	f.Clock.Stand(f.Store.Now().AddDate(0, 0, 3))
 	require.NoError(
 		t,
-		nursery.Look(ctx, f.Store, f.crew, uuid.New(), b, nursery.Looks{Leaves: 2, HeightCM: 0}, f.Store.Now().AddDate(0, 0, -2)),
+		nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b, At: f.Store.Now().AddDate(0, 0, -2)}, nursery.Looks{Leaves: 2, HeightCM: 0}),
 		"what was seen the day before yesterday may be written down today",
 	)
 }
@@ -393,7 +393,7 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 		require.Equal(t, at, refused[0].Field)
 	}
 	right := func(entry uuid.UUID, r map[string]any) error {
-		return notebook.Correct(ctx, d.Store, w, uuid.New(), entry, r)
+		return notebook.Correct(ctx, d.Store, w, ledger.Act{ID: uuid.New(), On: entry}, r)
 	}
 	litres := func(name string, l float64) map[string]any { return map[string]any{name: &l} }
 	long := strings.Repeat("é", 4001)
@@ -446,11 +446,12 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 			ctx,
 			d.Store,
 			w,
-			uuid.New(),
-			id("SELECT id FROM batch WHERE NOT closed LIMIT 1"),
+			ledger.Act{
+				ID: uuid.New(),
+				On: id("SELECT id FROM batch WHERE NOT closed LIMIT 1"),
+			},
 			[]batch.Spot{{Kind: batch.InCell}},
 			strings.Repeat("x", 900_000),
-			time.Time{},
 		),
 	)
 

@@ -2,12 +2,12 @@ package house_test
 
 import (
 	"testing"
-	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/water"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/things"
 	"ulpa/internal/tests/testdb"
 	"ulpa/internal/work/notebook"
@@ -41,11 +41,11 @@ func TestATankKnowsItsWater(t *testing.T) {
 	a := water.Analysis{By: water.Drops, Values: map[string]float64{"alkalinity": 175}}
 	id := uuid.New()
 	for range 2 {
-		require.NoError(t, waters.Analyse(ctx, d.Store, ines, id, tap.ID, a, time.Time{}))
+		require.NoError(t, waters.Analyse(ctx, d.Store, ines, ledger.Act{ID: id, On: tap.ID}, a))
 	}
 	require.InDelta(t, 175, tank().Spec.WaterAlkalinity, 1e-9)
 	require.InDelta(t, 0.62, tank().Spec.WaterEC, 1e-9, "what was not measured stays")
-	require.NoError(t, notebook.Undo(ctx, d.Store, ines, uuid.New(), id))
+	require.NoError(t, notebook.Undo(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: id}))
 	require.InDelta(t, 190, tank().Spec.WaterAlkalinity, 1e-9, "what was taken back was not measured")
 	before := tank()
 	now := before

@@ -8,7 +8,6 @@ package meters
 import (
 	"context"
 	"encoding/json"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -282,15 +281,15 @@ func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (Meter, e
 }
 
 // Calibrate records what a meter showed, and says what it is worth.
-func Calibrate(ctx context.Context, s *store.Store, w who.Who, id, meter uuid.UUID, b Buffers, at time.Time) (c Calibration, err error) {
+func Calibrate(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, b Buffers) (c Calibration, err error) {
 	if err := w.Must(who.Measure); err != nil {
 		return c, err
 	}
 	if c, err = b.reckon(); err != nil {
 		return c, err
 	}
-	return c, ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "meters.Calibrate", What: []any{meter, b, at}}, func(tx *store.Tx) error {
-		m, err := full.One(ctx, tx, meter)
+	return c, ledger.Once(ctx, s, w, ledger.Sent{ID: act.ID, Verb: "meters.Calibrate", What: []any{act.On, b, act.At}}, func(tx *store.Tx) error {
+		m, err := full.One(ctx, tx, act.On)
 		if err != nil {
 			return err
 		}
@@ -298,7 +297,7 @@ func Calibrate(ctx context.Context, s *store.Store, w who.Who, id, meter uuid.UU
 			return field.Refuse("points", "goes with pens only")
 		}
 		_, err = ledger.Write(ctx, tx, ledger.Fact{
-			ID: id, Kind: Calibrated.Name, HappenedAt: at, About: []uuid.UUID{meter, m.Place}, Data: c, Names: m.Name,
+			ID: act.ID, Kind: Calibrated.Name, HappenedAt: act.At, About: []uuid.UUID{act.On, m.Place}, Data: c, Names: m.Name,
 		})
 		return err
 	})

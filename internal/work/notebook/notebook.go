@@ -171,12 +171,12 @@ func Note(ctx context.Context, s *store.Store, w who.Who, r NoteRequest) error {
 }
 
 // Undo takes an entry back. A crew may take back its own, not others'.
-func Undo(ctx context.Context, s *store.Store, w who.Who, id, entry uuid.UUID) error {
-	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "notebook.Undo", What: entry}, func(tx *store.Tx) error {
-		if _, err := mayCorrect(ctx, tx, entry); err != nil {
+func Undo(ctx context.Context, s *store.Store, w who.Who, act ledger.Act) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: act.ID, Verb: "notebook.Undo", What: act.On}, func(tx *store.Tx) error {
+		if _, err := mayCorrect(ctx, tx, act.On); err != nil {
 			return err
 		}
-		return ledger.TakeBack(ctx, tx, id, entry)
+		return ledger.TakeBack(ctx, tx, act.ID, act.On)
 	})
 }
 
@@ -203,11 +203,11 @@ func Entry(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (e ledg
 // Correct puts an entry right: values in its kind's fields (ledger.Field), by name. Both
 // stay readable; only the newer one counts. A kind without fields is put right by taking
 // it back and doing it again.
-func Correct(ctx context.Context, s *store.Store, w who.Who, id, entry uuid.UUID, values map[string]any) error {
-	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "notebook.Correct", What: []any{entry, values}}, func(tx *store.Tx) error {
-		if _, err := mayCorrect(ctx, tx, entry); err != nil {
+func Correct(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, values map[string]any) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: act.ID, Verb: "notebook.Correct", What: []any{act.On, values}}, func(tx *store.Tx) error {
+		if _, err := mayCorrect(ctx, tx, act.On); err != nil {
 			return err
 		}
-		return ledger.Correct(ctx, tx, id, entry, values)
+		return ledger.Correct(ctx, tx, act.ID, act.On, values)
 	})
 }

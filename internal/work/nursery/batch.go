@@ -34,28 +34,28 @@ type Looks struct {
 }
 
 // Look records what was seen.
-func Look(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID, x Looks, at time.Time) error {
+func Look(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, x Looks) error {
 	return act(ctx, s, w, who.Measure, ledger.BatchAct{
-		ID: id, Batch: batchID, HappenedAt: at,
+		ID: r.ID, Batch: r.On, HappenedAt: r.At,
 		Act: batch.Act{Kind: batch.Look, Leaves: x.Leaves, HeightCM: x.HeightCM, Roots: x.Roots},
 	})
 }
 
 // Lose records plants that are gone, and why.
-func Lose(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID, from []batch.Spot, cause string, at time.Time) error {
+func Lose(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, from []batch.Spot, cause string) error {
 	if len(from) == 0 {
 		return field.Refuse("from", "say which plants")
 	}
 	return act(ctx, s, w, who.Record, ledger.BatchAct{
-		ID: id, Batch: batchID, HappenedAt: at,
+		ID: r.ID, Batch: r.On, HappenedAt: r.At,
 		Act: batch.Act{Kind: batch.Lose, From: from, Cause: cause},
 	})
 }
 
 // Close ends a batch. What still waits in its cells is then empty; what stands
 // must have gone somewhere first.
-func Close(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID, at time.Time) error {
-	return act(ctx, s, w, who.Close, ledger.BatchAct{ID: id, Batch: batchID, HappenedAt: at, Act: batch.Act{Kind: batch.Close}})
+func Close(ctx context.Context, s *store.Store, w who.Who, r ledger.Act) error {
+	return act(ctx, s, w, who.Close, ledger.BatchAct{ID: r.ID, Batch: r.On, HappenedAt: r.At, Act: batch.Act{Kind: batch.Close}})
 }
 
 func act(ctx context.Context, s *store.Store, w who.Who, need who.Ability, b ledger.BatchAct) error {

@@ -3,7 +3,6 @@ package nursery
 import (
 	"context"
 	"encoding/json"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -61,24 +60,24 @@ func careWords(d tray.Done) say.Text {
 
 // CareFor records what was done to a tray, and says how much water it then lacks: nothing
 // where that is not known.
-func CareFor(ctx context.Context, s *store.Store, w who.Who, id, trayID uuid.UUID, d tray.Done, at time.Time) (waterML float64, err error) {
+func CareFor(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, d tray.Done) (waterML float64, err error) {
 	if err := w.Must(who.Record); err != nil {
 		return 0, err
 	}
 	if err := d.Check(); err != nil {
 		return 0, err
 	}
-	err = ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "nursery.CareFor", What: []any{trayID, d, at}}, func(tx *store.Tx) error {
-		t, err := site.GetTray(ctx, tx, trayID)
+	err = ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.CareFor", What: []any{r.On, d, r.At}}, func(tx *store.Tx) error {
+		t, err := site.GetTray(ctx, tx, r.On)
 		if err != nil {
 			return err
 		}
-		again, err := ledger.Write(ctx, tx, ledger.Fact{ID: id, Kind: CaredFor.Name, HappenedAt: at, About: []uuid.UUID{trayID, t.Place}, Data: d, Names: t.Name})
+		again, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: CaredFor.Name, HappenedAt: r.At, About: []uuid.UUID{r.On, t.Place}, Data: d, Names: t.Name})
 		if again || err != nil || d.NowG == nil {
 			return err
 		}
 		cares, err := Cares(ctx, tx)
-		waterML, _, _ = cares[trayID].Water(t.Drains)
+		waterML, _, _ = cares[r.On].Water(t.Drains)
 		return err
 	})
 	return waterML, err

@@ -3,7 +3,6 @@ package nursery
 import (
 	"context"
 	"slices"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -47,7 +46,7 @@ func causeWords(id string) say.Text {
 }
 
 // NoteAilment writes down what was seen, and what it was taken for.
-func NoteAilment(ctx context.Context, s *store.Store, w who.Who, id, batchID uuid.UUID, a Ailment, at time.Time) error {
+func NoteAilment(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, a Ailment) error {
 	if err := w.Must(who.Record); err != nil {
 		return err
 	}
@@ -58,13 +57,13 @@ func NoteAilment(ctx context.Context, s *store.Store, w who.Who, id, batchID uui
 	if err := e.Err(); err != nil {
 		return err
 	}
-	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "nursery.NoteAilment", What: []any{batchID, a, at}}, func(tx *store.Tx) error {
-		b, err := get(ctx, tx, batchID)
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.NoteAilment", What: []any{r.On, a, r.At}}, func(tx *store.Tx) error {
+		b, err := get(ctx, tx, r.On)
 		if err != nil {
 			return err
 		}
 		_, err = ledger.Write(ctx, tx, ledger.Fact{
-			ID: id, Kind: Ailed.Name, HappenedAt: at, About: []uuid.UUID{batchID}, Data: a, Names: b.Code + " " + b.Crop.ID,
+			ID: r.ID, Kind: Ailed.Name, HappenedAt: r.At, About: []uuid.UUID{r.On}, Data: a, Names: b.Code + " " + b.Crop.ID,
 		})
 		return err
 	})

@@ -5,7 +5,6 @@ import (
 	"context"
 	"maps"
 	"slices"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -19,12 +18,12 @@ import (
 
 // Wash frees the failed cells of a tray, those that are empty or lost: an entry for each
 // batch that had some. Where something grows or is waited for nothing changes.
-func Wash(ctx context.Context, s *store.Store, w who.Who, id, trayID uuid.UUID, at time.Time) error {
+func Wash(ctx context.Context, s *store.Store, w who.Who, r ledger.Act) error {
 	if err := w.Must(who.Record); err != nil {
 		return err
 	}
-	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "nursery.Wash", What: []any{trayID, at}}, func(tx *store.Tx) error {
-		t, err := site.GetTray(ctx, tx, trayID)
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Wash", What: []any{r.On, r.At}}, func(tx *store.Tx) error {
+		t, err := site.GetTray(ctx, tx, r.On)
 		if err != nil {
 			return err
 		}
@@ -44,7 +43,7 @@ func Wash(ctx context.Context, s *store.Store, w who.Who, id, trayID uuid.UUID, 
 		order := slices.SortedFunc(maps.Keys(failed), func(a, b uuid.UUID) int { return bytes.Compare(a[:], b[:]) })
 		for i, b := range order { // always in one order, as counts are
 			act := batch.Act{Kind: batch.Wash, Cells: failed[b]}
-			if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: visitEntry(id, b, i), Batch: b, Place: &t.Place, HappenedAt: at, Act: act}); err != nil {
+			if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: visitEntry(r.ID, b, i), Batch: b, Place: &t.Place, HappenedAt: r.At, Act: act}); err != nil {
 				return err
 			}
 		}

@@ -46,19 +46,19 @@ var AirRead = ledger.Declare(ledger.Kind[climate.Seen]{
 })
 
 // ReadAir writes down what was read of the air of a place.
-func ReadAir(ctx context.Context, s *store.Store, w who.Who, id, place uuid.UUID, a climate.Seen, at time.Time) error {
+func ReadAir(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, a climate.Seen) error {
 	if err := w.Must(who.Measure); err != nil {
 		return err
 	}
 	if err := a.Check(); err != nil {
 		return err
 	}
-	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "site.ReadAir", What: []any{place, a, at}}, func(tx *store.Tx) error {
-		p, err := GetPlace(ctx, tx, place)
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: act.ID, Verb: "site.ReadAir", What: []any{act.On, a, act.At}}, func(tx *store.Tx) error {
+		p, err := GetPlace(ctx, tx, act.On)
 		if err != nil {
 			return err
 		}
-		_, err = ledger.Write(ctx, tx, ledger.Fact{ID: id, Kind: AirRead.Name, HappenedAt: at, About: []uuid.UUID{place}, Data: a, Names: p.Name})
+		_, err = ledger.Write(ctx, tx, ledger.Fact{ID: act.ID, Kind: AirRead.Name, HappenedAt: act.At, About: []uuid.UUID{act.On}, Data: a, Names: p.Name})
 		return err
 	})
 }

@@ -3,7 +3,6 @@ package site
 import (
 	"context"
 	"encoding/json"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -39,7 +38,7 @@ func Lists(ctx context.Context, s *store.Store, w who.Who, place uuid.UUID) ([]t
 }
 
 // Check writes down that steps of a place's list were done.
-func Check(ctx context.Context, s *store.Store, w who.Who, id, place uuid.UUID, t tower.Ticks, at time.Time) error {
+func Check(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, t tower.Ticks) error {
 	adult, err := t.Check()
 	if err != nil {
 		return err
@@ -51,12 +50,12 @@ func Check(ctx context.Context, s *store.Store, w who.Who, id, place uuid.UUID, 
 	if err := w.Must(need); err != nil {
 		return err
 	}
-	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: "site.Check", What: []any{place, t, at}}, func(tx *store.Tx) error {
-		p, err := GetPlace(ctx, tx, place)
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: act.ID, Verb: "site.Check", What: []any{act.On, t, act.At}}, func(tx *store.Tx) error {
+		p, err := GetPlace(ctx, tx, act.On)
 		if err != nil {
 			return err
 		}
-		_, err = ledger.Write(ctx, tx, ledger.Fact{ID: id, Kind: Checked.Name, HappenedAt: at, About: []uuid.UUID{place}, Data: t, Names: p.Name})
+		_, err = ledger.Write(ctx, tx, ledger.Fact{ID: act.ID, Kind: Checked.Name, HappenedAt: act.At, About: []uuid.UUID{act.On}, Data: t, Names: p.Name})
 		return err
 	})
 }

@@ -2,7 +2,6 @@ package troughs
 
 import (
 	"context"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -178,9 +177,9 @@ func checkAdded(a fish.Added) error {
 }
 
 // keep writes an entry about a vessel.
-func keep(ctx context.Context, s *store.Store, w who.Who, verb, kind string, id, trough uuid.UUID, data any, at time.Time, check func(Trough) error) error {
-	return ledger.Once(ctx, s, w, ledger.Sent{ID: id, Verb: verb, What: []any{trough, data, at}}, func(tx *store.Tx) error {
-		t, err := full.One(ctx, tx, trough)
+func keep(ctx context.Context, s *store.Store, w who.Who, verb, kind string, act ledger.Act, data any, check func(Trough) error) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: act.ID, Verb: verb, What: []any{act.On, data, act.At}}, func(tx *store.Tx) error {
+		t, err := full.One(ctx, tx, act.On)
 		if err != nil {
 			return err
 		}
@@ -189,31 +188,31 @@ func keep(ctx context.Context, s *store.Store, w who.Who, verb, kind string, id,
 				return err
 			}
 		}
-		_, err = ledger.Write(ctx, tx, ledger.Fact{ID: id, Kind: kind, HappenedAt: at, About: []uuid.UUID{trough, t.Place}, Data: data, Names: t.Name})
+		_, err = ledger.Write(ctx, tx, ledger.Fact{ID: act.ID, Kind: kind, HappenedAt: act.At, About: []uuid.UUID{act.On, t.Place}, Data: data, Names: t.Name})
 		return err
 	})
 }
 
 // LogReading writes down what was read of the water.
-func LogReading(ctx context.Context, s *store.Store, w who.Who, id, trough uuid.UUID, r fish.Reading, at time.Time) error {
+func LogReading(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, r fish.Reading) error {
 	if err := w.Must(who.Measure); err != nil {
 		return err
 	}
 	if err := r.Check(); err != nil {
 		return err
 	}
-	return keep(ctx, s, w, "troughs.LogReading", Read.Name, id, trough, r, at, nil)
+	return keep(ctx, s, w, "troughs.LogReading", Read.Name, act, r, nil)
 }
 
 // Restock writes down that fish came or went.
-func Restock(ctx context.Context, s *store.Store, w who.Who, id, trough uuid.UUID, x fish.Stock, at time.Time) error {
+func Restock(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, x fish.Stock) error {
 	if err := w.Must(who.Record); err != nil {
 		return err
 	}
 	if err := checkStock(x); err != nil {
 		return err
 	}
-	return keep(ctx, s, w, "troughs.Restock", Stocked.Name, id, trough, x, at, func(t Trough) error {
+	return keep(ctx, s, w, "troughs.Restock", Stocked.Name, act, x, func(t Trough) error {
 		if x.Why != fish.PutIn && x.Fish > t.State.Fish {
 			return field.Refuse("fish", "is more than the %d that swim there", t.State.Fish)
 		}
@@ -222,29 +221,29 @@ func Restock(ctx context.Context, s *store.Store, w who.Who, id, trough uuid.UUI
 }
 
 // Weigh writes down what some of them weigh.
-func Weigh(ctx context.Context, s *store.Store, w who.Who, id, trough uuid.UUID, x fish.Sample, at time.Time) error {
+func Weigh(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, x fish.Sample) error {
 	if err := w.Must(who.Measure); err != nil {
 		return err
 	}
 	if err := checkSample(x); err != nil {
 		return err
 	}
-	return keep(ctx, s, w, "troughs.Weigh", Weighed.Name, id, trough, x, at, nil)
+	return keep(ctx, s, w, "troughs.Weigh", Weighed.Name, act, x, nil)
 }
 
 // Feed writes down what they were given.
-func Feed(ctx context.Context, s *store.Store, w who.Who, id, trough uuid.UUID, x fish.Fed, at time.Time) error {
+func Feed(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, x fish.Fed) error {
 	if err := w.Must(who.Record); err != nil {
 		return err
 	}
 	if err := checkFed(x); err != nil {
 		return err
 	}
-	return keep(ctx, s, w, "troughs.Feed", FedFish.Name, id, trough, x, at, nil)
+	return keep(ctx, s, w, "troughs.Feed", FedFish.Name, act, x, nil)
 }
 
 // Change writes down what was done to their water; alkali only in an adult's name.
-func Change(ctx context.Context, s *store.Store, w who.Who, id, trough uuid.UUID, x fish.Added, at time.Time) error {
+func Change(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, x fish.Added) error {
 	need := who.Record
 	if x.BaseG > 0 {
 		need = who.Dose
@@ -255,5 +254,5 @@ func Change(ctx context.Context, s *store.Store, w who.Who, id, trough uuid.UUID
 	if err := checkAdded(x); err != nil {
 		return err
 	}
-	return keep(ctx, s, w, "troughs.Change", Changed.Name, id, trough, x, at, nil)
+	return keep(ctx, s, w, "troughs.Change", Changed.Name, act, x, nil)
 }

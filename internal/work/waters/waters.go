@@ -8,7 +8,6 @@ package waters
 import (
 	"context"
 	"encoding/json"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -197,25 +196,25 @@ func Into(spec *tank.Spec, f water.Facts) {
 
 // Analyse records what was measured of a water; the tanks that are filled with it reckon with
 // it from then on.
-func Analyse(ctx context.Context, s *store.Store, me who.Who, id, waterID uuid.UUID, a water.Analysis, at time.Time) error {
+func Analyse(ctx context.Context, s *store.Store, me who.Who, act ledger.Act, a water.Analysis) error {
 	if err := me.Must(who.Record); err != nil {
 		return err
 	}
 	if err := a.Check(); err != nil {
 		return err
 	}
-	return ledger.Once(ctx, s, me, ledger.Sent{ID: id, Verb: "waters.Analyse", What: []any{waterID, a, at}}, func(tx *store.Tx) error {
-		before, err := Read(ctx, tx, waterID)
+	return ledger.Once(ctx, s, me, ledger.Sent{ID: act.ID, Verb: "waters.Analyse", What: []any{act.On, a, act.At}}, func(tx *store.Tx) error {
+		before, err := Read(ctx, tx, act.On)
 		if err != nil {
 			return err
 		}
 		again, err := ledger.Write(ctx, tx, ledger.Fact{
-			ID: id, Kind: Analysed.Name, HappenedAt: at, About: []uuid.UUID{waterID}, Data: a, Names: before.Name,
+			ID: act.ID, Kind: Analysed.Name, HappenedAt: act.At, About: []uuid.UUID{act.On}, Data: a, Names: before.Name,
 		})
 		if again || err != nil {
 			return err
 		}
-		return settle(ctx, tx, waterID)
+		return settle(ctx, tx, act.On)
 	})
 }
 

@@ -166,11 +166,10 @@ func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 
 func (s Pages) calibrate(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
 	b := meters.Buffers{}
 	at := map[string]string{} // the form's names, by the refusal's
 	for i := range mostBuffers {
@@ -208,10 +207,9 @@ func (s Pages) calibrate(c *gin.Context) error {
 	if settle := f.Number("settle", "s"); settle != nil {
 		b.SettleSeconds = *settle
 	}
-	entry := f.ID("id")
 	var done meters.Calibration
 	if !f.Any() {
-		done, err = meters.Calibrate(ctx, s.Store, w, entry, id, b, f.When(w, s.Store.Now()))
+		done, err = meters.Calibrate(ctx, s.Store, w, act, b)
 	}
 	return s.Settle(c, f, err, func(status int) error {
 		for from, to := range at {
@@ -226,6 +224,6 @@ func (s Pages) calibrate(c *gin.Context) error {
 		if v := meters.VerdictWord(done.PH); done.PH != "" {
 			says = say.T("Kept: slope %.0f\u00a0%%, offset %.0f mV, %s.", done.Slope, done.OffsetMV, v)
 		}
-		return face.Outcome{Says: says, Undo: entry, To: "/meters/" + id.String()}
+		return face.Outcome{Says: says, Undo: act.ID, To: "/meters/" + act.On.String()}
 	})
 }

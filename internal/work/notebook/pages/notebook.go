@@ -174,7 +174,7 @@ func (s Pages) correct(c *gin.Context) error {
 	values := f.Typed(e.Kind, was)
 	id := f.ID("id")
 	if !f.Any() {
-		err = notebook.Correct(ctx, s.Store, w, id, entry, values)
+		err = notebook.Correct(ctx, s.Store, w, ledger.Act{ID: id, On: entry}, values)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showCorrect(c, status, f) },
 		func() face.Outcome {

@@ -3,7 +3,6 @@ package pages
 import (
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -11,6 +10,7 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/crop"
 	"ulpa/core/say"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
 	"ulpa/internal/work/crops"
@@ -20,49 +20,47 @@ import (
 )
 
 // actOnBatch is what every form of the batch page does: read, ask the verb, say so.
-func (s Pages) actOnBatch(c *gin.Context, which string, said say.Words, do func(f *face.Form, id, batchID uuid.UUID, w who.Who) error) error {
+func (s Pages) actOnBatch(c *gin.Context, which string, said say.Words, do func(*face.Form, ledger.Act, who.Who) error) error {
 	_, w := s.Me(c)
-	batchID, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
-	id := f.ID("id")
-	err = do(f, id, batchID, w)
+	err = do(f, act, w)
 	return s.Settle(c, f, err, func(status int) error { return s.showBatch(c, status, which, f) },
-		func() face.Outcome { return face.Outcome{Says: said, Undo: id, To: "/batches/" + batchID.String()} })
+		func() face.Outcome { return face.Outcome{Says: said, Undo: act.ID, To: "/batches/" + act.On.String()} })
 }
 
 func (s Pages) look(c *gin.Context) error {
-	return s.actOnBatch(c, "look", "Kept what you saw.", func(f *face.Form, id, b uuid.UUID, w who.Who) error {
+	return s.actOnBatch(c, "look", "Kept what you saw.", func(f *face.Form, act ledger.Act, w who.Who) error {
 		seen := face.Entered(f, nursery.Looked)
 		if f.Any() {
 			return nil
 		}
 		x := nursery.Looks{Leaves: seen.Leaves, HeightCM: seen.HeightCM, Roots: seen.Roots}
-		return nursery.Look(c.Request.Context(), s.Store, w, id, b, x, f.When(w, s.Store.Now()))
+		return nursery.Look(c.Request.Context(), s.Store, w, act, x)
 	})
 }
 
 func (s Pages) closeBatch(c *gin.Context) error {
-	return s.actOnBatch(c, "close", "Closed. Its funnel stays here, its tray is free.", func(f *face.Form, id, b uuid.UUID, w who.Who) error {
-		return nursery.Close(c.Request.Context(), s.Store, w, id, b, time.Time{})
+	return s.actOnBatch(c, "close", "Closed. Its funnel stays here, its tray is free.", func(f *face.Form, act ledger.Act, w who.Who) error {
+		return nursery.Close(c.Request.Context(), s.Store, w, act)
 	})
 }
 
 func (s Pages) lose(c *gin.Context) error {
-	return s.actOnBatch(c, "lose", "Written down.", func(f *face.Form, id, b uuid.UUID, w who.Who) error {
+	return s.actOnBatch(c, "lose", "Written down.", func(f *face.Form, act ledger.Act, w who.Who) error {
 		from, lost := takenFrom(f), face.Entered(f, nursery.LostSome)
 		if f.Any() {
 			return nil
 		}
-		return nursery.Lose(c.Request.Context(), s.Store, w, id, b, from, lost.Cause, f.When(w, s.Store.Now()))
+		return nursery.Lose(c.Request.Context(), s.Store, w, act, from, lost.Cause)
 	})
 }
 
 func (s Pages) harvest(c *gin.Context) error {
-	return s.actOnBatch(c, "harvest", "Harvest kept.", func(f *face.Form, id, b uuid.UUID, w who.Who) error {
-		r := harvest.Request{ID: id, Batch: b, Grams: face.Entered(f, harvest.Harvested).Grams, At: f.When(w, s.Store.Now())}
+	return s.actOnBatch(c, "harvest", "Harvest kept.", func(f *face.Form, act ledger.Act, w who.Who) error {
+		r := harvest.Request{ID: act.ID, Batch: act.On, Grams: face.Entered(f, harvest.Harvested).Grams, At: act.At}
 		if kind, place, ok := strings.Cut(f.Get("where"), ":"); ok {
 			place, _ = batch.SplitStand(place)
 			if p, err := uuid.Parse(place); err == nil && kind != "cell" {

@@ -80,19 +80,18 @@ func lightWords(mol, wanted float64) say.Text {
 
 func (s Pages) care(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
 	d := face.Entered(f, nursery.CaredFor)
 	d.Did = f.Values["did"]
-	entry, water := f.ID("id"), 0.0
+	water := 0.0
 	if !f.Any() {
-		water, err = nursery.CareFor(ctx, s.Store, w, entry, id, d, f.When(w, s.Store.Now()))
+		water, err = nursery.CareFor(ctx, s.Store, w, act, d)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") }, func() face.Outcome {
-		out := face.Outcome{Says: say.T("Written down."), Undo: entry, To: "/trays/" + id.String()}
+		out := face.Outcome{Says: say.T("Written down."), Undo: act.ID, To: "/trays/" + act.On.String()}
 		if water > 0 {
 			out.Says = say.T("It lacks %s of water.", say.Of(water, unit.Millilitre))
 		}

@@ -11,6 +11,7 @@ import (
 	"ulpa/core/say"
 	"ulpa/core/sprout"
 	"ulpa/core/unit"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
 	"ulpa/internal/work/crops"
@@ -205,12 +206,12 @@ func (s Pages) soak(c *gin.Context) error {
 }
 
 func (s Pages) tend(c *gin.Context) error {
-	return s.actOnBatch(c, "tend", "Written down.", func(f *face.Form, id, b uuid.UUID, w who.Who) error {
+	return s.actOnBatch(c, "tend", "Written down.", func(f *face.Form, act ledger.Act, w who.Who) error {
 		did := f.Values["did"]
 		if f.Any() {
 			return nil
 		}
-		r := nursery.TendRequest{ID: id, Batch: b, Did: did, At: f.When(w, s.Store.Now()), Sure: f.Get("sure") != ""}
+		r := nursery.TendRequest{ID: act.ID, Batch: act.On, Did: did, At: act.At, Sure: f.Get("sure") != ""}
 		return nursery.TendSprouts(c.Request.Context(), s.Store, w, r)
 	})
 }

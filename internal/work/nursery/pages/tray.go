@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"net/http"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -18,6 +17,7 @@ import (
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/core/working"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
 	"ulpa/internal/work/nursery"
@@ -254,7 +254,7 @@ func (s Pages) wash(c *gin.Context) error {
 	f := face.ReadForm(c, w.Prefs)
 	visit := f.ID("id")
 	if !f.Any() {
-		err = nursery.Wash(ctx, s.Store, w, visit, id, time.Time{})
+		err = nursery.Wash(ctx, s.Store, w, ledger.Act{ID: visit, On: id})
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, f.Error("cells")) }, func() face.Outcome {
 		return face.Outcome{Says: say.T("Washed: the cells that failed are free."), Undo: s.undoOfVisit(c, id, visit), To: "/trays/" + id.String()}

@@ -118,16 +118,14 @@ func (v *troubleView) fill(f trouble.Finding, known trouble.Known, q url.Values,
 
 func (s Pages) noteTrouble(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	batchID, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
-	id, at := f.ID("id"), f.When(w, s.Store.Now())
 	if !f.Any() {
-		err = nursery.NoteAilment(ctx, s.Store, w, id, batchID, nursery.Ailment{Sign: f.Get("sign"), Cause: f.Get("cause")}, at)
+		err = nursery.NoteAilment(ctx, s.Store, w, act, nursery.Ailment{Sign: f.Get("sign"), Cause: f.Get("cause")})
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTrouble(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Written down. Look again in three days."), Undo: id, To: "/batches/" + batchID.String()}
+		return face.Outcome{Says: say.T("Written down. Look again in three days."), Undo: act.ID, To: "/batches/" + act.On.String()}
 	})
 }

@@ -14,6 +14,7 @@ import (
 	"ulpa/core/raft"
 	"ulpa/core/say"
 	"ulpa/core/unit"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/doors/face"
 	"ulpa/internal/work/rafts"
@@ -46,24 +47,21 @@ func (s Pages) page(c *gin.Context) error {
 }
 
 // acted answers one of the page's forms.
-func (s Pages) acted(c *gin.Context, says say.Words, do func(f *face.Form, id, place uuid.UUID) error) error {
-	_, w := s.Me(c)
-	place, err := face.PathID(c)
+func (s Pages) acted(c *gin.Context, says say.Words, do func(*face.Form, ledger.Act) error) error {
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
-	id := f.ID("id")
-	err = do(f, id, place)
+	err = do(f, act)
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T(says), Undo: id, To: "/rafts/" + place.String()}
+		return face.Outcome{Says: say.T(says), Undo: act.ID, To: "/rafts/" + act.On.String()}
 	})
 }
 
 func (s Pages) move(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	return s.acted(c, "Written down: the boards float so now.", func(f *face.Form, id, place uuid.UUID) error {
-		q := site.BoardsRequest{ID: id, Place: place, At: f.When(w, s.Store.Now())}
+	return s.acted(c, "Written down: the boards float so now.", func(f *face.Form, act ledger.Act) error {
+		q := site.BoardsRequest{ID: act.ID, Place: act.On, At: act.At}
 		q.Order, q.Was, q.Scrubbed = numbersIn(f, "order"), numbersIn(f, "was"), numbersIn(f, "scrubbed")
 		if f.Any() {
 			return nil
@@ -96,8 +94,8 @@ func of(f *face.Form) uuid.UUID {
 
 func (s Pages) plant(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	return s.acted(c, "Planted. Wet cubes, dry leaves; look that every root reaches the water.", func(f *face.Form, id, place uuid.UUID) error {
-		q := rafts.PlantRequest{ID: id, Place: place, Batch: of(f), Board: f.Int("board", 0), Plants: f.Int("plants", 0), At: f.When(w, s.Store.Now())}
+	return s.acted(c, "Planted. Wet cubes, dry leaves; look that every root reaches the water.", func(f *face.Form, act ledger.Act) error {
+		q := rafts.PlantRequest{ID: act.ID, Place: act.On, Batch: of(f), Board: f.Int("board", 0), Plants: f.Int("plants", 0), At: act.At}
 		q.Apart = f.Get("apart") != ""
 		if f.Any() {
 			return nil
@@ -108,8 +106,8 @@ func (s Pages) plant(c *gin.Context) error {
 
 func (s Pages) harvest(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	return s.acted(c, "Harvest kept.", func(f *face.Form, id, place uuid.UUID) error {
-		q := rafts.HarvestRequest{ID: id, Place: place, Batch: of(f), Board: f.Int("board", 0), Grams: f.Amount("grams", unit.Gram), At: f.When(w, s.Store.Now())}
+	return s.acted(c, "Harvest kept.", func(f *face.Form, act ledger.Act) error {
+		q := rafts.HarvestRequest{ID: act.ID, Place: act.On, Batch: of(f), Board: f.Int("board", 0), Grams: f.Amount("grams", unit.Gram), At: act.At}
 		q.Sure = f.Get("sure") != ""
 		if f.Any() {
 			return nil

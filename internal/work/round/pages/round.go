@@ -14,6 +14,7 @@ import (
 	core "ulpa/core/round"
 	"ulpa/core/say"
 	"ulpa/core/unit"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
@@ -387,7 +388,7 @@ func (s Pages) undo(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := notebook.Undo(ctx, s.Store, w, f.ID("id"), entry); err != nil {
+	if err := notebook.Undo(ctx, s.Store, w, ledger.Act{ID: f.ID("id"), On: entry}); err != nil {
 		return err
 	}
 	return s.Lead(c, face.Outcome{Says: say.T("Taken back. The notebook keeps both."), To: face.LocalPath(f.Get("back"))})

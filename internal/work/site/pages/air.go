@@ -71,17 +71,15 @@ func airOf(c site.Climate, p site.Contents, f *face.Form, w who.Who, today int) 
 
 func (s Pages) readAir(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
-	entry := f.ID("id")
 	a := face.Entered(f, site.AirRead)
 	if !f.Any() {
-		err = site.ReadAir(ctx, s.Store, w, entry, id, a, f.When(w, s.Store.Now()))
+		err = site.ReadAir(ctx, s.Store, w, act, a)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showPlace(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Written down."), Undo: entry, To: "/places/" + id.String() + "#air"}
+		return face.Outcome{Says: say.T("Written down."), Undo: act.ID, To: "/places/" + act.On.String() + "#air"}
 	})
 }

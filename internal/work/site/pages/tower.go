@@ -82,16 +82,14 @@ func listsOf(all []tower.Running, r say.Reader) (out []listView) {
 
 func (s Pages) check(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
-	entry := f.ID("id")
 	if !f.Any() {
-		err = site.Check(ctx, s.Store, w, entry, id, tower.Ticks{List: f.Get("list"), Steps: f.Values["steps"]}, f.When(w, s.Store.Now()))
+		err = site.Check(ctx, s.Store, w, act, tower.Ticks{List: f.Get("list"), Steps: f.Values["steps"]})
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showPlace(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Written down."), Undo: entry, To: "/places/" + id.String() + "#list-" + f.Get("list")}
+		return face.Outcome{Says: say.T("Written down."), Undo: act.ID, To: "/places/" + act.On.String() + "#list-" + f.Get("list")}
 	})
 }

@@ -9,11 +9,11 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 
 	"ulpa/core/fish"
 	"ulpa/core/say"
 	"ulpa/core/unit"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
@@ -290,21 +290,19 @@ func act[T any](
 	s Pages,
 	which string,
 	read func(*face.Form) T,
-	do func(context.Context, *store.Store, who.Who, uuid.UUID, uuid.UUID, T, time.Time) error,
+	do func(context.Context, *store.Store, who.Who, ledger.Act, T) error,
 ) func(*gin.Context) error {
 	return func(c *gin.Context) error {
 		ctx, w := s.Me(c)
-		id, err := face.PathID(c)
+		f, act, err := s.ReadAct(c)
 		if err != nil {
 			return err
 		}
-		f := face.ReadForm(c, w.Prefs)
-		entry, x := f.ID("id"), read(f)
-		if !f.Any() {
-			err = do(ctx, s.Store, w, entry, id, x, f.When(w, s.Store.Now()))
+		if x := read(f); !f.Any() {
+			err = do(ctx, s.Store, w, act, x)
 		}
 		return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f, which) }, func() face.Outcome {
-			return face.Outcome{Says: say.T("Written down."), Undo: entry, To: "/fish/" + id.String()}
+			return face.Outcome{Says: say.T("Written down."), Undo: act.ID, To: "/fish/" + act.On.String()}
 		})
 	}
 }

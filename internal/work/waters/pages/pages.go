@@ -181,11 +181,10 @@ func (s Pages) differ(ctx context.Context, w who.Who, x waters.Water) (out []dif
 
 func (s Pages) analyse(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
 	a := water.Analysis{By: f.Get("by"), Values: map[string]float64{}}
 	for _, q := range water.Quantities {
 		v := f.Number(q.ID, q.Unit)
@@ -201,11 +200,10 @@ func (s Pages) analyse(c *gin.Context) error {
 		}
 		a.Values[q.ID] = *v
 	}
-	entry := f.ID("id")
 	if !f.Any() {
-		err = waters.Analyse(ctx, s.Store, w, entry, id, a, f.When(w, s.Store.Now()))
+		err = waters.Analyse(ctx, s.Store, w, act, a)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Kept. Its tanks reckon with it from now on."), Undo: uuid.Nil, To: "/waters/" + id.String()}
+		return face.Outcome{Says: say.T("Kept. Its tanks reckon with it from now on."), Undo: uuid.Nil, To: "/waters/" + act.On.String()}
 	})
 }
