@@ -298,7 +298,7 @@ func importCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("--as %s: %w", login, err)
 			}
-			w, err := people.Load(ctx, s, school, person)
+			w, err := people.Load(ctx, s, who.Who{School: school, Person: person})
 			if err != nil {
 				return err
 			}

@@ -232,7 +232,7 @@ func (s School) holder(ctx context.Context, header string) (w who.Who, err error
 	} else if err != nil {
 		return w, err
 	}
-	if w, err = people.Load(ctx, s.Store, k.School, k.Program); err != nil {
+	if w, err = people.Load(ctx, s.Store, who.Who{School: k.School, Person: k.Program}); err != nil {
 		return w, err
 	}
 	if w.Scope = k.Scope; k.UsedAt == nil || s.Store.Now().Sub(*k.UsedAt).Abs() > time.Minute {

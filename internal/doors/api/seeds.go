@@ -135,7 +135,9 @@ func seedOperations() []operation {
 		},
 		{
 			Method: http.MethodPost, Path: "/lots/:id/merge", Summary: "Pour a packet into another of the same variety", In: mergeIn{}, Out: knownOut{},
-			Do: onLot(func(c *call, id uuid.UUID, in mergeIn) error { return seeds.Merge(c.ctx, c.Store, c.w, id, in.Into) }),
+			Do: onLot(func(c *call, id uuid.UUID, in mergeIn) error {
+				return seeds.Merge(c.ctx, c.Store, c.w, seeds.Pouring{From: id, Into: in.Into})
+			}),
 		},
 	}
 }

@@ -158,7 +158,7 @@ func Load(ctx context.Context, s *store.Store, clock *Clock, school uuid.UUID, d
 		if err != nil {
 			return fmt.Errorf("%s: %w", p.Name, err)
 		}
-		if b.people[p.Name], err = people.Load(ctx, s, school, id); err != nil {
+		if b.people[p.Name], err = people.Load(ctx, s, who.Who{School: school, Person: id}); err != nil {
 			return err
 		}
 	}

@@ -16,7 +16,6 @@ import (
 
 	"github.com/alexedwards/scs/v2"
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 	"github.com/klauspost/compress/gzhttp"
 	"github.com/klauspost/compress/gzip"
 
@@ -49,7 +48,7 @@ type Config struct {
 	ToTell func(context.Context, *store.Store, who.Who) ([]Told, error)          // what a school still has to tell about itself
 	// Unproved tells the paths that are open to who must set up a second proof first.
 	Unproved func(path string) bool
-	Load     func(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Who, error)
+	Load     func(ctx context.Context, s *store.Store, person who.Who) (who.Who, error)
 }
 
 // Letters sends a letter of plain text.

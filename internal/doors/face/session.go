@@ -29,7 +29,7 @@ func (s *Server) signedIn(c *gin.Context) {
 		s.askWho(c)
 		return
 	}
-	w, err := s.cfg.Load(ctx, s.Store, school, person)
+	w, err := s.cfg.Load(ctx, s.Store, who.Who{School: school, Person: person})
 	if errors.Is(err, store.ErrNotFound) {
 		store.Release(ctx)
 		_ = s.sessions.Destroy(ctx)
@@ -212,7 +212,7 @@ func (s *Server) Half(c *gin.Context) (w who.Who, ok bool, err error) {
 	if err1 != nil || err2 != nil || time.Now().Unix()-s.sessions.GetInt64(ctx, "half since") > halfFor {
 		return w, false, nil
 	}
-	w, err = s.cfg.Load(ctx, s.Store, school, person)
+	w, err = s.cfg.Load(ctx, s.Store, who.Who{School: school, Person: person})
 	return w, err == nil, err
 }
 

@@ -95,11 +95,13 @@ func TestVerbsGiveNoRows(t *testing.T) {
 				return true
 			})
 		}
+		verbs := strings.HasPrefix(path, "../../work/") && !strings.Contains(path, "/pages/")
 		ast.Inspect(f, func(n ast.Node) bool {
 			switch n := n.(type) {
 			case *ast.FuncDecl:
 				if n.Name.IsExported() {
 					none(n.Name.Name, n.Type)
+					require.False(t, verbs && twoIDs(n.Type), "%s: %s takes two ids in a row, which are easily taken for one another: give it a request", path, n.Name.Name)
 				}
 				return false
 			case *ast.StructType:
@@ -114,6 +116,21 @@ func TestVerbsGiveNoRows(t *testing.T) {
 		return nil
 	}))
 	require.Greater(t, looked, 500)
+}
+
+func twoIDs(f *ast.FuncType) bool {
+	before := 0
+	for _, p := range f.Params.List {
+		sel, ok := p.Type.(*ast.SelectorExpr)
+		if !ok || sel.Sel.Name != "UUID" {
+			before = 0
+			continue
+		}
+		if before += len(p.Names); before > 1 {
+			return true
+		}
+	}
+	return false
 }
 
 // Code is for people to read.

@@ -153,7 +153,7 @@ func TestABatchCarriesItsCodeAndIsStoredOnce(t *testing.T) {
 	require.ErrorContains(t, err, "sown meanwhile", "a cell holds one batch")
 	// Crews sow, unless their school switches that off.
 	require.NoError(t, people.SetCrewMay(ctx, f.Store, f.ines, nil))
-	crew, err := people.Load(ctx, f.Store, f.crew.School, f.crew.Person)
+	crew, err := people.Load(ctx, f.Store, who.Who{School: f.crew.School, Person: f.crew.Person})
 	require.NoError(t, err)
 	_, err = nursery.Sow(ctx, f.Store, crew, r)
 	require.ErrorIs(t, err, who.ErrNotAllowed)
@@ -314,7 +314,8 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 				},
 			)
 		case "lose":
-			err = nursery.Lose(ctx, f.Store, f.crew, ledger.Act{ID: id, On: batches[i], At: at}, []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten")
+			act := ledger.Act{ID: id, On: batches[i], At: at}
+			err = nursery.Lose(ctx, f.Store, f.crew, act, []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten")
 		case "wash":
 			err = nursery.Wash(ctx, f.Store, f.crew, ledger.Act{ID: id, On: f.tray, At: at})
 			if err == nil && r.IntN(2) == 0 { // what was freed is sown again, and the wash cannot be undone

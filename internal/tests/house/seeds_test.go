@@ -151,7 +151,7 @@ func TestSeedsOnTheShelfAddUp(t *testing.T) {
 			oa, ob := f.packet(t, a), f.packet(t, b)
 			switch rapid.SampledFrom([]string{"merge", "recount", "finish"}).Draw(rt, "act") {
 			case "merge":
-				err := seeds.Merge(ctx, f.Store, f.ines, a, b)
+				err := seeds.Merge(ctx, f.Store, f.ines, seeds.Pouring{From: a, Into: b})
 				if a == b || oa.Setup.Retired || ob.Setup.Retired {
 					require.Error(rt, err)
 					continue

@@ -199,7 +199,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		},
 		"seeds.Recount": func() error { n := 4; return seeds.Recount(ctx, s, stranger, lot, &n, nil) },
 		"seeds.Finish":  func() error { return seeds.Finish(ctx, s, stranger, lot, "too old") },
-		"seeds.Merge":   func() error { return seeds.Merge(ctx, s, stranger, lot, planned) },
+		"seeds.Merge":   func() error { return seeds.Merge(ctx, s, stranger, seeds.Pouring{From: lot, Into: planned}) },
 		"beds.Grew":     func() error { return beds.Grew(ctx, s, stranger, 2026, []beds.Put{{Section: section, Crop: "kale"}}) },
 		"people.Change": func() error {
 			return people.Change(ctx, s, stranger, people.Member{ID: ines.Person, Kind: who.Staff, Name: "x", Login: "x"})
@@ -369,7 +369,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		},
 		"season.GetPlanned": func() error { _, err := season.GetPlanned(ctx, s, stranger, planned); return err },
 		"people.Dismiss":    func() error { return people.Dismiss(ctx, s, stranger, tablet) },
-		"people.Load":       func() error { _, err := people.Load(ctx, s, school, ines.Person); return err },
+		"people.Load":       func() error { _, err := people.Load(ctx, s, who.Who{School: school, Person: ines.Person}); return err },
 	}
 	// These answer with nothing rather than with a refusal.
 	empty := map[string]func() error{

@@ -153,7 +153,7 @@ func TestACoordinatorAlwaysStays(t *testing.T) {
 			require.NoError(t, people.Change(ctx, d.Store, a, m))
 		}
 	}
-	_, err := people.Load(ctx, d.Store, school, b.Person)
+	_, err := people.Load(ctx, d.Store, who.Who{School: school, Person: b.Person})
 	require.NoError(t, err)
 }
 
@@ -208,7 +208,7 @@ func TestEverythingIsFound(t *testing.T) {
 	require.Empty(t, kinds(ines, "   "))
 	require.Empty(t, kinds(ines, "no such thing anywhere"))
 	require.NoError(t, people.SetLanguage(ctx, d.Store, ines, "es"))
-	spanish, err := people.Load(ctx, d.Store, ines.School, ines.Person)
+	spanish, err := people.Load(ctx, d.Store, who.Who{School: ines.School, Person: ines.Person})
 	require.NoError(t, err)
 	require.Positive(t, kinds(spanish, "albahaca")[find.Batch])
 	stranger := d.Person(t, d.School(t, "elsewhere"), who.Coordinator, "stranger")

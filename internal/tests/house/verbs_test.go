@@ -327,11 +327,11 @@ func TestSettingUpIsTheCoordinators(t *testing.T) {
 	twin.ID = uuid.New()
 	require.ErrorContains(t, site.AddTank(ctx, f.Store, f.ines, twin), "is there already")
 	require.NoError(t, people.SetSchoolUnits(ctx, f.Store, f.ines, unit.Prefs{US: true, PPM: 500}))
-	again, err := people.Load(ctx, f.Store, f.crew.School, f.crew.Person)
+	again, err := people.Load(ctx, f.Store, who.Who{School: f.crew.School, Person: f.crew.Person})
 	require.NoError(t, err)
 	require.Equal(t, unit.Prefs{US: true, PPM: 500}, again.Prefs.Prefs, "who has not chosen follows the school")
 	require.NoError(t, people.SetUnits(ctx, f.Store, f.crew, unit.Prefs{}))
-	again, err = people.Load(ctx, f.Store, f.crew.School, f.crew.Person)
+	again, err = people.Load(ctx, f.Store, who.Who{School: f.crew.School, Person: f.crew.Person})
 	require.NoError(t, err)
 	require.Equal(t, unit.Prefs{}, again.Prefs.Prefs)
 

@@ -169,7 +169,7 @@ func (db DB) Person(t testing.TB, school uuid.UUID, kind who.Kind, name string) 
 	}
 	id, err := people.Add(context.Background(), db.Store, who.Who{School: school, Kind: who.Coordinator, Zone: time.UTC}, n)
 	require.NoError(t, err)
-	w, err := people.Load(context.Background(), db.Store, school, id)
+	w, err := people.Load(context.Background(), db.Store, who.Who{School: school, Person: id})
 	require.NoError(t, err)
 	return w
 }

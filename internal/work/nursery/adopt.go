@@ -114,7 +114,8 @@ func adopt(ctx context.Context, tx *store.Tx, c crop.Crop, r AdoptRequest) (Sown
 	since := r.Since.At(12, 0, tx.Who.Zone)
 	if r.Test != uuid.Nil {
 		lot = &r.Lot
-		if since, err = seeds.PrickedOut(ctx, tx, r.Lot, r.Test, r.ID, batch.PlantsIn(act.To), tx.Now); err != nil {
+		out := seeds.Pricked{Lot: r.Lot, Test: r.Test, Batch: r.ID, Plants: batch.PlantsIn(act.To)}
+		if since, err = seeds.PrickedOut(ctx, tx, out, tx.Now); err != nil {
 			return Sown{}, err
 		}
 	}

@@ -78,7 +78,7 @@ func Begin(ctx context.Context, s *store.Store, b Beginning) (w who.Who, err err
 	if err != nil {
 		return w, err
 	}
-	if w, err = Load(ctx, s, school, id); err != nil {
+	if w, err = Load(ctx, s, who.Who{School: school, Person: id}); err != nil {
 		return w, err
 	}
 	return w, trail.Note(ctx, s, w, "Began the school %s", say.Name(b.Name))

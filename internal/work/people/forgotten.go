@@ -38,7 +38,7 @@ func Forgotten(ctx context.Context, s *store.Store, l Letters, from From, login,
 	} else if err != nil {
 		return err
 	}
-	w, err := Load(ctx, s, school, person)
+	w, err := Load(ctx, s, who.Who{School: school, Person: person})
 	if err != nil {
 		return err
 	}

@@ -35,11 +35,11 @@ func SignOutEverywhere(ctx context.Context, s *store.Store, w who.Who) error {
 	})
 }
 
-// Load reads who a signed-in person is now; ErrNotFound when no longer active.
-func Load(ctx context.Context, s *store.Store, school, person uuid.UUID) (who.Who, error) {
-	w := who.Who{School: school, Person: person}
+// Load reads who a person of a school is now; ErrNotFound when no longer active.
+func Load(ctx context.Context, s *store.Store, person who.Who) (who.Who, error) {
+	w := who.Who{School: person.School, Person: person.Person}
 	err := s.Read(ctx, w, func(tx *store.Tx) error {
-		p, err := tx.GetWho(ctx, person)
+		p, err := tx.GetWho(ctx, w.Person)
 		if err != nil {
 			return err
 		}

@@ -108,7 +108,7 @@ func SetOwnSecret(ctx context.Context, s *store.Store, w who.Who, from From, old
 	if err != nil {
 		return w, err
 	}
-	return Load(ctx, s, w.School, w.Person)
+	return Load(ctx, s, who.Who{School: w.School, Person: w.Person})
 }
 
 // SetSecret gives somebody another password or PIN, in the name of a coordinator or of the
@@ -222,7 +222,7 @@ func ReturnBy(ctx context.Context, s *store.Store, code, secret string) (w who.W
 	} else if err != nil {
 		return w, err
 	}
-	if w, err = Load(ctx, s, school, person); err != nil {
+	if w, err = Load(ctx, s, who.Who{School: school, Person: person}); err != nil {
 		return w, err
 	}
 	var m Member
@@ -254,5 +254,5 @@ func ReturnBy(ctx context.Context, s *store.Store, code, secret string) (w who.W
 	if err != nil {
 		return w, err
 	}
-	return Load(ctx, s, school, person)
+	return Load(ctx, s, who.Who{School: school, Person: person})
 }

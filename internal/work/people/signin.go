@@ -75,7 +75,7 @@ func check(ctx context.Context, s *store.Store, a store.Asker, secret string) (w
 			return w, err
 		}
 	}
-	if w, err = Load(ctx, s, asked.School, asked.Person); err != nil {
+	if w, err = Load(ctx, s, who.Who{School: asked.School, Person: asked.Person}); err != nil {
 		return w, err
 	}
 	return w, s.Aside(ctx, w, func(tx *store.Tx) error {

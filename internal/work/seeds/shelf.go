@@ -289,21 +289,24 @@ func Recount(ctx context.Context, s *store.Store, w who.Who, lot uuid.UUID, seed
 	})
 }
 
+// Pouring is which packet is emptied into which.
+type Pouring struct{ From, Into uuid.UUID }
+
 // Merge pours a packet into another of the same variety, which holds both from then on and
 // is as old as the older.
-func Merge(ctx context.Context, s *store.Store, w who.Who, from, into uuid.UUID) error {
+func Merge(ctx context.Context, s *store.Store, w who.Who, r Pouring) error {
 	if err := w.Must(who.Plan); err != nil {
 		return err
 	}
-	if from == into {
+	if r.From == r.Into {
 		return field.Refuse("into", "choose another packet")
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		a, tagA, err := getLot(ctx, tx, from)
+		a, tagA, err := getLot(ctx, tx, r.From)
 		if err != nil {
 			return err
 		}
-		b, tagB, err := getLot(ctx, tx, into)
+		b, tagB, err := getLot(ctx, tx, r.Into)
 		if err != nil {
 			return store.Missing(err, "into", "choose another packet")
 		}

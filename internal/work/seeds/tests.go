@@ -332,20 +332,26 @@ func endTest(ctx context.Context, tx *store.Tx, lot uuid.UUID, t Test, became *u
 	return err
 }
 
-// PrickedOut ends a test of which so many seedlings became a batch, within the transaction
-// that begins it, and says when it was begun.
-func PrickedOut(ctx context.Context, tx *store.Tx, lot, test, batch uuid.UUID, plants int, at time.Time) (time.Time, error) {
-	t, err := testOf(ctx, tx, lot, test)
+// Pricked is of which packet's test so many seedlings became which batch.
+type Pricked struct {
+	Lot, Test, Batch uuid.UUID
+	Plants           int
+}
+
+// PrickedOut ends a test whose seedlings became a batch, within the transaction that begins
+// the batch, and says when the test was begun.
+func PrickedOut(ctx context.Context, tx *store.Tx, r Pricked, at time.Time) (time.Time, error) {
+	t, err := testOf(ctx, tx, r.Lot, r.Test)
 	if err != nil {
 		return t.At, err
 	}
 	if t.Over {
 		return t.At, field.Refuse("test", "has ended")
 	}
-	if plants > t.Came {
+	if r.Plants > t.Came {
 		return t.At, field.Refuse("plants", "only %d have come, as it was last counted", t.Came)
 	}
-	return t.At, endTest(ctx, tx, lot, t, &batch, at)
+	return t.At, endTest(ctx, tx, r.Lot, t, &r.Batch, at)
 }
 
 // OpenTest is a test that is to be looked at.

@@ -132,7 +132,7 @@ func (s Pages) merge(c *gin.Context) error {
 	f := face.ReadForm(c, w.Prefs)
 	into := f.ID("into")
 	if !f.Any() {
-		err = seeds.Merge(ctx, s.Store, w, id, into)
+		err = seeds.Merge(ctx, s.Store, w, seeds.Pouring{From: id, Into: into})
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
 		return face.Outcome{Says: say.T("Poured together. This packet holds both from now on."), To: "/seeds/" + into.String()}
