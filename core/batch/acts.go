@@ -8,7 +8,6 @@ import (
 	"slices"
 
 	"ulpa/core/field"
-	"ulpa/core/say"
 )
 
 // Fold replays acts in order. It fails on the first that cannot be, saying which.
@@ -144,16 +143,9 @@ func (s *State) take(from []Spot, each func()) error {
 	return nil
 }
 
-func cause(c string) string {
-	if slices.Contains(Causes, say.Words(c)) {
-		return c
-	}
-	return "other"
-}
-
 // Check refuses causes that are none of the list: facts keep what they are given.
 func (a Act) Check() error {
-	known := func(c string) bool { return c == "" || slices.Contains(Causes, say.Words(c)) }
+	known := func(c Cause) bool { return c == "" || c.Known() }
 	ok := known(a.Cause)
 	for _, m := range a.Marks {
 		ok = ok && known(m.Cause)

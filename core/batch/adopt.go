@@ -2,6 +2,7 @@ package batch
 
 import (
 	"slices"
+	"strings"
 
 	"ulpa/core/field"
 	"ulpa/core/say"
@@ -49,8 +50,39 @@ func (s *State) Rooting() int {
 	return s.Waiting()
 }
 
-// Signs of a delivery that is not as it should be.
-var Signs = []say.Words{"yellow", "dry", "leggy", "pot-bound", "broken##plants", "pests on them", "cold##plants"}
+// Sign is the id of what is seen of a delivery that is not as it should be.
+type Sign string
+
+// UnmarshalText reads an id. Releases before 2027 kept English words, some with their sense.
+func (s *Sign) UnmarshalText(b []byte) error {
+	word, _, _ := strings.Cut(string(b), "##")
+	*s = Sign(strings.TrimSuffix(word, " on them"))
+	return nil
+}
+
+// Signs are what can be seen of a delivery, and how people say it.
+var Signs = []struct {
+	ID   Sign
+	Name say.Words
+}{
+	{"yellow", "yellow"},
+	{"dry", "dry"},
+	{"leggy", "leggy"},
+	{"pot-bound", "pot-bound"},
+	{"broken", "broken##plants"},
+	{"pests", "pests on them"},
+	{"cold", "cold##plants"},
+}
+
+// Name is how people say it; "" when it is none of Signs.
+func (s Sign) Name() say.Words {
+	for _, x := range Signs {
+		if x.ID == s {
+			return x.Name
+		}
+	}
+	return ""
+}
 
 func init() { applies[Adopt] = (*State).adopt }
 
@@ -63,7 +95,7 @@ func (s *State) adopt(a Act) error {
 		return field.Refuse("start", "takes one of these")
 	}
 	for _, x := range a.Signs {
-		if !slices.Contains(Signs, say.Words(x)) {
+		if x.Name() == "" {
 			return field.Refuse("signs", "takes one of these")
 		}
 	}

@@ -118,25 +118,16 @@ type Mark struct {
 	Row   int       `json:"row"`
 	Col   int       `json:"col"`
 	State CellState `json:"state"`
-	Cause string    `json:"cause,omitempty"`
+	Cause Cause     `json:"cause,omitempty"`
 	Was   CellState `json:"was,omitempty"`
 }
-
-// Causes are the reasons for a loss that the program knows by name.
-var Causes = []say.Words{
-	"damping off", "dried out", "drowned", "too cold", "too hot", "eaten", "leggy", "broken", "given away", "composted",
-	"outgrown", "starved", "burnt by salt", "root rot", "pests", "dead on arrival", "other",
-}
-
-// DeadOnArrival is the cause of what was dead when it was delivered.
-const DeadOnArrival = "dead on arrival"
 
 // Act is one thing somebody did or saw. Which fields count follows from Kind.
 type Act struct {
 	Kind         Kind     `json:"kind"`
 	Start        string   `json:"start,omitempty"`          // Adopt: how it began; one of Starts. Count: Struck where it is cuttings that are counted
 	Waiting      bool     `json:"waiting,omitempty"`        // Adopt: those in cells have still to root
-	Signs        []string `json:"signs,omitempty"`          // Adopt: of Signs
+	Signs        []Sign   `json:"signs,omitempty"`          // Adopt: of Signs
 	Dead         int      `json:"dead,omitempty"`           // Adopt: plants dead when they came
 	SeedG        float64  `json:"seed_g,omitempty"`         // Adopt: dry seed, of what is soaked
 	Did          []string `json:"did,omitempty"`            // Tend: of Tendings
@@ -150,7 +141,7 @@ type Act struct {
 	From         []Spot   `json:"from,omitempty"`           // Move, Harden, SetOut, Lose, Harvest whole
 	To           []Spot   `json:"to,omitempty"`             // Move, Harden, SetOut
 	Lost         []Spot   `json:"lost,omitempty"`           // Move: what did not survive it
-	Cause        string   `json:"cause,omitempty"`          // Lose, Move with Lost
+	Cause        Cause    `json:"cause,omitempty"`          // Lose, Move with Lost
 	RampDays     int      `json:"ramp_days,omitempty"`      // Harden
 	Grams        float64  `json:"grams,omitempty"`          // Harvest
 	Whole        bool     `json:"whole,omitempty"`          // Harvest: the plants are gone
@@ -159,7 +150,7 @@ type Act struct {
 // Cell is a sown cell's state and, when lost, the cause.
 type Cell struct {
 	State CellState `json:"state"`
-	Cause string    `json:"cause,omitempty"`
+	Cause Cause     `json:"cause,omitempty"`
 }
 
 // State is where a batch's plants are and went.
@@ -168,28 +159,28 @@ type State struct {
 	Ports  map[Spot]bool  `json:"-"`
 	Stands map[string]int `json:"-"` // plants by StandKey
 
-	Sown     int            `json:"sown"`            // cells sown
-	Seeds    int            `json:"seeds"`           // seeds used
-	Sprouted int            `json:"sprouted"`        // cells that ever held a sprout
-	Moved    int            `json:"moved"`           // plants that ever left their cell for another place
-	SetOut   int            `json:"set_out"`         // plants set out of doors
-	Taken    int            `json:"taken"`           // plants harvested whole
-	Cuts     int            `json:"cuts"`            // harvests
-	Grams    float64        `json:"grams"`           // harvested
-	Lost     map[string]int `json:"lost"`            // by cause, the empty cells not among them
-	Leaves   int            `json:"leaves"`          // as last looked at
-	Roots    string         `json:"roots,omitempty"` // as last looked at; "": nobody did
-	HeightCM float64        `json:"height_cm"`       // as last looked at
-	Closed   bool           `json:"closed"`
-	Start    string         `json:"start,omitempty"`   // how it began, where it was not sown
-	SeedG    float64        `json:"seed_g,omitempty"`  // dry seed of what was soaked
-	Entered  int            `json:"entered,omitempty"` // plants that were entered as they stood, and not sown
-	Barren   int            `json:"barren"`            // empty cells that were washed, one by one or when it was closed
+	Sown     int           `json:"sown"`            // cells sown
+	Seeds    int           `json:"seeds"`           // seeds used
+	Sprouted int           `json:"sprouted"`        // cells that ever held a sprout
+	Moved    int           `json:"moved"`           // plants that ever left their cell for another place
+	SetOut   int           `json:"set_out"`         // plants set out of doors
+	Taken    int           `json:"taken"`           // plants harvested whole
+	Cuts     int           `json:"cuts"`            // harvests
+	Grams    float64       `json:"grams"`           // harvested
+	Lost     map[Cause]int `json:"lost"`            // by cause, the empty cells not among them
+	Leaves   int           `json:"leaves"`          // as last looked at
+	Roots    string        `json:"roots,omitempty"` // as last looked at; "": nobody did
+	HeightCM float64       `json:"height_cm"`       // as last looked at
+	Closed   bool          `json:"closed"`
+	Start    string        `json:"start,omitempty"`   // how it began, where it was not sown
+	SeedG    float64       `json:"seed_g,omitempty"`  // dry seed of what was soaked
+	Entered  int           `json:"entered,omitempty"` // plants that were entered as they stood, and not sown
+	Barren   int           `json:"barren"`            // empty cells that were washed, one by one or when it was closed
 }
 
 // New is the state before anything happened.
 func New() *State {
-	return &State{Cells: map[Spot]Cell{}, Ports: map[Spot]bool{}, Stands: map[string]int{}, Lost: map[string]int{}}
+	return &State{Cells: map[Spot]Cell{}, Ports: map[Spot]bool{}, Stands: map[string]int{}, Lost: map[Cause]int{}}
 }
 
 // Waiting counts the cells in which nothing has been decided yet.

@@ -1,6 +1,7 @@
 package batch_test
 
 import (
+	"encoding/json"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -11,7 +12,7 @@ import (
 
 func cell(col int) batch.Spot { return batch.Spot{Kind: batch.InCell, In: "t", Col: col} }
 func port(col int) batch.Spot { return batch.Spot{Kind: batch.InPort, In: "tower", Col: col} }
-func mark(col int, s batch.CellState, cause string) batch.Mark {
+func mark(col int, s batch.CellState, cause batch.Cause) batch.Mark {
 	return batch.Mark{In: "t", Col: col, State: s, Cause: cause}
 }
 
@@ -29,7 +30,7 @@ func TestALifeFromSeedToClose(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, s.Balance())
 	require.Equal(t, []int{4, 8, 3, 2, 2, 2, 1}, []int{s.Sown, s.Seeds, s.Sprouted, s.Moved, s.Taken, s.Cuts, s.Empties()})
-	require.Equal(t, map[string]int{"broken": 1}, s.Lost)
+	require.Equal(t, map[batch.Cause]int{"broken": 1}, s.Lost)
 	require.InDelta(t, 200, s.Grams, 1e-9)
 	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Look, Leaves: 2}), "closed")
 }
@@ -196,4 +197,22 @@ func TestPlantsCloseUp(t *testing.T) {
 			require.True(t, s.Cells[cell(col)].State.Alive(), "%d of %d", col, standing)
 		}
 	})
+}
+
+// Entries of earlier releases hold causes and signs as English words.
+func TestEarlierWordsAreRead(t *testing.T) {
+	var a batch.Act
+	require.NoError(t, json.Unmarshal([]byte(`{"kind": "adopt", "cause": "damping off", "signs": ["pests on them", "cold##plants", "dry"],
+		"marks": [{"cause": "dead on arrival"}]}`), &a))
+	require.Equal(t, batch.Cause("damping-off"), a.Cause)
+	require.Equal(t, batch.DeadOnArrival, a.Marks[0].Cause)
+	require.NoError(t, a.Check())
+	for _, s := range a.Signs {
+		require.NotEmpty(t, s.Name(), s)
+	}
+	var lost map[batch.Cause]int
+	require.NoError(t, json.Unmarshal([]byte(`{"too cold":3}`), &lost))
+	require.Equal(t, 3, lost["too-cold"])
+	a.Cause = "bad luck"
+	require.Error(t, a.Check())
 }

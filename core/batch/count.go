@@ -31,7 +31,7 @@ func (s *State) count(a Act) error {
 		}
 		next := Cell{State: is}
 		if is == Lost {
-			next.Cause = cause(m.Cause)
+			next.Cause = m.Cause.orOther()
 			s.Lost[next.Cause]++
 		}
 		if is.Alive() && (was == Sown || was == Empty) {

@@ -1,6 +1,7 @@
 package trouble
 
 import (
+	"ulpa/core/batch"
 	"ulpa/core/say"
 	"ulpa/core/unit"
 )
@@ -61,7 +62,7 @@ type Cause struct {
 	Write say.Words   // what to write down
 	Throw say.Words   // when it is better thrown away
 	Adult bool        // an adult is fetched
-	Loss  string      // how the books name what is lost to it
+	Loss  batch.Cause // under which what is lost to it is kept
 	Usual float64     // how often it is so, against the others
 	signs map[string]float64
 	known func(Known) (float64, say.Text)
@@ -175,7 +176,7 @@ var Causes = []Cause{
 	{
 		ID: "cold", Name: "too cold at the roots", Why: "In the cold roots take up little phosphorus, and leaves turn purple.", Usual: 0.6,
 		Today: []say.Words{"Bring them in, or put them on the warm shelf.", "Water with water that has stood in the room."},
-		Write: "the coldest night they stood in", Throw: "when the growing tip is soft and dark", Loss: "too cold",
+		Write: "the coldest night they stood in", Throw: "when the growing tip is soft and dark", Loss: "too-cold",
 		signs: map[string]float64{"purple": 0.8, "wilted": 0.15, "yellow-new": 0.1, "burnt": 0.1},
 		known: func(k Known) (float64, say.Text) {
 			switch {
@@ -196,7 +197,7 @@ var Causes = []Cause{
 			"In water: read the strength, and dilute it by the tank’s page.",
 			"Then feed again, at the strength for their stage and no more.",
 		},
-		Write: "the strength read", Throw: "not for this", Loss: "burnt by salt",
+		Write: "the strength read", Throw: "not for this", Loss: "burnt-by-salt",
 		signs: map[string]float64{"burnt": 0.6, "wilted": 0.15, "yellow-low": 0.08},
 		known: func(k Known) (float64, say.Text) {
 			if k.ECMS == nil || k.ECHigh == 0 {
@@ -235,7 +236,7 @@ var Causes = []Cause{
 	{
 		ID: "sun", Name: "burnt by sun or wind", Why: "Leaves that grew indoors have never met sun and wind.", Usual: 0.5,
 		Today: []say.Words{"Shade and shelter for three days, then out by hours.", "Water in the morning, not on hot leaves."},
-		Write: "when they went out, and for how long", Throw: "not for this: new leaves come", Loss: "too hot",
+		Write: "when they went out, and for how long", Throw: "not for this: new leaves come", Loss: "too-hot",
 		signs: map[string]float64{"burnt": 0.6, "wilted": 0.1},
 		known: func(k Known) (float64, say.Text) { return when(k.Outside, 2.5, say.T("they stand outside")) },
 	},
@@ -246,7 +247,7 @@ var Causes = []Cause{
 			"Take the cover off; let the top dry before watering, from below.",
 			"Move air over them.",
 		},
-		Write: "how many fell, and which cells", Throw: "when half of a tray has fallen: throw away, wash the tray, sow anew", Loss: "damping off",
+		Write: "how many fell, and which cells", Throw: "when half of a tray has fallen: throw away, wash the tray, sow anew", Loss: "damping-off",
 		signs: map[string]float64{"collapsed": 0.92, "wilted": 0.12},
 		known: func(k Known) (float64, say.Text) {
 			if k.AgeDays <= 0 {
@@ -258,7 +259,7 @@ var Causes = []Cause{
 	{
 		ID: "dry", Name: "dried out", Why: "Dry tips die first, then the stem gives way.", Usual: 0.8,
 		Today: []say.Words{"Stand the tray in a finger of water until the top is dark, then let it drip.", "Shade until they stand up."},
-		Write: "when it was last watered", Throw: "when they do not stand up by tomorrow", Loss: "dried out",
+		Write: "when it was last watered", Throw: "when they do not stand up by tomorrow", Loss: "dried-out",
 		signs: map[string]float64{"collapsed": 0.3, "burnt": 0.3, "yellow-low": 0.12, "wilted": 0.02},
 	},
 	{
@@ -280,7 +281,7 @@ var Causes = []Cause{
 			"Wash what touched it before the next plant.",
 		},
 		Write: "the water’s temperature, and how many have it",
-		Throw: "when most roots are brown and smell: out, and the vessel washed", Adult: true, Loss: "root rot",
+		Throw: "when most roots are brown and smell: out, and the vessel washed", Adult: true, Loss: "root-rot",
 		signs: map[string]float64{"brown-roots": 0.85, "wilted": 0.35, "yellow-low": 0.1},
 		known: func(k Known) (float64, say.Text) {
 			if k.WaterC != nil && *k.WaterC > 24 {

@@ -435,7 +435,7 @@ func (r *cellRows) add(at batch.Spot, c batch.Cell) {
 		r.err = err
 	}
 	r.in, r.rows, r.cols = append(r.in, id), append(r.rows, at.Row), append(r.cols, at.Col)
-	r.states, r.causes = append(r.states, string(c.State)), append(r.causes, c.Cause)
+	r.states, r.causes = append(r.states, string(c.State)), append(r.causes, string(c.Cause))
 }
 
 // emptied puts pots that plants have left among those to wash, in the order of their ids so

@@ -15,12 +15,11 @@ import (
 // InputType is how a field is typed.
 type InputType string
 
-// A figure, a whole number, one of a list, a text of several lines or of one, one of what
-// there is, a day, yes or no.
+// A figure, a whole number, a text of several lines or of one, one of what there is, a day,
+// yes or no.
 const (
 	Figure InputType = "figure"
 	Whole  InputType = "whole"
-	Choice InputType = "choice"
 	Long   InputType = "long"
 	Line   InputType = "line"
 	Pick   InputType = "pick"
@@ -34,8 +33,7 @@ type Input struct {
 	Label    say.Words
 	Hint     say.Words
 	Type     InputType
-	Quantity string // of a figure: its unit in what is stored
-	Choices  []say.Words
+	Quantity string   // of a figure: its unit in what is stored
 	Options  []Option // of a pick, where they are always the same
 	Folded   bool     // asked only of those who want to say more
 	For      string   // "FIELD VALUE ...": asked only where another field has one of these values
@@ -128,15 +126,6 @@ func Held[T any, M ~map[string]float64](name string, label say.Words, quantity s
 // Number is a whole number.
 func Number[T any](name string, label say.Words, at func(*T) *int) Field[T] {
 	return Field[T]{Input{Name: name, Label: label, Type: Whole}, func(v *T) any { return *at(v) }, func(v *T, x any) { *at(v), _ = x.(int) }}
-}
-
-// OneOf is one of a list.
-func OneOf[T any](name string, label say.Words, list []say.Words, at func(*T) *string) Field[T] {
-	return Field[T]{
-		Input{Name: name, Label: label, Type: Choice, Choices: list},
-		func(v *T) any { return *at(v) },
-		func(v *T, x any) { *at(v), _ = x.(string) },
-	}
 }
 
 // Text is a text of several lines.

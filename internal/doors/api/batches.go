@@ -62,13 +62,13 @@ type batchOut struct {
 
 // spotOut is where plants or cells of a batch are.
 type spotOut struct {
-	Kind  string    `json:"kind" jsonschema:"enum=cell,enum=port,enum=stand"`
-	In    uuid.UUID `json:"in" jsonschema:"description=the tray of a cell, the place of a port or a stand"`
-	Name  string    `json:"name,omitempty" jsonschema:"description=of a cell or port, like A1"`
-	State string    `json:"state,omitempty" jsonschema:"description=of a cell: sown, sprouted, thinned, empty or lost"`
-	Cause string    `json:"cause,omitempty"`
-	N     int       `json:"plants,omitempty" jsonschema:"description=of a stand: how many"`
-	Pot   string    `json:"pot,omitempty"`
+	Kind  string      `json:"kind" jsonschema:"enum=cell,enum=port,enum=stand"`
+	In    uuid.UUID   `json:"in" jsonschema:"description=the tray of a cell, the place of a port or a stand"`
+	Name  string      `json:"name,omitempty" jsonschema:"description=of a cell or port, like A1"`
+	State string      `json:"state,omitempty" jsonschema:"description=of a cell: sown, sprouted, thinned, empty or lost"`
+	Cause batch.Cause `json:"cause,omitempty"`
+	N     int         `json:"plants,omitempty" jsonschema:"description=of a stand: how many"`
+	Pot   string      `json:"pot,omitempty"`
 }
 
 // spotIn names plants: a cell or port by its name, or so many of a stand.
@@ -150,7 +150,7 @@ func wholeOut(x nursery.Batch) batchOut {
 		if c.State == string(batch.Sown) {
 			b.Waiting++
 		}
-		b.Where = append(b.Where, spotOut{Kind: "cell", In: c.TrayID, Name: tray.Cell{Row: c.Row, Col: c.Col}.Name(), State: c.State, Cause: c.Cause})
+		b.Where = append(b.Where, spotOut{Kind: "cell", In: c.TrayID, Name: tray.Cell{Row: c.Row, Col: c.Col}.Name(), State: c.State, Cause: batch.Cause(c.Cause)})
 	}
 	for _, p := range x.Ports {
 		b.Where = append(b.Where, spotOut{Kind: "port", In: p.PlaceID, Name: tray.Cell{Row: p.Tier, Col: p.Col}.Name()})
@@ -186,7 +186,7 @@ type adoptIn struct {
 	Tray    uuid.UUID    `json:"tray,omitzero" jsonschema:"description=instead of a place"`
 	Cells   []string     `json:"cells,omitempty"`
 	Start   string       `json:"start,omitempty" jsonschema:"enum=,enum=bought,enum=struck,enum=divided,enum=planted,enum=pegged"`
-	Signs   []string     `json:"signs,omitempty" jsonschema:"description=what was wrong with a delivery"`
+	Signs   []batch.Sign `json:"signs,omitempty" jsonschema:"description=what was wrong with a delivery"`
 	Dead    int          `json:"dead,omitempty" jsonschema:"description=dead when they came, beside those that stand"`
 	Sure    bool         `json:"sure,omitempty"`
 }
@@ -196,7 +196,7 @@ type markIn struct {
 	Cell  string          `json:"cell"`
 	State batch.CellState `json:"state" jsonschema:"enum=sown,enum=sprouted,enum=thinned,enum=empty,enum=lost"`
 	Was   batch.CellState `json:"was,omitempty" jsonschema:"description=what it showed; tells two people's marks apart"`
-	Cause string          `json:"cause,omitempty"`
+	Cause batch.Cause     `json:"cause,omitempty"`
 }
 
 type countIn struct {
@@ -213,22 +213,22 @@ type lookIn struct {
 
 type lossIn struct {
 	done
-	From  []spotIn `json:"from"`
-	Cause string   `json:"cause"`
+	From  []spotIn    `json:"from"`
+	Cause batch.Cause `json:"cause"`
 }
 
 type moveIn struct {
 	done
-	From     []spotIn  `json:"from"`
-	To       uuid.UUID `json:"to"`
-	Ports    []string  `json:"ports,omitempty"`
-	Fill     bool      `json:"fill,omitempty" jsonschema:"description=without ports: those that are free, from the bottom"`
-	Lost     []spotIn  `json:"lost,omitempty"`
-	Cause    string    `json:"cause,omitempty"`
-	RampDays int       `json:"ramp_days,omitempty"`
-	Pot      uuid.UUID `json:"pot,omitzero" jsonschema:"description=into pots of this size"`
-	Mix      uuid.UUID `json:"mix,omitzero" jsonschema:"description=that they are filled with"`
-	Sure     bool      `json:"sure,omitempty"`
+	From     []spotIn    `json:"from"`
+	To       uuid.UUID   `json:"to"`
+	Ports    []string    `json:"ports,omitempty"`
+	Fill     bool        `json:"fill,omitempty" jsonschema:"description=without ports: those that are free, from the bottom"`
+	Lost     []spotIn    `json:"lost,omitempty"`
+	Cause    batch.Cause `json:"cause,omitempty"`
+	RampDays int         `json:"ramp_days,omitempty"`
+	Pot      uuid.UUID   `json:"pot,omitzero" jsonschema:"description=into pots of this size"`
+	Mix      uuid.UUID   `json:"mix,omitzero" jsonschema:"description=that they are filled with"`
+	Sure     bool        `json:"sure,omitempty"`
 }
 
 type harvestIn struct {

@@ -542,5 +542,5 @@ func TestAProgramTendsTheNursery(t *testing.T) {
 	require.Equal(t, 204, p.ask("POST", "/labels/printed", map[string]any{"things": []any{fresh[0]["id"]}}).Code)
 	require.Len(t, p.list("/labels").Items, len(fresh)-1)
 	require.Equal(t, 422, p.ask("GET", "/labels?sort=ghosts", nil).Code)
-	require.Equal(t, 200, p.ask("POST", "/lots/"+lot+"/finish", map[string]any{"why": "too old"}).Code)
+	require.Equal(t, 200, p.ask("POST", "/lots/"+lot+"/finish", map[string]any{"why": "too-old"}).Code)
 }

@@ -86,7 +86,7 @@ type sawTestIn struct {
 }
 
 type finishIn struct {
-	Why string `json:"why" jsonschema:"description=one of the reasons on the page"`
+	Why string `json:"why" jsonschema:"enum=used-up,enum=too-old,enum=mouldy,enum=failed-test,enum=mice,enum=given-away,enum=other"`
 }
 
 type mergeIn struct {

@@ -243,7 +243,7 @@ func (b *builder) sow(name, lot, trayName, cells string, seeds, wanted int, purp
 }
 
 // mark counts a tray: the cells of a batch that now show a state.
-func (b *builder) mark(trayName string, state batch.CellState, cells, cause string) {
+func (b *builder) mark(trayName string, state batch.CellState, cells string, cause batch.Cause) {
 	b.do("count "+trayName, func() error {
 		list, err := tray.ParseList(cells, 40, 40)
 		if err != nil {

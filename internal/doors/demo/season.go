@@ -167,7 +167,7 @@ func (b *builder) leaves(d *diary) {
 	d.on(1, 25, 10, 15, skiff, func() { b.mark("Tray 4", batch.Empty, "C5-C6", "") })
 	d.on(2, 9, 10, 40, dory, func() { b.look("bas1", 3, 7) })
 	d.on(2, 10, 10, 10, tam, func() { b.move("bas1", "Tray 4", "A1-A6, B1-B6", "South tower", "A1-C4") })
-	d.on(2, 10, 10, 30, tam, func() { b.mark("Tray 4", batch.Lost, "C1-C4", "given away") })
+	d.on(2, 10, 10, 30, tam, func() { b.mark("Tray 4", batch.Lost, "C1-C4", "given-away") })
 	d.on(3, 4, 9, 50, skiff, func() { b.cut("bas1", "South tower", 240, "") })
 	d.on(3, 16, 9, 20, skiff, func() { b.cut("bas1", "South tower", 310, "") })
 
@@ -230,8 +230,8 @@ func (b *builder) outdoors(d *diary) {
 func (b *builder) failures(d *diary) {
 	d.on(1, 20, 10, 10, ines, func() { b.sow("spi1", "ML-24", "Tray 12", "A1-D6", 2, 18, "Thursday lunch") })
 	d.on(1, 27, 10, 10, punt, func() { b.mark("Tray 12", batch.Sprouted, "A1-B6, C2-C4", "") })
-	d.on(2, 2, 10, 10, punt, func() { b.mark("Tray 12", batch.Lost, "A1-A6, B1-B3", "damping off") })
-	d.on(2, 4, 10, 5, punt, func() { b.mark("Tray 12", batch.Lost, "B4-B6, C2-C4", "damping off") })
+	d.on(2, 2, 10, 10, punt, func() { b.mark("Tray 12", batch.Lost, "A1-A6, B1-B3", "damping-off") })
+	d.on(2, 4, 10, 5, punt, func() { b.mark("Tray 12", batch.Lost, "B4-B6, C2-C4", "damping-off") })
 	d.on(2, 4, 10, 30, ines, func() {
 		b.note(
 			"Stems pinched at the soil and fell over. The cover stayed on three days too long and the shelf was wet. Washed the tray; cover off at half up from now on.",
@@ -277,7 +277,7 @@ func (b *builder) jars(d *diary) {
 	d.on(1, 26, 10, 30, skiff, func() { b.mark("Tray 2", batch.Empty, "D11-D12", "") })
 	d.on(2, 2, 10, 20, dory, func() { b.look("chd1", 3, 6) })
 	d.on(2, 5, 10, 30, tam, func() { b.move("chd1", "Tray 2", "D1-D8", "Jar shelf", "A1-A8") })
-	d.on(2, 5, 10, 45, tam, func() { b.mark("Tray 2", batch.Lost, "D9-D10", "given away") })
+	d.on(2, 5, 10, 45, tam, func() { b.mark("Tray 2", batch.Lost, "D9-D10", "given-away") })
 	d.on(1, 13, 10, 40, ines, func() { b.sow("par1", "QC-26", "Tray 14", "E1-E6", 3, 4, "Kitchen herbs") })
 	d.on(2, 1, 10, 55, skiff, func() { b.mark("Tray 14", batch.Sprouted, "E1-E5", "") })
 	d.on(2, 24, 10, 10, dory, func() { b.look("par1", 3, 5) })
@@ -444,7 +444,7 @@ func (b *builder) delivered() {
 	b.do("delivery", func() error {
 		_, err := nursery.Adopt(b.ctx, b.store, b.me, nursery.AdoptRequest{
 			ID: id, Crop: "strawberry", Variety: "Regatta", Purpose: "Landing boxes", Since: b.me.Day(b.clock.Now()), Plants: 22,
-			Place: b.ids["Nursery bench"], Start: batch.Delivered, Signs: []string{"dry"}, Dead: 2,
+			Place: b.ids["Nursery bench"], Start: batch.Delivered, Signs: []batch.Sign{"dry"}, Dead: 2,
 		})
 		return err
 	})

@@ -19,10 +19,10 @@ type InputView struct {
 // ChoiceView is one of the choices of a field: what is kept, and what is read.
 type ChoiceView struct{ Value, Name string }
 
-// ChoicesOf are choices that are kept by their English words.
-func ChoicesOf(p say.Reader, list []say.Words) (out []ChoiceView) {
-	for _, w := range list {
-		out = append(out, ChoiceView{string(w), p.Say(w)})
+// ChoicesOf says options for whoever chooses.
+func ChoicesOf(p say.Reader, list []ledger.Option) (out []ChoiceView) {
+	for _, o := range list {
+		out = append(out, ChoiceView{o.Value, p.Say(o.Name)})
 	}
 	return out
 }
@@ -61,10 +61,7 @@ func (f *Form) Show(list []ledger.Input, size string, options map[string][]ledge
 		if in == string(i.Label) { // pH is its own
 			in = ""
 		}
-		choices := ChoicesOf(f.Prefs, i.Choices)
-		for _, o := range append(i.Options, options[i.Name]...) {
-			choices = append(choices, ChoiceView{o.Value, f.Prefs.Say(o.Name)})
-		}
+		choices := ChoicesOf(f.Prefs, slices.Concat(i.Options, options[i.Name]))
 		out = append(out, InputView{MakeField(f, i.Name, f.Prefs.Say(i.Label), in, how, f.Prefs.Say(i.Hint)), i.Type, choices, i.For})
 	}
 	return out

@@ -42,7 +42,7 @@ func tendSeed(t *testing.T, b browser) {
 	_, page := b.get(lot)
 	require.Contains(t, page, "17 of 20 came")
 	send(lot, lot+"/recount", kept, "seeds", "", "grams", "0.5")
-	send(lot, lot+"/finish", kept, "why", "used up")
+	send(lot, lot+"/finish", kept, "why", "used-up")
 	_, page = b.get(lot)
 	require.Contains(t, page, "Not on the shelf any more")
 

@@ -114,7 +114,7 @@ func TestADeliveryIsABatch(t *testing.T) {
 	f := newFixture(t)
 	r := nursery.AdoptRequest{
 		ID: uuid.New(), Crop: "lettuce", Variety: "Bought", Since: f.ines.Day(f.Clock.Now()), Plants: 45, Place: f.bench, Start: batch.Delivered,
-		Signs: []string{"yellow", "dry"}, Dead: 3,
+		Signs: []batch.Sign{"yellow", "dry"}, Dead: 3,
 	}
 	out, err := nursery.Adopt(ctx, f.Store, f.ines, r)
 	require.NoError(t, err)
@@ -122,7 +122,7 @@ func TestADeliveryIsABatch(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, []int{48, 45, 3}, []int{b.State.Sown, b.State.Standing(), b.State.Lost[batch.DeadOnArrival]})
 	require.NoError(t, b.State.Balance())
-	for field, bad := range map[string]nursery.AdoptRequest{"signs": {Signs: []string{"blue"}}, "start": {Start: "fell"}, "dead": {Dead: -1}} {
+	for field, bad := range map[string]nursery.AdoptRequest{"signs": {Signs: []batch.Sign{"blue"}}, "start": {Start: "fell"}, "dead": {Dead: -1}} {
 		x := r
 		x.ID, x.Signs, x.Start, x.Dead = uuid.New(), bad.Signs, bad.Start, bad.Dead
 		_, err := nursery.Adopt(ctx, f.Store, f.ines, x)
@@ -171,8 +171,8 @@ func TestSeedsOnTheShelfAddUp(t *testing.T) {
 				require.NoError(rt, err)
 				sum += n - *oa.SeedsLeft
 			case "finish":
-				require.ErrorIs(rt, seeds.Finish(ctx, f.Store, crew, a, "too old"), who.ErrNotAllowed)
-				err := seeds.Finish(ctx, f.Store, f.ines, a, "too old")
+				require.ErrorIs(rt, seeds.Finish(ctx, f.Store, crew, a, "too-old"), who.ErrNotAllowed)
+				err := seeds.Finish(ctx, f.Store, f.ines, a, "too-old")
 				if oa.Setup.Retired {
 					require.Error(rt, err)
 					require.Equal(rt, oa.Setup.Gone, f.packet(t, a).Setup.Gone, "where it went is not forgotten")

@@ -170,7 +170,7 @@ func TestCuttingsWaitAndSowingsAreShared(t *testing.T) {
 	f.Clock.Stand(f.Clock.Now().AddDate(0, 0, 11))
 	require.Equal(t, 1, asks())
 	require.NoError(t, nursery.Count(ctx, f.Store, f.ines, nursery.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
-		{Col: 0, State: batch.Sprouted}, {Col: 1, State: batch.Sprouted}, {Col: 2, State: batch.Lost, Cause: "root rot"},
+		{Col: 0, State: batch.Sprouted}, {Col: 1, State: batch.Sprouted}, {Col: 2, State: batch.Lost, Cause: "root-rot"},
 	}}))
 	require.Zero(t, asks())
 	b, err := nursery.Get(ctx, f.Store, f.ines, out.Batch)

@@ -198,7 +198,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return nursery.Shift(ctx, s, stranger, nursery.ShiftRequest{ID: uuid.New(), Tray: trayID, From: []tray.Cell{{Row: row, Col: col}}, Into: trayID})
 		},
 		"seeds.Recount": func() error { n := 4; return seeds.Recount(ctx, s, stranger, lot, &n, nil) },
-		"seeds.Finish":  func() error { return seeds.Finish(ctx, s, stranger, lot, "too old") },
+		"seeds.Finish":  func() error { return seeds.Finish(ctx, s, stranger, lot, "too-old") },
 		"seeds.Merge":   func() error { return seeds.Merge(ctx, s, stranger, seeds.Pouring{From: lot, Into: planned}) },
 		"beds.Grew":     func() error { return beds.Grew(ctx, s, stranger, 2026, []beds.Put{{Section: section, Crop: "kale"}}) },
 		"people.Change": func() error {

@@ -451,7 +451,7 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 				On: id("SELECT id FROM batch WHERE NOT closed LIMIT 1"),
 			},
 			[]batch.Spot{{Kind: batch.InCell}},
-			strings.Repeat("x", 900_000),
+			batch.Cause(strings.Repeat("x", 900_000)),
 		),
 	)
 

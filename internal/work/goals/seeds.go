@@ -11,6 +11,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/name"
@@ -54,8 +55,8 @@ type Choice struct {
 	Days     float64 // from sowing to the first harvest, of those that were harvested
 	Cut      int     // batches that were
 	Latest   calendar.Day
-	Taste    int            // 1 to 5; 0: nobody said
-	Lost     map[string]int // plants, by what they were lost to
+	Taste    int                 // 1 to 5; 0: nobody said
+	Lost     map[batch.Cause]int // plants, by what they were lost to
 	Notes    string
 	score    float64
 	kind     string // the id of its crop, as the books have it
@@ -186,7 +187,7 @@ func choices(ctx context.Context, tx *store.Tx, o Outlook) (out []Choice, err er
 		if !wanted[v.Crop] {
 			continue
 		}
-		c := Choice{ID: v.ID, Crop: book.Find(v.Crop), Variety: v.Name, Notes: v.Notes, Lost: map[string]int{}, score: 0.5, kind: v.Crop}
+		c := Choice{ID: v.ID, Crop: book.Find(v.Crop), Variety: v.Name, Notes: v.Notes, Lost: map[batch.Cause]int{}, score: 0.5, kind: v.Crop}
 		if v.Taste != nil {
 			c.Taste = *v.Taste
 		}
@@ -209,7 +210,7 @@ func (c *Choice) raised(w who.Who, past []db.RaisedRow) error {
 			continue
 		}
 		c.Batches++
-		var lost map[string]int
+		var lost map[batch.Cause]int
 		if err := json.Unmarshal(r.Lost, &lost); err != nil {
 			return err
 		}

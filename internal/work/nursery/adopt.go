@@ -35,13 +35,13 @@ type AdoptRequest struct {
 	Ports   []tray.Cell // where the place has ports; none: those that are free, from the bottom
 	Tray    uuid.UUID   // instead of a place
 	Cells   []tray.Cell
-	Start   string    `json:",omitempty"` // one of batch.Starts
-	Signs   []string  `json:",omitempty"` // of a delivery
-	Dead    int       `json:",omitempty"` // when it came
-	Rooted  bool      `json:",omitempty"` // cuttings and the like that have rooted already
-	Lot     uuid.UUID `json:",omitzero"`  // of a seed test's seedlings
-	Test    uuid.UUID `json:",omitzero"`
-	Sure    bool      `json:"-"` // what speaks against its place was read
+	Start   string       `json:",omitempty"` // one of batch.Starts
+	Signs   []batch.Sign `json:",omitempty"` // of a delivery
+	Dead    int          `json:",omitempty"` // when it came
+	Rooted  bool         `json:",omitempty"` // cuttings and the like that have rooted already
+	Lot     uuid.UUID    `json:",omitzero"`  // of a seed test's seedlings
+	Test    uuid.UUID    `json:",omitzero"`
+	Sure    bool         `json:"-"` // what speaks against its place was read
 }
 
 // longAgo is how many days before today something may have begun to grow.

@@ -42,7 +42,7 @@ func Look(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, x Looks)
 }
 
 // Lose records plants that are gone, and why.
-func Lose(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, from []batch.Spot, cause string) error {
+func Lose(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, from []batch.Spot, cause batch.Cause) error {
 	if len(from) == 0 {
 		return field.Refuse("from", "say which plants")
 	}
@@ -269,7 +269,7 @@ func (b *Batch) settle(tx *store.Tx) {
 	for _, c := range b.Cells {
 		b.State.Cells[batch.Spot{Kind: batch.InCell, In: c.TrayID.String(), Row: c.Row, Col: c.Col}] = batch.Cell{
 			State: batch.CellState(c.State),
-			Cause: c.Cause,
+			Cause: batch.Cause(c.Cause),
 		}
 	}
 	for _, p := range b.Ports {

@@ -11,6 +11,7 @@ import (
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/base/ledger"
+	"ulpa/internal/work/site"
 )
 
 // What is written down of a batch in its trays, and of its end.
@@ -33,9 +34,9 @@ var (
 	LostSome = ledger.Declare(ledger.Kind[batch.Act]{
 		Name: string(batch.Lose), Act: true, Right: ledger.RightAct,
 		Says: func(a batch.Act) say.Text {
-			return say.T("Lost %s: %s", say.Plural(batch.PlantsIn(a.From), "plant"), say.Words(a.Cause))
+			return say.T("Lost %s: %s", say.Plural(batch.PlantsIn(a.From), "plant"), a.Cause.Name())
 		},
-		Fields: []ledger.Field[batch.Act]{ledger.OneOf("cause", "To what", batch.Causes, func(a *batch.Act) *string { return &a.Cause })},
+		Fields: []ledger.Field[batch.Act]{ledger.PickOf("cause", "To what", site.Causes(), func(a *batch.Act) *string { return (*string)(&a.Cause) })},
 	})
 	Washed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Wash), Act: true, Says: func(a batch.Act) say.Text {
 		return say.T("Washed %s that had failed: free again", say.Plural(len(a.Cells), "cell"))
@@ -91,7 +92,7 @@ func adoptWords(a batch.Act) say.Text {
 	}
 	var signs []say.Text
 	for _, x := range a.Signs {
-		signs = append(signs, say.Words(x))
+		signs = append(signs, x.Name())
 	}
 	if signs != nil {
 		return say.T("%s: %s", says, say.Join(", ", signs...))
@@ -140,7 +141,7 @@ func countWords(a batch.Act) say.Text {
 	}
 	type found struct {
 		state batch.CellState
-		cause string
+		cause batch.Cause
 	}
 	by := map[found][]string{}
 	for _, m := range marks {
@@ -160,7 +161,7 @@ func countWords(a batch.Act) say.Text {
 			s = say.T(words, len(cells))
 		}
 		if f.state == batch.Lost {
-			s = say.T("%d lost to %s", len(cells), say.Words(f.cause))
+			s = say.T("%d lost to %s", len(cells), f.cause.Name())
 		}
 		if len(cells) <= 8 {
 			s = say.T("%s (%s)", s, strings.Join(cells, ", "))

@@ -14,6 +14,7 @@ import (
 	"ulpa/core/name"
 	"ulpa/core/say"
 	"ulpa/core/seed"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/things"
@@ -237,14 +238,22 @@ func Tested(ctx context.Context, tx *store.Tx) (map[uuid.UUID]seed.Germination, 
 }
 
 // Reasons for which a packet leaves the shelf.
-var Reasons = []say.Words{"used up", "too old", "mouldy or wet", "failed its test", "eaten by mice", "given away", "other##reason"}
+var Reasons = []ledger.Option{
+	{Value: "used-up", Name: say.Words("used up")},
+	{Value: "too-old", Name: say.Words("too old")},
+	{Value: "mouldy", Name: say.Words("mouldy or wet")},
+	{Value: "failed-test", Name: say.Words("failed its test")},
+	{Value: "mice", Name: say.Words("eaten by mice")},
+	{Value: "given-away", Name: say.Words("given away")},
+	{Value: "other", Name: say.Words("other##reason")},
+}
 
 // Finish takes a packet off the shelf, for a reason.
 func Finish(ctx context.Context, s *store.Store, w who.Who, lot uuid.UUID, why string) error {
 	if err := w.Must(who.Plan); err != nil {
 		return err
 	}
-	if !slices.Contains(Reasons, say.Words(why)) {
+	if !slices.ContainsFunc(Reasons, func(o ledger.Option) bool { return o.Value == why }) {
 		return field.Refuse("why", "choose one of the list")
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error { return finish(ctx, tx, lot, why) })

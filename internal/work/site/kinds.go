@@ -68,5 +68,13 @@ func lostToo(a batch.Act, did say.Text) say.Text {
 	if len(a.Lost) == 0 {
 		return did
 	}
-	return say.T("%s; lost %d: %s", did, batch.PlantsIn(a.Lost), say.Words(a.Cause))
+	return say.T("%s; lost %d: %s", did, batch.PlantsIn(a.Lost), a.Cause.Name())
+}
+
+// Causes are what a loss can be put down to.
+func Causes() (out []ledger.Option) {
+	for _, x := range batch.Causes {
+		out = append(out, ledger.Option{Value: string(x.ID), Name: x.Name})
+	}
+	return out
 }

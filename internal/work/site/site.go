@@ -37,7 +37,7 @@ type MoveRequest struct {
 	Ports    []tray.Cell // where the place has ports
 	Fill     bool        // without Ports: those that are free, from the bottom
 	Lost     []batch.Spot
-	Cause    string
+	Cause    batch.Cause
 	RampDays int       // to a cold frame: the working days of the ramp
 	Pot      uuid.UUID `json:",omitzero"` // into pots of this size; none: each as it stands
 	Mix      uuid.UUID `json:",omitzero"` // that they are filled with

@@ -10,6 +10,7 @@ import (
 
 	"ulpa/core/crop"
 	"ulpa/core/say"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
 	"ulpa/internal/base/words"
@@ -158,7 +159,7 @@ func knownOf(k crop.Column, x, usual crop.Crop, f *face.Form) knownView {
 		v.Value = cropsview.TypedValue(k, value, f.Prefs)
 	}
 	if k.Choices == nil && (value == "yes" || value == "no") {
-		v.Choices = face.ChoicesOf(f.Prefs, []say.Words{"yes", "no"})
+		v.Choices = face.ChoicesOf(f.Prefs, []ledger.Option{{Value: "yes", Name: say.Words("yes")}, {Value: "no", Name: say.Words("no")}})
 	}
 	if k.Name == "systems" {
 		for _, one := range v.Choices {

@@ -80,7 +80,7 @@ func (s Pages) seed(c *gin.Context) error {
 			one.Taste = r.T("%d of 5", ch.Taste)
 		}
 		for _, cause := range slices.Sorted(maps.Keys(ch.Lost)) {
-			one.Trouble = strings.TrimPrefix(one.Trouble+", "+r.T("%d %s", ch.Lost[cause], say.Words(cause)), ", ")
+			one.Trouble = strings.TrimPrefix(one.Trouble+", "+r.T("%d %s", ch.Lost[cause], cause.Name()), ", ")
 		}
 		if ch.Batches > 0 {
 			one.Comes, one.Survives, one.Latest = r.T("%.0f\u00a0%%", 100*ch.Comes), r.T("%.0f\u00a0%%", 100*ch.Survives), r.Say(say.Date(ch.Latest.UTC(), "Jan 2006"))

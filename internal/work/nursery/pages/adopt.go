@@ -77,7 +77,7 @@ func (s Pages) showAdopt(c *gin.Context, status int, f *face.Form) error {
 		}
 	}
 	for _, x := range batch.Signs {
-		v.Signs = append(v.Signs, signView{string(x), w.Prefs.Say(x), slices.Contains(f.Values["signs"], string(x))})
+		v.Signs = append(v.Signs, signView{string(x.ID), w.Prefs.Say(x.Name), slices.Contains(f.Values["signs"], string(x.ID))})
 	}
 	if f.Get("lot") != "" {
 		for _, p := range shelf.Packets {
@@ -107,7 +107,10 @@ func (s Pages) adopt(c *gin.Context) error {
 		r.Since = f.Day("since")
 	}
 	r.Rooted, r.Sure = f.Get("rooted") != "", f.Get("sure") != ""
-	r.Start, r.Signs, r.Dead = f.Get("start"), f.Values["signs"], f.Int("dead", 0)
+	r.Start, r.Dead = f.Get("start"), f.Int("dead", 0)
+	for _, x := range f.Values["signs"] {
+		r.Signs = append(r.Signs, batch.Sign(x))
+	}
 	if f.Text("lot") != "" {
 		r.Lot, r.Test = f.ID("lot"), f.ID("test")
 	}

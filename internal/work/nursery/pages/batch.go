@@ -219,7 +219,7 @@ func funnel(st *batch.State, p say.Reader) (steps, lost []bar) {
 		lost = append(lost, bar{p.T("nothing came up"), n, width(n), ""})
 	}
 	for _, cause := range slices.Sorted(maps.Keys(st.Lost)) {
-		lost = append(lost, bar{p.Say(say.Words(cause)), st.Lost[cause], width(st.Lost[cause]), ""})
+		lost = append(lost, bar{p.Say(cause.Name()), st.Lost[cause], width(st.Lost[cause]), ""})
 	}
 	return steps, lost
 }

@@ -22,6 +22,7 @@ import (
 	"ulpa/internal/doors/face"
 	"ulpa/internal/work/nursery"
 	nurseryview "ulpa/internal/work/nursery/view"
+	"ulpa/internal/work/site"
 	sumsview "ulpa/internal/work/sums/view"
 )
 
@@ -80,7 +81,7 @@ func (s Pages) showTray(c *gin.Context, status int, f *face.Form, clash string) 
 		return err
 	}
 	v := trayView{
-		ID: id.String(), Name: t.Name, Path: "/trays/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, batch.Causes), Clash: clash, Place: t.Place.Name,
+		ID: id.String(), Name: t.Name, Path: "/trays/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, site.Causes()), Clash: clash, Place: t.Place.Name,
 		Meta: w.Prefs.T("%s · %s, %d × %d, each %s", t.Place.Name, tray.KindOf(t.Kind).Name, t.Rows, t.Columns, w.Prefs.Format(t.CellML, unit.Millilitre)),
 		Grid: nurseryview.TrayGrid(w.Prefs, t, "tray-grid", "mark"),
 	}
@@ -275,7 +276,7 @@ func readMarks(f *face.Form) []batch.Mark {
 			if was[at.Name()] == m.State && m.State != batch.Lost {
 				continue
 			}
-			marks = append(marks, batch.Mark{Row: at.Row, Col: at.Col, State: m.State, Cause: f.Get("cause"), Was: was[at.Name()]})
+			marks = append(marks, batch.Mark{Row: at.Row, Col: at.Col, State: m.State, Cause: batch.Cause(f.Get("cause")), Was: was[at.Name()]})
 		}
 	}
 	return marks

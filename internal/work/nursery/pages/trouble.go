@@ -107,7 +107,7 @@ func (v *troubleView) fill(f trouble.Finding, known trouble.Known, q url.Values,
 	for i, g := range f.Likely() {
 		x := causeView{
 			ID: g.ID, Name: r.Say(say.Capital(g.Name)), Sure: r.Say(trouble.Sure(g.Share)), Why: r.Say(g.Why), Because: r.All(g.Because), Write: r.Say(g.Write),
-			Throw: r.Say(g.Throw), Adult: g.Adult, First: i == 0, Lose: v.Path + "?cause=" + url.QueryEscape(g.Loss) + "#lose",
+			Throw: r.Say(g.Throw), Adult: g.Adult, First: i == 0, Lose: v.Path + "?cause=" + url.QueryEscape(string(g.Loss)) + "#lose",
 		}
 		for _, t := range g.Does(known) {
 			x.Today = append(x.Today, r.Say(t))

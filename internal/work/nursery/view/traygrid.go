@@ -37,7 +37,7 @@ func stateWords(state, cause string) say.Text {
 	case batch.Empty:
 		return say.T("empty, nothing came")
 	case batch.Lost:
-		return say.T("lost, %s", say.Words(cause))
+		return say.T("lost, %s", batch.Cause(cause).Name())
 	}
 	return batch.CellState(state).Words()
 }

@@ -138,8 +138,8 @@ func lotOf(l seeds.Lot, r say.Reader) lotView {
 
 func goneSays(l seeds.Lot, r say.Reader) string {
 	for _, w := range seeds.Reasons {
-		if string(w) == l.Setup.Gone {
-			return r.Say(w)
+		if w.Value == l.Setup.Gone {
+			return r.Say(w.Name)
 		}
 	}
 	if l.Setup.Gone != "" {
@@ -249,9 +249,7 @@ func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 	for _, o := range p.Alike {
 		v.Others = append(v.Others, face.ChoiceView{Value: o.ID.String(), Name: r.T("%s, packed %d", say.Name(o.Name), o.Packed)})
 	}
-	for _, why := range seeds.Reasons {
-		v.Reasons = append(v.Reasons, face.ChoiceView{Value: string(why), Name: r.Say(why)})
-	}
+	v.Reasons = face.ChoicesOf(r, seeds.Reasons)
 	s.Render(c, status, "packet", "Nursery", v)
 	return nil
 }

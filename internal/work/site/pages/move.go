@@ -124,7 +124,7 @@ func (s Pages) showMove(c *gin.Context, status int, f *face.Form, warned site.Wa
 		Crop:   w.Prefs.Say(b.Crop.Name),
 		Path:   "/batches/" + id.String(),
 		Form:   f,
-		Causes: face.ChoicesOf(w.Prefs, batch.Causes),
+		Causes: face.ChoicesOf(w.Prefs, site.Causes()),
 		Warned: w.Prefs.All(warned),
 	}
 	headline, why, _ := nurseryview.Headline(b)
@@ -350,7 +350,7 @@ func readMove(f *face.Form, of uuid.UUID, at time.Time) site.MoveRequest {
 		Batch:    of,
 		Ports:    f.Cells("ports", 60, 60),
 		Fill:     f.Get("fill") != "",
-		Cause:    f.Get("cause"),
+		Cause:    batch.Cause(f.Get("cause")),
 		RampDays: f.Int("ramp", 0),
 	}
 	for name, id := range map[string]*uuid.UUID{"pot": &r.Pot, "mix": &r.Mix} {
