@@ -1,6 +1,6 @@
 // Package crop is the catalogue: what is known of the kinds of plants that
-// schools grow, kept as a table (catalogue.csv) with a schema (schema.go).
-// Values are from general horticultural literature; a question mark in the
+// schools grow, kept as tables by theme (catalogue/) with a schema (schema.go).
+// Values are from general horticultural literature; a question mark in a
 // table marks what is uncertain, and a school's own values go before them.
 //
 //	lettuce, ok := crop.Find("lettuce")
@@ -8,9 +8,11 @@ package crop
 
 import (
 	"cmp"
-	_ "embed"
+	"embed"
 	"encoding/csv"
+	"errors"
 	"fmt"
+	"io/fs"
 	"maps"
 	"slices"
 	"strings"
@@ -180,42 +182,100 @@ func (c Crop) With(column, value string) (Crop, error) {
 	return c, nil
 }
 
-//go:embed catalogue.csv
-var table string
+// The catalogue is kept by theme, each file keyed by the crop: a new value is a column of one.
+//
+//go:embed catalogue/*.csv
+var tables embed.FS
 
 // catalogue is read once, when first asked for.
 var catalogue = sync.OnceValue(func() map[string]Crop {
-	all, err := read(table)
+	all, err := read(tables)
 	if err != nil {
-		panic(err) // our own table, which a test reads
+		panic(err) // our own tables, which a test reads
 	}
 	return all
 })
 
-func read(table string) (map[string]Crop, error) {
-	rows, err := csv.NewReader(strings.NewReader(table)).ReadAll()
+// read joins the tables. crops.csv has what every crop is called; each of the others has a line for
+// every crop, in whatever order, and what lacks one is named.
+func read(tables fs.FS) (map[string]Crop, error) {
+	all := map[string]Crop{}
+	lines, err := readTable(tables, "catalogue/crops.csv")
 	if err != nil {
 		return nil, err
 	}
-	all := map[string]Crop{}
-	for _, row := range rows[1:] {
-		c := Crop{ID: row[0], Name: say.Words(row[1]), Letters: row[2], Uncertain: map[string]bool{}}
-		for i, name := range rows[0][3:] {
-			k, ok := ColumnOf(name)
-			if !ok {
-				return nil, fmt.Errorf("catalogue: no column %s in the schema", name)
-			}
-			value, guess := strings.CutSuffix(row[i+3], "?")
-			if err := k.set(&c, value); err != nil {
-				return nil, fmt.Errorf("catalogue: %s, %s: %w", c.ID, name, err)
-			}
-			if guess {
-				c.Uncertain[name] = true
-			}
-		}
-		all[c.ID] = c
+	for _, line := range lines {
+		all[line["id"]] = Crop{ID: line["id"], Name: say.Words(line["name"]), Letters: line["letters"], Uncertain: map[string]bool{}}
 	}
-	return all, nil
+	names, err := fs.Glob(tables, "catalogue/*.csv")
+	if err != nil {
+		return nil, err
+	}
+	var wrong []error
+	for _, name := range names {
+		if lines, err = readTable(tables, name); err != nil {
+			return nil, err
+		}
+		missing := maps.Clone(all)
+		for _, line := range lines {
+			c, ok := all[line["id"]]
+			if _, first := missing[line["id"]]; !ok || !first {
+				wrong = append(wrong, fmt.Errorf("%s: %s is there twice, or not in crops.csv", name, line["id"]))
+				continue
+			}
+			delete(missing, line["id"])
+			if err := c.read(line); err != nil {
+				wrong = append(wrong, fmt.Errorf("%s: %s, %w", name, line["id"], err))
+			}
+			all[c.ID] = c
+		}
+		for _, id := range slices.Sorted(maps.Keys(missing)) {
+			wrong = append(wrong, fmt.Errorf("%s: %s is missing", name, id))
+		}
+	}
+	return all, errors.Join(wrong...)
+}
+
+// readTable is the lines of a table, each by the names of its columns.
+func readTable(tables fs.FS, name string) (lines []map[string]string, err error) {
+	file, err := tables.Open(name)
+	if err != nil {
+		return nil, err
+	}
+	defer file.Close()
+	rows, err := csv.NewReader(file).ReadAll()
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", name, err)
+	}
+	for _, row := range rows[1:] {
+		line := map[string]string{}
+		for i, value := range row {
+			line[rows[0][i]] = value
+		}
+		lines = append(lines, line)
+	}
+	return lines, nil
+}
+
+// read takes the values of a line; a question mark marks a guess.
+func (c *Crop) read(line map[string]string) error {
+	for _, name := range slices.Sorted(maps.Keys(line)) {
+		if slices.Contains([]string{"id", "name", "letters"}, name) {
+			continue
+		}
+		k, ok := ColumnOf(name)
+		if !ok {
+			return fmt.Errorf("no column %s in the schema", name)
+		}
+		value, guess := strings.CutSuffix(line[name], "?")
+		if err := k.set(c, value); err != nil {
+			return fmt.Errorf("%s: %w", name, err)
+		}
+		if guess {
+			c.Uncertain[name] = true
+		}
+	}
+	return nil
 }
 
 // All is the catalogue in the order of the crops' names.

@@ -35,7 +35,7 @@ func Texts(module string) (map[string]string, error) {
 	}
 	for _, c := range crop.All() {
 		for _, w := range []say.Words{c.Name, c.Family, c.Hazard} {
-			add(all, w, "core/crop/catalogue.csv")
+			add(all, w, "core/crop/catalogue")
 		}
 	}
 	for _, s := range recipe.Salts() {
