@@ -14,9 +14,11 @@ import (
 	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/internal/base/ledger"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/harvest"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/site"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/trays"
 )
 
 // number reads a whole number of the query.
@@ -105,7 +107,7 @@ func cells(e *field.Errors, at string, names []string) (out []tray.Cell) {
 	return out
 }
 
-func lineOut(l nursery.Line) batchOut {
+func lineOut(l batches.Line) batchOut {
 	b := batchOut{
 		ID: l.ID, Code: l.Code, Crop: l.Crop.ID, Variety: l.Variety, Purpose: l.Purpose, Wanted: l.Wanted, Sown: l.Sown, Cells: l.State.Sown,
 		Sprouted: l.State.Sprouted, Taken: l.State.Taken, Grams: l.State.Grams, Where: []spotOut{},
@@ -130,7 +132,7 @@ func readiness(word string) string {
 	return word
 }
 
-func wholeOut(x nursery.Batch) batchOut {
+func wholeOut(x batches.Batch) batchOut {
 	b := batchOut{
 		ID: x.ID, Code: x.Code, Crop: x.Crop.ID, Variety: x.Variety, Purpose: x.Purpose, Wanted: x.Wanted, Sown: x.Sown, Closed: x.Closed,
 		Cells: x.State.Sown, Sprouted: x.State.Sprouted, Taken: x.State.Taken, Grams: x.State.Grams, Standing: x.State.Standing(),
@@ -242,7 +244,7 @@ type harvestIn struct {
 // onBatch reads an act on the batch of the path, and answers with the batch as it is then.
 func onBatch[T any](act func(c *call, id uuid.UUID, in T) error) func(*call) (any, error) {
 	return onThing(act, func(c *call, id uuid.UUID) (any, error) {
-		b, err := nursery.Get(c.ctx, c.Store, c.w, id)
+		b, err := batches.Get(c.ctx, c.Store, c.w, id)
 		return wholeOrNone(b, err)
 	})
 }
@@ -251,7 +253,7 @@ func batchOperations() []operation {
 	post, get := http.MethodPost, http.MethodGet
 	return []operation{
 		{Method: get, Path: "/batches", Summary: "List the batches that grow", Query: paging, Out: listOut[batchOut]{}, Do: func(c *call) (any, error) {
-			o, err := nursery.ReadOverview(c.ctx, c.Store, c.w)
+			o, err := batches.ReadOverview(c.ctx, c.Store, c.w)
 			if err != nil {
 				return nil, err
 			}
@@ -266,7 +268,7 @@ func batchOperations() []operation {
 			if err != nil {
 				return nil, err
 			}
-			b, err := nursery.Get(c.ctx, c.Store, c.w, id)
+			b, err := batches.Get(c.ctx, c.Store, c.w, id)
 			return wholeOrNone(b, err)
 		}},
 		{Method: post, Path: "/batches", Summary: "Sow: a batch begins", In: sowIn{}, Out: batchOut{}, Status: http.StatusCreated, Do: sow},
@@ -278,7 +280,7 @@ func batchOperations() []operation {
 		{
 			Method: post, Path: "/batches/:id/looks", Summary: "Look: true leaves and height", In: lookIn{}, Out: batchOut{},
 			Do: onBatch(func(c *call, id uuid.UUID, in lookIn) error {
-				return nursery.Look(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, nursery.Looks{Leaves: in.Leaves, HeightCM: in.HeightCM, Roots: in.Roots})
+				return batches.Look(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, batches.Looks{Leaves: in.Leaves, HeightCM: in.HeightCM, Roots: in.Roots})
 			}),
 		},
 		{
@@ -289,7 +291,7 @@ func batchOperations() []operation {
 				if err := e.Err(); err != nil {
 					return err
 				}
-				return nursery.Lose(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, from, in.Cause)
+				return batches.Lose(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, from, in.Cause)
 			}),
 		},
 		{Method: post, Path: "/batches/:id/moves", Summary: "Move plants to a place", In: moveIn{}, Out: batchOut{}, Do: onBatch(move)},
@@ -297,7 +299,7 @@ func batchOperations() []operation {
 		{
 			Method: post, Path: "/batches/:id/close", Summary: "Close a batch of which nothing stands", In: done{}, Out: batchOut{},
 			Do: onBatch(func(c *call, id uuid.UUID, in done) error {
-				return nursery.Close(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At})
+				return batches.Close(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At})
 			}),
 		},
 		{Method: post, Path: "/trays/:id/wash", Summary: "Wash the cells of a tray that failed, and free them", In: done{}, Do: func(c *call) (any, error) {
@@ -309,12 +311,12 @@ func batchOperations() []operation {
 			if err := c.read(&in); err != nil {
 				return nil, err
 			}
-			return nil, nursery.Wash(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: tray, At: in.At})
+			return nil, trays.Wash(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: tray, At: in.At})
 		}},
 	}
 }
 
-func wholeOrNone(b nursery.Batch, err error) (any, error) {
+func wholeOrNone(b batches.Batch, err error) (any, error) {
 	if err != nil {
 		return nil, err
 	}
@@ -331,14 +333,14 @@ func sow(c *call) (any, error) {
 	if err := e.Err(); err != nil {
 		return nil, err
 	}
-	out, err := nursery.Sow(c.ctx, c.Store, c.w, nursery.SowRequest{
+	out, err := sowing.Sow(c.ctx, c.Store, c.w, sowing.SowRequest{
 		ID: in.ID, Lot: in.Lot, Wanted: in.Wanted, ReadyBy: in.ReadyBy, Purpose: in.Purpose, SeedsPerCell: in.SeedsPerCell,
 		Tray: in.Tray, Cells: list, Planned: in.Planned, At: in.At, Hands: in.Hands,
 	})
 	if err != nil {
 		return nil, err
 	}
-	b, err := nursery.Get(c.ctx, c.Store, c.w, out.Batch)
+	b, err := batches.Get(c.ctx, c.Store, c.w, out.Batch)
 	return wholeOrNone(b, err)
 }
 
@@ -348,7 +350,7 @@ func adopt(c *call) (any, error) {
 		return nil, err
 	}
 	var e field.Errors
-	r := nursery.AdoptRequest{
+	r := sowing.AdoptRequest{
 		ID: in.ID, Crop: in.Crop, Variety: in.Variety, Purpose: in.Purpose, Since: in.Since, Plants: in.Plants, Place: in.Place,
 		Ports: cells(&e, "ports", in.Ports), Tray: in.Tray, Cells: cells(&e, "cells", in.Cells),
 		Start: in.Start, Signs: in.Signs, Dead: in.Dead, Sure: in.Sure,
@@ -356,17 +358,17 @@ func adopt(c *call) (any, error) {
 	if err := e.Err(); err != nil {
 		return nil, err
 	}
-	out, err := nursery.Adopt(c.ctx, c.Store, c.w, r)
+	out, err := sowing.Adopt(c.ctx, c.Store, c.w, r)
 	if err != nil {
 		return nil, err
 	}
-	b, err := nursery.Get(c.ctx, c.Store, c.w, out.Batch)
+	b, err := batches.Get(c.ctx, c.Store, c.w, out.Batch)
 	return wholeOrNone(b, err)
 }
 
 func count(c *call, _ uuid.UUID, in countIn) error {
 	var e field.Errors
-	r := nursery.CountRequest{ID: in.ID, At: in.At}
+	r := trays.CountRequest{ID: in.ID, At: in.At}
 	for i, m := range in.Marks {
 		cell, err := tray.Parse(m.Cell)
 		if err != nil {
@@ -380,7 +382,7 @@ func count(c *call, _ uuid.UUID, in countIn) error {
 	if err := e.Err(); err != nil {
 		return err
 	}
-	return nursery.Count(c.ctx, c.Store, c.w, r)
+	return trays.Count(c.ctx, c.Store, c.w, r)
 }
 
 func move(c *call, id uuid.UUID, in moveIn) error {

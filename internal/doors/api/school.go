@@ -21,8 +21,8 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
 	"ulpa/internal/base/who"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/people"
+	"ulpa/internal/work/trays"
 )
 
 // School is what the school's part of the API needs.
@@ -245,7 +245,7 @@ func (s School) refuse(c *gin.Context, err error) {
 	var refused field.Errors
 	var stale things.Stale
 	var question field.Question
-	var clash nursery.Clashes
+	var clash trays.Clashes
 	var full bound.Full
 	var shape store.ErrShape
 	p := problem{Title: "Something went wrong here", Status: http.StatusInternalServerError}

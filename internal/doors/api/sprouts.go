@@ -7,7 +7,9 @@ import (
 
 	"ulpa/core/tray"
 	"ulpa/internal/base/ledger"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
+	"ulpa/internal/work/sprouts"
+	"ulpa/internal/work/trays"
 )
 
 type soakIn struct {
@@ -40,13 +42,13 @@ func soak(c *call) (any, error) {
 	if err := c.read(&in); err != nil {
 		return nil, err
 	}
-	out, err := nursery.Soak(c.ctx, c.Store, c.w, nursery.SoakRequest{
+	out, err := sprouts.Soak(c.ctx, c.Store, c.w, sprouts.SoakRequest{
 		ID: in.ID, Lot: in.Lot, Place: in.Place, Vessels: in.Vessels, Grams: in.Grams, Purpose: in.Purpose, At: in.At, Sure: in.Sure,
 	})
 	if err != nil {
 		return nil, err
 	}
-	b, err := nursery.Get(c.ctx, c.Store, c.w, out.Batch)
+	b, err := batches.Get(c.ctx, c.Store, c.w, out.Batch)
 	return wholeOrNone(b, err)
 }
 
@@ -57,7 +59,7 @@ func sproutOperations() []operation {
 		{
 			Method: http.MethodPost, Path: "/batches/:id/tendings", Summary: "Rinse sprouts, give them water or light", In: tendIn{}, Out: batchOut{},
 			Do: onBatch(func(c *call, id uuid.UUID, in tendIn) error {
-				return nursery.TendSprouts(c.ctx, c.Store, c.w, nursery.TendRequest{ID: in.ID, Batch: id, Did: in.Did, At: in.At, Sure: in.Sure})
+				return sprouts.Tend(c.ctx, c.Store, c.w, sprouts.TendRequest{ID: in.ID, Batch: id, Did: in.Did, At: in.At, Sure: in.Sure})
 			}),
 		},
 		{
@@ -71,7 +73,7 @@ func sproutOperations() []operation {
 				if err := c.read(&in); err != nil {
 					return nil, err
 				}
-				ml, err := nursery.CareFor(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Done)
+				ml, err := trays.Care(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Done)
 				return careOut{ml}, err
 			},
 		},

@@ -10,7 +10,8 @@ import (
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/doors/labels"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
+	"ulpa/internal/work/trays"
 )
 
 type gapOut struct {
@@ -57,7 +58,7 @@ type printedIn struct {
 func gapsOut(c *call) ([]gapOut, error) {
 	out := []gapOut{}
 	return out, c.Store.Read(c.ctx, c.w, func(tx *store.Tx) error {
-		list, err := nursery.Gaps(c.ctx, tx)
+		list, err := trays.Gaps(c.ctx, tx)
 		for _, g := range list {
 			x := gapOut{ID: g.ID, Tray: g.Tray, Crop: g.Crop.ID, On: g.On}
 			for _, cell := range g.Cells {
@@ -88,11 +89,11 @@ func vesselOperations() []operation {
 			Method: post, Path: "/trays/:id/gaps", Summary: "Keep cells of a tray free for a sowing", In: gapIn{},
 			Do: onTray(func(c *call, id uuid.UUID, in gapIn) error {
 				var e field.Errors
-				k := nursery.Keep{ID: in.ID, Tray: id, Cells: cells(&e, "cells", in.Cells), Crop: in.Crop, On: in.On}
+				k := trays.Keep{ID: in.ID, Tray: id, Cells: cells(&e, "cells", in.Cells), Crop: in.Crop, On: in.On}
 				if err := e.Err(); err != nil {
 					return err
 				}
-				return nursery.KeepGap(c.ctx, c.Store, c.w, k)
+				return trays.KeepGap(c.ctx, c.Store, c.w, k)
 			}),
 		},
 		{Method: http.MethodDelete, Path: "/gaps/:id", Summary: "Keep those cells no longer", Do: func(c *call) (any, error) {
@@ -100,24 +101,24 @@ func vesselOperations() []operation {
 			if err != nil {
 				return nil, err
 			}
-			return nil, nursery.DropGap(c.ctx, c.Store, c.w, id)
+			return nil, trays.DropGap(c.ctx, c.Store, c.w, id)
 		}},
 		{
 			Method: post, Path: "/trays/:id/shifts", Summary: "Put plants into other cells", In: shiftIn{},
 			Do: onTray(func(c *call, id uuid.UUID, in shiftIn) error {
 				var e field.Errors
-				r := nursery.ShiftRequest{ID: in.ID, Tray: id, Into: in.Into, Closing: in.Close, At: in.At}
+				r := trays.ShiftRequest{ID: in.ID, Tray: id, Into: in.Into, Closing: in.Close, At: in.At}
 				r.From, r.To = cells(&e, "from", in.From), cells(&e, "to", in.To)
 				if err := e.Err(); err != nil {
 					return err
 				}
-				return nursery.Shift(c.ctx, c.Store, c.w, r)
+				return trays.Shift(c.ctx, c.Store, c.w, r)
 			}),
 		},
 		{
 			Method: post, Path: "/batches/:id/ailments", Summary: "Write down what is wrong with plants", In: ailmentIn{}, Out: batchOut{},
 			Do: onBatch(func(c *call, id uuid.UUID, in ailmentIn) error {
-				return nursery.NoteAilment(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, nursery.Ailment{Sign: in.Sign, Cause: in.Cause})
+				return batches.NoteAilment(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, batches.Ailment{Sign: in.Sign, Cause: in.Cause})
 			}),
 		},
 		{

@@ -23,15 +23,17 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
 	"ulpa/internal/base/who"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/crops"
 	"ulpa/internal/work/harvest"
 	"ulpa/internal/work/jobs"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/people"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/trays"
 )
 
 // Day is where the demo stands unless told otherwise.
@@ -233,7 +235,7 @@ func (b *builder) sow(name, lot, trayName, cells string, seeds, wanted int, purp
 		if err != nil {
 			return err
 		}
-		_, err = nursery.Sow(b.ctx, b.store, b.me, nursery.SowRequest{
+		_, err = sowing.Sow(b.ctx, b.store, b.me, sowing.SowRequest{
 			ID: id, Lot: b.ids[lot], Wanted: wanted, Purpose: purpose, SeedsPerCell: seeds, Tray: b.ids[trayName], Cells: list,
 			Planned: b.planned[name],
 		})
@@ -249,17 +251,17 @@ func (b *builder) mark(trayName string, state batch.CellState, cells string, cau
 		if err != nil {
 			return err
 		}
-		r := nursery.CountRequest{ID: b.id(), Tray: b.ids[trayName]}
+		r := trays.CountRequest{ID: b.id(), Tray: b.ids[trayName]}
 		for _, c := range list {
 			r.Marks = append(r.Marks, batch.Mark{Row: c.Row, Col: c.Col, State: state, Cause: cause})
 		}
-		return nursery.Count(b.ctx, b.store, b.me, r)
+		return trays.Count(b.ctx, b.store, b.me, r)
 	})
 }
 
 func (b *builder) look(name string, leaves int, height float64) {
 	b.do("look "+name, func() error {
-		return nursery.Look(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids[name]}, nursery.Looks{Leaves: leaves, HeightCM: height})
+		return batches.Look(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids[name]}, batches.Looks{Leaves: leaves, HeightCM: height})
 	})
 }
 
@@ -299,7 +301,7 @@ func (b *builder) cut(name, place string, grams float64, whole string) {
 
 func (b *builder) closeBatch(name string) {
 	b.do("close "+name, func() error {
-		return nursery.Close(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids[name]})
+		return batches.Close(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids[name]})
 	})
 }
 

@@ -15,9 +15,9 @@ import (
 	"ulpa/core/tower"
 	"ulpa/core/tray"
 	"ulpa/internal/base/ledger"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
+	"ulpa/internal/work/sowing"
 )
 
 // happening is one thing on one day; they are told crop by crop and run in
@@ -442,7 +442,7 @@ func (b *builder) delivered() {
 	id := b.id()
 	b.ids["str1"] = id
 	b.do("delivery", func() error {
-		_, err := nursery.Adopt(b.ctx, b.store, b.me, nursery.AdoptRequest{
+		_, err := sowing.Adopt(b.ctx, b.store, b.me, sowing.AdoptRequest{
 			ID: id, Crop: "strawberry", Variety: "Regatta", Purpose: "Landing boxes", Since: b.me.Day(b.clock.Now()), Plants: 22,
 			Place: b.ids["Nursery bench"], Start: batch.Delivered, Signs: []batch.Sign{"dry"}, Dead: 2,
 		})
@@ -463,7 +463,7 @@ func (b *builder) struck() {
 		if err != nil {
 			return err
 		}
-		_, err = nursery.Adopt(b.ctx, b.store, b.me, nursery.AdoptRequest{
+		_, err = sowing.Adopt(b.ctx, b.store, b.me, sowing.AdoptRequest{
 			ID: b.id(), Crop: "mint", Variety: "Bosun", Purpose: "Kitchen herbs", Since: b.me.Day(b.clock.Now()), Tray: b.ids["Tray 14"],
 			Cells: cells, Start: batch.Struck,
 		})

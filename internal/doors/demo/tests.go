@@ -13,9 +13,10 @@ import (
 	"ulpa/internal/base/things"
 	"ulpa/internal/doors/labels"
 	"ulpa/internal/work/meters"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/seeds"
 	"ulpa/internal/work/site"
+	"ulpa/internal/work/sprouts"
+	"ulpa/internal/work/trays"
 )
 
 // seedTests are one that has ended, of seed that did well, and one that runs.
@@ -68,7 +69,7 @@ func (b *builder) vessels() {
 		free = append(free, tray.Cell{Row: 3, Col: col})
 	}
 	b.do("gap", func() error {
-		return nursery.KeepGap(b.ctx, b.store, b.me, nursery.Keep{ID: b.id(), Tray: b.ids["Tray 12"], Cells: free, Crop: "lettuce", On: Day + b.shift + 7})
+		return trays.KeepGap(b.ctx, b.store, b.me, trays.Keep{ID: b.id(), Tray: b.ids["Tray 12"], Cells: free, Crop: "lettuce", On: Day + b.shift + 7})
 	})
 }
 
@@ -87,7 +88,7 @@ func (b *builder) sprouts() {
 	run := b.id()
 	at := func(ago, hour int) time.Time { return (Day + b.shift - calendar.Day(ago)).At(hour, 0, b.zone) }
 	b.do("sprouts", func() error {
-		_, err := nursery.Soak(b.ctx, b.store, b.me, nursery.SoakRequest{
+		_, err := sprouts.Soak(b.ctx, b.store, b.me, sprouts.SoakRequest{
 			ID: run, Lot: b.ids["GG-26"], Place: b.ids["Nursery bench"], Vessels: 2, Grams: 240, Purpose: "Kitchen", At: at(8, 15), Sure: true,
 		})
 		return err
@@ -107,7 +108,7 @@ func (b *builder) sprouts() {
 		{1, 9, batch.Watered},
 	} {
 		b.do("sprouts tended", func() error {
-			return nursery.TendSprouts(b.ctx, b.store, b.me, nursery.TendRequest{ID: b.id(), Batch: run, Did: []string{x.did}, At: at(x.ago, x.hour), Sure: true})
+			return sprouts.Tend(b.ctx, b.store, b.me, sprouts.TendRequest{ID: b.id(), Batch: run, Did: []string{x.did}, At: at(x.ago, x.hour), Sure: true})
 		})
 	}
 }
@@ -126,7 +127,7 @@ func (b *builder) caredFor() {
 	} {
 		b.do("care of "+x.tray, func() error {
 			at := (Day + b.shift).UTC().AddDate(0, 0, -x.ago).Add(9 * time.Hour)
-			_, err := nursery.CareFor(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids[x.tray], At: at}, x.Done)
+			_, err := trays.Care(b.ctx, b.store, b.me, ledger.Act{ID: b.id(), On: b.ids[x.tray], At: at}, x.Done)
 			return err
 		})
 	}

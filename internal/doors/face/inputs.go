@@ -19,6 +19,12 @@ type InputView struct {
 // ChoiceView is one of the choices of a field: what is kept, and what is read.
 type ChoiceView struct{ Value, Name string }
 
+// TickView is one of several that can be ticked.
+type TickView struct {
+	ID, Name string
+	On       bool
+}
+
 // ChoicesOf says options for whoever chooses.
 func ChoicesOf(p say.Reader, list []ledger.Option) (out []ChoiceView) {
 	for _, o := range list {

@@ -16,10 +16,11 @@ import (
 	"ulpa/core/say"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/crops"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/site"
+	"ulpa/internal/work/sowing"
 )
 
 // Kind of what is found.
@@ -111,7 +112,7 @@ func Everything(ctx context.Context, s *store.Store, w who.Who, asked string) ([
 	if len(f.asked) == 0 {
 		return nil, nil
 	}
-	o, err := nursery.ReadOverview(ctx, s, w)
+	o, err := batches.ReadOverview(ctx, s, w)
 	if err != nil {
 		return nil, err
 	}
@@ -137,7 +138,7 @@ func Everything(ctx context.Context, s *store.Store, w who.Who, asked string) ([
 			f.add(Hit{Kind: Tank, ID: t.ID, Name: say.Name(t.Name), Says: say.T("at %s##place", say.Name(p.Name))})
 		}
 	}
-	shelf, err := nursery.GetShelf(ctx, s, w)
+	shelf, err := sowing.GetShelf(ctx, s, w)
 	if err != nil {
 		return nil, err
 	}

@@ -22,8 +22,8 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/who"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/crops"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/seeds"
 	"ulpa/internal/work/site"
 )
@@ -115,7 +115,7 @@ func of(ctx context.Context, tx *store.Tx, sort string) (out []Label, err error)
 			}
 		}
 	case Batches, Without:
-		list, err := nursery.Lines(ctx, tx)
+		list, err := batches.Lines(ctx, tx)
 		if err != nil {
 			return nil, err
 		}

@@ -40,8 +40,8 @@ func TestWhereToAddIsTrue(t *testing.T) {
 		"a kind of entry": {`\bTreated = ledger\.|\bTreated\.|solution\.Treated\b`, []string{
 			"internal/work/solution/kinds.go", "internal/work/solution/pages/tank.go", "internal/work/solution/solution.go",
 		}},
-		"an act on a batch": {`\bLose Kind\b|Kind: batch\.Lose\b|\bLostSome =|nursery\.LostSome\b`, []string{
-			"core/batch/lose.go", "internal/work/nursery/batch.go", "internal/work/nursery/kinds.go", "internal/work/nursery/pages/batchacts.go",
+		"an act on a batch": {`\bLose Kind\b|Kind: batch\.Lose\b|\bLostSome =|batches\.LostSome\b`, []string{
+			"core/batch/lose.go", "internal/work/batches/batch.go", "internal/work/batches/kinds.go", "internal/work/batches/pages/batchacts.go",
 		}},
 		"a page": {`"trail", ""|trailPage\(|\.trailPage|trail\.html`, []string{
 			"internal/work/people/pages/pages.go", "internal/work/people/pages/trail.go", "internal/work/people/pages/trail.html",

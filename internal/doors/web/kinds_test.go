@@ -16,12 +16,13 @@ import (
 	"ulpa/core/unit"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/doors/face"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/harvest"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/pictures"
 	"ulpa/internal/work/seeds"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
+	"ulpa/internal/work/trays"
 	"ulpa/internal/work/troughs"
 )
 
@@ -33,11 +34,11 @@ func TestFormsSayWhatIsKept(t *testing.T) {
 		again(t, solution.Read, tank.Reading{PH: &some, TempC: &zero}, tank.Reading{LevelL: &zero, ECMS: &some}, tank.Reading{}),
 		again(t, solution.Treated, tank.Treatment{WaterL: 3.3, StockML: 2}, tank.Treatment{DrainL: 1, Amount: 2.5}),
 		again(t, ledger.Noted, ledger.Note{Text: "roots white\nand long"}),
-		again(t, nursery.Looked, batch.Act{HeightCM: 4.4}, batch.Act{Leaves: 3}),
-		again(t, nursery.LostSome, batch.Act{Cause: "eaten"}),
+		again(t, batches.Looked, batch.Act{HeightCM: 4.4}, batch.Act{Leaves: 3}),
+		again(t, batches.LostSome, batch.Act{Cause: "eaten"}),
 		again(t, seeds.TestBegun, seeds.Begun{Seeds: 20, On: "bag", Light: "dark"}),
 		again(t, seeds.TestSeen, seeds.Seen{Came: 12, Bad: 1}, seeds.Seen{}),
-		again(t, nursery.CaredFor, tray.Done{LampCM: &some, NowG: &zero}, tray.Done{DryG: &some, WetG: &zero, LampHours: &some}),
+		again(t, trays.CaredFor, tray.Done{LampCM: &some, NowG: &zero}, tray.Done{DryG: &some, WetG: &zero, LampHours: &some}),
 		again(t, pictures.Taken, pictures.Picture{Note: "roots"}, pictures.Picture{}),
 		again(t, harvest.Harvested, batch.Act{Grams: 240.5}),
 		again(t, site.AirRead, climate.Seen{TempC: &some, Humidity: &zero}, climate.Seen{Hours: &some, Umol: &zero}),

@@ -6,10 +6,11 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/people"
 	"ulpa/internal/work/season"
 	"ulpa/internal/work/site"
+	"ulpa/internal/work/sowing"
 )
 
 // toTell is what a school tells about itself when it begins, in working order.
@@ -26,7 +27,7 @@ func toTell(ctx context.Context, s *store.Store, w who.Who) ([]face.Told, error)
 	if err != nil {
 		return nil, err
 	}
-	shelf, err := nursery.GetShelf(ctx, s, w)
+	shelf, err := sowing.GetShelf(ctx, s, w)
 	if err != nil {
 		return nil, err
 	}
@@ -37,7 +38,7 @@ func toTell(ctx context.Context, s *store.Store, w who.Who) ([]face.Told, error)
 			ported++
 		}
 	}
-	lines, err := nursery.ReadOverview(ctx, s, w)
+	lines, err := batches.ReadOverview(ctx, s, w)
 	return []face.Told{
 		{Name: "Who is in", Why: "the adults, and the crews with their PINs", Path: "/settings/people", Done: len(school.People) > 1},
 		{Name: "The day and its periods", Why: "when it begins and ends, how long one works at a time", Path: "/settings/school#day", Done: school.DayTold},

@@ -20,6 +20,7 @@ import (
 	findpages "ulpa/internal/doors/find/pages"
 	helppages "ulpa/internal/doors/help/pages"
 	labelspages "ulpa/internal/doors/labels/pages"
+	batchespages "ulpa/internal/work/batches/pages"
 	bedspages "ulpa/internal/work/beds/pages"
 	cropspages "ulpa/internal/work/crops/pages"
 	goalspages "ulpa/internal/work/goals/pages"
@@ -27,7 +28,6 @@ import (
 	meterspages "ulpa/internal/work/meters/pages"
 	mixingpages "ulpa/internal/work/mixing/pages"
 	notebookpages "ulpa/internal/work/notebook/pages"
-	nurserypages "ulpa/internal/work/nursery/pages"
 	"ulpa/internal/work/people"
 	peoplepages "ulpa/internal/work/people/pages"
 	picturespages "ulpa/internal/work/pictures/pages"
@@ -37,16 +37,21 @@ import (
 	seedspages "ulpa/internal/work/seeds/pages"
 	sitepages "ulpa/internal/work/site/pages"
 	solutionpages "ulpa/internal/work/solution/pages"
+	sowingpages "ulpa/internal/work/sowing/pages"
+	sproutspages "ulpa/internal/work/sprouts/pages"
 	sumspages "ulpa/internal/work/sums/pages"
+	trayspages "ulpa/internal/work/trays/pages"
 	troughspages "ulpa/internal/work/troughs/pages"
 	waterspages "ulpa/internal/work/waters/pages"
 )
 
 // areas are all there are, in the order of the navigation and of the settings.
 var areas = []face.Area{
-	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, nurserypages.Area, seedspages.Area, sitepages.Area, solutionpages.Area,
-	waterspages.Area, meterspages.Area, mixingpages.Area, troughspages.Area, raftspages.Area,
-	labelspages.Area, harvestpages.Area, notebookpages.Area, picturespages.Area, sumspages.Area, cropspages.Area, findpages.Area, helppages.Area,
+	peoplepages.Area, seasonpages.Area, roundpages.Area, goalspages.Area, bedspages.Area, batchespages.Area,
+	sowingpages.Area, sproutspages.Area, trayspages.Area, seedspages.Area, sitepages.Area, solutionpages.Area,
+	waterspages.Area, meterspages.Area, mixingpages.Area, troughspages.Area, raftspages.Area, labelspages.Area,
+	harvestpages.Area, notebookpages.Area, picturespages.Area, sumspages.Area, cropspages.Area, findpages.Area,
+	helppages.Area,
 }
 
 // New makes the handler of everything the application serves.

@@ -13,11 +13,12 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
 	"ulpa/internal/base/who"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/crops"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/season"
 	"ulpa/internal/work/seeds"
+	"ulpa/internal/work/sowing"
 )
 
 // A planned sowing comes up on the round on its day, presses when it is late,
@@ -51,11 +52,11 @@ func TestAPlannedSowingIsAskedForUntilItIsDone(t *testing.T) {
 	}
 	require.Equal(t, []string{"today " + late.ID.String(), "today " + due.ID.String()}, asked())
 	lot := f.lots(t)[0].ID
-	_, err := nursery.Sow(
+	_, err := sowing.Sow(
 		ctx,
 		f.Store,
 		f.ines,
-		nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 12, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 2, Col: 2}}, Planned: &late.ID},
+		sowing.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 12, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 2, Col: 2}}, Planned: &late.ID},
 	)
 	require.NoError(t, err)
 	require.Equal(t, []string{"today " + due.ID.String()}, asked())
@@ -80,10 +81,10 @@ func TestASchoolsCropValuesAreWhatIsReckonedWith(t *testing.T) {
 	require.ErrorIs(t, crops.Set(ctx, f.Store, f.ines, "tumbleweed", nil), store.ErrNotFound)
 	require.ErrorContains(t, crops.Set(ctx, f.Store, f.ines, "lettuce", map[string]string{"survival": "0.5", "optimum_c": "40"}), "ceiling_c")
 	require.Empty(t, ask(f.ines).Own, "one refusal keeps nothing")
-	before, err := nursery.HowMuch(ctx, f.Store, f.ines, nursery.SowQuestion{Lot: f.lots(t)[0].ID, Wanted: 20, CellsPerTray: 24})
+	before, err := sowing.HowMuch(ctx, f.Store, f.ines, sowing.SowQuestion{Lot: f.lots(t)[0].ID, Wanted: 20, CellsPerTray: 24})
 	require.NoError(t, err)
 	require.NoError(t, crops.Set(ctx, f.Store, f.ines, "lettuce", map[string]string{"survival": "0.5"}))
-	after, err := nursery.HowMuch(ctx, f.Store, f.ines, nursery.SowQuestion{Lot: f.lots(t)[0].ID, Wanted: 20, CellsPerTray: 24})
+	after, err := sowing.HowMuch(ctx, f.Store, f.ines, sowing.SowQuestion{Lot: f.lots(t)[0].ID, Wanted: 20, CellsPerTray: 24})
 	require.NoError(t, err)
 	require.Greater(t, after.Rate.Options[0].Cells, before.Rate.Options[0].Cells*3/2, "half of the sprouts die")
 	require.Equal(t, 0.5, ask(f.ines).Survival)
@@ -92,7 +93,7 @@ func TestASchoolsCropValuesAreWhatIsReckonedWith(t *testing.T) {
 }
 
 func (f fixture) lots(t *testing.T) []seeds.Packet {
-	shelf, err := nursery.GetShelf(ctx, f.Store, f.ines)
+	shelf, err := sowing.GetShelf(ctx, f.Store, f.ines)
 	require.NoError(t, err)
 	return shelf.Packets
 }
@@ -126,7 +127,7 @@ func TestACropOfOnesOwn(t *testing.T) {
 		_, err := seeds.LotKind.Put(ctx, f.Store, f.ines, other, "")
 		refusedAt(t, "crop", err)
 		refusedAt(t, "crop", season.Plan(ctx, f.Store, f.ines, season.Planned{ID: uuid.New(), Crop: bad, Wanted: 1, SowOn: today, ReadyBy: today + 9}))
-		_, err = nursery.Adopt(ctx, f.Store, f.ines, nursery.AdoptRequest{ID: uuid.New(), Crop: bad, Variety: "x", Since: today, Plants: 1, Place: f.bench})
+		_, err = sowing.Adopt(ctx, f.Store, f.ines, sowing.AdoptRequest{ID: uuid.New(), Crop: bad, Variety: "x", Since: today, Plants: 1, Place: f.bench})
 		refusedAt(t, "crop", err)
 		require.ErrorIs(t, crops.Set(ctx, f.Store, f.ines, bad, map[string]string{"ph": "6-7"}), store.ErrNotFound)
 	}
@@ -135,7 +136,7 @@ func TestACropOfOnesOwn(t *testing.T) {
 	require.NoError(t, season.Plan(ctx, f.Store, f.ines, season.Planned{ID: uuid.New(), Crop: of, Wanted: 2, SowOn: today + 3, ReadyBy: today + 60}))
 	column := crop.Columns[slices.IndexFunc(crop.Columns, func(k crop.Column) bool { return k.Name == "ready_leaves" })]
 	require.NoError(t, crops.Set(ctx, f.Store, f.ines, of, map[string]string{column.Name: "7"}))
-	sown, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
+	sown, err := sowing.Sow(ctx, f.Store, f.ines, sowing.SowRequest{
 		ID: uuid.New(), Lot: lot.ID, Wanted: 2, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 1, Col: 1}, {Row: 1, Col: 2}},
 	})
 	require.NoError(t, err)
@@ -156,7 +157,7 @@ func TestACropOfOnesOwn(t *testing.T) {
 		_, err = put(n, things.Tag(was))
 		require.NoError(t, err)
 		of = crop.Like("lettuce", "Copper leaf")
-		b, err := nursery.Get(ctx, f.Store, f.ines, sown.Batch)
+		b, err := batches.Get(ctx, f.Store, f.ines, sown.Batch)
 		require.NoError(t, err)
 		require.Equal(t, of, b.Crop.ID)
 		require.Equal(t, "Copper leaf", string(b.Crop.Name))

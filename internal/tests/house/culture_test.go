@@ -22,11 +22,11 @@ import (
 	"ulpa/internal/work/meters"
 	"ulpa/internal/work/mixing"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/seeds"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
+	"ulpa/internal/work/sowing"
 	"ulpa/internal/work/troughs"
 )
 
@@ -317,20 +317,20 @@ func TestWhatNobodyCountedAndWhatIsEnteredIntoABed(t *testing.T) {
 	require.Nil(t, f.packet(t, lot.ID).SeedsLeft)
 	cells, err := tray.ParseList("A1-A4", 4, 6)
 	require.NoError(t, err)
-	_, err = nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: uuid.New(), Lot: lot.ID, Wanted: 3, SeedsPerCell: 1, Tray: f.tray, Cells: cells})
+	_, err = sowing.Sow(ctx, f.Store, f.ines, sowing.SowRequest{ID: uuid.New(), Lot: lot.ID, Wanted: 3, SeedsPerCell: 1, Tray: f.tray, Cells: cells})
 	require.NoError(t, err)
 	require.Nil(t, f.packet(t, lot.ID).SeedsLeft, "not nothing")
 
 	bed := site.PlaceSetup{ID: uuid.New(), Name: "Dune bed", Kind: "bed", LengthCM: 200, WidthCM: 60, TemperatureC: new(9.0)}
 	_, err = site.PlaceKind.Put(ctx, f.Store, f.ines, bed, things.New)
 	require.NoError(t, err)
-	r := nursery.AdoptRequest{
+	r := sowing.AdoptRequest{
 		ID: uuid.New(), Crop: "basil", Variety: "Lamplighter", Since: f.ines.Day(f.Clock.Now()) - 40, Plants: 6, Place: bed.ID, Start: "bought",
 	}
-	_, err = nursery.Adopt(ctx, f.Store, f.ines, r)
+	_, err = sowing.Adopt(ctx, f.Store, f.ines, r)
 	require.ErrorAs(t, err, new(ledger.Doubted))
 	r.Sure = true
-	_, err = nursery.Adopt(ctx, f.Store, f.ines, r)
+	_, err = sowing.Adopt(ctx, f.Store, f.ines, r)
 	require.NoError(t, err)
 	for _, x := range []struct{ month, more, less float64 }{{7, 14, 18}, {1, 0, 4}} {
 		f.Clock.Stand(calendar.Date(2027, time.Month(x.month), 15).At(12, 0, f.ines.Zone))

@@ -11,12 +11,14 @@ import (
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/who"
 	"ulpa/internal/tests/testdb"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/harvest"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/trays"
 )
 
 // school is the made-up one for an example, which has no test to fail: it panics.
@@ -30,7 +32,7 @@ func school() (d testdb.DB, ines who.Who, end func()) {
 func Example_sow() {
 	d, ines, end := school()
 	defer end()
-	shelf := must(nursery.GetShelf(ctx, d.Store, ines))
+	shelf := must(sowing.GetShelf(ctx, d.Store, ines))
 	lettuce, _ := shelf.Freshest("lettuce", "")
 	at := shelf.Trays[0]
 	for _, t := range shelf.Trays {
@@ -38,12 +40,12 @@ func Example_sow() {
 			at = t
 		}
 	}
-	sown := must(nursery.Sow(ctx, d.Store, ines, nursery.SowRequest{
+	sown := must(sowing.Sow(ctx, d.Store, ines, sowing.SowRequest{
 		ID: uuid.New(), Lot: lettuce.ID, Tray: at.ID, Cells: []tray.Cell{{Row: 0, Col: 0}, {Row: 0, Col: 1}}, Wanted: 2, SeedsPerCell: 2,
 	}))
 	marks := []batch.Mark{{Row: 0, Col: 0, State: batch.Sprouted}}
-	err := nursery.Count(ctx, d.Store, ines, nursery.CountRequest{ID: uuid.New(), Tray: at.ID, Marks: marks})
-	b := must(nursery.Get(ctx, d.Store, ines, sown.Batch))
+	err := trays.Count(ctx, d.Store, ines, trays.CountRequest{ID: uuid.New(), Tray: at.ID, Marks: marks})
+	b := must(batches.Get(ctx, d.Store, ines, sown.Batch))
 	fmt.Println(err, b.State.Sown, "sown,", b.State.Sprouted, "up:", b.Verdict.Word)
 	// Output:
 	// <nil> 2 sown, 1 up: early
@@ -53,10 +55,10 @@ func Example_sow() {
 func Example_move() {
 	d, ines, end := school()
 	defer end()
-	var b nursery.Batch
-	for _, l := range must(nursery.ReadOverview(ctx, d.Store, ines)).Lines {
+	var b batches.Batch
+	for _, l := range must(batches.ReadOverview(ctx, d.Store, ines)).Lines {
 		if l.Code == "PAK-01" {
-			b = must(nursery.Get(ctx, d.Store, ines, l.ID))
+			b = must(batches.Get(ctx, d.Store, ines, l.ID))
 		}
 	}
 	var tower site.Summary
@@ -72,7 +74,7 @@ func Example_move() {
 		}
 	}
 	err := site.Move(ctx, d.Store, ines, site.MoveRequest{ID: uuid.New(), Batch: b.ID, From: from, To: tower.ID, Fill: true})
-	after := must(nursery.Get(ctx, d.Store, ines, b.ID))
+	after := must(batches.Get(ctx, d.Store, ines, b.ID))
 	fmt.Println(err, len(after.Ports)-len(b.Ports), "more in the tower")
 	// Output:
 	// <nil> 2 more in the tower

@@ -24,13 +24,15 @@ import (
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/demo"
 	"ulpa/internal/tests/testdb"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/harvest"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/people"
 	"ulpa/internal/work/seeds"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/trays"
 )
 
 var ctx = context.Background()
@@ -115,7 +117,7 @@ func newFixture(t *testing.T) fixture {
 func (f fixture) sow(t *testing.T, cells string) uuid.UUID {
 	list, err := tray.ParseList(cells, 4, 6)
 	require.NoError(t, err)
-	s, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: list})
+	s, err := sowing.Sow(ctx, f.Store, f.ines, sowing.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: list})
 	require.NoError(t, err)
 	return s.Batch
 }
@@ -123,11 +125,11 @@ func (f fixture) sow(t *testing.T, cells string) uuid.UUID {
 func (f fixture) mark(t *testing.T, w who.Who, cells string, state, was batch.CellState) error {
 	list, err := tray.ParseList(cells, 4, 6)
 	require.NoError(t, err)
-	r := nursery.CountRequest{ID: uuid.New(), Tray: f.tray}
+	r := trays.CountRequest{ID: uuid.New(), Tray: f.tray}
 	for _, c := range list {
 		r.Marks = append(r.Marks, batch.Mark{Row: c.Row, Col: c.Col, State: state, Cause: "eaten", Was: was})
 	}
-	return nursery.Count(ctx, f.Store, w, r)
+	return trays.Count(ctx, f.Store, w, r)
 }
 
 func (f fixture) move(w who.Who, id, b uuid.UUID, cells, ports string) error {
@@ -142,22 +144,22 @@ func (f fixture) move(w who.Who, id, b uuid.UUID, cells, ports string) error {
 
 func TestABatchCarriesItsCodeAndIsStoredOnce(t *testing.T) {
 	f := newFixture(t)
-	r := nursery.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 0, Col: 0}}}
-	first, err := nursery.Sow(ctx, f.Store, f.ines, r)
+	r := sowing.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 0, Col: 0}}}
+	first, err := sowing.Sow(ctx, f.Store, f.ines, r)
 	require.NoError(t, err)
-	again, err := nursery.Sow(ctx, f.Store, f.ines, r)
+	again, err := sowing.Sow(ctx, f.Store, f.ines, r)
 	require.NoError(t, err)
 	require.Equal(t, first, again)
 	require.Equal(t, "LET-01", first.Code)
-	_, err = nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: r.Cells})
+	_, err = sowing.Sow(ctx, f.Store, f.ines, sowing.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: r.Cells})
 	require.ErrorContains(t, err, "sown meanwhile", "a cell holds one batch")
 	// Crews sow, unless their school switches that off.
 	require.NoError(t, people.SetCrewMay(ctx, f.Store, f.ines, nil))
 	crew, err := people.Load(ctx, f.Store, who.Who{School: f.crew.School, Person: f.crew.Person})
 	require.NoError(t, err)
-	_, err = nursery.Sow(ctx, f.Store, crew, r)
+	_, err = sowing.Sow(ctx, f.Store, crew, r)
 	require.ErrorIs(t, err, who.ErrNotAllowed)
-	_, err = nursery.Sow(ctx, f.Store, f.crew, r)
+	_, err = sowing.Sow(ctx, f.Store, f.crew, r)
 	require.NoError(t, err)
 	b := f.sow(t, "B1-B3")
 	require.NoError(t, f.mark(t, f.crew, "B1-B3", batch.Sprouted, batch.Sown))
@@ -174,7 +176,7 @@ func TestSproutsFromTreatedSeedAreRefused(t *testing.T) {
 	sow := func(of string, treated bool) error {
 		lot := seeds.LotSetup{ID: uuid.New(), Crop: of, Variety: "Tidewrack", Name: of + " " + uuid.NewString()[:4], Packed: 2026, Treated: treated}
 		require.NoError(t, seeds.AddLot(ctx, f.Store, f.ines, lot))
-		_, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
+		_, err := sowing.Sow(ctx, f.Store, f.ines, sowing.SowRequest{
 			ID: uuid.New(), Lot: lot.ID, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{list[0]},
 		})
 		if err == nil {
@@ -196,7 +198,7 @@ func TestTwoPeopleMarkTheSameCell(t *testing.T) {
 	f.sow(t, "A1-A6")
 	require.NoError(t, f.mark(t, f.crew, "A1", batch.Sprouted, batch.Sown))
 	require.NoError(t, f.mark(t, f.ines, "A1", batch.Sprouted, batch.Sown), "both saw the same")
-	var clash nursery.Clashes
+	var clash trays.Clashes
 	require.ErrorAs(t, f.mark(t, f.ines, "A1-A2", batch.Lost, batch.Sown), &clash)
 	require.Len(t, clash, 1)
 	require.Equal(t, "A1", clash[0].Cell)
@@ -250,12 +252,12 @@ func TestCorrectionsRebuildThePresent(t *testing.T) {
 	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, ledger.Act{ID: right, On: cut}, grams(60)))
 	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, ledger.Act{ID: right, On: cut}, grams(60)), "sent twice")
 	require.ErrorContains(t, notebook.Correct(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: cut}, grams(50)), "corrected already")
-	x, err := nursery.Get(ctx, f.Store, f.ines, b)
+	x, err := batches.Get(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
 	require.InDelta(t, 60, x.State.Grams, 1e-9)
 	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: right}))
 	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: moved}))
-	x, err = nursery.Get(ctx, f.Store, f.ines, b)
+	x, err = batches.Get(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
 	require.Equal(t, []int{3, 0, 0}, []int{x.State.InTrays(), len(x.State.Ports), x.State.Moved})
 	lines, err := notebook.Read(ctx, f.Store, f.ines, notebook.Filter{About: &b})
@@ -270,9 +272,9 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 	f := newFixture(t)
 	r := rand.New(rand.NewPCG(7, 11))
 	rows := []string{"A", "B", "C", "D"}
-	var batches []uuid.UUID
+	var begun []uuid.UUID
 	for _, row := range rows {
-		batches = append(batches, f.sow(t, row+"1-"+row+"6"))
+		begun = append(begun, f.sow(t, row+"1-"+row+"6"))
 	}
 	states := []batch.CellState{batch.Sprouted, batch.Sprouted, batch.Thinned, batch.Lost, batch.Empty, batch.Sown}
 	kept := map[string]int{}
@@ -290,14 +292,14 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 		f.Clock.Set(f.Clock.Now().Add(time.Minute))
 		switch what {
 		case "adopt":
-			_, err = nursery.Adopt(ctx, f.Store, f.ines, nursery.AdoptRequest{
+			_, err = sowing.Adopt(ctx, f.Store, f.ines, sowing.AdoptRequest{
 				ID: id, Crop: "basil", Variety: "Lamplighter", Since: f.ines.Day(f.Clock.Now()) - 40, Plants: 1 + r.IntN(2),
 				Place: []uuid.UUID{f.frame, f.tower, f.bench, f.bench, f.bench, f.bench, f.bench, f.bench}[r.IntN(8)],
 			})
 		case "count":
 			err = f.mark(t, f.crew, cell, states[r.IntN(6)], "")
 		case "move":
-			err = f.move(f.crew, id, batches[i], cell, fmt.Sprintf("%c%d", 'A'+r.IntN(3), 1+r.IntN(4)))
+			err = f.move(f.crew, id, begun[i], cell, fmt.Sprintf("%c%d", 'A'+r.IntN(3), 1+r.IntN(4)))
 		case "harden":
 			c, _ := tray.Parse(cell)
 			err = site.Move(
@@ -307,19 +309,19 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 				site.MoveRequest{
 					ID:    id,
 					Sure:  true,
-					Batch: batches[i],
+					Batch: begun[i],
 					At:    at,
 					To:    f.frame,
 					From:  []batch.Spot{{Kind: batch.InCell, In: f.tray.String(), Row: c.Row, Col: c.Col}},
 				},
 			)
 		case "lose":
-			act := ledger.Act{ID: id, On: batches[i], At: at}
-			err = nursery.Lose(ctx, f.Store, f.crew, act, []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten")
+			act := ledger.Act{ID: id, On: begun[i], At: at}
+			err = batches.Lose(ctx, f.Store, f.crew, act, []batch.Spot{{Kind: batch.InStand, In: f.frame.String(), N: 1}}, "eaten")
 		case "wash":
-			err = nursery.Wash(ctx, f.Store, f.crew, ledger.Act{ID: id, On: f.tray, At: at})
+			err = trays.Wash(ctx, f.Store, f.crew, ledger.Act{ID: id, On: f.tray, At: at})
 			if err == nil && r.IntN(2) == 0 { // what was freed is sown again, and the wash cannot be undone
-				_, _ = nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
+				_, _ = sowing.Sow(ctx, f.Store, f.ines, sowing.SowRequest{
 					ID: uuid.New(), Lot: f.lot, Wanted: 1, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: i, Col: r.IntN(6)}},
 				})
 			}
@@ -330,7 +332,7 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 				f.crew,
 				harvest.Request{
 					ID:    id,
-					Batch: batches[i],
+					Batch: begun[i],
 					Grams: 5,
 					At:    at,
 					From:  []batch.Spot{{Kind: batch.InPort, In: f.tower.String(), Row: r.IntN(3), Col: r.IntN(4)}},

@@ -9,9 +9,10 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/tray"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/site"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/trays"
 )
 
 // A gap holds free cells of one tray, once; the round asks for its sowing on its day, and what
@@ -23,8 +24,8 @@ func TestAGapIsKeptUntilItIsSown(t *testing.T) {
 	keep := func(cells string, ahead int) (uuid.UUID, error) {
 		list, err := tray.ParseList(cells, 40, 40)
 		require.NoError(t, err)
-		k := nursery.Keep{ID: uuid.New(), Tray: f.tray, Cells: list, Crop: "lettuce", On: today + calendar.Day(ahead)}
-		return k.ID, nursery.KeepGap(ctx, f.Store, f.ines, k)
+		k := trays.Keep{ID: uuid.New(), Tray: f.tray, Cells: list, Crop: "lettuce", On: today + calendar.Day(ahead)}
+		return k.ID, trays.KeepGap(ctx, f.Store, f.ines, k)
 	}
 	for _, cells := range []string{"A6-B1", "Z1", "B1-B9"} {
 		_, err := keep(cells, 3)
@@ -32,10 +33,10 @@ func TestAGapIsKeptUntilItIsSown(t *testing.T) {
 	}
 	id, err := keep("B1-B4", 3)
 	require.NoError(t, err)
-	again := nursery.Keep{ID: id, Tray: f.tray, Cells: []tray.Cell{{Row: 1}}, Crop: "lettuce", On: today + 3}
-	require.NoError(t, nursery.KeepGap(ctx, f.Store, f.ines, again), "sent twice")
+	again := trays.Keep{ID: id, Tray: f.tray, Cells: []tray.Cell{{Row: 1}}, Crop: "lettuce", On: today + 3}
+	require.NoError(t, trays.KeepGap(ctx, f.Store, f.ines, again), "sent twice")
 	again.Crop = "basil"
-	refusedAt(t, "id", nursery.KeepGap(ctx, f.Store, f.ines, again))
+	refusedAt(t, "id", trays.KeepGap(ctx, f.Store, f.ines, again))
 	_, err = keep("B4-B5", 3)
 	refusedAt(t, "cells", err)
 	asked := func() *string {
@@ -56,9 +57,9 @@ func TestAGapIsKeptUntilItIsSown(t *testing.T) {
 	require.Equal(t, "B1-B4", *asked())
 	f.sow(t, "B1-B3")
 	require.Equal(t, "B4", *asked())
-	got, err := nursery.GetTray(ctx, f.Store, f.ines, f.tray)
+	got, err := trays.Get(ctx, f.Store, f.ines, f.tray)
 	require.NoError(t, err)
-	require.NoError(t, nursery.DropGap(ctx, f.Store, f.ines, got.Gaps[0].ID))
+	require.NoError(t, trays.DropGap(ctx, f.Store, f.ines, got.Gaps[0].ID))
 	require.Nil(t, asked())
 }
 
@@ -69,7 +70,7 @@ func TestTraysAreAddedAtOnce(t *testing.T) {
 	for range 2 {
 		require.NoError(t, site.AddTrays(ctx, f.Store, f.ines, id, like, 5))
 	}
-	shelf, err := nursery.GetShelf(ctx, f.Store, f.ines)
+	shelf, err := sowing.GetShelf(ctx, f.Store, f.ines)
 	require.NoError(t, err)
 	require.Len(t, shelf.Trays, 6)
 	names := map[string]bool{}

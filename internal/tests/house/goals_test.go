@@ -17,9 +17,10 @@ import (
 	"ulpa/internal/base/who"
 	"ulpa/internal/work/goals"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/season"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/trays"
 )
 
 // A goal is planned back over closed days to its sowing, which the round asks for on its
@@ -71,8 +72,8 @@ func TestASeasonIsKeptTrue(t *testing.T) {
 		}
 	}
 	require.True(t, asked)
-	sow := func() nursery.Sown {
-		s, err := nursery.Sow(ctx, f.Store, f.ines, nursery.SowRequest{
+	sow := func() sowing.Sown {
+		s, err := sowing.Sow(ctx, f.Store, f.ines, sowing.SowRequest{
 			ID: uuid.New(), Lot: f.lot, Wanted: 3, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 2, Col: 2}, {Row: 2, Col: 3}, {Row: 2, Col: 4}},
 			Planned: &planned[0].ID,
 		})
@@ -88,7 +89,7 @@ func TestASeasonIsKeptTrue(t *testing.T) {
 	require.Equal(t, sown.Code, look().Lines[0].Batches[0].Code)
 
 	// What is lost is sown again, if there is time; and what makes up for it is kept like any.
-	require.NoError(t, nursery.Count(ctx, f.Store, f.ines, nursery.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
+	require.NoError(t, trays.Count(ctx, f.Store, f.ines, trays.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
 		{In: f.tray.String(), Row: 2, Col: 2, State: batch.Sprouted},
 		{In: f.tray.String(), Row: 2, Col: 3, State: batch.Empty},
 		{In: f.tray.String(), Row: 2, Col: 4, State: batch.Empty},

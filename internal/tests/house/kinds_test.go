@@ -14,10 +14,11 @@ import (
 	"ulpa/core/tray"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
+	"ulpa/internal/work/trays"
 )
 
 // What core folds is declared, and what is declared says something; what is not is an
@@ -48,7 +49,7 @@ func TestKindsAreDeclaredOnce(t *testing.T) {
 		INSERT INTO about (school_id, entry_id, thing_id, happened_at, seq) SELECT school_id, id, $4, happened_at, seq FROM e`,
 		f.ines.School, uuid.New(), f.ines.Person, b)
 	require.NoError(t, err)
-	require.ErrorAs(t, nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b}, nursery.Looks{Leaves: 2, HeightCM: 0}), new(ledger.ErrUnknownKind))
+	require.ErrorAs(t, batches.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b}, batches.Looks{Leaves: 2, HeightCM: 0}), new(ledger.ErrUnknownKind))
 	require.ErrorAs(t, f.Store.Read(ctx, f.ines, func(tx *store.Tx) error { _, err := ledger.Audit(ctx, tx); return err }), new(ledger.ErrUnknownKind))
 }
 
@@ -91,7 +92,7 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 			return solution.Treat(ctx, f.Store, f.ines, solution.TreatRequest{ID: uuid.New(), Tank: vat, At: at, Sure: true, Done: tank.Treatment{WaterL: 4}})
 		}},
 		{5 * time.Hour, func(f fixture, b, _ uuid.UUID, at time.Time) error {
-			return nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b, At: at}, nursery.Looks{Leaves: 4, HeightCM: 7})
+			return batches.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b, At: at}, batches.Looks{Leaves: 4, HeightCM: 7})
 		}},
 		{6 * time.Hour, func(f fixture, b, _ uuid.UUID, at time.Time) error { return f.countAt(b, "A5", batch.Lost, at) }},
 	}
@@ -126,7 +127,7 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 	require.NoError(t, steps[2].do(third, b, uuid.Nil, began.Add(3*time.Hour)))
 	require.ErrorContains(
 		t,
-		nursery.Lose(
+		batches.Lose(
 			ctx,
 			third.Store,
 			third.crew,
@@ -152,11 +153,11 @@ func (f fixture) countAt(_ uuid.UUID, cells string, state batch.CellState, at ti
 	if err != nil {
 		return err
 	}
-	r := nursery.CountRequest{ID: uuid.New(), Tray: f.tray, At: at}
+	r := trays.CountRequest{ID: uuid.New(), Tray: f.tray, At: at}
 	for _, c := range list {
 		r.Marks = append(r.Marks, batch.Mark{Row: c.Row, Col: c.Col, State: state, Cause: "eaten"})
 	}
-	return nursery.Count(ctx, f.Store, f.crew, r)
+	return trays.Count(ctx, f.Store, f.crew, r)
 }
 
 // plainSpec is a reservoir of which nothing more need be known.

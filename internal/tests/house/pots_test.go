@@ -12,9 +12,11 @@ import (
 	"ulpa/core/potting"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/things"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/site"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/trays"
 )
 
 // Plants go from pot to pot and from place to place in whatever order: each stands in one pot,
@@ -32,12 +34,12 @@ func TestPotsAddUp(t *testing.T) {
 	require.NoError(t, err)
 	frame := site.PlaceSetup{ID: uuid.New(), Name: "A frame", Kind: "frame", TemperatureC: new(9.0)}
 	require.NoError(t, site.AddPlace(ctx, f.Store, f.ines, frame))
-	out, err := nursery.Adopt(ctx, f.Store, f.ines, nursery.AdoptRequest{
+	out, err := sowing.Adopt(ctx, f.Store, f.ines, sowing.AdoptRequest{
 		ID: uuid.New(), Crop: "lettuce", Variety: "Bought", Since: f.ines.Day(f.Clock.Now()), Plants: 24, Place: f.bench, Start: batch.Delivered,
 	})
 	require.NoError(t, err)
-	get := func() nursery.Batch {
-		b, err := nursery.Get(ctx, f.Store, f.ines, out.Batch)
+	get := func() batches.Batch {
+		b, err := batches.Get(ctx, f.Store, f.ines, out.Batch)
 		require.NoError(t, err)
 		return b
 	}
@@ -57,7 +59,7 @@ func TestPotsAddUp(t *testing.T) {
 		case 0:
 			req.To = frame.ID
 		case 1:
-			require.NoError(t, nursery.Lose(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b.ID}, []batch.Spot{{Kind: batch.InStand, In: spot.In, N: 1}}, "eaten"))
+			require.NoError(t, batches.Lose(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b.ID}, []batch.Spot{{Kind: batch.InStand, In: spot.In, N: 1}}, "eaten"))
 			continue
 		default:
 			req.Pot, req.Mix = []uuid.UUID{small.ID, large.ID}[r.IntN(2)], mix.ID
@@ -105,7 +107,7 @@ func TestAPotIsLeftWhenItsRootsHold(t *testing.T) {
 	_, err := site.PotKind.Put(ctx, f.Store, f.ines, pot, things.New)
 	require.NoError(t, err)
 	b := f.sow(t, "A1-A4")
-	require.NoError(t, nursery.Count(ctx, f.Store, f.ines, nursery.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
+	require.NoError(t, trays.Count(ctx, f.Store, f.ines, trays.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
 		{Row: 0, Col: 0, State: batch.Sprouted}, {Row: 0, Col: 1, State: batch.Sprouted},
 	}}))
 	cell := func(col int) batch.Spot { return batch.Spot{Kind: batch.InCell, In: f.tray.String(), Col: col} }
@@ -125,7 +127,7 @@ func TestAPotIsLeftWhenItsRootsHold(t *testing.T) {
 		return out
 	}
 	look := func(roots string) {
-		require.NoError(t, nursery.Look(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}, nursery.Looks{Leaves: 5, Roots: roots}))
+		require.NoError(t, batches.Look(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}, batches.Looks{Leaves: 5, Roots: roots}))
 	}
 	later := func(days int) { f.Clock.Stand(f.Clock.Now().AddDate(0, 0, days)) }
 	later(10)
@@ -137,7 +139,7 @@ func TestAPotIsLeftWhenItsRootsHold(t *testing.T) {
 	later(7)
 	look("hold")
 	require.Equal(t, []string{"pot"}, asks())
-	_, err = nursery.Adopt(ctx, f.Store, f.ines, nursery.AdoptRequest{
+	_, err = sowing.Adopt(ctx, f.Store, f.ines, sowing.AdoptRequest{
 		ID: uuid.New(), Crop: "lettuce", Variety: "x", Since: f.ines.Day(f.Clock.Now()), Plants: 1, Place: f.bench, Start: batch.Soaked,
 	})
 	require.Error(t, err, "sprouts have a door of their own")

@@ -18,10 +18,10 @@ import (
 	"ulpa/internal/tests/testdb"
 	"ulpa/internal/work/meters"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/seeds"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
+	"ulpa/internal/work/sowing"
 	"ulpa/internal/work/upkeep"
 )
 
@@ -37,7 +37,7 @@ func TestNothingNewNamesWhatIsRetired(t *testing.T) {
 	require.NoError(t, site.AddTray(ctx, s, w, site.TraySetup{ID: free, Name: "T2", Place: f.bench, Rows: 4, Columns: 6, CellML: 40}))
 	sow := func() error {
 		cells, _ := tray.ParseList("A1", 4, 6)
-		_, err := nursery.Sow(ctx, s, w, nursery.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 1, SeedsPerCell: 1, Tray: free, Cells: cells})
+		_, err := sowing.Sow(ctx, s, w, sowing.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 1, SeedsPerCell: 1, Tray: free, Cells: cells})
 		if err == nil { // the next time it is free again
 			lines, err := notebook.Read(ctx, s, w, notebook.Filter{Most: 1})
 			require.NoError(t, err)
@@ -87,7 +87,7 @@ func TestRetiringWhileOthersWrite(t *testing.T) {
 		require.NoError(t, site.AddTray(ctx, s, w, site.TraySetup{ID: id, Name: "R " + id.String()[:8], Place: f.bench, Rows: 1, Columns: 2, CellML: 40}))
 		var both sync.WaitGroup
 		both.Go(func() {
-			_, err := nursery.Sow(ctx, s, w, nursery.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 1, SeedsPerCell: 1, Tray: id, Cells: []tray.Cell{{}}})
+			_, err := sowing.Sow(ctx, s, w, sowing.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 1, SeedsPerCell: 1, Tray: id, Cells: []tray.Cell{{}}})
 			if err == nil {
 				sown.Add(1)
 			}

@@ -13,10 +13,11 @@ import (
 	"ulpa/core/table"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/who"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/seeds"
+	"ulpa/internal/work/sowing"
 )
 
 func (f fixture) packet(t *testing.T, id uuid.UUID) seeds.One {
@@ -39,7 +40,7 @@ func (f fixture) begin(t *testing.T, n int) uuid.UUID {
 func TestASeedTestIsReckonedWith(t *testing.T) {
 	f := newFixture(t)
 	cells := func() int {
-		a, err := nursery.HowMuch(ctx, f.Store, f.ines, nursery.SowQuestion{Lot: f.lot, Wanted: 20, CellsPerTray: 24})
+		a, err := sowing.HowMuch(ctx, f.Store, f.ines, sowing.SowQuestion{Lot: f.lot, Wanted: 20, CellsPerTray: 24})
 		require.NoError(t, err)
 		return a.Rate.Options[0].Cells
 	}
@@ -89,13 +90,13 @@ func TestATestBecomesABatch(t *testing.T) {
 	begun := f.Clock.Now()
 	f.Clock.Stand(f.Clock.Now().Add(6 * 24 * time.Hour))
 	require.NoError(t, seeds.CountTest(ctx, f.Store, f.ines, seeds.SawTest{ID: uuid.New(), Lot: f.lot, Test: test, Came: 12}))
-	r := nursery.AdoptRequest{ID: uuid.New(), Since: f.ines.Day(f.Clock.Now()), Plants: 13, Place: f.bench, Lot: f.lot, Test: test}
-	_, err := nursery.Adopt(ctx, f.Store, f.ines, r)
+	r := sowing.AdoptRequest{ID: uuid.New(), Since: f.ines.Day(f.Clock.Now()), Plants: 13, Place: f.bench, Lot: f.lot, Test: test}
+	_, err := sowing.Adopt(ctx, f.Store, f.ines, r)
 	refusedAt(t, "plants", err)
 	r.Plants = 9
-	out, err := nursery.Adopt(ctx, f.Store, f.ines, r)
+	out, err := sowing.Adopt(ctx, f.Store, f.ines, r)
 	require.NoError(t, err)
-	b, err := nursery.Get(ctx, f.Store, f.ines, out.Batch)
+	b, err := batches.Get(ctx, f.Store, f.ines, out.Batch)
 	require.NoError(t, err)
 	require.Equal(t, []any{"lettuce", "Harbour Frill", 9, batch.FromTest}, []any{b.Crop.ID, b.Variety, b.State.Standing(), b.State.Start})
 	require.WithinDuration(t, begun, b.SownAt, time.Second)
@@ -105,27 +106,27 @@ func TestATestBecomesABatch(t *testing.T) {
 	require.InDelta(t, 20, o.Own.Rests, 0.1, "those that were pricked out are not tried a second time")
 	require.Less(t, o.Own.Mean(), 0.85)
 	r.ID = uuid.New()
-	_, err = nursery.Adopt(ctx, f.Store, f.ines, r)
+	_, err = sowing.Adopt(ctx, f.Store, f.ines, r)
 	refusedAt(t, "test", err)
 }
 
 // A delivery comes with what was wrong with it; its dead are losses with a name from the start.
 func TestADeliveryIsABatch(t *testing.T) {
 	f := newFixture(t)
-	r := nursery.AdoptRequest{
+	r := sowing.AdoptRequest{
 		ID: uuid.New(), Crop: "lettuce", Variety: "Bought", Since: f.ines.Day(f.Clock.Now()), Plants: 45, Place: f.bench, Start: batch.Delivered,
 		Signs: []batch.Sign{"yellow", "dry"}, Dead: 3,
 	}
-	out, err := nursery.Adopt(ctx, f.Store, f.ines, r)
+	out, err := sowing.Adopt(ctx, f.Store, f.ines, r)
 	require.NoError(t, err)
-	b, err := nursery.Get(ctx, f.Store, f.ines, out.Batch)
+	b, err := batches.Get(ctx, f.Store, f.ines, out.Batch)
 	require.NoError(t, err)
 	require.Equal(t, []int{48, 45, 3}, []int{b.State.Sown, b.State.Standing(), b.State.Lost[batch.DeadOnArrival]})
 	require.NoError(t, b.State.Balance())
-	for field, bad := range map[string]nursery.AdoptRequest{"signs": {Signs: []batch.Sign{"blue"}}, "start": {Start: "fell"}, "dead": {Dead: -1}} {
+	for field, bad := range map[string]sowing.AdoptRequest{"signs": {Signs: []batch.Sign{"blue"}}, "start": {Start: "fell"}, "dead": {Dead: -1}} {
 		x := r
 		x.ID, x.Signs, x.Start, x.Dead = uuid.New(), bad.Signs, bad.Start, bad.Dead
-		_, err := nursery.Adopt(ctx, f.Store, f.ines, x)
+		_, err := sowing.Adopt(ctx, f.Store, f.ines, x)
 		refusedAt(t, field, err)
 	}
 }

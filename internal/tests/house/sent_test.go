@@ -14,13 +14,15 @@ import (
 	"ulpa/core/tray"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/harvest"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/season"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/trays"
 )
 
 // Each verb that stores a record, with the content chosen by a number.
@@ -61,10 +63,10 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 			return err
 		},
 		"look": func(id uuid.UUID, n int) error {
-			return nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: id, On: b}, nursery.Looks{Leaves: 2 + n, HeightCM: 5})
+			return batches.Look(ctx, f.Store, f.crew, ledger.Act{ID: id, On: b}, batches.Looks{Leaves: 2 + n, HeightCM: 5})
 		},
 		"lose": func(id uuid.UUID, n int) error {
-			return nursery.Lose(ctx, f.Store, f.crew, ledger.Act{ID: id, On: b}, cellAt(n), "eaten")
+			return batches.Lose(ctx, f.Store, f.crew, ledger.Act{ID: id, On: b}, cellAt(n), "eaten")
 		},
 		"move": func(id uuid.UUID, n int) error {
 			return site.Move(ctx, f.Store, f.crew, site.MoveRequest{ID: id, Batch: b, To: f.tower, From: cellAt(2 + n), Ports: []tray.Cell{{Row: n}}})
@@ -73,19 +75,19 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 			return harvest.Weigh(ctx, f.Store, f.crew, harvest.Request{ID: id, Batch: b, Grams: 10 + float64(n), From: cellAt(4 + n)})
 		},
 		"count": func(id uuid.UUID, n int) error {
-			return nursery.Count(
+			return trays.Count(
 				ctx,
 				f.Store,
 				f.crew,
-				nursery.CountRequest{ID: id, Tray: f.tray, Marks: []batch.Mark{{Row: 2, Col: n, State: batch.Sprouted, Was: batch.Sown}}},
+				trays.CountRequest{ID: id, Tray: f.tray, Marks: []batch.Mark{{Row: 2, Col: n, State: batch.Sprouted, Was: batch.Sown}}},
 			)
 		},
 		"sow": func(id uuid.UUID, n int) error {
-			_, err := nursery.Sow(
+			_, err := sowing.Sow(
 				ctx,
 				f.Store,
 				f.ines,
-				nursery.SowRequest{ID: id, Lot: f.lot, Wanted: 2 + n, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 3, Col: n}}},
+				sowing.SowRequest{ID: id, Lot: f.lot, Wanted: 2 + n, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 3, Col: n}}},
 			)
 			return err
 		},
@@ -100,10 +102,10 @@ func (f fixture) senders(t *testing.T) map[string]func(id uuid.UUID, n int) erro
 			if n == 0 {
 				at = washed
 			}
-			return nursery.Wash(ctx, f.Store, f.crew, ledger.Act{ID: id, On: f.tray, At: at})
+			return trays.Wash(ctx, f.Store, f.crew, ledger.Act{ID: id, On: f.tray, At: at})
 		},
 		"close": func(id uuid.UUID, n int) error {
-			return nursery.Close(ctx, f.Store, f.ines, ledger.Act{ID: id, On: other})
+			return batches.Close(ctx, f.Store, f.ines, ledger.Act{ID: id, On: other})
 		},
 	}
 }

@@ -9,9 +9,10 @@ import (
 	"ulpa/core/batch"
 	"ulpa/core/tray"
 	"ulpa/internal/base/ledger"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/site"
+	"ulpa/internal/work/trays"
 )
 
 // Plants close up, go into another tray, and come back when that is taken back; no cell is
@@ -30,12 +31,12 @@ func TestPlantsGoIntoOtherCells(t *testing.T) {
 		require.NoError(t, err)
 		return out
 	}
-	shift := func(r nursery.ShiftRequest) (uuid.UUID, error) {
+	shift := func(r trays.ShiftRequest) (uuid.UUID, error) {
 		r.ID, r.Tray = uuid.New(), f.tray
-		return r.ID, nursery.Shift(ctx, f.Store, f.ines, r)
+		return r.ID, trays.Shift(ctx, f.Store, f.ines, r)
 	}
 	where := func(id uuid.UUID) map[string]int {
-		x, err := nursery.Get(ctx, f.Store, f.ines, id)
+		x, err := batches.Get(ctx, f.Store, f.ines, id)
 		require.NoError(t, err)
 		require.NoError(t, x.State.Balance())
 		out := map[string]int{}
@@ -46,35 +47,35 @@ func TestPlantsGoIntoOtherCells(t *testing.T) {
 		}
 		return out
 	}
-	_, err := shift(nursery.ShiftRequest{Closing: true})
+	_, err := shift(trays.ShiftRequest{Closing: true})
 	require.NoError(t, err)
-	got, err := nursery.GetTray(ctx, f.Store, f.ines, f.tray)
+	got, err := trays.Get(ctx, f.Store, f.ines, f.tray)
 	require.NoError(t, err)
 	for _, c := range got.Cells {
 		if c.Batch == a && c.Col < 4 {
 			require.True(t, batch.CellState(c.State).Alive(), "A%d", c.Col+1)
 		}
 	}
-	_, err = shift(nursery.ShiftRequest{Closing: true})
+	_, err = shift(trays.ShiftRequest{Closing: true})
 	refusedAt(t, "from", err)
-	for name, r := range map[string]nursery.ShiftRequest{
+	for name, r := range map[string]trays.ShiftRequest{
 		"from": {From: cells("C1"), Into: other}, "to": {From: cells("A1-A4, B1"), Into: other}, "into": {From: cells("A1"), Into: uuid.New()},
 	} {
 		_, err := shift(r)
 		refusedAt(t, name, err)
 	}
-	_, err = shift(nursery.ShiftRequest{From: cells("A1"), Into: f.tray, To: cells("B6")})
+	_, err = shift(trays.ShiftRequest{From: cells("A1"), Into: f.tray, To: cells("B6")})
 	require.ErrorContains(t, err, "wash it first")
-	_, err = shift(nursery.ShiftRequest{From: cells("A1"), Into: f.tray, To: cells("B1")})
+	_, err = shift(trays.ShiftRequest{From: cells("A1"), Into: f.tray, To: cells("B1")})
 	refusedAt(t, "to", err)
-	_, err = shift(nursery.ShiftRequest{From: cells("A1, B1"), Into: f.tray, To: cells("B1, A1")})
+	_, err = shift(trays.ShiftRequest{From: cells("A1, B1"), Into: f.tray, To: cells("B1, A1")})
 	refusedAt(t, "to", err) // two batches do not swap in one go
-	_, err = shift(nursery.ShiftRequest{From: cells("A1, A2"), Into: f.tray, To: cells("A2, A1")})
+	_, err = shift(trays.ShiftRequest{From: cells("A1, A2"), Into: f.tray, To: cells("A2, A1")})
 	require.NoError(t, err)
-	id, err := shift(nursery.ShiftRequest{From: cells("B1-B4"), Into: other})
+	id, err := shift(trays.ShiftRequest{From: cells("B1-B4"), Into: other})
 	require.NoError(t, err)
 	require.Equal(t, map[string]int{"T1": 1, "T2": 4}, where(b))
-	_, err = shift(nursery.ShiftRequest{From: cells("A1"), Into: other})
+	_, err = shift(trays.ShiftRequest{From: cells("A1"), Into: other})
 	refusedAt(t, "to", err)
 	require.NoError(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: id}))
 	require.Equal(t, map[string]int{"T1": 5}, where(b))

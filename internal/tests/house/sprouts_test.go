@@ -16,12 +16,15 @@ import (
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/tests/testdb"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/harvest"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/pictures"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/seeds"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/sprouts"
+	"ulpa/internal/work/trays"
 )
 
 // A run of sprouts is asked for on the round until it is cut; what was rinsed and taken back
@@ -33,22 +36,22 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 	monday := (f.ines.Day(f.Clock.Now()) + 6).Monday()
 	stand := func(day calendar.Day, hour int) { f.Clock.Stand(day.At(hour, 0, f.ines.Zone)) }
 	stand(monday+3, 15)
-	r := nursery.SoakRequest{ID: uuid.New(), Lot: lot.ID, Place: f.bench, Vessels: 2, Grams: 90}
-	_, err := nursery.Soak(ctx, f.Store, f.ines, r)
+	r := sprouts.SoakRequest{ID: uuid.New(), Lot: lot.ID, Place: f.bench, Vessels: 2, Grams: 90}
+	_, err := sprouts.Soak(ctx, f.Store, f.ines, r)
 	var asked ledger.Doubted
 	require.ErrorAs(t, err, &asked, "Thursday")
-	for name, wrong := range map[string]func(*nursery.SoakRequest){
-		"lot":   func(r *nursery.SoakRequest) { r.Lot = f.lot },
-		"grams": func(r *nursery.SoakRequest) { r.Grams = 0 }, "vessels": func(r *nursery.SoakRequest) { r.Vessels = 0 },
+	for name, wrong := range map[string]func(*sprouts.SoakRequest){
+		"lot":   func(r *sprouts.SoakRequest) { r.Lot = f.lot },
+		"grams": func(r *sprouts.SoakRequest) { r.Grams = 0 }, "vessels": func(r *sprouts.SoakRequest) { r.Vessels = 0 },
 	} {
 		x := r
 		x.Sure = true
 		wrong(&x)
-		_, err := nursery.Soak(ctx, f.Store, f.ines, x)
+		_, err := sprouts.Soak(ctx, f.Store, f.ines, x)
 		refusedAt(t, name, err)
 	}
 	r.Sure = true
-	run, err := nursery.Soak(ctx, f.Store, f.ines, r)
+	run, err := sprouts.Soak(ctx, f.Store, f.ines, r)
 	require.NoError(t, err)
 	require.Equal(t, 3000, *f.packet(t, lot.ID).SeedsLeft, "90 g at 45 g a thousand")
 	kinds := func() (out []string) {
@@ -65,7 +68,7 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 	}
 	tend := func() uuid.UUID {
 		id := uuid.New()
-		require.NoError(t, nursery.TendSprouts(ctx, f.Store, f.ines, nursery.TendRequest{ID: id, Batch: run.Batch, Did: []string{batch.Rinsed}}))
+		require.NoError(t, sprouts.Tend(ctx, f.Store, f.ines, sprouts.TendRequest{ID: id, Batch: run.Batch, Did: []string{batch.Rinsed}}))
 		return id
 	}
 	require.Empty(t, kinds(), "it soaks")
@@ -83,7 +86,7 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 	}
 	stand(monday+7, 10)
 	require.Contains(t, kinds(), "harvest")
-	early := nursery.TendRequest{ID: uuid.New(), Batch: run.Batch, Did: []string{batch.Rinsed}}
+	early := sprouts.TendRequest{ID: uuid.New(), Batch: run.Batch, Did: []string{batch.Rinsed}}
 	stand(monday+9, 10)
 	require.Equal(t, []string{"discard"}, kinds())
 	refusedAt(t, "grams", harvest.Weigh(ctx, f.Store, f.ines, harvest.Request{ID: uuid.New(), Batch: run.Batch, Grams: 150, Sure: true}))
@@ -96,9 +99,9 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 	tend()
 	require.Equal(t, []string{"discard"}, kinds(), "water afterwards makes it no better")
 	early.At = (monday + 8).At(15, 0, f.ines.Zone)
-	require.NoError(t, nursery.TendSprouts(ctx, f.Store, f.ines, early), "beyond its days no rinse helps, so nothing is asked")
+	require.NoError(t, sprouts.Tend(ctx, f.Store, f.ines, early), "beyond its days no rinse helps, so nothing is asked")
 	inStep(t, f.DB, f.ines)
-	require.Error(t, nursery.TendSprouts(ctx, f.Store, f.ines, nursery.TendRequest{ID: uuid.New(), Batch: f.sow(t, "A1"), Did: []string{batch.Rinsed}}),
+	require.Error(t, sprouts.Tend(ctx, f.Store, f.ines, sprouts.TendRequest{ID: uuid.New(), Batch: f.sow(t, "A1"), Did: []string{batch.Rinsed}}),
 		"lettuce is not rinsed")
 }
 
@@ -107,14 +110,14 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 func TestAPictureGoesWithItsEntry(t *testing.T) {
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
-	o, err := nursery.ReadOverview(ctx, d.Store, ines)
+	o, err := batches.ReadOverview(ctx, d.Store, ines)
 	require.NoError(t, err)
 	about := o.Lines[0].ID
 	var file bytes.Buffer
 	require.NoError(t, jpeg.Encode(&file, image.NewGray(image.Rect(0, 0, 2000, 500)), nil))
 	id := uuid.New()
-	shots := func() []nursery.StoryShot {
-		b, err := nursery.Get(ctx, d.Store, ines, about)
+	shots := func() []batches.StoryShot {
+		b, err := batches.Get(ctx, d.Store, ines, about)
 		require.NoError(t, err)
 		return b.Story.Shots
 	}
@@ -149,7 +152,7 @@ func TestCuttingsWaitAndSowingsAreShared(t *testing.T) {
 	f := newFixture(t)
 	cells, err := tray.ParseList("A1-A6", 4, 6)
 	require.NoError(t, err)
-	out, err := nursery.Adopt(ctx, f.Store, f.ines, nursery.AdoptRequest{
+	out, err := sowing.Adopt(ctx, f.Store, f.ines, sowing.AdoptRequest{
 		ID: uuid.New(), Crop: "mint", Variety: "Bosun", Since: f.ines.Day(f.Clock.Now()), Tray: f.tray, Cells: cells, Start: batch.Struck,
 	})
 	require.NoError(t, err)
@@ -169,11 +172,11 @@ func TestCuttingsWaitAndSowingsAreShared(t *testing.T) {
 	require.Zero(t, asks())
 	f.Clock.Stand(f.Clock.Now().AddDate(0, 0, 11))
 	require.Equal(t, 1, asks())
-	require.NoError(t, nursery.Count(ctx, f.Store, f.ines, nursery.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
+	require.NoError(t, trays.Count(ctx, f.Store, f.ines, trays.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
 		{Col: 0, State: batch.Sprouted}, {Col: 1, State: batch.Sprouted}, {Col: 2, State: batch.Lost, Cause: "root-rot"},
 	}}))
 	require.Zero(t, asks())
-	b, err := nursery.Get(ctx, f.Store, f.ines, out.Batch)
+	b, err := batches.Get(ctx, f.Store, f.ines, out.Batch)
 	require.NoError(t, err)
 	require.Equal(t, []int{6, 2, 3, 1}, []int{b.State.Sown, b.State.Sprouted, b.State.Rooting(), b.State.Losses()})
 	require.False(t, b.Curve.Known, "no germination is reckoned for cuttings")
@@ -183,16 +186,16 @@ func TestCuttingsWaitAndSowingsAreShared(t *testing.T) {
 
 	rest, err := tray.ParseList("B1-D6", 4, 6)
 	require.NoError(t, err)
-	r := nursery.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 9, SeedsPerCell: 1, Tray: f.tray, Cells: rest, Hands: []string{"Punt", " M. B. "}}
-	sown, err := nursery.Sow(ctx, f.Store, f.ines, r)
+	r := sowing.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 9, SeedsPerCell: 1, Tray: f.tray, Cells: rest, Hands: []string{"Punt", " M. B. "}}
+	sown, err := sowing.Sow(ctx, f.Store, f.ines, r)
 	require.NoError(t, err)
-	b, err = nursery.Get(ctx, f.Store, f.ines, sown.Batch)
+	b, err = batches.Get(ctx, f.Store, f.ines, sown.Batch)
 	require.NoError(t, err)
 	require.Len(t, b.Hands, 2)
 	require.Equal(t, []string{"Punt", "M. B."}, []string{b.Hands[0].Name, b.Hands[1].Name})
 	require.Equal(t, len(rest), len(b.Hands[0].Cells)+len(b.Hands[1].Cells))
 	r.ID, r.Hands = uuid.New(), []string{"a name that is longer than any crew's"}
-	_, err = nursery.Sow(ctx, f.Store, f.ines, r)
+	_, err = sowing.Sow(ctx, f.Store, f.ines, r)
 	refusedAt(t, "hands", err)
 	inStep(t, f.DB, f.ines)
 }
@@ -204,7 +207,7 @@ func TestATrayIsCaredFor(t *testing.T) {
 	f.sow(t, "A1-A4")
 	care := func(d tray.Done) (id uuid.UUID, ml float64) {
 		id = uuid.New()
-		ml, err := nursery.CareFor(ctx, f.Store, f.ines, ledger.Act{ID: id, On: f.tray}, d)
+		ml, err := trays.Care(ctx, f.Store, f.ines, ledger.Act{ID: id, On: f.tray}, d)
 		require.NoError(t, err)
 		return id, ml
 	}
@@ -222,7 +225,7 @@ func TestATrayIsCaredFor(t *testing.T) {
 	}
 	on, _ := care(tray.Done{Did: []string{tray.Covered, tray.Heated}})
 	require.Empty(t, asks())
-	require.NoError(t, nursery.Count(ctx, f.Store, f.ines, nursery.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
+	require.NoError(t, trays.Count(ctx, f.Store, f.ines, trays.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{
 		{Col: 0, State: batch.Sprouted}, {Col: 1, State: batch.Sprouted},
 	}}))
 	require.Len(t, asks(), 2, "the cover, and the heat")
@@ -236,6 +239,6 @@ func TestATrayIsCaredFor(t *testing.T) {
 	require.Len(t, asks(), 1, "water")
 	care(tray.Done{Did: []string{tray.Watered}})
 	require.Empty(t, asks())
-	_, err := nursery.CareFor(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: f.tray}, tray.Done{})
+	_, err := trays.Care(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: f.tray}, tray.Done{})
 	refusedAt(t, "did", err)
 }

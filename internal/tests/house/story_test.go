@@ -6,18 +6,18 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/tests/testdb"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
 )
 
 // A batch's story ends with what is in hand, never goes back in time, and names every loss.
 func TestAStoryAddsUp(t *testing.T) {
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
-	o, err := nursery.ReadOverview(ctx, d.Store, ines)
+	o, err := batches.ReadOverview(ctx, d.Store, ines)
 	require.NoError(t, err)
 	ahead := 0
 	for _, l := range o.Lines {
-		b, err := nursery.Get(ctx, d.Store, ines, l.ID)
+		b, err := batches.Get(ctx, d.Store, ines, l.ID)
 		require.NoError(t, err)
 		s := b.Story
 		require.NotEmpty(t, s.Points, b.Code)

@@ -31,6 +31,7 @@ import (
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/labels"
 	"ulpa/internal/tests/testdb"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/beds"
 	"ulpa/internal/work/goals"
 	"ulpa/internal/work/harvest"
@@ -38,7 +39,6 @@ import (
 	"ulpa/internal/work/mixing"
 	"ulpa/internal/work/notebook"
 	notebookview "ulpa/internal/work/notebook/view"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/people"
 	"ulpa/internal/work/pictures"
 	"ulpa/internal/work/rafts"
@@ -47,6 +47,9 @@ import (
 	"ulpa/internal/work/seeds"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/sprouts"
+	"ulpa/internal/work/trays"
 	"ulpa/internal/work/troughs"
 	"ulpa/internal/work/waters"
 )
@@ -54,7 +57,7 @@ import (
 // withoutIDs are verbs that take no id of anything a school owns: they know
 // their own school only.
 var withoutIDs = strings.Fields(
-	`nursery.ReadOverview nursery.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take labels.Of
+	`batches.ReadOverview sowing.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take labels.Of
 	harvest.ReadOverview site.All waters.All meters.All troughs.All mixing.Levels mixing.GetShelf 
 	site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
 		season.Closures season.Plan season.Plans site.ReadPlaces
@@ -176,11 +179,11 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"seeds.CountTest": func() error {
 			return seeds.CountTest(ctx, s, stranger, seeds.SawTest{ID: uuid.New(), Lot: lot, Test: planned})
 		},
-		"nursery.KeepGap": func() error {
-			k := nursery.Keep{ID: uuid.New(), Tray: trayID, Cells: []tray.Cell{{Row: row, Col: col}}, Crop: "lettuce", On: ines.Day(at) + 3}
-			return nursery.KeepGap(ctx, s, stranger, k)
+		"trays.KeepGap": func() error {
+			k := trays.Keep{ID: uuid.New(), Tray: trayID, Cells: []tray.Cell{{Row: row, Col: col}}, Crop: "lettuce", On: ines.Day(at) + 3}
+			return trays.KeepGap(ctx, s, stranger, k)
 		},
-		"nursery.DropGap": func() error { return nursery.DropGap(ctx, s, stranger, id("SELECT id FROM tray_gap LIMIT 1")) },
+		"trays.DropGap": func() error { return trays.DropGap(ctx, s, stranger, id("SELECT id FROM tray_gap LIMIT 1")) },
 		"site.AddTrays": func() error {
 			return site.AddTrays(ctx, s, stranger, uuid.New(), site.TraySetup{Place: place, Rows: 2, Columns: 2, CellML: 9}, 3)
 		},
@@ -190,12 +193,12 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			return err
 		},
 		"labels.Printed":  func() error { return labels.Printed(ctx, s, stranger, []uuid.UUID{lot}) },
-		"nursery.KnownOf": func() error { _, _, err := nursery.KnownOf(ctx, s, stranger, batchID); return err },
-		"nursery.NoteAilment": func() error {
-			return nursery.NoteAilment(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, nursery.Ailment{Sign: "webs", Cause: "mites"})
+		"batches.KnownOf": func() error { _, _, err := batches.KnownOf(ctx, s, stranger, batchID); return err },
+		"batches.NoteAilment": func() error {
+			return batches.NoteAilment(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, batches.Ailment{Sign: "webs", Cause: "mites"})
 		},
-		"nursery.Shift": func() error {
-			return nursery.Shift(ctx, s, stranger, nursery.ShiftRequest{ID: uuid.New(), Tray: trayID, From: []tray.Cell{{Row: row, Col: col}}, Into: trayID})
+		"trays.Shift": func() error {
+			return trays.Shift(ctx, s, stranger, trays.ShiftRequest{ID: uuid.New(), Tray: trayID, From: []tray.Cell{{Row: row, Col: col}}, Into: trayID})
 		},
 		"seeds.Recount": func() error { n := 4; return seeds.Recount(ctx, s, stranger, lot, &n, nil) },
 		"seeds.Finish":  func() error { return seeds.Finish(ctx, s, stranger, lot, "too-old") },
@@ -208,8 +211,8 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"people.ComeBack":  func() error { return people.ComeBack(ctx, s, stranger, ines.Person) },
 		"people.SetSecret": func() error { return people.SetSecret(ctx, s, stranger, ines.Person, "oyster lamp gravel") },
 		"site.FillShelf":   func() error { _, err := site.FillShelf(ctx, s, stranger, vat); return err },
-		"nursery.Adopt": func() error {
-			_, err := nursery.Adopt(ctx, s, stranger, nursery.AdoptRequest{
+		"sowing.Adopt": func() error {
+			_, err := sowing.Adopt(ctx, s, stranger, sowing.AdoptRequest{
 				ID: uuid.New(), Crop: "basil", Variety: "x", Since: ines.Day(at), Plants: 1, Place: place,
 			})
 			return err
@@ -228,8 +231,8 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			_, _, err := pictures.Get(ctx, s, stranger, id("SELECT id FROM picture LIMIT 1"))
 			return err
 		},
-		"nursery.CareFor": func() error {
-			_, err := nursery.CareFor(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: trayID, At: at}, tray.Done{Did: []string{tray.Turned}})
+		"trays.Care": func() error {
+			_, err := trays.Care(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: trayID, At: at}, tray.Done{Did: []string{tray.Turned}})
 			return err
 		},
 		"meters.Get": func() error { _, err := meters.Get(ctx, s, stranger, id("SELECT id FROM meter LIMIT 1")); return err },
@@ -251,45 +254,46 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 			a := water.Analysis{By: water.Drops, Values: map[string]float64{"alkalinity": 9}}
 			return waters.Analyse(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: id("SELECT id FROM water LIMIT 1"), At: at}, a)
 		},
-		"nursery.AskSoak": func() error {
-			_, err := nursery.AskSoak(ctx, s, stranger, nursery.SoakQuestion{Lot: lot, Vessels: 1})
+		"sprouts.AskSoak": func() error {
+			_, err := sprouts.AskSoak(ctx, s, stranger, sprouts.SoakQuestion{Lot: lot, Vessels: 1})
 			return err
 		},
-		"nursery.Soak": func() error {
-			_, err := nursery.Soak(ctx, s, stranger, nursery.SoakRequest{ID: uuid.New(), Lot: lot, Place: place, Vessels: 1, Grams: 9, Sure: true})
+		"sprouts.Soak": func() error {
+			_, err := sprouts.Soak(ctx, s, stranger, sprouts.SoakRequest{ID: uuid.New(), Lot: lot, Place: place, Vessels: 1, Grams: 9, Sure: true})
 			return err
 		},
-		"nursery.TendSprouts": func() error {
-			return nursery.TendSprouts(ctx, s, stranger, nursery.TendRequest{ID: uuid.New(), Batch: batchID, Did: []string{batch.Rinsed}, At: at})
+		"sprouts.Tend": func() error {
+			return sprouts.Tend(ctx, s, stranger, sprouts.TendRequest{ID: uuid.New(), Batch: batchID, Did: []string{batch.Rinsed}, At: at})
 		},
-		"nursery.Look": func() error {
-			return nursery.Look(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, nursery.Looks{Leaves: 3, HeightCM: 5})
+		"batches.Look": func() error {
+			return batches.Look(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, batches.Looks{Leaves: 3, HeightCM: 5})
 		},
-		"nursery.Wash": func() error { return nursery.Wash(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: trayID, At: at}) },
-		"nursery.Lose": func() error {
-			return nursery.Lose(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, plant, "eaten")
+		"trays.Wash": func() error { return trays.Wash(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: trayID, At: at}) },
+		"batches.Lose": func() error {
+			return batches.Lose(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, plant, "eaten")
 		},
-		"nursery.Close":   func() error { return nursery.Close(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}) },
-		"nursery.Get":     func() error { _, err := nursery.Get(ctx, s, stranger, batchID); return err },
-		"nursery.GetTray": func() error { _, err := nursery.GetTray(ctx, s, stranger, trayID); return err },
-		"nursery.HowMuch": func() error {
-			_, err := nursery.HowMuch(ctx, s, stranger, nursery.SowQuestion{Lot: lot, Wanted: 3})
+		"batches.Close": func() error { return batches.Close(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}) },
+		"batches.Get":   func() error { _, err := batches.Get(ctx, s, stranger, batchID); return err },
+		"trays.Get":     func() error { _, err := trays.Get(ctx, s, stranger, trayID); return err },
+		"sowing.HowMuch": func() error {
+			_, err := sowing.HowMuch(ctx, s, stranger, sowing.SowQuestion{Lot: lot, Wanted: 3})
 			return err
 		},
-		"nursery.Count": func() error {
-			return nursery.Count(
+		"trays.Count": func() error {
+			return trays.Count(
 				ctx,
 				s,
 				stranger,
-				nursery.CountRequest{ID: uuid.New(), Tray: trayID, Marks: []batch.Mark{{Row: row, Col: col, State: batch.Lost}}},
+				trays.CountRequest{ID: uuid.New(), Tray: trayID, Marks: []batch.Mark{{Row: row, Col: col, State: batch.Lost}}},
 			)
 		},
-		"nursery.Sow": func() error {
-			_, err := nursery.Sow(
+		"sowing.SownBefore": func() error { _, err := sowing.SownBefore(ctx, s, stranger, batchID); return err },
+		"sowing.Sow": func() error {
+			_, err := sowing.Sow(
 				ctx,
 				s,
 				stranger,
-				nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 1, SeedsPerCell: 1, Tray: trayID, Cells: []tray.Cell{{Row: 1, Col: 1}}},
+				sowing.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 1, SeedsPerCell: 1, Tray: trayID, Cells: []tray.Cell{{Row: 1, Col: 1}}},
 			)
 			return err
 		},

@@ -18,8 +18,8 @@ import (
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/find"
 	"ulpa/internal/tests/testdb"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/people"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
@@ -102,7 +102,7 @@ func TestAChangeTakesNothingFromUnderPlants(t *testing.T) {
 	x.Place = f.frame
 	_, err = site.TrayKind.Put(ctx, f.Store, f.ines, x, things.Tag(one))
 	require.NoError(t, err)
-	got, err := nursery.Get(ctx, f.Store, f.ines, b)
+	got, err := batches.Get(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
 	require.Equal(t, 4, got.State.InTrays())
 	for _, about := range []uuid.UUID{f.tray, f.bench, f.frame, b} {

@@ -12,7 +12,7 @@ import (
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/tests/testdb"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
 )
 
 // What the books know goes into the guess: how late, how warm, what the water read, where they
@@ -21,14 +21,14 @@ func TestTheGuideKnowsTheBatch(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1-A6")
 	require.NoError(t, f.mark(t, f.ines, "A1-A6", batch.Sprouted, ""))
-	_, k, err := nursery.KnownOf(ctx, f.Store, f.ines, b)
+	_, k, err := batches.KnownOf(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
 	require.Zero(t, k.AgeDays+k.DaysLate)
 	require.False(t, k.InWater || k.Outside || k.NoHoles)
 	f.Clock.Stand(f.Clock.Now().Add(70 * 24 * time.Hour))
-	require.NoError(t, nursery.Look(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}, nursery.Looks{Leaves: 7, HeightCM: 12}))
+	require.NoError(t, batches.Look(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}, batches.Looks{Leaves: 7, HeightCM: 12}))
 	f.Clock.Stand(f.Clock.Now().Add(20 * 24 * time.Hour))
-	_, k, err = nursery.KnownOf(ctx, f.Store, f.ines, b)
+	_, k, err = batches.KnownOf(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
 	require.Equal(t, 90, k.AgeDays)
 	require.Greater(t, k.DaysLate, 10)
@@ -36,16 +36,16 @@ func TestTheGuideKnowsTheBatch(t *testing.T) {
 
 	id := uuid.New()
 	for range 2 {
-		require.NoError(t, nursery.NoteAilment(ctx, f.Store, f.ines, ledger.Act{ID: id, On: b}, nursery.Ailment{Sign: "yellow-low", Cause: "late"}))
+		require.NoError(t, batches.NoteAilment(ctx, f.Store, f.ines, ledger.Act{ID: id, On: b}, batches.Ailment{Sign: "yellow-low", Cause: "late"}))
 	}
-	refusedAt(t, "cause", nursery.NoteAilment(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}, nursery.Ailment{Sign: "yellow-low", Cause: "ghosts"}))
+	refusedAt(t, "cause", batches.NoteAilment(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}, batches.Ailment{Sign: "yellow-low", Cause: "ghosts"}))
 
 	d := testdb.Demo(t) // plants in a tower know their water, those in a frame their nights
-	o, err := nursery.ReadOverview(ctx, d.Store, d.Ines(t))
+	o, err := batches.ReadOverview(ctx, d.Store, d.Ines(t))
 	require.NoError(t, err)
 	water, outside, jars := false, false, 0
 	for _, l := range o.Lines {
-		b, k, err := nursery.KnownOf(ctx, d.Store, d.Ines(t), l.ID)
+		b, k, err := batches.KnownOf(ctx, d.Store, d.Ines(t), l.ID)
 		require.NoError(t, err)
 		for _, p := range b.Ports[:min(1, len(b.Ports))] {
 			tanks := read(t, d, d.Ines(t), func(tx *store.Tx) ([]ledger.Tank, error) { return ledger.TanksOfPlace(ctx, tx, p.PlaceID) })

@@ -27,16 +27,18 @@ import (
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/demo"
 	"ulpa/internal/tests/testdb"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/crops"
 	"ulpa/internal/work/harvest"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/people"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/season"
 	"ulpa/internal/work/seeds"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/solution"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/trays"
 )
 
 func TestHowMuchTrustsATestBeforeALabel(t *testing.T) {
@@ -62,8 +64,8 @@ func TestHowMuchTrustsATestBeforeALabel(t *testing.T) {
 			},
 		),
 	)
-	ask := func(lot uuid.UUID) nursery.SowAnswer {
-		a, err := nursery.HowMuch(ctx, f.Store, f.ines, nursery.SowQuestion{Lot: lot, Wanted: 20, CellsPerTray: 24})
+	ask := func(lot uuid.UUID) sowing.SowAnswer {
+		a, err := sowing.HowMuch(ctx, f.Store, f.ines, sowing.SowQuestion{Lot: lot, Wanted: 20, CellsPerTray: 24})
 		require.NoError(t, err)
 		return a
 	}
@@ -72,9 +74,9 @@ func TestHowMuchTrustsATestBeforeALabel(t *testing.T) {
 	require.Equal(t, 5, aged.AgeYears)
 	require.Equal(t, "Harbour Frill", aged.Lot.Variety, "a variety is the same however it is written")
 	require.False(t, aged.Rate.Options[0].EnoughSeed)
-	_, err := nursery.HowMuch(ctx, f.Store, f.ines, nursery.SowQuestion{Lot: uuid.New(), Wanted: 20, CellsPerTray: 24})
+	_, err := sowing.HowMuch(ctx, f.Store, f.ines, sowing.SowQuestion{Lot: uuid.New(), Wanted: 20, CellsPerTray: 24})
 	require.ErrorContains(t, err, "choose a seed lot")
-	_, err = nursery.HowMuch(ctx, f.Store, f.ines, nursery.SowQuestion{Lot: f.lot, Wanted: 0, CellsPerTray: 24})
+	_, err = sowing.HowMuch(ctx, f.Store, f.ines, sowing.SowQuestion{Lot: f.lot, Wanted: 0, CellsPerTray: 24})
 	require.ErrorContains(t, err, "plants_wanted")
 }
 
@@ -87,22 +89,22 @@ func TestSowingUsesUpSeed(t *testing.T) {
 		seeds.AddLot(ctx, f.Store, f.ines, seeds.LotSetup{ID: lot, Crop: "basil", Variety: "Lamplighter", Name: "LL", Packed: 2026, Seeds: &held}),
 	)
 	for i, left := range []int{4, 0} {
-		_, err := nursery.Sow(
+		_, err := sowing.Sow(
 			ctx,
 			f.Store,
 			f.ines,
-			nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 2, SeedsPerCell: 3, Tray: f.tray, Cells: []tray.Cell{{Row: i}, {Row: i, Col: 1}}},
+			sowing.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 2, SeedsPerCell: 3, Tray: f.tray, Cells: []tray.Cell{{Row: i}, {Row: i, Col: 1}}},
 		)
 		require.NoError(t, err)
-		shelf, err := nursery.GetShelf(ctx, f.Store, f.ines)
+		shelf, err := sowing.GetShelf(ctx, f.Store, f.ines)
 		require.NoError(t, err)
 		require.Equal(t, left, *shelf.Packets[0].SeedsLeft)
 	}
-	_, err := nursery.Sow(
+	_, err := sowing.Sow(
 		ctx,
 		f.Store,
 		f.ines,
-		nursery.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 2, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 9}}},
+		sowing.SowRequest{ID: uuid.New(), Lot: lot, Wanted: 2, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 9}}},
 	)
 	require.ErrorContains(t, err, "J1 is outside this tray")
 }
@@ -111,9 +113,9 @@ func TestSowingUsesUpSeed(t *testing.T) {
 func TestACountIsJudgedByItsOwnDay(t *testing.T) {
 	f := newFixture(t)
 	b, sown := f.sow(t, "A1-D6"), f.Clock.Now()
-	curve := func(days float64) nursery.Curve {
+	curve := func(days float64) batches.Curve {
 		f.Clock.Set(sown.Add(time.Duration(days * 24 * float64(time.Hour))))
-		x, err := nursery.Get(ctx, f.Store, f.ines, b)
+		x, err := batches.Get(ctx, f.Store, f.ines, b)
 		require.NoError(t, err)
 		return x.Curve
 	}
@@ -134,9 +136,9 @@ func TestTheSchoolsOwnRuleGoesFirst(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1-A4")
 	require.NoError(t, f.mark(t, f.crew, "A1-A4", batch.Sprouted, batch.Sown))
-	require.NoError(t, nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b}, nursery.Looks{Leaves: 2, HeightCM: 5}))
-	get := func() nursery.Batch {
-		x, err := nursery.Get(ctx, f.Store, f.ines, b)
+	require.NoError(t, batches.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b}, batches.Looks{Leaves: 2, HeightCM: 5}))
+	get := func() batches.Batch {
+		x, err := batches.Get(ctx, f.Store, f.ines, b)
 		require.NoError(t, err)
 		return x
 	}
@@ -160,7 +162,7 @@ func TestACountWithNoChangeIsStillACount(t *testing.T) {
 	a, b := f.sow(t, "A1-A4"), f.sow(t, "B1-B4")
 	visit := uuid.New()
 	for range 2 { // sent twice
-		require.NoError(t, nursery.Count(ctx, f.Store, f.crew, nursery.CountRequest{ID: visit, Tray: f.tray}))
+		require.NoError(t, trays.Count(ctx, f.Store, f.crew, trays.CountRequest{ID: visit, Tray: f.tray}))
 	}
 	var ids []uuid.UUID
 	for _, id := range []uuid.UUID{a, b} {
@@ -179,13 +181,13 @@ func TestACountWithNoChangeIsStillACount(t *testing.T) {
 func TestACountSentAgainAfterTheTrayChanged(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1-A2")
-	r := nursery.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{{State: batch.Sprouted, Was: batch.Sown}}}
-	require.NoError(t, nursery.Count(ctx, f.Store, f.crew, r))
+	r := trays.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{{State: batch.Sprouted, Was: batch.Sown}}}
+	require.NoError(t, trays.Count(ctx, f.Store, f.crew, r))
 	require.NoError(t, f.move(f.crew, uuid.New(), b, "A1", "C1"))
-	require.NoError(t, nursery.Count(ctx, f.Store, f.crew, r), "the cell is empty now")
+	require.NoError(t, trays.Count(ctx, f.Store, f.crew, r), "the cell is empty now")
 	next := f.sow(t, "A1")
-	require.NoError(t, nursery.Count(ctx, f.Store, f.crew, r))
-	x, err := nursery.Get(ctx, f.Store, f.ines, next)
+	require.NoError(t, trays.Count(ctx, f.Store, f.crew, r))
+	x, err := batches.Get(ctx, f.Store, f.ines, next)
 	require.NoError(t, err)
 	require.Zero(t, x.State.Sprouted, "those sown since were not counted")
 	inStep(t, f.DB, f.ines)
@@ -221,7 +223,7 @@ func TestSplittingABatch(t *testing.T) {
 		require.ErrorContains(t, site.Move(ctx, f.Store, f.crew, r), says)
 	}
 	require.NoError(t, site.Move(ctx, f.Store, f.crew, site.MoveRequest{ID: uuid.New(), Batch: b, To: f.frame, From: []batch.Spot{cell(3), cell(4)}}))
-	x, err := nursery.Get(ctx, f.Store, f.ines, b)
+	x, err := batches.Get(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
 	require.Equal(t, []int{1, 2, 2, 1, 4}, []int{x.State.InTrays(), len(x.Ports), x.State.InStands(), x.State.Losses(), x.State.Moved})
 	ramp, err := season.Ramp(ctx, f.Store, f.ines, b)
@@ -243,12 +245,12 @@ func TestClosingFreesTheTray(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1-A3")
 	require.NoError(t, f.mark(t, f.crew, "A1", batch.Sprouted, batch.Sown))
-	require.ErrorContains(t, nursery.Close(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}), "1 plant still stands")
-	require.NoError(t, nursery.Lose(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b}, []batch.Spot{{Kind: batch.InCell, In: f.tray.String()}}, "eaten"))
-	require.NoError(t, nursery.Close(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}))
+	require.ErrorContains(t, batches.Close(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}), "1 plant still stands")
+	require.NoError(t, batches.Lose(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b}, []batch.Spot{{Kind: batch.InCell, In: f.tray.String()}}, "eaten"))
+	require.NoError(t, batches.Close(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}))
 	require.ErrorContains(t, harvest.Weigh(ctx, f.Store, f.ines, harvest.Request{ID: uuid.New(), Batch: b, Grams: 5}), "is closed")
 	f.sow(t, "A1-A3")
-	x, err := nursery.Get(ctx, f.Store, f.ines, b)
+	x, err := batches.Get(ctx, f.Store, f.ines, b)
 	require.NoError(t, err)
 	require.Equal(t, 2, x.State.Empties(), "the closed batch still knows what stayed empty")
 	inStep(t, f.DB, f.ines)
@@ -293,12 +295,12 @@ func TestTheRoundRemembersWhatWasDecided(t *testing.T) {
 func TestNothingHappensInTheFuture(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1")
-	err := nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b, At: f.Store.Now().AddDate(0, 0, 2)}, nursery.Looks{Leaves: 2, HeightCM: 0})
+	err := batches.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b, At: f.Store.Now().AddDate(0, 0, 2)}, batches.Looks{Leaves: 2, HeightCM: 0})
 	require.ErrorContains(t, err, "lies in the future")
 	f.Clock.Stand(f.Store.Now().AddDate(0, 0, 3))
 	require.NoError(
 		t,
-		nursery.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b, At: f.Store.Now().AddDate(0, 0, -2)}, nursery.Looks{Leaves: 2, HeightCM: 0}),
+		batches.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b, At: f.Store.Now().AddDate(0, 0, -2)}, batches.Looks{Leaves: 2, HeightCM: 0}),
 		"what was seen the day before yesterday may be written down today",
 	)
 }
@@ -425,11 +427,11 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 	id := func(q string) (id uuid.UUID) {
 		return read(t, d, w, func(tx *store.Tx) (uuid.UUID, error) { return id, tx.Conn().QueryRow(ctx, q).Scan(&id) })
 	}
-	_, err := nursery.Sow(
+	_, err := sowing.Sow(
 		ctx,
 		d.Store,
 		w,
-		nursery.SowRequest{
+		sowing.SowRequest{
 			ID:           uuid.New(),
 			Lot:          id("SELECT id FROM seed_lot LIMIT 1"),
 			Wanted:       1,
@@ -442,7 +444,7 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 	refuses("purpose", err)
 	refuses(
 		"cause",
-		nursery.Lose(
+		batches.Lose(
 			ctx,
 			d.Store,
 			w,

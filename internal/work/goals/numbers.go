@@ -14,7 +14,7 @@ import (
 	"ulpa/core/ready"
 	"ulpa/core/seed"
 	"ulpa/internal/base/store"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/site"
 )
 
@@ -136,7 +136,7 @@ func weather(tx *store.Tx, latitude *float64, p site.Place) *plan.Weather {
 
 // paceOf is a school's own pace of leaves, 1 the usual: the middle of what its open batches'
 // looks say, and never further from the usual than they are many.
-func paceOf(lines map[uuid.UUID]nursery.Line, warmC float64) float64 {
+func paceOf(lines map[uuid.UUID]batches.Line, warmC float64) float64 {
 	var all []float64
 	for _, l := range lines {
 		up := float64(l.Seen.On-l.Sown) - daysToUp

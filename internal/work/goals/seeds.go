@@ -19,8 +19,8 @@ import (
 	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/who"
 	"ulpa/internal/work/crops"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/seeds"
+	"ulpa/internal/work/sowing"
 )
 
 // Packet is one of those that a plan's sowings come from.
@@ -75,7 +75,7 @@ func SeedFor(ctx context.Context, s *store.Store, w who.Who) (out Seeds, err err
 		if err != nil {
 			return err
 		}
-		shelf, err := nursery.ShelfIn(ctx, tx)
+		shelf, err := sowing.ShelfIn(ctx, tx)
 		if err != nil {
 			return err
 		}

@@ -10,7 +10,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/internal/base/store"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/site"
 )
 
@@ -27,7 +27,7 @@ type stand struct {
 	ids    []uuid.UUID // of the places, in the same order
 	taken  []plan.Taken
 	names  map[uuid.UUID]string // of places
-	lines  map[uuid.UUID]nursery.Line
+	lines  map[uuid.UUID]batches.Line
 	all    map[uuid.UUID]site.Place
 }
 
@@ -93,7 +93,7 @@ func (n stand) real(k kept, g Setup, by calendar.Day) Real {
 // standing are the places where plants can stand, with the cells of their trays or their
 // ports, and the room that batches take there for as long as they are expected to.
 func standing(ctx context.Context, tx *store.Tx, today calendar.Day) (stand, error) {
-	n := stand{today: today, names: map[uuid.UUID]string{}, lines: map[uuid.UUID]nursery.Line{}, all: map[uuid.UUID]site.Place{}}
+	n := stand{today: today, names: map[uuid.UUID]string{}, lines: map[uuid.UUID]batches.Line{}, all: map[uuid.UUID]site.Place{}}
 	all, err := site.Places(ctx, tx)
 	if err != nil {
 		return n, err
@@ -102,7 +102,7 @@ func standing(ctx context.Context, tx *store.Tx, today calendar.Day) (stand, err
 	if err != nil {
 		return n, err
 	}
-	lines, err := nursery.Lines(ctx, tx)
+	lines, err := batches.Lines(ctx, tx)
 	if err != nil {
 		return n, err
 	}

@@ -22,7 +22,7 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/who"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
 )
 
 // Request is a harvest weighed. From lists what was taken whole; empty for a cut.
@@ -78,7 +78,7 @@ func WeighIn(ctx context.Context, tx *store.Tx, r Request) error {
 	if at.IsZero() {
 		at = tx.Now
 	}
-	spoiled, err := nursery.Condemned(ctx, tx, r.Batch, at)
+	spoiled, err := batches.Condemned(ctx, tx, r.Batch, at)
 	if err != nil {
 		return err
 	}
@@ -119,7 +119,7 @@ type Done struct {
 
 // Line is a batch that stands outside its trays, and the day it is due.
 type Line struct {
-	nursery.Line
+	batches.Line
 	Due calendar.Day
 }
 
@@ -127,7 +127,7 @@ type Line struct {
 type Overview struct {
 	Today   calendar.Day
 	Lines   []Line         // what is due first comes first
-	Spoiled []nursery.Line // is food no more
+	Spoiled []batches.Line // is food no more
 	Done    []Done
 }
 
@@ -135,7 +135,7 @@ type Overview struct {
 func ReadOverview(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		o.Today = w.Day(tx.Now)
-		lines, err := nursery.Lines(ctx, tx)
+		lines, err := batches.Lines(ctx, tx)
 		if err != nil {
 			return err
 		}

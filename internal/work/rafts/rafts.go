@@ -24,9 +24,9 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/who"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/crops"
 	"ulpa/internal/work/harvest"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/season"
 	"ulpa/internal/work/site"
 )
@@ -75,7 +75,7 @@ func read(ctx context.Context, tx *store.Tx, place uuid.UUID, asked Asked) (r Ra
 		return r, err
 	}
 	r.Raft, r.Today = r.Place.Raft, tx.Who.Day(tx.Now)
-	lines, err := nursery.Lines(ctx, tx)
+	lines, err := batches.Lines(ctx, tx)
 	if err != nil {
 		return r, err
 	}
@@ -114,7 +114,7 @@ func holesApart(p site.Place) float64 {
 }
 
 // Afloat reads the boards of every raft among the places.
-func Afloat(ctx context.Context, tx *store.Tx, places []site.Place, lines []nursery.Line) (out []round.Raft, err error) {
+func Afloat(ctx context.Context, tx *store.Tx, places []site.Place, lines []batches.Line) (out []round.Raft, err error) {
 	list, err := site.LoadPorts(ctx, tx, slices.DeleteFunc(slices.Clone(places), func(p site.Place) bool { return p.Boards < 2 })...)
 	for _, p := range list {
 		out = append(out, round.Raft{Place: p.ID.String(), Boards: boards(p.Raft, p.Ports, lines)})
@@ -123,7 +123,7 @@ func Afloat(ctx context.Context, tx *store.Tx, places []site.Place, lines []nurs
 }
 
 // boards are those of a raft in the order they float, with what stands on each.
-func boards(of raft.Raft, ports []site.Port, lines []nursery.Line) (out []raft.Board) {
+func boards(of raft.Raft, ports []site.Port, lines []batches.Line) (out []raft.Board) {
 	if !of.Parted() {
 		return nil
 	}
@@ -137,7 +137,7 @@ func boards(of raft.Raft, ports []site.Port, lines []nursery.Line) (out []raft.B
 			if at < 0 {
 				at = len(b.Standing)
 				s := raft.Standing{Batch: x.Batch.String(), Code: x.Code}
-				if l := slices.IndexFunc(lines, func(l nursery.Line) bool { return l.ID == x.Batch }); l >= 0 {
+				if l := slices.IndexFunc(lines, func(l batches.Line) bool { return l.ID == x.Batch }); l >= 0 {
 					s.Crop, s.Sown = lines[l].Crop, lines[l].Sown
 					s.Due = s.Crop.HarvestDue(s.Sown, lines[l].Cut, lines[l].State.Taken > 0)
 				}
@@ -162,7 +162,7 @@ func (r Raft) purposes(ctx context.Context, tx *store.Tx) (map[string]bool, erro
 
 // onTheWay are batches in trays that can come to this raft: of a crop that grows there, and
 // grown for what it has been planted for, where anything ever was.
-func (r Raft) onTheWay(lines []nursery.Line, purposes map[string]bool) (out []raft.Seedlings) {
+func (r Raft) onTheWay(lines []batches.Line, purposes map[string]bool) (out []raft.Seedlings) {
 	for _, l := range lines {
 		mine := len(purposes) == 0 || purposes[l.Purpose]
 		for _, b := range r.Boards {

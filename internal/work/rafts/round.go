@@ -5,7 +5,7 @@ import (
 
 	"ulpa/core/round"
 	"ulpa/internal/base/store"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
 	walk "ulpa/internal/work/round"
 	"ulpa/internal/work/site"
 )
@@ -22,7 +22,7 @@ func afloat(ctx context.Context, tx *store.Tx, _ round.Day) ([]round.Raft, error
 	if err != nil {
 		return nil, err
 	}
-	lines, err := nursery.Lines(ctx, tx)
+	lines, err := batches.Lines(ctx, tx)
 	if err != nil {
 		return nil, err
 	}

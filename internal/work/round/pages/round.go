@@ -18,10 +18,10 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
+	"ulpa/internal/work/batches"
+	batchesview "ulpa/internal/work/batches/view"
 	"ulpa/internal/work/goals"
 	"ulpa/internal/work/notebook"
-	"ulpa/internal/work/nursery"
-	nurseryview "ulpa/internal/work/nursery/view"
 	"ulpa/internal/work/round"
 )
 
@@ -144,18 +144,18 @@ func (s Pages) roundPage(c *gin.Context) error {
 	v.Took = tookWords(ordered, w.Prefs)
 	v.away(walk, w.Prefs)
 	v.nights(walk, w.Prefs)
-	raised, err := nursery.ReadOverview(ctx, s.Store, w)
+	raised, err := batches.ReadOverview(ctx, s.Store, w)
 	if err != nil {
 		return err
 	}
-	var near []*nursery.Line
+	var near []*batches.Line
 	for i := range raised.Lines {
 		if l := &raised.Lines[i]; l.InTrays() > 0 {
 			near = append(near, l)
 		}
 	}
-	v.Ready = face.CutAs(near, face.FewTasks, "/nursery?all=1", func(l *nursery.Line) readyView {
-		says, _ := nurseryview.RaisedWords(l.Crop, l.Sown, walk.Today, l.Verdict)
+	v.Ready = face.CutAs(near, face.FewTasks, "/nursery?all=1", func(l *batches.Line) readyView {
+		says, _ := batchesview.RaisedWords(l.Crop, l.Sown, walk.Today, l.Verdict)
 		return readyView{l.Code, "/batches/" + l.ID.String(), w.Prefs.Say(says)}
 	})
 	s.Render(c, http.StatusOK, "round", "Round", v)

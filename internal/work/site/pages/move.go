@@ -20,10 +20,12 @@ import (
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
-	"ulpa/internal/work/nursery"
-	nurseryview "ulpa/internal/work/nursery/view"
+	"ulpa/internal/work/batches"
+	batchesview "ulpa/internal/work/batches/view"
 	"ulpa/internal/work/site"
 	solutionview "ulpa/internal/work/solution/view"
+	"ulpa/internal/work/trays"
+	traysview "ulpa/internal/work/trays/view"
 )
 
 // source is where plants can be taken from: a drawing with an input, or a number.
@@ -107,7 +109,7 @@ func (s Pages) showMove(c *gin.Context, status int, f *face.Form, warned site.Wa
 	if err != nil {
 		return err
 	}
-	b, err := nursery.Get(ctx, s.Store, w, id)
+	b, err := batches.Get(ctx, s.Store, w, id)
 	if err != nil {
 		return err
 	}
@@ -127,7 +129,7 @@ func (s Pages) showMove(c *gin.Context, status int, f *face.Form, warned site.Wa
 		Causes: face.ChoicesOf(w.Prefs, site.Causes()),
 		Warned: w.Prefs.All(warned),
 	}
-	headline, why, _ := nurseryview.Headline(b)
+	headline, why, _ := batchesview.Headline(b)
 	v.Headline, v.Why = w.Prefs.Say(headline), w.Prefs.Say(why)
 	var to *site.Summary
 	for i, p := range places {
@@ -189,7 +191,7 @@ var systemOf = map[string]string{"tower": "tower", "raft": "raft", "jars": "jar"
 
 // windowsAt are the windows of those who would share a solution at a place; nil where no
 // tank with a pump stands.
-func windowsAt(to site.Summary, places []site.Summary, b nursery.Batch, w who.Who) *solutionview.WindowsView {
+func windowsAt(to site.Summary, places []site.Summary, b batches.Batch, w who.Who) *solutionview.WindowsView {
 	if len(to.Tanks) == 0 || to.Tanks[0].Spec.Passive {
 		return nil
 	}
@@ -227,7 +229,7 @@ func roomIn(p site.Summary) say.Text {
 }
 
 // sources lists where the batch's plants stand, each with its own input.
-func (s Pages) sources(c *gin.Context, b nursery.Batch, f *face.Form, w who.Who) ([]source, error) {
+func (s Pages) sources(c *gin.Context, b batches.Batch, f *face.Form, w who.Who) ([]source, error) {
 	ctx := c.Request.Context()
 	var out []source
 	seen := map[string]bool{}
@@ -237,11 +239,11 @@ func (s Pages) sources(c *gin.Context, b nursery.Batch, f *face.Form, w who.Who)
 			continue
 		}
 		seen[key] = true
-		t, err := nursery.GetTray(ctx, s.Store, w, x.TrayID)
+		t, err := trays.Get(ctx, s.Store, w, x.TrayID)
 		if err != nil {
 			return nil, err
 		}
-		g := nurseryview.TrayGrid(w.Prefs, t, "from-"+key, "pick")
+		g := traysview.TrayGrid(w.Prefs, t, "from-"+key, "pick")
 		src := source{Input: "from_cell_" + key, Name: t.Name, Kind: "cell"}
 		var all []string
 		for r := range g.Rows {

@@ -11,10 +11,10 @@ import (
 	"ulpa/internal/doors/face"
 	"ulpa/internal/work/notebook"
 	notebookview "ulpa/internal/work/notebook/view"
-	nurseryview "ulpa/internal/work/nursery/view"
 	"ulpa/internal/work/site"
 	siteview "ulpa/internal/work/site/view"
 	solutionview "ulpa/internal/work/solution/view"
+	traysview "ulpa/internal/work/trays/view"
 )
 
 type placeView struct {
@@ -22,7 +22,7 @@ type placeView struct {
 	Kind                 string
 	Grid                 *face.GridView
 	Standing             face.CutList[siteview.PlaceStand]
-	Trays                face.CutList[nurseryview.TrayLine]
+	Trays                face.CutList[traysview.TrayLine]
 	Tanks                []solutionview.TankLine
 	Lines                []notebookview.EntryView
 	Bed                  *bedView
@@ -106,8 +106,8 @@ func (s Pages) showPlace(c *gin.Context, status int, f *face.Form) error {
 	} else if p.Kind == "bed" || p.Kind == "frame" {
 		v.Bed = bedOf(p, w)
 	}
-	v.Trays = face.CutAs(p.Trays, most, page, func(t site.Tray) nurseryview.TrayLine {
-		return nurseryview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Says: w.Prefs.T("%d × %d, %d in use", t.Rows, t.Columns, t.Used)}
+	v.Trays = face.CutAs(p.Trays, most, page, func(t site.Tray) traysview.TrayLine {
+		return traysview.TrayLine{Name: t.Name, Path: "/trays/" + t.ID.String(), Says: w.Prefs.T("%d × %d, %d in use", t.Rows, t.Columns, t.Used)}
 	})
 	plants := 0
 	for _, x := range p.ByBatch() {

@@ -9,7 +9,7 @@ import (
 	"ulpa/core/unit"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/site"
 )
 
@@ -23,7 +23,7 @@ type pottingView struct {
 }
 
 // potting works out what the plants chosen in a form need to stand in pots at a place.
-func (s Pages) potting(b nursery.Batch, with site.Potting, at site.Place, f *face.Form, w who.Who) *pottingView {
+func (s Pages) potting(b batches.Batch, with site.Potting, at site.Place, f *face.Form, w who.Who) *pottingView {
 	p := w.Prefs
 	v := &pottingView{}
 	for _, x := range with.Pots {
@@ -70,7 +70,7 @@ func pots(with site.Potting) (out []potting.Pot) {
 }
 
 // largest is how much the largest thing that the batch stands in holds, in litres.
-func largest(b nursery.Batch, with site.Potting) (litres float64) {
+func largest(b batches.Batch, with site.Potting) (litres float64) {
 	for _, x := range b.Stands {
 		if pot, known := with.Pot(x.PotID); known {
 			if one, err := potting.Fill(pot.Pot(), 1, potting.Mix{}); err == nil {

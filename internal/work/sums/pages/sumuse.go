@@ -6,8 +6,8 @@ import (
 	"ulpa/core/crop"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/crops"
-	"ulpa/internal/work/nursery"
 	"ulpa/internal/work/solution"
 )
 
@@ -33,7 +33,7 @@ func (s Pages) useOf(ctx context.Context, w who.Who, v *sumView) error {
 		}
 		return nil
 	case "batch":
-		b, err := nursery.Get(ctx, s.Store, w, id)
+		b, err := batches.Get(ctx, s.Store, w, id)
 		if err != nil {
 			return err
 		}

@@ -10,7 +10,7 @@ import (
 	"ulpa/core/say"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
-	"ulpa/internal/work/nursery"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/season"
 	"ulpa/internal/work/solution"
 	"ulpa/internal/work/sums"
@@ -67,7 +67,7 @@ func TankSums(page solution.Page, w who.Who) []SumLink {
 }
 
 // BatchSums are the sums of how a batch comes up.
-func BatchSums(b nursery.Batch, w who.Who) []SumLink {
+func BatchSums(b batches.Batch, w who.Who) []SumLink {
 	of := "batch:" + b.ID.String()
 	links := []SumLink{{"How long until they are up", linkFor("germination-time", map[string]any{"crop": crop.Kin(b.Crop.ID), "temperature_c": b.TempC}, w, of)}}
 	var counts []any
@@ -85,7 +85,7 @@ func BatchSums(b nursery.Batch, w who.Who) []SumLink {
 }
 
 // AgainSums are the sums of sowing a batch's crop once more.
-func AgainSums(b nursery.Batch, schedule string, w who.Who) []SumLink {
+func AgainSums(b batches.Batch, schedule string, w who.Who) []SumLink {
 	g := b.Lot.Germination(b.Crop)
 	known := map[string]any{"rate": g.Rate}
 	if g.Tested > 0 {

@@ -1,0 +1,333 @@
+package pages
+
+import (
+	"maps"
+	"net/http"
+	"slices"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/harden"
+	"ulpa/core/ready"
+	"ulpa/core/say"
+	"ulpa/core/unit"
+	"ulpa/internal/base/who"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/work/batches"
+	batchesview "ulpa/internal/work/batches/view"
+	"ulpa/internal/work/notebook"
+	notebookview "ulpa/internal/work/notebook/view"
+	"ulpa/internal/work/season"
+	sumsview "ulpa/internal/work/sums/view"
+)
+
+// bar is one step of the funnel.
+type bar struct {
+	Name  string
+	N     int
+	Width float64
+	Note  string
+}
+
+type whereView struct {
+	Name, Path, Says string
+	Kind             string
+	ID               string
+	Plants           int
+}
+
+type rampDay struct {
+	Day, Hours        string
+	H, X, Y           float64
+	Closed, Now, Past bool
+	Night, Missed     bool
+}
+
+type batchView struct {
+	ID                           uuid.UUID
+	Code, Crop, Variety, Purpose string
+	Path                         string
+	Meta                         string
+	Closed                       bool
+	Headline, Why, Mark          string
+	Growing                      bool // still in its tray, with sprouts
+	Germinating                  bool
+	Curve                        batchesview.CurveView
+	CurveSays, CurveWhy          string
+	Steps                        []face.StepView
+	Funnel                       []bar
+	Lost                         []bar
+	Where                        []whereView
+	Ramp                         []rampDay
+	RampSays                     string
+	RampW                        int
+	Rule                         string
+	OwnRule                      bool
+	Sums                         []sumsview.SumLink
+	RuleForm                     *face.Form
+	Look, Lose, Harvest          *face.Form
+	Standing                     int
+	Hazard                       string
+	Lines                        []notebookview.EntryView
+	MayClose                     bool
+	Refused                      []string
+	Losing                       bool // the form of losses stands open
+	Story                        *storyView
+	Tend                         *tendView
+	Picture                      face.PictureForm
+}
+
+func (v batchView) Title() say.Text { return say.Name(v.Code + " " + v.Crop) }
+
+func (s Pages) batchPage(c *gin.Context) error {
+	_, w := s.Me(c)
+	if cause := c.Query("cause"); cause != "" { // the guide leads here
+		return s.showBatch(c, http.StatusOK, "lose", face.BlankForm(w.Prefs, "cause", cause))
+	}
+	return s.showBatch(c, http.StatusOK, "", face.BlankForm(w.Prefs))
+}
+
+// showBatch shows a batch; which names the form that f belongs to.
+func (s Pages) showBatch(c *gin.Context, status int, which string, f *face.Form) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	b, err := batches.Get(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	v := batchOf(b, w)
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
+		return err
+	}
+	blank := face.BlankForm(w.Prefs)
+	v.Look, v.Lose, v.Harvest = blank, blank, blank
+	v.Picture = face.PictureForm{Form: blank, About: id.String(), Back: v.Path}
+	schedule, err := sumsview.ScheduleLink(ctx, s.Store, w, b.Crop)
+	if err != nil {
+		return err
+	}
+	v.Sums = append(sumsview.BatchSums(b, w), sumsview.AgainSums(b, schedule, w)...)
+	v.RuleForm = face.BlankForm(w.Prefs, ruleValues(b.Crop, w.Prefs)...)
+	switch which {
+	case "look":
+		v.Look = f
+	case "lose":
+		v.Lose, v.Losing = f, true
+	case "harvest":
+		v.Harvest = f
+	case "rule":
+		v.RuleForm = f
+	case "tend":
+		if v.Refused = f.Rest(); v.Tend != nil {
+			v.Tend.Form, v.Refused = f, f.Rest("did", "sure")
+			for i, x := range v.Tend.Choices {
+				v.Tend.Choices[i].On = slices.Contains(f.Values["did"], x.ID)
+			}
+		}
+	case "close":
+		v.Refused = f.Rest()
+	}
+	v.MayClose = w.May(who.Close)
+	if err := s.rampOf(c, b, &v); err != nil {
+		return err
+	}
+	s.Render(c, status, "batch", "Nursery", v)
+	return nil
+}
+
+func batchOf(b batches.Batch, w who.Who) batchView {
+	p := w.Prefs
+	v := batchView{
+		ID: b.ID, Code: b.Code, Crop: p.Say(b.Crop.Name), Variety: b.Variety, Purpose: b.Purpose, Path: "/batches/" + b.ID.String(),
+		Closed: b.Closed, Standing: b.State.Standing(), Hazard: p.Say(b.Crop.Hazard), OwnRule: ownRule(b.Crop),
+		Meta: p.T("sown %s from lot %s of %d · %d wanted", b.Sown.Long(), b.LotName, b.Packed, b.Wanted),
+	}
+	v.Tend = tendOf(b, p)
+	if b.State.Start == batch.Soaked {
+		v.Meta = p.T("soaked %s from lot %s of %d · %s of dry seed", b.Sown.Long(), b.LotName, b.Packed, say.Of(b.State.SeedG, unit.Gram))
+	}
+	if b.LotID == uuid.Nil {
+		v.Meta = p.T("grows since about %s; entered as it stood", say.Date(b.SownAt, "2 January 2006"))
+	}
+	if b.ReadyBy != nil {
+		v.Meta = p.T("%s by %s", v.Meta, say.Date(*b.ReadyBy, "Mon 2 January"))
+	}
+	v.Germinating = b.State.Waiting() > 0 && !b.Closed && b.State.Start == ""
+	v.Growing = b.State.InTrays() > 0
+	v.Curve = batchesview.CurveOf(b.Curve, p)
+	says, why, _ := batchesview.GerminationSays(b)
+	v.CurveSays, v.CurveWhy = p.Say(says), p.Say(why)
+	v.Steps = batchesview.GerminationSteps(b, p)
+	v.Rule = p.Say(ruleWords(b.Crop.Ready))
+	says, why, v.Mark = batchesview.Headline(b)
+	v.Headline, v.Why = p.Say(says), p.Say(why)
+	v.Funnel, v.Lost = funnel(b.State, p)
+	v.where(b, p)
+	v.Story = storyOf(b, p)
+	return v
+}
+
+func ruleWords(r ready.Rule) say.Text {
+	var parts []say.Text
+	if r.Leaves > 0 {
+		parts = append(parts, say.T("%d true leaves", r.Leaves))
+	}
+	if r.HeightCM > 0 {
+		parts = append(parts, say.T("%s tall", say.Of(r.HeightCM, unit.Centimetre)))
+	}
+	if r.AgeDays > 0 && (r.Every || len(parts) == 0) { // else what is seen decides, as ready.Judge has it
+		parts = append(parts, say.T("%d days from sowing", r.AgeDays))
+	}
+	rule := say.Either(parts...)
+	if r.Every {
+		rule = say.List(parts...)
+	}
+	return say.T("%s; then it can wait %d days", rule, r.HoldDays)
+}
+
+func funnel(st *batch.State, p say.Reader) (steps, lost []bar) {
+	width := func(n int) float64 { return 100 * float64(n) / float64(max(1, st.Sown)) }
+	add := func(name say.Words, n int, note say.Text) {
+		steps = append(steps, bar{p.Say(name), n, width(n), p.Say(note)})
+	}
+	if st.Start == batch.Soaked {
+		add("Jars and trays begun", st.Entered, nil)
+	} else if st.Start == batch.Struck && st.Entered < st.Sown {
+		add("Struck", st.Sown, nil)
+		add("Rooted", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
+	} else if st.Entered > 0 {
+		add("Entered as they stood", st.Entered, nil)
+	} else {
+		add("Sown", st.Sown, say.Plural(st.Seeds, "seed"))
+		add("Sprouted", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
+	}
+	if st.Start != batch.Soaked {
+		add("Moved on", st.Moved, nil)
+	}
+	if st.SetOut > 0 {
+		add("Set out", st.SetOut, nil)
+	}
+	if st.Cuts > 0 {
+		add("Harvested whole", st.Taken, say.T("%s in %s", say.Of(st.Grams, unit.Gram), say.Plural(st.Cuts, "harvest")))
+	}
+	if n := st.Empties(); n > 0 {
+		lost = append(lost, bar{p.T("nothing came up"), n, width(n), ""})
+	}
+	for _, cause := range slices.Sorted(maps.Keys(st.Lost)) {
+		lost = append(lost, bar{p.Say(cause.Name()), st.Lost[cause], width(st.Lost[cause]), ""})
+	}
+	return steps, lost
+}
+
+func (v *batchView) where(b batches.Batch, p say.Reader) {
+	trays := map[string]*whereView{}
+	for _, c := range b.Cells {
+		if v.Closed {
+			break
+		}
+		x, ok := trays[c.Tray]
+		if !ok {
+			v.Where = append(v.Where, whereView{Name: c.Tray, Path: "/trays/" + c.TrayID.String(), Kind: "cell", ID: c.TrayID.String()})
+			x = &whereView{}
+			trays[c.Tray] = x
+		}
+		if batch.CellState(c.State).Alive() {
+			x.Plants++
+		}
+	}
+	for i := range v.Where {
+		v.Where[i].Plants = trays[v.Where[i].Name].Plants
+		switch {
+		case v.Where[i].Plants > 0:
+			v.Where[i].Says = p.T("%d in cells", v.Where[i].Plants)
+		case b.State.Waiting() > 0 && b.State.Standing() == 0:
+			v.Where[i].Says = p.T("nothing up yet")
+		default:
+			v.Where[i].Says = p.T("only cells to wash out")
+		}
+	}
+	ports := map[uuid.UUID]int{}
+	for _, x := range b.Ports {
+		if i, ok := ports[x.PlaceID]; ok {
+			v.Where[i].Plants++
+			continue
+		}
+		ports[x.PlaceID] = len(v.Where)
+		v.Where = append(v.Where, whereView{Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "port", ID: x.PlaceID.String(), Plants: 1})
+	}
+	for _, i := range ports {
+		v.Where[i].Says = p.T("%d in ports", v.Where[i].Plants)
+	}
+	for _, x := range b.Stands {
+		what := say.Words("plant")
+		if b.State.Start == batch.Soaked {
+			what = "vessel"
+		}
+		at := whereView{
+			Name: x.Place, Path: "/places/" + x.PlaceID.String(), Kind: "stand", ID: batch.StandKey(x.PlaceID.String(), x.PotID), Plants: x.Plants,
+			Says: p.Say(say.Plural(x.Plants, what)),
+		}
+		if x.Pot != "" {
+			at.Name, at.Says = p.T("%s, in %s", say.Name(x.Place), say.Name(x.Pot)), p.T("%s · %s", say.Plural(x.Plants, what), x.Verdict.Why)
+		}
+		v.Where = append(v.Where, at)
+	}
+}
+
+// rampOf draws the hardening ramp of a batch that stands in a frame.
+func (s Pages) rampOf(c *gin.Context, b batches.Batch, v *batchView) error {
+	ctx, w := s.Me(c)
+	inFrame := false
+	for _, x := range b.Stands {
+		inFrame = inFrame || x.Kind == "frame"
+	}
+	if !inFrame {
+		return nil
+	}
+	plan, err := season.Ramp(ctx, s.Store, w, b.ID)
+	if err != nil {
+		return err
+	}
+	counted, last := 0, 0
+	for i, d := range plan {
+		r := rampDay{
+			Day:    w.Prefs.Say(say.Date(d.Day.UTC(), "2 Jan")),
+			Closed: d.Closed,
+			Missed: d.Missed,
+			Now:    d.Day == b.Today,
+			Past:   d.Done,
+			Night:  d.Night,
+			Hours:  w.Prefs.Decimal("%g", d.Hours),
+			X:      8 + 44*float64(i),
+			H:      9 * d.Hours,
+		}
+		r.H *= 0.8
+		r.Y = 104 - r.H
+		v.Ramp = append(v.Ramp, r)
+		last = max(last, d.Step)
+		if d.Done {
+			counted++
+		}
+	}
+	v.RampW = 44*len(plan) + 12
+	if len(plan) == 0 {
+		return nil
+	}
+	d, on := harden.On(plan, b.Today)
+	switch {
+	case counted >= last:
+		v.RampSays = w.Prefs.T("The ramp is done: set them out when the nights allow, on a dull, still day.")
+	case on && d.Done:
+		v.RampSays = w.Prefs.T("Day %d of %d is done. Close the frame before the last bell.", d.Step, last)
+	case on && !d.Closed:
+		v.RampSays = w.Prefs.T("Day %d of %d: %g hours outside today. A day counts when its opening is ticked off on the round.", d.Step, last, d.Hours)
+	default:
+		v.RampSays = w.Prefs.T("Nobody is here today: the lid is on, and the ramp waits.")
+	}
+	return nil
+}

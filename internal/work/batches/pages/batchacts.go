@@ -1,0 +1,131 @@
+package pages
+
+import (
+	"slices"
+	"strings"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/batch"
+	"ulpa/core/crop"
+	"ulpa/core/say"
+	"ulpa/internal/base/ledger"
+	"ulpa/internal/base/who"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/work/batches"
+	"ulpa/internal/work/crops"
+	cropsview "ulpa/internal/work/crops/view"
+	"ulpa/internal/work/harvest"
+)
+
+// actOnBatch is what every form of the batch page does: read, ask the verb, say so.
+func (s Pages) actOnBatch(c *gin.Context, which string, said say.Words, do func(*face.Form, ledger.Act, who.Who) error) error {
+	_, w := s.Me(c)
+	f, act, err := s.ReadAct(c)
+	if err != nil {
+		return err
+	}
+	err = do(f, act, w)
+	return s.Settle(c, f, err, func(status int) error { return s.showBatch(c, status, which, f) },
+		func() face.Outcome { return face.Outcome{Says: said, Undo: act.ID, To: "/batches/" + act.On.String()} })
+}
+
+func (s Pages) look(c *gin.Context) error {
+	return s.actOnBatch(c, "look", "Kept what you saw.", func(f *face.Form, act ledger.Act, w who.Who) error {
+		seen := face.Entered(f, batches.Looked)
+		if f.Any() {
+			return nil
+		}
+		x := batches.Looks{Leaves: seen.Leaves, HeightCM: seen.HeightCM, Roots: seen.Roots}
+		return batches.Look(c.Request.Context(), s.Store, w, act, x)
+	})
+}
+
+func (s Pages) closeBatch(c *gin.Context) error {
+	return s.actOnBatch(c, "close", "Closed. Its funnel stays here, its tray is free.", func(f *face.Form, act ledger.Act, w who.Who) error {
+		return batches.Close(c.Request.Context(), s.Store, w, act)
+	})
+}
+
+func (s Pages) lose(c *gin.Context) error {
+	return s.actOnBatch(c, "lose", "Written down.", func(f *face.Form, act ledger.Act, w who.Who) error {
+		from, lost := takenFrom(f), face.Entered(f, batches.LostSome)
+		if f.Any() {
+			return nil
+		}
+		return batches.Lose(c.Request.Context(), s.Store, w, act, from, lost.Cause)
+	})
+}
+
+func (s Pages) harvest(c *gin.Context) error {
+	return s.actOnBatch(c, "harvest", "Harvest kept.", func(f *face.Form, act ledger.Act, w who.Who) error {
+		r := harvest.Request{ID: act.ID, Batch: act.On, Grams: face.Entered(f, harvest.Harvested).Grams, At: act.At}
+		if kind, place, ok := strings.Cut(f.Get("where"), ":"); ok {
+			place, _ = batch.SplitStand(place)
+			if p, err := uuid.Parse(place); err == nil && kind != "cell" {
+				r.Place = &p
+			}
+		}
+		if f.Get("how") == "whole" {
+			r.From = takenFrom(f)
+		}
+		if f.Any() {
+			return nil
+		}
+		r.Sure = f.Get("sure") != ""
+		return harvest.Weigh(c.Request.Context(), s.Store, w, r)
+	})
+}
+
+// takenFrom reads "so many from there", or which ports.
+func takenFrom(f *face.Form) (from []batch.Spot) {
+	kind, place, _ := strings.Cut(f.Get("where"), ":")
+	at := batch.Spot{Kind: batch.SpotKind(kind), N: f.Int("plants", 0)}
+	at.In, at.Pot = batch.SplitStand(place)
+	switch {
+	case at.Kind != batch.InStand && at.Kind != batch.InPort && at.Kind != batch.InCell:
+		f.Wrong("where", "choose where they stood")
+	case at.N < 1:
+		f.Wrong("plants", "say how many plants")
+	case at.Kind == batch.InPort && f.Text("ports") != "":
+		for _, x := range f.Cells("ports", 60, 60) {
+			from = append(from, batch.Spot{Kind: batch.InPort, In: place, Row: x.Row, Col: x.Col})
+		}
+	default:
+		from = append(from, at)
+	}
+	return from
+}
+
+// ruleColumns are the values of a crop that say when it may move on.
+var ruleColumns = []string{"ready_leaves", "ready_height_cm", "ready_age", "nursery_hold", "ready_every"}
+
+func ruleValues(x crop.Crop, p say.Reader) (pairs []string) {
+	for _, name := range ruleColumns {
+		k, _ := crop.ColumnOf(name)
+		pairs = append(pairs, name, cropsview.TypedValue(k, k.Of(x), p))
+	}
+	return pairs
+}
+
+func ownRule(x crop.Crop) bool {
+	return slices.ContainsFunc(ruleColumns, func(name string) bool { return x.Own[name] })
+}
+
+func (s Pages) setRule(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	b, err := batches.Get(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	err = crops.Set(ctx, s.Store, w, b.Crop.ID, cropsview.ChangedValues(f, b.Crop))
+	return s.Settle(c, f, err, func(status int) error { return s.showBatch(c, status, "rule", f) }, func() face.Outcome {
+		return face.Outcome{Says: say.T("From now on %s is judged by this rule.", say.Lower(b.Crop.Name)), To: "/batches/" + id.String()}
+	})
+}

@@ -1,0 +1,50 @@
+package pages
+
+import (
+	"slices"
+
+	"github.com/gin-gonic/gin"
+
+	"ulpa/core/batch"
+	"ulpa/core/say"
+	"ulpa/core/sprout"
+	"ulpa/internal/base/ledger"
+	"ulpa/internal/base/who"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/work/batches"
+	batchesview "ulpa/internal/work/batches/view"
+	"ulpa/internal/work/sprouts"
+)
+
+func (s Pages) tend(c *gin.Context) error {
+	return s.actOnBatch(c, "tend", "Written down.", func(f *face.Form, act ledger.Act, w who.Who) error {
+		did := f.Values["did"]
+		if f.Any() {
+			return nil
+		}
+		r := sprouts.TendRequest{ID: act.ID, Batch: act.On, Did: did, At: act.At, Sure: f.Get("sure") != ""}
+		return sprouts.Tend(c.Request.Context(), s.Store, w, r)
+	})
+}
+
+// tendView is what can be done to sprouts, the due things ticked.
+type tendView struct {
+	Form     *face.Form
+	Choices  []face.TickView
+	Cautions []string
+}
+
+func tendOf(b batches.Batch, p say.Reader) *tendView {
+	if b.Closed || b.State.Start != batch.Soaked || b.State.Standing() == 0 {
+		return nil
+	}
+	v := &tendView{Form: face.BlankForm(p), Cautions: batchesview.SproutCautions(p)}
+	way := sprout.WayOf(b.Crop)
+	for _, t := range batch.Tendings {
+		if t.ID == batch.Watered && way.WaterDays == 0 || t.ID == batch.Lit && way.LightDay == 0 {
+			continue
+		}
+		v.Choices = append(v.Choices, face.TickView{ID: t.ID, Name: p.Say(say.Capital(t.Name)), On: slices.Contains(b.Due, sprout.Job(t.ID))})
+	}
+	return v
+}

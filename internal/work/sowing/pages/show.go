@@ -1,0 +1,99 @@
+package pages
+
+import (
+	"ulpa/core/say"
+	"ulpa/core/seed"
+	"ulpa/core/unit"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/work/sowing"
+)
+
+// fewOptions is how many ways to sow are all shown.
+const fewOptions = 6
+
+func answerOf(a sowing.SowAnswer, p say.Reader) *answerView {
+	v := &answerView{Because: p.Say(a.Rate.Because), Best: a.Rate.Recommended, Steps: face.StepsOf(a.Rate.Steps, p)}
+	v.Lot = p.T("%s %s, lot %s, packed %d", a.Crop.Name, a.Lot.Variety, a.Lot.Name, a.Lot.Packed)
+	if a.Learned.Rests > 0 {
+		low, high := a.Learned.Between(0.95)
+		v.Lot = p.T("%s. %s of it are thought to come (%s to %s), by %.0f seeds that were tried", say.Name(v.Lot), face.Percent(a.Learned.Mean()),
+			face.Percent(low), face.Percent(high), a.Learned.Rests)
+	}
+	if t := a.TempC; t != nil && !a.ComesUp {
+		v.Wrong = p.T(
+			"%s does not come up at %s, where this tray stands: it takes %s to %s. Choose a tray in a better place.",
+			a.Crop.Name,
+			p.Format(*t, unit.Celsius),
+			p.Figure(a.Crop.BaseC, unit.Celsius),
+			p.Format(a.Crop.CeilingC, unit.Celsius),
+		)
+	} else if t != nil && a.Share < 0.8 {
+		better := say.Words("At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that. A warmer " +
+			"tray does better.")
+		if a.Crop.Shares.At(*t-3) > a.Crop.Shares.At(*t+3) {
+			better = "At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that. A cooler tray does better."
+		}
+		v.Wrong = p.T(better, p.Format(*t, unit.Celsius), face.Percent(a.Share))
+	}
+	spares := seed.Spares(a.Lot.SeedsLeft)
+	if a.Old() && !spares {
+		v.Warn = p.T("This seed is %d years old, and %s keeps about %s: fewer will come. There is too little for a test; sow more than you need.",
+			a.AgeYears, say.Lower(a.Crop.Name), say.Plural(a.Crop.SeedYears, "year"))
+	} else if a.Old() {
+		v.Warn = p.T(
+			"This seed is %d years old, and %s keeps about %s. Test twenty on a damp towel before you rely on it.",
+			a.AgeYears,
+			say.Lower(a.Crop.Name),
+			say.Plural(a.Crop.SeedYears, "year"),
+		)
+	} else if a.Learned.By == seed.ByUsual && spares {
+		v.Warn = p.T("Nobody knows how well this lot germinates; the sum takes what is usual, with care. Test twenty seeds first.")
+	}
+	for _, o := range a.Rate.Options {
+		if n := o.SeedsPerCell; len(a.Rate.Options) > fewOptions && n > 3 && n%5 != 0 && n != a.Rate.Recommended {
+			continue
+		}
+		x := optionView{
+			Seeds:   o.SeedsPerCell,
+			Cells:   o.Cells,
+			Total:   o.Seeds,
+			Trays:   o.Trays,
+			Best:    o.SeedsPerCell == a.Rate.Recommended,
+			Reached: !o.OutOfReach,
+			Enough:  o.EnoughSeed,
+		}
+		x.Chance = face.Percent(o.Chance)
+		if x.Best {
+			v.BestCells = o.Cells
+			v.Big = p.T(
+				"%s with %s each: %d seeds, %s.",
+				say.Plural(o.Cells, "cell"),
+				say.Plural(o.SeedsPerCell, "seed"),
+				o.Seeds,
+				say.Plural(o.Trays, "tray"),
+			)
+		}
+		v.Options = append(v.Options, x)
+	}
+	if v.Big == "" {
+		v.Big = p.T("This seed does not reach it.")
+	}
+	v.How = p.All(a.Crop.AtSowing(best(a), a.Lot.Pelleted))
+	if v.BestCells > 0 {
+		v.How = append(v.How, p.All(seed.LayOut(v.BestCells, v.Best, a.Crop.Clump, a.Lot.SeedsLeft))...)
+	}
+	return v
+}
+
+// best is how many seeds the answer comes to.
+func best(a sowing.SowAnswer) int {
+	for _, o := range a.Rate.Options {
+		if n := o.SeedsPerCell; len(a.Rate.Options) > fewOptions && n > 3 && n%5 != 0 && n != a.Rate.Recommended {
+			continue
+		}
+		if o.SeedsPerCell == a.Rate.Recommended {
+			return o.Seeds
+		}
+	}
+	return 0
+}

@@ -1,0 +1,96 @@
+package pages
+
+import (
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+
+	"ulpa/core/say"
+	"ulpa/internal/doors/face"
+	"ulpa/internal/work/sowing"
+	"ulpa/internal/work/trays"
+	traysview "ulpa/internal/work/trays/view"
+)
+
+// shiftView asks which plants of a tray go into which cells of this or another.
+type shiftView struct {
+	Called, Path string
+	Form         *face.Form
+	From         face.GridView
+	To           face.GridView
+	Trays        []face.ChoiceView // into which they may go
+	Own          []string
+}
+
+func (v shiftView) Title() say.Text { return say.T("Into other cells: %s", say.Name(v.Called)) }
+
+func (s Pages) shiftPage(c *gin.Context) error {
+	return s.showShift(c, http.StatusOK, face.BlankForm(s.Reader(c), "into", c.Param("id")))
+}
+
+func (s Pages) showShift(c *gin.Context, status int, f *face.Form) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	t, err := trays.Get(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	v := shiftView{Called: t.Name, Path: "/trays/" + id.String(), Form: f, From: traysview.FromGrid(w.Prefs, t, f.Get("from"))}
+	shelf, err := sowing.GetShelf(ctx, s.Store, w)
+	if err != nil {
+		return err
+	}
+	into := t
+	for _, x := range shelf.Trays {
+		choice := face.ChoiceView{Value: x.ID.String(), Name: w.Prefs.T("%s, %d free", say.Name(x.Name), x.Cells()-x.Used)}
+		if x.ID == id {
+			v.Trays = append([]face.ChoiceView{{Value: choice.Value, Name: w.Prefs.T("this tray")}}, v.Trays...)
+			continue
+		}
+		v.Trays = append(v.Trays, choice)
+		if choice.Value == f.Get("into") {
+			if into, err = trays.Get(ctx, s.Store, w, x.ID); err != nil {
+				return err
+			}
+		}
+	}
+	v.To = traysview.IntoGrid(w.Prefs, into, f.Get("to"))
+	v.Own = f.Rest("from", "into", "to")
+	s.Render(c, status, "shift", "Nursery", v)
+	return nil
+}
+
+// shift puts plants into other cells, or closes a tray's gaps.
+func (s Pages) shift(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	if f.Get("show") != "" { // another tray was chosen: show it, store nothing
+		f.Values.Del("to")
+		return s.showShift(c, http.StatusOK, f)
+	}
+	r := trays.ShiftRequest{ID: f.ID("id"), Tray: id, Closing: f.Get("close") != "", At: f.When(w, s.Store.Now())}
+	if !r.Closing {
+		r.From, r.Into, r.To = f.Cells("from", 40, 40), f.ID("into"), nil
+		if f.Text("to") != "" {
+			r.To = f.Cells("to", 40, 40)
+		}
+	}
+	if !f.Any() {
+		err = trays.Shift(ctx, s.Store, w, r)
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showShift(c, status, f) }, func() face.Outcome {
+		to := id
+		if r.Into != uuid.Nil {
+			to = r.Into
+		}
+		return face.Outcome{Says: say.T("They stand there now. Firm them, and water."), Undo: s.undoOfVisit(c, id, r.ID), To: "/trays/" + to.String()}
+	})
+}
