@@ -208,6 +208,21 @@ func dayOperations() []operation {
 			Method: post, Path: "/season/wish", Line: bound.Plans, Summary: "Say of a planned batch what it must or must not be, or go a way out",
 			In: wishIn{}, Do: wish,
 		},
+		{
+			Method: get, Path: "/trail", Summary: "Read the trail, newest first", Query: []param{{"before", "a day: the lines of earlier days"}}, Out: trailList{},
+			Do: readTrail,
+		},
+		{Method: get, Path: "/clock", Summary: "Read the demo’s clock", Out: clockOut{}, Open: true, Demo: true, Do: func(c *call) (any, error) {
+			return clockOut{c.Clock.Now().UTC()}, nil
+		}},
+		{Method: put, Path: "/clock", Summary: "Move the demo’s clock on", In: clockIn{}, Out: clockOut{}, Open: true, Demo: true, Do: moveClock},
+	}
+}
+
+// aheadOperations are about nights and the sowings that are planned.
+func aheadOperations() []operation {
+	get, post, put := http.MethodGet, http.MethodPost, http.MethodPut
+	return []operation{
 		{Method: get, Path: "/nights", Summary: "Read the nights of two weeks and those ahead", Out: listOut[nightOut]{}, Do: func(c *call) (any, error) {
 			list, err := season.Nights(c.ctx, c.Store, c.w)
 			out := listOut[nightOut]{Items: []nightOut{}}
@@ -248,14 +263,6 @@ func dayOperations() []operation {
 			}
 			return nil, season.Drop(c.ctx, c.Store, c.w, id)
 		}},
-		{
-			Method: get, Path: "/trail", Summary: "Read the trail, newest first", Query: []param{{"before", "a day: the lines of earlier days"}}, Out: trailList{},
-			Do: readTrail,
-		},
-		{Method: get, Path: "/clock", Summary: "Read the demo’s clock", Out: clockOut{}, Open: true, Demo: true, Do: func(c *call) (any, error) {
-			return clockOut{c.Clock.Now().UTC()}, nil
-		}},
-		{Method: put, Path: "/clock", Summary: "Move the demo’s clock on", In: clockIn{}, Out: clockOut{}, Open: true, Demo: true, Do: moveClock},
 	}
 }
 

@@ -20,8 +20,8 @@ import (
 // operations are what the school's part answers.
 func operations() []operation {
 	return slices.Concat(
-		dayOperations(), batchOperations(), entryOperations(), seedOperations(), vesselOperations(), sproutOperations(), waterOperations(), placeOperations(),
-		raftOperations(), fishOperations(), thingOperations(),
+		dayOperations(), aheadOperations(), batchOperations(), entryOperations(), seedOperations(), vesselOperations(),
+		sproutOperations(), waterOperations(), placeOperations(), raftOperations(), fishOperations(), thingOperations(),
 	)
 }
 

@@ -305,6 +305,40 @@ func day(s string) calendar.Day {
 
 func longDay(s string) say.Text { return day(s).Long() }
 
+// arm is one of what is compared, with the interval its true value lies in.
+type arm struct {
+	Name      string
+	N         int
+	Estimate  float64
+	Low, High *float64
+}
+
+// armsChart draws them on one scale; shares go from none to all.
+func armsChart(arms []arm, shares bool, figure func(float64) string) *Chart {
+	low, high := arms[0].Estimate, arms[0].Estimate
+	for _, m := range arms {
+		low, high = min(low, m.Estimate), max(high, m.Estimate)
+		if m.Low != nil {
+			low, high = min(low, *m.Low), max(high, *m.High)
+		}
+	}
+	if shares {
+		low, high = 0, 1
+	}
+	chart := rows(low, max(high, low+1e-9), len(arms))
+	for _, v := range ticks(low, high, 5) {
+		chart.tick(v, figure(v))
+	}
+	for _, m := range arms {
+		r := Row{Name: m.Name, From: m.Estimate, To: m.Estimate, At: m.Estimate, Interval: true, Text: figure(m.Estimate)}
+		if m.Low != nil {
+			r.From, r.To = *m.Low, *m.High
+		}
+		chart.row(r)
+	}
+	return chart
+}
+
 func tellComparison(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
 	c, err := read[struct {
 		Pairs []struct {
@@ -315,12 +349,7 @@ func tellComparison(p say.Reader, in map[string]any, out result, _ asker) (Answe
 			PHolm      *float64 `json:"p_holm"`
 			Reading    string
 		}
-		Arms []struct {
-			Name      string
-			N         int
-			Estimate  float64
-			Low, High *float64
-		}
+		Arms []arm
 	}](out)
 	if err != nil {
 		return Answer{}, err
@@ -359,31 +388,10 @@ func tellComparison(p say.Reader, in map[string]any, out result, _ asker) (Answe
 		}
 		a.Figures = append(a.Figures, Figure{p.T("%s less %s", x.B, x.A), value})
 	}
-	low, high := c.Arms[0].Estimate, c.Arms[0].Estimate
-	for _, m := range c.Arms {
-		low, high = min(low, m.Estimate), max(high, m.Estimate)
-		if m.Low != nil {
-			low, high = min(low, *m.Low), max(high, *m.High)
-		}
-	}
-	if shares {
-		low, high = 0, 1
-	}
-	chart := rows(low, max(high, low+1e-9), len(c.Arms))
-	for _, v := range ticks(low, high, 5) {
-		chart.tick(v, figure(v))
-	}
-	for _, m := range c.Arms {
-		r := Row{Name: m.Name, From: m.Estimate, To: m.Estimate, At: m.Estimate, Interval: true, Text: figure(m.Estimate)}
-		if m.Low != nil {
-			r.From, r.To = *m.Low, *m.High
-		}
-		chart.row(r)
-	}
 	a.Says = append(a.Says, p.T("A trial says this much and no more: one thing differed, and chance was kept out by drawing lots."))
 	a.Picture = Picture{
 		Says:  p.T("Each arm with the interval its true value lies in."),
-		Chart: chart,
+		Chart: armsChart(c.Arms, shares, figure),
 		Key:   p.T("The dot is what was found; the line is where the truth lies, as sure as you asked."),
 	}
 	return a, nil

@@ -23,25 +23,28 @@ func init() {
 	tells("expected-count", tellCount)
 }
 
+// learned is what readings told of a tank's water, and of the next dose.
+type learned struct {
+	Advice     string
+	Wait       *float64 `json:"wait_minutes"`
+	Amount     *float64
+	Need, Cap  *float64
+	Unit       string
+	LimitedBy  *string            `json:"limited_by"`
+	BelowFloor *float64           `json:"chance_below_floor"`
+	Below5     *float64           `json:"chance_below_5"`
+	Forecast   *band              `json:"forecast_ph"`
+	Adds       map[string]float64 `json:"adds_mg_l"`
+	Floor      float64            `json:"ph_floor"`
+	Now        band               `json:"ph_now"`
+	Alkalinity band               `json:"alkalinity_mg_l_caco3"`
+	AlkNow     float64            `json:"alkalinity_now_mg_l_caco3"`
+	Learned    bool
+	Used       []int
+}
+
 func tellLearnDose(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
-	d, err := read[struct {
-		Advice     string
-		Wait       *float64 `json:"wait_minutes"`
-		Amount     *float64
-		Need, Cap  *float64
-		Unit       string
-		LimitedBy  *string            `json:"limited_by"`
-		BelowFloor *float64           `json:"chance_below_floor"`
-		Below5     *float64           `json:"chance_below_5"`
-		Forecast   *band              `json:"forecast_ph"`
-		Adds       map[string]float64 `json:"adds_mg_l"`
-		Floor      float64            `json:"ph_floor"`
-		Now        band               `json:"ph_now"`
-		Alkalinity band               `json:"alkalinity_mg_l_caco3"`
-		AlkNow     float64            `json:"alkalinity_now_mg_l_caco3"`
-		Learned    bool
-		Used       []int
-	}](out)
+	d, err := read[learned](out)
 	if err != nil {
 		return Answer{}, err
 	}
@@ -78,27 +81,39 @@ func tellLearnDose(p say.Reader, in map[string]any, out result, _ asker) (Answer
 			p.T("These readings cannot tell anything about the water yet: the dose between them was too small for the error of reading."),
 		)
 	}
-	a.Figures = []Figure{{p.T("pH now, nine in ten"), d.Now.ph(p)}}
+	a.Figures = d.figures(p, u)
+	a.Picture = d.picture(p, in)
+	return a, nil
+}
+
+// figures are what is known of the water, and what the dose does to it.
+func (d learned) figures(p say.Reader, u string) []Figure {
+	figures := []Figure{{p.T("pH now, nine in ten"), d.Now.ph(p)}}
 	if d.Forecast != nil && *d.Amount > 0 {
-		a.Figures = append(
-			a.Figures,
+		figures = append(
+			figures,
 			Figure{p.T("after the dose"), d.Forecast.ph(p)},
 			Figure{p.T("Chance below pH %.1f", d.Floor), p.T("%.1f %%", 100**d.BelowFloor)},
 		)
 	}
 	if d.Need != nil {
-		a.Figures = append(a.Figures, Figure{p.T("To the target, on average"), p.Format(*d.Need, u)}, Figure{p.T("At most, by risk"), p.Format(*d.Cap, u)})
+		figures = append(figures, Figure{p.T("To the target, on average"), p.Format(*d.Need, u)}, Figure{p.T("At most, by risk"), p.Format(*d.Cap, u)})
 	}
-	a.Figures = append(
-		a.Figures,
+	figures = append(
+		figures,
 		Figure{p.T("Alkalinity at the first reading"), p.T("%.0f mg/L (%.0f to %.0f)", d.Alkalinity.P50, d.Alkalinity.P5, d.Alkalinity.P95)},
 		Figure{p.T("Alkalinity now"), p.T("%.0f mg/L", d.AlkNow)},
 	)
 	for _, el := range sortedKeys(d.Adds) {
 		if d.Adds[el] > 0 {
-			a.Figures = append(a.Figures, Figure{p.T("Brings %s", el), p.T("%.3g mg/L", d.Adds[el])})
+			figures = append(figures, Figure{p.T("Brings %s", el), p.T("%.3g mg/L", d.Adds[el])})
 		}
 	}
+	return figures
+}
+
+// picture is where the pH lies now and after the dose.
+func (d learned) picture(p say.Reader, in map[string]any) Picture {
 	target := num(in, "ph_target", 6)
 	low, high := math.Floor(min(d.Floor, d.Now.P5, target)), math.Ceil(max(d.Now.P95, target+0.2))
 	if d.Forecast != nil {
@@ -113,12 +128,11 @@ func tellLearnDose(p say.Reader, in map[string]any, out result, _ asker) (Answer
 	if f := d.Forecast; f != nil && *d.Amount > 0 {
 		chart.row(Row{Name: p.T("after the dose"), From: f.P5, To: f.P95, At: f.P50, Interval: true, Text: p.T("%.1f", f.P50)})
 	}
-	a.Picture = Picture{
+	return Picture{
 		Says:  p.T("Where the pH lies now and after the dose, with how sure."),
 		Chart: chart,
 		Key:   p.T("The line is nine chances in ten. Shaded: from the floor to the top of the band."),
 	}
-	return a, nil
 }
 
 func tellCombine(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {

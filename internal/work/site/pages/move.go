@@ -146,33 +146,13 @@ func (s Pages) showMove(c *gin.Context, status int, f *face.Form, warned site.Wa
 	if v.Sources, err = s.sources(c, b, f, w); err != nil {
 		return err
 	}
-	if to != nil && v.To.Ported {
-		full, err := site.Get(ctx, s.Store, w, to.ID)
-		if err != nil {
+	if to != nil {
+		if err := s.goTo(c, &v, b, *to, places); err != nil {
 			return err
 		}
-		g := portGrid(w.Prefs, full, "ports-grid", "pick")
-		g.Input = "f-ports"
-		g.Pick(f.Get("ports"))
-		v.Ports = &g
-		if full.Raft.Parted() {
-			v.Boards = boardsOf(full)
+		if !to.HasPorts() && to.Kind != "bed" && len(with.Pots) > 0 {
+			v.Potting = s.potting(b, with, to.Place, f, w)
 		}
-	}
-	if to != nil {
-		shared := solutionOf(to.Contents)
-		if v.Windows = windowsAt(*to, places, b, w); v.Windows != nil {
-			shared = nil // the windows say it
-		}
-		v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Kind], shared, int(b.Today-b.Sown)))
-		if to.Kind == "tower" {
-			a := tower.Where(b.Crop, to.Tiers)
-			v.Tiers = strings.Trim(fmt.Sprint(a.Tiers), "[]")
-			v.Notes = append(v.Notes, w.Prefs.T("Best in tier %s. %s", tray.Cell{Row: a.Tiers[0]}.Name()[:1], a.Why))
-		}
-	}
-	if to != nil && !to.HasPorts() && to.Kind != "bed" && len(with.Pots) > 0 {
-		v.Potting = s.potting(b, with, to.Place, f, w)
 	}
 	own := []string{"to", "ports", "ramp", "cause", "lost", "pot", "mix"}
 	for _, x := range v.Sources {
@@ -183,6 +163,35 @@ func (s Pages) showMove(c *gin.Context, status int, f *face.Form, warned site.Wa
 	}
 	v.Rest = f.Rest(own...)
 	s.Render(c, status, "move", "Nursery", v)
+	return nil
+}
+
+// goTo fills in what is asked and said of the place that was chosen.
+func (s Pages) goTo(c *gin.Context, v *moveView, b batches.Batch, to site.Summary, places []site.Summary) error {
+	ctx, w := s.Me(c)
+	if v.To.Ported {
+		full, err := site.Get(ctx, s.Store, w, to.ID)
+		if err != nil {
+			return err
+		}
+		g := portGrid(w.Prefs, full, "ports-grid", "pick")
+		g.Input = "f-ports"
+		g.Pick(v.Form.Get("ports"))
+		v.Ports = &g
+		if full.Raft.Parted() {
+			v.Boards = boardsOf(full)
+		}
+	}
+	shared := solutionOf(to.Contents)
+	if v.Windows = windowsAt(to, places, b, w); v.Windows != nil {
+		shared = nil // the windows say it
+	}
+	v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Kind], shared, int(b.Today-b.Sown)))
+	if to.Kind == "tower" {
+		a := tower.Where(b.Crop, to.Tiers)
+		v.Tiers = strings.Trim(fmt.Sprint(a.Tiers), "[]")
+		v.Notes = append(v.Notes, w.Prefs.T("Best in tier %s. %s", tray.Cell{Row: a.Tiers[0]}.Name()[:1], a.Why))
+	}
 	return nil
 }
 
