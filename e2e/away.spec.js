@@ -20,7 +20,7 @@ test("a power cut under the database", async ({ browser }) => {
 async function cutAndMend(browser, demo, f) {
   const page = await (await browser.newContext({ baseURL: demo.address })).newPage();
   await asInes(page);
-  await page.goto("/solution");
+  await page.goto("/tanks");
   await page.locator(".work").getByRole("link", { name: "South tower" }).click();
   await page.getByLabel("pH", { exact: true }).fill("6.2");
   await page.getByLabel("Level", { exact: true }).fill("44");
@@ -42,7 +42,7 @@ async function cutAndMend(browser, demo, f) {
   pg("-m", "immediate", "stop");
 
   await page.getByRole("button", { name: "Keep", exact: true }).click();
-  await expect(page.locator("#trouble")).toContainText("Not saved");
+  await expect(page.locator("#unsaved")).toContainText("Not saved");
   await expect(page.getByLabel("pH", { exact: true })).toHaveValue("6.2");
   await expect(page.getByLabel("Level", { exact: true })).toHaveValue("44");
   expect((await page.request.get("/readyz")).status()).toBe(503);

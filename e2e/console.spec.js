@@ -36,7 +36,7 @@ test("nothing in the console", async ({ page }) => {
   await cell(page, "A1").click();
   await page.getByRole("button", { name: "Keep this count" }).click();
   await page.waitForLoadState("networkidle");
-  await page.goto("/solution");
+  await page.goto("/tanks");
   await page.locator(".work").getByRole("link", { name: "South tower" }).first().click();
   await page.getByLabel("pH", { exact: true }).fill("5.9");
   await page.getByRole("button", { name: "Keep", exact: true }).click();
@@ -54,6 +54,6 @@ test("nothing in the console", async ({ page }) => {
     .click();
   await page.waitForLoadState("networkidle");
   await asCrew(page, "Skiff", "1302");
-  for (const at of ["/", "/nursery", "/solution", "/me"]) await page.goto(at);
+  for (const at of ["/", "/nursery", "/tanks", "/me"]) await page.goto(at);
   expect(said).toEqual([]);
 });

@@ -1,7 +1,7 @@
 import { test, expect, asInes, asCrew, cell } from "./ulpa.js";
 
 async function openTank(page, name) {
-  await page.goto("/solution");
+  await page.goto("/tanks");
   await page.locator(".work").getByRole("link", { name }).click();
 }
 async function openTray(page, name) {
@@ -69,7 +69,7 @@ test("a connection lost in the middle of a save loses nothing and stores once", 
   await cell(page, "B1").click();
   await context.setOffline(true);
   await page.getByRole("button", { name: "Keep this count" }).click();
-  await expect(page.locator("#trouble")).toContainText("Not saved: the server cannot be reached");
+  await expect(page.locator("#unsaved")).toContainText("Not saved: the server cannot be reached");
   await expect(cell(page, "B1")).toHaveAttribute("data-state", "sprouted");
   await context.setOffline(false);
   // The answer gets lost: the server stores it, the browser never hears.
@@ -81,7 +81,7 @@ test("a connection lost in the middle of a save loses nothing and stores once", 
     await route.abort("connectionreset");
   });
   await page.getByRole("button", { name: "Keep this count" }).click();
-  await expect(page.locator("#trouble")).toBeVisible();
+  await expect(page.locator("#unsaved")).toBeVisible();
   expect(held, "nothing can be typed that the answer would take away").toBe(true);
   expect(await inert(), "without an answer one goes on").toBe(false);
   await expect(page.getByRole("button", { name: "Keep this count" })).toBeFocused();

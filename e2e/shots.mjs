@@ -18,7 +18,7 @@ try {
     await desk.goto(from);
     return desk.locator(within).getByRole("link", { name: text }).first().getAttribute("href");
   };
-  const tank = await link("/solution", ".work", "North tower");
+  const tank = await link("/tanks", ".work", "North tower");
   const lettuce = await link("/nursery", ".work", "LET-05");
   const views = {
     round: "/",
@@ -30,7 +30,7 @@ try {
     move: lettuce + "/move",
     raft: (await link("/places", ".work", "Long table")).replace("places", "rafts"),
     tank,
-    jars: await link("/solution", ".work", "Jar shelf, cut open"),
+    jars: await link("/tanks", ".work", "Jar shelf, cut open"),
     away: "/away",
     fish: await link("/fish", ".work", "Fish trough"),
     notebook: "/notebook",

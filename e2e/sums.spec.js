@@ -83,7 +83,7 @@ test("without scripts a sum answers on submit", async ({ browser, baseURL }) => 
 
 test("a tank’s sums open filled in, and what they come to is offered as what was done", async ({ page }) => {
   await asInes(page);
-  await page.goto("/solution");
+  await page.goto("/tanks");
   await page.locator(".work").getByRole("link", { name: "North tower" }).first().click();
   await page.getByRole("link", { name: "How much acid or base" }).click();
   await expect(page.getByText("Example figures")).toBeHidden();

@@ -30,7 +30,7 @@ test("two stock bottles are weighed out and leave the shelf", async ({ page }) =
     return page.locator("main li, main tr").filter({ hasText: "Epsom salt" }).first().innerText();
   };
   const before = await left();
-  await page.goto("/solution");
+  await page.goto("/tanks");
   await page.getByRole("link", { name: /^Mix a solution/ }).click();
   await page.getByLabel("Recipe").selectOption({ label: "Leaf crops" });
   await page.getByLabel("Water").selectOption({ label: "School tap" });
@@ -63,7 +63,7 @@ test("two stock bottles are weighed out and leave the shelf", async ({ page }) =
 // What a chart shows can be had as figures, by touch and by the keyboard.
 test("a tank's charts are figures too", async ({ page }) => {
   await asInes(page);
-  await page.goto("/solution");
+  await page.goto("/tanks");
   await page
     .locator("main")
     .getByRole("link", { name: /North tower/ })
@@ -83,7 +83,7 @@ test("a tank's charts are figures too", async ({ page }) => {
 // and the can counts down.
 test("jars are filled one after the other", async ({ page }) => {
   await asInes(page);
-  await page.goto("/solution");
+  await page.goto("/tanks");
   await page.getByRole("link", { name: "Jar shelf, cut open" }).click();
   const here = page.locator(".jarwall a[aria-current]");
   const poured = page.locator("#judge");
@@ -100,7 +100,7 @@ test("jars are filled one after the other", async ({ page }) => {
 // good for.
 test("a colour card is read between two fields", async ({ page }) => {
   await asInes(page);
-  await page.goto("/solution");
+  await page.goto("/tanks");
   await page.locator("main").getByRole("link", { name: "South tower", exact: true }).click();
   await page.getByText("Read a colour card").click();
   await page.getByLabel("The colour lies between").selectOption({ label: "Colour card: 6 and 6.5" });
@@ -113,7 +113,7 @@ test("a colour card is read between two fields", async ({ page }) => {
 // Fish are fed by their warmth and water, and water that harms them rings before any sum.
 test("fish are fed, and alarms come first", async ({ page }) => {
   await asInes(page);
-  await page.goto("/solution");
+  await page.goto("/tanks");
   await page.getByRole("link", { name: "Fish, their feed and their water" }).click();
   await page
     .locator("main")

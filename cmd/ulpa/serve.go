@@ -88,7 +88,7 @@ func serveCommand() *cobra.Command {
 func openWhenThere(ctx context.Context, url string, log *slog.Logger) (*store.Store, error) {
 	for wait := 100 * time.Millisecond; ; wait = min(2*wait, 2*time.Second) {
 		s, err := store.Open(ctx, url, time.Now)
-		if store.TroubleOf(err) == store.None {
+		if store.OutageOf(err) == store.None {
 			return s, err
 		}
 		log.Warn("waiting for the database", "error", err)

@@ -341,7 +341,7 @@ func BenchmarkServe(b *testing.B) {
 	res, err := client.PostForm("http://"+address+"/sign-in", url.Values{"login": {demo.People[0].Login}, "password": {demo.People[0].Secret}})
 	require.NoError(b, err)
 	require.NoError(b, res.Body.Close())
-	pages := []string{"/", "/nursery", "/solution", "/notebook", "/places"}
+	pages := []string{"/", "/nursery", "/tanks", "/notebook", "/places"}
 	for i := range 10_000 {
 		res, err := client.Get("http://" + address + pages[i%len(pages)])
 		require.NoError(b, err)

@@ -1,4 +1,4 @@
-// Package raft is boards with holes that float on a trough: which hole lies on which board,
+// Package raft is boards with holes that float on water: which hole lies on which board,
 // in what order the boards float, when they move along, what a weekly cohort takes, and what
 // a board has borne.
 //
@@ -16,7 +16,7 @@ import (
 	"ulpa/core/tray"
 )
 
-// Raft is a trough of rows and columns of holes, cut across into boards of equally many
+// Raft is a stretch of rows and columns of holes, cut across into boards of equally many
 // columns. A hole keeps its name wherever its board floats: it is painted on the board.
 type Raft struct {
 	Rows, Columns int

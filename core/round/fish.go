@@ -26,10 +26,10 @@ func firstActs(list []say.Text) say.Text { return say.Join(" ", list[:min(2, len
 
 // What is asked of fish.
 var (
-	FishAlarm = declare(Kind{Name: "fish_alarm", Of: Troughs, Loses: 3})
-	FishRead  = declare(Kind{Name: "fish_read", Of: Troughs, Writes: true, EndedBy: []string{"fish_read"}})
-	FishFeed  = declare(Kind{Name: "fish_feed", Of: Troughs, Writes: true, EndedBy: []string{"fish_fed"}})
-	FishWeigh = declare(Kind{Name: "fish_weigh", Of: Troughs, Writes: true, EndedBy: []string{"fish_weigh"}})
+	FishAlarm = declare(Kind{Name: "fish_alarm", Of: Fish, Loses: 3})
+	FishRead  = declare(Kind{Name: "fish_read", Of: Fish, Writes: true, EndedBy: []string{"fish_read"}})
+	FishFeed  = declare(Kind{Name: "fish_feed", Of: Fish, Writes: true, EndedBy: []string{"fish_fed"}})
+	FishWeigh = declare(Kind{Name: "fish_weigh", Of: Fish, Writes: true, EndedBy: []string{"fish_weigh"}})
 )
 
 // OfTrough is what the fish in a vessel need.

@@ -37,7 +37,7 @@ const (
 	Tanks    About = "tank"
 	Packets  About = "lot"
 	Meters   About = "meter"
-	Troughs  About = "trough"
+	Fish     About = "fish"
 	Plans    About = "planned"
 	Reserved About = "gap"
 	Jobs     About = "job"

@@ -9,7 +9,7 @@ import (
 	"ulpa/core/unit"
 )
 
-// Tank is a reservoir at a place.
+// Tank is a tank at a place.
 type Tank struct {
 	ID, Name, Place string
 	tank.Tank

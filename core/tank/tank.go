@@ -1,4 +1,4 @@
-// Package tank keeps what is known of a reservoir (State), foretells it, doubts what cannot
+// Package tank keeps what is known of a tank (State), foretells it, doubts what cannot
 // be, and advises what to do next. Volumes are litres, strengths mS/cm at 25 °C, doses
 // millilitres or grams.
 //

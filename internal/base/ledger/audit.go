@@ -52,7 +52,7 @@ func Audit(ctx context.Context, tx *store.Tx) (wrong []Fault, err error) {
 			wrong = append(wrong, f)
 		}
 	}
-	tanks, err := tx.ListReservoirs(ctx)
+	tanks, err := tx.ListTanks(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -101,7 +101,7 @@ func auditBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (says string, c
 	return "", false, nil
 }
 
-func sameTank(want Tank, r db.Reservoir) (bool, error) {
+func sameTank(want Tank, r db.Tank) (bool, error) {
 	var got, back tank.State
 	if err := errors.Join(json.Unmarshal([]byte(asKept(want.State)), &back), json.Unmarshal(r.State, &got)); err != nil {
 		return false, err
@@ -134,10 +134,10 @@ func (b batchBooks) said() string {
 // Mend keeps what the facts come to in place of what was kept.
 func Mend(ctx context.Context, tx *store.Tx, f Fault) error {
 	if f.Tank != uuid.Nil {
-		if _, err := tx.LockReservoir(ctx, f.Tank); err != nil {
+		if _, err := tx.LockTank(ctx, f.Tank); err != nil {
 			return err
 		}
-		_, err := refoldReservoir(ctx, tx, f.Tank)
+		_, err := refoldTank(ctx, tx, f.Tank)
 		return err
 	}
 	if _, err := tx.LockBatch(ctx, f.Batch); err != nil {

@@ -147,7 +147,7 @@ func replace(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, by func(Ent
 		}
 	}
 	if ofTank != nil {
-		if _, err := tx.LockReservoir(ctx, ofTank.ID); err != nil {
+		if _, err := tx.LockTank(ctx, ofTank.ID); err != nil {
 			return err
 		}
 	}
@@ -170,7 +170,7 @@ func replace(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, by func(Ent
 		}
 	}
 	if ofTank != nil {
-		if _, err := refoldReservoir(ctx, tx, ofTank.ID); err != nil {
+		if _, err := refoldTank(ctx, tx, ofTank.ID); err != nil {
 			return err
 		}
 	}

@@ -58,7 +58,7 @@ func Once(ctx context.Context, s *store.Store, w who.Who, x Sent, fn func(*store
 	if err == nil || errors.Is(err, errKept) {
 		return nil
 	}
-	if store.TroubleOf(err) != store.None || errors.Is(err, who.ErrNotAllowed) || errors.Is(err, context.Canceled) {
+	if store.OutageOf(err) != store.None || errors.Is(err, who.ErrNotAllowed) || errors.Is(err, context.Canceled) {
 		return err
 	}
 	looked := s.Read(ctx, w, func(tx *store.Tx) error {

@@ -18,15 +18,15 @@ type ThingKind string
 // The things of a school that entries are about: a row of thing each, made with the batch,
 // the place and so on by the database.
 const (
-	ABatch  ThingKind = "batch"
-	APlace  ThingKind = "place"
-	ATank   ThingKind = "tank"
-	ATray   ThingKind = "tray"
-	ALot    ThingKind = "lot"
-	AWater  ThingKind = "water"
-	AMeter  ThingKind = "meter"
-	ATrough ThingKind = "trough"
-	AStock  ThingKind = "stock"
+	ABatch ThingKind = "batch"
+	APlace ThingKind = "place"
+	ATank  ThingKind = "tank"
+	ATray  ThingKind = "tray"
+	ALot   ThingKind = "lot"
+	AWater ThingKind = "water"
+	AMeter ThingKind = "meter"
+	AFish  ThingKind = "fish"
+	AStock ThingKind = "stock"
 )
 
 // Thing is something that an entry is about.

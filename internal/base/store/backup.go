@@ -205,7 +205,7 @@ func isUlpas(ctx context.Context, ownerURL string) error {
 	defer func() { _ = conn.Close(ctx) }()
 	var missing, strange []string
 	err = conn.QueryRow(ctx, `SELECT
-		(SELECT coalesce(array_agg(n), '{}') FROM unnest(ARRAY['goose_db_version', 'school', 'person', 'batch', 'entry', 'reservoir', 'reading']) n
+		(SELECT coalesce(array_agg(n), '{}') FROM unnest(ARRAY['goose_db_version', 'school', 'person', 'batch', 'entry', 'place', 'reading']) n
 		  WHERE to_regclass('public.' || n) IS NULL),
 		(SELECT coalesce(array_agg(x), '{}') FROM (
 		  SELECT 'function ' || p.proname FROM pg_proc p JOIN pg_namespace n ON n.oid = p.pronamespace

@@ -61,7 +61,7 @@ func (x *snapshot) read(ctx context.Context, w who.Who, fn func(*Tx) error) (joi
 
 // wellFormed tells an answer of the database's from a failure, which ends its transaction.
 func wellFormed(err error) bool {
-	return TroubleOf(err) == None && !isPgError(err)
+	return OutageOf(err) == None && !isPgError(err)
 }
 
 func (x *snapshot) end() {

@@ -112,7 +112,7 @@ type taskOut struct {
 }
 
 type subjectOut struct {
-	Kind string `json:"kind" jsonschema:"enum=batch,enum=tray,enum=place,enum=tank,enum=lot,enum=meter,enum=trough,enum=planned,enum=gap,enum=job"`
+	Kind string `json:"kind" jsonschema:"enum=batch,enum=tray,enum=place,enum=tank,enum=lot,enum=meter,enum=fish,enum=planned,enum=gap,enum=job"`
 	ID   string `json:"id"`
 }
 

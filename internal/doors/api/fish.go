@@ -121,35 +121,35 @@ func fishOperations() []operation {
 	post, get := http.MethodPost, http.MethodGet
 	return []operation{
 		{
-			Method: get, Path: "/troughs", Summary: "List vessels with fish, how they fare and what is wrong", Query: paging, Out: listOut[troughOut]{},
+			Method: get, Path: "/fish-water", Summary: "List vessels with fish, how they fare and what is wrong", Query: paging, Out: listOut[troughOut]{},
 			Do: listTroughs,
 		},
 		{
-			Method: post, Path: "/troughs/:id/readings", Summary: "Write down what was read of water with fish", In: fishReadIn{}, Out: troughOut{},
+			Method: post, Path: "/fish/:id/readings", Summary: "Write down what was read of water with fish", In: fishReadIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishReadIn) error {
 				return troughs.LogReading(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Reading)
 			}),
 		},
 		{
-			Method: post, Path: "/troughs/:id/stock", Summary: "Write down fish that came or went", In: fishStockIn{}, Out: troughOut{},
+			Method: post, Path: "/fish/:id/stock", Summary: "Write down fish that came or went", In: fishStockIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishStockIn) error {
 				return troughs.Restock(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Stock)
 			}),
 		},
 		{
-			Method: post, Path: "/troughs/:id/samples", Summary: "Write down what some fish weigh", In: fishSampleIn{}, Out: troughOut{},
+			Method: post, Path: "/fish/:id/samples", Summary: "Write down what some fish weigh", In: fishSampleIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishSampleIn) error {
 				return troughs.Weigh(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Sample)
 			}),
 		},
 		{
-			Method: post, Path: "/troughs/:id/feeds", Summary: "Write down what fish were given", In: fishFedIn{}, Out: troughOut{},
+			Method: post, Path: "/fish/:id/feeds", Summary: "Write down what fish were given", In: fishFedIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishFedIn) error {
 				return troughs.Feed(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Fed)
 			}),
 		},
 		{
-			Method: post, Path: "/troughs/:id/changes", Summary: "Write down what was done to water with fish", In: fishWaterIn{}, Out: troughOut{},
+			Method: post, Path: "/fish/:id/changes", Summary: "Write down what was done to water with fish", In: fishWaterIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishWaterIn) error {
 				return troughs.Change(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Added)
 			}),

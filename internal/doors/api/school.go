@@ -283,9 +283,9 @@ func (s School) refuse(c *gin.Context, err error) {
 	case errors.Is(err, context.Canceled):
 		c.AbortWithStatus(499)
 		return
-	case store.TroubleOf(err) == store.Full:
+	case store.OutageOf(err) == store.Full:
 		p = problem{Title: "The server has no room left; nothing was kept", Status: http.StatusInsufficientStorage}
-	case store.TroubleOf(err) != store.None:
+	case store.OutageOf(err) != store.None:
 		c.Header("Retry-After", "2")
 		p = problem{Title: "The database does not answer; send it again in a moment: what arrives twice is kept once", Status: http.StatusServiceUnavailable}
 	}

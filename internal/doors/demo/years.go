@@ -283,9 +283,9 @@ func (g *grower) life(id, trayID, place uuid.UUID, sown time.Time, open bool, ab
 	return s, latest, do(batch.Act{Kind: batch.Close}, 1)
 }
 
-// tanks adds reservoirs until there are enough, and five years of their readings.
+// tanks adds tanks until there are enough, and five years of their readings.
 func (g *grower) tanks() error {
-	rows, err := g.conn.Query(g.ctx, "SELECT id, spec FROM reservoir WHERE school_id = $1 ORDER BY name", g.school)
+	rows, err := g.conn.Query(g.ctx, "SELECT id, spec FROM tank WHERE school_id = $1 ORDER BY name", g.school)
 	if err != nil {
 		return err
 	}
@@ -328,7 +328,7 @@ func (g *grower) tanks() error {
 		if err != nil {
 			return err
 		}
-		if err := g.copy("reservoir", []string{"school_id", "id", "place_id", "name", "position", "spec", "state"},
+		if err := g.copy("tank", []string{"school_id", "id", "place_id", "name", "position", "spec", "state"},
 			[][]any{{g.school, id, g.places[i%len(g.places)], fmt.Sprintf("Vat %d", i+1), i, have[len(have)-1].Spec, json.RawMessage(kept)}}); err != nil {
 			return err
 		}
@@ -425,7 +425,7 @@ type meterLog struct {
 func (g *grower) series() (logs []meterLog, err error) {
 	from := g.today.AddDate(-g.size.Years, 0, 0).Truncate(time.Hour)
 	var tank uuid.UUID
-	if err := g.conn.QueryRow(g.ctx, "SELECT id FROM reservoir WHERE school_id = $1 ORDER BY position DESC, name DESC LIMIT 1", g.school).Scan(&tank); err != nil {
+	if err := g.conn.QueryRow(g.ctx, "SELECT id FROM tank WHERE school_id = $1 ORDER BY position DESC, name DESC LIMIT 1", g.school).Scan(&tank); err != nil {
 		return nil, err
 	}
 	var rows [][]any
@@ -438,7 +438,7 @@ func (g *grower) series() (logs []meterLog, err error) {
 		}
 		rows, logs = append(rows, row), append(logs, l)
 	}
-	return logs, g.copy("series", []string{"school_id", "id", "name", "unit", "reservoir_id"}, rows)
+	return logs, g.copy("series", []string{"school_id", "id", "name", "unit", "tank_id"}, rows)
 }
 
 // writeLogs writes readings and their roll-ups until nothing is left to do.

@@ -230,7 +230,11 @@ func (s *Server) timeFor(path string) time.Duration {
 
 // nowhere answers what is no route, to those who are signed in.
 func (s *Server) nowhere(g *gin.Engine) {
-	nothing := func(c *gin.Context) { s.fail(c, store.ErrNotFound) }
+	nothing := func(c *gin.Context) {
+		if !moved(s.cfg.Areas, c) {
+			s.fail(c, store.ErrNotFound)
+		}
+	}
 	behind := func(c *gin.Context) {
 		if !s.cfg.Free(c.Request.URL.Path) { // those have no session to look into
 			s.signedIn(c)
@@ -356,8 +360,8 @@ func (s *Server) fail(c *gin.Context, err error) {
 	case errors.Is(err, context.Canceled):
 		c.AbortWithStatus(499)
 		return
-	case store.TroubleOf(err) != store.None:
-		status, title, says = troubled(c.Writer, store.TroubleOf(err))
+	case store.OutageOf(err) != store.None:
+		status, title, says = outage(c.Writer, store.OutageOf(err))
 	}
 	if status >= 500 {
 		s.Log.Error("answer", "request", c.GetString(RequestID), "error", err)
@@ -366,8 +370,8 @@ func (s *Server) fail(c *gin.Context, err error) {
 	c.Abort()
 }
 
-// troubled says what keeps the database from answering, and what to do about it.
-func troubled(w http.ResponseWriter, t store.Trouble) (status int, title, says say.Text) {
+// outage says what keeps the database from answering, and what to do about it.
+func outage(w http.ResponseWriter, t store.Outage) (status int, title, says say.Text) {
 	status = http.StatusServiceUnavailable
 	w.Header().Set("Retry-After", "2")
 	switch t {
@@ -397,7 +401,7 @@ func (s *Server) noSession(w http.ResponseWriter, r *http.Request, err error) {
 		return // nobody waits for the answer
 	}
 	s.Log.Error("session", "path", r.URL.Path, "error", err)
-	status, title, says := troubled(w, store.TroubleOf(err))
+	status, title, says := outage(w, store.OutageOf(err))
 	reader := s.spoken(r)
 	var buf bytes.Buffer
 	if err := s.draw(&buf, reader.Language(), "message", "layout", Page{

@@ -84,7 +84,7 @@ func (h Hit) Path() string {
 	case Tray:
 		return "/trays/" + h.ID.String()
 	case Tank:
-		return "/solution/" + h.ID.String()
+		return "/tanks/" + h.ID.String()
 	case Lot:
 		return "/notebook?about=" + h.ID.String()
 	case Crop:

@@ -145,7 +145,7 @@ func Short(id uuid.UUID) string { return ThingPath + base64.RawURLEncoding.Encod
 
 // pages are where things are looked at.
 var pages = map[ledger.ThingKind]string{
-	ledger.ABatch: "/batches/", ledger.APlace: "/places/", ledger.ATank: "/solution/", ledger.ATray: "/trays/", ledger.ALot: "/seeds/",
+	ledger.ABatch: "/batches/", ledger.APlace: "/places/", ledger.ATank: "/tanks/", ledger.ATray: "/trays/", ledger.ALot: "/seeds/",
 }
 
 // Follow is the page that a batch's code leads to.

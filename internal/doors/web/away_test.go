@@ -79,8 +79,8 @@ func TestADatabaseThatGoesAwayRefusesNobody(t *testing.T) {
 		{"/batches/" + inPorts + "/harvest", []string{"grams", "120", "how", "whole", "where", "port:" + tower, "plants", fmt.Sprint(ports)}},
 		{"/batches/" + inStand + "/lose", []string{"where", "stand:" + bed, "plants", fmt.Sprint(plants), "cause", "eaten"}},
 		{"/sow", []string{"lot", x["lot"], "tray", x["tray"], "wanted", "2", "seeds", "1", "cells", "F11-F12"}},
-		{"/solution/" + x["tank"] + "/read", []string{"ph", "6.1", "ec", "1.4", "temp", "18", "level", "20", "sure", "1"}},
-		{"/solution/" + x["tank"] + "/treat", []string{"water", "1"}},
+		{"/tanks/" + x["tank"] + "/read", []string{"ph", "6.1", "ec", "1.4", "temp", "18", "level", "20", "sure", "1"}},
+		{"/tanks/" + x["tank"] + "/treat", []string{"water", "1"}},
 		{"/entries/:treated/undo", nil},
 	} {
 		id := uuid.NewString()

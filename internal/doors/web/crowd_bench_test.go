@@ -42,7 +42,7 @@ func BenchmarkPagesInACrowd(b *testing.B) {
 	for range 20 {
 		people = append(people, h.adult(b, demo.People[0]))
 	}
-	paths := []string{"/", "/nursery", "/trays", "/solution", "/notebook", "/places", "/harvest", "/seeds"}
+	paths := []string{"/", "/nursery", "/trays", "/tanks", "/notebook", "/places", "/harvest", "/seeds"}
 	for _, p := range people { // who have been at work for a while
 		for _, path := range paths {
 			_, _ = p.get(path)

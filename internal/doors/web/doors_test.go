@@ -148,3 +148,22 @@ func TestTheTrailAndSigningOutEverywhere(t *testing.T) {
 	res, _ = h.adult(t, demo.People[0]).get("/")
 	require.Equal(t, 200, res.StatusCode)
 }
+
+// Addresses of the last release lead on: printed codes, bookmarks, programs with a key.
+func TestEarlierAddressesLeadOn(t *testing.T) {
+	h := newHouse(t)
+	ines := h.adult(t, demo.People[0])
+	tank := h.things(t)["tank"]
+	for from, to := range map[string]string{
+		"/solution": "/tanks", "/solution/" + tank + "?days=30": "/tanks/" + tank + "?days=30",
+		"/api/v1/troughs?limit=1": "/api/v1/fish-water?limit=1", "/api/v1/troughs/" + tank + "/feeds": "/api/v1/fish/" + tank + "/feeds",
+	} {
+		res, _ := ines.get(from)
+		require.Equal(t, 308, res.StatusCode, from)
+		require.Equal(t, to, res.Header.Get("Location"))
+	}
+	res, _ := ines.get("/solutions")
+	require.Equal(t, 404, res.StatusCode, "nothing else is led anywhere")
+	res, _ = h.browser(t).get("/solution/" + tank)
+	require.Equal(t, "/sign-in", res.Header.Get("Location"))
+}

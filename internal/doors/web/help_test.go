@@ -50,7 +50,7 @@ func TestHelpLeadsSomewhere(t *testing.T) {
 		res, _ := ines.get(n.Path)
 		require.Equal(t, http.StatusOK, res.StatusCode, n.Path)
 	}
-	_, tank := ines.get("/solution/" + h.things(t)["tank"])
+	_, tank := ines.get("/tanks/" + h.things(t)["tank"])
 	require.Contains(t, tank, `id="h-dose"`)
 	_, week := ines.get("/help/week")
 	require.NotContains(t, week, ">Open it<", "in a real school the steps are read")

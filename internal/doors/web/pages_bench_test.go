@@ -74,15 +74,15 @@ func newBusy(b testing.TB) *busy {
 		require.NoError(b, d.Store.Read(b.Context(), ines, func(tx *store.Tx) error { return tx.Conn().QueryRow(b.Context(), q).Scan(&id) }))
 		return id
 	}
-	tank := id("SELECT id::text FROM reservoir ORDER BY position DESC, name DESC LIMIT 1")
+	tank := id("SELECT id::text FROM tank ORDER BY position DESC, name DESC LIMIT 1")
 	x.paths = [][2]string{
 		{"round", "/"},
 		{"nursery", "/nursery"},
 		{"tray", "/trays/" + id("SELECT tray_id::text FROM tray_part ORDER BY used DESC, 1 LIMIT 1")},
 		{"batch", "/batches/" + id("SELECT id::text FROM batch WHERE NOT closed ORDER BY sown_at, id LIMIT 1")},
 		{"tower", "/places/" + id("SELECT id::text FROM place WHERE kind = 'tower' ORDER BY walk_order LIMIT 1")},
-		{"reservoir", "/solution/" + tank},
-		{"reservoir, five years", "/solution/" + tank + "?days=1827"},
+		{"tank", "/tanks/" + tank},
+		{"tank, five years", "/tanks/" + tank + "?days=1827"},
 		{"notebook", "/notebook"},
 		{"notebook, searched", "/notebook?q=aphids"},
 		{"notebook, searched in vain", "/notebook?q=mandrake"},

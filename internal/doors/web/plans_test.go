@@ -139,7 +139,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	require.NoError(t, err)
 	require.NoError(t, demo.Load(t.Context(), h.Store, h.Clock, h.School(t, "second"), demo.Day))
 	pages := []string{ // beside every page as it is asked first
-		"/batches/" + x["batch"] + "/move?to=" + x["place"], "/solution/" + x["tank"] + "?days=1827", "/notebook?q=aphids",
+		"/batches/" + x["batch"] + "/move?to=" + x["place"], "/tanks/" + x["tank"] + "?days=1827", "/notebook?q=aphids",
 		"/notebook?about=" + x["batch"], "/notebook.csv?about=" + x["batch"], "/sow?lot=" + x["lot"],
 	}
 	for _, r := range h.samples(t, x) {

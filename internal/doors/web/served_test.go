@@ -167,10 +167,10 @@ func TestAnActIsDated(t *testing.T) {
 	require.Contains(t, day[strings.LastIndex(day, "<h2"):], "17 March")
 	require.Contains(t, late[:400], "written")
 	// A reading of yesterday is judged by what was known then, and is not the latest.
-	_, page = b.get("/solution/" + x["tank"])
+	_, page = b.get("/tanks/" + x["tank"])
 	res, page = b.send(served(t, page, "/read").fill("pH", "6.0", "When it was", "2027-03-15T09:00"))
 	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(page))
-	_, page = b.get("/solution/" + x["tank"])
+	_, page = b.get("/tanks/" + x["tank"])
 	require.Contains(t, page, "pH 6.8", "what was read since stands")
 }
 
@@ -194,7 +194,7 @@ func TestAHarvestBeyondBeliefIsAskedAbout(t *testing.T) {
 func TestZeroIsPutRightAsZero(t *testing.T) {
 	h := newHouse(t)
 	b, x := h.adult(t, demo.People[0]), h.things(t)
-	_, page := b.get("/solution/" + x["tank"])
+	_, page := b.get("/tanks/" + x["tank"])
 	res, body := b.send(served(t, page, "/read").fill("Temperature", "0", "pH", "6.2"))
 	if res.StatusCode == http.StatusUnprocessableEntity { // it is asked about
 		f := served(t, body, "/read")
@@ -208,7 +208,7 @@ func TestZeroIsPutRightAsZero(t *testing.T) {
 	require.Empty(t, f.at("Level"))
 	res, _ = b.send(f.fill("pH", "6.3"))
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
-	_, page = b.get("/solution/" + x["tank"])
+	_, page = b.get("/tanks/" + x["tank"])
 	require.Contains(t, page, "Read pH 6.3, 0 °C")
 }
 

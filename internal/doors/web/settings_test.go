@@ -34,7 +34,7 @@ func TestOneOfEverythingIsChanged(t *testing.T) {
 	_, trail := h.adult(t, demo.People[0]).get("/trail")
 	for _, says := range []string{
 		"Added place: Spinnaker", "Changed place Spinnaker two: Name from Spinnaker to Spinnaker two", "Retired tray: Spinnaker two",
-		"Took back into use packet: Spinnaker two", "Deleted reservoir: Spinnaker two", "Changed the order: Places",
+		"Took back into use packet: Spinnaker two", "Deleted tank: Spinnaker two", "Changed the order: Places",
 	} {
 		require.Contains(t, trail, says)
 	}

@@ -46,7 +46,7 @@ func toTell(ctx context.Context, s *store.Store, w who.Who) ([]face.Told, error)
 		{Name: "Places", Why: "walk through and name each, in the order one walks", Path: "/settings/places?add=1#form", Done: len(places) > 0},
 		{Name: "Trays", Why: "what seeds are sown in", Path: "/settings/trays?add=1#form", Done: len(shelf.Trays) > 0},
 		{
-			Name: "Reservoirs and jars", Why: "what they hold, and what is wanted of their water", Path: "/settings/tanks?add=1#form",
+			Name: "Tanks and jars", Why: "what they hold, and what is wanted of their water", Path: "/settings/tanks?add=1#form",
 			Done: water > 0 || len(places) > 0 && ported == 0,
 		},
 		{Name: "Seed", Why: "the packets on the shelf", Path: "/settings/lots?add=1#form", Done: len(shelf.Packets) > 0},

@@ -107,7 +107,7 @@ func (h house) things(t testing.TB) map[string]string {
 		for name, q := range map[string]string{
 			"batch": "SELECT id FROM batch WHERE code = 'LET-05'", "tray": "SELECT id FROM tray WHERE name = 'Tray 7'",
 			"place": "SELECT id FROM place WHERE name = 'North tower'",
-			"tank":  "SELECT id FROM reservoir WHERE name = 'North tower'", "lot": "SELECT id FROM seed_lot LIMIT 1",
+			"tank":  "SELECT id FROM tank WHERE name = 'North tower'", "lot": "SELECT id FROM seed_lot LIMIT 1",
 			"meter":   "SELECT id FROM meter ORDER BY name LIMIT 1",
 			"recipe":  "SELECT id FROM recipe ORDER BY name LIMIT 1",
 			"water":   "SELECT id FROM water WHERE name = 'School tap'",
@@ -115,7 +115,7 @@ func (h house) things(t testing.TB) map[string]string {
 			"trough":  "SELECT id FROM trough LIMIT 1",
 			"raft":    "SELECT id FROM place WHERE boards > 1 LIMIT 1",
 			"jars":    "SELECT id FROM place WHERE name = 'Jar shelf'",
-			"jar":     "SELECT id FROM reservoir WHERE name = 'Jar 3'",
+			"jar":     "SELECT id FROM tank WHERE name = 'Jar 3'",
 			"variety": "SELECT variety_id FROM batch WHERE crop <> 'tomato' ORDER BY code LIMIT 1",
 			"entry":   "SELECT e.id FROM entry e JOIN about a ON a.entry_id = e.id JOIN batch b ON b.id = a.thing_id WHERE kind = 'note' LIMIT 1",
 		} {
@@ -203,7 +203,7 @@ func TestASessionThatNobodyUsesEnds(t *testing.T) {
 	b := h.adult(t, demo.People[0])
 	after := func(d time.Duration) int {
 		h.Clock.Set(h.Clock.Now().Add(d))
-		res, _ := b.get("/solution")
+		res, _ := b.get("/tanks")
 		return res.StatusCode
 	}
 	require.Equal(t, http.StatusOK, after(3*time.Hour+50*time.Minute))
@@ -233,10 +233,10 @@ func TestWhatIsTypedStays(t *testing.T) {
 		form []string
 		says []string
 	}{
-		{"/solution/" + x["tank"] + "/read", []string{"ph", "sour", "level", "40"}, []string{"is not a number", `value="sour"`, `value="40"`}},
-		{"/solution/" + x["tank"] + "/read", []string{"ph", "58"}, []string{"pH cannot be 58. Did you mean 5.8?", `value="58"`}},
-		{"/solution/" + x["tank"] + "/treat", []string{"water", "4000"}, []string{"takes 0 up to what the tank holds", `value="4000"`}},
-		{"/solution/" + x["tank"] + "/treat", []string{"water", "61"}, []string{"would overflow", `value="61"`}},
+		{"/tanks/" + x["tank"] + "/read", []string{"ph", "sour", "level", "40"}, []string{"is not a number", `value="sour"`, `value="40"`}},
+		{"/tanks/" + x["tank"] + "/read", []string{"ph", "58"}, []string{"pH cannot be 58. Did you mean 5.8?", `value="58"`}},
+		{"/tanks/" + x["tank"] + "/treat", []string{"water", "4000"}, []string{"takes 0 up to what the tank holds", `value="4000"`}},
+		{"/tanks/" + x["tank"] + "/treat", []string{"water", "61"}, []string{"would overflow", `value="61"`}},
 		{"/batches/" + x["batch"] + "/look", []string{"leaves", "many"}, []string{"is not a whole number", `value="many"`}},
 		{"/batches/" + x["batch"] + "/harvest", []string{"grams", "0"}, []string{"weigh it"}},
 		{"/batches/" + x["batch"] + "/lose", []string{"plants", "99", "where", "cell:" + x["tray"]}, []string{"only 22 stand there", `value="99"`}},
@@ -271,15 +271,15 @@ func TestFormsCarryTheirUnits(t *testing.T) {
 	h := newHouse(t)
 	x := h.things(t)
 	b := h.adult(t, demo.People[0])
-	res, _ := b.post("/solution/"+x["tank"]+"/read", "id", uuid.NewString(), "units", "us/ppm500", "temp", "68", "level", "11", "ec", "800")
+	res, _ := b.post("/tanks/"+x["tank"]+"/read", "id", uuid.NewString(), "units", "us/ppm500", "temp", "68", "level", "11", "ec", "800")
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
-	_, body := b.get("/solution/" + x["tank"])
+	_, body := b.get("/tanks/" + x["tank"])
 	require.Contains(t, body, "Read 1.6 mS/cm, 20 °C, level 41.6 L")
 	res, _ = b.post("/units", "system", "us", "scale", "ppm700", "back", "//evil.example")
 	require.Equal(t, "/", res.Header.Get("Location"), "back leads nowhere else")
-	_, body = b.get("/solution/" + x["tank"])
+	_, body = b.get("/tanks/" + x["tank"])
 	require.Contains(t, body, "Read 1120 ppm (700 scale), 68 °F, level 11 gal")
-	res, body = b.post("/solution/"+x["tank"]+"/read", "id", uuid.NewString(), "units", "metric/ms", "level", "999")
+	res, body = b.post("/tanks/"+x["tank"]+"/read", "id", uuid.NewString(), "units", "metric/ms", "level", "999")
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
 	require.Contains(t, body, "A level cannot be 999 L.")
 	require.Contains(t, body, `name="units" value="metric/ms"`)
@@ -293,17 +293,17 @@ func TestAChangedFormIsNotTheOneThatWasKept(t *testing.T) {
 	x := h.things(t)
 	b := h.adult(t, demo.People[0])
 	id := uuid.NewString()
-	res, _ := b.post("/solution/"+x["tank"]+"/read", "id", id, "units", "metric/ms", "ph", "6.6")
+	res, _ := b.post("/tanks/"+x["tank"]+"/read", "id", id, "units", "metric/ms", "ph", "6.6")
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
-	res, body := b.post("/solution/"+x["tank"]+"/read", "id", id, "units", "metric/ms", "ph", "6.4")
+	res, body := b.post("/tanks/"+x["tank"]+"/read", "id", id, "units", "metric/ms", "ph", "6.4")
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
 	require.Contains(t, body, "Kept already, on 18 Mar at 10:05 by Ines Varrow: “Read pH 6.6”")
 	require.Contains(t, body, `value="6.4"`)
-	_, page := b.get("/solution/" + x["tank"])
+	_, page := b.get("/tanks/" + x["tank"])
 	require.NotContains(t, page, "Read pH 6.4")
-	fresh := regexp.MustCompile(`action="/solution/` + x["tank"] + `/read"(?s:.*?)name="id" value="([^"]+)"`).FindStringSubmatch(body)[1]
+	fresh := regexp.MustCompile(`action="/tanks/` + x["tank"] + `/read"(?s:.*?)name="id" value="([^"]+)"`).FindStringSubmatch(body)[1]
 	require.NotEqual(t, id, fresh)
-	res, _ = b.post("/solution/"+x["tank"]+"/read", "id", fresh, "units", "metric/ms", "ph", "6.4")
+	res, _ = b.post("/tanks/"+x["tank"]+"/read", "id", fresh, "units", "metric/ms", "ph", "6.4")
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 }
 
@@ -317,13 +317,13 @@ func TestNobodyMeetsUnitsTheyDoNotRead(t *testing.T) {
 	b, x := h.adult(t, demo.People[0]), h.things(t)
 	b.post("/units", "system", "us", "scale", "ppm500")
 	paths := []string{
-		"/", "/nursery", "/places", "/solution", "/harvest", "/notebook", "/sow?lot=" + x["lot"], "/settings", "/import", "/sums",
+		"/", "/nursery", "/places", "/tanks", "/harvest", "/notebook", "/sow?lot=" + x["lot"], "/settings", "/import", "/sums",
 		"/settings/places?add=1", "/settings/tanks?edit=" + x["tank"], "/settings/trays?edit=" + x["tray"], "/settings/lots", "/settings/nights",
 	}
 	require.NoError(t, h.Store.InSchool(t.Context(), h.ines, func(tx *store.Tx) error {
 		for _, q := range []string{
 			"'/batches/' || id FROM batch", "'/batches/' || id || '/move?to=' || $1 FROM batch", "'/trays/' || id FROM tray",
-			"'/places/' || id FROM place", "'/solution/' || id FROM reservoir",
+			"'/places/' || id FROM place", "'/tanks/' || id FROM tank",
 		} {
 			rows, err := tx.Conn().Query(t.Context(), "SELECT "+strings.ReplaceAll(q, "$1", "'"+x["place"]+"'"))
 			if err != nil {
@@ -379,9 +379,9 @@ func TestNobodyMeetsUnitsTheyDoNotRead(t *testing.T) {
 		seen(path, body)
 	}
 	for _, post := range [][]string{
-		{"/solution/" + x["tank"] + "/read", "ph", "6", "ec", "99999", "temp", "200", "level", "900"},
-		{"/solution/" + x["tank"] + "/treat", "water", "400"},
-		{"/solution/" + x["tank"] + "/treat", "drain", "40"},
+		{"/tanks/" + x["tank"] + "/read", "ph", "6", "ec", "99999", "temp", "200", "level", "900"},
+		{"/tanks/" + x["tank"] + "/treat", "water", "400"},
+		{"/tanks/" + x["tank"] + "/treat", "drain", "40"},
 		{"/settings/places", "kind", "bed", "name", "Quay", "temperature_c", "400"},
 		{"/settings/tanks", "name", "Vat", "place", x["place"], "spec.capacity_l", "50", "spec.fill_to_l", "80", "spec.ec_target", "99999"},
 	} {

@@ -62,7 +62,7 @@ func look(ctx context.Context, url string) (s school, err error) {
 	s.ports = spots("SELECT place_id::text, batch_id::text, '', tier, col FROM port")
 	s.stands = spots("SELECT place_id::text, batch_id::text, '', plants, 0 FROM stand")
 	s.places = spots("SELECT id::text, '', kind, tiers, columns FROM place WHERE kind NOT IN ('bench', 'shelf')")
-	for _, x := range spots("SELECT id::text, '', '', 0, 0 FROM reservoir") {
+	for _, x := range spots("SELECT id::text, '', '', 0, 0 FROM tank") {
 		s.tanks = append(s.tanks, x.In)
 	}
 	for _, x := range spots("SELECT id::text, '', '', 0, 0 FROM seed_lot") {
@@ -287,9 +287,9 @@ func (w *writer) act(s school) {
 		}
 		w.send("act", "/batches/"+cell.Batch+"/move", f)
 	case n < 60:
-		w.send("act", "/solution/"+tank+"/read", form("ph", figure(5, 7), "ec", figure(1, 2), "temp", figure(15, 24), "level", figure(2, 6), "sure", "1"))
+		w.send("act", "/tanks/"+tank+"/read", form("ph", figure(5, 7), "ec", figure(1, 2), "temp", figure(15, 24), "level", figure(2, 6), "sure", "1"))
 	case n < 70:
-		w.send("act", "/solution/"+tank+"/treat", form(pick(w, []string{"water", "drain", "stock"}), figure(0.1, 1)))
+		w.send("act", "/tanks/"+tank+"/treat", form(pick(w, []string{"water", "drain", "stock"}), figure(0.1, 1)))
 	case n < 76 && stand.In != "":
 		w.send("act", "/batches/"+stand.Batch+"/lose", form("where", "stand:"+stand.In, "plants", "1", "cause", "eaten"))
 	case n < 84:

@@ -161,7 +161,7 @@ func TestAnAuditMendsWhatIsKeptBeside(t *testing.T) {
 		"DELETE FROM tray_part WHERE batch_id IN (SELECT batch_id FROM tray_part ORDER BY 1 LIMIT 2)",
 		"UPDATE batch SET latest = '{}', state = state || '{\"barren\": 0, \"sown\": 1}' WHERE closed OR code = 'LET-05'",
 		"DELETE FROM cell WHERE state = 'sprouted' AND row = 1", "UPDATE cell SET state = 'lost', cause = 'eaten' WHERE col = 2", "DELETE FROM port",
-		"UPDATE stand SET plants = plants + 1", "UPDATE reservoir SET state = '{}'",
+		"UPDATE stand SET plants = plants + 1", "UPDATE tank SET state = '{}'",
 	} {
 		tag, err := owner.Exec(ctx, q)
 		require.NoError(t, err)

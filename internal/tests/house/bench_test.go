@@ -65,7 +65,7 @@ func BenchmarkTrend(b *testing.B) {
 	d := testdb.Demo(b)
 	w, owner := d.Ines(b), connect(b, d)
 	var tank uuid.UUID
-	require.NoError(b, owner.QueryRow(ctx, "SELECT id FROM reservoir ORDER BY name LIMIT 1").Scan(&tank))
+	require.NoError(b, owner.QueryRow(ctx, "SELECT id FROM tank ORDER BY name LIMIT 1").Scan(&tank))
 	now, series := d.Clock.Now().UTC().Truncate(time.Hour), uuid.New()
 	start := now.AddDate(-5, 0, 0)
 	began := time.Now()
@@ -73,7 +73,7 @@ func BenchmarkTrend(b *testing.B) {
 		sql  string
 		args []any
 	}{
-		{"INSERT INTO series (school_id, id, name, unit, reservoir_id) VALUES ($1, $2, 'long', 'pH', $3)", []any{w.School, series, tank}},
+		{"INSERT INTO series (school_id, id, name, unit, tank_id) VALUES ($1, $2, 'long', 'pH', $3)", []any{w.School, series, tank}},
 		{"INSERT INTO reading SELECT $1, $2, $3::timestamptz + i * (($4::timestamptz - $3::timestamptz) / $5::int), 6 + sin(i / 900.0) FROM " +
 			"generate_series(0, $5::int - 1) i", []any{w.School, series, start, now, many}},
 		{`INSERT INTO rollup SELECT r.school_id, r.series_id, g.grain, date_bin(g.width, r.at, '2000-01-01 00:00Z'), count(*), sum(r.value), min(r.value),

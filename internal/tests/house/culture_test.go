@@ -72,7 +72,7 @@ func TestFishInTheBooks(t *testing.T) {
 		out := map[string]bool{}
 		for _, s := range walk.Stops {
 			for _, task := range s.Tasks {
-				if task.Kind.Of == core.Troughs {
+				if task.Kind.Of == core.Fish {
 					out[task.Kind.Name] = true
 				}
 			}

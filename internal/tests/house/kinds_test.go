@@ -109,7 +109,7 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 			var x, y string
 			err = tx.Conn().
 				QueryRow(ctx, "SELECT (SELECT state::text FROM batch WHERE id = $1), (SELECT (state -> 'ph')::text || (state -> 'level_l')::text FROM "+
-					"reservoir WHERE id = $2)", b, vat).
+					"tank WHERE id = $2)", b, vat).
 				Scan(&x, &y)
 			return []string{x, y}, err
 		})
@@ -160,14 +160,14 @@ func (f fixture) countAt(_ uuid.UUID, cells string, state batch.CellState, at ti
 	return trays.Count(ctx, f.Store, f.crew, r)
 }
 
-// plainSpec is a reservoir of which nothing more need be known.
+// plainSpec is a tank of which nothing more need be known.
 var plainSpec = tank.Spec{
 	CapacityL: 100, FillToL: 90, DryBelowL: 5, PHLow: 5, PHTarget: 6, PHHigh: 7, ECLow: 1, ECTarget: 2, ECHigh: 3, StockRise: 0.1,
 	Acid: chemistry.Product{Agent: chemistry.CitricAcid, StrengthPercent: 99},
 	Base: chemistry.Product{Agent: chemistry.PotassiumHydroxide, StrengthPercent: 99},
 }
 
-// tank is a reservoir at the tower.
+// tank is a tank at the tower.
 func (f fixture) tank(t *testing.T) uuid.UUID {
 	id := uuid.New()
 	require.NoError(t, site.AddTank(ctx, f.Store, f.ines, site.TankSetup{ID: id, Place: f.tower, Name: "Vat", Spec: tank.Spec{

@@ -110,7 +110,7 @@ func TestYearsInBulkAreConsistent(t *testing.T) {
 	}
 	d, first := grow()
 	_, second := grow()
-	for _, table := range []string{"batch", "cell", "tray", "reservoir", "series", "rollup"} {
+	for _, table := range []string{"batch", "cell", "tray", "tank", "series", "rollup"} {
 		require.Equal(t, first[table], second[table], table)
 	}
 	w := d.Ines(t)

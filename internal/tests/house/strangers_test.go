@@ -155,7 +155,7 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 	place, vat, lot := id(
 		"SELECT id FROM place WHERE kind = 'frame' LIMIT 1",
 	), id(
-		"SELECT id FROM reservoir ORDER BY name LIMIT 1",
+		"SELECT id FROM tank ORDER BY name LIMIT 1",
 	), id(
 		"SELECT id FROM seed_lot ORDER BY name LIMIT 1",
 	)

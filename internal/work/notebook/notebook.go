@@ -95,7 +95,7 @@ func read(ctx context.Context, tx *store.Tx, f Filter) ([]Line, error) {
 func CSV(ctx context.Context, s *store.Store, w who.Who, f Filter, to io.Writer) error {
 	out := csv.NewWriter(to)
 	f.Most = 500
-	if err := out.Write([]string{"happened", "written", "who", "batch", "place", "reservoir", "tray", "lot", "kind", "what", "corrected", "entry"}); err != nil {
+	if err := out.Write([]string{"happened", "written", "who", "batch", "place", "tank", "tray", "lot", "kind", "what", "corrected", "entry"}); err != nil {
 		return err
 	}
 	for {

@@ -1,4 +1,4 @@
-// Package rafts is boards of plants that float on a trough and move along as they age: what
+// Package rafts is boards of plants that float on water and move along as they age: what
 // stands on each, what is to be done today, what comes next, and what a board has borne.
 //
 //	r, err := rafts.Get(ctx, store, who, place, rafts.Asked{})
@@ -31,7 +31,7 @@ import (
 	"ulpa/internal/work/site"
 )
 
-// Raft is a trough with its boards, and what is to come.
+// Raft is a water with its boards, and what is to come.
 type Raft struct {
 	raft.Raft
 	Place     site.Contents

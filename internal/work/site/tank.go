@@ -26,7 +26,7 @@ import (
 	"ulpa/internal/work/waters"
 )
 
-// TankSetup is a reservoir or a jar as it is set up.
+// TankSetup is a tank or a jar as it is set up.
 type TankSetup struct {
 	ID       uuid.UUID `json:"id"`
 	Place    uuid.UUID `json:"place"`
@@ -37,9 +37,9 @@ type TankSetup struct {
 	Retired  bool      `json:"retired,omitempty"`
 }
 
-// TankKind is how reservoirs and jars are set up.
+// TankKind is how tanks and jars are set up.
 var TankKind = &things.Kind[TankSetup]{
-	Name: "tanks", One: "reservoir##thing", Add: "Add a reservoir", Title: "Reservoirs",
+	Name: "tanks", One: "tank##thing", Add: "Add a tank", Title: "Tanks",
 	About: "Tanks and jars: what they hold, what is wanted of their water, and what is on the shelf to put it right.",
 	May:   who.Settings,
 	Fields: []ledger.Field[TankSetup]{
@@ -115,18 +115,18 @@ var TankKind = &things.Kind[TankSetup]{
 	},
 	Pick: pickForTank,
 	All: func(ctx context.Context, tx *store.Tx) (out []TankSetup, err error) {
-		rows, err := tx.AllReservoirs(ctx)
+		rows, err := tx.AllTanks(ctx)
 		for _, r := range rows {
 			n := TankSetup{ID: r.ID, Place: r.PlaceID, Name: r.Name, Position: r.Position, Water: ledger.IDWords(r.WaterID), Retired: r.Retired}
 			if err := json.Unmarshal(r.Spec, &n.Spec); err != nil {
-				return nil, fmt.Errorf("reservoir %s: %w", r.Name, err)
+				return nil, fmt.Errorf("tank %s: %w", r.Name, err)
 			}
 			out = append(out, n)
 		}
 		return out, err
 	},
 	Label: func(n TankSetup) string { return n.Name },
-	Page:  func(n TankSetup) string { return "/solution/" + n.ID.String() },
+	Page:  func(n TankSetup) string { return "/tanks/" + n.ID.String() },
 	Says: func(n TankSetup) say.Text {
 		return say.T(
 			"%s, pH %s to %s, %s to %s", say.Of(n.Spec.CapacityL, unit.Litre), say.Figure(n.Spec.PHLow, "pH"), say.Figure(n.Spec.PHHigh, "pH"),
@@ -142,7 +142,7 @@ var TankKind = &things.Kind[TankSetup]{
 	},
 	Keep: keepTank,
 	Drop: func(ctx context.Context, tx *store.Tx, n TankSetup) error {
-		return dropped(ctx, tx, n.ID, tx.DropReservoir)
+		return dropped(ctx, tx, n.ID, tx.DropTank)
 	},
 	Alters: func(ctx context.Context, tx *store.Tx, n TankSetup) (out []say.Text, err error) {
 		written, err := tx.TankWritten(ctx, n.ID)
@@ -338,7 +338,7 @@ func keepTank(ctx context.Context, tx *store.Tx, old *TankSetup, n TankSetup) er
 	if err != nil {
 		return err
 	}
-	if err := tx.PutReservoir(ctx, db.PutReservoirParams{
+	if err := tx.PutTank(ctx, db.PutTankParams{
 		SchoolID: tx.Who.School, ID: n.ID, PlaceID: n.Place, Name: n.Name, Position: n.Position, Spec: spec, Retired: n.Retired, WaterID: filled,
 	}); err != nil {
 		return err
@@ -418,7 +418,7 @@ func AddTray(ctx context.Context, s *store.Store, w who.Who, t TraySetup) error 
 	return err
 }
 
-// AddTank adds a reservoir.
+// AddTank adds a tank.
 func AddTank(ctx context.Context, s *store.Store, w who.Who, n TankSetup) error {
 	_, err := TankKind.Put(ctx, s, w, n, things.New)
 	return err

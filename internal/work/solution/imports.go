@@ -192,7 +192,7 @@ func newSeries(r *meterlog.Series, known []db.Series, tanks []ledger.Tank, p *Pr
 		if name.Key(k.Name) != name.Key(r.Name) {
 			continue
 		}
-		x.New, x.tank = false, k.ReservoirID
+		x.New, x.tank = false, k.TankID
 		if k.Unit != r.Unit {
 			p.Problems = append(
 				p.Problems,
@@ -321,7 +321,7 @@ func ensureSeries(ctx context.Context, tx *store.Tx, series []SeriesPreview) (ma
 		if err != nil {
 			return nil, err
 		}
-		if err := tx.AddSeries(ctx, db.AddSeriesParams{SchoolID: tx.Who.School, ID: id, Name: x.Name, Unit: x.Unit, ReservoirID: x.tank}); err != nil {
+		if err := tx.AddSeries(ctx, db.AddSeriesParams{SchoolID: tx.Who.School, ID: id, Name: x.Name, Unit: x.Unit, TankID: x.tank}); err != nil {
 			return nil, err
 		}
 	}

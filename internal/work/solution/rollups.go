@@ -133,7 +133,7 @@ func trend(ctx context.Context, tx *store.Tx, tank uuid.UUID, s Span) ([]Point, 
 	return store.KeepOf(ctx, tx, store.Meters, key, func() (out []Point, err error) {
 		rows, err := tx.SeriesTrend(
 			ctx,
-			db.SeriesTrendParams{ReservoirID: &tank, Grain: s.grain, Step: s.step, Since: until.AddDate(0, 0, -s.Days), Until: until},
+			db.SeriesTrendParams{TankID: &tank, Grain: s.grain, Step: s.step, Since: until.AddDate(0, 0, -s.Days), Until: until},
 		)
 		for _, r := range rows {
 			out = append(out, Point(r))

@@ -18,10 +18,10 @@ var _ = walk.Declare(walk.Part[round.Tank]{
 	Fares: away.OfTank,
 	Came:  found,
 	Pages: map[*round.Kind]walk.Page{
-		round.Rescue: walk.At("/solution/", "", "Open"), round.Fill: walk.At("/solution/", "", "Open"),
-		round.Treat: walk.At("/solution/", "", "Open"), round.Reading: walk.At("/solution/", "", "Open"),
-		round.Visit: walk.At("/solution/", "", "Open"),
-		round.Dip:   {Path: func(round.Task) string { return "/solution#jars" }, Do: "Open"},
+		round.Rescue: walk.At("/tanks/", "", "Open"), round.Fill: walk.At("/tanks/", "", "Open"),
+		round.Treat: walk.At("/tanks/", "", "Open"), round.Reading: walk.At("/tanks/", "", "Open"),
+		round.Visit: walk.At("/tanks/", "", "Open"),
+		round.Dip:   {Path: func(round.Task) string { return "/tanks#jars" }, Do: "Open"},
 	},
 })
 

@@ -148,7 +148,7 @@ func read(ctx context.Context, tx *store.Tx, list []Setup) (out []Water, err err
 	if err != nil {
 		return nil, err
 	}
-	tanks, err := tx.ListReservoirs(ctx)
+	tanks, err := tx.ListTanks(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -238,7 +238,7 @@ func settle(ctx context.Context, tx *store.Tx, waterID uuid.UUID) error {
 		if err != nil {
 			return err
 		}
-		if err := tx.SetReservoirSpec(ctx, db.SetReservoirSpecParams{ID: r.ID, Spec: b}); err != nil {
+		if err := tx.SetTankSpec(ctx, db.SetTankSpecParams{ID: r.ID, Spec: b}); err != nil {
 			return err
 		}
 		if err := ledger.Refold(ctx, tx, r.ID); err != nil {

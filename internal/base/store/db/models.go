@@ -326,18 +326,6 @@ type Recipe struct {
 	Retired  bool
 }
 
-type Reservoir struct {
-	SchoolID uuid.UUID
-	ID       uuid.UUID
-	PlaceID  uuid.UUID
-	Name     string
-	Position int
-	Spec     []byte
-	State    []byte
-	Retired  bool
-	WaterID  *uuid.UUID
-}
-
 type Rollup struct {
 	SchoolID uuid.UUID
 	SeriesID uuid.UUID
@@ -425,11 +413,11 @@ type SeedLot struct {
 }
 
 type Series struct {
-	SchoolID    uuid.UUID
-	ID          uuid.UUID
-	Name        string
-	Unit        string
-	ReservoirID *uuid.UUID
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	Unit     string
+	TankID   *uuid.UUID
 }
 
 type Session struct {
@@ -476,6 +464,18 @@ type Stock struct {
 	Name     string
 	HoldsL   float64
 	Retired  bool
+}
+
+type Tank struct {
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	PlaceID  uuid.UUID
+	Name     string
+	Position int
+	Spec     []byte
+	State    []byte
+	Retired  bool
+	WaterID  *uuid.UUID
 }
 
 type Thing struct {

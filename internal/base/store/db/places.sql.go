@@ -97,19 +97,19 @@ func (q *Queries) AllPlaces(ctx context.Context) ([]Place, error) {
 	return items, nil
 }
 
-const allReservoirs = `-- name: AllReservoirs :many
-SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM reservoir ORDER BY place_id, position
+const allTanks = `-- name: AllTanks :many
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM tank ORDER BY place_id, position
 `
 
-func (q *Queries) AllReservoirs(ctx context.Context) ([]Reservoir, error) {
-	rows, err := q.db.Query(ctx, allReservoirs)
+func (q *Queries) AllTanks(ctx context.Context) ([]Tank, error) {
+	rows, err := q.db.Query(ctx, allTanks)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []Reservoir
+	var items []Tank
 	for rows.Next() {
-		var i Reservoir
+		var i Tank
 		if err := rows.Scan(
 			&i.SchoolID,
 			&i.ID,
@@ -427,12 +427,12 @@ func (q *Queries) DropPlace(ctx context.Context, id uuid.UUID) error {
 	return err
 }
 
-const dropReservoir = `-- name: DropReservoir :exec
-DELETE FROM reservoir WHERE id = $1
+const dropTank = `-- name: DropTank :exec
+DELETE FROM tank WHERE id = $1
 `
 
-func (q *Queries) DropReservoir(ctx context.Context, id uuid.UUID) error {
-	_, err := q.db.Exec(ctx, dropReservoir, id)
+func (q *Queries) DropTank(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropTank, id)
 	return err
 }
 
@@ -496,13 +496,13 @@ func (q *Queries) GetPlace(ctx context.Context, id uuid.UUID) (Place, error) {
 	return i, err
 }
 
-const getReservoir = `-- name: GetReservoir :one
-SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM reservoir WHERE id = $1
+const getTank = `-- name: GetTank :one
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM tank WHERE id = $1
 `
 
-func (q *Queries) GetReservoir(ctx context.Context, id uuid.UUID) (Reservoir, error) {
-	row := q.db.QueryRow(ctx, getReservoir, id)
-	var i Reservoir
+func (q *Queries) GetTank(ctx context.Context, id uuid.UUID) (Tank, error) {
+	row := q.db.QueryRow(ctx, getTank, id)
+	var i Tank
 	err := row.Scan(
 		&i.SchoolID,
 		&i.ID,
@@ -688,19 +688,19 @@ func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
 	return items, nil
 }
 
-const listReservoirs = `-- name: ListReservoirs :many
-SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM reservoir WHERE NOT retired ORDER BY place_id, position
+const listTanks = `-- name: ListTanks :many
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM tank WHERE NOT retired ORDER BY place_id, position
 `
 
-func (q *Queries) ListReservoirs(ctx context.Context) ([]Reservoir, error) {
-	rows, err := q.db.Query(ctx, listReservoirs)
+func (q *Queries) ListTanks(ctx context.Context) ([]Tank, error) {
+	rows, err := q.db.Query(ctx, listTanks)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []Reservoir
+	var items []Tank
 	for rows.Next() {
-		var i Reservoir
+		var i Tank
 		if err := rows.Scan(
 			&i.SchoolID,
 			&i.ID,
@@ -787,13 +787,13 @@ func (q *Queries) LockPlace(ctx context.Context, id uuid.UUID) error {
 	return err
 }
 
-const lockReservoir = `-- name: LockReservoir :one
-SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM reservoir WHERE id = $1 FOR UPDATE
+const lockTank = `-- name: LockTank :one
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM tank WHERE id = $1 FOR UPDATE
 `
 
-func (q *Queries) LockReservoir(ctx context.Context, id uuid.UUID) (Reservoir, error) {
-	row := q.db.QueryRow(ctx, lockReservoir, id)
-	var i Reservoir
+func (q *Queries) LockTank(ctx context.Context, id uuid.UUID) (Tank, error) {
+	row := q.db.QueryRow(ctx, lockTank, id)
+	var i Tank
 	err := row.Scan(
 		&i.SchoolID,
 		&i.ID,
@@ -823,7 +823,7 @@ SELECT (SELECT count(*) FROM port p WHERE p.place_id = $1)::int AS ports,
   (SELECT coalesce(max(p.col) + 1, 0) FROM port p WHERE p.place_id = $1)::int AS columns,
   (SELECT coalesce(sum(s.plants), 0) FROM stand s WHERE s.place_id = $1)::int AS plants,
   (SELECT count(*) FROM tray t WHERE t.place_id = $1 AND NOT t.retired)::int AS trays,
-  (SELECT count(*) FROM reservoir r WHERE r.place_id = $1 AND NOT r.retired)::int AS tanks
+  (SELECT count(*) FROM tank r WHERE r.place_id = $1 AND NOT r.retired)::int AS tanks
 `
 
 type PlaceUsedRow struct {
@@ -895,7 +895,7 @@ func (q *Queries) PortsOfPlaces(ctx context.Context, places []uuid.UUID) ([]Port
 }
 
 const pumpedTanks = `-- name: PumpedTanks :many
-SELECT place_id, count(*)::int AS tanks FROM reservoir WHERE NOT coalesce((spec->>'passive')::bool, false) GROUP BY 1
+SELECT place_id, count(*)::int AS tanks FROM tank WHERE NOT coalesce((spec->>'passive')::bool, false) GROUP BY 1
 `
 
 type PumpedTanksRow struct {
@@ -987,13 +987,13 @@ func (q *Queries) PutPlace(ctx context.Context, arg PutPlaceParams) error {
 	return err
 }
 
-const putReservoir = `-- name: PutReservoir :exec
-INSERT INTO reservoir (school_id, id, place_id, name, position, spec, retired, water_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+const putTank = `-- name: PutTank :exec
+INSERT INTO tank (school_id, id, place_id, name, position, spec, retired, water_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
 ON CONFLICT (school_id, id) DO UPDATE SET place_id = excluded.place_id, name = excluded.name, position = excluded.position, spec = excluded.spec,
   retired = excluded.retired, water_id = excluded.water_id
 `
 
-type PutReservoirParams struct {
+type PutTankParams struct {
 	SchoolID uuid.UUID
 	ID       uuid.UUID
 	PlaceID  uuid.UUID
@@ -1004,8 +1004,8 @@ type PutReservoirParams struct {
 	WaterID  *uuid.UUID
 }
 
-func (q *Queries) PutReservoir(ctx context.Context, arg PutReservoirParams) error {
-	_, err := q.db.Exec(ctx, putReservoir,
+func (q *Queries) PutTank(ctx context.Context, arg PutTankParams) error {
+	_, err := q.db.Exec(ctx, putTank,
 		arg.SchoolID,
 		arg.ID,
 		arg.PlaceID,
@@ -1084,51 +1084,17 @@ func (q *Queries) PutTrayGap(ctx context.Context, arg PutTrayGapParams) error {
 	return err
 }
 
-const reservoirsOfPlace = `-- name: ReservoirsOfPlace :many
-SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM reservoir WHERE place_id = $1 AND NOT retired ORDER BY position
+const setTankState = `-- name: SetTankState :exec
+UPDATE tank SET state = $2 WHERE id = $1
 `
 
-func (q *Queries) ReservoirsOfPlace(ctx context.Context, placeID uuid.UUID) ([]Reservoir, error) {
-	rows, err := q.db.Query(ctx, reservoirsOfPlace, placeID)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []Reservoir
-	for rows.Next() {
-		var i Reservoir
-		if err := rows.Scan(
-			&i.SchoolID,
-			&i.ID,
-			&i.PlaceID,
-			&i.Name,
-			&i.Position,
-			&i.Spec,
-			&i.State,
-			&i.Retired,
-			&i.WaterID,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
-const setReservoirState = `-- name: SetReservoirState :exec
-UPDATE reservoir SET state = $2 WHERE id = $1
-`
-
-type SetReservoirStateParams struct {
+type SetTankStateParams struct {
 	ID    uuid.UUID
 	State []byte
 }
 
-func (q *Queries) SetReservoirState(ctx context.Context, arg SetReservoirStateParams) error {
-	_, err := q.db.Exec(ctx, setReservoirState, arg.ID, arg.State)
+func (q *Queries) SetTankState(ctx context.Context, arg SetTankStateParams) error {
+	_, err := q.db.Exec(ctx, setTankState, arg.ID, arg.State)
 	return err
 }
 
@@ -1196,6 +1162,40 @@ func (q *Queries) TankWritten(ctx context.Context, thingID uuid.UUID) (int, erro
 	var column_1 int
 	err := row.Scan(&column_1)
 	return column_1, err
+}
+
+const tanksOfPlace = `-- name: TanksOfPlace :many
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM tank WHERE place_id = $1 AND NOT retired ORDER BY position
+`
+
+func (q *Queries) TanksOfPlace(ctx context.Context, placeID uuid.UUID) ([]Tank, error) {
+	rows, err := q.db.Query(ctx, tanksOfPlace, placeID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []Tank
+	for rows.Next() {
+		var i Tank
+		if err := rows.Scan(
+			&i.SchoolID,
+			&i.ID,
+			&i.PlaceID,
+			&i.Name,
+			&i.Position,
+			&i.Spec,
+			&i.State,
+			&i.Retired,
+			&i.WaterID,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const trayCare = `-- name: TrayCare :many

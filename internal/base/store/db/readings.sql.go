@@ -55,15 +55,15 @@ func (q *Queries) AddDraftPart(ctx context.Context, arg AddDraftPartParams) erro
 }
 
 const addSeries = `-- name: AddSeries :exec
-INSERT INTO series (school_id, id, name, unit, reservoir_id) VALUES ($1, $2, $3, $4, $5)
+INSERT INTO series (school_id, id, name, unit, tank_id) VALUES ($1, $2, $3, $4, $5)
 `
 
 type AddSeriesParams struct {
-	SchoolID    uuid.UUID
-	ID          uuid.UUID
-	Name        string
-	Unit        string
-	ReservoirID *uuid.UUID
+	SchoolID uuid.UUID
+	ID       uuid.UUID
+	Name     string
+	Unit     string
+	TankID   *uuid.UUID
 }
 
 func (q *Queries) AddSeries(ctx context.Context, arg AddSeriesParams) error {
@@ -72,7 +72,7 @@ func (q *Queries) AddSeries(ctx context.Context, arg AddSeriesParams) error {
 		arg.ID,
 		arg.Name,
 		arg.Unit,
-		arg.ReservoirID,
+		arg.TankID,
 	)
 	return err
 }
@@ -162,7 +162,7 @@ func (q *Queries) GetDraftPart(ctx context.Context, arg GetDraftPartParams) ([]b
 }
 
 const listSeries = `-- name: ListSeries :many
-SELECT school_id, id, name, unit, reservoir_id FROM series ORDER BY name
+SELECT school_id, id, name, unit, tank_id FROM series ORDER BY name
 `
 
 func (q *Queries) ListSeries(ctx context.Context) ([]Series, error) {
@@ -179,7 +179,7 @@ func (q *Queries) ListSeries(ctx context.Context) ([]Series, error) {
 			&i.ID,
 			&i.Name,
 			&i.Unit,
-			&i.ReservoirID,
+			&i.TankID,
 		); err != nil {
 			return nil, err
 		}
@@ -233,16 +233,16 @@ const seriesTrend = `-- name: SeriesTrend :many
 SELECT s.unit, date_bin($2::text::interval, r.at, '2000-01-01 00:00Z')::timestamptz AS at,
        (sum(r.total) / sum(r.n))::double precision AS value, min(r.low)::double precision AS low, max(r.high)::double precision AS high
   FROM rollup r JOIN series s ON s.school_id = r.school_id AND s.id = r.series_id
- WHERE s.reservoir_id = $1 AND r.grain = $3 AND r.at >= $4 AND r.at <= $5
+ WHERE s.tank_id = $1 AND r.grain = $3 AND r.at >= $4 AND r.at <= $5
  GROUP BY 1, 2 ORDER BY 1, 2
 `
 
 type SeriesTrendParams struct {
-	ReservoirID *uuid.UUID
-	Step        string
-	Grain       string
-	Since       time.Time
-	Until       time.Time
+	TankID *uuid.UUID
+	Step   string
+	Grain  string
+	Since  time.Time
+	Until  time.Time
 }
 
 type SeriesTrendRow struct {
@@ -255,7 +255,7 @@ type SeriesTrendRow struct {
 
 func (q *Queries) SeriesTrend(ctx context.Context, arg SeriesTrendParams) ([]SeriesTrendRow, error) {
 	rows, err := q.db.Query(ctx, seriesTrend,
-		arg.ReservoirID,
+		arg.TankID,
 		arg.Step,
 		arg.Grain,
 		arg.Since,

@@ -74,33 +74,33 @@ func (q *Queries) PutWater(ctx context.Context, arg PutWaterParams) error {
 	return err
 }
 
-const setReservoirSpec = `-- name: SetReservoirSpec :exec
-UPDATE reservoir SET spec = $2 WHERE id = $1
+const setTankSpec = `-- name: SetTankSpec :exec
+UPDATE tank SET spec = $2 WHERE id = $1
 `
 
-type SetReservoirSpecParams struct {
+type SetTankSpecParams struct {
 	ID   uuid.UUID
 	Spec []byte
 }
 
-func (q *Queries) SetReservoirSpec(ctx context.Context, arg SetReservoirSpecParams) error {
-	_, err := q.db.Exec(ctx, setReservoirSpec, arg.ID, arg.Spec)
+func (q *Queries) SetTankSpec(ctx context.Context, arg SetTankSpecParams) error {
+	_, err := q.db.Exec(ctx, setTankSpec, arg.ID, arg.Spec)
 	return err
 }
 
 const tanksOfWater = `-- name: TanksOfWater :many
-SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM reservoir WHERE water_id = $1 ORDER BY id FOR UPDATE
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM tank WHERE water_id = $1 ORDER BY id FOR UPDATE
 `
 
-func (q *Queries) TanksOfWater(ctx context.Context, waterID *uuid.UUID) ([]Reservoir, error) {
+func (q *Queries) TanksOfWater(ctx context.Context, waterID *uuid.UUID) ([]Tank, error) {
 	rows, err := q.db.Query(ctx, tanksOfWater, waterID)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []Reservoir
+	var items []Tank
 	for rows.Next() {
-		var i Reservoir
+		var i Tank
 		if err := rows.Scan(
 			&i.SchoolID,
 			&i.ID,

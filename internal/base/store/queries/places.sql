@@ -44,7 +44,7 @@ SELECT (SELECT count(*) FROM port p WHERE p.place_id = $1)::int AS ports,
   (SELECT coalesce(max(p.col) + 1, 0) FROM port p WHERE p.place_id = $1)::int AS columns,
   (SELECT coalesce(sum(s.plants), 0) FROM stand s WHERE s.place_id = $1)::int AS plants,
   (SELECT count(*) FROM tray t WHERE t.place_id = $1 AND NOT t.retired)::int AS trays,
-  (SELECT count(*) FROM reservoir r WHERE r.place_id = $1 AND NOT r.retired)::int AS tanks;
+  (SELECT count(*) FROM tank r WHERE r.place_id = $1 AND NOT r.retired)::int AS tanks;
 
 -- name: AllTrays :many
 SELECT t.*, coalesce(sum(p.used), 0)::int AS used
@@ -77,34 +77,34 @@ SELECT count(*)::int AS used, coalesce(max(row) + 1, 0)::int AS rows, coalesce(m
 -- name: DropTray :exec
 DELETE FROM tray WHERE id = $1;
 
--- name: AllReservoirs :many
-SELECT * FROM reservoir ORDER BY place_id, position;
+-- name: AllTanks :many
+SELECT * FROM tank ORDER BY place_id, position;
 
--- name: PutReservoir :exec
-INSERT INTO reservoir (school_id, id, place_id, name, position, spec, retired, water_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+-- name: PutTank :exec
+INSERT INTO tank (school_id, id, place_id, name, position, spec, retired, water_id) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
 ON CONFLICT (school_id, id) DO UPDATE SET place_id = excluded.place_id, name = excluded.name, position = excluded.position, spec = excluded.spec,
   retired = excluded.retired, water_id = excluded.water_id;
 
--- name: DropReservoir :exec
-DELETE FROM reservoir WHERE id = $1;
+-- name: DropTank :exec
+DELETE FROM tank WHERE id = $1;
 
 -- name: GetPlace :one
 SELECT * FROM place WHERE id = $1;
 
--- name: ListReservoirs :many
-SELECT * FROM reservoir WHERE NOT retired ORDER BY place_id, position;
+-- name: ListTanks :many
+SELECT * FROM tank WHERE NOT retired ORDER BY place_id, position;
 
--- name: ReservoirsOfPlace :many
-SELECT * FROM reservoir WHERE place_id = $1 AND NOT retired ORDER BY position;
+-- name: TanksOfPlace :many
+SELECT * FROM tank WHERE place_id = $1 AND NOT retired ORDER BY position;
 
--- name: GetReservoir :one
-SELECT * FROM reservoir WHERE id = $1;
+-- name: GetTank :one
+SELECT * FROM tank WHERE id = $1;
 
--- name: LockReservoir :one
-SELECT * FROM reservoir WHERE id = $1 FOR UPDATE;
+-- name: LockTank :one
+SELECT * FROM tank WHERE id = $1 FOR UPDATE;
 
--- name: SetReservoirState :exec
-UPDATE reservoir SET state = $2 WHERE id = $1;
+-- name: SetTankState :exec
+UPDATE tank SET state = $2 WHERE id = $1;
 
 -- name: ListTrays :many
 SELECT t.*, coalesce(sum(p.used), 0)::int AS used
@@ -140,7 +140,7 @@ SELECT p.place_id, (p.tier * l.columns + p.col + 1)::int AS number, p.batch_id, 
 
 -- name: PumpedTanks :many
 -- How many tanks with a pump share what stands in a place.
-SELECT place_id, count(*)::int AS tanks FROM reservoir WHERE NOT coalesce((spec->>'passive')::bool, false) GROUP BY 1;
+SELECT place_id, count(*)::int AS tanks FROM tank WHERE NOT coalesce((spec->>'passive')::bool, false) GROUP BY 1;
 
 -- name: StandsOfPlace :many
 SELECT s.batch_id, sum(s.plants)::int AS plants, b.code, b.crop, b.sown_at

@@ -9,7 +9,7 @@ ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.
 DELETE FROM water WHERE id = $1;
 
 -- name: TanksOfWater :many
-SELECT * FROM reservoir WHERE water_id = $1 ORDER BY id FOR UPDATE;
+SELECT * FROM tank WHERE water_id = $1 ORDER BY id FOR UPDATE;
 
--- name: SetReservoirSpec :exec
-UPDATE reservoir SET spec = $2 WHERE id = $1;
+-- name: SetTankSpec :exec
+UPDATE tank SET spec = $2 WHERE id = $1;

@@ -182,7 +182,7 @@ func variants(path string, ids map[string]string) []string {
 		list = append(list, "/crops/chilli", "/crops/basil", "/crops?crop=qq")
 	}
 	for name, id := range ids {
-		for kind, at := range map[string]string{"batch": "/batches/", "place": "/places/", "tank": "/solution/", "tray": "/trays/"} {
+		for kind, at := range map[string]string{"batch": "/batches/", "place": "/places/", "tank": "/tanks/", "tray": "/trays/"} {
 			if strings.HasPrefix(name, kind+" ") && path == at+ids[kind] {
 				list = append(list, at+id)
 			}
@@ -198,7 +198,7 @@ func writtenBy(t *testing.T, d testdb.DB) (written []string, ids map[string]stri
 	require.NoError(t, d.Store.Read(t.Context(), d.Ines(t), func(tx *store.Tx) error {
 		rows, err := tx.Conn().
 			Query(t.Context(), `SELECT name FROM school UNION SELECT slug FROM school UNION SELECT name FROM person UNION SELECT login FROM person
-			UNION SELECT name FROM place UNION SELECT name FROM tray UNION SELECT name FROM reservoir UNION SELECT name FROM seed_lot UNION SELECT name FROM variety 
+			UNION SELECT name FROM place UNION SELECT name FROM tray UNION SELECT name FROM tank UNION SELECT name FROM seed_lot UNION SELECT name FROM variety 
 			UNION SELECT kept_in FROM seed_lot
 			UNION SELECT name FROM pot UNION SELECT name FROM mix UNION SELECT name FROM water UNION SELECT name FROM meter
 			UNION SELECT name FROM salt UNION SELECT name FROM recipe UNION SELECT name FROM trough UNION SELECT name FROM stock
@@ -222,10 +222,10 @@ func writtenBy(t *testing.T, d testdb.DB) (written []string, ids map[string]stri
 			}
 		}
 		for kind, table := range map[string]string{
-			"batch": "batch", "tray": "tray", "place": "place", "tank": "reservoir", "lot": "seed_lot", "picture": "picture", "water": "water",
+			"batch": "batch", "tray": "tray", "place": "place", "tank": "tank", "lot": "seed_lot", "picture": "picture", "water": "water",
 			"meter":  "meter",
 			"recipe": "recipe", "raft": "place WHERE boards > 1",
-			"entry": "entry WHERE kind = 'look'", "trough": "trough", "jars": "place WHERE kind = 'jars'", "jar": "reservoir WHERE name = 'Jar 3'",
+			"entry": "entry WHERE kind = 'look'", "trough": "trough", "jars": "place WHERE kind = 'jars'", "jar": "tank WHERE name = 'Jar 3'",
 		} {
 			rows, err := tx.Conn().Query(t.Context(), "SELECT id::text FROM "+table+" ORDER BY 1 LIMIT 40")
 			if err != nil {

@@ -2,10 +2,10 @@
 // connection, and saying plainly when a save did not arrive. Without this file
 // every form still works.
 document.documentElement.classList.add("js");
-const trouble = () => document.getElementById("trouble");
+const unsaved = () => document.getElementById("unsaved");
 
 function say(text) {
-  const t = trouble();
+  const t = unsaved();
   t.textContent = text;
   t.hidden = !text;
 }

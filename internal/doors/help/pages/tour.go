@@ -49,7 +49,7 @@ var firstWeek = []day{
 		{
 			Do:   "Look at the right of the round: jars run dry over the weekend. Fill them, each on its page.",
 			See:  "How far each may be filled, and why no further.",
-			Path: "/solution",
+			Path: "/tanks",
 		},
 		{Do: "Give the landing boxes to a crew, and print the round for them.", See: "Paper has boxes to tick.", Path: "/"},
 	}},

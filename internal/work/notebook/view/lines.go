@@ -34,7 +34,7 @@ func LineOf(l notebook.Line, w who.Who) EntryView {
 	if t := l.About.A(ledger.ABatch); t != nil {
 		v.Code, v.CodePath = t.Name, PathOf(*t)
 	}
-	for _, kind := range []ledger.ThingKind{ledger.ATank, ledger.ATrough, ledger.APlace, ledger.ATray, ledger.ALot, ledger.AWater} {
+	for _, kind := range []ledger.ThingKind{ledger.ATank, ledger.AFish, ledger.APlace, ledger.ATray, ledger.ALot, ledger.AWater} {
 		if t := l.About.A(kind); t != nil {
 			v.Place, v.PlacePath = t.Name, PathOf(*t)
 			break
@@ -53,8 +53,8 @@ func LineOf(l notebook.Line, w who.Who) EntryView {
 
 // paths are where things have a page of their own.
 var paths = map[ledger.ThingKind]string{
-	ledger.ABatch: "/batches/", ledger.APlace: "/places/", ledger.ATank: "/solution/", ledger.ATray: "/trays/",
-	ledger.AWater: "/waters/", ledger.AMeter: "/meters/", ledger.ATrough: "/fish/",
+	ledger.ABatch: "/batches/", ledger.APlace: "/places/", ledger.ATank: "/tanks/", ledger.ATray: "/trays/",
+	ledger.AWater: "/waters/", ledger.AMeter: "/meters/", ledger.AFish: "/fish/",
 }
 
 // PathOf is the page of a thing; "" where it has none.

@@ -1,4 +1,4 @@
-// Package pages is rafts as people see and keep them: the trough with its boards, what is
+// Package pages is rafts as people see and keep them: the water with its boards, what is
 // to be done, what comes in which week, and what a board has borne.
 package pages
 

@@ -90,7 +90,7 @@ type tickView struct {
 func thingPage(t core.Thing) string {
 	switch {
 	case t.Tank != "":
-		return "/solution/" + t.Tank
+		return "/tanks/" + t.Tank
 	case t.Trough != "":
 		return "/fish/" + t.Trough
 	case t.Tray != "" && t.What != core.Late:
@@ -286,7 +286,7 @@ func fareOf(t core.Thing, s core.Span, p say.Reader) fareView {
 func foundOf(x round.Came, p say.Reader) (out []cameView) {
 	for _, t := range x.Tanks {
 		for _, r := range solutionview.FoundRows(t.Stretch, p) {
-			out = append(out, cameView{r, t.Name, "/solution/" + t.Tank})
+			out = append(out, cameView{r, t.Name, "/tanks/" + t.Tank})
 		}
 	}
 	return out

@@ -90,5 +90,5 @@ func (s Pages) importConfirm(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return s.Lead(c, face.Outcome{Says: say.T("%s.", done.Say()), To: "/solution"})
+	return s.Lead(c, face.Outcome{Says: say.T("%s.", done.Say()), To: "/tanks"})
 }

@@ -192,7 +192,7 @@ func drawJar(j solution.Jar, wall solution.Wall, scale float64, path string, p s
 	h, foot, across := t.Spec.Shape()
 	y := func(cm float64) float64 { return jarFloor - cm/scale }
 	v := jarView{
-		ID: t.ID.String(), Name: t.Name, Path: path + "?jar=" + t.ID.String() + "#judge", Tank: "/solution/" + t.ID.String(),
+		ID: t.ID.String(), Name: t.Name, Path: path + "?jar=" + t.ID.String() + "#judge", Tank: "/tanks/" + t.ID.String(),
 		W: across / scale, Top: y(h), Floor: jarFloor, FootY: y(foot), Empty: len(j.Plants) == 0,
 	}
 	v.X, v.H = (jarW-v.W)/2, jarFloor-v.Top

@@ -14,8 +14,9 @@ var views embed.FS
 
 // Area is what this one gives to the house.
 var Area = face.Area{
-	Link:   &face.Link{Name: "Solution", Path: "/solution", Key: "s", Icon: "drop"},
+	Link:   &face.Link{Name: "Solution", Path: "/tanks", Key: "s", Icon: "drop"},
 	Views:  views,
+	Moved:  map[string]string{"/solution": "/tanks", "/solution/": "/tanks/"},
 	Routes: routes,
 }
 
@@ -25,10 +26,10 @@ type Pages struct{ *face.Server }
 func routes(s *face.Server) []face.Route {
 	p := Pages{s}
 	return []face.Route{
-		{On: "GET /solution", Answer: p.solutionPage},
-		{On: "GET /solution/:id", Answer: p.tankPage, Ask: "/solution/{tank}"},
-		{On: "POST /solution/:id/read", Answer: p.readTank, Ask: "/solution/{tank}/read", Send: []string{"ph", "6.5"}},
-		{On: "POST /solution/:id/treat", Answer: p.treatTank, Ask: "/solution/{tank}/treat", Send: []string{"amount", "1", "agent", "phosphoric_acid"}},
+		{On: "GET /tanks", Answer: p.solutionPage},
+		{On: "GET /tanks/:id", Answer: p.tankPage, Ask: "/tanks/{tank}"},
+		{On: "POST /tanks/:id/read", Answer: p.readTank, Ask: "/tanks/{tank}/read", Send: []string{"ph", "6.5"}},
+		{On: "POST /tanks/:id/treat", Answer: p.treatTank, Ask: "/tanks/{tank}/treat", Send: []string{"amount", "1", "agent", "phosphoric_acid"}},
 		{On: "GET /jars/:id", Answer: p.jarsPage, Ask: "/jars/{jars}"},
 		{On: "POST /jars/:id/pour", Answer: p.pourJar, Ask: "/jars/{jars}/pour", Send: []string{"tank", "{jar}", "water", "0.2"}},
 		{On: "GET /import", Answer: p.importPage},

@@ -210,7 +210,7 @@ func depthField(s tank.Spec, f *face.Form) *face.FieldView {
 func tankOf(page solution.Page, w who.Who) tankView {
 	p, t := w.Prefs, page.Tank
 	v := tankView{
-		ID: t.ID, Name: t.Name, Path: "/solution/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, page.Now, p),
+		ID: t.ID, Name: t.Name, Path: "/tanks/" + t.ID.String(), Jar: t.Spec.Passive, Drawn: drawTank(t, page.Advice.Jar, page.Now, p),
 		Acid: p.T(
 			"%s of %s",
 			t.Spec.Acid.Unit(),
@@ -352,7 +352,7 @@ func (s Pages) readTank(c *gin.Context) error {
 			return err
 		}
 	}
-	return s.settle(c, f, err, face.Outcome{Says: kept, Undo: r.ID, To: "/solution/" + id.String()},
+	return s.settle(c, f, err, face.Outcome{Says: kept, Undo: r.ID, To: "/tanks/" + id.String()},
 		func(status int, asked solution.Asked) error { return s.showTank(c, status, f, nil, asked) })
 }
 
@@ -386,7 +386,7 @@ func (s Pages) treatTank(c *gin.Context) error {
 	if !f.Any() {
 		err = solution.Treat(ctx, s.Store, w, r)
 	}
-	done := face.Outcome{Says: say.T("Written down. What comes next stands under What to do."), Undo: r.ID, To: "/solution/" + id.String()}
+	done := face.Outcome{Says: say.T("Written down. What comes next stands under What to do."), Undo: r.ID, To: "/tanks/" + id.String()}
 	return s.settle(c, f, err, done, func(status int, asked solution.Asked) error {
 		return s.showTank(c, status, face.BlankForm(w.Prefs), f, asked)
 	})

@@ -23,7 +23,7 @@ type TankLine struct {
 func TankLineOf(t ledger.Tank, a *tank.Advice, p say.Reader) TankLine {
 	l := TankLine{
 		Name:    t.Name,
-		Path:    "/solution/" + t.ID.String(),
+		Path:    "/tanks/" + t.ID.String(),
 		Level:   "–",
 		PH:      "–",
 		EC:      "–",

@@ -27,7 +27,7 @@ func (s Pages) useOf(ctx context.Context, w who.Who, v *sumView) error {
 		if err != nil {
 			return err
 		}
-		v.ForName, v.ForPath = t.Tank.Name, "/solution/"+id.String()
+		v.ForName, v.ForPath = t.Tank.Name, "/tanks/"+id.String()
 		if use != nil {
 			v.UseSays, v.UsePath = w.Prefs.T("Write it down for %s", t.Tank.Name), v.ForPath+"?"+use.Encode()+"#treat"
 		}

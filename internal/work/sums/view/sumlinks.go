@@ -27,7 +27,7 @@ func linkFor(name string, input map[string]any, w who.Who, of string) string {
 	return sums.Link(name, input, w.Prefs) + "&for=" + url.QueryEscape(of)
 }
 
-// TankSums are the sums of a reservoir.
+// TankSums are the sums of a tank.
 func TankSums(page solution.Page, w who.Who) []SumLink {
 	spec, st := page.Tank.Spec, page.Tank.State
 	of := "tank:" + page.Tank.ID.String()

@@ -66,7 +66,7 @@ func lineOf(x waters.Water, p say.Reader) waterLine {
 		v.Figures = append(v.Figures, figureView{p.Say(q.Name), p.Say(waters.Of(q, f.Value)), p.T("%s, %s", f.On.Short(), water.WayName(f.By))})
 	}
 	for _, t := range x.Tanks {
-		v.Tanks = append(v.Tanks, face.ChoiceView{Value: "/solution/" + t.ID.String(), Name: t.Name})
+		v.Tanks = append(v.Tanks, face.ChoiceView{Value: "/tanks/" + t.ID.String(), Name: t.Name})
 	}
 	return v
 }

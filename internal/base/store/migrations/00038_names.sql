@@ -8,5 +8,15 @@ UPDATE seed_lot SET gone = CASE gone
     ELSE 'other' END
  WHERE gone IN ('used up', 'too old', 'mouldy or wet', 'failed its test', 'eaten by mice', 'given away', 'other##reason');
 
+-- A tank is called so here too.
+ALTER TABLE reservoir RENAME TO tank;
+ALTER TABLE series RENAME COLUMN reservoir_id TO tank_id;
+ALTER INDEX reservoir_alike RENAME TO tank_alike;
+
+-- A vessel with fish is "fish" wherever one goes by it.
+DROP TRIGGER has_thing ON trough;
+UPDATE thing SET kind = 'fish' WHERE kind = 'trough';
+CREATE TRIGGER has_thing BEFORE INSERT OR UPDATE ON trough FOR EACH ROW EXECUTE FUNCTION keep_thing('fish', 'name');
+
 -- +goose Down
 SELECT 1;

@@ -17,7 +17,7 @@ import (
 // set up has such an entry, too.
 const TankRead = "reading"
 
-// Tank is a reservoir as its books say.
+// Tank is a tank as its books say.
 type Tank struct {
 	ID       uuid.UUID
 	Place    uuid.UUID
@@ -28,19 +28,19 @@ type Tank struct {
 	State    tank.State
 }
 
-// Tanks reads every reservoir.
+// Tanks reads every tank.
 func Tanks(ctx context.Context, tx *store.Tx) ([]Tank, error) {
-	rows, err := tx.ListReservoirs(ctx)
+	rows, err := tx.ListTanks(ctx)
 	return tanksOf(ctx, tx, rows, err)
 }
 
 // TanksOfPlace reads those that stand in one place.
 func TanksOfPlace(ctx context.Context, tx *store.Tx, place uuid.UUID) ([]Tank, error) {
-	rows, err := tx.ReservoirsOfPlace(ctx, place)
+	rows, err := tx.TanksOfPlace(ctx, place)
 	return tanksOf(ctx, tx, rows, err)
 }
 
-func tanksOf(ctx context.Context, tx *store.Tx, rows []db.Reservoir, err error) (out []Tank, _ error) {
+func tanksOf(ctx context.Context, tx *store.Tx, rows []db.Tank, err error) (out []Tank, _ error) {
 	for _, r := range rows {
 		t, err := tankOf(ctx, tx, r)
 		if err != nil {
@@ -52,13 +52,13 @@ func tanksOf(ctx context.Context, tx *store.Tx, rows []db.Reservoir, err error) 
 }
 
 // tankOf reads a row; a state that an older version kept is folded from the facts.
-func tankOf(ctx context.Context, tx *store.Tx, r db.Reservoir) (Tank, error) {
+func tankOf(ctx context.Context, tx *store.Tx, r db.Tank) (Tank, error) {
 	t, err := blankTank(r)
 	if err != nil || string(r.State) == "{}" {
 		return t, err
 	}
 	if err := json.Unmarshal(r.State, &t.State); err != nil {
-		return t, fmt.Errorf("reservoir %s: %w", r.Name, err)
+		return t, fmt.Errorf("tank %s: %w", r.Name, err)
 	}
 	if t.State.V < tank.StateVersion {
 		t, _, err = FoldTank(ctx, tx, r.ID)
@@ -66,18 +66,18 @@ func tankOf(ctx context.Context, tx *store.Tx, r db.Reservoir) (Tank, error) {
 	return t, err
 }
 
-// blankTank is a reservoir before anything was read or added.
-func blankTank(r db.Reservoir) (Tank, error) {
+// blankTank is a tank before anything was read or added.
+func blankTank(r db.Tank) (Tank, error) {
 	t := Tank{ID: r.ID, Place: r.PlaceID, Name: r.Name, Position: r.Position, Water: r.WaterID}
 	if err := json.Unmarshal(r.Spec, &t.Spec); err != nil {
-		return t, fmt.Errorf("reservoir %s: %w", r.Name, err)
+		return t, fmt.Errorf("tank %s: %w", r.Name, err)
 	}
 	return t, nil
 }
 
-// LockTank reads a reservoir and holds it until the transaction ends.
+// LockTank reads a tank and holds it until the transaction ends.
 func LockTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, error) {
-	row, err := tx.LockReservoir(ctx, id)
+	row, err := tx.LockTank(ctx, id)
 	if err != nil {
 		return Tank{}, err
 	}
@@ -97,7 +97,7 @@ func OnTank(ctx context.Context, tx *store.Tx, t Tank, f Fact) (Tank, error) {
 	}
 	// What happened before something that is known already changes what followed.
 	if f.HappenedAt.Before(t.knownTo()) {
-		return refoldReservoir(ctx, tx, t.ID)
+		return refoldTank(ctx, tx, t.ID)
 	}
 	data, err := json.Marshal(f.Data)
 	if err != nil {
@@ -129,7 +129,7 @@ func putTank(ctx context.Context, tx *store.Tx, t Tank) error {
 	if err != nil {
 		return err
 	}
-	return tx.SetReservoirState(ctx, db.SetReservoirStateParams{ID: t.ID, State: state})
+	return tx.SetTankState(ctx, db.SetTankStateParams{ID: t.ID, State: state})
 }
 
 // Past is one fact about a tank.
@@ -152,7 +152,7 @@ func TankBefore(ctx context.Context, tx *store.Tx, id, entry uuid.UUID) (Tank, e
 }
 
 func foldTank(ctx context.Context, tx *store.Tx, id, until uuid.UUID) (Tank, []Past, error) {
-	row, err := tx.GetReservoir(ctx, id)
+	row, err := tx.GetTank(ctx, id)
 	if err != nil {
 		return Tank{}, nil, err
 	}
@@ -188,11 +188,11 @@ func foldTank(ctx context.Context, tx *store.Tx, id, until uuid.UUID) (Tank, []P
 
 // Refold replays what is known of a tank whose measures were changed.
 func Refold(ctx context.Context, tx *store.Tx, id uuid.UUID) error {
-	_, err := refoldReservoir(ctx, tx, id)
+	_, err := refoldTank(ctx, tx, id)
 	return err
 }
 
-func refoldReservoir(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, error) {
+func refoldTank(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tank, error) {
 	t, _, err := FoldTank(ctx, tx, id)
 	if err != nil {
 		return t, err

@@ -10,21 +10,21 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 )
 
-// Trouble is what keeps the database from answering, as far as somebody at a
+// Outage is what keeps the database from answering, as far as somebody at a
 // tablet needs to know.
-type Trouble int
+type Outage int
 
 // Away: it stopped, starts or lost the connection. Busy: too many ask at once,
 // or for too long. Full: it has no room left to write.
 const (
-	None Trouble = iota
+	None Outage = iota
 	Away
 	Busy
 	Full
 )
 
-// TroubleOf tells an error of the database's own state from one of what was asked.
-func TroubleOf(err error) Trouble {
+// OutageOf tells an error of the database's own state from one of what was asked.
+func OutageOf(err error) Outage {
 	var pg *pgconn.PgError
 	var connect *pgconn.ConnectError
 	var network net.Error
@@ -32,7 +32,7 @@ func TroubleOf(err error) Trouble {
 	case err == nil || errors.Is(err, context.Canceled):
 		return None
 	case errors.As(err, &pg):
-		return troubleOfCode(pg.Code)
+		return outageOfCode(pg.Code)
 	case errors.Is(err, context.DeadlineExceeded):
 		return Busy
 	case errors.As(err, &connect),
@@ -46,7 +46,7 @@ func TroubleOf(err error) Trouble {
 	return None
 }
 
-func troubleOfCode(code string) Trouble {
+func outageOfCode(code string) Outage {
 	switch code {
 	case "53100", "58030": // disk full; the disk does not answer
 		return Full
