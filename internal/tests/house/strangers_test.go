@@ -344,10 +344,11 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"harvest.Weigh": func() error {
 			return harvest.Weigh(ctx, s, stranger, harvest.Request{ID: uuid.New(), Batch: batchID, Grams: 5})
 		},
-		"solution.Get":      func() error { _, err := solution.Get(ctx, s, stranger, vat); return err },
-		"solution.Jars":     func() error { _, err := solution.Jars(ctx, s, stranger, place); return err },
-		"solution.ReadSpan": func() error { _, err := solution.ReadSpan(ctx, s, stranger, vat, solution.Spans[3]); return err },
-		"solution.Confirm":  func() error { _, err := solution.Confirm(ctx, s, stranger, waiting.Draft); return err },
+		"solution.Get":        func() error { _, err := solution.Get(ctx, s, stranger, vat); return err },
+		"solution.Jars":       func() error { _, err := solution.Jars(ctx, s, stranger, place); return err },
+		"solution.ReadScreen": func() error { _, err := solution.ReadScreen(ctx, s, stranger, vat, solution.Spans[0]); return err },
+		"solution.ReadSpan":   func() error { _, err := solution.ReadSpan(ctx, s, stranger, vat, solution.Spans[3]); return err },
+		"solution.Confirm":    func() error { _, err := solution.Confirm(ctx, s, stranger, waiting.Draft); return err },
 		"solution.LogReading": func() error {
 			return solution.LogReading(ctx, s, stranger, solution.ReadingRequest{ID: uuid.New(), Tank: vat, Reading: tank.Reading{PH: &ph}, Sure: true})
 		},

@@ -23,6 +23,9 @@ import (
 	"ulpa/internal/base/who"
 )
 
+// Few is how many lines the page of a batch, a place or a tank shows.
+const Few = 8
+
 // Filter chooses entries. Before and BeforeSeq page on from an entry.
 type Filter struct {
 	About     *uuid.UUID // a thing of the school; nil: everything
@@ -52,21 +55,27 @@ type Line struct {
 
 // Read lists entries, newest first, in the reader's units.
 func Read(ctx context.Context, s *store.Store, w who.Who, f Filter) (out []Line, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		out, err = In(ctx, tx, f)
+		return err
+	})
+	return out, err
+}
+
+// In is Read within a transaction.
+func In(ctx context.Context, tx *store.Tx, f Filter) (out []Line, err error) {
 	if f.Most == 0 {
 		f.Most = 40
 	}
-	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		if f.Find != "" || f.Before != nil {
-			out, err = read(ctx, tx, f)
-		} else {
-			out, err = store.Keep(ctx, tx, fmt.Sprint("notebook ", f.About, f.Most), func() ([]Line, error) { return read(ctx, tx, f) })
-			out = slices.Clone(out)
-		}
-		for i, l := range out {
-			out[i].May = !l.Corrected && l.Kind != ledger.Void.Name && (l.Person == w.Name || w.May(who.Correct))
-		}
-		return err
-	})
+	if f.Find != "" || f.Before != nil {
+		out, err = read(ctx, tx, f)
+	} else {
+		out, err = store.Keep(ctx, tx, fmt.Sprint("notebook ", f.About, f.Most), func() ([]Line, error) { return read(ctx, tx, f) })
+		out = slices.Clone(out)
+	}
+	for i, l := range out {
+		out[i].May = !l.Corrected && l.Kind != ledger.Void.Name && (l.Person == tx.Who.Name || tx.Who.May(who.Correct))
+	}
 	return out, err
 }
 

@@ -231,27 +231,32 @@ type folded struct {
 // ReadSpan reads a tank with a longer past.
 func ReadSpan(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span Span) (p Page, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		f, err := store.Keep(ctx, tx, "tank "+id.String(), func() (folded, error) { return fold(ctx, tx, id) })
-		if err != nil {
-			return err
-		}
-		p = Page{Tank: f.tank, Past: f.past, Place: f.place, Plants: f.plants, Stand: f.stand, Span: span, Now: tx.Now}
-		p.Next, p.Doses = visit(f.school, tx), f.doses
-		p.Advice = tank.Advise(f.stand, p.Next, tx.Now)
-		p.Together = f.stand.State.Together()
-		p.Outlook = f.stand.State.Foretell(f.tank.Spec, f.stand.Plants, p.Next.At)
-		p.Changing = f.stand.State.Change(f.tank.Spec, f.water.Of("na"), f.water.Of("cl"), tx.Now)
-		if f.tank.Spec.Passive {
-			var planted []time.Time
-			for _, l := range f.stays {
-				planted = append(planted, l.From.At(0, 0, w.Zone))
-			}
-			strip := tank.StripOf(f.tank.Spec, events(f.past), planted, tx.Now, w.Zone)
-			p.Strip, p.Stays = &strip, f.stays
-		}
-		p.Meter, err = trend(ctx, tx, id, span)
+		p, err = read(ctx, tx, id, span)
 		return err
 	})
+	return p, err
+}
+
+func read(ctx context.Context, tx *store.Tx, id uuid.UUID, span Span) (p Page, err error) {
+	f, err := store.Keep(ctx, tx, "tank "+id.String(), func() (folded, error) { return fold(ctx, tx, id) })
+	if err != nil {
+		return p, err
+	}
+	p = Page{Tank: f.tank, Past: f.past, Place: f.place, Plants: f.plants, Stand: f.stand, Span: span, Now: tx.Now}
+	p.Next, p.Doses = visit(f.school, tx), f.doses
+	p.Advice = tank.Advise(f.stand, p.Next, tx.Now)
+	p.Together = f.stand.State.Together()
+	p.Outlook = f.stand.State.Foretell(f.tank.Spec, f.stand.Plants, p.Next.At)
+	p.Changing = f.stand.State.Change(f.tank.Spec, f.water.Of("na"), f.water.Of("cl"), tx.Now)
+	if f.tank.Spec.Passive {
+		var planted []time.Time
+		for _, l := range f.stays {
+			planted = append(planted, l.From.At(0, 0, tx.Who.Zone))
+		}
+		strip := tank.StripOf(f.tank.Spec, events(f.past), planted, tx.Now, tx.Who.Zone)
+		p.Strip, p.Stays = &strip, f.stays
+	}
+	p.Meter, err = trend(ctx, tx, id, span)
 	return p, err
 }
 
@@ -316,11 +321,14 @@ type Glance struct {
 // minute at most.
 func All(ctx context.Context, s *store.Store, w who.Who) (out []Glance, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		key := fmt.Sprint("tanks ", tx.Now.Unix()/60)
-		out, err = store.Keep(ctx, tx, key, func() ([]Glance, error) { return all(ctx, tx) })
+		out, err = glances(ctx, tx)
 		return err
 	})
 	return out, err
+}
+
+func glances(ctx context.Context, tx *store.Tx) ([]Glance, error) {
+	return store.Keep(ctx, tx, fmt.Sprint("tanks ", tx.Now.Unix()/60), func() ([]Glance, error) { return all(ctx, tx) })
 }
 
 func all(ctx context.Context, tx *store.Tx) (out []Glance, err error) {

@@ -101,7 +101,7 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f *face.Form)
 		return err
 	}
 	v := batchOf(b, w)
-	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebook.Few}); err != nil {
 		return err
 	}
 	blank := face.BlankForm(w.Prefs)

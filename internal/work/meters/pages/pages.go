@@ -157,7 +157,7 @@ func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 			v.Last = append(v.Last, face.ChoiceView{Name: p.T("Factor of conductivity"), Value: p.T("%.3g", last.Factor)})
 		}
 	}
-	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebook.Few}); err != nil {
 		return err
 	}
 	s.Render(c, status, "meter", "Solution", v)

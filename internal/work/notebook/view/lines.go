@@ -65,9 +65,6 @@ func PathOf(t ledger.Thing) string {
 	return ""
 }
 
-// Few is how many lines the page of a batch, a place or a tank shows.
-const Few = 8
-
 // LinesAbout are the latest lines about something, as its page shows them.
 func LinesAbout(ctx context.Context, s *store.Store, w who.Who, f notebook.Filter) (out []EntryView, err error) {
 	lines, err := notebook.Read(ctx, s, w, f)

@@ -107,7 +107,7 @@ func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 	}
 	_, all := face.Whole(c.Request.URL)
 	v := raftOf(r, f, w, face.Fewer(face.FewTasks, all))
-	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebook.Few}); err != nil {
 		return err
 	}
 	s.Render(c, status, "raft", "Places", v)

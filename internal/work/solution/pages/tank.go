@@ -1,7 +1,6 @@
 package pages
 
 import (
-	"errors"
 	"net/http"
 	"net/url"
 	"slices"
@@ -11,15 +10,12 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
 
-	"ulpa/core/chemistry"
 	"ulpa/core/gauge"
 	"ulpa/core/say"
 	"ulpa/core/tank"
 	"ulpa/core/unit"
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
-	"ulpa/internal/work/meters"
-	"ulpa/internal/work/notebook"
 	notebookview "ulpa/internal/work/notebook/view"
 	siteview "ulpa/internal/work/site/view"
 	"ulpa/internal/work/solution"
@@ -113,69 +109,76 @@ type tankView struct {
 
 func (v tankView) Title() say.Text { return say.Name(v.Name) }
 
-func (s Pages) tankPage(c *gin.Context) error {
-	_, w := s.Me(c)
-	return s.showTank(c, http.StatusOK, face.BlankForm(w.Prefs), nil, nil)
+func (s Pages) tankPage(c *gin.Context) error { return s.showTank(c, http.StatusOK, refused{}) }
+
+// refused is a form of the page that was refused or is asked about; at most one is there.
+type refused struct {
+	reading, treatment *face.Form
+	asked              solution.Asked
 }
 
-// showTank shows a tank, with a reading or a treatment that was refused or is asked about.
-func (s Pages) showTank(c *gin.Context, status int, f *face.Form, treat *face.Form, asked solution.Asked) error {
+// showTank shows a tank as it is at one moment, with what was refused.
+func (s Pages) showTank(c *gin.Context, status int, x refused) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
 	if err != nil {
 		return err
 	}
 	days, _ := strconv.Atoi(c.Query("days"))
-	p, err := solution.ReadSpan(ctx, s.Store, w, id, solution.SpanOf(days))
+	now, err := solution.ReadScreen(ctx, s.Store, w, id, solution.SpanOf(days))
 	if err != nil {
 		return err
 	}
-	v := tankOf(p, w)
-	v.All = c.Query("all") != ""
-	v.Figures = figuresOf(p, w, v.Path, v.All)
-	others, err := solution.All(ctx, s.Store, w)
-	if err != nil {
-		return err
-	}
-	v.Windows, v.Course = windowsOf(p, others, w), courseOf(p, w, v.All)
-	pens, err := meters.All(ctx, s.Store, w)
-	if err != nil {
-		return err
-	}
-	for _, m := range pens {
+	v := tankOf(now.Page, w)
+	v.MayDose = w.May(who.Dose)
+	v.more(now, c.Query("all") != "", w)
+	v.forms(now, x, c.Request.URL.Query(), w.Prefs)
+	s.Render(c, status, "tank", "Solution", v)
+	return nil
+}
+
+// more fills in what stands around a tank: figures, windows, its course, meters and the notebook.
+func (v *tankView) more(now solution.Screen, all bool, w who.Who) {
+	v.All = all
+	v.Figures = figuresOf(now.Page, w, v.Path, all)
+	v.Windows, v.Course = windowsOf(now.Page, now.Others, w), courseOf(now.Page, w, all)
+	for _, m := range now.Meters {
 		if fields := m.Fields(); fields != nil {
 			v.Cards = append(v.Cards, cardsOf(m, fields, w.Prefs)...)
 		}
 		if m.Kind.ReadsPH() && m.Kind != gauge.Card {
-			v.Meters = append(v.Meters, face.ChoiceView{Value: m.ID.String(), Name: w.Prefs.T("%s (%s)", say.Name(m.Name), m.Worth(w.Day(s.Store.Now())))})
+			v.Meters = append(v.Meters, face.ChoiceView{Value: m.ID.String(), Name: w.Prefs.T("%s (%s)", say.Name(m.Name), m.Worth(w.Day(now.Now)))})
 		}
 	}
-	v.Form, v.MayDose, v.Depth = f, w.May(who.Dose), depthField(p.Tank.Spec, f)
-	v.Inputs = f.BigInputs(solution.Read.Name, readFields(p.Tank.Spec)...)
-	v.TreatForm = adviceForm(p, w.Prefs)
-	if q := c.Request.URL.Query(); treat == nil && q.Has("units") {
-		v.TreatForm, v.TreatOpen = fromSum(q, w.Prefs), true
+	for _, l := range now.Lines {
+		v.Lines = append(v.Lines, notebookview.LineOf(l, w))
 	}
-	if treat != nil {
-		v.TreatForm, v.TreatOpen = treat, true
+}
+
+// forms fills in the page's two forms: as they were sent, as a sum came to, or as advised.
+func (v *tankView) forms(now solution.Screen, x refused, q url.Values, p say.Reader) {
+	v.Form, v.TreatForm = x.reading, x.treatment
+	if v.Form == nil {
+		v.Form = face.BlankForm(p)
 	}
+	if v.TreatOpen = x.treatment != nil || q.Has("units"); x.treatment == nil {
+		if v.TreatForm = adviceForm(now.Page, p); v.TreatOpen {
+			v.TreatForm = fromSum(q, p)
+		}
+	}
+	v.Depth, v.Inputs = depthField(now.Tank.Spec, v.Form), v.Form.BigInputs(solution.Read.Name, readFields(now.Tank.Spec)...)
 	on, of := &v.Doubts, v.Form
-	if treat != nil {
+	if x.treatment != nil {
 		on, of = &v.TreatDoubts, v.TreatForm
 	}
-	for _, d := range asked {
-		x := face.Doubt{Field: d.Field, Message: w.Prefs.Say(d.Message())}
+	for _, d := range x.asked {
+		doubt := face.Doubt{Field: d.Field, Message: p.Say(d.Message())}
 		if d.Maybe != nil {
-			x.Maybe = w.Prefs.Figure(*d.Maybe, d.Unit)
+			doubt.Maybe = p.Figure(*d.Maybe, d.Unit)
 		}
-		*on = append(*on, x)
-		of.Errors[d.Field] = x.Message
+		*on = append(*on, doubt)
+		of.Errors[d.Field] = doubt.Message
 	}
-	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
-		return err
-	}
-	s.Render(c, status, "tank", "Solution", v)
-	return nil
 }
 
 // readFields are what is read of a tank.
@@ -316,78 +319,4 @@ func fromSum(q url.Values, p say.Reader) *face.Form {
 		}
 	}
 	return f
-}
-
-// readReading reads the figures of a reading in the form's units.
-func readReading(f *face.Form) tank.Reading {
-	r := face.Entered(f, solution.Read)
-	switch with := f.Get("with"); {
-	case r.PH == nil:
-	case with == tank.ByCard || with == tank.ByCardAtLamp:
-		r.With = with
-	case with != "" && with != "pen":
-		r.Meter = with
-	}
-	return r
-}
-
-func (s Pages) readTank(c *gin.Context) error {
-	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
-	if err != nil {
-		return err
-	}
-	f := face.ReadForm(c, w.Prefs)
-	w.Prefs = f.Prefs
-	r := solution.ReadingRequest{
-		ID: f.ID("id"), Tank: id, Reading: readReading(f), DepthCM: f.Number("depth", unit.Centimetre),
-		Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now()), Card: readColour(f),
-	}
-	if !f.Any() {
-		err = solution.LogReading(ctx, s.Store, w, r)
-	}
-	kept := say.T("Reading kept.")
-	if r.Card != nil && err == nil && !f.Any() {
-		if kept, err = s.seen(c, *r.Card); err != nil {
-			return err
-		}
-	}
-	return s.settle(c, f, err, face.Outcome{Says: kept, Undo: r.ID, To: "/tanks/" + id.String()},
-		func(status int, asked solution.Asked) error { return s.showTank(c, status, f, nil, asked) })
-}
-
-// settle answers what was written about a tank: what is doubtful is asked about on its page.
-func (s Pages) settle(c *gin.Context, f *face.Form, err error, done face.Outcome, show func(status int, asked solution.Asked) error) error {
-	var asked solution.Asked
-	if errors.As(err, &asked) {
-		return show(http.StatusUnprocessableEntity, asked)
-	}
-	return s.Settle(c, f, err, func(status int) error { return show(status, nil) }, func() face.Outcome { return done })
-}
-
-// readTreatment reads what was added in the form's units.
-func readTreatment(f *face.Form) tank.Treatment {
-	t := face.Entered(f, solution.Treated)
-	if t.Amount > 0 {
-		t.Agent = chemistry.Agent(f.Get("agent"))
-	}
-	return t
-}
-
-func (s Pages) treatTank(c *gin.Context) error {
-	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
-	if err != nil {
-		return err
-	}
-	f := face.ReadForm(c, w.Prefs)
-	w.Prefs = f.Prefs
-	r := solution.TreatRequest{ID: f.ID("id"), Tank: id, Done: readTreatment(f), Sure: f.Get("sure") != "", At: f.When(w, s.Store.Now())}
-	if !f.Any() {
-		err = solution.Treat(ctx, s.Store, w, r)
-	}
-	done := face.Outcome{Says: say.T("Written down. What comes next stands under What to do."), Undo: r.ID, To: "/tanks/" + id.String()}
-	return s.settle(c, f, err, done, func(status int, asked solution.Asked) error {
-		return s.showTank(c, status, face.BlankForm(w.Prefs), f, asked)
-	})
 }

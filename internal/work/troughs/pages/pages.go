@@ -176,7 +176,7 @@ func (s Pages) show(c *gin.Context, status int, f *face.Form, which string) erro
 	add("weigh", troughs.Weighed.Name, "Weigh some of them", "Keep", of("weigh"), "Wet hands and a wet net; cover cuts.")
 	add("stock", troughs.Stocked.Name, "Fish that came or went", "Keep", of("stock"),
 		"Ask first which fish may be kept, killed or given away where you are, and by whom.")
-	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebook.Few}); err != nil {
 		return err
 	}
 	s.Render(c, status, "trough", "Solution", v)

@@ -150,7 +150,7 @@ func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 	if v.Other, err = s.differ(ctx, w, x); err != nil {
 		return err
 	}
-	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebookview.Few}); err != nil {
+	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebook.Few}); err != nil {
 		return err
 	}
 	s.Render(c, status, "water", "Solution", v)
