@@ -19,7 +19,6 @@ import (
 	"sync"
 
 	"ulpa/core/calendar"
-	"ulpa/core/ready"
 	"ulpa/core/say"
 )
 
@@ -41,69 +40,6 @@ type Span struct{ Days, Hold int }
 
 // Windows are what a crop's solution should keep to, by stage.
 type Windows struct{ Seedling, Growing, Cropping Range }
-
-// Crop is one kind of plant. Temperatures °C, lengths cm, conductivities mS/cm at 25 °C.
-type Crop struct {
-	ID      string
-	Name    say.Words
-	Letters string // the batch code's three letters
-	Family  say.Words
-	Kind    string // leaf, herb, fruiting, root, legume, flower, cutting, sprout
-	Start   string // seed, cutting, either, or set, clove, tuber, crown, bulb
-	Life    string // annual, biennial, perennial
-	Feeder  string // light, medium, heavy
-	Tender  Tender
-	// OutWeeks is when it is set out by a printed chart: weeks after the last spring frost,
-	// below 0 before it.
-	OutWeeks int
-	SafeC    float64 // lowest night it stands unharmed once hardened
-	// UnhardenedC is what it bears on its first night out, from a warm bench.
-	UnhardenedC float64
-
-	DepthCM     float64 // of sowing; 0: on the surface
-	Light       string  // what it germinates in: light, dark or either
-	GerminateAs string  // the row of the germination table that serves; "": thermal time
-	BaseC       float64
-	OptimumC    float64
-	PlateauC    float64 // as fast up to here as at the optimum
-	CeilingC    float64
-	ThermalCD   float64 // °C·days above the base until half have emerged
-	Shares      Shares  // of good seed that comes at all, by temperature
-	UsualRate   float64 // percent of seed that usually comes
-	SeedYears   int     // how long seed usually keeps, dry and cool
-
-	NurseryDays                int        // from sowing to moving on
-	Ready                      ready.Rule // when it may move, and how long it can wait in the nursery
-	Growing, Cropping          Span       // from moving on to its last place; from there to the first harvest or flower
-	Potting                    string     // how deep it goes: same, deeper, crown (no deeper than its crown)
-	SpacingCM, RowCM, HeightCM float64
-	Habit                      string
-	Pinch                      string  // yes; no: no use; never: its single tip is the plant
-	SeedsCell                  int     // usual seeds in a cell
-	SeedG                      float64 // a thousand seeds weigh
-	SowGM2                     float64 // dry seed for a m² of tray, of what is sprouted
-	SoakHours                  float64 // of its seed before it is sprouted; 0: sown dry
-	RinsesDay                  int     // of what is sprouted
-	LightMol                   float64 // a day, from which it grows well, mol/m²
-	LightDay                   int     // after the soak, on which sprouts go into light; 0: they stay dark
-	WaterDays                  int     // after which water under a tray of shoots is changed; 0: they stand over none
-	InPlace                    bool    // sown where it stays
-	Clump                      bool    // seeds of a cell are meant to stay together
-	Survival                   float64
-	Cuts                       bool // gives several harvests
-	HarvestEvery               int  // usual days from one to the next
-
-	PH, EC  Windows
-	SoilPH  Range
-	Systems []string
-	Hazard  say.Words // parts that are not food, irritants
-	Food    string    // Food, FoodPart, NoFood, Poison
-	Autumn  bool      // planted in autumn, to stand over winter
-	Bolts   bool      // in long warm days
-
-	Uncertain map[string]bool // columns of the schema whose value is a guess
-	Own       map[string]bool // columns that a school has set for itself
-}
 
 // Whether it is food: all that is grown for it; some of it, or only cooked; nothing of it; and
 // what is poisonous, known so that nobody eats it.

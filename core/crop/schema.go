@@ -1,38 +1,76 @@
 package crop
 
-import (
-	"cmp"
-	"math"
-	"slices"
-	"strconv"
-	"strings"
+// The schema: what is known of a crop, value by value. A new one is a field of Crop, a column here,
+// and a column in the table of its theme (catalogue/).
 
-	"ulpa/core/field"
+import (
+	"ulpa/core/ready"
 	"ulpa/core/say"
 	"ulpa/core/unit"
 )
 
-// Column is one value that is known of a crop: its name in the table, what a
-// person calls it, its unit, and what it takes.
-type Column struct {
-	Name      string
-	Label     say.Words
-	Unit      string
-	Group     say.Words // the heading it stands under
-	Low, High float64
-	Choices   []string
-	cardinal  bool // of germination: a value of the school's own goes before the germination table
-	at        func(*Crop) any
-}
+// Crop is one kind of plant. Temperatures °C, lengths cm, conductivities mS/cm at 25 °C.
+type Crop struct {
+	ID      string
+	Name    say.Words
+	Letters string // the batch code's three letters
+	Family  say.Words
+	Kind    string // leaf, herb, fruiting, root, legume, flower, cutting, sprout
+	Start   string // seed, cutting, either, or set, clove, tuber, crown, bulb
+	Life    string // annual, biennial, perennial
+	Feeder  string // light, medium, heavy
+	Tender  Tender
+	// OutWeeks is when it is set out by a printed chart: weeks after the last spring frost,
+	// below 0 before it.
+	OutWeeks int
+	SafeC    float64 // lowest night it stands unharmed once hardened
+	// UnhardenedC is what it bears on its first night out, from a warm bench.
+	UnhardenedC float64
 
-// The headings of the schema, in order.
-const (
-	groupKind   say.Words = "What it is"
-	groupSow    say.Words = "Sowing"
-	groupStages say.Words = "Stages"
-	groupStand  say.Words = "Where it stands"
-	groupWater  say.Words = "Its solution"
-)
+	DepthCM     float64 // of sowing; 0: on the surface
+	Light       string  // what it germinates in: light, dark or either
+	GerminateAs string  // the row of the germination table that serves; "": thermal time
+	BaseC       float64
+	OptimumC    float64
+	PlateauC    float64 // as fast up to here as at the optimum
+	CeilingC    float64
+	ThermalCD   float64 // °C·days above the base until half have emerged
+	Shares      Shares  // of good seed that comes at all, by temperature
+	UsualRate   float64 // percent of seed that usually comes
+	SeedYears   int     // how long seed usually keeps, dry and cool
+
+	NurseryDays                int        // from sowing to moving on
+	Ready                      ready.Rule // when it may move, and how long it can wait in the nursery
+	Growing, Cropping          Span       // from moving on to its last place; from there to the first harvest or flower
+	Potting                    string     // how deep it goes: same, deeper, crown (no deeper than its crown)
+	SpacingCM, RowCM, HeightCM float64
+	Habit                      string
+	Pinch                      string  // yes; no: no use; never: its single tip is the plant
+	SeedsCell                  int     // usual seeds in a cell
+	SeedG                      float64 // a thousand seeds weigh
+	SowGM2                     float64 // dry seed for a m² of tray, of what is sprouted
+	SoakHours                  float64 // of its seed before it is sprouted; 0: sown dry
+	RinsesDay                  int     // of what is sprouted
+	LightMol                   float64 // a day, from which it grows well, mol/m²
+	LightDay                   int     // after the soak, on which sprouts go into light; 0: they stay dark
+	WaterDays                  int     // after which water under a tray of shoots is changed; 0: they stand over none
+	InPlace                    bool    // sown where it stays
+	Clump                      bool    // seeds of a cell are meant to stay together
+	Survival                   float64
+	Cuts                       bool // gives several harvests
+	HarvestEvery               int  // usual days from one to the next
+
+	PH, EC  Windows
+	SoilPH  Range
+	Systems []string
+	Hazard  say.Words // parts that are not food, irritants
+	Food    string    // Food, FoodPart, NoFood, Poison
+	Autumn  bool      // planted in autumn, to stand over winter
+	Bolts   bool      // in long warm days
+
+	Uncertain map[string]bool // columns of the schema whose value is a guess
+	Own       map[string]bool // columns that a school has set for itself
+}
 
 // Columns is the schema.
 var Columns = []Column{
@@ -261,144 +299,4 @@ var Columns = []Column{
 	{Name: "ec_growing", Label: "Strength, growing", Unit: unit.MS, Group: groupWater, High: 4, at: func(c *Crop) any { return &c.EC.Growing }},
 	{Name: "ec_cropping", Label: "Strength, cropping", Unit: unit.MS, Group: groupWater, High: 4, at: func(c *Crop) any { return &c.EC.Cropping }},
 	{Name: "soil_ph", Label: "pH of its soil", Unit: "pH", Group: groupWater, Low: 4, High: 9, at: func(c *Crop) any { return &c.SoilPH }},
-}
-
-// ColumnOf is the column with that name, and whether there is one.
-func ColumnOf(name string) (Column, bool) {
-	i := slices.IndexFunc(Columns, func(k Column) bool { return k.Name == name })
-	if i < 0 {
-		return Column{}, false
-	}
-	return Columns[i], true
-}
-
-// set reads a value as the table writes it: a number in the column's metric
-// unit, two with a dash for a window, yes or no, a word, or words.
-func (k Column) set(c *Crop, value string) error {
-	switch at := k.at(c).(type) {
-	case *float64:
-		v, err := k.number(value)
-		*at = v
-		return err
-	case *int:
-		v, err := k.number(value)
-		if err == nil && v != math.Trunc(v) {
-			err = say.Wrong("takes a whole number")
-		}
-		*at = int(v)
-		return err
-	case *Range:
-		low, high, ok := strings.Cut(value, "-")
-		if !ok {
-			return say.Wrong("takes two numbers with a dash, like 5.5-6.3")
-		}
-		l, err1 := k.number(low)
-		h, err2 := k.number(high)
-		*at = Range{l, h}
-		if err := cmp.Or(err1, err2); err != nil {
-			return err
-		}
-		if h < l {
-			return say.Wrong("takes the lower number first")
-		}
-	case *bool:
-		*at = value == "yes"
-		if value != "yes" && value != "no" {
-			return say.Wrong("takes yes or no")
-		}
-	case *Shares:
-		x, err := readShares(value)
-		*at = x
-		return err
-	case *[]string:
-		*at = strings.Fields(value)
-		for _, w := range *at {
-			if !slices.Contains(k.Choices, w) {
-				return k.offer()
-			}
-		}
-		if len(*at) == 0 {
-			return k.offer()
-		}
-	case *say.Words:
-		*at = say.Words(value)
-		if len(value) > 200 {
-			return say.Wrong("takes up to 200 letters")
-		}
-	case *string:
-		*at = value
-		if k.Choices != nil && !slices.Contains(k.Choices, value) {
-			return k.offer()
-		}
-		if len(value) > 200 {
-			return say.Wrong("takes up to 200 letters")
-		}
-	}
-	return nil
-}
-
-func (k Column) offer() error { return say.Wrong("takes %s", say.Name(strings.Join(k.Choices, ", "))) }
-
-func (k Column) number(s string) (float64, error) {
-	v, err := unit.Read(s)
-	if err != nil || v < k.Low || v > k.High {
-		return 0, say.Wrong("takes %s", say.Join(" ", say.T("%v to %v", k.Low, k.High), say.Unit(k.Unit)))
-	}
-	return v, nil
-}
-
-// Of is the crop's value as the table writes it.
-func (k Column) Of(c Crop) string {
-	number := func(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
-	switch at := k.at(&c).(type) {
-	case *float64:
-		return number(*at)
-	case *int:
-		return strconv.Itoa(*at)
-	case *Range:
-		return number(at.Low) + "-" + number(at.High)
-	case *bool:
-		if *at {
-			return "yes"
-		}
-		return "no"
-	case *Shares:
-		return at.String()
-	case *[]string:
-		return strings.Join(*at, " ")
-	case *say.Words:
-		return string(*at)
-	case *string:
-		return *at
-	}
-	return ""
-}
-
-// Measured tells whether the column is one number or a window of two, in its unit.
-func (k Column) Measured() (number, window bool) {
-	switch k.at(&Crop{}).(type) {
-	case *float64, *int:
-		return true, false
-	case *Range:
-		return false, true
-	}
-	return false, false
-}
-
-// Worded tells whether the column is words of the program's, which each reader reads in
-// their language.
-func (k Column) Worded() bool {
-	_, ok := k.at(&Crop{}).(*say.Words)
-	return ok
-}
-
-// Check refuses values that do not go together, by column.
-func (c Crop) Check() error {
-	var e field.Errors
-	e.Require(c.BaseC < c.OptimumC, "optimum_c", "lies above the base temperature")
-	e.Require(c.OptimumC < c.CeilingC, "ceiling_c", "lies above the optimum")
-	e.Require(c.PlateauC < c.CeilingC, "plateau_c", "lies below the temperature that is too hot")
-	e.Require(c.UnhardenedC >= c.SafeC, "unhardened_c", "is not colder than what it bears once hardened")
-	e.Require(c.Ready.Leaves > 0 || c.Ready.HeightCM > 0 || c.Ready.AgeDays > 0, "ready_leaves", "say leaves, a height or an age; one is enough")
-	return e.Err()
 }
