@@ -104,7 +104,7 @@ func (k *Kind[T]) Look(ctx context.Context, s *store.Store, w who.Who, id uuid.U
 		if out.Options, err = k.options(ctx, tx); err != nil {
 			return err
 		}
-		one := k.Blank()
+		one := k.blank()
 		found := id == uuid.Nil
 		for _, v := range all {
 			item := k.item(v)
@@ -143,14 +143,14 @@ func (k *Kind[T]) Change(
 		v, err := k.find(ctx, tx, id)
 		there := err == nil
 		if errors.Is(err, store.ErrNotFound) && was == New {
-			blank := k.Blank()
+			blank := k.blank()
 			v, err = &blank, nil
 		}
 		if err != nil {
 			return err
 		}
 		if there && was == New { // a form sent twice: what it said then is what is compared
-			blank := k.Blank()
+			blank := k.blank()
 			v = &blank
 		}
 		*k.ID(v) = id
@@ -188,7 +188,7 @@ func (k *Kind[T]) GetJSON(ctx context.Context, s *store.Store, w who.Who, id uui
 
 // PutJSON keeps one as body says.
 func (k *Kind[T]) PutJSON(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, body []byte, was string) (string, error) {
-	v := k.Blank()
+	v := k.blank()
 	if err := Decode(body, &v); err != nil {
 		return "", err
 	}
@@ -199,8 +199,15 @@ func (k *Kind[T]) PutJSON(ctx context.Context, s *store.Store, w who.Who, id uui
 	return k.Put(ctx, s, w, v, was)
 }
 
+func (k *Kind[T]) blank() (v T) {
+	if k.Blank != nil {
+		v = k.Blank()
+	}
+	return v
+}
+
 // Example is one of the kind with nothing in it.
-func (k *Kind[T]) Example() any { return k.Blank() }
+func (k *Kind[T]) Example() any { return k.blank() }
 
 // IDOf is the id of one that ListJSON gave.
 func (k *Kind[T]) IDOf(v any) uuid.UUID {

@@ -38,7 +38,7 @@ type Kind[T any] struct {
 	Fields  []ledger.Field[T]
 	ID      func(*T) *uuid.UUID
 	Retired func(*T) *bool                                          // kept in the books, off the lists; nil: it is not retired, only deleted
-	Blank   func() T                                                // what a new one begins with
+	Blank   func() T                                                // what a new one begins with; nil: with nothing
 	All     func(context.Context, *store.Tx) ([]T, error)           // in order, those that are retired too
 	Label   func(T) string                                          // what it is called
 	Says    func(T) say.Text                                        // beside its name in the list
