@@ -90,7 +90,7 @@ func TestAmmoniaAgainstThePublishedTable(t *testing.T) {
 }
 
 func cases(t *testing.T, name string) (out []struct{ Input, Output map[string]any }) {
-	b, err := os.ReadFile("../calc/testdata/" + name + ".json")
+	b, err := os.ReadFile("../calc/calctest/examples/" + name + ".json")
 	require.NoError(t, err)
 	require.NoError(t, json.Unmarshal(b, &out))
 	require.NotEmpty(t, out)

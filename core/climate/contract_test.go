@@ -1,0 +1,11 @@
+package climate_test
+
+import (
+	"testing"
+
+	"ulpa/core/calc/calctest"
+)
+
+func TestContract(t *testing.T) {
+	calctest.Hold(t, "air", "daylight", "site-night")
+}

@@ -1,0 +1,11 @@
+package fish_test
+
+import (
+	"testing"
+
+	"ulpa/core/calc/calctest"
+)
+
+func TestContract(t *testing.T) {
+	calctest.Hold(t, "fish", "ammonia")
+}

@@ -1,0 +1,11 @@
+package gauge_test
+
+import (
+	"testing"
+
+	"ulpa/core/calc/calctest"
+)
+
+func TestContract(t *testing.T) {
+	calctest.Hold(t, "combine", "calibrate", "drift")
+}

@@ -1,0 +1,11 @@
+package recipe_test
+
+import (
+	"testing"
+
+	"ulpa/core/calc/calctest"
+)
+
+func TestContract(t *testing.T) {
+	calctest.Hold(t, "recipe", "reservoir-adjust", "spoon")
+}

@@ -1,0 +1,11 @@
+package rotation_test
+
+import (
+	"testing"
+
+	"ulpa/core/calc/calctest"
+)
+
+func TestContract(t *testing.T) {
+	calctest.Hold(t, "bed-plan")
+}

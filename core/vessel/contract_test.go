@@ -1,0 +1,11 @@
+package vessel_test
+
+import (
+	"testing"
+
+	"ulpa/core/calc/calctest"
+)
+
+func TestContract(t *testing.T) {
+	calctest.Hold(t, "vessel", "jar", "runs-dry", "pots")
+}
