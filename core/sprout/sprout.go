@@ -83,7 +83,8 @@ func (w Way) cutOn(start calendar.Day, school calendar.School) int {
 	return w.CutDay
 }
 
-// Ahead is each day of a run that is soaked at the end of a day, until it is cut.
+// Ahead is each day of a run that is soaked at the end of a day, until it is cut. Of what is no
+// sprout it is nothing but the days.
 func Ahead(w Way, start calendar.Day, school calendar.School) (out []Day) {
 	cut := w.cutOn(start, school)
 	for n := 0; n <= cut; n++ {
@@ -93,7 +94,7 @@ func Ahead(w Way, start calendar.Day, school calendar.School) (out []Day) {
 			if n < w.rooted() {
 				d.Rinses = w.Rinses
 			} else {
-				d.Water = (n-w.rooted())%w.WaterDays == 0
+				d.Water = w.WaterDays > 0 && (n-w.rooted())%w.WaterDays == 0
 			}
 			d.Light = w.LightDay > 0 && n == w.LightDay
 		}
