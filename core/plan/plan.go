@@ -1,6 +1,3 @@
-// Package plan works from the day something must be ready back to the day to sow.
-//
-//	s, err := plan.BackSchedule(plan.Input{ReadyBy: day, Stages: stages, Workdays: []int{1, 2, 3, 4, 5}})
 package plan
 
 import (

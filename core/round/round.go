@@ -1,12 +1,3 @@
-// Package round works out today's walk: what is due at each place, why, and how long it takes.
-// It stores nothing; what people decided comes in.
-//
-// Each kind of task is declared once (Kind), beside the rule that asks for it. A rule takes a day
-// and one thing, and gives the tasks of that thing alone; Join puts the tasks of all things
-// together, at their places and in the order to do them.
-//
-//	tasks := day.OfTank(tank)
-//	stops := round.Join(day, tasks, round.Decided{})
 package round
 
 import (

@@ -1,10 +1,3 @@
-// Package tank keeps what is known of a tank (State), foretells it, doubts what cannot
-// be, and advises what to do next. Volumes are litres, strengths mS/cm at 25 °C, doses
-// millilitres or grams.
-//
-//	t.State.Read(t.Spec, reading, at)
-//	t.Judged = tank.Judge(t.Spec, t.State)
-//	advice := tank.Advise(t, next, now)
 package tank
 
 import (

@@ -1,9 +1,3 @@
-// Package ledger writes facts and keeps the present state beside them. An
-// entry is never changed: a mistake is put right by another that corrects it
-// and takes its place in line; then the state is folded anew from the facts.
-//
-//	var Noted = ledger.Declare(ledger.Kind[Note]{Name: "note", Says: say})
-//	_, err := ledger.Write(ctx, tx, ledger.Fact{ID: id, Kind: Noted.Name, Data: note, About: about})
 package ledger
 
 import (

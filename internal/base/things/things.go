@@ -1,8 +1,3 @@
-// Package things is what a school has and its people change: places, trays, tanks,
-// packets, closed days, and whatever comes. A kind is declared once, with its area; its
-// section of the settings, its part of the API and its lines in the trail follow from that.
-//
-//	tag, err := site.PlaceKind.Put(ctx, store, who, place, things.New)
 package things
 
 import (
