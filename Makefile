@@ -5,7 +5,7 @@ export CGO_ENABLED ?= 0
 # The program carries no tables for a debugger, so none are compiled.
 LEAN := -trimpath -gcflags=all=-dwarf=false
 
-.PHONY: demo test build generate shots bench hostile fuzz faults doses mutants gosec
+.PHONY: demo test build generate shots bench hostile fuzz faults doses mutants additions format gosec
 
 demo: build
 	@exec bin/ulpa demo
@@ -48,6 +48,14 @@ hostile: build
 # Which small changes of core no test notices: five files drawn by SEED, or FILE=core/...
 mutants:
 	SEED=$(or $(SEED),1) FILES=$(or $(FILES),5) FILE="$(FILE)" scripts/mutants
+
+# What docs/architecture.md promises of additions, tried in a scratch copy (a minute).
+additions: build
+	node scripts/additions.mjs
+
+# Styles and scripts, as make test wants them; Go is formatted by bin/gofumpt.
+format:
+	cd e2e && npm ci --ignore-scripts --no-audit --no-fund --loglevel=error && npm run --silent format
 
 # Whatever a parser is given: half a minute each, or TIME.
 fuzz: build

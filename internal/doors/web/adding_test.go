@@ -38,7 +38,7 @@ func TestWhereToAddIsTrue(t *testing.T) {
 		files []string
 	}{
 		"a kind of entry": {`\bTreated = ledger\.|\bTreated\.|solution\.Treated\b`, []string{
-			"internal/work/solution/kinds.go", "internal/work/solution/pages/tank.go", "internal/work/solution/solution.go",
+			"internal/work/solution/kinds.go", "internal/work/solution/pages/reading.go", "internal/work/solution/solution.go",
 		}},
 		"an act on a batch": {`\bLose Kind\b|Kind: batch\.Lose\b|\bLostSome =|batches\.LostSome\b`, []string{
 			"core/batch/lose.go", "internal/work/batches/batch.go", "internal/work/batches/kinds.go", "internal/work/batches/pages/batchacts.go",
