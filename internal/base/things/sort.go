@@ -116,8 +116,12 @@ func (k *Kind[T]) Look(ctx context.Context, s *store.Store, w who.Who, id uuid.U
 		if !found {
 			return store.ErrNotFound
 		}
-		if out.Values = k.values(&one); out.Tag != New && k.Alters != nil {
+		out.Values = k.values(&one)
+		if out.Tag != New && k.Alters != nil {
 			out.Alters, err = k.Alters(ctx, tx, one)
+		}
+		if out.Tag != New && k.Used != nil && k.Used(one) {
+			out.Alters = append(out.Alters, say.T(k.Hangs))
 		}
 		return err
 	})

@@ -45,6 +45,10 @@ type Kind[T any] struct {
 	Drop    func(context.Context, *store.Tx, T) error               // deletes it; nil: never
 	Alters  func(context.Context, *store.Tx, T) ([]say.Text, error) // what hangs on it, so what a change alters
 	Order   func(context.Context, *store.Tx, []uuid.UUID) error     // puts them in an order; nil: they have none of their own
+	// Used tells whether something rests on it that no row of the database refers by: then it is
+	// not deleted, because of Stays, and whoever changes it is told what Hangs on it. Nil: never.
+	Used         func(T) bool
+	Stays, Hangs say.Words
 }
 
 // Options are what there is to pick, by field.
@@ -305,6 +309,9 @@ func (k *Kind[T]) Delete(ctx context.Context, s *store.Store, w who.Who, id uuid
 		}
 		if k.Drop == nil {
 			return field.Refuse("id", "stays in the books; retire it instead")
+		}
+		if k.Used != nil && k.Used(*v) {
+			return field.Refuse("id", k.Stays)
 		}
 		if err := k.Drop(ctx, tx, *v); err != nil {
 			if store.Needed(err) {

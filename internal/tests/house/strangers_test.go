@@ -63,7 +63,7 @@ var withoutIDs = strings.Fields(
 		season.Closures season.Plan season.Plans site.ReadPlaces
 	solution.All solution.Examine solution.Import round.Today round.Away crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
-			people.Add ledger.Once view.ScheduleLink season.Nights season.ForgetNight people.Members people.SetSchool people.SetCrewMay people.SetProveTwice
+			people.Add ledger.Once sowing.Begin view.ScheduleLink season.Nights season.ForgetNight people.Members people.SetSchool people.SetCrewMay people.SetProveTwice
 			people.SetOwnSecret people.BeginProof people.ProofBegun people.Prove people.Proves people.AddKey people.Keys people.KeyUsed find.Everything find.Named
 				demo.Furnish beds.Look beds.SetRule goals.SeedFor
 				goals.Courses season.LookAtFrost season.VarietyOf season.PutStation season.SetFrostRule goals.Look goals.Keep goals.ICalendar
@@ -287,7 +287,6 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 				trays.CountRequest{ID: uuid.New(), Tray: trayID, Marks: []batch.Mark{{Row: row, Col: col, State: batch.Lost}}},
 			)
 		},
-		"sowing.SownBefore": func() error { _, err := sowing.SownBefore(ctx, s, stranger, batchID); return err },
 		"sowing.Sow": func() error {
 			_, err := sowing.Sow(
 				ctx,

@@ -86,18 +86,9 @@ var SectionKind = &things.Kind[Section]{
 			Sun: s.Sun, Retired: s.Retired,
 		})
 	},
-	Drop: func(ctx context.Context, tx *store.Tx, s Section) error {
-		if s.used {
-			return field.Refuse("id", "something grew in it. Retire it instead")
-		}
-		return tx.DropBedSection(ctx, s.ID)
-	},
-	Alters: func(_ context.Context, _ *store.Tx, s Section) (out []say.Text, err error) {
-		if s.used {
-			out = append(out, say.T("What grew in it stays with it."))
-		}
-		return out, nil
-	},
+	Drop:  func(ctx context.Context, tx *store.Tx, s Section) error { return tx.DropBedSection(ctx, s.ID) },
+	Used:  func(s Section) bool { return s.used },
+	Stays: "something grew in it. Retire it instead", Hangs: "What grew in it stays with it.",
 }
 
 func sections(ctx context.Context, tx *store.Tx) (out []Section, err error) {

@@ -114,18 +114,10 @@ var Kind = &things.Kind[Setup]{
 			PlaceID: g.bed(),
 		})
 	},
-	Drop: func(ctx context.Context, tx *store.Tx, g Setup) error {
-		if g.used {
-			return field.Refuse("id", "something is planned for it; retire it instead")
-		}
-		return tx.DropGoal(ctx, g.ID)
-	},
-	Alters: func(_ context.Context, _ *store.Tx, g Setup) (out []say.Text, err error) {
-		if g.used {
-			out = append(out, say.T("Sowings are planned for it; the season says what of them changes, before it is kept."))
-		}
-		return out, nil
-	},
+	Drop:  func(ctx context.Context, tx *store.Tx, g Setup) error { return tx.DropGoal(ctx, g.ID) },
+	Used:  func(g Setup) bool { return g.used },
+	Stays: "something is planned for it; retire it instead",
+	Hangs: "Sowings are planned for it; the season says what of them changes, before it is kept.",
 }
 
 func all(ctx context.Context, tx *store.Tx) (out []Setup, err error) {

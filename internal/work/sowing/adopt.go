@@ -65,29 +65,24 @@ func Adopt(ctx context.Context, s *store.Store, w who.Who, r AdoptRequest) (out 
 		e.Require(len(r.Cells) > 0, "cells", "choose the cells on the tray, or type them")
 	}
 	e.Require(r.Dead >= 0 && r.Dead <= 100_000, "dead", "takes 0 to 100,000 plants")
-	err = ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Adopt", What: r}, func(tx *store.Tx) error {
+	return Begin(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Adopt", What: r}, func(tx *store.Tx) (Sown, error) {
 		if r.Lot != uuid.Nil {
 			lot, err := seeds.GetPacket(ctx, tx, r.Lot)
 			if err != nil {
-				return store.Missing(err, "lot", "choose a seed lot")
+				return Sown{}, store.Missing(err, "lot", "choose a seed lot")
 			}
 			r.Crop, r.Variety, r.Start = lot.Crop, lot.Variety, batch.FromTest
 		}
 		book, err := crops.Load(ctx, tx)
 		if err != nil {
-			return err
+			return Sown{}, err
 		}
 		e.Require(book.Has(r.Crop), "crop", "choose a crop")
 		if err := e.Err(); err != nil {
-			return err
+			return Sown{}, err
 		}
-		out, err = adopt(ctx, tx, book.Find(r.Crop), r)
-		return err
+		return adopt(ctx, tx, book.Find(r.Crop), r)
 	})
-	if err == nil && out.Code == "" { // it was kept before
-		return SownBefore(ctx, s, w, r.ID)
-	}
-	return out, err
 }
 
 func adopt(ctx context.Context, tx *store.Tx, c crop.Crop, r AdoptRequest) (Sown, error) {

@@ -136,21 +136,22 @@ func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown
 	if err := e.Err(); err != nil {
 		return out, err
 	}
-	err = ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Sow", What: r}, func(tx *store.Tx) error {
-		out, err = sow(ctx, tx, r)
-		return err
-	})
-	if err == nil && out.Code == "" { // it was kept before
-		return SownBefore(ctx, s, w, r.ID)
-	}
-	return out, err
+	sent := ledger.Sent{ID: r.ID, Verb: "nursery.Sow", What: r}
+	return Begin(ctx, s, w, sent, func(tx *store.Tx) (Sown, error) { return sow(ctx, tx, r) })
 }
 
-// SownBefore is a batch that was kept when it was sent first.
-func SownBefore(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (out Sown, err error) {
+// Begin begins a batch, once however often it is sent: what was kept before is answered again.
+func Begin(ctx context.Context, s *store.Store, w who.Who, sent ledger.Sent, begin func(*store.Tx) (Sown, error)) (out Sown, err error) {
+	err = ledger.Once(ctx, s, w, sent, func(tx *store.Tx) error {
+		out, err = begin(tx)
+		return err
+	})
+	if err != nil || out.Code != "" {
+		return out, err
+	}
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		b, err := tx.GetThing(ctx, id)
-		out = Sown{id, b.Name}
+		b, err := tx.GetThing(ctx, sent.ID)
+		out = Sown{sent.ID, b.Name}
 		return err
 	})
 	return out, err

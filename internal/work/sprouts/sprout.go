@@ -114,14 +114,8 @@ func Soak(ctx context.Context, s *store.Store, w who.Who, r SoakRequest) (out so
 	if err := e.Err(); err != nil {
 		return out, err
 	}
-	err = ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Soak", What: r}, func(tx *store.Tx) error {
-		out, err = soak(ctx, tx, r)
-		return err
-	})
-	if err == nil && out.Code == "" { // it was kept before
-		return sowing.SownBefore(ctx, s, w, r.ID)
-	}
-	return out, err
+	sent := ledger.Sent{ID: r.ID, Verb: "nursery.Soak", What: r}
+	return sowing.Begin(ctx, s, w, sent, func(tx *store.Tx) (sowing.Sown, error) { return soak(ctx, tx, r) })
 }
 
 func soak(ctx context.Context, tx *store.Tx, r SoakRequest) (sowing.Sown, error) {
