@@ -26,7 +26,9 @@ func (s Pages) actOnBatch(c *gin.Context, which string, said say.Words, do func(
 	if err != nil {
 		return err
 	}
-	err = do(f, act, w)
+	if !f.Any() {
+		err = do(f, act, w)
+	}
 	return s.Settle(c, f, err, func(status int) error { return s.showBatch(c, status, which, f) },
 		func() face.Outcome { return face.Outcome{Says: said, Undo: act.ID, To: "/batches/" + act.On.String()} })
 }

@@ -116,7 +116,10 @@ func (s Pages) addNote(c *gin.Context) error {
 	} else if f.Error("about") != "" {
 		return store.ErrNotFound
 	}
-	err := notebook.Note(ctx, s.Store, w, r)
+	var err error
+	if !f.Any() {
+		err = notebook.Note(ctx, s.Store, w, r)
+	}
 	return s.Settle(c, f, err, func(status int) error { return s.showNotebook(c, status, f) },
 		func() face.Outcome {
 			return face.Outcome{Says: say.T("Note kept."), Undo: r.ID, To: face.LocalPath(f.Get("back"))}

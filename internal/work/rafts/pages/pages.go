@@ -52,7 +52,9 @@ func (s Pages) acted(c *gin.Context, says say.Words, do func(*face.Form, ledger.
 	if err != nil {
 		return err
 	}
-	err = do(f, act)
+	if !f.Any() {
+		err = do(f, act)
+	}
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
 		return face.Outcome{Says: say.T(says), Undo: act.ID, To: "/rafts/" + act.On.String()}
 	})
