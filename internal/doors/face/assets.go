@@ -61,6 +61,7 @@ type assets struct {
 	files map[string]asset
 }
 
+// asset is a file as it is sent, plain and packed.
 type asset struct {
 	plain, packed []byte
 	kind          string

@@ -26,12 +26,14 @@ type GridView struct {
 	Tower           bool
 }
 
+// gridRow is a row of a drawing of cells.
 type gridRow struct {
 	Label string
 	Y     int
 	Cells []gridCell
 }
 
+// gridCell is a cell that can be walked to.
 type gridCell struct {
 	Name, State, Says string
 	X, Y              int
@@ -71,6 +73,7 @@ func (c gridCell) Attributes() template.HTMLAttr {
 	return template.HTMLAttr(b) // #nosec G203 -- what people wrote is escaped above
 }
 
+// axisLabel names a column below a drawing.
 type axisLabel struct {
 	X    int
 	Text string

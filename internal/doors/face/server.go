@@ -416,4 +416,5 @@ func (s *Server) noSession(w http.ResponseWriter, r *http.Request, err error) {
 	_, _ = w.Write(buf.Bytes())
 }
 
+// messageView is a page that only says something.
 type messageView struct{ Heading, Says say.Text }

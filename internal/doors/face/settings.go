@@ -58,12 +58,14 @@ func (v SectionView) F(form string, there ...string) *Form {
 	return BlankForm(v.P, there...).As(form)
 }
 
+// settingsView is the list of sections.
 type settingsView struct {
 	Sections []sectionLink
 	ToTell   []Told
 	AllTold  bool
 }
 
+// sectionLink leads to a section.
 type sectionLink struct {
 	Path        string
 	Name, About say.Words
@@ -78,6 +80,7 @@ type Told struct {
 
 func (settingsView) Title() say.Text { return say.T("Settings") }
 
+// sectionPage is one section, with what it lists or its own form.
 type sectionPage struct {
 	Heading, About say.Words
 	Path           string

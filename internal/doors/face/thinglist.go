@@ -20,6 +20,7 @@ type listView struct {
 	Form    *thingForm
 }
 
+// thingLine is a thing in the list of a section.
 type thingLine struct{ ID, Name, Says, Page string }
 
 // thingForm changes one thing, or adds one.

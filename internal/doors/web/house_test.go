@@ -173,3 +173,30 @@ func TestTemplatesCanBeRead(t *testing.T) {
 		}
 	}
 }
+
+// What a template is given says in a line what it is.
+func TestViewModelsSayWhatTheyAre(t *testing.T) {
+	var files []string
+	for _, places := range []string{"../../*/*/pages/*.go", "../../*/*/view/*.go", "../face/*.go"} {
+		found, err := filepath.Glob(places)
+		require.NoError(t, err)
+		files = append(files, found...)
+	}
+	looked := 0
+	for _, file := range files {
+		f, err := parser.ParseFile(token.NewFileSet(), file, nil, parser.ParseComments)
+		require.NoError(t, err)
+		for _, d := range f.Decls {
+			g, ok := d.(*ast.GenDecl)
+			if !ok || g.Tok != token.TYPE {
+				continue
+			}
+			for _, spec := range g.Specs {
+				looked++
+				name := spec.(*ast.TypeSpec).Name.Name
+				require.True(t, strings.HasPrefix(g.Doc.Text(), name+" "), "%s: %s", file, name)
+			}
+		}
+	}
+	require.Greater(t, looked, 200)
+}

@@ -38,11 +38,13 @@ type findView struct {
 	More   string // to the notebook's own search
 }
 
+// groupView is what was found of one sort.
 type groupView struct {
 	Name say.Words
 	Hits []hitView
 }
 
+// hitView is something that was found.
 type hitView struct{ Name, Says, Path string }
 
 func (findView) Title() say.Text { return say.T("Find") }

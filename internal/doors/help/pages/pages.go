@@ -28,11 +28,13 @@ func routes(s *face.Server) []face.Route {
 	return []face.Route{{On: "GET /help", Answer: p.help}, {On: "GET /help/week", Answer: p.week}}
 }
 
+// helpView is every topic, and what is new.
 type helpView struct {
 	Chapters []help.Chapter
 	News     []newsLine
 }
 
+// newsLine is something new in a release.
 type newsLine struct {
 	On   string
 	Says say.Words
@@ -51,16 +53,19 @@ func (s Pages) help(c *gin.Context) error {
 	return nil
 }
 
+// weekView is a first week, day by day.
 type weekView struct {
 	Days []weekDay
 	Demo bool // it runs here
 }
 
+// weekDay is a day of it.
 type weekDay struct {
 	Name, About say.Words
 	Steps       []weekStep
 }
 
+// weekStep is something to do on that day.
 type weekStep struct {
 	Do, See say.Words
 	Path    string

@@ -71,6 +71,7 @@ var sheets = []struct {
 // own is the sheet of which every size is typed.
 const own = "own"
 
+// chooseView asks for what labels are wanted, on which sheet.
 type chooseView struct {
 	Sorts, Sheets []face.ChoiceView
 	Sort, Sheet   string
@@ -85,6 +86,7 @@ type chooseView struct {
 
 func (chooseView) Title() say.Text { return say.T("Labels") }
 
+// oneView is a label that can be chosen.
 type oneView struct {
 	ID, Code, Says string
 	On             bool

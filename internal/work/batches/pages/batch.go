@@ -31,6 +31,7 @@ type bar struct {
 	Note  string
 }
 
+// whereView is a place where plants of the batch are.
 type whereView struct {
 	Name, Path, Says string
 	Kind             string
@@ -38,6 +39,7 @@ type whereView struct {
 	Plants           int
 }
 
+// rampDay is a day of hardening off, as a bar.
 type rampDay struct {
 	Day, Hours        string
 	H, X, Y           float64
@@ -45,6 +47,7 @@ type rampDay struct {
 	Night, Missed     bool
 }
 
+// batchView is the page of a batch: how it grew, where it is, and what can be done to it.
 type batchView struct {
 	ID                           uuid.UUID
 	Code, Crop, Variety, Purpose string

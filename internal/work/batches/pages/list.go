@@ -17,6 +17,7 @@ import (
 	traysview "ulpa/internal/work/trays/view"
 )
 
+// nurseryView is what grows, what has moved on, the trays, and the sowings to come.
 type nurseryView struct {
 	Growing, Moved face.CutList[batchesview.BatchLine]
 	Closed         []batchesview.BatchLine

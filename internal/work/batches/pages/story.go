@@ -36,6 +36,7 @@ type warmMark struct {
 // shotView is a picture in the strip.
 type shotView struct{ Path, Day, Note string }
 
+// storyMark is something that happened, on the drawing of a batch.
 type storyMark struct {
 	X, Y, Line float64 // Line is where the mark's stem begins
 	Text       string

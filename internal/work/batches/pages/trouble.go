@@ -28,12 +28,16 @@ type troubleView struct {
 
 func (v troubleView) Title() say.Text { return say.T("What is wrong with %s?", say.Name(v.Code)) }
 
+// signChoice is a sign that can be chosen.
 type signChoice struct{ ID, Name, Path string }
 
+// askView is the next question, with where each answer leads.
 type askView struct{ Asks, Yes, No string }
 
+// answerGiven is a question that was answered.
 type answerGiven struct{ Asks, Says string }
 
+// causeView is a cause that is likely, and what to do about it.
 type causeView struct {
 	ID, Name, Sure, Why string
 	Because             []string

@@ -18,6 +18,7 @@ import (
 // pastYears are drawn before the one that is looked at.
 const pastYears = 3
 
+// bedsView is the beds over the years, and what could come into them.
 type bedsView struct {
 	Lead    string
 	Year    int
@@ -39,6 +40,7 @@ type bedsView struct {
 
 func (bedsView) Title() say.Text { return say.T("Beds over the years") }
 
+// yearView is a year of all sections.
 type yearView struct {
 	Year int
 	On   bool
@@ -51,37 +53,45 @@ type mapView struct {
 	Boxes     []sectionView
 }
 
+// sectionView is a section, with what grew and may grow in it.
 type sectionView struct {
 	X, Y, L, W, TextX, TextY float64
 	Name, Crop, Says         string
 	Class                    string
 }
 
+// historyView is what a section had in one year.
 type historyView struct {
 	ID, Name string
 	Years    []cellView
 }
 
+// cellView is a crop in a section and a year.
 type cellView struct {
 	Year  int
 	Crops []grownView
 }
 
+// grownView is something that grew, and can be taken out again.
 type grownView struct{ ID, Name string }
 
+// putView is a crop that is put into a section, and why there.
 type putView struct {
 	Section, SectionName, Crop, CropName string
 	Troubles                             []string
 	Between                              string // what may stand between its rows at first
 }
 
+// wantView is a crop that is wanted in the beds.
 type wantView struct {
 	ID       string
 	Sections int
 }
 
+// option is one of those to choose.
 type option struct{ ID, Name string }
 
+// plantedView is what is in a section now.
 type plantedView struct {
 	Code, Crop, CropName string
 	Sections             []option

@@ -27,6 +27,7 @@ type cropLine struct {
 	Own                                           int
 }
 
+// cropsView is the list of crops.
 type cropsView struct {
 	Query string
 	Lines []cropLine
@@ -75,16 +76,19 @@ type knownView struct {
 	Open         bool            // it is being changed
 }
 
+// manyView is one of several that a value may have, to be ticked.
 type manyView struct {
 	face.ChoiceView
 	Chosen bool
 }
 
+// knownGroup is the values of a crop under one heading.
 type knownGroup struct {
 	Name   say.Words
 	Values []knownView
 }
 
+// cropView is what is known of a crop, and what the school says instead.
 type cropView struct {
 	Crop              crop.Crop
 	Kind              say.Words

@@ -24,6 +24,7 @@ const (
 	charW = 5.7 // of a word on a bar
 )
 
+// chart is the season drawn by days.
 type chart struct {
 	W, H, Base, Left float64
 	PerDay           float64 // how far a day is, for whoever draws a bar along
@@ -40,11 +41,13 @@ type chart struct {
 	days             int
 }
 
+// mark is a line in the chart with its name.
 type mark struct {
 	X, Y float64
 	Text string
 }
 
+// box is a stretch of days.
 type box struct{ X, W float64 }
 
 // frosty is a stretch of weeks with frost: more often than the school bears, or now and then.
@@ -53,11 +56,13 @@ type frosty struct {
 	Much bool
 }
 
+// row is a goal in the chart, with its batches below one another.
 type row struct {
 	Name, Says, Path, Mark string
 	Y, H                   float64
 }
 
+// bar is a batch in the chart, stage by stage.
 type bar struct {
 	X, Y, W, H              float64
 	Class, Word, Says, Path string
@@ -65,6 +70,7 @@ type bar struct {
 	On                      bool   // its batch is looked at
 }
 
+// roomView is how full a place is, week by week.
 type roomView struct {
 	Name, Says, Line string
 	Y, H, Limit      float64

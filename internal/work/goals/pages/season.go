@@ -12,6 +12,7 @@ import (
 	"ulpa/internal/work/goals"
 )
 
+// seasonView is the plan beside what was kept, with what it would change.
 type seasonView struct {
 	Called  string // the season: its term
 	Lead    string
@@ -34,6 +35,7 @@ type seasonView struct {
 
 func (seasonView) Title() say.Text { return say.T("Season") }
 
+// goalView is a goal in the list.
 type goalView struct{ ID, Name, Says, State, Mark, Path string }
 
 // shortView is a batch that cannot be grown, with where its ways out stand.
@@ -68,6 +70,7 @@ func (a asked) shows(l goals.Line, b goals.Batch) bool {
 	return a.place == "" || slices.ContainsFunc(b.Moves, func(m plan.Placed) bool { return m.Place == a.place })
 }
 
+// zoomView is how much of the season is shown.
 type zoomView struct {
 	Name, Path string
 	On         bool

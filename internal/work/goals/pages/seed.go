@@ -23,12 +23,14 @@ type seedView struct {
 	Choices []choiceView
 }
 
+// needView is a packet of which seed is wanted, and how much.
 type needView struct {
 	Crop, Variety, Path, Seeds, Weighs, First, Buy string
 	Short                                          bool
 	Packets                                        []string
 }
 
+// choiceView is a variety beside others of its crop.
 type choiceView struct{ Crop, Variety, Comes, Survives, Weighs, Days, Latest, Taste, Trouble, Notes, Path string }
 
 func (seedView) Title() say.Text { return say.T("Seed for the season") }

@@ -9,6 +9,7 @@ import (
 	"ulpa/internal/work/goals"
 )
 
+// weekView is what is to be done in a week.
 type weekView struct {
 	Name    string
 	Now     bool
@@ -16,6 +17,7 @@ type weekView struct {
 	Does    []doView
 }
 
+// doView is one thing to do, on its day.
 type doView struct{ Day, Says, Whom, Path string }
 
 // weeks is the plain list: what to do in each week, and who has the day.

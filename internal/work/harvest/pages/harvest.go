@@ -10,6 +10,7 @@ import (
 	"ulpa/internal/work/harvest"
 )
 
+// harvestView is what is ready, what comes, and what was harvested.
 type harvestView struct {
 	Lines   []harvestLine
 	Spoiled []harvestLine
@@ -20,10 +21,12 @@ type harvestView struct {
 
 func (harvestView) Title() say.Text { return say.T("Harvest") }
 
+// harvestLine is a batch that is ready or will be.
 type harvestLine struct {
 	Code, Path, Crop, Variety, Says, Due, Mark string
 }
 
+// harvestDone is a harvest that was written down.
 type harvestDone struct{ Day, Code, Crop, Weight, How, Person string }
 
 func (s Pages) harvestPage(c *gin.Context) error {

@@ -42,11 +42,13 @@ func routes(s *face.Server) []face.Route {
 	}
 }
 
+// meterLine is a meter in the list, with what it is worth.
 type meterLine struct {
 	Name, Path, Kind, Place string
 	Says, Worth, Mark       string
 }
 
+// listView is the meters that are in use.
 type listView struct{ Meters []meterLine }
 
 func (listView) Title() say.Text { return say.T("Meters") }
@@ -102,8 +104,10 @@ const (
 	mostStandards = 2
 )
 
+// rowView is a buffer as the form asks for it.
 type rowView struct{ Buffer, Shown, Temp string }
 
+// pageView is the page of a meter, with the form of its calibration.
 type pageView struct {
 	meterLine
 	Form              *face.Form

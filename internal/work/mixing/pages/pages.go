@@ -54,6 +54,7 @@ func routes(s *face.Server) []face.Route {
 // asked are what a sheet is asked by.
 var asked = []string{"recipe", "water", "litres", "ratio", "strength", "ec", "stock"}
 
+// mixView asks what is to be mixed, and holds the sheet for it.
 type mixView struct {
 	Form            *face.Form
 	Recipes, Waters []face.ChoiceView
@@ -73,12 +74,14 @@ const within = 5
 // soon is for how many more sheets the shelf still holds when it is said.
 const soon = 3
 
+// lineView is a salt to weigh.
 type lineView struct {
 	Input, Name, Grams, Spoons, Bottle string
 	Value, Error                       string
 	Tags                               []string
 }
 
+// sheetView is the mixing sheet: what to weigh, in order, and what comes of it.
 type sheetView struct {
 	Big, Fits, Brings  string
 	Lines              []lineView

@@ -20,11 +20,13 @@ import (
 	notebookview "ulpa/internal/work/notebook/view"
 )
 
+// dayLines are the entries of a day.
 type dayLines struct {
 	Day   string
 	Lines []notebookview.EntryView
 }
 
+// notebookView is a page of the notebook, with its form.
 type notebookView struct {
 	Days     []dayLines
 	Find     string
@@ -126,6 +128,7 @@ func (s Pages) addNote(c *gin.Context) error {
 		})
 }
 
+// correctView is an entry that is put right.
 type correctView struct {
 	Path, Was, Back string
 	Form            *face.Form

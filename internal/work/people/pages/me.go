@@ -13,6 +13,7 @@ import (
 	"ulpa/internal/work/people"
 )
 
+// meView is one's own page: units, language, password, second proof.
 type meView struct {
 	Form         *face.Form
 	Crew         bool

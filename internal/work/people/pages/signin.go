@@ -20,6 +20,7 @@ import (
 	"ulpa/internal/work/people"
 )
 
+// signInView is the way in, for crews by PIN and for adults by password.
 type signInView struct {
 	Form   *face.Form
 	Crews  store.Crews

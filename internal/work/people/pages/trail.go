@@ -11,8 +11,10 @@ import (
 	"ulpa/internal/doors/face"
 )
 
+// trailLine is something that was changed, and by whom.
 type trailLine struct{ At, Person, Says string }
 
+// trailView is a page of the trail.
 type trailView struct {
 	Lines         []trailLine
 	Before, Older string // days; empty on the newest page and on the last

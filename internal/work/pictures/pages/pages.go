@@ -36,6 +36,7 @@ func routes(s *face.Server) []face.Route {
 	}
 }
 
+// pictureView is a picture with what was written beside it.
 type pictureView struct {
 	Path, Entry, Note string
 	When              string

@@ -39,6 +39,7 @@ type boardView struct {
 	Says, Mark, Code string
 }
 
+// standView is plants on a board.
 type standView struct {
 	Code, Says string
 	Tint       int
@@ -54,17 +55,20 @@ type doView struct {
 	Rest                           []string
 }
 
+// weekView is a week of harvests to come.
 type weekView struct {
 	Name, Says string
 	W          float64 // of its bar, in percent
 	None       bool
 }
 
+// nextView is what comes next to a board.
 type nextView struct {
 	Board, What, On, Harvest, Empty, Path string
 	Now                                   bool
 }
 
+// raftView is the page of a raft: its boards as they float, and what to do in order.
 type raftView struct {
 	ID, Name, Path, Place, Meta, Lead string
 	Parted                            bool
@@ -309,6 +313,7 @@ func (v *raftView) ahead(r rafts.Raft, p say.Reader) {
 // stayView is a line of a board's history.
 type stayView struct{ Code, Path, Crop, From, Until, Days, Came, Became, Grams string }
 
+// boardPage is what a board has borne.
 type boardPage struct {
 	ID, Name, Path, Place, Meta string
 	Number                      int

@@ -38,6 +38,7 @@ type lastView struct {
 	litres            float64
 }
 
+// nameView is a thing by its name, and where it is looked at.
 type nameView struct{ Name, Path string }
 
 // fareView is how one thing fares: the bar is as long as the days nobody is there.
@@ -61,11 +62,13 @@ type cameView struct {
 	Name, Path string
 }
 
+// pastView is a closure that is over, with what was found.
 type pastView struct {
 	Name  string
 	Tanks []cameView
 }
 
+// awayPage is how everything fares while nobody is there.
 type awayPage struct {
 	Lead, On string
 	Spans    []spanView

@@ -18,6 +18,7 @@ type giftView struct {
 	People    []giftTo
 }
 
+// giftTo is somebody to whom work can be given.
 type giftTo struct {
 	ID, Name string
 	Chosen   bool

@@ -37,11 +37,13 @@ type taskView struct {
 	Mine                                bool   // to whoever looks at it
 }
 
+// doneView is a task that was ticked off or put off today.
 type doneView struct {
 	Entry, Says, Person, At string
 	Skip                    bool
 }
 
+// stopView is a place on the walk, with its tasks.
 type stopView struct {
 	Place, Name, Path string
 	Minutes           int
@@ -57,16 +59,19 @@ type stopView struct {
 	Gifts             []giftView
 }
 
+// nightView is a night to come, and what it means outside.
 type nightView struct {
 	Day, Low               string
 	X, Top, Bottom, LabelY float64
 	Frost                  bool
 }
 
+// readyView is something that can be harvested.
 type readyView struct {
 	Code, Path, Says string
 }
 
+// roundView is today's walk.
 type roundView struct {
 	Period        int // minutes that there are today
 	Goals         []courseView
@@ -93,6 +98,7 @@ type printedStop struct {
 	Lines []string
 }
 
+// awayView is how long things last until somebody comes again.
 type awayView struct{ Word, Mark, Says, Path string }
 
 // courseView is a goal of the season in a line.

@@ -47,6 +47,7 @@ type weeklyView struct {
 // Any tells whether there is something to choose.
 func (v calendarView) Any() bool { return v.Found != nil || v.Weekly != nil }
 
+// foundView is days that a calendar's file calls free.
 type foundView struct{ ID, From, To, Name, Shown string }
 
 func (calendarView) Title() say.Text { return say.T("Closed days from a calendar") }

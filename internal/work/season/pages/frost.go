@@ -33,8 +33,10 @@ type frostView struct {
 	May     bool
 }
 
+// outView is when a crop may go out, by risk and by the chart.
 type outView struct{ Name, Kind, ByRisk, ByChart, In, Path string }
 
+// kindView is the dates for a sort of plant.
 type kindView struct{ Name, Says string }
 
 // tableView is a file with the columns that may be chosen.
@@ -179,6 +181,7 @@ func (tableView) UnitNames() []unitName {
 	return []unitName{{climate.Celsius, "°C"}, {climate.TenthCelsius, "0.1 °C"}, {climate.Fahrenheit, "°F"}}
 }
 
+// unitName is a unit in which a station gives temperatures.
 type unitName struct{ Key, Name string }
 
 func (s Pages) setFrost(c *gin.Context) error {

@@ -34,6 +34,7 @@ type columnView struct {
 	At              int
 }
 
+// lineView is a line of a file of packets, with what is wrong with it.
 type lineView struct {
 	Number                int
 	Crop, Variety, Packet string

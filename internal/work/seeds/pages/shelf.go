@@ -43,6 +43,7 @@ type lotView struct {
 	Urgent                    bool
 }
 
+// todoView is a packet about which something is to be done.
 type todoView struct{ Path, Name, Word, Why string }
 
 // shows are which packets are listed, and sorts in which order.
@@ -178,13 +179,16 @@ type packetView struct {
 
 func (v packetView) Title() say.Text { return say.Name(v.Called) }
 
+// factView is something known of a packet.
 type factView struct{ Name, Says string }
 
+// learnedView is what was learned of a packet, from tests and from trays.
 type learnedView struct {
 	Name, Comes, Rests string
 	X, W, Mid          float64 // of its bar, 0 to 100
 }
 
+// testView is a germination test of a packet.
 type testView struct {
 	ID, Began, Says, Latest string
 	Seeds, Came, Bad        int
@@ -193,6 +197,7 @@ type testView struct {
 	Batch                   string
 }
 
+// sowingView is a batch that was sown from a packet.
 type sowingView struct{ Path, Code, Says string }
 
 func (s Pages) packet(c *gin.Context) error {

@@ -20,6 +20,7 @@ type airView struct {
 	Open   bool
 }
 
+// airLine is what was read of the air at a place.
 type airLine struct {
 	Code, Path, Light, Air string
 	Dark, Dry              bool // or too damp

@@ -39,6 +39,7 @@ type source struct {
 	Value       string
 }
 
+// moveView asks which plants go where, and says what speaks for and against it.
 type moveView struct {
 	Code, Crop, Path string
 	Headline, Why    string
@@ -85,6 +86,7 @@ func boardsOf(p site.Contents) (out []boardChoice) {
 	return out
 }
 
+// placeChoice is a place to which plants can go.
 type placeChoice struct {
 	ID, Name, Kind string
 	Ported         bool

@@ -17,6 +17,7 @@ import (
 	traysview "ulpa/internal/work/trays/view"
 )
 
+// placeView is the page of a place: what is there, its tanks, its air and its lists.
 type placeView struct {
 	ID, Name, Meta, Path string
 	Kind                 string
@@ -45,6 +46,7 @@ type bedView struct {
 	Blocks []bedBlock
 }
 
+// bedBlock is a section of a bed, to scale.
 type bedBlock struct {
 	X, W float64
 	Code string
@@ -52,10 +54,12 @@ type bedBlock struct {
 	Says string
 }
 
+// placesView is every place, in walking order.
 type placesView struct{ Places []placeLine }
 
 func (placesView) Title() say.Text { return say.T("Places") }
 
+// placeLine is a place in the list.
 type placeLine struct {
 	Name, Path, Kind, Says string
 	Standing               face.CutList[siteview.PlaceStand]

@@ -24,8 +24,10 @@ type courseView struct {
 	ReadDisagree bool
 }
 
+// doseLine is a dose, with what was foretold of it and found.
 type doseLine struct{ When, Dose, Was, Foretold, Found, Water, Says string }
 
+// stretchLine is the time between two readings, with what was foretold of it and found.
 type stretchLine struct {
 	solutionview.FoundRow
 	When string

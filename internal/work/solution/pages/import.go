@@ -14,12 +14,14 @@ import (
 	"ulpa/internal/work/solution"
 )
 
+// importView is a meter's file that was looked at and not yet kept.
 type importView struct {
 	Preview *solution.Preview
 	Series  []seriesView
 	Rest    []string
 }
 
+// seriesView is a column of readings in a file.
 type seriesView struct{ Name, Unit, Rows, Span, Says string }
 
 func (importView) Title() say.Text { return say.T("Readings from a file") }

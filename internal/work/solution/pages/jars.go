@@ -37,6 +37,7 @@ type jarView struct {
 	litres               float64
 }
 
+// wallView is a shelf of jars, cut open, with the form of what is poured.
 type wallView struct {
 	Name, Path, Place string
 	Lead              string

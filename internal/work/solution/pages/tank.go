@@ -26,6 +26,7 @@ import (
 // wallLink is a place with jars.
 type wallLink struct{ Path, Name string }
 
+// solutionView is every tank with what it needs.
 type solutionView struct {
 	Tanks, Jars []solutionview.TankLine
 	Walls       []wallLink // places with jars
@@ -69,6 +70,7 @@ type doStep struct {
 	Adult     bool
 }
 
+// tankView is the page of a tank: what to do, what is in it, its forms and its past.
 type tankView struct {
 	ID                         uuid.UUID
 	Name, Path, Meta, LastRead string

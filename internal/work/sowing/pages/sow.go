@@ -23,6 +23,7 @@ import (
 	traysview "ulpa/internal/work/trays/view"
 )
 
+// sowView asks what is sown into which cells, and answers how much seed that takes.
 type sowView struct {
 	Form   *face.Form
 	Lots   []seedsview.Packet
@@ -35,12 +36,14 @@ type sowView struct {
 
 func (sowView) Title() say.Text { return say.T("Sow") }
 
+// optionView is so many seeds a cell, with what comes of it.
 type optionView struct {
 	Seeds, Cells, Total, Trays int
 	Chance                     string
 	Best, Reached, Enough      bool
 }
 
+// answerView is how much to sow, with its working.
 type answerView struct {
 	Big, Because, Lot string
 	Warn, Wrong       string // of the seed; of the place

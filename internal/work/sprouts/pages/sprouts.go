@@ -41,6 +41,7 @@ type runView struct {
 	Hazard   string
 }
 
+// runDay is a day of a run, and what it asks for.
 type runDay struct {
 	Day, Says       string
 	Nobody, Missing bool

@@ -24,6 +24,7 @@ type sumGroup struct {
 	Sums []calc.Calculator
 }
 
+// sumsView is the list of calculators.
 type sumsView struct{ Groups []sumGroup }
 
 func (sumsView) Title() say.Text { return say.T("Bench sums") }
@@ -43,6 +44,7 @@ func (s Pages) sumsPage(c *gin.Context) error {
 	return nil
 }
 
+// sumView is a calculator with its fields and its answer.
 type sumView struct {
 	sums.Screen
 	Path      string

@@ -41,6 +41,7 @@ type inTray struct {
 	Rooting                   bool     // cuttings
 }
 
+// trayView is the page of a tray: its cells, its batches, its care, and what is kept free.
 type trayView struct {
 	ID               string
 	Name, Meta, Path string

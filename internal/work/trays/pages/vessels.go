@@ -31,11 +31,13 @@ type vesselsView struct {
 
 func (vesselsView) Title() say.Text { return say.T("Trays") }
 
+// vesselView is trays of one kind.
 type vesselView struct {
 	Name, Size, Free string
 	Trays            face.CutList[vesselOne]
 }
 
+// vesselOne is a tray in the list.
 type vesselOne struct{ Path, Name, Says string }
 
 func (s Pages) vessels(c *gin.Context) error {
@@ -111,6 +113,7 @@ func (s Pages) addTrays(c *gin.Context) error {
 	})
 }
 
+// gapView is cells that are kept free for a sowing.
 type gapView struct{ ID, Says, Sow string }
 
 func (s Pages) gapViews(c *gin.Context, t trays.Tray) (out []gapView, choices []face.ChoiceView, err error) {

@@ -51,8 +51,10 @@ func routes(s *face.Server) []face.Route {
 	}
 }
 
+// lineView is a vessel with fish in the list.
 type lineView struct{ Name, Path, Place, Says, Mark string }
 
+// listView is every vessel with fish.
 type listView struct{ Troughs []lineView }
 
 func (listView) Title() say.Text { return say.T("Fish") }
@@ -92,6 +94,7 @@ type alarmView struct {
 	Now  bool
 }
 
+// fishView is the page of fish: alarms, what to do, feed, and the forms.
 type fishView struct {
 	ID, Name, Path, Meta    string
 	Alarms                  []alarmView

@@ -24,6 +24,7 @@ type jarView struct {
 	Steps  []face.StepView
 }
 
+// jarRow is acid that was added to a jar of water, and the pH it came to.
 type jarRow struct{ ML, PH string }
 
 // jarOf works a jar test out, when one was typed.

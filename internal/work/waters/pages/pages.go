@@ -45,8 +45,10 @@ func routes(s *face.Server) []face.Route {
 	}
 }
 
+// figureView is something known of a water.
 type figureView struct{ Name, Value, When string }
 
+// waterLine is a water in the list.
 type waterLine struct {
 	Name, Path, Kind string
 	Figures          []figureView
@@ -54,6 +56,7 @@ type waterLine struct {
 	Tanks            []face.ChoiceView
 }
 
+// listView is every water.
 type listView struct{ Waters []waterLine }
 
 func (listView) Title() say.Text { return say.T("Waters") }
@@ -85,6 +88,7 @@ func (s Pages) list(c *gin.Context) error {
 	return nil
 }
 
+// pageView is the page of a water, with the form of an analysis.
 type pageView struct {
 	waterLine
 	Form         *face.Form
@@ -99,6 +103,7 @@ type pageView struct {
 	Rest         []string
 }
 
+// quantityView is something that an analysis may say.
 type quantityView struct{ ID, Name, Unit string }
 
 // differView is another water, and in what it differs from this one.
