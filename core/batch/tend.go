@@ -17,7 +17,7 @@ const (
 	Lit     = "lit"
 )
 
-// Tending is one of them, and what it is called.
+// Tending is something that can be done to sprouts, and what it is called.
 type Tending struct {
 	ID   string
 	Name say.Words

@@ -49,7 +49,7 @@ func (d Day) At(hour, minute int, zone *time.Location) time.Time {
 // Weekday of the day.
 func (d Day) Weekday() time.Weekday { return d.UTC().Weekday() }
 
-// Monday is that of the day's week.
+// Monday is the Monday of the week in which the day is.
 func (d Day) Monday() Day { return d - Day(d.Weekday()+6)%7 }
 
 // String is the ISO date.

@@ -101,7 +101,7 @@ type Added struct {
 	BaseG   float64 `json:"base_g,omitempty"` // potassium bicarbonate
 }
 
-// Event is one of these, with its time.
+// Event is a reading, a feed or whatever else was written down of fish, with its time.
 type Event struct {
 	At      time.Time
 	Reading *Reading

@@ -258,13 +258,13 @@ func (p *parser) settle() {
 	p.problems = p.problems[:min(len(p.problems), maxProblems)]
 }
 
-// Len, Less and Swap sort a series by time.
+// Len is how many readings there are. With Less and Swap it lets sort put a series in the order of time.
 func (s *Series) Len() int { return len(s.At) }
 
-// Less of two readings.
+// Less tells whether reading i was made before reading j.
 func (s *Series) Less(i, j int) bool { return s.At[i] < s.At[j] }
 
-// Swap two readings.
+// Swap lets two readings change places, with their lines in the file.
 func (s *Series) Swap(i, j int) {
 	s.At[i], s.At[j] = s.At[j], s.At[i]
 	s.Values[i], s.Values[j] = s.Values[j], s.Values[i]

@@ -95,7 +95,7 @@ const (
 	Wait    = "wait"    // an empty board for which none are ready
 )
 
-// Do is one of them.
+// Do is one thing to do with a board.
 type Do struct {
 	Kind    string
 	Board   int

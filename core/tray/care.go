@@ -19,7 +19,7 @@ const (
 	Watered   = "watered"
 )
 
-// Doing is one of them, and what it is called.
+// Doing is something that can be done to a tray, and what it is called.
 type Doing struct {
 	ID   string
 	Name say.Words

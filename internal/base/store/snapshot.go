@@ -20,16 +20,16 @@ type snapshot struct {
 
 type snapshotKey struct{}
 
-// Snapshot is a context in which whatever is read of one school is of one moment, until
-// done. One goroutine reads in it. Nothing may be waited for between a first read and done
-// but the database: it holds a connection.
+// Snapshot gives a context in which all reading of one school sees the same moment, from the first
+// read until done is called. Only one goroutine may read in that context. Between the first read and
+// done nothing but the database may be waited for, because the snapshot holds a connection.
 func (s *Store) Snapshot(ctx context.Context) (in context.Context, done func()) {
 	x := &snapshot{store: s, ctx: ctx}
 	return context.WithValue(ctx, snapshotKey{}, x), func() { x.end() }
 }
 
-// Release ends the snapshot of a context, if it has one. What is read in the context from
-// then on is read by itself.
+// Release ends the snapshot of a context, if the context has one. Each later read in that context
+// sees the moment at which it is made.
 func Release(ctx context.Context) {
 	if x, _ := ctx.Value(snapshotKey{}).(*snapshot); x != nil {
 		x.end()

@@ -115,8 +115,8 @@ func shownInput(i ledger.Input, v any, p say.Reader) string {
 	return ""
 }
 
-// Typed are the values of a kind's fields as they were typed. One that still says what it
-// showed (was, nil for a new entry) is what it was: showing a figure rounds it.
+// Typed are the values of a kind's fields as they were typed. A field in which nobody changed what
+// it showed keeps the value it had (was; nil for a new entry), because showing a figure rounds it.
 func (f *Form) Typed(kind string, was map[string]any) map[string]any {
 	return f.TypedIn(ledger.InputsOf(kind), was)
 }

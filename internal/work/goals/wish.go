@@ -159,7 +159,8 @@ func Skip(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
 	})
 }
 
-// Go goes one of the ways out that were offered: by its kind, as they are now.
+// Go takes a way out of a batch that cannot be: the first of that kind among those that are offered
+// now. Where none is any more, it is refused.
 func Go(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, kind string) error {
 	return change(ctx, s, w, id, func(tx *store.Tx, o Outlook, l Line, b Batch) (plan.Wish, say.Text, error) {
 		for _, way := range o.Ways(id) {
