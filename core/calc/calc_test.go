@@ -138,3 +138,13 @@ func BenchmarkCalculators(b *testing.B) {
 		}
 	})
 }
+
+func TestFiguresEndWhereTheySay(t *testing.T) {
+	tried := 0
+	for _, c := range calc.All {
+		if c.Name != "season-plan" && c.Name != "bed-plan" { // which search as long as they are told
+			tried += calctest.Edges(t, c.Name)
+		}
+	}
+	require.Greater(t, tried, 300)
+}

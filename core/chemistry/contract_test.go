@@ -9,3 +9,7 @@ import (
 func TestContract(t *testing.T) {
 	calctest.Hold(t, "ph-adjust", "learn-dose", "conductivity", "ammonia", "oxygen", "dechlorinate", "indoor-water")
 }
+
+func TestFiguresEndWhereTheySay(t *testing.T) {
+	calctest.Edges(t, "ph-adjust", "learn-dose", "conductivity", "ammonia", "oxygen", "dechlorinate", "indoor-water")
+}

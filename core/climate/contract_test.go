@@ -9,3 +9,7 @@ import (
 func TestContract(t *testing.T) {
 	calctest.Hold(t, "air", "daylight", "site-night")
 }
+
+func TestFiguresEndWhereTheySay(t *testing.T) {
+	calctest.Edges(t, "air", "daylight", "site-night")
+}

@@ -9,3 +9,7 @@ import (
 func TestContract(t *testing.T) {
 	calctest.Hold(t, "fish", "ammonia")
 }
+
+func TestFiguresEndWhereTheySay(t *testing.T) {
+	calctest.Edges(t, "fish", "ammonia")
+}

@@ -9,3 +9,7 @@ import (
 func TestContract(t *testing.T) {
 	calctest.Hold(t, "combine", "calibrate", "drift")
 }
+
+func TestFiguresEndWhereTheySay(t *testing.T) {
+	calctest.Edges(t, "combine", "calibrate", "drift")
+}

@@ -9,3 +9,7 @@ import (
 func TestContract(t *testing.T) {
 	calctest.Hold(t, "back-schedule")
 }
+
+func TestFiguresEndWhereTheySay(t *testing.T) {
+	calctest.Edges(t, "back-schedule")
+}
