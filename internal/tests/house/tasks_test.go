@@ -1,6 +1,7 @@
 package house_test
 
 import (
+	"errors"
 	"maps"
 	"slices"
 	"testing"
@@ -8,12 +9,26 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"ulpa/core/batch"
+	"ulpa/core/fish"
+	"ulpa/core/gauge"
 	core "ulpa/core/round"
 	"ulpa/core/say"
+	"ulpa/core/tank"
+	"ulpa/core/tray"
 	"ulpa/internal/base/ledger"
+	"ulpa/internal/base/who"
 	"ulpa/internal/tests/testdb"
+	"ulpa/internal/work/batches"
+	"ulpa/internal/work/harvest"
+	"ulpa/internal/work/meters"
 	"ulpa/internal/work/notebook"
 	"ulpa/internal/work/round"
+	"ulpa/internal/work/seeds"
+	"ulpa/internal/work/solution"
+	"ulpa/internal/work/sprouts"
+	"ulpa/internal/work/trays"
+	"ulpa/internal/work/troughs"
 )
 
 // Every kind of task is whole: it is about something of a known sort, what ends it is a kind of
@@ -69,6 +84,7 @@ func TestWhatComesUpOnTheRound(t *testing.T) {
 		}
 		return core.Task{}, false
 	}
+	ended := map[string]bool{}
 	for range 16 {
 		for {
 			x, ok := find("")
@@ -98,8 +114,125 @@ func TestWhatComesUpOnTheRound(t *testing.T) {
 				_, there = find(key)
 				require.True(t, there, "%s is not asked for again", name)
 			}
+			for _, entry := range x.Kind.EndedBy {
+				act := enders[entry]
+				if act == nil {
+					continue
+				}
+				id := uuid.New()
+				err := act(t, d, w, x, id)
+				if errors.Is(err, errElsewhere) {
+					continue
+				}
+				require.NoError(t, err, "%s is done", name)
+				_, there := find(key)
+				require.False(t, there, "%s was done (%s) and is still asked for", name, entry)
+				require.NoError(t, notebook.Undo(ctx, d.Store, w, ledger.Act{ID: uuid.New(), On: id}), name)
+				_, there = find(key)
+				require.True(t, there, "%s was taken back and is not asked for again", name)
+				ended[name] = true
+			}
 		}
 		require.NoError(t, d.Clock.Advance(d.Clock.Now().AddDate(0, 0, 1)))
 	}
 	require.Greater(t, len(seen), 17, "seen: %v", slices.Sorted(maps.Keys(seen)))
+	require.Greater(t, len(ended), 10, "done by their acts: %v", slices.Sorted(maps.Keys(ended)))
+}
+
+// errElsewhere is the answer of what ends tasks of other things, and not this one.
+var errElsewhere = errors.New("elsewhere")
+
+// enders do what ends a task, by the kind of entry that they write.
+var enders = map[string]func(*testing.T, testdb.DB, who.Who, core.Task, uuid.UUID) error{
+	"look": func(_ *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		return batches.Look(ctx, d.Store, w, ledger.Act{ID: id, On: uuid.MustParse(x.Of)}, batches.Looks{Leaves: 1, HeightCM: 2})
+	},
+	"count": func(t *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		at, err := trays.Get(ctx, d.Store, w, uuid.MustParse(x.Tray))
+		require.NoError(t, err)
+		for _, c := range at.Cells {
+			if c.Batch.String() == x.Of && c.State == string(batch.Sown) {
+				m := batch.Mark{Row: c.Row, Col: c.Col, State: batch.Sprouted, Was: batch.Sown}
+				return trays.Count(ctx, d.Store, w, trays.CountRequest{ID: id, Tray: at.ID, Marks: []batch.Mark{m}})
+			}
+		}
+		return nil
+	},
+	"lose": func(t *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		b, err := batches.Get(ctx, d.Store, w, uuid.MustParse(x.Of))
+		require.NoError(t, err)
+		return batches.Lose(ctx, d.Store, w, ledger.Act{ID: id, On: b.ID}, everyPlant(b), "composted")
+	},
+	"tend": func(_ *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		return sprouts.Tend(ctx, d.Store, w, sprouts.TendRequest{ID: id, Batch: uuid.MustParse(x.Of), Did: []string{batch.Rinsed, batch.Watered, batch.Lit}, Sure: true})
+	},
+	"fish_fed": func(_ *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		return troughs.Feed(ctx, d.Store, w, ledger.Act{ID: id, On: uuid.MustParse(x.Of)}, fish.Fed{Grams: 5})
+	},
+	"fish_weigh": func(_ *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		return troughs.Weigh(ctx, d.Store, w, ledger.Act{ID: id, On: uuid.MustParse(x.Of)}, fish.Sample{Fish: 5, Grams: 400})
+	},
+	"fish_read": func(_ *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		r := fish.Reading{TAN: new(0.2), Nitrite: new(0.05), Nitrate: new(20.0), PH: new(7.2), TempC: new(20.0), Oxygen: new(8.0), Alkalinity: new(80.0)}
+		return troughs.LogReading(ctx, d.Store, w, ledger.Act{ID: id, On: uuid.MustParse(x.Of)}, r)
+	},
+	"calibration": func(t *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		m, err := meters.Get(ctx, d.Store, w, uuid.MustParse(x.Of))
+		require.NoError(t, err)
+		b := meters.Buffers{}
+		if m.Kind.ReadsPH() {
+			b.Points = []gauge.Point{{PH: 7, Shown: 7, TemperatureC: 20}, {PH: 4, Shown: 4, TemperatureC: 20}}
+		}
+		if m.Kind != gauge.PHOnly {
+			b.Standards = []gauge.Standard{{TrueMS: 1.413, ShownMS: 1.41, TemperatureC: 25}}
+		}
+		_, err = meters.Calibrate(ctx, d.Store, w, ledger.Act{ID: id, On: m.ID}, b)
+		return err
+	},
+	"tray_care": func(_ *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		_, err := trays.Care(ctx, d.Store, w, ledger.Act{ID: id, On: uuid.MustParse(x.Of)}, tray.Done{Did: []string{x.Part}})
+		return err
+	},
+	"reading": func(t *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		if x.Kind.Of != core.Tanks {
+			return errElsewhere
+		}
+		p, err := solution.Get(ctx, d.Store, w, uuid.MustParse(x.Of))
+		require.NoError(t, err)
+		spec := p.Tank.Spec
+		r := tank.Reading{PH: &spec.PHTarget, ECMS: &spec.ECTarget, LevelL: &spec.FillToL, TempC: new(19.0)}
+		return solution.LogReading(ctx, d.Store, w, solution.ReadingRequest{ID: id, Tank: p.Tank.ID, Reading: r, Sure: true})
+	},
+	"harvest": func(t *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		b, err := batches.Get(ctx, d.Store, w, uuid.MustParse(x.Of))
+		require.NoError(t, err)
+		return harvest.Weigh(ctx, d.Store, w, harvest.Request{ID: id, Batch: b.ID, Grams: 80, From: everyPlant(b), Sure: true})
+	},
+	"seed_seen": func(t *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
+		lot, err := seeds.Get(ctx, d.Store, w, uuid.MustParse(x.Of))
+		require.NoError(t, err)
+		for _, test := range lot.Tests {
+			if !test.Over {
+				return seeds.CountTest(ctx, d.Store, w, seeds.SawTest{ID: id, Lot: lot.ID, Test: test.Test, Came: test.Came})
+			}
+		}
+		return nil
+	},
+}
+
+// everyPlant is where each plant of a batch is.
+func everyPlant(b batches.Batch) (all []batch.Spot) {
+	for at, n := range b.State.Stands {
+		place, pot := batch.SplitStand(at)
+		all = append(all, batch.Spot{Kind: batch.InStand, In: place, Pot: pot, N: n})
+	}
+	for at := range b.State.Ports {
+		all = append(all, at)
+	}
+	for at, c := range b.State.Cells {
+		if c.State.Alive() {
+			all = append(all, at)
+		}
+	}
+	return all
 }
