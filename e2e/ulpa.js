@@ -181,3 +181,21 @@ export async function holds(page, name) {
   });
   expect(over, `${name} scrolls sideways`).toBeLessThanOrEqual(0);
 }
+
+// What travels over the line for a visit, as the browser counts it.
+export async function weigher(page) {
+  const line = await page.context().newCDPSession(page);
+  await line.send("Network.enable");
+  let bytes = 0;
+  line.on("Network.loadingFinished", (e) => {
+    bytes += e.encodedDataLength;
+  });
+  return {
+    line,
+    weigh: async (visit) => {
+      bytes = 0;
+      await visit(); // which waits until all that the page asks for has come
+      return bytes;
+    },
+  };
+}
