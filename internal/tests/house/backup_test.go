@@ -45,6 +45,7 @@ func restored(t *testing.T, file, passphrase string) testdb.DB {
 // The demo as each release left it, restored and brought to today's shape: the database is
 // made like a new one, people sign in, the books agree, and what was set then still holds.
 func TestEveryReleaseComesAlong(t *testing.T) {
+	t.Parallel()
 	today := made(t, testdb.Empty(t).OwnerURL)
 	files, err := filepath.Glob("testdata/shape_*.dump")
 	require.NoError(t, err)
@@ -110,6 +111,7 @@ func made(t *testing.T, ownerURL string) (out []string) {
 // A program of another release than the database's does not start, and what was started
 // before the database changed writes nothing more.
 func TestAnotherShapeIsRefused(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	w := d.Ines(t)
 	owner, err := pgx.Connect(ctx, d.OwnerURL)
@@ -151,6 +153,7 @@ func TestAnotherShapeIsRefused(t *testing.T) {
 
 // Whatever is kept beside the facts, and however wrong, is brought back by an audit.
 func TestAnAuditMendsWhatIsKeptBeside(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	w := d.Ines(t)
 	before := prints(t, d.OwnerURL)
@@ -207,6 +210,7 @@ func prints(t *testing.T, ownerURL string) map[string]string {
 // A drill: back up while people write, restore elsewhere, and find everything
 // that had been acknowledged; then once more in quiet, table by table.
 func TestABackupHoldsWhatWasAcknowledged(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	w := d.Ines(t)
 	var mu sync.Mutex
@@ -286,6 +290,7 @@ func nothingRestored(t *testing.T, name, file, passphrase string) (says string) 
 
 // What is no backup of Ulpa's, or holds more than one, is not called restored.
 func TestOnlyUlpasOwnIsRestored(t *testing.T) {
+	t.Parallel()
 	other, _, _ := testdb.Bare(t)
 	conn, err := pgx.Connect(ctx, other)
 	require.NoError(t, err)

@@ -23,6 +23,7 @@ import (
 // Beds remember what grew in them, keep families apart in time as strictly as the school
 // says, and sections never lie over each other or beyond their bed.
 func TestBedsOverTheYears(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	bed := site.PlaceSetup{ID: uuid.New(), Name: "Long bed", Kind: "bed", LengthCM: 300, WidthCM: 100, TemperatureC: new(10.0)}
 	_, err := site.PlaceKind.Put(ctx, f.Store, f.ines, bed, things.New)
@@ -90,6 +91,7 @@ func TestBedsOverTheYears(t *testing.T) {
 // A plan's seed comes from the older packets that still keep, never twice from the same, and
 // what is missing stands in the file.
 func TestSeedForTheSeason(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	today := f.ines.Day(f.Clock.Now())
 	for _, name := range []string{"Table", "Fair"} {
@@ -139,6 +141,7 @@ func TestSeedForTheSeason(t *testing.T) {
 // What is set out of doors waits for the frost, by the risk or by the chart, and a goal that
 // comes too soon for it says so.
 func TestFrostKeepsPlantsIn(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	today := f.ines.Day(f.Clock.Now())
 	bed := site.PlaceSetup{ID: uuid.New(), Name: "Long bed", Kind: "bed", LengthCM: 300, WidthCM: 100, TemperatureC: new(10.0)}

@@ -24,6 +24,7 @@ import (
 // A planned sowing comes up on the round on its day, presses when it is late,
 // and is gone once it was sown or struck off.
 func TestAPlannedSowingIsAskedForUntilItIsDone(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	today := calendar.Of(f.Clock.Now())
 	plan := func(sow calendar.Day) season.Planned {
@@ -70,6 +71,7 @@ func TestAPlannedSowingIsAskedForUntilItIsDone(t *testing.T) {
 // What a school knows of a crop is its own, all or nothing, and what the
 // program reckons with.
 func TestASchoolsCropValuesAreWhatIsReckonedWith(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	other := f.Person(t, f.School(t, "elsewhere"), who.Coordinator, "olu")
 	ask := func(w who.Who) crop.Crop {
@@ -101,6 +103,7 @@ func (f fixture) lots(t *testing.T) []seeds.Packet {
 // A crop of a school's own begins as the nearest kind, is sown and judged by its own values,
 // and whatever is of it follows its name; nobody has one that was never told.
 func TestACropOfOnesOwn(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	today := calendar.Of(f.Clock.Now())
 	own := crops.OwnSetup{ID: uuid.New(), Name: "Oak  leaf", Like: "lettuce"}

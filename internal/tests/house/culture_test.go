@@ -48,6 +48,7 @@ func tankCalled(t *testing.T, d testdb.DB, name string) solution.Page {
 // Fish that died are gone until the entry is taken back, nobody loses more than swim there,
 // what was changed asks to be read, and water that harms them is on the round at once.
 func TestFishInTheBooks(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	all, err := troughs.All(ctx, d.Store, ines)
@@ -93,6 +94,7 @@ func TestFishInTheBooks(t *testing.T) {
 // an entry that is taken back; a solution is made to the strength that is asked, and no
 // weaker than its water.
 func TestStockBottlesAndStrength(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	left := func() float64 {
@@ -140,6 +142,7 @@ func TestStockBottlesAndStrength(t *testing.T) {
 // What a colour is worth the house judges by its own card, whatever the sender says; and
 // what has no neighbour on the card is refused.
 func TestAColourIsJudgedByTheHouse(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	all, err := meters.All(ctx, d.Store, ines)
@@ -170,6 +173,7 @@ func TestAColourIsJudgedByTheHouse(t *testing.T) {
 // a reading put right changes what was found and not what was foretold, and the last doses
 // are looked back on with what was known before them.
 func TestAfterAClosure(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	tower := tankCalled(t, d, "North tower")
@@ -217,6 +221,7 @@ func TestAfterAClosure(t *testing.T) {
 // light of each day: more is drawn in April than in February; and by a meter that is read
 // there, a hot day more than its neighbours.
 func TestTanksKnowTheWeather(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	hot := d.Store.Now().AddDate(0, 0, -20)
@@ -256,6 +261,7 @@ func TestTanksKnowTheWeather(t *testing.T) {
 // was added as filled is known to be, needs no meter and no acid, and figures of a setting that
 // seldom are so are asked about and kept when they are sure.
 func TestWaterThatFishShareAndACarton(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	all, err := troughs.All(ctx, d.Store, ines)
@@ -311,6 +317,7 @@ func TestWaterThatFishShareAndACarton(t *testing.T) {
 // A packet that nobody counted stays uncounted when seed is taken from it, and plants that are
 // entered straight into a bed are asked about like those that are moved there.
 func TestWhatNobodyCountedAndWhatIsEnteredIntoABed(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	lot := seeds.LotSetup{ID: uuid.New(), Crop: "lettuce", Variety: "Wherry Red", Name: "WR-1", Packed: 2026}
 	require.NoError(t, seeds.AddLot(ctx, f.Store, f.ines, lot))

@@ -15,6 +15,7 @@ import (
 // A tray and a tower can be made as small as what is in use reaches, and no smaller: the refusal
 // names the row and the column up to which something is.
 func TestWhatIsInUseStaysInside(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	b := f.sow(t, "A1, C5")
 	change := func(rows, columns int) error {

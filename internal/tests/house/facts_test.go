@@ -60,6 +60,7 @@ func read[T any](t *testing.T, d testdb.DB, w who.Who, f func(*store.Tx) (T, err
 }
 
 func TestTheDemoIsConsistentAndTheSameEveryTime(t *testing.T) {
+	t.Parallel()
 	say := func(d testdb.DB) []string {
 		w := d.Ines(t)
 		inStep(t, d, w)
@@ -143,6 +144,7 @@ func (f fixture) move(w who.Who, id, b uuid.UUID, cells, ports string) error {
 }
 
 func TestABatchCarriesItsCodeAndIsStoredOnce(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	r := sowing.SowRequest{ID: uuid.New(), Lot: f.lot, Wanted: 4, SeedsPerCell: 1, Tray: f.tray, Cells: []tray.Cell{{Row: 0, Col: 0}}}
 	first, err := sowing.Sow(ctx, f.Store, f.ines, r)
@@ -171,6 +173,7 @@ func TestABatchCarriesItsCodeAndIsStoredOnce(t *testing.T) {
 }
 
 func TestSproutsFromTreatedSeedAreRefused(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	list, _ := tray.ParseList("A1-A6", 4, 6)
 	sow := func(of string, treated bool) error {
@@ -194,6 +197,7 @@ func TestSproutsFromTreatedSeedAreRefused(t *testing.T) {
 }
 
 func TestTwoPeopleMarkTheSameCell(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	f.sow(t, "A1-A6")
 	require.NoError(t, f.mark(t, f.crew, "A1", batch.Sprouted, batch.Sown))
@@ -207,6 +211,7 @@ func TestTwoPeopleMarkTheSameCell(t *testing.T) {
 }
 
 func TestAPortTakesOnePlantHoweverManyTryAtOnce(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	batches := []uuid.UUID{f.sow(t, "A1-A2"), f.sow(t, "B1-B2"), f.sow(t, "C1-C2")}
 	for _, cells := range []string{"A1-A2", "B1-B2", "C1-C2"} {
@@ -231,6 +236,7 @@ func TestAPortTakesOnePlantHoweverManyTryAtOnce(t *testing.T) {
 }
 
 func TestCorrectionsRebuildThePresent(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	b := f.sow(t, "A1-A4")
 	require.NoError(t, f.mark(t, f.crew, "A1-A3", batch.Sprouted, batch.Sown))
@@ -269,6 +275,7 @@ func TestCorrectionsRebuildThePresent(t *testing.T) {
 // Random acts of several people on several batches: whatever is accepted, the
 // tables and the facts agree, and nothing stands twice.
 func TestRandomActsKeepTheBooks(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	r := rand.New(rand.NewPCG(7, 11))
 	rows := []string{"A", "B", "C", "D"}
@@ -360,6 +367,7 @@ func TestRandomActsKeepTheBooks(t *testing.T) {
 }
 
 func TestATankFromReadingToSecondHalf(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	tanks := read(t, d, ines, func(tx *store.Tx) ([]ledger.Tank, error) { return ledger.Tanks(ctx, tx) })
@@ -411,6 +419,7 @@ func TestATankFromReadingToSecondHalf(t *testing.T) {
 
 // The made-up school stands on any day, weekends and other seasons too.
 func TestTheDemoStandsOnAnyDay(t *testing.T) {
+	t.Parallel()
 	for _, day := range []calendar.Day{demo.Day + 1, demo.Day + 3, demo.Day + 146, demo.Day - 116} {
 		d := testdb.Empty(t)
 		school := d.School(t, "ferrywharf")

@@ -18,6 +18,7 @@ import (
 // A gap holds free cells of one tray, once; the round asks for its sowing on its day, and what
 // is sown into it leaves only the rest kept.
 func TestAGapIsKeptUntilItIsSown(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	f.sow(t, "A1-A6")
 	today := f.ines.Day(f.Clock.Now())
@@ -65,6 +66,7 @@ func TestAGapIsKeptUntilItIsSown(t *testing.T) {
 
 // Trays added at once count on from those there are, and once only, however often it is sent.
 func TestTraysAreAddedAtOnce(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	id, like := uuid.New(), site.TraySetup{Place: f.bench, Rows: 2, Columns: 3, CellML: 60, Kind: "tub", Medium: "coir"}
 	for range 2 {

@@ -18,6 +18,7 @@ import (
 // A stop is somebody's until that is changed, a task for its day, before the stop and before
 // what a job says; whoever leaves has nothing any more.
 func TestTheRoundIsGivenOut(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	today := calendar.Of(f.Clock.Now())
 	other := f.Person(t, f.ines.School, who.Crew, "Punt")

@@ -26,6 +26,7 @@ import (
 // A goal is planned back over closed days to its sowing, which the round asks for on its
 // day; what is sown stays as it is, and a plan that has changed meanwhile is not kept.
 func TestASeasonIsKeptTrue(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	today := calendar.Of(f.Clock.Now())
 	goal := goals.Setup{ID: uuid.New(), Name: "Table", Kind: "weekly", Crop: "lettuce", Wanted: 3, From: today + 70, By: today + 83, Missing: plan.Must}
@@ -199,6 +200,7 @@ func pinned(t *testing.T, f fixture, look func() goals.Outlook) {
 // A calendar's holidays, exam week and weekly lesson are taken as what they are, once however
 // often they are sent, and the day's minutes follow from them.
 func TestACalendarIsTaken(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	today := f.ines.Day(f.Clock.Now()).Monday() + 14
 	date := func(d calendar.Day) string { return d.UTC().Format("20060102") }

@@ -26,6 +26,7 @@ func countReadings(t *testing.T, d testdb.DB, w who.Who) int {
 }
 
 func TestAFileIsStoredWholeOrNotAndOnce(t *testing.T) {
+	t.Parallel()
 	d := testdb.Empty(t)
 	w := d.Person(t, d.School(t, "small"), who.Coordinator, "ines")
 	var file bytes.Buffer
@@ -64,6 +65,7 @@ func TestAFileIsStoredWholeOrNotAndOnce(t *testing.T) {
 
 // A place is as warm as its meter says; when that falls silent, as warm as the season.
 func TestAPlaceIsAsWarmAsItsMeterSays(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	now := f.Clock.Now()
 	var file strings.Builder
@@ -102,6 +104,7 @@ func TestAPlaceIsAsWarmAsItsMeterSays(t *testing.T) {
 }
 
 func TestSignInSlowsAfterFailures(t *testing.T) {
+	t.Parallel()
 	d := testdb.Empty(t)
 	w := d.Person(t, d.School(t, "small"), who.Coordinator, "ines")
 	login := "ines@" + w.School.String()[30:] + ".example"
@@ -123,6 +126,7 @@ func TestSignInSlowsAfterFailures(t *testing.T) {
 }
 
 func TestTheNotebookIsSafeInASpreadsheet(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	w := d.Ines(t)
 	id, err := uuid.NewV7()

@@ -24,6 +24,7 @@ import (
 // What core folds is declared, and what is declared says something; what is not is an
 // error at every door.
 func TestKindsAreDeclaredOnce(t *testing.T) {
+	t.Parallel()
 	for a := range batch.Kinds() {
 		require.Contains(t, ledger.Kinds(), string(a), "core folds it, and no area declares it")
 		require.NotContains(t, ledger.Sentence(string(a), []byte(`{}`)).String(), "another release")
@@ -57,6 +58,7 @@ func TestKindsAreDeclaredOnce(t *testing.T) {
 // they happened, in batches as in tanks, and everything comes to what it would have come
 // to had they arrived in time.
 func TestLateArrivalsTakeTheirPlace(t *testing.T) {
+	t.Parallel()
 	inTime, late := newFixture(t), newFixture(t)
 	type step struct {
 		at time.Duration

@@ -25,6 +25,7 @@ var words = regexp.MustCompile(`\S+`)
 // Labels as they are printed, read back by programs that know nothing of ours: every word is
 // there, on its page, and every code leads to its thing.
 func TestLabelsAreReadBack(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	const address = "https://ulpa.ferrywharf.example"
@@ -76,6 +77,7 @@ func TestLabelsAreReadBack(t *testing.T) {
 // What stands on a label leads to its thing for whoever belongs there, and to nothing for
 // anybody else; what was printed is not asked for again.
 func TestALabelLeadsToItsThing(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	stranger := d.Person(t, d.School(t, "elsewhere"), who.Coordinator, "stranger")

@@ -17,6 +17,7 @@ import (
 // A harvest that was taken back is in the list no more, and one that was put right is there once,
 // as it is now.
 func TestTheListOfHarvestsIsOfWhatIsSo(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	list := func() []harvest.Done {
@@ -42,6 +43,7 @@ func TestTheListOfHarvestsIsOfWhatIsSo(t *testing.T) {
 
 // A packet that is retired is offered nowhere, and one taken back into use is again.
 func TestRetiredPacketsAreNotOffered(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	offered := func() bool {
 		return slices.ContainsFunc(f.lots(t), func(p seeds.Packet) bool { return p.ID == f.lot })
@@ -56,6 +58,7 @@ func TestRetiredPacketsAreNotOffered(t *testing.T) {
 // The pages of the notebook, one after the other, hold every entry once, however many happened in
 // the same moment.
 func TestPagesOfTheNotebookHoldEveryEntryOnce(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	at := f.Clock.Now()
 	want := map[uuid.UUID]bool{}

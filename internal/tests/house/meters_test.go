@@ -20,6 +20,7 @@ import (
 // A reading knows the pen it was made with: what a worn pen reads is doubted more than what a
 // good one does, whoever sends what error; and the round asks for a pen that is due.
 func TestAReadingKnowsItsMeter(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	all, err := meters.All(ctx, d.Store, ines)

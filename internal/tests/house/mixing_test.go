@@ -21,6 +21,7 @@ import (
 // back with an entry that is taken back; a crew weighs no dry salts, and a slip of the comma is
 // asked about.
 func TestAMixedSolutionLeavesTheShelf(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	shelf, err := mixing.GetShelf(ctx, d.Store, ines)
@@ -106,6 +107,7 @@ func TestAMixedSolutionLeavesTheShelf(t *testing.T) {
 // What a form leaves empty is gone, and a recipe or a mix of nothing is refused; a program's
 // figures under names that nobody knows are refused too.
 func TestAFormThatIsEmptiedIsNotFilledAgain(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	shelf, err := mixing.GetShelf(ctx, d.Store, ines)

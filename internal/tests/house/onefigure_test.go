@@ -15,6 +15,7 @@ import (
 // The round, the list of tanks and each tank's own page say one thing of a tank, and the
 // same litres, whatever the day.
 func TestWhatATankNeedsIsOneFigure(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	filled := 0

@@ -22,6 +22,7 @@ import (
 // Plants go from pot to pot and from place to place in whatever order: each stands in one pot,
 // a pot holds one plant, what was left is to be washed, and the mix that went is what pots take.
 func TestPotsAddUp(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	small := site.PotSetup{ID: uuid.New(), Name: "Small", TopCM: 9, BottomCM: 6, HeightCM: 9, Owned: 30, Days: 20}
 	large := site.PotSetup{ID: uuid.New(), Name: "Large", TopCM: 13, BottomCM: 9, HeightCM: 12, Owned: 12, Days: 40}
@@ -102,6 +103,7 @@ func TestPotsAddUp(t *testing.T) {
 // Days in a pot only say when to look; roots that hold ask for the next pot, and potted on
 // nothing is known of them any more. A wrong potting that is taken back was none.
 func TestAPotIsLeftWhenItsRootsHold(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	pot := site.PotSetup{ID: uuid.New(), Name: "Small", TopCM: 9, BottomCM: 6, HeightCM: 9, Owned: 30, Days: 20}
 	_, err := site.PotKind.Put(ctx, f.Store, f.ines, pot, things.New)

@@ -35,6 +35,7 @@ func longTable(t require.TestingT, d testdb.DB, ines who.Who) rafts.Raft {
 // round, is planted, and says afterwards what it bore; what was seen before somebody else
 // acted is refused; what is taken back was not.
 func TestABoardGoesRound(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	r := longTable(t, d, ines)
@@ -97,6 +98,7 @@ func TestABoardGoesRound(t *testing.T) {
 // Whatever order boards are brought into and whatever of it is taken back, they float as the
 // last of what still stands says, and every plant is on one board.
 func TestBoardsFloatAsWasWritten(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	r := longTable(t, d, ines)

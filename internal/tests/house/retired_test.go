@@ -28,6 +28,7 @@ import (
 // What is retired is named by no new entry, whichever way it is named, but for a note; taken back
 // into use it is again. What was written before can still be put right.
 func TestNothingNewNamesWhatIsRetired(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	s, w := f.Store, f.ines
 	barrel, meter, free := uuid.New(), uuid.New(), uuid.New()
@@ -79,6 +80,7 @@ func TestNothingNewNamesWhatIsRetired(t *testing.T) {
 // Whoever retires a tray and whoever sows into it in the same moment: one of them is refused, and
 // never stands a plant in what is retired.
 func TestRetiringWhileOthersWrite(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	s, w := f.Store, f.ines
 	var sown, retired atomic.Int64
@@ -110,6 +112,7 @@ func TestRetiringWhileOthersWrite(t *testing.T) {
 // A database that was brought to this shape and whose rebuild was cut off is not served until the
 // rebuild is finished; that is done by the same command again.
 func TestARebuildThatWasCutOffIsFinished(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	w := d.Ines(t)
 	whole := prints(t, d.OwnerURL)
@@ -135,6 +138,7 @@ func TestARebuildThatWasCutOffIsFinished(t *testing.T) {
 
 // A restore that was ended leaves its database beside: the next says so, and drops it when told.
 func TestARestoreThatWasEnded(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	file := t.TempDir() + "/x.dump"
 	require.NoError(t, store.Backup(ctx, d.OwnerURL, file, ""))

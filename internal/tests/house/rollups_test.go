@@ -38,6 +38,7 @@ func inRollups(t *testing.T, ownerURL string) (buckets int) {
 // Roll-ups follow the readings however these arrive: in order, late, in
 // between, put right, and twice.
 func TestRollUpsFollowTheReadings(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	w := d.Ines(t)
 	r := rand.New(rand.NewPCG(4, 2))
@@ -91,6 +92,7 @@ func TestRollUpsFollowTheReadings(t *testing.T) {
 // Years that were written in bulk are as consistent as those written act by
 // act, and the same every time.
 func TestYearsInBulkAreConsistent(t *testing.T) {
+	t.Parallel()
 	grow := func() (testdb.DB, map[string]string) {
 		d := testdb.Demo(t)
 		w := d.Ines(t)
@@ -132,6 +134,7 @@ func TestYearsInBulkAreConsistent(t *testing.T) {
 // Several tablets bring parts of the same hours at once, some the same lines, of a
 // series that none of them finds there.
 func TestRollUpsHoldWhenImportsMeet(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	w := d.Ines(t)
 	var all errgroup.Group

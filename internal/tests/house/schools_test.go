@@ -23,6 +23,7 @@ var tablesWithoutSchool = map[string]bool{"goose_db_version": true, "rebuilt": t
 // Every table, as the catalogue lists it, keeps two schools apart: the one
 // cannot see, change, delete or insert rows of the other.
 func TestNoSchoolReachesAnother(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	db := testdb.Demo(t)
 	ines := db.Ines(t)
@@ -125,6 +126,7 @@ func TestNoSchoolReachesAnother(t *testing.T) {
 // Without a school set there is nothing to see; and a role that could pass by
 // the policies is not accepted.
 func TestNoSchoolSeesNothing(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	db := testdb.Demo(t)
 	app, err := pgx.Connect(ctx, db.AppURL)

@@ -38,6 +38,7 @@ func (f fixture) begin(t *testing.T, n int) uuid.UUID {
 // A test asks for its counts on the round, and when it has ended every sowing of the packet
 // reckons with it; a count that is put right, or taken back, counts as it then stands.
 func TestASeedTestIsReckonedWith(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	cells := func() int {
 		a, err := sowing.HowMuch(ctx, f.Store, f.ines, sowing.SowQuestion{Lot: f.lot, Wanted: 20, CellsPerTray: 24})
@@ -85,6 +86,7 @@ func TestASeedTestIsReckonedWith(t *testing.T) {
 
 // Seedlings of a test become a batch of its packet, no more than have come, as old as the test.
 func TestATestBecomesABatch(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	test := f.begin(t, 20)
 	begun := f.Clock.Now()
@@ -112,6 +114,7 @@ func TestATestBecomesABatch(t *testing.T) {
 
 // A delivery comes with what was wrong with it; its dead are losses with a name from the start.
 func TestADeliveryIsABatch(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	r := sowing.AdoptRequest{
 		ID: uuid.New(), Crop: "lettuce", Variety: "Bought", Since: f.ines.Day(f.Clock.Now()), Plants: 45, Place: f.bench, Start: batch.Delivered,
@@ -134,6 +137,7 @@ func TestADeliveryIsABatch(t *testing.T) {
 // However packets are poured together, recounted and thrown away, no seed appears from
 // nowhere, and what left the shelf says where it went.
 func TestSeedsOnTheShelfAddUp(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	crew := f.ines
 	crew.Kind = who.Crew
@@ -194,6 +198,7 @@ func TestSeedsOnTheShelfAddUp(t *testing.T) {
 // What was written as a file is read again as the same packets; a file with one line that
 // cannot be read adds none.
 func TestPacketsComeFromAFileAllOrNone(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	shelf, err := seeds.OnShelf(ctx, f.Store, f.ines)
 	require.NoError(t, err)

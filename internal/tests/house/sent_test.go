@@ -119,6 +119,7 @@ func (f fixture) entries(t *testing.T) int {
 // A record whose answer got lost is stored once however often it is sent; another content
 // under its id, or another kind of record, is refused and says what was kept.
 func TestAnIdIsOneRecord(t *testing.T) {
+	t.Parallel()
 	for name := range newFixture(t).senders(t) {
 		t.Run(name, func(t *testing.T) {
 			f := newFixture(t)
@@ -152,6 +153,7 @@ func TestAnIdIsOneRecord(t *testing.T) {
 // The same record sent several times at the same moment is kept once, and nobody is
 // refused.
 func TestAnIdSentAtOnce(t *testing.T) {
+	t.Parallel()
 	for name := range newFixture(t).senders(t) {
 		t.Run(name, func(t *testing.T) {
 			f := newFixture(t)

@@ -18,6 +18,7 @@ import (
 // Plants close up, go into another tray, and come back when that is taken back; no cell is
 // given twice, and a failed cell of another batch is washed first.
 func TestPlantsGoIntoOtherCells(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	a, b := f.sow(t, "A1-A6"), f.sow(t, "B1-B6")
 	require.NoError(t, f.mark(t, f.ines, "A1, A3, A5, A6", batch.Sprouted, ""))

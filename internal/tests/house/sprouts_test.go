@@ -30,6 +30,7 @@ import (
 // A run of sprouts is asked for on the round until it is cut; what was rinsed and taken back
 // was not rinsed, and who begins one before a weekend is asked first.
 func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	lot := seeds.LotSetup{ID: uuid.New(), Crop: "lentilsprouts", Variety: "Ballast", Name: "BA-1", Packed: 2026, Seeds: new(5000)}
 	require.NoError(t, seeds.AddLot(ctx, f.Store, f.ines, lot))
@@ -108,6 +109,7 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 // A picture stands in the notebook and in its batch's story until its entry is taken back;
 // put right it is the same picture, and what is none leaves nothing.
 func TestAPictureGoesWithItsEntry(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	o, err := batches.ReadOverview(ctx, d.Store, ines)
@@ -149,6 +151,7 @@ func TestAPictureGoesWithItsEntry(t *testing.T) {
 // Cuttings wait until they have rooted: they are felt for, counted as rooted, and add up; who
 // shared a sowing each has their own cells, and no name is longer than a crew's.
 func TestCuttingsWaitAndSowingsAreShared(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	cells, err := tray.ParseList("A1-A6", 4, 6)
 	require.NoError(t, err)
@@ -203,6 +206,7 @@ func TestCuttingsWaitAndSowingsAreShared(t *testing.T) {
 // A tray that is covered, heated and turned asks to be left alone in time, what was done by
 // mistake is taken back, and a weight says how much water is lacking.
 func TestATrayIsCaredFor(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	f.sow(t, "A1-A4")
 	care := func(d tray.Done) (id uuid.UUID, ml float64) {

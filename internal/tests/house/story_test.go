@@ -11,6 +11,7 @@ import (
 
 // A batch's story ends with what is in hand, never goes back in time, and names every loss.
 func TestAStoryAddsUp(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	o, err := batches.ReadOverview(ctx, d.Store, ines)

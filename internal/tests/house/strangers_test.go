@@ -115,6 +115,7 @@ func verbs(t *testing.T) (out []string) {
 // Every verb, asked by the coordinator of another school with this school's ids:
 // nothing of this school is seen, and not a row of it changes.
 func TestNoVerbReachesAnotherSchool(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines, s := d.Ines(t), d.Store
 	school := d.School(t, "elsewhere")

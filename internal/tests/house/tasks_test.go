@@ -34,6 +34,7 @@ import (
 // Every kind of task is whole: it is about something of a known sort, what ends it is a kind of
 // entry, who does it finds a page or needs none, and its key is read back as it was written.
 func TestKindsOfTasksAreWhole(t *testing.T) {
+	t.Parallel()
 	require.Greater(t, len(core.Kinds()), 30)
 	byATick := []*core.Kind{core.Own, core.Close} // which have no page
 	for name, k := range core.Kinds() {
@@ -68,6 +69,7 @@ func TestKindsOfTasksAreWhole(t *testing.T) {
 // why, ticked off or put off it is gone, taken back it is there again, and it is about something
 // that is there.
 func TestWhatComesUpOnTheRound(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	w := d.Ines(t)
 	seen := map[string]bool{}

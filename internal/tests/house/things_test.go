@@ -36,6 +36,7 @@ func refusedAt(t *testing.T, name string, err error) {
 // Of all who change one thing at once, from the same page, one is kept and the others are
 // told; what is sent twice is one.
 func TestWhoChangesAThingAtOnce(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	was, err := site.PlaceKind.Get(ctx, f.Store, f.ines, f.bench)
 	require.NoError(t, err)
@@ -66,6 +67,7 @@ func TestWhoChangesAThingAtOnce(t *testing.T) {
 // What plants stand in cannot be taken from under them, and a tank that is measured anew is
 // reckoned anew.
 func TestAChangeTakesNothingFromUnderPlants(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	b := f.sow(t, "D1-D6")
 	require.NoError(t, f.mark(t, f.crew, "D1-D6", batch.Sprouted, batch.Sown))
@@ -128,6 +130,7 @@ func TestAChangeTakesNothingFromUnderPlants(t *testing.T) {
 // However two coordinators leave or step down at once, one always stays; who left is out,
 // and who comes back signs in as before.
 func TestACoordinatorAlwaysStays(t *testing.T) {
+	t.Parallel()
 	d := testdb.Empty(t)
 	school := d.School(t, "pair")
 	a, b := d.Person(t, school, who.Coordinator, "ann"), d.Person(t, school, who.Coordinator, "bea")
@@ -159,6 +162,7 @@ func TestACoordinatorAlwaysStays(t *testing.T) {
 
 // A place is as warm as its season says, north and south of the equator.
 func TestAPlaceHasSeasons(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	bench, err := site.PlaceKind.Get(ctx, f.Store, f.ines, f.bench)
 	require.NoError(t, err)
@@ -188,6 +192,7 @@ func TestAPlaceHasSeasons(t *testing.T) {
 // Whatever has a name is found by a part of it, in the reader's language; nobody finds what
 // another school has.
 func TestEverythingIsFound(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	kinds := func(w who.Who, asked string) map[find.Kind]int {

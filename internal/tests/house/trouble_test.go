@@ -18,6 +18,7 @@ import (
 // What the books know goes into the guess: how late, how warm, what the water read, where they
 // stand; what it was taken for is written down once and about its batch.
 func TestTheGuideKnowsTheBatch(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	b := f.sow(t, "A1-A6")
 	require.NoError(t, f.mark(t, f.ines, "A1-A6", batch.Sprouted, ""))

@@ -42,6 +42,7 @@ import (
 )
 
 func TestHowMuchTrustsATestBeforeALabel(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	label, tested, came, held := 0.95, 20, 8, 40
 	old := uuid.New()
@@ -81,6 +82,7 @@ func TestHowMuchTrustsATestBeforeALabel(t *testing.T) {
 }
 
 func TestSowingUsesUpSeed(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	held := 10
 	lot := uuid.New()
@@ -111,6 +113,7 @@ func TestSowingUsesUpSeed(t *testing.T) {
 
 // What came up since a count nobody knows: a weekend does not put a tray behind.
 func TestACountIsJudgedByItsOwnDay(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	b, sown := f.sow(t, "A1-D6"), f.Clock.Now()
 	curve := func(days float64) batches.Curve {
@@ -133,6 +136,7 @@ func TestACountIsJudgedByItsOwnDay(t *testing.T) {
 }
 
 func TestTheSchoolsOwnRuleGoesFirst(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	b := f.sow(t, "A1-A4")
 	require.NoError(t, f.mark(t, f.crew, "A1-A4", batch.Sprouted, batch.Sown))
@@ -158,6 +162,7 @@ func TestTheSchoolsOwnRuleGoesFirst(t *testing.T) {
 }
 
 func TestACountWithNoChangeIsStillACount(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	a, b := f.sow(t, "A1-A4"), f.sow(t, "B1-B4")
 	visit := uuid.New()
@@ -179,6 +184,7 @@ func TestACountWithNoChangeIsStillACount(t *testing.T) {
 // The answer to a count gets lost, and before it is sent again the plants have
 // moved out and others were sown there: it is kept once, for the first.
 func TestACountSentAgainAfterTheTrayChanged(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	b := f.sow(t, "A1-A2")
 	r := trays.CountRequest{ID: uuid.New(), Tray: f.tray, Marks: []batch.Mark{{State: batch.Sprouted, Was: batch.Sown}}}
@@ -194,6 +200,7 @@ func TestACountSentAgainAfterTheTrayChanged(t *testing.T) {
 }
 
 func TestSplittingABatch(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	b := f.sow(t, "A1-A6")
 	require.NoError(t, f.mark(t, f.crew, "A1-A6", batch.Sprouted, batch.Sown))
@@ -242,6 +249,7 @@ func TestSplittingABatch(t *testing.T) {
 }
 
 func TestClosingFreesTheTray(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	b := f.sow(t, "A1-A3")
 	require.NoError(t, f.mark(t, f.crew, "A1", batch.Sprouted, batch.Sown))
@@ -257,6 +265,7 @@ func TestClosingFreesTheTray(t *testing.T) {
 }
 
 func TestTheRoundRemembersWhatWasDecided(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	f.sow(t, "A1-A6")
 	f.Clock.Stand(f.Store.Now().AddDate(0, 0, 4))
@@ -293,6 +302,7 @@ func TestTheRoundRemembersWhatWasDecided(t *testing.T) {
 }
 
 func TestNothingHappensInTheFuture(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	b := f.sow(t, "A1")
 	err := batches.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b, At: f.Store.Now().AddDate(0, 0, 2)}, batches.Looks{Leaves: 2, HeightCM: 0})
@@ -306,6 +316,7 @@ func TestNothingHappensInTheFuture(t *testing.T) {
 }
 
 func TestSettingUpIsTheCoordinators(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	staff := f.Person(t, f.ines.School, who.Staff, "tam")
 	place := site.PlaceSetup{ID: uuid.New(), Name: "Mast", Kind: "tower", Tiers: 4, Columns: 4, TemperatureC: new(18.0)}
@@ -354,6 +365,7 @@ func TestSettingUpIsTheCoordinators(t *testing.T) {
 }
 
 func TestSentences(t *testing.T) {
+	t.Parallel()
 	us := say.Reader{Prefs: unit.Prefs{US: true, PPM: 500}}
 	for _, c := range []struct {
 		prefs      say.Reader
@@ -386,6 +398,7 @@ func TestSentences(t *testing.T) {
 
 // What a first writing refuses, putting right and every other way in refuse too.
 func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	w := d.Ines(t)
 	refuses := func(at string, err error) {
@@ -480,6 +493,7 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 
 // A shelf of jars is filled in one go, each jar tied to its port; done twice it is filled once.
 func TestAShelfOfJarsIsFilledOnce(t *testing.T) {
+	t.Parallel()
 	f := newFixture(t)
 	shelf, jar := uuid.New(), uuid.New()
 	require.NoError(t, site.AddPlace(ctx, f.Store, f.ines, site.PlaceSetup{
@@ -505,6 +519,7 @@ func TestAShelfOfJarsIsFilledOnce(t *testing.T) {
 
 // A school begins with the made-up one's places and vessels, once.
 func TestASchoolIsFurnished(t *testing.T) {
+	t.Parallel()
 	d := testdb.Empty(t)
 	w := d.Person(t, d.School(t, "bare"), who.Coordinator, "ines")
 	require.NoError(t, demo.Furnish(ctx, d.Store, w))

@@ -18,6 +18,7 @@ import (
 // A tank reckons with what was measured last of the water it is filled with, and with another
 // water once it is filled with that; softened water is refused with why.
 func TestATankKnowsItsWater(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	ines := d.Ines(t)
 	all, err := waters.All(ctx, d.Store, ines)
