@@ -18,6 +18,7 @@ import (
 // these files and no others know of it.
 func TestWhereToAddIsTrue(t *testing.T) {
 	testdb.Unraced(t)
+	t.Parallel()
 	comment := regexp.MustCompile(`(?m)^\s*//.*$`)
 	var names []string
 	code := map[string][]byte{}

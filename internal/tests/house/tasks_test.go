@@ -166,7 +166,8 @@ var enders = map[string]func(*testing.T, testdb.DB, who.Who, core.Task, uuid.UUI
 		return batches.Lose(ctx, d.Store, w, ledger.Act{ID: id, On: b.ID}, everyPlant(b), "composted")
 	},
 	"tend": func(_ *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
-		return sprouts.Tend(ctx, d.Store, w, sprouts.TendRequest{ID: id, Batch: uuid.MustParse(x.Of), Did: []string{batch.Rinsed, batch.Watered, batch.Lit}, Sure: true})
+		all := []string{batch.Rinsed, batch.Watered, batch.Lit}
+		return sprouts.Tend(ctx, d.Store, w, sprouts.TendRequest{ID: id, Batch: uuid.MustParse(x.Of), Did: all, Sure: true})
 	},
 	"fish_fed": func(_ *testing.T, d testdb.DB, w who.Who, x core.Task, id uuid.UUID) error {
 		return troughs.Feed(ctx, d.Store, w, ledger.Act{ID: id, On: uuid.MustParse(x.Of)}, fish.Fed{Grams: 5})
