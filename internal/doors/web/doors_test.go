@@ -110,7 +110,6 @@ func TestEveryDoorIsAsTheTableSays(t *testing.T) {
 // Signing out everywhere ends the other tablet's session too, and the trail says
 // who came, what was changed and what was taken out.
 func TestTheTrailAndSigningOutEverywhere(t *testing.T) {
-	t.Parallel()
 	h := newHouse(t)
 	here, there := h.adult(t, demo.People[0]), h.adult(t, demo.People[0])
 	wrong := h.browser(t)

@@ -20,7 +20,6 @@ import (
 // A crew that asks for the notebook on twelve connections and reads none of them holds
 // one of them, and nothing of the database: everybody else is answered.
 func TestFilesThatNobodyReadsHoldNothing(t *testing.T) {
-	t.Parallel()
 	h := newHouse(t)
 	owner, err := pgx.Connect(t.Context(), h.OwnerURL)
 	require.NoError(t, err)

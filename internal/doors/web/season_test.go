@@ -18,7 +18,6 @@ import (
 // grew in a bed is written down and taken back.
 func TestSeasonForms(t *testing.T) {
 	testdb.Unraced(t)
-	t.Parallel()
 	planASeason(t, newHouse(t).adult(t, demo.People[0]))
 }
 

@@ -29,7 +29,6 @@ var (
 // deleted, by the forms that the pages serve; what something hangs on cannot be deleted.
 func TestOneOfEverythingIsChanged(t *testing.T) {
 	testdb.Unraced(t)
-	t.Parallel()
 	h := newHouse(t)
 	changeEverything(t, h.adult(t, demo.People[0]))
 	_, trail := h.adult(t, demo.People[0]).get("/trail")
@@ -143,7 +142,6 @@ func said(body string) string {
 // Nobody is locked out, and whoever left is out.
 func TestPeopleChangeAndComeBack(t *testing.T) {
 	testdb.Unraced(t)
-	t.Parallel()
 	h := newHouse(t)
 	changePeople(t, h)
 }
@@ -266,7 +264,6 @@ func (h house) login(t *testing.T, p demo.Person) (login string) {
 // its first round.
 func TestASchoolBegins(t *testing.T) {
 	testdb.Unraced(t)
-	t.Parallel()
 	d := testdb.Empty(t)
 	f, err := web.New(face.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), BeginKey: "OPENSESAME"})
 	require.NoError(t, err)

@@ -459,7 +459,6 @@ func TestADatabaseInTrouble(t *testing.T) {
 // the same headers; and whatever can be looked at can be asked for without its body.
 func TestHeadersOfEveryAnswer(t *testing.T) {
 	testdb.Unraced(t)
-	t.Parallel()
 	h := newHouse(t)
 	face, err := web.New(face.Config{Store: h.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Secure: true, HSTS: true})
 	require.NoError(t, err)
