@@ -53,10 +53,15 @@ func (s *State) Rooting() int {
 // Sign is the id of what is seen of a delivery that is not as it should be.
 type Sign string
 
-// UnmarshalText reads an id. Releases before 2027 kept English words, some with their sense.
+// SignOf reads an id, or the English words that stood for it up to shape 37, some with their sense.
+func SignOf(text string) Sign {
+	word, _, _ := strings.Cut(text, "##")
+	return Sign(strings.TrimSuffix(word, " on them"))
+}
+
+// UnmarshalText is SignOf.
 func (s *Sign) UnmarshalText(b []byte) error {
-	word, _, _ := strings.Cut(string(b), "##")
-	*s = Sign(strings.TrimSuffix(word, " on them"))
+	*s = SignOf(string(b))
 	return nil
 }
 

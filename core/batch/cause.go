@@ -10,11 +10,8 @@ import (
 // Cause is the id of why plants or seedlings were lost.
 type Cause string
 
-// Causes that rules know.
-const (
-	DeadOnArrival Cause = "dead-on-arrival" // what was dead when it was delivered
-	OtherCause    Cause = "other"
-)
+// DeadOnArrival is the cause of what was dead when it was delivered.
+const DeadOnArrival Cause = "dead-on-arrival"
 
 // Reason is a cause and how people say it.
 type Reason struct {
@@ -22,7 +19,7 @@ type Reason struct {
 	Name say.Words
 }
 
-// Causes are what a loss can be put down to, in the order in which they are offered.
+// Causes are what a loss can be put down to, in the order in which they are offered: another last.
 var Causes = []Reason{
 	{"damping-off", "damping off"},
 	{"dried-out", "dried out"},
@@ -40,34 +37,30 @@ var Causes = []Reason{
 	{"root-rot", "root rot"},
 	{"pests", "pests"},
 	{DeadOnArrival, "dead on arrival"},
-	{OtherCause, "other"},
+	{"other", "other"},
+}
+
+// reason is that of the list; what is none of it is another.
+func (c Cause) reason() Reason {
+	i := slices.IndexFunc(Causes, func(x Reason) bool { return x.ID == c })
+	if i < 0 {
+		i = len(Causes) - 1
+	}
+	return Causes[i]
 }
 
 // Known tells whether it is one of Causes.
-func (c Cause) Known() bool {
-	return slices.ContainsFunc(Causes, func(x Reason) bool { return x.ID == c })
-}
+func (c Cause) Known() bool { return c.reason().ID == c }
 
-// Name is how people say it; a cause that is none of the list is another.
-func (c Cause) Name() say.Words {
-	for _, x := range Causes {
-		if x.ID == c {
-			return x.Name
-		}
-	}
-	return "other"
-}
+// Name is how people say it.
+func (c Cause) Name() say.Words { return c.reason().Name }
 
-// UnmarshalText reads an id. Releases before 2027 kept English words.
+// CauseOf reads an id, or the English words that stood for it up to shape 37: in entries, and in
+// forms that were opened before.
+func CauseOf(text string) Cause { return Cause(strings.ReplaceAll(text, " ", "-")) }
+
+// UnmarshalText is CauseOf.
 func (c *Cause) UnmarshalText(b []byte) error {
-	*c = Cause(strings.ReplaceAll(string(b), " ", "-"))
+	*c = CauseOf(string(b))
 	return nil
-}
-
-// orOther is the cause under which a loss is counted.
-func (c Cause) orOther() Cause {
-	if c.Known() {
-		return c
-	}
-	return OtherCause
 }

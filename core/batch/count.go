@@ -31,7 +31,7 @@ func (s *State) count(a Act) error {
 		}
 		next := Cell{State: is}
 		if is == Lost {
-			next.Cause = m.Cause.orOther()
+			next.Cause = m.Cause.reason().ID
 			s.Lost[next.Cause]++
 		}
 		if is.Alive() && (was == Sown || was == Empty) {

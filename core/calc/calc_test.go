@@ -140,11 +140,11 @@ func BenchmarkCalculators(b *testing.B) {
 }
 
 func TestFiguresEndWhereTheySay(t *testing.T) {
-	tried := 0
+	var names []string
 	for _, c := range calc.All {
 		if c.Name != "season-plan" && c.Name != "bed-plan" { // which search as long as they are told
-			tried += calctest.Edges(t, c.Name)
+			names = append(names, c.Name)
 		}
 	}
-	require.Greater(t, tried, 300)
+	require.Greater(t, calctest.Edges(t, names...), 300)
 }

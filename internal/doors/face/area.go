@@ -2,7 +2,6 @@ package face
 
 import (
 	"io/fs"
-	"net/http"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -19,7 +18,6 @@ type Area struct {
 	Open     func(*Server) []Route // for anybody
 	Routes   func(*Server) []Route // for whoever is signed in
 	Settings func(*Server) []Section
-	Moved    map[string]string // where addresses of earlier releases lead; one that ends in / says it of all below
 }
 
 // Link is an entry of the navigation.
@@ -72,24 +70,6 @@ func (s *Server) behind(areas []Area) (all []Route) {
 func Samples(areas []Area) []Route {
 	var nobody *Server
 	return append(nobody.open(areas), nobody.behind(areas)...)
-}
-
-// moved leads from an address of an earlier release to the one it has now, whatever was asked or
-// sent: printed codes and bookmarks go on.
-func moved(areas []Area, c *gin.Context) bool {
-	for _, a := range areas {
-		for from, to := range a.Moved {
-			rest, here := strings.CutPrefix(c.Request.URL.Path, from)
-			if !here || (rest == "") == strings.HasSuffix(from, "/") {
-				continue
-			}
-			at := *c.Request.URL
-			at.Path = to + rest
-			c.Redirect(http.StatusPermanentRedirect, at.RequestURI())
-			return true
-		}
-	}
-	return false
 }
 
 // mount lets the routes answer.

@@ -44,6 +44,7 @@ type Config struct {
 	Free   func(path string) bool                                                // answered without a session, and so also while the database is away
 	Bodies []Bound                                                               // what may be larger than a form
 	Slow   []string                                                              // paths whose answers may take long
+	Moved  map[string]string                                                     // where addresses of earlier releases lead; one that ends in / says it of all below
 	Strip  func(context.Context, *store.Store, who.Who, *url.URL) (Strip, error) // what stands beside every page
 	ToTell func(context.Context, *store.Store, who.Who) ([]Told, error)          // what a school still has to tell about itself
 	// Unproved tells the paths that are open to who must set up a second proof first.
@@ -231,7 +232,7 @@ func (s *Server) timeFor(path string) time.Duration {
 // nowhere answers what is no route, to those who are signed in.
 func (s *Server) nowhere(g *gin.Engine) {
 	nothing := func(c *gin.Context) {
-		if !moved(s.cfg.Areas, c) {
+		if !s.moved(c) {
 			s.fail(c, store.ErrNotFound)
 		}
 	}
@@ -242,6 +243,21 @@ func (s *Server) nowhere(g *gin.Engine) {
 	}
 	g.NoRoute(behind, nothing)
 	g.NoMethod(behind, nothing)
+}
+
+// moved leads from an address of an earlier release to the one it has now, whatever was asked or
+// sent: printed codes, bookmarks and programs go on.
+func (s *Server) moved(c *gin.Context) bool {
+	for from, to := range s.cfg.Moved {
+		rest, here := strings.CutPrefix(c.Request.URL.Path, from)
+		if here && (rest == "") != strings.HasSuffix(from, "/") {
+			at := *c.Request.URL
+			at.Path = to + rest
+			c.Redirect(http.StatusPermanentRedirect, at.RequestURI())
+			return true
+		}
+	}
+	return false
 }
 
 // Handled answers what a handler gives back: an error with a page that says what it means.

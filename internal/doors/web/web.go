@@ -57,6 +57,10 @@ var areas = []face.Area{
 // New makes the handler of everything the application serves.
 func New(cfg face.Config) (*face.Face, error) {
 	cfg.Areas, cfg.Free = areas, free
+	cfg.Moved = map[string]string{
+		"/solution": "/tanks", "/solution/": "/tanks/", // up to shape 37
+		"/api/v1/troughs": "/api/v1/fish-water", "/api/v1/troughs/": "/api/v1/fish/",
+	}
 	cfg.Slow = []string{
 		"/import", "/pictures", "/season/calendar", "/season/frost", "/seeds/file", "/notebook.csv", "/labels.pdf",
 		"/api/v1/calc/season-plan", "/api/v1/calc/bed-plan",

@@ -56,7 +56,7 @@ func (s Pages) lose(c *gin.Context) error {
 		if f.Any() {
 			return nil
 		}
-		return batches.Lose(c.Request.Context(), s.Store, w, act, from, lost.Cause)
+		return batches.Lose(c.Request.Context(), s.Store, w, act, from, batch.CauseOf(string(lost.Cause)))
 	})
 }
 

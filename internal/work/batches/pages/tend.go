@@ -12,7 +12,6 @@ import (
 	"ulpa/internal/base/who"
 	"ulpa/internal/doors/face"
 	"ulpa/internal/work/batches"
-	batchesview "ulpa/internal/work/batches/view"
 	"ulpa/internal/work/sprouts"
 )
 
@@ -38,7 +37,7 @@ func tendOf(b batches.Batch, p say.Reader) *tendView {
 	if b.Closed || b.State.Start != batch.Soaked || b.State.Standing() == 0 {
 		return nil
 	}
-	v := &tendView{Form: face.BlankForm(p), Cautions: batchesview.SproutCautions(p)}
+	v := &tendView{Form: face.BlankForm(p), Cautions: p.All(sprout.Cautions)}
 	way := sprout.WayOf(b.Crop)
 	for _, t := range batch.Tendings {
 		if t.ID == batch.Watered && way.WaterDays == 0 || t.ID == batch.Lit && way.LightDay == 0 {

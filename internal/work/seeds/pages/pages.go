@@ -67,12 +67,11 @@ func (s Pages) settle(c *gin.Context, f *face.Form, err error, says say.Text) er
 
 func (s Pages) begin(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
-	r := seeds.NewTest{ID: f.ID("id"), Lot: id, Begun: seeds.Begun{Seeds: f.Int("seeds", 0), On: f.Get("on"), Light: f.Get("light")}, At: f.When(w, s.Store.Now())}
+	r := seeds.NewTest{ID: act.ID, Lot: act.On, Begun: seeds.Begun{Seeds: f.Int("seeds", 0), On: f.Get("on"), Light: f.Get("light")}, At: act.At}
 	if f.Get("place") != "" {
 		place := f.ID("place")
 		r.Place = &place
@@ -85,14 +84,12 @@ func (s Pages) begin(c *gin.Context) error {
 
 func (s Pages) seen(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
 	r := seeds.SawTest{
-		ID: f.ID("id"), Lot: id, Test: f.ID("test"), Came: f.Int("came", -1), Bad: f.Int("bad", 0), Over: f.Get("over") != "",
-		At: f.When(w, s.Store.Now()),
+		ID: act.ID, Lot: act.On, Test: f.ID("test"), Came: f.Int("came", -1), Bad: f.Int("bad", 0), Over: f.Get("over") != "", At: act.At,
 	}
 	if !f.Any() {
 		err = seeds.CountTest(ctx, s.Store, w, r)

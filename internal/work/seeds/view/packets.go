@@ -7,14 +7,11 @@ import (
 	"ulpa/internal/work/seeds"
 )
 
-// Packet is one in a list to choose from.
-type Packet struct{ ID, Says string }
-
-// PacketOf says what a packet is and how much is in it.
-func PacketOf(l seeds.Packet, p say.Reader) Packet {
+// PacketOf is a packet to choose from a list: what it is and how much is in it.
+func PacketOf(l seeds.Packet, p say.Reader) face.ChoiceView {
 	says := p.T("%s, %s: %s, %d", face.CropName(l.Crop), l.Variety, l.Name, l.Packed)
 	if l.SeedsLeft != nil {
 		says = p.T("%s, %d seeds", says, *l.SeedsLeft)
 	}
-	return Packet{l.ID.String(), says}
+	return face.ChoiceView{Value: l.ID.String(), Name: says}
 }

@@ -363,7 +363,7 @@ func readMove(f *face.Form, of uuid.UUID, at time.Time) site.MoveRequest {
 		Batch:    of,
 		Ports:    f.Cells("ports", 60, 60),
 		Fill:     f.Get("fill") != "",
-		Cause:    batch.Cause(f.Get("cause")),
+		Cause:    batch.CauseOf(f.Get("cause")),
 		RampDays: f.Int("ramp", 0),
 	}
 	for name, id := range map[string]*uuid.UUID{"pot": &r.Pot, "mix": &r.Mix} {

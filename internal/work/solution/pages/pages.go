@@ -16,7 +16,6 @@ var views embed.FS
 var Area = face.Area{
 	Link:   &face.Link{Name: "Solution", Path: "/tanks", Key: "s", Icon: "drop"},
 	Views:  views,
-	Moved:  map[string]string{"/solution": "/tanks", "/solution/": "/tanks/"},
 	Routes: routes,
 }
 

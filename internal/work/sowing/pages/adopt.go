@@ -103,7 +103,7 @@ func (s Pages) adopt(c *gin.Context) error {
 	r.Rooted, r.Sure = f.Get("rooted") != "", f.Get("sure") != ""
 	r.Start, r.Dead = f.Get("start"), f.Int("dead", 0)
 	for _, x := range f.Values["signs"] {
-		r.Signs = append(r.Signs, batch.Sign(x))
+		r.Signs = append(r.Signs, batch.SignOf(x))
 	}
 	if f.Text("lot") != "" {
 		r.Lot, r.Test = f.ID("lot"), f.ID("test")

@@ -26,7 +26,7 @@ import (
 // sowView asks what is sown into which cells, and answers how much seed that takes.
 type sowView struct {
 	Form   *face.Form
-	Lots   []seedsview.Packet
+	Lots   []face.ChoiceView
 	Trays  []site.Tray
 	Answer *answerView
 	Tray   *face.GridView

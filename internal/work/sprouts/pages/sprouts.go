@@ -24,7 +24,7 @@ import (
 type sproutView struct {
 	Form     *face.Form
 	Own      []string
-	Lots     []seedsview.Packet
+	Lots     []face.ChoiceView
 	Places   []face.ChoiceView
 	Answer   *runView
 	Cautions []string
@@ -82,7 +82,7 @@ func (s Pages) showSprouts(c *gin.Context, status int, f *face.Form) error {
 			v.Places = append(v.Places, face.ChoiceView{Value: p.ID.String(), Name: p.Name})
 		}
 	}
-	v.Cautions = batchesview.SproutCautions(w.Prefs)
+	v.Cautions = w.Prefs.All(sprout.Cautions)
 	if err := s.runsOf(c, &v); err != nil {
 		return err
 	}

@@ -67,16 +67,15 @@ func (s Pages) showShift(c *gin.Context, status int, f *face.Form) error {
 // shift puts plants into other cells, or closes a tray's gaps.
 func (s Pages) shift(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
 	if f.Get("show") != "" { // another tray was chosen: show it, store nothing
 		f.Values.Del("to")
 		return s.showShift(c, http.StatusOK, f)
 	}
-	r := trays.ShiftRequest{ID: f.ID("id"), Tray: id, Closing: f.Get("close") != "", At: f.When(w, s.Store.Now())}
+	r := trays.ShiftRequest{ID: act.ID, Tray: act.On, Closing: f.Get("close") != "", At: act.At}
 	if !r.Closing {
 		r.From, r.Into, r.To = f.Cells("from", 40, 40), f.ID("into"), nil
 		if f.Text("to") != "" {
@@ -87,10 +86,10 @@ func (s Pages) shift(c *gin.Context) error {
 		err = trays.Shift(ctx, s.Store, w, r)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showShift(c, status, f) }, func() face.Outcome {
-		to := id
+		to := act.On
 		if r.Into != uuid.Nil {
 			to = r.Into
 		}
-		return face.Outcome{Says: say.T("They stand there now. Firm them, and water."), Undo: s.undoOfVisit(c, id, r.ID), To: "/trays/" + to.String()}
+		return face.Outcome{Says: say.T("They stand there now. Firm them, and water."), Undo: s.undoOfVisit(c, act), To: "/trays/" + to.String()}
 	})
 }

@@ -151,12 +151,11 @@ var marked = []struct {
 
 func (s Pages) count(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
-	r := trays.CountRequest{ID: f.ID("id"), Tray: id, Marks: readMarks(f), At: f.When(w, s.Store.Now())}
+	r := trays.CountRequest{ID: act.ID, Tray: act.On, Marks: readMarks(f), At: act.At}
 	if f.Any() {
 		return s.showTray(c, http.StatusUnprocessableEntity, f, "")
 	}
@@ -168,8 +167,8 @@ func (s Pages) count(c *gin.Context) error {
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
 		func() face.Outcome {
 			return face.Outcome{
-				Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, id, r.ID),
-				To: traysview.WalkOf(f.Get("walk")).After("/trays/" + id.String()),
+				Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, act),
+				To: traysview.WalkOf(f.Get("walk")).After("/trays/" + act.On.String()),
 			}
 		})
 }
@@ -177,17 +176,15 @@ func (s Pages) count(c *gin.Context) error {
 // wash frees the cells that failed.
 func (s Pages) wash(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	id, err := face.PathID(c)
+	f, act, err := s.ReadAct(c)
 	if err != nil {
 		return err
 	}
-	f := face.ReadForm(c, w.Prefs)
-	visit := f.ID("id")
 	if !f.Any() {
-		err = trays.Wash(ctx, s.Store, w, ledger.Act{ID: visit, On: id})
+		err = trays.Wash(ctx, s.Store, w, act)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, f.Error("cells")) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Washed: the cells that failed are free."), Undo: s.undoOfVisit(c, id, visit), To: "/trays/" + id.String()}
+		return face.Outcome{Says: say.T("Washed: the cells that failed are free."), Undo: s.undoOfVisit(c, act), To: "/trays/" + act.On.String()}
 	})
 }
 
@@ -205,7 +202,7 @@ func readMarks(f *face.Form) []batch.Mark {
 			if was[at.Name()] == m.State && m.State != batch.Lost {
 				continue
 			}
-			marks = append(marks, batch.Mark{Row: at.Row, Col: at.Col, State: m.State, Cause: batch.Cause(f.Get("cause")), Was: was[at.Name()]})
+			marks = append(marks, batch.Mark{Row: at.Row, Col: at.Col, State: m.State, Cause: batch.CauseOf(f.Get("cause")), Was: was[at.Name()]})
 		}
 	}
 	return marks
@@ -213,13 +210,13 @@ func readMarks(f *face.Form) []batch.Mark {
 
 // undoOfVisit is the entry that undoes a visit when it was one entry; a visit
 // to several batches is taken back in the notebook.
-func (s Pages) undoOfVisit(c *gin.Context, trayID, visit uuid.UUID) uuid.UUID {
+func (s Pages) undoOfVisit(c *gin.Context, visit ledger.Act) uuid.UUID {
 	ctx, w := s.Me(c)
-	t, err := trays.Get(ctx, s.Store, w, trayID)
+	t, err := trays.Get(ctx, s.Store, w, visit.On)
 	if err != nil || len(t.Batches) != 1 {
 		return uuid.Nil
 	}
-	return visit
+	return visit.ID
 }
 
 // handsIn are those who sowed a batch, with their cells of a tray.

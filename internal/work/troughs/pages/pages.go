@@ -28,7 +28,6 @@ var views embed.FS
 // Area is what this one gives to the house.
 var Area = face.Area{
 	Views:  views,
-	Moved:  map[string]string{"/api/v1/troughs": "/api/v1/fish-water", "/api/v1/troughs/": "/api/v1/fish/"},
 	Routes: routes,
 	Settings: func(*face.Server) []face.Section {
 		return []face.Section{{Name: "fish", Title: troughs.Kind.Title, About: troughs.Kind.About, Sort: troughs.Kind, May: who.Settings}}
