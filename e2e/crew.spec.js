@@ -1,6 +1,7 @@
 import { test, expect, asCrew, cell } from "./ulpa.js";
 
-test.use({ viewport: { width: 820, height: 1180 }, hasTouch: true });
+// What is due rests on what others have counted.
+test.use({ own: "crew", viewport: { width: 820, height: 1180 }, hasTouch: true });
 
 test("a crew walks the round on a tablet", async ({ page }) => {
   await asCrew(page, "Skiff", "9999");

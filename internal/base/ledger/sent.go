@@ -20,7 +20,7 @@ import (
 // again it is the same record, and stored once; with another content it is refused.
 type Sent struct {
 	ID   uuid.UUID
-	Verb string
+	Verb string // what it was called when it was first kept so: another name would make it another record
 	What any // all that was said, as it was said
 }
 

@@ -22,7 +22,7 @@ var staticFiles embed.FS
 var styleFiles embed.FS
 
 // styles are the face's own, from what lies under everything to what a tablet changes.
-var styles = []string{"base", "bar", "desk", "marks", "settings", "fields", "lists", "drawings", "tablet"}
+var styles = []string{"base", "bar", "desk", "marks", "settings", "fields", "lists", "folded", "grid", "drawings", "choices", "tablet"}
 
 // sheet joins the styles to one file: the face's, and then each area's own, which lie beside the
 // templates they are for.

@@ -44,7 +44,7 @@ type Config struct {
 	Free   func(path string) bool                                                // answered without a session, and so also while the database is away
 	Bodies []Bound                                                               // what may be larger than a form
 	Slow   []string                                                              // paths whose answers may take long
-	Moved  map[string]string                                                     // where addresses of earlier releases lead; one that ends in / says it of all below
+	Moved  map[string]string                                                     // where earlier addresses lead; one that ends in / says it of all below
 	Strip  func(context.Context, *store.Store, who.Who, *url.URL) (Strip, error) // what stands beside every page
 	ToTell func(context.Context, *store.Store, who.Who) ([]Told, error)          // what a school still has to tell about itself
 	// Unproved tells the paths that are open to who must set up a second proof first.

@@ -59,6 +59,8 @@ func loadPages(a *assets, reader say.Reader, areas []fs.FS) (map[string]*templat
 		"language":  reader.Language,
 		"date":      func(at any) string { return dateIn(reader, at) },
 		"sure":      askSure,
+		"typed":     typed,
+		"told":      told,
 		"markword":  func(mark string) string { return reader.Say(marks[mark]) },
 		"mark":      drawnMarks(reader),
 		"languages": func() template.HTML { return options },
@@ -120,6 +122,29 @@ func parse(t *template.Template, files fs.FS, name string, reader say.Reader) er
 	}
 	_, err = t.Parse(in)
 	return err
+}
+
+// typed says how a browser lets a kind of field be typed.
+func typed(kind string) template.HTMLAttr {
+	switch kind {
+	case "decimal":
+		return `type="text" inputmode="decimal"`
+	case "int":
+		return `type="text" inputmode="numeric"`
+	}
+	return template.HTMLAttr(`type="` + template.HTMLEscapeString(kind) + `"`)
+}
+
+// told joins a field to what stands below it: its refusal, or else its hint.
+func told(id, refused, hint string) template.HTMLAttr {
+	says := template.HTMLAttr(`aria-describedby="` + template.HTMLEscapeString(id) + `-says"`)
+	switch {
+	case refused != "":
+		return `aria-invalid="true" ` + says
+	case hint != "":
+		return says
+	}
+	return ""
 }
 
 // Doubt is something of what was typed that may be a mistake.

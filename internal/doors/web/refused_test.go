@@ -18,7 +18,6 @@ import (
 // first, and every other form as its route's sample has it; what answers 4xx has written nothing.
 func TestWhatIsRefusedWritesNothing(t *testing.T) {
 	testdb.Unraced(t)
-	t.Parallel()
 	h := newHouse(t)
 	b, x := h.adult(t, demo.People[0]), h.things(t)
 	owner, err := pgx.Connect(t.Context(), h.OwnerURL)

@@ -64,7 +64,7 @@ type batchView struct {
 	Lost                         []bar
 	Where                        []whereView
 	Ramp                         []rampDay
-	RampSays                     string
+	RampSays, RampHours          string
 	RampW                        int
 	Rule                         string
 	OwnRule                      bool
@@ -297,6 +297,7 @@ func (s Pages) rampOf(c *gin.Context, b batches.Batch, v *batchView) error {
 		return err
 	}
 	counted, last := 0, 0
+	var hours []say.Text
 	for i, d := range plan {
 		r := rampDay{
 			Day:    w.Prefs.Say(say.Date(d.Day.UTC(), "2 Jan")),
@@ -312,6 +313,14 @@ func (s Pages) rampOf(c *gin.Context, b batches.Batch, v *batchView) error {
 		r.H *= 0.8
 		r.Y = 104 - r.H
 		v.Ramp = append(v.Ramp, r)
+		switch says := say.Name(r.Day); {
+		case d.Closed:
+			hours = append(hours, say.T("%s closed", says))
+		case d.Missed:
+			hours = append(hours, say.T("%s not opened", says))
+		default:
+			hours = append(hours, say.T("%s %s", says, say.Name(r.Hours)))
+		}
 		last = max(last, d.Step)
 		if d.Done {
 			counted++
@@ -321,6 +330,7 @@ func (s Pages) rampOf(c *gin.Context, b batches.Batch, v *batchView) error {
 	if len(plan) == 0 {
 		return nil
 	}
+	v.RampHours = w.Prefs.T("Hours outside by day: %s.", say.Join(", ", hours...))
 	d, on := harden.On(plan, b.Today)
 	switch {
 	case counted >= last:
