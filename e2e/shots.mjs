@@ -58,6 +58,7 @@ try {
   await desk.locator(".run").waitFor();
   await desk.locator(".run li").last().scrollIntoViewIfNeeded();
   await desk.screenshot({ path: path.join(out, "sprouts.png") });
+  await desk.close();
   const tablet = await browser.newPage({
     baseURL: demo.address,
     viewport: { width: 820, height: 1180 },

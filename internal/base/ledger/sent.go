@@ -21,7 +21,7 @@ import (
 type Sent struct {
 	ID   uuid.UUID
 	Verb string // what it was called when it was first kept so: another name would make it another record
-	What any // all that was said, as it was said
+	What any    // all that was said, as it was said
 }
 
 // mark is what two records are told apart by.
