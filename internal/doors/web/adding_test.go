@@ -10,14 +10,11 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/require"
-
-	"ulpa/internal/tests/testdb"
 )
 
 // What the table "Where to add" in docs/architecture.md promises, counted on one of each:
 // these files and no others know of it.
 func TestWhereToAddIsTrue(t *testing.T) {
-	testdb.Unraced(t)
 	t.Parallel()
 	comment := regexp.MustCompile(`(?m)^\s*//.*$`)
 	var names []string

@@ -127,6 +127,7 @@ func TestADatabaseThatGoesAwayRefusesNobody(t *testing.T) {
 
 // A page whose database goes away while it is made is whole, or says so instead.
 func TestADatabaseThatGoesAwayLeavesNoHalfPage(t *testing.T) {
+	t.Parallel()
 	h, _, until, cuts := housePulledFrom(t)
 	b := h.adult(t, demo.People[0])
 	for k := int64(1); ; k++ {

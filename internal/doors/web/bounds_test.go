@@ -60,7 +60,6 @@ var uploads = regexp.MustCompile(`<form [^>]*action="([^"]+)"[^>]*enctype="multi
 // Whatever takes much has a place in a line when it begins, whichever route leads to it; and so
 // has every route that takes a file or sends one.
 func TestWhatTakesMuchHasAPlace(t *testing.T) {
-	testdb.Unraced(t)
 	t.Parallel()
 	d := testdb.Demo(t)
 	h, err := web.New(face.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})

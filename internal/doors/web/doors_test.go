@@ -16,7 +16,6 @@ import (
 	"ulpa/internal/doors/demo"
 	"ulpa/internal/doors/face"
 	"ulpa/internal/doors/web"
-	"ulpa/internal/tests/testdb"
 )
 
 const doors = "../../../docs/security.md"
@@ -49,13 +48,10 @@ func (h house) samples(t testing.TB, x map[string]string) map[string]face.Route 
 	return out
 }
 
-// Not beside other tests: every house of theirs has the same school, and so the same places in the
-// lines for dear work.
-//
 // Every route, asked by everybody, answers as the table in docs/security.md
 // says; a route that is not in the table fails.
 func TestEveryDoorIsAsTheTableSays(t *testing.T) {
-	testdb.Unraced(t)
+	t.Parallel()
 	h := newHouse(t)
 	x := h.things(t)
 	stranger := h.Person(t, h.School(t, "elsewhere"), who.Coordinator, "stranger")
@@ -112,6 +108,7 @@ func TestEveryDoorIsAsTheTableSays(t *testing.T) {
 // Signing out everywhere ends the other tablet's session too, and the trail says
 // who came, what was changed and what was taken out.
 func TestTheTrailAndSigningOutEverywhere(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	here, there := h.adult(t, demo.People[0]), h.adult(t, demo.People[0])
 	wrong := h.browser(t)
@@ -153,6 +150,7 @@ func TestTheTrailAndSigningOutEverywhere(t *testing.T) {
 
 // Addresses of the last release lead on: printed codes, bookmarks, programs with a key.
 func TestEarlierAddressesLeadOn(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	ines := h.adult(t, demo.People[0])
 	tank := h.things(t)["tank"]

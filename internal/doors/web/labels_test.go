@@ -44,6 +44,7 @@ func TestLabelsByTheirForm(t *testing.T) { labelThings(t, newHouse(t).adult(t, d
 // A label that is read while nobody is signed in asks who it is, and leads there then, once; no
 // other address does.
 func TestALabelAsksWhoItIs(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	for path, leads := range map[string]string{"/b/LET-05": "/b/LET-05", "/b/LET-05x": "/", "/settings": "/"} {
 		b := h.browser(t)

@@ -65,6 +65,7 @@ func serveLetters(c net.Conn, box chan<- string) {
 
 // A forgotten password comes back by a link in a letter; the answer tells nobody who is here.
 func TestALetterLeadsBack(t *testing.T) {
+	t.Parallel()
 	d := testdb.Demo(t)
 	address, box := postbox(t)
 	sender, err := mail.New("smtp://"+address, "ulpa@ferrywharf.example")

@@ -40,7 +40,6 @@ var (
 // with years behind it: PostgreSQL's own account of how it ran shows no large
 // table read from end to end.
 func TestNoQueryReadsALargeTableFromEndToEnd(t *testing.T) {
-	testdb.Unraced(t)
 	t.Parallel()
 	d := testdb.Demo(t)
 	owner, err := pgx.Connect(t.Context(), d.RootURL(t))

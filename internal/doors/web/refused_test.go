@@ -11,13 +11,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/doors/demo"
-	"ulpa/internal/tests/testdb"
 )
 
 // What is refused on the screen stands in no book: acts that are kept are sent with a day long gone
 // first, and every other form as its route's sample has it; what answers 4xx has written nothing.
 func TestWhatIsRefusedWritesNothing(t *testing.T) {
-	testdb.Unraced(t)
+	t.Parallel()
 	h := newHouse(t)
 	b, x := h.adult(t, demo.People[0]), h.things(t)
 	owner, err := pgx.Connect(t.Context(), h.OwnerURL)

@@ -10,14 +10,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/doors/demo"
-	"ulpa/internal/tests/testdb"
 )
 
 // The season's forms as the page serves them: a sowing is pinned, freed and left out, a day
 // that is closed is refused beside its field with what was typed, the plan is kept, and what
 // grew in a bed is written down and taken back.
 func TestSeasonForms(t *testing.T) {
-	testdb.Unraced(t)
+	t.Parallel()
 	planASeason(t, newHouse(t).adult(t, demo.People[0]))
 }
 
@@ -78,6 +77,7 @@ func planASeason(t *testing.T, b browser) {
 // A station's file and a calendar are looked at before anything of them is kept; what cannot
 // be read is refused by its line, and the columns chosen stay chosen.
 func TestFilesOfTheSeason(t *testing.T) {
+	t.Parallel()
 	b := newHouse(t).adult(t, demo.People[0])
 	look := func(path, text string) (int, string) {
 		_, page := b.get(path)

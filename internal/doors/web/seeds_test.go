@@ -9,7 +9,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/internal/doors/demo"
-	"ulpa/internal/tests/testdb"
 )
 
 // tendSeed does what the pages of seed and trays offer, by their own forms.
@@ -57,13 +56,14 @@ func tendSeed(t *testing.T, b browser) {
 }
 
 func TestSeedAndTraysByTheirForms(t *testing.T) {
-	testdb.Unraced(t)
+	t.Parallel()
 	tendSeed(t, newHouse(t).adult(t, demo.People[0]))
 }
 
 // A file of packets is looked at line by line, with the columns that were chosen, before any
 // of it is kept.
 func TestPacketsFromAFile(t *testing.T) {
+	t.Parallel()
 	b := newHouse(t).adult(t, demo.People[0])
 	_, page := b.get("/seeds/file")
 	f := served(t, page, "/seeds/file")

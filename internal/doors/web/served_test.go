@@ -12,7 +12,6 @@ import (
 	"golang.org/x/net/html"
 
 	"ulpa/internal/doors/demo"
-	"ulpa/internal/tests/testdb"
 )
 
 // servedForm is a form as a page served it: what a browser would post of it, and which
@@ -133,6 +132,7 @@ func text(n *html.Node) string {
 
 // What is typed into a look is kept, the height too; and put right it comes back as it was.
 func TestALookIsKeptWhole(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	b, x := h.adult(t, demo.People[0]), h.things(t)
 	_, page := b.get("/batches/" + x["batch"])
@@ -152,6 +152,7 @@ func TestALookIsKeptWhole(t *testing.T) {
 
 // What comes late takes its place in time, and what is still to come is refused.
 func TestAnActIsDated(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	b, x := h.crew(t), h.things(t)
 	_, page := b.get("/batches/" + x["batch"])
@@ -176,6 +177,7 @@ func TestAnActIsDated(t *testing.T) {
 
 // A weight that nine plants hardly give is asked about, and kept when it is so.
 func TestAHarvestBeyondBeliefIsAskedAbout(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	b, x := h.crew(t), h.things(t)
 	_, page := b.get("/batches/" + x["batch"])
@@ -192,6 +194,7 @@ func TestAHarvestBeyondBeliefIsAskedAbout(t *testing.T) {
 
 // A figure of nothing is a figure: what is put right keeps it.
 func TestZeroIsPutRightAsZero(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	b, x := h.adult(t, demo.People[0]), h.things(t)
 	_, page := b.get("/tanks/" + x["tank"])
@@ -214,6 +217,7 @@ func TestZeroIsPutRightAsZero(t *testing.T) {
 
 // A task is ticked off with the form its page served; what was never asked is not kept.
 func TestATickIsOfTodaysWalk(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	b := h.crew(t)
 	_, page := b.get("/")
@@ -238,7 +242,7 @@ func TestATickIsOfTodaysWalk(t *testing.T) {
 
 // A calendar is looked at first, and the days that are chosen are closed, once.
 func TestClosedDaysComeFromACalendar(t *testing.T) {
-	testdb.Unraced(t)
+	t.Parallel()
 	h := newHouse(t)
 	ines := h.adult(t, demo.People[0])
 	_, page := ines.get("/season/calendar")

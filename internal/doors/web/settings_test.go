@@ -28,7 +28,7 @@ var (
 // One of everything that the settings list is copied, changed, retired, taken back and
 // deleted, by the forms that the pages serve; what something hangs on cannot be deleted.
 func TestOneOfEverythingIsChanged(t *testing.T) {
-	testdb.Unraced(t)
+	t.Parallel()
 	h := newHouse(t)
 	changeEverything(t, h.adult(t, demo.People[0]))
 	_, trail := h.adult(t, demo.People[0]).get("/trail")
@@ -141,7 +141,7 @@ func said(body string) string {
 
 // Nobody is locked out, and whoever left is out.
 func TestPeopleChangeAndComeBack(t *testing.T) {
-	testdb.Unraced(t)
+	t.Parallel()
 	h := newHouse(t)
 	changePeople(t, h)
 }
@@ -263,7 +263,7 @@ func (h house) login(t *testing.T, p demo.Person) (login string) {
 // A school begins in the browser with the key that was printed, once, and from nothing to
 // its first round.
 func TestASchoolBegins(t *testing.T) {
-	testdb.Unraced(t)
+	t.Parallel()
 	d := testdb.Empty(t)
 	f, err := web.New(face.Config{Store: d.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), BeginKey: "OPENSESAME"})
 	require.NoError(t, err)

@@ -23,7 +23,7 @@ import (
 // No page asks the database once a row: with four times the trays, batches and
 // notes every page takes exactly as many statements as before.
 func TestStatementsDoNotGrowWithTheSchool(t *testing.T) {
-	testdb.Unraced(t)
+	t.Parallel()
 	d := testdb.Demo(t)
 	log := &logged{}
 	face, err := web.New(face.Config{Store: d.Store, Log: slog.New(slog.NewJSONHandler(log, nil))})

@@ -19,7 +19,6 @@ import (
 	"ulpa/internal/doors/demo"
 	"ulpa/internal/doors/face"
 	"ulpa/internal/doors/web"
-	"ulpa/internal/tests/testdb"
 )
 
 func TestHeadersKeepAPageToItself(t *testing.T) {
@@ -44,6 +43,7 @@ func TestHeadersKeepAPageToItself(t *testing.T) {
 }
 
 func TestCookiesAndSessions(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	b := h.browser(t)
 	res, _ := b.post("/sign-in", "login", demo.People[0].Login, "password", demo.People[0].Secret)
@@ -83,6 +83,7 @@ func TestCookiesAndSessions(t *testing.T) {
 // A tablet that lies about signs itself out after four hours without anybody,
 // and at the latest after twelve; one that is used stays signed in.
 func TestASessionThatNobodyUsesEnds(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	b := h.adult(t, demo.People[0])
 	after := func(d time.Duration) int {
@@ -108,7 +109,7 @@ func TestASessionThatNobodyUsesEnds(t *testing.T) {
 
 // What is typed wrongly comes back beside its field, with what was typed.
 func TestWhatIsTypedStays(t *testing.T) {
-	testdb.Unraced(t)
+	t.Parallel()
 	h := newHouse(t)
 	x := h.things(t)
 	b := h.adult(t, demo.People[0])
@@ -152,6 +153,7 @@ func TestWhatIsTypedStays(t *testing.T) {
 
 // A form is read in the units it was shown in, whatever has been chosen since.
 func TestFormsCarryTheirUnits(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	x := h.things(t)
 	b := h.adult(t, demo.People[0])
@@ -173,6 +175,7 @@ func TestFormsCarryTheirUnits(t *testing.T) {
 // A form that was kept while its answer got lost, and was changed before it was sent
 // again, comes back with what was kept and what was typed, and under an id of its own.
 func TestAChangedFormIsNotTheOneThatWasKept(t *testing.T) {
+	t.Parallel()
 	h := newHouse(t)
 	x := h.things(t)
 	b := h.adult(t, demo.People[0])
@@ -195,7 +198,6 @@ func TestAChangedFormIsNotTheOneThatWasKept(t *testing.T) {
 // in advice nor in a refusal; only where one chooses units, and where a definition or
 // a formula has its own.
 func TestNobodyMeetsUnitsTheyDoNotRead(t *testing.T) {
-	testdb.Unraced(t)
 	t.Parallel()
 	h := newHouse(t)
 	b, x := h.adult(t, demo.People[0]), h.things(t)
@@ -342,7 +344,7 @@ func TestADatabaseInTrouble(t *testing.T) {
 // answer, also the one given while the database is away and the one to another site, has
 // the same headers; and whatever can be looked at can be asked for without its body.
 func TestHeadersOfEveryAnswer(t *testing.T) {
-	testdb.Unraced(t)
+	t.Parallel()
 	h := newHouse(t)
 	face, err := web.New(face.Config{Store: h.Store, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Secure: true, HSTS: true})
 	require.NoError(t, err)

@@ -195,13 +195,3 @@ func at(t testing.TB, base, database string, user *url.Userinfo) string {
 func As(t testing.TB, address, role, password string) string {
 	return at(t, address, name(address), url.UserPassword(role, password))
 }
-
-// Unraced leaves a test that asks one page after the other to the run without the race
-// detector: it has no races to find, and takes three times as long there. scripts/unraced
-// finds the tests that call this.
-func Unraced(t *testing.T) {
-	t.Helper()
-	if raced {
-		t.Skip("runs without the race detector, in a step of its own")
-	}
-}

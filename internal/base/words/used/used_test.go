@@ -44,7 +44,6 @@ func verbs(format string) []string {
 // Every text of the program is in every language's file, with the same figures in it, and
 // no file has one that is never said.
 func TestEveryLanguageHasEveryText(t *testing.T) {
-	testdb.Unraced(t)
 	texts, err := used.Texts(module)
 	require.NoError(t, err)
 	require.Greater(t, len(texts), 2000)
@@ -103,7 +102,6 @@ func pseudo(t *testing.T, texts map[string]string) *words.Language {
 // Every page in a language that is made up: nothing is left on it that is neither a text of
 // that language nor something people wrote.
 func TestNoPageHasAWordOfItsOwn(t *testing.T) {
-	testdb.Unraced(t)
 	texts, err := used.Texts(module)
 	require.NoError(t, err)
 	forget := words.Speak(pseudo(t, texts))

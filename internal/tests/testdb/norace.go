@@ -1,5 +1,0 @@
-//go:build !race
-
-package testdb
-
-const raced = false
