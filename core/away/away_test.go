@@ -156,6 +156,17 @@ func TestWhatIsForetoldHoldsTogether(t *testing.T) {
 	})
 }
 
+// A tank that may fall dry is never passed over: also little water is poured where it makes it last.
+func TestNoTankIsPassedOver(t *testing.T) {
+	for level := 40.0; level <= 58; level += 0.1 {
+		s := school(3)
+		s.Tanks = []round.Tank{vat("t", level, 6.75, []float64{0.15})}
+		x, ok := find(foretell(input{School: s}, away.Ahead(s.Day)), "tank:t")
+		require.True(t, ok)
+		require.True(t, x.Lasts() || x.Act != "" || len(x.Comes) > 0, "%+v", x)
+	}
+}
+
 // Tanks that drink as their records say fall dry as often as is foretold, and those that
 // were seen to on the last day almost never.
 func TestTanksFallDryAsOftenAsForetold(t *testing.T) {

@@ -201,7 +201,7 @@ func OfTank(school round.Day, s Span, t round.Tank) []Thing {
 				x.After = then.Chance
 			}
 		}
-		if x.Litres > leastPour*spec.CapacityL {
+		if x.Litres > leastPour*spec.CapacityL || x.Litres > 0 && x.After <= dryRisk {
 			x.Act, x.Minutes = "fill", 1+poured(x.Litres)
 			x.Do = say.T("Fill it to %s: %s", say.Of(level+x.Litres, unit.Litre), say.Of(x.Litres, unit.Litre))
 			if spec.Passive {
@@ -214,6 +214,8 @@ func OfTank(school round.Day, s Span, t round.Tank) []Thing {
 		if !dry.Possible && dry.LongestHours != nil {
 			x.Comes = s.visits(*dry.LongestHours / 24)
 			x.Why = say.T("Even filled as far as it may be it lasts less than %s for sure.", say.Plural(1+int(*dry.LongestHours/24), "day"))
+		} else if x.Act == "" && dry.HoursTo5 != nil { // what is to be poured does not help, so somebody looks
+			x.Comes = s.visits(*dry.HoursTo5 / 24)
 		}
 	}
 	return append([]Thing{x}, solutionThing(t, a, x, s)...)
@@ -281,5 +283,5 @@ const (
 	ecLeeway = 0.3
 	bandStep = 6 * time.Hour
 
-	leastPour = 0.03 // of what it holds: less is not worth the walk
+	leastPour = 0.03 // of what it holds: less is not worth the walk, where it does not make it last
 )
