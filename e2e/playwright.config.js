@@ -22,6 +22,11 @@ export default defineConfig({
   retries: 0,
   forbidOnly: !!process.env.CI,
   reporter: [["list"]],
+  // The longest begins first, so that nobody waits for it alone at the end.
+  projects: [
+    { name: "looks", testMatch: "looks.spec.js" },
+    { name: "work", testIgnore: "looks.spec.js" },
+  ],
   use: {
     viewport: { width: 1280, height: 800 },
     locale: "en-GB",
