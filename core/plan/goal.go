@@ -106,20 +106,21 @@ type GoalBatch struct {
 // that no place suits make a batch that has nowhere to stand, and so is impossible.
 func BatchesFor(goals []Goal, places []GoalPlace) (out []GoalBatch) {
 	for i, g := range goals {
+		cells, seeds := g.cells() // the same each week
 		if !g.Weekly {
-			out = append(out, g.batch(i, g.From, g.By, places))
+			out = append(out, g.batch(GoalBatch{Goal: i, Cells: cells, SeedsPerCell: seeds}, g.From, g.By, places))
 			continue
 		}
 		for week := g.From.Monday(); week <= g.By; week += 7 {
-			out = append(out, g.batch(i, max(week, g.From), min(week+4, g.By), places))
+			out = append(out, g.batch(GoalBatch{Goal: i, Cells: cells, SeedsPerCell: seeds}, max(week, g.From), min(week+4, g.By), places))
 		}
 	}
 	return out
 }
 
-func (g Goal) batch(index int, from, by calendar.Day, places []GoalPlace) GoalBatch {
-	b := GoalBatch{Goal: index, Week: by.Monday()}
-	b.Cells, b.SeedsPerCell = g.cells()
+// batch completes a batch that is ready between two days.
+func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) GoalBatch {
+	b.Week = by.Monday()
 	n := float64(g.Wanted)
 	b.SeasonBatch = SeasonBatch{
 		Name: g.ID + " " + b.Week.String(), Plants: g.Wanted, ReadyFrom: from, ReadyBy: max(by, from), Value: weights[g.Missing] * n,

@@ -2,13 +2,16 @@ package store
 
 import (
 	"context"
-	"math"
+	"maps"
 	"sync"
 
 	"github.com/google/uuid"
+
+	"ulpa/internal/base/memo"
+	"ulpa/internal/base/store/db"
 )
 
-// Topic is what kept values hang on: the school's books, or its meters' readings.
+// Topic is what is counted by itself: writes to the school's books, or to its meters' readings.
 type Topic string
 
 // The topics.
@@ -17,13 +20,14 @@ const (
 	Meters Topic = "meters"
 )
 
-// keeper holds what was worked out from schools' data. It is no state that one
-// process knows better than another: each value is good under the school's mark of its
-// topic only, which every transaction that writes to that replaces.
+// keeper holds what was worked out from schools' data. It is no state that one process knows
+// better than another: a value holds until a write changes rows of the tables that it was worked
+// out from, which the statements say by themselves, and writes tell in the database.
 type keeper struct {
-	mu      sync.Mutex
-	schools map[keptKey]*keptSchool
-	turn    uint64 // counts, so that what was asked for longest ago goes first
+	shelf memo.Shelf
+
+	mu   sync.Mutex
+	busy map[job]chan struct{} // what somebody works out now, closed when it is done
 }
 
 type keptKey struct {
@@ -31,89 +35,183 @@ type keptKey struct {
 	topic  Topic
 }
 
-type keptSchool struct {
-	mark   uuid.UUID
-	values map[string]any
-	turn   uint64
+type job struct {
+	of  keptKey
+	at  memo.Moment
+	key string
 }
 
-// How much is kept at most; whatever does not fit is worked out again.
-const keptSchools, keptValues = 128, 256
+// newKeeper says how much is kept at most; whatever does not fit is worked out again.
+func newKeeper() *keeper {
+	return &keeper{shelf: memo.Shelf{Schools: 128, Values: 1024}, busy: map[job]chan struct{}{}}
+}
 
-// Keep returns what work returns, from an earlier transaction when nobody has
-// written to the school's books since. The key says what is worked out, and from what
-// beside the school's data: the day, units. Nobody may change the value. In a
-// transaction that writes nothing is kept.
+// toldWrites is of how many writes the database knows what they changed, or nearly.
+const toldWrites = 900
+
+// Keep returns what work returns, from an earlier transaction when nobody has since changed what
+// that was worked out from. The key says what is worked out, and from what beside the school's
+// data: the day, units. Nobody may change the value. In a transaction that writes nothing is kept.
 func Keep[T any](ctx context.Context, tx *Tx, key string, work func() (T, error)) (T, error) {
 	return KeepOf(ctx, tx, Books, key, work)
 }
 
 // KeepOf is Keep for what hangs on one topic alone.
 func KeepOf[T any](ctx context.Context, tx *Tx, topic Topic, key string, work func() (T, error)) (T, error) {
-	if tx.kept == nil {
-		return work()
+	v, err := tx.keep(ctx, topic, key, func(*memo.Kept) (memo.Kept, error) {
+		v, err := work()
+		return memo.Kept{Value: v}, err
+	})
+	if err != nil {
+		var none T
+		return none, err
 	}
-	if tx.mark == nil {
-		marks, err := tx.Marks(ctx)
+	return v.(T), nil
+}
+
+// Each is something worked out for each of many things.
+type Each[T any] map[uuid.UUID]T
+
+// KeepEach is Keep for what is worked out thing by thing: when rows of some tables change, of which
+// each belongs to one thing, only those things are worked out again. Work is given them, or nil for
+// all, and gives those of them that there are.
+func KeepEach[T any](ctx context.Context, tx *Tx, key string, tables []string, work func(of []uuid.UUID) (Each[T], error)) (Each[T], error) {
+	each := map[string]bool{}
+	for _, t := range tables {
+		each[t] = true
+	}
+	v, err := tx.keep(ctx, Books, key, func(worn *memo.Kept) (memo.Kept, error) {
+		if worn == nil {
+			all, err := work(nil)
+			return memo.Kept{Value: all, Each: each}, err
+		}
+		var touched []uuid.UUID
+		next := maps.Clone(worn.Value.(Each[T]))
+		for id := range worn.Touched {
+			touched = append(touched, id)
+			delete(next, id)
+		}
+		some, err := work(touched)
+		maps.Copy(next, some)
+		return memo.Kept{Value: next, Each: each, Rows: worn.Rows}, err
+	})
+	if err != nil {
+		return nil, err
+	}
+	return v.(Each[T]), nil
+}
+
+// keep finds a value or has it worked out, from one of which parts are worn where there is one.
+func (t *Tx) keep(ctx context.Context, topic Topic, key string, work func(worn *memo.Kept) (memo.Kept, error)) (any, error) {
+	if t.kept == nil {
+		v, err := work(nil)
+		return v.Value, err
+	}
+	of := keptKey{t.Who.School, topic}
+	at, err := t.moment(ctx, of)
+	if err != nil {
+		return nil, err
+	}
+	for {
+		v := t.kept.shelf.Find(of, at, key)
+		if v != nil && len(v.Touched) == 0 {
+			t.hang(v.Rows)
+			return v.Value, nil
+		}
+		done, mine := t.kept.begin(job{of, at, key})
+		if !mine {
+			select { // somebody else works the same out
+			case <-done:
+				if t.kept.shelf.Find(of, at, key) != nil {
+					continue
+				}
+			case <-ctx.Done():
+				return nil, ctx.Err()
+			}
+			return t.work(of, at, key, v, work) // it came to nothing there
+		}
+		defer t.kept.end(job{of, at, key})
+		return t.work(of, at, key, v, work)
+	}
+}
+
+// work works a value out, and keeps it with what it hangs on.
+func (t *Tx) work(of keptKey, at memo.Moment, key string, worn *memo.Kept, work func(*memo.Kept) (memo.Kept, error)) (any, error) {
+	*t.notes = append(*t.notes, memo.Rows{})
+	v, err := work(worn)
+	last := len(*t.notes) - 1
+	rows := (*t.notes)[last]
+	*t.notes = (*t.notes)[:last]
+	if err != nil {
+		return nil, err
+	}
+	rows.Hang(v.Rows)
+	v.Rows = rows
+	t.hang(rows)
+	t.kept.shelf.Put(of, at, key, v)
+	return v.Value, nil
+}
+
+// hang adds to what is being worked out now that it hangs on rows.
+func (t *Tx) hang(rows memo.Rows) {
+	if n := len(*t.notes); n > 0 {
+		(*t.notes)[n-1].Hang(rows)
+	}
+}
+
+// moment is the state that this transaction sees, with what was kept brought up to it.
+func (t *Tx) moment(ctx context.Context, of keptKey) (at memo.Moment, err error) {
+	if t.at == nil {
+		rows, err := t.Moments(ctx)
 		if err != nil {
-			var none T
-			return none, err
+			return at, err
 		}
-		tx.mark = map[string]uuid.UUID{} // no mark: nobody has written yet
-		for _, m := range marks {
-			tx.mark[m.Topic] = m.Mark
+		t.at = map[Topic]memo.Moment{} // none: nobody has written yet
+		for _, m := range rows {
+			t.at[Topic(m.Topic)] = memo.Moment{Era: m.Mark, N: m.N}
 		}
 	}
-	at, mark := keptKey{tx.Who.School, topic}, tx.mark[string(topic)]
-	if v, ok := tx.kept.find(at, mark, key); ok {
-		return v.(T), nil
+	at = t.at[of.topic]
+	since, behind := t.kept.shelf.Behind(of, at)
+	if !behind {
+		return at, nil
 	}
-	v, err := work()
-	if err == nil {
-		tx.kept.put(at, mark, key, v)
+	changed := []memo.Row{{Of: memo.Every}}
+	if of.topic == Books && at.N-since < toldWrites {
+		if changed, err = t.changes(ctx, since); err != nil {
+			return at, err
+		}
 	}
-	return v, err
+	t.kept.shelf.Advance(of, since, at, changed)
+	return at, nil
 }
 
-func (k *keeper) find(at keptKey, mark uuid.UUID, key string) (any, bool) {
+// changes are what was told since a write. What tells of every change is added for those who hang
+// on what is not told.
+func (t *Tx) changes(ctx context.Context, since int64) (out []memo.Row, err error) {
+	rows, err := db.New(t.conn).ChangesSince(ctx, since)
+	for _, r := range rows {
+		out = append(out, memo.Row{Of: r.What, Thing: r.Thing})
+	}
+	return append(out, memo.Row{Of: anyWrite}), err
+}
+
+// anyWrite is a change that every write makes, of nothing that a table holds.
+const anyWrite = "a write"
+
+func (k *keeper) begin(j job) (done chan struct{}, mine bool) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
-	s := k.schools[at]
-	if s == nil || s.mark != mark {
-		return nil, false
+	if done := k.busy[j]; done != nil {
+		return done, false
 	}
-	k.turn++
-	s.turn = k.turn
-	v, ok := s.values[key]
-	return v, ok
+	k.busy[j] = make(chan struct{})
+	return nil, true
 }
 
-func (k *keeper) put(at keptKey, mark uuid.UUID, key string, v any) {
+func (k *keeper) end(j job) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
-	if k.schools == nil {
-		k.schools = map[keptKey]*keptSchool{}
-	}
-	s := k.schools[at]
-	if s == nil && len(k.schools) >= keptSchools {
-		k.forget()
-	}
-	if s == nil || s.mark != mark || len(s.values) >= keptValues {
-		s = &keptSchool{mark: mark, values: map[string]any{}}
-		k.schools[at] = s
-	}
-	k.turn++
-	s.turn, s.values[key] = k.turn, v
-}
-
-// forget drops what was asked for longest ago.
-func (k *keeper) forget() {
-	var oldest keptKey
-	least := uint64(math.MaxUint64)
-	for at, s := range k.schools {
-		if s.turn < least {
-			oldest, least = at, s.turn
-		}
-	}
-	delete(k.schools, oldest)
+	close(k.busy[j])
+	delete(k.busy, j)
 }

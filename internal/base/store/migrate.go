@@ -48,6 +48,10 @@ func Migrate(ctx context.Context, ownerURL, appPassword string) (whole bool, err
 	if err := conn.QueryRowContext(ctx, "SELECT shape = $1 FROM rebuilt", shape).Scan(&whole); err != nil {
 		return false, err
 	}
+	// Another era begins: nothing that a program has worked out from what was there before holds.
+	if _, err := conn.ExecContext(ctx, "DELETE FROM change; DELETE FROM stamp"); err != nil {
+		return false, err
+	}
 	// A restored database has the usual rights again: everybody may make temporary tables.
 	if _, err := conn.ExecContext(ctx, `DO $$ BEGIN EXECUTE format('REVOKE TEMPORARY ON DATABASE %I FROM PUBLIC, ulpa_app',
 		current_database()); END $$`); err != nil {

@@ -5,7 +5,6 @@ import (
 
 	"github.com/jackc/pgx/v5"
 
-	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/who"
 )
 
@@ -46,13 +45,13 @@ func (x *snapshot) read(ctx context.Context, w who.Who, fn func(*Tx) error) (joi
 		if err != nil {
 			return true, translate(err)
 		}
-		x.tx = &Tx{Queries: db.New(conn), conn: conn, kept: &x.store.kept}
+		x.tx = x.store.reading(conn, w)
 	}
 	// Each reader has who they are and their own now; the transaction and the marks are one.
 	tx := *x.tx
 	tx.Who, tx.Now = w, x.store.now()
 	err = fn(&tx)
-	x.tx.Who, x.tx.mark = w, tx.mark
+	x.tx.Who, x.tx.at = w, tx.at
 	if err != nil && !wellFormed(err) {
 		x.end() // the transaction can read nothing more
 	}

@@ -12,7 +12,6 @@ import (
 	"fmt"
 	"time"
 
-	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -20,6 +19,7 @@ import (
 
 	"ulpa/core/field"
 	"ulpa/core/say"
+	"ulpa/internal/base/memo"
 	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/who"
 )
@@ -31,18 +31,19 @@ var ErrNotFound = errors.New("there is no such thing in this school")
 type Store struct {
 	pool *pgxpool.Pool
 	now  func() time.Time
-	kept keeper
+	kept *keeper
 }
 
 // Tx is one transaction of one person on one school's data.
 type Tx struct {
 	*db.Queries
-	Who  who.Who
-	Now  time.Time
-	Sent []byte // what the record that is being written is told apart by
-	conn pgx.Tx
-	kept *keeper              // of a transaction that changes nothing
-	mark map[string]uuid.UUID // by topic, once they were asked for
+	Who   who.Who
+	Now   time.Time
+	Sent  []byte // what the record that is being written is told apart by
+	conn  pgx.Tx
+	kept  *keeper               // of a transaction that changes nothing
+	at    map[Topic]memo.Moment // what it sees, once that was asked for
+	notes *[]memo.Rows          // what is being worked out hangs on, the outermost first
 }
 
 // Open connects as the application's role. It fails when the role could pass
@@ -72,7 +73,7 @@ func open(ctx context.Context, cfg *pgxpool.Config, now func() time.Time) (*Stor
 	if err != nil {
 		return nil, fmt.Errorf("database: %w", err)
 	}
-	s := &Store{pool: pool, now: now}
+	s := &Store{pool: pool, now: now, kept: newKeeper()}
 	if err := s.bounded(ctx); err != nil {
 		pool.Close()
 		return nil, fmt.Errorf("database: %w", err)
@@ -140,6 +141,10 @@ func (watch) TraceQueryStart(ctx context.Context, _ *pgx.Conn, q pgx.TraceQueryS
 // TraceQueryEnd has nothing to do.
 func (watch) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
 
+// Forget drops all that was worked out: what is asked for next is worked out from what there is. A
+// test compares the two.
+func (s *Store) Forget() { s.kept.shelf.Forget() }
+
 // Close lets the connections go once they are idle.
 func (s *Store) Close() { s.pool.Close() }
 
@@ -168,7 +173,7 @@ func (s *Store) write(ctx context.Context, w who.Who, t Topic, fn func(*Tx) erro
 			return err
 		}
 		// Last, so that writers wait for one another only while they commit.
-		return tx.NewMark(ctx, db.NewMarkParams{SchoolID: w.School, Shape: &shape, Topic: string(t)})
+		return tx.NewMark(ctx, db.NewMarkParams{School: w.School, Shape: shape, Topic: string(t)})
 	})
 }
 
@@ -180,9 +185,14 @@ func (s *Store) Read(ctx context.Context, w who.Who, fn func(*Tx) error) error {
 		return err
 	}
 	return s.in(ctx, w, beginRead, func(tx *Tx) error {
-		tx.kept = &s.kept
-		return fn(tx)
+		return fn(s.reading(tx.conn, w))
 	})
+}
+
+// reading is a transaction that changes nothing: what is worked out in it is kept.
+func (s *Store) reading(conn pgx.Tx, w who.Who) *Tx {
+	notes := &[]memo.Rows{}
+	return &Tx{Queries: db.New(reader{conn, notes}), Who: w, Now: s.now(), conn: conn, kept: s.kept, notes: notes}
 }
 
 const beginRead = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY"
@@ -235,8 +245,14 @@ func Missing(err error, name string, says say.Words) error {
 	return err
 }
 
-// Conn is for the few statements that are no query of ours: COPY and temporary tables.
-func (t *Tx) Conn() pgx.Tx { return t.conn }
+// Conn is for the few statements that are no query of ours: COPY and temporary tables. What is
+// worked out from them holds until anybody writes.
+func (t *Tx) Conn() pgx.Tx {
+	if t.notes != nil {
+		t.hang(memo.Rows{{Of: anyWrite}: true})
+	}
+	return t.conn
+}
 
 // One is the only row of a list that was asked for by one id; ErrNotFound when it is empty.
 func One[T any](rows []T, err error) (one T, _ error) {

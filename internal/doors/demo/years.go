@@ -21,7 +21,6 @@ import (
 	"ulpa/core/tank"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
-	"ulpa/internal/base/store/db"
 	tanks "ulpa/internal/work/solution"
 )
 
@@ -98,8 +97,8 @@ func Grow(ctx context.Context, ownerURL string, school uuid.UUID, today calendar
 	if err := g.store(meters); err != nil {
 		return err
 	}
-	now := store.Shape() // what was worked out before holds no longer
-	if err := db.New(g.conn).NewMark(ctx, db.NewMarkParams{SchoolID: school, Shape: &now, Topic: string(store.Books)}); err != nil {
+	// What was worked out before holds no longer.
+	if _, err := g.conn.Exec(ctx, "UPDATE stamp SET mark = gen_random_uuid(), shape = $2 WHERE school_id = $1", school, store.Shape()); err != nil {
 		return err
 	}
 	_, err := g.conn.Exec(ctx, "ANALYZE")
@@ -402,7 +401,7 @@ func (g *grower) facts() error {
 	if err := g.copy("told", []string{"entry_id", "thing_id"}, g.about); err != nil {
 		return err
 	}
-	_, err := g.conn.Exec(g.ctx, `INSERT INTO about SELECT e.school_id, e.id, t.thing_id, e.happened_at, e.seq
+	_, err := g.conn.Exec(g.ctx, `INSERT INTO about SELECT e.school_id, e.id, t.thing_id, e.happened_at, e.seq, e.kind
 		FROM told t JOIN entry e ON e.school_id = $1 AND e.id = t.entry_id`, g.school)
 	return errors.Join(err, g.drop("told"))
 }

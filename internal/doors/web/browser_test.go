@@ -127,7 +127,7 @@ func (h house) things(t testing.TB) map[string]string {
 			"jars":    "SELECT id FROM place WHERE name = 'Jar shelf'",
 			"jar":     "SELECT id FROM tank WHERE name = 'Jar 3'",
 			"variety": "SELECT variety_id FROM batch WHERE crop <> 'tomato' ORDER BY code LIMIT 1",
-			"entry":   "SELECT e.id FROM entry e JOIN about a ON a.entry_id = e.id JOIN batch b ON b.id = a.thing_id WHERE kind = 'note' LIMIT 1",
+			"entry":   "SELECT e.id FROM entry e JOIN about a ON a.entry_id = e.id JOIN batch b ON b.id = a.thing_id WHERE e.kind = 'note' LIMIT 1",
 		} {
 			var id uuid.UUID
 			if err := tx.Conn().QueryRow(t.Context(), q).Scan(&id); err != nil {

@@ -179,19 +179,18 @@ func TestAnAuditMendsWhatIsKeptBeside(t *testing.T) {
 	require.Equal(t, upkeep.Found{Schools: 1, Mended: len(looked.Stays)}, mended)
 	inStep(t, d, w)
 	after := prints(t, d.OwnerURL)
-	delete(before, "stamp")
-	delete(after, "stamp")
 	require.Equal(t, before, after)
 }
 
-// prints are every table's rows as one hash a table.
+// prints are every table's rows as one hash a table, but for those that tell running programs what
+// holds no longer.
 func prints(t *testing.T, ownerURL string) map[string]string {
 	conn, err := pgx.Connect(ctx, ownerURL)
 	require.NoError(t, err)
 	defer conn.Close(ctx)
 	rows, err := conn.Query(
 		ctx,
-		"SELECT relname FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relkind = 'r' AND relname NOT IN ('session', 'sign_in_attempt') ORDER BY 1",
+		"SELECT relname FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relkind = 'r' AND relname NOT IN ('session', 'sign_in_attempt', 'stamp', 'change') ORDER BY 1",
 	)
 	require.NoError(t, err)
 	names, err := pgx.CollectRows(rows, pgx.RowTo[string])

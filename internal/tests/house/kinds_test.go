@@ -47,7 +47,7 @@ func TestKindsAreDeclaredOnce(t *testing.T) {
 	// One that is stored all the same is not passed over.
 	_, err = owner.Exec(ctx, `WITH e AS (INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id)
 		VALUES ($1, $2, 'water_slide', now(), now(), $3) RETURNING school_id, id, happened_at, seq)
-		INSERT INTO about (school_id, entry_id, thing_id, happened_at, seq) SELECT school_id, id, $4, happened_at, seq FROM e`,
+		INSERT INTO about (school_id, entry_id, thing_id, happened_at, seq, kind) SELECT school_id, id, $4, happened_at, seq, 'water_slide' FROM e`,
 		f.ines.School, uuid.New(), f.ines.Person, b)
 	require.NoError(t, err)
 	require.ErrorAs(t, batches.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b}, batches.Looks{Leaves: 2, HeightCM: 0}), new(ledger.ErrUnknownKind))

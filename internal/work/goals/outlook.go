@@ -2,6 +2,7 @@ package goals
 
 import (
 	"context"
+	"crypto/sha256"
 	"encoding/json"
 	"fmt"
 
@@ -13,6 +14,7 @@ import (
 	"ulpa/core/plan"
 	"ulpa/core/say"
 	"ulpa/core/seed"
+	"ulpa/internal/base/memo"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
 	"ulpa/internal/base/timer"
@@ -199,10 +201,7 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	in.GoodEnough, in.Stay = goodEnough, worthMoving
 	result := plan.Season{}
 	if len(in.Batches) > 0 && len(in.Places) > 0 {
-		if result, err = plan.PlanSeason(in, timer.Looks(ctx, effort)); err == nil {
-			err = ctx.Err()
-		}
-		if err != nil {
+		if result, err = search(ctx, in); err != nil {
 			return o, err
 		}
 	}
@@ -211,6 +210,26 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	o.measure(in, result, tx.Who.Period)
 	o.Changes, o.Tag = o.compare(book), things.Tag(o.Lines)
 	return o, nil
+}
+
+// searched are plans by what they were made from: the same input is the same plan, whatever was
+// written meanwhile.
+var searched = memo.Memo[[sha256.Size]byte, plan.Season]{Most: 256}
+
+// search looks for the best plan, once.
+func search(ctx context.Context, in plan.SeasonInput) (plan.Season, error) {
+	look := func() (plan.Season, error) {
+		found, err := plan.PlanSeason(in, timer.Looks(ctx, effort))
+		if err == nil {
+			err = ctx.Err()
+		}
+		return found, err
+	}
+	from, err := json.Marshal(in)
+	if err != nil { // it cannot be told apart
+		return look()
+	}
+	return searched.Try(sha256.Sum256(from), look)
 }
 
 // goals are the lines as the planner takes them.

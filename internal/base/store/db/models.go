@@ -16,6 +16,7 @@ type About struct {
 	ThingID    uuid.UUID
 	HappenedAt time.Time
 	Seq        int64
+	Kind       string
 }
 
 type Batch struct {
@@ -71,6 +72,13 @@ type Cell struct {
 	BatchID  uuid.UUID
 	State    string
 	Cause    string
+}
+
+type Change struct {
+	SchoolID uuid.UUID
+	N        int64
+	What     string
+	Thing    *uuid.UUID
 }
 
 type Closure struct {
@@ -437,6 +445,7 @@ type Stamp struct {
 	Mark     uuid.UUID
 	Shape    *int64
 	Topic    string
+	N        int64
 }
 
 type Stand struct {

@@ -106,6 +106,35 @@ func (q *Queries) AllPeople(ctx context.Context) ([]AllPeopleRow, error) {
 	return items, nil
 }
 
+const changesSince = `-- name: ChangesSince :many
+SELECT DISTINCT what, coalesce(thing, '00000000-0000-0000-0000-000000000000')::uuid AS thing FROM change WHERE n > $1::bigint
+`
+
+type ChangesSinceRow struct {
+	What  string
+	Thing uuid.UUID
+}
+
+func (q *Queries) ChangesSince(ctx context.Context, n int64) ([]ChangesSinceRow, error) {
+	rows, err := q.db.Query(ctx, changesSince, n)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []ChangesSinceRow
+	for rows.Next() {
+		var i ChangesSinceRow
+		if err := rows.Scan(&i.What, &i.Thing); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const dropCrewDevice = `-- name: DropCrewDevice :one
 DELETE FROM crew_device WHERE id = $1 RETURNING name
 `
@@ -441,25 +470,26 @@ func (q *Queries) LockPeople(ctx context.Context) ([]uuid.UUID, error) {
 	return items, nil
 }
 
-const marks = `-- name: Marks :many
-SELECT topic, mark FROM stamp
+const moments = `-- name: Moments :many
+SELECT topic, mark, n FROM stamp
 `
 
-type MarksRow struct {
+type MomentsRow struct {
 	Topic string
 	Mark  uuid.UUID
+	N     int64
 }
 
-func (q *Queries) Marks(ctx context.Context) ([]MarksRow, error) {
-	rows, err := q.db.Query(ctx, marks)
+func (q *Queries) Moments(ctx context.Context) ([]MomentsRow, error) {
+	rows, err := q.db.Query(ctx, moments)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []MarksRow
+	var items []MomentsRow
 	for rows.Next() {
-		var i MarksRow
-		if err := rows.Scan(&i.Topic, &i.Mark); err != nil {
+		var i MomentsRow
+		if err := rows.Scan(&i.Topic, &i.Mark, &i.N); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -471,17 +501,17 @@ func (q *Queries) Marks(ctx context.Context) ([]MarksRow, error) {
 }
 
 const newMark = `-- name: NewMark :exec
-INSERT INTO stamp (school_id, shape, topic) VALUES ($1, $2, $3) ON CONFLICT (school_id, topic) DO UPDATE SET mark = excluded.mark, shape = excluded.shape
+SELECT new_mark($1, $2::text, $3::bigint)
 `
 
 type NewMarkParams struct {
-	SchoolID uuid.UUID
-	Shape    *int64
-	Topic    string
+	School uuid.UUID
+	Topic  string
+	Shape  int64
 }
 
 func (q *Queries) NewMark(ctx context.Context, arg NewMarkParams) error {
-	_, err := q.db.Exec(ctx, newMark, arg.SchoolID, arg.Shape, arg.Topic)
+	_, err := q.db.Exec(ctx, newMark, arg.School, arg.Topic, arg.Shape)
 	return err
 }
 

@@ -15,7 +15,7 @@ import (
 const airOf = `-- name: AirOf :many
 SELECT e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = $1 AND e.kind = 'air' AND e.happened_at >= $2
+ WHERE a.thing_id = $1 AND a.kind = 'air' AND a.happened_at >= $2
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq)
 `
@@ -214,7 +214,7 @@ func (q *Queries) BatchesInTray(ctx context.Context, trayID uuid.UUID) ([]uuid.U
 const boardMoves = `-- name: BoardMoves :many
 SELECT e.id, e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = $1 AND e.kind = 'boards_moved' AND e.happened_at >= $2
+ WHERE a.thing_id = $1 AND a.kind = 'boards_moved' AND a.happened_at >= $2
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq)
 `
@@ -252,11 +252,13 @@ func (q *Queries) BoardMoves(ctx context.Context, arg BoardMovesParams) ([]Board
 }
 
 const boardsNow = `-- name: BoardsNow :many
-SELECT DISTINCT ON (a.thing_id) a.thing_id AS place_id, e.happened_at, e.data
-  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = ANY($1::uuid[]) AND e.kind = 'boards_moved'
-   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
- ORDER BY a.thing_id, e.happened_at DESC, coalesce(e.place_in_line, e.seq) DESC
+SELECT last.thing_id AS place_id, last.happened_at, last.data FROM unnest($1::uuid[]) AS p (id)
+ CROSS JOIN LATERAL (
+  SELECT a.thing_id, e.happened_at, e.data FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+   WHERE a.thing_id = p.id AND a.kind = 'boards_moved'
+     AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+   ORDER BY a.happened_at DESC, coalesce(e.place_in_line, e.seq) DESC LIMIT 1) last
+ ORDER BY last.thing_id
 `
 
 type BoardsNowRow struct {
@@ -290,9 +292,8 @@ const cameTo = `-- name: CameTo :many
 SELECT b.id, b.code, b.crop, b.purpose
   FROM batch b
  WHERE b.id IN (SELECT o.thing_id FROM about p
-     JOIN entry c ON c.school_id = p.school_id AND c.id = p.entry_id
-     JOIN about o ON o.school_id = c.school_id AND o.entry_id = c.id
-    WHERE p.thing_id = $1 AND c.kind IN ('move', 'adopt') AND c.happened_at >= $2)
+     JOIN about o ON o.school_id = p.school_id AND o.entry_id = p.entry_id
+    WHERE p.thing_id = $1 AND p.kind IN ('move', 'adopt') AND p.happened_at >= $2)
  ORDER BY b.code
 `
 
@@ -381,7 +382,7 @@ func (q *Queries) CellsOfTray(ctx context.Context, trayID uuid.UUID) ([]CellsOfT
 const checkedAt = `-- name: CheckedAt :many
 SELECT e.id, e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = $1 AND e.kind = 'checked' AND e.happened_at >= $2
+ WHERE a.thing_id = $1 AND a.kind = 'checked' AND a.happened_at >= $2
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq)
 `

@@ -78,7 +78,7 @@ func (q *Queries) PutStock(ctx context.Context, arg PutStockParams) error {
 const stockMixes = `-- name: StockMixes :many
 SELECT a.thing_id, e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = ANY($1::uuid[]) AND e.kind = 'mixed' AND e.happened_at >= $2
+ WHERE a.thing_id = ANY($1::uuid[]) AND a.kind = 'mixed' AND a.happened_at >= $2
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at
 `
@@ -118,7 +118,7 @@ func (q *Queries) StockMixes(ctx context.Context, arg StockMixesParams) ([]Stock
 const stockUses = `-- name: StockUses :many
 SELECT a.thing_id, e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = ANY($1::uuid[]) AND e.kind = 'treat' AND e.happened_at >= $2
+ WHERE a.thing_id = ANY($1::uuid[]) AND a.kind = 'treat' AND a.happened_at >= $2
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at
 `

@@ -3,10 +3,10 @@
 WITH e AS (
   INSERT INTO entry (school_id, id, kind, happened_at, written_at, person_id, corrects, place_in_line, data, words, sent)
   VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
-  ON CONFLICT (school_id, id) DO NOTHING RETURNING school_id, id, happened_at, seq),
+  ON CONFLICT (school_id, id) DO NOTHING RETURNING school_id, id, happened_at, seq, kind),
 a AS (
-  INSERT INTO about (school_id, entry_id, thing_id, happened_at, seq)
-  SELECT e.school_id, e.id, t.id, e.happened_at, e.seq FROM e CROSS JOIN unnest(sqlc.arg(about)::uuid[]) AS t (id))
+  INSERT INTO about (school_id, entry_id, thing_id, happened_at, seq, kind)
+  SELECT e.school_id, e.id, t.id, e.happened_at, e.seq, e.kind FROM e CROSS JOIN unnest(sqlc.arg(about)::uuid[]) AS t (id))
 SELECT count(*)::int FROM e;
 
 -- name: GetEntry :one
@@ -21,7 +21,7 @@ SELECT a.thing_id, e.id, e.kind, e.happened_at, e.data,
        coalesce((SELECT t.id FROM about x JOIN thing t ON t.school_id = x.school_id AND t.id = x.thing_id AND t.kind = 'place'
          WHERE x.school_id = e.school_id AND x.entry_id = e.id LIMIT 1), '00000000-0000-0000-0000-000000000000')::uuid AS place
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = ANY (sqlc.arg(things)::uuid[]) AND e.kind <> 'void'
+ WHERE a.thing_id = ANY (sqlc.arg(things)::uuid[]) AND a.kind <> 'void'
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
 

@@ -17,6 +17,6 @@ DELETE FROM trough WHERE id = $1;
 SELECT a.thing_id, e.id, e.kind, e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
  WHERE a.thing_id = ANY(sqlc.arg(troughs)::uuid[])
-   AND (e.kind IN ('fish_stock', 'fish_weigh') OR e.kind IN ('fish_read', 'fish_fed', 'fish_water') AND e.happened_at >= sqlc.arg(since))
+   AND (a.kind IN ('fish_stock', 'fish_weigh') OR a.kind IN ('fish_read', 'fish_fed', 'fish_water') AND a.happened_at >= sqlc.arg(since))
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);

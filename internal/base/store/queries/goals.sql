@@ -62,8 +62,8 @@ WITH past AS (
 SELECT p.crop, v.name AS variety, p.sown_at, first.at::timestamptz AS cut_at
 FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
 CROSS JOIN LATERAL (
-  SELECT a.happened_at AS at FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
-  WHERE a.school_id = p.school_id AND a.thing_id = p.id AND e.kind = 'harvest' ORDER BY a.happened_at LIMIT 1) first
+  SELECT a.happened_at AS at FROM about a
+  WHERE a.school_id = p.school_id AND a.thing_id = p.id AND a.kind = 'harvest' ORDER BY a.happened_at LIMIT 1) first
 WHERE (p.state->>'cuts')::int > 0 AND (p.state->>'seeds')::int > 0;
 
 -- name: VarietyNames :many

@@ -29,11 +29,14 @@ SELECT s.name AS school, s.zone, s.latitude, s.crew_may, s.period_minutes, s.day
        (p.kind = 'coordinator' AND s.coordinators_prove_twice AND NOT EXISTS (SELECT FROM second_proof x WHERE x.school_id = p.school_id AND x.person_id = p.id AND x.since IS NOT NULL))::boolean AS must_prove
   FROM person p JOIN school s ON s.id = p.school_id WHERE p.id = $1 AND p.active;
 
--- name: Marks :many
-SELECT topic, mark FROM stamp;
+-- name: Moments :many
+SELECT topic, mark, n FROM stamp;
 
 -- name: NewMark :exec
-INSERT INTO stamp (school_id, shape, topic) VALUES ($1, $2, $3) ON CONFLICT (school_id, topic) DO UPDATE SET mark = excluded.mark, shape = excluded.shape;
+SELECT new_mark(sqlc.arg(school), sqlc.arg(topic)::text, sqlc.arg(shape)::bigint);
+
+-- name: ChangesSince :many
+SELECT DISTINCT what, coalesce(thing, '00000000-0000-0000-0000-000000000000')::uuid AS thing FROM change WHERE n > sqlc.arg(n)::bigint;
 
 -- name: AddPerson :exec
 INSERT INTO person (school_id, id, kind, name, login, secret_hash) VALUES ($1, $2, $3, $4, $5, $6);

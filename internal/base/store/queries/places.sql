@@ -178,7 +178,7 @@ SELECT a.thing_id AS tray_id, e.happened_at, e.data
 -- What was ticked off of a place's lists, in the order it happened.
 SELECT e.id, e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = sqlc.arg(place) AND e.kind = 'checked' AND e.happened_at >= sqlc.arg(since)
+ WHERE a.thing_id = sqlc.arg(place) AND a.kind = 'checked' AND a.happened_at >= sqlc.arg(since)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
 
@@ -186,23 +186,25 @@ SELECT e.id, e.happened_at, e.data
 -- What was read of the air of a place, in the order it happened.
 SELECT e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = sqlc.arg(place) AND e.kind = 'air' AND e.happened_at >= sqlc.arg(since)
+ WHERE a.thing_id = sqlc.arg(place) AND a.kind = 'air' AND a.happened_at >= sqlc.arg(since)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
 
 -- name: BoardsNow :many
 -- The order in which the boards of rafts float: what was last written of each.
-SELECT DISTINCT ON (a.thing_id) a.thing_id AS place_id, e.happened_at, e.data
-  FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = ANY(sqlc.arg(places)::uuid[]) AND e.kind = 'boards_moved'
-   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
- ORDER BY a.thing_id, e.happened_at DESC, coalesce(e.place_in_line, e.seq) DESC;
+SELECT last.thing_id AS place_id, last.happened_at, last.data FROM unnest(sqlc.arg(places)::uuid[]) AS p (id)
+ CROSS JOIN LATERAL (
+  SELECT a.thing_id, e.happened_at, e.data FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+   WHERE a.thing_id = p.id AND a.kind = 'boards_moved'
+     AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+   ORDER BY a.happened_at DESC, coalesce(e.place_in_line, e.seq) DESC LIMIT 1) last
+ ORDER BY last.thing_id;
 
 -- name: BoardMoves :many
 -- What was done with the boards of a raft, in the order it happened.
 SELECT e.id, e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = sqlc.arg(place) AND e.kind = 'boards_moved' AND e.happened_at >= sqlc.arg(since)
+ WHERE a.thing_id = sqlc.arg(place) AND a.kind = 'boards_moved' AND a.happened_at >= sqlc.arg(since)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
 
@@ -211,7 +213,6 @@ SELECT e.id, e.happened_at, e.data
 SELECT b.id, b.code, b.crop, b.purpose
   FROM batch b
  WHERE b.id IN (SELECT o.thing_id FROM about p
-     JOIN entry c ON c.school_id = p.school_id AND c.id = p.entry_id
-     JOIN about o ON o.school_id = c.school_id AND o.entry_id = c.id
-    WHERE p.thing_id = sqlc.arg(place) AND c.kind IN ('move', 'adopt') AND c.happened_at >= sqlc.arg(since))
+     JOIN about o ON o.school_id = p.school_id AND o.entry_id = p.entry_id
+    WHERE p.thing_id = sqlc.arg(place) AND p.kind IN ('move', 'adopt') AND p.happened_at >= sqlc.arg(since))
  ORDER BY b.code;

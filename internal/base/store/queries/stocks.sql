@@ -12,7 +12,7 @@ DELETE FROM stock WHERE id = $1;
 -- What was mixed into stock bottles, in the order it happened.
 SELECT a.thing_id, e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = ANY(sqlc.arg(stocks)::uuid[]) AND e.kind = 'mixed' AND e.happened_at >= sqlc.arg(since)
+ WHERE a.thing_id = ANY(sqlc.arg(stocks)::uuid[]) AND a.kind = 'mixed' AND a.happened_at >= sqlc.arg(since)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at;
 
@@ -20,6 +20,6 @@ SELECT a.thing_id, e.happened_at, e.data
 -- What tanks took of their stock, in the order it happened.
 SELECT a.thing_id, e.happened_at, e.data
   FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
- WHERE a.thing_id = ANY(sqlc.arg(tanks)::uuid[]) AND e.kind = 'treat' AND e.happened_at >= sqlc.arg(since)
+ WHERE a.thing_id = ANY(sqlc.arg(tanks)::uuid[]) AND a.kind = 'treat' AND a.happened_at >= sqlc.arg(since)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at;
