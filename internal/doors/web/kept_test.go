@@ -85,6 +85,8 @@ func TestWhatIsHeldIsWhatThereIs(t *testing.T) {
 		about := regexp.MustCompile(`^/(batches|trays|tanks)/[0-9a-f-]+`).FindString(path)
 		same(path, slices.DeleteFunc([]string{about, "/nursery", "/season"}, func(s string) bool { return s == "" || s == "/season" && rng.IntN(4) > 0 })...)
 	}
+	// What a list says of it hangs on the row of the batch alone.
+	write("/batches/"+x["batch"]+"/look", "id", uuid.NewString(), "leaves", "14", "height", "30", "sure", "1")
 	all := acts(t, x, owner)
 	rng.Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
 	var ids []string
