@@ -71,7 +71,7 @@ type SeasonInput struct {
 	From, To  calendar.Day
 	Workdays  []int // 1 (Monday) to 7
 	Closed    []calendar.Closure
-	Open      func(calendar.Day) bool // nil: workdays outside closures
+	Open      func(calendar.Day) bool `json:"-"` // nil: workdays outside closures
 	Minutes   *float64                // for moves on an open day; nil: no limit
 	MinutesOn []DayMinutes
 	Places    []SeasonPlace

@@ -33,26 +33,23 @@ func (r Rows) Hang(more Rows) { maps.Copy(r, more) }
 
 // hit tells whether a change is of these rows.
 func (r Rows) hit(c Row) bool {
-	if c.Of == Every || r[Row{Of: Every}] || r.of(c) {
+	switch {
+	case c.Of == Every || r[Row{Of: Every}] || r[c] || r[Row{Of: c.Of}]:
 		return true
-	}
-	if !strings.HasPrefix(c.Of, "entry:") {
-		return false
-	}
-	if r.of(Row{AnyEntry, c.Thing}) {
+	case !strings.HasPrefix(c.Of, "entry:"):
+		return c.Thing == uuid.Nil && r.some(c.Of)
+	case r[Row{AnyEntry, c.Thing}] || r[Row{Of: AnyEntry}]:
 		return true
+	case c.Of != takenBack:
+		return false // an entry is told of each thing that it is about
 	}
-	if c.Of == takenBack {
-		for x := range r {
-			if strings.HasPrefix(x.Of, "entry:") && (x.Thing == uuid.Nil || x.Thing == c.Thing) {
-				return true
-			}
+	for x := range r { // whatever kind of entry it takes back
+		if strings.HasPrefix(x.Of, "entry:") && (x.Thing == uuid.Nil || x.Thing == c.Thing) {
+			return true
 		}
 	}
 	return false
 }
-
-func (r Rows) of(c Row) bool { return r[c] || r[Row{Of: c.Of}] || c.Thing == uuid.Nil && r.some(c.Of) }
 
 // some tells whether a value hangs on any of a table's rows: a change that names no thing may be of
 // each.

@@ -283,7 +283,7 @@ func walk(c *call) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := walkOut{Today: w.Today, Minutes: w.Minutes(), Period: w.Period, Stops: []stopOut{}, Away: []fareOut{}, From: w.Away.From, Back: w.Away.Back}
+	out := walkOut{Today: w.Today, Minutes: w.Minutes(), Period: w.Period, Stops: []stopOut{}, Away: []fareOut{}, From: w.Away().From, Back: w.Away().Back}
 	for _, s := range w.Stops {
 		place, err := uuid.Parse(s.Place)
 		if err != nil {
@@ -295,7 +295,7 @@ func walk(c *call) (any, error) {
 		}
 		out.Stops = append(out.Stops, stop)
 	}
-	for _, t := range w.Away.Fails() {
+	for _, t := range w.Away().Fails() {
 		out.Away = append(out.Away, fareOf(t))
 	}
 	return out, nil

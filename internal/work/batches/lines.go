@@ -6,11 +6,14 @@
 package batches
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"math"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -128,17 +131,27 @@ func (l Line) in(kind string) int {
 	return n
 }
 
+// ofBatches are tables of which each row is of one batch.
+var ofBatches = []string{"batch", "cell", "port", "stand", "tray_part"}
+
 // Lines reads every open batch with its verdict, in the order of sowing.
 func Lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
-	return store.Keep(ctx, tx, fmt.Sprint("lines ", tx.Who.Prefs, tx.Who.Day(tx.Now)), func() ([]Line, error) { return lines(ctx, tx) })
+	key := fmt.Sprint("lines ", tx.Who.Prefs, tx.Who.Day(tx.Now))
+	return store.Keep(ctx, tx, key, func() ([]Line, error) {
+		each, err := store.KeepEach(ctx, tx, key+" each", ofBatches, func(ids []uuid.UUID) (store.Each[Line], error) { return lines(ctx, tx, ids) })
+		return slices.SortedFunc(maps.Values(each), func(a, b Line) int {
+			return cmp.Or(a.sownAt.Compare(b.sownAt), cmp.Compare(a.Code, b.Code))
+		}), err
+	})
 }
 
-func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
-	rows, err := tx.ListBatches(ctx)
+// lines are those of some batches, or of all.
+func lines(ctx context.Context, tx *store.Tx, ids []uuid.UUID) (store.Each[Line], error) {
+	rows, err := tx.ListBatches(ctx, ids)
 	if err != nil {
 		return nil, err
 	}
-	where, err := tx.WhereBatchesAre(ctx)
+	where, err := tx.WhereBatchesAre(ctx, ids)
 	if err != nil {
 		return nil, err
 	}
@@ -158,7 +171,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	if err != nil {
 		return nil, err
 	}
-	potted, err := tx.PottedStands(ctx)
+	potted, err := tx.PottedStands(ctx, ids)
 	if err != nil {
 		return nil, err
 	}
@@ -166,7 +179,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 	for _, p := range places {
 		warmth[p.ID] = p.TemperatureC
 	}
-	var out []Line
+	out := store.Each[Line]{}
 	for _, r := range rows {
 		l, err := lineOf(tx, r, book, at[r.ID])
 		if err != nil {
@@ -174,7 +187,7 @@ func lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
 		}
 		l.pots(tx, potted)
 		l.judge(tx, warmth, lotOf(tested, r.SeedLotID, r.LabelRate, r.SownAt, r.Packed))
-		out = append(out, l)
+		out[l.ID] = l
 	}
 	return out, nil
 }

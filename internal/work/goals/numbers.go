@@ -151,7 +151,7 @@ func paceOf(lines map[uuid.UUID]batches.Line, warmC float64) float64 {
 	slices.Sort(all)
 	n := float64(len(all))
 	own := min(1.6, max(0.6, all[len(all)/2]))
-	return 1 + (own-1)*n/(n+paceDoubt)
+	return math.Round(100*(1+(own-1)*n/(n+paceDoubt))) / 100 // a plan need not change for less
 }
 
 const (

@@ -225,9 +225,13 @@ func search(ctx context.Context, in plan.SeasonInput) (plan.Season, error) {
 		}
 		return found, err
 	}
-	from, err := json.Marshal(in)
-	if err != nil { // it cannot be told apart
-		return look()
+	var open []bool // the answers of a question that cannot be told itself
+	for d := in.From; in.Open != nil && d <= in.To; d++ {
+		open = append(open, in.Open(d))
+	}
+	from, err := json.Marshal([]any{in, open})
+	if err != nil {
+		return plan.Season{}, err
 	}
 	return searched.Try(sha256.Sum256(from), look)
 }

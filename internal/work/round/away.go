@@ -57,8 +57,8 @@ func Away(ctx context.Context, s *store.Store, w who.Who, from calendar.Day) (Ab
 	if err != nil {
 		return Absence{}, err
 	}
-	out := Absence{Plan: walk.Away, Coming: away.Coming(walk.day, spansAhead), Now: walk.Now}
-	if from != 0 && from != walk.Away.From {
+	out := Absence{Plan: walk.Away(), Coming: away.Coming(walk.day, spansAhead), Now: walk.Now}
+	if from != 0 && from != out.From {
 		i := slices.IndexFunc(out.Coming, func(x away.Span) bool { return x.From == from })
 		if i < 0 {
 			return out, field.Refuse("from", "takes the last day before some closed ones, of the next %d", spansAhead)

@@ -3,6 +3,7 @@ package round
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"slices"
 
 	"ulpa/core/away"
@@ -36,7 +37,7 @@ func At(path, place string, do say.Words) Page {
 
 // Declare makes a part of the round known, as a variable of its area.
 func Declare[T any](p Part[T]) bool {
-	parts = append(parts, part{p.Order, p.read})
+	parts = append(parts, part{p.Order, fmt.Sprintf("part %d of %T", p.Order, p), p.read})
 	slices.SortStableFunc(parts, func(a, b part) int { return cmp.Compare(a.order, b.order) })
 	for k, page := range p.Pages {
 		pages[k] = page
@@ -54,7 +55,20 @@ func Ground(lay func(context.Context, *store.Tx, *core.Day) error) bool {
 // part is a Part of any thing.
 type part struct {
 	order int
+	name  string
 	read  func(context.Context, *store.Tx, core.Day) (held, error)
+}
+
+// held is the part as it stands, until something is written that it was read from, for a minute at
+// most.
+func (p part) held(ctx context.Context, tx *store.Tx) (held, error) {
+	return store.Keep(ctx, tx, fmt.Sprint(p.name, tx.Who.Prefs, tx.Now.Unix()/60), func() (held, error) {
+		day, err := ground(ctx, tx)
+		if err != nil {
+			return held{}, err
+		}
+		return p.read(ctx, tx, day)
+	})
 }
 
 // held are the things of a part as they were read.

@@ -9,6 +9,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"sync"
 	"time"
 
 	"github.com/google/uuid"
@@ -42,7 +43,7 @@ type Walk struct {
 	Stops  []round.Stop
 	Done   map[string][]Done // by place
 	Nights []cold.Night
-	Away   away.Plan              // the next days without anybody
+	Away   func() away.Plan       // how the next days go on which nobody is there
 	Given  map[round.Key]Somebody // stops, and tasks
 	People []Somebody             // to whom anything can be given
 	day    round.Day              // what it was worked out from
@@ -73,11 +74,9 @@ func Today(ctx context.Context, s *store.Store, w who.Who) (out Walk, err error)
 func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	w := tx.Who
 	walk := Walk{Today: w.Day(tx.Now), Now: tx.Now, Done: map[string][]Done{}}
-	walk.day = round.Day{Today: walk.Today, Now: tx.Now, Zone: w.Zone, DayBegins: w.DayBegins, DayEnds: w.DayEnds}
-	for _, lay := range grounds {
-		if err := lay(ctx, tx, &walk.day); err != nil {
-			return walk, err
-		}
+	var err error
+	if walk.day, err = ground(ctx, tx); err != nil {
+		return walk, err
 	}
 	if walk.Period = walk.day.Calendar.Minutes(walk.Today, w.Period); walk.Period == 0 {
 		walk.Period = w.Period
@@ -85,7 +84,7 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	walk.Nights = walk.day.Cold.Ahead[:min(7, len(walk.day.Cold.Ahead))]
 	var tasks []round.Task
 	for _, p := range parts {
-		x, err := p.read(ctx, tx, walk.day)
+		x, err := p.held(ctx, tx)
 		if err != nil {
 			return walk, err
 		}
@@ -95,7 +94,6 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	if err := walk.settle(ctx, tx, decided.Settled); err != nil {
 		return walk, err
 	}
-	var err error
 	if decided.Took, err = took(ctx, tx); err != nil {
 		return walk, err
 	}
@@ -106,8 +104,22 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 		decided.Given[key] = p.Name
 	}
 	walk.Stops = round.Join(walk.day, tasks, decided)
-	walk.Away = walk.foretell(away.Ahead(walk.day))
+	walk.Away = sync.OnceValue(func() away.Plan { return walk.foretell(away.Ahead(walk.day)) })
 	return walk, nil
+}
+
+// ground is what every part goes by.
+func ground(ctx context.Context, tx *store.Tx) (round.Day, error) {
+	return store.Keep(ctx, tx, fmt.Sprint("ground ", tx.Now.Unix()/60), func() (round.Day, error) {
+		w := tx.Who
+		day := round.Day{Today: w.Day(tx.Now), Now: tx.Now, Zone: w.Zone, DayBegins: w.DayBegins, DayEnds: w.DayEnds}
+		for _, lay := range grounds {
+			if err := lay(ctx, tx, &day); err != nil {
+				return day, err
+			}
+		}
+		return day, nil
+	})
 }
 
 // settle reads what was done today: it is shown at its place, and what was

@@ -368,11 +368,11 @@ func all(ctx context.Context, tx *store.Tx) (out []Summary, err error) {
 	if err != nil {
 		return nil, err
 	}
-	where, err := tx.WhereBatchesAre(ctx)
+	where, err := tx.WhereBatchesAre(ctx, nil)
 	if err != nil {
 		return nil, err
 	}
-	batches, err := tx.ListBatches(ctx)
+	batches, err := tx.ListBatches(ctx, nil)
 	if err != nil {
 		return nil, err
 	}

@@ -228,7 +228,7 @@ func plants(spots []batch.Spot) int {
 // Drinkers counts the plants at each tank: in a jar the one in its port, elsewhere those
 // of the place, shared by its tanks.
 func Drinkers(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) (map[uuid.UUID]int, error) {
-	where, err := tx.WhereBatchesAre(ctx)
+	where, err := tx.WhereBatchesAre(ctx, nil)
 	if err != nil {
 		return nil, err
 	}

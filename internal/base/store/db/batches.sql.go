@@ -480,7 +480,7 @@ const listBatches = `-- name: ListBatches :many
 SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety, coalesce(l.packed, 0)::int AS packed, l.label_rate
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
   LEFT JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
- WHERE NOT b.closed ORDER BY b.sown_at, b.code
+ WHERE NOT b.closed AND ($1::uuid[] IS NULL OR b.id = ANY ($1::uuid[])) ORDER BY b.sown_at, b.code
 `
 
 type ListBatchesRow struct {
@@ -502,8 +502,9 @@ type ListBatchesRow struct {
 	LabelRate *float64
 }
 
-func (q *Queries) ListBatches(ctx context.Context) ([]ListBatchesRow, error) {
-	rows, err := q.db.Query(ctx, listBatches)
+// Of some, or all.
+func (q *Queries) ListBatches(ctx context.Context, ids []uuid.UUID) ([]ListBatchesRow, error) {
+	rows, err := q.db.Query(ctx, listBatches, ids)
 	if err != nil {
 		return nil, err
 	}

@@ -1409,7 +1409,7 @@ SELECT place_id, batch_id, plants, waiting, kind FROM (
   SELECT p.place_id, p.batch_id, count(*)::int, 0, 'port' FROM port p GROUP BY 1, 2
   UNION ALL
   SELECT s.place_id, s.batch_id, sum(s.plants)::int, 0, 'stand' FROM stand s GROUP BY 1, 2
-) w ORDER BY place_id, batch_id, kind
+) w WHERE $1::uuid[] IS NULL OR batch_id = ANY ($1::uuid[]) ORDER BY place_id, batch_id, kind
 `
 
 type WhereBatchesAreRow struct {
@@ -1420,8 +1420,9 @@ type WhereBatchesAreRow struct {
 	Kind    string
 }
 
-func (q *Queries) WhereBatchesAre(ctx context.Context) ([]WhereBatchesAreRow, error) {
-	rows, err := q.db.Query(ctx, whereBatchesAre)
+// Of some batches, or all.
+func (q *Queries) WhereBatchesAre(ctx context.Context, ids []uuid.UUID) ([]WhereBatchesAreRow, error) {
+	rows, err := q.db.Query(ctx, whereBatchesAre, ids)
 	if err != nil {
 		return nil, err
 	}

@@ -136,7 +136,8 @@ func (q *Queries) DropPot(ctx context.Context, id uuid.UUID) (int64, error) {
 
 const pottedStands = `-- name: PottedStands :many
 SELECT s.batch_id, s.place_id, s.plants, p.id AS pot_id, p.name, p.days
-  FROM stand s JOIN pot p ON p.school_id = s.school_id AND p.id = s.pot_id ORDER BY s.batch_id, s.place_id, p.top_cm
+  FROM stand s JOIN pot p ON p.school_id = s.school_id AND p.id = s.pot_id
+ WHERE $1::uuid[] IS NULL OR s.batch_id = ANY ($1::uuid[]) ORDER BY s.batch_id, s.place_id, p.top_cm
 `
 
 type PottedStandsRow struct {
@@ -148,9 +149,9 @@ type PottedStandsRow struct {
 	Days    int
 }
 
-// Plants that stand in pots, by batch and place.
-func (q *Queries) PottedStands(ctx context.Context) ([]PottedStandsRow, error) {
-	rows, err := q.db.Query(ctx, pottedStands)
+// Plants that stand in pots, by batch and place: of some batches, or all.
+func (q *Queries) PottedStands(ctx context.Context, ids []uuid.UUID) ([]PottedStandsRow, error) {
+	rows, err := q.db.Query(ctx, pottedStands, ids)
 	if err != nil {
 		return nil, err
 	}

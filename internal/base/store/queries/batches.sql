@@ -97,10 +97,11 @@ INSERT INTO batch (school_id, id, code, crop, variety_id, seed_lot_id, purpose, 
 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10);
 
 -- name: ListBatches :many
+-- Of some, or all.
 SELECT b.*, v.name AS variety, coalesce(l.packed, 0)::int AS packed, l.label_rate
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
   LEFT JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
- WHERE NOT b.closed ORDER BY b.sown_at, b.code;
+ WHERE NOT b.closed AND (sqlc.narg(ids)::uuid[] IS NULL OR b.id = ANY (sqlc.narg(ids)::uuid[])) ORDER BY b.sown_at, b.code;
 
 -- name: ListClosedBatches :many
 SELECT b.*, v.name AS variety

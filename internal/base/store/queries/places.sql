@@ -148,6 +148,7 @@ SELECT s.batch_id, sum(s.plants)::int AS plants, b.code, b.crop, b.sown_at
  WHERE s.place_id = $1 GROUP BY 1, 3, 4, 5 ORDER BY b.code;
 
 -- name: WhereBatchesAre :many
+-- Of some batches, or all.
 SELECT place_id, batch_id, plants, waiting, kind FROM (
   SELECT t.place_id, c.batch_id, sum(c.standing)::int AS plants, sum(c.waiting)::int AS waiting, 'cell'::text AS kind
     FROM tray_part c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id GROUP BY 1, 2 HAVING sum(c.waiting + c.standing) > 0
@@ -155,7 +156,7 @@ SELECT place_id, batch_id, plants, waiting, kind FROM (
   SELECT p.place_id, p.batch_id, count(*)::int, 0, 'port' FROM port p GROUP BY 1, 2
   UNION ALL
   SELECT s.place_id, s.batch_id, sum(s.plants)::int, 0, 'stand' FROM stand s GROUP BY 1, 2
-) w ORDER BY place_id, batch_id, kind;
+) w WHERE sqlc.narg(ids)::uuid[] IS NULL OR batch_id = ANY (sqlc.narg(ids)::uuid[]) ORDER BY place_id, batch_id, kind;
 
 -- name: TraysOfBatches :many
 SELECT c.batch_id, c.tray_id, t.place_id, c.waiting, c.standing

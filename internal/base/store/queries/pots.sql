@@ -32,6 +32,7 @@ DELETE FROM mix WHERE id = $1;
 UPDATE mix SET litres = litres - least(litres, sqlc.arg(used)::float8) WHERE id = $1;
 
 -- name: PottedStands :many
--- Plants that stand in pots, by batch and place.
+-- Plants that stand in pots, by batch and place: of some batches, or all.
 SELECT s.batch_id, s.place_id, s.plants, p.id AS pot_id, p.name, p.days
-  FROM stand s JOIN pot p ON p.school_id = s.school_id AND p.id = s.pot_id ORDER BY s.batch_id, s.place_id, p.top_cm;
+  FROM stand s JOIN pot p ON p.school_id = s.school_id AND p.id = s.pot_id
+ WHERE sqlc.narg(ids)::uuid[] IS NULL OR s.batch_id = ANY (sqlc.narg(ids)::uuid[]) ORDER BY s.batch_id, s.place_id, p.top_cm;

@@ -286,10 +286,10 @@ const fewAway = 6
 
 // away says what will not last until somebody is back.
 func (v *roundView) away(walk round.Walk, p say.Reader) {
-	if walk.Away.Closed < 1 {
+	if walk.Away().Closed < 1 {
 		return
 	}
-	fails := walk.Away.Fails()
+	fails := walk.Away().Fails()
 	v.AwayTasks = face.CutAs(fails, fewAway, "/away", func(t away.Thing) awayView {
 		mark := "today"
 		if !t.Safe() {
@@ -297,7 +297,7 @@ func (v *roundView) away(walk round.Walk, p say.Reader) {
 		}
 		return awayView{p.Say(whatWords[t.What]), mark, t.Name, thingPage(t)}
 	})
-	says := say.T("Nobody is here for %s, from %s evening to %s.", say.Plural(walk.Away.Closed, "day"), walk.Away.From.Short(), walk.Away.Back.Short())
+	says := say.T("Nobody is here for %s, from %s evening to %s.", say.Plural(walk.Away().Closed, "day"), walk.Away().From.Short(), walk.Away().Back.Short())
 	switch n := len(fails); n {
 	case 0:
 		says = say.T("%s Everything will last.", says)
