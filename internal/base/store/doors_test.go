@@ -103,3 +103,27 @@ func connect(t *testing.T, url string) *pgx.Conn {
 	t.Cleanup(func() { _ = conn.Close(ctx) })
 	return conn
 }
+
+// Every table of a school's tells what is written into it, or stands among those that do not: a new
+// one is in neither, and what is read from it would be held for too long.
+func TestEveryTableTellsWhatChanges(t *testing.T) {
+	d := testdb.Empty(t)
+	owner, err := pgx.Connect(t.Context(), d.OwnerURL)
+	require.NoError(t, err)
+	defer owner.Close(t.Context())
+	rows, err := owner.Query(t.Context(), `SELECT c.relname, (SELECT count(*) FROM pg_trigger g WHERE g.tgrelid = c.oid AND g.tgname LIKE 'tells\_%') FROM pg_class c
+		WHERE c.relnamespace = 'public'::regnamespace AND c.relkind IN ('r', 'p') AND c.relname NOT IN ('goose_db_version', 'rebuilt')`)
+	require.NoError(t, err)
+	var table string
+	var triggers int
+	seen := 0
+	_, err = pgx.ForEachRow(rows, []any{&table, &triggers}, func() error {
+		seen++
+		require.Contains(t, []int{0, 3}, triggers, table)
+		require.Equal(t, triggers == 3, store.Tells(table), table)
+		require.Equal(t, triggers == 0, store.IsUntold(table), table)
+		return nil
+	})
+	require.NoError(t, err)
+	require.Greater(t, seen, 50)
+}
