@@ -1,8 +1,10 @@
 package memo
 
 import (
+	"cmp"
 	"maps"
 	"math"
+	"slices"
 	"strings"
 	"sync"
 
@@ -90,7 +92,8 @@ type Kept struct {
 	Rows    Rows
 	Each    map[string]bool // tables of which each row is of one part of the value: a change wears that part out alone
 	Touched map[uuid.UUID]bool
-	since   int64 // the write after which it was worked out
+	since   int64  // the write after which it was worked out
+	asked   uint64 // when it was asked for last
 }
 
 // Behind tells up to which write a school's values hold, when changes since then must be told (see
@@ -118,6 +121,14 @@ func (s *Shelf) books(school any, at Moment) *books {
 	s.turn++
 	b.turn = s.turn
 	return b
+}
+
+// halve drops the half of the values that were asked for longest ago: of an earlier minute, or day.
+func (b *books) halve() {
+	all := slices.SortedFunc(maps.Keys(b.values), func(x, y string) int { return cmp.Compare(b.values[x].asked, b.values[y].asked) })
+	for _, key := range all[:(len(all)+1)/2] {
+		delete(b.values, key)
+	}
 }
 
 // forget drops the school that was asked for longest ago.
@@ -178,6 +189,7 @@ func (s *Shelf) Find(school any, at Moment, key string) *Kept {
 	if v == nil || v.since > at.N || b.N < at.N || b.N > at.N && len(v.Touched) > 0 {
 		return nil
 	}
+	v.asked = s.turn
 	return v
 }
 
@@ -190,8 +202,8 @@ func (s *Shelf) Put(school any, at Moment, key string, v Kept) {
 		return
 	}
 	if _, there := b.values[key]; !there && len(b.values) >= s.Values {
-		b.values = map[string]*Kept{}
+		b.halve()
 	}
-	v.since = at.N
+	v.since, v.asked = at.N, s.turn
 	b.values[key] = &v
 }

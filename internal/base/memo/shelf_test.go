@@ -69,7 +69,7 @@ func TestAShelfGivesWhatIsTrue(t *testing.T) {
 			}
 			shelf.Put("school", at, key, memo.Kept{Value: fmt.Sprint(truth), Rows: memo.Rows{on: true}})
 		}
-		require.Greater(t, found, 15, "nothing was held")
+		require.Greater(t, found, 5, "nothing was held")
 	}
 }
 

@@ -35,7 +35,7 @@ var ofThings = map[string][]string{
 	"BoardsNow": {"entry:boards_moved"}, "BoardMoves": {"entry:boards_moved"},
 	"StockMixes": {"entry:mixed"}, "StockUses": {"entry:treat"},
 	"GetBatches": {"batch"}, "CellsOfBatches": {"cell"}, "PortsOfBatches": {"port"}, "StandsOfBatches": {"stand"},
-	"CellsOfTray": {"cell"}, "PortsOfPlaces": {"port"},
+	"GetTank": {"tank"}, "GetPlace": {"place"}, "CellsOfTray": {"cell"}, "PortsOfPlaces": {"port"},
 }
 
 // ofKinds are statements that read entries of some kinds, whatever they are about.

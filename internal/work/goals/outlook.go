@@ -140,7 +140,7 @@ const goodEnough = 0.002
 // plant counts that is nice to have.
 const worthMoving = 15
 
-// Look works the season out. It stands until somebody writes, or the day ends.
+// Look works the season out. It holds until something that it was read from changes, or the day ends.
 func Look(ctx context.Context, s *store.Store, w who.Who) (o Outlook, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		o, err = Ahead(ctx, tx)

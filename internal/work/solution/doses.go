@@ -26,7 +26,7 @@ const fewDoses = 6
 
 // dosesFound replays a tank's past up to its last doses, each with what was known of the
 // water then.
-func dosesFound(t ledger.Tank, past []ledger.Past) (out []DoseFound) {
+func dosesFound(t ledger.Tank, past []ledger.Past) (out []DoseFound, err error) {
 	type waiting struct {
 		state tank.State
 		found DoseFound
@@ -59,7 +59,10 @@ func dosesFound(t ledger.Tank, past []ledger.Past) (out []DoseFound) {
 		}
 	}
 	for i := len(last) - 1; i >= 0; i-- {
-		j := tank.Judge(t.Spec, last[i].state)
+		j, err := judge(ledger.Tank{Spec: t.Spec, State: last[i].state})
+		if err != nil {
+			return nil, err
+		}
 		if j.Dose == nil {
 			continue
 		}
@@ -68,5 +71,5 @@ func dosesFound(t ledger.Tank, past []ledger.Past) (out []DoseFound) {
 		x.Inside = x.Found >= x.Foretold.P5-gauge.PenError && x.Found <= x.Foretold.P95+gauge.PenError // the band is of the water, not of the reading
 		out = append(out, x)
 	}
-	return out
+	return out, nil
 }

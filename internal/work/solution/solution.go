@@ -261,9 +261,16 @@ func read(ctx context.Context, tx *store.Tx, id uuid.UUID, span Span) (p Page, e
 }
 
 func fold(ctx context.Context, tx *store.Tx, id uuid.UUID) (f folded, err error) {
-	if f.tank, f.past, err = ledger.FoldTank(ctx, tx, id); err != nil {
+	own, err := store.Keep(ctx, tx, "tank itself "+id.String(), func() (f folded, err error) {
+		if f.tank, f.past, err = ledger.FoldTank(ctx, tx, id); err == nil {
+			f.doses, err = dosesFound(f.tank, f.past)
+		}
+		return f, err
+	})
+	if err != nil {
 		return f, err
 	}
+	f.tank, f.past, f.doses = own.tank, own.past, own.doses
 	place, err := site.Load(ctx, tx, f.tank.Place)
 	if err != nil {
 		return f, err
@@ -282,7 +289,7 @@ func fold(ctx context.Context, tx *store.Tx, id uuid.UUID) (f folded, err error)
 	if err != nil {
 		return f, err
 	}
-	f.stand, f.doses = stand[0], dosesFound(f.tank, f.past)
+	f.stand = stand[0]
 	if f.tank.Water != nil {
 		w, err := waters.Read(ctx, tx, *f.tank.Water)
 		if err != nil {
@@ -317,7 +324,7 @@ type Glance struct {
 	Advice tank.Advice
 }
 
-// All lists every tank with what it needs. It stands until somebody writes, for a
+// All lists every tank with what it needs. It holds until something that it was read from changes, for a
 // minute at most.
 func All(ctx context.Context, s *store.Store, w who.Who) (out []Glance, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
