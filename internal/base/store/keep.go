@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"fmt"
 	"maps"
 	"sync"
 
@@ -55,6 +56,13 @@ const toldWrites = 900
 func Keep[T any](ctx context.Context, tx *Tx, key string, work func() (T, error)) (T, error) {
 	return KeepOf(ctx, tx, Books, key, work)
 }
+
+// Minute and Hour are for the keys of what is worked out from the time of day, or from what meters
+// said, which tells of no change: it is worked out again after that long.
+func (t *Tx) Minute() string { return fmt.Sprint("at minute ", t.Now.Unix()/60) }
+
+// Hour is the same for what changes slowly.
+func (t *Tx) Hour() string { return fmt.Sprint("in hour ", t.Now.Unix()/3600) }
 
 // KeepOf is Keep for what hangs on one topic alone.
 func KeepOf[T any](ctx context.Context, tx *Tx, topic Topic, key string, work func() (T, error)) (T, error) {

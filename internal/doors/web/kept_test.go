@@ -48,9 +48,9 @@ func TestWhatIsHeldIsWhatThereIs(t *testing.T) {
 		return s
 	}
 	forgets := open()
-	_, holder := of(open())
+	holds, holder := of(open())
 	_, writer := of(open())
-	_, doubter := of(forgets)
+	doubts, doubter := of(forgets)
 	owner, err := pgx.Connect(t.Context(), h.OwnerURL)
 	require.NoError(t, err)
 	defer owner.Close(t.Context())
@@ -70,14 +70,17 @@ func TestWhatIsHeldIsWhatThereIs(t *testing.T) {
 		_, _ = holder.get(path)
 	}
 	rng := rand.New(rand.NewPCG(3, 5)) // #nosec G404 -- an order
-	same := func(after string, also ...string) {
+	compare := func(after string, paths ...string) {
 		forgets.Forget()
-		for _, path := range append(also, "/", pages[rng.IntN(len(pages))], pages[rng.IntN(len(pages))]) {
+		for _, path := range paths {
 			want := look(doubter, path)
 			if got := look(holder, path); got != want {
 				t.Fatalf("after %s, %s differs from what there is:\n%s", after, path, difference(got, want))
 			}
 		}
+	}
+	same := func(after string, also ...string) {
+		compare(after, append(also, "/", pages[rng.IntN(len(pages))], pages[rng.IntN(len(pages))])...)
 	}
 	write := func(path string, pairs ...string) {
 		res, body := writer.post(path, pairs...)
@@ -122,8 +125,10 @@ func TestWhatIsHeldIsWhatThereIs(t *testing.T) {
 		require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
 		same(path)
 	}
-	for _, path := range pages {
-		same("everything", path)
+	for _, later := range []time.Duration{0, time.Hour, 7 * 24 * time.Hour} { // and nothing is written meanwhile
+		now = now.Add(later)
+		holder, doubter = holds.adult(t, demo.People[0]), doubts.adult(t, demo.People[0])
+		compare("everything, "+later.String()+" later", pages...)
 	}
 }
 

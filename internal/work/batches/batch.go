@@ -165,7 +165,7 @@ func (c Curve) Behind() bool { return c.Known && c.By.Verdict == seed.Behind }
 // Get reads a batch with its verdict and its curve.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (b Batch, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		key := fmt.Sprint("batch ", id, w.Day(tx.Now))
+		key := fmt.Sprint("batch ", id, w.Day(tx.Now), tx.Hour())
 		b, err = store.Keep(ctx, tx, key, func() (Batch, error) { return get(ctx, tx, id) })
 		return err
 	})

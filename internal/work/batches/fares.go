@@ -2,7 +2,6 @@ package batches
 
 import (
 	"context"
-	"fmt"
 	"math"
 	"slices"
 
@@ -24,7 +23,7 @@ var _ = walk.Declare(walk.Part[away.Pots]{
 
 // Airs are what draws water from leaves, by place.
 func Airs(ctx context.Context, tx *store.Tx, d round.Day) (map[uuid.UUID]away.Air, error) {
-	return store.Keep(ctx, tx, fmt.Sprint("airs ", tx.Now.Unix()/60), func() (map[uuid.UUID]away.Air, error) { return readAirs(ctx, tx, d) })
+	return store.Keep(ctx, tx, "airs "+tx.Minute(), func() (map[uuid.UUID]away.Air, error) { return readAirs(ctx, tx, d) })
 }
 
 func readAirs(ctx context.Context, tx *store.Tx, d round.Day) (map[uuid.UUID]away.Air, error) {

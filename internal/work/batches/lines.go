@@ -136,7 +136,7 @@ var ofBatches = []string{"batch", "cell", "port", "stand", "tray_part"}
 
 // Lines reads every open batch with its verdict, in the order of sowing.
 func Lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
-	key := fmt.Sprint("lines ", tx.Who.Prefs, tx.Who.Day(tx.Now))
+	key := fmt.Sprint("lines ", tx.Who.Prefs, tx.Who.Day(tx.Now), tx.Hour())
 	return store.Keep(ctx, tx, key, func() ([]Line, error) {
 		each, err := store.KeepEach(ctx, tx, key+" each", ofBatches, func(ids []uuid.UUID) (store.Each[Line], error) { return lines(ctx, tx, ids) })
 		return slices.SortedFunc(maps.Values(each), func(a, b Line) int {
@@ -301,7 +301,7 @@ type Past struct {
 // ReadOverview reads the nursery at a glance.
 func ReadOverview(ctx context.Context, s *store.Store, w who.Who) (o Overview, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		o, err = store.Keep(ctx, tx, fmt.Sprint("nursery ", w.Day(tx.Now)), func() (Overview, error) { return overview(ctx, tx) })
+		o, err = store.Keep(ctx, tx, fmt.Sprint("nursery ", w.Day(tx.Now), tx.Hour()), func() (Overview, error) { return overview(ctx, tx) })
 		return err
 	})
 	return o, err

@@ -62,7 +62,7 @@ type part struct {
 // held is the part as it stands, until something is written that it was read from, for a minute at
 // most.
 func (p part) held(ctx context.Context, tx *store.Tx) (held, error) {
-	return store.Keep(ctx, tx, fmt.Sprint(p.name, tx.Who.Prefs, tx.Now.Unix()/60), func() (held, error) {
+	return store.Keep(ctx, tx, fmt.Sprint(p.name, tx.Who.Prefs, tx.Minute()), func() (held, error) {
 		day, err := ground(ctx, tx)
 		if err != nil {
 			return held{}, err

@@ -8,7 +8,6 @@ package round
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 	"sync"
 	"time"
 
@@ -59,12 +58,11 @@ func (w Walk) Minutes() int {
 	return n
 }
 
-// Today works out the walk. It stands for everybody who reads in the same units
-// until somebody writes, for a minute at most.
+// Today works out the walk. It holds for everybody until something that it was read from changes,
+// for a minute at most.
 func Today(ctx context.Context, s *store.Store, w who.Who) (out Walk, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		key := fmt.Sprint("walk ", tx.Now.Unix()/60)
-		out, err = store.Keep(ctx, tx, key, func() (Walk, error) { return today(ctx, tx) })
+		out, err = store.Keep(ctx, tx, "walk "+tx.Minute(), func() (Walk, error) { return today(ctx, tx) })
 		return err
 	})
 	return out, err
@@ -110,7 +108,7 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 
 // ground is what every part goes by.
 func ground(ctx context.Context, tx *store.Tx) (round.Day, error) {
-	return store.Keep(ctx, tx, fmt.Sprint("ground ", tx.Now.Unix()/60), func() (round.Day, error) {
+	return store.Keep(ctx, tx, "ground "+tx.Minute(), func() (round.Day, error) {
 		w := tx.Who
 		day := round.Day{Today: w.Day(tx.Now), Now: tx.Now, Zone: w.Zone, DayBegins: w.DayBegins, DayEnds: w.DayEnds}
 		for _, lay := range grounds {

@@ -47,7 +47,7 @@ func GetStation(ctx context.Context, tx *store.Tx) (Station, error) {
 	return st, err
 }
 
-// Frosts works out the springs of the school's station; they stand until somebody writes.
+// Frosts works out the springs of the school's station; they hold until what they were read from changes.
 func Frosts(ctx context.Context, tx *store.Tx) (cold.Frosts, error) {
 	st, err := GetStation(ctx, tx)
 	if err != nil {

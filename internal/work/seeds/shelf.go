@@ -123,7 +123,7 @@ func OnShelf(ctx context.Context, s *store.Store, w who.Who) (out Shelf, err err
 	return out, err
 }
 
-// Read is OnShelf within a transaction; it stands until somebody writes.
+// Read is OnShelf within a transaction; it holds until what it was read from changes.
 func Read(ctx context.Context, tx *store.Tx) (Shelf, error) {
 	return store.Keep(ctx, tx, fmt.Sprint("shelf ", tx.Who.Day(tx.Now)), func() (Shelf, error) { return read(ctx, tx) })
 }

@@ -213,7 +213,7 @@ type lotTests struct {
 	of   map[uuid.UUID][]Test
 }
 
-// allTests reads them; they stand until somebody writes.
+// allTests reads them; they hold until what they were read from changes.
 func allTests(ctx context.Context, tx *store.Tx) (lotTests, error) {
 	return store.Keep(ctx, tx, "tests of seed", func() (out lotTests, err error) {
 		if out.lots, err = tx.AllLots(ctx); err != nil {

@@ -2,7 +2,6 @@ package site
 
 import (
 	"context"
-	"fmt"
 	"slices"
 	"time"
 
@@ -122,9 +121,9 @@ func Places(ctx context.Context, tx *store.Tx) (out []Place, err error) {
 	return placesOf(ctx, tx, rows...)
 }
 
-// PlacesOfWalk are the places as the round goes by them: for a minute, or until somebody writes.
+// PlacesOfWalk are the places as the round goes by them: for a minute, or until one changes.
 func PlacesOfWalk(ctx context.Context, tx *store.Tx) ([]Place, error) {
-	return store.Keep(ctx, tx, fmt.Sprint("places of the walk ", tx.Now.Unix()/60), func() ([]Place, error) { return Places(ctx, tx) })
+	return store.Keep(ctx, tx, "places of the walk "+tx.Minute(), func() ([]Place, error) { return Places(ctx, tx) })
 }
 
 // GetPlace reads a place.
@@ -357,7 +356,7 @@ type Summary struct {
 // All reads every place in walking order.
 func All(ctx context.Context, s *store.Store, w who.Who) (out []Summary, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		out, err = store.Keep(ctx, tx, "places", func() ([]Summary, error) { return all(ctx, tx) })
+		out, err = store.Keep(ctx, tx, "places "+tx.Minute(), func() ([]Summary, error) { return all(ctx, tx) })
 		return err
 	})
 	return out, err

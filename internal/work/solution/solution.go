@@ -8,7 +8,6 @@ package solution
 
 import (
 	"context"
-	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -238,7 +237,7 @@ func ReadSpan(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, span
 }
 
 func read(ctx context.Context, tx *store.Tx, id uuid.UUID, span Span) (p Page, err error) {
-	f, err := store.Keep(ctx, tx, "tank "+id.String(), func() (folded, error) { return fold(ctx, tx, id) })
+	f, err := store.Keep(ctx, tx, "tank "+id.String()+tx.Minute(), func() (folded, error) { return fold(ctx, tx, id) })
 	if err != nil {
 		return p, err
 	}
@@ -335,7 +334,7 @@ func All(ctx context.Context, s *store.Store, w who.Who) (out []Glance, err erro
 }
 
 func glances(ctx context.Context, tx *store.Tx) ([]Glance, error) {
-	return store.Keep(ctx, tx, fmt.Sprint("tanks ", tx.Now.Unix()/60), func() ([]Glance, error) { return all(ctx, tx) })
+	return store.Keep(ctx, tx, "tanks "+tx.Minute(), func() ([]Glance, error) { return all(ctx, tx) })
 }
 
 func all(ctx context.Context, tx *store.Tx) (out []Glance, err error) {

@@ -42,7 +42,7 @@ type Cell struct {
 // Get reads a tray and the batches in it.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (t Tray, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		t, err = store.Keep(ctx, tx, fmt.Sprint("tray ", id, w.Day(tx.Now)), func() (Tray, error) { return get(ctx, tx, id) })
+		t, err = store.Keep(ctx, tx, fmt.Sprint("tray ", id, w.Day(tx.Now), tx.Hour()), func() (Tray, error) { return get(ctx, tx, id) })
 		return err
 	})
 	return t, err
