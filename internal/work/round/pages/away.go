@@ -4,6 +4,7 @@ import (
 	"errors"
 	"math"
 	"net/http"
+	"net/url"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -33,9 +34,10 @@ type spanView struct {
 // lastView is something to do on the last day.
 type lastView struct {
 	Place, Do, Litres string
-	Names             []nameView
+	Names             face.CutList[nameView]
 	Minutes           int
 	litres            float64
+	names             []nameView
 }
 
 // nameView is a thing by its name, and where it is looked at.
@@ -76,8 +78,8 @@ type awayPage struct {
 	Sum      string
 	Visits   []visitView
 	Whys     []string
-	Fares    []fareView // that do not last
-	Lasts    []fareView
+	Fares    face.CutList[fareView] // that do not last, those first that fail first
+	Lasts    face.CutList[fareView]
 	Ticks    []tickView
 	Past     []pastView
 	Refused  string
@@ -122,14 +124,15 @@ func (s Pages) awayPage(c *gin.Context) error {
 	} else if err != nil {
 		return err
 	}
-	v := awayOf(a, w.Prefs)
+	v := awayOf(a, w.Prefs, c.Request.URL)
 	v.Refused = refused
 	s.Render(c, status, "away", "Before nobody is here", v)
 	return nil
 }
 
-func awayOf(a round.Absence, p say.Reader) awayPage {
+func awayOf(a round.Absence, p say.Reader, here *url.URL) awayPage {
 	v := awayPage{}
+	whole, asked := face.Whole(here)
 	for _, x := range a.Coming {
 		v.Spans = append(v.Spans, spanView{"/away?from=" + x.From.String(), p.T("%s to %s", x.From.Short(), x.Back.Short()), x.From == a.From})
 	}
@@ -153,11 +156,14 @@ func awayOf(a round.Absence, p say.Reader) awayPage {
 			v.Day = append(v.Day, lastView{Place: x.Place, Do: p.Say(x.Do)})
 		}
 		l := &v.Day[len(v.Day)-1]
-		l.Names = append(l.Names, nameView{x.Name, thingPage(x)})
+		l.names = append(l.names, nameView{x.Name, thingPage(x)})
 		l.Minutes += x.Minutes
 		if l.litres += x.Litres; l.litres > 0 {
 			l.Litres = p.Format(l.litres, unit.Litre)
 		}
+	}
+	for i := range v.Day {
+		v.Day[i].Names = face.Cut(v.Day[i].names, face.Fewer(face.FewTasks, asked), whole)
 	}
 	days, what := a.Visits()
 	for _, d := range days {
@@ -191,15 +197,23 @@ func awayOf(a round.Absence, p say.Reader) awayPage {
 		}
 	}
 	for _, why := range whys {
-		v.Whys = append(v.Whys, p.T("%s: %s", say.List(say.Names(names[why]...)...), say.Name(why)))
+		who := say.List(say.Names(names[why]...)...)
+		if n := len(names[why]); n > face.FewTasks && !asked {
+			who = say.T("%d of them", n)
+		}
+		v.Whys = append(v.Whys, p.T("%s: %s", who, say.Name(why)))
 	}
+	var fails, lasts []core.Thing
 	for _, t := range a.Things {
-		if x := fareOf(t, a.Span, p); t.Lasts() {
-			v.Lasts = append(v.Lasts, x)
+		if t.Lasts() {
+			lasts = append(lasts, t)
 		} else {
-			v.Fares = append(v.Fares, x)
+			fails = append(fails, t)
 		}
 	}
+	fare := func(t core.Thing) fareView { return fareOf(t, a.Span, p) }
+	v.Fares = face.CutAs(fails, face.Fewer(face.FewLines, asked), whole, fare)
+	v.Lasts = face.CutAs(lasts, face.Fewer(face.FewLines, asked), whole, fare)
 	v.Ticks = ticksOf(a.Span, p)
 	for _, x := range a.Past {
 		v.Past = append(v.Past, pastView{p.T("%s to %s", x.From.Short(), x.Back.Short()), foundOf(x, p)})
