@@ -111,8 +111,8 @@ func TestEveryTableTellsWhatChanges(t *testing.T) {
 	owner, err := pgx.Connect(t.Context(), d.OwnerURL)
 	require.NoError(t, err)
 	defer owner.Close(t.Context())
-	rows, err := owner.Query(t.Context(), `SELECT c.relname, (SELECT count(*) FROM pg_trigger g WHERE g.tgrelid = c.oid AND g.tgname LIKE 'tells\_%') FROM pg_class c
-		WHERE c.relnamespace = 'public'::regnamespace AND c.relkind IN ('r', 'p') AND c.relname NOT IN ('goose_db_version', 'rebuilt')`)
+	rows, err := owner.Query(t.Context(), `SELECT c.relname, (SELECT count(*) FROM pg_trigger g WHERE g.tgrelid = c.oid AND g.tgname LIKE 'tells\_%')
+		FROM pg_class c WHERE c.relnamespace = 'public'::regnamespace AND c.relkind IN ('r', 'p') AND c.relname NOT IN ('goose_db_version', 'rebuilt')`)
 	require.NoError(t, err)
 	var table string
 	var triggers int

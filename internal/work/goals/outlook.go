@@ -14,6 +14,7 @@ import (
 	"ulpa/core/plan"
 	"ulpa/core/say"
 	"ulpa/core/seed"
+	"ulpa/internal/base/bound"
 	"ulpa/internal/base/memo"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
@@ -218,6 +219,7 @@ var searched = memo.Memo[[sha256.Size]byte, plan.Season]{Most: 256}
 
 // search looks for the best plan, once.
 func search(ctx context.Context, in plan.SeasonInput) (plan.Season, error) {
+	bound.Dear(ctx, "a search") // also where it was searched before
 	look := func() (plan.Season, error) {
 		found, err := plan.PlanSeason(in, timer.Looks(ctx, effort))
 		if err == nil {
