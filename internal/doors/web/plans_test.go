@@ -35,7 +35,10 @@ import (
 var (
 	queryName = regexp.MustCompile(`-- name: (\w+)`)
 	fullScan  = regexp.MustCompile(`Seq Scan on (\w+)`)
-	rowsRead  = regexp.MustCompile(`(?:on|using \w+ on) (entry|about)\b[^\n]*\(actual rows=(\d+) loops=(\d+)\)(?:\s+(?:(?:Index|Recheck) Cond|Filter|Heap Blocks|Heap Fetches|Rows Removed by Index Recheck): [^\n]*)*(?:\s+Rows Removed by Filter: (\d+))?`)
+	// An access to one of them, with the rows it gave, how often, and those that a filter passed over.
+	rowsRead = regexp.MustCompile(`(?:on|using \w+ on) (entry|about)\b[^\n]*\(actual rows=(\d+) loops=(\d+)\)` +
+		`(?:\s+(?:(?:Index|Recheck) Cond|Filter|Heap Blocks|Heap Fetches|Rows Removed by Index Recheck): [^\n]*)*` +
+		`(?:\s+Rows Removed by Filter: (\d+))?`)
 )
 
 // manyEntries are more than any page has use for.
