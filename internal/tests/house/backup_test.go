@@ -190,7 +190,8 @@ func prints(t *testing.T, ownerURL string) map[string]string {
 	defer conn.Close(ctx)
 	rows, err := conn.Query(
 		ctx,
-		"SELECT relname FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relkind = 'r' AND relname NOT IN ('session', 'sign_in_attempt', 'stamp', 'change') ORDER BY 1",
+		`SELECT relname FROM pg_class WHERE relnamespace = 'public'::regnamespace AND relkind = 'r'
+		    AND relname NOT IN ('session', 'sign_in_attempt', 'stamp', 'change') ORDER BY 1`,
 	)
 	require.NoError(t, err)
 	names, err := pgx.CollectRows(rows, pgx.RowTo[string])
