@@ -4,9 +4,9 @@ import (
 	"context"
 	"fmt"
 	"maps"
-	"sync"
 
 	"github.com/google/uuid"
+	"golang.org/x/sync/singleflight"
 
 	"ulpa/internal/base/memo"
 	"ulpa/internal/base/store/db"
@@ -26,9 +26,7 @@ const (
 // out from, which the statements say by themselves, and writes tell in the database.
 type keeper struct {
 	shelf memo.Shelf
-
-	mu   sync.Mutex
-	busy map[job]chan struct{} // what somebody works out now, closed when it is done
+	busy  singleflight.Group // who asks for what somebody works out already waits for that
 }
 
 type keptKey struct {
@@ -36,15 +34,9 @@ type keptKey struct {
 	topic  Topic
 }
 
-type job struct {
-	of  keptKey
-	at  memo.Moment
-	key string
-}
-
 // newKeeper says how much is kept at most; whatever does not fit is worked out again.
 func newKeeper() *keeper {
-	return &keeper{shelf: memo.Shelf{Schools: 128, Values: 1024}, busy: map[job]chan struct{}{}}
+	return &keeper{shelf: memo.Shelf{Schools: 128, Values: 1024}}
 }
 
 // toldWrites is of how many writes the database knows what they changed, or nearly.
@@ -120,31 +112,25 @@ func (t *Tx) keep(ctx context.Context, topic Topic, key string, work func(worn *
 	if err != nil {
 		return nil, err
 	}
-	for {
-		v := t.kept.shelf.Find(of, at, key)
-		if v != nil && len(v.Touched) == 0 {
-			t.hang(v.Rows)
-			return v.Value, nil
+	v := t.kept.shelf.Find(of, at, key)
+	if v == nil || len(v.Touched) > 0 {
+		mine := false
+		do := func() (any, error) { mine = true; return t.work(of, at, key, v, work) }
+		out, err, _ := t.kept.busy.Do(fmt.Sprint(of, at, key), do)
+		if err != nil && !mine { // it came to nothing there
+			out, err = do()
 		}
-		done, mine := t.kept.begin(job{of, at, key})
-		if !mine {
-			select { // somebody else works the same out
-			case <-done:
-				if t.kept.shelf.Find(of, at, key) != nil {
-					continue
-				}
-			case <-ctx.Done():
-				return nil, ctx.Err()
-			}
-			return t.work(of, at, key, v, work) // it came to nothing there
+		if err != nil {
+			return nil, err
 		}
-		defer t.kept.end(job{of, at, key})
-		return t.work(of, at, key, v, work)
+		v = out.(*memo.Kept)
 	}
+	t.hang(v.Rows)
+	return v.Value, nil
 }
 
 // work works a value out, and keeps it with what it hangs on.
-func (t *Tx) work(of keptKey, at memo.Moment, key string, worn *memo.Kept, work func(*memo.Kept) (memo.Kept, error)) (any, error) {
+func (t *Tx) work(of keptKey, at memo.Moment, key string, worn *memo.Kept, work func(*memo.Kept) (memo.Kept, error)) (*memo.Kept, error) {
 	*t.notes = append(*t.notes, memo.Rows{})
 	v, err := work(worn)
 	last := len(*t.notes) - 1
@@ -155,9 +141,8 @@ func (t *Tx) work(of keptKey, at memo.Moment, key string, worn *memo.Kept, work 
 	}
 	rows.Hang(v.Rows)
 	v.Rows = rows
-	t.hang(rows)
 	t.kept.shelf.Put(of, at, key, v)
-	return v.Value, nil
+	return &v, nil
 }
 
 // hang adds to what is being worked out now that it hangs on rows.
@@ -206,20 +191,3 @@ func (t *Tx) changes(ctx context.Context, since int64) (out []memo.Row, err erro
 
 // anyWrite is a change that every write makes, of nothing that a table holds.
 const anyWrite = "a write"
-
-func (k *keeper) begin(j job) (done chan struct{}, mine bool) {
-	k.mu.Lock()
-	defer k.mu.Unlock()
-	if done := k.busy[j]; done != nil {
-		return done, false
-	}
-	k.busy[j] = make(chan struct{})
-	return nil, true
-}
-
-func (k *keeper) end(j job) {
-	k.mu.Lock()
-	defer k.mu.Unlock()
-	close(k.busy[j])
-	delete(k.busy, j)
-}

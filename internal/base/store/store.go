@@ -157,7 +157,8 @@ func (s *Store) InSchool(ctx context.Context, w who.Who, fn func(*Tx) error) err
 	return s.write(ctx, w, Books, fn)
 }
 
-// ReadIn is InSchool for meters' readings: what hangs on the books goes on holding.
+// ReadIn is InSchool for meters' readings: what hangs on the books goes on holding, but for what is
+// changed of them.
 func (s *Store) ReadIn(ctx context.Context, w who.Who, fn func(*Tx) error) error {
 	return s.write(ctx, w, Meters, fn)
 }

@@ -180,6 +180,26 @@ func TestWhatIsKeptHoldsUntilSomebodyWrites(t *testing.T) {
 		ask(a, "places")
 	}
 	require.Equal(t, 100, worked)
+	// Whoever changes what something hangs on tells it, by whichever door: a meter's file brings a
+	// series too.
+	varieties := func() (n int) {
+		require.NoError(t, d.Store.Read(t.Context(), a, func(tx *store.Tx) error {
+			got, err := store.Keep(t.Context(), tx, "varieties", func() (int, error) {
+				list, err := tx.AllVarieties(t.Context())
+				return len(list), err
+			})
+			n = got
+			return err
+		}))
+		return n
+	}
+	require.Zero(t, varieties())
+	for i, door := range []func(context.Context, who.Who, func(*store.Tx) error) error{elsewhere.ReadIn, elsewhere.Aside, elsewhere.InSchool} {
+		require.NoError(t, door(t.Context(), a, func(tx *store.Tx) error {
+			return tx.PutVariety(t.Context(), db.PutVarietyParams{SchoolID: a.School, ID: uuid.New(), Crop: "lettuce", Name: fmt.Sprint(i)})
+		}))
+		require.Equal(t, i+1, varieties())
+	}
 	// A page that reads cannot write, whatever its code says.
 	require.ErrorContains(t, d.Store.Read(t.Context(), a, func(tx *store.Tx) error {
 		return tx.PutVariety(t.Context(), db.PutVarietyParams{SchoolID: a.School, ID: uuid.New(), Crop: "lettuce", Name: "x"})

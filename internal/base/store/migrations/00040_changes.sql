@@ -41,19 +41,23 @@ BEGIN
 END $$;
 
 -- The last statement of a transaction that writes: it counts the write, and tells what it changed.
+-- What changes a table that tells is a write to the books, whatever else it is.
 CREATE FUNCTION new_mark(school uuid, of_topic text, of_shape bigint) RETURNS void
 LANGUAGE plpgsql SET search_path = pg_catalog, public, pg_temp AS $$
 DECLARE
   told text := coalesce(current_setting('ulpa.changed', true), '');
   at   bigint;
+  t    text;
 BEGIN
-  INSERT INTO stamp (school_id, topic, shape) VALUES (school, of_topic, of_shape)
-    ON CONFLICT (school_id, topic) DO UPDATE SET n = stamp.n + 1, shape = excluded.shape RETURNING n INTO at;
-  IF of_topic <> 'books' THEN
+  FOREACH t IN ARRAY CASE WHEN told = '' OR of_topic = 'books' THEN ARRAY[of_topic] ELSE ARRAY[of_topic, 'books'] END LOOP
+    INSERT INTO stamp (school_id, topic, shape) VALUES (school, t, of_shape)
+      ON CONFLICT (school_id, topic) DO UPDATE SET n = stamp.n + 1, shape = excluded.shape RETURNING n INTO at;
+  END LOOP;
+  IF told = '' THEN
     RETURN;
   ELSIF length(told) > 60000 THEN
     INSERT INTO change VALUES (school, at, '*');
-  ELSIF told <> '' THEN
+  ELSE
     INSERT INTO change SELECT DISTINCT school, at, split_part(x, ' ', 1), nullif(split_part(x, ' ', 2), '')::uuid
       FROM unnest(string_to_array(told, ',')) x;
   END IF;
