@@ -33,17 +33,20 @@ type Work struct {
 }
 
 // ErrRefused is the answer when the work itself gave an error; ErrEnded when it took more than
-// it may.
+// it may; ErrLate when its time by the clock was over, which says nothing of the work: the
+// machine had other things to do.
 var (
 	ErrRefused = errors.New("the work apart was refused")
 	ErrEnded   = errors.New("the work apart took too much and was ended")
+	ErrLate    = errors.New("the work apart did not get done in time")
 )
 
 // asked says to a process for which work it was started.
 const asked = "ULPA_APART"
 
-// least is the lowest priority there is.
-const least = 19
+// behind is the priority of work apart: pages come first, three times as often. The lowest there
+// is would not come at all while a machine is busy.
+const behind = 5
 
 // refused is how a process ends whose work gave an error.
 const refused = 3
@@ -83,7 +86,7 @@ func (l Limits) keep() error {
 			return fmt.Errorf("limit %d: %w", what, err)
 		}
 	}
-	return syscall.Setpriority(syscall.PRIO_PROCESS, 0, least)
+	return syscall.Setpriority(syscall.PRIO_PROCESS, 0, behind)
 }
 
 // Run does the work apart, until the context is done.
@@ -100,7 +103,7 @@ func (w Work) Run(ctx context.Context, in []byte) ([]byte, error) {
 	if err := c.Start(); err != nil {
 		return nil, err
 	}
-	_ = syscall.Setpriority(syscall.PRIO_PROCESS, c.Process.Pid, least) // from its first moment: pages come first
+	_ = syscall.Setpriority(syscall.PRIO_PROCESS, c.Process.Pid, behind) // from its first moment: pages come first
 	err = c.Wait()
 	var exit *exec.ExitError
 	switch {
@@ -110,7 +113,9 @@ func (w Work) Run(ctx context.Context, in []byte) ([]byte, error) {
 		return nil, ctx.Err()
 	case errors.As(err, &exit) && exit.ExitCode() == refused:
 		return nil, ErrRefused
-	case errors.As(err, &exit), ctx.Err() != nil, out.over:
+	case ctx.Err() != nil:
+		return nil, ErrLate
+	case errors.As(err, &exit), out.over:
 		return nil, ErrEnded
 	}
 	return nil, err

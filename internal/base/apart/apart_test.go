@@ -40,7 +40,7 @@ var trial = apart.Declare("trial", apart.Limits{Memory: 200 << 20, Seconds: 1, A
 })
 
 // What is asked apart is answered; whatever goes wrong there ends there, soon, and is told from
-// a refusal; and it sees nothing of this process's settings.
+// a refusal and from a machine that was busy; and it sees nothing of this process's settings.
 func TestWhatGoesWrongApartEndsThere(t *testing.T) {
 	t.Setenv("ULPA_DATABASE_URL", "postgres://secret")
 	out, err := trial.Run(t.Context(), []byte("hello"))
@@ -58,7 +58,7 @@ func TestWhatGoesWrongApartEndsThere(t *testing.T) {
 	ctx, done := context.WithTimeout(t.Context(), 300*time.Millisecond)
 	defer done()
 	_, err = trial.Run(ctx, []byte("sleep"))
-	require.ErrorIs(t, err, apart.ErrEnded)
+	require.ErrorIs(t, err, apart.ErrLate)
 	gone, leave := context.WithCancel(t.Context())
 	time.AfterFunc(100*time.Millisecond, leave)
 	_, err = trial.Run(gone, []byte("sleep"))

@@ -12,7 +12,7 @@ var (
 	// Pictures are received, each in its own memory until it is shrunk.
 	Pictures = line("pictures", &Line{AtOnce: 6, School: 3, Person: 2, Waiting: 60, Patience: 15 * time.Second, Lasts: 40 * time.Second, Memory: 18 * mega})
 	// Shrinking is done by processes of their own, whose memory is bounded there.
-	Shrinking = line("shrinking", &Line{AtOnce: 2, School: 1, Person: 1, Waiting: 60, Patience: 20 * time.Second, Lasts: 12 * time.Second, Memory: mega})
+	Shrinking = line("shrinking", &Line{AtOnce: 2, School: 1, Person: 1, Waiting: 60, Patience: 15 * time.Second, Lasts: 24 * time.Second, Memory: mega})
 	// Files are meters' files, lists of packets and stations' nights that are read.
 	Files = line("files", &Line{AtOnce: 2, School: 1, Person: 1, Waiting: 8, Patience: 10 * time.Second, Lasts: 100 * time.Second, Memory: 90 * mega})
 	// Calendars are read, and their repeated events counted out.

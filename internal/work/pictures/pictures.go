@@ -97,6 +97,8 @@ func shrink(ctx context.Context, w who.Who, file []byte) (k picture.Kept, err er
 		return k, picture.ErrBreaksOff
 	case errors.Is(err, apart.ErrEnded):
 		return k, picture.ErrTooMuch
+	case errors.Is(err, apart.ErrLate):
+		return k, bound.Full{Wait: 10 * time.Second}
 	case err != nil:
 		return k, err
 	}
