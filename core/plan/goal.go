@@ -25,7 +25,7 @@ type Goal struct {
 	Raised *seed.Germination
 	// Raising and Growing are how light and warm it is where its trays stand and at its last
 	// place; nil: its stages take their usual days. Pace is a school's own, 1 the usual.
-	Raising, Growing *Weather
+	Raising, Growing *Weather `json:"-"`
 	Pace             float64
 	OutFrom          calendar.Day // nothing is set out of doors before; 0: whenever
 	InBy             calendar.Day // nothing stands out of doors after, for autumn's frost; 0: it may

@@ -15,6 +15,7 @@ package bound
 
 import (
 	"context"
+	"errors"
 	"net/http"
 	"slices"
 	"strconv"
@@ -39,6 +40,9 @@ type Line struct {
 	Patience time.Duration // of whoever waits in line
 	Lasts    time.Duration // the most that the work may take
 	Memory   int64         // bytes that one of them takes at most
+	// Late says that reading asks for its place where the work begins (see Need), and not before:
+	// what is held already takes none.
+	Late bool
 
 	mu      sync.Mutex
 	working []Asker
@@ -154,6 +158,23 @@ func Of(ctx context.Context) *Line {
 	return l
 }
 
+type lateKey struct{}
+
+// ErrNoPlace says that work is to be done for which there is no place yet: it begins again in one.
+var ErrNoPlace = errors.New("work that takes much has no place in its line")
+
+// Late is a context of somebody who waits for a place in a line where the work asks for one.
+func Late(ctx context.Context, l *Line) context.Context { return context.WithValue(ctx, lateKey{}, l) }
+
+// Need is asked where the work of a late line begins. It gives ErrNoPlace to whoever is still to
+// wait for a place.
+func Need(ctx context.Context) error {
+	if ctx.Value(lateKey{}) != nil && Of(ctx) == nil {
+		return ErrNoPlace
+	}
+	return nil
+}
+
 // Busy is how many work and wait.
 func (l *Line) Busy() (working, waiting int) {
 	l.mu.Lock()
@@ -215,9 +236,13 @@ func Watch(ctx context.Context, f func(what string, in *Line)) context.Context {
 	return context.WithValue(ctx, watchKey{}, f)
 }
 
-// Dear marks where something begins that takes much.
+// Dear marks where something begins that takes much, or would if it were not held.
 func Dear(ctx context.Context, what string) {
 	if f, ok := ctx.Value(watchKey{}).(func(string, *Line)); ok {
-		f(what, Of(ctx))
+		in := Of(ctx)
+		if late, ok := ctx.Value(lateKey{}).(*Line); ok && in == nil {
+			in = late
+		}
+		f(what, in)
 	}
 }

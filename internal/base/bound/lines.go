@@ -22,7 +22,7 @@ var (
 	// Exports are lists and books that go out, as fast as somebody takes them.
 	Exports = line("exports", &Line{AtOnce: 6, School: 2, Person: 1, Waiting: 6, Patience: 2 * time.Second, Lasts: 100 * time.Second, Memory: 2 * mega})
 	// Plans are searches for a season's plan or a bed's.
-	Plans = line("plans", &Line{AtOnce: 2, School: 1, Person: 1, Waiting: 12, Patience: 10 * time.Second, Lasts: 20 * time.Second, Memory: 12 * mega})
+	Plans = line("plans", &Line{AtOnce: 2, School: 1, Person: 1, Waiting: 12, Patience: 10 * time.Second, Lasts: 20 * time.Second, Memory: 12 * mega, Late: true})
 	// Finding is looking for words in all that a school has.
 	Finding = line("finding", &Line{AtOnce: 3, School: 2, Person: 1, Waiting: 20, Patience: 8 * time.Second, Lasts: 8 * time.Second, Memory: 4 * mega})
 	// Sums are calculators that only calculate; Searches those that look for the best.

@@ -52,7 +52,7 @@ func Audit(ctx context.Context, tx *store.Tx) (wrong []Fault, err error) {
 			wrong = append(wrong, f)
 		}
 	}
-	tanks, err := tx.ListTanks(ctx)
+	tanks, err := tx.ListTanks(ctx, nil)
 	if err != nil {
 		return nil, err
 	}

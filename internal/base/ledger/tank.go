@@ -1,9 +1,12 @@
 package ledger
 
 import (
+	"bytes"
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -28,27 +31,31 @@ type Tank struct {
 	State    tank.State
 }
 
-// Tanks reads every tank.
-func Tanks(ctx context.Context, tx *store.Tx) ([]Tank, error) {
-	rows, err := tx.ListTanks(ctx)
-	return tanksOf(ctx, tx, rows, err)
+// Tanks reads every tank, by place and position there.
+func Tanks(ctx context.Context, tx *store.Tx) (out []Tank, err error) {
+	all, err := store.KeepEach(ctx, tx, "tanks", []string{"tank"}, func(ids []uuid.UUID) (store.Each[Tank], error) {
+		rows, err := tx.ListTanks(ctx, ids)
+		each := store.Each[Tank]{}
+		for _, r := range rows {
+			if each[r.ID], err = tankOf(ctx, tx, r); err != nil {
+				return nil, err
+			}
+		}
+		return each, err
+	})
+	for _, t := range all {
+		out = append(out, t)
+	}
+	slices.SortFunc(out, func(a, b Tank) int {
+		return cmp.Or(bytes.Compare(a.Place[:], b.Place[:]), cmp.Compare(a.Position, b.Position), bytes.Compare(a.ID[:], b.ID[:]))
+	})
+	return out, err
 }
 
 // TanksOfPlace reads those that stand in one place.
 func TanksOfPlace(ctx context.Context, tx *store.Tx, place uuid.UUID) ([]Tank, error) {
-	rows, err := tx.TanksOfPlace(ctx, place)
-	return tanksOf(ctx, tx, rows, err)
-}
-
-func tanksOf(ctx context.Context, tx *store.Tx, rows []db.Tank, err error) (out []Tank, _ error) {
-	for _, r := range rows {
-		t, err := tankOf(ctx, tx, r)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, t)
-	}
-	return out, err
+	all, err := Tanks(ctx, tx)
+	return slices.DeleteFunc(all, func(t Tank) bool { return t.Place != place }), err
 }
 
 // tankOf reads a row; a state that an older version kept is folded from the facts.

@@ -18,6 +18,9 @@ type Row struct {
 	Thing uuid.UUID
 }
 
+// entry tells whether it is of entries.
+func (r Row) entry() bool { return strings.HasPrefix(r.Of, "entry:") }
+
 // Every is every row of every table.
 const Every = "*"
 
@@ -38,7 +41,7 @@ func (r Rows) hit(c Row) bool {
 	switch {
 	case c.Of == Every || r[Row{Of: Every}] || r[c] || r[Row{Of: c.Of}]:
 		return true
-	case !strings.HasPrefix(c.Of, "entry:"):
+	case !c.entry():
 		return c.Thing == uuid.Nil && r.some(c.Of)
 	case r[Row{AnyEntry, c.Thing}] || r[Row{Of: AnyEntry}]:
 		return true
@@ -46,7 +49,7 @@ func (r Rows) hit(c Row) bool {
 		return false // an entry is told of each thing that it is about
 	}
 	for x := range r { // whatever kind of entry it takes back
-		if strings.HasPrefix(x.Of, "entry:") && (x.Thing == uuid.Nil || x.Thing == c.Thing) {
+		if x.entry() && (x.Thing == uuid.Nil || x.Thing == c.Thing) {
 			return true
 		}
 	}
@@ -161,10 +164,11 @@ func (s *Shelf) Advance(school any, since int64, to Moment, changed []Row) {
 	b.N = to.N
 	for key, v := range b.values {
 		for _, c := range changed {
-			if !v.Rows.hit(c) {
-				continue
+			each := v.Each[c.Of] || c.entry() && v.Each[AnyEntry]
+			if !v.Rows.hit(c) || each && c.Thing == uuid.Nil && c.entry() {
+				continue // an entry is told of each thing that it is about besides
 			}
-			if !v.Each[c.Of] || c.Thing == uuid.Nil {
+			if !each || c.Thing == uuid.Nil {
 				delete(b.values, key)
 				break
 			}

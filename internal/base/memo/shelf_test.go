@@ -79,7 +79,7 @@ func TestAValueWearsThingByThing(t *testing.T) {
 	shelf := &memo.Shelf{Schools: 2, Values: 6}
 	put := func(n int64) {
 		shelf.Put("school", memo.Moment{N: n}, "lines", memo.Kept{
-			Rows: memo.Rows{{Of: "batch"}: true, {Of: "crop"}: true}, Each: map[string]bool{"batch": true},
+			Rows: memo.Rows{{Of: "batch"}: true, {Of: "crop"}: true, {Of: "entry:look"}: true}, Each: map[string]bool{"batch": true, "entry:look": true},
 		})
 	}
 	at := func(n int64, rows ...memo.Row) *memo.Kept {
@@ -92,6 +92,7 @@ func TestAValueWearsThingByThing(t *testing.T) {
 	require.Empty(t, at(1, memo.Row{Of: "tray", Thing: thing(1)}).Touched)
 	require.Equal(t, map[uuid.UUID]bool{thing(1): true}, at(2, memo.Row{Of: "batch", Thing: thing(1)}).Touched)
 	require.Equal(t, map[uuid.UUID]bool{thing(1): true, thing(2): true}, at(3, memo.Row{Of: "batch", Thing: thing(2)}).Touched)
+	require.Len(t, at(3, memo.Row{Of: "entry:look"}).Touched, 2, "an entry is told of each thing it is about, too")
 	require.Nil(t, shelf.Find("school", memo.Moment{N: 2}, "lines"), "who sees an earlier state cannot tell when it was touched")
 	require.Nil(t, at(4, memo.Row{Of: "crop"}))
 	put(4)

@@ -41,6 +41,7 @@ var ofThings = map[string][]string{
 // ofKinds are statements that read entries of some kinds, whatever they are about.
 var ofKinds = map[string][]string{
 	"TicksOf": {"entry:tick"}, "HarvestsSince": {"entry:harvest"}, "TrayCare": {"entry:tray_care"}, "FirstCuts": {"entry:harvest"},
+	"LooksBefore": {"entry:look"}, "Decided": {"entry:tick", "entry:skip"},
 }
 
 // hang is what a statement's answer hangs on.

@@ -4,10 +4,13 @@ package timer
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/json"
 	"time"
 
 	"ulpa/core/calc"
 	"ulpa/internal/base/bound"
+	"ulpa/internal/base/memo"
 )
 
 // Of gives a search the seconds that it asks for, but no more than most, and none after the
@@ -38,3 +41,35 @@ func Looks(ctx context.Context, most int) func() float64 {
 		return float64(n) / float64(most)
 	}
 }
+
+// Found holds what a kind of search found, by what it was given: the same question has the same
+// answer, whatever was written meanwhile.
+type Found[T any] struct {
+	held *memo.Memo[[sha256.Size]byte, T]
+}
+
+// Holding begins with nothing found.
+func Holding[T any]() Found[T] { return Found[T]{&memo.Memo[[sha256.Size]byte, T]{Most: mostFound}} }
+
+// Search is what search finds for a question within so many looks at the clock: what it found
+// before, where it was given the same. A search asks for a place in its line.
+func (f Found[T]) Search(ctx context.Context, question any, looks int, search func(spent func() float64) (T, error)) (found T, err error) {
+	bound.Dear(ctx, "a search")
+	asked, err := json.Marshal(question)
+	if err != nil {
+		return found, err
+	}
+	return f.held.Try(sha256.Sum256(asked), func() (T, error) {
+		if err := bound.Need(ctx); err != nil {
+			return found, err
+		}
+		found, err := search(Looks(ctx, looks))
+		if err == nil {
+			err = ctx.Err()
+		}
+		return found, err
+	})
+}
+
+// mostFound are the answers of a kind of search that are held.
+const mostFound = 256

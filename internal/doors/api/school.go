@@ -163,29 +163,7 @@ func (s School) answer(c *gin.Context, o operation, often *keys) {
 		}
 		x.w = w
 	}
-	if o.Line != nil && (o.LineFor == "" || c.Query(o.LineFor) != "") {
-		in, done, err := o.Line.Enter(x.ctx, bound.Asker{School: x.w.School, Person: x.w.Person})
-		if err != nil {
-			s.refuse(c, err)
-			return
-		}
-		defer done()
-		x.ctx, c.Request = in, c.Request.WithContext(in)
-	}
-	if c.Request.Body != nil && o.Method != http.MethodGet {
-		body, err := io.ReadAll(c.Request.Body)
-		var large *http.MaxBytesError
-		switch {
-		case errors.As(err, &large):
-			refuse(c, problem{Title: "The body is larger than 4 MB", Status: http.StatusRequestEntityTooLarge})
-			return
-		case err != nil:
-			refuse(c, problem{Title: "The body did not arrive", Status: http.StatusBadRequest})
-			return
-		}
-		x.body = body
-	}
-	out, err := o.Do(x)
+	out, err := x.inLine(o)
 	if err != nil {
 		s.refuse(c, err)
 		return
@@ -216,6 +194,44 @@ func (s School) answer(c *gin.Context, o operation, often *keys) {
 	}
 	c.Data(status, "application/json", b)
 }
+
+// inLine does an operation when the key has a place in its line; in a late line, where the work
+// itself asks for one, it is begun without.
+func (x *call) inLine(o operation) (any, error) {
+	if o.Line == nil || o.LineFor != "" && x.gin.Query(o.LineFor) == "" {
+		return x.do(o)
+	}
+	if o.Line.Late && o.Method == http.MethodGet {
+		in := x.ctx
+		x.ctx = bound.Late(in, o.Line)
+		if out, err := o.Do(x); !errors.Is(err, bound.ErrNoPlace) {
+			return out, err
+		}
+		x.ctx = in
+	}
+	in, done, err := o.Line.Enter(x.ctx, bound.Asker{School: x.w.School, Person: x.w.Person})
+	if err != nil {
+		return nil, err
+	}
+	defer done()
+	x.ctx, x.gin.Request = in, x.gin.Request.WithContext(in)
+	return x.do(o)
+}
+
+// do takes what was sent, and does an operation.
+func (x *call) do(o operation) (any, error) {
+	if x.gin.Request.Body != nil && o.Method != http.MethodGet {
+		body, err := io.ReadAll(x.gin.Request.Body)
+		if err != nil {
+			return nil, errors.Join(errNoBody, err)
+		}
+		x.body = body
+	}
+	return o.Do(x)
+}
+
+// errNoBody is the answer to what did not arrive, or was too long.
+var errNoBody = errors.New("the body did not arrive")
 
 // errNoKey is the answer without a key that holds.
 var errNoKey = errors.New("send a key that holds: Authorization: Bearer KEY")
@@ -248,11 +264,16 @@ func (s School) refuse(c *gin.Context, err error) {
 	var clash trays.Clashes
 	var full bound.Full
 	var shape store.ErrShape
+	var large *http.MaxBytesError
 	p := problem{Title: "Something went wrong here", Status: http.StatusInternalServerError}
 	switch {
 	case errors.Is(err, errNoKey):
 		c.Header("WWW-Authenticate", "Bearer")
 		p = problem{Title: err.Error(), Status: http.StatusUnauthorized}
+	case errors.As(err, &large):
+		p = problem{Title: "The body is larger than 4 MB", Status: http.StatusRequestEntityTooLarge}
+	case errors.Is(err, errNoBody):
+		p = problem{Title: "The body did not arrive", Status: http.StatusBadRequest}
 	case errors.Is(err, errNeedsTag):
 		p = problem{Title: err.Error(), Status: http.StatusPreconditionRequired}
 	case errors.Is(err, store.ErrNotFound):

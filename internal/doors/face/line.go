@@ -1,6 +1,7 @@
 package face
 
 import (
+	"errors"
 	"io"
 	"net/http"
 	"time"
@@ -12,7 +13,8 @@ import (
 )
 
 // inLine answers a route when the one who asks has a place in its line. Until then nothing of
-// the body is read and nothing of the database held.
+// the body is read and nothing of the database held; but of a late line, where one is asked for
+// only when the work begins, the page is begun without.
 func (s *Server) inLine(r Route) func(*gin.Context) error {
 	l, answer := r.Line, r.Answer
 	if l == nil {
@@ -23,6 +25,14 @@ func (s *Server) inLine(r Route) func(*gin.Context) error {
 			return answer(c)
 		}
 		ctx, w := s.Me(c)
+		if l.Late && c.Request.Method == http.MethodGet {
+			asked := c.Request
+			c.Request = asked.WithContext(bound.Late(ctx, l))
+			if err := answer(c); !errors.Is(err, bound.ErrNoPlace) {
+				return err
+			}
+			c.Request = asked
+		}
 		asker := bound.Asker{School: w.School, Person: w.Person}
 		if in, done, ok := l.Try(ctx, asker); ok {
 			defer done()

@@ -2,7 +2,6 @@ package beds
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"slices"
 
@@ -237,6 +236,8 @@ func (o *Outlook) wanted(ctx context.Context, tx *store.Tx) error {
 // effort is how long a plan of the beds is searched for: so many looks at the clock.
 const effort = 400
 
+var searched = timer.Holding[rotation.Plan]()
+
 // work puts the crops into sections with least trouble.
 func (o *Outlook) work(ctx context.Context) error {
 	if len(o.order) == 0 || len(o.Wants) == 0 {
@@ -266,9 +267,9 @@ func (o *Outlook) work(ctx context.Context) error {
 		list, many = append(list, w.Crop), append(many, w.Sections)
 	}
 	in.Wants = rotation.Wants(list, many)
-	p, err := rotation.Best(in, timer.Looks(ctx, effort))
+	p, err := searched.Search(ctx, in, effort, func(spent func() float64) (rotation.Plan, error) { return rotation.Best(in, spent) })
 	o.Plan = &p
-	return errors.Join(err, ctx.Err())
+	return err
 }
 
 // Planned is what the plan puts into a section, and the troubles there.

@@ -2,18 +2,21 @@ package goals
 
 import (
 	"context"
+	"encoding/json"
 	"math"
 	"slices"
 	"strings"
 
 	"github.com/google/uuid"
 
+	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
 	"ulpa/internal/base/store"
+	"ulpa/internal/base/store/db"
 	"ulpa/internal/work/batches"
 	"ulpa/internal/work/site"
 )
@@ -134,14 +137,14 @@ func weather(tx *store.Tx, latitude *float64, p site.Place) *plan.Weather {
 	}
 }
 
-// paceOf is a school's own pace of leaves, 1 the usual: the middle of what its open batches'
-// looks say, and never further from the usual than they are many.
-func paceOf(lines map[uuid.UUID]batches.Line, warmC float64) float64 {
+// paceOf is a school's own pace of leaves, 1 the usual: the middle of what was seen of its open
+// batches, and never further from the usual than they are many.
+func paceOf(lines map[uuid.UUID]batches.Line, seen store.Each[ready.Seen], warmC float64) float64 {
 	var all []float64
-	for _, l := range lines {
-		up := float64(l.Seen.On-l.Sown) - daysToUp
+	for id, l := range lines {
+		up := float64(seen[id].On-l.Sown) - daysToUp
 		usual := ready.PaceOfRule(l.Crop.Ready, daysToUp)
-		if own := ready.PaceOf(l.Seen.Leaves, up, warmC); l.Seen.On > 0 && own > 0 && usual > 0 {
+		if own := ready.PaceOf(seen[id].Leaves, up, warmC); own > 0 && usual > 0 {
 			all = append(all, own/usual)
 		}
 	}
@@ -152,6 +155,24 @@ func paceOf(lines map[uuid.UUID]batches.Line, warmC float64) float64 {
 	n := float64(len(all))
 	own := min(1.6, max(0.6, all[len(all)/2]))
 	return math.Round(100*(1+(own-1)*n/(n+paceDoubt))) / 100 // a plan need not change for less
+}
+
+// seenBefore is what was last seen of open batches before a day. A plan is made of these, so that
+// who looks at ten batches has one plan all day, and another one tomorrow.
+func seenBefore(ctx context.Context, tx *store.Tx, day calendar.Day) (store.Each[ready.Seen], error) {
+	of := []string{"entry:look", "entry:void", "batch"}
+	return store.KeepEach(ctx, tx, "seen before "+day.String(), of, func(ids []uuid.UUID) (store.Each[ready.Seen], error) {
+		rows, err := tx.LooksBefore(ctx, db.LooksBeforeParams{Before: day.At(0, 0, tx.Who.Zone), Ids: ids})
+		out := store.Each[ready.Seen]{}
+		for _, r := range rows {
+			var a batch.Act
+			if err := json.Unmarshal(r.Data, &a); err != nil {
+				return nil, err
+			}
+			out[r.ID] = ready.Seen{Leaves: a.Leaves, On: tx.Who.Day(r.HappenedAt)}
+		}
+		return out, err
+	})
 }
 
 const (

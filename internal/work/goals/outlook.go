@@ -14,7 +14,6 @@ import (
 	"ulpa/core/plan"
 	"ulpa/core/say"
 	"ulpa/core/seed"
-	"ulpa/internal/base/bound"
 	"ulpa/internal/base/memo"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
@@ -196,8 +195,11 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	if o.Frosts, err = season.Frosts(ctx, tx); err != nil {
 		return o, err
 	}
-	wanted := o.goals(tx, book, now, past, school.Latitude)
-	open := o.batches(plan.BatchesFor(wanted, now.places), wishes, now)
+	made, err := o.goals(tx, book, now, past, school.Latitude)
+	if err != nil {
+		return o, err
+	}
+	open := o.batches(made, wishes, now)
 	in := plan.GoalSeason(open, now.places, now.taken, o.Today, o.School, tx.Who.Period)
 	in.GoodEnough, in.Stay = goodEnough, worthMoving
 	result := plan.Season{}
@@ -213,35 +215,21 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	return o, nil
 }
 
-// searched are plans by what they were made from: the same input is the same plan, whatever was
-// written meanwhile.
-var searched = memo.Memo[[sha256.Size]byte, plan.Season]{Most: 256}
+var searched = timer.Holding[plan.Season]()
 
-// search looks for the best plan, once.
+// search looks for the best plan.
 func search(ctx context.Context, in plan.SeasonInput) (plan.Season, error) {
-	bound.Dear(ctx, "a search") // also where it was searched before
-	look := func() (plan.Season, error) {
-		found, err := plan.PlanSeason(in, timer.Looks(ctx, effort))
-		if err == nil {
-			err = ctx.Err()
-		}
-		return found, err
-	}
 	var open []bool // the answers of a question that cannot be told itself
 	for d := in.From; in.Open != nil && d <= in.To; d++ {
 		open = append(open, in.Open(d))
 	}
-	from, err := json.Marshal([]any{in, open})
-	if err != nil {
-		return plan.Season{}, err
-	}
-	return searched.Try(sha256.Sum256(from), look)
+	return searched.Search(ctx, []any{in, open}, effort, func(spent func() float64) (plan.Season, error) { return plan.PlanSeason(in, spent) })
 }
 
-// goals are the lines as the planner takes them.
-func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, latitude *float64) (wanted []plan.Goal) {
+// goals are the batches that the goals of the lines need.
+func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, latitude *float64) (all []plan.GoalBatch, err error) {
 	raising := now.raising()
-	pace := paceOf(now.lines, raising.TemperatureC)
+	pace := paceOf(now.lines, now.seen, raising.TemperatureC)
 	for i, l := range o.Lines {
 		g, c := l.Goal, book.Find(l.Goal.Crop)
 		o.Lines[i].Crop, o.Lines[i].Plants, o.Lines[i].Raised = c, past.plants(g, c, now.all), past.raised(g.Crop)
@@ -249,14 +237,35 @@ func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, l
 		if o.Lines[i].OutFrom = out; g.Kind == "bed" {
 			g.From = max(g.From, min(out, g.By))
 		}
-		wanted = append(wanted, plan.Goal{
+		growing := now.growing(c, raising)
+		goal := plan.Goal{
 			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, OutFrom: out, InBy: o.inBy(c, g.By, out),
 			Weekly:  g.Kind == "weekly",
 			Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
-			Raising: weather(tx, latitude, raising), Growing: weather(tx, latitude, now.growing(c, raising)),
-		})
+			Raising: weather(tx, latitude, raising), Growing: weather(tx, latitude, growing),
+		}
+		of, err := batchesOf(goal, now.places, latitude, tx.Who.South, tx.Who.Zone.String(), raising.Weather(), growing.Weather())
+		if err != nil {
+			return nil, err
+		}
+		for _, b := range of {
+			b.Goal = i
+			all = append(all, b)
+		}
 	}
-	return wanted
+	return all, nil
+}
+
+// needed are the batches that goals need, by what they were worked out from.
+var needed = memo.Memo[[sha256.Size]byte, []plan.GoalBatch]{Most: 1024}
+
+// batchesOf are the batches that a goal needs; weather is what that of its places hangs on.
+func batchesOf(g plan.Goal, places []plan.GoalPlace, weather ...any) ([]plan.GoalBatch, error) {
+	from, err := json.Marshal([]any{g, places, weather})
+	if err != nil {
+		return nil, err
+	}
+	return needed.Get(sha256.Sum256(from), func() []plan.GoalBatch { return plan.BatchesFor([]plan.Goal{g}, places) }), nil
 }
 
 // batches puts the batches of the goals on their lines, as they were wished and kept, and gives

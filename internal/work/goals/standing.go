@@ -9,6 +9,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/plan"
+	"ulpa/core/ready"
 	"ulpa/internal/base/store"
 	"ulpa/internal/work/batches"
 	"ulpa/internal/work/site"
@@ -28,6 +29,7 @@ type stand struct {
 	taken  []plan.Taken
 	names  map[uuid.UUID]string // of places
 	lines  map[uuid.UUID]batches.Line
+	seen   store.Each[ready.Seen] // before today
 	all    map[uuid.UUID]site.Place
 }
 
@@ -104,6 +106,9 @@ func standing(ctx context.Context, tx *store.Tx, today calendar.Day) (stand, err
 	}
 	lines, err := batches.Lines(ctx, tx)
 	if err != nil {
+		return n, err
+	}
+	if n.seen, err = seenBefore(ctx, tx, today); err != nil {
 		return n, err
 	}
 	for _, p := range all {

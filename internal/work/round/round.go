@@ -7,7 +7,6 @@ package round
 
 import (
 	"context"
-	"encoding/json"
 	"sync"
 	"time"
 
@@ -20,6 +19,7 @@ import (
 	"ulpa/core/round"
 	"ulpa/core/say"
 	"ulpa/internal/base/ledger"
+	"ulpa/internal/base/memo"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/who"
@@ -123,26 +123,41 @@ func ground(ctx context.Context, tx *store.Tx) (round.Day, error) {
 // settle reads what was done today: it is shown at its place, and what was
 // ticked off or put off is not asked for again.
 func (walk *Walk) settle(ctx context.Context, tx *store.Tx, settled map[round.Key]bool) error {
-	rows, err := tx.Decisions(ctx, db.DecisionsParams{Since: walk.Today.At(0, 0, tx.Who.Zone), Until: tx.Now.Add(time.Minute)})
-	for _, r := range rows {
-		d := Done{Entry: r.ID, Says: ledger.Said(tx, r.ID, r.Kind, r.Data), Person: r.Person, At: r.HappenedAt, Skip: r.Kind == PutOff.Name}
-		if r.Code != "" {
-			d.Says = say.T("%s: %s", r.Code, d.Says)
+	since, until := walk.Today.At(0, 0, tx.Who.Zone), tx.Now.Add(time.Minute)
+	tasks, err := tx.Decided(ctx, db.DecidedParams{Since: since, Until: until})
+	if err != nil {
+		return err
+	}
+	for _, t := range tasks {
+		if key, ok := round.ReadKey(t); ok {
+			settled[key] = true
 		}
-		if r.Kind == TickedOff.Name || r.Kind == PutOff.Name {
-			var t Decision
-			if err := json.Unmarshal(r.Data, &t); err != nil {
-				return err
+	}
+	done, err := doneSince(ctx, tx, since)
+	for place, all := range done {
+		for _, d := range all {
+			if !d.At.After(until) {
+				walk.Done[place.String()] = append(walk.Done[place.String()], d)
 			}
-			if key, ok := round.ReadKey(t.Task); ok {
-				settled[key] = true
-			}
-		}
-		if r.Place != uuid.Nil {
-			walk.Done[r.Place.String()] = append(walk.Done[r.Place.String()], d)
 		}
 	}
 	return err
+}
+
+// doneSince is what was written at each place since a moment, in the order it happened.
+func doneSince(ctx context.Context, tx *store.Tx, since time.Time) (store.Each[[]Done], error) {
+	return store.KeepEach(ctx, tx, "done since "+since.String(), []string{memo.AnyEntry}, func(of []uuid.UUID) (store.Each[[]Done], error) {
+		rows, err := tx.DoneAt(ctx, db.DoneAtParams{Places: of, Since: since})
+		out := store.Each[[]Done]{}
+		for _, r := range rows {
+			d := Done{Entry: r.ID, Says: ledger.Said(tx, r.ID, r.Kind, r.Data), Person: r.Person, At: r.HappenedAt, Skip: r.Kind == PutOff.Name}
+			if r.Code != "" {
+				d.Says = say.T("%s: %s", r.Code, d.Says)
+			}
+			out[r.PlaceID] = append(out[r.PlaceID], d)
+		}
+		return out, err
+	})
 }
 
 // TickRequest ticks a task of today's walk off, or puts it off for today.

@@ -92,6 +92,12 @@ func (p Place) LightMol(latitude float64, d calendar.Day) float64 {
 	return l.DLI + lamps
 }
 
+// Weather is all that its usual warmth and light hang on, to tell them from those of other days.
+func (p Place) Weather() []any {
+	daylight, lamps := p.Light()
+	return []any{p.Kind, p.seasons, p.usualC, daylight, lamps}
+}
+
 // Window tells whether its light comes from one side: glass indoors, and no lamps.
 func (p Place) Window() bool {
 	daylight, lamps := p.Light()

@@ -148,7 +148,7 @@ func read(ctx context.Context, tx *store.Tx, list []Setup) (out []Water, err err
 	if err != nil {
 		return nil, err
 	}
-	tanks, err := tx.ListTanks(ctx)
+	tanks, err := tx.ListTanks(ctx, nil)
 	if err != nil {
 		return nil, err
 	}

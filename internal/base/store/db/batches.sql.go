@@ -700,6 +700,48 @@ func (q *Queries) LockCodes(ctx context.Context, key string) error {
 	return err
 }
 
+const looksBefore = `-- name: LooksBefore :many
+SELECT b.id, last.happened_at, last.data FROM batch b
+ CROSS JOIN LATERAL (
+  SELECT e.happened_at, e.data FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+   WHERE a.school_id = b.school_id AND a.thing_id = b.id AND a.kind = 'look' AND a.happened_at < $1
+     AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+   ORDER BY a.happened_at DESC, coalesce(e.place_in_line, e.seq) DESC LIMIT 1) last
+ WHERE NOT b.closed AND ($2::uuid[] IS NULL OR b.id = ANY ($2::uuid[]))
+`
+
+type LooksBeforeParams struct {
+	Before time.Time
+	Ids    []uuid.UUID
+}
+
+type LooksBeforeRow struct {
+	ID         uuid.UUID
+	HappenedAt time.Time
+	Data       []byte
+}
+
+// What was last seen of open batches before a time: of some, or all.
+func (q *Queries) LooksBefore(ctx context.Context, arg LooksBeforeParams) ([]LooksBeforeRow, error) {
+	rows, err := q.db.Query(ctx, looksBefore, arg.Before, arg.Ids)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []LooksBeforeRow
+	for rows.Next() {
+		var i LooksBeforeRow
+		if err := rows.Scan(&i.ID, &i.HappenedAt, &i.Data); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const lotSown = `-- name: LotSown :one
 SELECT EXISTS (SELECT FROM batch WHERE seed_lot_id = $1)
 `

@@ -59,47 +59,88 @@ func (q *Queries) AddEntry(ctx context.Context, arg AddEntryParams) (int, error)
 	return column_1, err
 }
 
-const decisions = `-- name: Decisions :many
-SELECT e.id, e.kind, e.data, e.happened_at, p.name AS person, b.place, coalesce(b.code, '')::text AS code
-  FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
-  CROSS JOIN LATERAL (SELECT coalesce(min(t.id::text) FILTER (WHERE t.kind = 'place'), '00000000-0000-0000-0000-000000000000')::uuid AS place, min(t.name) FILTER (WHERE t.kind = 'batch') AS code
-    FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id) b
- WHERE e.happened_at >= $1 AND e.happened_at <= $2 AND e.kind <> 'void'
+const decided = `-- name: Decided :many
+SELECT (e.data ->> 'task')::text AS task FROM entry e
+ WHERE e.happened_at >= $1 AND e.happened_at <= $2 AND e.kind IN ('tick', 'skip')
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
- ORDER BY e.happened_at, e.seq
 `
 
-type DecisionsParams struct {
+type DecidedParams struct {
 	Since time.Time
 	Until time.Time
 }
 
-type DecisionsRow struct {
-	ID         uuid.UUID
-	Kind       string
-	Data       []byte
-	HappenedAt time.Time
-	Person     string
-	Place      uuid.UUID
-	Code       string
-}
-
-func (q *Queries) Decisions(ctx context.Context, arg DecisionsParams) ([]DecisionsRow, error) {
-	rows, err := q.db.Query(ctx, decisions, arg.Since, arg.Until)
+// The tasks that were ticked off or put off between two moments.
+func (q *Queries) Decided(ctx context.Context, arg DecidedParams) ([]string, error) {
+	rows, err := q.db.Query(ctx, decided, arg.Since, arg.Until)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []DecisionsRow
+	var items []string
 	for rows.Next() {
-		var i DecisionsRow
+		var task string
+		if err := rows.Scan(&task); err != nil {
+			return nil, err
+		}
+		items = append(items, task)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const doneAt = `-- name: DoneAt :many
+SELECT a.thing_id AS place_id, e.id, e.kind, e.data, e.happened_at, e.seq, p.name AS person,
+       coalesce((SELECT min(t.name) FROM about o JOIN thing t ON t.school_id = o.school_id AND t.id = o.thing_id AND t.kind = 'batch'
+                  WHERE o.school_id = e.school_id AND o.entry_id = e.id), '')::text AS code
+  FROM place pl JOIN about a ON a.school_id = pl.school_id AND a.thing_id = pl.id
+  JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+  JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
+ WHERE ($1::uuid[] IS NULL OR pl.id = ANY ($1::uuid[]))
+   AND a.happened_at >= $2 AND a.kind <> 'void'
+   AND NOT EXISTS (SELECT FROM about o JOIN thing t ON t.school_id = o.school_id AND t.id = o.thing_id AND t.kind = 'place'
+                    WHERE o.school_id = e.school_id AND o.entry_id = e.id AND t.id < pl.id)
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+ ORDER BY e.happened_at, e.seq
+`
+
+type DoneAtParams struct {
+	Places []uuid.UUID
+	Since  time.Time
+}
+
+type DoneAtRow struct {
+	PlaceID    uuid.UUID
+	ID         uuid.UUID
+	Kind       string
+	Data       []byte
+	HappenedAt time.Time
+	Seq        int64
+	Person     string
+	Code       string
+}
+
+// What was written of places since a moment, as it counts: of some places, or all. What is about
+// two of them stands at the first.
+func (q *Queries) DoneAt(ctx context.Context, arg DoneAtParams) ([]DoneAtRow, error) {
+	rows, err := q.db.Query(ctx, doneAt, arg.Places, arg.Since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []DoneAtRow
+	for rows.Next() {
+		var i DoneAtRow
 		if err := rows.Scan(
+			&i.PlaceID,
 			&i.ID,
 			&i.Kind,
 			&i.Data,
 			&i.HappenedAt,
+			&i.Seq,
 			&i.Person,
-			&i.Place,
 			&i.Code,
 		); err != nil {
 			return nil, err

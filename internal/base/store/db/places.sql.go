@@ -690,11 +690,12 @@ func (q *Queries) ListPlaces(ctx context.Context) ([]Place, error) {
 }
 
 const listTanks = `-- name: ListTanks :many
-SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM tank WHERE NOT retired ORDER BY place_id, position
+SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM tank WHERE NOT retired AND ($1::uuid[] IS NULL OR id = ANY ($1::uuid[])) ORDER BY place_id, position
 `
 
-func (q *Queries) ListTanks(ctx context.Context) ([]Tank, error) {
-	rows, err := q.db.Query(ctx, listTanks)
+// Of some, or all.
+func (q *Queries) ListTanks(ctx context.Context, ids []uuid.UUID) ([]Tank, error) {
+	rows, err := q.db.Query(ctx, listTanks, ids)
 	if err != nil {
 		return nil, err
 	}
@@ -1163,40 +1164,6 @@ func (q *Queries) TankWritten(ctx context.Context, thingID uuid.UUID) (int, erro
 	var column_1 int
 	err := row.Scan(&column_1)
 	return column_1, err
-}
-
-const tanksOfPlace = `-- name: TanksOfPlace :many
-SELECT school_id, id, place_id, name, position, spec, state, retired, water_id FROM tank WHERE place_id = $1 AND NOT retired ORDER BY position
-`
-
-func (q *Queries) TanksOfPlace(ctx context.Context, placeID uuid.UUID) ([]Tank, error) {
-	rows, err := q.db.Query(ctx, tanksOfPlace, placeID)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []Tank
-	for rows.Next() {
-		var i Tank
-		if err := rows.Scan(
-			&i.SchoolID,
-			&i.ID,
-			&i.PlaceID,
-			&i.Name,
-			&i.Position,
-			&i.Spec,
-			&i.State,
-			&i.Retired,
-			&i.WaterID,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
 }
 
 const trayCare = `-- name: TrayCare :many

@@ -103,6 +103,16 @@ SELECT b.*, v.name AS variety, coalesce(l.packed, 0)::int AS packed, l.label_rat
   LEFT JOIN seed_lot l ON l.school_id = b.school_id AND l.id = b.seed_lot_id
  WHERE NOT b.closed AND (sqlc.narg(ids)::uuid[] IS NULL OR b.id = ANY (sqlc.narg(ids)::uuid[])) ORDER BY b.sown_at, b.code;
 
+-- name: LooksBefore :many
+-- What was last seen of open batches before a time: of some, or all.
+SELECT b.id, last.happened_at, last.data FROM batch b
+ CROSS JOIN LATERAL (
+  SELECT e.happened_at, e.data FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+   WHERE a.school_id = b.school_id AND a.thing_id = b.id AND a.kind = 'look' AND a.happened_at < sqlc.arg(before)
+     AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
+   ORDER BY a.happened_at DESC, coalesce(e.place_in_line, e.seq) DESC LIMIT 1) last
+ WHERE NOT b.closed AND (sqlc.narg(ids)::uuid[] IS NULL OR b.id = ANY (sqlc.narg(ids)::uuid[]));
+
 -- name: ListClosedBatches :many
 SELECT b.*, v.name AS variety
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id

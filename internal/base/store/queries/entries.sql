@@ -25,14 +25,27 @@ SELECT a.thing_id, e.id, e.kind, e.happened_at, e.data,
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, coalesce(e.place_in_line, e.seq);
 
--- name: Decisions :many
-SELECT e.id, e.kind, e.data, e.happened_at, p.name AS person, b.place, coalesce(b.code, '')::text AS code
-  FROM entry e JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
-  CROSS JOIN LATERAL (SELECT coalesce(min(t.id::text) FILTER (WHERE t.kind = 'place'), '00000000-0000-0000-0000-000000000000')::uuid AS place, min(t.name) FILTER (WHERE t.kind = 'batch') AS code
-    FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id) b
- WHERE e.happened_at >= sqlc.arg(since) AND e.happened_at <= sqlc.arg(until) AND e.kind <> 'void'
+-- name: DoneAt :many
+-- What was written of places since a moment, as it counts: of some places, or all. What is about
+-- two of them stands at the first.
+SELECT a.thing_id AS place_id, e.id, e.kind, e.data, e.happened_at, e.seq, p.name AS person,
+       coalesce((SELECT min(t.name) FROM about o JOIN thing t ON t.school_id = o.school_id AND t.id = o.thing_id AND t.kind = 'batch'
+                  WHERE o.school_id = e.school_id AND o.entry_id = e.id), '')::text AS code
+  FROM place pl JOIN about a ON a.school_id = pl.school_id AND a.thing_id = pl.id
+  JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+  JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
+ WHERE (sqlc.narg(places)::uuid[] IS NULL OR pl.id = ANY (sqlc.narg(places)::uuid[]))
+   AND a.happened_at >= sqlc.arg(since) AND a.kind <> 'void'
+   AND NOT EXISTS (SELECT FROM about o JOIN thing t ON t.school_id = o.school_id AND t.id = o.thing_id AND t.kind = 'place'
+                    WHERE o.school_id = e.school_id AND o.entry_id = e.id AND t.id < pl.id)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, e.seq;
+
+-- name: Decided :many
+-- The tasks that were ticked off or put off between two moments.
+SELECT (e.data ->> 'task')::text AS task FROM entry e
+ WHERE e.happened_at >= sqlc.arg(since) AND e.happened_at <= sqlc.arg(until) AND e.kind IN ('tick', 'skip')
+   AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id);
 
 -- name: LatestActs :many
 -- What was written down at once when it was done, the latest first: how long things take

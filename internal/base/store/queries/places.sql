@@ -92,10 +92,8 @@ DELETE FROM tank WHERE id = $1;
 SELECT * FROM place WHERE id = $1;
 
 -- name: ListTanks :many
-SELECT * FROM tank WHERE NOT retired ORDER BY place_id, position;
-
--- name: TanksOfPlace :many
-SELECT * FROM tank WHERE place_id = $1 AND NOT retired ORDER BY position;
+-- Of some, or all.
+SELECT * FROM tank WHERE NOT retired AND (sqlc.narg(ids)::uuid[] IS NULL OR id = ANY (sqlc.narg(ids)::uuid[])) ORDER BY place_id, position;
 
 -- name: GetTank :one
 SELECT * FROM tank WHERE id = $1;
