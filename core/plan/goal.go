@@ -262,29 +262,49 @@ func GoalSeason(batches []GoalBatch, places []GoalPlace, taken []Taken, today ca
 			in.MinutesOn = append(in.MinutesOn, DayMinutes{d, &m})
 		}
 	}
-	for i, t := range taken {
+	in.Batches = append(in.Batches, in.stands(taken, today)...)
+	return in
+}
+
+// stands are what stands already, as batches that cannot be moved: what leaves a place on the same
+// day is one of them, however many plants stand there.
+func (in SeasonInput) stands(taken []Taken, today calendar.Day) (out []SeasonBatch) {
+	type leaving struct {
+		place string
+		day   calendar.Day
+	}
+	room := map[leaving]float64{}
+	var order []leaving
+	for _, t := range taken {
 		end := max(t.Until, today+1)
-		for end < in.To && !open(end) {
+		for end < in.To && !in.Open(end) {
 			end++
 		}
-		if !open(end) || end > in.To {
+		if !in.Open(end) || end > in.To {
 			end = in.To
-			for end > today && !open(end) {
+			for end > today && !in.Open(end) {
 				end--
 			}
 		}
 		if end <= today || t.Room <= 0 {
 			continue
 		}
-		in.Batches = append(in.Batches, SeasonBatch{
-			Name: fmt.Sprint("taken ", i), Plants: 1, ReadyFrom: end, ReadyBy: end, Value: 1e9,
+		at := leaving{t.Place, end}
+		if room[at] == 0 {
+			order = append(order, at)
+		}
+		room[at] += t.Room
+	}
+	for i, at := range order {
+		out = append(out, SeasonBatch{
+			Name: fmt.Sprint("taken ", i), Plants: 1, ReadyFrom: at.day, ReadyBy: at.day, Value: 1e9,
 			Stages: []SeasonStage{{
-				Name: StageLast, Days: int(end-today) + 1, WaitCost: 0, Where: []Stand{{Place: t.Place, RoomEach: t.Room}},
+				Name: StageLast, Days: int(at.day-today) + 1, WaitCost: 0, Where: []Stand{{Place: at.place, RoomEach: room[at]}},
 			}},
-			Done: []Placed{{Day: today - 1, Place: t.Place}},
+			Done: []Placed{{Day: today - 1, Place: at.place}},
 		})
 	}
-	return in
+	return out
 }
 
 // Nearest are the days around the one that is wanted on which a batch could be ready, sown

@@ -30,6 +30,13 @@ func TestGoalsComeTrue(t *testing.T) {
 		Specials: []calendar.Special{{Closure: calendar.Closure{From: today + 25, To: today + 25}, Minutes: 15}},
 	}
 	taken := []plan.Taken{{Place: "tower", Room: 20, Until: today + 30}, {Place: "bench", Room: 80, Until: today + 2}}
+	var singly []plan.Taken // however many batches stand there
+	for _, t := range taken {
+		for range int(t.Room) {
+			singly = append(singly, plan.Taken{Place: t.Place, Room: 1, Until: t.Until})
+		}
+	}
+	require.Equal(t, plan.GoalSeason(nil, places, taken, today, school, 10).Batches, plan.GoalSeason(nil, places, singly, today, school, 10).Batches)
 	all := crop.All()
 	grown, impossible, ways, causes := 0, 0, map[string]int{}, map[string]int{}
 	for range 40 {

@@ -3,6 +3,7 @@ package season
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"slices"
 	"time"
 
@@ -49,11 +50,13 @@ func GetStation(ctx context.Context, tx *store.Tx) (Station, error) {
 
 // Frosts works out the springs of the school's station; they hold until what they were read from changes.
 func Frosts(ctx context.Context, tx *store.Tx) (cold.Frosts, error) {
-	st, err := GetStation(ctx, tx)
-	if err != nil {
-		return cold.Frosts{}, err
-	}
-	return cold.FrostsOf(st.Nights, st.Rule, tx.Who.South), nil
+	return store.Keep(ctx, tx, fmt.Sprint("frosts ", tx.Who.South), func() (f cold.Frosts, err error) {
+		st, err := GetStation(ctx, tx)
+		if err == nil {
+			f = cold.FrostsOf(st.Nights, st.Rule, tx.Who.South)
+		}
+		return f, err
+	})
 }
 
 // LookAtFrost is the station with its springs.

@@ -58,7 +58,7 @@ func pick(ctx context.Context, tx *store.Tx) (things.Options, error) {
 	if out["water"], err = waters.Pick(ctx, tx); err != nil {
 		return nil, err
 	}
-	tanks, err := tx.ListTanks(ctx, nil)
+	tanks, err := ledger.Tanks(ctx, tx)
 	for _, t := range tanks {
 		out["tank"] = append(out["tank"], ledger.Option{Value: t.ID.String(), Name: say.Name(t.Name)})
 	}

@@ -8,6 +8,7 @@ package waters
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 
 	"github.com/google/uuid"
 
@@ -144,11 +145,11 @@ func read(ctx context.Context, tx *store.Tx, list []Setup) (out []Water, err err
 	for _, s := range list {
 		out, ids = append(out, Water{Setup: s}), append(ids, s.ID)
 	}
-	facts, err := tx.FactsAbout(ctx, ids)
+	facts, err := store.Keep(ctx, tx, fmt.Sprint("facts about waters ", ids), func() ([]db.FactsAboutRow, error) { return tx.FactsAbout(ctx, ids) })
 	if err != nil {
 		return nil, err
 	}
-	tanks, err := tx.ListTanks(ctx, nil)
+	tanks, err := ledger.Tanks(ctx, tx)
 	if err != nil {
 		return nil, err
 	}
@@ -166,7 +167,7 @@ func read(ctx context.Context, tx *store.Tx, list []Setup) (out []Water, err err
 		}
 		w.Facts = water.Known(w.Analyses)
 		for _, t := range tanks {
-			if t.WaterID != nil && *t.WaterID == w.ID {
+			if t.Water != nil && *t.Water == w.ID {
 				w.Tanks = append(w.Tanks, Tank{t.ID, t.Name})
 			}
 		}
