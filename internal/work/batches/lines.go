@@ -136,17 +136,30 @@ var ofBatches = []string{"batch", "cell", "port", "stand", "tray_part"}
 
 // Lines reads every open batch with its verdict, in the order of sowing.
 func Lines(ctx context.Context, tx *store.Tx) ([]Line, error) {
-	key := fmt.Sprint("lines ", tx.Who.Prefs, tx.Who.Day(tx.Now), tx.Hour())
-	return store.Keep(ctx, tx, key, func() ([]Line, error) {
-		each, err := store.KeepEach(ctx, tx, key+" each", ofBatches, func(ids []uuid.UUID) (store.Each[Line], error) { return lines(ctx, tx, ids) })
-		return slices.SortedFunc(maps.Values(each), func(a, b Line) int {
+	return store.Keep(ctx, tx, linesKey(tx), func() ([]Line, error) {
+		each, err := eachLine(ctx, tx)
+		sorted := slices.SortedFunc(maps.Values(each), func(a, b *Line) int {
 			return cmp.Or(a.sownAt.Compare(b.sownAt), cmp.Compare(a.Code, b.Code))
-		}), err
+		})
+		out := make([]Line, len(sorted))
+		for i, l := range sorted {
+			out[i] = *l
+		}
+		return out, err
 	})
 }
 
+func linesKey(tx *store.Tx) string {
+	return fmt.Sprint("lines ", tx.Who.Prefs, tx.Who.Day(tx.Now), tx.Hour())
+}
+
+// eachLine are the lines by batch: what is written of one is worked out for that one.
+func eachLine(ctx context.Context, tx *store.Tx) (store.Each[*Line], error) {
+	return store.KeepEach(ctx, tx, linesKey(tx)+" each", ofBatches, func(ids []uuid.UUID) (store.Each[*Line], error) { return lines(ctx, tx, ids) })
+}
+
 // lines are those of some batches, or of all.
-func lines(ctx context.Context, tx *store.Tx, ids []uuid.UUID) (store.Each[Line], error) {
+func lines(ctx context.Context, tx *store.Tx, ids []uuid.UUID) (store.Each[*Line], error) {
 	rows, err := tx.ListBatches(ctx, ids)
 	if err != nil {
 		return nil, err
@@ -179,15 +192,19 @@ func lines(ctx context.Context, tx *store.Tx, ids []uuid.UUID) (store.Each[Line]
 	for _, p := range places {
 		warmth[p.ID] = p.TemperatureC
 	}
-	out := store.Each[Line]{}
+	pots := map[uuid.UUID][]db.PottedStandsRow{}
+	for _, x := range potted {
+		pots[x.BatchID] = append(pots[x.BatchID], x)
+	}
+	out := store.Each[*Line]{}
 	for _, r := range rows {
 		l, err := lineOf(tx, r, book, at[r.ID])
 		if err != nil {
 			return nil, err
 		}
-		l.pots(tx, potted)
+		l.pots(tx, pots[r.ID])
 		l.judge(tx, warmth, lotOf(tested, r.SeedLotID, r.LabelRate, r.SownAt, r.Packed))
-		out[l.ID] = l
+		out[l.ID] = &l
 	}
 	return out, nil
 }
@@ -225,10 +242,8 @@ func lineOf(tx *store.Tx, r db.ListBatchesRow, book crops.Book, where []Share) (
 // pots adds in which pots its plants stand, and whether these are full.
 func (l *Line) pots(tx *store.Tx, all []db.PottedStandsRow) {
 	for _, x := range all {
-		if x.BatchID == l.ID {
-			v := inPot(x.Days, tx.Who.Day(l.last.Potted[x.PotID.String()]), tx.Who.Day(tx.Now), l.State, l.Seen.On)
-			l.Potted = append(l.Potted, Potted{x.PlaceID, x.PotID, x.Name, x.Plants, v})
-		}
+		v := inPot(x.Days, tx.Who.Day(l.last.Potted[x.PotID.String()]), tx.Who.Day(tx.Now), l.State, l.Seen.On)
+		l.Potted = append(l.Potted, Potted{x.PlaceID, x.PotID, x.Name, x.Plants, v})
 	}
 }
 
@@ -327,9 +342,11 @@ func overview(ctx context.Context, tx *store.Tx) (o Overview, err error) {
 		return o, err
 	}
 	o.In = map[uuid.UUID][]uuid.UUID{}
-	for _, p := range parts {
-		if p.Waiting+p.Standing > 0 {
-			o.In[p.Batch] = append(o.In[p.Batch], p.Tray)
+	for batch, all := range parts.OfBatch {
+		for _, p := range all {
+			if p.Waiting+p.Standing > 0 {
+				o.In[batch] = append(o.In[batch], p.Tray)
+			}
 		}
 	}
 	o.Places, err = site.Places(ctx, tx)

@@ -2,6 +2,9 @@ package batches
 
 import (
 	"context"
+	"fmt"
+	"maps"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -15,10 +18,10 @@ import (
 )
 
 // What is due of batches is part of the round, and how they fare when nobody is there.
-var _ = walk.Declare(walk.Part[round.Batch]{
+var _ = walk.Declare(walk.Part[*growing]{
 	Order: 10, Read: batches,
-	Due:   func(d round.Day, b round.Batch) []round.Task { return d.OfBatch(b) },
-	Fares: away.OfBatch,
+	Due:   func(_ round.Day, b *growing) []round.Task { return b.due },
+	Fares: func(d round.Day, s away.Span, b *growing) []away.Thing { return away.OfBatch(d, s, b.Batch) },
 	Pages: map[*round.Kind]walk.Page{
 		round.Count:  {Path: onTray, Do: "Count"},
 		round.Warmth: {Path: onTray, Do: "Open"},
@@ -40,20 +43,48 @@ type InTray struct {
 	Waiting, Standing  int
 }
 
-// InTrays is how much of each batch stands and waits in which tray.
-func InTrays(ctx context.Context, tx *store.Tx) ([]InTray, error) {
-	return store.Keep(ctx, tx, "in trays", func() (out []InTray, err error) {
+// Parts are how much of each batch stands and waits in which tray, by batch and by tray.
+type Parts struct{ OfBatch, InTray map[uuid.UUID][]InTray }
+
+// InTrays reads them.
+func InTrays(ctx context.Context, tx *store.Tx) (Parts, error) {
+	return store.Keep(ctx, tx, "in trays", func() (Parts, error) {
+		p := Parts{map[uuid.UUID][]InTray{}, map[uuid.UUID][]InTray{}}
 		rows, err := tx.TraysOfBatches(ctx)
 		for _, r := range rows {
-			out = append(out, InTray{Batch: r.BatchID, Tray: r.TrayID, Place: r.PlaceID, Waiting: r.Waiting, Standing: r.Standing})
+			x := InTray{Batch: r.BatchID, Tray: r.TrayID, Place: r.PlaceID, Waiting: r.Waiting, Standing: r.Standing}
+			p.OfBatch[x.Batch], p.InTray[x.Tray] = append(p.OfBatch[x.Batch], x), append(p.InTray[x.Tray], x)
 		}
-		return out, err
+		return p, err
 	})
 }
 
-// batches are those that grow, as the round looks at them.
-func batches(ctx context.Context, tx *store.Tx, d round.Day) (out []round.Batch, err error) {
+// growing is a batch that grows, as the round looks at it, and what is due of it.
+type growing struct {
+	round.Batch
+	due []round.Task
+}
+
+// batches are those that grow: what is written of one is worked out for that one.
+func batches(ctx context.Context, tx *store.Tx, d round.Day) (out []*growing, err error) {
+	each, err := store.KeepEach(ctx, tx, fmt.Sprint("growing ", tx.Who.Prefs, tx.Minute()), ofBatches, func(ids []uuid.UUID) (store.Each[*growing], error) {
+		return onRound(ctx, tx, d, ids)
+	})
+	if err != nil {
+		return nil, err
+	}
 	lines, err := Lines(ctx, tx)
+	for _, l := range lines {
+		if b := each[l.ID]; b != nil {
+			out = append(out, b)
+		}
+	}
+	return out, err
+}
+
+// onRound are some batches as the round looks at them, or all.
+func onRound(ctx context.Context, tx *store.Tx, d round.Day, ids []uuid.UUID) (store.Each[*growing], error) {
+	lines, err := eachLine(ctx, tx)
 	if err != nil {
 		return nil, err
 	}
@@ -69,10 +100,16 @@ func batches(ctx context.Context, tx *store.Tx, d round.Day) (out []round.Batch,
 	if err != nil {
 		return nil, err
 	}
-	for _, l := range lines {
-		b := l.onRound(trays, d.Calendar, tx.Who, opened[l.ID], d.Today)
-		b.Planned = moves[l.ID]
-		out = append(out, b)
+	if ids == nil {
+		ids = slices.Collect(maps.Keys(lines))
+	}
+	out := store.Each[*growing]{}
+	for _, id := range ids {
+		if l := lines[id]; l != nil {
+			b := l.onRound(trays.OfBatch[id], d.Calendar, tx.Who, opened[id], d.Today)
+			b.Planned = moves[id]
+			out[id] = &growing{Batch: b, due: d.OfBatch(b)}
+		}
 	}
 	return out, nil
 }
@@ -85,11 +122,9 @@ func (l Line) onRound(trays []InTray, school calendar.School, w who.Who, opened 
 		Sprouting: l.Care,
 	}
 	for _, t := range trays {
-		if t.Batch == l.ID {
-			b.InTray[t.Place.String()] = t.Tray.String()
-			b.Standing += t.Standing
-			b.Waiting += t.Waiting
-		}
+		b.InTray[t.Place.String()] = t.Tray.String()
+		b.Standing += t.Standing
+		b.Waiting += t.Waiting
 	}
 	for _, x := range l.Where {
 		switch x.Kind {

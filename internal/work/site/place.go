@@ -373,7 +373,7 @@ func all(ctx context.Context, tx *store.Tx) (out []Summary, err error) {
 	if err != nil {
 		return nil, err
 	}
-	where, err := tx.WhereBatchesAre(ctx, nil)
+	where, err := where(ctx, tx)
 	if err != nil {
 		return nil, err
 	}

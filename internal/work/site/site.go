@@ -226,9 +226,14 @@ func plants(spots []batch.Spot) int {
 }
 
 // Drinkers counts the plants at each tank: in a jar the one in its port, elsewhere those
+// where is how many plants of each batch are where.
+func where(ctx context.Context, tx *store.Tx) ([]db.WhereBatchesAreRow, error) {
+	return store.Keep(ctx, tx, "where batches are", func() ([]db.WhereBatchesAreRow, error) { return tx.WhereBatchesAre(ctx, nil) })
+}
+
 // of the place, shared by its tanks.
 func Drinkers(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) (map[uuid.UUID]int, error) {
-	where, err := tx.WhereBatchesAre(ctx, nil)
+	where, err := where(ctx, tx)
 	if err != nil {
 		return nil, err
 	}

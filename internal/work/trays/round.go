@@ -68,11 +68,9 @@ func wetTrays(ctx context.Context, tx *store.Tx, d round.Day) (out []away.Tray, 
 		x := away.Tray{
 			ID: t.ID.String(), Name: t.Name, Place: t.Place.String(), All: t.Cells(), CellML: t.CellML, Drains: t.Drains, Air: air[t.Place],
 		}
-		for _, p := range parts {
-			if p.Tray == t.ID {
-				x.Cells += p.Waiting + p.Standing
-				x.Up += p.Standing
-			}
+		for _, p := range parts.InTray[t.ID] {
+			x.Cells += p.Waiting + p.Standing
+			x.Up += p.Standing
 		}
 		if x.Cells > 0 {
 			out = append(out, x)

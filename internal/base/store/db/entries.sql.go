@@ -93,15 +93,15 @@ func (q *Queries) Decided(ctx context.Context, arg DecidedParams) ([]string, err
 
 const doneAt = `-- name: DoneAt :many
 SELECT a.thing_id AS place_id, e.id, e.kind, e.data, e.happened_at, e.seq, p.name AS person,
-       coalesce((SELECT min(t.name) FROM about o JOIN thing t ON t.school_id = o.school_id AND t.id = o.thing_id AND t.kind = 'batch'
+       coalesce((SELECT min(b.code) FROM about o JOIN batch b ON b.school_id = o.school_id AND b.id = o.thing_id
                   WHERE o.school_id = e.school_id AND o.entry_id = e.id), '')::text AS code
   FROM place pl JOIN about a ON a.school_id = pl.school_id AND a.thing_id = pl.id
   JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
   JOIN person p ON p.school_id = e.school_id AND p.id = e.person_id
  WHERE ($1::uuid[] IS NULL OR pl.id = ANY ($1::uuid[]))
    AND a.happened_at >= $2 AND a.kind <> 'void'
-   AND NOT EXISTS (SELECT FROM about o JOIN thing t ON t.school_id = o.school_id AND t.id = o.thing_id AND t.kind = 'place'
-                    WHERE o.school_id = e.school_id AND o.entry_id = e.id AND t.id < pl.id)
+   AND NOT EXISTS (SELECT FROM about o JOIN place f ON f.school_id = o.school_id AND f.id = o.thing_id
+                    WHERE o.school_id = e.school_id AND o.entry_id = e.id AND f.id < pl.id)
    AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)
  ORDER BY e.happened_at, e.seq
 `

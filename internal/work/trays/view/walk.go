@@ -2,7 +2,6 @@ package view
 
 import (
 	"net/url"
-	"slices"
 	"strings"
 
 	"github.com/google/uuid"
@@ -53,12 +52,16 @@ func walkPath(ids []string) string {
 // Through is the address at which the trays of some batches begin to be counted, and how
 // many they are; fewer than two are not walked through.
 func Through(lines []*batches.Line, trays []site.Tray, in map[uuid.UUID][]uuid.UUID) (path string, many int) {
+	used := map[uuid.UUID]bool{}
+	for _, l := range lines {
+		for _, t := range in[l.ID] {
+			used[t] = true
+		}
+	}
 	var ids []string
 	for _, t := range trays {
-		for _, l := range lines {
-			if len(ids) < mostInWalk && slices.Contains(in[l.ID], t.ID) && !slices.Contains(ids, t.ID.String()) {
-				ids = append(ids, t.ID.String())
-			}
+		if used[t.ID] && len(ids) < mostInWalk {
+			ids = append(ids, t.ID.String())
 		}
 	}
 	if len(ids) < 2 {
