@@ -14,6 +14,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/name"
 	"ulpa/core/say"
+	"ulpa/internal/base/memo"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
 	"ulpa/internal/work/batches"
@@ -58,13 +59,17 @@ type finder struct {
 	n     map[Kind]int
 }
 
+// keys are what things are found by, by what is said of them.
+var keys = memo.Memo[string, string]{Most: 20_000}
+
 // add lists something when every word that was asked begins a word of it, or stands in its
 // name.
 func (f *finder) add(h Hit) {
 	if f.n[h.Kind] >= most {
 		return
 	}
-	text := name.Key(f.r.Say(h.Name) + " " + f.r.Say(h.Says))
+	said := f.r.Say(h.Name) + " " + f.r.Say(h.Says)
+	text := keys.Get(said, func() string { return name.Key(said) })
 	for _, w := range f.asked {
 		if !strings.Contains(text, w) {
 			return

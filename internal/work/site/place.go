@@ -194,12 +194,15 @@ func placesOf(ctx context.Context, tx *store.Tx, rows ...db.Place) (out []Place,
 }
 
 // Trays reads every tray.
-func Trays(ctx context.Context, tx *store.Tx) (out []Tray, err error) {
-	rows, err := tx.ListTrays(ctx)
-	for _, r := range rows {
-		out = append(out, trayOf(r))
-	}
-	return out, err
+func Trays(ctx context.Context, tx *store.Tx) ([]Tray, error) {
+	all, err := store.Keep(ctx, tx, "trays", func() (out []Tray, err error) {
+		rows, err := tx.ListTrays(ctx)
+		for _, r := range rows {
+			out = append(out, trayOf(r))
+		}
+		return out, err
+	})
+	return slices.Clone(all), err
 }
 
 // GetTray reads a tray.

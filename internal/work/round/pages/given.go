@@ -25,7 +25,7 @@ type giftTo struct {
 }
 
 // gifts are the questions of a stop: all of it, and each task.
-func gifts(walk round.Walk, stop core.Stop, r say.Reader) (out []giftView) {
+func gifts(walk round.Walk, stop core.Stop, most int, r say.Reader) (out []giftView) {
 	ask := func(key core.Key, what say.Text, nobody say.Words) {
 		g := giftView{Key: key.String(), What: r.Say(what), Nobody: nobody}
 		for _, p := range walk.People {
@@ -34,7 +34,7 @@ func gifts(walk round.Walk, stop core.Stop, r say.Reader) (out []giftView) {
 		out = append(out, g)
 	}
 	ask(core.StopKey(stop.Place), say.T("All of %s, until this is changed", say.Name(stop.Name)), "whoever comes")
-	for _, t := range stop.Tasks {
+	for _, t := range face.Cut(stop.Tasks, most, "").Shown {
 		nobody := say.Words("as the whole stop")
 		if t.Kind == core.Own {
 			nobody = "as the job says"

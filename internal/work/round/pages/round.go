@@ -133,7 +133,7 @@ func (s Pages) roundPage(c *gin.Context) error {
 		mine += st.Mine
 		if len(x.Tasks) > 0 {
 			due++
-			v.Print = append(v.Print, printed(x, w.Prefs))
+			v.Print = append(v.Print, printed(x, face.Fewer(onPaper, all), w.Prefs))
 		}
 		stops = append(stops, st)
 	}
@@ -141,7 +141,7 @@ func (s Pages) roundPage(c *gin.Context) error {
 	v.Lead = w.Prefs.Say(leadSentence(due, len(stops), mine, v.Minutes, walk.Period))
 	if v.Stop != nil && w.May(who.Plan) {
 		i := slices.IndexFunc(ordered, func(x core.Stop) bool { return x.Place == v.Stop.Place })
-		v.Stop.Gifts = gifts(walk, ordered[i], w.Prefs)
+		v.Stop.Gifts = gifts(walk, ordered[i], face.Fewer(face.FewTasks, all), w.Prefs)
 	}
 	v.Period = walk.Period
 	if v.Goals, err = s.courses(c, w); err != nil {
@@ -212,15 +212,22 @@ func stopOf(x core.Stop, walk round.Walk, w who.Who, all bool) stopView {
 // whens are the words of the urgencies.
 var whens = map[string]say.Words{"now": "now", "today": "today", "soon": "soon"}
 
-// printed is all of a stop: paper has no more to press.
-func printed(x core.Stop, r say.Reader) printedStop {
-	p := printedStop{Name: x.Name}
-	for _, t := range x.Tasks {
+// onPaper are the tasks of a stop that are printed where the whole page was not asked for: paper
+// has no more to press, and nobody does as many in a walk.
+const onPaper = 60
+
+// printed is a stop on paper.
+func printed(x core.Stop, most int, r say.Reader) printedStop {
+	p, few := printedStop{Name: x.Name}, face.Cut(x.Tasks, most, "")
+	for _, t := range few.Shown {
 		line := fmt.Sprintf("☐ %s (%s, %d min). %s", r.Say(t.What()), r.Say(whens[t.Urgency.Word()]), t.Minutes, r.Say(t.Why))
 		if t.For != "" {
 			line = r.T("%s For %s.", line, say.Name(t.For))
 		}
 		p.Lines = append(p.Lines, line)
+	}
+	if few.Hidden > 0 {
+		p.Lines = append(p.Lines, r.T("%d more on the screen", few.Hidden))
 	}
 	return p
 }

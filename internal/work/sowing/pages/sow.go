@@ -3,6 +3,8 @@ package pages
 import (
 	"context"
 	"errors"
+	"fmt"
+	"html/template"
 	"net/http"
 	"strconv"
 	"strings"
@@ -35,6 +37,20 @@ type sowView struct {
 }
 
 func (sowView) Title() say.Text { return say.T("Sow") }
+
+// TrayOptions are the trays to choose from, written in one go: there may be hundreds.
+func (v sowView) TrayOptions(r say.Reader) template.HTML {
+	var b strings.Builder
+	chosen := v.Form.Get("tray")
+	for _, t := range v.Trays {
+		selected := ""
+		if t.ID.String() == chosen {
+			selected = " selected"
+		}
+		fmt.Fprintf(&b, "<option value=%q%s>%s: %s</option>\n", t.ID, selected, template.HTMLEscapeString(t.Name), r.T("%d × %d, %d in use", t.Rows, t.Columns, t.Used))
+	}
+	return template.HTML(b.String()) // #nosec G203 -- what people wrote is escaped above
+}
 
 // optionView is so many seeds a cell, with what comes of it.
 type optionView struct {
