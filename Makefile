@@ -36,6 +36,7 @@ bench: build
 	go test -run '^$$' -bench . -benchmem ./core/... ./internal/doors/api | grep -v 'no test files'
 	ULPA_BIN="$(CURDIR)/bin/ulpa" go test -run '^$$' -bench CalcStart -benchtime 100x ./cmd/ulpa
 	GOGC=300 ULPA_BENCH_YEARS=$(or $(YEARS),5) bin/ulpa with-postgres go test -run '^$$' -bench 'Pages$$' -benchtime 1x -timeout 30m ./internal/doors/web
+	GOGC=300 bin/ulpa with-postgres go test -run '^$$' -bench WhileWriting -benchtime 1x -timeout 30m ./internal/doors/web
 	bin/ulpa with-postgres go test -run '^$$' -bench Crowd -benchtime 1x ./internal/doors/web
 	bin/ulpa with-postgres go test -run '^$$' -bench Import -benchtime 1x ./internal/tests/house
 	bin/ulpa with-postgres go test -run '^$$' -bench Trend -benchtime 20x -timeout 30m ./internal/tests/house

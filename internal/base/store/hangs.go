@@ -30,7 +30,7 @@ var (
 // ofThings are statements that read rows of the things they are given the ids of, and of no
 // others, with the tables that is true of.
 var ofThings = map[string][]string{
-	"FactsAbout": {memo.AnyEntry}, "FishFacts": {memo.AnyEntry}, "TankWritten": {memo.AnyEntry},
+	"FactsAbout": {memo.AnyEntry}, "FishFacts": {memo.AnyEntry}, "TankWritten": {memo.AnyEntry}, "Notebook": {memo.AnyEntry},
 	"AirOf": {"entry:air"}, "CheckedAt": {"entry:checked"}, "CameTo": {"entry:move", "entry:adopt"},
 	"BoardsNow": {"entry:boards_moved"}, "BoardMoves": {"entry:boards_moved"},
 	"StockMixes": {"entry:mixed"}, "StockUses": {"entry:treat"},
@@ -105,10 +105,8 @@ func (r reader) note(sql string, args []any) {
 			switch id := a.(type) {
 			case uuid.UUID:
 				rows[memo.Row{Of: of, Thing: id}] = true
-			case *uuid.UUID:
-				if id != nil {
-					rows[memo.Row{Of: of, Thing: *id}] = true
-				}
+			case *uuid.UUID: // nil: of any thing
+				rows[memo.Row{Of: of, Thing: deref(id)}] = true
 			case []uuid.UUID:
 				for _, id := range id {
 					rows[memo.Row{Of: of, Thing: id}] = true
@@ -116,6 +114,13 @@ func (r reader) note(sql string, args []any) {
 			}
 		}
 	}
+}
+
+func deref(id *uuid.UUID) uuid.UUID {
+	if id == nil {
+		return uuid.Nil
+	}
+	return *id
 }
 
 // Exec sends a statement.

@@ -15,6 +15,8 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
 	"ulpa/internal/base/who"
+	"ulpa/internal/tests/testdb"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/goals"
 	"ulpa/internal/work/notebook"
 	"ulpa/internal/work/round"
@@ -236,4 +238,35 @@ func TestACalendarIsTaken(t *testing.T) {
 		require.Equal(t, "Dory", school.Whom(today+15))
 		return nil
 	}))
+}
+
+// Who counts leaves all day long has one plan that day; the next morning it goes by what was seen.
+func TestAPlanGoesByWhatWasSeenBeforeToday(t *testing.T) {
+	t.Parallel()
+	d := testdb.Demo(t)
+	ines := d.Ines(t)
+	stages := func() (out []int) {
+		o, err := goals.Look(ctx, d.Store, ines)
+		require.NoError(t, err)
+		for _, l := range o.Lines {
+			for _, b := range l.Batches {
+				for _, s := range b.Stages {
+					out = append(out, s.Days)
+				}
+			}
+		}
+		return out
+	}
+	before := stages()
+	require.NotEmpty(t, before)
+	o, err := batches.ReadOverview(ctx, d.Store, ines)
+	require.NoError(t, err)
+	for _, l := range o.Lines {
+		if l.InTrays() > 0 && l.Crop.Ready.Leaves > 0 {
+			require.NoError(t, batches.Look(ctx, d.Store, ines, ledger.Act{ID: uuid.New(), On: l.ID}, batches.Looks{Leaves: 12, HeightCM: 9}))
+		}
+	}
+	require.Equal(t, before, stages())
+	d.Clock.Set(d.Clock.Now().AddDate(0, 0, 1))
+	require.NotEqual(t, before, stages(), "leaves come faster here than usual")
 }
