@@ -41,7 +41,7 @@ async function cutAndMend(browser, demo, f) {
     .trim();
   pg("-m", "immediate", "stop");
 
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.locator("#unsaved")).toContainText("Not saved");
   await expect(page.getByLabel("pH", { exact: true })).toHaveValue("6.2");
   await expect(page.getByLabel("Level", { exact: true })).toHaveValue("44");
@@ -56,7 +56,7 @@ async function cutAndMend(browser, demo, f) {
   const kept = page.getByText("Read pH 6.2, level 44 L");
   await expect(async () => {
     // sent as often as it takes, stored once
-    if ((await kept.count()) === 0) await page.getByRole("button", { name: "Keep", exact: true }).click();
+    if ((await kept.count()) === 0) await page.getByRole("button", { name: "Save", exact: true }).click();
     await expect(kept).toHaveCount(1, { timeout: 3000 });
   }).toPass({ timeout: 30_000 });
   await page.reload();

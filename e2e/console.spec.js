@@ -16,9 +16,9 @@ test("nothing in the console", async ({ page }) => {
   await expect(page.locator(".says").first()).toBeVisible();
   await page.getByLabel("Rows").fill("2");
   await page.getByLabel("Columns").fill("3");
-  await page.getByLabel("A cell holds").fill("40");
+  await page.getByLabel("Volume of a cell").fill("40");
   await page.getByRole("button", { name: "Add", exact: true }).click();
-  await expect(page.getByText("Kept.")).toBeVisible();
+  await expect(page.getByText("Saved.")).toBeVisible();
   await page.goto("/nursery");
   await page.getByRole("link", { name: "Console tray" }).first().click();
   await expect(page.locator(".grid")).toBeVisible();
@@ -29,12 +29,12 @@ test("nothing in the console", async ({ page }) => {
   await page.goto("/nursery");
   await page.locator(".judge").getByRole("link", { name: "Tray 11" }).first().click();
   await cell(page, "A1").click();
-  await page.getByRole("button", { name: "Keep this count" }).click();
+  await page.getByRole("button", { name: "Save this count" }).click();
   await page.waitForLoadState("networkidle");
   await page.goto("/tanks");
   await page.locator(".work").getByRole("link", { name: "South tower" }).first().click();
   await page.getByLabel("pH", { exact: true }).fill("5.9");
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.locator(".flash")).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
   await page.waitForLoadState("networkidle");

@@ -32,19 +32,19 @@ test("a crew walks the round on a tablet", async ({ page }) => {
   await cell(page, "A1").tap();
   await cell(page, "D5").tap();
   await expect(page.locator("[data-up=BAS-02]")).toContainText("11 of 48");
-  await page.getByRole("button", { name: "Keep this count" }).tap();
-  await expect(page.getByText("Count kept: 2 changes.")).toBeVisible();
+  await page.getByRole("button", { name: "Save this count" }).tap();
+  await expect(page.getByText("Count saved: 2 changes.")).toBeVisible();
 
   // Read a tank on the pad; acid is an adult's.
   await page.getByRole("link", { name: "Solution", exact: true }).tap();
   await page.locator(".work").getByRole("link", { name: "North tower" }).tap();
   const pad = page.getByRole("group", { name: "Number pad" });
-  for (const key of ["6", ".", "7", "Take the last one back", "8", "Next field", "Next field", "Next field", "4", "0"])
+  for (const key of ["6", ".", "7", "Delete the last digit", "8", "Next field", "Next field", "Next field", "4", "0"])
     await pad.getByRole("button", { name: key, exact: true }).tap();
   await expect(page.getByLabel("Level", { exact: true })).toHaveValue("40");
-  await page.getByRole("button", { name: "Keep", exact: true }).tap();
+  await page.getByRole("button", { name: "Save", exact: true }).tap();
   await expect(page.getByText("Read pH 6.8, level 40 L").first()).toBeVisible();
-  await expect(page.getByRole("link", { name: "Fetch an adult" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Ask an adult" })).toBeVisible();
   await page.getByText("Write down what was added").tap();
   await expect(page.getByText("Acid and alkali are written down by the adult")).toBeVisible();
   await expect(page.locator("[name=amount]")).toHaveCount(0);

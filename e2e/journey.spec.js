@@ -11,7 +11,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page.getByLabel("Plants wanted").fill("5");
   await page.getByLabel("Tray", { exact: true }).selectOption({ label: "Tray 1: 6 × 12, 0 in use" });
   await page
-    .getByLabel("Seed lot")
+    .getByLabel("Seed packet")
     .selectOption({ label: await page.locator("#f-lot option", { hasText: "Tideline Red" }).innerText() });
   await expect(page.getByText(/^\d+ cells with 1 seed each/)).toBeVisible();
   await page.getByText("Show the working").click();
@@ -38,8 +38,8 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page.keyboard.press("ArrowRight");
   await page.keyboard.press("x");
   await expect(page.locator("[data-up]")).toContainText(`6 of ${cells}`);
-  await page.getByRole("button", { name: "Keep this count" }).click();
-  await expect(page.getByText("Count kept: 7 changes.")).toBeVisible();
+  await page.getByRole("button", { name: "Save this count" }).click();
+  await expect(page.getByText("Count saved: 7 changes.")).toBeVisible();
   await expect(cell(page, "A7")).toHaveAttribute("data-state", "lost");
 
   // Ready by leaves.
@@ -47,7 +47,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await expect(page.locator(".judge .say")).toContainText("Ready about");
   await page.getByText("Look", { exact: true }).click();
   await page.getByLabel("True leaves on most").fill("4");
-  await page.getByRole("button", { name: "Keep", exact: true }).first().click();
+  await page.getByRole("button", { name: "Save", exact: true }).first().click();
   await expect(page.locator(".judge .say")).toContainText("Ready, 7 days left");
 
   // Move: four of six go to the tower, one breaks, one stays.
@@ -74,10 +74,10 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page.getByRole("button", { name: "This was added" }).click();
   await expect(page.locator(".judge .say")).toContainText("Wait 15 minutes, then read it");
   await page.getByLabel("pH", { exact: true }).fill("6.6");
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.locator(".judge")).toContainText("read before the last dose had mixed");
   await page.getByText("Show the working").click();
-  await expect(page.getByText("What the readings told")).toBeVisible();
+  await expect(page.getByText("What the readings showed")).toBeVisible();
 
   // The one that stayed is hardened, set out and lost; the others are cut, then taken whole.
   await openBatch(page, code);
@@ -85,7 +85,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page
     .getByLabel("Place", { exact: true })
     .selectOption({ label: await page.locator("#f-to option", { hasText: "Cold frame" }).innerText() });
-  await page.getByLabel("Working days of the ramp").fill("5");
+  await page.getByLabel("School days of hardening off").fill("5");
   await page.getByRole("button", { name: "Moved", exact: true }).click();
   await expect(page.getByText("Moved 1 plant.")).toBeVisible();
   await openBatch(page, code);
@@ -107,17 +107,17 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
       await page.getByText("Whole plants").click();
       await page.getByLabel("Plants taken whole").fill(whole);
     }
-    await page.locator(".act-box[open]").getByRole("button", { name: "Keep" }).click();
+    await page.locator(".act-box[open]").getByRole("button", { name: "Save" }).click();
     await expect(page.locator(".entry").getByText(`Harvested ${grams} g`)).toBeVisible();
   };
   await harvest("120");
   await harvest("640", "4");
   await page.getByRole("button", { name: "Close the batch" }).click();
-  await expect(page.getByText("1 plant still stands")).toBeVisible();
+  await expect(page.getByText("1 plant is still growing")).toBeVisible();
   await page.getByText("Lost some", { exact: true }).click();
   await page.getByLabel("How many").fill("1");
   await page.getByLabel("To what").selectOption("eaten");
-  await page.locator(".act-box[open]").getByRole("button", { name: "Keep" }).click();
+  await page.locator(".act-box[open]").getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Written down.")).toBeVisible();
   await page.getByRole("button", { name: "Close the batch" }).click();
   await expect(page.locator(".judge .say")).toContainText("Closed.");
@@ -133,7 +133,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
     "Closed the batch",
     "Harvested 640 g, 4 plants whole",
     "Set out 1 plant",
-    "Began hardening 1 plant over 5 days",
+    "Began hardening off 1 plant over 5 days",
     "Moved 4 plants; lost 1: broken",
     "Looked: 4 true leaves",
     "Sowed",
@@ -145,11 +145,11 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page.getByRole("link", { name: /put right/ }).click();
   await page.getByLabel("Weight").fill("604");
   await page.getByRole("button", { name: "It should say this" }).click();
-  await expect(page.getByText("Put right. The notebook keeps both.")).toBeVisible();
+  await expect(page.getByText("Corrected. The notebook keeps both.")).toBeVisible();
   await expect(page.locator(".entry.struck").filter({ hasText: "640 g" })).toBeVisible();
   const [file] = await Promise.all([
     page.waitForEvent("download"),
-    page.getByRole("link", { name: "Take it as CSV" }).click(),
+    page.getByRole("link", { name: "Download as CSV" }).click(),
   ]);
   expect(readFileSync(await file.path(), "utf8")).toContain(`${code},`);
 });
@@ -166,7 +166,7 @@ test("units switch everywhere, per person", async ({ page }) => {
   await page.getByLabel("Strength", { exact: true }).fill("750");
   await page.getByLabel("Temperature", { exact: true }).fill("68");
   await page.getByLabel("Level", { exact: true }).fill("15");
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Read 750 ppm (500 scale), 68 °F, level 15 gal").first()).toBeVisible();
   await page.locator(".me summary").click();
   await page.getByText("Litres, °C, cm, g").click();
@@ -198,7 +198,7 @@ test("a meter's log: looked at first, all or nothing, once", async ({ page }) =>
     await expect(page.getByRole("row", { name: /South tower probe/ })).toContainText(
       fresh ? "new, belongs to South tower" : "known",
     );
-    await page.getByRole("button", { name: "Store them all" }).click();
+    await page.getByRole("button", { name: "Save them all" }).click();
     await expect(page.getByText(`2 readings, ${fresh} of them new`)).toBeVisible();
   }
 });

@@ -10,17 +10,17 @@ test("seven kinds and a gap in one tray, and a delivery", async ({ page }) => {
     .getByRole("link", { name: /Sheet of cubes/ })
     .getAttribute("href");
   await page.goto(tray);
-  await page.getByText("Keep cells free for a later sowing").click();
-  await page.getByLabel("Cells, as in A1-B6").fill("J1-J10");
+  await page.getByText("Reserve cells for a later sowing").click();
+  await page.getByLabel("Cells, such as A1-B6").fill("J1-J10");
   await page.getByLabel("For", { exact: true }).selectOption({ label: "Lettuce" });
   await page.getByLabel("On the day").fill("2027-03-25");
-  await page.getByRole("button", { name: "Keep them free" }).click();
+  await page.getByRole("button", { name: "Reserve them" }).click();
   await expect(page.getByText("J1-J10 for lettuce on Thu 25 Mar")).toBeVisible();
   const id = tray.split("/").pop();
   const kinds = ["Lettuce", "Basil", "Chives", "Kale", "Rocket", "Parsley", "Pea"];
   for (const [i, kind] of kinds.entries()) {
     await page.goto("/sow?tray=" + id);
-    await page.getByLabel("Seed lot").selectOption({
+    await page.getByLabel("Seed packet").selectOption({
       label: await page
         .locator("#f-lot option", { hasText: kind + "," })
         .first()
@@ -31,7 +31,7 @@ test("seven kinds and a gap in one tray, and a delivery", async ({ page }) => {
     await expect(page.getByText("An adult brings the water to pH 5.5")).toBeVisible();
     await page.getByRole("button", { name: "Work it out" }).click();
     await expect(page.locator(".judge .say")).toContainText("cells with");
-    await page.getByLabel("Cells, as in A1-B6").fill(`${row}1-${row}5`);
+    await page.getByLabel("Cells, such as A1-B6").fill(`${row}1-${row}5`);
     await page.getByLabel("Seeds in each cell").fill("1");
     await page.getByRole("button", { name: "Sown: give it a code" }).click();
     await expect(page.getByText(/Write [A-Z]{3}-\d\d on the stick now/)).toBeVisible();
@@ -55,7 +55,7 @@ test("seven kinds and a gap in one tray, and a delivery", async ({ page }) => {
   await page.getByRole("link", { name: "Something is wrong" }).click();
   await page.getByRole("link", { name: "fallen over at the soil" }).click();
   while (await page.locator(".ask").isVisible()) await page.locator(".ask").getByRole("link", { name: "Yes" }).click();
-  await page.getByRole("button", { name: "It is that: write it down" }).first().click();
+  await page.getByRole("button", { name: "This is it: write it down" }).first().click();
   await expect(page.locator(".judge")).toContainText("Saw: fallen over at the soil");
 });
 
@@ -69,8 +69,8 @@ test("a picture is kept, and deleted for good", async ({ page }) => {
     .getByLabel("Picture")
     .setInputFiles({ name: "x.jpg", mimeType: "image/jpeg", buffer: Buffer.from("not a picture") });
   await page.getByLabel("What it shows").fill("Leaf edges");
-  await page.getByRole("button", { name: "Keep the picture" }).click();
-  await expect(page.getByText("takes a picture: JPEG, PNG or WebP")).toBeVisible();
+  await page.getByRole("button", { name: "Save the picture" }).click();
+  await expect(page.getByText("must be a picture: JPEG, PNG or WebP")).toBeVisible();
   await expect(page.getByLabel("What it shows")).toHaveValue("Leaf edges");
   // Noise, so that it is large: the tablet makes it smaller before it goes.
   const drawn = await page.evaluate(async () => {
@@ -84,7 +84,7 @@ test("a picture is kept, and deleted for good", async ({ page }) => {
   });
   await page.getByLabel("Picture").setInputFiles({ name: "y.png", mimeType: "image/png", buffer: Buffer.from(drawn) });
   await expect.poll(() => page.locator("#pic").evaluate((el) => el.files[0].type)).toBe("image/jpeg");
-  await page.getByRole("button", { name: "Keep the picture" }).click();
+  await page.getByRole("button", { name: "Save the picture" }).click();
   await expect(page.locator(".flash")).toContainText("Picture kept.");
   const shot = page.locator(".shots a");
   await expect(shot).toHaveCount(1);

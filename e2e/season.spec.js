@@ -10,7 +10,7 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     const page = await browser.newPage({ baseURL: demo.address, viewport: { width: 1280, height: 1000 } });
     await asInes(page);
     const keep = async () => {
-      await page.getByRole("button", { name: "Keep this plan" }).click();
+      await page.getByRole("button", { name: "Save this plan" }).click();
       await expect(page.locator(".flash")).toContainText("come up on the round");
       await expect(page.getByText("Not kept yet")).toBeHidden();
     };
@@ -23,7 +23,7 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     await page.getByLabel("From the day").fill("2027-03-25");
     await page.getByLabel("By the day").fill("2027-03-26");
     await page.getByRole("button", { name: "Add", exact: true }).click();
-    await expect(page.locator(".flash")).toContainText("Kept.");
+    await expect(page.locator(".flash")).toContainText("Saved.");
     await page.goto("/season");
     const short = page.locator(".judge li", { hasText: "Soup day, for" });
     await expect(short).toContainText("It could be ready on");
@@ -34,8 +34,8 @@ test("a season is planned, kept and put right", async ({ browser }) => {
       .click();
     await page.getByLabel("From the day").fill("2027-06-14");
     await page.getByLabel("By the day").fill("2027-06-25");
-    await page.getByRole("button", { name: "Keep", exact: true }).click();
-    await expect(page.locator(".flash")).toContainText("Kept.");
+    await page.getByRole("button", { name: "Save", exact: true }).click();
+    await expect(page.locator(".flash")).toContainText("Saved.");
     await page.goto("/season");
     await expect(short).toBeHidden();
     await page.getByText("What it changes: 1").click();
@@ -56,7 +56,7 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     }
     await page.keyboard.press("Enter");
     await expect(page.locator("#batch")).toContainText("You said: Sow: on");
-    await page.getByRole("button", { name: "As it would be otherwise" }).click();
+    await page.getByRole("button", { name: "Undo my changes" }).click();
     await expect(page.locator("#batch")).not.toContainText("You said");
     await page.goto("/season"); // without a batch beside it
     await page.locator(".season a.barlink[data-stage=tray] rect").first().scrollIntoViewIfNeeded();
@@ -67,7 +67,7 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     await expect(page.locator(".moving")).toBeVisible();
     await page.mouse.up();
     await expect(page.locator("#batch")).toBeVisible();
-    const back = page.getByRole("button", { name: "As it would be otherwise" });
+    const back = page.getByRole("button", { name: "Undo my changes" });
     if (await back.count()) {
       // it was let go on an open day
       await back.click();
@@ -76,11 +76,11 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     await page.goto("/season");
 
     // What cannot be has ways out; one of them is taken, and it can.
-    await page.locator(".judge a", { hasText: "Ways out" }).first().click();
+    await page.locator(".judge a", { hasText: "What would help" }).first().click();
     const title = await page.locator("#batch h2").textContent();
     await page.locator("#batch .way").first().click();
     await expect(page.locator("#batch h2")).toHaveText(title);
-    await expect(page.locator("#batch")).not.toContainText("Ways out");
+    await expect(page.locator("#batch")).not.toContainText("What would help");
     await page.goto("/season");
     await keep();
 
@@ -90,7 +90,7 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     await page.getByLabel("Last day").fill("2027-03-26");
     await page.getByLabel("Why").fill("Strike");
     await page.getByRole("button", { name: "Add", exact: true }).click();
-    await expect(page.locator(".flash")).toContainText("Kept.");
+    await expect(page.locator(".flash")).toContainText("Saved.");
     await page.goto("/season");
     await page.getByText(/^What it changes/).click();
     await expect(page.locator(".changes li").first()).toContainText("instead of Fri 26 Mar");
@@ -102,7 +102,7 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     await asCrew(tablet, "Skiff", "1302");
     await tablet.goto("/season");
     await expect(tablet.getByRole("heading", { name: "By week" })).toBeVisible();
-    await expect(tablet.getByRole("button", { name: "Keep this plan" })).toHaveCount(0);
+    await expect(tablet.getByRole("button", { name: "Save this plan" })).toHaveCount(0);
   } finally {
     await demo.stop();
     f.remove();

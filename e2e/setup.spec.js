@@ -4,7 +4,7 @@ import { test, expect, asInes, asCrew, start, folder } from "./ulpa.js";
 const answered = (page) =>
   expect(page.locator("#page"), "the answer has come").not.toHaveAttribute("aria-busy", "true");
 const kept = async (page) => {
-  await expect(page.locator(".flash")).toContainText("Kept.");
+  await expect(page.locator(".flash")).toContainText("Saved.");
   await answered(page);
 };
 const fill = async (page, fields, choices = {}) => {
@@ -42,7 +42,7 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
       "Your password": "kelp marrow trestle",
     });
     await page.getByRole("button", { name: "Begin" }).click();
-    await expect(page.getByRole("heading", { name: "Still to be told" })).toBeVisible();
+    await expect(page.getByRole("heading", { name: "Still to be entered" })).toBeVisible();
 
     await page.getByRole("link", { name: "Who is in" }).click();
     await page.getByText("Add somebody").click();
@@ -50,7 +50,7 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
     await page.getByRole("button", { name: "Add", exact: true }).click();
     await kept(page);
     await page.goto("/settings/school");
-    await page.locator("#day").getByRole("button", { name: "Keep" }).click();
+    await page.locator("#day").getByRole("button", { name: "Save" }).click();
     await kept(page);
     await add(page, "closures", { "First day": "2027-05-03", "Last day": "2027-05-03", Why: "May fair" });
     await add(
@@ -59,7 +59,7 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
       { Name: "Mizzen tower", "Tiers or rows of ports": "0", "Ports in each": "3", "Usual temperature": "18" },
       { Kind: "Tower" },
     );
-    await expect(page.getByText("takes 1 to 60")).toBeVisible();
+    await expect(page.getByText("must be 1 to 60")).toBeVisible();
     await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Mizzen tower");
     await page.getByLabel("Tiers or rows of ports").fill("5");
     await expect(page.locator(".placepicture circle")).toHaveCount(15);
@@ -75,7 +75,7 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
         Name: "Mizzen tank",
         Holds: "40",
         "Fill to": "36",
-        "Dry below": "8",
+        "Runs dry below": "8",
         "pH from": "5.5",
         "pH wanted": "5.8",
         "pH to": "6.3",
@@ -94,7 +94,7 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
     await add(
       page,
       "trays",
-      { Name: "Egg box", Rows: "2", Columns: "6", "A cell holds": "35" },
+      { Name: "Egg box", Rows: "2", Columns: "6", "Volume of a cell": "35" },
       { "Stands in": "Potting bench" },
     );
     await kept(page);
@@ -103,8 +103,8 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
       "lots",
       {
         Variety: "Spindrift",
-        "Lot, as on the packet": "SD-26",
-        "Packed in": "2026",
+        "Lot number, as on the packet": "SD-26",
+        "Year packed": "2026",
         "Germination on the label": "90",
         "Seeds in it": "50",
       },
@@ -123,7 +123,7 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
     await expect(page.getByRole("heading", { level: 1 })).toContainText("round");
     await page.goto("/sow");
     await fill(page, { "Plants wanted": "8" });
-    await fill(page, {}, { Tray: "Egg box: 2 × 6, 0 in use", "Seed lot": "Kale, Spindrift: SD-26, 2026, 50 seeds" });
+    await fill(page, {}, { Tray: "Egg box: 2 × 6, 0 in use", "Seed packet": "Kale, Spindrift: SD-26, 2026, 50 seeds" });
     await page.getByRole("button", { name: /Take the first/ }).click();
     await page.getByRole("button", { name: "Sown: give it a code" }).click();
     await expect(page.getByText("Write KAL-01 on the stick now")).toBeVisible();
@@ -134,7 +134,7 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
       .getByRole("link", { name: /Read Mizzen tank/ })
       .click();
     await fill(page, { pH: "5.8", Strength: "1.3", Temperature: "19", Level: "35" });
-    await page.getByRole("button", { name: "Keep", exact: true }).click();
+    await page.getByRole("button", { name: "Save", exact: true }).click();
     await expect(page.locator(".judge .say")).toHaveText("Nothing to do. Leave it alone.");
   } finally {
     await demo.stop();
@@ -163,12 +163,12 @@ test("a place and a packet are changed and retired; nobody is locked out", async
         .first()
         .click();
       await page.getByRole("textbox").first().waitFor();
-      const name = page.getByLabel(section === "lots" ? "Lot, as on the packet" : "Name", { exact: true });
+      const name = page.getByLabel(section === "lots" ? "Lot number, as on the packet" : "Name", { exact: true });
       await name.fill("Bowline");
       await press("Add", true);
       await page.getByRole("link", { name: "Change Bowline" }).click();
       await name.fill("Sheet bend");
-      await press("Keep", true);
+      await press("Save", true);
       await page.getByRole("button", { name: "Retire Sheet bend" }).click();
       await expect(page.getByText("Retired: 1")).toBeVisible();
       await answered(page);
@@ -182,8 +182,8 @@ test("a place and a packet are changed and retired; nobody is locked out", async
 
     await page.goto("/");
     await page.getByText("Who does what here", { exact: true }).click();
-    await page.getByLabel("All of Cold frame, until this is changed").selectOption("Punt");
-    await page.locator(".gifts").getByRole("button", { name: "Keep" }).click();
+    await page.getByLabel("The whole of Cold frame, until somebody changes this").selectOption("Punt");
+    await page.locator(".gifts").getByRole("button", { name: "Save" }).click();
     await expect(page.locator(".stop-head")).toContainText("for Punt");
     await page.goto("/");
     await page.locator(".then a", { hasText: "Jar shelf" }).click();
@@ -200,7 +200,7 @@ test("a place and a packet are changed and retired; nobody is locked out", async
     const other = await (await browser.newContext({ baseURL: demo.address })).newPage();
     await other.goto("/sign-in/code");
     await fill(other, { "The code": code, "Your new password": "sluice marrow pennant" });
-    await other.getByRole("button", { name: "Come in" }).click();
+    await other.getByRole("button", { name: "Sign in" }).click();
     await expect(other.locator(".me summary")).toContainText("Tam Brill");
     await other.locator(".me summary").click();
     await other.getByRole("button", { name: "Sign out", exact: true }).click();
@@ -229,7 +229,7 @@ test("a place is changed and another like it retired; the day moves on", async (
     await page.getByRole("link", { name: "Change Warm shelf" }).click();
     await expect(page.getByText("how warm it is decides when their seeds are looked for")).toBeVisible();
     await page.getByLabel("Usual temperature").fill("24");
-    await page.getByRole("button", { name: "Keep" }).click();
+    await page.getByRole("button", { name: "Save" }).click();
     await expect(page.getByText("Warm shelf, 24 °C")).toBeVisible();
     await page.getByRole("link", { name: /Another like this.*Warm shelf/ }).click();
     await page.getByLabel("Name", { exact: true }).fill("Top shelf");

@@ -47,7 +47,7 @@ try {
   await desk.goto("/sow");
   await desk.getByLabel("Plants wanted").fill("24");
   await desk.getByLabel("Tray", { exact: true }).selectOption({ index: 1 });
-  await desk.getByLabel("Seed lot").selectOption({ index: 4 });
+  await desk.getByLabel("Seed packet").selectOption({ index: 4 });
   await desk.getByRole("button", { name: /Take the first/ }).click();
   await desk.evaluate(() => scrollTo(0, 0));
   await desk.screenshot({ path: path.join(out, "sow.png") });

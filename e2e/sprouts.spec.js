@@ -43,7 +43,7 @@ test("a sprouting week over a weekend", async ({ page }) => {
     }
     await page.goto(tended);
     await expect(page.locator("#tend").getByLabel("Rinsed and drained")).toBeChecked();
-    await page.locator("#tend").getByRole("button", { name: "Keep" }).click();
+    await page.locator("#tend").getByRole("button", { name: "Save" }).click();
     await expect(page.locator(".judge")).toContainText("Nothing to do now");
   }
   await page.goto(left);
@@ -54,8 +54,8 @@ test("a sprouting week over a weekend", async ({ page }) => {
   await page.locator("summary", { hasText: "Lost some" }).click();
   await page.locator("#lose").getByLabel("How many").fill("1");
   await page.getByLabel("To what").selectOption({ label: "dried out" });
-  await page.locator("#lose").getByRole("button", { name: "Keep" }).click();
-  await expect(page.locator(".judge .say")).toContainText("Nothing stands any more.");
+  await page.locator("#lose").getByRole("button", { name: "Save" }).click();
+  await expect(page.locator(".judge .say")).toContainText("Nothing is left growing.");
 
   await day(page, "2027-03-22");
   await page.goto("/");
@@ -65,6 +65,6 @@ test("a sprouting week over a weekend", async ({ page }) => {
   await page.getByLabel("Weight").fill("380");
   await page.getByLabel("Whole plants").check();
   await page.getByLabel("Plants taken whole").fill("1");
-  await page.locator("details", { hasText: "Clean knife" }).getByRole("button", { name: "Keep" }).click();
-  await expect(page.locator(".judge .say")).toContainText("Nothing stands any more.");
+  await page.locator("details", { hasText: "Clean knife" }).getByRole("button", { name: "Save" }).click();
+  await expect(page.locator(".judge .say")).toContainText("Nothing is left growing.");
 });

@@ -7,7 +7,7 @@ test("a sum answers while one types, keeps the focus, and its address carries it
   await page.keyboard.press("g");
   await page.keyboard.press("u");
   await page.getByRole("link", { name: /How much acid or base/ }).click();
-  await expect(page.getByText("Example figures still stand in")).toContainText("Alkalinity");
+  await expect(page.getByText("Still example values")).toContainText("Alkalinity");
   const loads = [];
   page.on("framenavigated", (f) => loads.push(f.url()));
   await page.getByLabel("Volume").fill("45");
@@ -17,7 +17,7 @@ test("a sum answers while one types, keeps the focus, and its address carries it
   await expect(page.locator(".figures")).toContainText("First half");
   await expect(page).toHaveURL(/ph_now=6\.8/);
   await expect(page.getByLabel("pH now")).toBeFocused();
-  await expect(page.getByText("Example figures still stand in")).not.toContainText("Volume");
+  await expect(page.getByText("Still example values")).not.toContainText("Volume");
   const said = await big(page).textContent();
 
   await page.getByLabel("pH now").fill("sour");
@@ -127,16 +127,16 @@ test("a school’s own value goes before the catalogue’s, and is shown beside 
   await expect(page.getByText("It comes up between")).toBeVisible();
   await page.getByRole("link", { name: "change Sow at a depth of" }).click();
   await page.getByLabel("Sow at a depth of").fill("40");
-  await page.getByRole("button", { name: "Keep" }).click();
-  await expect(page.getByText("takes 0 to 12 cm")).toBeVisible();
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("must be 0 to 12 cm")).toBeVisible();
   await expect(page.getByLabel("Sow at a depth of")).toHaveValue("40");
   await page.getByLabel("Sow at a depth of").fill("0.8");
-  await page.getByRole("button", { name: "Keep" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("yours; usual 0.5 cm")).toBeVisible();
   await page.getByRole("link", { name: "change Strength, growing" }).click();
   await page.getByLabel("from", { exact: true }).fill("0.9");
   await page.getByLabel("to", { exact: true }).fill("1.5");
-  await page.getByRole("button", { name: "Keep" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("2 of these values are yours")).toBeVisible();
   await page.getByRole("link", { name: "change Sow at a depth of" }).click();
   await page.getByRole("button", { name: "Use the usual again" }).click();

@@ -16,7 +16,7 @@ test("a pen that has aged says so where it is read", async ({ page }) => {
   await page.locator("#f-shown0").fill("7.62");
   await page.locator("#f-buffer1").selectOption("4.01");
   await page.locator("#f-shown1").fill("5.4");
-  await page.locator("main").getByRole("button", { name: "Keep", exact: true }).click();
+  await page.locator("main").getByRole("button", { name: "Save", exact: true }).click();
   await expect(pen).not.toHaveText(before);
   await expect(page.locator("main .entries li").first()).toContainText("worn out");
 });
@@ -35,7 +35,7 @@ test("two stock bottles are weighed out and leave the shelf", async ({ page }) =
   await page.getByLabel("Recipe").selectOption({ label: "Leaf crops" });
   await page.getByLabel("Water").selectOption({ label: "School tap" });
   await page.getByLabel("How much").fill("2");
-  await page.getByLabel("As stock, 1 to").fill("100");
+  await page.getByLabel("Stock dilution, 1 to").fill("100");
   await page.getByRole("button", { name: "Work it out" }).click();
   await expect(page.locator("main .say")).toContainText("Two bottles of 2 L");
   const row = (name) => page.locator("tr", { hasText: name });
@@ -71,7 +71,7 @@ test("a tank's charts are figures too", async ({ page }) => {
     .click();
   await page.locator("#f-ph").fill("6.9");
   await page.locator("#f-level").fill("40");
-  await page.getByRole("button", { name: "Keep", exact: true }).first().click();
+  await page.getByRole("button", { name: "Save", exact: true }).first().click();
   await page.getByText("Every figure, in a table").focus();
   await page.keyboard.press("Enter");
   const first = page.locator("#figures tbody tr").first();
@@ -106,7 +106,7 @@ test("a colour card is read between two fields", async ({ page }) => {
   await page.getByLabel("The colour lies between").selectOption({ label: "Colour card: 6 and 6.5" });
   await page.getByLabel("It looks").selectOption({ label: "like the lower one" });
   await page.getByText("by lamplight, not by a window").click();
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.locator("body")).toContainText("pH 6.0 ± 0.4, good enough to see that something is far off");
 });
 
@@ -125,11 +125,11 @@ test("fish are fed, and alarms come first", async ({ page }) => {
   await page.getByText("Read the water", { exact: true }).click();
   await page.locator("#f-read-tan").fill("3");
   await page.locator("#f-read-fish_ph").fill("8.1");
-  await page.locator('form[action$="/read"]').getByRole("button", { name: "Keep" }).click();
+  await page.locator('form[action$="/read"]').getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("alert").first()).toContainText("Un-ionised ammonia");
   await expect(page.locator("main .say").first()).toContainText("Feed nothing today");
   await page.goto("/");
-  await expect(page.locator("body")).toContainText("See to the fish in Fish trough");
+  await expect(page.locator("body")).toContainText("Look after the fish in Fish trough");
   await page.goto("/away");
   await expect(page.locator(".fares a", { hasText: "Fish trough" })).toHaveCount(1);
 });
@@ -152,7 +152,7 @@ test("a board goes round", async ({ page }) => {
   await expect(page.locator(".flash")).toContainText("Harvest kept");
   const turn = todo.filter({ hasText: "Lift board 1 out" });
   await turn.getByLabel("Board 1 was scrubbed").check();
-  await turn.getByRole("button", { name: "They float so now" }).click();
+  await turn.getByRole("button", { name: "They float like this now" }).click();
   const boards = page.locator(".trough li");
   await expect(boards.first()).toContainText("Board 1");
   const plant = todo.filter({ hasText: "PAK-01 on board 3" });
@@ -200,12 +200,12 @@ test("a closure's last day, and what it came to", async ({ page }) => {
   await expect(list.filter({ hasText: /Jar 3[,.]/ })).toHaveCount(0);
   expect(poured).toBeGreaterThan(0.05);
   await page.locator('input[type="date"]').first().fill("2027-03-23");
-  await onTo(page, "On to that day");
+  await onTo(page, "Move to that day");
   await page.goto("/away");
   await page.locator(".fares, .typed").getByRole("link", { name: "North tower", exact: true }).first().click();
   await page.locator("#f-ph").fill("6.9");
   await page.locator("#f-level").fill("40");
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.locator(".flash")).toContainText("Reading kept");
   await page.goto("/away");
   const found = page.locator("tr", { hasText: "North tower" }).filter({ hasText: "Level" });

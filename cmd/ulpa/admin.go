@@ -104,7 +104,7 @@ func checked(n store.NewSchool, place *[2]string) (store.NewSchool, error) {
 	var e field.Errors
 	e.Join(facts.Check())
 	people.CheckSlug(&e, n.Slug)
-	e.Require(n.UnitSystem == "metric" || n.UnitSystem == "us", "units", "takes metric or us")
+	e.Require(n.UnitSystem == "metric" || n.UnitSystem == "us", "units", "must be metric or us")
 	e.Require(words.Known(n.Language), "language", "is not one of those there are")
 	n.Name, n.Latitude, n.Longitude = facts.Name, facts.Latitude, facts.Longitude
 	return n, e.Err()

@@ -137,7 +137,7 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 	}
 	announce(os.Stdout, l.Addr().(*net.TCPAddr).Port, o.port, day, o.empty)
 	notice := func() say.Text {
-		return say.T("A made-up school, standing on %s. Nothing here is real.", say.Date(clock.Now().In(zone), "Mon 2 January 2006"))
+		return say.T("A made-up school, set on %s. Nothing here is real.", say.Date(clock.Now().In(zone), "Mon 2 January 2006"))
 	}
 	clock.OnMove(func(to time.Time) error { return os.WriteFile(clockFile(dir), []byte(to.Format(time.RFC3339)), 0o600) })
 	err = serve(ctx, l, face.Config{Store: s, Log: newLog(log), Notice: notice, Clock: clock, BeginKey: key})

@@ -75,9 +75,9 @@ func TestCalc(t *testing.T) {
 		in   string
 		says string
 	}{
-		{[]string{"calc", "air"}, `{"temperature_c": 22}`, "humidity_percent: is missing: takes a number\n"},
-		{[]string{"calc", "air"}, `warm`, "body: is not JSON: takes one object like the example\n"},
-		{[]string{"calc", "air"}, ``, "body: is not JSON: takes one object like the example\n"},
+		{[]string{"calc", "air"}, `{"temperature_c": 22}`, "humidity_percent: is missing: give a number\n"},
+		{[]string{"calc", "air"}, `warm`, "body: is not JSON: give one object like the example\n"},
+		{[]string{"calc", "air"}, ``, "body: is not JSON: give one object like the example\n"},
 		{[]string{"calc", "soup"}, `{}`, "name: soup is not a calculator; `ulpa calc` lists them\n"},
 	} {
 		out, errs, code := ulpa(t, nil, c.in, c.args...)
@@ -154,7 +154,7 @@ func TestASchoolFromNothing(t *testing.T) {
 	require.Contains(t, errs, "PIN of 4 to 8 digits")
 	_, errs, code = ulpa(t, env, "", "school", "add", "--school", "Salt Marsh", "--school-name", "Another", "--zone", "Europe/Nowhere")
 	require.Equal(t, 1, code)
-	require.Contains(t, errs, "zone: takes a time zone")
+	require.Contains(t, errs, "zone: must be a time zone")
 	out, errs, code := ulpa(t, env, "", "school", "add", "--school", "inland", "--school-name", "Inland", "--latitude", "50", "--longitude", "7")
 	require.Zero(t, code, errs)
 	require.Contains(t, out, "ulpa user add --school inland")
@@ -228,7 +228,7 @@ func serveAndStop(t *testing.T, env []string) {
 	require.NoError(t, err)
 	body := string(must(io.ReadAll(res.Body)))
 	res.Body.Close()
-	require.Contains(t, body, "There is no place in the walk yet", "an empty school says what to do first")
+	require.Contains(t, body, "There is no place on the round yet", "an empty school says what to do first")
 
 	// A body that arrives slowly: the shutdown waits for it.
 	r, w := io.Pipe()

@@ -28,10 +28,10 @@ func OfBatch(school round.Day, s Span, b round.Batch) (out []Thing) {
 		c.SoakedOn, c.Today, c.Back = b.Sown, s.From, s.Back
 		if days := sprout.Away(sprout.WayOf(b.Crop), c, school.Calendar); len(days) > 0 && b.Standing > 0 {
 			x := add(Unrinsed, first(b.InStands))
-			x.Says = say.T("Unrinsed sprouts are not food.")
+			x.Says = say.T("Sprouts that were not rinsed are not safe to eat.")
 			x.In5, x.In50, x.Comes = noon(days[0]), noon(days[0]), days
 			x.Act, x.Minutes, x.Do = "ask", 2, say.T("Say who rinses; else cut them today and keep them cold, to be cooked through, or throw them away")
-			x.Why = say.T("Rinsed and drained once or twice a day, or thrown away.")
+			x.Why = say.T("Rinse and drain once or twice a day, or throw away.")
 		}
 		return out
 	}
@@ -91,7 +91,7 @@ func grows(b round.Batch, s Span, noon func(calendar.Day) *time.Time) []Thing {
 	case v.Word == ready.Ready || v.Word == ready.Late || v.About <= s.From:
 		x.Act, x.Minutes, x.Do = "move", 8, say.T("Move it on")
 	default:
-		x.Act, x.Minutes, x.Do = "move", 4, say.T("Stand it somewhere cooler, so that it waits; or move it on early")
+		x.Act, x.Minutes, x.Do = "move", 4, say.T("Put it somewhere cooler so that it waits, or move it on early")
 	}
 	return []Thing{x}
 }

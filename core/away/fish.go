@@ -17,7 +17,7 @@ func OfTrough(_ round.Day, s Span, t round.Trough) []Thing {
 	bears := t.Bears(t.State)
 	at := s.Leave.Add(time.Duration(bears * 24 * float64(time.Hour)))
 	x := Thing{Key: "fish:" + t.ID, What: Unfed, Name: t.Name, Place: t.Place, Trough: t.ID, In5: &at, In50: &at}
-	x.Says = say.T("Fish of about %s bear %s unfed.", say.Of(math.Round(t.State.MassG), unit.Gram), say.Plural(int(bears), "day"))
+	x.Says = say.T("Fish of about %s can go %s without food.", say.Of(math.Round(t.State.MassG), unit.Gram), say.Plural(int(bears), "day"))
 	if s.Hours()/24 <= bears+0.5 {
 		x.In5, x.In50 = nil, nil
 		return []Thing{x}
@@ -29,6 +29,6 @@ func OfTrough(_ round.Day, s Span, t round.Trough) []Thing {
 	if d, known := t.Day(t.State, s.Leave); known {
 		x.Do = say.T("Say who feeds, and weigh a bag of %s for each day; no more than usual on the last day", say.Of(d.FeedG, unit.Gram))
 	}
-	x.Why = say.T("Fish are fed, and looked at: pump, air, warmth, the dead taken out.")
+	x.Why = say.T("Feed the fish and look at them: pump, air, temperature; take out any dead ones.")
 	return []Thing{x}
 }

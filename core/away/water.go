@@ -103,15 +103,16 @@ func wet(t Thing, storeL, useL float64, s Span) Thing {
 	t.Act, t.Litres, t.After, t.Bears = "water", storeL, t.Chance, slowRisk
 	t.Do = say.T("Water well, and let it drain")
 	t.Minutes = 1 + poured(storeL)
-	t.Says = say.T("Watered well: %s to be had, about %s drawn a day.", say.Of(1000*storeL, unit.Millilitre), say.Of(1000*useL, unit.Millilitre))
+	t.Says = say.T("Watered well: %s available, about %s used a day.", say.Of(1000*storeL, unit.Millilitre), say.Of(1000*useL, unit.Millilitre))
 	t.Steps = []working.Step{
-		{Name: say.T("Water to be had"), Formula: say.T("volume of the medium × %.2g × %.2g", holdsShare, mayGo), Value: storeL, Unit: unit.Litre},
-		{Name: say.T("Drawn in a day"), Formula: say.T("± %.0f\u00a0%% where nothing was measured", 100*factorSD), Value: useL, Unit: unit.Litre},
-		{Name: say.T("Chance to fall dry"), Formula: say.T("within %.3g days", s.Hours()/24), Value: 100 * t.Chance, Unit: "%"},
+		{Name: say.T("Water available"), Formula: say.T("volume of the medium × %.2g × %.2g", holdsShare, mayGo), Value: storeL, Unit: unit.Litre},
+		{Name: say.T("Used in a day"), Formula: say.T("± %.0f\u00a0%% if nothing was measured", 100*factorSD), Value: useL, Unit: unit.Litre},
+		{Name: say.T("Chance of running dry"), Formula: say.T("within %.3g days", s.Hours()/24), Value: 100 * t.Chance, Unit: "%"},
 	}
 	if t.Chance > slowRisk {
 		t.Comes = s.visits(careful)
-		t.Why = say.T("Even watered well it may be dry before. On matting whose end lies in a full tray of water it lasts longer: try that on a weekend first.")
+		t.Why = say.T("Even watered well it may be dry before then. It lasts longer on capillary matting with one end in a full tray of water: try that " +
+			"on a weekend first.")
 	}
 	return t
 }
@@ -156,7 +157,7 @@ func OfTank(school round.Day, s Span, t round.Tank) []Thing {
 	x := Thing{Key: "tank:" + t.ID, What: Dry, Name: t.Name, Place: t.Place, Tank: t.ID, Bears: dryRisk}
 	if state.LevelL == nil || state.LevelAt == nil {
 		x.What, x.Chance, x.Act, x.Minutes = Unknown, 1, "read", 3
-		x.Says, x.Do = say.T("Nobody has read its level, so nobody can say."), say.T("Read it, and look here again")
+		x.Says, x.Do = say.T("Nobody has read its level, so nobody can say how long it lasts."), say.T("Read it, and look here again")
 		return []Thing{x}
 	}
 	visit := tank.Visit{At: s.Return, On: s.Back.Long(), Closed: s.Closed}
@@ -206,14 +207,14 @@ func OfTank(school round.Day, s Span, t round.Tank) []Thing {
 			x.Do = say.T("Fill it to %s: %s", say.Of(level+x.Litres, unit.Litre), say.Of(x.Litres, unit.Litre))
 			if spec.Passive {
 				x.Act = "pour"
-				x.Do = say.T("Pour %s and no more: its upper roots breathe", say.Of(x.Litres, unit.Litre))
+				x.Do = say.T("Pour %s and no more: the upper roots need air", say.Of(x.Litres, unit.Litre))
 			}
 		} else {
 			x.Litres, x.After = 0, x.Chance
 		}
 		if !dry.Possible && dry.LongestHours != nil {
 			x.Comes = s.visits(*dry.LongestHours / 24)
-			x.Why = say.T("Even filled as far as it may be it lasts less than %s for sure.", say.Plural(1+int(*dry.LongestHours/24), "day"))
+			x.Why = say.T("Even filled as far as is safe, you can rely on it for less than %s.", say.Plural(1+int(*dry.LongestHours/24), "day"))
 		} else if x.Act == "" && dry.HoursTo5 != nil { // what is to be poured does not help, so somebody looks
 			x.Comes = s.visits(*dry.HoursTo5 / 24)
 		}
@@ -268,10 +269,10 @@ func solutionThing(t round.Tank, a tank.Advice, level Thing, s Span) []Thing {
 			right.ECMS, right.Course.ECAt = &t.Spec.ECTarget, &s.Leave
 		}
 		x.After = min(x.Chance, out(right.Foretell(t.Spec, t.Plants, s.Return)))
-		x.Act, x.Minutes, x.Do = "treat", 10, say.T("Read it, bring it right, and read it again a quarter of an hour later")
+		x.Act, x.Minutes, x.Do = "treat", 10, say.T("Read it, correct it, and read it again a quarter of an hour later")
 		if x.After > slowRisk {
 			x.Comes = []calendar.Day{s.From + calendar.Day((s.Closed+1)/2)}
-			x.Why = say.T("It does not stay in its band for so long: somebody reads it in between.")
+			x.Why = say.T("It does not stay in its range for that long: somebody has to read it in between.")
 		}
 	}
 	return []Thing{x}

@@ -76,7 +76,7 @@ func (s *State) Choose(from []Spot) ([]Spot, error) {
 			}
 		}
 		if f.N < 0 || f.N > len(there) {
-			return nil, field.Refuse("plants", "only %d stand there", len(there))
+			return nil, field.Refuse("plants", "only %d are there", len(there))
 		}
 		inOrder(there)
 		out = append(out, there[:f.N]...)
@@ -111,7 +111,7 @@ func before(a, b Spot) bool { return a.Row < b.Row || a.Row == b.Row && a.Col < 
 func (s *State) take(from []Spot, each func()) error {
 	for _, f := range from {
 		if f.Kind != InStand && f.N != 0 {
-			return field.Refuse("from", "say which plants")
+			return field.Refuse("from", "enter which plants")
 		}
 		switch f.Kind {
 		case InCell:
@@ -127,14 +127,14 @@ func (s *State) take(from []Spot, each func()) error {
 		case InStand:
 			at := f.stand()
 			if f.N < 1 || s.Stands[at] < f.N {
-				return field.Refuse("plants", "only %d stand there", s.Stands[at])
+				return field.Refuse("plants", "only %d are there", s.Stands[at])
 			}
 			s.Stands[at] -= f.N
 			if s.Stands[at] == 0 {
 				delete(s.Stands, at)
 			}
 		default:
-			return field.Refuse("from", "say where the plants stand")
+			return field.Refuse("from", "enter where the plants are")
 		}
 		for range f.Plants() {
 			each()

@@ -34,10 +34,10 @@ type Beginning struct {
 var Starts = []Beginning{
 	{AsItStood, "it grows here already"},
 	{Delivered, "plants that were delivered"},
-	{Struck, "cuttings that were struck"},
-	{Divided, "parts of a plant that was divided"},
+	{Struck, "cuttings taken"},
+	{Divided, "divided plants"},
 	{Planted, "bulbs, tubers, cloves or crowns that were planted"},
-	{Pegged, "runners that were pegged down"},
+	{Pegged, "pegged-down runners"},
 	{FromTest, "seedlings of a seed test"},
 	{Soaked, "seed that was soaked for sprouting"},
 }
@@ -97,25 +97,25 @@ func (s *State) adopt(a Act) error {
 		return field.Refuse("to", "this batch has begun already")
 	}
 	if !slices.ContainsFunc(Starts, func(x Beginning) bool { return x.ID == a.Start }) {
-		return field.Refuse("start", "takes one of these")
+		return field.Refuse("start", "must be one of these")
 	}
 	for _, x := range a.Signs {
 		if x.Name() == "" {
-			return field.Refuse("signs", "takes one of these")
+			return field.Refuse("signs", "must be one of these")
 		}
 	}
 	if a.Dead < 0 || a.Dead > 100_000 {
-		return field.Refuse("dead", "takes 0 to 100,000 plants")
+		return field.Refuse("dead", "must be 0 to 100,000 plants")
 	}
 	if a.SeedG < 0 || a.SeedG > 100_000 || (a.SeedG > 0) != (a.Start == Soaked) {
-		return field.Refuse("grams", "takes grams of dry seed, of what is soaked")
+		return field.Refuse("grams", "must be grams of dry seed if it is soaked")
 	}
 	n := PlantsIn(a.To)
 	if n < 1 || n > 100_000 {
-		return field.Refuse("plants", "takes 1 to 100,000 plants")
+		return field.Refuse("plants", "must be 1 to 100,000 plants")
 	}
 	if a.Waiting && a.Start != Struck && a.Start != Planted {
-		return field.Refuse("start", "takes cuttings, or what was planted, where they have still to root")
+		return field.Refuse("start", "is for cuttings, or for things planted that have still to root")
 	}
 	waiting := 0
 	for _, t := range a.To {

@@ -54,7 +54,7 @@ func TestRefusals(t *testing.T) {
 		},
 		"a strange cell":             {batch.Act{Kind: batch.Count, Marks: []batch.Mark{mark(7, batch.Sprouted, "")}}, "A8 holds nothing"},
 		"a harvest of nothing":       {batch.Act{Kind: batch.Harvest}, "weigh it"},
-		"closing over living plants": {batch.Act{Kind: batch.Close}, "1 plant still stands"},
+		"closing over living plants": {batch.Act{Kind: batch.Close}, "1 plant is still growing"},
 		"sowing a cell again":        {sown, "A1 is sown already"},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -93,9 +93,9 @@ func TestSoManyFromThere(t *testing.T) {
 	}
 	for _, from := range [][]batch.Spot{some(batch.InCell, "t", 3), some(batch.InPort, "raft", 1), some(batch.InPort, "tower", -1)} {
 		_, err := s.Choose(from)
-		require.ErrorContains(t, err, "stand there")
+		require.ErrorContains(t, err, "are there")
 	}
-	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Lose, From: some(batch.InCell, "t", 1)}), "say which plants")
+	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Lose, From: some(batch.InCell, "t", 1)}), "enter which plants")
 }
 
 // Whatever people do in whatever order, the counts add up and no port holds two.
@@ -162,7 +162,7 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 // what was before.
 func TestABatchIsEnteredAsItStands(t *testing.T) {
 	s := batch.New()
-	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Adopt}), "takes 1 to")
+	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Adopt}), "must be 1 to")
 	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Adopt, To: []batch.Spot{port(0), port(0)}}), "chosen twice")
 	require.NoError(t, s.Apply(batch.Act{Kind: batch.Adopt, To: []batch.Spot{cell(0), port(1), {Kind: batch.InStand, In: "bed", N: 5}}}))
 	require.Equal(t, []int{7, 7, 7, 0, 0}, []int{s.Entered, s.Standing(), s.Sprouted, s.Seeds, s.Waiting()})

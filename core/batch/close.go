@@ -11,9 +11,9 @@ func init() { applies[Close] = (*State).close }
 func (s *State) close(Act) error {
 	if n := s.Standing(); n > 0 {
 		if n == 1 {
-			return field.Refuse("batch", "1 plant still stands: harvest, or write down where they went, then close")
+			return field.Refuse("batch", "1 plant is still growing: harvest it, or write down where it went, then close")
 		}
-		return field.Refuse("batch", "%d plants still stand: harvest, or write down where they went, then close", n)
+		return field.Refuse("batch", "%d plants are still growing: harvest them, or write down where they went, then close", n)
 	}
 	for at, c := range s.Cells {
 		if c.State == Sown {

@@ -21,5 +21,5 @@ func Example() {
 	fmt.Println(s.Apply(batch.Act{Kind: batch.Close}))
 	// Output:
 	// 2 sown, 1 up, 1 waiting
-	// batch: 1 plant still stands: harvest, or write down where they went, then close
+	// batch: 1 plant is still growing: harvest it, or write down where it went, then close
 }

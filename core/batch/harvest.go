@@ -16,7 +16,7 @@ func (s *State) harvest(a Act) error {
 		return field.Refuse("batch", "no plant of this batch is standing")
 	}
 	if a.Whole && len(a.From) == 0 {
-		return field.Refuse("plants", "say how many plants were taken whole")
+		return field.Refuse("plants", "enter how many plants were taken whole")
 	}
 	if !a.Whole {
 		a.From = nil

@@ -17,7 +17,7 @@ func (s *State) potOn(a Act) error {
 	for _, f := range a.From {
 		for _, t := range a.To {
 			if f.Kind == InStand && f.stand() == t.stand() {
-				return field.Refuse("pot", "is the one they stand in")
+				return field.Refuse("pot", "is the one they are in")
 			}
 		}
 	}

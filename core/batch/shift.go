@@ -12,7 +12,7 @@ func init() { applies[Shift] = (*State).shift }
 // which nothing came, or that was lost, holds one again; what it was stays in the counts.
 func (s *State) shift(a Act) error {
 	if len(a.From) == 0 {
-		return field.Refuse("from", "say which plants")
+		return field.Refuse("from", "enter which plants")
 	}
 	if n := len(a.From) - len(a.To); n > 0 {
 		return field.Refuse("to", "%d plants for %d places: choose %d more", len(a.From), len(a.To), n)

@@ -34,11 +34,11 @@ func (s *State) tend(a Act) error {
 		return field.Refuse("did", "only sprouts are rinsed")
 	}
 	if len(a.Did) == 0 {
-		return field.Refuse("did", "say what was done")
+		return field.Refuse("did", "enter what was done")
 	}
 	for _, x := range a.Did {
 		if !slices.ContainsFunc(Tendings, func(t Tending) bool { return t.ID == x }) {
-			return field.Refuse("did", "takes one of these")
+			return field.Refuse("did", "must be one of these")
 		}
 	}
 	return nil

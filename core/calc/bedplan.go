@@ -8,7 +8,8 @@ import (
 
 var bedPlan = Calculator{
 	Need: Planning,
-	Name: "bed-plan", Title: "What goes into which bed", Answers: "Crops into sections: families apart in time, feeders in turn, sun, good neighbours",
+	Name: "bed-plan", Title: "What goes into which bed", Answers: "Which crop goes in which section: families apart over the years, heavy feeders in " +
+		"turn, sun, good neighbours",
 	Fields: []Field{
 		{
 			Name: "sections", Kind: "list", Needed: true, AsJSON: true, OnScreen: "Sections",
@@ -35,8 +36,8 @@ var bedPlan = Calculator{
 				{Name: "near", Kind: "list"},
 			},
 		},
-		{Name: "years_apart", Kind: "integer", Unit: "years", Default: "3", Takes: "0 to 20", OnScreen: "A family comes again after"},
-		{Name: "strict", Kind: "yes", Default: "false", Takes: "true: a family too soon is forbidden", OnScreen: "Never sooner"},
+		{Name: "years_apart", Kind: "integer", Unit: "years", Default: "3", Takes: "0 to 20", OnScreen: "Years before a family comes back"},
+		{Name: "strict", Kind: "yes", Default: "false", Takes: "true: a family too soon is forbidden", OnScreen: "Never earlier"},
 		{
 			Name: "weights", Kind: "object",
 			Takes: "0 or more, by name: rotation 20, heavy_after_heavy 8, heavy_after_medium 3, medium_after_heavy 3, fixer_after_fixer 3, too_shady 6, " +
@@ -69,7 +70,7 @@ var bedPlan = Calculator{
 			w := o.object("weights")
 			for _, name := range w.names() {
 				if !in.Weights.Set(name, w.numberOr(name, 0)) {
-					w.refuse(name, "is no weight")
+					w.refuse(name, "is not a weight")
 				}
 			}
 		}
@@ -111,7 +112,7 @@ func (o *object) texts(name string) (out []string) {
 	for i, v := range o.list(name) {
 		s, ok := v.(string)
 		if !ok {
-			o.refuse(fmt.Sprintf("%s.%d", name, i), "takes a text, not %s", kind(v))
+			o.refuse(fmt.Sprintf("%s.%d", name, i), "must be a text, not %s", kind(v))
 		}
 		out = append(out, s)
 	}

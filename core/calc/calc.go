@@ -55,7 +55,7 @@ const (
 	Sowing   say.Words = "Sowing and counting"
 	Mixing   say.Words = "Mixing a solution"
 	Keeping  say.Words = "Keeping it right"
-	Judging  say.Words = "Air, and what it all says"
+	Judging  say.Words = "Temperature, humidity and light: what they mean"
 )
 
 // Needs are in the order of the work.

@@ -45,9 +45,9 @@ func TestEveryFieldIsAskedForByName(t *testing.T) {
 				}
 				if f.Kind == "number" || f.Kind == "integer" {
 					if _, given := in[f.Name]; given {
-						try(func(m map[string]any) { m[f.Name] = "12" }, f.Name+": takes a number, not a text")
+						try(func(m map[string]any) { m[f.Name] = "12" }, f.Name+": must be a number, not a text")
 						if !f.Null {
-							try(func(m map[string]any) { m[f.Name] = nil }, f.Name+": takes a number, not null")
+							try(func(m map[string]any) { m[f.Name] = nil }, f.Name+": must be a number, not null")
 						}
 					}
 				}
@@ -59,25 +59,28 @@ func TestEveryFieldIsAskedForByName(t *testing.T) {
 
 func TestRefusals(t *testing.T) {
 	for _, c := range []struct{ calc, body, says string }{
-		{"air", `[]`, "body: takes one JSON object"},
-		{"air", `{"temperature_c": 20, "humidity_percent": 50} {}`, "body: takes one JSON object and nothing after it"},
+		{"air", `[]`, "body: must be one JSON object"},
+		{"air", `{"temperature_c": 20, "humidity_percent": 50} {}`, "body: must be one JSON object and nothing after it"},
 		{"air", `{"temperature_c": NaN}`, "body: is not JSON"},
-		{"air", `{"temperature_c": 1e999, "humidity_percent": 50}`, "temperature_c: takes a finite number"},
+		{"air", `{"temperature_c": 1e999, "humidity_percent": 50}`, "temperature_c: must be a finite number"},
 		{"emergence", `{"sown": 10, "counts": [{"day": 3, "sprouted": 4}, {"day": 4, "sprouted": 11}]}`, "counts.1.sprouted: is more than were sown"},
 		{"emergence", `{"sown": 10, "counts": [{"day": 3, "sprouted": 4}, {"day": 3, "sprouted": 4}]}`, "counts.1.day: must be later"},
-		{"emergence", `{"sown": 10.5, "counts": []}`, "sown: takes a whole number"},
+		{"emergence", `{"sown": 10.5, "counts": []}`, "sown: must be a whole number"},
 		{
 			"seed-rate", `{"plants_wanted": 5, "cells_per_tray": 24, "germination": {"rate": 0.5, "tested": 5, "sprouted": 1}}`,
-			"germination.rate: is given beside a test",
+			"germination.rate: is given as well as a test",
 		},
-		{"frost", `{"daily_minima": [{"date": "2024-01-01", "c": -99.9}], "hemisphere": "north"}`, "daily_minima.0.c: takes −90 to 60"},
-		{"frost", `{"daily_minima": [{"date": "2024-01-01", "c": 1}, {"date": "2024-01-01", "c": 1}], "hemisphere": "north"}`, "daily_minima.1.date: is there twice"},
+		{"frost", `{"daily_minima": [{"date": "2024-01-01", "c": -99.9}], "hemisphere": "north"}`, "daily_minima.0.c: must be −90 to 60"},
+		{
+			"frost", `{"daily_minima": [{"date": "2024-01-01", "c": 1}, {"date": "2024-01-01", "c": 1}], "hemisphere": "north"}`,
+			"daily_minima.1.date: is in the list twice",
+		},
 		{"vessel", `{"shape": "box", "length_cm": 1, "width_cm": 1, "height_cm": 1, "diameter_cm": 3, "litres": 0}`, "diameter_cm: is not a size of this shape"},
-		{"vessel", `{"shape": "cylinder", "diameter_cm": 10, "height_cm": 10, "litres": 5}`, "litres: takes 0 up to the full"},
-		{"recipe", `{"volume_l": 1, "water_mg_l": {}, "targets_mg_l": {"P2O5": 3}, "products": ["potassium_nitrate"]}`, "targets_mg_l.P2O5: takes one of"},
+		{"vessel", `{"shape": "cylinder", "diameter_cm": 10, "height_cm": 10, "litres": 5}`, "litres: must be 0 up to the full"},
+		{"recipe", `{"volume_l": 1, "water_mg_l": {}, "targets_mg_l": {"P2O5": 3}, "products": ["potassium_nitrate"]}`, "targets_mg_l.P2O5: must be one of"},
 		{
 			"recipe", `{"volume_l": 1, "water_mg_l": {}, "targets_mg_l": {"N": 3}, "products": ["potassium_nitrate", "potassium_nitrate"]}`,
-			"products.1: is there twice",
+			"products.1: is in the list twice",
 		},
 		{
 			"recipe", `{"volume_l": 1, "water_mg_l": {}, "targets_mg_l": {"N": 3}, "products": [{"name": "x", "percent": {"N": 60, "K": 60}}]}`,
@@ -89,7 +92,7 @@ func TestRefusals(t *testing.T) {
 			"ph_target: potassium bicarbonate cannot",
 		},
 		{"compare", `{"arms": [{"name": "a", "n": 5, "successes": 2}, {"name": "b", "values": [1]}]}`, "arms.1.values: mixes kinds"},
-		{"back-schedule", `{"ready_by": "2027-02-30", "stages": [], "workdays": [8], "closed": []}`, "ready_by: takes a date"},
+		{"back-schedule", `{"ready_by": "2027-02-30", "stages": [], "workdays": [8], "closed": []}`, "ready_by: must be a date"},
 		{"germination-time", `{"crop": "dandelion clock", "temperature_c": 20}`, "crop: is not in the catalogue"},
 	} {
 		k, ok := calc.Find(c.calc)

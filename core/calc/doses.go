@@ -20,15 +20,15 @@ var learnDose = Calculator{
 			Name:     "ph_floor",
 			Kind:     "number",
 			Takes:    "5.0 to below the target; 0.3 below it, but never below 5.0, where left out",
-			Hint:     "0.3 below it, but never below 5.0, where left out",
-			OnScreen: "Never below pH",
+			Hint:     "If you leave it out: 0.3 below it, but never below 5.0",
+			OnScreen: "Must never be below pH",
 		},
 		{
 			Name:     "ph_high",
 			Kind:     "number",
 			Takes:    "above the target, up to 10; 0.2 above it where left out",
-			Hint:     "0.2 above it where left out",
-			OnScreen: "Top of the band",
+			Hint:     "If you leave it out: 0.2 above it",
+			OnScreen: "Top of the range",
 		},
 		{
 			Name:     "history",
@@ -51,8 +51,8 @@ var learnDose = Calculator{
 			Kind:     "number",
 			Unit:     "min",
 			Takes:    "not before the last of the history; that is now where left out",
-			Hint:     "that is now where left out",
-			OnScreen: "Now it is minute",
+			Hint:     "if you leave it out: now",
+			OnScreen: "Minute it is now",
 		},
 		{
 			Name:     "next",
@@ -80,26 +80,26 @@ var learnDose = Calculator{
 			Needed: true,
 			Takes: `{"alkalinity_mg_l_caco3", "factor"} of a tested water just drawn, or {"co2_ppm_low", ` +
 				`"co2_ppm_high"} of a tank that has run in air for a day, or {"unknown": true}; each with "doubt", 0.2 where left out`,
-			OnScreen: "What is thought of the water",
+			OnScreen: "What is known about the water",
 			Parts: []Field{
 				{Name: "alkalinity_mg_l_caco3", Kind: "number", Unit: "mg/L CaCO₃", OnScreen: "Just drawn, with an alkalinity of"},
-				{Name: "factor", Kind: "number", OnScreen: "to within a factor of"},
-				{Name: "co2_ppm_low", Kind: "number", Unit: "ppm", OnScreen: "or run in air with carbon dioxide from"},
+				{Name: "factor", Kind: "number", OnScreen: "within a factor of"},
+				{Name: "co2_ppm_low", Kind: "number", Unit: "ppm", OnScreen: "or in air with carbon dioxide from"},
 				{Name: "co2_ppm_high", Kind: "number", Unit: "ppm", OnScreen: "to"},
 				{Name: "unknown", Kind: "yes", OnScreen: "or nothing is known"},
-				{Name: "doubt", Kind: "number", Unit: "share", OnScreen: "Chance that it is not so"},
+				{Name: "doubt", Kind: "number", Unit: "share", OnScreen: "Chance that it is wrong"},
 			},
 		},
 		{Name: "phosphorus_mg_l", Kind: "number", Unit: "mg/L", Default: "0", Takes: "0 or more", OnScreen: "Phosphorus in it"},
 		{Name: "ec_ms_cm", Kind: "number", Unit: "mS/cm", Default: "0.5", Takes: "0 to 20", OnScreen: "Strength of the solution"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Default: "25", Takes: "0 to 50", OnScreen: "Temperature"},
-		{Name: "mixing_minutes", Kind: "number", Unit: "min", Default: "15", Takes: "5 to 240", OnScreen: "A dose is mixed after"},
+		{Name: "mixing_minutes", Kind: "number", Unit: "min", Default: "15", Takes: "5 to 240", OnScreen: "Minutes until a dose has mixed"},
 		{
 			Name:     "gas_half_life_h",
 			Kind:     "number",
 			Unit:     "h",
 			Takes:    "0.1 to 1,000; the gas stays in where left out",
-			Hint:     "the gas stays in where left out",
+			Hint:     "if you leave it out: the gas stays in",
 			OnScreen: "Half the gas has left after",
 		},
 		{
@@ -108,7 +108,7 @@ var learnDose = Calculator{
 			Default:  "0.05",
 			Takes:    "0.01 to 0.5; 0.2 with a colour card",
 			Hint:     "0.2 with a colour card",
-			OnScreen: "Forecasts are out by",
+			OnScreen: "Forecasts are usually off by",
 		},
 	},
 	Example: `{"volume_l": 60, "ph_target": 5.9, "phosphorus_mg_l": 30, "ec_ms_cm": 1.4, "temperature_c": 20, "history": [{"minute": 0, "ph": 6.9}, ` +
@@ -151,7 +151,7 @@ func readEvent(h *object) chemistry.Event {
 	if h.has("amount") || h.has("agent") {
 		e.Dose = readProduct(h, agents)
 		if e.Amount = h.number("amount"); e.Amount <= 0 {
-			h.refuse("amount", "takes an amount above 0")
+			h.refuse("amount", "must be an amount above 0")
 		}
 		return e
 	}
@@ -167,19 +167,19 @@ func readPrior(o *object) chemistry.Prior {
 	}
 	if low || high {
 		if p.CO2Low, p.CO2High = o.number("co2_ppm_low"), o.number("co2_ppm_high"); alkalinity {
-			o.refuse("co2_ppm_low", "is given beside an alkalinity: say one of them")
+			o.refuse("co2_ppm_low", "is given as well as an alkalinity: give only one of them")
 		}
 	}
 	if unknown {
 		if o.fields["unknown"] != true {
-			o.refuse("unknown", "takes true, or is left out")
+			o.refuse("unknown", "must be true, or is left out")
 		}
 		if alkalinity || low || high {
-			o.refuse("unknown", "is given beside something that is known: say one of them")
+			o.refuse("unknown", "is given as well as something that is known: give only one of them")
 		}
 	}
 	if !alkalinity && !low && !high && !unknown {
-		o.refuse("alkalinity_mg_l_caco3", "is missing: say an alkalinity, two bounds of carbon dioxide, or that nothing is known")
+		o.refuse("alkalinity_mg_l_caco3", "is missing: give an alkalinity, two limits for carbon dioxide, or say that nothing is known")
 	}
 	o.done()
 	return p

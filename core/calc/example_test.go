@@ -16,5 +16,5 @@ func Example() {
 	// Output:
 	// Oxygen for roots <nil>
 	// 9.09 mg/L
-	// temperature_c: takes a number, not a text
+	// temperature_c: must be a number, not a text
 }

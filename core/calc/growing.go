@@ -27,17 +27,17 @@ var seedRate = Calculator{
 			Parts:    testOrLabel,
 		},
 		{Name: "cells_per_tray", Kind: "integer", Needed: true, Takes: "1 or more", OnScreen: "Cells in a tray"},
-		{Name: "confidence", Kind: "number", Unit: "share", Default: "0.9", Takes: "above 0 and below 1", OnScreen: "As sure as"},
+		{Name: "confidence", Kind: "number", Unit: "share", Default: "0.9", Takes: "above 0 and below 1", OnScreen: "How sure"},
 		{
 			Name:     "survival",
 			Kind:     "number",
 			Unit:     "share",
 			Default:  "1",
 			Takes:    "0 to 1: the chance that a cell with a sprout ends in a plant",
-			OnScreen: "Sprouts that live",
+			OnScreen: "Seedlings that survive",
 		},
 		{Name: "max_seeds_per_cell", Kind: "integer", Default: "3", Takes: "1 to 20", OnScreen: "At most in a cell"},
-		{Name: "seeds_on_hand", Kind: "integer", Takes: "0 or more", OnScreen: "Seeds there are"},
+		{Name: "seeds_on_hand", Kind: "integer", Takes: "0 or more", OnScreen: "Seeds in stock"},
 	},
 	Example: `{"plants_wanted": 24, "germination": {"tested": 25, "sprouted": 20}, "cells_per_tray": 24, "survival": 0.95}`,
 	run: func(o *object) (answer, error) {
@@ -84,7 +84,7 @@ func tellRate(a seed.RateAnswer, onHand bool) answer {
 
 var germinationTime = Calculator{
 	Need: Sowing,
-	Name: "germination-time", Title: "How long until they are up", Answers: "Days until half have emerged at a temperature of the medium",
+	Name: "germination-time", Title: "How long until they are up", Answers: "Days until half have come up, by the temperature of the growing medium",
 	Fields: []Field{
 		{Name: "crop", Kind: "text", Needed: true, Takes: "a crop of the catalogue", FromBook: cropIDs, OnScreen: "Crop"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−20 to 60, of the medium", OnScreen: "Temperature of the medium"},
@@ -118,7 +118,7 @@ func cropIDs() (ids []string) {
 
 var emergence = Calculator{
 	Need: Sowing,
-	Name: "emergence", Title: "What a run of counts says", Answers: "Percent up with its interval, and how fast and how evenly they came",
+	Name: "emergence", Title: "What a run of counts says", Answers: "Percent up with its range, and how fast and how evenly they came up",
 	Fields: []Field{
 		{Name: "sown", Kind: "integer", Needed: true, Takes: "1 or more", OnScreen: "Sown"},
 		{
@@ -171,7 +171,7 @@ var backSchedule = Calculator{
 					Kind:     "text",
 					OnScreen: "Stage",
 				},
-				{Name: "days", Kind: "integer", Unit: "days", OnScreen: "Takes at least"},
+				{Name: "days", Kind: "integer", Unit: "days", OnScreen: "Needs at least"},
 				{Name: "hold_days", Kind: "integer", Unit: "days", OnScreen: "Can wait"},
 			},
 		},
@@ -276,21 +276,21 @@ func tellFrost(f climate.Frost) answer {
 
 var compare = Calculator{
 	Need: Judging,
-	Name: "compare", Title: "Did it make a difference", Answers: "Two or more arms of a trial: a difference, none to be seen, or too few to tell",
+	Name: "compare", Title: "Did it make a difference", Answers: "Two or more groups of a trial: a difference, none to be seen, or too few to tell",
 	Fields: []Field{
 		{
 			Name:     "arms",
 			Kind:     "list",
 			Needed:   true,
 			Takes:    `{"name", "n", "successes"} or {"name", "values"}, two or more, all of one kind`,
-			OnScreen: "Arms: so many of so many, or measured values",
+			OnScreen: "Groups: counts (so many out of so many), or measured values",
 			Parts: []Field{
 				{
 					Name:     "name",
 					Kind:     "text",
-					OnScreen: "Arm",
+					OnScreen: "Group",
 				},
-				{Name: "successes", Kind: "integer", OnScreen: "Came good"},
+				{Name: "successes", Kind: "integer", OnScreen: "Successes"},
 				{Name: "n", Kind: "integer", OnScreen: "of how many"},
 				{
 					Name: "values",
@@ -298,7 +298,7 @@ var compare = Calculator{
 				},
 			},
 		},
-		{Name: "level", Kind: "number", Unit: "share", Default: "0.95", Takes: "above 0 and below 1", OnScreen: "As sure as"},
+		{Name: "level", Kind: "number", Unit: "share", Default: "0.95", Takes: "above 0 and below 1", OnScreen: "How sure"},
 	},
 	Example: `{"arms": [{"name": "plain", "n": 24, "successes": 13}, {"name": "soaked", "n": 24, "successes": 21}]}`,
 	run: func(o *object) (answer, error) {

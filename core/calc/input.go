@@ -42,14 +42,14 @@ func open(body []byte) (*object, error) {
 	d.UseNumber()
 	var v any
 	if err := d.Decode(&v); err != nil {
-		return nil, field.Refuse("body", "is not JSON: takes one object like the example")
+		return nil, field.Refuse("body", "is not JSON: give one object like the example")
 	}
 	if _, err := d.Token(); !errors.Is(err, io.EOF) {
-		return nil, field.Refuse("body", "takes one JSON object and nothing after it")
+		return nil, field.Refuse("body", "must be one JSON object and nothing after it")
 	}
 	m, ok := v.(map[string]any)
 	if !ok {
-		return nil, field.Refuse("body", "takes one JSON object")
+		return nil, field.Refuse("body", "must be one JSON object")
 	}
 	return &object{fields: m, asked: map[string]bool{}, errs: &field.Errors{}}, nil
 }
@@ -77,7 +77,7 @@ func (o *object) need(name string, takes say.Words) bool {
 	if o.has(name) {
 		return true
 	}
-	o.refuse(name, "is missing: takes %s", takes)
+	o.refuse(name, "is missing: give %s", takes)
 	return false
 }
 
@@ -91,12 +91,12 @@ func (o *object) number(name string) float64 {
 func (o *object) asNumber(name string, v any) float64 {
 	n, ok := v.(json.Number)
 	if !ok {
-		o.refuse(name, "takes a number, not %s", kind(v))
+		o.refuse(name, "must be a number, not %s", kind(v))
 		return 0
 	}
 	x, err := strconv.ParseFloat(n.String(), 64)
 	if err != nil || math.IsInf(x, 0) || math.IsNaN(x) {
-		o.refuse(name, "takes a finite number")
+		o.refuse(name, "must be a finite number")
 		return 0
 	}
 	return x
@@ -116,7 +116,7 @@ func (o *object) positiveOr(name string, otherwise float64) float64 {
 	}
 	v := o.number(name)
 	if v <= 0 {
-		o.refuse(name, "takes a number above 0")
+		o.refuse(name, "must be a number above 0")
 	}
 	return v
 }
@@ -135,7 +135,7 @@ func (o *object) asInteger(name string, v any) int {
 		return 0
 	}
 	if x != math.Trunc(x) || math.Abs(x) > 1e15 {
-		o.refuse(name, "takes a whole number")
+		o.refuse(name, "must be a whole number")
 		return 0
 	}
 	return int(x)
@@ -154,7 +154,7 @@ func (o *object) text(name string) string {
 	}
 	s, ok := o.fields[name].(string)
 	if !ok {
-		o.refuse(name, "takes a text, not %s", kind(o.fields[name]))
+		o.refuse(name, "must be a text, not %s", kind(o.fields[name]))
 	}
 	return s
 }
@@ -165,12 +165,12 @@ func (o *object) day(name string) calendar.Day {
 	}
 	s, ok := o.fields[name].(string)
 	if !ok {
-		o.refuse(name, "takes a date like 2027-03-18, not %s", kind(o.fields[name]))
+		o.refuse(name, "must be a date like 2027-03-18, not %s", kind(o.fields[name]))
 		return 0
 	}
 	d, err := calendar.ParseDay(s)
 	if err != nil {
-		o.refuse(name, "takes a date like 2027-03-18")
+		o.refuse(name, "must be a date like 2027-03-18")
 	}
 	return d
 }
@@ -183,7 +183,7 @@ func (o *object) object(name string) *object {
 	}
 	m, ok := o.fields[name].(map[string]any)
 	if !ok {
-		o.refuse(name, "takes an object, not %s", kind(o.fields[name]))
+		o.refuse(name, "must be an object, not %s", kind(o.fields[name]))
 		return sub
 	}
 	sub.fields = m
@@ -219,7 +219,7 @@ func (o *object) list(name string) []any {
 	}
 	l, ok := o.fields[name].([]any)
 	if !ok {
-		o.refuse(name, "takes a list, not %s", kind(o.fields[name]))
+		o.refuse(name, "must be a list, not %s", kind(o.fields[name]))
 		return nil
 	}
 	if len(l) > maxList {
@@ -249,7 +249,7 @@ func (o *object) each(name string, read func(i int, item *object)) {
 		at := fmt.Sprintf("%s.%d", name, i)
 		m, ok := v.(map[string]any)
 		if !ok {
-			o.refuse(at, "takes an object, not %s", kind(v))
+			o.refuse(at, "must be an object, not %s", kind(v))
 			continue
 		}
 		item := &object{path: o.at(at), fields: m, asked: map[string]bool{}, errs: o.errs}
@@ -265,7 +265,7 @@ func (o *object) yes(name string) bool {
 	}
 	v, ok := o.fields[name].(bool)
 	if !ok {
-		o.refuse(name, "takes true or false, not %s", kind(o.fields[name]))
+		o.refuse(name, "must be true or false, not %s", kind(o.fields[name]))
 	}
 	return v
 }
@@ -305,10 +305,10 @@ func (o *object) err() error {
 func (o *object) choice(name string, takes ...string) string {
 	s := o.text(name)
 	if o.has(name) && !slices.Contains(takes, s) && s != "" {
-		o.refuse(name, "takes one of %s", strings.Join(takes, ", "))
+		o.refuse(name, "must be one of %s", strings.Join(takes, ", "))
 	}
 	if s == "" && o.has(name) {
-		o.refuse(name, "takes one of %s", strings.Join(takes, ", "))
+		o.refuse(name, "must be one of %s", strings.Join(takes, ", "))
 	}
 	return s
 }

@@ -22,7 +22,7 @@ var jar = Calculator{
 			Unit:     "cm",
 			Needed:   true,
 			Takes:    "above 0, within the vessel",
-			OnScreen: "Foot of the net pot, above the floor",
+			OnScreen: "Bottom of the net pot, above the floor of the tank",
 		},
 		{Name: "level_cm", Kind: "number", Unit: "cm", Takes: "now: either this", OnScreen: "Level now"},
 		{Name: "litres", Kind: "number", Unit: "L", Takes: "or this", OnScreen: "or litres now"},
@@ -32,7 +32,7 @@ var jar = Calculator{
 			Kind:     "number",
 			Unit:     "cm",
 			Takes:    "the level now or higher; the level now where left out",
-			Hint:     "the level now where left out",
+			Hint:     "if you leave it out: the level now",
 			OnScreen: "Highest level of three days",
 		},
 		{Name: "dry_below_cm", Kind: "number", Unit: "cm", Default: "2", Takes: "above 0, below the pot’s foot", OnScreen: "Roots fall dry below"},
@@ -47,11 +47,11 @@ var jar = Calculator{
 			Parts: []Field{
 				{Name: "litres_day", Kind: "number", Unit: "L", OnScreen: "A day, now"},
 				{Name: "growth_per_day", Kind: "number", Unit: "share", OnScreen: "growing a day by"},
-				{Name: "factor", Kind: "number", OnScreen: "times, for heat to come"},
+				{Name: "factor", Kind: "number", OnScreen: "multiplied by, for heat to come"},
 				{
 					Name:     "record",
 					Kind:     "list",
-					OnScreen: "or what it drank, in days from now (−5 to 0: the last five)",
+					OnScreen: "or what it drank, day by day (−5 to 0: the last five days)",
 					Parts: []Field{
 						{Name: "from_day", Kind: "number", OnScreen: "From day"},
 						{Name: "to_day", Kind: "number", OnScreen: "to day"},
@@ -77,13 +77,13 @@ var jar = Calculator{
 		byLevel, litres := o.has("level_cm"), 0.0
 		switch {
 		case byLevel && o.has("litres"):
-			o.refuse("litres", "is given beside a level: say one of them")
+			o.refuse("litres", "is given as well as a level: give only one of them")
 		case byLevel:
 			in.LevelCM = o.number("level_cm")
 		case o.has("litres"):
 			litres = o.number("litres")
 		default:
-			o.refuse("level_cm", "is missing: say a level, or litres")
+			o.refuse("level_cm", "is missing: give a level, or litres")
 		}
 		if o.has("highest_3_days_cm") {
 			h := o.number("highest_3_days_cm")
@@ -113,9 +113,9 @@ func readThirst(u *object) vessel.Thirst {
 	known, weather, record := u.has("litres_day"), u.has("weather"), u.has("record")
 	switch {
 	case known && weather:
-		u.refuse("weather", "is given beside litres a day: say one of them")
+		u.refuse("weather", "is given as well as litres a day: give only one of them")
 	case (known || weather) && record:
-		u.refuse("record", "is given beside another use: say one of them")
+		u.refuse("record", "is given as well as another use: give only one of them")
 	case known:
 		t.LDay = u.number("litres_day")
 	case weather:
@@ -127,7 +127,7 @@ func readThirst(u *object) vessel.Thirst {
 		})
 		t.LeavesMeet = u.yes("leaves_touch")
 	default:
-		u.refuse("litres_day", "is missing: say litres a day, the weather, or a record")
+		u.refuse("litres_day", "is missing: give litres a day, the weather, or a record")
 	}
 	if !record {
 		t.Growth = u.numberOr("growth_per_day", vessel.UsualGrowth)
@@ -148,10 +148,10 @@ func readWeather(u *object) float64 {
 	x.VPDKPa = readDeficit(w)
 	plants, area := w.number("plants"), w.number("area_per_plant_m2")
 	if plants <= 0 || plants > 1e6 {
-		w.refuse("plants", "takes a number above 0")
+		w.refuse("plants", "must be a number above 0")
 	}
 	if area <= 0 || area > 1e4 {
-		w.refuse("area_per_plant_m2", "takes m² above 0")
+		w.refuse("area_per_plant_m2", "must be above 0 m²")
 	}
 	w.done()
 	if len(*w.errs) > 0 {
@@ -184,7 +184,7 @@ var runsDry = Calculator{
 	Fields: []Field{
 		{Name: "capacity_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0: the brim", OnScreen: "Holds to the brim"},
 		{Name: "level_l", Kind: "number", Unit: "L", Needed: true, Takes: "0 to the brim", OnScreen: "Level now"},
-		{Name: "dry_below_l", Kind: "number", Unit: "L", Needed: true, Takes: "0 to under the brim", OnScreen: "Pump or roots fall dry below"},
+		{Name: "dry_below_l", Kind: "number", Unit: "L", Needed: true, Takes: "0 to under the brim", OnScreen: "Pump or roots run dry below"},
 		{
 			Name:     "air_gap_l",
 			Kind:     "number",
@@ -212,10 +212,10 @@ var runsDry = Calculator{
 						{Name: "litres", Kind: "number", Unit: "L", OnScreen: "it took"},
 					},
 				},
-				{Name: "spread_guess", Kind: "number", Unit: "share", OnScreen: "Spread before they tell"},
+				{Name: "spread_guess", Kind: "number", Unit: "share", OnScreen: "Guessed spread before there are readings"},
 			},
 		},
-		{Name: "use_factor", Kind: "number", Default: "1", Takes: "above 0, at most 20", OnScreen: "Times, for heat or growth"},
+		{Name: "use_factor", Kind: "number", Default: "1", Takes: "above 0, at most 20", OnScreen: "Multiply by, for heat or growth"},
 	},
 	Example: `{"capacity_l": 60, "level_l": 41, "dry_below_l": 10, "hours": 90, "use": {"past": [{"days": 2, "litres": 9}, {"days": 3, "litres": 15}, ` +
 		`{"days": 2, "litres": 11}]}}`,
@@ -232,7 +232,7 @@ var runsDry = Calculator{
 		known, past := u.has("mean_l_day") || u.has("sd_l_day"), u.has("past")
 		switch {
 		case known && past:
-			u.refuse("past", "is given beside a known use: say one of them")
+			u.refuse("past", "is given as well as a known use: give only one of them")
 		case past:
 			in.Use.Past, in.Use.SpreadGuess = []vessel.Refill{}, u.numberOr("spread_guess", vessel.SpreadGuess)
 			u.each("past", func(_ int, r *object) {
@@ -261,7 +261,7 @@ var runsDry = Calculator{
 
 var combine = Calculator{
 	Need: Judging,
-	Name: "combine", Title: "Two readings that differ", Answers: "Several readings of one thing taken together, and whether to act on them",
+	Name: "combine", Title: "Two readings that differ", Answers: "Several readings of one thing combined, and whether to act on them",
 	Fields: []Field{
 		{
 			Name:     "readings",
@@ -276,7 +276,7 @@ var combine = Calculator{
 					OnScreen: "Read##value",
 				},
 				{Name: "error", Kind: "number", OnScreen: "give or take"},
-				{Name: "bias", Kind: "number", OnScreen: "too high by"},
+				{Name: "bias", Kind: "number", OnScreen: "reads too high by"},
 				{
 					Name: "bias_error",
 					Kind: "number", OnScreen: "give or take",
@@ -284,13 +284,13 @@ var combine = Calculator{
 				{Name: "weeks", Kind: "number", OnScreen: "weeks since calibrated"},
 				{
 					Name: "error_per_week",
-					Kind: "number", OnScreen: "worse a week by",
+					Kind: "number", OnScreen: "worse every week by",
 				},
 			},
 		},
-		{Name: "low", Kind: "number", Takes: "bottom of the band", OnScreen: "Band from"},
+		{Name: "low", Kind: "number", Takes: "bottom of the band", OnScreen: "Lowest in the range"},
 		{Name: "high", Kind: "number", Takes: "top of the band", OnScreen: "to"},
-		{Name: "act_above", Kind: "number", Unit: "share", Default: "0.8", Takes: "0.5 to below 1", OnScreen: "Act when that sure"},
+		{Name: "act_above", Kind: "number", Unit: "share", Default: "0.8", Takes: "0.5 to below 1", OnScreen: "Act when this sure"},
 		{Name: "read_above", Kind: "number", Unit: "share", Default: "0.2", Takes: "above 0, up to act_above", OnScreen: "Read again from"},
 	},
 	Example: `{"readings": [{"value": 6.6, "error": 0.3}, {"value": 6.2, "error": 0.1, "weeks": 2, "error_per_week": 0.02}], "low": 5.5, "high": 6.3}`,
@@ -330,17 +330,18 @@ var siteNight = Calculator{
 	Name: "site-night", Title: "The night here", Answers: "What a station’s forecast means at this place: bring in, cover or leave",
 	Fields: []Field{
 		{Name: "forecast_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−60 to 60", OnScreen: "Forecast low"},
-		{Name: "safe_c", Kind: "number", Unit: "°C", Needed: true, Takes: "what the plants bear hardened", OnScreen: "They bear, hardened"},
+		{Name: "safe_c", Kind: "number", Unit: "°C", Needed: true, Takes: "what the plants bear hardened", OnScreen: "Coldest night they stand, hardened " +
+			"off"},
 		{
 			Name:     "unhardened_c",
 			Kind:     "number",
 			Unit:     "°C",
 			Takes:    "with good_days; not below the hardened one",
-			Hint:     "not below the hardened one",
-			OnScreen: "They bear, unhardened",
+			Hint:     "not colder than the figure for hardened-off plants",
+			OnScreen: "Coldest night they stand, not hardened off",
 		},
 		{Name: "good_days", Kind: "number", Unit: "days", Takes: "0 or more, with unhardened_c", OnScreen: "Good days outside so far"},
-		{Name: "frame_gain_c", Kind: "number", Unit: "K", Default: "0", Takes: "closed frame or fleece", OnScreen: "Warmer under cover by"},
+		{Name: "frame_gain_c", Kind: "number", Unit: "K", Default: "0", Takes: "closed frame or fleece", OnScreen: "How much warmer it is under cover"},
 		{
 			Name:     "nights",
 			Kind:     "list",
@@ -348,22 +349,23 @@ var siteNight = Calculator{
 			Takes:    `{"site_c", "station_c"}, up to 5,000; may be empty`,
 			OnScreen: "Nights compared",
 			Parts: []Field{
-				{Name: "site_c", Kind: "number", Unit: "°C", OnScreen: "Low here"},
+				{Name: "site_c", Kind: "number", Unit: "°C", OnScreen: "Lowest here"},
 				{Name: "station_c", Kind: "number", Unit: "°C", OnScreen: "at the station"},
 			},
 		},
 		{Name: "forecast_sd_c", Kind: "number", Unit: "K", Default: "0", Takes: "0 or more", OnScreen: "The forecast is out by"},
-		{Name: "bring_in_above", Kind: "number", Unit: "share", Default: "0.1", Takes: "above 0 and below 1", OnScreen: "Protect from a chance of"},
+		{Name: "bring_in_above", Kind: "number", Unit: "share", Default: "0.1", Takes: "above 0 and below 1", OnScreen: "Protect plants if the chance of " +
+			"harm is at least"},
 		{
 			Name:     "prior_mean_c",
 			Kind:     "number",
 			Unit:     "K",
 			Default:  "-1.5",
 			Takes:    "here less the station, before any night",
-			OnScreen: "Here is usually warmer by",
+			OnScreen: "How much warmer it usually is here",
 		},
 		{Name: "prior_sd_c", Kind: "number", Unit: "K", Default: "1.5", Takes: "above 0", OnScreen: "give or take"},
-		{Name: "night_sd_c", Kind: "number", Unit: "K", Default: "1.4", Takes: "above 0", OnScreen: "One night differs by"},
+		{Name: "night_sd_c", Kind: "number", Unit: "K", Default: "1.4", Takes: "above 0", OnScreen: "Nights vary by"},
 	},
 	Example: `{"nights": [{"site_c": 1.8, "station_c": 4}, {"site_c": -0.5, "station_c": 1.5}, {"site_c": 3.1, "station_c": 5}], "forecast_c": -1, ` +
 		`"safe_c": -5, "unhardened_c": 0, "good_days": 3, "frame_gain_c": 2}`,

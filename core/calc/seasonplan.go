@@ -14,7 +14,7 @@ var closedField = Field{
 
 var seasonPlan = Calculator{
 	Need: Planning,
-	Name: "season-plan", Title: "A whole season", Answers: "When each batch is sown and moved and where it stands, with little room and few hands",
+	Name: "season-plan", Title: "A whole season", Answers: "When and where each batch is sown and moved, if space and time are short",
 	Fields: []Field{
 		{Name: "from", Kind: "date", Needed: true, Takes: "a date", OnScreen: "From the day"},
 		{Name: "to", Kind: "date", Needed: true, Takes: "not before from, at most 1,100 days", OnScreen: "to##day"},
@@ -98,7 +98,7 @@ var seasonPlan = Calculator{
 func (o *object) seconds() float64 {
 	s := o.numberOr("seconds", 5)
 	if s <= 0 || s > 600 {
-		o.refuse("seconds", "takes seconds above 0, at most 600")
+		o.refuse("seconds", "must be above 0 seconds, at most 600")
 	}
 	return s
 }

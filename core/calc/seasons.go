@@ -9,7 +9,7 @@ var seasonSums = []Calculator{seasonPlan, bedPlan, orderPlants, grow}
 
 var orderPlants = Calculator{
 	Need: Planning,
-	Name: "order-plants", Title: "How many for an order", Answers: "How many plants to set out, and cells to sow, so that a delivery is met",
+	Name: "order-plants", Title: "How many for an order", Answers: "How many plants to plant out, and cells to sow, to meet a delivery",
 	Fields: []Field{
 		{
 			Name: "deliver", Kind: "object", Needed: true, Takes: `{"plants": 1 to 10,000} or {"weight_g": above 0}`, OnScreen: "To deliver",
@@ -19,7 +19,7 @@ var orderPlants = Calculator{
 			},
 		},
 		{
-			Name: "plant_g", Kind: "object", Takes: `{"mean", "sd"}, with a weight and only then`, OnScreen: "With a weight: one plant weighs",
+			Name: "plant_g", Kind: "object", Takes: `{"mean", "sd"}, with a weight and only then`, OnScreen: "If you give a weight: one plant weighs",
 			Parts: []Field{
 				{Name: "mean", Kind: "number", Unit: "g", OnScreen: "On average"},
 				{Name: "sd", Kind: "number", Unit: "g", OnScreen: "give or take"},
@@ -27,13 +27,13 @@ var orderPlants = Calculator{
 		},
 		{
 			Name: "usable", Kind: "object", Needed: true, Takes: `{"rate": 0 to 1} or {"tried": 1 or more, "usable": up to tried}`,
-			OnScreen: "Of those set out, usable", Parts: []Field{
+			OnScreen: "Share usable of those planted out", Parts: []Field{
 				{Name: "tried", Kind: "integer", OnScreen: "Plants before"},
 				{Name: "usable", Kind: "integer", OnScreen: "of them usable"},
 				{Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the share"},
 			},
 		},
-		{Name: "confidence", Kind: "number", Unit: "share", Default: "0.9", Takes: "above 0 and below 1", OnScreen: "As sure as"},
+		{Name: "confidence", Kind: "number", Unit: "share", Default: "0.9", Takes: "above 0 and below 1", OnScreen: "How sure"},
 		{Name: "plants_now", Kind: "integer", Takes: "0 to 10,000", OnScreen: "Plants there are now"},
 		{
 			Name: "sow", Kind: "object", Takes: `{"germination": as in seed-rate, "seeds_per_cell", "cells_per_tray", "survival"}`, OnScreen: "Raised from seed",
@@ -41,7 +41,7 @@ var orderPlants = Calculator{
 				{Name: "germination", Kind: "object", OnScreen: "Germination: a test, or the label", Parts: testOrLabel},
 				{Name: "seeds_per_cell", Kind: "integer", OnScreen: "Seeds in a cell"},
 				{Name: "cells_per_tray", Kind: "integer", OnScreen: "Cells in a tray"},
-				{Name: "survival", Kind: "number", Unit: "share", OnScreen: "Sprouts that live"},
+				{Name: "survival", Kind: "number", Unit: "share", OnScreen: "Seedlings that survive"},
 			},
 		},
 	},
@@ -72,20 +72,20 @@ func readDeliver(o *object, in *seed.OrderInput) {
 	plants, weight := d.has("plants"), d.has("weight_g")
 	switch {
 	case plants && weight:
-		d.refuse("weight_g", "is given beside a number of plants: say one of them")
+		d.refuse("weight_g", "is given as well as a number of plants: give only one of them")
 	case weight:
 		if in.WeightG = d.number("weight_g"); in.WeightG <= 0 {
-			d.refuse("weight_g", "takes grams above 0")
+			d.refuse("weight_g", "must be above 0 grams")
 		}
 		p := o.object("plant_g")
 		in.PlantG, in.PlantSD = p.number("mean"), p.number("sd")
 		p.done()
 	default:
 		if in.Plants = d.integer("plants"); in.Plants < 1 {
-			d.refuse("plants", "takes a whole number from 1 to 10,000")
+			d.refuse("plants", "must be a whole number from 1 to 10,000")
 		}
 		if o.has("plant_g") {
-			o.refuse("plant_g", "goes with a weight, and only then")
+			o.refuse("plant_g", "only together with a weight")
 		}
 	}
 	d.done()
@@ -95,10 +95,10 @@ func readUsable(u *object) (out seed.Usable) {
 	tried := u.has("tried") || u.has("usable")
 	switch {
 	case tried && u.has("rate"):
-		u.refuse("rate", "is given beside what was tried: say one of them")
+		u.refuse("rate", "is given as well as what was tried: give only one of them")
 	case tried:
 		if out.Tested, out.Sprouted = u.integer("tried"), u.integer("usable"); out.Tested < 1 {
-			u.refuse("tried", "takes a whole number, 1 or more")
+			u.refuse("tried", "must be a whole number, 1 or more")
 		}
 	default:
 		out.Rate = u.number("rate")
@@ -134,11 +134,11 @@ var grow = Calculator{
 		{Name: "emergence_days", Kind: "number", Unit: "days", Needed: true, Takes: "0 to 100, from sowing", OnScreen: "Days until it is up"},
 		{
 			Name: "light_mol_m2", Kind: "list", Unit: "mol/m²", Needed: true, Single: true, Takes: "a number, or a list by day from sowing; the last goes on",
-			Hint: "one figure, or one for each day; the last goes on", OnScreen: "Light a day",
+			Hint: "one figure, or one for each day; the last one carries on", OnScreen: "Light a day",
 		},
 		{
 			Name: "temperature_c", Kind: "list", Unit: "°C", Needed: true, Single: true, Takes: "a number, or a list by day from sowing; the last goes on",
-			Hint: "one figure, or one for each day; the last goes on", OnScreen: "Temperature, mean of a day",
+			Hint: "one figure, or one for each day; the last one carries on", OnScreen: "Temperature, mean of a day",
 		},
 		{
 			Name: "spacing", Kind: "list", Needed: true, Takes: `{"from_day": first 0, rising, "plants_m2"}`, OnScreen: "How close they stand",
@@ -148,22 +148,22 @@ var grow = Calculator{
 		},
 		{Name: "target_g", Kind: "number", Unit: "g", Takes: "above 0, the fresh shoot of a plant: this", OnScreen: "Wanted weight of one"},
 		{Name: "on_day", Kind: "integer", Unit: "days", Takes: "0 to 400: or this, or both", OnScreen: "And on day"},
-		{Name: "light_error", Kind: "number", Unit: "share", Default: "0.2", Takes: "0 to 0.9", OnScreen: "Light may be off by"},
+		{Name: "light_error", Kind: "number", Unit: "share", Default: "0.2", Takes: "0 to 0.9", OnScreen: "Light may be wrong by"},
 		{
 			Name: "parameters", Kind: "object", Takes: "of another crop than lettuce-like leaves; any of these", OnScreen: "Another crop than lettuce",
 			Parts: []Field{
-				{Name: "use_g_mol", Kind: "number", OnScreen: "Dry g from a mol of light"},
-				{Name: "extinction", Kind: "number", OnScreen: "Extinction of light"},
-				{Name: "leaf_m2_g", Kind: "number", OnScreen: "Leaf from a dry g, m²"},
-				{Name: "dry_share", Kind: "number", Unit: "share", OnScreen: "Dry part of the shoot"},
+				{Name: "use_g_mol", Kind: "number", OnScreen: "Dry matter per mol of light, g"},
+				{Name: "extinction", Kind: "number", OnScreen: "Light extinction coefficient"},
+				{Name: "leaf_m2_g", Kind: "number", OnScreen: "Specific leaf area, m² per dry g"},
+				{Name: "dry_share", Kind: "number", Unit: "share", OnScreen: "Dry matter of the shoot"},
 				{Name: "shoot_share", Kind: "number", Unit: "share", OnScreen: "Shoot of the plant"},
-				{Name: "start_g", Kind: "number", Unit: "g", OnScreen: "Dry weight when up"},
+				{Name: "start_g", Kind: "number", Unit: "g", OnScreen: "Dry weight at emergence"},
 				{Name: "base_c", Kind: "number", Unit: "°C", OnScreen: "No growth below"},
 				{Name: "optimum_low_c", Kind: "number", Unit: "°C", OnScreen: "Fastest from"},
 				{Name: "optimum_high_c", Kind: "number", Unit: "°C", OnScreen: "Fastest to"},
 				{Name: "ceiling_c", Kind: "number", Unit: "°C", OnScreen: "None above"},
-				{Name: "leaf_base_c", Kind: "number", Unit: "°C", OnScreen: "No leaf below"},
-				{Name: "leaf_c_days", Kind: "number", Unit: "°C·days", OnScreen: "Warmth for a leaf"},
+				{Name: "leaf_base_c", Kind: "number", Unit: "°C", OnScreen: "No leaf growth below"},
+				{Name: "leaf_c_days", Kind: "number", Unit: "°C·days", OnScreen: "Thermal time for one leaf"},
 			},
 		},
 	},

@@ -13,7 +13,7 @@ var sproutsSums = []Calculator{expectedCount}
 
 var expectedCount = Calculator{
 	Need: Sowing,
-	Name: "expected-count", Title: "Are they on course", Answers: "How many cells should show a sprout by now, and whether a count says anything yet",
+	Name: "expected-count", Title: "Are they on course?", Answers: "How many cells should be up by now, and whether a count tells you anything yet",
 	Fields: []Field{
 		{Name: "cells", Kind: "integer", Needed: true, Takes: "1 to 10,000", OnScreen: "Cells sown"},
 		{Name: "seeds_per_cell", Kind: "integer", Needed: true, Takes: "1 to 100", OnScreen: "Seeds in each"},
@@ -23,7 +23,7 @@ var expectedCount = Calculator{
 			Needed:   true,
 			Takes:    `{"rate": 0 to 1, "worth_seeds": 20} or {"tested", "sprouted"}, never both`,
 			OnScreen: "Germination: a test, or the label",
-			Parts:    append(slices.Clone(testOrLabel), Field{Name: "worth_seeds", Kind: "number", OnScreen: "worth how many tested seeds"}),
+			Parts:    append(slices.Clone(testOrLabel), Field{Name: "worth_seeds", Kind: "number", OnScreen: "worth this many tested seeds"}),
 		},
 		{Name: "crop", Kind: "text", Takes: "a crop of the catalogue: either this", FromBook: cropIDs, OnScreen: "Crop"},
 		{
@@ -43,21 +43,21 @@ var expectedCount = Calculator{
 				{Name: "ceiling_c", Kind: "number", Unit: "°C", OnScreen: "Too hot at"},
 				{
 					Name: "thermal_time_c_days", Kind: "number", Unit: "°C·days",
-					OnScreen: "Warmth until half are up",
+					OnScreen: "Thermal time until half are up",
 				},
 			},
 		},
 		{Name: "day", Kind: "number", Unit: "days", Needed: true, Takes: "0 to 400, since sowing", OnScreen: "Days since sowing"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Takes: "−60 to 60, of the medium: either this", OnScreen: "Temperature of the medium"},
 		{Name: "temperatures_c", Kind: "list", Unit: "°C", Takes: "or one for each day since sowing; the last goes on", OnScreen: "or day by day"},
-		{Name: "seen", Kind: "integer", Takes: "0 up to the cells", OnScreen: "Cells with a sprout, counted"},
+		{Name: "seen", Kind: "integer", Takes: "0 up to the cells", OnScreen: "Cells with a seedling, counted"},
 		{
 			Name:     "evenness",
 			Kind:     "number",
 			Default:  "6",
 			Takes:    "1 to 30; 5 for uneven seed, 10 for even",
 			Hint:     "5 for uneven seed, 10 for even",
-			OnScreen: "Evenness",
+			OnScreen: "Uniformity",
 		},
 		{
 			Name:     "temperature_share",
@@ -65,10 +65,10 @@ var expectedCount = Calculator{
 			Unit:     "share",
 			Default:  "1",
 			Takes:    "0 to 1: of the good seed that comes at this temperature",
-			OnScreen: "Comes at this temperature",
+			OnScreen: "Share that germinates at this temperature",
 		},
-		{Name: "temperature_error_c", Kind: "number", Unit: "K", Default: "1", Takes: "0 to 10", OnScreen: "The temperature is known to"},
-		{Name: "time_error", Kind: "number", Unit: "share", Default: "0.15", Takes: "0 to 1", OnScreen: "The crop’s days are known to"},
+		{Name: "temperature_error_c", Kind: "number", Unit: "K", Default: "1", Takes: "0 to 10", OnScreen: "The temperature is accurate to"},
+		{Name: "time_error", Kind: "number", Unit: "share", Default: "0.15", Takes: "0 to 1", OnScreen: "The crop’s days are accurate to"},
 	},
 	Example: `{"cells": 36, "seeds_per_cell": 2, "germination": {"rate": 0.8}, "crop": "tomato", "temperature_c": 22, "day": 9, "seen": 24}`,
 	run: func(o *object) (answer, error) {
@@ -103,11 +103,11 @@ var expectedCount = Calculator{
 func readGermination(g *object, worth bool) (out seed.Germination, seeds float64) {
 	switch tested := g.has("tested") || g.has("sprouted"); {
 	case tested && g.has("rate"):
-		g.refuse("rate", "is given beside a test: say the rate, or the test, never both")
+		g.refuse("rate", "is given as well as a test: give the rate or the test, not both")
 	case tested:
 		out.Tested, out.Sprouted = g.integer("tested"), g.integer("sprouted")
 		if out.Tested < 1 && len(*g.errs) == 0 {
-			g.refuse("tested", "takes a whole number, 1 or more")
+			g.refuse("tested", "must be a whole number, 1 or more")
 		}
 	default:
 		out.Rate = g.number("rate")
@@ -123,7 +123,7 @@ func readPace(o *object) func(float64) float64 {
 	byCrop, own := o.has("crop"), o.has("constants")
 	switch {
 	case byCrop && own:
-		o.refuse("constants", "is given beside a crop: say one of them")
+		o.refuse("constants", "is given as well as a crop: give only one of them")
 	case byCrop:
 		id := o.text("crop")
 		c, ok := crop.Find(id)
@@ -146,7 +146,7 @@ func readPace(o *object) func(float64) float64 {
 		}
 		return x.Pace
 	default:
-		o.refuse("crop", "is missing: say a crop, or constants of your own")
+		o.refuse("crop", "is missing: give a crop, or constants of your own")
 	}
 	return nil
 }
@@ -155,13 +155,13 @@ func readTemperatures(o *object, day float64) (list []float64) {
 	one, many := o.has("temperature_c"), o.has("temperatures_c")
 	check := func(name string, c float64) {
 		if c < -60 || c > 60 {
-			o.refuse(name, "takes −60 to 60 °C")
+			o.refuse(name, "must be −60 to 60 °C")
 		}
 		list = append(list, c)
 	}
 	switch {
 	case one && many:
-		o.refuse("temperatures_c", "is given beside one temperature: say one of them")
+		o.refuse("temperatures_c", "is given as well as one temperature: give only one of them")
 	case one:
 		check("temperature_c", o.number("temperature_c"))
 	case many:
@@ -170,10 +170,10 @@ func readTemperatures(o *object, day float64) (list []float64) {
 			check(at, o.asNumber(at, v))
 		}
 		if float64(len(list)) < math.Ceil(day) || len(list) == 0 {
-			o.refuse("temperatures_c", "takes one for each day since sowing, at least")
+			o.refuse("temperatures_c", "must be one for each day since sowing, at least")
 		}
 	default:
-		o.refuse("temperature_c", "is missing: say one temperature, or one for each day")
+		o.refuse("temperature_c", "is missing: give one temperature, or one for each day")
 	}
 	return list
 }

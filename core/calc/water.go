@@ -16,7 +16,7 @@ var waterSums = []Calculator{vesselLitres, saltRecipe, conductivity, reservoirAd
 
 var conductivity = Calculator{
 	Need: Mixing,
-	Name: "conductivity", Title: "What a meter should read", Answers: "Conductivity of a solution from its ions, at its temperature and at 25 °C",
+	Name: "conductivity", Title: "What a meter should read", Answers: "Conductivity of a solution from its ions, at its own temperature and at 25 °C",
 	Fields: []Field{
 		{
 			Name:     "ions_mmol_l",
@@ -82,7 +82,7 @@ var saltRecipe = Calculator{
 			Kind:     "object",
 			Takes:    `{"litres", "ratio": 100}: two stocks, A and B`,
 			OnScreen: "Stock tanks, if you keep two",
-			Parts:    []Field{{Name: "litres", Kind: "number", Unit: "L", OnScreen: "Each holds"}, {Name: "ratio", Kind: "number", OnScreen: "Dosed at 1 to"}},
+			Parts:    []Field{{Name: "litres", Kind: "number", Unit: "L", OnScreen: "Each holds"}, {Name: "ratio", Kind: "number", OnScreen: "Dilution, 1 to"}},
 		},
 	},
 	Example: `{"volume_l": 50, "water_mg_l": {"Ca": 10, "Mg": 3}, "targets_mg_l": {"N": 120, "P": 35, "K": 160, "Ca": 110, "Mg": 30}, ` +
@@ -101,7 +101,7 @@ var saltRecipe = Calculator{
 			at := fmt.Sprintf("products.%d", i)
 			m, ok := v.(map[string]any)
 			if !ok {
-				o.refuse(at, "takes a name or an object, not %s", kind(v))
+				o.refuse(at, "must be a name or an object, not %s", kind(v))
 				continue
 			}
 			p := &object{path: at, fields: m, asked: map[string]bool{}, errs: o.errs}
@@ -173,10 +173,10 @@ var phAdjust = Calculator{
 				"potassium_carbonate",
 				"potassium_bicarbonate",
 			},
-			OnScreen: "Acid or base",
+			OnScreen: "Acid or alkali",
 		},
 		{Name: "strength_percent", Kind: "number", Unit: "% by mass", Default: "100", Takes: "above 0, up to 100", OnScreen: "Its strength"},
-		{Name: "density_g_ml", Kind: "number", Unit: "g/mL", Takes: "above 0; left out for a solid", Hint: "left out for a solid", OnScreen: "Its density"},
+		{Name: "density_g_ml", Kind: "number", Unit: "g/mL", Takes: "above 0; left out for a solid", Hint: "leave out for a solid", OnScreen: "Its density"},
 		{Name: "phosphorus_mg_l", Kind: "number", Unit: "mg/L", Default: "0", Takes: "0 or more", OnScreen: "Phosphorus in it"},
 		{Name: "ec_ms_cm", Kind: "number", Unit: "mS/cm", Default: "0.5", Takes: "0 to 20", OnScreen: "Strength of the solution"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Default: "25", Takes: "0 to 50", OnScreen: "Temperature"},
@@ -193,7 +193,7 @@ var phAdjust = Calculator{
 			out := answer{
 				"amount": d.Amount, "unit": d.Unit, "after_degassing": answer{"amount": d.DegassedAmount},
 				"first_dose": answer{"amount": d.FirstAmount, "wait_minutes": d.WaitMinutes}, "adds_mg_l": d.AddsMgL, "cautions": d.Cautions, "steps": d.Steps,
-				"notes": []say.Text{say.T("The pH creeps back up as carbon dioxide leaves; after_degassing holds then too.")},
+				"notes": []say.Text{say.T("The pH creeps back up as carbon dioxide leaves; from then on after_degassing applies.")},
 			}
 			if d.Strong {
 				out["meq_l"] = d.MeqL
@@ -330,9 +330,9 @@ var vesselLitres = Calculator{
 		byDepth := o.has("depth_cm")
 		switch {
 		case byDepth && o.has("litres"):
-			o.refuse("litres", "is given beside a depth: say one of them")
+			o.refuse("litres", "is given as well as a depth: give only one of them")
 		case !byDepth && !o.has("litres"):
-			o.refuse("depth_cm", "is missing: say a depth, or litres")
+			o.refuse("depth_cm", "is missing: give a depth, or litres")
 		}
 		var x float64
 		if byDepth {
@@ -358,7 +358,7 @@ var air = Calculator{
 	Fields: []Field{
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−60 to 80", OnScreen: "Temperature"},
 		{Name: "humidity_percent", Kind: "number", Unit: "%", Needed: true, Takes: "0 to 100", OnScreen: "Relative humidity"},
-		{Name: "leaf_minus_air_c", Kind: "number", Unit: "K", Default: "0", Takes: "−40 to 40", OnScreen: "Leaf warmer than air by"},
+		{Name: "leaf_minus_air_c", Kind: "number", Unit: "K", Default: "0", Takes: "−40 to 40", OnScreen: "How much warmer the leaf is than the air"},
 	},
 	Example: `{"temperature_c": 22, "humidity_percent": 75, "leaf_minus_air_c": -1.5}`,
 	run: func(o *object) (answer, error) {
@@ -371,7 +371,7 @@ var air = Calculator{
 
 var daylight = Calculator{
 	Need: Planning,
-	Name: "daylight", Title: "How much light", Answers: "Day length and the light of a clear day, with cover and lamps",
+	Name: "daylight", Title: "How much light", Answers: "Day length, and the light of a clear day under your cover and lamps",
 	Fields: []Field{
 		{Name: "latitude_deg", Kind: "number", Unit: "°", Needed: true, Takes: "−90 to 90, north positive", OnScreen: "Latitude"},
 		{Name: "date", Kind: "date", Needed: true, Takes: "a date", OnScreen: "Day"},

@@ -22,7 +22,8 @@ func (o *object) maybe(name string) *float64 {
 
 var calibrate = Calculator{
 	Need: Judging,
-	Name: "calibrate", Title: "What a pen is worth", Answers: "Slope and offset of a pH pen, or the factor of a conductivity pen, and a reading put right",
+	Name: "calibrate", Title: "How much to trust a pen", Answers: "Slope and offset of a pH pen, or the factor of a conductivity pen, and a corrected " +
+		"reading",
 	Fields: []Field{
 		{Name: "kind", Kind: "text", Needed: true, Choices: []string{"ph", "ec"}, Takes: "ph or ec", OnScreen: "The pen reads"},
 		{
@@ -45,7 +46,7 @@ var calibrate = Calculator{
 		},
 		{
 			Name: "compensated", Kind: "yes", Default: "false", Takes: "true: the pen brings its figure to 25 °C itself",
-			OnScreen: "It compensates for temperature itself",
+			OnScreen: "Corrects for temperature itself",
 		},
 		{Name: "per_c", Kind: "number", Default: "0.0191", Takes: "0 to 0.05"},
 		{
@@ -76,14 +77,14 @@ func calibratePH(o *object) (answer, error) {
 		mv, ph := x.has("mv"), x.has("shown_ph")
 		switch {
 		case mv && ph:
-			x.refuse("shown_ph", "is given beside mv: say one of them")
+			x.refuse("shown_ph", "is given as well as mv: give only one of them")
 		case !mv && !ph:
-			x.refuse("mv", "is missing: takes mV, or shown_ph")
+			x.refuse("mv", "is missing: give mV, or shown_ph")
 		case unit == "" || mv == (unit == "mv"):
 		case mv:
-			x.refuse("mv", "is given where another point says shown_ph: the same in all")
+			x.refuse("mv", "is given where another point gives shown_ph: use the same in all points")
 		default:
-			x.refuse("shown_ph", "is given where another point says mv: the same in all")
+			x.refuse("shown_ph", "is given where another point gives mv: use the same in all points")
 		}
 		if mv {
 			unit = "mv"
@@ -100,13 +101,13 @@ func calibratePH(o *object) (answer, error) {
 		p := gauge.Point{TemperatureC: x.number("temperature_c")}
 		switch buffer, ph := x.has("buffer"), x.has("ph"); {
 		case buffer && ph:
-			x.refuse("ph", "is given beside a buffer: say one of them")
+			x.refuse("ph", "is given as well as a buffer: give only one of them")
 		case buffer:
 			p.Buffer = x.choice("buffer", gauge.Buffers()...)
 		case ph:
 			p.PH = x.number("ph")
 		default:
-			x.refuse("buffer", "is missing: takes a buffer, or ph")
+			x.refuse("buffer", "is missing: give a buffer, or ph")
 		}
 		p.Shown = shown(x)
 		in.Points = append(in.Points, p)
@@ -132,7 +133,7 @@ func calibrateEC(o *object) (answer, error) {
 			return x.number("temperature_c")
 		}
 		if x.has("temperature_c") {
-			x.refuse("temperature_c", "does not go with a pen that compensates itself")
+			x.refuse("temperature_c", "is not used with a pen that corrects for temperature itself")
 		}
 		return 25
 	}
@@ -154,7 +155,8 @@ func calibrateEC(o *object) (answer, error) {
 
 var drift = Calculator{
 	Need: Judging,
-	Name: "drift", Title: "Is the probe to be believed", Answers: "Whether a probe drifts, sticks, jumps or is silent, by a hand meter beside it",
+	Name: "drift", Title: "Is the probe to be believed", Answers: "Whether a probe drifts, sticks, jumps or goes silent, checked with a hand meter " +
+		"beside it",
 	Fields: []Field{
 		{
 			Name: "pairs", Kind: "list", Needed: true, Takes: `{"day", "probe", "hand"}, days rising, up to 5,000`, OnScreen: "Probe and hand meter",
@@ -239,20 +241,20 @@ var spoon = Calculator{
 
 var dechlorinate = Calculator{
 	Need: Mixing,
-	Name: "dechlorinate", Title: "Chlorine out of the water", Answers: "How much of an agent takes chlorine or chloramine out, and what stays",
+	Name: "dechlorinate", Title: "Chlorine out of the water", Answers: "How much of a product removes chlorine or chloramine, and what is left",
 	Fields: []Field{
 		{Name: "volume_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Water"},
 		{
 			Name: "kind", Kind: "text", Needed: true, Choices: []string{chemistry.FreeChlorine, chemistry.Chloramine}, Takes: "free_chlorine or chloramine",
 			OnScreen: "What is in it",
 		},
-		{Name: "mg_l", Kind: "number", Unit: "mg/L", Needed: true, Takes: "0 to 20, as Cl2", OnScreen: "By a test, as chlorine"},
+		{Name: "mg_l", Kind: "number", Unit: "mg/L", Needed: true, Takes: "0 to 20, as Cl2", OnScreen: "As measured, as chlorine"},
 		{Name: "limit_mg_l", Kind: "number", Unit: "mg/L", Default: "0.02", Takes: "above 0: 0.02 for fish; 0.5 will do for roots", OnScreen: "May be left"},
 		{
 			Name: "agent", Kind: "text", Default: chemistry.AscorbicAcid, Choices: []string{chemistry.AscorbicAcid, chemistry.Thiosulfate},
 			Takes: "ascorbic_acid or sodium_thiosulfate_pentahydrate", OnScreen: "With",
 		},
-		{Name: "excess", Kind: "number", Default: "1.3", Takes: "1 to 3", OnScreen: "Times as much as needed"},
+		{Name: "excess", Kind: "number", Default: "1.3", Takes: "1 to 3", OnScreen: "How many times the amount needed"},
 		{
 			Name: "half_life_h", Kind: "number", Unit: "h", Takes: "above 0, of free chlorine: standing or bubbling, as measured",
 			OnScreen: "Half leaves by standing in",
@@ -281,11 +283,11 @@ var dechlorinate = Calculator{
 
 var indoorWater = Calculator{
 	Need: Keeping,
-	Name: "indoor-water", Title: "What a bench drinks", Answers: "Water that a bench or a tower draws under light and dry air, and how long a store lasts",
+	Name: "indoor-water", Title: "How much water a bench uses", Answers: "How much water a bench or tower uses in light and dry air, and how long a store lasts",
 	Fields: []Field{
 		{Name: "solar_mj_m2", Kind: "number", Unit: "MJ/m²", Default: "0", Takes: "0 to 45, at the plants", OnScreen: "Sun at the plants, a day"},
 		{Name: "lamp_mol_m2", Kind: "number", Unit: "mol/m²", Default: "0", Takes: "0 to 80", OnScreen: "Lamps, a day"},
-		{Name: "leaf_area_index", Kind: "number", Needed: true, Takes: "0 to 10: m² of leaf on a m²", OnScreen: "Leaf on a square metre"},
+		{Name: "leaf_area_index", Kind: "number", Needed: true, Takes: "0 to 10: m² of leaf on a m²", OnScreen: "Leaf area index"},
 		{Name: "vpd_kpa", Kind: "number", Unit: "kPa", Takes: "0 to 8; or temperature and humidity", OnScreen: "Vapour pressure deficit"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Takes: "with humidity_percent", OnScreen: "or temperature"},
 		{Name: "humidity_percent", Kind: "number", Unit: "%", Takes: "0 to 100", OnScreen: "and humidity"},
@@ -299,7 +301,7 @@ var indoorWater = Calculator{
 			OnScreen: "What it really drank",
 			Parts: []Field{
 				{Name: "measured_l", Kind: "number", Unit: "L", OnScreen: "Drank"},
-				{Name: "computed_l", Kind: "number", Unit: "L", OnScreen: "this sum said"},
+				{Name: "computed_l", Kind: "number", Unit: "L", OnScreen: "this calculator said"},
 				{Name: "error_share", Kind: "number", Unit: "share", OnScreen: "give or take"},
 			},
 		},
@@ -323,19 +325,19 @@ func runIndoorWater(o *object) (answer, error) {
 	area, plants := o.has("area_m2"), o.has("plants")
 	switch {
 	case area && plants:
-		o.refuse("plants", "is given beside an area: say one of them")
+		o.refuse("plants", "is given as well as an area: give only one of them")
 	case area && o.has("area_per_plant_m2"):
-		o.refuse("area_per_plant_m2", "is given beside an area: say one of them")
+		o.refuse("area_per_plant_m2", "is given as well as an area: give only one of them")
 	case area:
 		in.AreaM2 = o.number("area_m2")
 	case plants || o.has("area_per_plant_m2"):
 		n, each := o.number("plants"), o.number("area_per_plant_m2")
-		positive(o, "plants", n, "takes a number above 0")
-		positive(o, "area_per_plant_m2", each, "takes m² above 0")
+		positive(o, "plants", n, "must be a number above 0")
+		positive(o, "area_per_plant_m2", each, "must be above 0 m²")
 		in.AreaM2, in.Plants = n*each, &n
 	}
 	if record := o.has("record"); record && o.has("factor") {
-		o.refuse("record", "is given beside a factor: say one of them")
+		o.refuse("record", "is given as well as a factor: give only one of them")
 	} else if record {
 		in.Record = []climate.Recorded{}
 		o.each("record", func(_ int, x *object) {
@@ -347,7 +349,7 @@ func runIndoorWater(o *object) (answer, error) {
 	in.Factor = o.numberOr("factor", 1)
 	if litres := readCells(o); litres > 0 {
 		if in.StoreL != nil {
-			o.refuse("cells", "is given beside a store: say one of them")
+			o.refuse("cells", "is given as well as a store: give only one of them")
 		}
 		in.StoreL = &litres
 	}
@@ -365,7 +367,7 @@ func readDeficit(o *object) float64 {
 	air := o.has("temperature_c") || o.has("humidity_percent")
 	switch deficit := o.has("vpd_kpa"); {
 	case deficit && air:
-		o.refuse("temperature_c", "is given beside a vapour pressure deficit: say one of them")
+		o.refuse("temperature_c", "is given as well as a vapour pressure deficit: give only one of them")
 	case deficit:
 		return o.number("vpd_kpa")
 	case air:
@@ -391,20 +393,20 @@ func readCells(o *object) float64 {
 	share := func(name string, usual float64) float64 {
 		v := o.numberOr(name, usual)
 		if v <= 0 || v > 1 {
-			o.refuse(name, "takes a share above 0, up to 1")
+			o.refuse(name, "must be a share above 0, up to 1")
 		}
 		return v
 	}
 	usable, take := share("usable_share", 0.3), share("take_share", 0.5)
 	if !o.has("cells") {
 		if o.has("cell_ml") {
-			o.refuse("cells", "is missing: takes how many cells of that size")
+			o.refuse("cells", "is missing: enter how many cells of that size")
 		}
 		return 0
 	}
 	n, ml := float64(o.integer("cells")), o.number("cell_ml")
-	positive(o, "cells", n, "takes a whole number above 0")
-	positive(o, "cell_ml", ml, "takes millilitres above 0")
+	positive(o, "cells", n, "must be a whole number above 0")
+	positive(o, "cell_ml", ml, "must be above 0 millilitres")
 	return n * ml / 1000 * usable * take
 }
 
@@ -417,18 +419,19 @@ func positive(o *object, name string, v float64, says say.Words) {
 
 var fishDay = Calculator{
 	Need: Keeping,
-	Name: "fish", Title: "Feed and water of fish", Answers: "Feed by mass and warmth, the ammonia it makes, and the filter and plants that carry it",
+	Name: "fish", Title: "Feed and water of fish", Answers: "Feed by weight and temperature, the ammonia it makes, and the filter and plants that " +
+		"can handle it",
 	Fields: []Field{
 		{Name: "fish", Kind: "integer", Needed: true, Takes: "1 or more", OnScreen: "Fish##many"},
 		{Name: "mass_g", Kind: "number", Unit: "g", Needed: true, Takes: "above 0, of one", OnScreen: "One weighs"},
-		{Name: "feed_percent_day", Kind: "number", Unit: "%", Needed: true, Takes: "of body mass at 25 to 30 °C", OnScreen: "Feed, of body mass a day"},
+		{Name: "feed_percent_day", Kind: "number", Unit: "%", Needed: true, Takes: "of body mass at 25 to 30 °C", OnScreen: "Feed a day, share of body weight"},
 		{Name: "protein_percent", Kind: "number", Unit: "%", Needed: true, Takes: "above 0, to 100", OnScreen: "Protein in the feed"},
 		{Name: "temperature_c", Kind: "number", Unit: "°C", Needed: true, Takes: "0 to 45", OnScreen: "Temperature"},
 		{Name: "ph", Kind: "number", Needed: true, Takes: "4 to 10", OnScreen: "pH"},
 		{Name: "water_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Water"},
 		{Name: "tan_mg_l", Kind: "number", Unit: "mg/L", Needed: true, Takes: "total ammonia nitrogen now", OnScreen: "Total ammonia, as nitrogen"},
 		{Name: "unionised_limit_mg_l", Kind: "number", Unit: "mg/L", Default: "0.02", Takes: "above 0"},
-		{Name: "source_tan_mg_l", Kind: "number", Unit: "mg/L", Default: "0", Takes: "of the water for a change", OnScreen: "in the water for a change"},
+		{Name: "source_tan_mg_l", Kind: "number", Unit: "mg/L", Default: "0", Takes: "of the water for a change", OnScreen: "in the water used for the change"},
 		{Name: "nitrite_mg_l", Kind: "number", Unit: "mg/L", Takes: "as nitrogen", OnScreen: "Nitrite, as nitrogen"},
 		{Name: "oxygen_mg_l", Kind: "number", Unit: "mg/L", Takes: "0 or more", OnScreen: "Oxygen"},
 		{Name: "filter_m2", Kind: "number", Unit: "m²", Takes: "surface of the filter", OnScreen: "Surface of the filter"},

@@ -138,12 +138,12 @@ func TestRefusalsNameTheField(t *testing.T) {
 		DensityGML:         1.23,
 	}
 	for says, change := range map[string]func(*chemistry.PHInput){
-		"agent: an acid lowers":                 func(i *chemistry.PHInput) { i.PHTarget = 7.5 },
-		"agent: a base raises":                  func(i *chemistry.PHInput) { i.Agent = chemistry.PotassiumHydroxide },
-		"ph_target: potassium bicarb":           func(i *chemistry.PHInput) { i.Agent, i.PHNow, i.PHTarget = chemistry.PotassiumBicarbonate, 6, 8.6 },
-		"volume_l: takes litres":                func(i *chemistry.PHInput) { i.VolumeL = 0 },
-		"strength_percent: takes a mass":        func(i *chemistry.PHInput) { i.StrengthPercent = 0 },
-		"agent: takes nitric_acid, sulfuric_ac": func(i *chemistry.PHInput) { i.Agent = "vinegar" },
+		"agent: an acid lowers":                   func(i *chemistry.PHInput) { i.PHTarget = 7.5 },
+		"agent: a base raises":                    func(i *chemistry.PHInput) { i.Agent = chemistry.PotassiumHydroxide },
+		"ph_target: potassium bicarb":             func(i *chemistry.PHInput) { i.Agent, i.PHNow, i.PHTarget = chemistry.PotassiumBicarbonate, 6, 8.6 },
+		"volume_l: must be above 0":               func(i *chemistry.PHInput) { i.VolumeL = 0 },
+		"strength_percent: must be a mass":        func(i *chemistry.PHInput) { i.StrengthPercent = 0 },
+		"agent: must be nitric_acid, sulfuric_ac": func(i *chemistry.PHInput) { i.Agent = "vinegar" },
 	} {
 		in := ok
 		change(&in)

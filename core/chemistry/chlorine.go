@@ -60,14 +60,14 @@ const (
 // takes, and what chloramine leaves behind. It refuses with field.Errors.
 func Dechlorinate(in ChlorineInput) (Dechlorinated, error) {
 	var e field.Errors
-	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e9, "volume_l", "takes litres above 0")
-	e.Require(in.Kind == FreeChlorine || in.Kind == Chloramine, "kind", "takes free_chlorine or chloramine")
-	e.Require(in.MgL >= 0 && in.MgL <= 20, "mg_l", "takes 0 to 20 mg/L as Cl2")
-	e.Require(in.LimitMg > 0 && in.LimitMg <= 20, "limit_mg_l", "takes mg/L above 0")
-	e.Require(in.Agent == AscorbicAcid || in.Agent == Thiosulfate, "agent", "takes ascorbic_acid or sodium_thiosulfate_pentahydrate")
-	e.Require(in.Excess >= 1 && in.Excess <= 3, "excess", "takes 1 to 3")
-	e.Require(in.HalfLifeH == nil || in.Kind != Chloramine, "half_life_h", "does not go with chloramine, which does not leave by standing")
-	e.Require(in.HalfLifeH == nil || *in.HalfLifeH > 0 && *in.HalfLifeH <= 1e6, "half_life_h", "takes hours above 0")
+	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e9, "volume_l", "must be above 0 litres")
+	e.Require(in.Kind == FreeChlorine || in.Kind == Chloramine, "kind", "must be free_chlorine or chloramine")
+	e.Require(in.MgL >= 0 && in.MgL <= 20, "mg_l", "must be 0 to 20 mg/L as Cl2")
+	e.Require(in.LimitMg > 0 && in.LimitMg <= 20, "limit_mg_l", "must be above 0 mg/L")
+	e.Require(in.Agent == AscorbicAcid || in.Agent == Thiosulfate, "agent", "must be ascorbic_acid or sodium_thiosulfate_pentahydrate")
+	e.Require(in.Excess >= 1 && in.Excess <= 3, "excess", "must be 1 to 3")
+	e.Require(in.HalfLifeH == nil || in.Kind != Chloramine, "half_life_h", "does not work for chloramine, which does not go away by standing")
+	e.Require(in.HalfLifeH == nil || *in.HalfLifeH > 0 && *in.HalfLifeH <= 1e6, "half_life_h", "must be above 0 hours")
 	if err := e.Err(); err != nil {
 		return Dechlorinated{}, err
 	}
@@ -82,8 +82,8 @@ func Dechlorinate(in ChlorineInput) (Dechlorinated, error) {
 	out := Dechlorinated{
 		Needed: in.MgL > in.LimitMg, AmmoniaMgL: ammonia, UnionisedL: a.UnionisedMgL, AmmoniaLimitMgL: UnionisedForFish * 100 / a.UnionisedPercent,
 		Cautions: []say.Text{
-			say.T("Weigh it. Never mix it with anything that has chlorine in it outside the water: no cleaner, no bleach."),
-			say.T("Test the water again before fish or roots meet it."),
+			say.T("Weigh it. In the water it may meet chlorine; outside it, never mix it with anything that contains chlorine: no cleaner, no bleach."),
+			say.T("Test the water again before fish or roots touch it."),
 		},
 	}
 	per := ascorbicMass / chlorineMass
@@ -102,7 +102,7 @@ func Dechlorinate(in ChlorineInput) (Dechlorinated, error) {
 		out.StandingH = &h
 	}
 	out.Steps = []working.Step{
-		{Name: say.T("Agent, exactly"), Formula: say.T("%.4g × %.4g × %.4g", in.VolumeL, in.MgL, per), Value: out.ExactMg, Unit: "mg"},
+		{Name: say.T("Exact product"), Formula: say.T("%.4g × %.4g × %.4g", in.VolumeL, in.MgL, per), Value: out.ExactMg, Unit: "mg"},
 		{Name: say.T("With some to spare"), Formula: say.T("× %.3g", in.Excess), Value: out.AgentMg, Unit: "mg"},
 	}
 	if in.Kind == Chloramine {

@@ -101,8 +101,8 @@ var pairings = []pairing{
 // It refuses with field.Errors.
 func Conduct(ions Ions, ph, temperatureC float64) (Conductivity, error) {
 	var e field.Errors
-	e.Require(ph >= 0 && ph <= 14, "ph", "takes a pH from 0 to 14")
-	e.Require(temperatureC >= 0 && temperatureC <= 90, "temperature_c", "takes 0 to 90 °C")
+	e.Require(ph >= 0 && ph <= 14, "ph", "must be a pH from 0 to 14")
+	e.Require(temperatureC >= 0 && temperatureC <= 90, "temperature_c", "must be 0 to 90 °C")
 	known := map[string]bool{}
 	for _, n := range IonNames {
 		known[n] = true
@@ -110,7 +110,7 @@ func Conduct(ions Ions, ph, temperatureC float64) (Conductivity, error) {
 	for _, n := range slices.Sorted(maps.Keys(ions)) {
 		v := ions[n]
 		e.Require(known[n], "ions_mmol_l."+n, "is not one of K Ca Mg Na NH4 NO3 H2PO4 SO4 Cl HCO3")
-		e.Require(v >= 0 && v <= 10000, "ions_mmol_l."+n, "takes 0 to 10,000 mmol/L")
+		e.Require(v >= 0 && v <= 10000, "ions_mmol_l."+n, "must be 0 to 10,000 mmol/L")
 	}
 	if err := e.Err(); err != nil {
 		return Conductivity{}, err

@@ -90,21 +90,21 @@ func TestJar(in JarTest) (JarTested, error) {
 			Name: say.T("Alkalinity that fits"), Formula: say.T("charge balance of %d readings, gas kept in", len(in.Steps)-1), Value: out.Alkalinity.P50,
 			Unit: "mg/L", Source: say.Words("charge balance; Plummer and Busenberg (1982)"),
 		},
-		{Name: say.T("Left over"), Formula: say.T("root mean square of what was read less what fits"), Value: out.Misfit, Unit: "pH"},
+		{Name: say.T("Left over"), Formula: say.T("root mean square of the differences from the fitted line"), Value: out.Misfit, Unit: "pH"},
 	}
 	return out, nil
 }
 
 func (in JarTest) check() error {
 	var e field.Errors
-	e.Require(in.VolumeL >= 0.05 && in.VolumeL <= 100, "jar_l", "takes %s to %s", say.Figure(0.05, unit.Litre), say.Of(100, unit.Litre))
-	e.Require(in.Acid.Agent.Acid(), "jar_acid", "takes an acid")
-	e.Require(in.Acid.StrengthPercent > 0 && in.Acid.StrengthPercent <= 100, "jar_strength", "takes above 0 up to 100")
-	e.Require(len(in.Steps) >= 3, "jar_ph0", "takes a pH before any acid, and two after some at least")
+	e.Require(in.VolumeL >= 0.05 && in.VolumeL <= 100, "jar_l", "must be %s to %s", say.Figure(0.05, unit.Litre), say.Of(100, unit.Litre))
+	e.Require(in.Acid.Agent.Acid(), "jar_acid", "must be an acid")
+	e.Require(in.Acid.StrengthPercent > 0 && in.Acid.StrengthPercent <= 100, "jar_strength", "must be above 0 up to 100")
+	e.Require(len(in.Steps) >= 3, "jar_ph0", "must be a pH before any acid, and two after some at least")
 	for i, s := range in.Steps {
-		e.Require(s.PH >= 3 && s.PH <= 10, fmt.Sprint("jar_ph", i), "takes a pH from 3 to 10")
+		e.Require(s.PH >= 3 && s.PH <= 10, fmt.Sprint("jar_ph", i), "must be a pH from 3 to 10")
 		if i > 0 {
-			e.Require(s.Amount > in.Steps[i-1].Amount, fmt.Sprint("jar_ml", i), "is all the acid so far: more than in the line above")
+			e.Require(s.Amount > in.Steps[i-1].Amount, fmt.Sprint("jar_ml", i), "must be all the acid so far: more than in the line above")
 		}
 	}
 	return e.Err()

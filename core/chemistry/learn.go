@@ -384,25 +384,25 @@ func (x *forecast) most(in LearnInput, need float64) float64 {
 func (in LearnInput) check() error {
 	var e field.Errors
 	f, known := Agents[in.Next.Agent]
-	e.Require(known, "next.agent", "takes nitric_acid, sulfuric_acid, phosphoric_acid or citric_acid")
-	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e7, "volume_l", "takes litres above 0, up to 10,000,000")
+	e.Require(known, "next.agent", "must be nitric_acid, sulfuric_acid, phosphoric_acid or citric_acid")
+	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e7, "volume_l", "must be above 0, up to 10,000,000 litres")
 	if !known {
 		return e.Err()
 	}
-	e.Require(in.PHTarget >= 5.2 && in.PHTarget <= 8.5, "ph_target", "takes a pH from 5.2 to 8.5")
+	e.Require(in.PHTarget >= 5.2 && in.PHTarget <= 8.5, "ph_target", "must be a pH from 5.2 to 8.5")
 	if f.acid {
-		e.Require(in.PHFloor >= LastFloor && in.PHFloor < in.PHTarget, "ph_floor", "takes a pH from 5.0 to below the target")
-		e.Require(in.PHHigh > in.PHTarget && in.PHHigh <= 10, "ph_high", "takes a pH above the target, up to 10")
+		e.Require(in.PHFloor >= LastFloor && in.PHFloor < in.PHTarget, "ph_floor", "must be a pH from 5.0 to below the target")
+		e.Require(in.PHHigh > in.PHTarget && in.PHHigh <= 10, "ph_high", "must be a pH above the target, up to 10")
 	} else {
-		e.Require(in.PHFloor > in.PHTarget && in.PHFloor <= 10, "ph_ceiling", "takes a pH above the target, up to 10")
-		e.Require(in.PHHigh >= 3 && in.PHHigh < in.PHTarget, "ph_low", "takes a pH below the target")
+		e.Require(in.PHFloor > in.PHTarget && in.PHFloor <= 10, "ph_ceiling", "must be a pH above the target, up to 10")
+		e.Require(in.PHHigh >= 3 && in.PHHigh < in.PHTarget, "ph_low", "must be a pH below the target")
 	}
-	e.Require(in.PhosphorusMgL >= 0 && in.PhosphorusMgL <= 10000, "phosphorus_mg_l", "takes 0 to 10,000 mg/L")
-	e.Require(in.ECMScm >= 0 && in.ECMScm <= 20, "ec_ms_cm", "takes 0 to 20 mS/cm")
-	e.Require(in.TemperatureC >= 0 && in.TemperatureC <= 50, "temperature_c", "takes 0 to 50 °C")
-	e.Require(in.MixingMinutes >= 5 && in.MixingMinutes <= 240, "mixing_minutes", "takes 5 to 240 minutes")
-	e.Require(in.GasHalfLifeH == 0 || in.GasHalfLifeH >= 0.1 && in.GasHalfLifeH <= 1000, "gas_half_life_h", "takes 0.1 to 1,000 hours")
-	e.Require(in.ForecastError >= 0.01 && in.ForecastError <= 0.5, "forecast_error", "takes 0.01 to 0.5")
+	e.Require(in.PhosphorusMgL >= 0 && in.PhosphorusMgL <= 10000, "phosphorus_mg_l", "must be 0 to 10,000 mg/L")
+	e.Require(in.ECMScm >= 0 && in.ECMScm <= 20, "ec_ms_cm", "must be 0 to 20 mS/cm")
+	e.Require(in.TemperatureC >= 0 && in.TemperatureC <= 50, "temperature_c", "must be 0 to 50 °C")
+	e.Require(in.MixingMinutes >= 5 && in.MixingMinutes <= 240, "mixing_minutes", "must be 5 to 240 minutes")
+	e.Require(in.GasHalfLifeH == 0 || in.GasHalfLifeH >= 0.1 && in.GasHalfLifeH <= 1000, "gas_half_life_h", "must be 0.1 to 1,000 hours")
+	e.Require(in.ForecastError >= 0.01 && in.ForecastError <= 0.5, "forecast_error", "must be 0.01 to 0.5")
 	in.Next.check(&e, "next")
 	in.Prior.check(&e)
 	in.checkHistory(&e)
@@ -410,7 +410,7 @@ func (in LearnInput) check() error {
 }
 
 func (in LearnInput) checkHistory(e *field.Errors) {
-	e.Require(len(in.History) >= 1 && len(in.History) <= 200, "history", "takes 1 to 200 readings and doses")
+	e.Require(len(in.History) >= 1 && len(in.History) <= 200, "history", "must be 1 to 200 readings and doses")
 	if len(in.History) == 0 {
 		return
 	}
@@ -418,36 +418,36 @@ func (in LearnInput) checkHistory(e *field.Errors) {
 	before := 0.0
 	for i, h := range in.History {
 		at := fmt.Sprintf("history.%d", i)
-		e.Require(h.Minute >= 0 && h.Minute <= 1e8, at+".minute", "takes minutes, 0 or more")
-		e.Require(h.Minute >= before, at+".minute", "lies before the entry above it")
+		e.Require(h.Minute >= 0 && h.Minute <= 1e8, at+".minute", "must be 0 minutes or more")
+		e.Require(h.Minute >= before, at+".minute", "must not be before the entry above it")
 		before = max(before, h.Minute)
 		if h.Amount != 0 {
-			e.Require(h.Amount > 0 && h.Amount <= 1e9, at+".amount", "takes an amount above 0")
+			e.Require(h.Amount > 0 && h.Amount <= 1e9, at+".amount", "must be an amount above 0")
 			_, known := Agents[h.Dose.Agent]
-			e.Require(known, at+".agent", "takes one of the acids or alkalis")
+			e.Require(known, at+".agent", "must be one of the acids or alkalis")
 			h.Dose.check(e, at)
 			continue
 		}
-		e.Require(h.PH >= 3 && h.PH <= 10, at+".ph", "takes a pH from 3 to 10")
-		e.Require(h.Error >= 0.02 && h.Error <= 1, at+".error", "takes 0.02 to 1")
+		e.Require(h.PH >= 3 && h.PH <= 10, at+".ph", "must be a pH from 3 to 10")
+		e.Require(h.Error >= 0.02 && h.Error <= 1, at+".error", "must be 0.02 to 1")
 	}
-	e.Require(in.NowMinute >= before, "now_minute", "lies before the last of the history")
+	e.Require(in.NowMinute >= before, "now_minute", "must not be before the last entry of the history")
 }
 
 func (p Product) check(e *field.Errors, at string) {
-	e.Require(p.StrengthPercent > 0 && p.StrengthPercent <= 100, at+".strength_percent", "takes a mass percentage above 0, up to 100")
-	e.Require(p.DensityGML == 0 || p.DensityGML >= 0.5 && p.DensityGML <= 3, at+".density_g_ml", "takes 0.5 to 3 g/mL")
+	e.Require(p.StrengthPercent > 0 && p.StrengthPercent <= 100, at+".strength_percent", "must be a mass percentage above 0, up to 100")
+	e.Require(p.DensityGML == 0 || p.DensityGML >= 0.5 && p.DensityGML <= 3, at+".density_g_ml", "must be 0.5 to 3 g/mL")
 }
 
 func (p Prior) check(e *field.Errors) {
-	e.Require(p.Doubt >= 0 && p.Doubt <= 1, "prior.doubt", "takes a share from 0 to 1")
+	e.Require(p.Doubt >= 0 && p.Doubt <= 1, "prior.doubt", "must be a share from 0 to 1")
 	if p.AlkalinityMgL != 0 {
-		e.Require(p.AlkalinityMgL >= 1 && p.AlkalinityMgL <= 400, "prior.alkalinity_mg_l_caco3", "takes 1 to 400 mg/L as CaCO3")
-		e.Require(p.Factor >= 1.05 && p.Factor <= 20, "prior.factor", "takes 1.05 to 20")
+		e.Require(p.AlkalinityMgL >= 1 && p.AlkalinityMgL <= 400, "prior.alkalinity_mg_l_caco3", "must be 1 to 400 mg/L as CaCO3")
+		e.Require(p.Factor >= 1.05 && p.Factor <= 20, "prior.factor", "must be 1.05 to 20")
 	}
 	if p.CO2Low != 0 || p.CO2High != 0 {
-		e.Require(p.CO2Low >= 300 && p.CO2Low <= 100000, "prior.co2_ppm_low", "takes 300 to 100,000 ppm")
-		e.Require(p.CO2High > p.CO2Low && p.CO2High <= 100000, "prior.co2_ppm_high", "takes more than the lower one, up to 100,000 ppm")
+		e.Require(p.CO2Low >= 300 && p.CO2Low <= 100000, "prior.co2_ppm_low", "must be 300 to 100,000 ppm")
+		e.Require(p.CO2High > p.CO2Low && p.CO2High <= 100000, "prior.co2_ppm_high", "must be more than the lower one, up to 100,000 ppm")
 	}
 }
 
@@ -460,7 +460,7 @@ func (in LearnInput) workingOf(a Learned) []working.Step {
 			Unit:    "mg/L",
 			Source:  say.T("Bayes over a grid; charge balance, Plummer and Busenberg (1982), Davies activities"),
 		},
-		{Name: say.T("What the readings told"), Formula: say.T("Σ posterior × log₂(posterior ÷ prior)"), Value: a.InformationBits, Unit: "bits"},
+		{Name: say.T("What the readings showed"), Formula: say.T("Σ posterior × log₂(posterior ÷ prior)"), Value: a.InformationBits, Unit: "bits"},
 		{Name: say.T("pH now"), Formula: say.T("nine in ten: %.2f to %.2f", a.PHNow.P5, a.PHNow.P95), Value: a.PHNow.P50, Unit: "pH"},
 	}
 	if a.Need == nil {

@@ -87,26 +87,26 @@ type PHDose struct {
 
 func (in PHInput) check() error {
 	var e field.Errors
-	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e7, "volume_l", "takes litres above 0, up to 10,000,000")
-	e.Require(in.PHNow >= 0 && in.PHNow <= 14, "ph_now", "takes a pH from 0 to 14")
-	e.Require(in.PHTarget >= 0 && in.PHTarget <= 14, "ph_target", "takes a pH from 0 to 14")
-	e.Require(in.AlkalinityMgLCaCO3 >= 0 && in.AlkalinityMgLCaCO3 <= 10000, "alkalinity_mg_l_caco3", "takes 0 to 10,000 mg/L as CaCO3")
-	e.Require(in.PhosphorusMgL >= 0 && in.PhosphorusMgL <= 10000, "phosphorus_mg_l", "takes 0 to 10,000 mg/L")
-	e.Require(in.ECMScm >= 0 && in.ECMScm <= 20, "ec_ms_cm", "takes 0 to 20 mS/cm")
-	e.Require(in.TemperatureC >= 0 && in.TemperatureC <= 50, "temperature_c", "takes 0 to 50 °C")
-	e.Require(in.StrengthPercent > 0 && in.StrengthPercent <= 100, "strength_percent", "takes a mass percentage above 0, up to 100")
-	e.Require(in.DensityGML >= 0 && in.DensityGML <= 3, "density_g_ml", "takes g/mL above 0, up to 3")
+	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e7, "volume_l", "must be above 0, up to 10,000,000 litres")
+	e.Require(in.PHNow >= 0 && in.PHNow <= 14, "ph_now", "must be a pH from 0 to 14")
+	e.Require(in.PHTarget >= 0 && in.PHTarget <= 14, "ph_target", "must be a pH from 0 to 14")
+	e.Require(in.AlkalinityMgLCaCO3 >= 0 && in.AlkalinityMgLCaCO3 <= 10000, "alkalinity_mg_l_caco3", "must be 0 to 10,000 mg/L as CaCO3")
+	e.Require(in.PhosphorusMgL >= 0 && in.PhosphorusMgL <= 10000, "phosphorus_mg_l", "must be 0 to 10,000 mg/L")
+	e.Require(in.ECMScm >= 0 && in.ECMScm <= 20, "ec_ms_cm", "must be 0 to 20 mS/cm")
+	e.Require(in.TemperatureC >= 0 && in.TemperatureC <= 50, "temperature_c", "must be 0 to 50 °C")
+	e.Require(in.StrengthPercent > 0 && in.StrengthPercent <= 100, "strength_percent", "must be a mass percentage above 0, up to 100")
+	e.Require(in.DensityGML >= 0 && in.DensityGML <= 3, "density_g_ml", "must be above 0, up to 3 g/mL")
 	f, known := Agents[in.Agent]
 	e.Require(
 		known,
 		"agent",
-		"takes nitric_acid, sulfuric_acid, phosphoric_acid, citric_acid, potassium_hydroxide, potassium_carbonate or potassium_bicarbonate",
+		"must be nitric_acid, sulfuric_acid, phosphoric_acid, citric_acid, potassium_hydroxide, potassium_carbonate or potassium_bicarbonate",
 	)
 	if known && f.acid && in.PHTarget > in.PHNow {
 		e.Add("agent", "an acid lowers pH, and the target is above the pH now: take a base")
 	}
 	if known && !f.acid && in.PHTarget < in.PHNow {
-		e.Add("agent", "a base raises pH, and the target is below the pH now: take an acid")
+		e.Add("agent", "a base raises pH, and the target is below the pH now: choose an acid")
 	}
 	return e.Err()
 }
@@ -178,7 +178,7 @@ func molesNeeded(m Medium, x Makeup, sidNow, target float64, f agentFacts, open 
 	if !f.acid && perMole <= 0 {
 		return 0, field.Refuse(
 			"ph_target",
-			"potassium bicarbonate cannot reach this with its gas kept in; take a target below about 8.3, or potassium carbonate",
+			"potassium bicarbonate cannot reach this while the gas stays in; choose a target below about 8.3, or potassium carbonate",
 		)
 	}
 	return max(0, gap/perMole), nil
@@ -230,13 +230,13 @@ func (in PHInput) steps(m Medium, x Makeup, f agentFacts, d PHDose, moles float6
 	}
 	return []working.Step{
 		{
-			Name:    say.T("Dissolved carbon"),
+			Name:    say.T("Dissolved inorganic carbon"),
 			Formula: say.T("%.4g mg/L ÷ 50.04, by its charge at pH %.2f", in.AlkalinityMgLCaCO3, in.PHNow),
 			Value:   x.Carbon * 1000,
 			Unit:    "mmol/L",
 			Source:  source,
 		},
-		{Name: say.T("Charge now"), Formula: say.T("at pH %.2f, the gas kept in", in.PHNow), Value: m.Sid(in.PHNow, x) * 1000, Unit: "meq/L"},
+		{Name: say.T("Charge imbalance"), Formula: say.T("at pH %.2f, the gas kept in", in.PHNow), Value: m.Sid(in.PHNow, x) * 1000, Unit: "meq/L"},
 		{
 			Name:    say.T("Charge at the target"),
 			Formula: say.T("at pH %.2f, the gas kept in", in.PHTarget),
@@ -261,14 +261,15 @@ func cautions(a Agent) []say.Text {
 		return []say.Text{
 			say.T(
 				"Adult only. Goggles and gloves: alkali blinds.",
-			), say.T("Alkali into water, never water into alkali; the mix grows hot. Never mix it with an acid."),
+			), say.T("Pour alkali into water, never water into alkali; it gets hot. Never mix it with an acid."),
 			say.T("Store and handle it as your local rules say."),
 		}
 	}
 	return []say.Text{
 		say.T(
 			"Adult only. Goggles and gloves.",
-		), say.T("Acid into water, never water into acid. Never mix it with anything chlorinated or with another agent."),
+		), say.T("Pour acid into water, never water into acid. Never mix it with bleach, with anything else that contains chlorine, or with another " +
+			"acid or alkali."),
 		say.T("Store and handle it as your local rules say."),
 	}
 }

@@ -13,8 +13,8 @@ import (
 // falls with altitude. 0 to 50 °C, −500 to 9,000 m.
 func OxygenSaturation(temperatureC, altitudeM float64) (float64, []working.Step, error) {
 	var e field.Errors
-	e.Require(temperatureC >= 0 && temperatureC <= 50, "temperature_c", "takes 0 to 50 °C")
-	e.Require(altitudeM >= -500 && altitudeM <= 9000, "altitude_m", "takes −500 to 9,000 m")
+	e.Require(temperatureC >= 0 && temperatureC <= 50, "temperature_c", "must be 0 to 50 °C")
+	e.Require(altitudeM >= -500 && altitudeM <= 9000, "altitude_m", "must be −500 to 9,000 m")
 	if err := e.Err(); err != nil {
 		return 0, nil, err
 	}
@@ -43,9 +43,9 @@ type Ammonia struct {
 // ammonia nitrogen (mg/L) is un-ionised.
 func UnionisedAmmonia(totalMgL, ph, temperatureC float64) (Ammonia, error) {
 	var e field.Errors
-	e.Require(totalMgL >= 0 && totalMgL <= 10000, "total_ammonia_n_mg_l", "takes 0 to 10,000 mg/L")
-	e.Require(ph >= 0 && ph <= 14, "ph", "takes a pH from 0 to 14")
-	e.Require(temperatureC >= 0 && temperatureC <= 50, "temperature_c", "takes 0 to 50 °C")
+	e.Require(totalMgL >= 0 && totalMgL <= 10000, "total_ammonia_n_mg_l", "must be 0 to 10,000 mg/L")
+	e.Require(ph >= 0 && ph <= 14, "ph", "must be a pH from 0 to 14")
+	e.Require(temperatureC >= 0 && temperatureC <= 50, "temperature_c", "must be 0 to 50 °C")
 	if err := e.Err(); err != nil {
 		return Ammonia{}, err
 	}

@@ -25,9 +25,9 @@ func Saturation(c float64) float64 { return 0.6108 * math.Exp(17.27*c/(c+237.3))
 // leaf is than the air.
 func OfAir(temperatureC, humidityPercent, leafMinusAirC float64) (Air, error) {
 	var e field.Errors
-	e.Require(temperatureC >= -60 && temperatureC <= 80, "temperature_c", "takes −60 to 80 °C")
-	e.Require(humidityPercent >= 0 && humidityPercent <= 100, "humidity_percent", "takes 0 to 100 %")
-	e.Require(leafMinusAirC >= -40 && leafMinusAirC <= 40, "leaf_minus_air_c", "takes −40 to 40 °C")
+	e.Require(temperatureC >= -60 && temperatureC <= 80, "temperature_c", "must be −60 to 80 °C")
+	e.Require(humidityPercent >= 0 && humidityPercent <= 100, "humidity_percent", "must be 0 to 100 %")
+	e.Require(leafMinusAirC >= -40 && leafMinusAirC <= 40, "leaf_minus_air_c", "must be −40 to 40 °C")
 	if err := e.Err(); err != nil {
 		return Air{}, err
 	}
@@ -42,9 +42,9 @@ func OfAir(temperatureC, humidityPercent, leafMinusAirC float64) (Air, error) {
 			Unit:    "kPa",
 			Source:  fao56,
 		},
-		{Name: say.T("Vapour in the air"), Formula: say.T("%.4g × %.4g %%", es, humidityPercent), Value: ea, Unit: "kPa"},
-		{Name: say.T("Deficit of the air"), Formula: say.T("%.4g − %.4g", es, ea), Value: a.VPDKPa, Unit: "kPa"},
-		{Name: say.T("Deficit at the leaf"), Formula: say.T("saturation at the leaf − vapour in the air"), Value: a.LeafVPDKPa, Unit: "kPa"},
+		{Name: say.T("Vapour pressure of the air"), Formula: say.T("%.4g × %.4g %%", es, humidityPercent), Value: ea, Unit: "kPa"},
+		{Name: say.T("Vapour pressure deficit (VPD) of the air"), Formula: say.T("%.4g − %.4g", es, ea), Value: a.VPDKPa, Unit: "kPa"},
+		{Name: say.T("Vapour pressure deficit (VPD) at the leaf"), Formula: say.T("saturation at the leaf − vapour in the air"), Value: a.LeafVPDKPa, Unit: "kPa"},
 	}
 	if ea > 0 {
 		x := math.Log(ea / 0.6108)
@@ -74,10 +74,10 @@ type Light struct {
 // polar night 0.
 func OfDay(in LightInput) (Light, error) {
 	var e field.Errors
-	e.Require(in.LatitudeDeg >= -90 && in.LatitudeDeg <= 90, "latitude_deg", "takes −90 to 90°")
-	e.Require(in.CoverTransmission >= 0 && in.CoverTransmission <= 1, "cover_transmission", "takes a share from 0 to 1")
-	e.Require(in.LampUmolM2S >= 0 && in.LampUmolM2S <= 10000, "lamp_umol_m2_s", "takes 0 to 10,000 µmol/m²/s")
-	e.Require(in.LampHours >= 0 && in.LampHours <= 24, "lamp_hours", "takes 0 to 24 hours")
+	e.Require(in.LatitudeDeg >= -90 && in.LatitudeDeg <= 90, "latitude_deg", "must be −90 to 90°")
+	e.Require(in.CoverTransmission >= 0 && in.CoverTransmission <= 1, "cover_transmission", "must be a share from 0 to 1")
+	e.Require(in.LampUmolM2S >= 0 && in.LampUmolM2S <= 10000, "lamp_umol_m2_s", "must be 0 to 10,000 µmol/m²/s")
+	e.Require(in.LampHours >= 0 && in.LampHours <= 24, "lamp_hours", "must be 0 to 24 hours")
 	if err := e.Err(); err != nil {
 		return Light{}, err
 	}
@@ -95,7 +95,7 @@ func OfDay(in LightInput) (Light, error) {
 	l.Steps = []working.Step{
 		{Name: say.T("Day length"), Formula: say.T("24 ÷ π × sunset hour angle"), Value: l.DayLengthH, Unit: "h", Source: fao56},
 		{Name: say.T("Outside the atmosphere"), Formula: say.T("FAO-56, equation 21"), Value: l.ExtraterrestrialMJ, Unit: "MJ/m²"},
-		{Name: say.T("Under a clear sky"), Formula: say.T("0.75 of it"), Value: l.ClearSkyMJ, Unit: "MJ/m²"},
+		{Name: say.T("Under a clear sky"), Formula: say.T("0.75 × that"), Value: l.ClearSkyMJ, Unit: "MJ/m²"},
 		{
 			Name:    say.T("Sun through the cover"),
 			Formula: say.T("%.4g × 0.45 × 4.57 × %.3g", l.ClearSkyMJ, in.CoverTransmission),

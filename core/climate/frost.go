@@ -121,19 +121,19 @@ func (h Half) steps(name say.Words) (out []working.Step) {
 
 func (in FrostInput) check() error {
 	var e field.Errors
-	e.Require(len(in.Minima) > 0, "daily_minima", "takes at least one night")
-	e.Require(in.ThresholdC >= -90 && in.ThresholdC <= 60, "threshold_c", "takes −90 to 60 °C")
-	e.Require(len(in.Risks) > 0, "risks", "takes at least one risk")
+	e.Require(len(in.Minima) > 0, "daily_minima", "needs at least one night")
+	e.Require(in.ThresholdC >= -90 && in.ThresholdC <= 60, "threshold_c", "must be −90 to 60 °C")
+	e.Require(len(in.Risks) > 0, "risks", "needs at least one risk")
 	for i, r := range in.Risks {
-		e.Require(r >= 0 && r <= 1, fmt.Sprintf("risks.%d", i), "takes a share from 0 to 1")
+		e.Require(r >= 0 && r <= 1, fmt.Sprintf("risks.%d", i), "must be a share from 0 to 1")
 	}
 	seen := make(map[calendar.Day]bool, len(in.Minima))
 	for i, m := range in.Minima {
 		if !(m.C >= -90 && m.C <= 60) {
-			e.Add(fmt.Sprintf("daily_minima.%d.c", i), "takes −90 to 60 °C; leave a missing night out")
+			e.Add(fmt.Sprintf("daily_minima.%d.c", i), "must be −90 to 60 °C; leave a missing night out")
 		}
 		if seen[m.Day] {
-			e.Add(fmt.Sprintf("daily_minima.%d.date", i), "is there twice")
+			e.Add(fmt.Sprintf("daily_minima.%d.date", i), "is in the list twice")
 		}
 		seen[m.Day] = true
 		if len(e) > 100 {

@@ -32,11 +32,11 @@ const (
 // Check refuses what is out of range, by field under a path.
 func (x Indoors) Check(at string) error {
 	var e field.Errors
-	e.Require(x.SolarMJ >= 0 && x.SolarMJ <= 45, at+"solar_mj_m2", "takes 0 to 45 MJ/m² a day")
-	e.Require(x.LampMol >= 0 && x.LampMol <= 80, at+"lamp_mol_m2", "takes 0 to 80 mol/m² a day")
-	e.Require(x.LeafAreaIndex >= 0 && x.LeafAreaIndex <= 10, at+"leaf_area_index", "takes 0 to 10")
-	e.Require(x.VPDKPa >= 0 && x.VPDKPa <= 8, at+"vpd_kpa", "takes 0 to 8 kPa")
-	e.Require(x.LightHours >= 0 && x.LightHours <= 24, at+"light_hours", "takes 0 to 24 hours")
+	e.Require(x.SolarMJ >= 0 && x.SolarMJ <= 45, at+"solar_mj_m2", "must be 0 to 45 MJ/m² a day")
+	e.Require(x.LampMol >= 0 && x.LampMol <= 80, at+"lamp_mol_m2", "must be 0 to 80 mol/m² a day")
+	e.Require(x.LeafAreaIndex >= 0 && x.LeafAreaIndex <= 10, at+"leaf_area_index", "must be 0 to 10")
+	e.Require(x.VPDKPa >= 0 && x.VPDKPa <= 8, at+"vpd_kpa", "must be 0 to 8 kPa")
+	e.Require(x.LightHours >= 0 && x.LightHours <= 24, at+"light_hours", "must be 0 to 24 hours")
 	return e.Err()
 }
 
@@ -105,14 +105,14 @@ const (
 func Drink(in DrinkInput) (Drunk, error) {
 	var e field.Errors
 	e.Join(in.Check(""))
-	e.Require(in.AreaM2 > 0 && in.AreaM2 <= 1e9, "area_m2", "takes m² above 0")
-	e.Require(in.Factor > 0 && in.Factor <= 20, "factor", "takes a number above 0, up to 20")
-	e.Require(in.StoreL == nil || *in.StoreL >= 0 && *in.StoreL <= 1e9, "store_l", "takes litres, 0 or more")
+	e.Require(in.AreaM2 > 0 && in.AreaM2 <= 1e9, "area_m2", "must be above 0 m²")
+	e.Require(in.Factor > 0 && in.Factor <= 20, "factor", "must be a number above 0, up to 20")
+	e.Require(in.StoreL == nil || *in.StoreL >= 0 && *in.StoreL <= 1e9, "store_l", "must be 0 litres or more")
 	for i, r := range in.Record {
 		at := fmt.Sprintf("record.%d.", i)
-		e.Require(r.MeasuredL > 0 && r.MeasuredL <= 1e9, at+"measured_l", "takes litres above 0")
-		e.Require(r.ComputedL > 0 && r.ComputedL <= 1e9, at+"computed_l", "takes litres above 0")
-		e.Require(r.ErrorShare >= 0.01 && r.ErrorShare <= 2, at+"error_share", "takes a share from 0.01 to 2")
+		e.Require(r.MeasuredL > 0 && r.MeasuredL <= 1e9, at+"measured_l", "must be above 0 litres")
+		e.Require(r.ComputedL > 0 && r.ComputedL <= 1e9, at+"computed_l", "must be above 0 litres")
+		e.Require(r.ErrorShare >= 0.01 && r.ErrorShare <= 2, at+"error_share", "must be a share from 0.01 to 2")
 	}
 	if err := e.Err(); err != nil {
 		return Drunk{}, err
@@ -141,8 +141,8 @@ func Drink(in DrinkInput) (Drunk, error) {
 	}
 	const source say.Words = "Baille, Baille and Laury (1994), Sci. Hort. 59:309"
 	x.Steps = []working.Step{
-		{Name: say.T("By light"), Formula: say.T("0.4 × share that leaves take × light ÷ 2.45"), Value: x.ByLightLM2, Unit: "L/m²", Source: source},
-		{Name: say.T("By dry air"), Formula: say.T("15 × leaf area × deficit × %.3g h", in.LightHours), Value: x.ByAirLM2, Unit: "L/m²", Source: source},
+		{Name: say.T("Because of light"), Formula: say.T("0.4 × share that leaves take × light ÷ 2.45"), Value: x.ByLightLM2, Unit: "L/m²", Source: source},
+		{Name: say.T("Because of dry air"), Formula: say.T("15 × leaf area × deficit × %.3g h", in.LightHours), Value: x.ByAirLM2, Unit: "L/m²", Source: source},
 		{Name: say.T("In a day"), Formula: say.T("× %.4g × %.4g m²", x.Factor, in.AreaM2), Value: x.UseL, Unit: unit.Litre},
 	}
 	return x, nil

@@ -94,33 +94,33 @@ func SiteNight(in NightInput) (Night, error) {
 
 func (in NightInput) check() error {
 	var e field.Errors
-	e.Require(len(in.Nights) <= 5000, "nights", "takes up to 5,000 nights")
-	warm := func(name string, c float64) { e.Require(c >= -60 && c <= 60, name, "takes −60 to 60 °C") }
+	e.Require(len(in.Nights) <= 5000, "nights", "must be at most 5,000 nights")
+	warm := func(name string, c float64) { e.Require(c >= -60 && c <= 60, name, "must be −60 to 60 °C") }
 	for i, p := range in.Nights {
 		warm(fmt.Sprintf("nights.%d.site_c", i), p.SiteC)
-		e.Require(p.StationC >= -90 && p.StationC <= 60, fmt.Sprintf("nights.%d.station_c", i), "takes −90 to 60 °C")
+		e.Require(p.StationC >= -90 && p.StationC <= 60, fmt.Sprintf("nights.%d.station_c", i), "must be −90 to 60 °C")
 	}
 	warm("prior_mean_c", in.PriorMeanC)
-	e.Require(in.PriorSDC > 0 && in.PriorSDC <= 60, "prior_sd_c", "takes °C above 0")
-	e.Require(in.NightSDC > 0 && in.NightSDC <= 60, "night_sd_c", "takes °C above 0")
+	e.Require(in.PriorSDC > 0 && in.PriorSDC <= 60, "prior_sd_c", "must be above 0 °C")
+	e.Require(in.NightSDC > 0 && in.NightSDC <= 60, "night_sd_c", "must be above 0 °C")
 	warm("forecast_c", in.ForecastC)
-	e.Require(in.ForecastSD >= 0 && in.ForecastSD <= 60, "forecast_sd_c", "takes °C, 0 or more")
+	e.Require(in.ForecastSD >= 0 && in.ForecastSD <= 60, "forecast_sd_c", "must be 0 °C or more")
 	warm("frame_gain_c", in.FrameGainC)
 	warm("safe_c", in.SafeC)
 	if in.UnhardenedC != nil {
 		warm("unhardened_c", *in.UnhardenedC)
-		e.Require(*in.UnhardenedC >= in.SafeC, "unhardened_c", "lies at what it bears hardened, or above")
-		e.Require(in.GoodDays >= 0 && in.GoodDays <= 1e5, "good_days", "takes days, 0 or more")
+		e.Require(*in.UnhardenedC >= in.SafeC, "unhardened_c", "must be at or above what it stands hardened off")
+		e.Require(in.GoodDays >= 0 && in.GoodDays <= 1e5, "good_days", "must be 0 days or more")
 	}
-	e.Require(in.BringInAbove > 0 && in.BringInAbove < 1, "bring_in_above", "takes a share above 0 and below 1")
+	e.Require(in.BringInAbove > 0 && in.BringInAbove < 1, "bring_in_above", "must be a share above 0 and below 1")
 	return e.Err()
 }
 
 func (in NightInput) steps(x Night) []working.Step {
 	return []working.Step{
 		{
-			Name:    say.T("Here, less the station"),
-			Formula: say.T("%d nights compared, and %.3g ± %.3g before them", len(in.Nights), in.PriorMeanC, in.PriorSDC),
+			Name:    say.T("Here minus the station"),
+			Formula: say.T("%d nights compared, starting from %.3g ± %.3g", len(in.Nights), in.PriorMeanC, in.PriorSDC),
 			Value:   x.DifferenceC,
 			Unit:    "K",
 			Source:  say.T("radiation nights: Snyder and de Melo-Abreu (2005)"),
@@ -132,7 +132,7 @@ func (in NightInput) steps(x Night) []working.Step {
 			Unit:    "°C",
 		},
 		{Name: say.T("Give or take"), Formula: say.T("√(%.3g² + %.3g² + %.3g²)", x.DifferenceSDC, x.NightSDC, in.ForecastSD), Value: x.SpreadC, Unit: "K"},
-		{Name: say.T("They bear"), Formula: floorFormula(in), Value: x.FloorC, Unit: "°C", Source: say.T("acclimation: after Levitt (1980)")},
+		{Name: say.T("They tolerate"), Formula: floorFormula(in), Value: x.FloorC, Unit: "°C", Source: say.T("acclimation: after Levitt (1980)")},
 		{
 			Name:    say.T("Chance of harm"),
 			Formula: say.T("Φ((%.3g − %.3g) ÷ %.3g)", x.FloorC, x.ExpectedC, x.SpreadC),

@@ -18,10 +18,10 @@ type Seen struct {
 func (s Seen) Check() error {
 	var e field.Errors
 	e.Require(s.TempC != nil || s.Humidity != nil || s.Hours != nil || s.Umol != nil, "air_temp", "type at least one figure")
-	e.Require(s.TempC == nil || *s.TempC >= -30 && *s.TempC <= 60, "air_temp", "takes %s to %s", say.Figure(-30, unit.Celsius), say.Of(60, unit.Celsius))
-	e.Require(s.Humidity == nil || *s.Humidity >= 1 && *s.Humidity <= 100, "humidity", "takes 1 to 100 %%")
-	e.Require(s.Hours == nil || *s.Hours >= 0 && *s.Hours <= 24, "light_hours", "takes 0 to 24 hours")
-	e.Require(s.Umol == nil || *s.Umol >= 0 && *s.Umol <= 3000, "umol", "takes 0 to 3,000")
+	e.Require(s.TempC == nil || *s.TempC >= -30 && *s.TempC <= 60, "air_temp", "must be %s to %s", say.Figure(-30, unit.Celsius), say.Of(60, unit.Celsius))
+	e.Require(s.Humidity == nil || *s.Humidity >= 1 && *s.Humidity <= 100, "humidity", "must be 1 to 100 %%")
+	e.Require(s.Hours == nil || *s.Hours >= 0 && *s.Hours <= 24, "light_hours", "must be 0 to 24 hours")
+	e.Require(s.Umol == nil || *s.Umol >= 0 && *s.Umol <= 3000, "umol", "must be 0 to 3,000")
 	return e.Err()
 }
 

@@ -155,7 +155,7 @@ func (t Table) Nights(day, low int, unit string) ([]Minimum, error) {
 	var e field.Errors
 	e.Require(day >= 0 && day < len(t.Head), "day", "choose a column")
 	e.Require(low >= 0 && low < len(t.Head) && low != day, "low", "choose another column")
-	e.Require(slices.Contains(Units, unit), "unit", "takes one of these")
+	e.Require(slices.Contains(Units, unit), "unit", "must be one of these")
 	if err := e.Err(); err != nil {
 		return nil, err
 	}
@@ -185,15 +185,15 @@ func (t Table) Nights(day, low int, unit string) ([]Minimum, error) {
 		}
 		switch {
 		case v < -90 || v > 60:
-			return nil, field.Refuse("unit", "line %d: %.1f °C is no low of a night; it may be another unit", t.Line[i], v)
+			return nil, field.Refuse("unit", "line %d: %.1f °C cannot be the lowest of a night; is it another unit?", t.Line[i], v)
 		case seen[d]:
-			return nil, field.Refuse("day", "line %d: %s is there twice", t.Line[i], d.Long())
+			return nil, field.Refuse("day", "line %d: %s is in the list twice", t.Line[i], d.Long())
 		}
 		seen[d] = true
 		out = append(out, Minimum{d, v})
 	}
 	if len(out) == 0 {
-		return nil, field.Refuse("low", "has no low at all; choose another column")
+		return nil, field.Refuse("low", "has no lowest temperature at all; choose another column")
 	}
 	slices.SortFunc(out, func(a, b Minimum) int { return int(a.Day - b.Day) })
 	return out, nil

@@ -60,7 +60,7 @@ func (s Site) Worst(c crop.Crop, goodDays int, gainC float64, from, before calen
 
 // Says tells the risk in the reader's units.
 func (r Risk) Says(c crop.Crop, goodDays int, gainC float64) say.Text {
-	where, hard := say.T("here"), say.T("unhardened")
+	where, hard := say.T("here"), say.T("not hardened off")
 	if gainC > 0 {
 		where = say.T("under cover")
 	}
@@ -68,7 +68,7 @@ func (r Risk) Says(c crop.Crop, goodDays int, gainC float64) say.Text {
 		hard = say.T("after %s outside", say.Plural(goodDays, "good day"))
 	}
 	return say.T(
-		"%s is forecast for %s, about %s %s, and %s %s bears %s: a chance of %s of harm.",
+		"%s is forecast for %s: about %s %s, and %s %s stands %s. Chance of harm: %s.",
 		say.Of(
 			r.ForecastC,
 			unit.Celsius,
@@ -126,7 +126,7 @@ func (s Site) Against(c crop.Crop, goodDays int, today calendar.Day) (reasons []
 	case known && worst.Protect:
 		reasons = append(reasons, worst.Says(c, goodDays, OpenGround))
 	case !known && c.Tender != crop.Hardy:
-		reasons = append(reasons, say.T("No night is forecast: nobody knows what the next ones bring. Write the forecast down first."))
+		reasons = append(reasons, say.T("No forecast is entered for tonight, so nobody knows how cold it gets. Write the forecast down first."))
 	}
 	if froze, years := s.FrostAfter(today); c.Tender == crop.TenderCrop && years > 0 && float64(froze) > mayFreeze*float64(years) {
 		reasons = append(reasons, say.T("In %d of %d years of the record it froze within sixty days after this date.", froze, years))

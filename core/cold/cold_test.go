@@ -26,11 +26,11 @@ func TestWhatSpeaksAgainstSettingOut(t *testing.T) {
 	week := cold.Site{Ahead: []cold.Night{{today, 4}, {today + 2, -1}, {today + 3, -2}, {today + 6, 6}}}
 	tomato, kale := find(t, "tomato"), find(t, "kale")
 	require.Contains(t, say.Join(" ", week.Against(tomato, 10, today)...).String(), "-2 °C is forecast for Sun 21 March")
-	require.Contains(t, say.Join(" ", week.Against(kale, 0, today)...).String(), "unhardened")
+	require.Contains(t, say.Join(" ", week.Against(kale, 0, today)...).String(), "not hardened off")
 	require.Empty(t, week.Against(kale, 10, today), "hardened kale bears it")
 	require.Contains(t, week.Against(tomato, 10, today)[0].In(say.Reader{Prefs: unit.Prefs{US: true}}), "28.4 °F")
 
-	require.Contains(t, cold.Site{}.Against(tomato, 10, today)[0].String(), "No night is forecast")
+	require.Contains(t, cold.Site{}.Against(tomato, 10, today)[0].String(), "No forecast is entered for tonight")
 	require.Empty(t, cold.Site{}.Against(kale, 10, today))
 
 	mild := cold.Site{Ahead: []cold.Night{{today, 15}, {today + 1, 16}}}

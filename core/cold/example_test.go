@@ -19,5 +19,5 @@ func Example() {
 		fmt.Println(reason)
 	}
 	// Output:
-	// -1 °C is forecast for Tue 11 May, about -2.5 °C here, and tomato unhardened bears 10 °C: a chance of 99 % of harm.
+	// -1 °C is forecast for Tue 11 May: about -2.5 °C here, and tomato not hardened off stands 10 °C. Chance of harm: 99 %.
 }

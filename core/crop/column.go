@@ -54,14 +54,14 @@ func (k Column) set(c *Crop, value string) error {
 	case *int:
 		v, err := k.number(value)
 		if err == nil && v != math.Trunc(v) {
-			err = say.Wrong("takes a whole number")
+			err = say.Wrong("must be a whole number")
 		}
 		*at = int(v)
 		return err
 	case *Range:
 		low, high, ok := strings.Cut(value, "-")
 		if !ok {
-			return say.Wrong("takes two numbers with a dash, like 5.5-6.3")
+			return say.Wrong("needs two numbers with a dash, like 5.5-6.3")
 		}
 		l, err1 := k.number(low)
 		h, err2 := k.number(high)
@@ -70,12 +70,12 @@ func (k Column) set(c *Crop, value string) error {
 			return err
 		}
 		if h < l {
-			return say.Wrong("takes the lower number first")
+			return say.Wrong("must be the lower number first")
 		}
 	case *bool:
 		*at = value == "yes"
 		if value != "yes" && value != "no" {
-			return say.Wrong("takes yes or no")
+			return say.Wrong("must be yes or no")
 		}
 	case *Shares:
 		x, err := readShares(value)
@@ -94,7 +94,7 @@ func (k Column) set(c *Crop, value string) error {
 	case *say.Words:
 		*at = say.Words(value)
 		if len(value) > 200 {
-			return say.Wrong("takes up to 200 letters")
+			return say.Wrong("must be at most 200 letters")
 		}
 	case *string:
 		*at = value
@@ -102,18 +102,20 @@ func (k Column) set(c *Crop, value string) error {
 			return k.offer()
 		}
 		if len(value) > 200 {
-			return say.Wrong("takes up to 200 letters")
+			return say.Wrong("must be at most 200 letters")
 		}
 	}
 	return nil
 }
 
-func (k Column) offer() error { return say.Wrong("takes %s", say.Name(strings.Join(k.Choices, ", "))) }
+func (k Column) offer() error {
+	return say.Wrong("must be %s", say.Name(strings.Join(k.Choices, ", ")))
+}
 
 func (k Column) number(s string) (float64, error) {
 	v, err := unit.Read(s)
 	if err != nil || v < k.Low || v > k.High {
-		return 0, say.Wrong("takes %s", say.Join(" ", say.T("%v to %v", k.Low, k.High), say.Unit(k.Unit)))
+		return 0, say.Wrong("must be %s", say.Join(" ", say.T("%v to %v", k.Low, k.High), say.Unit(k.Unit)))
 	}
 	return v, nil
 }
@@ -166,10 +168,10 @@ func (k Column) Worded() bool {
 // Check refuses values that do not go together, by column.
 func (c Crop) Check() error {
 	var e field.Errors
-	e.Require(c.BaseC < c.OptimumC, "optimum_c", "lies above the base temperature")
-	e.Require(c.OptimumC < c.CeilingC, "ceiling_c", "lies above the optimum")
-	e.Require(c.PlateauC < c.CeilingC, "plateau_c", "lies below the temperature that is too hot")
-	e.Require(c.UnhardenedC >= c.SafeC, "unhardened_c", "is not colder than what it bears once hardened")
-	e.Require(c.Ready.Leaves > 0 || c.Ready.HeightCM > 0 || c.Ready.AgeDays > 0, "ready_leaves", "say leaves, a height or an age; one is enough")
+	e.Require(c.BaseC < c.OptimumC, "optimum_c", "must be above the base temperature")
+	e.Require(c.OptimumC < c.CeilingC, "ceiling_c", "must be above the optimum")
+	e.Require(c.PlateauC < c.CeilingC, "plateau_c", "must be below the temperature that is too hot")
+	e.Require(c.UnhardenedC >= c.SafeC, "unhardened_c", "must not be colder than what it stands once hardened off")
+	e.Require(c.Ready.Leaves > 0 || c.Ready.HeightCM > 0 || c.Ready.AgeDays > 0, "ready_leaves", "enter leaves, a height or an age; one is enough")
 	return e.Err()
 }

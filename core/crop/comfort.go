@@ -39,7 +39,7 @@ func (x Comfort) Light(mol float64) (says say.Words, suits bool) {
 	case mol < leastShare*x.LightMol:
 		return "far too dark: it stretches", false
 	case mol < 0.9*x.LightMol:
-		return "grows slower than it could", true
+		return "grows more slowly than it could", true
 	}
 	return "light enough", true
 }
@@ -48,9 +48,9 @@ func (x Comfort) Light(mol float64) (says say.Words, suits bool) {
 func (x Comfort) Air(kPa float64) (says say.Words, suits bool) {
 	switch {
 	case kPa < x.VPD.Low:
-		return "too damp for it: mould, and leaves that take up no calcium", false
+		return "too humid for it: mould, and leaves that take up no calcium", false
 	case kPa > x.VPD.High:
-		return "too dry for it: leaf edges brown, it drinks more", false
+		return "too dry for it: leaf edges turn brown, it drinks more", false
 	}
 	return "suits it", true
 }

@@ -42,7 +42,7 @@ func CheckName(name string) error {
 		return unicode.IsLetter(r) || unicode.IsMark(r) || unicode.IsDigit(r) || strings.ContainsRune(" -'’", r)
 	}
 	if name == "" || len(name) > 60 || strings.ContainsFunc(name, func(r rune) bool { return !plain(r) }) {
-		return field.Refuse("name", "takes letters, figures, blanks and hyphens")
+		return field.Refuse("name", "use only letters, digits, spaces and hyphens")
 	}
 	return nil
 }

@@ -29,7 +29,7 @@ func (c Crop) Misses(in Solution, age int) (says []say.Text) {
 		says = append(
 			says,
 			say.T(
-				"Its strength is not this tank’s: %s of that age wants %s to %s, and it is kept at %s to %s.",
+				"The strength is wrong for it: %s of that age wants %s to %s, and this tank is kept at %s to %s.",
 				name,
 				say.Figure(w.EC.Low, unit.MS),
 				say.Of(w.EC.High, unit.MS),
@@ -42,7 +42,7 @@ func (c Crop) Misses(in Solution, age int) (says []say.Text) {
 		says = append(
 			says,
 			say.T(
-				"Its pH is not this tank’s: %s of that age wants %.1f to %.1f, and it is kept at %.1f to %.1f.",
+				"The pH is wrong for it: %s of that age wants %.1f to %.1f, and this tank is kept at %.1f to %.1f.",
 				name,
 				w.PH.Low,
 				w.PH.High,
@@ -78,11 +78,11 @@ func (c Crop) handled() say.Words {
 	case !c.FromSeed() || c.Sprout() || c.SeedG <= 0:
 		return ""
 	case c.SeedG < dust:
-		return "It is as fine as dust: with a damp toothpick, or mixed with dry sand."
+		return "The seed is as fine as dust: sow it with a damp toothpick, or mix it with dry sand."
 	case c.SeedG < 4*dust:
-		return "It is small: with tweezers, or a damp toothpick."
+		return "The seed is small: use tweezers or a damp toothpick."
 	case c.Family == "cucumber" && c.SeedG >= flat:
-		return "Large and flat: set it on its edge, so that water runs off."
+		return "Large and flat: set the seed on its edge, so that water runs off."
 	}
 	return ""
 }
@@ -94,15 +94,15 @@ func (c Crop) AtSowing(seeds int, pelleted bool) (says []say.Text) {
 	deep := say.Of(c.DepthCM, unit.Centimetre)
 	switch {
 	case !c.FromSeed():
-		add("It is begun from %s, one in each, %s deep.", begun[c.Start], deep)
+		add("Start it from %s, one in each, %s deep.", begun[c.Start], deep)
 	case c.DepthCM == 0 && c.Sprout():
 		add("Press the soaked seed onto the mat; do not cover it.")
 	case c.DepthCM == 0:
 		add("Press it onto the surface and do not cover it: it needs light.")
 	case c.Light == "light":
-		add("Sow it %s deep, no more: it needs light. A dusting of vermiculite keeps it moist.", deep)
+		add("Sow it %s deep, no deeper: it needs light. A dusting of vermiculite keeps it moist.", deep)
 	case c.Light == "dark":
-		add("Sow it %s deep and cover it well: it wants the dark.", deep)
+		add("Sow it %s deep and cover it well: it needs the dark.", deep)
 	default:
 		add("Sow it %s deep; cover it with vermiculite or sieved compost.", deep)
 	}
@@ -121,7 +121,7 @@ func (c Crop) AtSowing(seeds int, pelleted bool) (says []say.Text) {
 	}
 	if w := c.Wants(0); !c.Sprout() && w.EC.High > 0 {
 		add(
-			"Seedlings are fed from the first true leaf on: %s to %s, pH %.1f to %.1f.",
+			"Feed seedlings from the first true leaf on: %s to %s, pH %.1f to %.1f.",
 			say.Figure(w.EC.Low, unit.MS),
 			say.Of(w.EC.High, unit.MS),
 			w.PH.Low,
@@ -129,7 +129,7 @@ func (c Crop) AtSowing(seeds int, pelleted bool) (says []say.Text) {
 		)
 	}
 	if c.InPlace {
-		add("It is sown where it stays: its root does not bear the move.")
+		add("Sow it where it is to stay: it does not survive a move.")
 	}
 	if c.Hazard != "" {
 		says = append(says, say.Words(c.Hazard))
@@ -148,13 +148,13 @@ func (c Crop) AtMoving(system string, in *Solution, age int) (says []say.Text) {
 		says = append(says, c.Misses(*in, age)...)
 	}
 	if c.InPlace {
-		add("It is sown where it stays: its root does not bear the move well.")
+		add("Sow it where it is to stay: it does not like its roots moved.")
 	}
 	switch c.Potting {
 	case "deeper":
 		add("Set it deeper than it stood, up to the lowest leaves.")
 	case "crown":
-		add("No deeper than its crown: the heart stays above.")
+		add("No deeper than its crown: keep the heart above the soil.")
 	}
 	switch system {
 	case "bed":
@@ -165,7 +165,7 @@ func (c Crop) AtMoving(system string, in *Solution, age int) (says []say.Text) {
 			c.SoilPH.Low,
 			c.SoilPH.High,
 		)
-		add("%s of the %s family: not where one of them stood last year.", feeders[c.Feeder], c.Family)
+		add("%s of the %s family: do not plant it where one of that family grew last year.", feeders[c.Feeder], c.Family)
 		if c.Life == "perennial" {
 			add("It stays there for years.")
 		}
@@ -175,7 +175,7 @@ func (c Crop) AtMoving(system string, in *Solution, age int) (says []say.Text) {
 		}
 	}
 	if c.Pinch == "never" {
-		add("Never cut its tip: that is the plant.")
+		add("Never cut off its tip: new leaves come only from there.")
 	}
 	return says
 }
@@ -213,7 +213,7 @@ var choices = map[string]map[string]say.Words{
 		"watermelon":  "watermelon##row of the table",
 	},
 	"food":    {Food: "yes", FoodPart: "in part, or cooked only", NoFood: "no##food", Poison: "poisonous"},
-	"feeder":  {"light": "takes little", "medium": "takes some", "heavy": "takes much"},
+	"feeder":  {"light": "takes little", "medium": "enter some", "heavy": "takes much"},
 	"light":   {"light": "light", "dark": "the dark", "either": "either"},
 	"potting": {"same": "as deep as it stood", "deeper": "deeper than it stood", "crown": "no deeper than its crown"},
 	"pinch":   {"yes": "yes", "no": "no use", "never": "never"},

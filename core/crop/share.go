@@ -27,15 +27,15 @@ func (x Solution) Apart(o Solution) bool { return x.PH.apart(o.PH) || x.EC.apart
 func (x Solution) Costs(in Solution) (says []say.Text) {
 	switch {
 	case in.EC.Low > x.EC.High:
-		says = append(says, say.T("too strong for it: leaf edges burn, it grows slower, and bitter"))
+		says = append(says, say.T("too strong for it: leaf edges burn, it grows slowly and tastes bitter"))
 	case in.EC.High < x.EC.Low:
-		says = append(says, say.T("too weak for it: it grows pale and slow, and fruit stays small"))
+		says = append(says, say.T("too weak for it: it grows pale and slowly, and fruit stays small"))
 	}
 	switch {
 	case in.PH.Low > x.PH.High:
-		says = append(says, say.T("its pH is too high for it: iron is short, young leaves go yellow"))
+		says = append(says, say.T("its pH is too high for it: it gets too little iron, young leaves turn yellow"))
 	case in.PH.High < x.PH.Low:
-		says = append(says, say.T("its pH is too low for it: calcium and magnesium are short, roots brown"))
+		says = append(says, say.T("its pH is too low for it: it gets too little calcium and magnesium, roots turn brown"))
 	}
 	return says
 }

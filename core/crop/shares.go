@@ -57,7 +57,7 @@ func readShares(value string) (out Shares, err error) {
 		c, err1 := unit.Read(at)
 		p, err2 := unit.Read(percent)
 		if !ok || errors.Join(err1, err2) != nil || c < -10 || c > 60 || p < 0 || p > 100 || len(out) > 0 && c <= out[len(out)-1].C {
-			return nil, say.Wrong("takes °C and percent, rising, like 10:91 20:52")
+			return nil, say.Wrong("must be °C and percent, rising, like 10:91 20:52")
 		}
 		out = append(out, Share{c, p})
 	}

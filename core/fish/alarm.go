@@ -59,7 +59,7 @@ func (t Trough) Alarms(s State, now time.Time) (out []Alarm) {
 		if l.PH != nil && l.TempC != nil {
 			if a, err := chemistry.UnionisedAmmonia(*l.TAN, *l.PH, *l.TempC); err == nil && a.UnionisedMgL > k.UnionisedMost/2 {
 				add(WrongAmmonia, a.UnionisedMgL > k.UnionisedMost, Half, earliest(w.TAN, w.PH, w.TempC),
-					say.T("Un-ionised ammonia %.3f mg/L, of which %.3g is the limit: %.2g mg/L at pH %.1f and %s.",
+					say.T("Un-ionised ammonia %.3f mg/L; the limit is %.3g mg/L. Measured: %.2g mg/L in total, at pH %.1f and %s.",
 						a.UnionisedMgL, k.UnionisedMost, *l.TAN, *l.PH, say.Of(*l.TempC, unit.Celsius)))
 			}
 		} else if s.Fish > 0 && *l.TAN > muchTAN {
@@ -67,7 +67,7 @@ func (t Trough) Alarms(s State, now time.Time) (out []Alarm) {
 		}
 	}
 	if watch, urgent := k.NitriteLimits(l.Chloride); l.Nitrite != nil && *l.Nitrite > watch {
-		says := say.T("Nitrite %.2g mg/L: above %.2g it takes their breath.", *l.Nitrite, watch)
+		says := say.T("Nitrite %.2g mg/L: above %.2g mg/L fish suffocate.", *l.Nitrite, watch)
 		if l.Chloride == nil {
 			says = say.T("%s Chloride was never read; the less there is, the more nitrite harms.", says)
 		}
@@ -83,7 +83,7 @@ func (t Trough) Alarms(s State, now time.Time) (out []Alarm) {
 		}
 	}
 	if l.PH != nil {
-		says := say.T("pH %.1f: fish, bacteria and plants agree on %.1f to %.1f.", *l.PH, k.PHLow, k.PHHigh)
+		says := say.T("pH %.1f: fish, bacteria and plants all do well at %.1f to %.1f.", *l.PH, k.PHLow, k.PHHigh)
 		if *l.PH < k.PHLow {
 			add(WrongAcid, *l.PH < k.PHLow-farPH, Normal, w.PH, says)
 		} else if *l.PH > k.PHHigh {
@@ -95,7 +95,7 @@ func (t Trough) Alarms(s State, now time.Time) (out []Alarm) {
 			say.T("Alkalinity %.0f mg/L: the filter uses it up; below %.0f the pH falls suddenly.", *l.Alkalinity, k.AlkalinityLeast))
 	}
 	if l.Nitrate != nil && *l.Nitrate > k.NitrateMost {
-		add(WrongNitrate, false, Normal, w.Nitrate, say.T("Nitrate %.0f mg/L: plants do not keep up.", *l.Nitrate))
+		add(WrongNitrate, false, Normal, w.Nitrate, say.T("Nitrate %.0f mg/L: the plants are not keeping up.", *l.Nitrate))
 	}
 	if n := s.DiedSince(now.AddDate(0, 0, -3)); n > 0 {
 		add(WrongDeaths, n >= 3 || 10*n > s.Fish, Normal, nil, say.T("Died within three days: %d.", n))

@@ -76,11 +76,12 @@ func (s State) Cycle(now time.Time) Cycling {
 		c.Says = say.T("Day %d: ammonia and nitrite are gone. Now try it: dose to 2 mg/L of ammonia, read it, and read both again the next day. Only if both "+
 			"are gone it is ready.", c.Day)
 	case nitrite:
-		c.Step, c.Says = CycleNitrite, say.T("Day %d: nitrite is there. Wait for it to fall to nothing; keep it warm, dark and full of air.", c.Day)
+		c.Step, c.Says = CycleNitrite, say.T("Day %d: there is nitrite. Wait until it falls to nothing; keep it warm, dark and well aerated.", c.Day)
 	case ammonia:
-		c.Step, c.Says = CycleAmmonia, say.T("Day %d: ammonia is there, and no nitrite yet. Bacteria settle; that takes a week or two.", c.Day)
+		c.Step, c.Says = CycleAmmonia, say.T("Day %d: there is ammonia, and no nitrite yet. Bacteria are settling in; that takes a week or two.", c.Day)
 	default:
-		c.Says = say.T("Not begun: a pinch of feed or a little ammonia solution, without fish, until 2 to 3 mg/L can be read. An adult handles ammonia.")
+		c.Says = say.T("Not started yet: add a pinch of feed or a little ammonia solution, with no fish in it, until you read 2 to 3 mg/L of ammonia " +
+			"(as N). An adult handles ammonia.")
 	}
 	return c
 }

@@ -111,11 +111,11 @@ func day(in Input, k Kind) (Answer, error) {
 			Name: say.T("Ammonia nitrogen from it"), Formula: say.T("0.092 × %.3g × %.4g", in.ProteinPercent/100, x.FeedG), Value: x.TANG, Unit: unit.Gram,
 			Source: say.Words("Timmons and Ebeling, Recirculating Aquaculture"),
 		},
-		{Name: say.T("Total ammonia that fish bear"), Formula: say.T("%.3g ÷ the un-ionised share", in.UnionisedLimit), Value: x.TANLimitMgL, Unit: "mg/L"},
+		{Name: say.T("Total ammonia that fish tolerate"), Formula: say.T("%.3g ÷ the un-ionised share", in.UnionisedLimit), Value: x.TANLimitMgL, Unit: "mg/L"},
 	}
 	x.Cautions = []say.Text{
 		say.T("Wash hands before and after, and cover cuts."),
-		say.T("A pH put up makes the same ammonia deadly: never correct it in one go where fish are."),
+		say.T("Raising the pH makes the same ammonia far more deadly: never correct it in one go where there are fish."),
 	}
 	return x, nil
 }
@@ -145,21 +145,21 @@ func (in Input) feed(x Answer) string {
 
 func (in Input) check() error {
 	var e field.Errors
-	e.Require(in.Fish >= 1 && in.Fish <= 1_000_000_000, "fish", "takes a whole number, 1 or more")
+	e.Require(in.Fish >= 1 && in.Fish <= 1_000_000_000, "fish", "must be a whole number, 1 or more")
 	for name, v := range map[string]float64{"mass_g": in.MassG, "water_l": in.WaterL, "unionised_limit_mg_l": in.UnionisedLimit} {
-		e.Require(v > 0 && v <= 1e12, name, "takes a number above 0")
+		e.Require(v > 0 && v <= 1e12, name, "must be a number above 0")
 	}
 	for name, v := range map[string]float64{
 		"feed_percent_day": in.FeedPercentDay, "tan_mg_l": in.TANMgL, "source_tan_mg_l": in.SourceTANMgL,
 	} {
-		e.Require(v >= 0 && v <= 10_000, name, "takes a number, 0 or more")
+		e.Require(v >= 0 && v <= 10_000, name, "must be a number, 0 or more")
 	}
-	e.Require(in.FeedPercentDay <= 100, "feed_percent_day", "takes 0 to 100")
-	e.Require(in.ProteinPercent > 0 && in.ProteinPercent <= 100, "protein_percent", "takes a share above 0, up to 100")
-	e.Require(in.TemperatureC >= 0 && in.TemperatureC <= 45, "temperature_c", "takes 0 to 45 °C")
-	e.Require(in.PH >= 4 && in.PH <= 10, "ph", "takes a pH from 4 to 10")
+	e.Require(in.FeedPercentDay <= 100, "feed_percent_day", "must be 0 to 100")
+	e.Require(in.ProteinPercent > 0 && in.ProteinPercent <= 100, "protein_percent", "must be a share above 0, up to 100")
+	e.Require(in.TemperatureC >= 0 && in.TemperatureC <= 45, "temperature_c", "must be 0 to 45 °C")
+	e.Require(in.PH >= 4 && in.PH <= 10, "ph", "must be a pH from 4 to 10")
 	for name, v := range map[string]*float64{"nitrite_mg_l": in.NitriteMgL, "oxygen_mg_l": in.OxygenMgL, "filter_m2": in.FilterM2} {
-		e.Require(v == nil || *v >= 0 && *v <= 1e9, name, "takes a number, 0 or more")
+		e.Require(v == nil || *v >= 0 && *v <= 1e9, name, "must be a number, 0 or more")
 	}
 	return e.Err()
 }

@@ -61,9 +61,9 @@ func (r Reading) Check() error {
 		{"chloride", r.Chloride, 0, 5000},
 	} {
 		any = any || x.v != nil
-		e.Require(x.v == nil || *x.v >= x.low && *x.v <= x.high, x.name, "takes %g to %g", x.low, x.high)
+		e.Require(x.v == nil || *x.v >= x.low && *x.v <= x.high, x.name, "must be %g to %g", x.low, x.high)
 	}
-	e.Require(r.TempC == nil || *r.TempC >= 0 && *r.TempC <= 45, "fish_temp", "takes %s to %s", say.Figure(0, unit.Celsius), say.Of(45, unit.Celsius))
+	e.Require(r.TempC == nil || *r.TempC >= 0 && *r.TempC <= 45, "fish_temp", "must be %s to %s", say.Figure(0, unit.Celsius), say.Of(45, unit.Celsius))
 	e.Require(any || r.TempC != nil, "tan", "type at least one figure")
 	return e.Err()
 }
@@ -338,12 +338,12 @@ func (s State) Unfed(now time.Time) float64 {
 
 // Never are what must not get into water with fish.
 var Never = []say.Words{
-	"Copper, in any form: pipes, tools and remedies for plants.",
-	"Chlorine and chloramine: tap water is treated first.",
+	"Copper in any form: pipes, tools and plant treatments.",
+	"Chlorine and chloramine: treat tap water before it goes in.",
 	"Acid poured straight in. Anything that raises the pH quickly is just as dangerous: it makes ammonia deadly.",
 	"Salt, and medicines for fish: they harm the plants and the filter. Treat fish in a vessel of their own.",
 	"Plant feed from bottles or bags: its ammonium and metals harm fish.",
-	"Sprays against pests or mould, soap, sun cream: hands are rinsed with plain water.",
+	"Sprays against pests or mould, soap, sun cream: rinse your hands with plain water before you put them in.",
 	"Galvanised or painted metal, treated wood.",
-	"Fish into streams or ponds: they are never let go.",
+	"Never let fish go into streams or ponds.",
 }

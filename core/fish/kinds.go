@@ -32,7 +32,7 @@ var Kinds = []Kind{
 		0.02, 1, 5, 150, 5, 40, 6.4, 8, 16, 33,
 	},
 	{
-		"carp", "carp, goldfish and their kin",
+		"carp", "carp, goldfish and their relatives",
 		[]Point{{6, 0}, {12, 0.25}, {18, 0.6}, {23, 1}, {30, 1}, {34, 0}},
 		0.02, 0.5, 2, 150, 4, 40, 6.5, 8.2, 4, 32,
 	},

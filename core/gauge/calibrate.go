@@ -121,7 +121,7 @@ func CalibratePen(in PenInput) (Pen, error) {
 	}
 	if out.PH != nil {
 		out.Steps = append(out.Steps, working.Step{
-			Name: say.T("The reading, put right"), Formula: say.T("7 − (E − offset) ÷ (slope · S)"), Value: *out.PH, Unit: "pH",
+			Name: say.T("The corrected reading"), Formula: say.T("7 − (E − offset) ÷ (slope · S)"), Value: *out.PH, Unit: "pH",
 		})
 	}
 	return out, nil
@@ -136,16 +136,16 @@ func (p Point) ph() float64 {
 
 func (in PenInput) check() error {
 	var e field.Errors
-	e.Require(len(in.Points) == 2 || len(in.Points) == 3, "points", "takes two or three buffers")
-	e.Require(in.SettleSeconds >= 0 && in.SettleSeconds <= 1e6, "settle_seconds", "takes 0 seconds or more")
-	warm := func(at string, t float64) { e.Require(t >= 0 && t <= 40, at, "takes 0 to 40 °C") }
+	e.Require(len(in.Points) == 2 || len(in.Points) == 3, "points", "needs two or three buffers")
+	e.Require(in.SettleSeconds >= 0 && in.SettleSeconds <= 1e6, "settle_seconds", "must be 0 seconds or more")
+	warm := func(at string, t float64) { e.Require(t >= 0 && t <= 40, at, "must be 0 to 40 °C") }
 	for i, p := range in.Points {
 		at := fmt.Sprintf("points.%d.", i)
 		warm(at+"temperature_c", p.TemperatureC)
 		if p.Buffer != "" {
-			e.Require(slices.Contains(Buffers(), p.Buffer), at+"buffer", "takes one of these")
+			e.Require(slices.Contains(Buffers(), p.Buffer), at+"buffer", "must be one of these")
 		} else {
-			e.Require(p.PH >= 1 && p.PH <= 13, at+"ph", "takes a pH from 1 to 13")
+			e.Require(p.PH >= 1 && p.PH <= 13, at+"ph", "must be a pH from 1 to 13")
 		}
 	}
 	if in.Reading != nil {
@@ -161,7 +161,7 @@ func (in PenInput) check() error {
 				if p.Buffer != "" {
 					name = "buffer"
 				}
-				return field.Refuse(fmt.Sprintf("points.%d.%s", i, name), "lies less than 1 pH from another: take buffers further apart")
+				return field.Refuse(fmt.Sprintf("points.%d.%s", i, name), "is less than 1 pH from another: use buffers further apart")
 			}
 		}
 	}
@@ -238,14 +238,14 @@ func CalibrateEC(in ECPenInput) (ECPen, error) {
 		out.Verdict = Repeat
 	}
 	out.Steps = []working.Step{
-		{Name: say.T("Factor"), Formula: say.T("what it is ÷ what was shown, at 25 °C"), Value: out.Factor},
+		{Name: say.T("Factor"), Formula: say.T("true value ÷ shown value, at 25 °C"), Value: out.Factor},
 		{Name: say.T("Furthest off"), Formula: say.T("of %d standards", len(in.Standards)), Value: out.WorstPercent, Unit: "%"},
 	}
 	if in.Reading != nil {
 		v := max(0, out.Factor*at25(*in.Reading)+out.ZeroMS)
 		out.EC25MS = &v
 		out.Steps = append(out.Steps, working.Step{
-			Name: say.T("The reading, put right"), Formula: say.T("factor × shown + %.4g", out.ZeroMS), Value: v, Unit: "mS/cm",
+			Name: say.T("The corrected reading"), Formula: say.T("factor × shown + %.4g", out.ZeroMS), Value: v, Unit: "mS/cm",
 		})
 	}
 	return out, nil
@@ -253,19 +253,19 @@ func CalibrateEC(in ECPenInput) (ECPen, error) {
 
 func (in ECPenInput) checkEC() error {
 	var e field.Errors
-	e.Require(len(in.Standards) == 1 || len(in.Standards) == 2, "standards", "takes one or two standards")
-	e.Require(in.PerC >= 0 && in.PerC <= 0.05, "per_c", "takes a share from 0 to 0.05")
+	e.Require(len(in.Standards) == 1 || len(in.Standards) == 2, "standards", "needs one or two standards")
+	e.Require(in.PerC >= 0 && in.PerC <= 0.05, "per_c", "must be a share from 0 to 0.05")
 	warm := func(at string, t float64) {
-		e.Require(in.Compensated || t >= 0 && t <= 45, at, "takes 0 to 45 °C")
+		e.Require(in.Compensated || t >= 0 && t <= 45, at, "must be 0 to 45 °C")
 	}
 	for i, s := range in.Standards {
 		at := fmt.Sprintf("standards.%d.", i)
-		e.Require(s.TrueMS > 0 && s.TrueMS <= 1000, at+"true25_ms_cm", "takes mS/cm above 0")
-		e.Require(s.ShownMS > 0 && s.ShownMS <= 1000, at+"shown_ms_cm", "takes mS/cm above 0")
+		e.Require(s.TrueMS > 0 && s.TrueMS <= 1000, at+"true25_ms_cm", "must be above 0 mS/cm")
+		e.Require(s.ShownMS > 0 && s.ShownMS <= 1000, at+"shown_ms_cm", "must be above 0 mS/cm")
 		warm(at+"temperature_c", s.TemperatureC)
 	}
 	if r := in.Reading; r != nil {
-		e.Require(r.ShownMS >= 0 && r.ShownMS <= 1000, "reading.shown_ms_cm", "takes mS/cm, 0 or more")
+		e.Require(r.ShownMS >= 0 && r.ShownMS <= 1000, "reading.shown_ms_cm", "must be 0 mS/cm or more")
 		warm("reading.temperature_c", r.TemperatureC)
 	}
 	if len(in.Standards) == 2 && e.Err() == nil {
@@ -280,8 +280,8 @@ func (in ECPenInput) checkEC() error {
 			}
 			return s.ShownMS / (1 + in.PerC*(s.TemperatureC-25))
 		}
-		e.Require(strong.TrueMS > 1.5*weak.TrueMS, "standards.1.true25_ms_cm", "differs by more than half from the first")
-		e.Require(shown(strong) > shown(weak), "standards.1.shown_ms_cm", "shows more in the stronger one")
+		e.Require(strong.TrueMS > 1.5*weak.TrueMS, "standards.1.true25_ms_cm", "must differ from the first by more than half")
+		e.Require(shown(strong) > shown(weak), "standards.1.shown_ms_cm", "reads higher in the stronger one")
 	}
 	return e.Err()
 }

@@ -16,14 +16,14 @@ func Steps(text string) (list []float64, err error) {
 	for _, w := range strings.Fields(strings.NewReplacer(";", " ", ", ", " ").Replace(text)) {
 		v, err := strconv.ParseFloat(strings.Replace(w, ",", ".", 1), 64)
 		if err != nil || v < 0 || v > 14 {
-			return nil, field.Refuse("steps", "takes the pH of each field, with a blank between: 5 5.5 6")
+			return nil, field.Refuse("steps", "enter the pH of each field, with a space between: 5 5.5 6")
 		}
 		list = append(list, v)
 	}
 	slices.Sort(list)
 	list = slices.Compact(list)
 	if len(list) < 2 || len(list) > 30 {
-		return nil, field.Refuse("steps", "takes two fields at least, thirty at most")
+		return nil, field.Refuse("steps", "needs two fields at least, thirty at most")
 	}
 	return list, nil
 }
@@ -62,7 +62,7 @@ func GoodFor(err float64) say.Text {
 	case err <= 0.15:
 		return say.T("good enough to dose by")
 	case err <= CardError+0.05:
-		return say.T("good enough to see whether it is in its band; dose half, and read again")
+		return say.T("good enough to see whether it is in its range; dose half, and read again")
 	}
 	return say.T("good enough to see that something is far off; read it again by daylight, or with a pen, before anything goes in")
 }

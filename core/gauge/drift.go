@@ -95,19 +95,19 @@ func Drift(in DriftInput) (Drifted, error) {
 
 func (in DriftInput) check() error {
 	var e field.Errors
-	e.Require(len(in.Pairs) <= 5000, "pairs", "takes up to 5,000")
-	e.Require(len(in.Series) <= 100_000, "series", "takes up to 100,000")
+	e.Require(len(in.Pairs) <= 5000, "pairs", "must be at most 5,000")
+	e.Require(len(in.Series) <= 100_000, "series", "must be at most 100,000")
 	for name, v := range map[string]float64{
 		"probe_error": in.ProbeError, "hand_error": in.HandError, "alarm": in.Alarm, "silent_days": in.SilentDays, "resolution": in.Resolution, "spike": in.Spike,
 	} {
-		e.Require(v > 0 && v <= 1e9, name, "takes a number above 0")
+		e.Require(v > 0 && v <= 1e9, name, "must be a number above 0")
 	}
-	e.Require(in.Slack >= 0 && in.Slack <= 1e9, "slack", "takes 0 or more")
+	e.Require(in.Slack >= 0 && in.Slack <= 1e9, "slack", "must be 0 or more")
 	for i := 1; i < len(in.Pairs); i++ {
-		e.Require(in.Pairs[i].Day > in.Pairs[i-1].Day, fmt.Sprintf("pairs.%d.day", i), "comes after the one before")
+		e.Require(in.Pairs[i].Day > in.Pairs[i-1].Day, fmt.Sprintf("pairs.%d.day", i), "must be later than the one before")
 	}
 	for i := 1; i < len(in.Series); i++ {
-		e.Require(in.Series[i].Day > in.Series[i-1].Day, fmt.Sprintf("series.%d.day", i), "comes after the one before")
+		e.Require(in.Series[i].Day > in.Series[i-1].Day, fmt.Sprintf("series.%d.day", i), "must be later than the one before")
 	}
 	return e.Err()
 }

@@ -139,28 +139,28 @@ func (in CombineInput) advise(x Combined) Advice {
 
 func (in CombineInput) check() error {
 	var e field.Errors
-	e.Require(len(in.Readings) >= 1 && len(in.Readings) <= 1000, "readings", "takes 1 to 1,000 readings")
+	e.Require(len(in.Readings) >= 1 && len(in.Readings) <= 1000, "readings", "must be 1 to 1,000 readings")
 	for i, r := range in.Readings {
 		at := fmt.Sprintf("readings.%d.", i)
-		e.Require(math.Abs(r.Value) <= 1e9, at+"value", "takes a number up to a thousand million")
-		e.Require(r.Error > 0 && r.Error <= 1e9, at+"error", "takes a standard error above 0")
-		e.Require(math.Abs(r.Bias) <= 1e9, at+"bias", "takes a number up to a thousand million")
-		e.Require(r.BiasError >= 0 && r.BiasError <= 1e9, at+"bias_error", "takes 0 or more")
-		e.Require(r.Weeks >= 0 && r.Weeks <= 1e5, at+"weeks", "takes weeks, 0 or more")
-		e.Require(r.PerWeek >= 0 && r.PerWeek <= 1e6, at+"error_per_week", "takes 0 or more")
+		e.Require(math.Abs(r.Value) <= 1e9, at+"value", "must be at most 1,000,000,000")
+		e.Require(r.Error > 0 && r.Error <= 1e9, at+"error", "must be a standard error above 0")
+		e.Require(math.Abs(r.Bias) <= 1e9, at+"bias", "must be at most 1,000,000,000")
+		e.Require(r.BiasError >= 0 && r.BiasError <= 1e9, at+"bias_error", "must be 0 or more")
+		e.Require(r.Weeks >= 0 && r.Weeks <= 1e5, at+"weeks", "must be 0 weeks or more")
+		e.Require(r.PerWeek >= 0 && r.PerWeek <= 1e6, at+"error_per_week", "must be 0 or more")
 	}
 	if in.Low != nil && in.High != nil {
-		e.Require(*in.Low < *in.High, "high", "lies above the low end of the band")
+		e.Require(*in.Low < *in.High, "high", "must be above the low end of the range")
 	}
-	e.Require(in.ActAbove >= 0.5 && in.ActAbove < 1, "act_above", "takes a share from 0.5 to below 1")
-	e.Require(in.ReadAbove > 0 && in.ReadAbove <= in.ActAbove, "read_above", "takes a share above 0, up to act_above")
+	e.Require(in.ActAbove >= 0.5 && in.ActAbove < 1, "act_above", "must be a share from 0.5 to below 1")
+	e.Require(in.ReadAbove > 0 && in.ReadAbove <= in.ActAbove, "read_above", "must be a share above 0, up to act_above")
 	return e.Err()
 }
 
 func (in CombineInput) steps(x Combined) []working.Step {
 	steps := []working.Step{
 		{
-			Name:    say.T("Taken together"),
+			Name:    say.T("Combined"),
 			Formula: say.T("Σ x ÷ s² ÷ Σ 1 ÷ s², of %d", len(in.Readings)),
 			Value:   x.Value,
 			Source:  say.T("weighting by precision"),

@@ -95,9 +95,9 @@ func Grow(in Input) (Answer, error) {
 
 func (in Input) check() error {
 	var e field.Errors
-	e.Require(in.EmergenceDays >= 0 && in.EmergenceDays <= 100, "emergence_days", "takes 0 to 100 days")
+	e.Require(in.EmergenceDays >= 0 && in.EmergenceDays <= 100, "emergence_days", "must be 0 to 100 days")
 	list := func(name string, values []float64, low, high float64, takes say.Words) {
-		e.Require(len(values) > 0 && len(values) <= 5000, name, "takes a number, or one for each day")
+		e.Require(len(values) > 0 && len(values) <= 5000, name, "must be a number, or one for each day")
 		for i, v := range values {
 			at := name
 			if len(values) > 1 {
@@ -106,27 +106,27 @@ func (in Input) check() error {
 			e.Require(v >= low && v <= high, at, takes)
 		}
 	}
-	list("light_mol_m2", in.LightMol, 0, 200, "takes 0 to 200 mol/m² a day")
-	list("temperature_c", in.TemperatureC, -30, 60, "takes −30 to 60 °C")
-	e.Require(len(in.Spacing) > 0 && len(in.Spacing) <= 1000, "spacing", "takes 1 to 1,000 spacings")
+	list("light_mol_m2", in.LightMol, 0, 200, "must be 0 to 200 mol/m² a day")
+	list("temperature_c", in.TemperatureC, -30, 60, "must be −30 to 60 °C")
+	e.Require(len(in.Spacing) > 0 && len(in.Spacing) <= 1000, "spacing", "must be 1 to 1,000 spacings")
 	for i, s := range in.Spacing {
 		at := fmt.Sprintf("spacing.%d.", i)
-		e.Require(i > 0 || s.FromDay == 0, at+"from_day", "begins with day 0")
+		e.Require(i > 0 || s.FromDay == 0, at+"from_day", "must begin with day 0")
 		e.Require(i == 0 || s.FromDay > in.Spacing[i-1].FromDay, at+"from_day", "must be later than the one before")
-		e.Require(s.PlantsM2 > 0 && s.PlantsM2 <= 1e6, at+"plants_m2", "takes plants above 0")
+		e.Require(s.PlantsM2 > 0 && s.PlantsM2 <= 1e6, at+"plants_m2", "must be above 0 plants")
 	}
-	e.Require(in.TargetG != nil || in.OnDay != nil, "target_g", "is missing: say a weight, or a day, or both")
-	e.Require(in.TargetG == nil || *in.TargetG > 0, "target_g", "takes grams above 0")
-	e.Require(in.OnDay == nil || *in.OnDay >= 0 && *in.OnDay <= LastDay, "on_day", "takes a whole number from 0 to 400")
-	e.Require(in.LightError >= 0 && in.LightError <= 0.9, "light_error", "takes a share from 0 to 0.9")
+	e.Require(in.TargetG != nil || in.OnDay != nil, "target_g", "is missing: give a weight, a day, or both")
+	e.Require(in.TargetG == nil || *in.TargetG > 0, "target_g", "must be above 0 grams")
+	e.Require(in.OnDay == nil || *in.OnDay >= 0 && *in.OnDay <= LastDay, "on_day", "must be a whole number from 0 to 400")
+	e.Require(in.LightError >= 0 && in.LightError <= 0.9, "light_error", "must be a share from 0 to 0.9")
 	p := in.Parameters
 	for name, v := range map[string]float64{
 		"use_g_mol": p.UseGMol, "extinction": p.Extinction, "leaf_m2_g": p.LeafM2G, "start_g": p.StartG, "leaf_c_days": p.LeafCDays,
 	} {
-		e.Require(v > 0 && v <= 1e6, "parameters."+name, "takes a number above 0")
+		e.Require(v > 0 && v <= 1e6, "parameters."+name, "must be a number above 0")
 	}
-	e.Require(p.DryShare > 0 && p.DryShare <= 1, "parameters.dry_share", "takes a share above 0, up to 1")
-	e.Require(p.ShootShare > 0 && p.ShootShare <= 1, "parameters.shoot_share", "takes a share above 0, up to 1")
+	e.Require(p.DryShare > 0 && p.DryShare <= 1, "parameters.dry_share", "must be a share above 0, up to 1")
+	e.Require(p.ShootShare > 0 && p.ShootShare <= 1, "parameters.shoot_share", "must be a share above 0, up to 1")
 	e.Require(p.OptimumLowC > p.BaseC, "parameters.optimum_low_c", "must be above the base")
 	e.Require(p.OptimumHighC >= p.OptimumLowC, "parameters.optimum_high_c", "must not be below the lower optimum")
 	e.Require(p.CeilingC > p.OptimumHighC, "parameters.ceiling_c", "must be above the upper optimum")
@@ -184,11 +184,11 @@ func (in Input) steps(a Answer) []working.Step {
 	area := in.LeafM2G * in.ShootShare * in.StartG * n
 	out := []working.Step{
 		{
-			Name: say.T("Pace at %s", say.Of(c, unit.Celsius)), Formula: say.T("least of 1, (T − %.3g) ÷ %.3g, (%.3g − T) ÷ %.3g",
+			Name: say.T("Rate at %s", say.Of(c, unit.Celsius)), Formula: say.T("least of 1, (T − %.3g) ÷ %.3g, (%.3g − T) ÷ %.3g",
 				in.BaseC, in.OptimumLowC-in.BaseC, in.CeilingC, in.CeilingC-in.OptimumHighC), Value: in.Pace(c), Unit: "share",
 		},
 		{
-			Name: say.T("Light taken up on the first day"), Formula: say.T("%.3g mol/m² × (1 − e^(−%.3g × %.3g))", at(in.LightMol, first), in.Extinction, area),
+			Name: say.T("Light absorbed on the first day"), Formula: say.T("%.3g mol/m² × (1 − e^(−%.3g × %.3g))", at(in.LightMol, first), in.Extinction, area),
 			Value: at(in.LightMol, first) * -math.Expm1(-in.Extinction*area), Unit: "mol/m²", Source: say.Words("Monsi and Saeki (1953), Jpn. J. Bot. 14:22"),
 		},
 	}

@@ -25,7 +25,7 @@ type Sheet struct {
 func (s Sheet) Check() error {
 	var e field.Errors
 	in := func(at string, v, low, high float64) {
-		e.Require(v >= low && v <= high, at, "takes %g to %g mm", low, high)
+		e.Require(v >= low && v <= high, at, "must be %g to %g mm", low, high)
 	}
 	in("page_w", s.PageW, 10, 420)
 	in("page_h", s.PageH, 10, 600)
@@ -35,8 +35,8 @@ func (s Sheet) Check() error {
 	in("top", s.Top, 0, 200)
 	in("gap_x", s.GapX, 0, 100)
 	in("gap_y", s.GapY, 0, 100)
-	e.Require(s.Columns >= 1 && s.Columns <= 40, "columns", "takes 1 to 40")
-	e.Require(s.Rows >= 1 && s.Rows <= 60, "rows", "takes 1 to 60")
+	e.Require(s.Columns >= 1 && s.Columns <= 40, "columns", "must be 1 to 40")
+	e.Require(s.Rows >= 1 && s.Rows <= 60, "rows", "must be 1 to 60")
 	const slack = 0.6 // mm, since dimensions are rounded
 	c, r := float64(s.Columns), float64(s.Rows)
 	e.Require(s.Left+c*s.W+(c-1)*s.GapX <= s.PageW+slack, "columns", "reach beyond the page")

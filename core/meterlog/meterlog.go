@@ -189,7 +189,7 @@ func (p *parser) row(line int, rec []string) {
 	before := len(p.problems)
 	name := f[1]
 	if name == "" || len(name) > 80 || strings.ContainsFunc(name, unicode.IsControl) {
-		p.add(line, "series", "takes a name of 1 to 80 letters")
+		p.add(line, "series", "must be a name of 1 to 80 letters")
 	}
 	value, err := unit.Read(f[2])
 	if err != nil {
@@ -197,7 +197,7 @@ func (p *parser) row(line int, rec []string) {
 	}
 	in, value, ok := canonical(f[3], value)
 	if !ok {
-		p.add(line, "unit", "%q is not known; it takes pH, mS/cm, µS/cm, ppm500, ppm700, °C, °F, L, gal, cm, in or %%", f[3])
+		p.add(line, "unit", "%q is not a unit Ulpa knows; use pH, mS/cm, µS/cm, ppm500, ppm700, °C, °F, L, gal, cm, in or %%", f[3])
 	}
 	of := p.series[name]
 	when, err := p.time(f[0], of)
@@ -289,12 +289,12 @@ func (p *parser) time(text string, of *Series) (time.Time, error) {
 		read := t
 		t = time.Date(t.Year(), t.Month(), t.Day(), t.Hour(), t.Minute(), t.Second(), t.Nanosecond(), p.Zone)
 		if !p.wall(t).Equal(read) {
-			return t, say.Wrong("%s did not come on that day: the clock was put forward", read.Format("15:04"))
+			return t, say.Wrong("%s did not exist on that day: the clocks went forward", read.Format("15:04"))
 		}
 		t = p.which(t, of)
 	}
 	if t = t.UTC().Truncate(time.Microsecond); t.Before(p.From) || t.After(p.To) {
-		return t, say.Wrong("takes times from %s to %s", say.Date(p.From.In(p.Zone), "2 Jan 2006"), say.Date(p.To.In(p.Zone), "2 Jan 2006"))
+		return t, say.Wrong("must be times from %s to %s", say.Date(p.From.In(p.Zone), "2 Jan 2006"), say.Date(p.To.In(p.Zone), "2 Jan 2006"))
 	}
 	return t, nil
 }

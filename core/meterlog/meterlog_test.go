@@ -60,20 +60,20 @@ func TestClocksThatArePutBackAndForward(t *testing.T) {
 		require.Equal(t, 6, log.Twice)
 	}
 	_, problems := meterlog.Parse(strings.NewReader("time,series,value,unit\n2027-03-28 01:30,a,6,pH"), b)
-	require.Contains(t, problems[0].Message.String(), "01:30 did not come on that day")
+	require.Contains(t, problems[0].Message.String(), "01:30 did not exist on that day")
 }
 
 func TestEveryProblemIsNamedByLineAndColumn(t *testing.T) {
 	head := "time,series,value,unit\n"
 	for body, want := range map[string]meterlog.Problem{
 		"yesterday,a,6,pH":                                 {Line: 2, Column: "time", Message: say.Words("is not a time")},
-		"2027-03-18 09:30,,6,pH":                           {Line: 2, Column: "series", Message: say.Words("takes a name")},
+		"2027-03-18 09:30,,6,pH":                           {Line: 2, Column: "series", Message: say.Words("must be a name")},
 		"2027-03-18 09:30,a,six,pH":                        {Line: 2, Column: "value", Message: say.Words("not a number")},
 		"2027-03-18 09:30,a,NaN,pH":                        {Line: 2, Column: "value", Message: say.Words("not a number")},
-		"2027-03-18 09:30,a,6,furlong":                     {Line: 2, Column: "unit", Message: say.Words("is not known")},
+		"2027-03-18 09:30,a,6,furlong":                     {Line: 2, Column: "unit", Message: say.Words("is not a unit Ulpa knows")},
 		"2027-03-18 09:30,a,61,pH":                         {Line: 2, Column: "value", Message: say.Words("cannot be")},
 		"2027-03-18 09:30,a,6,\"pH\"0":                     {Line: 2, Column: "", Message: say.Words("cannot be read")},
-		"2047-03-18 09:30,a,6,pH":                          {Line: 2, Column: "time", Message: say.Words("takes times from 1 Jan 2015 to 1 Jan 2030")},
+		"2047-03-18 09:30,a,6,pH":                          {Line: 2, Column: "time", Message: say.Words("must be times from 1 Jan 2015 to 1 Jan 2030")},
 		"2027-03-18 09:30,\xe9\xff,6,pH":                   {Line: 2, Column: "series", Message: say.Words("not written in UTF-8")},
 		"2027-03-18 09:30,a\x00,6,pH":                      {Line: 2, Column: "series", Message: say.Words("not written in UTF-8")},
 		"2027-03-18 09:30,a,6":                             {Line: 2, Column: "unit", Message: say.Words("is missing")},

@@ -12,6 +12,6 @@ func Example() {
 	fmt.Println(name.Key("NORTH tower") == name.Key("north Tower"))
 	// Output:
 	// "North tower"
-	// has letters that cannot be seen, or that turn the line around; type it anew
+	// has letters that cannot be seen, or that reverse the line; type it again
 	// true
 }

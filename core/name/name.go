@@ -23,7 +23,7 @@ func Clean(s string) string { return strings.Join(strings.Fields(norm.NFC.String
 // nothing does.
 func Wrong(s string, most int) say.Text {
 	if n := utf8.RuneCountInString(s); n == 0 || n > most {
-		return say.T("takes a name of 1 to %d letters", most)
+		return say.T("must be a name of 1 to %d letters", most)
 	}
 	return Unseen(s)
 }
@@ -33,7 +33,7 @@ func Wrong(s string, most int) say.Text {
 func Line(e *field.Errors, at, s string, most int) string {
 	s = Clean(s)
 	if utf8.RuneCountInString(s) > most {
-		e.Add(at, "takes up to %d letters", most)
+		e.Add(at, "must be at most %d letters", most)
 	} else if says := Unseen(s); says != nil {
 		e.Tell(at, says)
 	}
@@ -79,7 +79,7 @@ func Unseen(s string) say.Text {
 	seen := false
 	for _, r := range s {
 		if !utf8.ValidString(s) || r == utf8.RuneError || hidden(r) {
-			return say.T("has letters that cannot be seen, or that turn the line around; type it anew")
+			return say.T("has letters that cannot be seen, or that reverse the line; type it again")
 		}
 		seen = seen || unicode.In(r, unicode.L, unicode.N, unicode.P, unicode.S)
 	}

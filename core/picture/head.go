@@ -50,21 +50,21 @@ func formatOf(file []byte) (format, bool) {
 func Check(file []byte) error {
 	f, ok := formatOf(file)
 	if len(file) > MostBytes {
-		return field.Refuse("file", "takes a picture of up to %d MB", MostBytes>>20)
+		return field.Refuse("file", "must be a picture of up to %d MB", MostBytes>>20)
 	}
 	if !ok {
-		return field.Refuse("file", "takes a picture: JPEG, PNG or WebP")
+		return field.Refuse("file", "must be a picture: JPEG, PNG or WebP")
 	}
 	head, err := f.head(bytes.NewReader(file))
 	if err != nil || head.Width < 1 || head.Height < 1 {
-		return field.Refuse("file", "takes a picture: JPEG, PNG or WebP")
+		return field.Refuse("file", "must be a picture: JPEG, PNG or WebP")
 	}
 	long, short := max(head.Width, head.Height), min(head.Width, head.Height)
 	if long > MostSide || long > mostRatio*short {
-		return field.Refuse("file", "takes a picture of up to %d points on each side, no more than %d times as long as wide", MostSide, mostRatio)
+		return field.Refuse("file", "must be a picture of up to %d pixels on each side, no more than %d times as long as wide", MostSide, mostRatio)
 	}
 	if head.Width > MostPixels/head.Height {
-		return field.Refuse("file", "takes a picture of up to %d million points", MostPixels/1_000_000)
+		return field.Refuse("file", "must be a picture of up to %d million pixels", MostPixels/1_000_000)
 	}
 	n, most, progressive := f.parts(file)
 	if n > most || memory(head, progressive) > MostMemory {

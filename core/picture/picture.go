@@ -23,8 +23,8 @@ const (
 // What Shrink refuses a picture for, beside what it is not; whoever shrinks it in a process apart
 // refuses it for the same.
 var (
-	ErrBreaksOff = field.Refuse("file", "is a picture that breaks off; take it again")
-	ErrTooMuch   = field.Refuse("file", "takes too much to open; take it again, or send a screenshot of it")
+	ErrBreaksOff = field.Refuse("file", "is a picture that is cut off; take it again")
+	ErrTooMuch   = field.Refuse("file", "is too large to open; take it again, or send a screenshot of it")
 )
 
 // Kept is a picture as it is kept: JPEG without anything beside it.

@@ -66,7 +66,7 @@ func BackSchedule(in Input) (Schedule, error) {
 	if moves, ok := in.solve(open, in.ReadyBy); ok {
 		return in.schedule(moves), nil
 	}
-	s := Schedule{Why: say.T("no plan keeps every stage within its length and hold with all moves on open days")}
+	s := Schedule{Why: say.T("no plan fits the length and the longest wait of every stage with all moves on open days")}
 	ends := in.reachable(open)
 	ok := func(ready calendar.Day) bool {
 		for t := ready - calendar.Day(in.EarlyDays); t <= ready; t++ {
@@ -89,15 +89,15 @@ func BackSchedule(in Input) (Schedule, error) {
 
 func (in Input) check() error {
 	var e field.Errors
-	e.Require(in.EarlyDays >= 0 && in.EarlyDays <= MaxDays, "early_days", "takes 0 to 3,660 days")
-	e.Require(len(in.Stages) >= 1 && len(in.Stages) <= MaxStages, "stages", "takes 1 to 50 stages")
+	e.Require(in.EarlyDays >= 0 && in.EarlyDays <= MaxDays, "early_days", "must be 0 to 3,660 days")
+	e.Require(len(in.Stages) >= 1 && len(in.Stages) <= MaxStages, "stages", "must be 1 to 50 stages")
 	for i, s := range in.Stages {
-		e.Require(s.Days >= 0 && s.Days <= MaxDays, fmt.Sprintf("stages.%d.days", i), "takes 0 to 3,660 days")
-		e.Require(s.HoldDays >= 0 && s.HoldDays <= MaxDays, fmt.Sprintf("stages.%d.hold_days", i), "takes 0 to 3,660 days")
+		e.Require(s.Days >= 0 && s.Days <= MaxDays, fmt.Sprintf("stages.%d.days", i), "must be 0 to 3,660 days")
+		e.Require(s.HoldDays >= 0 && s.HoldDays <= MaxDays, fmt.Sprintf("stages.%d.hold_days", i), "must be 0 to 3,660 days")
 	}
-	e.Require(len(in.Workdays) > 0, "workdays", "takes at least one of 1 (Monday) to 7")
+	e.Require(len(in.Workdays) > 0, "workdays", "needs at least one of 1 (Monday) to 7")
 	for i, w := range in.Workdays {
-		e.Require(w >= 1 && w <= 7, fmt.Sprintf("workdays.%d", i), "takes 1 (Monday) to 7")
+		e.Require(w >= 1 && w <= 7, fmt.Sprintf("workdays.%d", i), "must be 1 (Monday) to 7")
 	}
 	for i, c := range in.Closed {
 		e.Require(c.From <= c.To, fmt.Sprintf("closed.%d.to", i), "is before from")

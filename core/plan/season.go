@@ -135,9 +135,9 @@ func (in SeasonInput) check() error {
 	var e field.Errors
 	e.Require(in.To >= in.From, "to", "is before from")
 	e.Require(int(in.To-in.From)+1 <= MaxSeasonDays, "to", "is more than 1,100 days after from")
-	e.Require(len(in.Workdays) > 0, "workdays", "takes at least one of 1 (Monday) to 7")
+	e.Require(len(in.Workdays) > 0, "workdays", "needs at least one of 1 (Monday) to 7")
 	for i, w := range in.Workdays {
-		e.Require(w >= 1 && w <= 7, fmt.Sprintf("workdays.%d", i), "takes 1 (Monday) to 7")
+		e.Require(w >= 1 && w <= 7, fmt.Sprintf("workdays.%d", i), "must be 1 (Monday) to 7")
 	}
 	ranges := func(at string, list []calendar.Closure) {
 		for i, c := range list {
@@ -145,28 +145,28 @@ func (in SeasonInput) check() error {
 		}
 	}
 	ranges("closed", in.Closed)
-	e.Require(in.Minutes == nil || *in.Minutes >= 0, "minutes", "takes 0 or more")
+	e.Require(in.Minutes == nil || *in.Minutes >= 0, "minutes", "must be 0 or more")
 	on := map[calendar.Day]bool{}
 	for i, m := range in.MinutesOn {
-		e.Require(!on[m.Day], fmt.Sprintf("minutes_on.%d.date", i), "is there twice")
-		e.Require(m.Minutes == nil || *m.Minutes >= 0, fmt.Sprintf("minutes_on.%d.minutes", i), "takes 0 or more")
+		e.Require(!on[m.Day], fmt.Sprintf("minutes_on.%d.date", i), "is in the list twice")
+		e.Require(m.Minutes == nil || *m.Minutes >= 0, fmt.Sprintf("minutes_on.%d.minutes", i), "must be 0 or more")
 		on[m.Day] = true
 	}
-	e.Require(len(in.Places) >= 1 && len(in.Places) <= MaxSeasonPlaces, "places", "takes 1 to 200 places")
+	e.Require(len(in.Places) >= 1 && len(in.Places) <= MaxSeasonPlaces, "places", "must be 1 to 200 places")
 	known := map[string]bool{}
 	for i, p := range in.Places {
 		at := fmt.Sprintf("places.%d.", i)
-		e.Require(!known[p.Name], at+"name", "is there twice")
-		e.Require(p.Room >= 0 && p.Room <= 1e12, at+"room", "takes 0 or more")
+		e.Require(!known[p.Name], at+"name", "is in the list twice")
+		e.Require(p.Room >= 0 && p.Room <= 1e12, at+"room", "must be 0 or more")
 		ranges(at+"closed", p.Closed)
 		known[p.Name] = true
 	}
-	e.Require(len(in.Batches) >= 1 && len(in.Batches) <= MaxSeasonBatches, "batches", "takes 1 to 2,000 batches")
+	e.Require(len(in.Batches) >= 1 && len(in.Batches) <= MaxSeasonBatches, "batches", "must be 1 to 2,000 batches")
 	names := map[string]bool{}
 	for i, b := range in.Batches {
 		at := fmt.Sprintf("batches.%d.", i)
 		e.Require(b.Name != "", at+"name", "say what the batch is called")
-		e.Require(!names[b.Name], at+"name", "is there twice")
+		e.Require(!names[b.Name], at+"name", "is in the list twice")
 		names[b.Name] = true
 		in.checkBatch(&e, at, b, known)
 	}
@@ -174,43 +174,43 @@ func (in SeasonInput) check() error {
 }
 
 func (in SeasonInput) checkBatch(e *field.Errors, at string, b SeasonBatch, known map[string]bool) {
-	amount := func(v float64, name string) { e.Require(v >= 0 && v <= 1e12, name, "takes 0 or more") }
-	e.Require(b.Plants >= 1 && b.Plants <= 1_000_000, at+"plants", "takes a whole number from 1 to 1,000,000")
+	amount := func(v float64, name string) { e.Require(v >= 0 && v <= 1e12, name, "must be 0 or more") }
+	e.Require(b.Plants >= 1 && b.Plants <= 1_000_000, at+"plants", "must be a whole number from 1 to 1,000,000")
 	e.Require(b.ReadyBy >= b.ReadyFrom, at+"ready_by", "is before ready_from")
 	amount(b.Value, at+"value")
 	amount(b.EarlyCost, at+"early_cost")
 	amount(b.ReadyMinutesFixed, at+"ready_minutes_fixed")
 	amount(b.ReadyMinutesEach, at+"ready_minutes_each")
-	e.Require(len(b.Stages) >= 1 && len(b.Stages) <= MaxStages, at+"stages", "takes 1 to 50 stages")
+	e.Require(len(b.Stages) >= 1 && len(b.Stages) <= MaxStages, at+"stages", "must be 1 to 50 stages")
 	stages := map[string]bool{}
 	for i, s := range b.Stages {
 		at := fmt.Sprintf("%sstages.%d.", at, i)
-		e.Require(!stages[s.Name], at+"name", "is there twice")
+		e.Require(!stages[s.Name], at+"name", "is in the list twice")
 		stages[s.Name] = true
-		e.Require(s.Days >= 1 && s.Days <= MaxDays, at+"days", "takes 1 to 3,660 days")
-		e.Require(s.HoldDays >= 0 && s.HoldDays <= MaxDays, at+"hold_days", "takes 0 to 3,660 days")
+		e.Require(s.Days >= 1 && s.Days <= MaxDays, at+"days", "must be 1 to 3,660 days")
+		e.Require(s.HoldDays >= 0 && s.HoldDays <= MaxDays, at+"hold_days", "must be 0 to 3,660 days")
 		amount(s.WaitCost, at+"wait_cost")
 		amount(s.MinutesFixed, at+"minutes_fixed")
 		amount(s.MinutesEach, at+"minutes_each")
-		e.Require(len(s.Where) > 0, at+"where", "takes at least one place")
+		e.Require(len(s.Where) > 0, at+"where", "needs at least one place")
 		there := map[string]bool{}
 		for j, w := range s.Where {
 			at := fmt.Sprintf("%swhere.%d.", at, j)
-			e.Require(known[w.Place], at+"place", "is none of the places")
-			e.Require(!there[w.Place], at+"place", "is there twice")
+			e.Require(known[w.Place], at+"place", "is not one of the places")
+			e.Require(!there[w.Place], at+"place", "is in the list twice")
 			there[w.Place] = true
 			amount(w.RoomEach, at+"room_each")
 			amount(w.Cost, at+"cost")
 		}
 	}
-	e.Require(len(b.Done) <= len(b.Stages), at+"done", "takes at most one for each stage")
+	e.Require(len(b.Done) <= len(b.Stages), at+"done", "needs at most one for each stage")
 	for i, d := range b.Done {
 		at := fmt.Sprintf("%sdone.%d.", at, i)
-		e.Require(d.Day < in.From, at+"date", "takes a day before the season")
+		e.Require(d.Day < in.From, at+"date", "must be a day before the season")
 		e.Require(i == 0 || d.Day > b.Done[i-1].Day, at+"date", "must be later than the one before")
 		if i < len(b.Stages) {
 			_, ok := b.Stages[i].stand(d.Place)
-			e.Require(ok, at+"place", "is none of the places of this stage")
+			e.Require(ok, at+"place", "is not one of the places for this stage")
 		}
 	}
 }
@@ -267,7 +267,7 @@ func (s *search) season(in SeasonInput) Season {
 	out.Gap = (out.Cost - out.Bound) / max(out.Cost, 1e-9)
 	out.Steps = []working.Step{
 		{Name: say.T("What is not grown costs"), Formula: say.T("the values of those batches"), Value: lost},
-		{Name: say.T("Waiting, being early and places cost"), Formula: say.T("the sum over what is grown"), Value: sum - lost},
+		{Name: say.T("What waiting, early harvests and places cost"), Formula: say.T("the sum over what is grown"), Value: sum - lost},
 		{
 			Name: say.T("No plan costs less than"), Formula: say.T("each batch alone, at prices for room and minutes"), Value: out.Bound,
 			Source: say.Words("Held, Wolfe and Crowder (1974), Math. Program. 6:62"),

@@ -105,7 +105,7 @@ func Judge(p Pot, since, today calendar.Day, seen Seen) ready.Verdict {
 	if seen.On >= since && seen.On != 0 {
 		switch seen.Roots {
 		case "round":
-			return ready.Verdict{Word: ready.Late, Since: seen.On, Until: seen.On - 1, Why: say.T("roots go round and round")}
+			return ready.Verdict{Word: ready.Late, Since: seen.On, Until: seen.On - 1, Why: say.T("roots circle the pot")}
 		case "hold":
 			v := ready.Verdict{Word: ready.Ready, Since: seen.On, Until: max(about, seen.On+holds), Why: say.T("roots hold the ball")}
 			if today > v.Until {
@@ -132,5 +132,5 @@ const (
 )
 
 // Late is what waiting in a pot costs, and what then helps.
-const Late say.Words = "Roots that go round stop feeding: leaves pale from below, flowers come early on small plants. Loosen the ball with your fingers, " +
-	"pot on today, water well; or feed at half strength until there are pots."
+const Late say.Words = "Circling roots stop feeding: leaves turn pale from below, and small plants flower early. Loosen the root ball with your " +
+	"fingers, pot on today, water well; or feed at half strength until you have pots."

@@ -119,7 +119,7 @@ func Advise(boards []Board, seedlings []Seedlings, today calendar.Day) (out []Do
 			}
 			out = append(out, Do{
 				Kind: Harvest, Board: b.Number, Batch: s.Batch, Plants: s.Plants, Says: say.T("Harvest %s from board %d", say.Plural(s.Plants, "plant"), b.Number),
-				Because: say.T("Ready since %s. What stays longer goes to seed, and holds up the boards behind it.", s.Due.Short()),
+				Because: say.T("Ready since %s. What stays longer bolts, and holds up the boards behind it.", s.Due.Short()),
 			})
 		}
 	}
@@ -156,16 +156,16 @@ func fill(b Board, left []Seedlings, today calendar.Day) Do {
 	}
 	if s == nil {
 		d := Do{Kind: Wait, Board: b.Number, Says: say.T("Board %d waits", b.Number)}
-		d.Because = say.T("No seedlings are on the way. Leave it floating: open water grows algae.")
+		d.Because = say.T("No seedlings are on the way. Leave the board floating: open water grows algae.")
 		return d
 	}
 	d := Do{Kind: Plant, Board: b.Number, Batch: s.Batch, Plants: min(b.Holes, s.Plants)}
 	s.Plants -= d.Plants
 	d.Says = say.T("Plant %d of %s on board %d", d.Plants, say.Name(s.Code), b.Number)
-	d.Because = say.T("They are ready; roots that circle in the tray grow on badly.")
+	d.Because = say.T("They are ready; roots that circle in the tray grow badly later.")
 	if s.Ready > today {
 		d.Kind, d.Says = Wait, say.T("Board %d waits", b.Number)
-		d.Because = say.T("%s is ready for it about %s. Leave it floating: open water grows algae.", say.Name(s.Code), s.Ready.Short())
+		d.Because = say.T("%s will be ready for it about %s. Leave it floating: open water grows algae.", say.Name(s.Code), s.Ready.Short())
 	}
 	return d
 }
@@ -180,8 +180,8 @@ func order(boards []Board) (d Do, ok bool) {
 	if last := boards[n-1]; !planted(last) && slices.ContainsFunc(boards, planted) {
 		return Do{
 			Kind: Turn, Board: last.Number, Order: append([]int{last.Number}, now[:n-1]...),
-			Says:    say.T("Lift board %d out, scrub it, let the others on by one, and float it in at the planting end", last.Number),
-			Because: say.T("It is empty. The oldest then floats where you harvest."),
+			Says:    say.T("Lift out board %d and scrub it, move the others along by one, and float it in at the planting end", last.Number),
+			Because: say.T("It is empty. Lifting it out brings the oldest board to the harvest end."),
 		}, true
 	}
 	if !outOfTurn(boards) {
@@ -193,8 +193,8 @@ func order(boards []Board) (d Do, ok bool) {
 		return d, false
 	}
 	return Do{
-		Kind: Sort, Board: lifted[0], Order: want, Says: say.T("Bring the boards into the order of their age: lift %s", numbers(lifted)),
-		Because: say.T("An older board, or an empty one, floats where it is in the way of a younger one."),
+		Kind: Sort, Board: lifted[0], Order: want, Says: say.T("Put the boards in order of age: lift %s", numbers(lifted)),
+		Because: say.T("An older or empty board floats in front of a younger one."),
 	}, true
 }
 
@@ -362,10 +362,10 @@ func (r Raft) RhythmOf(c crop.Crop, every int, apart bool) Rhythm {
 	a.Steps = []working.Step{
 		{Name: say.T("Days on the raft"), Formula: say.T("%d − %d", c.HarvestDays(), c.NurseryDays), Value: float64(days), Unit: "days"},
 		{
-			Name:    say.T("Boards afloat for one every %s", say.Plural(every, "day")),
+			Name:    say.T("Boards afloat to harvest one every %s", say.Plural(every, "day")),
 			Formula: say.T("%d ÷ %d, rounded up", days, max(1, every)), Value: float64(a.Needs),
 		},
-		{Name: say.T("Days from one to the next with all"), Formula: say.T("%d ÷ %d, rounded up", days, boards), Value: float64(a.Every), Unit: "days"},
+		{Name: say.T("Days between boards if all are used"), Formula: say.T("%d ÷ %d, rounded up", days, boards), Value: float64(a.Every), Unit: "days"},
 	}
 	rate := seed.Usually(c.UsualRate / 100)
 	o, err := seed.Order(seed.OrderInput{
@@ -376,7 +376,7 @@ func (r Raft) RhythmOf(c crop.Crop, every int, apart bool) Rhythm {
 		a.Cells, a.Seeds = o.Sow.Cells, o.Sow.Seeds
 		a.Steps = append(a.Steps, working.Step{
 			Name:    say.T("Cells to sow for %s, %s sure", say.Plural(a.Plants, "plant"), say.Chance(sure)),
-			Formula: say.T("by chance, from %.0f %% that come and %.0f %% of those that become plants", c.UsualRate, 100*c.Survival), Value: float64(a.Cells),
+			Formula: say.T("by chance, if %.0f %% germinate and %.0f %% of those become plants", c.UsualRate, 100*c.Survival), Value: float64(a.Cells),
 		})
 	}
 	return a

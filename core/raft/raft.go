@@ -30,7 +30,7 @@ const MostBoards = 30
 // Check refuses boards into which the columns cannot be cut.
 func (r Raft) Check() error {
 	var e field.Errors
-	e.Require(r.Boards >= 0 && r.Boards <= MostBoards, "boards", "takes 0 to %d", MostBoards)
+	e.Require(r.Boards >= 0 && r.Boards <= MostBoards, "boards", "must be 0 to %d", MostBoards)
 	e.Require(r.Boards < 2 || r.Columns%r.Boards == 0, "boards", "%d columns of holes cannot be cut into %d equal boards", r.Columns, r.Boards)
 	return e.Err()
 }
@@ -143,19 +143,19 @@ type Moved struct {
 // Check refuses an order that is none of this raft's boards, or what was nothing.
 func (m Moved) Check(r Raft) error {
 	if !r.Parted() {
-		return field.Refuse("order", "this place floats in one piece; its settings say in how many boards")
+		return field.Refuse("order", "this place floats as one piece; enter in its settings how many boards it has")
 	}
 	now := r
 	now.Floats = m.Order
 	if !slices.Equal(now.Order(), m.Order) {
-		return field.Refuse("order", "takes every board once: %s", numbers(r.Order()))
+		return field.Refuse("order", "needs every board once: %s", numbers(r.Order()))
 	}
 	if slices.Equal(m.Order, r.Order()) && len(m.Scrubbed) == 0 {
-		return field.Refuse("order", "is as they float already")
+		return field.Refuse("order", "is the order they float in already")
 	}
 	for _, b := range m.Scrubbed {
 		if b < 1 || b > r.Boards {
-			return field.Refuse("scrubbed", "takes boards 1 to %d", r.Boards)
+			return field.Refuse("scrubbed", "must be boards 1 to %d", r.Boards)
 		}
 	}
 	return nil

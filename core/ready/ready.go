@@ -114,7 +114,7 @@ func Judge(r Rule, g Grown) Verdict {
 	var since []calendar.Day
 	looked := g.Seen.On != 0
 	if looked && g.Seen.Round {
-		return Verdict{Word: Late, Since: g.Seen.On, Until: g.Seen.On - 1, Why: say.T("roots go round and round")}
+		return Verdict{Word: Late, Since: g.Seen.On, Until: g.Seen.On - 1, Why: say.T("roots circle the pot")}
 	}
 	test := func(ok bool, on calendar.Day, yes, no say.Text) {
 		if ok {

@@ -27,14 +27,14 @@ type Adjustment struct {
 // Linear mixing; the stock's own volume is left out.
 func ReservoirAdjust(in AdjustInput) (Adjustment, error) {
 	var e field.Errors
-	e.Require(in.CapacityL > 0 && in.CapacityL <= 1e7, "capacity_l", "takes litres above 0")
-	e.Require(in.LevelL >= 0, "level_l", "takes litres, 0 or more")
+	e.Require(in.CapacityL > 0 && in.CapacityL <= 1e7, "capacity_l", "must be above 0 litres")
+	e.Require(in.LevelL >= 0, "level_l", "must be 0 litres or more")
 	e.Require(in.LevelL <= in.CapacityL || in.CapacityL <= 0, "level_l", "is more than the vessel holds")
-	e.Require(in.FillToL > 0 && in.FillToL <= 1e7, "fill_to_l", "takes litres above 0")
-	e.Require(in.ECMScm >= 0 && in.ECMScm <= 100, "ec_ms_cm", "takes 0 to 100 mS/cm")
-	e.Require(in.ECTargetMScm > 0 && in.ECTargetMScm <= 100, "ec_target_ms_cm", "takes mS/cm above 0, up to 100")
-	e.Require(in.WaterECMSc >= 0 && in.WaterECMSc <= 100, "water_ec_ms_cm", "takes 0 to 100 mS/cm")
-	e.Require(in.StockRise > 0 && in.StockRise <= 100, "stock_ms_cm_per_ml_l", "takes mS/cm per mL/L above 0")
+	e.Require(in.FillToL > 0 && in.FillToL <= 1e7, "fill_to_l", "must be above 0 litres")
+	e.Require(in.ECMScm >= 0 && in.ECMScm <= 100, "ec_ms_cm", "must be 0 to 100 mS/cm")
+	e.Require(in.ECTargetMScm > 0 && in.ECTargetMScm <= 100, "ec_target_ms_cm", "must be above 0, up to 100 mS/cm")
+	e.Require(in.WaterECMSc >= 0 && in.WaterECMSc <= 100, "water_ec_ms_cm", "must be 0 to 100 mS/cm")
+	e.Require(in.StockRise > 0 && in.StockRise <= 100, "stock_ms_cm_per_ml_l", "must be above 0 mS/cm per mL/L")
 	if err := e.Err(); err != nil {
 		return Adjustment{}, err
 	}
@@ -45,7 +45,7 @@ func ReservoirAdjust(in AdjustInput) (Adjustment, error) {
 	mixed := (keep*in.ECMScm + (in.FillToL-keep)*in.WaterECMSc) / in.FillToL
 	if mixed > in.ECTargetMScm {
 		if in.WaterECMSc >= in.ECTargetMScm {
-			return Adjustment{Why: say.T("the mix would stand above the target, and the water is itself too strong to bring it down")}, nil
+			return Adjustment{Why: say.T("the mix would stay above the target, and the water itself is too strong to bring it down")}, nil
 		}
 		keep = in.FillToL * (in.ECTargetMScm - in.WaterECMSc) / (in.ECMScm - in.WaterECMSc)
 		mixed = in.ECTargetMScm
@@ -53,7 +53,7 @@ func ReservoirAdjust(in AdjustInput) (Adjustment, error) {
 	a := Adjustment{DrainL: in.LevelL - keep, WaterL: in.FillToL - keep, LevelAfterL: in.FillToL, ECAfterMScm: in.ECTargetMScm, Reachable: true}
 	a.StockML = (in.ECTargetMScm - mixed) / in.StockRise * in.FillToL
 	a.Steps = []working.Step{
-		{Name: say.T("Old solution that stays"), Formula: say.T("%.4g L − %.4g L drained", in.LevelL, a.DrainL), Value: keep, Unit: "L"},
+		{Name: say.T("Old solution left in the tank"), Formula: say.T("%.4g L − %.4g L drained", in.LevelL, a.DrainL), Value: keep, Unit: "L"},
 		{
 			Name:    say.T("Mixed with water"),
 			Formula: say.T("(%.4g × %.3g + %.4g × %.3g) ÷ %.4g", keep, in.ECMScm, a.WaterL, in.WaterECMSc, in.FillToL),

@@ -88,7 +88,7 @@ func Recipe(in RecipeInput) (RecipeOut, error) {
 	}
 	c, err := chemistry.Conduct(mainIons(out.AchievedMgL, in.WaterMgL["HCO3"]), 6, 25)
 	if err != nil {
-		return RecipeOut{}, field.Refuse("targets_mg_l", "ask for a solution too strong to say anything about")
+		return RecipeOut{}, field.Refuse("targets_mg_l", "give a solution too strong for Ulpa to say anything about")
 	}
 	out.ECMScm = c.ECMScm
 	out.Steps = append(
@@ -102,7 +102,7 @@ func Recipe(in RecipeInput) (RecipeOut, error) {
 		},
 	)
 	out.Cautions = []say.Text{
-		say.T("Adult weighs dry salts: gloves, no dust, a mask for fine powders."), say.T("Keep nitrates from fuel and heat; some salts are regulated."),
+		say.T("An adult weighs dry salts: gloves, no dust, a mask for fine powders."), say.T("Keep nitrates from fuel and heat; some salts are regulated."),
 		say.T("Label the bucket: what, how strong, when."),
 	}
 	if in.TankLitres > 0 {
@@ -125,45 +125,45 @@ func mainIons(mg map[string]float64, hco3 float64) chemistry.Ions {
 
 func (in RecipeInput) check() error {
 	var e field.Errors
-	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e7, "volume_l", "takes litres above 0, up to 10,000,000")
+	e.Require(in.VolumeL > 0 && in.VolumeL <= 1e7, "volume_l", "must be above 0, up to 10,000,000 litres")
 	for _, el := range slices.Sorted(maps.Keys(in.WaterMgL)) {
 		v := in.WaterMgL[el]
 		e.Require(el == "HCO3" || slices.Contains(Elements, el), "water_mg_l."+el, "is not an element or ion the recipe counts")
-		e.Require(v >= 0 && v <= 1e5, "water_mg_l."+el, "takes mg/L, 0 to 100,000")
+		e.Require(v >= 0 && v <= 1e5, "water_mg_l."+el, "must be 0 to 100,000 mg/L")
 	}
-	e.Require(len(in.TargetsMgL) > 0, "targets_mg_l", "takes at least one target")
+	e.Require(len(in.TargetsMgL) > 0, "targets_mg_l", "needs at least one target")
 	for _, el := range slices.Sorted(maps.Keys(in.TargetsMgL)) {
 		v := in.TargetsMgL[el]
-		e.Require(slices.Contains(Targets, el), "targets_mg_l."+el, "takes one of %s, never oxides", strings.Join(Targets, " "))
-		e.Require(v > 0 && v <= 1e5, "targets_mg_l."+el, "takes mg/L above 0")
+		e.Require(slices.Contains(Targets, el), "targets_mg_l."+el, "must be one of %s, never oxides", strings.Join(Targets, " "))
+		e.Require(v > 0 && v <= 1e5, "targets_mg_l."+el, "must be above 0 mg/L")
 	}
 	for _, el := range slices.Sorted(maps.Keys(in.Weights)) {
 		w := in.Weights[el]
-		e.Require(slices.Contains(Targets, el), "weights."+el, "takes one of %s", strings.Join(Targets, " "))
-		e.Require(w >= 0 && w <= 1e6, "weights."+el, "takes 0 or more")
+		e.Require(slices.Contains(Targets, el), "weights."+el, "must be one of %s", strings.Join(Targets, " "))
+		e.Require(w >= 0 && w <= 1e6, "weights."+el, "must be 0 or more")
 	}
-	e.Require(len(in.Products) > 0 && len(in.Products) <= 1000, "products", "takes 1 to 1,000 products")
+	e.Require(len(in.Products) > 0 && len(in.Products) <= 1000, "products", "must be 1 to 1,000 products")
 	names := map[string]bool{}
 	for i, p := range in.Products {
 		at := fmt.Sprintf("products.%d", i)
 		_, known := library[p.Name]
 		if p.Label == nil {
-			e.Require(known, at, "is not in the library; give its name and the percent of its label")
+			e.Require(known, at, "is not in the library; give its name and the percentages on its label")
 		} else {
 			p.Label.check(&e, at+".percent")
 			at += ".name"
 		}
-		e.Require(!names[p.Name], at, "is there twice")
-		e.Require(p.Name != "", at, "takes a name")
+		e.Require(!names[p.Name], at, "is in the list twice")
+		e.Require(p.Name != "", at, "must be a name")
 		names[p.Name] = true
 	}
 	for _, name := range slices.Sorted(maps.Keys(in.MaxG)) {
 		g := in.MaxG[name]
 		e.Require(names[name], "max_g."+name, "is not among the products")
-		e.Require(g >= 0 && g <= 1e12, "max_g."+name, "takes grams, 0 or more")
+		e.Require(g >= 0 && g <= 1e12, "max_g."+name, "must be 0 grams or more")
 	}
-	e.Require(in.TankLitres >= 0 && in.TankLitres <= 1e7, "tanks.litres", "takes litres above 0")
-	e.Require(in.TankLitres == 0 || (in.TankRatio >= 1 && in.TankRatio <= 10000), "tanks.ratio", "takes 1 to 10,000")
+	e.Require(in.TankLitres >= 0 && in.TankLitres <= 1e7, "tanks.litres", "must be above 0 litres")
+	e.Require(in.TankLitres == 0 || (in.TankRatio >= 1 && in.TankRatio <= 10000), "tanks.ratio", "must be 1 to 10,000")
 	return e.Err()
 }
 
@@ -171,23 +171,23 @@ func (l Label) check(e *field.Errors, at string) {
 	sum := 0.0
 	for _, key := range slices.Sorted(maps.Keys(l)) {
 		p := l[key]
-		e.Require(slices.Contains(LabelKeys, key), at+"."+key, "is nothing a label states here")
-		e.Require(p >= 0 && p <= 100, at+"."+key, "takes 0 to 100 %")
+		e.Require(slices.Contains(LabelKeys, key), at+"."+key, "cannot be on a label here")
+		e.Require(p >= 0 && p <= 100, at+"."+key, "must be 0 to 100 %")
 		if key != "NO3_N" && key != "NH4_N" {
 			sum += p
 		}
 		if ox, isOxide := oxides[key]; isOxide {
 			_, both := l[ox.element]
-			e.Require(!both, at+"."+key, "say %s or %s, not both", key, ox.element)
+			e.Require(!both, at+"."+key, "enter %s or %s, not both", key, ox.element)
 		}
 	}
 	forms := l["NO3_N"] + l["NH4_N"]
 	if total, ok := l["N"]; ok {
-		e.Require(forms <= total+1e-9, at+".N", "is the total: NO3_N and NH4_N together cannot be more")
+		e.Require(forms <= total+1e-9, at+".N", "must be the total: at least NO3_N and NH4_N together")
 	} else {
 		sum += forms
 	}
-	e.Require(len(l) > 0, at, "takes at least one content")
+	e.Require(len(l) > 0, at, "needs at least one nutrient")
 	e.Require(sum <= 100+1e-9, at, "adds up to more than 100 %")
 }
 
@@ -205,7 +205,7 @@ func (in RecipeInput) tanks(out *RecipeOut, content []map[string]float64) {
 		case calcium && other:
 			out.Warnings = append(
 				out.Warnings,
-				say.T("%s holds calcium together with sulfate or phosphate: it goes into neither stock; dissolve it in the full volume", Salt(p.Name)),
+				say.T("%s holds calcium together with sulfate or phosphate, so it goes in neither stock: dissolve it in the full amount of water", Salt(p.Name)),
 			)
 			continue
 		case other, strings.HasPrefix(p.Name, "boric"), strings.HasPrefix(p.Name, "sodium_molybdate"):
@@ -218,7 +218,7 @@ func (in RecipeInput) tanks(out *RecipeOut, content []map[string]float64) {
 		if s, known := library[p.Name]; known && p.Label == nil && perLitre > s.solubleGL {
 			out.Warnings = append(
 				out.Warnings,
-				say.T("%s does not dissolve at %.0f g in a litre of stock at 20 °C; %.0f g does: take a lower ratio", Salt(p.Name), perLitre, s.solubleGL),
+				say.T("%s does not dissolve at %.0f g in a litre of stock at 20 °C, but %.0f g does: use a weaker stock", Salt(p.Name), perLitre, s.solubleGL),
 			)
 		}
 	}

@@ -45,12 +45,12 @@ type Spooned struct {
 // quarters of one may be. It refuses with field.Errors.
 func Spoon(in SpoonInput) (Spooned, error) {
 	var e field.Errors
-	e.Require(len(in.Weighings) >= 1 && len(in.Weighings) <= 1000, "weighings", "takes 1 to 1,000")
-	e.Require(in.ScaleErrorG >= 0 && in.ScaleErrorG <= 1e6, "scale_error_g", "takes grams, 0 or more")
-	e.Require(in.WantG == nil || *in.WantG > 0 && *in.WantG <= 1e9, "want_g", "takes grams above 0")
+	e.Require(len(in.Weighings) >= 1 && len(in.Weighings) <= 1000, "weighings", "must be 1 to 1,000")
+	e.Require(in.ScaleErrorG >= 0 && in.ScaleErrorG <= 1e6, "scale_error_g", "must be 0 grams or more")
+	e.Require(in.WantG == nil || *in.WantG > 0 && *in.WantG <= 1e9, "want_g", "must be above 0 grams")
 	for i, w := range in.Weighings {
-		e.Require(w.Spoons >= 1 && w.Spoons <= 1_000_000, fmt.Sprintf("weighings.%d.spoons", i), "takes 1 or more")
-		e.Require(w.Grams > 0 && w.Grams <= 1e9, fmt.Sprintf("weighings.%d.grams", i), "takes grams above 0")
+		e.Require(w.Spoons >= 1 && w.Spoons <= 1_000_000, fmt.Sprintf("weighings.%d.spoons", i), "must be 1 or more")
+		e.Require(w.Grams > 0 && w.Grams <= 1e9, fmt.Sprintf("weighings.%d.grams", i), "must be above 0 grams")
 	}
 	if err := e.Err(); err != nil {
 		return Spooned{}, err
@@ -71,7 +71,7 @@ func Spoon(in SpoonInput) (Spooned, error) {
 	out := Spooned{GramsPerSpoon: m, SpreadG: math.Sqrt(v), ErrorG: math.Sqrt(v/n + k*in.ScaleErrorG*in.ScaleErrorG/(n*n))}
 	out.Steps = []working.Step{
 		{Name: say.T("A level spoon"), Formula: say.T("%.4g g ÷ %.0f", grams, n), Value: m, Unit: unit.Gram},
-		{Name: say.T("One spoon from another"), Formula: say.T("spread of the weighings"), Value: out.SpreadG, Unit: unit.Gram},
+		{Name: say.T("One spoon differs from another by"), Formula: say.T("spread of the weighings"), Value: out.SpreadG, Unit: unit.Gram},
 	}
 	if in.WantG == nil {
 		return out, nil

@@ -9,8 +9,8 @@ import (
 
 // Grades of evidence, of what is said to help.
 const (
-	WellSupported say.Words = "well supported"
-	SomeTrials    say.Words = "some trials, not all agree"
+	WellSupported say.Words = "there is good evidence"
+	SomeTrials    say.Words = "some trials say so, not all"
 )
 
 // EvidenceOf is how well a trouble of a bed's plan is supported.

@@ -99,40 +99,40 @@ func Best(in Input, spent func() float64) (Plan, error) {
 
 func (in Input) check() error {
 	var e field.Errors
-	e.Require(len(in.Sections) >= 1 && len(in.Sections) <= MaxSections, "sections", "takes 1 to 200 sections")
-	e.Require(len(in.Wants) >= 1 && len(in.Wants) <= MaxSections, "wants", "takes 1 to 200 crops")
-	e.Require(in.YearsApart >= 0 && in.YearsApart <= MaxYearsApart, "years_apart", "takes a whole number from 0 to 20")
+	e.Require(len(in.Sections) >= 1 && len(in.Sections) <= MaxSections, "sections", "must be 1 to 200 sections")
+	e.Require(len(in.Wants) >= 1 && len(in.Wants) <= MaxSections, "wants", "must be 1 to 200 crops")
+	e.Require(in.YearsApart >= 0 && in.YearsApart <= MaxYearsApart, "years_apart", "must be a whole number from 0 to 20")
 	known := map[string]bool{}
 	for i, s := range in.Sections {
-		e.Require(!known[s.Name], fmt.Sprintf("sections.%d.name", i), "is there twice")
+		e.Require(!known[s.Name], fmt.Sprintf("sections.%d.name", i), "is in the list twice")
 		known[s.Name] = true
 	}
 	oneOf := func(at, v string, list []string, takes say.Words) { e.Require(slices.Contains(list, v), at, takes) }
 	for i, s := range in.Sections {
 		at := fmt.Sprintf("sections.%d.", i)
-		oneOf(at+"sun", s.Sun, Suns, "takes full, part or shade")
+		oneOf(at+"sun", s.Sun, Suns, "must be full, part or shade")
 		for k, n := range s.Neighbours {
 			at := fmt.Sprintf("%sneighbours.%d", at, k)
-			e.Require(known[n], at, "is none of the sections")
+			e.Require(known[n], at, "is not one of the sections")
 			e.Require(n != s.Name, at, "is the section itself")
 		}
 		for k, g := range s.History {
 			at := fmt.Sprintf("%shistory.%d.", at, k)
-			e.Require(g.YearsAgo >= 1 && g.YearsAgo <= 100, at+"years_ago", "takes a whole number from 1 to 100")
-			oneOf(at+"feeder", g.Feeder, Feeders, "takes heavy, medium, light or fixer")
+			e.Require(g.YearsAgo >= 1 && g.YearsAgo <= 100, at+"years_ago", "must be a whole number from 1 to 100")
+			oneOf(at+"feeder", g.Feeder, Feeders, "must be heavy, medium, light or fixer")
 		}
 	}
 	crops := map[string]bool{}
 	for i, w := range in.Wants {
 		at := fmt.Sprintf("wants.%d.", i)
-		e.Require(!crops[w.Crop], at+"crop", "is there twice")
+		e.Require(!crops[w.Crop], at+"crop", "is in the list twice")
 		crops[w.Crop] = true
-		oneOf(at+"feeder", w.Feeder, Feeders, "takes heavy, medium, light or fixer")
-		oneOf(at+"sun", w.Sun, Suns, "takes full, part or shade")
-		e.Require(w.Sections >= 1 && w.Sections <= MaxSections, at+"sections", "takes a whole number from 1 to 200")
+		oneOf(at+"feeder", w.Feeder, Feeders, "must be heavy, medium, light or fixer")
+		oneOf(at+"sun", w.Sun, Suns, "must be full, part or shade")
+		e.Require(w.Sections >= 1 && w.Sections <= MaxSections, at+"sections", "must be a whole number from 1 to 200")
 	}
 	for _, x := range in.Weights.list() {
-		e.Require(*x.at >= 0 && *x.at <= 1e9, "weights."+x.name, "takes 0 or more")
+		e.Require(*x.at >= 0 && *x.at <= 1e9, "weights."+x.name, "must be 0 or more")
 	}
 	return e.Err()
 }
@@ -265,6 +265,6 @@ func (b *beds) plan(in Input) Plan {
 }
 
 var troubles = map[string]say.Words{
-	"rotation": "The same family again", "feeder": "Heavy feeders after heavy ones", "too_shady": "Too shady", "too_sunny": "Too sunny",
+	"rotation": "The same family again", "feeder": "Heavy feeders one after another", "too_shady": "Too shady", "too_sunny": "Too sunny",
 	"apart": "Neighbours that are better apart", "near": "Without a neighbour they like", "unplaced": "Not placed",
 }

@@ -75,12 +75,12 @@ func (s Day) trayTasks(p Place, b Batch, add adder) {
 	if left := b.Standing; left*10 <= b.Sprouted && (b.Verdict.Word == ready.Late || b.Verdict.Word == ready.Ready) {
 		// The batch has moved on: a forgotten cell makes it neither late nor urgent.
 		add(Look, say.T("Look at"), say.T("%s left in the tray", say.Plural(left, "plant")),
-			say.T("The others have moved on. Move it too, or write down what became of it."), Soon, 2)
+			say.T("The others have moved on. Move this one too, or write down what happened to it."), Soon, 2)
 		return
 	}
 	next, closed := s.Calendar.Next(s.Today)
 	if m := b.Planned; m != nil && b.Verdict.Word != ready.Late && b.Verdict.Word != ready.Ready && m.Day <= s.Today && b.Waiting == 0 {
-		why := say.T("Planned for %s, to %s, for %s. What follows it waits as long as this does.", m.Day.Long(), say.Name(m.To), say.Name(m.Goal))
+		why := say.T("Planned for %s, to %s, for %s. Whatever comes after it waits until this is done.", m.Day.Long(), say.Name(m.To), say.Name(m.Goal))
 		add(Move, say.T("Move##task"), say.T("on, as it is planned"), why, Today, 8)
 		return
 	}
@@ -119,7 +119,7 @@ func (s Day) sproutTasks(p Place, b Batch, add adder) {
 	x := b.Sprouts
 	if !x.ComesUp {
 		if b.Sprouted == 0 && day >= 1 {
-			add(Warmth, say.T("Move the tray of"), nil, say.T("%s does not come up at %s: too cold or too hot for it.", b.Crop.Name, here), Today, 3)
+			add(Warmth, say.T("Move the tray of"), nil, say.T("%s does not germinate at %s: too cold or too hot for it.", b.Crop.Name, here), Today, 3)
 		}
 		return
 	}
@@ -134,7 +134,7 @@ func (s Day) sproutTasks(p Place, b Batch, add adder) {
 	if day < 0.5*half || b.Counted != 0 && s.Today-b.Counted < 2 {
 		return
 	}
-	why := say.T("Day %d at %s: nine sowings in ten like this show %d to %d of %d; ", s.Today-b.Sown, here, x.Now.Low, x.Now.High, b.Cells)
+	why := say.T("Day %d at %s: nine sowings in ten like this have %d to %d of %d up; ", s.Today-b.Sown, here, x.Now.Low, x.Now.High, b.Cells)
 	if b.Counted == 0 {
 		why = say.T("%snobody has counted yet.", why)
 	} else {
@@ -142,7 +142,7 @@ func (s Day) sproutTasks(p Place, b Batch, add adder) {
 	}
 	// A count is judged by its own day: what came up since nobody knows.
 	if x.AtCount != nil && x.AtCount.Verdict == seed.Behind {
-		why = say.T("%s It was behind then.", why)
+		why = say.T("%s It was behind before, too.", why)
 	}
 	add(Count, say.T("Count sprouts in"), nil, why, Today, 2)
 }
@@ -188,19 +188,19 @@ func (s Day) rootTasks(b Batch, add adder) {
 		return
 	}
 	if day > rootsUntil {
-		add(Count, say.T("Feel for roots in"), nil,
+		add(Count, say.T("Check for roots in"), nil,
 			say.T("Day %d, %d of %d rooted when last felt. What holds no root by now hardly will: count what holds, and take the others away.",
 				day, b.Sprouted, b.Cells), Today, 3)
 		return
 	}
-	why := say.T("Day %d, %d of %d rooted when last felt. Tug gently: what holds has rooted. Take away what is black.", day, b.Sprouted, b.Cells)
-	add(Count, say.T("Feel for roots in"), nil, why, Soon, 3)
+	why := say.T("Day %d: %d of %d had rooted when last checked. Tug gently: one that holds has rooted. Take out any that are black.", day, b.Sprouted, b.Cells)
+	add(Count, say.T("Check for roots in"), nil, why, Soon, 3)
 }
 
 func (s Day) harvestTasks(b Batch, n int, add adder) {
 	if sprout.Beyond(b.Crop, b.Sown, s.Today) {
 		add(Discard, say.T("Throw away"), say.T("and scald what they stood in"),
-			say.T("They stood too long without fresh water, or beyond their days: they are not food. %s", sprout.Mouldy), Now, 5)
+			say.T("They stood too long without fresh water, or are too old: do not eat them. %s", sprout.Mouldy), Now, 5)
 		return
 	}
 	due := b.Crop.HarvestDue(b.Sown, b.Cut, b.Whole)
@@ -225,7 +225,7 @@ func (s Day) harvestTasks(b Batch, n int, add adder) {
 				Look,
 				say.T("Look at"),
 				say.T("for flowers"),
-				say.T("%s, day %d; in flower from about day %d. Pick off what has faded.", what, s.Today-b.Sown, due-b.Sown),
+				say.T("%s, day %d; flowers from about day %d. Pick off faded flowers.", what, s.Today-b.Sown, due-b.Sown),
 				Soon,
 				2,
 			)
@@ -236,13 +236,13 @@ func (s Day) harvestTasks(b Batch, n int, add adder) {
 	if s.Today >= due+7 || b.Crop.Sprout() {
 		u = Today
 	}
-	why := say.T("%s, day %d; usual from day %d. Cut in the cool and weigh.", what, s.Today-b.Sown, due-b.Sown)
+	why := say.T("%s, day %d; usual from day %d. Cut while it is cool, and weigh.", what, s.Today-b.Sown, due-b.Sown)
 	switch {
 	case b.Whole && !b.Crop.Cuts:
-		why = say.T("%s left of those that were ready on day %d. Cut in the cool and weigh.", what, due-b.Sown)
+		why = say.T("%s left, counting from when they were ready on day %d. Cut while it is cool, and weigh.", what, due-b.Sown)
 	case b.Cut != 0:
 		why = say.T(
-			"%s, last cut %s; usual again after %s. Cut in the cool and weigh.",
+			"%s, last cut %s; usually ready again after %s. Cut while it is cool, and weigh.",
 			what,
 			b.Cut.Short(),
 			say.Plural(b.Crop.Again(), "day"),

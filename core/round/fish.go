@@ -46,7 +46,7 @@ func (s Day) OfTrough(t Trough) (out []Task) {
 		if alarms[0].Now {
 			u = Now
 		}
-		add(FishAlarm, say.T("See to the fish in %s", say.Name(t.Name)), say.T("%s %s", alarms[0].Says, firstActs(t.Acts(t.State, s.Now))), u, 15)
+		add(FishAlarm, say.T("Look after the fish in %s", say.Name(t.Name)), say.T("%s %s", alarms[0].Says, firstActs(t.Acts(t.State, s.Now))), u, 15)
 	}
 	days := readFishDays // an alarm's acts say what is to be read again and when
 	if t.State.Fish == 0 && len(t.State.Readings) > 0 {
@@ -77,7 +77,7 @@ func (s Day) OfTrough(t Trough) (out []Task) {
 		add(FishFeed, before, why, Today, 3)
 	}
 	if t.State.Weighed != nil && on(calendar.Of(t.State.Weighed.In(s.Zone)), weighDays) {
-		add(FishWeigh, say.T("Weigh some fish of %s", say.Name(t.Name)), say.T("Feed goes by their weight, and they grow."), Soon, 10)
+		add(FishWeigh, say.T("Weigh some fish of %s", say.Name(t.Name)), say.T("How much to feed depends on their weight, and they grow."), Soon, 10)
 	}
 	return out
 }

@@ -23,7 +23,7 @@ func (s Day) OfGap(g Gap) []Task {
 		return nil
 	}
 	t := s.task(SowGap, g.ID, g.Place)
-	t.Before, t.Tray, t.Cells = say.T("Sow %s into the gap kept in %s", say.Lower(g.Crop), say.Name(g.Name)), g.Tray, g.Cells
-	t.Urgency, t.Minutes, t.Why = Today, 8, say.T("Cells %s were kept for it, for %s.", say.Name(g.Cells), g.On.Long())
+	t.Before, t.Tray, t.Cells = say.T("Sow %s into the gap reserved in %s", say.Lower(g.Crop), say.Name(g.Name)), g.Tray, g.Cells
+	t.Urgency, t.Minutes, t.Why = Today, 8, say.T("Cells %s were reserved for it until %s.", say.Name(g.Cells), g.On.Long())
 	return []Task{t.before(next, closed)}
 }

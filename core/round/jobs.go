@@ -37,7 +37,7 @@ func (s Day) OfJob(j Job) []Task {
 	}
 	t := s.task(Own, j.ID, j.Place)
 	t.Before, t.Urgency, t.Minutes, t.For = say.Name(j.Name), Today, j.Minutes, j.For
-	t.Why = say.T("A job of our own, due since %s.", due.Short())
+	t.Why = say.T("One of our own jobs, due since %s.", due.Short())
 	if due == s.Today {
 		t.Why = say.T("A job of our own, due today.")
 	}

@@ -22,9 +22,9 @@ func (s Day) OfMeter(m Meter) []Task {
 	}
 	t := s.task(Calibrate, m.ID, m.Place)
 	t.Before, t.Urgency, t.Minutes = say.T("Calibrate %s", say.Name(m.Name)), Soon, 8
-	t.Why = say.T("Nobody has put it into buffers yet; what it reads is worth little more than a card.")
+	t.Why = say.T("Nobody has checked it in buffers yet; its readings are worth little more than a colour card.")
 	if m.Last != 0 {
-		t.Why = say.T("Last on %s. What it reads is worth less from week to week.", m.Last.Short())
+		t.Why = say.T("Last calibrated on %s. The older that is, the less its readings are worth.", m.Last.Short())
 	}
 	return []Task{t}
 }

@@ -55,7 +55,7 @@ func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 		}
 		add(
 			SetOut,
-			say.T("Set out##task"),
+			say.T("Plant out##task"),
 			say.Plural(n, "plant"),
 			say.T("%s outside. A dull, still afternoon is best; water well first.", say.Plural(b.GoodDays, "day")),
 			Today,
@@ -72,11 +72,11 @@ func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 	tonight, forecast := s.Cold.Worst(b.Crop, b.GoodDays, cold.OpenGround, s.Today, s.Today+1)
 	switch {
 	case closed > 0:
-		why = say.T("%s Nobody is here before %s: close the lid, leave it a hand wide if no frost is forecast, water well.", why, next.Long())
+		why = say.T("%s Nobody is here before %s: close the lid, leave it open a hand’s width if no frost is forecast, and water well.", why, next.Long())
 	case d.Night && forecast && !tonight.Protect:
 		why = say.T("%s The lid may stay off tonight.", why)
 	case d.Night && !forecast:
-		why = say.T("%s No low is forecast for tonight, so the lid goes back on.", why)
+		why = say.T("%s Tonight’s forecast low is not written down, so put the lid back on.", why)
 	}
 	add(OpenFrame, say.T("Open the frame over"), say.T("for %.3g hours", d.Hours), why, Today, 2)
 }
@@ -124,7 +124,7 @@ func forecastOfAll(list []Task) Task {
 	for _, t := range list {
 		n += t.Plants
 	}
-	list[0].Why = say.T("Nobody knows whether the %s here bear the night; until then they are closed or covered.", say.Plural(n, "tender plant"))
+	list[0].Why = say.T("Nobody knows whether the %s here can stand the night; until then they stay under the lid or covered.", say.Plural(n, "tender plant"))
 	return list[0]
 }
 
@@ -141,9 +141,9 @@ func (s Day) broughtInTasks(b Batch, n int, add adder) {
 	if frame == "" || known && worst.Protect {
 		return
 	}
-	why := say.T("The nights until then are mild enough; the ramp goes on where it stopped.")
+	why := say.T("The nights until then are mild enough; hardening off goes on where it stopped.")
 	if !known {
-		why = say.T("No low is forecast: look at the forecast before you do. The ramp goes on where it stopped.")
+		why = say.T("No low has been entered: look at the forecast before you open. Hardening off goes on where it stopped.")
 	}
 	add(TakeOut, say.T("Take##task"), say.T("back to %s: %s", frame, say.Plural(n, "plant")), why, Today, 6)
 }

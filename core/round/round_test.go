@@ -29,7 +29,7 @@ func TestCounting(t *testing.T) {
 	task, at := only(t, s)
 	require.Equal(t, "bench", at)
 	require.Equal(t, []string{"count", "tray", "Count sprouts in LET-01"}, []string{task.Kind.Name, task.Tray, task.What().String()})
-	require.Contains(t, task.Why.String(), "Day 4 at 20 °C: nine sowings in ten like this show")
+	require.Contains(t, task.Why.String(), "Day 4 at 20 °C: nine sowings in ten like this have")
 
 	s.Batches[0].Counted, s.Batches[0].Sprouted, s.Batches[0].Sprouts.AtCount = today-2, 2, sprouts(b, 20, 2, 2).AtCount
 	task, _ = only(t, s)
@@ -37,7 +37,7 @@ func TestCounting(t *testing.T) {
 	s.Batches[0].Sown = today - 7
 	s.Batches[0].Sprouts = sprouts(b, 20, 5, 2)
 	task, _ = only(t, s)
-	require.Contains(t, task.Why.String(), "2 when last counted. It was behind then.")
+	require.Contains(t, task.Why.String(), "2 when last counted. It was behind before, too.")
 	s.Batches[0].Counted = today - 1
 	require.Empty(t, all(s))
 	s.Batches[0].Counted, s.Batches[0].Sown = 0, today-1
@@ -166,7 +166,7 @@ func TestTheFrame(t *testing.T) {
 	}
 	s.Batches = []round.Batch{b}
 	task, _ = only(t, s)
-	require.Equal(t, "Set out LET-01 20 plants", task.What().String())
+	require.Equal(t, "Plant out LET-01 20 plants", task.What().String())
 }
 
 // What stands indoors because it was cold goes back when the nights allow, and what
@@ -221,7 +221,7 @@ func TestHarvest(t *testing.T) {
 	require.Equal(t, round.Today, task.Urgency)
 	s.Batches[0].Cut, s.Batches[0].Whole = today-1, true
 	task, _ = only(t, s)
-	require.Contains(t, task.Why.String(), "12 plants left of those that were ready", "heads that are left are ready still, not again")
+	require.Contains(t, task.Why.String(), "12 plants left, counting from when they were ready", "heads that are left are ready still, not again")
 	s.Batches[0].Whole = false
 	require.Empty(t, all(s)) // leaves were cut: they grow again
 	cut := plants("basil", 90)
@@ -269,7 +269,7 @@ func TestTanks(t *testing.T) {
 	require.Equal(t, []string{"tower", "Read Tower"}, []string{at, task.What().String()})
 	s.Tanks = []round.Tank{vat(6.9, 57, 0)}
 	task, _ = only(t, s)
-	require.Equal(t, "Bring Tower right: pH 6.9", task.What().String())
+	require.Equal(t, "Correct Tower: pH 6.9", task.What().String())
 	require.Equal(t, round.Today, task.Urgency, "leaves go pale in days, not in one")
 	friday := moved(1).on(s)
 	friday.Tanks = []round.Tank{vat(6.9, 57, -1)}

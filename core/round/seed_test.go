@@ -32,7 +32,7 @@ func TestSeedTestsAreCounted(t *testing.T) {
 		"counted yesterday":  {round.SeedTest{Begun: today - 9, DaysUp: 6, Counted: today - 1}, "", ""},
 		"every other day":    {round.SeedTest{Begun: today - 9, DaysUp: 6, Counted: today - 2}, "bench", "take them out"},
 		"nobody knows":       {round.SeedTest{Begun: today - 2}, "bench", "take them out"},
-		"nothing more comes": {round.SeedTest{Begun: today - 21, DaysUp: 6, Counted: today - 2}, "bench", "end it"},
+		"nothing more comes": {round.SeedTest{Begun: today - 21, DaysUp: 6, Counted: today - 2}, "bench", "end the test"},
 	} {
 		place, task := of(x.test)
 		require.Equal(t, x.place, place, name)

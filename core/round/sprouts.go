@@ -22,10 +22,10 @@ func (s Day) care(b Batch) sprout.Care {
 
 // rinsing is what each job of a run is called, and why it is due.
 var rinsing = map[sprout.Job]struct{ what, why say.Words }{
-	sprout.Drain: {"Drain the soak of", "It has soaked for long enough; left in water seed suffocates. Rinse it, and stand it so that it drains."},
+	sprout.Drain: {"Drain the soaking water of", "It has soaked long enough: seed left in water suffocates. Rinse it, and tilt it so that it drains."},
 	sprout.Rinse: {"Rinse and drain", "Damp seed in the warm goes sour within a day unless clean water runs through it."},
 	sprout.Water: {"Give fresh water to", "The water under a tray of shoots goes stale after a few days."},
-	sprout.Light: {"Put into the light", "They are long enough; leaves go green in some hours of light a day."},
+	sprout.Light: {"Put into the light", "They are long enough; leaves turn green in a few hours of light a day."},
 }
 
 // sproutingTasks are the rinses of a run, what is to be thrown away, and the days on which
@@ -35,7 +35,7 @@ func (s Day) sproutingTasks(b Batch, n int, add adder) {
 	for _, job := range sprout.Due(way, c, s.Now) {
 		if job == sprout.Discard {
 			add(Discard, say.T("Throw away"), say.T("and scald what they stood in"),
-				say.T("They stood too long without fresh water, or beyond their days: they are not food. %s", sprout.Mouldy), Now, 5)
+				say.T("They stood too long without fresh water, or are too old: do not eat them. %s", sprout.Mouldy), Now, 5)
 			return
 		}
 		x := rinsing[job]

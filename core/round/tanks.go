@@ -44,9 +44,9 @@ func (s Day) OfTank(t Tank) (out []Task) {
 	case a.Fills:
 		add(Fill, say.T("Fill %s: %s", t.Name, say.Of(a.Plan.WaterL, unit.Litre)), Today, 3)
 	case a.Plan.Amount > 0:
-		add(Treat, say.T("Bring %s right: pH %s", t.Name, say.Figure(*t.State.PH, "pH")), Today, 10)
+		add(Treat, say.T("Correct %s: pH %s", t.Name, say.Figure(*t.State.PH, "pH")), Today, 10)
 	case a.Plan.DrainL > 0 || a.Plan.FedML() > 0:
-		add(Treat, say.T("Bring %s right: strength %s", t.Name, say.Of(*t.State.ECMS, unit.MS)), Today, 8)
+		add(Treat, say.T("Correct %s: strength %s", t.Name, say.Of(*t.State.ECMS, unit.MS)), Today, 8)
 	case a.Plan.WaterL > 0:
 		add(Fill, say.T("Top up %s: %s", t.Name, say.Of(a.Plan.WaterL, unit.Litre)), Soon, 3)
 	default:
@@ -77,11 +77,11 @@ func dipOfAll(list []Task) Task {
 	}
 	n, t := len(names), list[0]
 	t.Code, t.Minutes = "", 1+n/2
-	t.Before = say.T("Dip %s and write the levels down", say.Plural(n, "jar"))
+	t.Before = say.T("Measure the depth of %s and write the levels down", say.Plural(n, "jar"))
 	if n <= 3 {
-		t.Before = say.T("Dip %s and write the level down", say.List(say.Names(names...)...))
+		t.Before = say.T("Measure the depth of %s and write the level down", say.List(say.Names(names...)...))
 	}
-	t.Why = say.T("A jar is looked at every few days: what it drinks grows with the plant.")
+	t.Why = say.T("Look at a jar every few days: a bigger plant drinks more.")
 	return t
 }
 

@@ -41,12 +41,12 @@ func (s Day) OfTest(x SeedTest) []Task {
 	t := s.task(CountTest, x.Packet, cmp.Or(x.Place, s.sowingPlace()))
 	t.Part = x.ID
 	t.Before, t.Code, t.Urgency, t.Minutes = say.T("Count the seed test of"), x.Name, Today, 3
-	t.Why = say.T("Laid out %s ago. Count those that have come, and take them out.", say.Plural(days, "day"))
+	t.Why = say.T("Laid out %s ago. Count those that have germinated, and take them out.", say.Plural(days, "day"))
 	if next, _ := s.next(); next-s.Today > between {
 		t.Why = say.T("%s Nobody is here before %s: wet the paper well.", t.Why, next.Long())
 	}
 	if x.DaysUp > 0 && float64(days) > slow*x.DaysUp+between {
-		t.Why = say.T("Laid out %s ago: what has not come by now hardly will. Count once more, and end it.", say.Plural(days, "day"))
+		t.Why = say.T("Laid out %s ago: what has not germinated by now hardly will. Count once more, then end the test.", say.Plural(days, "day"))
 	}
 	return []Task{t}
 }

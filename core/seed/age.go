@@ -77,15 +77,15 @@ type AgeAnswer struct {
 func Age(in AgeInput) (AgeAnswer, error) {
 	var e field.Errors
 	v, known := viabilities[in.Crop]
-	e.Require(known, "crop", "is not known; takes one of %s", say.Name(strings.Join(AgeCrops(), ", ")))
-	e.Require(in.Germination >= 0.01 && in.Germination <= 0.999, "germination", "takes a share from 0.01 to 0.999")
-	e.Require(in.Below >= 0.001 && in.Below <= 0.998, "germination_below", "takes a share from 0.001 to 0.998")
-	e.Require(len(in.Storage) > 0, "storage", "takes at least one time")
+	e.Require(known, "crop", "is not known; use one of %s", say.Name(strings.Join(AgeCrops(), ", ")))
+	e.Require(in.Germination >= 0.01 && in.Germination <= 0.999, "germination", "must be a share from 0.01 to 0.999")
+	e.Require(in.Below >= 0.001 && in.Below <= 0.998, "germination_below", "must be a share from 0.001 to 0.998")
+	e.Require(len(in.Storage) > 0, "storage", "needs at least one time")
 	for i, s := range in.Storage {
 		at := fmt.Sprintf("storage.%d.", i)
-		e.Require(s.Days >= 0 && s.Days <= 1e12, at+"days", "takes days, 0 or more")
-		e.Require(s.TemperatureC >= -20 && s.TemperatureC <= 60, at+"temperature_c", "takes −20 to 60 °C")
-		e.Require(s.MoisturePct >= 3 && s.MoisturePct <= 18, at+"moisture_percent", "takes 3 to 18 %")
+		e.Require(s.Days >= 0 && s.Days <= 1e12, at+"days", "must be 0 days or more")
+		e.Require(s.TemperatureC >= -20 && s.TemperatureC <= 60, at+"temperature_c", "must be −20 to 60 °C")
+		e.Require(s.MoisturePct >= 3 && s.MoisturePct <= 18, at+"moisture_percent", "must be 3 to 18 %")
 	}
 	if err := e.Err(); err != nil {
 		return AgeAnswer{}, err

@@ -27,16 +27,16 @@ type Emergence struct {
 // on day 0 unless day 0 was counted. It refuses with field.Errors.
 func Emerged(sown int, counts []Counted) (Emergence, error) {
 	var e field.Errors
-	e.Require(sown >= 1, "sown", "takes a whole number, 1 or more")
-	e.Require(len(counts) > 0, "counts", "takes at least one count")
+	e.Require(sown >= 1, "sown", "must be a whole number, 1 or more")
+	e.Require(len(counts) > 0, "counts", "needs at least one count")
 	for i, c := range counts {
 		at := fmt.Sprintf("counts.%d.", i)
-		e.Require(c.Day >= 0 && c.Day <= 3660, at+"day", "takes days from 0 to 3,660")
-		e.Require(c.Sprouted >= 0, at+"sprouted", "takes 0 or more")
+		e.Require(c.Day >= 0 && c.Day <= 3660, at+"day", "must be 0 to 3,660 days")
+		e.Require(c.Sprouted >= 0, at+"sprouted", "must be 0 or more")
 		e.Require(c.Sprouted <= sown || sown < 1, at+"sprouted", "is more than were sown")
 		if i > 0 {
 			e.Require(c.Day > counts[i-1].Day, at+"day", "must be later than the count before")
-			e.Require(c.Sprouted >= counts[i-1].Sprouted, at+"sprouted", "is all that have sprouted so far: it never falls")
+			e.Require(c.Sprouted >= counts[i-1].Sprouted, at+"sprouted", "must be all that have come up so far: it never goes down")
 		}
 	}
 	if err := e.Err(); err != nil {
@@ -46,7 +46,7 @@ func Emerged(sown int, counts []Counted) (Emergence, error) {
 	low, high := Wilson(final, sown, 0.95)
 	out := Emergence{Percent: 100 * float64(final) / float64(sown), LowPercent: 100 * low, HighPercent: 100 * high}
 	out.Steps = []working.Step{
-		{Name: say.T("Sprouted"), Formula: say.T("%d ÷ %d", final, sown), Value: out.Percent, Unit: "%", Source: say.T("interval: Wilson (1927)")},
+		{Name: say.T("Came up"), Formula: say.T("%d ÷ %d", final, sown), Value: out.Percent, Unit: "%", Source: say.T("interval: Wilson (1927)")},
 	}
 	if final == 0 {
 		return out, nil

@@ -55,7 +55,7 @@ func (v CountVerdict) Says(seen say.Text) say.Text {
 	case Behind:
 		return say.T("%s: behind.", seen)
 	case WrongTemperature:
-		return say.T("It cannot come up at this temperature.")
+		return say.T("It cannot germinate at this temperature.")
 	}
 	return say.T("%s: on course.", seen)
 }
@@ -90,12 +90,12 @@ func (k Cardinal) Check(at string) error {
 		name string
 		c    float64
 	}{{"base_c", k.BaseC}, {"optimum_c", k.OptimumC}, {"plateau_c", k.PlateauC}, {"ceiling_c", k.CeilingC}} {
-		e.Require(x.c >= -60 && x.c <= 60, at+x.name, "takes −60 to 60 °C")
+		e.Require(x.c >= -60 && x.c <= 60, at+x.name, "must be −60 to 60 °C")
 	}
-	e.Require(k.OptimumC > k.BaseC, at+"optimum_c", "lies above the base")
-	e.Require(k.PlateauC >= k.OptimumC, at+"plateau_c", "lies at the optimum or above it")
-	e.Require(k.CeilingC > k.PlateauC, at+"ceiling_c", "lies above the plateau")
-	e.Require(k.ThermalCD > 0 && k.ThermalCD <= 1e6, at+"thermal_time_c_days", "takes °C·days above 0")
+	e.Require(k.OptimumC > k.BaseC, at+"optimum_c", "must be above the base")
+	e.Require(k.PlateauC >= k.OptimumC, at+"plateau_c", "must be at the optimum or above it")
+	e.Require(k.CeilingC > k.PlateauC, at+"ceiling_c", "must be above the plateau")
+	e.Require(k.ThermalCD > 0 && k.ThermalCD <= 1e6, at+"thermal_time_c_days", "must be above 0 °C·days")
 	return e.Err()
 }
 
@@ -265,25 +265,25 @@ func (in ExpectedInput) verdict(x Expected) CountVerdict {
 func (in ExpectedInput) check() error {
 	var e field.Errors
 	g := in.Germination
-	e.Require(in.Cells >= 1 && in.Cells <= 10_000, "cells", "takes a whole number from 1 to 10,000")
-	e.Require(in.SeedsPerCell >= 1 && in.SeedsPerCell <= 100, "seeds_per_cell", "takes a whole number from 1 to 100")
+	e.Require(in.Cells >= 1 && in.Cells <= 10_000, "cells", "must be a whole number from 1 to 10,000")
+	e.Require(in.SeedsPerCell >= 1 && in.SeedsPerCell <= 100, "seeds_per_cell", "must be a whole number from 1 to 100")
 	if g.Tested == 0 {
-		e.Require(g.Rate >= 0 && g.Rate <= 1, "germination.rate", "takes a share from 0 to 1")
-		e.Require(in.LabelWorth >= 2 && in.LabelWorth <= 10_000, "germination.worth_seeds", "takes 2 to 10,000 seeds")
+		e.Require(g.Rate >= 0 && g.Rate <= 1, "germination.rate", "must be a share from 0 to 1")
+		e.Require(in.LabelWorth >= 2 && in.LabelWorth <= 10_000, "germination.worth_seeds", "must be 2 to 10,000 seeds")
 	} else {
-		e.Require(g.Tested >= 1 && g.Tested <= 10_000, "germination.tested", "takes a whole number from 1 to 10,000")
-		e.Require(g.Sprouted >= 0 && g.Sprouted <= g.Tested, "germination.sprouted", "takes 0 up to the number tested")
+		e.Require(g.Tested >= 1 && g.Tested <= 10_000, "germination.tested", "must be a whole number from 1 to 10,000")
+		e.Require(g.Sprouted >= 0 && g.Sprouted <= g.Tested, "germination.sprouted", "must be 0 up to the number tested")
 	}
-	e.Require(in.Day >= 0 && in.Day <= 400, "day", "takes 0 to 400 days")
-	e.Require(len(in.TemperaturesC) >= 1, "temperatures_c", "takes at least one")
+	e.Require(in.Day >= 0 && in.Day <= 400, "day", "must be 0 to 400 days")
+	e.Require(len(in.TemperaturesC) >= 1, "temperatures_c", "needs at least one")
 	for i, c := range in.TemperaturesC {
-		e.Require(c >= -60 && c <= 60, fmt.Sprintf("temperatures_c.%d", i), "takes −60 to 60 °C")
+		e.Require(c >= -60 && c <= 60, fmt.Sprintf("temperatures_c.%d", i), "must be −60 to 60 °C")
 	}
-	e.Require(in.Seen == nil || *in.Seen >= 0 && *in.Seen <= in.Cells, "seen", "takes 0 up to the cells")
-	e.Require(in.Evenness >= 1 && in.Evenness <= 30, "evenness", "takes 1 to 30")
-	e.Require(in.TemperatureShare >= 0 && in.TemperatureShare <= 1, "temperature_share", "takes a share from 0 to 1")
-	e.Require(in.TemperatureErrorC >= 0 && in.TemperatureErrorC <= 10, "temperature_error_c", "takes 0 to 10 °C")
-	e.Require(in.TimeError >= 0 && in.TimeError <= 1, "time_error", "takes a share from 0 to 1")
+	e.Require(in.Seen == nil || *in.Seen >= 0 && *in.Seen <= in.Cells, "seen", "must be 0 up to the cells")
+	e.Require(in.Evenness >= 1 && in.Evenness <= 30, "evenness", "must be 1 to 30")
+	e.Require(in.TemperatureShare >= 0 && in.TemperatureShare <= 1, "temperature_share", "must be a share from 0 to 1")
+	e.Require(in.TemperatureErrorC >= 0 && in.TemperatureErrorC <= 10, "temperature_error_c", "must be 0 to 10 °C")
+	e.Require(in.TimeError >= 0 && in.TimeError <= 1, "time_error", "must be a share from 0 to 1")
 	return e.Err()
 }
 
@@ -295,15 +295,15 @@ func (in ExpectedInput) steps(x Expected) []working.Step {
 			Value:   x.Progress,
 			Source:  say.T("thermal time: Garcia-Huidobro, Monteith and Squire (1982)"),
 		},
-		{Name: say.T("Of the sprouts that come, up"), Formula: say.T("1 ÷ (1 + %.3g^−%.3g)", x.Progress, in.Evenness), Value: 100 * x.ShareUp, Unit: "%"},
+		{Name: say.T("Of those that come up, up by then"), Formula: say.T("1 ÷ (1 + %.3g^−%.3g)", x.Progress, in.Evenness), Value: 100 * x.ShareUp, Unit: "%"},
 		{
-			Name:    say.T("A cell shows one"),
-			Formula: say.T("1 − (1 − rate × %.3g × %.3g)^%d, mean over the rates that the lot may have", in.TemperatureShare, x.ShareUp, in.SeedsPerCell),
+			Name:    say.T("Chance that one comes up"),
+			Formula: say.T("1 − (1 − rate × %.3g × %.3g)^%d, averaged over the likely germination rates", in.TemperatureShare, x.ShareUp, in.SeedsPerCell),
 			Value:   100 * x.CellChance,
 			Unit:    "%",
 		},
 		{
-			Name:    say.T("Cells with a sprout"),
+			Name:    say.T("Cells with a seedling"),
 			Formula: say.T("%d × %.3g; nine in ten sowings show %d to %d", in.Cells, x.CellChance, x.Low, x.High),
 			Value:   x.Expected,
 		},

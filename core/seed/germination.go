@@ -87,7 +87,7 @@ func GerminationTime(id string, temperatureC float64) (Germinates, error) {
 // thermal time.
 func GerminationOf(c crop.Crop, temperatureC float64) (Germinates, error) {
 	if !(temperatureC >= -20 && temperatureC <= 60) {
-		return Germinates{}, field.Refuse("temperature_c", "takes −20 to 60 °C")
+		return Germinates{}, field.Refuse("temperature_c", "must be −20 to 60 °C")
 	}
 	if days, ok := emergenceDays[c.GerminateAs]; ok {
 		return byTable(c.GerminateAs, days, temperatureC), nil
@@ -113,7 +113,7 @@ func byThermalTime(c crop.Crop, t float64) Germinates {
 	}
 	g.Germinates, g.DaysToHalf = true, c.ThermalCD/warm
 	g.Steps = []working.Step{
-		{Name: say.T("Warmth that counts"), Formula: formula, Value: warm, Unit: "K", Source: SourceOf(c)},
+		{Name: say.T("Warmth above the base temperature"), Formula: formula, Value: warm, Unit: "K", Source: SourceOf(c)},
 		{
 			Name:    say.T("Days until half are up"),
 			Formula: say.T("%.4g °C·days ÷ %.4g", c.ThermalCD, warm),
@@ -171,7 +171,7 @@ func byTable(row string, days [9]float64, temperatureC float64) Germinates {
 			g.DaysToHalf = 1 / (rates[i-1] + share*(rates[i]-rates[i-1]))
 			g.Steps = []working.Step{
 				{
-					Name:    say.T("Rate of germination"),
+					Name:    say.T("Speed of germination"),
 					Formula: say.T("straight between %.4g and %.4g °C", xs[i-1], xs[i]),
 					Value:   1 / g.DaysToHalf,
 					Unit:    "a day",

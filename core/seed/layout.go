@@ -19,7 +19,8 @@ func LayOut(cells, each int, clump bool, left *int) (out []say.Text) {
 	case each > 1 && clump:
 		out = append(out, say.T("%d in a cell stay together as a clump; nothing is thinned.", each))
 	case each > 1:
-		out = append(out, say.T("%d in a cell, so that few stay empty: when they are up, snip all but the strongest, and pull none.", each))
+		out = append(out, say.T("%d in a cell, so that few cells stay empty. When they are up, snip off all but the strongest; do not pull the others "+
+			"out.", each))
 	case left != nil && *left < 2*cells:
 		out = append(out, say.T("One in a cell: seed is scarce, and every one counts. An empty cell is filled from a neighbour later."))
 	}

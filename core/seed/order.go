@@ -82,20 +82,20 @@ func Order(in OrderInput) (OrderAnswer, error) {
 func (in OrderInput) check() error {
 	var e field.Errors
 	if in.Plants != 0 || in.WeightG == 0 {
-		e.Require(in.Plants >= 1 && in.Plants <= MostOrdered, "deliver.plants", "takes a whole number from 1 to 10,000")
+		e.Require(in.Plants >= 1 && in.Plants <= MostOrdered, "deliver.plants", "must be a whole number from 1 to 10,000")
 	} else {
-		e.Require(in.WeightG > 0 && in.WeightG <= 1e9, "deliver.weight_g", "takes grams above 0")
-		e.Require(in.PlantG > 0 && in.PlantG <= 1e9, "plant_g.mean", "takes grams above 0")
-		e.Require(in.PlantSD >= 0 && in.PlantSD <= in.PlantG/2, "plant_g.sd", "takes 0 to half the mean")
+		e.Require(in.WeightG > 0 && in.WeightG <= 1e9, "deliver.weight_g", "must be above 0 grams")
+		e.Require(in.PlantG > 0 && in.PlantG <= 1e9, "plant_g.mean", "must be above 0 grams")
+		e.Require(in.PlantSD >= 0 && in.PlantSD <= in.PlantG/2, "plant_g.sd", "must be 0 to half the mean")
 	}
 	in.Usable.checkAs(&e, "usable", "tried", "usable")
-	e.Require(in.Confidence > 0 && in.Confidence < 1, "confidence", "takes a share above 0 and below 1")
-	e.Require(in.PlantsNow == nil || *in.PlantsNow >= 0 && *in.PlantsNow <= MostOrdered, "plants_now", "takes a whole number from 0 to 10,000")
+	e.Require(in.Confidence > 0 && in.Confidence < 1, "confidence", "must be a share above 0 and below 1")
+	e.Require(in.PlantsNow == nil || *in.PlantsNow >= 0 && *in.PlantsNow <= MostOrdered, "plants_now", "must be a whole number from 0 to 10,000")
 	if s := in.Sow; s != nil {
 		s.Germination.checkAs(&e, "sow.germination", "tested", "sprouted")
-		e.Require(s.SeedsPerCell >= 1 && s.SeedsPerCell <= 20, "sow.seeds_per_cell", "takes a whole number from 1 to 20")
-		e.Require(s.CellsPerTray >= 1, "sow.cells_per_tray", "takes a whole number, 1 or more")
-		e.Require(s.Survival >= 0 && s.Survival <= 1, "sow.survival", "takes a share from 0 to 1")
+		e.Require(s.SeedsPerCell >= 1 && s.SeedsPerCell <= 20, "sow.seeds_per_cell", "must be a whole number from 1 to 20")
+		e.Require(s.CellsPerTray >= 1, "sow.cells_per_tray", "must be a whole number, 1 or more")
+		e.Require(s.Survival >= 0 && s.Survival <= 1, "sow.survival", "must be a share from 0 to 1")
 	}
 	return e.Err()
 }
@@ -103,11 +103,11 @@ func (in OrderInput) check() error {
 // checkAs refuses a share that cannot be, with its fields as they are called.
 func (g Germination) checkAs(e *field.Errors, at, tried, came string) {
 	if g.Tested == 0 {
-		e.Require(g.Rate >= 0 && g.Rate <= 1, at+".rate", "takes a share from 0 to 1")
+		e.Require(g.Rate >= 0 && g.Rate <= 1, at+".rate", "must be a share from 0 to 1")
 		return
 	}
-	e.Require(g.Tested >= 1, at+"."+tried, "takes a whole number, 1 or more")
-	e.Require(g.Sprouted >= 0 && g.Sprouted <= g.Tested, at+"."+came, "takes 0 up to the number tested")
+	e.Require(g.Tested >= 1, at+"."+tried, "must be a whole number, 1 or more")
+	e.Require(g.Sprouted >= 0 && g.Sprouted <= g.Tested, at+"."+came, "must be 0 up to the number tested")
 }
 
 // delivery is the chance of a delivery from so many plants.
@@ -329,13 +329,13 @@ func (d *delivery) mean(n int, r float64) float64 {
 
 func (in OrderInput) orderSteps(a OrderAnswer) []working.Step {
 	share := in.Usable.mean()
-	steps := []working.Step{{Name: say.T("Of those set out, usable"), Formula: say.T("known"), Value: share, Unit: "share"}}
+	steps := []working.Step{{Name: say.T("Share usable of those planted out"), Formula: say.T("known"), Value: share, Unit: "share"}}
 	if in.Usable.Tested > 0 {
 		steps[0].Formula = say.T("(%d + ½) ÷ (%d + 1), %s", in.Usable.Sprouted, in.Usable.Tested, in.Usable.rests())
 	}
 	if in.Plants == 0 {
 		steps = append(steps, working.Step{
-			Name: say.T("Plants that weigh it, on average"), Formula: say.T("%s ÷ %s", say.Of(in.WeightG, unit.Gram), say.Of(in.PlantG, unit.Gram)),
+			Name: say.T("Plants for that weight, on average"), Formula: say.T("%s ÷ %s", say.Of(in.WeightG, unit.Gram), say.Of(in.PlantG, unit.Gram)),
 			Value: in.WeightG / in.PlantG,
 		})
 	}
@@ -343,7 +343,8 @@ func (in OrderInput) orderSteps(a OrderAnswer) []working.Step {
 		steps = append(
 			steps,
 			working.Step{Name: say.T("Usable, on average"), Formula: say.T("%d × %.3g", a.Plants, share), Value: a.ExpectedUsable},
-			working.Step{Name: say.T("Chance that it is met"), Formula: say.T("over all numbers that may be usable of %d", a.Plants), Value: a.Chance, Unit: "share"},
+			working.Step{Name: say.T("Chance of meeting it"), Formula: say.T("summed over all numbers of %d that may be usable",
+				a.Plants), Value: a.Chance, Unit: "share"},
 		)
 	}
 	if a.Sow != nil && a.Sow.Cells > 0 {

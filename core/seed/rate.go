@@ -111,7 +111,7 @@ func Rate(in RateInput) (RateAnswer, error) {
 func (a RateAnswer) Clumps(seeds int) RateAnswer {
 	for _, o := range a.Options {
 		if o.SeedsPerCell == seeds && !o.OutOfReach && o.EnoughSeed {
-			a.Recommended, a.Because = seeds, say.T("It is sown in clumps: %s of a cell stay together and are not thinned.", say.Plural(seeds, "seed"))
+			a.Recommended, a.Because = seeds, say.T("Sow it in clumps: %s in a cell stay together and are not thinned.", say.Plural(seeds, "seed"))
 		}
 	}
 	return a
@@ -120,17 +120,17 @@ func (a RateAnswer) Clumps(seeds int) RateAnswer {
 func (in RateInput) check() error {
 	var e field.Errors
 	g := in.Germination
-	e.Require(in.PlantsWanted >= 1 && in.PlantsWanted <= 100_000, "plants_wanted", "takes a whole number from 1 to 100,000")
-	e.Require(in.Confidence > 0 && in.Confidence < 1, "confidence", "takes a share above 0 and below 1")
-	e.Require(in.Survival >= 0 && in.Survival <= 1, "survival", "takes a share from 0 to 1")
-	e.Require(in.MaxSeedsPerCell >= 1 && in.MaxSeedsPerCell <= 20, "max_seeds_per_cell", "takes a whole number from 1 to 20")
-	e.Require(in.CellsPerTray >= 1, "cells_per_tray", "takes a whole number, 1 or more")
-	e.Require(in.SeedsOnHand == nil || *in.SeedsOnHand >= 0, "seeds_on_hand", "takes a whole number, 0 or more")
+	e.Require(in.PlantsWanted >= 1 && in.PlantsWanted <= 100_000, "plants_wanted", "must be a whole number from 1 to 100,000")
+	e.Require(in.Confidence > 0 && in.Confidence < 1, "confidence", "must be a share above 0 and below 1")
+	e.Require(in.Survival >= 0 && in.Survival <= 1, "survival", "must be a share from 0 to 1")
+	e.Require(in.MaxSeedsPerCell >= 1 && in.MaxSeedsPerCell <= 20, "max_seeds_per_cell", "must be a whole number from 1 to 20")
+	e.Require(in.CellsPerTray >= 1, "cells_per_tray", "must be a whole number, 1 or more")
+	e.Require(in.SeedsOnHand == nil || *in.SeedsOnHand >= 0, "seeds_on_hand", "must be a whole number, 0 or more")
 	if g.Tested == 0 {
-		e.Require(g.Rate >= 0 && g.Rate <= 1, "germination.rate", "takes a share from 0 to 1")
+		e.Require(g.Rate >= 0 && g.Rate <= 1, "germination.rate", "must be a share from 0 to 1")
 	} else {
-		e.Require(g.Tested >= 1, "germination.tested", "takes a whole number, 1 or more")
-		e.Require(g.Sprouted >= 0 && g.Sprouted <= g.Tested, "germination.sprouted", "takes 0 up to the number tested")
+		e.Require(g.Tested >= 1, "germination.tested", "must be a whole number, 1 or more")
+		e.Require(g.Sprouted >= 0 && g.Sprouted <= g.Tested, "germination.sprouted", "must be 0 up to the number tested")
 	}
 	return e.Err()
 }
@@ -321,15 +321,15 @@ func recommend(options []Option, asked bool) (int, say.Text) {
 	}
 	if best < 0 {
 		if asked {
-			return 0, say.T("No option reaches the number with the seed there is: test more seed, ask for fewer plants, or find another lot.")
+			return 0, say.T("Nothing reaches that number with the seed there is: test more seed, ask for fewer plants, or use another packet.")
 		}
-		return 0, say.T("No number of cells up to a million reaches it with this seed: test it again, or find another lot.")
+		return 0, say.T("Even a million cells would not be enough with this seed: test it again, or use another packet.")
 	}
 	o := options[best]
 	for _, x := range options {
 		if !x.OutOfReach && x.EnoughSeed && !beaten(x, options) && x.Trays < o.Trays {
 			return o.SeedsPerCell, say.T(
-				"Fewest seeds: %d. With %d in a cell it takes %s fewer, but %d seeds.",
+				"Fewest seeds: %d. With %d in a cell you need %s fewer, but %d seeds.",
 				o.Seeds,
 				x.SeedsPerCell,
 				say.Plural(o.Trays-x.Trays, "tray"),
@@ -354,10 +354,10 @@ func beaten(o Option, by []Option) bool {
 
 func (in RateInput) steps(a RateAnswer) []working.Step {
 	g := in.Germination
-	rate := working.Step{Name: say.T("Chance that a seed sprouts"), Formula: say.T("as the lot says"), Value: 100 * g.Rate, Unit: "%"}
+	rate := working.Step{Name: say.T("Chance that a seed germinates"), Formula: say.T("as the lot says"), Value: 100 * g.Rate, Unit: "%"}
 	if g.Tested > 0 {
 		rate = working.Step{
-			Name: say.T("Chance that a seed sprouts"), Formula: say.T("(%d + ½) ÷ (%d + 1), %s", g.Sprouted, g.Tested, g.rests()),
+			Name: say.T("Chance that a seed germinates"), Formula: say.T("(%d + ½) ÷ (%d + 1), %s", g.Sprouted, g.Tested, g.rests()),
 			Value: 100 * g.mean(), Unit: "%", Source: say.T("Beta(k + ½, m − k + ½), Jeffreys' prior"),
 		}
 	}
@@ -368,7 +368,7 @@ func (in RateInput) steps(a RateAnswer) []working.Step {
 		}
 		steps = append(
 			steps,
-			working.Step{Name: say.T("Chance that a cell has a sprout"), Formula: say.T("1 − (1 − p)^%d", o.SeedsPerCell), Value: 100 * o.CellFill, Unit: "%"},
+			working.Step{Name: say.T("Chance that a cell has a seedling"), Formula: say.T("1 − (1 − p)^%d", o.SeedsPerCell), Value: 100 * o.CellFill, Unit: "%"},
 			working.Step{
 				Name:    say.T("Cells"),
 				Formula: say.T("fewest for which P(usable ≥ %d) ≥ %.3g %%", in.PlantsWanted, 100*in.Confidence),

@@ -25,7 +25,7 @@ func TestRateRefusesByField(t *testing.T) {
 		seed.RateInput{PlantsWanted: 0, Confidence: 1, Germination: seed.Germination{Tested: 5, Sprouted: 6}, Survival: 2, CellsPerTray: 0},
 	)
 	for _, f := range []string{"plants_wanted", "confidence", "germination.sprouted", "survival", "max_seeds_per_cell", "cells_per_tray"} {
-		require.ErrorContains(t, err, f+": takes")
+		require.ErrorContains(t, err, f+": must be")
 	}
 }
 

@@ -249,10 +249,10 @@ func Away(w Way, c Care, school calendar.School) (out []calendar.Day) {
 
 // Cautions are said before a run is begun and whenever it is eaten of.
 var Cautions = []say.Text{
-	say.T("Only seed that is sold for sprouting: seed for sowing may be treated, and treated seed is poison."),
-	say.T("Clean hands, scalded vessels, drinking water."),
-	say.T("Raw sprouts have carried serious illness. Cook them through; raw they are not for young children, in pregnancy, for older or ill people. " +
-		"Many places do not allow them at schools: ask the local food authority first."),
+	say.T("Use only seed that is sold for sprouting: seed for sowing may be treated, and treated seed is poisonous."),
+	say.T("Use clean hands, scalded vessels and drinking water."),
+	say.T("Raw sprouts have caused serious illness. Cook them through. Do not give raw sprouts to young children, pregnant women, or older or ill " +
+		"people. Many places do not allow them at schools: ask the local food authority first."),
 	Kept,
 	Mouldy,
 }
@@ -264,4 +264,5 @@ var Kept = say.T("Rinse them, keep them at %s or colder, and cook them through w
 const coldC = 5
 
 // Mouldy is when they are food no more.
-const Mouldy say.Words = "What is slimy, smells or has mould is thrown away, all of it. Fine white hairs at the root that lie down when rinsed are none."
+const Mouldy say.Words = "Throw away everything that is slimy, smells or has mould, all of it. Fine white hairs at the root that lie flat when " +
+	"rinsed are roots, not mould."

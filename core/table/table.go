@@ -42,7 +42,7 @@ func Read(text string) (Table, error) {
 	r.Comma, r.Comment, r.FieldsPerRecord, r.LazyQuotes, r.TrimLeadingSpace = comma, '#', -1, true, true
 	all, err := r.ReadAll()
 	if err != nil || len(all) < 2 {
-		return Table{}, field.Refuse("text", "is no table: a heading and a line for each, with commas, semicolons or tabs between")
+		return Table{}, field.Refuse("text", "is not a table: it needs a heading line and a line for each, with commas, semicolons or tabs between columns")
 	}
 	widths := map[int]int{}
 	for _, row := range all {
@@ -67,7 +67,7 @@ func Read(text string) (Table, error) {
 		}
 	}
 	if width < 2 || len(t.Rows) == 0 {
-		return Table{}, field.Refuse("text", "has no line of two columns or more")
+		return Table{}, field.Refuse("text", "needs at least two columns in a line")
 	}
 	return t, nil
 }

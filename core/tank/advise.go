@@ -98,7 +98,7 @@ func Advise(t Tank, next Visit, now time.Time) Advice {
 	a := &adviser{t: t, now: now, next: next}
 	s := t.State
 	if t.Spec.Passive && t.Plants == 0 && s.ReadAt == nil {
-		a.say("Nothing stands in it. Wash it before the next plant.")
+		a.say("It is empty. Wash it before the next plant.")
 		return a.Advice
 	}
 	if s.LevelL == nil && t.Spec.Passive {
@@ -109,7 +109,7 @@ func Advise(t Tank, next Visit, now time.Time) Advice {
 	known := s.ReadAt != nil && s.PH != nil && s.ECMS != nil
 	if s.LevelL == nil || !known && !t.Spec.Passive {
 		a.Needs, a.Acts = true, []Act{{Do: DoRead}}
-		a.say("Nothing can be said before pH, strength, temperature and level have been read once.")
+		a.say("Nothing can be said until pH, strength, temperature and level have been read once.")
 		return a.Advice
 	}
 	a.level = s.LevelOn(t.Spec, now)
@@ -143,9 +143,9 @@ func (a *adviser) sure(known bool) {
 		return
 	}
 	if days := a.now.Sub(*s.ReadAt).Hours() / 24; days > stale {
-		a.Sure = say.T("Not very: the last reading is %d days old. Read again first.", int(days))
+		a.Sure = say.T("Not very sure: the last reading is %d days old. Read again first.", int(days))
 	} else if s.LevelAt != nil && *s.LevelL-a.level > 0.02*a.t.Spec.FillToL {
-		a.Sure = say.T("%s The level is reckoned: about %s have been drunk since it was read.", a.Sure, say.Of(*s.LevelL-a.level, unit.Litre))
+		a.Sure = say.T("%s The level is worked out: about %s has been drunk since the last reading.", a.Sure, say.Of(*s.LevelL-a.level, unit.Litre))
 	}
 }
 
@@ -203,7 +203,7 @@ func (a *adviser) warmth() {
 		return
 	}
 	a.say(
-		"%s is warm: such water holds at most %.1f mg/L of oxygen, and roots brown above about %s. Shade it, cool it, keep it moving.",
+		"Water at %s holds at most %.1f mg/L of oxygen, and roots brown above about %s. Shade the tank, cool it and keep the water moving.",
 		say.Of(*c, unit.Celsius),
 		held,
 		say.Of(warmC, unit.Celsius),

@@ -50,7 +50,7 @@ func (a *adviser) alarm() bool {
 	a.Alarm, a.Now, a.Adult = true, true, true
 	a.Cautions = append(
 		a.Cautions,
-		say.T("Gloves and goggles: the solution is not what it was."),
+		say.T("Gloves and goggles: the solution may be strongly acid or alkaline."),
 		say.T("What is drained harms plants: dilute it with much water, and pour it away where local rules allow."),
 		say.T("A full can of ten litres weighs ten kilograms."),
 	)
@@ -96,7 +96,7 @@ func (a *adviser) tooSour(ph float64) {
 	}
 	drain, water := a.freshWater(ph)
 	a.rescue(drain, water, burning)
-	a.say("No alkali against the acid: it would swing too far the other way. Plain water takes it out.")
+	a.say("Do not add alkali to undo the acid: the pH would swing too far the other way. Plain water dilutes it.")
 }
 
 // tooSalty changes water until the strength is back at its target.

@@ -36,7 +36,7 @@ func (a *adviser) ph() {
 	case j.Whether.Advice == gauge.ReadAgain:
 		a.Acts = append(a.Acts, Act{Do: DoRead})
 		a.say(
-			"pH %s is near the edge of its band of %.1f to %.1f, and a reading is only good to %.2g: read once more before anything goes in.",
+			"pH %s is near the edge of its range of %.1f to %.1f, and a reading is only accurate to %.2g: read once more before anything goes in.",
 			say.Figure(*s.PH, "pH"),
 			spec.PHLow,
 			spec.PHHigh,
@@ -44,7 +44,7 @@ func (a *adviser) ph() {
 		)
 	case len(a.Acts) > 0:
 	case math.Abs(*s.PH-spec.PHTarget) > j.Whether.Error:
-		a.say("pH %.1f is inside its band of %.1f to %.1f. Leave it alone: every correction adds salts.", *s.PH, spec.PHLow, spec.PHHigh)
+		a.say("pH %.1f is inside its range of %.1f to %.1f. Leave it alone: every correction adds salts.", *s.PH, spec.PHLow, spec.PHHigh)
 	case len(a.Why) == 0:
 		a.say("Level, strength and pH are where they should be.")
 	}
@@ -66,7 +66,7 @@ func (a *adviser) dosed() {
 		)
 		return
 	}
-	a.say("Something to move the pH went in. Read it before anything more does: nothing is known of this water yet.")
+	a.say("Something to change the pH went in. Read the tank before anything else goes in: nothing is known about this water yet.")
 }
 
 // dose turns what was learned into what to do. A reading that is hours old is taken again.
@@ -75,13 +75,13 @@ func (a *adviser) dose(d chemistry.Learned) {
 	a.Steps = append(a.Steps, d.Steps...)
 	high := with.Agent.Acid()
 	if high {
-		a.say("pH %s is above %.1f; from there leaves go short of iron.", say.Figure(*s.PH, "pH"), spec.PHHigh)
+		a.say("pH %s is above %.1f; leaves begin to run short of iron.", say.Figure(*s.PH, "pH"), spec.PHHigh)
 	} else {
 		a.say("pH %s is below %.1f; roots suffer.", say.Figure(*s.PH, "pH"), spec.PHLow)
 	}
 	switch {
 	case a.t.Spec.Passive:
-		a.say("A jar is not dosed: a drop is too much. Change its solution when it is next poured.")
+		a.say("Do not dose a jar: even a drop is too much. Change its solution the next time you fill it.")
 		return
 	case d.Advice == chemistry.LearnWait:
 		a.Acts = append(a.Acts, Act{Do: DoWait, Amount: math.Ceil(*d.WaitMinutes), Unit: "min"}, Act{Do: DoRead})
@@ -93,10 +93,10 @@ func (a *adviser) dose(d chemistry.Learned) {
 		return
 	case d.Advice == chemistry.LearnReadAgain:
 		a.Acts = append(a.Acts, Act{Do: DoRead})
-		a.say("What was read does not fit what was dosed, or no dose is safe by it: look at the pen and at what was poured, and read again.")
+		a.say("The readings do not fit the doses, or no dose is safe on them: check the pen and what was poured, and read again.")
 		return
 	case d.Advice != chemistry.LearnDosing || d.Amount == nil || *d.Amount <= 0:
-		a.say("That is too near to be worth a dose.")
+		a.say("That is too close to the target to be worth a dose.")
 		return
 	}
 	if a.next.Closed > 1 {
@@ -116,13 +116,13 @@ func (a *adviser) dose(d chemistry.Learned) {
 		if v := d.AddsMgL[el]; v > 0.05 {
 			brings = append(brings, say.T("%.2g mg/L of %s", v, el))
 			if in := s.Brought[el]; in > 0.5 {
-				brings[len(brings)-1] = say.T("%s, beside %.2g from doses before", brings[len(brings)-1], in)
+				brings[len(brings)-1] = say.T("%s, plus %.2g from earlier doses", brings[len(brings)-1], in)
 			}
 		}
 	}
 	if len(brings) > 0 {
 		a.Brings = say.Join("; ", brings...)
-		a.say("It brings %s.", a.Brings)
+		a.say("It adds %s.", a.Brings)
 	}
 	if high && s.Brought["P"]+d.AddsMgL["P"] > max(spec.PhosphorusMgL, 20) {
 		a.say("That is more phosphorus than the feed holds: think of nitric acid, or of softer water.")
@@ -164,20 +164,20 @@ func limit(d chemistry.Learned, acid bool) say.Text {
 		return say.T("Until readings have told more, a dose is only a part of what would be safe by the label: a bottle may be stronger than it says. " +
 			"The rest is worked out from what it does.")
 	case "half":
-		return say.T("It is half of what it should take; the rest is worked out from what it does.")
+		return say.T("That is half of what it should need. The second half is worked out from what the first one does.")
 	case "rest":
-		return say.T("The readings have told enough for all that it takes.")
+		return say.T("The readings are enough to advise the whole dose.")
 	}
 	if acid {
 		return say.T(
-			"It could take more, but no more is safe: one time in twenty it would end below pH %.1f, or one in %.0f below %.1f.",
+			"It could take more, but no more is safe: one time in twenty the pH would end below %.1f, or one in %.0f below %.1f.",
 			d.PHFloor,
 			1/lastRisk,
 			chemistry.LastFloor,
 		)
 	}
 	return say.T(
-		"It could take more, but no more is safe: one time in twenty it would end above pH %.1f, or one in %.0f above %.1f.",
+		"It could take more, but no more is safe: one time in twenty the pH would end above %.1f, or one in %.0f above %.1f.",
 		d.PHFloor,
 		1/lastRisk,
 		chemistry.LastCeiling,

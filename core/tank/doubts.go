@@ -29,11 +29,11 @@ func (d Doubt) Message() say.Text {
 	is := say.Close(d.Value, d.Unit)
 	switch {
 	case d.Refused:
-		return say.T("%s cannot be %s.", d.What, is)
+		return say.T("%s cannot be %s. Check the figure.", d.What, is)
 	case d.Last != nil:
-		return say.T("It was %s when last known; that is a long way in one go.", say.Figure(*d.Last, d.Unit))
+		return say.T("It was %s when last known; that is a big change at once.", say.Figure(*d.Last, d.Unit))
 	}
-	return say.T("%s of %s is far from usual.", d.What, is)
+	return say.T("%s of %s is far from usual. Check it.", d.What, is)
 }
 
 // Doubts asks about figures that are out of the world, ten times off, or far from the
@@ -87,14 +87,14 @@ func (s *State) levelDoubt(spec Spec, level float64, at time.Time) say.Text {
 	switch was := say.Of(last, unit.Litre); {
 	case should-level > far+2*drunk:
 		return say.T(
-			"It was %s when last known, and should be about %s by what it drinks: %s are missing. A leak, a spill, or a slip?",
+			"It was %s when last known, and should be about %s after what the plants drank: %s are missing. A leak, a spill or a slip?",
 			was,
 			say.Of(should, unit.Litre),
 			say.Of(should-level, unit.Litre),
 		)
 	case level-last > far:
 		return say.T(
-			"It was %s when last known, and nobody wrote down that %s went in. Write that down first, or keep the level so.",
+			"It was %s when last known, and nobody wrote down that %s went in. Write that down first, or save the level anyway.",
 			was,
 			say.Of(level-should, unit.Litre),
 		)
@@ -114,7 +114,7 @@ func DoubtsOfTreatment(t Tank, advised Treatment, x Treatment, at time.Time) (ou
 	if x.Amount > 0 && after.PH != nil {
 		switch ph := (Tank{State: after, Judged: Judge(t.Spec, after)}).phNow(); {
 		case ph < chemistry.LastFloor || ph > chemistry.LastCeiling && !x.Agent.Acid():
-			ask("amount", "%s of %s should bring it to about pH %.1f, which roots do not bear.", dosed(x.Amount), x.Agent.Words(), ph)
+			ask("amount", "%s of %s would bring it to about pH %.1f, which harms roots.", dosed(x.Amount), x.Agent.Words(), ph)
 		case advised.Amount > 0 && advised.Agent == x.Agent && x.Amount > 2*advised.Amount:
 			ask("amount", "It is more than twice the %s that was advised.", dosed(advised.Amount))
 		}
@@ -126,14 +126,14 @@ func DoubtsOfTreatment(t Tank, advised Treatment, x Treatment, at time.Time) (ou
 		}
 		switch ec := after.ECMS; {
 		case ec != nil && *ec > 2*t.Spec.ECHigh:
-			ask(fed, "So much should bring it to %s, more than twice what it should be.", say.Of(*ec, unit.MS))
+			ask(fed, "This amount would bring it to %s, more than twice what it should be.", say.Of(*ec, unit.MS))
 		case advised.FedML() > 0 && x.FedML() > 2*advised.FedML():
 			ask(fed, "It is more than twice the %s that was advised.", much)
 		}
 	}
 	if t.Spec.Passive && x.WaterL > 0 && after.LevelL != nil {
 		if most := t.mostInJar(at); *after.LevelL > most+0.02*t.Spec.CapacityL {
-			ask("water", "It would stand at %s; above %s the upper roots drown.", say.Of(*after.LevelL, unit.Litre), say.Of(most, unit.Litre))
+			ask("water", "The water would be at %s; above %s the upper roots drown.", say.Of(*after.LevelL, unit.Litre), say.Of(most, unit.Litre))
 		}
 	}
 	return out

@@ -26,7 +26,7 @@ func Example() {
 	}
 	fmt.Printf("%.0f L of water, %.0f mL of each stock\n", advice.Plan.WaterL, advice.Plan.StockML)
 	// Output:
-	// They ate: strength 1 is below 1.2 mS/cm.
+	// They took up feed: strength 1 is below 1.2 mS/cm.
 	// The water should bring it to about pH 5.9. Read it once it has mixed, before any acid or alkali.
 	// 18 L of water, 159 mL of each stock
 }

@@ -53,7 +53,7 @@ func (a *adviser) tank() {
 	}
 	a.strength(fill, room, strong, weak)
 	if len(a.Acts) > 0 && !a.Fills && low {
-		a.say("The level is down.")
+		a.say("The level is low.")
 	}
 }
 
@@ -61,9 +61,9 @@ func (a *adviser) tank() {
 func (a *adviser) weather(factor float64) {
 	switch more := math.Round(100 * (factor - 1)); {
 	case more >= tellWeather:
-		a.say("Days to come are brighter or warmer than those of its record: reckoned with %.0f %% more.", more)
+		a.say("The days ahead look brighter or warmer than those on record, so %.0f %% more is counted.", more)
 	case more <= -tellWeather:
-		a.say("Days to come are duller or cooler than those of its record: reckoned with %.0f %% less.", -more)
+		a.say("The days ahead look duller or cooler than those on record, so %.0f %% less is counted.", -more)
 	}
 }
 
@@ -76,11 +76,11 @@ func (a *adviser) visit(d vessel.Dry) {
 	}
 	by := a.now.Add(time.Duration(*d.LongestHours * float64(time.Hour)))
 	if a.next.Closed == 0 {
-		a.say("Even full it may be dry before %s: look for a leak, or give it a bigger tank.", a.next.On)
+		a.say("Even full it may run dry before %s: look for a leak, or get a bigger tank.", a.next.On)
 		return
 	}
 	a.Visit = say.T(
-		"Full is not enough for %s without anybody: somebody with a key must come by %s and fill it again.",
+		"A full tank is not enough for %s with nobody here: somebody with a key must come by %s and fill it again.",
 		say.Plural(a.next.Closed, "day"),
 		say.Date(by, "Mon 2 January"),
 	)
@@ -106,9 +106,9 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 	}
 	switch {
 	case strong:
-		a.say("They drank more than they ate: strength %s is above %s.", say.Figure(ec, unit.MS), say.Of(spec.ECHigh, unit.MS))
+		a.say("They drank more water than feed: strength %s is above %s.", say.Figure(ec, unit.MS), say.Of(spec.ECHigh, unit.MS))
 	case weak:
-		a.say("They ate: strength %s is below %s.", say.Figure(ec, unit.MS), say.Of(spec.ECLow, unit.MS))
+		a.say("They took up feed: strength %s is below %s.", say.Figure(ec, unit.MS), say.Of(spec.ECLow, unit.MS))
 	}
 	switch {
 	case spec.Rise() <= 0 && (watered < spec.ECLow || watered > spec.ECHigh*(1+ecLeave)):
@@ -127,16 +127,16 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 		)
 		a.plan(0, room, stock)
 		if !weak {
-			a.say("Water goes in with just enough stock to hold the strength.")
+			a.say("The water goes in with just enough stock to keep the strength.")
 		}
 	case watered <= spec.ECHigh*(1+ecLeave):
 		a.Steps = append(a.Steps, alone)
 		if room < 0.01*spec.FillToL {
-			a.say("It is full and only a little too strong: leave it, and top up with water alone as they drink.")
+			a.say("It is full and only a little too strong: leave it, and top up with plain water as they drink.")
 			return
 		}
 		a.plan(0, room, 0)
-		a.say("Water alone: it ends at %s.", say.Of(watered, unit.MS))
+		a.say("Plain water only: it ends at %s.", say.Of(watered, unit.MS))
 	default:
 		adj, err := recipe.ReservoirAdjust(
 			recipe.AdjustInput{
@@ -151,7 +151,7 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 		)
 		if err != nil || !adj.Reachable {
 			a.Needs = true
-			a.say("The strength cannot be brought right with this water: %s.", adj.Why)
+			a.say("The strength cannot be corrected with this water: %s.", adj.Why)
 			return
 		}
 		for _, step := range adj.Steps {
@@ -159,7 +159,7 @@ func (a *adviser) strength(fill, room float64, strong, weak bool) {
 		}
 		a.plan(adj.DrainL, adj.WaterL, adj.StockML)
 		if adj.DrainL > 0.005 {
-			a.say("What is drained waters beds or a lawn, spread wide; never a stream, a pond or a ditch.")
+			a.say("Use the drained solution on beds or a lawn, spread wide. Never pour it into a stream, pond or ditch.")
 		}
 	}
 }
@@ -251,7 +251,7 @@ func (a *adviser) jar() {
 		a.Fills = true
 		a.strength(a.level+j.PourL, j.PourL, strong, weak)
 		a.say(
-			"It drinks about %s a day and would be dry in %.1f days. Pour to %s and no further: the upper roots breathe.",
+			"It drinks about %s a day and would be dry in %.1f days. Pour to %s and no further: the upper roots need air.",
 			say.Of(j.UseLDay, unit.Litre),
 			*j.DryInDays,
 			say.Of(j.LevelAfterCM, unit.Centimetre),
@@ -260,7 +260,7 @@ func (a *adviser) jar() {
 		a.Steps = append(a.Steps, steps...)
 		a.weather(factor)
 		if *j.DryInDays < in.Days {
-			a.Now, a.Costs = true, say.T("it would be dry before %s", a.next.On)
+			a.Now, a.Costs = true, say.T("it would run dry before %s", a.next.On)
 		}
 	}
 	if a.Fills {

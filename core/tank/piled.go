@@ -88,8 +88,8 @@ func (s State) Change(spec Spec, sodium, chloride *float64, at time.Time) Changi
 		in   **float64
 		most float64
 		says say.Words
-	}{{sodium, &c.Sodium, mostSodium, "Sodium has built up to about %s; above %s roots take up less."}, {
-		chloride, &c.Chloride, mostChloride, "Chloride has built up to about %s; above %s roots take up less.",
+	}{{sodium, &c.Sodium, mostSodium, "Sodium has built up to about %s; above %s roots take up less water."}, {
+		chloride, &c.Chloride, mostChloride, "Chloride has built up to about %s; above %s roots take up less water.",
 	}} {
 		if x.tap == nil {
 			continue
@@ -102,7 +102,8 @@ func (s State) Change(spec Spec, sodium, chloride *float64, at time.Time) Changi
 		}
 	}
 	if c.Sodium == nil && c.Chloride == nil && c.Replaced >= mostReplaced {
-		c.Why, keep = say.T("It was topped up once over, and nobody has measured sodium or chloride of its water: what piles up is not known."), 0
+		c.Why, keep = say.T("It has been topped up by its whole volume once, and nobody has measured the sodium or chloride in the water: what builds "+
+			"up is not known."), 0
 	}
 	if s.Piled.ChangedAt != nil {
 		d := at.Sub(*s.Piled.ChangedAt).Hours() / 24

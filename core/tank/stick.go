@@ -58,13 +58,13 @@ func (s Spec) AtDepth(cm float64) (float64, error) {
 	v, ok := s.Stick.vessel()
 	if !ok {
 		if !s.ReadsDepth() {
-			return 0, field.Refuse("depth", "takes nothing: the shape of this tank is not told; type the level")
+			return 0, field.Refuse("depth", "leave this empty: the shape of this tank is not known; type the level")
 		}
 		v, _ = s.jar()
 	}
 	f, err := v.AtDepth(cm)
 	if err != nil {
-		return 0, field.Refuse("depth", "takes 0 up to its height")
+		return 0, field.Refuse("depth", "must be 0 up to its height")
 	}
 	return f.Litres, nil
 }

@@ -42,7 +42,7 @@ func TestADepthIsItsLitres(t *testing.T) {
 		require.ErrorContains(t, err, "depth")
 	})
 	_, err := tank.Spec{CapacityL: 50}.AtDepth(10)
-	require.ErrorContains(t, err, "not told")
+	require.ErrorContains(t, err, "not known")
 	jar := tank.Spec{CapacityL: 2, Passive: true, HeightCM: 20}
 	litres, err := jar.AtDepth(10)
 	require.NoError(t, err)

@@ -207,8 +207,8 @@ const mostRoots = 100
 func (r Reading) Check(s Spec, at time.Time) error {
 	var e field.Errors
 	e.Require(r.PH != nil || r.ECMS != nil || r.TempC != nil || r.LevelL != nil || r.RootsCM != nil, "ph", "type at least one figure")
-	e.Require(r.RootsCM == nil || *r.RootsCM >= 0 && *r.RootsCM <= mostRoots, "roots", "takes 0 up to %s", say.Of(mostRoots, unit.Centimetre))
-	e.Require(r.RootsCM == nil || s.Passive, "roots", "are read of jars without a pump")
+	e.Require(r.RootsCM == nil || *r.RootsCM >= 0 && *r.RootsCM <= mostRoots, "roots", "must be 0 up to %s", say.Of(mostRoots, unit.Centimetre))
+	e.Require(r.RootsCM == nil || s.Passive, "roots", "are read only in jars without a pump")
 	for _, d := range Doubts(s, State{}, r, at) {
 		if !d.Refused {
 			continue
@@ -259,15 +259,15 @@ func (t Treatment) Empty() bool {
 // that time, in the reader's units.
 func (t Treatment) Check(s Spec, before State, at time.Time) error {
 	var e field.Errors
-	e.Require(t.DrainL >= 0 && t.DrainL <= s.CapacityL, "drain", "takes 0 up to what the tank holds")
-	e.Require(t.WaterL >= 0 && t.WaterL <= s.CapacityL, "water", "takes 0 up to what the tank holds")
-	e.Require(t.StockML >= 0 && t.StockML <= 20*s.CapacityL, "stock", "takes 0 up to 20 mL for every litre the tank holds")
-	e.Require(t.Spoons >= 0 && t.Spoons <= 4*s.CapacityL, "spoons", "takes 0 up to 4 for every litre the tank holds")
-	e.Require(t.StockML == 0 || s.Feed != BySpoon, "stock", "is not what this tank is fed with: write the spoons down")
-	e.Require(t.Spoons == 0 || s.Feed == BySpoon, "spoons", "are not what this tank is fed with: write the stock down")
-	e.Require(t.Amount >= 0 && t.Amount <= 5*s.CapacityL, "amount", "takes 0 up to 5 for every litre the tank holds")
+	e.Require(t.DrainL >= 0 && t.DrainL <= s.CapacityL, "drain", "must be 0 up to what the tank holds")
+	e.Require(t.WaterL >= 0 && t.WaterL <= s.CapacityL, "water", "must be 0 up to what the tank holds")
+	e.Require(t.StockML >= 0 && t.StockML <= 20*s.CapacityL, "stock", "must be 0 up to 20 mL for every litre the tank holds")
+	e.Require(t.Spoons >= 0 && t.Spoons <= 4*s.CapacityL, "spoons", "must be 0 up to 4 for every litre the tank holds")
+	e.Require(t.StockML == 0 || s.Feed != BySpoon, "stock", "does not fit this tank’s feed: enter the spoons instead")
+	e.Require(t.Spoons == 0 || s.Feed == BySpoon, "spoons", "does not fit this tank’s feed: enter the stock instead")
+	e.Require(t.Amount >= 0 && t.Amount <= 5*s.CapacityL, "amount", "must be 0 up to 5 for every litre the tank holds")
 	e.Require(t.Amount == 0 || t.Agent == s.Acid.Agent || t.Agent == s.Base.Agent, "agent", "is not on this tank's shelf")
-	e.Require(!t.Empty(), "water", "say what was added or drained")
+	e.Require(!t.Empty(), "water", "enter what was added or drained")
 	if before.LevelL != nil && len(e) == 0 {
 		// What was drunk since the level was read may be less than is reckoned, or more.
 		now := before.LevelOn(s, at)

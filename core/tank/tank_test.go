@@ -67,12 +67,12 @@ func TestAdvice(t *testing.T) {
 		"all is well":                  {settled(tower, 5.8, 1.5, 57), 0, "", "where they should be", false},
 		"inside the band, off target":  {settled(tower, 6.1, 1.5, 57), 0, "", "every correction adds salts", false},
 		"near the edge":                {settled(tower, 6.35, 1.5, 57), 0, "read", "read once more", false},
-		"near the edge, by a card":     {card, 0, "read", "only good to 0.3", false},
+		"near the edge, by a card":     {card, 0, "read", "only accurate to 0.3", false},
 		"low, and right with water":    {settled(tower, 5.8, 1.5, 28), 0, "water stock wait read", "before any acid", false},
-		"low and strong":               {settled(tower, 5.8, 2, 30), 0, "water wait read", "Water alone", false},
-		"full and a little too strong": {settled(tower, 5.8, 1.9, 58), 0, "", "leave it, and top up with water alone", false},
+		"low and strong":               {settled(tower, 5.8, 2, 30), 0, "water wait read", "Plain water only", false},
+		"full and a little too strong": {settled(tower, 5.8, 1.9, 58), 0, "", "leave it, and top up with plain water", false},
 		"full and strong":              {settled(tower, 5.8, 2.4, 58), 0, "drain water wait read", "before any acid", false},
-		"weak":                         {settled(tower, 5.8, 0.9, 57.9), 0, "water stock wait read", "They ate", false},
+		"weak":                         {settled(tower, 5.8, 0.9, 57.9), 0, "water stock wait read", "They took up feed", false},
 		"before closed days":           {settled(tower, 5.8, 1.5, 25), 8, "water stock wait read", "dry with a chance", true},
 		"full is not enough":           {settled(tower, 5.8, 1.5, 57), 30, "water", "somebody with a key must come by", true},
 		"sour":                         {settled(tower, 5.2, 1.5, 57), 0, "dose wait read", "roots suffer", false},
@@ -107,7 +107,7 @@ func TestAdviceKnowsHowOldAReadingIs(t *testing.T) {
 	late := advise(x, morning.Add(7*time.Hour), 0)
 	require.Equal(t, "read", acts(late), "nothing is dosed by a reading of the morning")
 	require.Contains(t, advise(x, morning.AddDate(0, 0, 5), 0).Sure.String(), "5 days old")
-	require.Contains(t, advise(x, morning.AddDate(0, 0, 2), 0).Sure.String(), "have been drunk since")
+	require.Contains(t, advise(x, morning.AddDate(0, 0, 2), 0).Sure.String(), "has been drunk since")
 }
 
 func TestWaterThatIsTooStrong(t *testing.T) {
@@ -115,7 +115,7 @@ func TestWaterThatIsTooStrong(t *testing.T) {
 	hard.WaterEC = 2
 	a := advise(settled(hard, 5.8, 2.4, 58), morning, 0)
 	require.True(t, a.Needs)
-	require.Contains(t, say.Join(" ", a.Why...).String(), "cannot be brought right with this water")
+	require.Contains(t, say.Join(" ", a.Why...).String(), "cannot be corrected with this water")
 	require.Empty(t, a.Plan)
 }
 
@@ -152,7 +152,7 @@ func TestTooMuchAcid(t *testing.T) {
 	require.Empty(t, asked(1))
 	require.Empty(t, asked(1.5))
 	require.Contains(t, asked(2.1)[0].Message().String(), "more than twice")
-	require.Contains(t, asked(200)[0].Message().String(), "roots do not bear")
+	require.Contains(t, asked(200)[0].Message().String(), "harms roots")
 	done := a.Plan
 	done.Amount *= 200
 	x.State.Treat(tower, done, morning)
@@ -258,12 +258,12 @@ func TestJarsBreathe(t *testing.T) {
 
 func TestTreatmentsAreChecked(t *testing.T) {
 	for says, x := range map[string]tank.Treatment{
-		"drain: takes 0":        {DrainL: -1},
-		"water: takes 0":        {WaterL: 500},
-		"stock: takes 0":        {StockML: 1e6},
-		"amount: takes 0":       {Amount: 1e6, Agent: chemistry.PhosphoricAcid},
+		"drain: must be 0":      {DrainL: -1},
+		"water: must be 0":      {WaterL: 500},
+		"stock: must be 0":      {StockML: 1e6},
+		"amount: must be 0":     {Amount: 1e6, Agent: chemistry.PhosphoricAcid},
 		"agent: is not on this": {Amount: 5, Agent: chemistry.NitricAcid},
-		"water: say what was":   {},
+		"water: enter what was": {},
 	} {
 		require.ErrorContains(t, x.Check(tower, tank.State{}, morning), says)
 	}

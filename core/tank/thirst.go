@@ -131,7 +131,7 @@ func (s *State) Drinks(spec Spec, plants int) say.Text {
 	u := s.Uses(spec, plants)
 	much := say.Of(u.Demand(1).Mean, unit.Litre)
 	if len(u.Past) == 0 {
-		return say.T("drinking about %s a day, by a guess until its levels tell", much)
+		return say.T("drinking about %s a day (a guess until its levels show more)", much)
 	}
 	return say.T("drinking about %s a day, by its own levels", much)
 }

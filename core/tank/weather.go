@@ -74,7 +74,7 @@ func (s *State) weathered(spec Spec, plants int, from, to time.Time) (float64, [
 	}
 	factor := is.Demand(1).Mean / was
 	return factor, []working.Step{{
-		Name:    say.T("Weather to come beside that of its record"),
+		Name:    say.T("Weather ahead, compared with its record"),
 		Formula: say.T("%.3g L/m² a day by light and air (Baille, Baille and Laury 1994)", s.Weather.Mean(from, to)), Value: factor,
 	}}
 }

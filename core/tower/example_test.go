@@ -13,5 +13,5 @@ func ExampleWhere() {
 	a := tower.Where(basil, 5)
 	fmt.Println(a.Tiers, a.Why)
 	// Output:
-	// [2 3 1 4 0] Cut again and again: at the height of hands.
+	// [2 3 1 4 0] You cut it again and again: put it at hand height.
 }

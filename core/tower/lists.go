@@ -27,30 +27,31 @@ type List struct {
 var Lists = []List{
 	{"start", "Before the first plant", []Step{
 		{
-			"soak", "Soak the cubes in water of pH about 5.5 for half an hour",
-			"New mineral wool is alkaline. Damp before it is handled, with a mask.", false,
+			"soak", "Soak the cubes for half an hour in water of about pH 5.5",
+			"New mineral wool is alkaline. Dampen it before you handle it, with a mask on.", false,
 		},
-		{"flush", "Flush it with plain water for an hour, and look at every joint", "Dust and glue come out; a leak shows while it is only water.", false},
-		{"drain", "Drain that water off", "What was flushed out stays out.", false},
-		{"fill", "Fill it to its line", "The pump never runs dry. A full can of ten litres weighs ten kilograms.", false},
-		{"mix", "Mix the feed in: A, stir, then B", "A and B never meet undiluted.", false},
-		{"read", "Let it run for a quarter of an hour, then read strength and pH", "Before that it is not mixed.", false},
-		{"adjust", "Bring the pH right, half of the dose first", "Goggles and gloves; acid into water.", true},
+		{"flush", "Flush it with plain water for an hour, and look at every joint", "Dust and glue are flushed out, and a leak shows while it is only " +
+			"water.", false},
+		{"drain", "Drain that water off", "The dust and glue leave with it.", false},
+		{"fill", "Fill it to its line", "Never let the pump run dry. A full can of ten litres weighs ten kilograms.", false},
+		{"mix", "Mix the feed in: A, stir, then B", "Never mix A and B undiluted.", false},
+		{"read", "Let it run for a quarter of an hour, then read strength and pH", "Before that it has not mixed.", false},
+		{"adjust", "Correct the pH, with half of the dose first", "Goggles and gloves; pour acid into water, never water into acid.", true},
 		{"ports", "See that water runs past every port", "A dry port kills its plant by the evening.", false},
-		{"plant", "Plant, cubes wet through, leaves dry", "Roots through the cube reach the water at once.", false},
+		{"plant", "Plant, with the cubes wet through and the leaves dry", "Roots through the cube reach the water at once.", false},
 	}},
 	{"clean", "Between two crops", []Step{
-		{"off", "Pull the plug, with dry hands", "Nothing runs while hands are in it.", false},
+		{"off", "Pull the plug, with dry hands", "Nothing may run while hands are in it.", false},
 		{"empty", "Take out plants, cubes and roots", "Roots left behind rot, and block the pump.", false},
-		{"old", "Drain the old solution onto soil or lawn, where local rules allow", "Never a stream, a pond or a ditch.", false},
-		{"brush", "Brush tank, ports and lid with hot water", "Slime shelters what made roots brown.", false},
+		{"old", "Drain the old solution onto soil or lawn, where local rules allow", "Never pour it into a stream, pond or ditch.", false},
+		{"brush", "Scrub tank, ports and lid with hot water", "Slime keeps what made the roots brown.", false},
 		{
-			"disinfect", "Disinfect as its label says, and leave it as long as it says",
-			"Gloves, goggles, open windows. Never two agents together, never with acid.", true,
+			"disinfect", "Disinfect it as the product’s label says, and leave it for as long as it says",
+			"Gloves, goggles, open windows. Never mix two products, and never mix one with acid.", true,
 		},
 		{"rinse", "Rinse twice with plain water, pumping it through", "What disinfects harms roots too.", false},
-		{"pump", "Open the pump’s foot, clear its sieve and the lines", "Half a flow dries the top tier first.", false},
-		{"dry", "Let it dry open for a day", "Dry is the best disinfectant.", false},
+		{"pump", "Open the pump’s inlet, and clear its strainer and the lines", "At half the flow the top tier runs dry first.", false},
+		{"dry", "Let it dry with the lid off for a day", "Drying is the best disinfectant.", false},
 	}},
 }
 
@@ -80,7 +81,7 @@ func (t Ticks) Check() (adult bool, err error) {
 	for _, id := range t.Steps {
 		i := slices.IndexFunc(l.Steps, func(s Step) bool { return s.ID == id })
 		if i < 0 {
-			return false, field.Refuse("steps", "takes the steps of this list")
+			return false, field.Refuse("steps", "must be the steps of this list")
 		}
 		adult = adult || l.Steps[i].Adult
 	}

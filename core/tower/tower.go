@@ -36,13 +36,14 @@ func Where(c crop.Crop, tiers int) Advice {
 	sprawls := c.Habit == "climbing" || c.Habit == "trailing"
 	switch {
 	case sprawls || c.HeightCM > heavyCM || c.Kind == "fruiting":
-		return Advice{towards(low, tiers), say.T("Heavy or sprawling: at the bottom, where it pulls least and hangs free. Tie it up; a tower tips.")}
+		return Advice{towards(low, tiers), say.T("Heavy or sprawling: plant it at the bottom, where it pulls least and can hang. Tie it up; a tower can " +
+			"tip over.")}
 	case c.HeightCM >= tallCM && !c.Cuts:
-		return Advice{towards(high, tiers), say.T("Tall: at the top, where it shades nobody.")}
+		return Advice{towards(high, tiers), say.T("Tall: put it at the top, where it shades nothing.")}
 	case c.Cuts:
-		return Advice{towards(middle, tiers), say.T("Cut again and again: at the height of hands.")}
+		return Advice{towards(middle, tiers), say.T("You cut it again and again: put it at hand height.")}
 	}
-	return Advice{towards(high, tiers), say.T("Small and quick: near the top, in the best light, and out of the way of what hangs.")}
+	return Advice{towards(high, tiers), say.T("Small and quick: near the top, in the best light, clear of hanging plants.")}
 }
 
 // towards are all tiers, nearest to one first, the lower of two first.
@@ -83,7 +84,7 @@ func PumpStops(litresDay, cubeML float64) Stopped {
 	day := 1000 * litresDay * byDay / dayHours
 	night := 1000 * litresDay * (1 - byDay) / (24 - dayHours)
 	return Stopped{DayHours: store / day, NightHours: math.Min(store/night, 72), Steps: []working.Step{
-		{Name: say.T("Water in a cube that may go"), Formula: say.T("%.3g × %.2g × %.2g", cubeML, holds, mayGo), Value: store, Unit: unit.Millilitre},
+		{Name: say.T("Water a cube can lose"), Formula: say.T("%.3g × %.2g × %.2g", cubeML, holds, mayGo), Value: store, Unit: unit.Millilitre},
 		{Name: say.T("Drunk in an hour of daylight"), Formula: say.T("%.3g × %.2g ÷ %.3g", 1000*litresDay, byDay, dayHours), Value: day, Unit: unit.Millilitre},
 	}}
 }
@@ -96,7 +97,7 @@ func Timer(onMin, everyMin float64, stopped Stopped) (says say.Text, ok bool) {
 	}
 	off := (everyMin - onMin) / 60
 	if off <= stopped.DayHours/3 {
-		return say.T("It runs %.0f minutes in every %.0f: often enough by day.", onMin, everyMin), true
+		return say.T("It runs %.0f minutes in every %.0f minutes: often enough by day.", onMin, everyMin), true
 	}
-	return say.T("It stands still for %.0f minutes at a time: too long by day for cubes that hold for %.1f hours.", everyMin-onMin, stopped.DayHours), false
+	return say.T("It is off for %.0f minutes at a time: too long by day for cubes that last %.1f hours.", everyMin-onMin, stopped.DayHours), false
 }

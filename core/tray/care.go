@@ -29,8 +29,8 @@ type Doing struct {
 var Doings = []Doing{
 	{Covered, "cover put on"},
 	{Uncovered, "cover taken off"},
-	{Heated, "heat from below on"},
-	{Unheated, "heat from below off"},
+	{Heated, "bottom heat on"},
+	{Unheated, "bottom heat off"},
 	{Turned, "turned"},
 	{Watered, "watered"},
 }
@@ -53,13 +53,13 @@ func (d Done) Check() error {
 		for _, k := range Doings {
 			ok = ok || k.ID == x
 		}
-		e.Require(ok, "did", "takes one of these")
+		e.Require(ok, "did", "must be one of these")
 	}
 	for name, x := range map[string]struct {
 		v    *float64
 		most float64
 	}{"lamp_cm": {d.LampCM, 300}, "lamp_hours": {d.LampHours, 24}, "dry_g": {d.DryG, 50_000}, "wet_g": {d.WetG, 50_000}, "now_g": {d.NowG, 50_000}} {
-		e.Require(x.v == nil || *x.v >= 0 && *x.v <= x.most, name, "takes 0 to %g", x.most)
+		e.Require(x.v == nil || *x.v >= 0 && *x.v <= x.most, name, "must be 0 to %g", x.most)
 	}
 	if d.DryG != nil && d.WetG != nil {
 		e.Require(*d.WetG > *d.DryG, "wet_g", "weighs more than dry")
@@ -68,7 +68,7 @@ func (d Done) Check() error {
 	for _, x := range []*float64{d.LampCM, d.LampHours, d.DryG, d.WetG, d.NowG} {
 		told = told || x != nil
 	}
-	e.Require(told, "did", "say what was done, or what it weighs")
+	e.Require(told, "did", "enter what was done, or what it weighs")
 	return e.Err()
 }
 
@@ -160,13 +160,13 @@ func (c Care) Advise(s Stage) (out []Advice) {
 	share := float64(s.Up) / float64(max(1, s.Cells))
 	add := func(id string, today bool, says, why say.Text) { out = append(out, Advice{id, says, why, today}) }
 	if c.Cover && share >= uncoverAt {
-		add(Uncovered, true, say.T("Take the cover off"), say.T("%d of %d are up. Under it seedlings stretch and fall over at the soil.", s.Up, s.Cells))
+		add(Uncovered, true, say.T("Take the cover off"), say.T("%d of %d are up. Under a cover seedlings stretch and fall over at soil level.", s.Up, s.Cells))
 	}
 	if c.Heat && share >= unheatAt {
-		add(Unheated, true, say.T("Turn the heat from below off"), say.T("%d of %d are up. Warmth without light makes them long and thin.", s.Up, s.Cells))
+		add(Unheated, true, say.T("Turn the bottom heat off"), say.T("%d of %d are up. Warmth without light makes them long and thin.", s.Up, s.Cells))
 	}
 	if c.Turned != 0 && s.Window && s.Up > 0 && s.Today-c.Turned >= turnDays {
-		add(Turned, false, say.T("Turn it by half"), say.T("Last turned %s; they lean to the window.", c.Turned.Short()))
+		add(Turned, false, say.T("Turn it half-way round"), say.T("Last turned %s; they lean to the window.", c.Turned.Short()))
 	}
 	if ml, left, known := c.Water(s.Drains); known && c.Weighed == s.Today && c.Watered < s.Today && left < thirsty {
 		add(Watered, true, say.T("Water it: %s", say.Of(ml, unit.Millilitre)), say.T("%.0f\u00a0%% of its water is left.", 100*left))
@@ -183,9 +183,10 @@ func (c Care) Lamp() say.Text {
 	case c.LampCM == nil:
 		return nil
 	case *c.LampCM < 5:
-		return say.T("The lamp hangs %s above the leaves: hold your hand there for a minute; if it grows warm, raise it.", say.Of(*c.LampCM, unit.Centimetre))
+		return say.T("The lamp hangs %s above the leaves: hold your hand at the leaves for a minute; if it gets warm, raise the lamp.",
+			say.Of(*c.LampCM, unit.Centimetre))
 	case *c.LampCM > 40:
-		return say.T("The lamp hangs %s above the leaves: far for seedlings, unless it is strong.", say.Of(*c.LampCM, unit.Centimetre))
+		return say.T("The lamp hangs %s above the leaves: that is far for seedlings, unless it is a strong lamp.", say.Of(*c.LampCM, unit.Centimetre))
 	}
 	return say.T("The lamp hangs %s above the leaves; raise it as they grow.", say.Of(*c.LampCM, unit.Centimetre))
 }

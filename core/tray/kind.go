@@ -34,17 +34,18 @@ const SoakPH = 5.5
 // Mediums are the usual ones.
 var Mediums = []Medium{
 	{"compost", "peat-free compost", []say.Words{
-		"Gloves on. Damp the compost before it is handled: no dust, and never sniff it.",
-		"Fill loosely, knock once on the bench, strike off level.",
+		"Gloves on. Dampen the compost before you handle it: no dust, and never sniff it.",
+		"Fill loosely, tap once on the bench, level off the top.",
 	}},
-	{"coir", "coir", []say.Words{"Soak it, then rinse until the water runs clear: salt comes with it.", "Let it drip before it is filled in."}},
+	{"coir", "coir", []say.Words{"Soak it, then rinse until the water runs clear: this washes out salt.", "Let it drip before you fill it."}},
 	{"wool", "mineral wool", []say.Words{
-		"An adult brings the water to pH 5.5; soak it for an hour: new wool is alkaline. Gloves on, no dry dust.",
-		"Let it drip, and never squeeze it: squeezed out it holds no air.",
+		"An adult sets the water to pH 5.5. Soak the mineral wool in it for an hour: new wool is alkaline. Wear gloves; never handle it dry, its dust " +
+			"harms lungs.",
+		"Let it drip and never squeeze it: once squeezed it holds no air.",
 	}},
-	{"foam", "foam cubes", []say.Words{"Squeeze out the air under water of about pH 5.8, and let it soak itself full."}},
-	{"paper", "damp paper", []say.Words{"Wet it and let it drip: damp all through, nothing stands on it."}},
-	{"vermiculite", "vermiculite or perlite", []say.Words{"Damp it in its bag before it is poured: its dust harms lungs."}},
+	{"foam", "foam cubes", []say.Words{"Squeeze out the air under water of about pH 5.8, then let it soak up its fill."}},
+	{"paper", "damp paper", []say.Words{"Wet it and let it drip: damp all through, with no water on it."}},
+	{"vermiculite", "vermiculite or perlite", []say.Words{"Dampen it in its bag before you pour it: its dust harms lungs."}},
 }
 
 // KindOf finds a kind; what is not known is taken for cells.
@@ -73,7 +74,7 @@ func Steps(medium string, drains bool) (out []say.Text) {
 		out = append(out, s)
 	}
 	if !drains {
-		out = append(out, say.Words("It has no holes: water little, and tip out what stands."))
+		out = append(out, say.Words("It has no holes: water it only a little, and tip out any water left standing."))
 	}
 	return out
 }

@@ -106,26 +106,26 @@ func Compare(arms []Arm, level float64) (Comparison, error) {
 
 func check(arms []Arm, level float64) error {
 	var e field.Errors
-	e.Require(len(arms) >= 2 && len(arms) <= MaxArms, "arms", "takes 2 to 50 arms")
-	e.Require(level > 0 && level < 1, "level", "takes a share above 0 and below 1")
+	e.Require(len(arms) >= 2 && len(arms) <= MaxArms, "arms", "must be 2 to 50 arms")
+	e.Require(level > 0 && level < 1, "level", "must be a share above 0 and below 1")
 	seen := map[string]bool{}
 	for i, a := range arms {
 		at := fmt.Sprintf("arms.%d.", i)
-		e.Require(!seen[a.Name], at+"name", "is there twice")
+		e.Require(!seen[a.Name], at+"name", "is in the list twice")
 		seen[a.Name] = true
 		if (a.Values == nil) != (arms[0].Values == nil) {
-			e.Add(at+"values", "mixes kinds: all arms count successes, or all list values")
+			e.Add(at+"values", "mixes kinds: all groups count successes, or all list values")
 			continue
 		}
 		if a.Values == nil {
-			e.Require(a.N >= 1 && a.N <= MaxN, at+"n", "takes 1 to 10,000,000")
-			e.Require(a.Successes >= 0 && a.Successes <= a.N, at+"successes", "takes 0 up to n")
+			e.Require(a.N >= 1 && a.N <= MaxN, at+"n", "must be 1 to 10,000,000")
+			e.Require(a.Successes >= 0 && a.Successes <= a.N, at+"successes", "must be 0 up to n")
 			continue
 		}
-		e.Require(len(a.Values) >= 1, at+"values", "takes at least one value")
+		e.Require(len(a.Values) >= 1, at+"values", "needs at least one value")
 		for j, v := range a.Values {
 			if !(math.Abs(v) <= 1e12) {
-				e.Add(fmt.Sprintf("%svalues.%d", at, j), "takes a number up to 10¹² in size")
+				e.Add(fmt.Sprintf("%svalues.%d", at, j), "must be a number up to 10¹² in size")
 				break
 			}
 		}
@@ -276,7 +276,7 @@ func (p Pair) read(fewest int, level float64, counts bool) Reading {
 }
 
 func (p Pair) step(counts bool) working.Step {
-	s := working.Step{Name: say.T("%s less %s", p.B, p.A), Value: p.Difference, Source: say.T("Welch (1947)")}
+	s := working.Step{Name: say.T("%s minus %s", p.B, p.A), Value: p.Difference, Source: say.T("Welch (1947)")}
 	if counts {
 		s.Source = say.T("interval: Newcombe (1998), method 10; p: Fisher's exact test")
 	}

@@ -30,8 +30,8 @@ var Signs = []Sign{
 	{"pecked", "pecked or pulled out whole"},
 	{"green", "green film on top"},
 	{"brown-roots", "brown roots"},
-	{"circling", "roots round and round"},
-	{"wilted", "wilted though wet"},
+	{"circling", "roots circle"},
+	{"wilted", "wilted although wet"},
 }
 
 // None is what somebody chooses who sees, or takes it for, nothing that the guide knows.
@@ -116,7 +116,7 @@ var Causes = []Cause{
 	{
 		ID: "light", Name: "too little light", Why: "In weak light plants stretch towards it.", Usual: 1,
 		Today: []say.Words{
-			"Move them to the brightest place, or bring the lamp down to a hand above.",
+			"Move them to the brightest place, or lower the lamp to a hand’s width above the leaves.",
 			"Turn the tray today and every day.",
 			"Keep them cooler than before.",
 		},
@@ -125,18 +125,18 @@ var Causes = []Cause{
 	},
 	{
 		ID: "warm", Name: "too warm for the light there is", Why: "Warmth makes them grow faster than the light feeds them.", Usual: 0.6,
-		Today: []say.Words{"Open the cover, take them off the heat, move them to a cooler place.", "Give more light."},
+		Today: []say.Words{"Open the cover, take them off the heat, or move them to a cooler place.", "Give more light."},
 		Write: "the temperature by day and by night", Throw: "when they fall over and do not stand up again", Loss: "leggy",
 		signs: map[string]float64{"leggy": 0.6},
 		known: func(k Known) (float64, say.Text) {
 			if !warm(k, 24) {
 				return 1, nil
 			}
-			return 2.5, say.T("it is %s where they stand", celsius(*k.WarmC))
+			return 2.5, say.T("it is %s where they are", celsius(*k.WarmC))
 		},
 	},
 	{
-		ID: "late", Name: "they have outgrown their tray", Why: "Roots find no more room, and what the medium held is eaten.", Usual: 1,
+		ID: "late", Name: "they have outgrown their tray", Why: "Nutrients left in the medium are used up, and roots find no more room.", Usual: 1,
 		Today: []say.Words{"Move or pot them on today; water well before and after."},
 		Cut:   "Cut them back by a third first.",
 		Write: "the day, and how long they waited", Throw: "when stems are woody and roots are a hard mat", Loss: "outgrown",
@@ -146,9 +146,9 @@ var Causes = []Cause{
 		},
 	},
 	{
-		ID: "hunger", Name: "hungry: nitrogen above all", Why: "Plants take nitrogen out of old leaves when none comes from the roots.", Usual: 0.9,
-		Today: []say.Words{"Feed them at the strength for their stage.", "In water: read the strength, and bring it up by the tank’s page."},
-		Write: "the strength read, and when they were last fed", Throw: "not for this", Loss: "starved",
+		ID: "hunger", Name: "short of food, above all nitrogen", Why: "Plants take nitrogen out of old leaves when none comes from the roots.", Usual: 0.9,
+		Today: []say.Words{"Feed them at the strength for their stage.", "In water: read the strength, and raise it from the tank’s page."},
+		Write: "the strength read, and when they were last fed", Throw: "do not throw away for this", Loss: "starved",
 		signs: map[string]float64{"yellow-low": 0.75, "purple": 0.2},
 		known: func(k Known) (float64, say.Text) {
 			if k.ECMS == nil || k.ECLow == 0 {
@@ -157,14 +157,14 @@ var Causes = []Cause{
 			if *k.ECMS > k.ECLow {
 				return 0.4, nil
 			}
-			return 3, say.T("the strength was read at %s, below what is wanted", say.Of(*k.ECMS, unit.MS))
+			return 3, say.T("the strength was read as %s, below what is wanted", say.Of(*k.ECMS, unit.MS))
 		},
 	},
 	{
-		ID: "iron", Name: "short of iron, mostly for a high pH",
-		Why: "Above about pH 6.8 roots cannot take up iron; new leaves pale between green veins.", Usual: 0.5,
+		ID: "iron", Name: "short of iron, usually because the pH is too high",
+		Why: "Above about pH 6.8 roots cannot take up iron; new leaves turn pale between green veins.", Usual: 0.5,
 		Today: []say.Words{"Read the pH, and follow what the tank’s page advises.", "In soil: water with rain water, and check the compost’s pH."},
-		Write: "the pH", Throw: "not for this", Adult: true, Loss: "starved",
+		Write: "the pH", Throw: "do not throw away for this", Adult: true, Loss: "starved",
 		signs: map[string]float64{"yellow-new": 0.85},
 		known: func(k Known) (float64, say.Text) {
 			if k.PH == nil || k.PHHigh == 0 {
@@ -183,7 +183,7 @@ var Causes = []Cause{
 			case k.ColdNight != nil && *k.ColdNight < 5:
 				return 3, say.T("a night of %s", celsius(*k.ColdNight))
 			case k.WarmC != nil && *k.WarmC < 13:
-				return 2.5, say.T("it is %s where they stand", celsius(*k.WarmC))
+				return 2.5, say.T("it is %s where they are", celsius(*k.WarmC))
 			case warm(k, 20) && !k.Outside:
 				return 0.3, nil
 			}
@@ -191,19 +191,19 @@ var Causes = []Cause{
 		},
 	},
 	{
-		ID: "salt", Name: "too strong a feed, or salt built up", Why: "Salt draws water out of the roots; edges of leaves dry.", Usual: 0.6,
+		ID: "salt", Name: "too strong a feed, or salt has built up", Why: "Salt draws water out of the roots, and leaf edges dry out.", Usual: 0.6,
 		Today: []say.Words{
-			"Water with plain water until a fifth runs out below.",
+			"Water with plain water until a fifth of it has run out below.",
 			"In water: read the strength, and dilute it by the tank’s page.",
 			"Then feed again, at the strength for their stage and no more.",
 		},
-		Write: "the strength read", Throw: "not for this", Loss: "burnt-by-salt",
+		Write: "the strength read", Throw: "do not throw away for this", Loss: "burnt-by-salt",
 		signs: map[string]float64{"burnt": 0.6, "wilted": 0.15, "yellow-low": 0.08},
 		known: func(k Known) (float64, say.Text) {
 			if k.ECMS == nil || k.ECHigh == 0 {
 				return 1, nil
 			}
-			return when(*k.ECMS > k.ECHigh, 3.5, say.T("the strength was read at %s, above what is wanted", say.Of(*k.ECMS, unit.MS)))
+			return when(*k.ECMS > k.ECHigh, 3.5, say.T("the strength was read as %s, above what is wanted", say.Of(*k.ECMS, unit.MS)))
 		},
 	},
 	{
@@ -221,7 +221,7 @@ var Causes = []Cause{
 			if !warm(k, 24) {
 				return 1, nil
 			}
-			return 1.5, say.T("it is %s where they stand", celsius(*k.WarmC))
+			return 1.5, say.T("it is %s where they are", celsius(*k.WarmC))
 		},
 	},
 	{
@@ -230,42 +230,42 @@ var Causes = []Cause{
 			"In water: read the strength and the pH first; look whether the recipe has magnesium.",
 			"In soil: a level teaspoon of magnesium sulfate in half a bucket of water, once.",
 		},
-		Write: "which leaves, and the pH", Throw: "not for this", Loss: "starved",
+		Write: "which leaves, and the pH", Throw: "do not throw away for this", Loss: "starved",
 		signs: map[string]float64{"yellow-low": 0.6},
 	},
 	{
 		ID: "sun", Name: "burnt by sun or wind", Why: "Leaves that grew indoors have never met sun and wind.", Usual: 0.5,
-		Today: []say.Words{"Shade and shelter for three days, then out by hours.", "Water in the morning, not on hot leaves."},
-		Write: "when they went out, and for how long", Throw: "not for this: new leaves come", Loss: "too-hot",
+		Today: []say.Words{"Shade and shelter for three days, then outdoors a few more hours each day.", "Water in the morning, not on hot leaves."},
+		Write: "when they went out, and for how long", Throw: "do not throw away for this: new leaves will come", Loss: "too-hot",
 		signs: map[string]float64{"burnt": 0.6, "wilted": 0.1},
 		known: func(k Known) (float64, say.Text) { return when(k.Outside, 2.5, say.T("they stand outside")) },
 	},
 	{
-		ID: "damping", Name: "damping off", Why: "Fungi of wet soil and still air cut seedlings at the soil’s edge.", Usual: 1,
+		ID: "damping", Name: "damping off", Why: "Fungi in wet soil and still air rot seedlings at soil level (damping off).", Usual: 1,
 		Today: []say.Words{
-			"Take out those that fell, with the soil around them; not onto the compost heap.",
-			"Take the cover off; let the top dry before watering, from below.",
+			"Take out those that fell over, with the soil around them; do not put them on the compost heap.",
+			"Take the cover off; let the surface dry before watering, and water from below.",
 			"Move air over them.",
 		},
-		Write: "how many fell, and which cells", Throw: "when half of a tray has fallen: throw away, wash the tray, sow anew", Loss: "damping-off",
+		Write: "how many fell, and which cells", Throw: "when half a tray has fallen over: throw it away, wash the tray, sow again", Loss: "damping-off",
 		signs: map[string]float64{"collapsed": 0.92, "wilted": 0.12},
 		known: func(k Known) (float64, say.Text) {
 			if k.AgeDays <= 0 {
 				return 1, nil
 			}
-			return when(k.AgeDays <= 24, 1.6, say.T("seedlings of %s fall to it most", say.Plural(k.AgeDays, "day")))
+			return when(k.AgeDays <= 24, 1.6, say.T("seedlings of %s get it most", say.Plural(k.AgeDays, "day")))
 		},
 	},
 	{
 		ID: "dry", Name: "dried out", Why: "Dry tips die first, then the stem gives way.", Usual: 0.8,
-		Today: []say.Words{"Stand the tray in a finger of water until the top is dark, then let it drip.", "Shade until they stand up."},
-		Write: "when it was last watered", Throw: "when they do not stand up by tomorrow", Loss: "dried-out",
+		Today: []say.Words{"Stand the tray in a finger’s depth of water until the surface is dark, then let it drain.", "Shade until they stand up."},
+		Write: "when it was last watered", Throw: "if they have not stood up by tomorrow", Loss: "dried-out",
 		signs: map[string]float64{"collapsed": 0.3, "burnt": 0.3, "yellow-low": 0.12, "wilted": 0.02},
 	},
 	{
 		ID: "drowned", Name: "drowned: no air at the roots", Why: "Roots without air stop drinking, and leaves wilt above wet soil.", Usual: 0.8,
 		Today: []say.Words{
-			"Let it dry until the tray is light; tip out what stands.",
+			"Let it dry until the tray feels light; tip out any water left standing.",
 			"Water by weight from now on.",
 			"A jar: let the level fall until a third of the roots hang in air.",
 		},
@@ -274,14 +274,14 @@ var Causes = []Cause{
 		known: func(k Known) (float64, say.Text) { return when(k.NoHoles, 2.5, say.T("their tray has no holes")) },
 	},
 	{
-		ID: "rot", Name: "root rot", Why: "Warm water holds little air, and rot lives where there is none.", Usual: 0.7,
+		ID: "rot", Name: "root rot", Why: "Warm water holds little oxygen, and root rot thrives without it.", Usual: 0.7,
 		Today: []say.Words{
-			"Cut off what is brown, rinse, and stand them in fresh, cool solution.",
+			"Cut off the brown roots, rinse, and put them in fresh, cool solution.",
 			"Cool and shade the tank; see that the pump moves the water.",
 			"Wash what touched it before the next plant.",
 		},
 		Write: "the water’s temperature, and how many have it",
-		Throw: "when most roots are brown and smell: out, and the vessel washed", Adult: true, Loss: "root-rot",
+		Throw: "when most roots are brown and smell: throw it out, and wash the vessel", Adult: true, Loss: "root-rot",
 		signs: map[string]float64{"brown-roots": 0.85, "wilted": 0.35, "yellow-low": 0.1},
 		known: func(k Known) (float64, say.Text) {
 			if k.WaterC != nil && *k.WaterC > 24 {
@@ -294,24 +294,24 @@ var Causes = []Cause{
 		},
 	},
 	{
-		ID: "algae", Name: "algae", Why: "Light on what is wet and fed grows algae; they take little, and bring gnats.", Usual: 0.8,
+		ID: "algae", Name: "algae", Why: "Light on wet, fed surfaces grows algae. Algae take little food, but bring gnats.", Usual: 0.8,
 		Today: []say.Words{
-			"Let the top dry between waterings; scrape it, or cover it with vermiculite.",
-			"Cover every wet place that light reaches: holes, lids, clear jars.",
+			"Let the surface dry between waterings; scrape off the crust, or cover it with vermiculite.",
+			"Keep light off every wet place: cover holes, lids and clear jars.",
 		},
-		Write: "where it grows", Throw: "not for this", Loss: "other",
+		Write: "where it grows", Throw: "do not throw away for this", Loss: "other",
 		signs: map[string]float64{"green": 0.96},
 	},
 	{
-		ID: "gnats", Name: "gnats whose grubs eat roots", Why: "They breed in soil that stays wet.", Usual: 0.4,
-		Today: []say.Words{"Let the top two fingers dry; water from below.", "Yellow sticky cards, lying on the soil."},
-		Write: "how many sit on the card", Throw: "not for this", Loss: "pests",
+		ID: "gnats", Name: "fungus gnats (their grubs eat roots)", Why: "They breed in soil that stays wet.", Usual: 0.4,
+		Today: []say.Words{"Let the top two fingers’ depth dry; water from below.", "Lay yellow sticky cards on the soil."},
+		Write: "how many sit on the card", Throw: "do not throw away for this", Loss: "pests",
 		signs: map[string]float64{"black-flies": 0.95, "flies": 0.05, "wilted": 0.08, "green": 0.08, "collapsed": 0.05},
 	},
 	{
 		ID: "slugs", Name: "slugs or snails", Why: "They come by night and hide by day under trays and boards.", Usual: 0.8,
 		Today: []say.Words{
-			"Look under trays and rims, and carry them off.",
+			"Look under trays and rims, pick them off and carry them away.",
 			"Stand the tray on feet in a dish of water.",
 			"Look again after dark, or at first light.",
 		},
@@ -321,39 +321,39 @@ var Causes = []Cause{
 	},
 	{
 		ID: "caterpillars", Name: "caterpillars or beetles", Why: "Small holes, or edges eaten in curves; droppings below.", Usual: 0.5,
-		Today: []say.Words{"Pick them off; look under each leaf for eggs.", "A net over the others today."},
+		Today: []say.Words{"Pick them off; look under each leaf for eggs.", "Hang a net over the others today."},
 		Write: "what it looked like", Throw: "when the growing tip is gone", Loss: "eaten",
 		signs: map[string]float64{"chewed": 0.6},
 	},
 	{
 		ID: "birds", Name: "birds", Why: "They pull seedlings out to look at them, and tear soft leaves.", Usual: 0.3,
 		Today: []say.Words{"A net over hoops, pegged down at the edges.", "Set back what still has its root, and water it."},
-		Write: "what is missing, and at what time of day", Throw: "not for this: sow again", Loss: "eaten",
+		Write: "what is missing, and at what time of day", Throw: "do not throw away for this: sow again", Loss: "eaten",
 		signs: map[string]float64{"pecked": 0.92, "chewed": 0.12},
 		known: func(k Known) (float64, say.Text) { return when(k.Outside, 2, say.T("they stand outside")) },
 	},
 	{
 		ID: "mice", Name: "mice", Why: "They take large seeds, and bite seedlings off.", Usual: 0.3,
-		Today: []say.Words{"Cover the trays with a fine mesh tonight.", "No seed left open on the shelf."},
-		Write: "what is missing", Throw: "not for this: sow again", Adult: true, Loss: "eaten",
+		Today: []say.Words{"Cover the trays with a fine mesh tonight.", "Do not leave seed open on the shelf."},
+		Write: "what is missing", Throw: "do not throw away for this: sow again", Adult: true, Loss: "eaten",
 		signs: map[string]float64{"chewed": 0.3, "pecked": 0.3, "collapsed": 0.04},
 	},
 	{
 		ID: "mites", Name: "spider mites", Why: "They suck leaves pale in dry, warm air.", Usual: 0.6,
-		Today: []say.Words{"Rinse the undersides with water, again in three days.", "Keep them apart; more humid and cooler air."},
-		Write: "which plants", Throw: "when webs go from leaf to leaf: bag them and out", Loss: "pests",
+		Today: []say.Words{"Rinse the undersides with water, and again in three days.", "Keep them apart; more humid and cooler air."},
+		Write: "which plants", Throw: "when webs go from leaf to leaf: bag them and throw them out", Loss: "pests",
 		signs: map[string]float64{"webs": 0.93, "yellow-low": 0.05},
 		known: func(k Known) (float64, say.Text) {
 			if !warm(k, 24) {
 				return 1, nil
 			}
-			return 1.5, say.T("it is %s where they stand", celsius(*k.WarmC))
+			return 1.5, say.T("it is %s where they are", celsius(*k.WarmC))
 		},
 	},
 	{
-		ID: "whitefly", Name: "whitefly", Why: "They sit under leaves and fly up when those are touched.", Usual: 0.6,
-		Today: []say.Words{"Yellow sticky cards among the plants; shake, and take off the worst leaves.", "Rinse the undersides; keep them apart."},
-		Write: "how many sit on the card", Throw: "when leaves are sticky and black: bag them and out", Loss: "pests",
+		ID: "whitefly", Name: "whitefly", Why: "They sit under leaves, and fly up if you touch the leaves.", Usual: 0.6,
+		Today: []say.Words{"Hang yellow sticky cards among the plants; shake them, and take off the worst leaves.", "Rinse the undersides; keep them apart."},
+		Write: "how many sit on the card", Throw: "when leaves are sticky and black: bag them and throw them out", Loss: "pests",
 		signs: map[string]float64{"flies": 0.95, "webs": 0.03, "sticky": 0.3},
 	},
 	{
@@ -373,8 +373,8 @@ var Causes = []Cause{
 		signs: map[string]float64{"powder": 0.95},
 	},
 	{
-		ID: "aphids", Name: "greenfly and other aphids", Why: "They sit in crowds on tips and under leaves.", Usual: 0.5,
-		Today: []say.Words{"Wipe or rinse them off, tips first; again in three days.", "Look for ladybirds, and leave those."},
+		ID: "aphids", Name: "greenfly and other aphids", Why: "They sit in clusters on shoot tips and under leaves.", Usual: 0.5,
+		Today: []say.Words{"Wipe or rinse them off, shoot tips first; again in three days.", "Look for ladybirds, and leave them there."},
 		Write: "which plants", Throw: "when the tips are twisted and sticky", Loss: "pests",
 		signs: map[string]float64{"sticky": 0.93, "flies": 0.06, "webs": 0.03, "yellow-new": 0.1, "chewed": 0.02},
 	},

@@ -25,9 +25,9 @@ const restsBelow = 0.3
 // Cut answers the hole for a net pot. It refuses with field.Errors.
 func Cut(p NetPot) (Hole, error) {
 	var e field.Errors
-	e.Require(p.RimCM >= 1 && p.RimCM <= 30, "rim_cm", "takes %s to %s", say.Figure(1, unit.Centimetre), say.Of(30, unit.Centimetre))
-	e.Require(p.FootCM > 0 && p.FootCM <= p.RimCM, "foot_cm", "takes above 0, up to the rim")
-	e.Require(p.HeightCM >= 1 && p.HeightCM <= 40, "height_cm", "takes %s to %s", say.Figure(1, unit.Centimetre), say.Of(40, unit.Centimetre))
+	e.Require(p.RimCM >= 1 && p.RimCM <= 30, "rim_cm", "must be %s to %s", say.Figure(1, unit.Centimetre), say.Of(30, unit.Centimetre))
+	e.Require(p.FootCM > 0 && p.FootCM <= p.RimCM, "foot_cm", "must be above 0, up to the rim")
+	e.Require(p.HeightCM >= 1 && p.HeightCM <= 40, "height_cm", "must be %s to %s", say.Figure(1, unit.Centimetre), say.Of(40, unit.Centimetre))
 	if err := e.Err(); err != nil {
 		return Hole{}, err
 	}
@@ -35,7 +35,7 @@ func Cut(p NetPot) (Hole, error) {
 	h.CompassCM = h.AcrossCM / 2
 	h.Steps = []working.Step{
 		{
-			Name:    say.T("Across, where the lid holds it"),
+			Name:    say.T("Diameter where the lid holds it"),
 			Formula: say.T("%.3g − (%.3g − %.3g) ÷ %.3g × %.2g", p.RimCM, p.RimCM, p.FootCM, p.HeightCM, restsBelow), Value: h.AcrossCM, Unit: unit.Centimetre,
 		},
 		{Name: say.T("Compass"), Formula: say.T("half of it"), Value: h.CompassCM, Unit: unit.Centimetre},

@@ -174,34 +174,34 @@ func (in JarInput) check() error {
 		return e.Err()
 	}
 	height := in.Vessel.height()
-	e.Require(in.PotFootCM > 0 && in.PotFootCM <= height, "pot_foot_cm", "takes cm above 0, up to the height of %.6g cm", height)
-	e.Require(in.DryBelowCM > 0 && in.DryBelowCM < in.PotFootCM, "dry_below_cm", "takes cm above 0, below the pot’s foot")
-	e.Require(in.LevelCM >= 0 && in.LevelCM <= height, "level_cm", "takes 0 up to the height of %.6g cm", height)
-	e.Require(in.RootsCM >= 0 && in.RootsCM <= 1e5, "roots_cm", "takes cm, 0 or more")
+	e.Require(in.PotFootCM > 0 && in.PotFootCM <= height, "pot_foot_cm", "must be above 0 cm, up to the height of %.6g cm", height)
+	e.Require(in.DryBelowCM > 0 && in.DryBelowCM < in.PotFootCM, "dry_below_cm", "must be above 0 cm and below the pot’s foot")
+	e.Require(in.LevelCM >= 0 && in.LevelCM <= height, "level_cm", "must be 0 up to the height of %.6g cm", height)
+	e.Require(in.RootsCM >= 0 && in.RootsCM <= 1e5, "roots_cm", "must be 0 cm or more")
 	if in.Highest3Days != nil {
 		e.Require(
 			*in.Highest3Days >= in.LevelCM && *in.Highest3Days <= height,
 			"highest_3_days_cm",
-			"takes the level now or a higher one, within the vessel",
+			"must be the level now or a higher one, within the vessel",
 		)
 	}
-	e.Require(in.Days > 0 && in.Days <= 365, "days", "takes days above 0, up to 365")
-	e.Require(in.Margin >= 1 && in.Margin <= 5, "margin", "takes 1 to 5")
+	e.Require(in.Days > 0 && in.Days <= 365, "days", "must be above 0, up to 365 days")
+	e.Require(in.Margin >= 1 && in.Margin <= 5, "margin", "must be 1 to 5")
 	u := in.Use
-	e.Require(u.Factor > 0 && u.Factor <= 10, "use.factor", "takes a factor above 0, up to 10")
+	e.Require(u.Factor > 0 && u.Factor <= 10, "use.factor", "must be a factor above 0, up to 10")
 	if u.Record == nil {
-		e.Require(u.LDay > 0 && u.LDay <= 1e6, "use.litres_day", "takes litres a day above 0")
-		e.Require(u.Growth >= -0.1 && u.Growth <= 0.3, "use.growth_per_day", "takes −0.1 to 0.3 a day")
+		e.Require(u.LDay > 0 && u.LDay <= 1e6, "use.litres_day", "must be above 0 litres a day")
+		e.Require(u.Growth >= -0.1 && u.Growth <= 0.3, "use.growth_per_day", "must be −0.1 to 0.3 a day")
 		return e.Err()
 	}
-	e.Require(len(u.Record) > 0, "use.record", "takes at least one interval")
+	e.Require(len(u.Record) > 0, "use.record", "needs at least one interval")
 	before := math.Inf(-1)
 	for i, r := range u.Record {
 		at := fmt.Sprintf("use.record.%d.", i)
 		e.Require(r.FromDay >= before && r.FromDay >= -1e5, at+"from_day", "begins before the interval above it ends")
-		e.Require(r.ToDay > r.FromDay, at+"to_day", "takes a day later than from_day")
-		e.Require(r.ToDay <= 0, at+"to_day", "takes days from now, so 0 or less")
-		e.Require(r.Litres > 0 && r.Litres <= 1e6, at+"litres", "takes litres above 0")
+		e.Require(r.ToDay > r.FromDay, at+"to_day", "must be a day later than from_day")
+		e.Require(r.ToDay <= 0, at+"to_day", "must be now, so 0 or less days")
+		e.Require(r.Litres > 0 && r.Litres <= 1e6, at+"litres", "must be above 0 litres")
 		before = max(before, r.ToDay)
 	}
 	return e.Err()
@@ -225,8 +225,8 @@ func (in JarInput) steps(x JarAnswer, dry float64) []working.Step {
 		steps = append(
 			steps,
 			working.Step{
-				Name:    say.T("Never above"),
-				Formula: say.T("a centimetre over the highest of three days; a third stays air"),
+				Name:    say.T("Must never be above"),
+				Formula: say.T("one centimetre above the highest level of three days; a third of the roots stays in air"),
 				Value:   x.AllowedCM,
 				Unit:    "cm",
 				Source:  source,
@@ -240,7 +240,7 @@ func (in JarInput) steps(x JarAnswer, dry float64) []working.Step {
 		)
 	} else {
 		steps = append(steps, working.Step{
-			Name: say.T("Up to the pot’s foot"), Formula: say.T("until roots hang 3 cm free"), Value: x.AllowedCM,
+			Name: say.T("To the bottom of the pot"), Formula: say.T("until roots hang 3 cm below the pot"), Value: x.AllowedCM,
 			Unit: "cm", Source: source,
 		},
 			working.Step{Name: say.T("Pour"), Formula: say.T("%.4g − %.4g", x.AllowedL, x.Litres), Value: x.PourL, Unit: "L"})

@@ -38,10 +38,10 @@ func FillPots(in PotsInput) (Pots, error) {
 	}
 	var e field.Errors
 	height := in.Pot.height()
-	e.Require(in.FillCM == nil || *in.FillCM > 0 && *in.FillCM <= height, "fill_cm", "takes cm above 0, up to the height of %.6g cm", height)
-	e.Require(in.Count >= 0 && in.Count <= 1_000_000, "count", "takes a whole number from 0 to 1,000,000")
-	e.Require(in.Settling >= 0 && in.Settling <= 0.6, "settling", "takes a share from 0 to 0.6")
-	e.Require(in.BagL == nil || *in.BagL > 0 && *in.BagL <= 1e6, "bag_l", "takes litres above 0")
+	e.Require(in.FillCM == nil || *in.FillCM > 0 && *in.FillCM <= height, "fill_cm", "must be above 0 cm, up to the height of %.6g cm", height)
+	e.Require(in.Count >= 0 && in.Count <= 1_000_000, "count", "must be a whole number from 0 to 1,000,000")
+	e.Require(in.Settling >= 0 && in.Settling <= 0.6, "settling", "must be a share from 0 to 0.6")
+	e.Require(in.BagL == nil || *in.BagL > 0 && *in.BagL <= 1e6, "bag_l", "must be above 0 litres")
 	if err := e.Err(); err != nil {
 		return Pots{}, err
 	}

@@ -178,29 +178,29 @@ func RunsDry(in DryInput) (Dry, error) {
 
 func (in DryInput) check() error {
 	var e field.Errors
-	e.Require(in.CapacityL > 0 && in.CapacityL <= 1e7, "capacity_l", "takes litres above 0")
-	e.Require(in.LevelL >= 0 && in.LevelL <= in.CapacityL, "level_l", "takes 0 up to the brim")
-	e.Require(in.DryBelowL >= 0 && in.DryBelowL < in.CapacityL, "dry_below_l", "takes 0 up to under the brim")
+	e.Require(in.CapacityL > 0 && in.CapacityL <= 1e7, "capacity_l", "must be above 0 litres")
+	e.Require(in.LevelL >= 0 && in.LevelL <= in.CapacityL, "level_l", "must be 0 up to the brim")
+	e.Require(in.DryBelowL >= 0 && in.DryBelowL < in.CapacityL, "dry_below_l", "must be 0 up to under the brim")
 	if in.AirGapL != nil {
-		e.Require(*in.AirGapL >= in.DryBelowL && *in.AirGapL <= in.CapacityL, "air_gap_l", "takes a level from where it falls dry up to the brim")
+		e.Require(*in.AirGapL >= in.DryBelowL && *in.AirGapL <= in.CapacityL, "air_gap_l", "must be a level from where it falls dry up to the brim")
 	}
-	e.Require(in.Hours > 0 && in.Hours <= 8760, "hours", "takes hours above 0, up to 8,760")
-	e.Require(in.Risk > 0 && in.Risk < 1, "risk", "takes a share above 0 and below 1")
-	e.Require(in.UseFactor > 0 && in.UseFactor <= 20, "use_factor", "takes a factor above 0, up to 20")
+	e.Require(in.Hours > 0 && in.Hours <= 8760, "hours", "must be above 0, up to 8,760 hours")
+	e.Require(in.Risk > 0 && in.Risk < 1, "risk", "must be a share above 0 and below 1")
+	e.Require(in.UseFactor > 0 && in.UseFactor <= 20, "use_factor", "must be a factor above 0, up to 20")
 	u := in.Use
 	if u.Past == nil {
-		e.Require(u.MeanLDay > 0 && u.MeanLDay <= 1e7, "use.mean_l_day", "takes litres a day above 0")
-		e.Require(u.SDLDay >= 0 && u.SDLDay <= 1e7, "use.sd_l_day", "takes litres a day, 0 or more")
+		e.Require(u.MeanLDay > 0 && u.MeanLDay <= 1e7, "use.mean_l_day", "must be above 0 litres a day")
+		e.Require(u.SDLDay >= 0 && u.SDLDay <= 1e7, "use.sd_l_day", "must be 0 litres a day or more")
 		return e.Err()
 	}
-	e.Require(u.SpreadGuess > 0 && u.SpreadGuess <= 2, "use.spread_guess", "takes a share above 0, up to 2")
+	e.Require(u.SpreadGuess > 0 && u.SpreadGuess <= 2, "use.spread_guess", "must be a share above 0, up to 2")
 	litres := 0.0
 	for i, r := range u.Past {
-		e.Require(r.Days > 0 && r.Days <= 1e5, fmt.Sprintf("use.past.%d.days", i), "takes days above 0")
-		e.Require(r.Litres >= 0 && r.Litres <= 1e7, fmt.Sprintf("use.past.%d.litres", i), "takes litres, 0 or more")
+		e.Require(r.Days > 0 && r.Days <= 1e5, fmt.Sprintf("use.past.%d.days", i), "must be above 0 days")
+		e.Require(r.Litres >= 0 && r.Litres <= 1e7, fmt.Sprintf("use.past.%d.litres", i), "must be 0 litres or more")
 		litres += r.Litres
 	}
-	e.Require(litres > 0, "use.past", "takes at least one refill, and not all of 0 L")
+	e.Require(litres > 0, "use.past", "needs at least one refill, and not all of 0 L")
 	return e.Err()
 }
 
@@ -217,7 +217,7 @@ func (in DryInput) steps(d demand, x Dry) []working.Step {
 			Value:   d.Mean * in.Hours / 24,
 			Unit:    "L",
 		},
-		{Name: say.T("Chance to fall dry"), Formula: say.T("with %.4g L above the dry line", in.LevelL-in.DryBelowL), Value: 100 * x.Chance, Unit: "%"},
+		{Name: say.T("Chance of running dry"), Formula: say.T("with %.4g L above the dry line", in.LevelL-in.DryBelowL), Value: 100 * x.Chance, Unit: "%"},
 		{Name: say.T("Level needed"), Formula: say.T("for a risk of %.3g %%", 100*in.Risk), Value: x.LevelNeededL, Unit: "L"},
 	}
 }

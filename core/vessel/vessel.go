@@ -51,7 +51,7 @@ func (v Vessel) AtDepth(depthCM float64) (Filled, error) {
 		return Filled{}, err
 	}
 	if !(depthCM >= 0 && depthCM <= v.height()) {
-		return Filled{}, field.Refuse("depth_cm", "takes 0 up to the height of %.6g cm", v.height())
+		return Filled{}, field.Refuse("depth_cm", "must be 0 up to the height of %.6g cm", v.height())
 	}
 	return v.filled(v.litres(depthCM), depthCM), nil
 }
@@ -63,7 +63,7 @@ func (v Vessel) AtLitres(litres float64) (Filled, error) {
 	}
 	empty, full := v.litres(0), v.litres(v.height())
 	if !(litres >= empty && litres <= full) {
-		return Filled{}, field.Refuse("litres", "takes %.6g up to the full %.6g L", empty, full)
+		return Filled{}, field.Refuse("litres", "must be %.6g up to the full %.6g L", empty, full)
 	}
 	return v.filled(litres, v.Depth(litres)), nil
 }
@@ -89,7 +89,7 @@ func (v Vessel) formula() say.Text {
 	case Cylinder:
 		return say.T("π ÷ 4 × diameter² × depth ÷ 1000")
 	case RoundTaper:
-		return say.T("frustum: π ÷ 3 × depth × (r² + r·R + R²) ÷ 1000")
+		return say.T("truncated cone: π ÷ 3 × depth × (r² + r·R + R²) ÷ 1000")
 	case SquareTaper:
 		return say.T("prismoid: the area summed over the depth ÷ 1000")
 	}
@@ -99,7 +99,7 @@ func (v Vessel) formula() say.Text {
 func (v Vessel) check() error {
 	var e field.Errors
 	size := func(name string, x float64) {
-		e.Require(x > 0 && x <= 1e5, name, "takes cm above 0, up to 100,000")
+		e.Require(x > 0 && x <= 1e5, name, "must be above 0, up to 100,000 cm")
 	}
 	switch v.Shape {
 	case Box:
@@ -122,17 +122,17 @@ func (v Vessel) check() error {
 	case Marks:
 		v.checkMarks(&e)
 	default:
-		e.Add("shape", "takes box, cylinder, round_taper, square_taper or marks")
+		e.Add("shape", "must be box, cylinder, round_taper, square_taper or marks")
 	}
 	return e.Err()
 }
 
 func (v Vessel) checkMarks(e *field.Errors) {
-	e.Require(len(v.Marks) > 0, "marks", "takes at least one mark")
+	e.Require(len(v.Marks) > 0, "marks", "needs at least one mark")
 	for i, m := range v.Marks {
 		at := fmt.Sprintf("marks.%d.", i)
-		e.Require(m.DepthCM >= 0 && m.DepthCM <= 1e5, at+"depth_cm", "takes cm from 0 to 100,000")
-		e.Require(m.Litres >= 0 && m.Litres <= 1e9, at+"litres", "takes litres, 0 or more")
+		e.Require(m.DepthCM >= 0 && m.DepthCM <= 1e5, at+"depth_cm", "must be 0 to 100,000 cm")
+		e.Require(m.Litres >= 0 && m.Litres <= 1e9, at+"litres", "must be 0 litres or more")
 		switch {
 		case i > 0:
 			e.Require(m.DepthCM > v.Marks[i-1].DepthCM, at+"depth_cm", "must be deeper than the mark before")
@@ -140,7 +140,7 @@ func (v Vessel) checkMarks(e *field.Errors) {
 		case m.DepthCM > 0:
 			e.Require(m.Litres > 0, at+"litres", "must be more than the 0 L at 0 cm")
 		case len(v.Marks) == 1:
-			e.Add("marks", "takes a mark above 0 cm")
+			e.Add("marks", "must be a mark above 0 cm")
 		}
 	}
 }

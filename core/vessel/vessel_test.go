@@ -52,7 +52,7 @@ func TestVesselsThereAndBack(t *testing.T) {
 		require.NoError(t, err)
 		require.InDelta(t, litres, back.Litres, 1e-6*full.FullLitres+1e-9)
 		_, err = v.AtLitres(full.FullLitres*1.01 + 0.01)
-		require.ErrorContains(t, err, "litres: takes")
+		require.ErrorContains(t, err, "litres: must be")
 	})
 }
 

@@ -28,7 +28,8 @@ var Kinds = []Kind{
 	{"rain", "rain butt", ""},
 	{"pure", "distilled or by reverse osmosis", ""},
 	{"well", "well or stream", ""},
-	{"softened", "softened with salt", "Softened water has sodium in place of calcium: it piles up, and plants suffer. Draw it before the softener."},
+	{"softened", "softened with salt", "Softened water has sodium in place of calcium: it builds up, and plants suffer. Take tap water before the " +
+		"softener."},
 }
 
 // KindOf finds a kind; ok is false for one that is not known.
@@ -56,7 +57,7 @@ var Ways = []struct {
 	Name  say.Words
 	Error float64
 }{
-	{Report, "a report of the waterworks", 0.1},
+	{Report, "a water company’s report", 0.1},
 	{Drops, "a drop kit", 0.1},
 	{Strip, "a strip", 0.3},
 	{Jar, "measured acid in a litre", 0.15},
@@ -86,7 +87,7 @@ var HardnessUnits = []struct {
 	{"dh", "German degrees, °dH", 17.848, 17.848},
 	{"f", "French degrees, °f", 10, 10},
 	{"e", "English degrees, °e", 14.254, 14.254},
-	{"gpg", "grains a US gallon", 17.118, 17.118},
+	{"gpg", "grains per US gallon", 17.118, 17.118},
 	{"hco3", "mg/L HCO₃⁻ (alkalinity only)", 0, 0.8202},
 }
 
@@ -128,7 +129,7 @@ var Quantities = []Quantity{
 	{"so4", "Sulfate", "mg/L", 5000},
 	{"no3_n", "Nitrate, as nitrogen", "mg/L", 200},
 	{"p", "Phosphorus", "mg/L", 100},
-	{"chlorine", "Chlorine, free or bound", "mg/L", 20},
+	{"chlorine", "Chlorine: free or combined", "mg/L", 20},
 }
 
 // Analysis is what was measured of a water on a day.
@@ -140,15 +141,15 @@ type Analysis struct {
 // Check refuses what hardly can be.
 func (a Analysis) Check() error {
 	var e field.Errors
-	e.Require(WayName(a.By) != "", "by", "takes one of these")
-	e.Require(len(a.Values) > 0, "alkalinity", "say at least one figure")
+	e.Require(WayName(a.By) != "", "by", "must be one of these")
+	e.Require(len(a.Values) > 0, "alkalinity", "enter at least one figure")
 	for _, q := range Quantities {
 		if v, told := a.Values[q.ID]; told {
-			e.Require(v >= 0 && v <= q.Most, q.ID, "takes 0 to %g", q.Most)
+			e.Require(v >= 0 && v <= q.Most, q.ID, "must be 0 to %g", q.Most)
 		}
 	}
 	for id := range a.Values {
-		e.Require(slices.ContainsFunc(Quantities, func(q Quantity) bool { return q.ID == id }), id, "is nothing that is measured here")
+		e.Require(slices.ContainsFunc(Quantities, func(q Quantity) bool { return q.ID == id }), id, "is not measured here")
 	}
 	return e.Err()
 }
@@ -237,10 +238,10 @@ func (f Facts) High() (out []say.Text) {
 		unit  string
 		says  say.Words
 	}{
-		{"na", 50, "mg/L", "Sodium of %s piles up in what is topped up: whole changes more often."},
-		{"cl", 70, "mg/L", "Chloride of %s piles up in what is topped up: whole changes more often."},
-		{"alkalinity", 150, "mg/L", "Alkalinity of %s pushes pH up with every top-up: acid each time, or half of it rain water."},
-		{"ec", 0.8, unit.MS, "With %s before anything is in it little room is left for food."},
+		{"na", 50, "mg/L", "Sodium of %s builds up when you top up: change all the water more often."},
+		{"cl", 70, "mg/L", "Chloride of %s builds up when you top up: change all the water more often."},
+		{"alkalinity", 150, "mg/L", "Alkalinity of %s raises the pH with every top-up: use acid each time, or half rain water."},
+		{"ec", 0.8, unit.MS, "With %s before anything is in it there is little room left for nutrients."},
 	} {
 		if v, told := f[x.id]; told && v.Value > x.limit {
 			out = append(out, say.T(x.says, say.Of(v.Value, x.unit)))

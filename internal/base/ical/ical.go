@@ -387,5 +387,5 @@ func times(e *ics.VEvent, first, from, to calendar.Day, zone *time.Location) ([]
 
 // Nothing tells that nothing was found.
 func (r Read) Nothing() say.Text {
-	return say.T("No whole days from now on; %d events at times of day, %d that cannot be read.", r.Timed, r.Unclear)
+	return say.T("No all-day events from today on; %d at a time of day, %d that cannot be read.", r.Timed, r.Unclear)
 }

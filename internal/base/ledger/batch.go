@@ -165,7 +165,7 @@ func ActsOn(ctx context.Context, tx *store.Tx, batches []uuid.UUID) (out []Happe
 func refoldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.State) error {
 	after, err := foldBatch(ctx, tx, id)
 	if errors.As(err, &unfit{}) {
-		return field.Refuse("entry", "What was written down later rests on this (%s). Take that back first.", say.Why(err))
+		return field.Refuse("entry", "Something written down later depends on this (%s). Undo that first.", say.Why(err))
 	}
 	if err != nil {
 		return err

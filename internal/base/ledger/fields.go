@@ -263,7 +263,7 @@ func Plain(list []Input, values map[string]any) (map[string]any, error) {
 	for name, v := range values {
 		t, known := types[name]
 		if !known {
-			e.Add(name, "is none of this entry's values")
+			e.Add(name, "is not one of this entry’s values")
 			continue
 		}
 		x, ok := plain(t, v)

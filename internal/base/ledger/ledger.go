@@ -49,7 +49,7 @@ func Write(ctx context.Context, tx *store.Tx, f Fact) (again bool, err error) {
 		f.HappenedAt = tx.Now
 	}
 	if f.HappenedAt.After(tx.Now.Add(time.Minute)) {
-		return false, field.Refuse("when", "lies in the future")
+		return false, field.Refuse("when", "must not be in the future")
 	}
 	data, err := json.Marshal(f.Data)
 	if err != nil {
@@ -100,7 +100,7 @@ func Found(names, kind string, data []byte, person string) string {
 func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, values map[string]any) error {
 	return replace(ctx, tx, id, wrong, func(old Entry, k kind) (string, any, error) {
 		if len(k.Inputs()) == 0 {
-			return "", nil, field.Refuse("entry", "of this kind is put right by taking it back and doing it again")
+			return "", nil, field.Refuse("entry", "cannot be corrected: undo it and enter it again")
 		}
 		data, err := k.right(ctx, tx, old, values)
 		return old.Kind, data, err
@@ -124,7 +124,7 @@ func replace(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, by func(Ent
 		return field.Refuse("entry", "has been corrected already; correct the newer one")
 	}
 	if old.Kind == Void.Name {
-		return field.Refuse("entry", "is itself an undo; write down what happened instead")
+		return field.Refuse("entry", "is itself an undo and cannot be undone; write down what happened instead")
 	}
 	k, err := kindOf(old.Kind)
 	if err != nil {

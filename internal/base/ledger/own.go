@@ -29,9 +29,9 @@ var Noted = Declare(Kind[Note]{
 // Void takes an entry back; its note says what that said.
 var Void = Declare(Kind[Taken]{Name: "void", Free: true, Says: func(t Taken) say.Text {
 	if t.Kind == "" {
-		return say.T("Took back: %s", t.Text)
+		return say.T("Undid: %s", t.Text)
 	}
-	return say.T("Took back: %s", Sentence(t.Kind, t.Data))
+	return say.T("Undid: %s", Sentence(t.Kind, t.Data))
 }})
 
 // Taken is what was taken back.
@@ -45,7 +45,7 @@ type Taken struct {
 func NewNote(text string) (Note, error) {
 	n := Note{Text: strings.TrimSpace(text)}
 	if n.Text == "" || utf8.RuneCountInString(n.Text) > 4000 {
-		return n, field.Refuse("text", "takes 1 to 4,000 letters")
+		return n, field.Refuse("text", "must be 1 to 4,000 letters")
 	}
 	return n, nil
 }

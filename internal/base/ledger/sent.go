@@ -100,8 +100,8 @@ func Known(ctx context.Context, tx *store.Tx, id uuid.UUID) (bool, error) {
 	}
 	return false, field.Refuse(
 		"sent",
-		"Kept already, on %s at %s by %s: “%s”. What stands here now is something else and has not been kept. Send it once more to keep it as well, or "+
-			"put the earlier entry right in the notebook.",
+		"Already saved, on %s at %s by %s: “%s”. What you typed now is different and has not been saved. Send it again to save it as well, or correct "+
+			"the earlier entry in the notebook.",
 		say.Date(e.WrittenAt.In(tx.Who.Zone), "2 Jan"),
 		e.WrittenAt.In(tx.Who.Zone).Format("15:04"),
 		e.Person,

@@ -45,7 +45,7 @@ func Said(tx *store.Tx, entry uuid.UUID, kind string, data []byte) say.Text {
 func Sentence(kind string, data []byte) say.Text {
 	k, err := kindOf(kind)
 	if err != nil {
-		return say.T("An entry of another release: %s", kind)
+		return say.T("An entry from another version of Ulpa: %s", kind)
 	}
 	s, err := k.says(data)
 	if err != nil {

@@ -197,7 +197,7 @@ func (k *Kind[T]) PutJSON(ctx context.Context, s *store.Store, w who.Who, id uui
 		return "", err
 	}
 	if said := *k.ID(&v); said != uuid.Nil && said != id {
-		return "", field.Refuse("id", "is another than in the address")
+		return "", field.Refuse("id", "is not the one in the address")
 	}
 	*k.ID(&v) = id
 	return k.Put(ctx, s, w, v, was)
@@ -232,7 +232,7 @@ func Decode(body []byte, into any) error {
 	case err == nil:
 		return nil
 	case errors.As(err, &wrong) && wrong.Field != "":
-		return field.Refuse(wrong.Field, "takes another type than %s", wrong.Value)
+		return field.Refuse(wrong.Field, "must be another type than %s", wrong.Value)
 	case strings.HasPrefix(err.Error(), "json: unknown field "):
 		name := strings.Trim(strings.TrimPrefix(err.Error(), "json: unknown field "), `"`)
 		return field.Refuse(name, "is not a field of this")

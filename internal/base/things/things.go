@@ -74,7 +74,7 @@ type Stale struct{ field.Errors }
 func (s Stale) Unwrap() error { return s.Errors }
 
 func stale(label string) error {
-	return Stale{field.Errors{{Field: "was", Message: say.T("%s was changed by somebody else meanwhile; look at what it is now, then change it again", label)}}}
+	return Stale{field.Errors{{Field: "was", Message: say.T("Somebody else changed %s in the meantime; look at it again, then make your change", label)}}}
 }
 
 // Asked is the answer to a form with figures that seldom are so: nothing was kept until the
@@ -215,7 +215,7 @@ func (k *Kind[T]) noted(ctx context.Context, tx *store.Tx, old *T, v T) error {
 		if k.retired(&v) {
 			return trail.Write(ctx, tx, "Retired %s: %s", one, name)
 		}
-		return trail.Write(ctx, tx, "Took back into use %s: %s", one, name)
+		return trail.Write(ctx, tx, "Restored %s: %s", one, name)
 	}
 	options, err := k.options(ctx, tx)
 	if err != nil {
@@ -308,14 +308,14 @@ func (k *Kind[T]) Delete(ctx context.Context, s *store.Store, w who.Who, id uuid
 			return stale(k.Label(*v))
 		}
 		if k.Drop == nil {
-			return field.Refuse("id", "stays in the books; retire it instead")
+			return field.Refuse("id", "must stay on record; retire it instead")
 		}
 		if k.Used != nil && k.Used(*v) {
 			return field.Refuse("id", k.Stays)
 		}
 		if err := k.Drop(ctx, tx, *v); err != nil {
 			if store.Needed(err) {
-				return field.Refuse("id", "is in the books: something hangs on it. Retire it instead")
+				return field.Refuse("id", "is on record: something depends on it. Retire it instead")
 			}
 			return err
 		}

@@ -175,12 +175,15 @@ func Known(tag string) bool {
 }
 
 // Everywhere says a text in all languages, for what is looked for by its words.
-func Everywhere(t say.Text) string {
+func Everywhere(t say.Text) string { return strings.Join(Ways(t), " ") }
+
+// Ways are a text as each language says it.
+func Ways(t say.Text) []string {
 	list := []string{t.String()}
 	for _, l := range all {
 		list = append(list, t.In(say.Reader{Tongue: l}))
 	}
-	return strings.Join(list, " ")
+	return list
 }
 
 // Wanted is the language that a browser asks for (Accept-Language), of those there are.
@@ -230,6 +233,7 @@ func All() []*Language { return all }
 
 // Sentence is words in the language; English where it has none.
 func (l *Language) Sentence(w say.Words, args ...any) string {
+	w = today(w)
 	if len(args) == 0 {
 		if s, ok := l.plain[w]; ok {
 			return s

@@ -75,7 +75,7 @@ func (s School) compute(c *gin.Context) {
 			problem{
 				Title:  "The body is larger than 4 MB",
 				Status: http.StatusRequestEntityTooLarge,
-				Errors: []field.Error{{Field: "body", Message: say.T("takes up to 4 MB")}},
+				Errors: []field.Error{{Field: "body", Message: say.T("must be at most 4 MB")}},
 			},
 		)
 		return

@@ -29,7 +29,7 @@ func (c *call) number(name string, usual, low, high int) (int, error) {
 	}
 	v, err := strconv.Atoi(s)
 	if err != nil || v < low || v > high {
-		return 0, field.Refuse(name, "takes %d to %d", low, high)
+		return 0, field.Refuse(name, "must be %d to %d", low, high)
 	}
 	return v, nil
 }
@@ -374,11 +374,11 @@ func count(c *call, _ uuid.UUID, in countIn) error {
 		if err != nil {
 			e.Tell(fmt.Sprintf("marks.%d.cell", i), say.Why(err))
 		}
-		e.Require(i == 0 || m.Tray == in.Marks[0].Tray, fmt.Sprintf("marks.%d.tray", i), "is another tray; count one at a time")
+		e.Require(i == 0 || m.Tray == in.Marks[0].Tray, fmt.Sprintf("marks.%d.tray", i), "is a different tray; count one tray at a time")
 		r.Tray = m.Tray
 		r.Marks = append(r.Marks, batch.Mark{In: m.Tray.String(), Row: cell.Row, Col: cell.Col, State: m.State, Cause: m.Cause, Was: m.Was})
 	}
-	e.Require(len(in.Marks) > 0, "marks", "takes at least one")
+	e.Require(len(in.Marks) > 0, "marks", "needs at least one")
 	if err := e.Err(); err != nil {
 		return err
 	}

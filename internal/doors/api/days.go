@@ -381,7 +381,7 @@ func putNight(c *call) (any, error) {
 		return nil, err
 	}
 	if in.MinC == nil && in.SiteC == nil {
-		return nil, field.Refuse("forecast_c", "takes the low that is forecast")
+		return nil, field.Refuse("forecast_c", "enter the lowest temperature forecast")
 	}
 	if in.MinC != nil {
 		if err := season.PutNight(c.ctx, c.Store, c.w, cold.Night{Day: day, MinC: *in.MinC}); err != nil {
@@ -430,7 +430,7 @@ func moveClock(c *call) (any, error) {
 	case in.Days != 0:
 		to = now.AddDate(0, 0, in.Days)
 	case to.IsZero():
-		return nil, field.Refuse("now", "say a moment, a day, or how many days on")
+		return nil, field.Refuse("now", "enter a moment, a day, or how many days ahead")
 	}
 	if err := c.Clock.Advance(to); err != nil {
 		return nil, err

@@ -147,7 +147,7 @@ func entries(c *call) (any, error) {
 	if about := c.gin.Query("about"); about != "" {
 		id, err := uuid.Parse(about)
 		if err != nil {
-			return nil, field.Refuse("about", "takes the id of something")
+			return nil, field.Refuse("about", "must be the id of something")
 		}
 		if _, err := notebook.Thing(c.ctx, c.Store, c.w, id); err != nil {
 			return nil, err

@@ -114,8 +114,8 @@ func (c *Clock) OnMove(keep func(time.Time) error) { c.moved = keep }
 // Advance moves the clock on: never back, and and not for more than twelve years from the demo's day.
 func (c *Clock) Advance(to time.Time) error {
 	var e field.Errors
-	e.Require(to.After(c.Now()), "now", "lies before the demo’s time; it only moves on")
-	e.Require(to.Before(Day.UTC().AddDate(12, 0, 0)), "now", "lies too far ahead")
+	e.Require(to.After(c.Now()), "now", "must not be before the demo’s time; the clock only moves forward")
+	e.Require(to.Before(Day.UTC().AddDate(12, 0, 0)), "now", "is too far ahead")
 	if err := e.Err(); err != nil {
 		return err
 	}

@@ -212,11 +212,11 @@ func (f *Form) When(w who.Who, now time.Time) time.Time {
 	at, err := time.ParseInLocation("2006-01-02T15:04", s, w.Zone)
 	switch {
 	case err != nil:
-		f.Errors["when"] = f.Prefs.T("takes a day and hour, like 2027-03-17T15:30")
+		f.Errors["when"] = f.Prefs.T("must be a day and hour, like 2027-03-17T15:30")
 	case at.After(now):
-		f.Errors["when"] = f.Prefs.T("lies in the future")
+		f.Errors["when"] = f.Prefs.T("must not be in the future")
 	case at.Before(now.AddDate(-2, 0, 0)):
-		f.Errors["when"] = f.Prefs.T("lies more than two years back")
+		f.Errors["when"] = f.Prefs.T("is more than two years ago")
 	}
 	return at
 }
@@ -237,7 +237,7 @@ func (s *Server) ReadAct(c *gin.Context) (*Form, ledger.Act, error) {
 func (f *Form) Clock(name string) int {
 	t, err := time.Parse("15:04", f.Text(name))
 	if err != nil {
-		f.Errors[name] = f.Prefs.T("takes a time like 08:30")
+		f.Errors[name] = f.Prefs.T("must be a time like 08:30")
 		return 0
 	}
 	return t.Hour()*60 + t.Minute()

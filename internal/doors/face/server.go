@@ -164,7 +164,7 @@ func New(cfg Config) (*Face, error) {
 	own := http.NewCrossOriginProtection()
 	own.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		s.keepToItself(w.Header(), r)
-		http.Error(w, s.spoken(r).T("This came from another site’s page."), http.StatusForbidden)
+		http.Error(w, s.spoken(r).T("This request came from another website."), http.StatusForbidden)
 	}))
 	pack, err := gzhttp.NewWrapper(gzhttp.MinSize(1400), gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.ContentTypes(packed))
 	if err != nil {
@@ -206,7 +206,7 @@ func (s *Server) moveClock(c *gin.Context) error {
 	if f.Text("day") != "" {
 		day := f.Day("day")
 		if f.Any() {
-			return field.Refuse("day", "takes a date")
+			return field.Refuse("day", "must be a date")
 		}
 		to = now.AddDate(0, 0, int(day-w.Day(now)))
 	}
@@ -347,7 +347,7 @@ func (s *Server) keepToItself(h http.Header, r *http.Request) {
 func (s *Server) fail(c *gin.Context, err error) {
 	status, title := http.StatusInternalServerError, say.T("Something went wrong here")
 	says := say.T(
-		"Nothing has been stored. Go back and try once more; if it stays, tell whoever looks after Ulpa this number: %s",
+		"Nothing has been stored. Go back and try once more; if it happens again, tell whoever looks after Ulpa this number: %s",
 		c.GetString(RequestID),
 	)
 	var refused field.Errors
@@ -360,13 +360,13 @@ func (s *Server) fail(c *gin.Context, err error) {
 		status, title, says = http.StatusForbidden, say.T(
 			"This needs a member of staff",
 		), say.T(
-			"A crew counts, reads, moves and notes. Acid, alkali, sowing, closing and settings are for adults.",
+			"A crew counts, reads, moves and writes notes. Acid, alkali, sowing, closing and settings are for adults.",
 		)
 	case errors.As(err, &shape):
 		status, title, says = http.StatusServiceUnavailable, say.T(
-			"Ulpa is being brought up to date",
+			"Ulpa is being updated",
 		), say.T(
-			"Nothing has been stored. What you typed is still in the form: send it again in some minutes; what arrives twice is stored once.",
+			"Nothing has been stored. What you typed is still in the form: send it again in a few minutes. If it arrives twice it is stored only once.",
 		)
 		c.Header("Retry-After", "60")
 	case errors.As(err, &refused):
@@ -393,7 +393,7 @@ func outage(w http.ResponseWriter, t store.Outage) (status int, title, says say.
 	switch t {
 	case store.Full:
 		return http.StatusInsufficientStorage, say.T(
-				"The server has no room left",
+				"The server’s disk is full",
 			), say.T(
 				"Nothing has been stored. What you typed is still in the form; tell whoever looks after Ulpa that its disk is full.",
 			)
@@ -401,13 +401,13 @@ func outage(w http.ResponseWriter, t store.Outage) (status int, title, says say.
 		return status, say.T(
 				"Too much at once",
 			), say.T(
-				"Nothing you typed is lost: it is still in the form. Wait a moment, then send it again; what arrives twice is stored once.",
+				"Nothing you typed is lost: it is still in the form. Wait a moment, then send it again; if it arrives twice it is stored only once.",
 			)
 	}
 	return status, say.T(
 			"The database does not answer",
 		), say.T(
-			"Nothing you typed is lost: it is still in the form. Try again in a moment; what arrives twice is stored once.",
+			"Nothing you typed is lost: it is still in the form. Try again in a moment; if it arrives twice it is stored only once.",
 		)
 }
 

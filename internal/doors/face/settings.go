@@ -146,7 +146,7 @@ func (s *Server) Pages(w who.Who) []Link {
 		all = append(all, Link{Name: "Settings", Path: "/settings"})
 	}
 	if w.May(who.Settings) {
-		all = append(all, Link{Name: "The trail", Path: "/trail"})
+		all = append(all, Link{Name: "The log of changes", Path: "/trail"})
 	}
 	for _, x := range linksFor(w, s.sections) {
 		all = append(all, Link{Name: x.Name, Path: x.Path})
@@ -174,7 +174,7 @@ func (s *Server) saveSettings(c *gin.Context, x Section, form SettingsForm) (err
 		if form.Says != nil {
 			return form.Says()
 		}
-		return Outcome{Says: say.T("Kept."), To: x.path()}
+		return Outcome{Says: say.T("Saved."), To: x.path()}
 	})
 }
 

@@ -63,11 +63,11 @@ func (s *Server) thingRoutes(x Section) []Route {
 		act("retire", func(c *gin.Context, one uuid.UUID, _ *Form) error {
 			ctx, w := s.Me(c)
 			return x.Sort.Retire(ctx, s.Store, w, one, true)
-		}, "Retired: it is off the lists and stays in the books.")
+		}, "Retired: it is off the lists and stays in the records.")
 		act("back", func(c *gin.Context, one uuid.UUID, _ *Form) error {
 			ctx, w := s.Me(c)
 			return x.Sort.Retire(ctx, s.Store, w, one, false)
-		}, "Taken back into use.")
+		}, "Restored.")
 	}
 	if called.Deletes {
 		act("delete", func(c *gin.Context, one uuid.UUID, f *Form) error {
@@ -190,7 +190,7 @@ func (s *Server) keepThing(c *gin.Context, x Section) error {
 		})
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showSection(c, status, x, x.Name, f) },
-		func() Outcome { return Outcome{Says: say.T("Kept."), To: x.path()} })
+		func() Outcome { return Outcome{Says: say.T("Saved."), To: x.path()} })
 }
 
 // arrange puts the things in the order in which their ids are sent.

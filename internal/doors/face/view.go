@@ -230,7 +230,7 @@ func NewID() (string, error) {
 // Page is what the layout needs; V is the page's own view model.
 type Page struct {
 	Title   string
-	Area    string
+	Area    say.Words // the name of the area that it belongs to; "": none
 	Areas   []Link
 	Who     who.Who
 	P       say.Reader
@@ -271,9 +271,9 @@ type WalkMark struct {
 
 // Render answers with a whole page; the walk beside it is worked out for
 // everybody who is signed in.
-func (s *Server) Render(c *gin.Context, status int, name, areaName string, v any) {
+func (s *Server) Render(c *gin.Context, status int, name string, area say.Words, v any) {
 	reader := s.Reader(c)
-	p := Page{Area: areaName, Areas: s.links, Notice: s.notice(reader), Moves: s.cfg.Clock != nil, P: reader, V: v, Path: c.Request.URL.RequestURI()}
+	p := Page{Area: area, Areas: s.links, Notice: s.notice(reader), Moves: s.cfg.Clock != nil, P: reader, V: v, Path: c.Request.URL.RequestURI()}
 	if w, ok := s.who(c); ok {
 		p.Signed, p.Who, p.Help = true, w, help.Beside(name)
 		p.MayPlan, p.MaySet, p.MayDose, p.MaySow = w.May(who.Plan), w.May(who.Settings), w.May(who.Dose), w.May(who.Sow)

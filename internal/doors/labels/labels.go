@@ -129,7 +129,7 @@ func of(ctx context.Context, tx *store.Tx, sort string) (out []Label, err error)
 			})
 		}
 	default:
-		return nil, field.Refuse("sort", "takes one of these")
+		return nil, field.Refuse("sort", "must be one of these")
 	}
 	return out, nil
 }

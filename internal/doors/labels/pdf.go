@@ -29,8 +29,8 @@ const mostLabels = 2000
 // Check refuses, with field.Errors, what is no print of so many labels.
 func (p Print) Check(sheet label.Sheet, labels int) error {
 	var e field.Errors
-	e.Require(p.Copies >= 1 && p.Copies <= 100, "copies", "takes 1 to 100")
-	e.Require(p.First >= 1 && p.First <= sheet.On(), "first", "takes 1 up to the labels of a page")
+	e.Require(p.Copies >= 1 && p.Copies <= 100, "copies", "must be 1 to 100")
+	e.Require(p.First >= 1 && p.First <= sheet.On(), "first", "must be 1 up to the labels of a page")
 	e.Require(labels > 0, "of", "choose at least one label")
 	e.Require(labels*p.Copies <= mostLabels, "of", "are more than %d labels: print them in parts", mostLabels)
 	return e.Err()

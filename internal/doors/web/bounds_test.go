@@ -214,7 +214,7 @@ func TestPicturesThatTakeEverything(t *testing.T) {
 	var wide, good bytes.Buffer
 	require.NoError(t, png.Encode(&wide, image.NewGray(image.Rect(0, 0, 40_000_000, 1))))
 	require.NoError(t, png.Encode(&good, image.NewGray(image.Rect(0, 0, 60, 40))))
-	for says, file := range map[string][]byte{"takes a picture of up to 16384 points": wide.Bytes(), "takes a picture: JPEG, PNG or WebP": gif} {
+	for says, file := range map[string][]byte{"must be a picture of up to 16384 pixels": wide.Bytes(), "must be a picture: JPEG, PNG or WebP": gif} {
 		res, body := b.sendFile("/pictures", "x", file, "id", uuid.NewString())
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
 		require.Contains(t, said(body), says)

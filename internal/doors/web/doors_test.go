@@ -116,8 +116,8 @@ func TestTheTrailAndSigningOutEverywhere(t *testing.T) {
 	require.Equal(t, 422, res.StatusCode)
 	again := h.adult(t, demo.People[0])
 	for secret, says := range map[string]string{
-		"password123": "among the first", "aaaaaaaaaaaa": "among the first", "tamsin-tamsin": "among the first",
-		"short": "at least 10", "Ferrywharf-School 2027": "among the first",
+		"password123": "one of the first", "aaaaaaaaaaaa": "one of the first", "tamsin-tamsin": "one of the first",
+		"short": "at least 10", "Ferrywharf-School 2027": "one of the first",
 	} {
 		res, body := here.post("/settings/people", "id", uuid.NewString(), "kind", "staff", "name", "Tamsin", "login", "tamsin", "secret", secret)
 		require.Equal(t, 422, res.StatusCode)
@@ -133,8 +133,8 @@ func TestTheTrailAndSigningOutEverywhere(t *testing.T) {
 	}
 	_, body := there.get("/trail")
 	for _, says := range []string{
-		"Wrong password or PIN, on a device that was not known", "Added Tamsin as staff", "Took out the notebook as a file",
-		"Took out the notebook as a file, 120 times since",
+		"Wrong password or PIN, on a device that was not known", "Added Tamsin as staff", "Downloaded the notebook as a file",
+		"Downloaded the notebook as a file, 120 times since",
 	} {
 		require.Contains(t, body, says)
 	}

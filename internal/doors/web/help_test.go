@@ -34,7 +34,7 @@ func TestHelpLeadsSomewhere(t *testing.T) {
 	ids := map[string]bool{}
 	for _, c := range help.Chapters {
 		for _, topic := range c.Topics {
-			require.False(t, ids[topic.ID], "%s is there twice", topic.ID)
+			require.False(t, ids[topic.ID], "%s is in the list twice", topic.ID)
 			ids[topic.ID] = true
 			require.Contains(t, all, `id="h-`+topic.ID+`"`)
 			require.NotEmpty(t, topic.Beside, topic.ID)

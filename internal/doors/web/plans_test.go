@@ -201,7 +201,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		{"/settings/language", "language", "es"},
 		{"/settings/day", "begins", "8:30", "ends", "15:30"},
 		{"/units", "system", "metric", "scale", "ms", "language", "en"},
-		{"/entries/" + x["entry"] + "/correct", "text", "put right"},
+		{"/entries/" + x["entry"] + "/correct", "text", "correct"},
 		{"/settings/forget-night", "day", "2027-03-22"},
 	} {
 		res, body := ines.post(post[0], append([]string{"id", uuid.NewString()}, post[1:]...)...)

@@ -88,7 +88,7 @@ func TestFilesOfTheSeason(t *testing.T) {
 	}
 	status, body := look("/season/frost", "no table")
 	require.Equal(t, http.StatusUnprocessableEntity, status)
-	require.Contains(t, body, "is no table")
+	require.Contains(t, body, "is not a table")
 	status, body = look("/season/frost", "day,tmax,tmin\n2026-04-13,9,-1.5\n2026-04-14,8,cold\n")
 	require.Equal(t, http.StatusOK, status)
 	f := served(t, body, "/season/frost")

@@ -33,7 +33,7 @@ func tendSeed(t *testing.T, b browser) {
 	}
 	kept, refused := http.StatusSeeOther, http.StatusUnprocessableEntity
 	body := send(lot, lot+"/test", refused, "seeds", "3")
-	require.Contains(t, body, "takes 5 to 400 seeds")
+	require.Contains(t, body, "enter 5 to 400 seeds")
 	require.Equal(t, "3", served(t, body, lot+"/test").values.Get("seeds"), "what was typed stays")
 	send(lot, lot+"/test", kept, "seeds", "20", "on", "bag")
 	require.Contains(t, send(lot, lot+"/seen", refused, "came", "21"), "so many were laid out")
@@ -76,7 +76,7 @@ func TestPacketsFromAFile(t *testing.T) {
 	f.values.Set("packed", "2")
 	_, body = b.send(f)
 	require.Contains(t, body, "no crop is called “Moss” here")
-	require.NotContains(t, body, "Keep these packets", "all or nothing")
+	require.NotContains(t, body, "Save these packets", "all or nothing")
 	f = served(t, body, "/seeds/file")
 	f.values.Set("text", "What,Sort,When\nLettuce,Ebb,2026\n")
 	_, body = b.send(f)

@@ -34,7 +34,7 @@ func TestOneOfEverythingIsChanged(t *testing.T) {
 	_, trail := h.adult(t, demo.People[0]).get("/trail")
 	for _, says := range []string{
 		"Added place: Spinnaker", "Changed place Spinnaker two: Name from Spinnaker to Spinnaker two", "Retired tray: Spinnaker two",
-		"Took back into use packet: Spinnaker two", "Deleted tank: Spinnaker two", "Changed the order: Places",
+		"Restored packet: Spinnaker two", "Deleted tank: Spinnaker two", "Changed the order: Places",
 	} {
 		require.Contains(t, trail, says)
 	}
@@ -92,7 +92,7 @@ func changeEverything(t *testing.T, b browser) {
 		f.values.Set(name, "Spinnaker three")
 		res, body := b.send(f)
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, path)
-		require.Contains(t, body, "was changed by somebody else meanwhile", path)
+		require.Contains(t, body, "Somebody else changed", path)
 		require.Contains(t, body, `value="Spinnaker three"`, path)
 
 		if strings.Contains(list, path+"/retire") {
@@ -170,11 +170,11 @@ func changePeople(t *testing.T, h house) {
 	// One's own password: the old one is asked for, and other sessions are over.
 	other := h.adult(t, tam)
 	_, me := own.get("/me")
-	res, body = own.send(served(t, me, "/me/secret").fill("The password of now", "not this", "The new password", "oyster lamp gravel"))
+	res, body = own.send(served(t, me, "/me/secret").fill("Your password now", "not this", "The new password", "oyster lamp gravel"))
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
 	require.Contains(t, body, "that does not match")
 	tam.Secret = "oyster lamp gravel"
-	kept(own.send(served(t, me, "/me/secret").fill("The password of now", demo.People[1].Secret, "The new password", tam.Secret)))
+	kept(own.send(served(t, me, "/me/secret").fill("Your password now", demo.People[1].Secret, "The new password", tam.Secret)))
 	res, _ = other.get("/")
 	require.Equal(t, "/sign-in", res.Header.Get("Location"))
 	res, _ = own.get("/")
@@ -184,22 +184,22 @@ func changePeople(t *testing.T, h house) {
 	kept(own.post("/me/proof"))
 	_, me = own.get("/me")
 	secret := regexp.MustCompile(`<p class="mono">([A-Z2-7]{32})</p>`).FindStringSubmatch(me)[1]
-	res, _ = own.send(served(t, me, "/me/proof/prove").fill("The six figures", "000000"))
+	res, _ = own.send(served(t, me, "/me/proof/prove").fill("The six-digit code", "000000"))
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
 	figures, err := totp.GenerateCode(secret, time.Now())
 	require.NoError(t, err)
-	kept(own.send(served(t, me, "/me/proof/prove").fill("The six figures", figures)))
+	kept(own.send(served(t, me, "/me/proof/prove").fill("The six-digit code", figures)))
 	twice := h.browser(t)
 	res, _ = twice.post("/sign-in", "login", tam.Login, "password", tam.Secret)
 	require.Equal(t, "/sign-in/proof", res.Header.Get("Location"))
 	res, _ = twice.get("/")
 	require.Equal(t, "/sign-in", res.Header.Get("Location"), "half a sign-in opens nothing")
 	_, page := twice.get("/sign-in/proof")
-	res, _ = twice.send(served(t, page, "/sign-in/proof").fill("The six figures", figures))
+	res, _ = twice.send(served(t, page, "/sign-in/proof").fill("The six-digit code", figures))
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "figures open once")
 	figures, err = totp.GenerateCode(secret, time.Now().Add(30*time.Second))
 	require.NoError(t, err)
-	res, _ = twice.send(served(t, page, "/sign-in/proof").fill("The six figures", figures))
+	res, _ = twice.send(served(t, page, "/sign-in/proof").fill("The six-digit code", figures))
 	require.Equal(t, "/", res.Header.Get("Location"))
 
 	// A forgotten password and a lost telephone.
@@ -241,7 +241,7 @@ func changePeople(t *testing.T, h house) {
 	_, me = ines.get("/me")
 	figures, err = totp.GenerateCode(regexp.MustCompile(`<p class="mono">([A-Z2-7]{32})</p>`).FindStringSubmatch(me)[1], time.Now())
 	require.NoError(t, err)
-	kept(ines.send(served(t, me, "/me/proof/prove").fill("The six figures", figures)))
+	kept(ines.send(served(t, me, "/me/proof/prove").fill("The six-digit code", figures)))
 	kept(ines.post("/settings/prove-twice"))
 	kept(ines.post("/settings/crews", "may", "sow"))
 	kept(ines.post("/me/proof/end"))
@@ -279,7 +279,7 @@ func TestASchoolBegins(t *testing.T) {
 	res, page = b.send(form.fill("The key", "GUESS"))
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
 	require.Contains(t, page, `value="Slackwater School"`)
-	for label, says := range map[string]string{"Its time zone": "takes a time zone", "Latitude": "takes −90 to 90", "Your password": "at least 10"} {
+	for label, says := range map[string]string{"Its time zone": "must be a time zone", "Latitude": "must be −90 to 90", "Your password": "at least 10"} {
 		was := form.at(label)
 		res, page = b.send(form.fill("The key", "opensesame", label, "99"))
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, label)
@@ -304,8 +304,8 @@ func TestASchoolBegins(t *testing.T) {
 	step("/settings/school#day", "/settings/day", "Begins", "08:00", "Last bell", "16:00")
 	step("/settings/closures?add=1#form", "/settings/closures", "First day", "2027-04-01", "Last day", "2027-04-05", "Why", "Spring fair")
 	step("/settings/places?add=1#form", "/settings/places", "Name", "Sunny sill", "Kind", "sill", "Usual temperature", "20")
-	step("/settings/trays?add=1#form", "/settings/trays", "Name", "Egg box", "Rows", "2", "Columns", "6", "A cell holds", "35")
-	step("/settings/lots?add=1#form", "/settings/lots", "Crop", "lettuce", "Variety", "Spindrift", "Lot, as on the packet", "SD", "Packed in", "2026")
+	step("/settings/trays?add=1#form", "/settings/trays", "Name", "Egg box", "Rows", "2", "Columns", "6", "Volume of a cell", "35")
+	step("/settings/lots?add=1#form", "/settings/lots", "Crop", "lettuce", "Variety", "Spindrift", "Lot number, as on the packet", "SD", "Year packed", "2026")
 	crew := h.browser(t)
 	_, page = crew.get("/sign-in?school=slackwater")
 	res, _ = crew.send(served(t, page, "/sign-in/crew").fill("PIN", "70518"))
@@ -322,5 +322,5 @@ func TestASchoolBegins(t *testing.T) {
 	_, page = crew.get("/nursery")
 	require.Contains(t, page, "LET-01", "a crew sows")
 	_, index := b.get("/settings")
-	require.NotContains(t, index, "Still to be told")
+	require.NotContains(t, index, "Still to be entered")
 }

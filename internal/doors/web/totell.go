@@ -41,9 +41,9 @@ func toTell(ctx context.Context, s *store.Store, w who.Who) ([]face.Told, error)
 	lines, err := batches.ReadOverview(ctx, s, w)
 	return []face.Told{
 		{Name: "Who is in", Why: "the adults, and the crews with their PINs", Path: "/settings/people", Done: len(school.People) > 1},
-		{Name: "The day and its periods", Why: "when it begins and ends, how long one works at a time", Path: "/settings/school#day", Done: school.DayTold},
+		{Name: "The day and its periods", Why: "when it begins and ends, and how long each session is", Path: "/settings/school#day", Done: school.DayTold},
 		{Name: "Closed days", Why: "holidays: what must last, and until when", Path: "/settings/closures?add=1#form", Done: len(closures) > 0},
-		{Name: "Places", Why: "walk through and name each, in the order one walks", Path: "/settings/places?add=1#form", Done: len(places) > 0},
+		{Name: "Places", Why: "walk round and name each, in walking order", Path: "/settings/places?add=1#form", Done: len(places) > 0},
 		{Name: "Trays", Why: "what seeds are sown in", Path: "/settings/trays?add=1#form", Done: len(shelf.Trays) > 0},
 		{
 			Name: "Tanks and jars", Why: "what they hold, and what is wanted of their water", Path: "/settings/tanks?add=1#form",

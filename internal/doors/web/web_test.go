@@ -120,11 +120,11 @@ func TestWhatIsTypedStays(t *testing.T) {
 	}{
 		{"/tanks/" + x["tank"] + "/read", []string{"ph", "sour", "level", "40"}, []string{"is not a number", `value="sour"`, `value="40"`}},
 		{"/tanks/" + x["tank"] + "/read", []string{"ph", "58"}, []string{"pH cannot be 58. Did you mean 5.8?", `value="58"`}},
-		{"/tanks/" + x["tank"] + "/treat", []string{"water", "4000"}, []string{"takes 0 up to what the tank holds", `value="4000"`}},
+		{"/tanks/" + x["tank"] + "/treat", []string{"water", "4000"}, []string{"must be 0 up to what the tank holds", `value="4000"`}},
 		{"/tanks/" + x["tank"] + "/treat", []string{"water", "61"}, []string{"would overflow", `value="61"`}},
 		{"/batches/" + x["batch"] + "/look", []string{"leaves", "many"}, []string{"is not a whole number", `value="many"`}},
 		{"/batches/" + x["batch"] + "/harvest", []string{"grams", "0"}, []string{"weigh it"}},
-		{"/batches/" + x["batch"] + "/lose", []string{"plants", "99", "where", "cell:" + x["tray"]}, []string{"only 22 stand there", `value="99"`}},
+		{"/batches/" + x["batch"] + "/lose", []string{"plants", "99", "where", "cell:" + x["tray"]}, []string{"only 22 are there", `value="99"`}},
 		{
 			"/batches/" + x["batch"] + "/move",
 			[]string{"to", x["place"], "from_cell_" + x["tray"], "A1-A2", "ports", "I1"},
@@ -134,10 +134,10 @@ func TestWhatIsTypedStays(t *testing.T) {
 		{"/batches/" + x["batch"] + "/rule", []string{"ready_leaves", "0", "ready_age", "0"}, []string{"one is enough"}},
 		{"/trays/" + x["tray"] + "/count", []string{"sprouted", "A1-Q99"}, []string{"is outside", `value="A1-Q99"`}},
 		{"/sow", []string{"wanted", "0", "purpose", "Soup & salad"}, []string{"choose a seed lot", "choose a tray", `value="Soup &amp; salad"`}},
-		{"/notebook", []string{"text", "  "}, []string{"takes 1 to 4,000 letters"}},
+		{"/notebook", []string{"text", "  "}, []string{"must be 1 to 4,000 letters"}},
 		{"/settings/people", []string{"kind", "staff", "name", "Tam Two", "login", "x", "secret", "short"}, []string{"at least 10 characters", `value="Tam Two"`}},
 		{"/settings/people", []string{"kind", "crew", "name", "Gig", "secret", "12"}, []string{"PIN of 4 to 8 digits"}},
-		{"/settings/places", []string{"kind", "tower", "name", "Mast", "tiers", "0", "columns", "4"}, []string{"takes 1 to 60", `value="Mast"`}},
+		{"/settings/places", []string{"kind", "tower", "name", "Mast", "tiers", "0", "columns", "4"}, []string{"must be 1 to 60", `value="Mast"`}},
 		{"/settings/closures", []string{"from", "2027-05-03", "to", "2027-05-01", "name", "Fair"}, []string{"is before the first closed day"}},
 		{"/settings/trays", []string{"name", "T 9", "rows", "4", "columns", "6", "cell_ml", "40"}, []string{"choose where it stands", `value="T 9"`}},
 		{"/settings/lots", []string{"crop", "lettuce", "variety", "Skerry", "name", "SK", "packed", "1066"}, []string{"the year it was packed"}},
@@ -184,7 +184,7 @@ func TestAChangedFormIsNotTheOneThatWasKept(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, res.StatusCode)
 	res, body := b.post("/tanks/"+x["tank"]+"/read", "id", id, "units", "metric/ms", "ph", "6.4")
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
-	require.Contains(t, body, "Kept already, on 18 Mar at 10:05 by Ines Varrow: “Read pH 6.6”")
+	require.Contains(t, body, "Already saved, on 18 Mar at 10:05 by Ines Varrow: “Read pH 6.6”")
 	require.Contains(t, body, `value="6.4"`)
 	_, page := b.get("/tanks/" + x["tank"])
 	require.NotContains(t, page, "Read pH 6.4")
@@ -315,7 +315,7 @@ func TestADatabaseInTrouble(t *testing.T) {
 	id := uuid.NewString()
 	res, body := note(id)
 	require.Equal(t, http.StatusInsufficientStorage, res.StatusCode)
-	require.Contains(t, body, "no room left")
+	require.Contains(t, body, "disk is full")
 	res, _ = b.get("/notebook")
 	require.Equal(t, http.StatusOK, res.StatusCode, "what is there can still be read")
 	do("DROP TRIGGER full_disk ON entry")

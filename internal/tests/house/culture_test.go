@@ -166,7 +166,7 @@ func TestAColourIsJudgedByTheHouse(t *testing.T) {
 	require.ErrorContains(t, solution.LogReading(ctx, d.Store, ines, r), "neighbouring")
 	six := 6.0
 	r.ID, r.Card.Low, r.Reading.PH = uuid.New(), 6.5, &six
-	require.ErrorContains(t, solution.LogReading(ctx, d.Store, ines, r), "stands for the pH")
+	require.ErrorContains(t, solution.LogReading(ctx, d.Store, ines, r), "replaces the pH")
 }
 
 // Over a long weekend: what was foretold when the last one left stands beside what is found,

@@ -107,7 +107,7 @@ func Example_harvest() {
 	fmt.Println(err, must(notebook.Read(ctx, d.Store, ines, notebook.Filter{About: &ready.ID}))[0].Says)
 	// Output:
 	// <nil> Harvested 120 g, cut
-	// <nil> Took back: Harvested 120 g, cut
+	// <nil> Undid: Harvested 120 g, cut
 }
 
 // The day's walk is worked out, and a task of it ticked off.

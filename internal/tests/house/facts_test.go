@@ -252,7 +252,7 @@ func TestCorrectionsRebuildThePresent(t *testing.T) {
 			harvest.Request{ID: cut, Batch: b, Grams: 90, From: []batch.Spot{{Kind: batch.InPort, In: f.tower.String(), Row: 2}}},
 		),
 	)
-	require.ErrorContains(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: moved}), "Take that back first")
+	require.ErrorContains(t, notebook.Undo(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: moved}), "Undo that first")
 	require.ErrorIs(t, notebook.Undo(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: moved}), who.ErrNotAllowed, "a crew takes back its own only")
 	right := uuid.New()
 	require.NoError(t, notebook.Correct(ctx, f.Store, f.ines, ledger.Act{ID: right, On: cut}, grams(60)))

@@ -57,7 +57,7 @@ func TestAFileIsStoredWholeOrNotAndOnce(t *testing.T) {
 	require.Equal(t, rows, countReadings(t, d, w))
 	_, problems, err = solution.Import(ctx, d.Store, w, "log.csv", strings.NewReader("time,series,value,unit\n2027-01-01 10:00,tank ph,7,mS/cm\n"))
 	require.NoError(t, err)
-	require.Contains(t, problems[0].Message.String(), "has been kept in pH so far")
+	require.Contains(t, problems[0].Message.String(), "has been recorded in pH so far")
 	crew := d.Person(t, w.School, who.Crew, "Dory")
 	_, err = solution.Examine(ctx, d.Store, crew, "log.csv", bytes.NewReader(file.Bytes()))
 	require.ErrorIs(t, err, who.ErrNotAllowed)

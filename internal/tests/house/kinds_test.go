@@ -140,7 +140,7 @@ func TestLateArrivalsTakeTheirPlace(t *testing.T) {
 			[]batch.Spot{{Kind: batch.InCell, In: third.tray.String()}},
 			"eaten",
 		),
-		"rests on this",
+		"depends on this",
 	)
 	require.Error(t, steps[2].do(third, b, uuid.Nil, began.Add(30*time.Minute)), "nothing had come up yet")
 	inStep(t, third.DB, third.ines)

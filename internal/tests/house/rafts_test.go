@@ -43,7 +43,7 @@ func TestABoardGoesRound(t *testing.T) {
 	require.Equal(t, raft.Harvest, first.Kind)
 	require.Equal(t, r.Order()[len(r.Boards)-1], first.Board)
 	cut := rafts.HarvestRequest{ID: uuid.New(), Place: r.Place.ID, Batch: uuid.MustParse(first.Batch), Board: first.Board, Grams: 90_000}
-	require.ErrorContains(t, rafts.Harvest(ctx, d.Store, ines, cut), "comma")
+	require.ErrorContains(t, rafts.Harvest(ctx, d.Store, ines, cut), "decimal point")
 	cut.Grams = 1210
 	for range 2 {
 		require.NoError(t, rafts.Harvest(ctx, d.Store, ines, cut))

@@ -131,11 +131,11 @@ func TestAnIdIsOneRecord(t *testing.T) {
 			require.Positive(t, kept)
 			require.NoError(t, send(id, 0), "sent again")
 			if name != "undo" && name != "close" { // which say nothing that could be another
-				require.ErrorContains(t, send(id, 1), "sent: Kept already")
+				require.ErrorContains(t, send(id, 1), "sent: Already saved")
 			}
 			for other, send := range senders {
 				if other != name {
-					require.ErrorContains(t, send(id, 0), "sent: Kept already", "%s under the id of a %s", other, name)
+					require.ErrorContains(t, send(id, 0), "sent: Already saved", "%s under the id of a %s", other, name)
 				}
 			}
 			require.Equal(t, before+kept, f.entries(t))

@@ -178,7 +178,7 @@ func TestACountWithNoChangeIsStillACount(t *testing.T) {
 		ids = append(ids, lines[0].ID)
 	}
 	require.Contains(t, ids, visit, "a visit is known by its own id")
-	require.ErrorContains(t, f.mark(t, f.crew, "D1", batch.Sprouted, ""), "D1 holds nothing")
+	require.ErrorContains(t, f.mark(t, f.crew, "D1", batch.Sprouted, ""), "D1 no longer holds anything")
 }
 
 // The answer to a count gets lost, and before it is sent again the plants have
@@ -215,15 +215,15 @@ func TestSplittingABatch(t *testing.T) {
 		Ports: []tray.Cell{{Row: 2}, {Row: 2, Col: 1}},
 		Lost:  []batch.Spot{cell(2)},
 	}
-	require.ErrorContains(t, site.Move(ctx, f.Store, f.crew, move), "say what happened")
+	require.ErrorContains(t, site.Move(ctx, f.Store, f.crew, move), "enter what happened")
 	move.Cause = "broken"
 	require.NoError(t, site.Move(ctx, f.Store, f.crew, move))
 	for says, r := range map[string]site.MoveRequest{
-		"C1 holds a plant of LET-01 already": {From: []batch.Spot{cell(3)}, To: f.tower, Ports: []tray.Cell{{Row: 2}}},
+		"C1 already holds a plant of LET-01": {From: []batch.Spot{cell(3)}, To: f.tower, Ports: []tray.Cell{{Row: 2}}},
 		"is no port of this place":           {From: []batch.Spot{cell(3)}, To: f.tower, Ports: []tray.Cell{{Row: 7}}},
 		"choose where the plants go":         {From: []batch.Spot{cell(3)}, To: f.tower},
 		"A1 holds no plant":                  {From: []batch.Spot{cell(0)}, To: f.frame},
-		"takes 5 to 21 working days":         {From: []batch.Spot{cell(3)}, To: f.frame, RampDays: 2},
+		"must be 5 to 21 working days":       {From: []batch.Spot{cell(3)}, To: f.frame, RampDays: 2},
 		"choose a place":                     {From: []batch.Spot{cell(3)}, To: uuid.New()},
 	} {
 		r.ID, r.Batch = uuid.New(), b
@@ -253,7 +253,7 @@ func TestClosingFreesTheTray(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1-A3")
 	require.NoError(t, f.mark(t, f.crew, "A1", batch.Sprouted, batch.Sown))
-	require.ErrorContains(t, batches.Close(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}), "1 plant still stands")
+	require.ErrorContains(t, batches.Close(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}), "1 plant is still growing")
 	require.NoError(t, batches.Lose(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b}, []batch.Spot{{Kind: batch.InCell, In: f.tray.String()}}, "eaten"))
 	require.NoError(t, batches.Close(ctx, f.Store, f.ines, ledger.Act{ID: uuid.New(), On: b}))
 	require.ErrorContains(t, harvest.Weigh(ctx, f.Store, f.ines, harvest.Request{ID: uuid.New(), Batch: b, Grams: 5}), "is closed")
@@ -306,7 +306,7 @@ func TestNothingHappensInTheFuture(t *testing.T) {
 	f := newFixture(t)
 	b := f.sow(t, "A1")
 	err := batches.Look(ctx, f.Store, f.crew, ledger.Act{ID: uuid.New(), On: b, At: f.Store.Now().AddDate(0, 0, 2)}, batches.Looks{Leaves: 2, HeightCM: 0})
-	require.ErrorContains(t, err, "lies in the future")
+	require.ErrorContains(t, err, "must not be in the future")
 	f.Clock.Stand(f.Store.Now().AddDate(0, 0, 3))
 	require.NoError(
 		t,
@@ -386,9 +386,9 @@ func TestSentences(t *testing.T) {
 		{us, "look", `{"kind": "look", "leaves": 4, "height_cm": 5.08}`, "Looked: 4 true leaves, 2 in tall"},
 		{say.Reader{}, "harvest", `{"kind": "harvest", "grams": 240}`, "Harvested 240 g, cut"},
 		{say.Reader{}, "lose", `{"kind": "lose", "from": [{"kind": "stand", "n": 4}], "cause": "too cold"}`, "Lost 4 plants: too cold"},
-		{say.Reader{}, "void", `{"text": "Read pH 6"}`, "Took back: Read pH 6"},
-		{say.Reader{}, "void", `{"kind": "reading", "data": {"ph": 6}}`, "Took back: Read pH 6"},
-		{us, "void", `{"kind": "reading", "data": {"temp_c": 20}}`, "Took back: Read 68 °F"},
+		{say.Reader{}, "void", `{"text": "Read pH 6"}`, "Undid: Read pH 6"},
+		{say.Reader{}, "void", `{"kind": "reading", "data": {"ph": 6}}`, "Undid: Read pH 6"},
+		{us, "void", `{"kind": "reading", "data": {"temp_c": 20}}`, "Undid: Read 68 °F"},
 		{say.Reader{}, "tick", `{"task": "x", "what": "Count sprouts in LET-01"}`, "Done: Count sprouts in LET-01"},
 		{say.Reader{}, "reading", `"broken"`, "Unreadable entry"},
 	} {

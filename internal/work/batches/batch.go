@@ -45,7 +45,7 @@ func Look(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, x Looks)
 // Lose records plants that are gone, and why.
 func Lose(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, from []batch.Spot, cause batch.Cause) error {
 	if len(from) == 0 {
-		return field.Refuse("from", "say which plants")
+		return field.Refuse("from", "enter which plants")
 	}
 	return act(ctx, s, w, who.Record, ledger.BatchAct{
 		ID: r.ID, Batch: r.On, HappenedAt: r.At,

@@ -26,7 +26,7 @@ var (
 	Looked = ledger.Declare(ledger.Kind[batch.Act]{
 		Name: string(batch.Look), Act: true, Says: lookWords, Right: ledger.RightAct,
 		Fields: []ledger.Field[batch.Act]{
-			ledger.Number("leaves", "True leaves on most", func(a *batch.Act) *int { return &a.Leaves }).Hinted("The first pair does not count."),
+			ledger.Number("leaves", "True leaves on most", func(a *batch.Act) *int { return &a.Leaves }).Hinted("Do not count the first pair."),
 			ledger.Amount("height", "Height", unit.Centimetre, func(a *batch.Act) *float64 { return &a.HeightCM }),
 			ledger.PickOf("roots", "Roots of one that was knocked out", rootStates(), func(a *batch.Act) *string { return &a.Roots }),
 		},
@@ -66,7 +66,7 @@ var (
 var begunAs = map[string]say.Words{
 	batch.AsItStood: "Entered %s as they stood",
 	batch.Delivered: "%s were delivered",
-	batch.Struck:    "Struck %s",
+	batch.Struck:    "Took cuttings of %s",
 	batch.Divided:   "Divided into %s",
 	batch.Planted:   "Planted %s",
 	batch.Pegged:    "Pegged down %s",
@@ -128,11 +128,11 @@ func rootStates() []ledger.Option {
 
 // countedAs is how many cells were found in a state.
 var countedAs = map[batch.CellState]say.Words{
-	batch.Sown: "%d not up after all", batch.Sprouted: "%d sprouted", batch.Thinned: "%d thinned", batch.Empty: "%d empty",
+	batch.Sown: "%d had not come up after all", batch.Sprouted: "%d sprouted", batch.Thinned: "%d thinned", batch.Empty: "%d empty",
 }
 
 // rootedAs is the same of cuttings.
-var rootedAs = map[batch.CellState]say.Words{batch.Sown: "%d not rooted after all", batch.Sprouted: "%d rooted"}
+var rootedAs = map[batch.CellState]say.Words{batch.Sown: "%d had not rooted after all", batch.Sprouted: "%d rooted"}
 
 func countWords(a batch.Act) say.Text {
 	marks := a.Marks

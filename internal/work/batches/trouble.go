@@ -24,7 +24,7 @@ type Ailment struct {
 
 // Ailed is written down when a guess of the guide was taken.
 var Ailed = ledger.Declare(ledger.Kind[Ailment]{Name: "ailment", Says: func(a Ailment) say.Text {
-	return say.T("Saw: %s. Taken for: %s", signWords(a.Sign), causeWords(a.Cause))
+	return say.T("Saw: %s. Likely cause: %s", signWords(a.Sign), causeWords(a.Cause))
 }})
 
 func signWords(id string) say.Text {
@@ -51,9 +51,9 @@ func NoteAilment(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, a
 		return err
 	}
 	var e field.Errors
-	e.Require(a.Sign == trouble.None || slices.ContainsFunc(trouble.Signs, func(x trouble.Sign) bool { return x.ID == a.Sign }), "sign", "takes one of these")
+	e.Require(a.Sign == trouble.None || slices.ContainsFunc(trouble.Signs, func(x trouble.Sign) bool { return x.ID == a.Sign }), "sign", "must be one of these")
 	e.Require(a.Cause == trouble.None || slices.ContainsFunc(trouble.Causes, func(x trouble.Cause) bool { return x.ID == a.Cause }), "cause",
-		"takes one of these")
+		"must be one of these")
 	if err := e.Err(); err != nil {
 		return err
 	}

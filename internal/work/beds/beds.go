@@ -45,7 +45,7 @@ func (s Section) Rect() rotation.Rect {
 // SectionKind is how sections are written down.
 var SectionKind = &things.Kind[Section]{
 	Name: "bed-sections", One: "section of a bed##thing", Add: "Add a section of a bed", Title: "Sections of beds",
-	About: "Parts of a bed that hold one crop at a time, drawn to scale. What grew in them over the years decides what may follow.",
+	About: "Parts of a bed that hold one crop at a time, drawn to scale. What grew in them over the years decides what may come next.",
 	May:   who.Settings,
 	Fields: []ledger.Field[Section]{
 		ledger.Short("name", "What it is called", func(s *Section) *string { return &s.Name }),
@@ -88,7 +88,7 @@ var SectionKind = &things.Kind[Section]{
 	},
 	Drop:  func(ctx context.Context, tx *store.Tx, s Section) error { return tx.DropBedSection(ctx, s.ID) },
 	Used:  func(s Section) bool { return s.used },
-	Stays: "something grew in it. Retire it instead", Hangs: "What grew in it stays with it.",
+	Stays: "something grew in it. Retire it instead", Hangs: "What grew in it stays on record.",
 }
 
 func sections(ctx context.Context, tx *store.Tx) (out []Section, err error) {
@@ -107,19 +107,19 @@ func check(ctx context.Context, tx *store.Tx, old, s *Section) error {
 		return err
 	}
 	e.Require(p.Kind == "bed", "place", "choose the bed")
-	e.Require(slices.Contains(rotation.Suns, s.Sun), "sun", "takes one of these")
+	e.Require(slices.Contains(rotation.Suns, s.Sun), "sun", "must be one of these")
 	within := func(at float64, size *float64, key string, most float64) {
-		e.Require(*size >= 10 && *size <= 10_000, key, "takes %s to %s", say.Figure(10, unit.Centimetre), say.Of(10_000, unit.Centimetre))
+		e.Require(*size >= 10 && *size <= 10_000, key, "must be %s to %s", say.Figure(10, unit.Centimetre), say.Of(10_000, unit.Centimetre))
 		e.Require(most <= 0 || at+*size <= most+0.5, key, "reaches beyond the bed, which is %s", say.Of(most, unit.Centimetre))
 	}
-	e.Require(s.XCM >= 0 && s.XCM <= 10_000, "x_cm", "takes 0 or more")
-	e.Require(s.YCM >= 0 && s.YCM <= 10_000, "y_cm", "takes 0 or more")
+	e.Require(s.XCM >= 0 && s.XCM <= 10_000, "x_cm", "must be 0 or more")
+	e.Require(s.YCM >= 0 && s.YCM <= 10_000, "y_cm", "must be 0 or more")
 	within(s.XCM, &s.LengthCM, "length_cm", p.LengthCM)
 	within(s.YCM, &s.WidthCM, "width_cm", p.WidthCM)
 	all, err := sections(ctx, tx)
 	for _, o := range all {
 		if o.ID != s.ID && !o.Retired && o.Place == s.Place && overlap(o.Rect(), s.Rect()) && !s.Retired {
-			e.Add("x_cm", "lies over “%s”", say.Name(o.Name))
+			e.Add("x_cm", "overlaps “%s”", say.Name(o.Name))
 			break
 		}
 	}

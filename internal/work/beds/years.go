@@ -318,7 +318,7 @@ func Grew(ctx context.Context, s *store.Store, w who.Who, year int, put []Put) e
 		return err
 	}
 	var e field.Errors
-	e.Require(year >= 1990 && year <= 2200, "year", "takes a year from 1990")
+	e.Require(year >= 1990 && year <= 2200, "year", "must be a year from 1990")
 	e.Require(len(put) > 0, "section", "choose a section")
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		book, err := crops.Load(ctx, tx)
@@ -335,7 +335,7 @@ func Grew(ctx context.Context, s *store.Store, w who.Who, year int, put []Put) e
 				p.How = "whole"
 			}
 			e.Require(book.Has(p.Crop), "crop", "choose a crop")
-			e.Require(slices.Contains(hows, p.How), "how", "takes one of these")
+			e.Require(slices.Contains(hows, p.How), "how", "must be one of these")
 			e.Require(slices.ContainsFunc(all, func(s Section) bool { return s.ID == p.Section }), "section", "choose a section")
 		}
 		if err := e.Err(); err != nil {
@@ -366,7 +366,7 @@ func Forget(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error 
 		if err := tx.DropBedCrop(ctx, id); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Took back what grew in a bed")
+		return trail.Write(ctx, tx, "Removed what grew in a bed")
 	})
 }
 
@@ -376,8 +376,8 @@ func SetRule(ctx context.Context, s *store.Store, w who.Who, r Rule) error {
 		return err
 	}
 	var e field.Errors
-	e.Require(r.YearsApart >= 0 && r.YearsApart <= 10, "years", "takes 0 to 10 years")
-	e.Require(slices.Contains([]string{"strict", "advise", "off"}, r.Way), "way", "takes one of these")
+	e.Require(r.YearsApart >= 0 && r.YearsApart <= 10, "years", "must be 0 to 10 years")
+	e.Require(slices.Contains([]string{"strict", "advise", "off"}, r.Way), "way", "must be one of these")
 	if err := e.Err(); err != nil {
 		return err
 	}

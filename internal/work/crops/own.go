@@ -34,11 +34,11 @@ func (n OwnSetup) crop() string { return crop.Like(n.Like, n.Name) }
 // on their page, as any crop's.
 var OwnKind = &things.Kind[OwnSetup]{
 	Name: "own-crops", One: "crop##thing", Add: "Add a crop", Title: "Crops of our own",
-	About: "What the catalogue does not know: each begins with the values of the nearest kind, which are changed on its page.",
+	About: "Crops that are not in the catalogue. Each starts with the values of the most similar crop; you change them on its page.",
 	May:   who.Plan,
 	Fields: []ledger.Field[OwnSetup]{
 		ledger.Short("name", "Name", func(n *OwnSetup) *string { return &n.Name }),
-		ledger.PickOf("nearest", "The nearest kind", catalogue(), func(n *OwnSetup) *string { return &n.Like }),
+		ledger.PickOf("nearest", "The most similar crop", catalogue(), func(n *OwnSetup) *string { return &n.Like }),
 		ledger.PickOf("food", "Is it food", foods, func(n *OwnSetup) *string { return &n.Food }),
 		ledger.Short("hazard", "Take care", func(n *OwnSetup) *string { return &n.Hazard }).
 			Hinted("Poisonous parts, allergens, sap, look-alikes. Left empty it is that of its name, where it is known to harm, or of the nearest kind."),
@@ -96,7 +96,7 @@ var OwnKind = &things.Kind[OwnSetup]{
 	},
 	Alters: func(_ context.Context, _ *store.Tx, n OwnSetup) (out []say.Text, err error) {
 		if n.used {
-			out = append(out, say.T("Packets, batches or plans are of it, and follow its name."))
+			out = append(out, say.T("Packets, batches or plans use this name and will follow it."))
 		}
 		return out, nil
 	},
@@ -142,14 +142,14 @@ func checkOwn(ctx context.Context, tx *store.Tx, old, n *OwnSetup) error {
 	}
 	_, known := crop.Find(n.Like)
 	e.Require(known, "nearest", "choose a crop")
-	e.Require(len([]rune(n.Hazard)) <= 200, "hazard", "takes %d letters at most", 200)
-	e.Require(slices.ContainsFunc(foods, func(o ledger.Option) bool { return o.Value == n.Food }), "food", "takes one of these")
+	e.Require(len([]rune(n.Hazard)) <= 200, "hazard", "must be %d letters at most", 200)
+	e.Require(slices.ContainsFunc(foods, func(o ledger.Option) bool { return o.Value == n.Food }), "food", "must be one of these")
 	if named, ok := crop.Of(n.crop()); ok && known && n.Food != "" {
 		e.Require(!crop.Graver(named.Food, n.Food) || named.Food == crop.NoFood, "food", "stays: what is called so, or is like it, is known to harm")
 	}
 	if old != nil {
 		n.used = old.used
-		e.Require(old.Like == n.Like || !n.used, "nearest", "stays: something is of this crop")
+		e.Require(old.Like == n.Like || !n.used, "nearest", "cannot go: something belongs to this crop")
 	}
 	book, err := Load(ctx, tx)
 	if err != nil {

@@ -67,21 +67,21 @@ var Kind = &things.Kind[Setup]{
 		}, func(g *Setup) *string { return &g.Kind }),
 		ledger.PickOf("crop", "Crop", nil, func(g *Setup) *string { return &g.Crop }),
 		ledger.Short("variety", "Variety", func(g *Setup) *string { return &g.Variety }).
-			Hinted("Left empty: any of these. For a trial two or more, with commas between."),
+			Hinted("If empty: any of these. For a trial name two or more, with commas between."),
 		ledger.Number("wanted", "Plants wanted", func(g *Setup) *int { return &g.Wanted }).
-			Hinted("Each week, where it is wanted weekly; of each variety, for a trial. 0: by weight, or as many as fill the bed."),
-		ledger.Maybe("grams", "Or so much by weight", unit.Gram, func(g *Setup) **float64 { return &g.Grams }).Where("kind", "ready", "weekly"),
+			Hinted("Each week if it is wanted weekly; of each variety if it is a trial. 0: by weight, or as many as fill the bed."),
+		ledger.Maybe("grams", "Or a number by weight", unit.Gram, func(g *Setup) **float64 { return &g.Grams }).Where("kind", "ready", "weekly"),
 		ledger.Maybe("plant_g", "One plant gives about", unit.Gram, func(g *Setup) **float64 { return &g.PlantG }).Where("kind", "ready", "weekly").
-			Hinted("Left empty: as it has here so far."),
+			Hinted("If empty: what it has been here so far."),
 		ledger.PickID("place", "Bed", func(g *Setup) *uuid.UUID { return &g.Place }).Where("kind", "bed"),
 		ledger.Day("from", "From the day", func(g *Setup) *calendar.Day { return &g.From }),
 		ledger.Day("by", "By the day", func(g *Setup) *calendar.Day { return &g.By }),
 		ledger.Yes("harvest", "to be harvested then, and not only planted out", func(g *Setup) *bool { return &g.Harvest }),
-		ledger.Percent("sure", "As sure as", func(g *Setup) **float64 { return &g.Sure }).Hinted("50 to 99 %; 90 where left empty."),
-		ledger.PickOf("missing", "Missing it", []ledger.Option{
+		ledger.Percent("sure", "How sure", func(g *Setup) **float64 { return &g.Sure }).Hinted("50 to 99 %; 90 where left empty."),
+		ledger.PickOf("missing", "If it is missed", []ledger.Option{
 			{Value: plan.Must, Name: say.Words("must not be")},
 			{Value: plan.Should, Name: say.Words("should not be")},
-			{Value: plan.Nice, Name: say.Words("can be borne")},
+			{Value: plan.Nice, Name: say.Words("can be accepted")},
 		}, func(g *Setup) *string { return &g.Missing }),
 		ledger.Short("whom", "For whom", func(g *Setup) *string { return &g.Whom }),
 	},
@@ -117,7 +117,7 @@ var Kind = &things.Kind[Setup]{
 	Drop:  func(ctx context.Context, tx *store.Tx, g Setup) error { return tx.DropGoal(ctx, g.ID) },
 	Used:  func(g Setup) bool { return g.used },
 	Stays: "something is planned for it; retire it instead",
-	Hangs: "Sowings are planned for it; the season says what of them changes, before it is kept.",
+	Hangs: "Sowings are planned for it; before you save, the season page says which of them change.",
 }
 
 func all(ctx context.Context, tx *store.Tx) (out []Setup, err error) {
@@ -144,8 +144,8 @@ func check(ctx context.Context, tx *store.Tx, old, g *Setup) error {
 	if err != nil {
 		return err
 	}
-	e.Require(slices.Contains([]string{"ready", "weekly", "class", "bed", "trial"}, g.Kind), "kind", "takes one of these")
-	e.Require(slices.Contains([]string{plan.Must, plan.Should, plan.Nice}, g.Missing), "missing", "takes one of these")
+	e.Require(slices.Contains([]string{"ready", "weekly", "class", "bed", "trial"}, g.Kind), "kind", "must be one of these")
+	e.Require(slices.Contains([]string{plan.Must, plan.Should, plan.Nice}, g.Missing), "missing", "must be one of these")
 	e.Require(book.Has(g.Crop), "crop", "choose a crop")
 	if err := g.checkNumbers(ctx, tx, &e); err != nil {
 		return err
@@ -153,13 +153,13 @@ func check(ctx context.Context, tx *store.Tx, old, g *Setup) error {
 	if g.Kind == "class" && g.From > 0 && g.By == 0 {
 		g.By = g.From
 	}
-	e.Require(g.From > 0, "from", "takes a date")
+	e.Require(g.From > 0, "from", "must be a date")
 	e.Require(g.By >= g.From, "by", "is before the first day")
 	e.Require(g.By-g.From <= 366, "by", "is more than a year after the first day")
 	if g.Sure == nil {
 		g.Sure = new(usuallySure)
 	}
-	e.Require(*g.Sure >= 0.5 && *g.Sure <= 0.99, "sure", "takes 50 to 99 %")
+	e.Require(*g.Sure >= 0.5 && *g.Sure <= 0.99, "sure", "must be 50 to 99 %")
 	if old != nil {
 		g.used = old.used
 	}
@@ -176,10 +176,10 @@ func (g *Setup) checkNumbers(ctx context.Context, tx *store.Tx, e *field.Errors)
 	}
 	most := 10_000
 	if arms := g.Arms(); g.Kind == "trial" {
-		e.Require(len(arms) >= 2 && len(arms) <= 12, "variety", "takes 2 to 12 varieties, with commas between")
+		e.Require(len(arms) >= 2 && len(arms) <= 12, "variety", "must be 2 to 12 varieties, with commas between")
 		most /= max(1, len(arms))
 	}
-	e.Require(g.Wanted >= 0 && g.Wanted <= most, "wanted", "takes 1 to %d plants", most)
+	e.Require(g.Wanted >= 0 && g.Wanted <= most, "wanted", "must be 1 to %d plants", most)
 	switch {
 	case g.Kind == "bed":
 		p, err := site.GetPlace(ctx, tx, g.Place)
@@ -187,18 +187,18 @@ func (g *Setup) checkNumbers(ctx context.Context, tx *store.Tx, e *field.Errors)
 			return err
 		}
 		e.Require(p.Kind == "bed" || p.Kind == "frame", "place", "choose the bed")
-		e.Require(g.Wanted > 0 || p.LengthCM > 0 && p.WidthCM > 0, "wanted", "say how many plants fill it; its length and width are not told")
+		e.Require(g.Wanted > 0 || p.LengthCM > 0 && p.WidthCM > 0, "wanted", "enter how many plants fill it; its length and width are not known")
 	case g.Grams != nil:
-		e.Require(*g.Grams >= 1 && *g.Grams <= 1e6, "grams", "takes %s to %s", say.Figure(1, unit.Gram), say.Of(1e6, unit.Gram))
-		e.Require(g.PlantG == nil || *g.PlantG >= 0.1 && *g.PlantG <= 1e5, "plant_g", "takes %s to %s", say.Figure(0.1, unit.Gram), say.Of(1e5, unit.Gram))
-		e.Require(g.Harvest, "harvest", "a weight is wanted of what is harvested")
+		e.Require(*g.Grams >= 1 && *g.Grams <= 1e6, "grams", "must be %s to %s", say.Figure(1, unit.Gram), say.Of(1e6, unit.Gram))
+		e.Require(g.PlantG == nil || *g.PlantG >= 0.1 && *g.PlantG <= 1e5, "plant_g", "must be %s to %s", say.Figure(0.1, unit.Gram), say.Of(1e5, unit.Gram))
+		e.Require(g.Harvest, "harvest", "give a weight only for what is harvested")
 		r, err := recordOf(ctx, tx)
 		if err != nil {
 			return err
 		}
 		e.Require(g.PlantG != nil || r.grams[g.Crop].plants > 0, "plant_g", "nothing of it was weighed here yet; say what one plant gives")
 	default:
-		e.Require(g.Wanted > 0, "wanted", "takes 1 to %d plants", most)
+		e.Require(g.Wanted > 0, "wanted", "must be 1 to %d plants", most)
 	}
 	return nil
 }

@@ -33,12 +33,12 @@ func (o *Outlook) compare(book crops.Book) (out []say.Text) {
 			case k.Sow != sow:
 				out = append(out, say.T("%s: sow on %s instead of %s.", called, sow.Short(), k.Sow.Short()))
 			case !slices.Equal(k.Moves, b.Moves) || k.Ready != b.Ready:
-				out = append(out, say.T("%s: the sowing of %s is moved on other days or to other places.", called, sow.Short()))
+				out = append(out, say.T("%s: the sowing of %s is now on other days or in other places.", called, sow.Short()))
 			}
 		}
 	}
 	for _, k := range o.dropped() {
-		out = append(out, say.T("%s: no sowing on %s any more.", book.Find(k.Crop).Name, k.Sow.Short()))
+		out = append(out, say.T("%s: no longer sown on %s.", book.Find(k.Crop).Name, k.Sow.Short()))
 	}
 	return out
 }
@@ -93,6 +93,6 @@ func Keep(ctx context.Context, s *store.Store, w who.Who, tag string) error {
 				return err
 			}
 		}
-		return trail.Write(ctx, tx, "Kept the season’s plan: %s", say.Plural(n, "sowing"))
+		return trail.Write(ctx, tx, "Saved the season’s plan: %s", say.Plural(n, "sowing"))
 	})
 }

@@ -276,7 +276,7 @@ func rank(out []Choice) {
 func (x Seeds) WriteCSV(to io.Writer, w who.Who) error {
 	f := csv.NewWriter(to)
 	head := []string{
-		w.Prefs.T("Crop"), w.Prefs.T("Variety"), w.Prefs.T("Seeds needed"), w.Prefs.T("Seeds there"), w.Prefs.T("Seeds to get"), w.Prefs.T("First sown"),
+		w.Prefs.T("Crop"), w.Prefs.T("Variety"), w.Prefs.T("Seeds needed"), w.Prefs.T("Seeds in stock"), w.Prefs.T("Seeds to buy"), w.Prefs.T("First sown"),
 	}
 	if err := f.Write(head); err != nil {
 		return err

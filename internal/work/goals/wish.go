@@ -83,7 +83,7 @@ func change(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, says f
 	}
 	l, b, ok := o.Find(id)
 	if !ok || b.Sown {
-		return field.Refuse("batch", "is not to be sown any more; look at the season again")
+		return field.Refuse("batch", "no longer needs sowing; look at the season again")
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		wish, text, err := says(tx, o, l, b)
@@ -93,7 +93,7 @@ func change(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, says f
 		if err := putWish(ctx, tx, l, b.ID, wish); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Of the season’s plan, %s for %s: %s", say.Name(l.Goal.Name), b.By.Short(), text)
+		return trail.Write(ctx, tx, "From the season’s plan, %s for %s: %s", say.Name(l.Goal.Name), b.By.Short(), text)
 	})
 }
 
@@ -130,9 +130,9 @@ func (o Outlook) can(b Batch, p plan.Pin) error {
 			}
 		}
 	}
-	e.Require(known, "stage", "is none of this batch’s")
+	e.Require(known, "stage", "does not belong to this batch")
 	e.Require(there, "place", "does not suit this stage")
-	e.Require(p.Day > 0 || p.Place != "", "day", "takes a date")
+	e.Require(p.Day > 0 || p.Place != "", "day", "must be a date")
 	if p.Day > 0 && !p.Not {
 		e.Require(p.Day >= o.Today, "day", "is past")
 		e.Require(p.Day <= o.Today+plan.MaxSeasonDays-1, "day", "is more than three years ahead")
@@ -176,9 +176,9 @@ func Go(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, kind strin
 				_, err := season.SpecialKind.PutIn(ctx, tx, day, things.New)
 				return b.Wish, say.T("somebody comes in on %s", way.Open.Short()), err
 			}
-			return way.Wish(b.Wish), say.T("another way was taken"), nil
+			return way.Wish(b.Wish), say.T("another choice was made"), nil
 		}
-		return plan.Wish{}, nil, field.Refuse("way", "is none any more; look at the season again")
+		return plan.Wish{}, nil, field.Refuse("way", "is not there any more; look at the season again")
 	})
 }
 
@@ -224,7 +224,7 @@ func WishSays(w plan.Wish) (out []say.Text) {
 	}
 	for _, s := range []string{plan.StageTray, plan.StagePot, plan.StageHarden, plan.StageLast} {
 		if n := w.Wait[s]; n > 0 {
-			out = append(out, say.T("%s: waits up to %s longer than it should", StageWords[s], say.Plural(n, "day")))
+			out = append(out, say.T("%s: waits %s too long", StageWords[s], say.Plural(n, "day")))
 		}
 	}
 	return out

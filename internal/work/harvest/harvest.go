@@ -52,7 +52,7 @@ func doubt(c crop.Crop, soaked bool, grams float64, plants int) error {
 		limit = mostOfVessel
 	}
 	if limit > 0 && plants > 0 && grams > limit*float64(plants) {
-		return ledger.Doubted{Says: say.T("%s from %s is %s each. Is the comma right, and was it these plants?",
+		return ledger.Doubted{Says: say.T("%s from %s is %s each. Is the decimal point right, and was it these plants?",
 			say.Of(grams, unit.Gram), say.Plural(plants, "plant"), say.Of(grams/float64(plants), unit.Gram))}
 	}
 	return nil

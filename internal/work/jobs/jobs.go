@@ -38,7 +38,7 @@ type Setup struct {
 // Kind is how jobs are set up. A tick on the round does one.
 var Kind = &things.Kind[Setup]{
 	Name: "jobs", One: "job##thing", Add: "Add a job", Title: "Jobs of our own",
-	About: "What the school does on its round besides what Ulpa asks for: once, or every so often, for whoever comes or for one crew.",
+	About: "What the school does on its round besides what Ulpa asks for: once or repeatedly, for anybody or for one crew.",
 	May:   who.Plan,
 	Fields: []ledger.Field[Setup]{
 		ledger.Short("name", "What is to be done", func(j *Setup) *string { return &j.Name }),
@@ -46,7 +46,7 @@ var Kind = &things.Kind[Setup]{
 		ledger.Day("from", "From the day", func(j *Setup) *calendar.Day { return &j.From }),
 		ledger.Number("every_days", "Again after so many days", func(j *Setup) *int { return &j.Every }).Hinted("0 when it is done once."),
 		ledger.Number("minutes", "Minutes it takes", func(j *Setup) *int { return &j.Minutes }),
-		ledger.PickOf("for", "For whom", []ledger.Option{{Value: "", Name: say.Words("whoever comes")}}, func(j *Setup) *string { return &j.For }),
+		ledger.PickOf("for", "For whom", []ledger.Option{{Value: "", Name: say.Words("anybody")}}, func(j *Setup) *string { return &j.For }),
 	},
 	ID:      func(j *Setup) *uuid.UUID { return &j.ID },
 	Retired: func(j *Setup) *bool { return &j.Retired },
@@ -105,9 +105,9 @@ func pickForJob(ctx context.Context, tx *store.Tx) (things.Options, error) {
 func checkJob(ctx context.Context, tx *store.Tx, _, j *Setup) error {
 	var e field.Errors
 	j.Name = name.Take(&e, "name", j.Name, 80)
-	e.Require(j.From > 0, "from", "takes a date")
-	e.Require(j.Every >= 0 && j.Every <= 366, "every_days", "takes 0 to 366 days")
-	e.Require(j.Minutes >= 1 && j.Minutes <= 240, "minutes", "takes 1 to 240 minutes")
+	e.Require(j.From > 0, "from", "must be a date")
+	e.Require(j.Every >= 0 && j.Every <= 366, "every_days", "must be 0 to 366 days")
+	e.Require(j.Minutes >= 1 && j.Minutes <= 240, "minutes", "must be 1 to 240 minutes")
 	options, err := pickForJob(ctx, tx)
 	if err != nil {
 		return err

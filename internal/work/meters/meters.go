@@ -73,10 +73,10 @@ var Kind = &things.Kind[Setup]{
 	Fields: []ledger.Field[Setup]{
 		ledger.Short("name", "Name", func(s *Setup) *string { return &s.Name }),
 		ledger.PickOf("kind", "What it is", sorts, func(s *Setup) *string { return (*string)(&s.Kind) }),
-		ledger.PickID("place", "Kept at", func(s *Setup) *uuid.UUID { return &s.Place }),
+		ledger.PickID("place", "Stored at", func(s *Setup) *uuid.UUID { return &s.Place }),
 		ledger.Number("due_days", "Calibrated again after so many days", func(s *Setup) *int { return &s.DueDays }).Hinted("0: the round does not ask."),
 		ledger.Short("steps", "The fields of the card", func(s *Setup) *string { return &s.Steps }).Where("kind", string(gauge.Card)).
-			Hinted("The pH of each, with a blank between: 5 5.5 6. Then a colour is read between two of them."),
+			Hinted("The pH of each field, with a space between: 5 5.5 6. A colour is then read as between two of them."),
 	},
 	ID:      func(s *Setup) *uuid.UUID { return &s.ID },
 	Retired: func(s *Setup) *bool { return &s.Retired },
@@ -99,8 +99,8 @@ var Kind = &things.Kind[Setup]{
 		for _, x := range sorts {
 			known = known || x.Value == string(s.Kind)
 		}
-		e.Require(known, "kind", "takes one of these")
-		e.Require(s.DueDays >= 0 && s.DueDays <= 400, "due_days", "takes 0 to 400")
+		e.Require(known, "kind", "must be one of these")
+		e.Require(s.DueDays >= 0 && s.DueDays <= 400, "due_days", "must be 0 to 400")
 		if s.Kind != gauge.Card {
 			s.Steps = ""
 		} else if s.Steps != "" {
@@ -126,7 +126,7 @@ var Kind = &things.Kind[Setup]{
 	Alters: func(ctx context.Context, tx *store.Tx, s Setup) (out []say.Text, err error) {
 		m, err := read(ctx, tx, []Setup{s})
 		if err == nil && len(m[0].History) > 0 {
-			out = append(out, say.T("%s stand in the notebook.", say.Plural(len(m[0].History), "calibration")))
+			out = append(out, say.T("%s are in the notebook.", say.Plural(len(m[0].History), "calibration")))
 		}
 		return out, err
 	},
@@ -189,7 +189,7 @@ func (b Buffers) reckon() (c Calibration, err error) {
 		c.Factor, c.EC = p.Factor, p.Verdict
 	}
 	if len(b.Points)+len(b.Standards) == 0 {
-		return c, field.Refuse("points", "say what it showed in two buffers, or in a standard")
+		return c, field.Refuse("points", "enter what it showed in two buffers, or in a standard")
 	}
 	return c, nil
 }
@@ -294,7 +294,7 @@ func Calibrate(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, b
 			return err
 		}
 		if !m.Kind.Calibrated() {
-			return field.Refuse("points", "goes with pens only")
+			return field.Refuse("points", "for pens only")
 		}
 		_, err = ledger.Write(ctx, tx, ledger.Fact{
 			ID: act.ID, Kind: Calibrated.Name, HappenedAt: act.At, About: []uuid.UUID{act.On, m.Place}, Data: c, Names: m.Name,

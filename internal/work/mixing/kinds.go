@@ -65,14 +65,14 @@ var labelKeys = []struct {
 // SaltKind is how salts are set up.
 var SaltKind = &things.Kind[Salt]{
 	Name: "salts", One: "salt##thing", Add: "Add a salt", Title: "Salts and mixes",
-	About: "What stands on the shelf to feed with, by its chemical name or by what its label states, and how much is left.",
+	About: "What is on the shelf to feed with, by its chemical name or by what its label says, and how much is left.",
 	May:   who.Settings,
 	Fields: slices.Concat([]ledger.Field[Salt]{
 		ledger.Short("name", "Name", func(s *Salt) *string { return &s.Name }),
 		ledger.PickOf("chemical", "What it is", library(), func(s *Salt) *string { return &s.Chemical }),
 	}, percentFields(), []ledger.Field[Salt]{
-		ledger.Maybe("grams_left", "Left", unit.Gram, func(s *Salt) **float64 { return &s.GramsLeft }).Hinted("Empty when nobody weighed it."),
-		ledger.Number("spoons", "Level spoons that were weighed together", func(s *Salt) *int { return &s.Spoons }).Hinted("Five are better than one."),
+		ledger.Maybe("grams_left", "Left", unit.Gram, func(s *Salt) **float64 { return &s.GramsLeft }).Hinted("Leave it empty if nobody weighed it."),
+		ledger.Number("spoons", "Level spoons that were weighed together", func(s *Salt) *int { return &s.Spoons }).Hinted("Five spoons are better than one."),
 		ledger.Amount("spoons_g", "They weighed", unit.Gram, func(s *Salt) *float64 { return &s.SpoonsG }),
 	}),
 	ID:      func(s *Salt) *uuid.UUID { return &s.ID },
@@ -89,7 +89,7 @@ var SaltKind = &things.Kind[Salt]{
 			says = say.T("%s; up to %.0f g dissolve in a litre at %s", says, g, say.Of(20, unit.Celsius))
 		}
 		if recipe.Oxidiser(s.Chemical) {
-			says = say.T("%s; oxidiser: away from paper, sugar, fuel and heat", says)
+			says = say.T("%s; oxidiser: keep away from paper, sugar, fuel and heat", says)
 		}
 		return says
 	},
@@ -125,21 +125,21 @@ func library() []ledger.Option {
 func checkSalt(_ context.Context, _ *store.Tx, _, s *Salt) error {
 	var e field.Errors
 	s.Name = name.Take(&e, "name", s.Name, 60)
-	e.Require(s.Chemical == "" || slices.Contains(recipe.LibraryNames, s.Chemical), "chemical", "takes one of these")
-	e.Require(s.GramsLeft == nil || *s.GramsLeft >= 0 && *s.GramsLeft <= 1e7, "grams_left", "takes grams, 0 or more")
-	e.Require(s.Spoons >= 0 && s.Spoons <= 1000, "spoons", "takes 0 to 1,000")
-	e.Require((s.Spoons > 0) == (s.SpoonsG > 0) && s.SpoonsG <= 1e6, "spoons_g", "takes what those spoons weighed together")
+	e.Require(s.Chemical == "" || slices.Contains(recipe.LibraryNames, s.Chemical), "chemical", "must be one of these")
+	e.Require(s.GramsLeft == nil || *s.GramsLeft >= 0 && *s.GramsLeft <= 1e7, "grams_left", "must be 0 grams or more")
+	e.Require(s.Spoons >= 0 && s.Spoons <= 1000, "spoons", "must be 0 to 1,000")
+	e.Require((s.Spoons > 0) == (s.SpoonsG > 0) && s.SpoonsG <= 1e6, "spoons_g", "enter what those spoons weighed together")
 	if s.Chemical != "" { // what it is made of says it
 		s.Label = nil
 		return e.Err()
 	}
 	sum := 0.0
 	for key, percent := range s.Label {
-		e.Require(slices.Contains(recipe.LabelKeys, key), key, "is nothing a label states here")
-		e.Require(percent > 0 && percent <= 100, key, "takes 0 to 100 %")
+		e.Require(slices.Contains(recipe.LabelKeys, key), key, "cannot be on a label here")
+		e.Require(percent > 0 && percent <= 100, key, "must be 0 to 100 %")
 		sum += percent
 	}
-	e.Require(len(s.Label) > 0, labelKeys[0].key, "takes what the label states, at least one content")
+	e.Require(len(s.Label) > 0, labelKeys[0].key, "enter what its label says: at least one nutrient")
 	e.Require(sum <= 100, labelKeys[0].key, "adds up to more than 100 %")
 	return e.Err()
 }
@@ -155,7 +155,7 @@ type Recipe struct {
 // RecipeKind is how recipes are set up.
 var RecipeKind = &things.Kind[Recipe]{
 	Name: "recipes", One: "recipe##thing", Add: "Add a recipe", Title: "Recipes",
-	About: "What a solution is to hold, in mg/L of each element as chemists count it, never as oxides.",
+	About: "What a solution should hold, in mg/L of each element, never as oxides.",
 	May:   who.Settings,
 	Fields: slices.Concat([]ledger.Field[Recipe]{
 		ledger.Short("name", "Name", func(r *Recipe) *string { return &r.Name }),
@@ -178,10 +178,10 @@ var RecipeKind = &things.Kind[Recipe]{
 		var e field.Errors
 		r.Name = name.Take(&e, "name", r.Name, 60)
 		for el, v := range r.Targets {
-			e.Require(slices.Contains(recipe.Targets, el), el, "is nothing a recipe aims at")
-			e.Require(v > 0 && v <= 5000, el, "takes mg/L above 0, up to 5,000")
+			e.Require(slices.Contains(recipe.Targets, el), el, "cannot be a target of a recipe")
+			e.Require(v > 0 && v <= 5000, el, "must be above 0, up to 5,000 mg/L")
 		}
-		e.Require(len(r.Targets) > 0, "N", "takes at least one target")
+		e.Require(len(r.Targets) > 0, "N", "needs at least one target")
 		return e.Err()
 	},
 	Keep: func(ctx context.Context, tx *store.Tx, _ *Recipe, r Recipe) error {

@@ -167,7 +167,7 @@ func madeTo(in recipe.RecipeInput, ecMS float64) (got recipe.RecipeOut, err erro
 		return got, err
 	}
 	if ecMS < 0.1 || ecMS > 6 {
-		return got, field.Refuse("ec", "takes %s to %s", say.Figure(0.1, unit.MS), say.Of(6, unit.MS))
+		return got, field.Refuse("ec", "must be %s to %s", say.Figure(0.1, unit.MS), say.Of(6, unit.MS))
 	}
 	share, targets := 1.0, in.TargetsMgL
 	for range 12 {
@@ -184,7 +184,7 @@ func madeTo(in recipe.RecipeInput, ecMS float64) (got recipe.RecipeOut, err erro
 		}
 	}
 	if got.ECMScm > ecMS*1.03 {
-		return got, field.Refuse("ec", "is less than this water comes to with anything in it: about %s", say.Of(got.ECMScm, unit.MS))
+		return got, field.Refuse("ec", "is less than this water has with anything in it: about %s", say.Of(got.ECMScm, unit.MS))
 	}
 	return got, nil
 }

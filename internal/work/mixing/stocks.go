@@ -31,8 +31,9 @@ type Stock struct {
 // StockKind is how pairs of bottles are set up.
 var StockKind = &things.Kind[Stock]{
 	Name: "stocks", One: "pair of bottles", Add: "Add a pair of bottles", Title: "Stock bottles",
-	About: "A and B, by one name. Mixing fills them, tanks that are fed from them empty them; how long they last stands beside the mixing sheet.",
-	May:   who.Settings,
+	About: "Stock A and stock B, under one name. Mixing fills the bottles, and tanks fed from them use them up. The mixing page shows how long they " +
+		"will last.",
+	May: who.Settings,
 	Fields: []ledger.Field[Stock]{
 		ledger.Short("name", "Name", func(s *Stock) *string { return &s.Name }),
 		ledger.Amount("holds_l", "Each holds", unit.Litre, func(s *Stock) *float64 { return &s.HoldsL }),
@@ -46,7 +47,7 @@ var StockKind = &things.Kind[Stock]{
 	Check: func(_ context.Context, _ *store.Tx, _, s *Stock) error {
 		var e field.Errors
 		s.Name = name.Take(&e, "name", s.Name, 60)
-		e.Require(s.HoldsL >= 0.05 && s.HoldsL <= 1000, "holds_l", "takes %s to %s", say.Figure(0.05, unit.Litre), say.Of(1000, unit.Litre))
+		e.Require(s.HoldsL >= 0.05 && s.HoldsL <= 1000, "holds_l", "must be %s to %s", say.Figure(0.05, unit.Litre), say.Of(1000, unit.Litre))
 		return e.Err()
 	},
 	Keep: func(ctx context.Context, tx *store.Tx, _ *Stock, s Stock) error {
@@ -156,7 +157,7 @@ func (l Level) Says(now time.Time) say.Text {
 	}
 	says := say.T("%s left in each", say.Of(l.LeftL, unit.Litre))
 	if l.Days != nil {
-		says = say.T("%s, about %s at this pace", says, say.Plural(int(*l.Days), "day"))
+		says = say.T("%s, about %s at this rate", says, say.Plural(int(*l.Days), "day"))
 	}
 	if l.MixedAt != nil {
 		says = say.T("%s; mixed %s ago", says, say.Plural(int(now.Sub(*l.MixedAt).Hours()/24), "day"))

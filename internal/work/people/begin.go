@@ -26,7 +26,7 @@ var slugs = regexp.MustCompile(`^[a-z0-9-]{2,40}$`)
 
 // CheckSlug refuses what cannot be a school's short name.
 func CheckSlug(e *field.Errors, slug string) {
-	e.Require(slugs.MatchString(slug), "slug", "takes 2 to 40 small letters, figures and hyphens")
+	e.Require(slugs.MatchString(slug), "slug", "use 2 to 40 small letters, digits and hyphens")
 }
 
 // ErrBegun is the answer where a school has begun already.
@@ -41,7 +41,7 @@ func Begin(ctx context.Context, s *store.Store, b Beginning) (w who.Who, err err
 	e.Join(b.Check())
 	CheckSlug(&e, b.Slug)
 	e.Require(words.Known(b.Language), "language", "is not one of those there are")
-	e.Require(b.System == "metric" || b.System == "us", "system", "takes metric or us")
+	e.Require(b.System == "metric" || b.System == "us", "system", "must be metric or us")
 	b.Coordinator.Kind, b.Coordinator.Near = who.Coordinator, []string{b.Name, b.Slug}
 	p, err := Prepare(ctx, b.Coordinator)
 	if more, ok := err.(field.Errors); ok {
@@ -81,5 +81,5 @@ func Begin(ctx context.Context, s *store.Store, b Beginning) (w who.Who, err err
 	if w, err = Load(ctx, s, who.Who{School: school, Person: id}); err != nil {
 		return w, err
 	}
-	return w, trail.Note(ctx, s, w, "Began the school %s", say.Name(b.Name))
+	return w, trail.Note(ctx, s, w, "Set up the school %s", say.Name(b.Name))
 }

@@ -40,7 +40,7 @@ func Enrol(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, token, 
 		return err
 	}
 	if token == "" {
-		return field.Refuse("device", "keeps no cookies, so it cannot be told from another; allow them for this address")
+		return field.Refuse("device", "keeps no cookies, so Ulpa cannot tell it from another tablet; allow cookies for this address")
 	}
 	called = name.Clean(called)
 	if says := name.Wrong(called, 60); says != nil {

@@ -47,13 +47,13 @@ func Forgotten(ctx context.Context, s *store.Store, l Letters, from From, login,
 		return err
 	}
 	text := w.Prefs.T(
-		"Somebody asked for a way into Ulpa at %s in your name. If it was you, open this within a day and choose another password:", say.Name(w.SchoolName),
-	) + "\n\n" + base + "/sign-in/code?code=" + code + "\n\n" + w.Prefs.T("If it was not you, leave it: your password stays as it is.") + "\n"
+		"Somebody asked for a way to sign in to Ulpa at %s in your name. If it was you, open this within a day and choose a new password:", say.Name(w.SchoolName),
+	) + "\n\n" + base + "/sign-in/code?code=" + code + "\n\n" + w.Prefs.T("If it was not you, do nothing: your password stays as it is.") + "\n"
 	// The letter goes by itself: how long the mail server takes tells nobody who is here.
 	go func() {
 		ctx, done := context.WithTimeout(context.WithoutCancel(ctx), 30*time.Second)
 		defer done()
-		if err := l.Send(ctx, login, w.Prefs.T("Come in again"), text); err != nil {
+		if err := l.Send(ctx, login, w.Prefs.T("Sign in again"), text); err != nil {
 			failed(err)
 		}
 	}()

@@ -71,7 +71,7 @@ func checkLogin(e *field.Errors, login string) string {
 	e.Require(
 		login != "" && len(login) <= 100 && !strings.ContainsFunc(login, unicode.IsSpace),
 		"login",
-		"takes the name or address to sign in with, without blanks",
+		"enter the name or address to sign in with, without spaces",
 	)
 	if says := name.Unseen(login); says != nil {
 		e.Tell("login", says)
@@ -102,7 +102,7 @@ func Change(ctx context.Context, s *store.Store, w who.Who, m Member) error {
 			e.Require(m.Kind == who.Crew, "kind", "stays a crew")
 			m.Login = ""
 		case m.Kind != who.Staff && m.Kind != who.Coordinator:
-			e.Add("kind", "takes coordinator or staff")
+			e.Add("kind", "must be coordinator or staff")
 		default:
 			m.Login = checkLogin(&e, m.Login)
 			login = &m.Login
@@ -153,7 +153,7 @@ func setActive(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, act
 			return err
 		}
 		if last && !active {
-			return field.Refuse("id", "is the only coordinator; make somebody else one first")
+			return field.Refuse("id", "is the only coordinator; make somebody else a coordinator first")
 		}
 		if _, err := tx.SetActive(ctx, db.SetActiveParams{ID: id, Active: active}); err != nil {
 			return err

@@ -69,7 +69,7 @@ func SetSchoolDay(ctx context.Context, s *store.Store, w who.Who, begins, ends i
 		return err
 	}
 	if ends < begins+120 {
-		return field.Refuse("ends", "is at least two hours after the day begins")
+		return field.Refuse("ends", "must be at least two hours after the day begins")
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		if err := tx.SetSchoolDay(ctx, db.SetSchoolDayParams{DayBegins: begins, DayEnds: ends}); err != nil {
@@ -147,7 +147,7 @@ func Prepare(ctx context.Context, n NewPerson) (Prepared, error) {
 		n.Login = checkLogin(&e, n.Login)
 		checkSecret(&e, n.Kind, n.Login, n.Secret, append(n.Near, n.Name)...)
 	default:
-		e.Add("kind", "takes coordinator, staff or crew")
+		e.Add("kind", "must be coordinator, staff or crew")
 	}
 	if err := e.Err(); err != nil {
 		return Prepared{}, err

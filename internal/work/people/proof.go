@@ -45,7 +45,7 @@ func BeginProof(ctx context.Context, s *store.Store, w who.Who) (out NewProof, e
 		if m, err := member(ctx, tx, w.Person); err != nil {
 			return err
 		} else if m.ProvesTwice {
-			return field.Refuse("proof", "is set up already; end it first to set up another")
+			return field.Refuse("proof", "is set up already; turn it off first to set it up again")
 		}
 		if err := tx.DropSecondProof(ctx, w.Person); err != nil {
 			return err
@@ -129,7 +129,7 @@ func Prove(ctx context.Context, s *store.Store, w who.Who, from From, figures st
 	if err := s.SignInFailed(ctx, asker); err != nil {
 		return err
 	}
-	return errors.Join(trail.Note(ctx, s, w, "Wrong figures of the second proof"), ErrWrong)
+	return errors.Join(trail.Note(ctx, s, w, "Wrong two-step code"), ErrWrong)
 }
 
 // EndProof ends somebody's second proof: one's own, or as a coordinator of who lost the
@@ -148,6 +148,6 @@ func EndProof(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) erro
 		if err := tx.DropSecondProof(ctx, id); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Ended the second proof of %s", say.Name(m.Name))
+		return trail.Write(ctx, tx, "Turned off two-step sign-in for %s", say.Name(m.Name))
 	})
 }

@@ -81,11 +81,11 @@ func (f *SchoolFacts) Check() error {
 	var e field.Errors
 	f.Name = name.Take(&e, "name", f.Name, 80)
 	zone, err := time.LoadLocation(f.Zone)
-	e.Require(err == nil && f.Zone != "" && zone != time.Local, "zone", "takes a time zone like Europe/London or America/Chicago")
-	e.Require((f.Latitude == nil) == (f.Longitude == nil), "longitude", "say both, or neither")
-	e.Require(f.Latitude == nil || *f.Latitude >= -90 && *f.Latitude <= 90, "latitude", "takes −90 to 90 degrees, north of the equator above 0")
-	e.Require(f.Longitude == nil || *f.Longitude >= -180 && *f.Longitude <= 180, "longitude", "takes −180 to 180 degrees, east of Greenwich above 0")
-	e.Require(f.Period >= 5 && f.Period <= 600, "period_minutes", "takes 5 to 600 minutes")
+	e.Require(err == nil && f.Zone != "" && zone != time.Local, "zone", "must be a time zone like Europe/London or America/Chicago")
+	e.Require((f.Latitude == nil) == (f.Longitude == nil), "longitude", "enter both, or neither")
+	e.Require(f.Latitude == nil || *f.Latitude >= -90 && *f.Latitude <= 90, "latitude", "must be −90 to 90 degrees, north of the equator above 0")
+	e.Require(f.Longitude == nil || *f.Longitude >= -180 && *f.Longitude <= 180, "longitude", "must be −180 to 180 degrees, east of Greenwich above 0")
+	e.Require(f.Period >= 5 && f.Period <= 600, "period_minutes", "must be 5 to 600 minutes")
 	return e.Err()
 }
 
@@ -138,9 +138,9 @@ func SetCrewMay(ctx context.Context, s *store.Store, w who.Who, may []string) er
 			return err
 		}
 		if len(names) == 0 {
-			return trail.Write(ctx, tx, "Let crews do nothing beside counting, reading, moving and noting")
+			return trail.Write(ctx, tx, "Limited crews to counting, reading, moving and writing notes")
 		}
-		return trail.Write(ctx, tx, "Let crews %s", say.List(names...))
+		return trail.Write(ctx, tx, "Allowed crews to %s", say.List(names...))
 	})
 }
 

@@ -23,15 +23,15 @@ import (
 // checkSecret refuses a password or a crew's PIN that is short or tried first.
 func checkSecret(e *field.Errors, kind who.Kind, login, secret string, near ...string) {
 	if kind == who.Crew {
-		e.Require(pinOK(secret), "secret", "takes a PIN of 4 to 8 digits")
-		e.Require(!commonPIN(secret), "secret", "is among the first that anybody would try (a year, a row, the same again); throw dice for it")
+		e.Require(pinOK(secret), "secret", "must be a PIN of 4 to 8 digits")
+		e.Require(!commonPIN(secret), "secret", "is one of the first anybody would try (a year, a row, the same digit again); roll dice for it")
 		return
 	}
-	e.Require(utf8.RuneCountInString(secret) >= 10 && len(secret) <= 200, "secret", "takes a password of at least 10 characters")
+	e.Require(utf8.RuneCountInString(secret) >= 10 && len(secret) <= 200, "secret", "must be a password of at least 10 characters")
 	e.Require(
 		!tooCommon(secret, login, near...),
 		"secret",
-		"is among the first that anybody would try; take three or four words that have nothing to do with each other",
+		"is one of the first anybody would try; use three or four words that have nothing to do with each other",
 	)
 }
 
@@ -137,12 +137,12 @@ func SetSecret(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, sec
 func changed(ctx context.Context, tx *store.Tx, id uuid.UUID, called, hash string) error {
 	n, err := tx.SetSecret(ctx, db.SetSecretParams{ID: id, SecretHash: hash})
 	if err == nil && n == 0 {
-		return field.Refuse("id", "has left; take them back first")
+		return field.Refuse("id", "has left; add them back first")
 	}
 	if err = errors.Join(err, tx.ForgetDevices(ctx, id), tx.DropWayBack(ctx, id)); err != nil {
 		return err
 	}
-	return trail.Write(ctx, tx, "Gave %s another password or PIN", say.Name(called))
+	return trail.Write(ctx, tx, "Gave %s a new password or PIN", say.Name(called))
 }
 
 // codeLetters are those that nobody takes for another.
@@ -196,7 +196,7 @@ func WayBack(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (code
 		case err != nil:
 			return err
 		case !m.Active:
-			return field.Refuse("id", "has left; take them back first")
+			return field.Refuse("id", "has left; add them back first")
 		case m.Kind == who.Crew:
 			return field.Refuse("id", "is a crew: give it another PIN")
 		}
@@ -206,12 +206,12 @@ func WayBack(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (code
 		if err := tx.PutWayBack(ctx, db.PutWayBackParams{SchoolID: w.School, PersonID: id, Code: codeHash(code)}); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Made a code by which %s comes in again", say.Name(m.Name))
+		return trail.Write(ctx, tx, "Made a code for %s to sign in again", say.Name(m.Name))
 	})
 }
 
 // ErrNoWay is the answer to a code that lets nobody in.
-var ErrNoWay = say.Wrong("this code lets nobody in (any more); ask for another")
+var ErrNoWay = say.Wrong("this code does not work (any more); ask for another")
 
 // ReturnBy lets somebody in by a code, with a new password; a second proof is asked for all
 // the same.
@@ -249,7 +249,7 @@ func ReturnBy(ctx context.Context, s *store.Store, code, secret string) (w who.W
 		if err := tx.ForgetDevices(ctx, person); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Came in by a code and chose another password")
+		return trail.Write(ctx, tx, "Signed in with a code and chose a new password")
 	})
 	if err != nil {
 		return w, err

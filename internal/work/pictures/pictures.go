@@ -127,7 +127,7 @@ func Add(ctx context.Context, s *store.Store, w who.Who, n New) error {
 			return err
 		}
 		if many >= Most {
-			return field.Refuse("file", "the school’s %d pictures are full: an adult takes some back first", Most)
+			return field.Refuse("file", "the school’s %d picture places are full: an adult has to undo some pictures first", Most)
 		}
 		f := ledger.Fact{ID: n.ID, Kind: Taken.Name, HappenedAt: n.At, Data: Picture{n.ID, kept.Width, kept.Height, n.Note}}
 		if n.About != nil {

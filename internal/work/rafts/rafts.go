@@ -248,9 +248,9 @@ func Plant(ctx context.Context, s *store.Store, w who.Who, q PlantRequest) error
 			return err
 		}
 		var e field.Errors
-		e.Require(p.Raft.Parted(), "board", "this place floats in one piece; its settings say in how many boards")
-		e.Require(q.Plants >= 1, "plants", "takes 1 or more")
-		e.Require(q.Board >= 1 && q.Board <= max(1, p.Raft.Boards), "board", "takes boards 1 to %d", p.Raft.Boards)
+		e.Require(p.Raft.Parted(), "board", "this place floats as one piece; enter in its settings how many boards it has")
+		e.Require(q.Plants >= 1, "plants", "must be 1 or more")
+		e.Require(q.Board >= 1 && q.Board <= max(1, p.Raft.Boards), "board", "must be boards 1 to %d", p.Raft.Boards)
 		if err := e.Err(); err != nil {
 			return err
 		}
@@ -280,7 +280,7 @@ func fromTrays(ctx context.Context, tx *store.Tx, of uuid.UUID, plants int) (out
 		}
 	}
 	if err == nil && left > 0 {
-		err = field.Refuse("plants", "only %d of them stand in trays", plants-left)
+		err = field.Refuse("plants", "only %d of them are in trays", plants-left)
 	}
 	return out, err
 }
@@ -315,7 +315,7 @@ func Harvest(ctx context.Context, s *store.Store, w who.Who, q HarvestRequest) e
 			}
 		}
 		if len(r.From) == 0 {
-			return field.Refuse("board", "nothing of this batch stands on board %d", q.Board)
+			return field.Refuse("board", "nothing of this batch is on board %d", q.Board)
 		}
 		return harvest.WeighIn(ctx, tx, r)
 	})

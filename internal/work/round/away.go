@@ -61,7 +61,7 @@ func Away(ctx context.Context, s *store.Store, w who.Who, from calendar.Day) (Ab
 	if from != 0 && from != out.From {
 		i := slices.IndexFunc(out.Coming, func(x away.Span) bool { return x.From == from })
 		if i < 0 {
-			return out, field.Refuse("from", "takes the last day before some closed ones, of the next %d", spansAhead)
+			return out, field.Refuse("from", "enter the last day before closed days, within the next %d days", spansAhead)
 		}
 		out.Plan = walk.foretell(out.Coming[i])
 	}

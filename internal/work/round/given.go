@@ -60,11 +60,11 @@ func Give(ctx context.Context, s *store.Store, w who.Who, gifts []Gift) error {
 			if err := give(ctx, tx, walk, g); err != nil {
 				return err
 			}
-			to := say.Text(say.Words("whoever comes"))
+			to := say.Text(say.Words("anybody"))
 			if g.To != uuid.Nil {
 				to = say.Name(names[g.To])
 			}
-			if err := trail.Write(ctx, tx, "Gave on the round: %s, to %s", what[g.Key], to); err != nil {
+			if err := trail.Write(ctx, tx, "Gave out work on the round: %s, to %s", what[g.Key], to); err != nil {
 				return err
 			}
 		}

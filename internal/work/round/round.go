@@ -208,7 +208,7 @@ func Tick(ctx context.Context, s *store.Store, w who.Who, r TickRequest) (said T
 		}
 		acts := task.Acts()
 		if acts && !r.Skip && !r.Unwritten {
-			return field.Refuse("task", "is done on its own page, which writes it down; or say that it was done without")
+			return field.Refuse("task", "is done on its own page, which writes it down; or say that it was done without that")
 		}
 		_, err := ledger.Write(
 			ctx,

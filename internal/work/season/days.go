@@ -55,10 +55,10 @@ type Days struct {
 var (
 	TermKind = daysKind("term", 200, &things.Kind[Days]{
 		Name: "terms", One: "term##thing", Add: "Add a term", Title: "Terms",
-		About: "From the first day to the last. The season shows them; closed days within them are told beside.",
+		About: "From the first day to the last. The season shows them; closed days within them are entered separately.",
 	})
 	SpecialKind = daysKind("special", 60, &things.Kind[Days]{
-		Name: "special-days", One: "days with other minutes##thing", Add: "Add days with other minutes", Title: "Days with other minutes",
+		Name: "special-days", One: "days with other minutes##thing", Add: "Add days with more or less time", Title: "Days with more or less time",
 		About: "Exam weeks, a project day, or a closed day on which somebody comes in: so many minutes for the plants on each of them.",
 	})
 )
@@ -95,10 +95,10 @@ func daysKind(kind string, most calendar.Day, k *things.Kind[Days]) *things.Kind
 	}
 	k.Check = func(_ context.Context, _ *store.Tx, _, d *Days) error {
 		var e field.Errors
-		e.Require(d.From > 0, "from", "takes a date")
+		e.Require(d.From > 0, "from", "must be a date")
 		e.Require(d.To >= d.From, "to", "is before the first day")
 		e.Require(d.To-d.From < most, "to", "is more than %d days later", int(most))
-		e.Require(d.Minutes >= 0 && d.Minutes <= 600, "minutes", "takes 0 to 600 minutes")
+		e.Require(d.Minutes >= 0 && d.Minutes <= 600, "minutes", "must be 0 to 600 minutes")
 		d.Name = name.Take(&e, "name", d.Name, 60)
 		return e.Err()
 	}
@@ -133,13 +133,13 @@ var weekdays = []ledger.Option{
 // PeriodKind is how the periods of a week are written down.
 var PeriodKind = &things.Kind[Period]{
 	Name: "periods", One: "weekly period##thing", Add: "Add a weekly period", Title: "Weekly periods",
-	About: "When the group works, for how long and who has it. Once one is told, the season plans work on these days only.",
+	About: "When the group meets, for how long, and who takes it. Once one is entered, the season plans work only on these days.",
 	May:   who.Settings,
 	Fields: []ledger.Field[Period]{
 		ledger.PickOf("weekday", "Day of the week", weekdays, func(p *Period) *string { return &p.Weekday }),
 		ledger.Short("starts", "Begins at", func(p *Period) *string { return &p.Starts }).Hinted("Like 10:40; may be left empty."),
 		ledger.Number("minutes", "Minutes", func(p *Period) *int { return &p.Minutes }),
-		ledger.Short("whom", "Who has it", func(p *Period) *string { return &p.Whom }).Hinted("A group or a crew, no pupil’s name."),
+		ledger.Short("whom", "Who takes it", func(p *Period) *string { return &p.Whom }).Hinted("A group or a crew, no pupil’s name."),
 	},
 	ID:    func(p *Period) *uuid.UUID { return &p.ID },
 	Blank: func() Period { return Period{Weekday: "1", Minutes: 45} },
@@ -160,12 +160,12 @@ var PeriodKind = &things.Kind[Period]{
 	},
 	Check: func(_ context.Context, _ *store.Tx, _, p *Period) error {
 		var e field.Errors
-		e.Require(slices.ContainsFunc(weekdays, func(o ledger.Option) bool { return o.Value == p.Weekday }), "weekday", "takes one of these")
+		e.Require(slices.ContainsFunc(weekdays, func(o ledger.Option) bool { return o.Value == p.Weekday }), "weekday", "must be one of these")
 		p.Starts, p.Whom = name.Line(&e, "starts", p.Starts, 5), name.Line(&e, "whom", p.Whom, 60)
 		if _, err := time.Parse("15:04", p.Starts); p.Starts != "" && err != nil {
-			e.Add("starts", "takes a time like 10:40")
+			e.Add("starts", "must be a time like 10:40")
 		}
-		e.Require(p.Minutes >= 5 && p.Minutes <= 600, "minutes", "takes 5 to 600 minutes")
+		e.Require(p.Minutes >= 5 && p.Minutes <= 600, "minutes", "must be 5 to 600 minutes")
 		return e.Err()
 	},
 	Keep: func(ctx context.Context, tx *store.Tx, _ *Period, p Period) error {

@@ -85,7 +85,7 @@ func PutNight(ctx context.Context, s *store.Store, w who.Who, n cold.Night) erro
 		return err
 	}
 	if n.MinC < -60 || n.MinC > 50 {
-		return field.Refuse("min", "takes −60 to 50 °C")
+		return field.Refuse("min", "must be −60 to 50 °C")
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		return tx.PutNight(ctx, db.PutNightParams{SchoolID: w.School, Day: n.Day.UTC(), MinC: n.MinC})
@@ -98,11 +98,11 @@ func PutSiteNight(ctx context.Context, s *store.Store, w who.Who, n cold.Night) 
 		return err
 	}
 	if n.MinC < -60 || n.MinC > 50 {
-		return field.Refuse("site", "takes −60 to 50 °C")
+		return field.Refuse("site", "must be −60 to 50 °C")
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		if n.Day > w.Day(tx.Now) {
-			return field.Refuse("day", "has not been yet")
+			return field.Refuse("day", "is still to come")
 		}
 		known, err := tx.PutSiteNight(ctx, db.PutSiteNightParams{Day: n.Day.UTC(), SiteC: n.MinC})
 		if err == nil && known == 0 {

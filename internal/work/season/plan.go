@@ -31,8 +31,8 @@ func Plan(ctx context.Context, s *store.Store, w who.Who, p Planned) error {
 		return err
 	}
 	var e field.Errors
-	e.Require(p.Wanted >= 1 && p.Wanted <= 100_000, "wanted", "takes 1 to 100,000 plants")
-	e.Require(p.SowOn > 0, "sow_on", "takes a date")
+	e.Require(p.Wanted >= 1 && p.Wanted <= 100_000, "wanted", "must be 1 to 100,000 plants")
+	e.Require(p.SowOn > 0, "sow_on", "must be a date")
 	e.Require(p.ReadyBy >= p.SowOn, "ready_by", "is before the day to sow")
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		book, err := crops.Load(ctx, tx)
@@ -54,7 +54,7 @@ func Plan(ctx context.Context, s *store.Store, w who.Who, p Planned) error {
 		if err == nil && plannedOf(r) != p {
 			return field.Refuse(
 				"sent",
-				"is planned already: %s, %d wanted, to be sown on %s. What stands here now is something else; send it once more to plan it as well",
+				"is planned already: %s, %d wanted, to be sown on %s. What you typed now is different; send it again to plan it as well",
 				r.Crop,
 				r.Wanted,
 				calendar.Of(r.SowOn).Long(),

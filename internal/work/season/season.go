@@ -41,7 +41,7 @@ type ClosureSetup struct {
 // deleted and not retired.
 var ClosureKind = &things.Kind[ClosureSetup]{
 	Name: "closures", One: "closed days##thing", Add: "Add closed days", Title: "Closed days",
-	About: "When nobody is here. Weekends are closed anyway. Water, trays and frames are judged by it.",
+	About: "When nobody is here. Weekends are closed already. Water, trays and frames are checked against it.",
 	May:   who.Settings,
 	Fields: []ledger.Field[ClosureSetup]{
 		ledger.Day("from", "First day", func(c *ClosureSetup) *calendar.Day { return &c.From }),
@@ -66,7 +66,7 @@ var ClosureKind = &things.Kind[ClosureSetup]{
 	},
 	Check: func(ctx context.Context, tx *store.Tx, _, c *ClosureSetup) error {
 		var e field.Errors
-		e.Require(c.From > 0, "from", "takes a date")
+		e.Require(c.From > 0, "from", "must be a date")
 		e.Require(c.To >= c.From, "to", "is before the first closed day")
 		e.Require(c.To-c.From < 200, "to", "is more than 200 days later")
 		c.Name = name.Take(&e, "name", c.Name, 60)

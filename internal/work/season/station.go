@@ -109,13 +109,13 @@ func SetFrostRule(ctx context.Context, s *store.Store, w who.Who, r cold.Rule) e
 		return err
 	}
 	var e field.Errors
-	e.Require(slices.Contains([]string{cold.ByRisk, cold.ByChart}, r.Way), "way", "takes one of these")
-	e.Require(r.Risk >= 0.01 && r.Risk <= 0.5, "risk", "takes 1 to 50 %")
-	e.Require(r.Leeway >= 0 && r.Leeway <= 4, "leeway", "takes 0 to 4 weeks")
+	e.Require(slices.Contains([]string{cold.ByRisk, cold.ByChart}, r.Way), "way", "must be one of these")
+	e.Require(r.Risk >= 0.01 && r.Risk <= 0.5, "risk", "must be 1 to 50 %")
+	e.Require(r.Leeway >= 0 && r.Leeway <= 4, "leeway", "must be 0 to 4 weeks")
 	if _, err := time.Parse("01-02", r.LastFrost); r.LastFrost != "" && err != nil {
-		e.Add("last_frost", "takes a month and a day, like 04-28")
+		e.Add("last_frost", "must be a month and a day, like 04-28")
 	}
-	e.Require(r.Way != cold.ByChart || r.LastFrost != "", "last_frost", "a chart counts from the last frost; say when it usually is")
+	e.Require(r.Way != cold.ByChart || r.LastFrost != "", "last_frost", "the chart counts from the last frost; enter when that usually is")
 	if err := e.Err(); err != nil {
 		return err
 	}
@@ -124,6 +124,6 @@ func SetFrostRule(ctx context.Context, s *store.Store, w who.Who, r cold.Rule) e
 		if err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Set how the school reckons with frost")
+		return trail.Write(ctx, tx, "Choose how the school deals with frost")
 	})
 }

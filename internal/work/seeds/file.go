@@ -18,6 +18,7 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/things"
 	"ulpa/internal/base/who"
+	"ulpa/internal/base/words"
 	"ulpa/internal/work/crops"
 )
 
@@ -26,12 +27,12 @@ var Columns = []struct {
 	ID     string
 	Name   say.Words
 	Needed bool
-	known  []string // how files call it
+	known  []string // how files call it beside its name
 }{
 	{"crop", "Crop", true, []string{"crop", "cultivo", "plant", "kind"}},
 	{"variety", "Variety", true, []string{"variety", "variedad", "cultivar", "sort"}},
-	{"packed", "Packed in", true, []string{"packed", "packed in", "year", "envasado en", "año"}},
-	{"name", "Lot, as on the packet", false, []string{"lot", "lot, as on the packet", "lote", "packet", "batch"}},
+	{"packed", "Year packed", true, []string{"packed", "packed in", "year", "envasado en", "año"}},
+	{"name", "Lot number, as on the packet", false, []string{"lot", "lot, as on the packet", "lote", "packet", "batch"}},
 	{"seeds", "Seeds in it", false, []string{"seeds", "seeds in it", "count", "semillas"}},
 	{"grams", "Grams##column", false, []string{"grams", "g", "weight", "gramos"}},
 	{"label", "Germination on the label", false, []string{"germination", "germination on the label", "label", "rate", "germinación"}},
@@ -53,7 +54,7 @@ func Guess(t table.Table) Chosen {
 	for _, c := range Columns {
 		out[c.ID] = -1
 		for i, h := range t.Head {
-			for _, k := range c.known {
+			for _, k := range append(words.Ways(c.Name), c.known...) {
 				if out[c.ID] < 0 && strings.EqualFold(strings.TrimSpace(h), k) {
 					out[c.ID] = i
 				}
@@ -143,7 +144,7 @@ func lineOf(tx *store.Tx, book crops.Book, row []string, c Chosen) (l Line) {
 	whole := func(id string) (n int, ok bool) {
 		n, err := strconv.Atoi(strings.ReplaceAll(get(id), " ", ""))
 		if get(id) != "" && err != nil && l.Wrong == nil {
-			l.Wrong = say.T("“%s” is no whole number", say.Name(get(id)))
+			l.Wrong = say.T("“%s” is not a whole number", say.Name(get(id)))
 		}
 		return n, err == nil
 	}
@@ -160,7 +161,7 @@ func lineOf(tx *store.Tx, book crops.Book, row []string, c Chosen) (l Line) {
 			return nil
 		}
 		if err != nil && l.Wrong == nil {
-			l.Wrong = say.T("“%s” is no number", say.Name(get(id)))
+			l.Wrong = say.T("“%s” is not a number", say.Name(get(id)))
 		}
 		return &v
 	}

@@ -89,27 +89,29 @@ var Origins = []ledger.Option{
 
 // LotKind is how packets of seed are written down, recounted and tested.
 var LotKind = &things.Kind[LotSetup]{
-	Name: "lots", One: "packet##thing", Add: "Add a packet", Title: "Seed lots",
-	About: "The packets on the shelf: how old, how many seeds, how many of ten come up.",
+	Name: "lots", One: "packet##thing", Add: "Add a packet", Title: "Seed packets",
+	About: "The packets on the shelf: how old, how many seeds, how many in ten germinate.",
 	May:   who.Plan,
 	Fields: []ledger.Field[LotSetup]{
 		ledger.PickOf("crop", "Crop", nil, func(n *LotSetup) *string { return &n.Crop }),
 		ledger.Short("variety", "Variety", func(n *LotSetup) *string { return &n.Variety }),
-		ledger.Short("name", "Lot, as on the packet", func(n *LotSetup) *string { return &n.Name }),
-		ledger.Number("packed", "Packed in", func(n *LotSetup) *int { return &n.Packed }).Hinted("the year"),
+		ledger.Short("name", "Lot number, as on the packet", func(n *LotSetup) *string { return &n.Name }),
+		ledger.Number("packed", "Year packed", func(n *LotSetup) *int { return &n.Packed }).Hinted("the year"),
 		ledger.Percent("label_rate", "Germination on the label", func(n *LotSetup) **float64 { return &n.Label }),
 		ledger.MaybeNumber("tested", "Seeds tested", func(n *LotSetup) **int { return &n.Tested }),
 		ledger.MaybeNumber("sprouted", "of them sprouted", func(n *LotSetup) **int { return &n.Came }),
-		ledger.MaybeNumber("seeds_left", "Seeds in it", func(n *LotSetup) **int { return &n.Seeds }).Hinted("Empty when nobody counted; 0 when it is used up."),
+		ledger.MaybeNumber("seeds_left", "Seeds in it", func(n *LotSetup) **int { return &n.Seeds }).Hinted("Leave it empty if nobody counted; 0 if it " +
+			"is used up."),
 		ledger.Maybe("grams", "Or what they weigh", unit.Gram, func(n *LotSetup) **float64 { return &n.Grams }).
-			Hinted("Turned into seeds by what a thousand of the crop weigh."),
+			Hinted("Worked out as seeds from the crop’s thousand-seed weight."),
 		ledger.PickOf("origin", "Where from", Origins, func(n *LotSetup) *string { return &n.Origin }).
-			Hinted("Seed of a kitchen fruit or of one’s own plants may not come true."),
+			Hinted("Seed from a kitchen fruit or from your own plants may grow into something different."),
 		ledger.MaybeNumber("harvested", "Harvested in", func(n *LotSetup) **int { return &n.Harvested }).Hinted("the year, where it is known"),
 		ledger.Short("kept_in", "Where it is kept", func(n *LotSetup) *string { return &n.KeptIn }).Hinted("Cool, dry and dark keeps longest."),
-		ledger.Yes("pelleted", "pelleted: in a coat of clay", func(n *LotSetup) *bool { return &n.Pelleted }).Hinted("One a cell, exactly; it keeps for a year."),
+		ledger.Yes("pelleted", "pelleted: in a coat of clay", func(n *LotSetup) *bool { return &n.Pelleted }).Hinted("Sow exactly one in each cell; " +
+			"pelleted seed keeps for only a year."),
 		ledger.Yes("treated", "treated: dressed or coated seed", func(n *LotSetup) *bool { return &n.Treated }).
-			Hinted("Often coloured; the packet says so. Such seed is not food and never sprouted for eating."),
+			Hinted("Often coloured; the packet says so. Such seed is not food and must never be sprouted for eating."),
 	},
 	Pick:    pickCrop,
 	ID:      func(n *LotSetup) *uuid.UUID { return &n.ID },
@@ -146,7 +148,7 @@ var LotKind = &things.Kind[LotSetup]{
 	Alters: func(ctx context.Context, tx *store.Tx, n LotSetup) (out []say.Text, err error) {
 		sown, err := tx.LotSown(ctx, &n.ID)
 		if sown {
-			out = append(out, say.T("Batches were sown from it. What is expected of them follows what stands here."))
+			out = append(out, say.T("Batches were sown from it. What you change here changes what is expected of them."))
 		}
 		return out, err
 	},
@@ -185,10 +187,10 @@ func checkLot(ctx context.Context, tx *store.Tx, old, n *LotSetup) error {
 	if n.Origin == "" {
 		n.Origin = "bought"
 	}
-	e.Require(slices.ContainsFunc(Origins, func(o ledger.Option) bool { return o.Value == n.Origin }), "origin", "takes one of these")
-	e.Require(n.Harvested == nil || *n.Harvested >= 1980 && *n.Harvested <= n.Packed, "harvested", "takes a year up to that in which it was packed")
+	e.Require(slices.ContainsFunc(Origins, func(o ledger.Option) bool { return o.Value == n.Origin }), "origin", "must be one of these")
+	e.Require(n.Harvested == nil || *n.Harvested >= 1980 && *n.Harvested <= n.Packed, "harvested", "must be a year no later than the year it was packed")
 	if n.Grams != nil {
-		e.Require(*n.Grams >= 0 && *n.Grams <= 100_000, "grams", "takes %s to %s", say.Figure(0, unit.Gram), say.Of(100_000, unit.Gram))
+		e.Require(*n.Grams >= 0 && *n.Grams <= 100_000, "grams", "must be %s to %s", say.Figure(0, unit.Gram), say.Of(100_000, unit.Gram))
 		if c := book.Find(n.Crop); n.Seeds == nil && c.SeedG > 0 && e.Err() == nil {
 			seeds := int(math.Round(*n.Grams / c.SeedG * 1000))
 			n.Seeds = &seeds
@@ -198,20 +200,20 @@ func checkLot(ctx context.Context, tx *store.Tx, old, n *LotSetup) error {
 	if !n.Retired {
 		n.Gone = ""
 	}
-	e.Require(n.Packed >= 1990 && n.Packed <= 2100, "packed", "takes the year it was packed")
-	e.Require(n.Label == nil || (*n.Label >= 0 && *n.Label <= 1), "label_rate", "takes 0 to 100 %")
-	e.Require(n.Tested == nil || (*n.Tested >= 1 && *n.Tested <= 10000), "tested", "takes 1 or more")
-	e.Require((n.Tested == nil) == (n.Came == nil), "sprouted", "say both, how many were tested and how many sprouted")
+	e.Require(n.Packed >= 1990 && n.Packed <= 2100, "packed", "must be the year it was packed")
+	e.Require(n.Label == nil || (*n.Label >= 0 && *n.Label <= 1), "label_rate", "must be 0 to 100 %")
+	e.Require(n.Tested == nil || (*n.Tested >= 1 && *n.Tested <= 10000), "tested", "must be 1 or more")
+	e.Require((n.Tested == nil) == (n.Came == nil), "sprouted", "enter both: how many were tested and how many germinated")
 	if n.Tested != nil && n.Came != nil {
-		e.Require(*n.Came >= 0 && *n.Came <= *n.Tested, "sprouted", "takes 0 up to the number tested")
+		e.Require(*n.Came >= 0 && *n.Came <= *n.Tested, "sprouted", "must be 0 up to the number tested")
 	}
-	e.Require(n.Seeds == nil || *n.Seeds >= 0 && *n.Seeds <= 10_000_000, "seeds_left", "takes 0 or more")
+	e.Require(n.Seeds == nil || *n.Seeds >= 0 && *n.Seeds <= 10_000_000, "seeds_left", "must be 0 or more")
 	if old != nil && old.Crop != n.Crop {
 		sown, err := tx.LotSown(ctx, &n.ID)
 		if err != nil {
 			return err
 		}
-		e.Require(!sown, "crop", "stays: batches were sown from this packet")
+		e.Require(!sown, "crop", "cannot go: batches were sown from this packet")
 	}
 	return e.Err()
 }
@@ -248,13 +250,13 @@ type VarietySetup struct {
 // VarietyKind is how varieties are written down and renamed.
 var VarietyKind = &things.Kind[VarietySetup]{
 	Name: "varieties", One: "variety##thing", Add: "Add a variety", Title: "Varieties",
-	About: "What the packets and batches are of. A packet makes its variety when it is new.",
+	About: "What packets and batches are varieties of. A new packet adds its variety.",
 	May:   who.Plan,
 	Fields: []ledger.Field[VarietySetup]{
 		ledger.PickOf("crop", "Crop", nil, func(n *VarietySetup) *string { return &n.Crop }),
 		ledger.Short("name", "Name", func(n *VarietySetup) *string { return &n.Name }),
 		ledger.MaybeNumber("taste", "How it tasted, 1 to 5", func(n *VarietySetup) **int { return &n.Taste }),
-		ledger.Short("notes", "To be remembered", func(n *VarietySetup) *string { return &n.Notes }).
+		ledger.Short("notes", "Note", func(n *VarietySetup) *string { return &n.Notes }).
 			Hinted("Bolted early, slugs liked it, sold first: what helps to choose next year."),
 	},
 	Pick:    pickCrop,
@@ -277,7 +279,7 @@ var VarietyKind = &things.Kind[VarietySetup]{
 		var e field.Errors
 		n.Name = name.Take(&e, "name", n.Name, 60)
 		n.Notes = name.Line(&e, "notes", n.Notes, 200)
-		e.Require(n.Taste == nil || *n.Taste >= 1 && *n.Taste <= 5, "taste", "takes 1 to 5")
+		e.Require(n.Taste == nil || *n.Taste >= 1 && *n.Taste <= 5, "taste", "must be 1 to 5")
 		if err := knownCrop(ctx, tx, &e, n.Crop); err != nil {
 			return err
 		}
@@ -289,7 +291,7 @@ var VarietyKind = &things.Kind[VarietySetup]{
 				if err != nil {
 					return err
 				}
-				e.Require(!grown, "crop", "stays: batches of it were sown")
+				e.Require(!grown, "crop", "cannot go: batches of it were sown")
 			}
 		}
 		return e.Err()
@@ -302,7 +304,7 @@ var VarietyKind = &things.Kind[VarietySetup]{
 	Drop: func(ctx context.Context, tx *store.Tx, n VarietySetup) error { return tx.DropVariety(ctx, n.ID) },
 	Alters: func(_ context.Context, _ *store.Tx, n VarietySetup) (out []say.Text, err error) {
 		if n.lots > 0 {
-			out = append(out, say.T("%s and every batch of it are called by this name.", say.Plural(n.lots, "packet")))
+			out = append(out, say.T("%s and every batch of it will have this name.", say.Plural(n.lots, "packet")))
 		}
 		return out, nil
 	},

@@ -285,7 +285,7 @@ func Recount(ctx context.Context, s *store.Store, w who.Who, lot uuid.UUID, seed
 		return err
 	}
 	if seeds == nil && grams == nil {
-		return field.Refuse("seeds", "say how many, or what they weigh")
+		return field.Refuse("seeds", "enter how many, or what they weigh")
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		v, tag, err := getLot(ctx, tx, lot)
@@ -320,8 +320,9 @@ func Merge(ctx context.Context, s *store.Store, w who.Who, r Pouring) error {
 			return store.Missing(err, "into", "choose another packet")
 		}
 		var e field.Errors
-		e.Require(a.Crop == b.Crop && name.Key(a.Variety) == name.Key(b.Variety), "into", "is of another variety: what came of which could not be told any more")
-		e.Require(a.Treated == b.Treated, "into", "one is treated and the other is not: they stay apart")
+		e.Require(a.Crop == b.Crop && name.Key(a.Variety) == name.Key(b.Variety), "into", "is of another variety: you could no longer tell what grew "+
+			"from which")
+		e.Require(a.Treated == b.Treated, "into", "one is treated and the other is not: keep them apart")
 		if err := e.Err(); err != nil {
 			return err
 		}

@@ -90,12 +90,12 @@ var (
 		Name: kindSeen,
 		Says: func(x Seen) say.Text {
 			if x.Bad > 0 {
-				return say.T("Counted a seed test: %d have come, %d went bad", x.Came, x.Bad)
+				return say.T("Counted a seed test: %d germinated, %d went bad", x.Came, x.Bad)
 			}
-			return say.T("Counted a seed test: %d have come", x.Came)
+			return say.T("Counted a seed test: %d germinated", x.Came)
 		},
 		Fields: []ledger.Field[Seen]{
-			ledger.Number("came", "Come so far, in all", func(x *Seen) *int { return &x.Came }),
+			ledger.Number("came", "Germinated so far, in all", func(x *Seen) *int { return &x.Came }),
 			ledger.Number("bad", "Gone bad", func(x *Seen) *int { return &x.Bad }),
 		},
 		Right: func(ctx context.Context, tx *store.Tx, e ledger.Entry, x Seen) (Seen, error) {
@@ -108,7 +108,7 @@ var (
 	})
 	TestOver = ledger.Declare(ledger.Kind[Over]{Name: kindOver, Free: true, Says: func(o Over) say.Text {
 		if o.Batch != nil {
-			return say.T("Ended a seed test, its seedlings pricked out")
+			return say.T("Ended a seed test and pricked out its seedlings")
 		}
 		return say.T("Ended a seed test")
 	}})
@@ -116,18 +116,18 @@ var (
 
 func (b Begun) check(least int) error {
 	var e field.Errors
-	e.Require(b.Seeds >= 5 && b.Seeds <= 400, "seeds", "takes 5 to 400 seeds; ten tell a little, fifty much")
-	e.Require(b.Seeds >= least, "seeds", "%d of it were counted already", least)
-	e.Require(slices.ContainsFunc(Beds, func(o ledger.Option) bool { return o.Value == b.On }), "on", "takes one of these")
-	e.Require(slices.ContainsFunc(Lights, func(o ledger.Option) bool { return o.Value == b.Light }), "light", "takes one of these")
-	e.Require(b.TempC == nil || *b.TempC >= 0 && *b.TempC <= 45, "temp_c", "takes %s to %s", say.Figure(0, unit.Celsius), say.Of(45, unit.Celsius))
+	e.Require(b.Seeds >= 5 && b.Seeds <= 400, "seeds", "enter 5 to 400 seeds; ten tell you a little, fifty a lot")
+	e.Require(b.Seeds >= least, "seeds", "%d of them were already counted", least)
+	e.Require(slices.ContainsFunc(Beds, func(o ledger.Option) bool { return o.Value == b.On }), "on", "must be one of these")
+	e.Require(slices.ContainsFunc(Lights, func(o ledger.Option) bool { return o.Value == b.Light }), "light", "must be one of these")
+	e.Require(b.TempC == nil || *b.TempC >= 0 && *b.TempC <= 45, "temp_c", "must be %s to %s", say.Figure(0, unit.Celsius), say.Of(45, unit.Celsius))
 	return e.Err()
 }
 
 func (x Seen) check(of int) error {
 	var e field.Errors
-	e.Require(x.Came >= 0 && x.Came <= of, "came", "takes 0 to %d: so many were laid out", of)
-	e.Require(x.Bad >= 0 && x.Came+x.Bad <= of, "bad", "takes 0 to %d, with those that came", of)
+	e.Require(x.Came >= 0 && x.Came <= of, "came", "must be 0 to %d: so many were laid out", of)
+	e.Require(x.Bad >= 0 && x.Came+x.Bad <= of, "bad", "must be 0 to %d, with those that came", of)
 	return e.Err()
 }
 
@@ -239,7 +239,7 @@ func testOf(ctx context.Context, tx *store.Tx, lot, id uuid.UUID) (Test, error) 
 			return t, nil
 		}
 	}
-	return Test{}, field.Refuse("test", "is none of this packet’s any more")
+	return Test{}, field.Refuse("test", "no longer belongs to this packet")
 }
 
 // NewTest begins a test. Its id is the test's.
@@ -349,7 +349,7 @@ func PrickedOut(ctx context.Context, tx *store.Tx, r Pricked, at time.Time) (tim
 		return t.At, field.Refuse("test", "has ended")
 	}
 	if r.Plants > t.Came {
-		return t.At, field.Refuse("plants", "only %d have come, as it was last counted", t.Came)
+		return t.At, field.Refuse("plants", "only %d had come up when last counted", t.Came)
 	}
 	return t.At, endTest(ctx, tx, r.Lot, t, &r.Batch, at)
 }

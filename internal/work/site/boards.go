@@ -87,7 +87,7 @@ func MoveBoards(ctx context.Context, s *store.Store, w who.Who, q BoardsRequest)
 			return err
 		}
 		if !slices.Equal(q.Was, r.Order()) {
-			return field.Refuse("order", "somebody moved the boards meanwhile; look at them again")
+			return field.Refuse("order", "somebody else moved the boards; look at them again")
 		}
 		if !q.At.IsZero() && q.At.Before(r.since) {
 			return field.Refuse("when", "they were moved since then; take that back first")

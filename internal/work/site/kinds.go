@@ -20,10 +20,10 @@ var (
 		return lostToo(a, say.T("Potted on %s", say.Plural(batch.PlantsIn(a.To), "plant")))
 	}})
 	Hardening = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Harden), Act: true, Says: func(a batch.Act) say.Text {
-		return lostToo(a, say.T("Began hardening %s over %d days", say.Plural(batch.PlantsIn(a.To), "plant"), a.RampDays))
+		return lostToo(a, say.T("Began hardening off %s over %d days", say.Plural(batch.PlantsIn(a.To), "plant"), a.RampDays))
 	}})
 	WasSetOut = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.SetOut), Act: true, Says: func(a batch.Act) say.Text {
-		return lostToo(a, say.T("Set out %s", say.Plural(batch.PlantsIn(a.To), "plant")))
+		return lostToo(a, say.T("Planted out %s", say.Plural(batch.PlantsIn(a.To), "plant")))
 	}})
 )
 

@@ -43,19 +43,20 @@ func (p PotSetup) Free() int { return max(0, p.Owned-p.used-p.Dirty) }
 // PotKind is how sizes of pots are set up.
 var PotKind = &things.Kind[PotSetup]{
 	Name: "pots", One: "size of pot", Add: "Add a size of pot", Title: "Pots",
-	About: "Sizes of pots, how many there are, and how long one holds a plant. What plants leave is to be washed, until somebody says that it is.",
-	May:   who.Plan,
+	About: "Pot sizes, how many there are, and how long each holds a plant. Pots that plants leave count as unwashed until somebody says they are " +
+		"washed.",
+	May: who.Plan,
 	Fields: []ledger.Field[PotSetup]{
 		ledger.Short("name", "Name", func(p *PotSetup) *string { return &p.Name }),
-		ledger.Amount("top_cm", "Across the top", unit.Centimetre, func(p *PotSetup) *float64 { return &p.TopCM }),
-		ledger.Amount("bottom_cm", "Across the bottom", unit.Centimetre, func(p *PotSetup) *float64 { return &p.BottomCM }),
+		ledger.Amount("top_cm", "Diameter at the top", unit.Centimetre, func(p *PotSetup) *float64 { return &p.TopCM }),
+		ledger.Amount("bottom_cm", "Diameter at the bottom", unit.Centimetre, func(p *PotSetup) *float64 { return &p.BottomCM }),
 		ledger.Amount("height_cm", "Height", unit.Centimetre, func(p *PotSetup) *float64 { return &p.HeightCM }),
 		ledger.Yes("square", "they are square", func(p *PotSetup) *bool { return &p.Square }),
 		ledger.Number("owned", "How many there are", func(p *PotSetup) *int { return &p.Owned }).Hinted("In use, clean and dirty together."),
 		ledger.Number("dirty", "Still to be washed", func(p *PotSetup) *int { return &p.Dirty }).
-			Hinted("0 when all are washed. A plant that leaves its pot adds one."),
+			Hinted("0 when all are washed. A pot counts as unwashed once its plant has left it."),
 		ledger.Number("days", "Holds a plant for about so many days", func(p *PotSetup) *int { return &p.Days }).
-			Hinted("Then somebody looks at its roots; what is seen of them goes first."),
+			Hinted("Then somebody looks at its roots; what they see decides."),
 	},
 	ID:      func(p *PotSetup) *uuid.UUID { return &p.ID },
 	Retired: func(p *PotSetup) *bool { return &p.Retired },
@@ -75,13 +76,13 @@ var PotKind = &things.Kind[PotSetup]{
 		var e field.Errors
 		p.Name = name.Take(&e, "name", p.Name, 40)
 		for n, v := range map[string]float64{"top_cm": p.TopCM, "bottom_cm": p.BottomCM, "height_cm": p.HeightCM} {
-			e.Require(v > 0 && v <= 200, n, "takes %s to %s", say.Figure(0, unit.Centimetre), say.Of(200, unit.Centimetre))
+			e.Require(v > 0 && v <= 200, n, "must be %s to %s", say.Figure(0, unit.Centimetre), say.Of(200, unit.Centimetre))
 		}
-		e.Require(p.Owned >= 0 && p.Owned <= 100_000, "owned", "takes 0 to 100,000")
-		e.Require(p.Dirty >= 0 && p.Dirty <= 100_000, "dirty", "takes 0 to 100,000")
-		e.Require(p.Days >= 0 && p.Days <= 400, "days", "takes 0 to 400")
+		e.Require(p.Owned >= 0 && p.Owned <= 100_000, "owned", "must be 0 to 100,000")
+		e.Require(p.Dirty >= 0 && p.Dirty <= 100_000, "dirty", "must be 0 to 100,000")
+		e.Require(p.Days >= 0 && p.Days <= 400, "days", "must be 0 to 400")
 		if old != nil && p.Retired && !old.Retired {
-			e.Require(old.used == 0, "retired", "%s stand in these; pot them on first", say.Plural(old.used, "plant"))
+			e.Require(old.used == 0, "retired", "%s are in these; pot them on first", say.Plural(old.used, "plant"))
 		}
 		return e.Err()
 	},
@@ -93,14 +94,14 @@ var PotKind = &things.Kind[PotSetup]{
 	},
 	Alters: func(_ context.Context, _ *store.Tx, p PotSetup) (out []say.Text, err error) {
 		if p.used > 0 {
-			out = append(out, say.T("%s stand in these. How long one holds a plant is judged anew.", say.Plural(p.used, "plant")))
+			out = append(out, say.T("%s are in these. How long each holds a plant will be worked out anew.", say.Plural(p.used, "plant")))
 		}
 		return out, nil
 	},
 	Drop: func(ctx context.Context, tx *store.Tx, p PotSetup) error {
 		n, err := tx.DropPot(ctx, p.ID)
 		if err == nil && n == 0 {
-			return field.Refuse("id", "is in the books: plants stood in these. Retire it instead")
+			return field.Refuse("id", "is on record: plants were in these. Retire it instead")
 		}
 		return err
 	},
@@ -118,12 +119,13 @@ type MixSetup struct {
 // MixKind is how mixes are set up.
 var MixKind = &things.Kind[MixSetup]{
 	Name: "mixes", One: "mix##thing", Add: "Add a mix", Title: "Compost and mixes",
-	About: "What pots are filled with, and how much of it there is. Potting on takes from it.",
+	About: "What pots are filled with, and how much of it there is. Potting on uses it up.",
 	May:   who.Plan,
 	Fields: []ledger.Field[MixSetup]{
 		ledger.Short("name", "Name", func(m *MixSetup) *string { return &m.Name }),
 		ledger.Amount("litres", "On hand", unit.Litre, func(m *MixSetup) *float64 { return &m.Litres }),
-		ledger.Amount("bag_l", "A bag holds", unit.Litre, func(m *MixSetup) *float64 { return &m.BagL }).Hinted("Empty where it does not come in bags."),
+		ledger.Amount("bag_l", "Litres in a bag", unit.Litre, func(m *MixSetup) *float64 { return &m.BagL }).Hinted("Leave it empty if it does not come in " +
+			"bags."),
 	},
 	ID:      func(m *MixSetup) *uuid.UUID { return &m.ID },
 	Retired: func(m *MixSetup) *bool { return &m.Retired },
@@ -136,12 +138,12 @@ var MixKind = &things.Kind[MixSetup]{
 		return out, err
 	},
 	Label: func(m MixSetup) string { return m.Name },
-	Says:  func(m MixSetup) say.Text { return say.T("%s on hand", say.Of(m.Litres, unit.Litre)) },
+	Says:  func(m MixSetup) say.Text { return say.T("%s in stock", say.Of(m.Litres, unit.Litre)) },
 	Check: func(_ context.Context, _ *store.Tx, _, m *MixSetup) error {
 		var e field.Errors
 		m.Name = name.Take(&e, "name", m.Name, 40)
-		e.Require(m.Litres >= 0 && m.Litres <= 100_000, "litres", "takes litres, 0 or more")
-		e.Require(m.BagL >= 0 && m.BagL <= 1000, "bag_l", "takes litres, 0 or more")
+		e.Require(m.Litres >= 0 && m.Litres <= 100_000, "litres", "must be 0 litres or more")
+		e.Require(m.BagL >= 0 && m.BagL <= 1000, "bag_l", "must be 0 litres or more")
 		return e.Err()
 	},
 	Keep: func(ctx context.Context, tx *store.Tx, _ *MixSetup, m MixSetup) error {

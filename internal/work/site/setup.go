@@ -94,7 +94,7 @@ type PlaceSetup struct {
 // of ports; the others have none.
 var PlaceKind = &things.Kind[PlaceSetup]{
 	Name: "places", One: "place##thing", Add: "Add a place", Title: "Places",
-	About: "Where plants, trays and tanks stand, in the order one walks by them.",
+	About: "Where plants, trays and tanks are, in walking order.",
 	May:   who.Settings,
 	Fields: []ledger.Field[PlaceSetup]{
 		ledger.Short("name", "Name", func(p *PlaceSetup) *string { return &p.Name }),
@@ -102,7 +102,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		ledger.Number("tiers", "Tiers or rows of ports", func(p *PlaceSetup) *int { return &p.Tiers }).Where("kind", "tower", "raft", "jars"),
 		ledger.Number("columns", "Ports in each", func(p *PlaceSetup) *int { return &p.Columns }).Where("kind", "tower", "raft", "jars"),
 		ledger.Number("boards", "Boards it floats in", func(p *PlaceSetup) *int { return &p.Boards }).Where("kind", "raft").
-			Hinted("Each with equally many columns of ports; they move along as plants age. 0: it lies in one piece."),
+			Hinted("Each has the same number of columns of ports; boards move along as plants age. 0: it is all one piece."),
 		ledger.Amount("length_cm", "Length", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.LengthCM }).Where("kind", flat...),
 		ledger.Amount("width_cm", "Width", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.WidthCM }).Where("kind", flat...),
 		ledger.Maybe("temperature_c", "Usual temperature", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.TemperatureC }).
@@ -112,12 +112,12 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		ledger.Maybe("autumn_c", "In autumn", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.AutumnC }),
 		ledger.Maybe("winter_c", "In winter", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.WinterC }),
 		ledger.Percent("daylight", "Daylight that comes there", func(p *PlaceSetup) **float64 { return &p.Daylight }).
-			Hinted("Of that outside. Where nothing is said: all of it out of doors, 60 through glass, none on a shelf."),
-		ledger.Maybe("lamp_umol", "Light of its lamps, µmol/m² and second", "", func(p *PlaceSetup) **float64 { return &p.LampUmol }).
-			Hinted("PPFD at the leaves, by a meter or the lamp’s paper."),
+			Hinted("Share of the light outside. If you leave it out: all of it outdoors, 60 % under glass, none on a shelf."),
+		ledger.Maybe("lamp_umol", "Light of its lamps, µmol/m²/s", "", func(p *PlaceSetup) **float64 { return &p.LampUmol }).
+			Hinted("Light at the leaves (PPFD), from a meter or the lamp’s data sheet."),
 		ledger.Maybe("lamp_hours", "Hours of lamps a day", "", func(p *PlaceSetup) **float64 { return &p.LampHours }),
 		ledger.PickOf("meter", "Or as warm as this meter says", nil, func(p *PlaceSetup) *string { return &p.Meter }).
-			Hinted("The mean of its last week; when it is silent, what stands here."),
+			Hinted("The mean of its last week; if it stops reporting, the figure here."),
 		ledger.PickOf("humid_meter", "As humid as this meter says", nil, func(p *PlaceSetup) *string { return &p.Humid }),
 	},
 	Pick:    pickMeter,
@@ -161,10 +161,10 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 	Alters: func(ctx context.Context, tx *store.Tx, p PlaceSetup) (out []say.Text, err error) {
 		used, err := tx.PlaceUsed(ctx, p.ID)
 		if n := used.Ports + used.Plants; n > 0 {
-			out = append(out, say.T("%s stand here.", say.Plural(n, "plant")))
+			out = append(out, say.T("%s grow here.", say.Plural(n, "plant")))
 		}
 		if used.Trays > 0 {
-			out = append(out, say.T("%s stand here; how warm it is decides when their seeds are looked for.", say.Plural(used.Trays, "tray")))
+			out = append(out, say.T("%s grow here; Ulpa uses this temperature to work out when to look for their seedlings.", say.Plural(used.Trays, "tray")))
 		}
 		if used.Tanks > 0 {
 			out = append(out, say.T("%s here.", say.Plural(used.Tanks, "tank")))
@@ -205,8 +205,8 @@ func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 	}
 	e.Require(known, "kind", "choose a kind of place")
 	if ported(p.Kind) {
-		e.Require(p.Tiers >= 1 && p.Tiers <= 60, "tiers", "takes 1 to 60")
-		e.Require(p.Columns >= 1 && p.Columns <= 60, "columns", "takes 1 to 60")
+		e.Require(p.Tiers >= 1 && p.Tiers <= 60, "tiers", "must be 1 to 60")
+		e.Require(p.Columns >= 1 && p.Columns <= 60, "columns", "must be 1 to 60")
 	} else {
 		p.Tiers, p.Columns = 0, 0
 	}
@@ -214,18 +214,18 @@ func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 		p.Boards = 0
 	}
 	e.Join(raft.Raft{Rows: p.Tiers, Columns: p.Columns, Boards: p.Boards}.Check())
-	e.Require(p.TemperatureC != nil, "temperature_c", "takes how warm it usually is there; a heated room in use has about %s", say.Of(18, unit.Celsius))
+	e.Require(p.TemperatureC != nil, "temperature_c", "enter how warm it usually is there; a heated room in use is about %s", say.Of(18, unit.Celsius))
 	for name, c := range map[string]*float64{
 		"temperature_c": p.TemperatureC, "spring_c": p.SpringC, "summer_c": p.SummerC, "autumn_c": p.AutumnC, "winter_c": p.WinterC,
 	} {
-		e.Require(c == nil || *c >= -20 && *c <= 60, name, "takes %s to %s", say.Figure(-20, unit.Celsius), say.Of(60, unit.Celsius))
+		e.Require(c == nil || *c >= -20 && *c <= 60, name, "must be %s to %s", say.Figure(-20, unit.Celsius), say.Of(60, unit.Celsius))
 	}
-	e.Require(p.Daylight == nil || *p.Daylight >= 0 && *p.Daylight <= 1, "daylight", "takes 0 to 100 %%")
-	e.Require(p.LampUmol == nil || *p.LampUmol >= 0 && *p.LampUmol <= 3000, "lamp_umol", "takes 0 to 3000")
-	e.Require(p.LampHours == nil || *p.LampHours >= 0 && *p.LampHours <= 24, "lamp_hours", "takes 0 to 24 hours")
-	e.Require((p.LampUmol == nil) == (p.LampHours == nil), "lamp_hours", "lamps take both: how strong, and how long")
-	e.Require(p.LengthCM >= 0 && p.LengthCM <= 100000, "length_cm", "takes %s to %s", say.Figure(0, unit.Centimetre), say.Of(100000, unit.Centimetre))
-	e.Require(p.WidthCM >= 0 && p.WidthCM <= 100000, "width_cm", "takes %s to %s", say.Figure(0, unit.Centimetre), say.Of(100000, unit.Centimetre))
+	e.Require(p.Daylight == nil || *p.Daylight >= 0 && *p.Daylight <= 1, "daylight", "must be 0 to 100 %%")
+	e.Require(p.LampUmol == nil || *p.LampUmol >= 0 && *p.LampUmol <= 3000, "lamp_umol", "must be 0 to 3000")
+	e.Require(p.LampHours == nil || *p.LampHours >= 0 && *p.LampHours <= 24, "lamp_hours", "must be 0 to 24 hours")
+	e.Require((p.LampUmol == nil) == (p.LampHours == nil), "lamp_hours", "lamps need both: how strong, and how long")
+	e.Require(p.LengthCM >= 0 && p.LengthCM <= 100000, "length_cm", "must be %s to %s", say.Figure(0, unit.Centimetre), say.Of(100000, unit.Centimetre))
+	e.Require(p.WidthCM >= 0 && p.WidthCM <= 100000, "width_cm", "must be %s to %s", say.Figure(0, unit.Centimetre), say.Of(100000, unit.Centimetre))
 	meters, err := pickMeter(ctx, tx)
 	if err != nil {
 		return err
@@ -245,7 +245,7 @@ func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 		}
 		p.WalkOrder = max(1, p.WalkOrder)
 	}
-	e.Require(p.WalkOrder >= 0 && p.WalkOrder <= 100000, "order", "takes 0 to 100,000")
+	e.Require(p.WalkOrder >= 0 && p.WalkOrder <= 100000, "order", "must be 0 to 100,000")
 	if old != nil {
 		if err := tx.LockPlace(ctx, p.ID); err != nil {
 			return err
@@ -257,10 +257,10 @@ func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 		plants := used.Ports + used.Plants
 		e.Require(p.Tiers >= used.Tiers, "tiers", "has a plant in row %d; move it first", used.Tiers)
 		e.Require(p.Columns >= used.Columns, "columns", "has a plant in port %d; move it first", used.Columns)
-		e.Require(old.Kind == p.Kind || plants == 0, "kind", "stays while %s stand here; move them first", say.Plural(plants, "plant"))
+		e.Require(old.Kind == p.Kind || plants == 0, "kind", "cannot go while %s are here; move them first", say.Plural(plants, "plant"))
 		if p.Retired && !old.Retired {
-			e.Require(plants == 0, "retired", "%s stand here; move them first", say.Plural(plants, "plant"))
-			e.Require(used.Trays == 0, "retired", "%s stand here; move them first", say.Plural(used.Trays, "tray"))
+			e.Require(plants == 0, "retired", "%s are here; move them first", say.Plural(plants, "plant"))
+			e.Require(used.Trays == 0, "retired", "%s are here; move them first", say.Plural(used.Trays, "tray"))
 			e.Require(used.Tanks == 0, "retired", "%s here; retire those first", say.Plural(used.Tanks, "tank"))
 		}
 	}
@@ -303,6 +303,6 @@ func inPlace(ctx context.Context, tx *store.Tx, e *field.Errors, place uuid.UUID
 		}
 		return err
 	}
-	e.Require(!p.Retired, "place", "is retired; take it back into use first")
+	e.Require(!p.Retired, "place", "is retired; restore it first")
 	return nil
 }

@@ -86,7 +86,7 @@ func MoveIn(ctx context.Context, tx *store.Tx, r MoveRequest) error {
 			a.RampDays = 10
 		}
 		if a.RampDays < harden.MinDays || a.RampDays > harden.MaxDays {
-			return field.Refuse("ramp", "takes %d to %d working days", harden.MinDays, harden.MaxDays)
+			return field.Refuse("ramp", "must be %d to %d working days", harden.MinDays, harden.MaxDays)
 		}
 	case "bed":
 		a.Kind = batch.SetOut
@@ -95,7 +95,7 @@ func MoveIn(ctx context.Context, tx *store.Tx, r MoveRequest) error {
 			a.Kind = batch.PotOn
 		} else if !slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind == batch.InStand }) ||
 			slices.ContainsFunc(r.From, func(s batch.Spot) bool { return s.Kind != batch.InStand }) {
-			return field.Refuse("to", "takes plants that are brought in from outside; those in cells or ports stand in their tray or tower")
+			return field.Refuse("to", "is for plants brought in from outside; those in cells or ports stay in their tray or tower")
 		}
 	}
 	if !r.Sure && (p.Kind == "frame" || p.Kind == "bed") {
@@ -125,7 +125,7 @@ func MoveIn(ctx context.Context, tx *store.Tx, r MoveRequest) error {
 		a.To = []batch.Spot{to}
 	}
 	if len(a.Lost) > 0 && a.Cause == "" {
-		return field.Refuse("cause", "say what happened to the lost ones")
+		return field.Refuse("cause", "enter what happened to the lost ones")
 	}
 	_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.Batch, Place: &p.ID, HappenedAt: r.At, Act: a})
 	return err
@@ -208,7 +208,7 @@ func ChoosePorts(ctx context.Context, tx *store.Tx, p Place, ports []tray.Cell, 
 			return nil, field.Refuse("ports", "%s is no port of this place; the last is %s", c.Name(), tray.Cell{Row: p.Tiers - 1, Col: p.Columns - 1}.Name())
 		}
 		if code := taken[c]; code != "" {
-			return nil, field.Refuse("ports", "%s holds a plant of %s already", c.Name(), code)
+			return nil, field.Refuse("ports", "%s already holds a plant of %s", c.Name(), code)
 		}
 	}
 	if len(ports) != wanted {

@@ -40,7 +40,7 @@ type TankSetup struct {
 // TankKind is how tanks and jars are set up.
 var TankKind = &things.Kind[TankSetup]{
 	Name: "tanks", One: "tank##thing", Add: "Add a tank", Title: "Tanks",
-	About: "Tanks and jars: what they hold, what is wanted of their water, and what is on the shelf to put it right.",
+	About: "Tanks and jars: what they hold, what their water should be, and what is on the shelf to correct it.",
 	May:   who.Settings,
 	Fields: []ledger.Field[TankSetup]{
 		ledger.Short("name", "Name", func(n *TankSetup) *string { return &n.Name }),
@@ -53,19 +53,19 @@ var TankKind = &things.Kind[TankSetup]{
 		ledger.PickOf("spec.stick.shape", "Its level is read", sticks, func(n *TankSetup) *string { return (*string)(&n.Spec.Stick.Shape) }).More(),
 		stick("length_cm", "Length, inside", func(s *tank.Stick) *float64 { return &s.LengthCM }, vessel.Box).More(),
 		stick("width_cm", "Width, inside", func(s *tank.Stick) *float64 { return &s.WidthCM }, vessel.Box).More(),
-		stick("top_cm", "Across at the top, inside", func(s *tank.Stick) *float64 { return &s.TopCM }, vessel.Cylinder, vessel.RoundTaper).More(),
-		stick("bottom_cm", "Across at the bottom, inside", func(s *tank.Stick) *float64 { return &s.BottomCM }, vessel.RoundTaper).More(),
+		stick("top_cm", "Diameter at the top, inside", func(s *tank.Stick) *float64 { return &s.TopCM }, vessel.Cylinder, vessel.RoundTaper).More(),
+		stick("bottom_cm", "Diameter at the bottom, inside", func(s *tank.Stick) *float64 { return &s.BottomCM }, vessel.RoundTaper).More(),
 		stick("height_cm", "Height, inside", func(s *tank.Stick) *float64 { return &s.HeightCM }, vessel.Box, vessel.Cylinder, vessel.RoundTaper).More(),
 		stick("marks.0.depth_cm", "First mark, above the floor", func(s *tank.Stick) *float64 { return &s.Marks[0].DepthCM }, vessel.Marks).More(),
-		markLitres("marks.0.litres", "holds there", 0).More(),
+		markLitres("marks.0.litres", "holds at this mark", 0).More(),
 		stick("marks.1.depth_cm", "Second mark", func(s *tank.Stick) *float64 { return &s.Marks[1].DepthCM }, vessel.Marks).More(),
-		markLitres("marks.1.litres", "holds there", 1).More(),
+		markLitres("marks.1.litres", "holds at this mark", 1).More(),
 		stick("marks.2.depth_cm", "Third mark", func(s *tank.Stick) *float64 { return &s.Marks[2].DepthCM }, vessel.Marks).More(),
-		markLitres("marks.2.litres", "holds there", 2).More(),
+		markLitres("marks.2.litres", "holds at this mark", 2).More(),
 		stick("marks.3.depth_cm", "Fourth mark", func(s *tank.Stick) *float64 { return &s.Marks[3].DepthCM }, vessel.Marks).More(),
-		markLitres("marks.3.litres", "holds there", 3).More(),
+		markLitres("marks.3.litres", "holds at this mark", 3).More(),
 		ledger.Amount("spec.fill_to_l", "Fill to", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.FillToL }).More(),
-		ledger.Amount("spec.dry_below_l", "Dry below", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.DryBelowL }).More(),
+		ledger.Amount("spec.dry_below_l", "Runs dry below", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.DryBelowL }).More(),
 		ledger.Amount("spec.ph_low", "pH from", "", func(n *TankSetup) *float64 { return &n.Spec.PHLow }).More(),
 		ledger.Amount("spec.ph_target", "pH wanted", "", func(n *TankSetup) *float64 { return &n.Spec.PHTarget }).More(),
 		ledger.Amount("spec.ph_high", "pH to", "", func(n *TankSetup) *float64 { return &n.Spec.PHHigh }).More(),
@@ -73,7 +73,7 @@ var TankKind = &things.Kind[TankSetup]{
 		ledger.Amount("spec.ec_target", "Strength wanted", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECTarget }).More(),
 		ledger.Amount("spec.ec_high", "Strength to", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.ECHigh }).More(),
 		ledger.PickOf("water", "Filled with", []ledger.Option{{Value: "", Name: say.Words("tap water, as below")}}, func(n *TankSetup) *string { return &n.Water }).
-			Hinted("Of a water with analyses the two figures below come from those.").More(),
+			Hinted("For a water with analyses the two figures below come from those.").More(),
 		ledger.Amount("spec.water_ec", "Tap water’s strength", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.WaterEC }).More(),
 		ledger.Amount("spec.water_alkalinity", "Tap water’s alkalinity", "mg/L CaCO₃", func(n *TankSetup) *float64 { return &n.Spec.WaterAlkalinity }).More(),
 		ledger.PickOf("spec.feed", "Fed with", feeds, func(n *TankSetup) *string { return &n.Spec.Feed }).More(),
@@ -82,8 +82,8 @@ var TankKind = &things.Kind[TankSetup]{
 			Where("spec.feed", "").Hinted("Leave it empty if you do not know. To measure it: read a litre of your water; stir in 1 mL of each stock; read " +
 			"again. It is the difference.").More(),
 		ledger.Amount("spec.spoon_rise", "1 level teaspoon in a bucket gives", unit.MS, func(n *TankSetup) *float64 { return &n.Spec.SpoonRise }).
-			Where("spec.feed", tank.BySpoon).Hinted("Stir one into a bucket of tap water; read before and after.").More(),
-		ledger.Amount("spec.bucket_l", "In that bucket stood", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.BucketL }).
+			Where("spec.feed", tank.BySpoon).Hinted("Stir one dose into a bucket of tap water; read before and after.").More(),
+		ledger.Amount("spec.bucket_l", "Litres in that bucket", unit.Litre, func(n *TankSetup) *float64 { return &n.Spec.BucketL }).
 			Where("spec.feed", tank.BySpoon).More(),
 		ledger.PickOf("spec.acid.agent", "Acid on the shelf", withNone(agents(chemistry.Acids)),
 			func(n *TankSetup) *string { return (*string)(&n.Spec.Acid.Agent) }).More(),
@@ -95,15 +95,16 @@ var TankKind = &things.Kind[TankSetup]{
 			func(n *TankSetup) *string { return (*string)(&n.Spec.Base.Agent) }).More(),
 		ledger.Amount("spec.base.strength_percent", "The alkali’s strength", "% by mass",
 			func(n *TankSetup) *float64 { return &n.Spec.Base.StrengthPercent }).More(),
-		ledger.Number("spec.read_every_days", "Read every, in days", func(n *TankSetup) *int { return &n.Spec.ReadEveryDays }).More(),
+		ledger.Number("spec.read_every_days", "Read every so many days", func(n *TankSetup) *int { return &n.Spec.ReadEveryDays }).More(),
 		ledger.Amount("spec.pump_on_min", "The pump runs", "minutes", func(n *TankSetup) *float64 { return &n.Spec.PumpOnMin }).Where("spec.passive", "").
 			Hinted("0: it always runs.").More(),
 		ledger.Amount("spec.pump_every_min", "in every", "minutes", func(n *TankSetup) *float64 { return &n.Spec.PumpEveryMin }).Where("spec.passive", "").More(),
-		ledger.Number("spec.change_days", "Change all of it every, in days", func(n *TankSetup) *int { return &n.Spec.ChangeDays }).
-			Hinted("0: by what has built up in it, and not by the calendar.").More(),
+		ledger.Number("spec.change_days", "Change all of it every so many days", func(n *TankSetup) *int { return &n.Spec.ChangeDays }).
+			Hinted("0: go by what has built up in it, not by the calendar.").More(),
 		ledger.Amount("spec.height_cm", "Height of a jar, inside", unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.HeightCM }).
 			Where("spec.passive", "on").More(),
-		ledger.Amount("spec.pot_foot_cm", "Foot of its net pot, above the floor", unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.PotFootCM }).
+		ledger.Amount("spec.pot_foot_cm", "Bottom of its net pot, above the floor of the tank",
+			unit.Centimetre, func(n *TankSetup) *float64 { return &n.Spec.PotFootCM }).
 			Where("spec.passive", "on").More(),
 		ledger.Number("port", "The port that a jar belongs to", func(n *TankSetup) *int { return &n.Position }).Where("spec.passive", "on").
 			Hinted("Counted from 1 along the shelf.").More(),
@@ -148,7 +149,7 @@ var TankKind = &things.Kind[TankSetup]{
 		written, err := tx.TankWritten(ctx, n.ID)
 		if written > 0 {
 			out = append(out, say.T(
-				"%s about it stand in the notebook. They stay; what is advised from now on follows what is wanted here.", say.Plural(written, "note"),
+				"%s about it are in the notebook and stay there; from now on advice follows the values you set here.", say.Plural(written, "note"),
 			))
 		}
 		return out, err
@@ -222,32 +223,32 @@ func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 	}
 	n.Spec = tank.Usual(n.Spec)
 	x := n.Spec
-	e.Require(full == 0 || x.CapacityL <= full*1.001, "spec.capacity_l", "takes no more than the %s of its shape", say.Of(full, unit.Litre))
-	e.Require(x.CapacityL > 0 && x.CapacityL <= 1e6, "spec.capacity_l", "takes a volume above 0")
-	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "spec.fill_to_l", "takes a volume up to what it holds")
-	e.Require(x.DryBelowL >= 0 && x.DryBelowL < x.FillToL, "spec.dry_below_l", "takes a volume below the fill line")
+	e.Require(full == 0 || x.CapacityL <= full*1.001, "spec.capacity_l", "must be no more than the %s of its shape", say.Of(full, unit.Litre))
+	e.Require(x.CapacityL > 0 && x.CapacityL <= 1e6, "spec.capacity_l", "must be a volume above 0")
+	e.Require(x.FillToL > 0 && x.FillToL <= x.CapacityL, "spec.fill_to_l", "must be a volume up to what it holds")
+	e.Require(x.DryBelowL >= 0 && x.DryBelowL < x.FillToL, "spec.dry_below_l", "must be a volume below the fill line")
 	e.Require(
-		x.PHLow >= 3 && x.PHLow <= x.PHTarget && x.PHTarget <= x.PHHigh && x.PHHigh <= 9, "spec.ph_target", "takes low ≤ target ≤ high, between 3 and 9",
+		x.PHLow >= 3 && x.PHLow <= x.PHTarget && x.PHTarget <= x.PHHigh && x.PHHigh <= 9, "spec.ph_target", "must be low ≤ target ≤ high, between 3 and 9",
 	)
 	e.Require(
-		x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10, "spec.ec_target", "takes low ≤ target ≤ high, up to %s",
+		x.ECLow >= 0 && x.ECLow <= x.ECTarget && x.ECTarget <= x.ECHigh && x.ECHigh <= 10, "spec.ec_target", "must be low ≤ target ≤ high, up to %s",
 		say.Of(10, unit.MS),
 	)
 	e.Require(x.Feed == "" || x.Feed == tank.BySpoon, "spec.feed", "choose one of the list")
-	e.Require(x.StockRise >= 0 && x.StockRise <= 3, "spec.stock_rise", "takes 0 to %s, the rise for 1 mL in 1 L", say.Of(3, unit.MS))
-	e.Require(x.SpoonRise >= 0 && x.SpoonRise <= 20, "spec.spoon_rise", "takes the rise for one level teaspoon in that bucket")
-	e.Require(x.SpoonRise == 0 || x.BucketL > 0 && x.BucketL <= 1000, "spec.bucket_l", "takes how much water it was")
-	e.Require(x.WaterEC >= 0 && x.WaterEC <= 5, "spec.water_ec", "takes 0 to %s", say.Of(5, unit.MS))
-	e.Require(x.WaterAlkalinity >= 0 && x.WaterAlkalinity <= 1000, "spec.water_alkalinity", "takes 0 to 1,000 mg/L")
+	e.Require(x.StockRise >= 0 && x.StockRise <= 3, "spec.stock_rise", "must be 0 to %s, the rise for 1 mL in 1 L", say.Of(3, unit.MS))
+	e.Require(x.SpoonRise >= 0 && x.SpoonRise <= 20, "spec.spoon_rise", "enter the rise for one level teaspoon in that bucket")
+	e.Require(x.SpoonRise == 0 || x.BucketL > 0 && x.BucketL <= 1000, "spec.bucket_l", "enter how much water it was")
+	e.Require(x.WaterEC >= 0 && x.WaterEC <= 5, "spec.water_ec", "must be 0 to %s", say.Of(5, unit.MS))
+	e.Require(x.WaterAlkalinity >= 0 && x.WaterAlkalinity <= 1000, "spec.water_alkalinity", "must be 0 to 1,000 mg/L")
 	checkShelf(&e, "spec.acid", x.Acid, true)
 	checkShelf(&e, "spec.base", x.Base, false)
-	e.Require(x.HeightCM >= 0 && x.HeightCM <= 300, "spec.height_cm", "takes up to %s", say.Of(300, unit.Centimetre))
-	e.Require(x.PotFootCM >= 0 && (x.HeightCM == 0 || x.PotFootCM < x.HeightCM), "spec.pot_foot_cm", "takes less than the height")
-	e.Require(x.ReadEveryDays >= 1 && x.ReadEveryDays <= 60, "spec.read_every_days", "takes 1 to 60 days")
-	e.Require(x.PumpOnMin >= 0 && x.PumpOnMin <= 1440, "spec.pump_on_min", "takes 0 to 1,440 minutes")
+	e.Require(x.HeightCM >= 0 && x.HeightCM <= 300, "spec.height_cm", "must be at most %s", say.Of(300, unit.Centimetre))
+	e.Require(x.PotFootCM >= 0 && (x.HeightCM == 0 || x.PotFootCM < x.HeightCM), "spec.pot_foot_cm", "must be less than the height")
+	e.Require(x.ReadEveryDays >= 1 && x.ReadEveryDays <= 60, "spec.read_every_days", "must be 1 to 60 days")
+	e.Require(x.PumpOnMin >= 0 && x.PumpOnMin <= 1440, "spec.pump_on_min", "must be 0 to 1,440 minutes")
 	e.Require(x.PumpEveryMin == 0 || x.PumpEveryMin > x.PumpOnMin && x.PumpEveryMin <= 1440, "spec.pump_every_min",
-		"is longer than it runs, up to 1,440 minutes")
-	e.Require(x.ChangeDays >= 0 && x.ChangeDays <= 365, "spec.change_days", "takes 0 to 365 days")
+		"must be longer than it runs, up to 1,440 minutes")
+	e.Require(x.ChangeDays >= 0 && x.ChangeDays <= 365, "spec.change_days", "must be 0 to 365 days")
 	if old == nil || old.Place != n.Place || old.Retired && !n.Retired {
 		if err := inPlace(ctx, tx, &e, n.Place); err != nil {
 			return err
@@ -256,7 +257,7 @@ func checkTank(ctx context.Context, tx *store.Tx, old, n *TankSetup) error {
 	if n.Position != 0 {
 		p, err := tx.GetPlace(ctx, n.Place)
 		if err == nil {
-			e.Require(n.Position > 0 && n.Position <= p.Tiers*p.Columns, "port", "takes 1 to %d, the ports of %s", p.Tiers*p.Columns, say.Name(p.Name))
+			e.Require(n.Position > 0 && n.Position <= p.Tiers*p.Columns, "port", "must be 1 to %d, the ports of %s", p.Tiers*p.Columns, say.Name(p.Name))
 		}
 	}
 	return e.Err()
@@ -270,10 +271,10 @@ func checkShelf(e *field.Errors, at string, p chemistry.Product, acid bool) {
 	}
 	_, known := chemistry.Agents[p.Agent]
 	e.Require(known && p.Agent.Acid() == acid, at+".agent", "choose one of the list")
-	e.Require(p.StrengthPercent > 0 && p.StrengthPercent <= 100, at+".strength_percent", "takes the per cent on its label, above 0")
+	e.Require(p.StrengthPercent > 0 && p.StrengthPercent <= 100, at+".strength_percent", "enter the percentage on its label, above 0")
 	if acid {
 		powder := p.Agent == chemistry.CitricAcid && p.DensityGML == 0
-		e.Require(powder || p.DensityGML >= 1 && p.DensityGML <= 1.9, at+".density_g_ml", "takes 1 to 1.9 g/mL, as on the label: this acid is a liquid")
+		e.Require(powder || p.DensityGML >= 1 && p.DensityGML <= 1.9, at+".density_g_ml", "must be 1 to 1.9 g/mL, as on the label: this acid is a liquid")
 	}
 }
 
@@ -300,7 +301,7 @@ func pickForTank(ctx context.Context, tx *store.Tx) (things.Options, error) {
 		return nil, err
 	}
 	stocks, err := tx.AllStocks(ctx)
-	out["spec.stocks"] = []ledger.Option{{Name: say.Words("bottles that are not told")}}
+	out["spec.stocks"] = []ledger.Option{{Name: say.Words("bottles not listed here")}}
 	for _, x := range stocks {
 		if !x.Retired {
 			out["spec.stocks"] = append(out["spec.stocks"], ledger.Option{Value: x.ID.String(), Name: say.Name(x.Name)})
@@ -380,7 +381,7 @@ func FillShelf(ctx context.Context, s *store.Store, w who.Who, like uuid.UUID) (
 			return err
 		}
 		if p.Kind != "jars" || one.Position == 0 {
-			return field.Refuse("like", "is no jar that belongs to a port of a jar shelf; say its port first")
+			return field.Refuse("like", "is not a jar that belongs to a port of a jar shelf; choose its port first")
 		}
 		there := map[int]bool{}
 		for _, n := range all {

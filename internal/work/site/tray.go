@@ -45,10 +45,11 @@ var TrayKind = &things.Kind[TraySetup]{
 		ledger.PickID("place", "Stands in", func(t *TraySetup) *uuid.UUID { return &t.Place }),
 		ledger.Number("rows", "Rows", func(t *TraySetup) *int { return &t.Rows }),
 		ledger.Number("columns", "Columns", func(t *TraySetup) *int { return &t.Columns }),
-		ledger.Amount("cell_ml", "A cell holds", unit.Millilitre, func(t *TraySetup) *float64 { return &t.CellML }),
+		ledger.Amount("cell_ml", "Volume of a cell", unit.Millilitre, func(t *TraySetup) *float64 { return &t.CellML }),
 		ledger.PickOf("kind", "What it is", trayKinds(), func(t *TraySetup) *string { return &t.Kind }),
 		ledger.PickOf("medium", "Filled with", mediums(), func(t *TraySetup) *string { return &t.Medium }),
-		ledger.Yes("drains", "water leaves it through holes", func(t *TraySetup) *bool { return &t.Drains }).Hinted("Without holes it is watered little."),
+		ledger.Yes("drains", "water drains out through holes", func(t *TraySetup) *bool { return &t.Drains }).Hinted("It has no holes: water it only a " +
+			"little."),
 		ledger.Amount("height_cm", "Height", unit.Centimetre, func(t *TraySetup) *float64 { return &t.HeightCM }).Where("kind", "tube", "pots", "tub", "bag"),
 	},
 	ID:      func(t *TraySetup) *uuid.UUID { return &t.ID },
@@ -114,7 +115,7 @@ func AddTrays(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, like
 		return err
 	}
 	if many < 1 || many > mostAtOnce {
-		return field.Refuse("many", "takes 1 to %d", mostAtOnce)
+		return field.Refuse("many", "must be 1 to %d", mostAtOnce)
 	}
 	if id == uuid.Nil {
 		return field.Refuse("id", "is missing; load the page again")
@@ -153,18 +154,18 @@ func AddTrays(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, like
 func checkTray(ctx context.Context, tx *store.Tx, old, t *TraySetup) error {
 	var e field.Errors
 	t.Name = name.Take(&e, "name", t.Name, 40)
-	e.Require(t.Rows >= 1 && t.Rows <= 40, "rows", "takes 1 to 40")
-	e.Require(t.Columns >= 1 && t.Columns <= 40, "columns", "takes 1 to 40")
+	e.Require(t.Rows >= 1 && t.Rows <= 40, "rows", "must be 1 to 40")
+	e.Require(t.Columns >= 1 && t.Columns <= 40, "columns", "must be 1 to 40")
 	if t.Kind == "" {
 		t.Kind, t.Drains = tray.Kinds[0].ID, true
 	}
 	if t.Medium == "" {
 		t.Medium = tray.Mediums[0].ID
 	}
-	e.Require(tray.KindOf(t.Kind).ID == t.Kind, "kind", "takes one of these")
-	e.Require(tray.MediumOf(t.Medium).ID == t.Medium, "medium", "takes one of these")
-	e.Require(t.HeightCM >= 0 && t.HeightCM <= 200, "height_cm", "takes %s to %s", say.Figure(0, unit.Centimetre), say.Of(200, unit.Centimetre))
-	e.Require(t.CellML > 0 && t.CellML <= 20000, "cell_ml", "takes millilitres above 0")
+	e.Require(tray.KindOf(t.Kind).ID == t.Kind, "kind", "must be one of these")
+	e.Require(tray.MediumOf(t.Medium).ID == t.Medium, "medium", "must be one of these")
+	e.Require(t.HeightCM >= 0 && t.HeightCM <= 200, "height_cm", "must be %s to %s", say.Figure(0, unit.Centimetre), say.Of(200, unit.Centimetre))
+	e.Require(t.CellML > 0 && t.CellML <= 20000, "cell_ml", "must be above 0 millilitres")
 	if old == nil || old.Place != t.Place || old.Retired && !t.Retired {
 		if err := inPlace(ctx, tx, &e, t.Place); err != nil {
 			return err

@@ -178,7 +178,7 @@ func (p *Preview) fill(ctx context.Context, tx *store.Tx, log meterlog.Log) erro
 			p.Problems = append(p.Problems, meterlog.Problem{Column: "series", Message: say.T("%q %s", x.Name, says)})
 		}
 		if twin, ok := twins[name.Key(x.Name)]; ok {
-			p.Problems = append(p.Problems, meterlog.Problem{Column: "series", Message: say.T("%q and %q look the same; write one of them", twin, x.Name)})
+			p.Problems = append(p.Problems, meterlog.Problem{Column: "series", Message: say.T("%q and %q look the same; use only one of them", twin, x.Name)})
 		}
 		twins[name.Key(x.Name)] = x.Name
 		p.Series = append(p.Series, newSeries(x, known, tanks, p))
@@ -196,7 +196,7 @@ func newSeries(r *meterlog.Series, known []db.Series, tanks []ledger.Tank, p *Pr
 		if k.Unit != r.Unit {
 			p.Problems = append(
 				p.Problems,
-				meterlog.Problem{Column: "unit", Message: say.T("%s has been kept in %s so far, and is in %s here", r.Name, k.Unit, r.Unit)},
+				meterlog.Problem{Column: "unit", Message: say.T("%s has been recorded in %s so far, but is in %s here", r.Name, k.Unit, r.Unit)},
 			)
 		}
 	}
@@ -336,7 +336,7 @@ func ensureSeries(ctx context.Context, tx *store.Tx, series []SeriesPreview) (ma
 // Say tells what an import of a file changed.
 func (i Imported) Say() say.Text {
 	if i.Changed > 0 {
-		return say.T("Imported %s: %d readings, %d of them new, %d put right", i.File, i.Rows, i.New, i.Changed)
+		return say.T("Imported %s: %d readings, %d of them new, %d corrected", i.File, i.Rows, i.New, i.Changed)
 	}
 	return say.T("Imported %s: %d readings, %d of them new", i.File, i.Rows, i.New)
 }

@@ -86,7 +86,7 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 		}
 		if r.DepthCM != nil {
 			if x.LevelL != nil {
-				return field.Refuse("depth", "stands for the level: type one of them")
+				return field.Refuse("depth", "replaces the level: enter only one of them")
 			}
 			litres, err := t.Spec.AtDepth(*r.DepthCM)
 			if err != nil {
@@ -96,7 +96,7 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 		}
 		if r.Card != nil {
 			if x.PH != nil {
-				return field.Refuse("card", "stands for the pH: type one of them")
+				return field.Refuse("card", "replaces the pH: enter only one of them")
 			}
 			seen, err := meters.OnCard(ctx, tx, r.Card.Card, r.Card.Seen)
 			if err != nil {

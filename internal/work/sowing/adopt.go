@@ -58,13 +58,13 @@ func Adopt(ctx context.Context, s *store.Store, w who.Who, r AdoptRequest) (out 
 	}
 	r.Purpose = name.Line(&e, "purpose", r.Purpose, 200)
 	today := w.Day(s.Now())
-	e.Require(r.Since > 0 && r.Since <= today && r.Since > today-longAgo, "since", "takes a day up to today")
+	e.Require(r.Since > 0 && r.Since <= today && r.Since > today-longAgo, "since", "must be a day up to today")
 	if r.Tray == uuid.Nil {
-		e.Require(r.Plants >= 1 && r.Plants <= 100_000, "plants", "takes 1 to 100,000 plants")
+		e.Require(r.Plants >= 1 && r.Plants <= 100_000, "plants", "must be 1 to 100,000 plants")
 	} else {
 		e.Require(len(r.Cells) > 0, "cells", "choose the cells on the tray, or type them")
 	}
-	e.Require(r.Dead >= 0 && r.Dead <= 100_000, "dead", "takes 0 to 100,000 plants")
+	e.Require(r.Dead >= 0 && r.Dead <= 100_000, "dead", "must be 0 to 100,000 plants")
 	return Begin(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "nursery.Adopt", What: r}, func(tx *store.Tx) (Sown, error) {
 		if r.Lot != uuid.Nil {
 			lot, err := seeds.GetPacket(ctx, tx, r.Lot)

@@ -126,10 +126,10 @@ func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown
 	}
 	var e field.Errors
 	e.Require(len(r.Cells) > 0, "cells", "choose the cells on the tray, or type them")
-	e.Require(r.Wanted >= 1 && r.Wanted <= 100_000, "wanted", "takes 1 to 100,000 plants")
+	e.Require(r.Wanted >= 1 && r.Wanted <= 100_000, "wanted", "must be 1 to 100,000 plants")
 	r.Purpose = name.Line(&e, "purpose", r.Purpose, 200)
-	e.Require(r.SeedsPerCell >= 1 && r.SeedsPerCell <= 20, "seeds", "takes 1 to 20 seeds a cell")
-	e.Require(len(r.Hands) <= mostHands, "hands", "takes up to %d", mostHands)
+	e.Require(r.SeedsPerCell >= 1 && r.SeedsPerCell <= 20, "seeds", "must be 1 to 20 seeds a cell")
+	e.Require(len(r.Hands) <= mostHands, "hands", "must be at most %d", mostHands)
 	for i := range r.Hands {
 		r.Hands[i] = name.Take(&e, "hands", r.Hands[i], 20)
 	}
@@ -167,7 +167,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 		return Sown{}, field.Refuse("lot", "is of a crop the catalogue does not know")
 	}
 	if lot.Treated && c.Kind == "sprout" {
-		return Sown{}, field.Refuse("lot", "is treated seed, which is poison: take seed sold for sprouting")
+		return Sown{}, field.Refuse("lot", "is treated seed, which is poisonous: use seed sold for sprouting")
 	}
 	if err := tx.HoldTray(ctx, r.Tray); err != nil {
 		return Sown{}, err

@@ -68,9 +68,9 @@ func askSoak(ctx context.Context, tx *store.Tx, q SoakQuestion) (a SoakAnswer, e
 	}
 	a.lot, a.Crop, a.Treated = lot, book.Find(lot.Crop), lot.Treated
 	var e field.Errors
-	e.Require(a.Crop.Sprout(), "lot", "is of nothing that is eaten as a sprout or shoot")
-	e.Require(q.Vessels >= 1 && q.Vessels <= 200, "vessels", "takes 1 to 200")
-	e.Require(q.AreaCM2 == 0 || q.AreaCM2 >= 1 && q.AreaCM2 <= 20_000, "area", "takes the area of one, up to 2 m²")
+	e.Require(a.Crop.Sprout(), "lot", "is not of a crop eaten as a sprout or shoot")
+	e.Require(q.Vessels >= 1 && q.Vessels <= 200, "vessels", "must be 1 to 200")
+	e.Require(q.AreaCM2 == 0 || q.AreaCM2 >= 1 && q.AreaCM2 <= 20_000, "area", "must be the area of one, up to 2 m²")
 	if err := e.Err(); err != nil {
 		return a, err
 	}
@@ -110,7 +110,7 @@ func Soak(ctx context.Context, s *store.Store, w who.Who, r SoakRequest) (out so
 	}
 	var e field.Errors
 	r.Purpose = name.Line(&e, "purpose", r.Purpose, 200)
-	e.Require(r.Grams > 0 && r.Grams <= 100_000, "grams", "takes grams of dry seed, of what is soaked")
+	e.Require(r.Grams > 0 && r.Grams <= 100_000, "grams", "must be grams of dry seed if it is soaked")
 	if err := e.Err(); err != nil {
 		return out, err
 	}
@@ -124,7 +124,7 @@ func soak(ctx context.Context, tx *store.Tx, r SoakRequest) (sowing.Sown, error)
 		return sowing.Sown{}, err
 	}
 	if a.Treated {
-		return sowing.Sown{}, field.Refuse("lot", "is treated seed, which is poison: take seed sold for sprouting")
+		return sowing.Sown{}, field.Refuse("lot", "is treated seed, which is poisonous: use seed sold for sprouting")
 	}
 	if len(a.Missing) > 0 && !r.Sure {
 		return sowing.Sown{}, ledger.Doubted{Says: a.Nobody()}
@@ -134,7 +134,7 @@ func soak(ctx context.Context, tx *store.Tx, r SoakRequest) (sowing.Sown, error)
 		return sowing.Sown{}, err
 	}
 	if p.HasPorts() || !site.Indoors(p.Kind) {
-		return sowing.Sown{}, field.Refuse("place", "is none for sprouts: they stand on a bench or a shelf, indoors")
+		return sowing.Sown{}, field.Refuse("place", "is not for sprouts: put them on a bench or shelf indoors")
 	}
 	code, err := sowing.NextCode(ctx, tx, a.Crop.Letters)
 	if err != nil {
@@ -174,10 +174,11 @@ func (a SoakAnswer) Nobody() say.Text {
 		days = append(days, d.Short())
 	}
 	says := say.T(
-		"Sprouts do not know weekends: begun today they need somebody on %s, and nobody is here. Unrinsed for a day they are not food.", say.List(days...),
+		"Sprouts cannot wait over a weekend: started today they need somebody on %s, and nobody is here. Sprouts left a day without rinsing are not "+
+			"safe to eat.", say.List(days...),
 	)
 	if a.Better != 0 {
-		says = say.T("%s Begun on %s, fewer such days fall into their run.", says, a.Better.Long())
+		says = say.T("%s Start on %s instead, and fewer such days fall within it.", says, a.Better.Long())
 	}
 	return says
 }

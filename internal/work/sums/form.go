@@ -196,7 +196,7 @@ func (t *typed) lines(f calc.Field, name string) (any, bool) {
 			continue
 		}
 		if len(words) != len(f.Parts) {
-			t.errors[name] = t.prefs.T("line %d takes %d values, like %s", i+1, len(f.Parts), "2024-04-02, -1.5")
+			t.errors[name] = t.prefs.T("line %d needs %d values, like %s", i+1, len(f.Parts), "2024-04-02, -1.5")
 			return nil, false
 		}
 		o := map[string]any{}
@@ -222,7 +222,7 @@ func (t *typed) lines(f calc.Field, name string) (any, bool) {
 func (t *typed) json(name string) (any, bool) {
 	var out []any
 	if err := json.Unmarshal([]byte(t.text(name)), &out); err != nil {
-		t.errors[name] = t.prefs.T("is not JSON: takes a list like the example")
+		t.errors[name] = t.prefs.T("is not JSON: give a list like the example")
 		return nil, false
 	}
 	t.whole[name] = true

@@ -81,16 +81,16 @@ func tellSeedRate(p say.Reader, in map[string]any, out result, _ asker) (Answer,
 		}
 		if b.Best {
 			a.Big = p.T(
-				"Sow %s with %s each: %d seeds, %s.",
+				"Sow %s, %s in each: %d seeds, %s.",
 				say.Plural(*o.Cells, "cell"),
 				say.Plural(o.SeedsPerCell, "seed"),
 				*o.Seeds,
 				say.Plural(*o.Trays, "tray"),
 			)
 			a.Figures = []Figure{
-				{p.T("Chance to reach it"), percent(*o.Chance)},
+				{p.T("Chance of reaching it"), percent(*o.Chance)},
 				{p.T("Plants to expect"), p.T("%.0f", *o.Expected)},
-				{p.T("Cells with a sprout"), percent(o.CellFill)},
+				{p.T("Cells with a seedling"), percent(o.CellFill)},
 			}
 			a.Use = url.Values{
 				"wanted":     {fmt.Sprint(num(in, "plants_wanted", 0))},
@@ -101,7 +101,7 @@ func tellSeedRate(p say.Reader, in map[string]any, out result, _ asker) (Answer,
 		a.Picture.Bars = append(a.Picture.Bars, b)
 	}
 	if a.Big == "" {
-		a.Big, a.Now = p.T("This seed does not reach it."), true
+		a.Big, a.Now = p.T("This seed cannot reach the number."), true
 	}
 	return a, nil
 }
@@ -129,12 +129,12 @@ func tellGermination(p say.Reader, in map[string]any, out result, ask asker) (An
 	}
 	if g.Germinates {
 		a.Big = p.T("Half are up after about %s days.", figureOf(p, roundTo(*g.Days, 0.5)))
-		a.Says = []string{p.T("%s, in a medium kept at %s.", c.Name, p.Format(t, unit.Celsius))}
+		a.Says = []string{p.T("%s, in a growing medium at %s.", c.Name, p.Format(t, unit.Celsius))}
 	} else {
 		a.Big, a.Now = p.T("%s does not germinate at %s.", c.Name, p.Format(t, unit.Celsius)), true
 	}
 	if c.Uncertain["thermal_cd"] {
-		a.Says = append(a.Says, p.T("For this crop the figures are approximate: count, and trust your own."))
+		a.Says = append(a.Says, p.T("The figures for this crop are approximate: count, and trust your own."))
 	}
 	switch {
 	case c.DepthCM == 0:
@@ -176,7 +176,7 @@ func tellGermination(p say.Reader, in map[string]any, out result, ask asker) (An
 	} else {
 		chart.vertical(p.Out(t, unit.Celsius), "here", "now")
 	}
-	a.Picture = Picture{Says: p.T("Days until half are up, by temperature: slow in the cold, fastest at the optimum, none in the heat."), Chart: chart}
+	a.Picture = Picture{Says: p.T("Days until half are up, by temperature: slow in the cold, fastest at the best temperature, none in the heat."), Chart: chart}
 	return a, nil
 }
 
@@ -197,7 +197,7 @@ func tellEmergence(p say.Reader, in map[string]any, out result, _ asker) (Answer
 	sown, counts := num(in, "sown", 1), in["counts"].([]any)
 	a := Answer{
 		Big:  p.T("%.0f %% are up.", e.Percent),
-		Says: []string{p.T("Of a large lot like this one, %.0f to %.0f %% would come (95 %%).", e.Low, e.High)},
+		Says: []string{p.T("Of a large lot like this one, %.0f to %.0f %% would germinate (95 %% sure).", e.Low, e.High)},
 	}
 	if e.T50 == nil {
 		a.Big, a.Now = p.T("Nothing is up yet."), true
@@ -208,7 +208,7 @@ func tellEmergence(p say.Reader, in map[string]any, out result, _ asker) (Answer
 				p.T("Mean day"),
 				figureOf(p, roundTo(*e.Mean, 0.1)),
 			},
-			{p.T("From the first tenth to the last"), p.Format(roundTo(*e.Spread, 0.1), "days")},
+			{p.T("From the first 10 % up to the last"), p.Format(roundTo(*e.Spread, 0.1), "days")},
 		}
 	}
 	points, last := [][2]float64{}, 1.0
@@ -230,9 +230,9 @@ func tellEmergence(p say.Reader, in map[string]any, out result, _ asker) (Answer
 		chart.vertical(*e.T50, p.T("half"), "sea")
 	}
 	a.Picture = Picture{
-		Says:  p.T("Sprouts by day, to %.0f of %.0f.", points[len(points)-1][1], sown),
+		Says:  p.T("Seedlings up, day by day, up to %.0f of %.0f.", points[len(points)-1][1], sown),
 		Chart: chart,
-		Key:   p.T("Shaded: where nineteen lots in twenty like this one end."),
+		Key:   p.T("Shaded: where nineteen packets in twenty like this one end up."),
 	}
 	return a, nil
 }
@@ -293,7 +293,7 @@ func tellSchedule(p say.Reader, in map[string]any, out result, _ asker) (Answer,
 	a.Picture = Picture{
 		Says:  p.T("The stages as bars over the days."),
 		Chart: chart,
-		Key:   p.T("Dark: what the stage takes. Light: waiting. Hatched: closed."),
+		Key:   p.T("Dark: what the stage needs. Light: waiting. Hatched: closed days."),
 	}
 	return a, nil
 }
@@ -363,7 +363,7 @@ func tellComparison(p say.Reader, in map[string]any, out result, _ asker) (Answe
 	}
 	var a Answer
 	words := map[string]say.Words{
-		"difference": "%s gave more than %s.", "no_clear_difference": "%s and %s show no clear difference.", "too_few": "%s and %s are too few to tell.",
+		"difference": "%s gave more than %s.", "no_clear_difference": "%s and %s show no clear difference.", "too_few": "%s and %s: too few to tell.",
 	}
 	for i, x := range c.Pairs {
 		says := words[x.Reading]
@@ -386,11 +386,11 @@ func tellComparison(p say.Reader, in map[string]any, out result, _ asker) (Answe
 		if x.PHolm != nil {
 			value += p.Decimal(", p %.2g", *x.PHolm)
 		}
-		a.Figures = append(a.Figures, Figure{p.T("%s less %s", x.B, x.A), value})
+		a.Figures = append(a.Figures, Figure{p.T("%s minus %s", x.B, x.A), value})
 	}
-	a.Says = append(a.Says, p.T("A trial says this much and no more: one thing differed, and chance was kept out by drawing lots."))
+	a.Says = append(a.Says, p.T("This is all a trial can say: one thing was different, and drawing lots shared out the rest by chance."))
 	a.Picture = Picture{
-		Says:  p.T("Each arm with the interval its true value lies in."),
+		Says:  p.T("Each group, with the range its true value lies in."),
 		Chart: armsChart(c.Arms, shares, figure),
 		Key:   p.T("The dot is what was found; the line is where the truth lies, as sure as you asked."),
 	}

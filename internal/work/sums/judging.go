@@ -57,28 +57,28 @@ func tellLearnDose(p say.Reader, in map[string]any, out result, _ asker) (Answer
 		a.Big = p.T("Wait %.0f minutes, then read.", math.Ceil(*d.Wait))
 	case "read_first":
 		a.Big = p.T("Read the pH first.")
-		a.Says = []string{p.T("Nothing is said before the last dose has been read, or when the last reading is hours old.")}
+		a.Says = []string{p.T("Ulpa says nothing until the last dose has been read, or if the last reading is hours old.")}
 	case "read_again":
 		a.Big, a.Now = p.T("Read again before anything goes in."), true
-		a.Says = []string{p.T("The readings do not fit together, or nothing may be dosed by them: look at the pen and at what was poured.")}
+		a.Says = []string{p.T("The readings do not fit together, or no dose is safe on them: check the pen and what was poured.")}
 	case "leave":
 		a.Big = p.T("Leave it alone.")
-		a.Says = []string{p.T("It is there, or too near to be worth a dose.")}
+		a.Says = []string{p.T("It is on target, or so near that a dose is not worth it.")}
 	default:
 		a.Big = p.T("Stir in %s of %s, wait, read again.", p.Format(*d.Amount, u), agent)
 		a.Use = url.Values{"agent": {fmt.Sprint(next["agent"])}, "amount": {short(roundSignificant(*d.Amount))}}
 		a.Says = append(
 			a.Says,
 			map[string]string{
-				"half": p.T("That is half of what it should take."), "rest": p.T("The readings have told enough for all of it."),
-				"floor": p.T("No more: one time in twenty more would end below pH %.1f.", d.Floor),
+				"half": p.T("That is half of what it should take."), "rest": p.T("The readings are enough to advise the whole dose."),
+				"floor": p.T("No more: with more, one time in twenty it would end below pH %.1f.", d.Floor),
 			}[*d.LimitedBy],
 		)
 	}
 	if !d.Learned && len(d.Used) > 1 {
 		a.Says = append(
 			a.Says,
-			p.T("These readings cannot tell anything about the water yet: the dose between them was too small for the error of reading."),
+			p.T("These readings tell nothing about the water yet: the dose between them was smaller than the error of reading."),
 		)
 	}
 	a.Figures = d.figures(p, u)
@@ -97,7 +97,7 @@ func (d learned) figures(p say.Reader, u string) []Figure {
 		)
 	}
 	if d.Need != nil {
-		figures = append(figures, Figure{p.T("To the target, on average"), p.Format(*d.Need, u)}, Figure{p.T("At most, by risk"), p.Format(*d.Cap, u)})
+		figures = append(figures, Figure{p.T("To the target, on average"), p.Format(*d.Need, u)}, Figure{p.T("Most that is safe"), p.Format(*d.Cap, u)})
 	}
 	figures = append(
 		figures,
@@ -129,9 +129,9 @@ func (d learned) picture(p say.Reader, in map[string]any) Picture {
 		chart.row(Row{Name: p.T("after the dose"), From: f.P5, To: f.P95, At: f.P50, Interval: true, Text: p.T("%.1f", f.P50)})
 	}
 	return Picture{
-		Says:  p.T("Where the pH lies now and after the dose, with how sure."),
+		Says:  p.T("Where the pH is now and after the dose, with how sure that is."),
 		Chart: chart,
-		Key:   p.T("The line is nine chances in ten. Shaded: from the floor to the top of the band."),
+		Key:   p.T("The line is nine chances in ten. Shaded: from the bottom to the top of the range."),
 	}
 }
 
@@ -151,14 +151,14 @@ func tellCombine(p say.Reader, in map[string]any, out result, _ asker) (Answer, 
 		a.Says = append(
 			a.Says,
 			map[string]string{
-				"leave": p.T("Leave it: it is most likely inside the band."), "lower": p.T("Bring it down."), "raise": p.T("Bring it up."),
+				"leave": p.T("Leave it: it is most likely within its range."), "lower": p.T("Bring it down."), "raise": p.T("Bring it up."),
 				"read_again": p.T("Read again before anything is done."),
 			}[*c.Advice],
 		)
 		a.Now = *c.Advice == "lower" || *c.Advice == "raise"
 	}
 	if c.Disagree {
-		a.Says = append(a.Says, p.T("Two of them lie too far apart to be right both."))
+		a.Says = append(a.Says, p.T("Two of them are too far apart to both be right."))
 	}
 	for _, x := range []struct {
 		name string
@@ -226,9 +226,9 @@ func tellRunsDry(p say.Reader, in map[string]any, out result, ask asker) (Answer
 		return p.T("%.1f days", *h/24)
 	}
 	a := Answer{
-		Big: p.T("It lasts."),
+		Big: p.T("It will last."),
 		Figures: []Figure{
-			{p.T("Chance to fall dry"), percent(d.Chance)},
+			{p.T("Chance of running dry"), percent(d.Chance)},
 			{p.T("Level needed"), p.Format(d.Needed, unit.Litre)},
 			{p.T("Drinks a day"), p.Format(d.Mean, unit.Litre) + " ± " + p.Format(d.SD, unit.Litre)},
 			{p.T("One chance in twenty after"), days(d.To5)},
@@ -241,15 +241,15 @@ func tellRunsDry(p say.Reader, in map[string]any, out result, ask asker) (Answer
 		a.Big = p.T("Add %s.", p.Format(d.Add, unit.Litre))
 		a.Use = url.Values{"water": {p.Figure(d.Add, unit.Litre)}}
 	case !d.Possible:
-		a.Big, a.Now = p.T("Full is not enough: somebody must come."), true
+		a.Big, a.Now = p.T("A full tank is not enough: somebody must come."), true
 		if *d.Why == "air_gap" {
-			a.Big = p.T("It may not be filled so high: somebody must come.")
+			a.Big = p.T("Do not fill it that high: somebody must come.")
 		}
 		a.Says = []string{
-			p.T("Filled as far as it may be, it is dry by then with a chance of %s; come after %s at the latest.", percent(d.After), days(d.Longest)),
+			p.T("Filled as far as is safe, the chance that it is dry by then is %s; come after %s at the latest.", percent(d.After), days(d.Longest)),
 		}
 		if d.Add > 0 {
-			a.Says = append(a.Says, p.T("Add %s all the same.", p.Format(d.Add, unit.Litre)))
+			a.Says = append(a.Says, p.T("Add %s anyway.", p.Format(d.Add, unit.Litre)))
 		}
 	}
 	most := max(num(in, "hours", 24)*1.5, 24)
@@ -267,7 +267,7 @@ func tellRunsDry(p say.Reader, in map[string]any, out result, ask asker) (Answer
 	chart := plot(p, p.T("days from now"), 0, most/24, p.T("chance to be dry, %"), 0, 100)
 	chart.line("water", curve)
 	chart.vertical(num(in, "hours", 0)/24, p.T("somebody comes"), "sea")
-	a.Picture = Picture{Says: p.T("The chance to be dry, day by day, as it stands now."), Chart: chart}
+	a.Picture = Picture{Says: p.T("The chance of being dry, day by day, as it is now."), Chart: chart}
 	return a, nil
 }
 
@@ -290,18 +290,18 @@ func tellJar(p say.Reader, in map[string]any, out result, _ asker) (Answer, erro
 	if err != nil {
 		return Answer{}, err
 	}
-	a := Answer{Big: p.T("Pour nothing.")}
+	a := Answer{Big: p.T("Do not pour anything.")}
 	switch {
 	case j.Pour > 0:
 		a.Big = p.T("Pour %s, up to %s.", p.Format(j.Pour, unit.Litre), p.Format(j.After, unit.Centimetre))
 		a.Use = url.Values{"water": {p.Figure(j.Pour, unit.Litre)}}
 	case j.TooHigh:
-		a.Says = append(a.Says, p.T("It stands too high already: the upper roots need air. Let it fall."))
+		a.Says = append(a.Says, p.T("The water is too high already: the upper roots need air. Let it fall."))
 	}
 	if j.Phase == "touch" {
-		a.Says = append(a.Says, p.T("Roots do not hang yet: the water touches the pot’s foot until they do."))
+		a.Says = append(a.Says, p.T("Roots do not hang below the pot yet: let the water touch the bottom of the pot until they do."))
 	} else {
-		a.Says = append(a.Says, p.T("Roots hang: never fill it to the top again, for drowned air roots die."))
+		a.Says = append(a.Says, p.T("Roots hang: never fill it to the top again, because air roots drown."))
 	}
 	if !j.Lasts {
 		a.Now = true
@@ -329,7 +329,7 @@ func tellJar(p say.Reader, in map[string]any, out result, _ asker) (Answer, erro
 		return t
 	}
 	a.Picture = Picture{
-		Says:  p.T("The jar cut open, now and after pouring; the pot’s foot is at %s.", p.Format(foot, unit.Centimetre)),
+		Says:  p.T("The jar from the side, now and after pouring; the bottom of the pot is at %s.", p.Format(foot, unit.Centimetre)),
 		Tanks: []Tank{draw(p.T("Now"), j.Level), draw(p.T("Then"), j.After)},
 	}
 	return a, nil
@@ -352,7 +352,7 @@ func tellNight(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 	}
 	c := func(v float64) string { return p.Format(v, unit.Celsius) }
 	a := Answer{
-		Big:  p.T("Leave them: %s here, and they bear %s.", c(n.Expected), c(n.Floor)),
+		Big:  p.T("Leave them: it is %s here, and they can take %s.", c(n.Expected), c(n.Floor)),
 		Says: []string{p.T("The chance of harm is %s.", percent(n.Harm))},
 	}
 	if n.Advice == "protect" {
@@ -363,8 +363,8 @@ func tellNight(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 		{p.T("Expected here"), c(n.Expected)},
 		{p.T("Nine nights in ten"), p.T("%s to %s", c(n.Low), c(n.High))},
 		{p.T("Chance of frost"), percent(n.Frost)},
-		{p.T("They bear"), c(n.Floor)},
-		{p.T("Here, less the station"), p.T("%s ± %s", p.Format(n.Difference, unit.Kelvin), p.Format(n.DiffSD, unit.Kelvin))},
+		{p.T("They tolerate"), c(n.Floor)},
+		{p.T("Here minus the station"), p.T("%s ± %s", p.Format(n.Difference, unit.Kelvin), p.Format(n.DiffSD, unit.Kelvin))},
 	}
 	forecast := num(in, "forecast_c", 0)
 	low, high := min(n.Low, n.Floor, forecast)-1, max(n.High, n.Floor, forecast)+1
@@ -379,7 +379,7 @@ func tellNight(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 	a.Picture = Picture{
 		Says:  p.T("The forecast, what it means here, and what the plants bear."),
 		Chart: chart,
-		Key:   p.T("The line is nine nights in ten. Hatched: below what they bear."),
+		Key:   p.T("The line is nine nights in ten. Hatched: colder than they can stand."),
 	}
 	return a, nil
 }
@@ -402,7 +402,7 @@ func tellCount(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 	cells, today := num(in, "cells", 1), num(in, "day", 0)
 	a := Answer{
 		Big:  p.T("About %.0f of %.0f by now.", x.Expected, cells),
-		Says: []string{p.T("Nine sowings in ten like this one show %d to %d.", x.Low, x.High)},
+		Says: []string{p.T("Nine sowings in ten like this one have %d to %d up.", x.Low, x.High)},
 	}
 	if x.Verdict != nil {
 		seen := say.Plural(int(num(in, "seen", 0)), "cell")
@@ -416,10 +416,10 @@ func tellCount(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 		return p.T("day %.1f", *v)
 	}
 	a.Figures = []Figure{
-		{p.T("A cell shows a sprout"), percent(x.CellChance)},
+		{p.T("Chance that a cell comes up"), percent(x.CellChance)},
 		{p.T("In the end"), p.T("%.0f of %.0f", x.Final, cells)},
 		{p.T("Half are up on"), on(x.Half)},
-		{p.T("A count says something from"), on(x.Judge)},
+		{p.T("A count tells you something from"), on(x.Judge)},
 	}
 	last := max(today, 6)
 	if x.Judge != nil && *x.Judge < 120 {
@@ -457,9 +457,9 @@ func tellCount(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 		chart.vertical(today, p.T("now"), "now")
 	}
 	a.Picture = Picture{
-		Says:  p.T("Cells with a sprout by day: what is usual, with the range of nine sowings in ten."),
+		Says:  p.T("Cells with a seedling, day by day: what is usual, with the range of nine sowings in ten."),
 		Chart: chart,
-		Key:   p.T("Thin: nine sowings in ten lie between."),
+		Key:   p.T("Thin line: nine sowings in ten are within it."),
 	}
 	return a, nil
 }

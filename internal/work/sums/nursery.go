@@ -31,7 +31,7 @@ func tellPots(p say.Reader, _ map[string]any, out result, ask asker) (Answer, er
 	if x.Bags != nil {
 		a.Says = append(a.Says, p.T("That is %s; %s are left of the last.", say.Plural(*x.Bags, "bag"), say.Of(*x.Left, unit.Litre)))
 	}
-	a.Says = append(a.Says, p.T("Damp the mix before it is handled, and wash hands after it."))
+	a.Says = append(a.Says, p.T("Dampen the mix before you handle it, and wash hands after."))
 	points := [][2]float64{{0, 0}} // no pots take no mix
 	most := 0.0
 	for n := 5; n <= 60; n += 5 {
@@ -48,7 +48,7 @@ func tellPots(p say.Reader, _ map[string]any, out result, ask asker) (Answer, er
 	}
 	chart := plot(p, p.T("Pots"), 0, 60, p.T("Loose mix, %s", p.Name(unit.Litre)), 0, most*1.05)
 	chart.line("sea", points)
-	a.Picture = Picture{Says: p.T("Mix by the number of pots."), Chart: chart}
+	a.Picture = Picture{Says: p.T("How much mix, by the number of pots."), Chart: chart}
 	return a, nil
 }
 
@@ -62,9 +62,9 @@ func tellAge(p say.Reader, in map[string]any, out result, ask asker) (Answer, er
 		return Answer{}, err
 	}
 	below := num(in, "germination_below", 0.5)
-	a := Answer{Big: p.T("%.0f\u00a0%% of it should still come up.", 100*x.Germination)}
+	a := Answer{Big: p.T("About %.0f\u00a0%% of it should still germinate.", 100*x.Germination)}
 	if x.Days > 0 {
-		a.Says = append(a.Says, p.T("Kept as at last, it stays above %.0f\u00a0%% for %s more.", 100*below, say.Plural(int(x.Days), "day")))
+		a.Says = append(a.Says, p.T("Stored as it is now, it stays above %.0f\u00a0%% for %s more.", 100*below, say.Plural(int(x.Days), "day")))
 	} else {
 		a.Now = true
 		a.Says = append(a.Says, p.T("It is below %.0f\u00a0%% already: sow it thicker, or test it first.", 100*below))
@@ -88,6 +88,6 @@ func tellAge(p say.Reader, in map[string]any, out result, ask asker) (Answer, er
 	}
 	chart := plot(p, p.T("Days from now"), 0, most, p.T("Germination, %"), 0, 100)
 	chart.line("sea", points)
-	a.Picture = Picture{Says: p.T("Germination by days from now, kept as at last."), Chart: chart}
+	a.Picture = Picture{Says: p.T("Germination in the days ahead, if stored as it is now."), Chart: chart}
 	return a, nil
 }

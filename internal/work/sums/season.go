@@ -46,9 +46,9 @@ func tellSeason(p say.Reader, in map[string]any, out result, _ asker) (Answer, e
 		from, to = min(from, day(b.Moves[0].Date)), max(to, day(*b.Ready))
 	}
 	a := Answer{
-		Big: p.T("%d of %d batches find room and hands.", grown, len(s.Batches)),
+		Big: p.T("%d of %d batches fit the space and time there is.", grown, len(s.Batches)),
 		Says: []string{
-			p.T("No plan could cost less than %s; this one costs %s, within %s.", figureOf(p, s.Bound), figureOf(p, s.Cost), p.T("%.1f %%", 100*s.Gap)),
+			p.T("No plan could cost less than %s; this one costs %s, within %s of that.", figureOf(p, s.Bound), figureOf(p, s.Cost), p.T("%.1f %%", 100*s.Gap)),
 		},
 	}
 	a.Says = append(a.Says, left[:min(len(left), 8)]...)
@@ -77,7 +77,7 @@ func tellSeason(p say.Reader, in map[string]any, out result, _ asker) (Answer, e
 	a.Figures = a.Figures[:min(len(a.Figures), 12)]
 	a.Picture = Picture{
 		Says: p.T("The batches as bars over the days."), Chart: chart,
-		Key: p.T("Dark: until the last move. Light: from then until it is ready. Hatched: closed."),
+		Key: p.T("Dark: until the last move. Light: from then until it is ready. Hatched: closed days."),
 	}
 	return a, nil
 }
@@ -120,7 +120,7 @@ func tellBeds(p say.Reader, _ map[string]any, out result, _ asker) (Answer, erro
 		most = max(most, x.Points)
 	}
 	slices.SortStableFunc(b.Penalties, func(x, y penalty) int { return cmp.Compare(y.Points, x.Points) })
-	a.Picture = Picture{Says: p.T("What troubles the plan, the worst first."), Key: p.T("The bar is how much it counts.")}
+	a.Picture = Picture{Says: p.T("What is wrong with the plan, the worst first."), Key: p.T("The bar is how much it counts.")}
 	for _, x := range b.Penalties[:min(len(b.Penalties), mostShown)] {
 		bar := Bar{Name: x.Crop, Value: figureOf(p, x.Points), Note: p.Say(bedTrouble[x.Code]), Width: 100 * x.Points / most}
 		if x.Section != nil {
@@ -132,7 +132,7 @@ func tellBeds(p say.Reader, _ map[string]any, out result, _ asker) (Answer, erro
 }
 
 var bedTrouble = map[string]say.Words{
-	"rotation": "its family stood here not long ago", "feeder": "it asks of the ground what was taken last year",
+	"rotation": "its family grew here not long ago", "feeder": "needs from the soil what was taken last year",
 	"too_shady": "too shady", "too_sunny": "too sunny",
 	"apart": "its neighbour is better apart", "near": "without a neighbour that it likes", "unplaced": "not placed",
 }
@@ -158,27 +158,28 @@ func tellOrder(p say.Reader, _ map[string]any, out result, _ asker) (Answer, err
 	if err != nil {
 		return Answer{}, err
 	}
-	a := Answer{Big: p.T("No number of plants up to 10,000 meets it."), Now: true}
+	a := Answer{Big: p.T("Even 10,000 plants would not be enough."), Now: true}
 	if o.Plants != nil {
-		a = Answer{Big: p.T("Set out %s.", say.Plural(*o.Plants, "plant"))}
-		a.Figures = []Figure{{p.T("Chance that it is met"), percent(*o.Chance)}, {p.T("Usable, on average"), p.T("%.1f", *o.Usable)}}
+		a = Answer{Big: p.T("Planted out %s.", say.Plural(*o.Plants, "plant"))}
+		a.Figures = []Figure{{p.T("Chance of meeting it"), percent(*o.Chance)}, {p.T("Usable, on average"), p.T("%.1f", *o.Usable)}}
 		if o.Weight != nil {
 			a.Figures = append(a.Figures, Figure{p.T("They weigh, on average"), p.Format(*o.Weight, unit.Gram)})
 		}
 	}
 	if o.Now != nil {
-		a.Figures = append(a.Figures, Figure{p.T("Chance with the plants there are"), percent(*o.Now)})
+		a.Figures = append(a.Figures, Figure{p.T("Chance of meeting it with the plants there are"), percent(*o.Now)})
 	}
 	if s := o.Sow; s != nil && s.Cells != nil {
 		a.Says = append(a.Says, p.T("From seed: %s with %d seeds, %s.", say.Plural(*s.Cells, "cell"), *s.Seeds, say.Plural(*s.Trays, "tray")))
-		a.Figures = append(a.Figures, Figure{p.T("Chance that it is met, from seed"), percent(*s.Chance)}, Figure{p.T("Plants to expect"), p.T("%.1f", *s.Plants)})
+		a.Figures = append(a.Figures, Figure{p.T("Chance of meeting it, sowing from seed"), percent(*s.Chance)},
+			Figure{p.T("Plants to expect"), p.T("%.1f", *s.Plants)})
 	} else if s != nil {
-		a.Says, a.Now = append(a.Says, p.T("No number of cells up to 10,000 meets it.")), true
+		a.Says, a.Now = append(a.Says, p.T("Even 10,000 cells would not be enough.")), true
 	}
 	a.Picture = Picture{Says: p.T("How sure it is."), Key: p.T("The bar is the chance.")}
-	chances := []chanceOf{{p.T("Chance that it is met"), o.Chance}, {p.T("Chance with the plants there are"), o.Now}}
+	chances := []chanceOf{{p.T("Chance of meeting it"), o.Chance}, {p.T("Chance of meeting it with the plants there are"), o.Now}}
 	if o.Sow != nil {
-		chances = append(chances, chanceOf{p.T("Chance that it is met, from seed"), o.Sow.Chance})
+		chances = append(chances, chanceOf{p.T("Chance of meeting it, sowing from seed"), o.Sow.Chance})
 	}
 	for _, x := range chances {
 		if x.share != nil {
@@ -210,10 +211,10 @@ func tellGrow(p say.Reader, in map[string]any, out result, ask asker) (Answer, e
 	case wanted && g.Days != nil:
 		a.Big, last = p.T("It weighs %s on day %d.", say.Of(target, unit.Gram), *g.Days), *g.Days+7
 		if g.Slow != nil && g.Fast != nil {
-			a.Says = append(a.Says, p.T("Between day %d and day %d, as the light may be off.", *g.Fast, *g.Slow))
+			a.Says = append(a.Says, p.T("Between day %d and day %d, because the light may differ.", *g.Fast, *g.Slow))
 		}
 	case wanted:
-		a.Big, a.Now = p.T("It does not come to %s within 400 days.", say.Of(target, unit.Gram)), true
+		a.Big, a.Now = p.T("It does not reach %s within 400 days.", say.Of(target, unit.Gram)), true
 	default:
 		a.Big = p.T("It weighs %s then.", say.Of(*g.Fresh, unit.Gram))
 	}
@@ -225,7 +226,7 @@ func tellGrow(p say.Reader, in map[string]any, out result, ask asker) (Answer, e
 			Figure{p.T("Fresh, on day %d", on), p.Format(*g.Fresh, unit.Gram)},
 			Figure{p.T("With less light, and with more"), p.T("%s to %s", say.Of(*g.Low, unit.Gram), say.Of(*g.High, unit.Gram))},
 			Figure{p.T("Leaves"), p.T("%.1f", *g.Leaves)},
-			Figure{p.T("Leaf over ground"), p.T("%.1f", *g.Area)},
+			Figure{p.T("Leaf area index"), p.T("%.1f", *g.Area)},
 		)
 	}
 	var points [][2]float64

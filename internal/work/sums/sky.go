@@ -47,10 +47,11 @@ func tellFrost(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 	switch r := f.Spring.ByRisk; {
 	case f.Spring.Years == 0 && f.Autumn.Years == 0:
 		a.Big, a.Now = p.T("Too few nights to say."), true
-		a.Says = []string{p.T("A half-year counts when nine tenths of its nights are there: January to June for spring, July to December for autumn.")}
+		a.Says = []string{p.T("A half-year counts only if at least nine tenths of its nights are in the file: January to June for spring, July to " +
+			"December for autumn.")}
 		return a, nil
 	case len(r) > 0 && r[0].Date != nil:
-		a.Big = p.T("From %s on, frost comes after it in %s of years.", monthDay(p, *r[0].Date), percent(r[0].Risk))
+		a.Big = p.T("From %s on, frost still follows in %s of years.", monthDay(p, *r[0].Date), percent(r[0].Risk))
 	default:
 		a.Big = p.T("Frost, as a risk by date.")
 	}
@@ -134,22 +135,22 @@ func tellAir(p say.Reader, in map[string]any, out result, ask asker) (Answer, er
 	t, h := num(in, "temperature_c", 20), num(in, "humidity_percent", 50)
 	a := Answer{
 		Big:     p.T("The leaf feels %.2f kPa.", v.Leaf),
-		Figures: []Figure{{p.T("Deficit of the air"), p.T("%.2f kPa", v.VPD)}, {p.T("Saturation"), p.T("%.2f kPa", v.Full)}},
+		Figures: []Figure{{p.T("Vapour pressure deficit (VPD) of the air"), p.T("%.2f kPa", v.VPD)}, {p.T("Saturation"), p.T("%.2f kPa", v.Full)}},
 	}
 	if v.Dew != nil {
-		a.Figures = append(a.Figures, Figure{p.T("Dew falls at"), p.Format(*v.Dew, unit.Celsius)})
+		a.Figures = append(a.Figures, Figure{p.T("Dew point"), p.Format(*v.Dew, unit.Celsius)})
 	}
 	switch {
 	case v.Leaf < 0.2:
-		a.Says, a.Now = []string{p.T("Too damp: leaves stay wet, and mould and damping off follow. Open a vent or move the air.")}, true
+		a.Says, a.Now = []string{p.T("Too humid: leaves stay wet, and mould and damping off follow. Open a vent or move the air.")}, true
 	case v.Leaf < 0.4:
-		a.Says = []string{p.T("Damp: right for seedlings and cuttings, too damp for grown plants.")}
+		a.Says = []string{p.T("Humid: right for seedlings and cuttings, too humid for grown plants.")}
 	case v.Leaf <= 1.2:
 		a.Says = []string{p.T("Comfortable for most leaves and herbs.")}
 	case v.Leaf <= 1.6:
 		a.Says = []string{p.T("Dry: grown plants cope, seedlings do not.")}
 	default:
-		a.Says, a.Now = []string{p.T("Very dry: plants close up or wilt. Shade, damp the floor, or move the air less.")}, true
+		a.Says, a.Now = []string{p.T("Very dry: plants close up or wilt. Shade them, wet the floor, or move the air less.")}, true
 	}
 	var curve [][2]float64
 	for x := 0.0; x <= 100; x += 4 {
@@ -166,7 +167,7 @@ func tellAir(p say.Reader, in map[string]any, out result, ask asker) (Answer, er
 	chart.line("sea", curve)
 	chart.dot(h, max(0, v.Leaf), p.T("%.2f kPa", v.Leaf))
 	a.Picture = Picture{
-		Says:  p.T("Deficit at the leaf by humidity at %s.", p.Format(t, unit.Celsius)),
+		Says:  p.T("Vapour pressure deficit (VPD) at the leaf, by humidity at %s.", p.Format(t, unit.Celsius)),
 		Chart: chart,
 		Key:   p.T("Shaded: comfortable for most leaves and herbs."),
 	}
@@ -200,13 +201,13 @@ func tellDaylight(p say.Reader, in map[string]any, out result, ask asker) (Answe
 	}}
 	switch {
 	case l.DLI < 6:
-		a.Says, a.Now = []string{p.T("Too little for most crops: seedlings stretch. Light them, or sow later.")}, true
+		a.Says, a.Now = []string{p.T("Too little for most crops: seedlings stretch. Add lamps, or sow later.")}, true
 	case l.DLI < 12:
-		a.Says = []string{p.T("Enough for seedlings, lettuce and many herbs; fruit wants more.")}
+		a.Says = []string{p.T("Enough for seedlings, lettuce and many herbs; fruiting crops want more.")}
 	case l.DLI < 20:
 		a.Says = []string{p.T("Good for leaves and herbs, enough for most fruiting crops.")}
 	default:
-		a.Says = []string{p.T("Plenty for fruit; shade seedlings and lettuce at noon.")}
+		a.Says = []string{p.T("Plenty for fruiting crops; shade seedlings and lettuce at noon.")}
 	}
 	a.Says = append(a.Says, p.T("A cloudy day gives a quarter to a half of a clear one."))
 	first, _ := calendar.ParseDay(p.T("%04d-01-01", at.UTC().Year()))

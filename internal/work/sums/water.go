@@ -45,7 +45,7 @@ func tellPH(p say.Reader, in map[string]any, out result, ask asker) (Answer, err
 		a.Big = p.T("Nothing to add: it is there.")
 		a.Use = nil
 	} else {
-		a.Big = p.T("%s of %s, half of it first.", p.Format(d.Amount, u), agent)
+		a.Big = p.T("%s of %s; add half of it first.", p.Format(d.Amount, u), agent)
 		a.Says = []string{
 			p.T("Stir in %s, wait %.0f minutes, read again. The second half is worked out from what the first one did.", p.Format(d.First.Amount, u), d.First.Wait),
 			p.T("The pH creeps back up as carbon dioxide leaves."), p.T("Measure the alkalinity before the feed goes in: phosphate counts in a titration too."),
@@ -140,9 +140,9 @@ func tellReservoir(p say.Reader, in map[string]any, out result, _ asker) (Answer
 	add("drain", *r.DrainL, unit.Litre, "drain %s")
 	add("water", *r.WaterL, unit.Litre, "add %s of water")
 	add("stock", *r.StockML, unit.Millilitre, "%s of each stock")
-	a := Answer{Use: use, Says: []string{p.T("One stock after the other, stirring between: concentrated they never meet. pH comes last.")}}
+	a := Answer{Use: use, Says: []string{p.T("One stock after the other, stirring in between: never let them meet undiluted. pH comes last.")}}
 	if len(does) == 0 {
-		a.Big, a.Says, a.Use = p.T("Nothing to do: it is there."), nil, nil
+		a.Big, a.Says, a.Use = p.T("Nothing to do: it is on target."), nil, nil
 	} else {
 		a.Big = p.T("%s.", say.Capital(say.Then(does...)))
 	}
@@ -150,7 +150,7 @@ func tellReservoir(p say.Reader, in map[string]any, out result, _ asker) (Answer
 		{p.T("Drain"), p.Format(*r.DrainL, unit.Litre)},
 		{p.T("Water"), p.Format(*r.WaterL, unit.Litre)},
 		{p.T("Each stock"), p.Format(*r.StockML, unit.Millilitre)},
-		{p.T("Then it stands at"), p.Format(*r.LevelL, unit.Litre)},
+		{p.T("Then it is at"), p.Format(*r.LevelL, unit.Litre)},
 		{p.T("with a strength of"), p.Format(*r.EC, unit.MS)},
 	}
 	a.Picture = Picture{Says: p.T("The tank before and after."), Tanks: []Tank{before, box(p.T("Then"), *r.LevelL, *r.EC)}}
@@ -172,12 +172,12 @@ func tellVessel(p say.Reader, in map[string]any, out result, _ asker) (Answer, e
 			{p.T("Holds now"), p.Format(v.Litres, unit.Litre)},
 			{p.T("Full"), p.Format(v.Full, unit.Litre)},
 		},
-		Says: []string{p.T("Full it weighs %s and the vessel: a litre of water is a kilogram.", kilograms(v.Full, p))},
+		Says: []string{p.T("Full, it weighs %s plus the vessel: a litre of water weighs a kilogram.", kilograms(v.Full, p))},
 	}
 	a.Big = p.T("%s at %s.", p.Format(v.Litres, unit.Litre), p.Format(v.Depth, unit.Centimetre))
 	t := vesselCut(in, v.Depth)
 	t.Level = p.T("%s at %s", p.Format(v.Litres, unit.Litre), p.Format(v.Depth, unit.Centimetre))
-	a.Picture = Picture{Says: p.T("The vessel cut open at its level."), Tanks: []Tank{t}}
+	a.Picture = Picture{Says: p.T("The vessel from the side, at its level."), Tanks: []Tank{t}}
 	return a, nil
 }
 
@@ -232,11 +232,11 @@ func tellRecipe(p say.Reader, in map[string]any, out result, _ asker) (Answer, e
 	}
 	a := Answer{Adult: true, Big: p.T("Weigh out %d salts; about %s.", len(used(r.Grams)), p.Format(r.EC, unit.MS))}
 	if len(used(r.Grams)) == 0 {
-		a.Big, a.Now = p.T("None of these salts brings what is wanted."), true
+		a.Big, a.Now = p.T("None of these salts adds what is wanted."), true
 	} else if most < 1 {
-		a.Says = append(a.Says, p.T("Every target is met within 1 %."))
+		a.Says = append(a.Says, p.T("Every target is met to within 1 %."))
 	} else {
-		a.Says = append(a.Says, p.T("Farthest off: %s, %s than wanted.", worst, offBy(p, r.Deviation[worst])))
+		a.Says = append(a.Says, p.T("Furthest off: %s, %s than wanted.", worst, offBy(p, r.Deviation[worst])))
 	}
 	for _, name := range used(r.Grams) {
 		line := Figure{choiceName(p, "", name), p.Format(r.Grams[name], unit.Gram)}
@@ -257,7 +257,7 @@ func tellRecipe(p say.Reader, in map[string]any, out result, _ asker) (Answer, e
 	wanted, _ := in["targets_mg_l"].(map[string]any)
 	a.Picture = Picture{
 		Says: p.T("What the recipe gives beside what was wanted."),
-		Key:  p.T("The bar is what it gives, the line what was wanted; past half as much again it is cut off."),
+		Key:  p.T("The bar is what it gives, the line what was wanted; bars more than half too long are cut off."),
 	}
 	for _, el := range recipe.Targets {
 		target, ok := wanted[el]
@@ -316,7 +316,7 @@ func tellConductivity(p say.Reader, in map[string]any, out result, _ asker) (Ans
 		Big: p.T("The meter should read %s.", p.Format(c.EC25, unit.MS)),
 		Says: []string{
 			p.T(
-				"Meters give the figure at %s; at %s the water itself has %s.",
+				"Meters show the value at %s; at %s the water itself has %s.",
 				p.Format(25, unit.Celsius),
 				p.Format(t, unit.Celsius),
 				p.Format(c.EC, unit.MS),
@@ -360,9 +360,9 @@ func tellOxygen(p say.Reader, in map[string]any, out result, ask asker) (Answer,
 		return Answer{}, err
 	}
 	t := num(in, "temperature_c", 20)
-	a := Answer{Big: p.T("At most %.1f mg/L.", o.S), Says: []string{p.T("That is water in full contact with air; a tank without movement holds less.")}}
+	a := Answer{Big: p.T("At most %.1f mg/L.", o.S), Says: []string{p.T("That holds for water in full contact with air; a still tank holds less.")}}
 	if t > 24 {
-		a.Now, a.Says = true, append(a.Says, p.T("Above about %s roots suffer: cool it, shade it, aerate.", p.Format(24, unit.Celsius)))
+		a.Now, a.Says = true, append(a.Says, p.T("Above about %s roots suffer: cool the water, shade it and bubble air through it.", p.Format(24, unit.Celsius)))
 	}
 	var curve [][2]float64
 	for v := 0.0; v <= 40; v += 2 {
@@ -398,9 +398,9 @@ func tellAmmonia(p say.Reader, in map[string]any, out result, ask asker) (Answer
 	a := Answer{Big: p.T("%.3g mg/L is the harmful part.", m.MgL), Figures: []Figure{{p.T("Un-ionised"), p.T("%.2g %%", m.Percent)}}}
 	switch {
 	case m.MgL >= 0.05:
-		a.Now, a.Says = true, []string{p.T("Fish are harmed at this: stop feeding, change part of the water, find the cause. Ask somebody who knows fish.")}
+		a.Now, a.Says = true, []string{p.T("This harms fish: stop feeding, change part of the water, find the cause. Ask somebody who knows fish.")}
 	case m.MgL >= 0.02:
-		a.Says = []string{p.T("Above what fish should live in for long: feed less and measure daily.")}
+		a.Says = []string{p.T("More than fish should live in for long: feed less and measure every day.")}
 	default:
 		a.Says = []string{p.T("Below 0.02 mg/L, which most fish bear.")}
 	}
@@ -425,7 +425,7 @@ func tellAmmonia(p say.Reader, in map[string]any, out result, ask asker) (Answer
 	a.Picture = Picture{
 		Says:  p.T("The harmful part of %.3g mg/L by pH: it rises steeply.", total),
 		Chart: chart,
-		Key:   p.T("Shaded: what most fish bear."),
+		Key:   p.T("Shaded: what most fish tolerate."),
 	}
 	return a, nil
 }

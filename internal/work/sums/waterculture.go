@@ -37,11 +37,11 @@ func ofPen(fields []calc.Field, kind string) (out []calc.Field) {
 
 // penWords are a verdict on a pen, and what to do.
 var penWords = map[string]say.Words{
-	"repeat":  "Do it again with fresh buffers: these are spoiled, or were mixed up.",
-	"replace": "The pen is worn out: its electrode is replaced.",
-	"clean":   "Clean it, let it stand in storage solution for an hour, and do it again.",
+	"repeat":  "Calibrate again with fresh buffers: these have gone off or were mixed up.",
+	"replace": "The pen is worn out: replace its electrode.",
+	"clean":   "Clean it, let it stand in storage solution for an hour, and calibrate again.",
 	"good":    "The pen is good.",
-	"adjust":  "Set it by the standard, or count with its factor.",
+	"adjust":  "Set it with the standard, or multiply by its factor.",
 }
 
 func tellCalibrate(p say.Reader, in map[string]any, out result, ask asker) (Answer, error) {
@@ -64,7 +64,7 @@ func tellCalibrate(p say.Reader, in map[string]any, out result, ask asker) (Answ
 	if x.Slope == nil {
 		a.Figures = []Figure{{p.T("Factor"), figureOf(p, roundSignificant(x.Factor))}, {p.T("Furthest off"), p.T("%.1f\u00a0%%", x.Off)}}
 		if x.EC != nil {
-			a.Figures = append(a.Figures, Figure{p.T("The reading, put right"), p.Format(*x.EC, unit.MS)})
+			a.Figures = append(a.Figures, Figure{p.T("The corrected reading"), p.Format(*x.EC, unit.MS)})
 		}
 		most := 5.0
 		chart := plot(p, p.T("shown, mS/cm"), 0, most, p.T("really, mS/cm"), 0, most)
@@ -75,13 +75,13 @@ func tellCalibrate(p say.Reader, in map[string]any, out result, ask asker) (Answ
 	}
 	a.Figures = []Figure{{p.T("Slope"), p.T("%.1f\u00a0%%", *x.Slope)}, {p.T("Offset"), p.T("%.1f mV", x.Offset)}}
 	if x.Worst != nil {
-		a.Figures = append(a.Figures, Figure{p.T("A buffer lies off the line by"), p.T("%.2f pH", *x.Worst)})
+		a.Figures = append(a.Figures, Figure{p.T("Furthest a buffer lies from the line"), p.T("%.2f pH", *x.Worst)})
 	}
 	if x.PH != nil {
-		a.Figures = append(a.Figures, Figure{p.T("The reading, put right"), p.T("pH %.2f instead of %.2f", *x.PH, *x.Raw)})
+		a.Figures = append(a.Figures, Figure{p.T("The corrected reading"), p.T("pH %.2f instead of %.2f", *x.PH, *x.Raw)})
 	}
 	if *x.Slope < 95 {
-		a.Says = append(a.Says, p.T("With such a slope what is far from 7 is shown too near to it."))
+		a.Says = append(a.Says, p.T("With such a slope readings far from 7 are shown too close to it."))
 	}
 	// What the pen shows at each pH, at 25 °C, by the line.
 	k := *x.Slope / 100
@@ -115,16 +115,18 @@ func tellDrift(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 		return Answer{}, err
 	}
 	words := map[string]say.Words{
-		"silent": "It says nothing any more: cable, current, then the probe.", "stuck": "Its figure does not move: it is dry, broken, or out of the water.",
-		"spiky": "It jumps: a loose plug, air bubbles, or a pump beside it.", "drifting": "It drifts: trust the hand, and put it into two buffers.",
-		"too_few": "Too few readings by hand to tell.", "fine": "Nothing speaks against it.",
+		"silent": "No readings any more: check the cable, the power, then the probe.", "stuck": "The reading does not move: the probe is dry, broken, or out of " +
+			"the water.",
+		"spiky": "It jumps: check for a loose plug, air bubbles, or a pump beside it.", "drifting": "It drifts: trust the hand meter, and put the probe into two " +
+			"buffers.",
+		"too_few": "Too few readings by hand to tell.", "fine": "There is nothing against it.",
 	}
 	a := Answer{Big: p.Say(words[x.Verdict]), Now: x.Verdict != "fine" && x.Verdict != "too_few"}
 	if x.Offset != nil {
-		a.Figures = append(a.Figures, Figure{p.T("It shows more than the hand by"), p.T("%.2f", *x.Offset)})
+		a.Figures = append(a.Figures, Figure{p.T("It reads higher than the hand meter by"), p.T("%.2f", *x.Offset)})
 	}
 	if x.Slope != nil {
-		a.Figures = append(a.Figures, Figure{p.T("and that grows in a week by"), p.T("%.2f", *x.Slope)})
+		a.Figures = append(a.Figures, Figure{p.T("and grows in a week by"), p.T("%.2f", *x.Slope)})
 	}
 	if x.Alarm != nil {
 		a.Figures = append(a.Figures, Figure{p.T("Certain since day"), figureOf(p, *x.Alarm)})
@@ -150,8 +152,8 @@ func tellDrift(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 	chart.line("now", high)
 	chart.line("water", low)
 	a.Picture = Picture{
-		Says: p.T("How far the probe lies above and below the hand meter, added up."), Chart: chart,
-		Key: p.T("Red, too high; blue, too low. Beyond the shaded band it is no chance."),
+		Says: p.T("How far the probe reads above and below the hand meter, added up."), Chart: chart,
+		Key: p.T("Red: too high. Blue: too low. Beyond the shaded band it is not just chance."),
 	}
 	return a, nil
 }
@@ -172,8 +174,8 @@ func tellSpoon(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 	a := Answer{
 		Big: p.T("A level spoon weighs %s.", say.Of(x.Grams, unit.Gram)),
 		Figures: []Figure{
-			{p.T("Known to"), p.T("give or take %s", say.Of(roundSignificant(x.Error), unit.Gram))},
-			{p.T("One spoon from another"), p.T("give or take %s", say.Of(roundSignificant(x.Spread), unit.Gram))},
+			{p.T("Accurate to"), p.T("give or take %s", say.Of(roundSignificant(x.Error), unit.Gram))},
+			{p.T("One spoon differs from another by"), p.T("give or take %s", say.Of(roundSignificant(x.Spread), unit.Gram))},
 		},
 	}
 	most := 4
@@ -186,7 +188,7 @@ func tellSpoon(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 			a.Says = append(a.Says, p.T("That is too far off: weigh it instead."))
 		}
 	}
-	a.Says = append(a.Says, p.T("Of this powder only, with this spoon, struck off level. No dust: gloves, and never blow."))
+	a.Says = append(a.Says, p.T("Only for this powder and this spoon, levelled off. No dust: wear gloves, and never blow on it."))
 	list := [][2]float64{}
 	for q := 0; q <= most; q++ {
 		list = append(list, [2]float64{float64(q) / 4, float64(q) / 4 * p.Out(x.Grams, unit.Gram)})
@@ -229,10 +231,11 @@ func tellChlorine(p say.Reader, in map[string]any, out result, _ asker) (Answer,
 		a.Big = p.T("%s of %s, stirred in.", say.Of(x.Mg/1000, unit.Gram), choiceName(p, "agent", agent))
 	}
 	if x.Standing != nil {
-		a.Figures = append(a.Figures, Figure{p.T("By standing or bubbling instead"), p.T("%.0f hours", math.Ceil(*x.Standing))})
+		a.Figures = append(a.Figures, Figure{p.T("If you let it stand or bubble instead"), p.T("%.0f hours", math.Ceil(*x.Standing))})
 	}
 	if in["kind"] == "chloramine" {
-		a.Says = append(a.Says, p.T("Chloramine does not leave by standing, and ammonia stays: %.2g mg/L, of which fish bear %.2g at this pH.", x.Ammonia, x.Limit))
+		a.Says = append(a.Says, p.T("Letting water stand does not remove chloramine, and the ammonia stays: %.2g mg/L. Fish tolerate %.2g mg/L at this "+
+			"pH.", x.Ammonia, x.Limit))
 		a.Now = x.Ammonia > x.Limit/2
 	}
 	half := num(in, "half_life_h", 6)
@@ -248,7 +251,7 @@ func tellChlorine(p say.Reader, in map[string]any, out result, _ asker) (Answer,
 	chart := plot(p, p.T("hours of standing"), 0, 48, "mg/L", 0, math.Max(0.1, 1.1*c))
 	chart.band(0, limit, "usual")
 	chart.line("water", curve)
-	a.Picture = Picture{Says: p.T("What is left in the water by standing."), Chart: chart, Key: p.T("Shaded: what may be left.")}
+	a.Picture = Picture{Says: p.T("What is left in the water if you let it stand."), Chart: chart, Key: p.T("Shaded: what may be left.")}
 	return a, nil
 }
 
@@ -271,13 +274,13 @@ func tellDrink(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 		a.Figures = append(a.Figures, Figure{p.T("Each plant"), p.Format(*x.Plant, unit.Millilitre)})
 	}
 	a.Figures = append(a.Figures,
-		Figure{p.T("By light, of a square metre"), p.Format(x.Light, unit.Litre)},
-		Figure{p.T("By dry air, of a square metre"), p.Format(x.Air, unit.Litre)})
+		Figure{p.T("Because of light, per square metre"), p.Format(x.Light, unit.Litre)},
+		Figure{p.T("Because of dry air, per square metre"), p.Format(x.Air, unit.Litre)})
 	if x.Factor != 1 {
 		a.Figures = append(a.Figures, Figure{p.T("Factor learned here"), figureOf(p, roundSignificant(x.Factor))})
 	}
 	if x.Dry != nil {
-		a.Says = append(a.Says, p.T("It lasts about %.1f days; four times in five, %.1f at least.", *x.Dry, *x.Careful))
+		a.Says = append(a.Says, p.T("It lasts about %.1f days; four times in five at least %.1f days.", *x.Dry, *x.Careful))
 	}
 	var curve [][2]float64
 	most := 0.0
@@ -298,7 +301,7 @@ func tellDrink(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 	if leaf := num(in, "leaf_area_index", 0); leaf <= 5 {
 		chart.dot(leaf, p.Out(x.Day, unit.Litre), p.Format(x.Day, unit.Litre))
 	}
-	a.Picture = Picture{Says: p.T("Water of a day by how much leaf there is."), Chart: chart}
+	a.Picture = Picture{Says: p.T("Daily water by leaf area."), Chart: chart}
 	return a, nil
 }
 
@@ -330,24 +333,24 @@ func tellFish(p say.Reader, in map[string]any, out result, ask asker) (Answer, e
 		a.Big = p.T(words[x.Advice], say.Of(x.Today, unit.Gram))
 	}
 	if x.Over > 1 {
-		a.Says = append(a.Says, p.T("The ammonia is %.1f times what fish bear at this pH and warmth.", x.Over))
+		a.Says = append(a.Says, p.T("The ammonia is %.1f times what fish tolerate at this pH and temperature.", x.Over))
 	}
 	switch {
 	case x.Change == nil:
-		a.Says = append(a.Says, p.T("The water for a change is no better than this: find other."))
+		a.Says = append(a.Says, p.T("The water for the change is no better than this: use other water."))
 	case *x.Change > 0:
-		a.Says = append(a.Says, p.T("Change %s of the water, without chlorine and as warm.", say.Of(*x.Change, unit.Litre)))
+		a.Says = append(a.Says, p.T("Change %s of the water. Use dechlorinated water of the same temperature.", say.Of(*x.Change, unit.Litre)))
 	}
 	if x.Enough != nil && !*x.Enough {
 		a.Says = append(a.Says, p.T("The filter is too small for this feed."))
 	}
-	a.Says = append(a.Says, p.T("What is left after ten minutes is taken out. No copper, no strong acid, no spray near them."))
+	a.Says = append(a.Says, p.T("Take out any feed left after ten minutes. Keep copper, strong acid and sprays away from them."))
 	a.Figures = []Figure{
-		{p.T("Ammonia nitrogen from it"), p.T("%s: %.2f mg/L more a day without a filter", say.Of(x.TAN, unit.Gram), x.Rise)},
-		{p.T("Fish bear, of total ammonia"), p.T("%.2g mg/L", x.Limit)},
-		{p.T("Filter surface that carries it"), p.T("%.1f m²", x.Filter)},
-		{p.T("Plants that carry it"), p.T("%.2f to %.2f m²", x.Low, x.High)},
-		{p.T("Alkalinity to put back, as potassium bicarbonate"), p.Format(x.Bicarb, unit.Gram)},
+		{p.T("Ammonia nitrogen from it"), p.T("%s: without a filter, %.2f mg/L more every day", say.Of(x.TAN, unit.Gram), x.Rise)},
+		{p.T("Total ammonia that fish tolerate"), p.T("%.2g mg/L", x.Limit)},
+		{p.T("Filter surface needed"), p.T("%.1f m²", x.Filter)},
+		{p.T("Plants needed to use it up"), p.T("%.2f to %.2f m²", x.Low, x.High)},
+		{p.T("Alkalinity to replace, as potassium bicarbonate"), p.Format(x.Bicarb, unit.Gram)},
 	}
 	var curve [][2]float64
 	most := 0.0

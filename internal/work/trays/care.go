@@ -21,7 +21,7 @@ var CaredFor = ledger.Declare(ledger.Kind[tray.Done]{
 	Name: "tray_care", Says: careWords,
 	Fields: []ledger.Field[tray.Done]{
 		ledger.Maybe("lamp_cm", "Lamp above the leaves", unit.Centimetre, func(d *tray.Done) **float64 { return &d.LampCM }),
-		ledger.Maybe("lamp_hours", "Lamps on, a day", "hours", func(d *tray.Done) **float64 { return &d.LampHours }),
+		ledger.Maybe("lamp_hours", "Hours with lamps on, a day", "hours", func(d *tray.Done) **float64 { return &d.LampHours }),
 		ledger.Maybe("now_g", "It weighs", unit.Gram, func(d *tray.Done) **float64 { return &d.NowG }),
 		ledger.Maybe("wet_g", "It weighs watered and drained", unit.Gram, func(d *tray.Done) **float64 { return &d.WetG }),
 		ledger.Maybe("dry_g", "It weighs when it wants water", unit.Gram, func(d *tray.Done) **float64 { return &d.DryG }),

@@ -44,9 +44,9 @@ func (c Clashes) Error() string { return c.Why().String() }
 func (c Clashes) Why() say.Text {
 	var parts []say.Text
 	for _, x := range c {
-		parts = append(parts, say.T("%s was marked %s meanwhile and you marked it %s", x.Cell, x.Is.Words(), x.You.Words()))
+		parts = append(parts, say.T("%s was marked %s by somebody else, and you marked it %s", x.Cell, x.Is.Words(), x.You.Words()))
 	}
-	return say.T("%s. Look at the cell and keep again; your other marks are still here.", say.Join("; ", parts...))
+	return say.T("%s. Look at the cell and save again; your other marks are still here.", say.Join("; ", parts...))
 }
 
 // Count records what a visit to a tray saw: one entry for each batch in it. The
@@ -89,7 +89,7 @@ func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
 		at := tray.Cell{Row: m.Row, Col: m.Col}
 		b, ok := holds[at]
 		if !ok {
-			return field.Refuse("marks", "%s holds nothing any more; load the tray again", at.Name())
+			return field.Refuse("marks", "%s no longer holds anything; load the tray again", at.Name())
 		}
 		if marks[b] == nil {
 			order = append(order, b)

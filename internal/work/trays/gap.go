@@ -70,7 +70,7 @@ func KeepGap(ctx context.Context, s *store.Store, w who.Who, k Keep) error {
 	var e field.Errors
 	today := w.Day(s.Now())
 	e.Require(len(k.Cells) > 0, "cells", "choose the cells on the tray, or type them")
-	e.Require(k.On >= today && k.On <= today+400, "on", "takes a day from today on")
+	e.Require(k.On >= today && k.On <= today+400, "on", "must be a day from today on")
 	e.Require(k.ID != uuid.Nil, "id", "is missing; load the page again")
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
 		book, err := crops.Load(ctx, tx)
@@ -98,7 +98,7 @@ func KeepGap(ctx context.Context, s *store.Store, w who.Who, k Keep) error {
 		for _, c := range k.Cells {
 			e.Require(c.Row >= 0 && c.Row < t.Rows && c.Col >= 0 && c.Col < t.Columns, "cells", "%s is outside this tray", c.Name())
 			e.Require(!slices.ContainsFunc(used, func(u db.CellsOfTrayRow) bool { return u.Row == c.Row && u.Col == c.Col }), "cells", "%s is in use", c.Name())
-			e.Require(!slices.ContainsFunc(gaps, func(g Gap) bool { return slices.Contains(g.Cells, c) }), "cells", "%s is kept already", c.Name())
+			e.Require(!slices.ContainsFunc(gaps, func(g Gap) bool { return slices.Contains(g.Cells, c) }), "cells", "%s is saved already", c.Name())
 		}
 		if err := e.Err(); err != nil {
 			return err
@@ -108,7 +108,7 @@ func KeepGap(ctx context.Context, s *store.Store, w who.Who, k Keep) error {
 		}); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Kept %s of %s free for %s", say.Plural(len(k.Cells), "cell"), say.Name(t.Name), book.Find(k.Crop).Name)
+		return trail.Write(ctx, tx, "Reserved %s of %s for %s", say.Plural(len(k.Cells), "cell"), say.Name(t.Name), book.Find(k.Crop).Name)
 	})
 }
 
@@ -128,7 +128,7 @@ func DropGap(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error
 		if err := tx.DropTrayGap(ctx, id); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Keeps a gap in a tray no longer")
+		return trail.Write(ctx, tx, "Gave up a reserved gap in a tray")
 	})
 }
 

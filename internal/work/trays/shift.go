@@ -82,7 +82,7 @@ func shifts(ctx context.Context, tx *store.Tx, r ShiftRequest) (map[uuid.UUID]ba
 			}
 		}
 		if len(acts) == 0 {
-			return nil, field.Refuse("from", "there is no gap before a plant")
+			return nil, field.Refuse("from", "there is no gap to close")
 		}
 		return acts, nil
 	}
@@ -91,7 +91,7 @@ func shifts(ctx context.Context, tx *store.Tx, r ShiftRequest) (map[uuid.UUID]ba
 		return nil, store.Missing(err, "into", "choose a tray")
 	}
 	if len(r.From) == 0 {
-		return nil, field.Refuse("from", "say which plants")
+		return nil, field.Refuse("from", "enter which plants")
 	}
 	to, err := freeIn(ctx, tx, into, r)
 	if err != nil {

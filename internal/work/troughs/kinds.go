@@ -44,7 +44,7 @@ var Read = ledger.Declare(ledger.Kind[fish.Reading]{
 		return say.T("Read %s##noted", say.Join(", ", parts...))
 	},
 	Fields: []ledger.Field[fish.Reading]{
-		ledger.Maybe("tan", "Ammonia, all of it, as N", mgL, func(r *fish.Reading) **float64 { return &r.TAN }),
+		ledger.Maybe("tan", "Total ammonia, as N", mgL, func(r *fish.Reading) **float64 { return &r.TAN }),
 		ledger.Maybe("nitrite", "Nitrite, as N", mgL, func(r *fish.Reading) **float64 { return &r.Nitrite }),
 		ledger.Maybe("nitrate", "Nitrate, as N", mgL, func(r *fish.Reading) **float64 { return &r.Nitrate }),
 		ledger.Maybe("fish_ph", "pH", "pH", func(r *fish.Reading) **float64 { return &r.PH }),
@@ -86,7 +86,7 @@ var Stocked = ledger.Declare(ledger.Kind[fish.Stock]{
 	Fields: []ledger.Field[fish.Stock]{
 		ledger.PickOf("why", "Fish were", Whys, func(s *fish.Stock) *string { return &s.Why }),
 		ledger.Number("fish", "How many", func(s *fish.Stock) *int { return &s.Fish }),
-		ledger.Amount("mass_g", "Of so much each, when put in", unit.Gram, func(s *fish.Stock) *float64 { return &s.MassG }),
+		ledger.Amount("mass_g", "Average weight of each when put in", unit.Gram, func(s *fish.Stock) *float64 { return &s.MassG }),
 		ledger.Short("fish_note", "What was seen", func(s *fish.Stock) *string { return &s.Note }),
 	},
 	Right: func(_ context.Context, _ *store.Tx, _ ledger.Entry, s fish.Stock) (fish.Stock, error) {
@@ -96,10 +96,10 @@ var Stocked = ledger.Declare(ledger.Kind[fish.Stock]{
 
 func checkStock(s fish.Stock) error {
 	var e field.Errors
-	e.Require(s.Why == fish.PutIn || s.Why == fish.Died || s.Why == fish.Taken, "why", "takes one of these")
-	e.Require(s.Fish >= 1 && s.Fish <= 100_000, "fish", "takes 1 to 100,000")
-	e.Require(s.Why != fish.PutIn || s.MassG > 0 && s.MassG <= 50_000, "mass_g", "say what one weighs, about")
-	e.Require(len([]rune(s.Note)) <= mostNote, "fish_note", "takes %d letters at most", mostNote)
+	e.Require(s.Why == fish.PutIn || s.Why == fish.Died || s.Why == fish.Taken, "why", "must be one of these")
+	e.Require(s.Fish >= 1 && s.Fish <= 100_000, "fish", "must be 1 to 100,000")
+	e.Require(s.Why != fish.PutIn || s.MassG > 0 && s.MassG <= 50_000, "mass_g", "enter about what one weighs")
+	e.Require(len([]rune(s.Note)) <= mostNote, "fish_note", "must be %d letters at most", mostNote)
 	return e.Err()
 }
 
@@ -108,7 +108,7 @@ var Weighed = ledger.Declare(ledger.Kind[fish.Sample]{
 	Name: "fish_weigh", Says: func(s fish.Sample) say.Text { return say.T("Weighed %d fish: %s", s.Fish, say.Of(s.Grams, unit.Gram)) },
 	Fields: []ledger.Field[fish.Sample]{
 		ledger.Number("sampled", "Weighed together", func(s *fish.Sample) *int { return &s.Fish }).
-			Hinted("In a bucket of their own water, taken off its weight; five to ten are enough."),
+			Hinted("Weigh them in a bucket of their own water and take off the bucket’s weight; five to ten fish are enough."),
 		ledger.Amount("grams", "They weigh", unit.Gram, func(s *fish.Sample) *float64 { return &s.Grams }),
 	},
 	Right: func(_ context.Context, _ *store.Tx, _ ledger.Entry, s fish.Sample) (fish.Sample, error) {
@@ -118,8 +118,8 @@ var Weighed = ledger.Declare(ledger.Kind[fish.Sample]{
 
 func checkSample(s fish.Sample) error {
 	var e field.Errors
-	e.Require(s.Fish >= 1 && s.Fish <= 100_000, "sampled", "takes 1 to 100,000")
-	e.Require(s.Grams > 0 && s.Grams <= 50_000*float64(max(1, s.Fish)), "grams", "takes a weight above 0")
+	e.Require(s.Fish >= 1 && s.Fish <= 100_000, "sampled", "must be 1 to 100,000")
+	e.Require(s.Grams > 0 && s.Grams <= 50_000*float64(max(1, s.Fish)), "grams", "must be a weight above 0")
 	return e.Err()
 }
 
@@ -142,7 +142,7 @@ var FedFish = ledger.Declare(ledger.Kind[fish.Fed]{
 
 func checkFed(f fish.Fed) error {
 	if f.Grams < 0 || f.Grams > 1e6 {
-		return field.Refuse("fed_g", "takes a weight, 0 or more")
+		return field.Refuse("fed_g", "must be a weight, 0 or more")
 	}
 	return nil
 }
@@ -170,9 +170,9 @@ var Changed = ledger.Declare(ledger.Kind[fish.Added]{
 
 func checkAdded(a fish.Added) error {
 	var e field.Errors
-	e.Require(a.ChangeL > 0 || a.BaseG > 0, "change_l", "say what was done")
-	e.Require(a.ChangeL >= 0 && a.ChangeL <= 1e6, "change_l", "takes litres, 0 or more")
-	e.Require(a.BaseG >= 0 && a.BaseG <= 1e5, "base_g", "takes a weight, 0 or more")
+	e.Require(a.ChangeL > 0 || a.BaseG > 0, "change_l", "enter what was done")
+	e.Require(a.ChangeL >= 0 && a.ChangeL <= 1e6, "change_l", "must be 0 litres or more")
+	e.Require(a.BaseG >= 0 && a.BaseG <= 1e5, "base_g", "must be a weight, 0 or more")
 	return e.Err()
 }
 
@@ -214,7 +214,7 @@ func Restock(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, x f
 	}
 	return keep(ctx, s, w, "troughs.Restock", Stocked.Name, act, x, func(t Trough) error {
 		if x.Why != fish.PutIn && x.Fish > t.State.Fish {
-			return field.Refuse("fish", "is more than the %d that swim there", t.State.Fish)
+			return field.Refuse("fish", "is more than the %d fish in there", t.State.Fish)
 		}
 		return nil
 	})

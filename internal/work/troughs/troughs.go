@@ -75,22 +75,22 @@ func kinds() (out []ledger.Option) {
 // Kind is how they are set up.
 var Kind = &things.Kind[Setup]{
 	Name: "fish", One: "vessel with fish", Add: "Add a vessel with fish", Title: "Fish",
-	About: "Vessels in which fish swim. Fish are put in, weighed, fed and read on a page of their own. Ask first which fish may be kept, and by whom.",
+	About: "Tanks with fish. You put fish in, weigh, feed and read them on a page of their own. Ask first which fish may be kept, and by whom.",
 	May:   who.Settings,
 	Fields: []ledger.Field[Setup]{
 		ledger.Short("name", "Name", func(s *Setup) *string { return &s.Name }),
-		ledger.PickID("place", "Stands at", func(s *Setup) *uuid.UUID { return &s.Place }),
+		ledger.PickID("place", "Where it is", func(s *Setup) *uuid.UUID { return &s.Place }),
 		ledger.PickOf("kind", "Fish", kinds(), func(s *Setup) *string { return &s.Kind }),
 		ledger.PickOf("water", "Water for changes", []ledger.Option{{Value: "", Name: say.Words("not measured yet")}},
 			func(s *Setup) *string { return &s.Water }).
 			Hinted("How much may be changed depends on its pH and alkalinity."),
 		ledger.PickOf("tank", "Shares its water with", []ledger.Option{{Value: "", Name: say.Words("no tank")}}, func(s *Setup) *string { return &s.Tank }).
 			Hinted("A tank that fish swim in, or whose water comes from them, is never fed from bottles nor given acid."),
-		ledger.Amount("water_l", "Water in all, pipes and beds with it", unit.Litre, func(s *Setup) *float64 { return &s.WaterL }),
-		ledger.Amount("filter_m2", "Surface of the filter", "m²", func(s *Setup) *float64 { return &s.FilterM2 }).Hinted("What its maker says; 0: nobody knows."),
+		ledger.Amount("water_l", "Total water, including pipes and beds", unit.Litre, func(s *Setup) *float64 { return &s.WaterL }),
+		ledger.Amount("filter_m2", "Surface of the filter", "m²", func(s *Setup) *float64 { return &s.FilterM2 }).Hinted("What its maker says; 0: not known."),
 		ledger.Amount("plant_m2", "Plants that its water feeds", "m²", func(s *Setup) *float64 { return &s.PlantM2 }),
 		ledger.Amount("feed_percent", "Feed a day, of body mass", "%", func(s *Setup) *float64 { return &s.FeedPercent }).
-			Hinted("Where they are hungriest: 1.5 to 2.5 for fish of a hand’s length, more for small ones."),
+			Hinted("Share of their weight a day, at the temperature where they eat most: 1.5 to 2.5 % for fish a hand long, more for small ones."),
 		ledger.Amount("protein_percent", "Protein in the feed", "%", func(s *Setup) *float64 { return &s.ProteinPercent }),
 	},
 	ID:      func(s *Setup) *uuid.UUID { return &s.ID },
@@ -113,12 +113,12 @@ var Kind = &things.Kind[Setup]{
 	Check: func(ctx context.Context, tx *store.Tx, _, s *Setup) error {
 		var e field.Errors
 		s.Name = name.Take(&e, "name", s.Name, 60)
-		e.Require(fish.KindOf(s.Kind).ID == s.Kind, "kind", "takes one of these")
-		e.Require(s.WaterL >= 10 && s.WaterL <= 1e6, "water_l", "takes %s to %s", say.Figure(10, unit.Litre), say.Of(1e6, unit.Litre))
-		e.Require(s.FilterM2 >= 0 && s.FilterM2 <= 1e5, "filter_m2", "takes 0 to 100,000")
-		e.Require(s.PlantM2 >= 0 && s.PlantM2 <= 1e5, "plant_m2", "takes 0 to 100,000")
-		e.Require(s.FeedPercent > 0 && s.FeedPercent <= 15, "feed_percent", "takes above 0 up to 15")
-		e.Require(s.ProteinPercent >= 5 && s.ProteinPercent <= 70, "protein_percent", "takes 5 to 70")
+		e.Require(fish.KindOf(s.Kind).ID == s.Kind, "kind", "must be one of these")
+		e.Require(s.WaterL >= 10 && s.WaterL <= 1e6, "water_l", "must be %s to %s", say.Figure(10, unit.Litre), say.Of(1e6, unit.Litre))
+		e.Require(s.FilterM2 >= 0 && s.FilterM2 <= 1e5, "filter_m2", "must be 0 to 100,000")
+		e.Require(s.PlantM2 >= 0 && s.PlantM2 <= 1e5, "plant_m2", "must be 0 to 100,000")
+		e.Require(s.FeedPercent > 0 && s.FeedPercent <= 15, "feed_percent", "must be above 0 up to 15")
+		e.Require(s.ProteinPercent >= 5 && s.ProteinPercent <= 70, "protein_percent", "must be 5 to 70")
 		if _, err := site.GetPlace(ctx, tx, s.Place); err != nil {
 			e.Add("place", "choose a place")
 		}
@@ -128,7 +128,7 @@ var Kind = &things.Kind[Setup]{
 		}
 		for name, id := range map[string]string{"water": s.Water, "tank": s.Tank} {
 			known := slices.ContainsFunc(options[name], func(o ledger.Option) bool { return o.Value == id })
-			e.Require(id == "" || known, name, "takes one of these")
+			e.Require(id == "" || known, name, "must be one of these")
 		}
 		return e.Err()
 	},

@@ -35,7 +35,7 @@ type Setup struct {
 // Kind is how waters are set up.
 var Kind = &things.Kind[Setup]{
 	Name: "waters", One: "water##thing", Add: "Add a water", Title: "Waters",
-	About: "Where the water comes from that goes into tanks. What was measured of it stands on its own page.",
+	About: "Where the water in the tanks comes from. What was measured of it is on its own page.",
 	May:   who.Settings,
 	Fields: []ledger.Field[Setup]{
 		ledger.Short("name", "Name", func(s *Setup) *string { return &s.Name }),
@@ -61,7 +61,7 @@ var Kind = &things.Kind[Setup]{
 		var e field.Errors
 		s.Name = name.Take(&e, "name", s.Name, 60)
 		k, known := water.KindOf(s.Kind)
-		e.Require(known, "kind", "takes one of these")
+		e.Require(known, "kind", "must be one of these")
 		e.Require(k.Refused == "", "kind", k.Refused)
 		return e.Err()
 	},
@@ -77,7 +77,7 @@ var Kind = &things.Kind[Setup]{
 	Alters: func(ctx context.Context, tx *store.Tx, s Setup) (out []say.Text, err error) {
 		list, err := read(ctx, tx, []Setup{s})
 		if err == nil && len(list[0].Tanks) > 0 {
-			out = append(out, say.T("%s are filled with it.", say.Plural(len(list[0].Tanks), "tank")))
+			out = append(out, say.T("%s use this water.", say.Plural(len(list[0].Tanks), "tank")))
 		}
 		return out, err
 	},

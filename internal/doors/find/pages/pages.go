@@ -58,7 +58,7 @@ var kinds = []struct {
 	{find.Place, "Places"},
 	{find.Tray, "Trays"},
 	{find.Tank, "Tanks"},
-	{find.Lot, "Seed lots"},
+	{find.Lot, "Seed packets"},
 	{find.Crop, "Crops"},
 	{find.Sum, "Bench sums"},
 }

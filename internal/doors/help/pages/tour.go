@@ -26,7 +26,7 @@ var firstWeek = []day{
 	{"The first day", "What cannot wait.", []step{
 		{
 			Do:   "Open the round. Tomatoes stand in the cold frame, and tonight is too cold for them.",
-			See:  "What is urgent stands first, with what waiting would cost.",
+			See:  "Urgent things come first, with what waiting would cost.",
 			Path: "/",
 		},
 		{
@@ -35,23 +35,23 @@ var firstWeek = []day{
 			Kind: find.Batch, Name: "TOM-01",
 		},
 		{
-			Do:   "Bring the north tower right. Pretend to: write the dose down as an adult would.",
+			Do:   "Correct the north tower. Pretend to: write the dose down as an adult would.",
 			See:  "Half of it first, and how each figure was worked out.",
 			Kind: find.Tank, Name: "North tower",
 		},
 	}},
-	{"The second day", "Before nobody is here.", []step{
+	{"The second day", "Before everyone is away.", []step{
 		{
 			Do:   "Count the sprouts of the latest lettuce on its tray.",
 			See:  "What was to be expected by now, and what your count says.",
 			Kind: find.Batch, Name: "LET-06",
 		},
 		{
-			Do:   "Look at the right of the round: jars run dry over the weekend. Fill them, each on its page.",
+			Do:   "Look on the right of the round: jars run dry over the weekend. Fill them, each on its own page.",
 			See:  "How far each may be filled, and why no further.",
 			Path: "/tanks",
 		},
-		{Do: "Give the landing boxes to a crew, and print the round for them.", See: "Paper has boxes to tick.", Path: "/"},
+		{Do: "Give the landing boxes to a crew, and print the round for them.", See: "The paper has boxes to tick.", Path: "/"},
 	}},
 	{"The third day", "What has grown meanwhile.", []step{
 		{
@@ -60,16 +60,16 @@ var firstWeek = []day{
 			Kind: find.Batch, Name: "PAK-01",
 		},
 		{
-			Do:   "Harvest the lettuce of the long table. Write down ten times too much first.",
+			Do:   "Harvest the lettuce on the long table. First type a weight ten times too high.",
 			See:  "It asks before it keeps what cannot be.",
 			Kind: find.Batch, Name: "LET-02",
 		},
-		{Do: "Take the harvest back with “Undo”, then find it in the notebook.", See: "Nothing is lost: both stand there.", Path: "/notebook"},
+		{Do: "Undo the harvest with “Undo”, then find it in the notebook.", See: "Nothing is lost: both are there.", Path: "/notebook"},
 	}},
 	{"The fourth day", "Sowing.", []step{
 		{
-			Do:   "Reckon back from a day on which plants must be ready, and plan the sowing.",
-			See:  "Closed days are stepped around; the round asks for the sowing on its day.",
+			Do:   "Work back from a day when plants must be ready, and plan the sowing.",
+			See:  "Closed days are avoided; the round asks for the sowing on its day.",
 			Path: "/sums/back-schedule",
 		},
 		{Do: "Sow something. Ask for twelve plants.", See: "How many seeds that takes from this packet, and how sure that is.", Path: "/sow"},
@@ -77,10 +77,10 @@ var firstWeek = []day{
 	{"The fifth day", "Your own school.", []step{
 		{
 			Do:   "Walk through the settings: places, trays, tanks, people, closed days.",
-			See:  "Each thing says what a change would alter.",
+			See:  "For each thing you see what a change would affect.",
 			Path: "/settings",
 		},
-		{Do: "Open a crop that you know better, and change a value.", See: "From then on the program judges by yours.", Path: "/crops"},
-		{Do: "Read the week in the notebook.", See: "Who did what, when, and what was put right.", Path: "/notebook"},
+		{Do: "Open a crop that you know better, and change a value.", See: "From then on Ulpa works with your values.", Path: "/crops"},
+		{Do: "Read the week in the notebook.", See: "Who did what, when, and what was corrected.", Path: "/notebook"},
 	}},
 }

@@ -100,14 +100,14 @@ var sizes = []struct {
 	Label say.Words
 	of    func(*label.Sheet) *float64
 }{
-	{"page_w", "Page, wide", func(s *label.Sheet) *float64 { return &s.PageW }},
-	{"page_h", "Page, high", func(s *label.Sheet) *float64 { return &s.PageH }},
-	{"w", "Label, wide", func(s *label.Sheet) *float64 { return &s.W }},
-	{"h", "Label, high", func(s *label.Sheet) *float64 { return &s.H }},
-	{"left", "To the first, from the left", func(s *label.Sheet) *float64 { return &s.Left }},
-	{"top", "To the first, from the top", func(s *label.Sheet) *float64 { return &s.Top }},
-	{"gap_x", "Between two beside each other", func(s *label.Sheet) *float64 { return &s.GapX }},
-	{"gap_y", "Between two below each other", func(s *label.Sheet) *float64 { return &s.GapY }},
+	{"page_w", "Page width", func(s *label.Sheet) *float64 { return &s.PageW }},
+	{"page_h", "Page height", func(s *label.Sheet) *float64 { return &s.PageH }},
+	{"w", "Label width", func(s *label.Sheet) *float64 { return &s.W }},
+	{"h", "Label height", func(s *label.Sheet) *float64 { return &s.H }},
+	{"left", "Left edge to the first label", func(s *label.Sheet) *float64 { return &s.Left }},
+	{"top", "Top edge to the first label", func(s *label.Sheet) *float64 { return &s.Top }},
+	{"gap_x", "Gap between labels in a row", func(s *label.Sheet) *float64 { return &s.GapX }},
+	{"gap_y", "Gap between rows of labels", func(s *label.Sheet) *float64 { return &s.GapY }},
 }
 
 func (s Pages) choose(c *gin.Context) error {
@@ -225,7 +225,7 @@ func (s Pages) printed(c *gin.Context) error {
 	}
 	err := labels.Printed(ctx, s.Store, w, ids)
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Remembered: %s labelled.", say.Plural(len(ids), "thing")), To: "/labels"}
+		return face.Outcome{Says: say.T("Noted: %s labelled.", say.Plural(len(ids), "thing")), To: "/labels"}
 	})
 }
 

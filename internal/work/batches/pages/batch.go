@@ -155,7 +155,7 @@ func batchOf(b batches.Batch, w who.Who) batchView {
 		v.Meta = p.T("soaked %s from lot %s of %d · %s of dry seed", b.Sown.Long(), b.LotName, b.Packed, say.Of(b.State.SeedG, unit.Gram))
 	}
 	if b.LotID == uuid.Nil {
-		v.Meta = p.T("grows since about %s; entered as it stood", say.Date(b.SownAt, "2 January 2006"))
+		v.Meta = p.T("growing since about %s; entered as it was then", say.Date(b.SownAt, "2 January 2006"))
 	}
 	if b.ReadyBy != nil {
 		v.Meta = p.T("%s by %s", v.Meta, say.Date(*b.ReadyBy, "Mon 2 January"))
@@ -190,7 +190,7 @@ func ruleWords(r ready.Rule) say.Text {
 	if r.Every {
 		rule = say.List(parts...)
 	}
-	return say.T("%s; then it can wait %d days", rule, r.HoldDays)
+	return say.T("%s; after that it can wait %d days", rule, r.HoldDays)
 }
 
 func funnel(st *batch.State, p say.Reader) (steps, lost []bar) {
@@ -201,19 +201,19 @@ func funnel(st *batch.State, p say.Reader) (steps, lost []bar) {
 	if st.Start == batch.Soaked {
 		add("Jars and trays begun", st.Entered, nil)
 	} else if st.Start == batch.Struck && st.Entered < st.Sown {
-		add("Struck", st.Sown, nil)
+		add("Cuttings taken", st.Sown, nil)
 		add("Rooted", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
 	} else if st.Entered > 0 {
 		add("Entered as they stood", st.Entered, nil)
 	} else {
 		add("Sown", st.Sown, say.Plural(st.Seeds, "seed"))
-		add("Sprouted", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
+		add("Came up", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
 	}
 	if st.Start != batch.Soaked {
 		add("Moved on", st.Moved, nil)
 	}
 	if st.SetOut > 0 {
-		add("Set out", st.SetOut, nil)
+		add("Plant out", st.SetOut, nil)
 	}
 	if st.Cuts > 0 {
 		add("Harvested whole", st.Taken, say.T("%s in %s", say.Of(st.Grams, unit.Gram), say.Plural(st.Cuts, "harvest")))
@@ -251,7 +251,7 @@ func (v *batchView) where(b batches.Batch, p say.Reader) {
 		case b.State.Waiting() > 0 && b.State.Standing() == 0:
 			v.Where[i].Says = p.T("nothing up yet")
 		default:
-			v.Where[i].Says = p.T("only cells to wash out")
+			v.Where[i].Says = p.T("only failed cells to wash")
 		}
 	}
 	ports := map[uuid.UUID]int{}
@@ -334,13 +334,13 @@ func (s Pages) rampOf(c *gin.Context, b batches.Batch, v *batchView) error {
 	d, on := harden.On(plan, b.Today)
 	switch {
 	case counted >= last:
-		v.RampSays = w.Prefs.T("The ramp is done: set them out when the nights allow, on a dull, still day.")
+		v.RampSays = w.Prefs.T("Hardening off is done: plant them out when the nights allow, on a dull, still day.")
 	case on && d.Done:
 		v.RampSays = w.Prefs.T("Day %d of %d is done. Close the frame before the last bell.", d.Step, last)
 	case on && !d.Closed:
-		v.RampSays = w.Prefs.T("Day %d of %d: %g hours outside today. A day counts when its opening is ticked off on the round.", d.Step, last, d.Hours)
+		v.RampSays = w.Prefs.T("Day %d of %d: %g hours outside today. A day counts once you tick off opening it on the round.", d.Step, last, d.Hours)
 	default:
-		v.RampSays = w.Prefs.T("Nobody is here today: the lid is on, and the ramp waits.")
+		v.RampSays = w.Prefs.T("Nobody is here today: the lid stays on, and hardening off waits.")
 	}
 	return nil
 }

@@ -34,7 +34,7 @@ func (s Pages) actOnBatch(c *gin.Context, which string, said say.Words, do func(
 }
 
 func (s Pages) look(c *gin.Context) error {
-	return s.actOnBatch(c, "look", "Kept what you saw.", func(f *face.Form, act ledger.Act, w who.Who) error {
+	return s.actOnBatch(c, "look", "Saved what you saw.", func(f *face.Form, act ledger.Act, w who.Who) error {
 		seen := face.Entered(f, batches.Looked)
 		if f.Any() {
 			return nil
@@ -45,7 +45,7 @@ func (s Pages) look(c *gin.Context) error {
 }
 
 func (s Pages) closeBatch(c *gin.Context) error {
-	return s.actOnBatch(c, "close", "Closed. Its funnel stays here, its tray is free.", func(f *face.Form, act ledger.Act, w who.Who) error {
+	return s.actOnBatch(c, "close", "Closed. Its results stay here, and its tray is free.", func(f *face.Form, act ledger.Act, w who.Who) error {
 		return batches.Close(c.Request.Context(), s.Store, w, act)
 	})
 }
@@ -61,7 +61,7 @@ func (s Pages) lose(c *gin.Context) error {
 }
 
 func (s Pages) harvest(c *gin.Context) error {
-	return s.actOnBatch(c, "harvest", "Harvest kept.", func(f *face.Form, act ledger.Act, w who.Who) error {
+	return s.actOnBatch(c, "harvest", "Harvest saved.", func(f *face.Form, act ledger.Act, w who.Who) error {
 		r := harvest.Request{ID: act.ID, Batch: act.On, Grams: face.Entered(f, harvest.Harvested).Grams, At: act.At}
 		if kind, place, ok := strings.Cut(f.Get("where"), ":"); ok {
 			place, _ = batch.SplitStand(place)
@@ -89,7 +89,7 @@ func takenFrom(f *face.Form) (from []batch.Spot) {
 	case at.Kind != batch.InStand && at.Kind != batch.InPort && at.Kind != batch.InCell:
 		f.Wrong("where", "choose where they stood")
 	case at.N < 1:
-		f.Wrong("plants", "say how many plants")
+		f.Wrong("plants", "enter how many plants")
 	case at.Kind == batch.InPort && f.Text("ports") != "":
 		for _, x := range f.Cells("ports", 60, 60) {
 			from = append(from, batch.Spot{Kind: batch.InPort, In: place, Row: x.Row, Col: x.Col})
@@ -128,6 +128,6 @@ func (s Pages) setRule(c *gin.Context) error {
 	f := face.ReadForm(c, w.Prefs)
 	err = crops.Set(ctx, s.Store, w, b.Crop.ID, cropsview.ChangedValues(f, b.Crop))
 	return s.Settle(c, f, err, func(status int) error { return s.showBatch(c, status, "rule", f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("From now on %s is judged by this rule.", say.Lower(b.Crop.Name)), To: "/batches/" + id.String()}
+		return face.Outcome{Says: say.T("From now on %s uses this rule.", say.Lower(b.Crop.Name)), To: "/batches/" + id.String()}
 	})
 }

@@ -35,7 +35,7 @@ type nurseryView struct {
 var orders = []struct {
 	id   string
 	name say.Words
-}{{"", "as they were sown"}, {"ready", "the readiest first"}, {"crop", "by crop"}}
+}{{"", "in order of sowing"}, {"ready", "ready ones first"}, {"crop", "by crop"}}
 
 // choose keeps those of a crop and a purpose, in an order, and says what there is to choose.
 func (v *nurseryView) choose(c *gin.Context, lines []batches.Line, p say.Reader) (out []*batches.Line) {

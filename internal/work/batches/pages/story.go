@@ -104,7 +104,7 @@ func storyOf(b batches.Batch, r say.Reader) *storyView {
 		v.Cameras = append(v.Cameras, x(shot.Day))
 		v.Shots = append(v.Shots, shotView{"/pictures/" + shot.Picture.Picture.String(), r.T("Day %.0f, %s", shot.Day, shot.On.Short()), shot.Note})
 	}
-	v.Says = r.T("%d to begin with, %d now", s.Points[1].Alive, alive)
+	v.Says = r.T("%d at the start, %d now", s.Points[1].Alive, alive)
 	return v
 }
 

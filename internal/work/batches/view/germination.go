@@ -17,11 +17,11 @@ func GerminationSays(b batches.Batch) (headline, why say.Text, behind bool) {
 	at, counted := say.Of(b.TempC, unit.Celsius), say.T("%d up on day %d", c.Sprouted, c.JudgedDay)
 	if !c.Known {
 		return say.T(
-				"%s does not come up at %s.",
+				"%s does not germinate at %s.",
 				b.Crop.Name,
 				at,
 			), say.T(
-				"Too cold or too hot: it takes %s to %s. %d of %d up on day %d.",
+				"Too cold or too hot: it needs %s to %s. %d of %d are up on day %d.",
 				say.Figure(b.Crop.BaseC, unit.Celsius),
 				say.Of(b.Crop.CeilingC, unit.Celsius),
 				c.Sprouted,
@@ -29,11 +29,11 @@ func GerminationSays(b batches.Batch) (headline, why say.Text, behind bool) {
 				c.JudgedDay,
 			), true
 	}
-	usual := say.T("Nine sowings in ten like this one show %d to %d of %d by then.", c.By.Low, c.By.High, c.Sown)
+	usual := say.T("Nine sowings in ten like this one have %d to %d of %d up by then.", c.By.Low, c.By.High, c.Sown)
 	if c.Share < 0.8 {
-		usual = say.T("%s Only %s of good seed comes at %s.", usual, face.Percent(c.Share), at)
+		usual = say.T("%s Only %s of good seed germinates at %s.", usual, face.Percent(c.Share), at)
 	}
-	half := say.T("Half of what comes is up by about day %.0f.", *c.By.HalfDay)
+	half := say.T("Half of those that come up are up by about day %.0f.", *c.By.HalfDay)
 	switch c.By.Verdict {
 	case seed.Ahead:
 		return say.T(
@@ -79,6 +79,6 @@ func GerminationSteps(b batches.Batch, p say.Reader) []face.StepView {
 		c.By.Steps...)
 	return append(
 		face.StepsOf(steps, p),
-		face.StepView{Name: p.T("Sprouted so far, 95 %"), Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: p.T("interval: Wilson (1927)")},
+		face.StepView{Name: p.T("Came up so far, 95 % range"), Value: fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high), Source: p.T("interval: Wilson (1927)")},
 	)
 }

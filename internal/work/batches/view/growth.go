@@ -51,12 +51,12 @@ func Headline(b batches.Batch) (says, why say.Text, mark string) {
 	st := b.State
 	switch {
 	case b.Closed:
-		return say.T("Closed."), say.T("%d of %d came to something; %s harvested.", st.Taken+st.SetOut, st.Sown, say.Of(st.Grams, unit.Gram)), "done"
+		return say.T("Closed."), say.T("%d of %d were used; %s harvested.", st.Taken+st.SetOut, st.Sown, say.Of(st.Grams, unit.Gram)), "done"
 	case st.Start == batch.Soaked && st.Standing() > 0:
 		return sproutsSay(b)
 	case st.Rooting() > 0 && st.InTrays() == 0:
 		return say.T("Day %d: they have to root.", b.Today-b.Sown),
-			say.T("Out of the sun, damp under a cover. From about day ten tug gently: what holds has rooted."), "none"
+			say.T("Keep out of the sun, damp under a cover. From about day ten tug gently: one that holds has rooted."), "none"
 	case st.Sprouted == 0:
 		return say.T("Nothing up yet."), say.T("Count the tray when the first green shows."), "none"
 	case st.InTrays() > 0:
@@ -65,15 +65,15 @@ func Headline(b batches.Batch) (says, why say.Text, mark string) {
 		if late {
 			why = say.T("%s Roots circle and lower leaves yellow when they wait; move them.", why)
 			if b.Crop.CutsBack() {
-				why = say.T("%s Or cut back above a pair of leaves, and use the cuttings.", why)
+				why = say.T("%s Or cut them back to just above a pair of leaves, and use the tops as cuttings.", why)
 			}
 		}
 		return says, why, m
 	}
 	if st.Standing() == 0 {
-		return say.T("Nothing stands any more."), say.T("Close the batch: what it came to stays in the notebook."), "none"
+		return say.T("Nothing is left growing."), say.T("Close the batch. Its results stay in the notebook."), "none"
 	}
-	return say.T("%d standing.", st.Standing()), say.T("All have left their tray."), "none"
+	return say.T("%d growing.", st.Standing()), say.T("All have moved on from their tray."), "none"
 }
 
 // sproutsSay is how far a run of sprouts is, and what it asks for.
@@ -82,7 +82,7 @@ func sproutsSay(b batches.Batch) (says, why say.Text, mark string) {
 	says = say.T("Day %d; usually cut on day %d.", b.Today-b.Sown, way.CutDay)
 	switch {
 	case slices.Contains(b.Due, sprout.Discard):
-		return say.T("Throw them away."), say.T("They stood too long without fresh water, or beyond their days: they are not food."), "now"
+		return say.T("Throw them away."), say.T("They stood too long without fresh water, or are too old: do not eat them."), "now"
 	case slices.Contains(b.Due, sprout.Rinse):
 		return says, say.T("Rinse and drain now."), "today"
 	case slices.Contains(b.Due, sprout.Water):

@@ -31,9 +31,9 @@ func LineOf(l *batches.Line, today calendar.Day, names map[uuid.UUID]string, p s
 	case l.Care != nil:
 		says, b.Mark = say.T("day %d of about %d", today-l.Sown, sprout.WayOf(l.Crop).CutDay), "none"
 	case !l.Raising():
-		says, b.Mark = say.T("%d standing", l.InPorts()+l.InStands()), "none"
+		says, b.Mark = say.T("%d growing", l.InPorts()+l.InStands()), "none"
 	case l.State.Start == batch.Struck && l.State.Sprouted == 0:
-		says, b.Mark = say.T("struck %s", l.Sown.Short()), "none"
+		says, b.Mark = say.T("cuttings taken %s", l.Sown.Short()), "none"
 	case l.State.Sprouted == 0:
 		says, b.Mark = say.T("sown %s", l.Sown.Short()), "none"
 	default:

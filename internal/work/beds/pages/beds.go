@@ -172,27 +172,27 @@ func viewOf(o beds.Outlook, book crops.Book, w who.Who, f *face.Form) bedsView {
 func (v *bedsView) fillPlan(o beds.Outlook, book crops.Book, troubled int, r say.Reader) {
 	switch {
 	case !v.Any:
-		v.Lead = r.T("No section of a bed is told yet. Once they are, it is drawn here what grew where, and what may follow.")
+		v.Lead = r.T("No section of a bed has been entered yet. Once there are some, this page draws what grew where and what may follow.")
 	case len(v.Puts) == 0 && o.Wants == nil:
 		v.Lead = r.T("What grew in %d, as far as it was written down.", o.Year)
 	case len(v.Puts) == 0:
-		v.Lead = r.T("Say what is to grow in %d, and Ulpa finds the sections with least trouble.", o.Year)
+		v.Lead = r.T("Say what is to grow in %d, and Ulpa finds the sections with the fewest problems.", o.Year)
 	case troubled == 0:
-		v.Lead = r.T("Everything can stand in %d without trouble.", o.Year)
+		v.Lead = r.T("Everything fits in %d without trouble.", o.Year)
 	default:
-		v.Lead = r.T("In %d of %d sections there is something to know.", troubled, len(v.Puts))
+		v.Lead = r.T("In %d of %d sections there is something to look at.", troubled, len(v.Puts))
 	}
 	if o.Plan == nil {
 		return
 	}
 	for _, p := range o.Plan.Penalties {
 		if p.Code == "unplaced" {
-			v.Unput = append(v.Unput, r.T("%s finds no section any more.", book.Find(p.Crop).Name))
+			v.Unput = append(v.Unput, r.T("No section left for %s.", book.Find(p.Crop).Name))
 		}
 	}
-	v.Proof = r.T("No other arrangement was found with less trouble.")
+	v.Proof = r.T("No arrangement with fewer problems was found.")
 	if o.Plan.Proven {
-		v.Proof = r.T("It is proved that no arrangement has less trouble.")
+		v.Proof = r.T("No other arrangement has fewer problems; that is proven.")
 	}
 }
 
@@ -200,11 +200,11 @@ func (v *bedsView) fillPlan(o beds.Outlook, book crops.Book, troubled int, r say
 func grownSays(g beds.Grown) say.Text {
 	switch {
 	case g.How == "between" && g.Until > 0:
-		return say.T("%s between, out by %s", g.Crop.Name, g.Until.Short())
+		return say.T("%s in between, out by %s", g.Crop.Name, g.Until.Short())
 	case g.How == "between" && g.Of.ID != "":
-		return say.T("%s between, out when %s has stood %s", g.Crop.Name, say.Lower(g.Of.Name), say.Plural(rotation.FillsAfter(g.Of), "day"))
+		return say.T("%s in between, out when %s has grown for %s", g.Crop.Name, say.Lower(g.Of.Name), say.Plural(rotation.FillsAfter(g.Of), "day"))
 	case g.How == "between":
-		return say.T("%s between", g.Crop.Name)
+		return say.T("%s in between", g.Crop.Name)
 	case g.How == "later" && g.From > 0:
 		return say.T("%s from %s", g.Crop.Name, g.From.Short())
 	case g.How == "later":
@@ -230,15 +230,15 @@ func troubleSays(o beds.Outlook, book crops.Book, p rotation.Penalty) say.Text {
 	says := say.T("something else")
 	switch p.Code {
 	case "rotation":
-		says = say.T("its family stood here within %s: what is in the ground finds it again", say.Plural(o.Rule.YearsApart, "year"))
+		says = say.T("its family grew here within %s: pests and diseases in the soil will find it again", say.Plural(o.Rule.YearsApart, "year"))
 	case "feeder":
-		says = say.T("what stood here took much from the ground: feed it, or give it compost")
+		says = say.T("what grew here took a lot from the soil: feed it, or give it compost")
 	case "too_shady":
 		says = say.T("it would like more sun")
 	case "too_sunny":
 		says = say.T("it would like more shade")
 	case "apart":
-		says = say.T("beside its kin in %s: they share what ails them", say.Name(o.NameOf(p.Other)))
+		says = say.T("beside a relative in %s: they share pests and diseases", say.Name(o.NameOf(p.Other)))
 	case "near":
 		says = say.T("no flowers beside it, which bring the insects that set its fruit")
 	}

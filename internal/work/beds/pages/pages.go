@@ -112,12 +112,12 @@ func (s Pages) grew(c *gin.Context) error {
 func (s Pages) forget(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
-	return s.settle(c, f, beds.Forget(ctx, s.Store, w, f.ID("id")), say.T("Taken back."))
+	return s.settle(c, f, beds.Forget(ctx, s.Store, w, f.ID("id")), say.T("Undone."))
 }
 
 func (s Pages) rule(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
 	err := beds.SetRule(ctx, s.Store, w, beds.Rule{YearsApart: f.Int("years", -1), Way: f.Get("way")})
-	return s.settle(c, f, err, say.T("Kept. The beds are worked out by it from now on."))
+	return s.settle(c, f, err, say.T("Saved. The beds are worked out with it from now on."))
 }

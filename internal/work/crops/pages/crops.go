@@ -240,7 +240,7 @@ func (s Pages) cropSave(c *gin.Context) error {
 	return s.Settle(c, f, err, func(status int) error { return s.showCrop(c, status, f) }, func() face.Outcome {
 		o := face.Outcome{To: crops.Path(id)}
 		if len(values) > 0 {
-			o.Says = say.T("Kept. Your school’s values go before the catalogue’s.")
+			o.Says = say.T("Saved. Your school’s values are used instead of the catalogue’s.")
 		}
 		return o
 	})

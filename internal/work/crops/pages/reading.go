@@ -22,7 +22,8 @@ func inWords(x crop.Crop) (out []say.Text) {
 	}
 	if x.ThermalCD > 0 && x.OptimumC > x.BaseC {
 		days := int(math.Max(1, math.Round(x.ThermalCD/(x.OptimumC-x.BaseC))))
-		add("Sow it %s. It comes up between %s and %s, best near %s: half in about %s.", depth, say.Of(x.BaseC, unit.Celsius), say.Of(x.CeilingC, unit.Celsius),
+		add("Sow it %s. It germinates between %s and %s, best near %s; half are up in about %s.",
+			depth, say.Of(x.BaseC, unit.Celsius), say.Of(x.CeilingC, unit.Celsius),
 			say.Of(x.OptimumC, unit.Celsius), say.Plural(days, "day"))
 	}
 	goal := say.T("first harvest")
@@ -39,13 +40,13 @@ func inWords(x crop.Crop) (out []say.Text) {
 		add("It grows again: cut about every %s.", say.Plural(x.Again(), "day"))
 	}
 	if len(x.Systems) > 0 {
-		add("It stands well in: %s.", say.Join(", ", crop.Words("systems", x.Systems)...))
+		add("It does well in: %s.", say.Join(", ", crop.Words("systems", x.Systems)...))
 	}
 	if x.PH.Growing.High > 0 {
 		ph, ec := x.PH.Growing, x.EC.Growing
-		add("It drinks at pH %.1f to %.1f and %s to %s.", ph.Low, ph.High, say.Figure(ec.Low, unit.MS), say.Of(ec.High, unit.MS))
+		add("It wants pH %.1f to %.1f and %s to %s.", ph.Low, ph.High, say.Figure(ec.Low, unit.MS), say.Of(ec.High, unit.MS))
 	}
-	add("Nights: hardened it bears %s, straight from a warm bench %s.", say.Of(x.SafeC, unit.Celsius), say.Of(x.UnhardenedC, unit.Celsius))
+	add("Nights: hardened off it stands %s; straight from a warm bench %s.", say.Of(x.SafeC, unit.Celsius), say.Of(x.UnhardenedC, unit.Celsius))
 	return out
 }
 
@@ -59,7 +60,7 @@ func warmPicture(x crop.Crop, p say.Reader) template.HTML {
 	}
 	at := func(c float64) float64 { return 10 + (smallW-20)*(c+2)/47 } // from -2 to 45 °C
 	var b strings.Builder
-	label := p.T("Comes up between %s and %s, best near %s", say.Of(x.BaseC, unit.Celsius), say.Of(x.CeilingC, unit.Celsius), say.Of(x.OptimumC, unit.Celsius))
+	label := p.T("Germinates between %s and %s, best near %s", say.Of(x.BaseC, unit.Celsius), say.Of(x.CeilingC, unit.Celsius), say.Of(x.OptimumC, unit.Celsius))
 	fmt.Fprintf(&b, `<svg class="smallpicture" viewBox="0 0 %.0f %.0f" role="img" aria-label="%s">`, smallW, smallH, template.HTMLEscapeString(label))
 	fmt.Fprintf(&b, `<rect class="may" x="%.1f" y="16" width="%.1f" height="18" rx="3"/>`, at(x.BaseC), at(x.CeilingC)-at(x.BaseC))
 	best := math.Max(x.OptimumC+1, x.PlateauC)

@@ -59,7 +59,7 @@ func batchOf(o goals.Outlook, w who.Who, f *face.Form, asked string) *batchView 
 		Says: r.T("%d %s from %s.", b.Plants, say.Lower(c.Name), say.Plural(b.Cells, "cell")),
 	}
 	if b.Again > 0 {
-		v.Says = r.T("%s For what has been lost of the sowing before.", say.Name(v.Says))
+		v.Says = r.T("%s To replace what was lost from the last sowing.", say.Name(v.Says))
 	}
 	if b.Sown {
 		v.Says = sownSays(b, r)
@@ -104,7 +104,7 @@ func batchOf(o goals.Outlook, w who.Who, f *face.Form, asked string) *batchView 
 // raisedSays is what the number of cells rests on.
 func raisedSays(l goals.Line) say.Text {
 	if l.Raised == nil {
-		return say.T("As many as the crop usually takes: there is no record of it here yet.")
+		return say.T("As many seeds as this crop usually needs: there is no record of it here yet.")
 	}
 	return say.T("Here %.0f\u00a0%% of its cells give a plant.", 100*l.Raised.Rate)
 }
@@ -138,7 +138,7 @@ func frostSays(o goals.Outlook, l goals.Line, b goals.Batch, r say.Reader) strin
 	if !known || out == 0 || !l.Crop.Suits("bed") {
 		return ""
 	}
-	return r.T("Frost that harms it after %s came in %.0f of 100 springs; from %s on in no more than are borne.", out.Short(), 100*share, l.OutFrom.Short())
+	return r.T("Frost that harms it came after %s in %.0f of 100 springs; from %s on, no more often than you accept.", out.Short(), 100*share, l.OutFrom.Short())
 }
 
 // timesOf are the stages that take other than their usual days in the light and warmth of
@@ -194,7 +194,7 @@ func wayOf(w goals.Way, r say.Reader) (v wayView) {
 	case plan.WayEarlier:
 		v.Says, v.Costs = r.T("%s earlier", days), r.T("It waits, or is used earlier.")
 	case plan.WayFewer:
-		v.Says, v.Costs = r.T("%s instead", plants), r.T("%s are missing then.", fewer)
+		v.Says, v.Costs = r.T("%s instead", plants), r.T("%s will be missing then.", fewer)
 	case plan.WayWait:
 		v.Says, v.Costs = r.T("Let them wait %s longer %s", days, placeWords[w.Stage]), r.T("They may grow too long for their place.")
 	case plan.WayOpen:

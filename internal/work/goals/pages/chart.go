@@ -276,7 +276,7 @@ func (c *chart) rooms(o goals.Outlook, r say.Reader, a asked, y float64) {
 			share, _ := o.Frosts.Still(crop.TenderCrop, o.First+calendar.Day(7*i))
 			risk[i] = 100 * share
 		}
-		strip(r.T("Frost still to come"), r.T("%.0f\u00a0%% may be borne", 100*o.Frosts.Risk), 100*o.Frosts.Risk, risk, nil)
+		strip(r.T("Frost still to come"), r.T("%.0f\u00a0%% is accepted", 100*o.Frosts.Risk), 100*o.Frosts.Risk, risk, nil)
 	}
 	for _, room := range o.Rooms {
 		if a.place == "" || a.place == room.Name {

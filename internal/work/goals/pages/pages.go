@@ -84,7 +84,7 @@ func (s Pages) keep(c *gin.Context) error {
 	f := face.ReadForm(c, w.Prefs)
 	err := goals.Keep(ctx, s.Store, w, f.Get("plan"))
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Kept. Its sowings come up on the round on their days."), To: "/season"}
+		return face.Outcome{Says: say.T("Saved. Its sowings come up on the round on their days."), To: "/season"}
 	})
 }
 
@@ -107,6 +107,6 @@ func (s Pages) wish(c *gin.Context) error {
 		err = goals.Go(ctx, s.Store, w, id, act)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Worked out again. Nothing moves before the plan is kept."), To: "/season?batch=" + id.String()}
+		return face.Outcome{Says: say.T("Worked out again. Nothing moves until the plan is saved."), To: "/season?batch=" + id.String()}
 	})
 }

@@ -154,14 +154,14 @@ func viewOf(o goals.Outlook, w who.Who, f *face.Form, a asked) seasonView {
 	}
 	switch {
 	case !v.Any:
-		v.Lead = r.T("No goal yet. Say what the season is for, and Ulpa reckons back to the days to sow.")
+		v.Lead = r.T("No goal yet. Say what the season is for, and Ulpa works back to the days to sow.")
 	case met == all:
 		v.Lead = r.T("All %d goals can be met.", all)
 	default:
 		v.Lead = r.T("%d of %d goals can be met in full.", met, all)
 	}
 	if v.Any {
-		v.Proof = r.T("No plan could lose less than %s points; this one loses %s, within %.1f\u00a0%%.", points(r, o.Bound), points(r, o.Cost), 100*o.Gap)
+		v.Proof = r.T("No plan could lose fewer than %s points; this one loses %s, within %.1f\u00a0%% of that.", points(r, o.Bound), points(r, o.Cost), 100*o.Gap)
 		v.Chart = draw(o, r, a)
 		v.Zooms = a.zooms(o, r)
 		v.Weeks = weeks(o, r, a)
@@ -205,21 +205,21 @@ func becauseSays(b goals.Batch) say.Text {
 	c := b.Cause
 	switch {
 	case c.Kind == "":
-		return say.T("no day and place was found for it")
+		return say.T("there is no day and place for it")
 	case c.Kind == plan.CauseNowhere:
 		return say.T("no place has room for all of it %s", placeWords[c.Stage])
 	case c.Kind == plan.CauseSoon:
-		return say.T("it is too soon: it takes %s at least", say.Plural(c.Days, "day"))
+		return say.T("it is too early: it needs at least %s", say.Plural(c.Days, "day"))
 	case c.Kind == plan.CauseFrost && c.From == 0:
-		return say.T("it may not stand outside so late, for autumn’s frost")
+		return say.T("it must not be outside so late, because of autumn frost")
 	case c.Kind == plan.CauseFrost:
-		return say.T("it may not stand outside before %s, for the frost", c.From.Short())
+		return say.T("it must not be outside before %s, because of frost", c.From.Short())
 	case c.Kind == plan.CauseClosed && c.From > 0:
 		return say.T("nobody is here from %s to %s, and it cannot wait so long", c.From.Short(), c.To.Short())
 	case c.Kind == plan.CauseClosed:
 		return say.T("nobody works on the days on which it would have to be sown, moved or ready")
 	case c.Kind == plan.CausePinned:
-		return say.T("as you said it cannot be")
+		return say.T("your setting cannot be kept to")
 	case c.Kind == plan.CauseRoom && c.From == c.To:
 		return say.T("%s has no room for it on %s", say.Name(c.Place), c.From.Short())
 	case c.Kind == plan.CauseRoom:
@@ -227,9 +227,9 @@ func becauseSays(b goals.Batch) say.Text {
 	case c.Kind == plan.CauseMinutes && c.From > 0:
 		return say.T("there are no minutes left for it on %s", c.From.Short())
 	case c.Kind == plan.CauseMinutes:
-		return say.T("there are not minutes enough for it")
+		return say.T("there are too few minutes for it")
 	}
-	return say.T("it would cost more waiting than it is worth")
+	return say.T("waiting would cost more than it is worth")
 }
 
 // shortOf says why a batch cannot be, and on which days it could.

@@ -54,7 +54,7 @@ func (s Pages) seed(c *gin.Context) error {
 		}
 		switch {
 		case n.Buy > 0 && n.Unknown:
-			one.Buy = r.T("%d, if the packets that were not counted are empty", n.Buy)
+			one.Buy = r.T("%d, if the uncounted packets are empty", n.Buy)
 			short++
 		case n.Buy > 0:
 			one.Buy = r.T("%d", n.Buy)
@@ -67,7 +67,7 @@ func (s Pages) seed(c *gin.Context) error {
 	}
 	switch {
 	case len(v.Needs) == 0:
-		v.Lead = r.T("Nothing is to be sown from seed. Once the season has goals, it stands here what they take.")
+		v.Lead = r.T("Nothing needs sowing from seed. Once the season has goals, this shows how much seed they need.")
 	case short == 0:
 		v.Lead = r.T("There is seed enough for every sowing of the plan.")
 	default:
@@ -101,12 +101,12 @@ func (s Pages) seed(c *gin.Context) error {
 
 // packetSays is a packet, with what of it is taken and how old it is.
 func packetSays(p goals.Packet, r say.Reader) string {
-	age := say.T("of this year")
+	age := say.T("this year’s")
 	if p.Age > 0 {
 		age = say.T("%s old", say.Plural(p.Age, "year"))
 	}
 	if p.Old {
-		age = say.T("%s, older than it usually keeps: test it", age)
+		age = say.T("%s, older than this seed usually keeps: test it", age)
 	}
 	switch {
 	case p.SeedsLeft == nil:

@@ -46,7 +46,7 @@ func (s Pages) harvestPage(c *gin.Context) error {
 			Path:    "/batches/" + l.ID.String(),
 			Crop:    p.Say(l.Crop.Name),
 			Variety: l.Variety,
-			Says:    p.T("%d standing", l.InPorts()+l.InStands()),
+			Says:    p.T("%d growing", l.InPorts()+l.InStands()),
 			Mark:    "none",
 		}
 		until := say.Plural(int(l.Due-o.Today), "day")

@@ -206,7 +206,7 @@ func (s Pages) calibrate(c *gin.Context) error {
 		b.Standards = append(b.Standards, x)
 	}
 	if b.Compensated = bare > 0; b.Compensated && bare < len(b.Standards) {
-		f.Wrong("ectemp0", "is told for each standard, or for none where the pen compensates itself")
+		f.Wrong("ectemp0", "is given for each standard, or for none if the pen corrects for temperature itself")
 	}
 	if settle := f.Number("settle", "s"); settle != nil {
 		b.SettleSeconds = *settle
@@ -224,9 +224,9 @@ func (s Pages) calibrate(c *gin.Context) error {
 		}
 		return s.show(c, status, f)
 	}, func() face.Outcome {
-		says := say.T("Kept.")
+		says := say.T("Saved.")
 		if v := meters.VerdictWord(done.PH); done.PH != "" {
-			says = say.T("Kept: slope %.0f\u00a0%%, offset %.0f mV, %s.", done.Slope, done.OffsetMV, v)
+			says = say.T("Saved: slope %.0f\u00a0%%, offset %.0f mV, %s.", done.Slope, done.OffsetMV, v)
 		}
 		return face.Outcome{Says: says, Undo: act.ID, To: "/meters/" + act.On.String()}
 	})

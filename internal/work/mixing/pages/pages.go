@@ -182,14 +182,14 @@ func (s Pages) label(c *gin.Context) error {
 	}
 	p, now := w.Prefs, s.Store.Now().In(w.Zone)
 	on := p.T("mixed %s, %s", say.Date(now, "2 Jan 2006"), say.Name(x.Water.Name))
-	danger := p.T("Not for drinking. Closed, dark, out of reach.")
+	danger := p.T("Not for drinking. Keep closed, dark and out of reach.")
 	list := []labels.Label{{Code: x.Recipe.Name, Lines: []string{p.T("%s, about %s", say.Of(q.Litres, unit.Litre), say.Of(x.ECMS, unit.MS)), on, danger}}}
 	if q.Ratio > 0 {
 		list = nil
 		for i, bottle := range []string{"A", "B"} {
 			list = append(list, labels.Label{
 				Code:  x.Recipe.Name + " " + bottle,
-				Lines: []string{p.T("1 to %.4g, always with as much of %s", q.Ratio, say.Name([]string{"B", "A"}[i])), on, danger},
+				Lines: []string{p.T("1 to %.4g, always the same amount of %s", q.Ratio, say.Name([]string{"B", "A"}[i])), on, danger},
 			})
 		}
 	}
@@ -217,7 +217,7 @@ func sheetOf(x mixing.Sheet, q mixing.Question, f *face.Form, w who.Who) *sheetV
 			off = append(off, say.T("%s %+.0f\u00a0%%", say.Name(el), d))
 		}
 	}
-	v.Fits = p.T("Every target is met within %d %%.", within)
+	v.Fits = p.T("Every target is met to within %d\u00a0%%.", within)
 	if off != nil {
 		v.Fits = p.T("Off by more than %d %%: %s.", within, say.Join(", ", off...))
 	}
@@ -228,10 +228,10 @@ func sheetOf(x mixing.Sheet, q mixing.Question, f *face.Form, w who.Who) *sheetV
 		}
 	}
 	if brings != nil {
-		v.Brings = p.T("Of each target the water brings by itself: %s.", say.Join(", ", brings...))
+		v.Brings = p.T("Share of each target that the water already gives: %s.", say.Join(", ", brings...))
 	}
 	if x.Guessed {
-		v.Warnings = append(v.Warnings, p.T("Calcium and magnesium of the water are guessed from its hardness."))
+		v.Warnings = append(v.Warnings, p.T("The water’s calcium and magnesium are estimated from its hardness."))
 	}
 	for _, l := range x.Lines {
 		in := "g-" + l.Salt.ID.String()
@@ -246,13 +246,13 @@ func sheetOf(x mixing.Sheet, q mixing.Question, f *face.Form, w who.Who) *sheetV
 			y.Tags = append(y.Tags, p.T("oxidiser"))
 		}
 		if l.Grams < 0.1 {
-			y.Tags = append(y.Tags, p.T("too little for most scales: a stock is weighed better"))
+			y.Tags = append(y.Tags, p.T("too little for most kitchen scales: weigh out a stock instead"))
 		}
 		switch {
 		case l.Short > 0:
-			y.Tags = append(y.Tags, p.T("%s are lacking", say.Of(l.Short, unit.Gram)))
+			y.Tags = append(y.Tags, p.T("%s are missing", say.Of(l.Short, unit.Gram)))
 		case l.More == 0:
-			y.Tags = append(y.Tags, p.T("the shelf is all but empty after this"))
+			y.Tags = append(y.Tags, p.T("the shelf is nearly empty after this"))
 		case l.More > 0 && l.More <= soon:
 			y.Tags = append(y.Tags, p.T("enough for %d more like this", l.More))
 		}
@@ -268,9 +268,9 @@ func steps(stocks bool) []say.Text {
 	if stocks {
 		return []say.Text{
 			say.T("Two bottles, labelled A and B before anything goes in. Three quarters of the water in each."),
-			say.T("Calcium and iron into A, sulfates and phosphate into B. They never meet undiluted: they set like plaster."),
+			say.T("Calcium and iron go into A, sulfates and phosphate into B. Never mix A and B undiluted: they set like plaster."),
 			say.T("One salt after the other, each dissolved before the next. Then fill up, shake, close."),
-			say.T("From now on the same of A and of B into the tank, one after the other, stirring between."),
+			say.T("From now on always put the same amount of A and of B into the tank, one after the other, and stir in between."),
 		}
 	}
 	return []say.Text{

@@ -102,7 +102,7 @@ func (s Pages) showNotebook(c *gin.Context, status int, f *face.Form) error {
 
 func (s Pages) notebookCSV(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	if err := trail.Note(ctx, s.Store, w, "Took out the notebook as a file"); err != nil {
+	if err := trail.Note(ctx, s.Store, w, "Downloaded the notebook as a file"); err != nil {
 		return err
 	}
 	file := face.File{Type: face.CSV, Name: fmt.Sprintf("notebook-%s.csv", w.Day(s.Store.Now()))}
@@ -136,7 +136,7 @@ type correctView struct {
 	Rest            []string
 }
 
-func (correctView) Title() say.Text { return say.T("Put right") }
+func (correctView) Title() say.Text { return say.T("Correct") }
 
 func (s Pages) correctPage(c *gin.Context) error { return s.showCorrect(c, http.StatusOK, nil) }
 
@@ -184,6 +184,6 @@ func (s Pages) correct(c *gin.Context) error {
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showCorrect(c, status, f) },
 		func() face.Outcome {
-			return face.Outcome{Says: say.T("Put right. The notebook keeps both."), Undo: id, To: face.LocalPath(f.Get("back"))}
+			return face.Outcome{Says: say.T("Corrected. The notebook keeps both."), Undo: id, To: face.LocalPath(f.Get("back"))}
 		})
 }

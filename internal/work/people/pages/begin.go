@@ -58,7 +58,7 @@ func (s Pages) begin(c *gin.Context) error {
 	}
 	key := strings.ToUpper(f.Text("key"))
 	if s.BeginKey() == "" || subtle.ConstantTimeCompare([]byte(key), []byte(s.BeginKey())) != 1 {
-		f.Wrong("key", "is not the one that was printed")
+		f.Wrong("key", "is not the one Ulpa printed")
 		return again(http.StatusUnprocessableEntity)
 	}
 	facts := schoolFacts(f)

@@ -62,7 +62,7 @@ func (s Pages) setOwnSecret(c *gin.Context) error {
 			return err
 		}
 	}
-	return s.settleMe(c, f, err, face.Outcome{Says: say.T("Changed. Every other tablet you were signed in on is signed out."), To: "/me"})
+	return s.settleMe(c, f, err, face.Outcome{Says: say.T("Changed. You are signed out on every other tablet."), To: "/me"})
 }
 
 func (s Pages) beginProof(c *gin.Context) error {
@@ -79,13 +79,13 @@ func (s Pages) proveOwn(c *gin.Context) error {
 		f.Errors["figures"] = f.Prefs.Say(say.Why(says))
 		return s.showMe(c, status, f)
 	}
-	return s.settleMe(c, f, err, face.Outcome{Says: say.T("From now on you are asked for these figures when you sign in."), To: "/me"})
+	return s.settleMe(c, f, err, face.Outcome{Says: say.T("From now on you are asked for this code when you sign in."), To: "/me"})
 }
 
 func (s Pages) endOwnProof(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	err := people.EndProof(ctx, s.Store, w, w.Person)
-	return s.settleMe(c, face.ReadForm(c, w.Prefs), err, face.Outcome{Says: say.T("No second proof is asked for any more."), To: "/me"})
+	return s.settleMe(c, face.ReadForm(c, w.Prefs), err, face.Outcome{Says: say.T("Two-step sign-in is off."), To: "/me"})
 }
 
 // codeView is the page of those who come with a code.
@@ -95,7 +95,7 @@ type codeView struct {
 	Sent    bool
 }
 
-func (codeView) Title() say.Text { return say.T("Come in by a code") }
+func (codeView) Title() say.Text { return say.T("Sign in with a code") }
 
 func (s Pages) codePage(c *gin.Context) error {
 	f := face.BlankForm(s.Reader(c), "code", c.Query("code"))
@@ -149,7 +149,7 @@ func (s Pages) returnBy(c *gin.Context) error {
 // proofView asks for the second proof.
 type proofView struct{ Form *face.Form }
 
-func (proofView) Title() say.Text { return say.T("A second proof") }
+func (proofView) Title() say.Text { return say.T("Two-step sign-in") }
 
 func (s Pages) proofPage(c *gin.Context) error {
 	_, there, err := s.Half(c)

@@ -20,7 +20,7 @@ type trailView struct {
 	Before, Older string // days; empty on the newest page and on the last
 }
 
-func (trailView) Title() say.Text { return say.T("The trail") }
+func (trailView) Title() say.Text { return say.T("The log of changes") }
 
 // trailPage shows the coordinator who signed in or tried to, changed settings and took files out.
 func (s Pages) trailPage(c *gin.Context) error {

@@ -62,7 +62,7 @@ func (s Pages) acted(c *gin.Context, says say.Words, do func(*face.Form, ledger.
 
 func (s Pages) move(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	return s.acted(c, "Written down: the boards float so now.", func(f *face.Form, act ledger.Act) error {
+	return s.acted(c, "Written down: this is how the boards float now.", func(f *face.Form, act ledger.Act) error {
 		q := site.BoardsRequest{ID: act.ID, Place: act.On, At: act.At}
 		q.Order, q.Was, q.Scrubbed = numbersIn(f, "order"), numbersIn(f, "was"), numbersIn(f, "scrubbed")
 		if f.Any() {
@@ -77,7 +77,7 @@ func numbersIn(f *face.Form, name string) (out []int) {
 	for _, word := range strings.FieldsFunc(strings.Join(f.Values[name], " "), func(r rune) bool { return r == ' ' || r == ',' || r == ';' }) {
 		n, err := strconv.Atoi(word)
 		if err != nil || n < 1 || n > raft.MostBoards {
-			f.Wrong(name, "takes numbers of boards, like 4 1 2 3")
+			f.Wrong(name, "enter board numbers, such as 4 1 2 3")
 			return nil
 		}
 		out = append(out, n)
@@ -96,7 +96,7 @@ func of(f *face.Form) uuid.UUID {
 
 func (s Pages) plant(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	return s.acted(c, "Planted. Wet cubes, dry leaves; look that every root reaches the water.", func(f *face.Form, act ledger.Act) error {
+	return s.acted(c, "Planted. Keep the cubes wet and the leaves dry; check that every root reaches the water.", func(f *face.Form, act ledger.Act) error {
 		q := rafts.PlantRequest{ID: act.ID, Place: act.On, Batch: of(f), Board: f.Int("board", 0), Plants: f.Int("plants", 0), At: act.At}
 		q.Apart = f.Get("apart") != ""
 		if f.Any() {
@@ -108,7 +108,7 @@ func (s Pages) plant(c *gin.Context) error {
 
 func (s Pages) harvest(c *gin.Context) error {
 	ctx, w := s.Me(c)
-	return s.acted(c, "Harvest kept.", func(f *face.Form, act ledger.Act) error {
+	return s.acted(c, "Harvest saved.", func(f *face.Form, act ledger.Act) error {
 		q := rafts.HarvestRequest{ID: act.ID, Place: act.On, Batch: of(f), Board: f.Int("board", 0), Grams: f.Amount("grams", unit.Gram), At: act.At}
 		q.Sure = f.Get("sure") != ""
 		if f.Any() {

@@ -125,7 +125,7 @@ func raftOf(r rafts.Raft, f *face.Form, w who.Who, most int) raftView {
 		Parted: r.Parted(), Crop: r.Crop.ID, Every: r.Every, Apart: r.Apart, most: most,
 	}
 	if !v.Parted {
-		v.Lead = p.T("This place floats in one piece. Where boards move along, its settings say in how many.")
+		v.Lead = p.T("This place floats as one piece. Its settings say how many boards it has, where boards move along.")
 		v.Rest = f.Rest()
 		return v
 	}
@@ -297,10 +297,10 @@ func (v *raftView) ahead(r rafts.Raft, p say.Reader) {
 	a := r.Rhythm
 	every := say.Plural(r.Every, "day")
 	if a.Fits {
-		v.Says = p.T("%s: a board every %s takes %s of the %d.", r.Crop.Name, every, say.Plural(a.Needs, "board"), r.Raft.Boards)
+		v.Says = p.T("%s: one board every %s needs %s of the %d.", r.Crop.Name, every, say.Plural(a.Needs, "board"), r.Raft.Boards)
 	} else {
 		v.Says = p.T(
-			"%s: a board every %s would take %s; these %d bear one every %s.",
+			"%s: one board every %s would need %s; these %d are enough for one every %s.",
 			r.Crop.Name, every, say.Plural(a.Needs, "board"), r.Raft.Boards, say.Plural(a.Every, "day"),
 		)
 	}
@@ -350,7 +350,7 @@ func boardPageOf(b rafts.Board, w who.Who) boardPage {
 		v.Stays = append(v.Stays, x)
 	}
 	for _, x := range b.Went {
-		said := say.T("%s: floats as number %d from the planting end", x.On.Long(), x.Place)
+		said := say.T("%s: floats %d from the planting end", x.On.Long(), x.Place)
 		if x.Scrubbed {
 			said = say.T("%s; scrubbed while it was out", said)
 		}
@@ -358,9 +358,9 @@ func boardPageOf(b rafts.Board, w who.Who) boardPage {
 	}
 	switch {
 	case len(b.Stays) == 0:
-		v.Says = p.T("Nothing has stood on it that anybody wrote down.")
+		v.Says = p.T("Nobody has written down that anything grew on it.")
 	default:
-		weighed, scrubbed := say.T("Nothing was weighed from it yet."), say.T("Nobody wrote down that it was scrubbed.")
+		weighed, scrubbed := say.T("Nothing has been weighed from it yet."), say.T("Nobody wrote down that it was scrubbed.")
 		if b.Grams > 0 {
 			weighed = say.T("%s were harvested from it.", say.Of(b.Grams, unit.Gram))
 		}
@@ -378,7 +378,7 @@ func became(s batch.Stay) say.Text {
 	for _, x := range []struct {
 		n    int
 		says say.Words
-	}{{s.Standing, "%d stand"}, {s.Taken, "%d harvested"}, {s.Lost, "%d lost"}, {s.MovedOn, "%d moved on"}} {
+	}{{s.Standing, "%d growing"}, {s.Taken, "%d harvested"}, {s.Lost, "%d lost"}, {s.MovedOn, "%d moved on"}} {
 		if x.n > 0 {
 			parts = append(parts, say.T(x.says, x.n))
 		}

@@ -126,7 +126,7 @@ func (s Pages) awayPage(c *gin.Context) error {
 	}
 	v := awayOf(a, w.Prefs, c.Request.URL)
 	v.Refused = refused
-	s.Render(c, status, "away", "Before nobody is here", v)
+	s.Render(c, status, "away", "Round", v)
 	return nil
 }
 
@@ -144,10 +144,10 @@ func awayOf(a round.Absence, p say.Reader, here *url.URL) awayPage {
 	v.On = p.Say(a.From.Long())
 	v.Lead = p.Say(leadAway(a.Plan))
 	if a.From > calendar.Of(a.Now.In(a.Leave.Location()))+1 {
-		v.Lead = p.T("%s Until then tanks are taken to be kept full, and the rest as it is today.", v.Lead)
+		v.Lead = p.T("%s This assumes tanks are kept full until then, and the rest stays as it is today.", v.Lead)
 	}
 	if litres > 0 {
-		v.Sum = p.T("%d minutes and %s to carry: %s of ten litres.", minutes, say.Of(litres, unit.Litre), say.Plural(int(math.Ceil(litres/10)), "can"))
+		v.Sum = p.T("%d minutes, and %s to carry: %s of ten litres.", minutes, say.Of(litres, unit.Litre), say.Plural(int(math.Ceil(litres/10)), "can"))
 	} else if minutes > 0 {
 		v.Sum = p.T("%d minutes.", minutes)
 	}
@@ -225,7 +225,7 @@ func awayOf(a round.Absence, p say.Reader, here *url.URL) awayPage {
 const fewNames = 3
 
 func leadAway(a core.Plan) say.Text {
-	lead := say.T("Nobody is here for %s, from %s evening to %s.", say.Plural(a.Closed, "day"), a.From.Long(), a.Back.Long())
+	lead := say.T("Nobody is here for %s, from the evening of %s to %s.", say.Plural(a.Closed, "day"), a.From.Long(), a.Back.Long())
 	fails, unsafe := a.Fails(), 0
 	for _, x := range fails {
 		if !x.Safe() {
@@ -234,11 +234,11 @@ func leadAway(a core.Plan) say.Text {
 	}
 	switch {
 	case len(fails) == 0:
-		return say.T("%s Everything lasts.", lead)
+		return say.T("%s Everything will last.", lead)
 	case unsafe == 0:
-		return say.T("%s %d of %d things do not last as they are; all do once the list is done.", lead, len(fails), len(a.Things))
+		return say.T("%s %d of %d things will not last as they are; all will once the list is done.", lead, len(fails), len(a.Things))
 	}
-	return say.T("%s %d of %d things do not last as they are; %d of them need somebody, or stay a risk.", lead, len(fails), len(a.Things), unsafe)
+	return say.T("%s %d of %d things will not last as they are; %d of them still need somebody, or stay a risk.", lead, len(fails), len(a.Things), unsafe)
 }
 
 // ticksOf are the midnights, so many that their names have room.
@@ -286,7 +286,7 @@ func fareOf(t core.Thing, s core.Span, p say.Reader) fareView {
 	case t.Lasts():
 		v.Mark, v.Word = "done", p.T("lasts")
 	case t.Safe():
-		v.Mark, v.Word = "today", p.T("lasts once seen to")
+		v.Mark, v.Word = "today", p.T("will last once that is done")
 	default:
 		v.Mark, v.Word = "now", p.Say(whatWords[t.What])
 	}

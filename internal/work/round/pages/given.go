@@ -33,7 +33,7 @@ func gifts(walk round.Walk, stop core.Stop, most int, r say.Reader) (out []giftV
 		}
 		out = append(out, g)
 	}
-	ask(core.StopKey(stop.Place), say.T("All of %s, until this is changed", say.Name(stop.Name)), "whoever comes")
+	ask(core.StopKey(stop.Place), say.T("The whole of %s, until somebody changes this", say.Name(stop.Name)), "anybody")
 	for _, t := range face.Cut(stop.Tasks, most, "").Shown {
 		nobody := say.Words("as the whole stop")
 		if t.Kind == core.Own {
@@ -70,5 +70,5 @@ func (s Pages) give(c *gin.Context) error {
 	if err := round.Give(ctx, s.Store, w, list); err != nil {
 		return err
 	}
-	return s.Lead(c, face.Outcome{Says: say.T("Kept."), To: "/?stop=" + place})
+	return s.Lead(c, face.Outcome{Says: say.T("Saved."), To: "/?stop=" + place})
 }

@@ -172,7 +172,7 @@ func leadSentence(due, stops, mine, minutes, period int) say.Text {
 	if due == 0 {
 		return say.T("Nothing is due anywhere. A good day to look at what grows.")
 	}
-	lead := say.T("%d of %d places need somebody. %d minutes in all; this period has %d. What cannot wait comes first.", due, stops, minutes, period)
+	lead := say.T("%d of %d places need somebody: %d minutes in all, and this period has %d. What cannot wait comes first.", due, stops, minutes, period)
 	if minutes <= period {
 		lead = say.T("%d of %d places need somebody. %d minutes, and this period has %d.", due, stops, minutes, period)
 	}
@@ -239,7 +239,7 @@ func tookWords(stops []core.Stop, r say.Reader) (out []string) {
 		for _, t := range x.Tasks {
 			if t.Times > 0 && !said[t.Timing()] {
 				said[t.Timing()] = true
-				out = append(out, r.T("%s: %s, the median of %d times.", t.What(), say.Plural(t.Minutes, "minute"), t.Times))
+				out = append(out, r.T("%s: %s, the middle of %d times written down.", t.What(), say.Plural(t.Minutes, "minute"), t.Times))
 			}
 		}
 	}
@@ -304,7 +304,8 @@ func (v *roundView) away(walk round.Walk, p say.Reader) {
 		}
 		return awayView{p.Say(whatWords[t.What]), mark, t.Name, thingPage(t)}
 	})
-	says := say.T("Nobody is here for %s, from %s evening to %s.", say.Plural(walk.Away().Closed, "day"), walk.Away().From.Short(), walk.Away().Back.Short())
+	says := say.T("Nobody is here for %s, from the evening of %s to %s.",
+		say.Plural(walk.Away().Closed, "day"), walk.Away().From.Short(), walk.Away().Back.Short())
 	switch n := len(fails); n {
 	case 0:
 		says = say.T("%s Everything will last.", says)
@@ -404,5 +405,5 @@ func (s Pages) undo(c *gin.Context) error {
 	if err := notebook.Undo(ctx, s.Store, w, ledger.Act{ID: f.ID("id"), On: entry}); err != nil {
 		return err
 	}
-	return s.Lead(c, face.Outcome{Says: say.T("Taken back. The notebook keeps both."), To: face.LocalPath(f.Get("back"))})
+	return s.Lead(c, face.Outcome{Says: say.T("Undone. The notebook keeps both."), To: face.LocalPath(f.Get("back"))})
 }

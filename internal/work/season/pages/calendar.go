@@ -88,7 +88,7 @@ func (s Pages) readCalendar(c *gin.Context) error {
 		}))})
 	}
 	if v.Any() {
-		v.Says = w.Prefs.T("%d events of whole days; %d at times of day, %d called off and %d that cannot be read were passed over.",
+		v.Says = w.Prefs.T("%d all-day events found. Left out: %d at a time of day, %d cancelled, %d that cannot be read.",
 			got.All, got.Timed, got.CalledOff, got.Unclear)
 		if got.All > len(v.Found) {
 			v.More = w.Prefs.T("%d events: the first %d are shown. Read the calendar again later in the year for those after them.", got.All, len(v.Found))
@@ -133,5 +133,5 @@ func (s Pages) closeDays(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	return s.Lead(c, face.Outcome{Says: say.T("Added: %d. What was there already stays.", added), To: "/settings/closures"})
+	return s.Lead(c, face.Outcome{Says: say.T("Added: %d. Lines that were already there stay as they are.", added), To: "/settings/closures"})
 }

@@ -67,11 +67,11 @@ func (s Pages) showFrost(c *gin.Context, status int, f *face.Form, table *tableV
 	}
 	r, today := w.Prefs, w.Day(s.Store.Now())
 	v := frostView{Form: f, Rule: st.Rule, Percent: r.Decimal("%.0f", 100*st.Rule.Risk), Table: table, May: w.Must(who.Settings) == nil}
-	v.Lead = r.T("No station’s nights are told yet, so no day is known to be safe.")
+	v.Lead = r.T("No weather station’s nights have been entered yet, so no day is known to be safe.")
 	if n := len(st.Nights); n > 0 {
 		v.Station = r.T("%s: %s, %s to %s", say.Name(st.Name), say.Plural(n, "night"), say.Date(st.Nights[0].Day.UTC(), "2 Jan 2006"),
 			say.Date(st.Nights[n-1].Day.UTC(), "2 Jan 2006"))
-		v.Lead = r.T("What is set out on its day meets frost in %s of a hundred years.", say.Name(v.Percent))
+		v.Lead = r.T("If you plant out on its day, frost meets it in %s of a hundred years.", say.Name(v.Percent))
 	}
 	for _, t := range []crop.Tender{crop.TenderCrop, crop.HalfHardy, crop.Hardy} {
 		x, ok := frosts.By[t]
@@ -80,7 +80,8 @@ func (s Pages) showFrost(c *gin.Context, status int, f *face.Form, table *tableV
 		}
 		k := kindView{Name: r.Say(crop.Word("tender", string(t)))}
 		share, _ := frosts.Still(t, today)
-		k.Says = r.T("harmed at %s; still to come in %.0f of %d springs", say.Of(cold.Thresholds[t], unit.Celsius), share*float64(x.Spring.Years), x.Spring.Years)
+		k.Says = r.T("frost harms it at %s; in %.0f of %d springs such a night still came",
+			say.Of(cold.Thresholds[t], unit.Celsius), share*float64(x.Spring.Years), x.Spring.Years)
 		v.Kinds = append(v.Kinds, k)
 	}
 	for _, cr := range book.All() {
@@ -154,7 +155,7 @@ func (s Pages) readStation(c *gin.Context) error {
 	}
 	err = season.PutStation(ctx, s.Store, w, f.Text("name"), nights)
 	return s.Settle(c, f, err, func(status int) error { return s.showFrost(c, status, f, view) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Kept: %s.", say.Plural(len(nights), "night")), To: "/season/frost"}
+		return face.Outcome{Says: say.T("Saved: %s.", say.Plural(len(nights), "night")), To: "/season/frost"}
 	})
 }
 
@@ -193,6 +194,6 @@ func (s Pages) setFrost(c *gin.Context) error {
 	}
 	err := season.SetFrostRule(ctx, s.Store, w, rule)
 	return s.Settle(c, f, err, func(status int) error { return s.showFrost(c, status, f, nil) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Kept. The season is worked out by it from now on."), To: "/season/frost"}
+		return face.Outcome{Says: say.T("Saved. The season is worked out with it from now on."), To: "/season/frost"}
 	})
 }

@@ -30,7 +30,7 @@ func sections(s *face.Server) []face.Section {
 		{Name: "special-days", Title: season.SpecialKind.Title, About: season.SpecialKind.About, Sort: season.SpecialKind},
 		{Name: "periods", Title: season.PeriodKind.Title, About: season.PeriodKind.About, Sort: season.PeriodKind},
 		{
-			Name: "nights", Title: "Nights ahead", About: "The lows that are forecast, and what they came to here.",
+			Name: "nights", Title: "Nights ahead", About: "The forecast lows, and how cold it really got here.",
 			View: p.nights, Forms: []face.SettingsForm{
 				{Name: "nights", Read: p.readForecast, Send: []string{"day", "2027-03-20", "min", "x"}},
 				{Name: "site-nights", Read: p.readMeasured, Send: []string{"day", "2027-03-20", "site", "x"}},
@@ -67,13 +67,13 @@ func (p Pages) readForgotten(c *gin.Context, f *face.Form) func() error {
 
 func (p Pages) readForecast(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
-	night := readNight(f, "min", "takes the low that is forecast")
+	night := readNight(f, "min", "enter the lowest temperature forecast")
 	return func() error { return season.PutNight(ctx, p.Store, w, night) }
 }
 
 func (p Pages) readMeasured(c *gin.Context, f *face.Form) func() error {
 	ctx, w := p.Me(c)
-	night := readNight(f, "site", "takes the low that was measured")
+	night := readNight(f, "site", "enter the lowest temperature measured")
 	return func() error { return season.PutSiteNight(ctx, p.Store, w, night) }
 }
 

@@ -96,7 +96,7 @@ func (s Pages) readFile(c *gin.Context) error {
 	}
 	added, err := seeds.Take(ctx, s.Store, w, f.ID("id"), t, chosen)
 	return s.Settle(c, f, err, func(status int) error { return s.showFile(c, status, v) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Kept: %s added.", say.Plural(added, "packet")), To: "/seeds"}
+		return face.Outcome{Says: say.T("Saved: %s added.", say.Plural(added, "packet")), To: "/seeds"}
 	})
 }
 
@@ -128,10 +128,10 @@ func (v *fileView) fill(lines []seeds.Line, chosen seeds.Chosen, r say.Reader) {
 	v.May = wrong == 0 && fresh > 0
 	switch {
 	case wrong > 0:
-		v.Says = r.T("%s cannot be read as they are. Choose other columns, or mend the file: all is kept, or nothing.", say.Plural(wrong, "line"))
+		v.Says = r.T("%s cannot be read. Choose other columns or correct the file: nothing is saved until every line can be read.", say.Plural(wrong, "line"))
 	case len(lines) > 0 && fresh == 0:
 		v.Says = r.T("All of them are there already.")
 	default:
-		v.Says = r.T("%s are added.", say.Plural(fresh, "packet"))
+		v.Says = r.T("%s will be added.", say.Plural(fresh, "packet"))
 	}
 }

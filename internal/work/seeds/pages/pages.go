@@ -53,8 +53,8 @@ var adviceWords = map[string]struct {
 	Urgent    bool
 }{
 	"first": {"sow first", "It is the oldest of its kind that is still good.", false},
-	"test":  {"test it", "It is past half of its years, and nobody has looked for a year.", true},
-	"throw": {"throw away", "Hardly anything comes of it any more.", true},
+	"test":  {"test it", "It is past half its life, and nobody has tested it for a year.", true},
+	"throw": {"throw away", "Hardly anything germinates from it any more.", true},
 	"buy":   {"get some", "It is empty, and there is no other of its kind.", true},
 }
 
@@ -96,7 +96,7 @@ func (s Pages) seen(c *gin.Context) error {
 	}
 	says := say.T("Counted.")
 	if r.Over {
-		says = say.T("Counted, and ended. Sowings of this packet reckon with it from now on.")
+		says = say.T("Counted, and the test is over. Sowings from this packet now use its result.")
 	}
 	return s.settle(c, f, err, says)
 }
@@ -117,7 +117,7 @@ func (s Pages) recount(c *gin.Context) error {
 	if !f.Any() {
 		err = seeds.Recount(ctx, s.Store, w, id, n, grams)
 	}
-	return s.settle(c, f, err, say.T("Kept: so many are in it now."))
+	return s.settle(c, f, err, say.T("Saved: that many are in it now."))
 }
 
 func (s Pages) merge(c *gin.Context) error {
@@ -144,7 +144,7 @@ func (s Pages) finish(c *gin.Context) error {
 	}
 	f := face.ReadForm(c, w.Prefs)
 	err = seeds.Finish(ctx, s.Store, w, id, f.Get("why"))
-	return s.settle(c, f, err, say.T("It is off the shelf. What was sown of it stays in the books."))
+	return s.settle(c, f, err, say.T("It is off the shelf. What was sown from it stays in the records."))
 }
 
 func (s Pages) file(c *gin.Context) error {

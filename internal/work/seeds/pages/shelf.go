@@ -110,7 +110,7 @@ func (s Pages) shelf(c *gin.Context) error {
 	v.Lots = face.CutAs(list, face.Fewer(face.FewLines, all), path, func(l seeds.Lot) lotView { return lotOf(l, r) })
 	v.Lead = r.T("%s of %s.", say.Plural(there, "packet"), say.Plural(len(v.Crops), "crop"))
 	if n := len(v.Todo); n > 0 {
-		v.Lead = r.T("%s of %s. With %d of them there is something to do.", say.Plural(there, "packet"), say.Plural(len(v.Crops), "crop"), n)
+		v.Lead = r.T("%s of %s. %d of them need something done.", say.Plural(there, "packet"), say.Plural(len(v.Crops), "crop"), n)
 	}
 	s.Render(c, http.StatusOK, "seeds", "Nursery", v)
 	return nil
@@ -239,7 +239,7 @@ func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 		v.Tests = append(v.Tests, t)
 	}
 	for _, x := range l.Sowings {
-		says := r.T("%s: %d of %d cells came", at(x.At), x.Came, x.Cells)
+		says := r.T("%s: %d of %d cells came up", at(x.At), x.Came, x.Cells)
 		v.Sowings = append(v.Sowings, sowingView{"/batches/" + x.Batch.String(), x.Code, says})
 	}
 	for _, o := range seeds.Beds {
@@ -279,12 +279,12 @@ func factsOf(l seeds.Lot, r say.Reader) (out []factView) {
 			add("Where from", r.Say(o.Name))
 		}
 	}
-	add("Kept in", l.Setup.KeptIn)
+	add("Stored in", l.Setup.KeptIn)
 	if l.Pelleted {
-		add("Coat", r.T("pelleted: one a cell"))
+		add("Coating", r.T("pelleted: one a cell"))
 	}
 	if l.Treated {
-		add("Treated", r.T("gloves on; it is not food, and is never sprouted for eating"))
+		add("Treated", r.T("gloves on; it is not food and must never be sprouted for eating"))
 	}
 	return out
 }
@@ -295,12 +295,12 @@ func learnedOf(l seeds.Lot, r say.Reader) (out []learnedView) {
 		seed.Learned
 	}{{say.T("This packet"), l.Own}, {say.T("%s here", say.Name(l.Variety)), l.OfVariety}, {say.T("%s here", l.Crop.Name), l.OfCrop}} {
 		low, high := x.Between(0.95)
-		rests := r.T("rests on what is usual alone")
+		rests := r.T("based only on what is usual")
 		switch {
 		case x.Rests >= 0.5:
-			rests = r.T("rests on %.0f seeds that were tried", x.Rests)
+			rests = r.T("based on %.0f seeds that were tested", x.Rests)
 		case i == 0 && l.Label != nil:
-			rests = r.T("rests on its label alone")
+			rests = r.T("based only on its label")
 		}
 		out = append(out, learnedView{
 			Name: r.Say(x.name), Comes: r.T("%s (%s to %s)", face.Percent(x.Mean()), face.Percent(low), face.Percent(high)), Rests: rests,

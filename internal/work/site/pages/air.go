@@ -38,7 +38,7 @@ func airOf(c site.Climate, p site.Contents, f *face.Form, w who.Who, today int) 
 	fact("Air", r.Format(c.TempC, unit.Celsius))
 	if c.Air != nil {
 		fact("Humidity", r.Format(*c.Humidity, "%"))
-		fact("Deficit of the air", r.Format(c.Air.VPDKPa, "kPa"))
+		fact("Vapour pressure deficit (VPD) of the air", r.Format(c.Air.VPDKPa, "kPa"))
 		v.Steps = face.StepsOf(c.Air.Steps, r)
 	}
 	if c.LightMol > 0 {
@@ -47,7 +47,7 @@ func airOf(c site.Climate, p site.Contents, f *face.Form, w who.Who, today int) 
 	if c.Hours != nil {
 		fact("Light, a day", r.Format(*c.Hours, "hours"))
 	}
-	v.From = r.T("By its meter, or as is usual there.")
+	v.From = r.T("As its meter shows, or as is usual there.")
 	if c.ByHand != nil {
 		v.From = r.T("Last read by hand on %s.", w.Day(*c.ByHand).Long())
 	}

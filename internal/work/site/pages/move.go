@@ -384,7 +384,7 @@ func readMove(f *face.Form, of uuid.UUID, at time.Time) site.MoveRequest {
 			continue
 		}
 		if sources++; sources > 40 || len(r.From) > 60*60 {
-			f.Wrong("to", "takes fewer plants at once")
+			f.Wrong("to", "has room for fewer plants at once")
 			break
 		}
 		switch batch.SpotKind(kind) {

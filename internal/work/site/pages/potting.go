@@ -53,10 +53,10 @@ func (s Pages) potting(b batches.Batch, with site.Potting, at site.Place, f *fac
 		v.Warn = append(v.Warn, p.T("Only %d of these are clean and free: wash %d more.", free, min(n-free, pot.Dirty)))
 	}
 	if need.ShortL > 0 && mix.Name != "" {
-		v.Warn = append(v.Warn, p.T("%s of it is lacking.", say.Of(need.ShortL, unit.Litre)))
+		v.Warn = append(v.Warn, p.T("%s of it is missing.", say.Of(need.ShortL, unit.Litre)))
 	}
 	if room := potting.Room(pot.Pot(), at.LengthCM, at.WidthCM); room > 0 && n > room {
-		v.Warn = append(v.Warn, p.T("Only %d of these stand on %s, rim to rim.", room, say.Name(at.Name)))
+		v.Warn = append(v.Warn, p.T("Only %d of these fit on %s, rim to rim.", room, say.Name(at.Name)))
 	}
 	v.Steps = face.StepsOf(need.Steps, p)
 	return v

@@ -44,11 +44,11 @@ func pumpOf(p site.Contents, plants int, r say.Reader) *pumpView {
 		}
 		v := &pumpView{Steps: face.StepsOf(x.Steps, r)}
 		if p.Kind == "raft" {
-			v.Says = r.T("If the pump stops, roots stand in still water: air is short within a day, sooner above %s.", say.Of(tank.WarmC, unit.Celsius))
+			v.Says = r.T("If the pump stops, roots stand in still water: they run out of oxygen within a day, sooner above %s.", say.Of(tank.WarmC, unit.Celsius))
 			return v
 		}
 		v.Says = r.T(
-			"If the pump stops, cubes of %.0f mL hold for about %.1f hours by day, and through a night. Then pour a cup of solution over each, top tier first.",
+			"If the pump stops, cubes of %.0f mL last about %.1f hours by day, and through a night. Then pour a cup of solution over each, top tier first.",
 			tower.CubeML, x.DayHours,
 		)
 		if says, ok := tower.Timer(t.Spec.PumpOnMin, t.Spec.PumpEveryMin, x); says != nil {
@@ -64,7 +64,7 @@ func listsOf(all []tower.Running, r say.Reader) (out []listView) {
 		v := listView{ID: l.ID, Name: r.Say(l.Name)}
 		switch n := len(l.Done); {
 		case l.Whole():
-			v.Says = r.T("done whole on %s", l.Ended.Long())
+			v.Says = r.T("all done on %s", l.Ended.Long())
 		case n > 0:
 			v.Says, v.Open = r.T("%d of %d done", n, len(l.Steps)), true
 		}

@@ -56,7 +56,8 @@ func courseOf(page solution.Page, w who.Who, all bool) courseView {
 		creep, creepSD := s.Creep()
 		eats, eatsSD := s.Eats()
 		v.Runs = p.T(
-			"By its own readings its pH moves by %.2f a day (± %.2f), and plants take %.0f\u00a0%% (± %.0f) of the salts in the water they drink.",
+			"Its own readings show that its pH moves by %.2f a day (± %.2f), and that plants take up %.0f\u00a0%% (± %.0f) of the salts in the water they "+
+				"drink.",
 			creep, creepSD, 100*eats, 100*eatsSD,
 		)
 	}
@@ -70,9 +71,9 @@ func courseOf(page solution.Page, w who.Who, all bool) courseView {
 		switch {
 		case d.Inside:
 		case d.Found > d.Foretold.P95:
-			x.Says = p.T("it did less")
+			x.Says = p.T("it had less effect than forecast")
 		default:
-			x.Says = p.T("it did more")
+			x.Says = p.T("it had more effect than forecast")
 		}
 		v.Doses = append(v.Doses, x)
 	}
@@ -88,11 +89,11 @@ func courseOf(page solution.Page, w who.Who, all bool) courseView {
 	if j := page.Stand.Judged.Whether; len(j.Doubts) > 0 || j.Disagree {
 		v.ReadDisagree = true
 		v.Read = p.T(
-			"The readings taken together do not agree: together they make pH %.2f ± %.2f. Look at the pen in its buffers before anything goes in.",
+			"The readings do not agree: together they give pH %.2f ± %.2f. Check the pen in its buffers before anything goes in.",
 			j.Value, j.Error,
 		)
 	} else if page.Stand.Judged.Known && page.Together > 1 {
-		v.Read = p.T("%d readings taken together make pH %.2f ± %.2f.", page.Together, j.Value, j.Error)
+		v.Read = p.T("%d readings together give pH %.2f ± %.2f.", page.Together, j.Value, j.Error)
 	}
 	return v
 }
@@ -108,7 +109,7 @@ func (v *courseView) built(page solution.Page, p say.Reader) {
 		return
 	}
 	if c.Times > 1.05 {
-		add(say.T("What nobody takes stands at about %.1f times its water’s: plants drink the water and leave it behind.", c.Times))
+		add(say.T("Salts that plants do not take up are about %.1f times as strong as in its source water: plants drink the water and leave them behind.", c.Times))
 	}
 	if c.Sodium != nil {
 		add(say.T("Sodium about %s.", say.Of(*c.Sodium, "mg/L")))
@@ -117,13 +118,13 @@ func (v *courseView) built(page solution.Page, p say.Reader) {
 		add(say.T("Chloride about %s.", say.Of(*c.Chloride, "mg/L")))
 	}
 	if brought := s.Brought["P"]; brought > 1 {
-		add(say.T("Acid has brought %s of phosphorus.", say.Of(brought, "mg/L")))
+		add(say.T("The acid has added %s of phosphorus.", say.Of(brought, "mg/L")))
 	}
 	switch {
 	case c.Days != nil:
-		add(say.T("Changed whole %s ago, and topped up %.1f times over since.", say.Plural(int(*c.Days), "day"), c.Replaced))
+		add(say.T("All changed %s ago, and topped up %.1f times over since.", say.Plural(int(*c.Days), "day"), c.Replaced))
 	case c.Replaced > 0.1:
-		add(say.T("Topped up %.1f times over since it is written down; nobody wrote that it was ever changed whole.", c.Replaced))
+		add(say.T("Topped up %.1f times over since records began; nobody wrote down that all of it was ever changed.", c.Replaced))
 	}
 	if !c.Due {
 		return
@@ -132,9 +133,9 @@ func (v *courseView) built(page solution.Page, p say.Reader) {
 		v.Change = p.T("Change all of it. %s", c.Why)
 	} else {
 		level := page.Stand.State.LevelOn(page.Tank.Spec, page.Now)
-		v.Change = p.T("Drain %s, and fill it up again. %s", say.Of(c.Share*level, unit.Litre), c.Why)
+		v.Change = p.T("Drain %s, then top up again. %s", say.Of(c.Share*level, unit.Litre), c.Why)
 	}
-	add(say.T("What is drained waters beds or a lawn, spread wide; never a stream, a pond or a ditch."))
+	add(say.T("Use the drained solution on beds or a lawn, spread wide. Never pour it into a stream, pond or ditch."))
 }
 
 // windowsOf are the windows of who drinks from a tank.

@@ -114,12 +114,12 @@ func (s Pages) showJars(c *gin.Context, status int, f *face.Form, asked solution
 	}
 	switch {
 	case len(v.Jars) == 0:
-		v.Lead = p.T("No jar stands here. A coordinator adds them in the settings, among the tanks.")
+		v.Lead = p.T("There are no jars here. A coordinator adds them in the settings, under Tanks.")
 	case toPour == 0:
 		v.Lead = p.T("%s. Nothing to pour before %s.", say.Plural(len(v.Jars), "jar"), wall.Next.On)
 	default:
 		v.Lead = p.T(
-			"%s, %d of them to be filled before %s. From left to right; what is poured is counted down from the can.",
+			"%s, %d of them to be filled before %s. Work from left to right; the list counts down what is left in the can.",
 			say.Plural(len(v.Jars), "jar"), toPour, wall.Next.On,
 		)
 	}
@@ -184,7 +184,7 @@ func (v *wallView) cut(f *face.Form, p say.Reader) {
 		return
 	}
 	compass, across := say.Of(h.CompassCM, unit.Centimetre), say.Of(h.AcrossCM, unit.Centimetre)
-	v.HoleSays = p.T("Open the compass to %s: a hole %s across. The rim rests on the lid.", compass, across)
+	v.HoleSays = p.T("Set the compass to %s for a hole %s across. The rim rests on the lid.", compass, across)
 	v.HoleSteps = face.StepsOf(h.Steps, p)
 }
 
@@ -201,7 +201,7 @@ func drawJar(j solution.Jar, wall solution.Wall, scale float64, path string, p s
 	v.RimX, v.FootX = (jarW-v.RimW)/2, (jarW-v.FootW)/2
 	v.FootR, v.LidW = v.FootX+v.FootW, v.W+12
 	if v.Empty {
-		v.Mark, v.Says, v.Phase = "none", p.T("nothing stands in it"), p.T("wash it before the next")
+		v.Mark, v.Says, v.Phase = "none", p.T("it is empty"), p.T("wash it before the next")
 		v.Label = p.T("%s: %s", t.Name, v.Says)
 		return v
 	}
@@ -229,16 +229,16 @@ func drawJar(j solution.Jar, wall solution.Wall, scale float64, path string, p s
 
 // jarWords say how a jar fares.
 func (v *jarView) jarWords(j vessel.JarAnswer, a tank.Advice, wall solution.Wall, y func(float64) float64, p say.Reader) {
-	if v.Phase = p.T("foot in water"); j.Hang {
+	if v.Phase = p.T("bottom of the pot in water"); j.Hang {
 		v.Phase = p.T("roots hang")
 	}
 	switch how, lasts := a.JarFares(wall.Next.At.Sub(wall.Now).Hours() / 24); how {
 	case tank.JarDry:
 		v.Mark, v.Says = "now", p.T("dry on %s", say.Date(wall.Now.Add(time.Duration(*lasts*24*float64(time.Hour))), "Mon"))
 	case tank.JarHigh:
-		v.Mark, v.Says = "soon", p.T("leave it: it stands high")
+		v.Mark, v.Says = "soon", p.T("leave it: the level is high")
 	case tank.JarBarely:
-		v.Mark, v.Says = "soon", p.T("lasts barely")
+		v.Mark, v.Says = "soon", p.T("only just lasts")
 	default:
 		if lasts != nil && *lasts < 60 {
 			v.Says = p.T("lasts %s", say.Plural(int(*lasts), "day"))

@@ -46,7 +46,7 @@ func (s Pages) readTank(c *gin.Context) error {
 		return err
 	}
 	ctx, w := s.Me(c)
-	r, kept := readingOf(f, act), say.T("Reading kept.")
+	r, kept := readingOf(f, act), say.T("Reading saved.")
 	if !f.Any() {
 		if err = solution.LogReading(ctx, s.Store, w, r); err == nil && r.Card != nil {
 			kept, err = s.seen(ctx, w, *r.Card)
@@ -82,7 +82,7 @@ func (s Pages) seen(ctx context.Context, w who.Who, colour solution.Colour) (say
 		return nil, err
 	}
 	x, err := colour.Judge(m.Fields())
-	return say.T("Reading kept: pH %.1f ± %.1f, %s.", x.PH, x.Error, gauge.GoodFor(x.Error)), err
+	return say.T("Reading saved: pH %.1f ± %.1f, %s.", x.PH, x.Error, gauge.GoodFor(x.Error)), err
 }
 
 // settle answers what was written about a tank: what is doubtful is asked about on its page.
@@ -113,7 +113,7 @@ func (s Pages) treatTank(c *gin.Context) error {
 	if !f.Any() {
 		err = solution.Treat(ctx, s.Store, w, r)
 	}
-	done := face.Outcome{Says: say.T("Written down. What comes next stands under What to do."), Undo: r.ID, To: "/tanks/" + act.On.String()}
+	done := face.Outcome{Says: say.T("Written down. What comes next is under What to do."), Undo: r.ID, To: "/tanks/" + act.On.String()}
 	return s.settle(c, f, err, done, func(status int, asked solution.Asked) error {
 		return s.showTank(c, status, refused{treatment: f, asked: asked})
 	})

@@ -68,7 +68,7 @@ func stripOf(page solution.Page, w who.Who) *stripView {
 	y := func(cm float64) float64 { return stripFloor - (stripFloor-stripTop)*math.Min(1, cm/s.HeightCM) }
 	v := &stripView{
 		W: stripW, H: stripH, FootY: y(s.FootCM), Low: y(s.HighCM), LowH: y(s.LowCM) - y(s.HighCM), Floor: stripFloor, PhaseY: stripPhase,
-		Foot: p.T("pot’s foot"),
+		Foot: p.T("bottom of the pot"),
 	}
 	v.water(s.Marks, begin, x, y, p)
 	for i, m := range s.Months {
@@ -154,12 +154,12 @@ func (v *stripView) says(s tank.Strip, p say.Reader) {
 	parts := []say.Text{say.T("%s drunk in %s.", say.Of(drunk, unit.Litre), say.Plural(len(s.Months), "month"))}
 	switch {
 	case over > 0:
-		parts = append(parts, say.T("Filled over hanging roots %s: they drown there.", say.Plural(over, "time")))
+		parts = append(parts, say.T("Filled over hanging roots %s. Never do that: they drown there.", say.Plural(over, "time")))
 	default:
-		parts = append(parts, say.T("Never filled over hanging roots."))
+		parts = append(parts, say.T("Never fill over hanging roots."))
 	}
 	if dry > 0 {
-		parts = append(parts, say.T("Read dry %s.", say.Plural(dry, "time")))
+		parts = append(parts, say.T("Found dry %s.", say.Plural(dry, "time")))
 	}
 	v.Says = p.Say(say.Join(" ", parts...))
 	v.Label = p.T("The water of this jar, month by month. %s", say.Name(v.Says))
@@ -196,7 +196,7 @@ func monthOf(m tank.Month, spec tank.Spec, p say.Reader) monthLine {
 		wrong = append(wrong, say.T("%d × dry", m.Dry))
 	}
 	if m.Unwritten > 0.05*spec.CapacityL {
-		wrong = append(wrong, say.T("%s came that nobody wrote down", say.Of(m.Unwritten, unit.Litre)))
+		wrong = append(wrong, say.T("%s arrived that nobody wrote down", say.Of(m.Unwritten, unit.Litre)))
 	}
 	if l.Wrong = "–"; len(wrong) > 0 {
 		l.Wrong = p.Say(say.Join(", ", wrong...))

@@ -286,7 +286,7 @@ func (v *tankView) advice(page solution.Page, p say.Reader) {
 	case a.ExpectPH != nil:
 		v.Expect = p.T("Expect pH %s: between %.1f and %.1f, nine times in ten.", p.Figure(a.ExpectPH.P50, "pH"), a.ExpectPH.P5, a.ExpectPH.P95)
 	case !a.Plan.Empty() && e.LevelL != nil && e.ECMS != nil:
-		v.Expect = p.T("Expect %s, %s.", say.Of(*e.LevelL, unit.Litre), say.Of(*e.ECMS, unit.MS))
+		v.Expect = p.T("Expect %s of water and a strength of %s.", say.Of(*e.LevelL, unit.Litre), say.Of(*e.ECMS, unit.MS))
 	}
 }
 

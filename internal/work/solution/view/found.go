@@ -22,8 +22,8 @@ func FoundRows(x tank.Stretch, p say.Reader) (out []FoundRow) {
 		*tank.Found
 	}{
 		{"Level", "they drank less", "they drank more", unit.Litre, x.Level},
-		{"pH", "more than foretold", "less than foretold", "pH", x.PH},
-		{"Strength", "more than foretold", "less than foretold", unit.MS, x.EC},
+		{"pH", "more than forecast", "less than forecast", "pH", x.PH},
+		{"Strength", "more than forecast", "less than forecast", unit.MS, x.EC},
 	} {
 		if f.Found == nil {
 			continue

@@ -106,7 +106,7 @@ func AdviceHeadline(a tank.Advice) say.Text {
 	case len(parts) > 0:
 		return say.T("%s.", say.Capital(say.Then(parts...)))
 	case a.Visit != nil:
-		return say.T("It does not last: somebody must come.")
+		return say.T("It will not last: somebody must come.")
 	}
 	return say.T("Look at it.")
 }

@@ -100,7 +100,8 @@ func WindowsOf(kept crop.Solution, drinkers []Drinker, others []ledger.Tank, p s
 	case len(all) == 1:
 	case ok:
 		v.Rows = append(v.Rows, rowOf(p.T("in common"), "", "common", both, p))
-		v.Says = p.T("All of them share pH %.1f to %.1f and %s to %s.", both.PH.Low, both.PH.High, say.Figure(both.EC.Low, unit.MS), say.Of(both.EC.High, unit.MS))
+		v.Says = p.T("A range that suits all of them: pH %.1f to %.1f and %s to %s.",
+			both.PH.Low, both.PH.High, say.Figure(both.EC.Low, unit.MS), say.Of(both.EC.High, unit.MS))
 	default:
 		v.Says = p.T("No solution suits all of them.")
 	}

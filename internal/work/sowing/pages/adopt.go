@@ -121,6 +121,6 @@ func (s Pages) adopt(c *gin.Context) error {
 		out, err = sowing.Adopt(ctx, s.Store, w, r)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showAdopt(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Write %s on the stick now: it is in the books.", say.Name(out.Code)), Undo: uuid.Nil, To: "/batches/" + out.Batch.String()}
+		return face.Outcome{Says: say.T("Write %s on the stick now: it is saved.", say.Name(out.Code)), Undo: uuid.Nil, To: "/batches/" + out.Batch.String()}
 	})
 }

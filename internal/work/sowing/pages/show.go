@@ -16,22 +16,23 @@ func answerOf(a sowing.SowAnswer, p say.Reader) *answerView {
 	v.Lot = p.T("%s %s, lot %s, packed %d", a.Crop.Name, a.Lot.Variety, a.Lot.Name, a.Lot.Packed)
 	if a.Learned.Rests > 0 {
 		low, high := a.Learned.Between(0.95)
-		v.Lot = p.T("%s. %s of it are thought to come (%s to %s), by %.0f seeds that were tried", say.Name(v.Lot), face.Percent(a.Learned.Mean()),
+		v.Lot = p.T("%s. About %s should germinate (%s to %s), judging by %.0f seeds that were tested", say.Name(v.Lot), face.Percent(a.Learned.Mean()),
 			face.Percent(low), face.Percent(high), a.Learned.Rests)
 	}
 	if t := a.TempC; t != nil && !a.ComesUp {
 		v.Wrong = p.T(
-			"%s does not come up at %s, where this tray stands: it takes %s to %s. Choose a tray in a better place.",
+			"%s does not germinate at %s, the temperature where this tray is: it needs %s to %s. Put the tray in a better place.",
 			a.Crop.Name,
 			p.Format(*t, unit.Celsius),
 			p.Figure(a.Crop.BaseC, unit.Celsius),
 			p.Format(a.Crop.CeilingC, unit.Celsius),
 		)
 	} else if t != nil && a.Share < 0.8 {
-		better := say.Words("At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that. A warmer " +
-			"tray does better.")
+		better := say.Words("At %s, where this tray is, only %s of the seed germinates that would at its best temperature; the number of seeds allows " +
+			"for that. A warmer place is better.")
 		if a.Crop.Shares.At(*t-3) > a.Crop.Shares.At(*t+3) {
-			better = "At %s, where this tray stands, only %s of the seed comes that would come at its best; the sum counts with that. A cooler tray does better."
+			better = "At %s, where this tray is, only %s of the seed germinates that would at its best temperature; the number of seeds allows for that. A " +
+				"cooler place is better."
 		}
 		v.Wrong = p.T(better, p.Format(*t, unit.Celsius), face.Percent(a.Share))
 	}
@@ -41,13 +42,13 @@ func answerOf(a sowing.SowAnswer, p say.Reader) *answerView {
 			a.AgeYears, say.Lower(a.Crop.Name), say.Plural(a.Crop.SeedYears, "year"))
 	} else if a.Old() {
 		v.Warn = p.T(
-			"This seed is %d years old, and %s keeps about %s. Test twenty on a damp towel before you rely on it.",
+			"This seed is %d years old, and %s usually keeps about %s. Test twenty seeds on damp paper before you rely on it.",
 			a.AgeYears,
 			say.Lower(a.Crop.Name),
 			say.Plural(a.Crop.SeedYears, "year"),
 		)
 	} else if a.Learned.By == seed.ByUsual && spares {
-		v.Warn = p.T("Nobody knows how well this lot germinates; the sum takes what is usual, with care. Test twenty seeds first.")
+		v.Warn = p.T("Nobody knows how well this packet germinates; the number of seeds assumes the usual, with some to spare. Test twenty seeds first.")
 	}
 	for _, o := range a.Rate.Options {
 		if n := o.SeedsPerCell; len(a.Rate.Options) > fewOptions && n > 3 && n%5 != 0 && n != a.Rate.Recommended {
@@ -66,7 +67,7 @@ func answerOf(a sowing.SowAnswer, p say.Reader) *answerView {
 		if x.Best {
 			v.BestCells = o.Cells
 			v.Big = p.T(
-				"%s with %s each: %d seeds, %s.",
+				"%s, %s in each: %d seeds, %s.",
 				say.Plural(o.Cells, "cell"),
 				say.Plural(o.SeedsPerCell, "seed"),
 				o.Seeds,
@@ -76,7 +77,7 @@ func answerOf(a sowing.SowAnswer, p say.Reader) *answerView {
 		v.Options = append(v.Options, x)
 	}
 	if v.Big == "" {
-		v.Big = p.T("This seed does not reach it.")
+		v.Big = p.T("This seed cannot reach the number.")
 	}
 	v.How = p.All(a.Crop.AtSowing(best(a), a.Lot.Pelleted))
 	if v.BestCells > 0 {

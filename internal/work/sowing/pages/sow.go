@@ -47,7 +47,8 @@ func (v sowView) TrayOptions(r say.Reader) template.HTML {
 		if t.ID.String() == chosen {
 			selected = " selected"
 		}
-		fmt.Fprintf(&b, "<option value=%q%s>%s: %s</option>\n", t.ID, selected, template.HTMLEscapeString(t.Name), r.T("%d × %d, %d in use", t.Rows, t.Columns, t.Used))
+		fmt.Fprintf(&b, "<option value=%q%s>%s: %s</option>\n", t.ID, selected, template.HTMLEscapeString(t.Name), r.T("%d × %d, %d in use",
+			t.Rows, t.Columns, t.Used))
 	}
 	return template.HTML(b.String()) // #nosec G203 -- what people wrote is escaped above
 }
@@ -200,7 +201,7 @@ func (s Pages) sow(c *gin.Context) error {
 	}
 	sown, err := sowing.Sow(ctx, s.Store, w, r)
 	return s.Settle(c, f, err, func(status int) error { return s.showSow(c, status, f) }, func() face.Outcome {
-		says := say.T("Sown. Write %s on the stick now: seedlings without a label cannot be told apart.", sown.Code)
+		says := say.T("Sown. Write %s on the stick now: nobody can tell unlabelled seedlings apart.", sown.Code)
 		return face.Outcome{Says: says, To: "/batches/" + sown.Batch.String()}
 	})
 }

@@ -137,7 +137,7 @@ func runOf(a sprouts.SoakAnswer, p say.Reader) *runView {
 		v.Hazard = p.Say(a.Crop.Hazard)
 	}
 	last := a.Run[len(a.Run)-1].On
-	v.Big = p.T("Begun today, cut on %s.", last.Long())
+	v.Big = p.T("Started today, they are cut on %s.", last.Long())
 	if a.Grams > 0 {
 		v.Big = p.T("%s of dry seed. %s", say.Of(a.Grams, unit.Gram), say.Name(v.Big))
 	}
@@ -156,7 +156,7 @@ func dayWords(d sprout.Day, way sprout.Way) say.Text {
 	add := func(w say.Words, args ...any) { list = append(list, say.T(w, args...)) }
 	switch {
 	case d.Soak && way.SoakHours > 0:
-		add("soak, last thing of the day, for about %.3g hours", way.SoakHours)
+		add("soak for about %.3g hours, starting last thing in the day", way.SoakHours)
 	case d.Soak:
 		add("spread it dry onto the wet mat")
 	}
@@ -175,7 +175,7 @@ func dayWords(d sprout.Day, way sprout.Way) say.Text {
 		add("cover off, into the light")
 	}
 	if d.Cut {
-		add("rinse, cut, weigh, into the cold")
+		add("rinse, cut, weigh, put in the fridge")
 	}
 	if list == nil {
 		add("look, and keep them damp")
@@ -202,7 +202,7 @@ func (s Pages) soak(c *gin.Context) error {
 		sown, err = sprouts.Soak(ctx, s.Store, w, r)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showSprouts(c, status, f) }, func() face.Outcome {
-		says := say.T("Begun. Write %s and the day on each vessel now; the round asks for its rinses from here on.", sown.Code)
+		says := say.T("Started. Write %s and the day on each vessel now; from now on the round asks for each rinse.", sown.Code)
 		return face.Outcome{Says: says, To: "/batches/" + sown.Batch.String()}
 	})
 }

@@ -14,7 +14,7 @@ var views embed.FS
 
 // Area is what this one gives to the house.
 var Area = face.Area{
-	Link:   &face.Link{Name: "Sums", Path: "/sums", Key: "u", Icon: "sum"},
+	Link:   &face.Link{Name: "Calculators", Path: "/sums", Key: "u", Icon: "sum"},
 	Views:  views,
 	Routes: routes,
 }

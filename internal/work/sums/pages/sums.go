@@ -40,7 +40,7 @@ func (s Pages) sumsPage(c *gin.Context) error {
 		}
 		v.Groups = append(v.Groups, group)
 	}
-	s.Render(c, http.StatusOK, "sums", "Sums", v)
+	s.Render(c, http.StatusOK, "sums", "Calculators", v)
 	return nil
 }
 
@@ -116,7 +116,7 @@ func (s Pages) sumPage(c *gin.Context) error {
 		s.Write(c, status, "sum", "main", face.Page{P: w.Prefs, V: v})
 		return nil
 	}
-	s.Render(c, status, "sum", "Sums", v)
+	s.Render(c, status, "sum", "Calculators", v)
 	return nil
 }
 

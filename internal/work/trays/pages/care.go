@@ -51,7 +51,7 @@ func careOf(t trays.Tray, f *face.Form, p say.Reader) careView {
 		add(say.T("Lamps on for %.3g hours a day.", *c.LampHours))
 	}
 	if ml, left, known := c.Water(t.Drains); known {
-		add(say.T("On %s %.0f\u00a0%% of its water was left: %s would have filled it.", c.Weighed.Short(), 100*left, say.Of(ml, unit.Millilitre)))
+		add(say.T("On %s it still held %.0f\u00a0%% of its water; %s would have filled it.", c.Weighed.Short(), 100*left, say.Of(ml, unit.Millilitre)))
 	}
 	if s.LightMol > 0 && s.WantsMol > 0 {
 		add(lightWords(s.LightMol, s.WantsMol))
@@ -93,7 +93,7 @@ func (s Pages) care(c *gin.Context) error {
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") }, func() face.Outcome {
 		out := face.Outcome{Says: say.T("Written down."), Undo: act.ID, To: "/trays/" + act.On.String()}
 		if water > 0 {
-			out.Says = say.T("It lacks %s of water.", say.Of(water, unit.Millilitre))
+			out.Says = say.T("It needs %s of water.", say.Of(water, unit.Millilitre))
 		}
 		return out
 	})

@@ -94,7 +94,7 @@ func (s Pages) showTray(c *gin.Context, status int, f *face.Form, clash string) 
 	}
 	v.Seen = strings.Join(seen, " ")
 	if !t.Drains {
-		v.Caution = w.Prefs.T("It has no holes: water little, and tip out what stands.")
+		v.Caution = w.Prefs.T("It has no holes: water it only a little, and tip out any water left standing.")
 	}
 	v.Care = careOf(t, f, w.Prefs)
 	if v.Walk = traysview.WalkOf(cmp.Or(f.Get("walk"), c.Query("walk"))); v.Walk != nil {
@@ -167,7 +167,7 @@ func (s Pages) count(c *gin.Context) error {
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
 		func() face.Outcome {
 			return face.Outcome{
-				Says: say.T("Count kept: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, act),
+				Says: say.T("Count saved: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, act),
 				To: traysview.WalkOf(f.Get("walk")).After("/trays/" + act.On.String()),
 			}
 		})

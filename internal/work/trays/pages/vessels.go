@@ -144,7 +144,7 @@ func (s Pages) keepGap(c *gin.Context) error {
 		err = trays.KeepGap(ctx, s.Store, w, k)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Kept free. The round asks for the sowing on its day."), To: "/trays/" + id.String()}
+		return face.Outcome{Says: say.T("Reserved. The round asks for the sowing on its day."), To: "/trays/" + id.String()}
 	})
 }
 
@@ -219,7 +219,7 @@ func (s Pages) sheet(c *gin.Context) error {
 	for _, g := range t.Gaps {
 		v.Parts = append(v.Parts, sheetPart{
 			Crop: r.Say(g.Crop.Name), Cells: tray.Format(g.Cells), Later: true,
-			Says: r.T("%s kept free, to be sown on %s", say.Plural(len(g.Cells), "cell"), g.On.Short()),
+			Says: r.T("%s reserved, to be sown on %s", say.Plural(len(g.Cells), "cell"), g.On.Short()),
 		})
 	}
 	s.Render(c, http.StatusOK, "sheet", "Nursery", v)

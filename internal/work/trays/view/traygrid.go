@@ -21,7 +21,7 @@ func TrayGrid(p say.Reader, t trays.Tray, id, mode string) face.GridView {
 	for _, k := range t.Gaps {
 		for _, cell := range k.Cells {
 			if x := g.At(cell.Row, cell.Col); x.State == "free" {
-				x.State, x.Says = "kept", p.T("%s, kept for %s on %s", cell.Name(), say.Lower(k.Crop.Name), k.On.Short())
+				x.State, x.Says = "kept", p.T("%s, reserved for %s on %s", cell.Name(), say.Lower(k.Crop.Name), k.On.Short())
 			}
 		}
 	}
@@ -35,7 +35,7 @@ func stateWords(state, cause string) say.Text {
 	case batch.Thinned:
 		return say.T("thinned to one")
 	case batch.Empty:
-		return say.T("empty, nothing came")
+		return say.T("empty, nothing came up")
 	case batch.Lost:
 		return say.T("lost, %s", batch.Cause(cause).Name())
 	}

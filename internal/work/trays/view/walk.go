@@ -75,7 +75,7 @@ func (v *Walk) Says(r say.Reader) string {
 	if v.Left == 0 {
 		return r.T("The last one of these.")
 	}
-	return r.T("%s to come after this.", say.Plural(v.Left, "tray"))
+	return r.T("%s still to do after this.", say.Plural(v.Left, "tray"))
 }
 
 // After is where one goes on once a tray was counted.

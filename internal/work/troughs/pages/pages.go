@@ -168,15 +168,15 @@ func (s Pages) show(c *gin.Context, status int, f *face.Form, which string) erro
 		v.Forms = append(v.Forms, x)
 	}
 	add("fed", troughs.FedFish.Name, "Feed them", "Fed", fed, "Wash hands before and after.")
-	add("read", troughs.Read.Name, "Read the water", "Keep", of("read"), "")
+	add("read", troughs.Read.Name, "Read the water", "Save", of("read"), "")
 	change := []string{"change_l"}
 	if w.May(who.Dose) {
 		change = append(change, "base_g")
 	}
 	add("water", troughs.Changed.Name, "Water changed", "This was done", of("water"),
-		"Dechlorinated, and as warm as theirs. Alkali by an adult, dissolved first, spread over days.", change...)
-	add("weigh", troughs.Weighed.Name, "Weigh some of them", "Keep", of("weigh"), "Wet hands and a wet net; cover cuts.")
-	add("stock", troughs.Stocked.Name, "Fish that came or went", "Keep", of("stock"),
+		"Use dechlorinated water, as warm as theirs. An adult adds alkali: dissolve it first, and spread it over days.", change...)
+	add("weigh", troughs.Weighed.Name, "Weigh some of them", "Save", of("weigh"), "Wet hands and a wet net; cover cuts.")
+	add("stock", troughs.Stocked.Name, "Fish that came or went", "Save", of("stock"),
 		"Ask first which fish may be kept, killed or given away where you are, and by whom.")
 	if v.Lines, err = notebookview.LinesAbout(ctx, s.Store, w, notebook.Filter{About: &id, Most: notebook.Few}); err != nil {
 		return err
@@ -202,7 +202,7 @@ func fishOf(t troughs.Trough, w who.Who, now time.Time) fishView {
 	}
 	when := t.State.When
 	watch, _ := k.NitriteLimits(l.Chloride)
-	fact("Ammonia, all of it, as N", l.TAN, "mg/L", when.TAN, p.T("the less the better"))
+	fact("Total ammonia, as N", l.TAN, "mg/L", when.TAN, p.T("the less the better"))
 	fact("Nitrite, as N", l.Nitrite, "mg/L", when.Nitrite, p.T("under %.2g", watch))
 	fact("Nitrate, as N", l.Nitrate, "mg/L", when.Nitrate, p.T("under %.0f", k.NitrateMost))
 	fact("pH", l.PH, "pH", when.PH, p.T("%.1f to %.1f", k.PHLow, k.PHHigh))
@@ -233,21 +233,21 @@ func (v *fishView) feed(t troughs.Trough, x fish.Answer, now time.Time, w who.Wh
 	p := w.Prefs
 	switch x.Advice {
 	case fish.Nothing:
-		v.Feed, v.FeedWhy = p.T("Feed nothing today."), p.T("They are better hungry than in worse water.")
+		v.Feed, v.FeedWhy = p.T("Feed nothing today."), p.T("Better hungry than in worse water.")
 	case fish.Half:
 		v.Feed, v.FeedWhy = p.T("Feed half: %s.", say.Of(x.FeedTodayG, unit.Gram)), p.T("The water is half-way to a limit: see above.")
 	default:
 		v.Feed = p.T("Feed %s.", say.Of(x.FeedTodayG, unit.Gram))
-		v.FeedWhy = p.T("As much as they take in a quarter of an hour, in two meals; take out what is left.")
+		v.FeedWhy = p.T("As much as they eat in a quarter of an hour, in two meals; take out what is left.")
 		if t.State.Left {
-			v.FeedWhy = p.T("A fifth less than usual: some was left last time. Take out what lies there.")
+			v.FeedWhy = p.T("A fifth less than usual, because some was left last time. Take out any food still lying there.")
 		}
 	}
 	if t.State.FedAt != nil && w.Day(*t.State.FedAt) == w.Day(now) {
 		v.FedToday = p.T("Fed today: %s.", say.Of(t.State.FedG, unit.Gram))
 	}
 	add := func(words say.Words, args ...any) { v.Day = append(v.Day, p.T(words, args...)) }
-	add("That makes %s of ammonia nitrogen a day; unfiltered it would rise by %.2g mg/L.", say.Of(x.TANG, unit.Gram), x.TANRiseMgL)
+	add("That makes %s of ammonia nitrogen a day; without a filter it would rise by %.2g mg/L a day.", say.Of(x.TANG, unit.Gram), x.TANRiseMgL)
 	if x.FilterEnough != nil {
 		if *x.FilterEnough {
 			add("The filter of %s is enough: %s would do.", say.Of(t.FilterM2, "m²"), say.Of(x.FilterM2Needed, "m²"))
@@ -255,10 +255,11 @@ func (v *fishView) feed(t troughs.Trough, x fish.Answer, now time.Time, w who.Wh
 			add("The filter of %s is too small: %s are wanted. Feed less, or add surface.", say.Of(t.FilterM2, "m²"), say.Of(x.FilterM2Needed, "m²"))
 		}
 	}
-	add("The feed carries %s to %s of leafy plants; here %s stand.", say.Figure(x.PlantM2Low, "m²"), say.Of(x.PlantM2High, "m²"), say.Of(t.PlantM2, "m²"))
-	add("The filter eats %s of alkalinity a day: %s of potassium bicarbonate make up for it.", say.Of(x.AlkalinityG, unit.Gram), say.Of(x.BicarbonateG,
+	add("The feed is enough for %s to %s of leafy plants; here there are %s.",
+		say.Figure(x.PlantM2Low, "m²"), say.Of(x.PlantM2High, "m²"), say.Of(t.PlantM2, "m²"))
+	add("The filter uses up %s of alkalinity a day: %s of potassium bicarbonate replaces it.", say.Of(x.AlkalinityG, unit.Gram), say.Of(x.BicarbonateG,
 		unit.Gram))
-	add("Un-ionised ammonia %.3f mg/L; at this pH and warmth they bear %.2g mg/L of all of it.", x.UnionisedMgL, x.TANLimitMgL)
+	add("Un-ionised ammonia %.3f mg/L; at this pH and temperature fish tolerate %.2g mg/L of total ammonia.", x.UnionisedMgL, x.TANLimitMgL)
 	if t.State.Died > 0 {
 		add("Of %d fish that were put in %d have died.", t.State.PutIn, t.State.Died)
 	}

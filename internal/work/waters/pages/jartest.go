@@ -57,7 +57,8 @@ func jarOf(f *face.Form, p say.Reader) jarView {
 	}
 	v.Steps = face.StepsOf(got.Steps, p)
 	if v.Misfit = !got.Fits; v.Misfit {
-		v.Says = p.T("Nothing fits: readings lie %.1f of pH beside. Was it this acid, of this strength? Stir, wait a minute, read again.", got.Misfit)
+		v.Says = p.T("This does not add up: the readings are %.1f pH away from any answer. Was it this acid, of this strength? Stir, wait a minute, "+
+			"read again.", got.Misfit)
 		return v
 	}
 	v.Says = p.T("Alkalinity %.0f mg/L CaCO₃: between %.0f and %.0f, nine times in ten.", got.Alkalinity.P50, got.Alkalinity.P5, got.Alkalinity.P95)

@@ -209,6 +209,6 @@ func (s Pages) analyse(c *gin.Context) error {
 		err = waters.Analyse(ctx, s.Store, w, act, a)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Kept. Its tanks reckon with it from now on."), Undo: uuid.Nil, To: "/waters/" + act.On.String()}
+		return face.Outcome{Says: say.T("Saved. From now on its tanks use these figures."), Undo: uuid.Nil, To: "/waters/" + act.On.String()}
 	})
 }

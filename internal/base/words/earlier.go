@@ -1,0 +1,128 @@
+package words
+
+import "ulpa/core/say"
+
+// today is what words say now that were written down by an earlier release: the tasks of rounds and
+// the log of changes are kept in English, and said in the reader's language.
+func today(w say.Words) say.Words {
+	if now, ok := earlier[string(w)]; ok {
+		return say.Words(now)
+	}
+	return w
+}
+
+// earlier are words of earlier releases that are kept, each with those of today.
+var earlier = pairs(
+	"%s It was behind then.",
+	"%s It was behind before, too.",
+	"%s No low is forecast for tonight, so the lid goes back on.",
+	"%s Tonight’s forecast low is not written down, so put the lid back on.",
+	"%s Nobody is here before %s: close the lid, leave it a hand wide if no frost is forecast, water well.",
+	"%s Nobody is here before %s: close the lid, leave it open a hand’s width if no frost is forecast, and water well.",
+	"%s does not come up at %s: too cold or too hot for it.",
+	"%s does not germinate at %s: too cold or too hot for it.",
+	"%s left of those that were ready on day %d. Cut in the cool and weigh.",
+	"%s left, counting from when they were ready on day %d. Cut while it is cool, and weigh.",
+	"%s, day %d; in flower from about day %d. Pick off what has faded.",
+	"%s, day %d; flowers from about day %d. Pick off faded flowers.",
+	"%s, day %d; usual from day %d. Cut in the cool and weigh.",
+	"%s, day %d; usual from day %d. Cut while it is cool, and weigh.",
+	"%s, last cut %s; usual again after %s. Cut in the cool and weigh.",
+	"%s, last cut %s; usually ready again after %s. Cut while it is cool, and weigh.",
+	"A jar is looked at every few days: what it drinks grows with the plant.",
+	"Look at a jar every few days: a bigger plant drinks more.",
+	"A job of our own, due since %s.",
+	"One of our own jobs, due since %s.",
+	"Began the school %s",
+	"Set up the school %s",
+	"Bring %s right: pH %s",
+	"Correct %s: pH %s",
+	"Bring %s right: strength %s",
+	"Correct %s: strength %s",
+	"Came in by a code and chose another password",
+	"Signed in with a code and chose a new password",
+	"Cells %s were kept for it, for %s.",
+	"Cells %s were reserved for it until %s.",
+	"Day %d at %s: nine sowings in ten like this show %d to %d of %d; ",
+	"Day %d at %s: nine sowings in ten like this have %d to %d of %d up; ",
+	"Day %d, %d of %d rooted when last felt. Tug gently: what holds has rooted. Take away what is black.",
+	"Day %d: %d of %d had rooted when last checked. Tug gently: one that holds has rooted. Take out any that are black.",
+	"Dip %s and write the level down",
+	"Measure the depth of %s and write the level down",
+	"Dip %s and write the levels down",
+	"Measure the depth of %s and write the levels down",
+	"Drain the soak of",
+	"Drain the soaking water of",
+	"Ended the second proof of %s",
+	"Turned off two-step sign-in for %s",
+	"Feed goes by their weight, and they grow.",
+	"How much to feed depends on their weight, and they grow.",
+	"Feel for roots in",
+	"Check for roots in",
+	"Gave %s another password or PIN",
+	"Gave %s a new password or PIN",
+	"Gave on the round: %s, to %s",
+	"Gave out work on the round: %s, to %s",
+	"It has soaked for long enough; left in water seed suffocates. Rinse it, and stand it so that it drains.",
+	"It has soaked long enough: seed left in water suffocates. Rinse it, and tilt it so that it drains.",
+	"Keeps a gap in a tray no longer",
+	"Gave up a reserved gap in a tray",
+	"Kept %s of %s free for %s",
+	"Reserved %s of %s for %s",
+	"Kept the season’s plan: %s",
+	"Saved the season’s plan: %s",
+	"Laid out %s ago. Count those that have come, and take them out.",
+	"Laid out %s ago. Count those that have germinated, and take them out.",
+	"Laid out %s ago: what has not come by now hardly will. Count once more, and end it.",
+	"Laid out %s ago: what has not germinated by now hardly will. Count once more, then end the test.",
+	"Last on %s. What it reads is worth less from week to week.",
+	"Last calibrated on %s. The older that is, the less its readings are worth.",
+	"Let crews %s",
+	"Allowed crews to %s",
+	"Let crews do nothing beside counting, reading, moving and noting",
+	"Limited crews to counting, reading, moving and writing notes",
+	"Made a code by which %s comes in again",
+	"Made a code for %s to sign in again",
+	"No low is forecast: look at the forecast before you do. The ramp goes on where it stopped.",
+	"No low has been entered: look at the forecast before you open. Hardening off goes on where it stopped.",
+	"Nobody has put it into buffers yet; what it reads is worth little more than a card.",
+	"Nobody has checked it in buffers yet; its readings are worth little more than a colour card.",
+	"Nobody knows whether the %s here bear the night; until then they are closed or covered.",
+	"Nobody knows whether the %s here can stand the night; until then they stay under the lid or covered.",
+	"Of the season’s plan, %s for %s: %s",
+	"From the season’s plan, %s for %s: %s",
+	"Planned for %s, to %s, for %s. What follows it waits as long as this does.",
+	"Planned for %s, to %s, for %s. Whatever comes after it waits until this is done.",
+	"See to the fish in %s",
+	"Look after the fish in %s",
+	"Set how the school reckons with frost",
+	"Choose how the school deals with frost",
+	"Set out##task",
+	"Plant out##task",
+	"Sow %s into the gap kept in %s",
+	"Sow %s into the gap reserved in %s",
+	"The nights until then are mild enough; the ramp goes on where it stopped.",
+	"The nights until then are mild enough; hardening off goes on where it stopped.",
+	"The others have moved on. Move it too, or write down what became of it.",
+	"The others have moved on. Move this one too, or write down what happened to it.",
+	"They are long enough; leaves go green in some hours of light a day.",
+	"They are long enough; leaves turn green in a few hours of light a day.",
+	"They stood too long without fresh water, or beyond their days: they are not food. %s",
+	"They stood too long without fresh water, or are too old: do not eat them. %s",
+	"Took back into use %s: %s",
+	"Restored %s: %s",
+	"Took back what grew in a bed",
+	"Removed what grew in a bed",
+	"Took out the notebook as a file",
+	"Downloaded the notebook as a file",
+	"Wrong figures of the second proof",
+	"Wrong two-step code",
+)
+
+func pairs(list ...string) map[string]string {
+	of := map[string]string{}
+	for i := 0; i < len(list); i += 2 {
+		of[list[i]] = list[i+1]
+	}
+	return of
+}
