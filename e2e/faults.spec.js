@@ -15,7 +15,7 @@ test("an implausible reading is asked about and keeps what was typed", async ({ 
   await page.getByLabel("pH", { exact: true }).fill("58");
   await page.getByLabel("Level", { exact: true }).fill("170");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("pH cannot be 58. Did you mean 5.8?")).toBeVisible();
+  await expect(page.getByText("pH cannot be 58. Check the figure. Did you mean 5.8?")).toBeVisible();
   await expect(page.getByLabel("Level", { exact: true })).toHaveValue("170");
   await page.getByLabel("pH", { exact: true }).fill("8.8");
   await page.getByRole("button", { name: "Save", exact: true }).click();

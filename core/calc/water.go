@@ -145,7 +145,7 @@ func tellRecipe(r recipe.RecipeOut, tanks bool) answer {
 
 var phAdjust = Calculator{
 	Need: Keeping,
-	Name: "ph-adjust", Title: "How much acid or base", Answers: "Millilitres or grams that bring a solution to its pH, half of it first",
+	Name: "ph-adjust", Title: "How much acid or alkali", Answers: "Millilitres or grams that bring a solution to its pH, half of it first",
 	Fields: []Field{
 		{Name: "volume_l", Kind: "number", Unit: "L", Needed: true, Takes: "above 0", OnScreen: "Volume"},
 		{Name: "ph_now", Kind: "number", Needed: true, Takes: "0 to 14", OnScreen: "pH now"},

@@ -103,10 +103,10 @@ func (in PHInput) check() error {
 		"must be nitric_acid, sulfuric_acid, phosphoric_acid, citric_acid, potassium_hydroxide, potassium_carbonate or potassium_bicarbonate",
 	)
 	if known && f.acid && in.PHTarget > in.PHNow {
-		e.Add("agent", "an acid lowers pH, and the target is above the pH now: take a base")
+		e.Add("agent", "an acid lowers pH, and the target is above the pH now: choose an alkali")
 	}
 	if known && !f.acid && in.PHTarget < in.PHNow {
-		e.Add("agent", "a base raises pH, and the target is below the pH now: choose an acid")
+		e.Add("agent", "an alkali raises pH, and the target is below the pH now: choose an acid")
 	}
 	return e.Err()
 }

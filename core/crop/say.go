@@ -213,7 +213,7 @@ var choices = map[string]map[string]say.Words{
 		"watermelon":  "watermelon##row of the table",
 	},
 	"food":    {Food: "yes", FoodPart: "in part, or cooked only", NoFood: "no##food", Poison: "poisonous"},
-	"feeder":  {"light": "takes little", "medium": "enter some", "heavy": "takes much"},
+	"feeder":  {"light": "light feeder", "medium": "medium feeder", "heavy": "heavy feeder"},
 	"light":   {"light": "light", "dark": "the dark", "either": "either"},
 	"potting": {"same": "as deep as it stood", "deeper": "deeper than it stood", "crown": "no deeper than its crown"},
 	"pinch":   {"yes": "yes", "no": "no use", "never": "never"},

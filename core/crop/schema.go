@@ -117,7 +117,7 @@ var Columns = []Column{
 	},
 	{
 		Name:  "unhardened_c",
-		Label: "Lowest safe night, unhardened",
+		Label: "Lowest safe night, not hardened off",
 		Unit:  unit.Celsius,
 		Group: groupKind,
 		Low:   -15,

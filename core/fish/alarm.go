@@ -197,12 +197,12 @@ func (t Trough) changing(s State, add func(say.Words, ...any)) {
 		water = say.T("%s", say.Name(t.Source.Name))
 	}
 	if c.Refused {
-		add("Change no water now. Reckoned with %s: a quarter of it would bring the pH to %.1f and un-ionised ammonia from %.3f to %.3f mg/L. "+
-			"Only water of low alkalinity can go in, such as rain water. Air, no feed, and read again tomorrow.", water, c.PH, c.WasMgL, c.UnionisedMgL)
+		add("Do not change water now. Worked out with %s: a quarter of it would bring the pH to %.1f and un-ionised ammonia from %.3f to %.3f mg/L. "+
+			"Only water of low alkalinity can go in, such as rain water. Aerate, do not feed, and read again tomorrow.", water, c.PH, c.WasMgL, c.UnionisedMgL)
 		return
 	}
 	add("Change %s, no more at once: dechlorinated, within two degrees of theirs, poured in over half an hour.", say.Of(c.Litres, unit.Litre))
-	add("Then read ammonia, pH and temperature again before any more is changed. Expected, reckoned with %s: pH %.1f, un-ionised ammonia %.3f mg/L.",
+	add("Then read ammonia, pH and temperature again before you change any more. Expected, worked out with %s: pH %.1f, un-ionised ammonia %.3f mg/L.",
 		water, c.PH, c.UnionisedMgL)
 }
 

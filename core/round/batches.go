@@ -167,7 +167,7 @@ func (s Day) uncounted(b Batch, last calendar.Day, add adder) {
 	}
 	if day >= last+outgrown {
 		u = Now
-		why = say.T("%s What is up outgrows its cells meanwhile.", why)
+		why = say.T("%s What is up outgrows its cells in the meantime.", why)
 	}
 	add(Count, say.T("Count sprouts in"), nil,
 		say.T("%s What was to come has come: are they up, count them and move them on; has nothing come up, write 0 down and clear the tray.", why), u, 3)

@@ -113,7 +113,7 @@ func byThermalTime(c crop.Crop, t float64) Germinates {
 	}
 	g.Germinates, g.DaysToHalf = true, c.ThermalCD/warm
 	g.Steps = []working.Step{
-		{Name: say.T("Warmth above the base temperature"), Formula: formula, Value: warm, Unit: "K", Source: SourceOf(c)},
+		{Name: say.T("Thermal time above the base temperature"), Formula: formula, Value: warm, Unit: "K", Source: SourceOf(c)},
 		{
 			Name:    say.T("Days until half are up"),
 			Formula: say.T("%.4g °C·days ÷ %.4g", c.ThermalCD, warm),

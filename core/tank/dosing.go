@@ -161,8 +161,8 @@ func (a *adviser) measured(with chemistry.Product, amount float64) Act {
 func limit(d chemistry.Learned, acid bool) say.Text {
 	switch d.LimitedBy {
 	case "first":
-		return say.T("Until readings have told more, a dose is only a part of what would be safe by the label: a bottle may be stronger than it says. " +
-			"The rest is worked out from what it does.")
+		return say.T("Until more has been read, a dose is only a part of what would be safe by the label: a bottle may be stronger than it says. The " +
+			"rest is worked out from what the first part does.")
 	case "half":
 		return say.T("That is half of what it should need. The second half is worked out from what the first one does.")
 	case "rest":

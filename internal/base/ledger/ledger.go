@@ -86,7 +86,7 @@ func inUse(ctx context.Context, tx *store.Tx, f Fact, data []byte) error {
 	if err != nil || len(gone) == 0 {
 		return err
 	}
-	return field.Refuse("retired", "%s is retired: take it back into use first", say.Name(gone[0]))
+	return field.Refuse("retired", "%s is retired: restore it first", say.Name(gone[0]))
 }
 
 // Found is what an entry is found by: the names of what it is about, what it says in every

@@ -13,6 +13,12 @@ func today(w say.Words) say.Words {
 
 // earlier are words of earlier releases that are kept, each with those of today.
 var earlier = pairs(
+	"Asked coordinators for a second proof",
+	"Required two-step sign-in of coordinators",
+	"Asked coordinators for no second proof any more",
+	"No longer required two-step sign-in of coordinators",
+	"Set up a second proof",
+	"Set up two-step sign-in",
 	"%s It was behind then.",
 	"%s It was behind before, too.",
 	"%s No low is forecast for tonight, so the lid goes back on.",

@@ -329,7 +329,7 @@ var Chapters = []Chapter{
 			},
 		},
 		{
-			ID: "sums", Ask: "What are the sums for?", Beside: []string{"sums", "sum"},
+			ID: "sums", Ask: "What are the calculators for?", Beside: []string{"sums", "sum"},
 			Answer: []say.Words{"For a lesson, or a question that has no batch yet. Each calculator shows its working. Opened from a batch or a tank it is " +
 				"already filled in, and you can use the answer there."},
 		},

@@ -46,7 +46,7 @@ var All = []News{
 	{on(2026, 11, 27), "Seed for the whole plan, packet by packet, and which variety did well here.", "/season/seed"},
 	{on(2026, 11, 26), "The season: goals, and the plan that brings them about.", "/season"},
 	{on(2026, 11, 26), "The places and tasks of the round are given to a crew or a person.", "/"},
-	{on(2026, 11, 26), "Crops of your own, from the nearest kind.", "/settings/own-crops"},
+	{on(2026, 11, 26), "Your own crops, started from the most similar crop.", "/settings/own-crops"},
 	{on(2026, 11, 26), "Help beside every page, and a first week to walk through.", "/help"},
 	{on(2026, 11, 25), "Jobs of your own on the round, and minutes learned from how long things took.", "/settings/jobs"},
 	{on(2026, 11, 25), "The level of a tank can be read as a depth if you have entered its shape or its marks.", "/settings/tanks"},

@@ -119,7 +119,7 @@ func TestWhatIsTypedStays(t *testing.T) {
 		says []string
 	}{
 		{"/tanks/" + x["tank"] + "/read", []string{"ph", "sour", "level", "40"}, []string{"is not a number", `value="sour"`, `value="40"`}},
-		{"/tanks/" + x["tank"] + "/read", []string{"ph", "58"}, []string{"pH cannot be 58. Did you mean 5.8?", `value="58"`}},
+		{"/tanks/" + x["tank"] + "/read", []string{"ph", "58"}, []string{"pH cannot be 58. Check the figure. Did you mean 5.8?", `value="58"`}},
 		{"/tanks/" + x["tank"] + "/treat", []string{"water", "4000"}, []string{"must be 0 up to what the tank holds", `value="4000"`}},
 		{"/tanks/" + x["tank"] + "/treat", []string{"water", "61"}, []string{"would overflow", `value="61"`}},
 		{"/batches/" + x["batch"] + "/look", []string{"leaves", "many"}, []string{"is not a whole number", `value="many"`}},

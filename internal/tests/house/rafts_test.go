@@ -62,7 +62,7 @@ func TestABoardGoesRound(t *testing.T) {
 	}
 	other := on
 	other.ID, other.Order = uuid.New(), []int{4, 3, 2, 1}
-	require.ErrorContains(t, site.MoveBoards(ctx, d.Store, ines, other), "meanwhile")
+	require.ErrorContains(t, site.MoveBoards(ctx, d.Store, ines, other), "somebody else moved")
 	other.Was, other.At = nil, d.Store.Now().Add(-48*time.Hour)
 	require.ErrorContains(t, site.MoveBoards(ctx, d.Store, ines, other), "since then")
 	require.Equal(t, on.Order, longTable(t, d, ines).Order())

@@ -41,7 +41,8 @@ var OwnKind = &things.Kind[OwnSetup]{
 		ledger.PickOf("nearest", "The most similar crop", catalogue(), func(n *OwnSetup) *string { return &n.Like }),
 		ledger.PickOf("food", "Is it food", foods, func(n *OwnSetup) *string { return &n.Food }),
 		ledger.Short("hazard", "Take care", func(n *OwnSetup) *string { return &n.Hazard }).
-			Hinted("Poisonous parts, allergens, sap, look-alikes. Left empty it is that of its name, where it is known to harm, or of the nearest kind."),
+			Hinted("Poisonous parts, allergens, sap, look-alikes. If you leave it empty, the caution of the crop with the same name is used where one is " +
+				"known, or that of the most similar crop."),
 	},
 	ID:      func(n *OwnSetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *OwnSetup) *bool { return &n.Retired },
@@ -103,7 +104,7 @@ var OwnKind = &things.Kind[OwnSetup]{
 }
 
 var foods = []ledger.Option{
-	{Value: "", Name: say.Words("as its nearest kind")},
+	{Value: "", Name: say.Words("as the most similar crop")},
 	{Value: crop.Food, Name: crop.Word("food", crop.Food)},
 	{Value: crop.FoodPart, Name: crop.Word("food", crop.FoodPart)},
 	{Value: crop.NoFood, Name: crop.Word("food", crop.NoFood)},

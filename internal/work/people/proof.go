@@ -121,7 +121,7 @@ func Prove(ctx context.Context, s *store.Store, w who.Who, from From, figures st
 			return err
 		}
 		if fresh && since == nil {
-			return trail.Note(ctx, s, w, "Set up a second proof")
+			return trail.Note(ctx, s, w, "Set up two-step sign-in")
 		} else if fresh {
 			return nil
 		}

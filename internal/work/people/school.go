@@ -154,8 +154,8 @@ func SetProveTwice(ctx context.Context, s *store.Store, w who.Who, ask bool) err
 			return err
 		}
 		if ask {
-			return trail.Write(ctx, tx, "Asked coordinators for a second proof")
+			return trail.Write(ctx, tx, "Required two-step sign-in of coordinators")
 		}
-		return trail.Write(ctx, tx, "Asked coordinators for no second proof any more")
+		return trail.Write(ctx, tx, "No longer required two-step sign-in of coordinators")
 	})
 }

@@ -90,7 +90,7 @@ func MoveBoards(ctx context.Context, s *store.Store, w who.Who, q BoardsRequest)
 			return field.Refuse("order", "somebody else moved the boards; look at them again")
 		}
 		if !q.At.IsZero() && q.At.Before(r.since) {
-			return field.Refuse("when", "they were moved since then; take that back first")
+			return field.Refuse("when", "they have been moved since then; undo that first")
 		}
 		_, err = ledger.Write(ctx, tx, ledger.Fact{ID: q.ID, Kind: BoardsMoved.Name, HappenedAt: q.At, About: []uuid.UUID{q.Place}, Data: q.Moved, Names: p.Name})
 		return err

@@ -94,7 +94,7 @@ var PotKind = &things.Kind[PotSetup]{
 	},
 	Alters: func(_ context.Context, _ *store.Tx, p PotSetup) (out []say.Text, err error) {
 		if p.used > 0 {
-			out = append(out, say.T("%s are in these. How long each holds a plant will be worked out anew.", say.Plural(p.used, "plant")))
+			out = append(out, say.T("%s are in these. How long each holds a plant will be worked out again.", say.Plural(p.used, "plant")))
 		}
 		return out, nil
 	},

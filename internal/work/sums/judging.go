@@ -163,7 +163,7 @@ func tellCombine(p say.Reader, in map[string]any, out result, _ asker) (Answer, 
 	for _, x := range []struct {
 		name string
 		v    *float64
-	}{{p.T("Chance of being above the band"), c.Above}, {p.T("Chance of being below it"), c.Below}} {
+	}{{p.T("Chance of being above the range"), c.Above}, {p.T("Chance of being below it"), c.Below}} {
 		if x.v != nil {
 			a.Figures = append(a.Figures, Figure{x.name, percent(*x.v)})
 		}
@@ -196,7 +196,7 @@ func tellCombine(p say.Reader, in map[string]any, out result, _ asker) (Answer, 
 	a.Picture = Picture{
 		Says:  p.T("Each reading with its error, and all together."),
 		Chart: chart,
-		Key:   p.T("The line is two errors to each side. Shaded: the band."),
+		Key:   p.T("The line is two errors to each side. Shaded: the range."),
 	}
 	return a, nil
 }
@@ -377,7 +377,7 @@ func tellNight(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 	chart.row(Row{Name: p.T("station"), From: at(forecast), To: at(forecast), At: at(forecast), Interval: true, Text: c(forecast)})
 	chart.row(Row{Name: p.T("here"), From: at(n.Low), To: at(n.High), At: at(n.Expected), Interval: true, Text: c(n.Expected)})
 	a.Picture = Picture{
-		Says:  p.T("The forecast, what it means here, and what the plants bear."),
+		Says:  p.T("The forecast, what it means here, and what the plants can stand."),
 		Chart: chart,
 		Key:   p.T("The line is nine nights in ten. Hatched: colder than they can stand."),
 	}

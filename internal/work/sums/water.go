@@ -402,7 +402,7 @@ func tellAmmonia(p say.Reader, in map[string]any, out result, ask asker) (Answer
 	case m.MgL >= 0.02:
 		a.Says = []string{p.T("More than fish should live in for long: feed less and measure every day.")}
 	default:
-		a.Says = []string{p.T("Below 0.02 mg/L, which most fish bear.")}
+		a.Says = []string{p.T("Below 0.02 mg/L, which most fish tolerate.")}
 	}
 	var curve [][2]float64
 	for v := 6.0; v <= 9; v += 0.1 {

@@ -153,7 +153,7 @@ func tellDrift(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 	chart.line("water", low)
 	a.Picture = Picture{
 		Says: p.T("How far the probe reads above and below the hand meter, added up."), Chart: chart,
-		Key: p.T("Red: too high. Blue: too low. Beyond the shaded band it is not just chance."),
+		Key: p.T("Red: too high. Blue: too low. Beyond the shaded range it is not just chance."),
 	}
 	return a, nil
 }

@@ -60,7 +60,7 @@ var kinds = []struct {
 	{find.Tank, "Tanks"},
 	{find.Lot, "Seed packets"},
 	{find.Crop, "Crops"},
-	{find.Sum, "Bench sums"},
+	{find.Sum, "Bench calculators"},
 }
 
 func (s Pages) find(c *gin.Context) error {

@@ -53,7 +53,7 @@ var firstWeek = []day{
 		},
 		{Do: "Give the landing boxes to a crew, and print the round for them.", See: "The paper has boxes to tick.", Path: "/"},
 	}},
-	{"The third day", "What has grown meanwhile.", []step{
+	{"The third day", "What has grown in the meantime.", []step{
 		{
 			Do:   "Move the pak choi on: it is late. Free ports are offered in order.",
 			See:  "Whether the water there suits it.",

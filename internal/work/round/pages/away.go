@@ -21,7 +21,7 @@ import (
 
 // whatWords are what happens to a thing while nobody is there.
 var whatWords = map[string]say.Words{
-	core.Dry: "dry", core.Band: "out of band", core.Cold: "cold", core.Late: "outgrown", core.Ripe: "over",
+	core.Dry: "dry", core.Band: "out of range", core.Cold: "cold", core.Late: "outgrown", core.Ripe: "over",
 	core.Unrinsed: "unrinsed", core.Unfed: "unfed", core.Unknown: "unknown",
 }
 

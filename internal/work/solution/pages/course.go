@@ -64,7 +64,7 @@ func courseOf(page solution.Page, w who.Who, all bool) courseView {
 	for _, d := range page.Doses {
 		x := doseLine{
 			When: p.T("%s, %s", w.Day(d.At).Short(), face.Clock(d.At, w)), Dose: p.T("%s of %s", say.Of(d.Amount, d.Product.Unit()), d.Product.Name()),
-			Was: p.Figure(d.Was, "pH"), Found: p.Figure(d.Found, "pH"), Says: p.T("as foretold"),
+			Was: p.Figure(d.Was, "pH"), Found: p.Figure(d.Found, "pH"), Says: p.T("as forecast"),
 			Foretold: p.T("%s to %s", say.Figure(d.Foretold.P5, "pH"), say.Figure(d.Foretold.P95, "pH")),
 			Water:    p.T("%.0f to %.0f mg/L", d.Alkalinity.P5, d.Alkalinity.P95),
 		}

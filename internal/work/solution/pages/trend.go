@@ -105,7 +105,7 @@ func trendOf(
 		last := read[n-1]
 		v.Last = &face.Label{X: x(last.d), Y: y(last.y), Text: p.Figure(last.y, u)}
 		v.LastOut = outside(last.y)
-		v.Says = p.T("%s, %s: %d readings, last %s, band %s to %s.", name, say.Lower(span.Name), n, p.Format(last.y, u), v.Low, v.High)
+		v.Says = p.T("%s, %s: %d readings, last %s, range %s to %s.", name, say.Lower(span.Name), n, p.Format(last.y, u), v.Low, v.High)
 	} else {
 		v.Says = p.T("%s, %s: no reading.", name, say.Lower(span.Name))
 	}

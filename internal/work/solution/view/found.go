@@ -31,7 +31,7 @@ func FoundRows(x tank.Stretch, p say.Reader) (out []FoundRow) {
 		low, high := tank.Guess{Mean: f.Foretold, Error: f.Error}.Range()
 		r := FoundRow{
 			Figure: p.Say(f.name), Was: p.Format(f.Was, f.unit), Found: p.Format(f.Read, f.unit),
-			Foretold: p.T("%s to %s", say.Figure(math.Max(0, low), f.unit), say.Of(high, f.unit)), Says: p.T("as foretold"),
+			Foretold: p.T("%s to %s", say.Figure(math.Max(0, low), f.unit), say.Of(high, f.unit)), Says: p.T("as forecast"),
 		}
 		if off := f.Off(); off > nineInTen {
 			r.Says = p.Say(f.more)

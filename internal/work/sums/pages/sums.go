@@ -27,7 +27,7 @@ type sumGroup struct {
 // sumsView is the list of calculators.
 type sumsView struct{ Groups []sumGroup }
 
-func (sumsView) Title() say.Text { return say.T("Bench sums") }
+func (sumsView) Title() say.Text { return say.T("Bench calculators") }
 
 func (s Pages) sumsPage(c *gin.Context) error {
 	var v sumsView

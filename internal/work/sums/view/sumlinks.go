@@ -63,7 +63,7 @@ func TankSums(page solution.Page, w who.Who) []SumLink {
 	if d.DensityGML > 0 {
 		ph["density_g_ml"] = d.DensityGML
 	}
-	return append(links, SumLink{"How much acid or base", linkFor("ph-adjust", ph, w, of)})
+	return append(links, SumLink{"How much acid or alkali", linkFor("ph-adjust", ph, w, of)})
 }
 
 // BatchSums are the sums of how a batch comes up.
