@@ -49,7 +49,7 @@ test("two people mark the same cell", async ({ page, browser, baseURL }) => {
   await other.goto(page.url());
   await cell(other, "H1").click();
   await other.getByRole("button", { name: "Save this count" }).click();
-  await expect(other.getByText("Count kept")).toBeVisible();
+  await expect(other.getByText("Count saved")).toBeVisible();
   await page.getByText("Empty", { exact: false }).first().click();
   await cell(page, "H1").click();
   await cell(page, "H2").click();

@@ -69,7 +69,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
     .getByRole("link", { name: /^North tower/ })
     .first()
     .click();
-  await expect(page.locator(".judge .caution")).toContainText("Acid into water");
+  await expect(page.locator(".judge .caution")).toContainText("Pour acid into water");
   await page.getByRole("link", { name: "I did this" }).click();
   await page.getByRole("button", { name: "This was added" }).click();
   await expect(page.locator(".judge .say")).toContainText("Wait 15 minutes, then read it");
@@ -142,7 +142,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page.getByLabel("Find", { exact: true }).fill("640 g");
   await page.getByRole("button", { name: "Find" }).click();
   await expect(page.locator(".entry")).toHaveCount(1);
-  await page.getByRole("link", { name: /put right/ }).click();
+  await page.getByRole("link", { name: /correct/i }).click();
   await page.getByLabel("Weight").fill("604");
   await page.getByRole("button", { name: "It should say this" }).click();
   await expect(page.getByText("Corrected. The notebook keeps both.")).toBeVisible();

@@ -132,7 +132,7 @@ test("what matters is on paper", async ({ page }) => {
   await expect(page.locator(".legend")).toContainText("BAS-02");
   await expect(page.locator(".tools")).toBeHidden();
   await page.goto(all.tank); // advice goes to the tank with its cautions
-  await expect(page.locator(".judge")).toContainText("Acid into water");
+  await expect(page.locator(".judge")).toContainText("Pour acid into water");
   await page.goto(all.hardening); // the ramp to its last day, and the notes
   await expect(page.locator(".judge .entry").first()).toBeVisible();
 });

@@ -28,7 +28,7 @@ test("seven kinds and a gap in one tray, and a delivery", async ({ page }) => {
     });
     await page.getByLabel("Plants wanted").fill("5");
     const row = "ABCDEFG"[i];
-    await expect(page.getByText("An adult brings the water to pH 5.5")).toBeVisible();
+    await expect(page.getByText("An adult sets the water to pH 5.5")).toBeVisible();
     await page.getByRole("button", { name: "Work it out" }).click();
     await expect(page.locator(".judge .say")).toContainText("cells with");
     await page.getByLabel("Cells, such as A1-B6").fill(`${row}1-${row}5`);

@@ -227,7 +227,7 @@ test("a place is changed and another like it retired; the day moves on", async (
     await asInes(page);
     await page.goto("/settings/places");
     await page.getByRole("link", { name: "Change Warm shelf" }).click();
-    await expect(page.getByText("how warm it is decides when their seeds are looked for")).toBeVisible();
+    await expect(page.getByText("Ulpa uses this temperature to work out when to look for their seedlings")).toBeVisible();
     await page.getByLabel("Usual temperature").fill("24");
     await page.getByRole("button", { name: "Save" }).click();
     await expect(page.getByText("Warm shelf, 24 °C")).toBeVisible();
@@ -235,7 +235,7 @@ test("a place is changed and another like it retired; the day moves on", async (
     await page.getByLabel("Name", { exact: true }).fill("Top shelf");
     await page.getByRole("button", { name: "Add", exact: true }).click();
     await page.getByRole("button", { name: "Retire Top shelf" }).click();
-    await expect(page.getByText("it is off the lists and stays in the books")).toBeVisible();
+    await expect(page.getByText("it is off the lists and stays in the records")).toBeVisible();
     await page.getByText("Retired: 1").click();
     await page.getByRole("button", { name: /Take back into use.*Top shelf/ }).click();
     await expect(page.getByRole("link", { name: "Change Top shelf" })).toBeVisible();

@@ -23,7 +23,7 @@ test("a sprouting week over a weekend", async ({ page }) => {
     await page.getByLabel("Dry seed, weighed").fill("60");
     await page.getByLabel("Stand on").selectOption({ label: "Nursery bench" });
     await page.getByRole("button", { name: "Soaked: give it a code" }).click();
-    const doubt = page.getByRole("alert").filter({ hasText: "Sprouts do not know weekends" });
+    const doubt = page.getByRole("alert").filter({ hasText: "Sprouts cannot wait over a weekend" });
     await expect(doubt).toContainText("Sat 20 Mar and Sun 21 Mar");
     await expect(page.getByLabel("Dry seed, weighed")).toHaveValue("60");
     await page.getByRole("button", { name: "Somebody comes on those days" }).click();
@@ -42,7 +42,7 @@ test("a sprouting week over a weekend", async ({ page }) => {
       await expect(page.locator("#judge li", { hasText: "Sat 20 March" })).toContainText("LSP-01");
     }
     await page.goto(tended);
-    await expect(page.locator("#tend").getByLabel("Rinsed and drained")).toBeChecked();
+    await expect(page.locator("#tend").getByLabel("Rinse and drain")).toBeChecked();
     await page.locator("#tend").getByRole("button", { name: "Save" }).click();
     await expect(page.locator(".judge")).toContainText("Nothing to do now");
   }
@@ -65,6 +65,6 @@ test("a sprouting week over a weekend", async ({ page }) => {
   await page.getByLabel("Weight").fill("380");
   await page.getByLabel("Whole plants").check();
   await page.getByLabel("Plants taken whole").fill("1");
-  await page.locator("details", { hasText: "Clean knife" }).getByRole("button", { name: "Save" }).click();
+  await page.locator("details", { hasText: "Use a clean knife" }).getByRole("button", { name: "Save" }).click();
   await expect(page.locator(".judge .say")).toContainText("Nothing is left growing.");
 });

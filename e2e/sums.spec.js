@@ -6,7 +6,7 @@ test("a sum answers while one types, keeps the focus, and its address carries it
   await asInes(page);
   await page.keyboard.press("g");
   await page.keyboard.press("u");
-  await page.getByRole("link", { name: /How much acid or base/ }).click();
+  await page.getByRole("link", { name: /How much acid or alkali/ }).click();
   await expect(page.getByText("Still example values")).toContainText("Alkalinity");
   const loads = [];
   page.on("framenavigated", (f) => loads.push(f.url()));
@@ -77,7 +77,7 @@ test("without scripts a sum answers on submit", async ({ browser, baseURL }) => 
   await page.goto("/sums/frost");
   await page.getByLabel("Frost at or below").fill("2");
   await page.getByRole("button", { name: "Work it out" }).click();
-  await expect(big(page)).toContainText("frost comes after it");
+  await expect(big(page)).toContainText("frost still follows");
   await context.close();
 });
 
@@ -85,8 +85,8 @@ test("a tank’s sums open filled in, and what they come to is offered as what w
   await asInes(page);
   await page.goto("/tanks");
   await page.locator(".work").getByRole("link", { name: "North tower" }).first().click();
-  await page.getByRole("link", { name: "How much acid or base" }).click();
-  await expect(page.getByText("Example figures")).toBeHidden();
+  await page.getByRole("link", { name: "How much acid or alkali" }).click();
+  await expect(page.getByText("Still example values")).toBeHidden();
   await expect(page.locator(".figures tr").filter({ hasText: "First half" })).toContainText("mL");
   await page.getByRole("link", { name: "Write it down for North tower" }).click();
   await expect(page.getByLabel("Acid or alkali")).not.toHaveValue("");
@@ -115,7 +115,7 @@ test("a schedule is planned, the round asks for it, and a crew may not plan", as
   await tablet.goto("/sums/seed-rate");
   await expect(tablet.getByText("written down by a member of staff")).toBeVisible();
   await tablet.goto("/crops/lettuce");
-  await expect(tablet.getByText("It drinks at pH")).toBeVisible();
+  await expect(tablet.getByText("It wants pH")).toBeVisible();
   await expect(tablet.getByRole("link", { name: "change Sow at a depth of" })).toBeHidden();
   await tablet.close();
 });
@@ -124,7 +124,7 @@ test("a school’s own value goes before the catalogue’s, and is shown beside 
   await asInes(page);
   await page.goto("/crops?crop=tower");
   await page.getByRole("link", { name: "Tatsoi" }).click();
-  await expect(page.getByText("It comes up between")).toBeVisible();
+  await expect(page.getByText("It germinates between")).toBeVisible();
   await page.getByRole("link", { name: "change Sow at a depth of" }).click();
   await page.getByLabel("Sow at a depth of").fill("40");
   await page.getByRole("button", { name: "Save" }).click();

@@ -56,7 +56,7 @@ test("two stock bottles are weighed out and leave the shelf", async ({ page }) =
   await page.getByRole("button", { name: "Mixed: take it off the shelf" }).click();
   await expect(page.getByText("Written down, and taken off the shelf.")).toBeVisible();
   await page.locator(".flash").getByRole("button", { name: "Undo" }).click();
-  await expect(page.locator(".flash")).toContainText("Taken back");
+  await expect(page.locator(".flash")).toContainText("Undone");
   expect(await left()).toBe(before);
 });
 
@@ -149,7 +149,7 @@ test("a board goes round", async ({ page }) => {
   await expect(cut.getByLabel("Weighed")).toHaveValue("1,210 grams");
   await cut.getByLabel("Weighed").fill("1210");
   await cut.getByRole("button", { name: "Harvested whole" }).click();
-  await expect(page.locator(".flash")).toContainText("Harvest kept");
+  await expect(page.locator(".flash")).toContainText("Harvest saved");
   const turn = todo.filter({ hasText: "Lift board 1 out" });
   await turn.getByLabel("Board 1 was scrubbed").check();
   await turn.getByRole("button", { name: "They float like this now" }).click();
@@ -206,7 +206,7 @@ test("a closure's last day, and what it came to", async ({ page }) => {
   await page.locator("#f-ph").fill("6.9");
   await page.locator("#f-level").fill("40");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.locator(".flash")).toContainText("Reading kept");
+  await expect(page.locator(".flash")).toContainText("Reading saved");
   await page.goto("/away");
   const found = page.locator("tr", { hasText: "North tower" }).filter({ hasText: "Level" });
   await expect(found).toContainText("40 L");

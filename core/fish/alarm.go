@@ -177,7 +177,7 @@ func (t Trough) feeding(feed string, is map[string]bool, add func(say.Words, ...
 	case feed == Nothing:
 		add("Feed nothing until it is better.")
 	case is[WrongUnfed]:
-		add("Feed them now, half of what is usual, and take out what is left after a quarter of an hour. If they were fed, write it down.")
+		add("Feed them now, half of what is usual, and take out what is left after ten minutes. If they were fed, write it down.")
 	case feed == Half:
 		add("Feed half of what is usual.")
 	}

@@ -27,7 +27,7 @@ type List struct {
 var Lists = []List{
 	{"start", "Before the first plant", []Step{
 		{
-			"soak", "Soak the cubes for half an hour in water of about pH 5.5",
+			"soak", "Soak the cubes for an hour in water of about pH 5.5",
 			"New mineral wool is alkaline. Dampen it before you handle it, with a mask on.", false,
 		},
 		{"flush", "Flush it with plain water for an hour, and look at every joint", "Dust and glue are flushed out, and a leak shows while it is only " +

@@ -133,7 +133,7 @@ var FedFish = ledger.Declare(ledger.Kind[fish.Fed]{
 	},
 	Fields: []ledger.Field[fish.Fed]{
 		ledger.Amount("fed_g", "Fed", unit.Gram, func(f *fish.Fed) *float64 { return &f.Grams }),
-		ledger.Yes("left", "some was left after a quarter of an hour", func(f *fish.Fed) *bool { return &f.Left }),
+		ledger.Yes("left", "some was left after ten minutes", func(f *fish.Fed) *bool { return &f.Left }),
 	},
 	Right: func(_ context.Context, _ *store.Tx, _ ledger.Entry, f fish.Fed) (fish.Fed, error) {
 		return f, checkFed(f)

@@ -238,7 +238,7 @@ func (v *fishView) feed(t troughs.Trough, x fish.Answer, now time.Time, w who.Wh
 		v.Feed, v.FeedWhy = p.T("Feed half: %s.", say.Of(x.FeedTodayG, unit.Gram)), p.T("The water is half-way to a limit: see above.")
 	default:
 		v.Feed = p.T("Feed %s.", say.Of(x.FeedTodayG, unit.Gram))
-		v.FeedWhy = p.T("As much as they eat in a quarter of an hour, in two meals; take out what is left.")
+		v.FeedWhy = p.T("As much as they eat in ten minutes, in two meals; take out what is left.")
 		if t.State.Left {
 			v.FeedWhy = p.T("A fifth less than usual, because some was left last time. Take out any food still lying there.")
 		}
