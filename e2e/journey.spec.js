@@ -13,7 +13,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page
     .getByLabel("Seed packet")
     .selectOption({ label: await page.locator("#f-lot option", { hasText: "Tideline Red" }).innerText() });
-  await expect(page.getByText(/^\d+ cells with 1 seed each/)).toBeVisible();
+  await expect(page.getByText(/^\d+ cells, 1 seed in each/)).toBeVisible();
   await page.getByText("Show the working").click();
   await expect(page.getByText(/\(\d+ \+ ½\) ÷ \(\d+ \+ 1\), from what came of such seed here/)).toBeVisible();
   const cells = Number(/^(\d+) cells/.exec(await page.locator(".say").innerText())[1]);
@@ -122,7 +122,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page.getByRole("button", { name: "Close the batch" }).click();
   await expect(page.locator(".judge .say")).toContainText("Closed.");
   const funnel = page.locator(".funnel").first();
-  await expect(funnel).toContainText(/Sprouted\s*6/);
+  await expect(funnel).toContainText(/Came up\s*6/);
   await expect(funnel).toContainText(/Harvested whole\s*4[\s\S]*760\sg in 2 harvests/);
   const rest = page.locator(".funnel").nth(1);
   for (const cause of ["broken", "damping off", "eaten", "nothing came up"]) await expect(rest).toContainText(cause);
@@ -132,7 +132,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   for (const says of [
     "Closed the batch",
     "Harvested 640 g, 4 plants whole",
-    "Set out 1 plant",
+    "Planted out 1 plant",
     "Began hardening off 1 plant over 5 days",
     "Moved 4 plants; lost 1: broken",
     "Looked: 4 true leaves",

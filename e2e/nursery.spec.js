@@ -30,7 +30,7 @@ test("seven kinds and a gap in one tray, and a delivery", async ({ page }) => {
     const row = "ABCDEFG"[i];
     await expect(page.getByText("An adult sets the water to pH 5.5")).toBeVisible();
     await page.getByRole("button", { name: "Work it out" }).click();
-    await expect(page.locator(".judge .say")).toContainText("cells with");
+    await expect(page.locator(".judge .say")).toContainText("in each");
     await page.getByLabel("Cells, such as A1-B6").fill(`${row}1-${row}5`);
     await page.getByLabel("Seeds in each cell").fill("1");
     await page.getByRole("button", { name: "Sown: give it a code" }).click();

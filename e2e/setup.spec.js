@@ -173,7 +173,7 @@ test("a place and a packet are changed and retired; nobody is locked out", async
       await expect(page.getByText("Retired: 1")).toBeVisible();
       await answered(page);
       await page.getByText("Retired: 1").click();
-      await page.getByRole("button", { name: /Take back into use.*Sheet bend/ }).click();
+      await page.getByRole("button", { name: /Restore.*Sheet bend/ }).click();
       await page.getByRole("link", { name: "Change Sheet bend" }).click();
       await page.getByText("Delete it for good").click();
       await page.getByRole("button", { name: "Delete Sheet bend" }).click();
@@ -227,7 +227,9 @@ test("a place is changed and another like it retired; the day moves on", async (
     await asInes(page);
     await page.goto("/settings/places");
     await page.getByRole("link", { name: "Change Warm shelf" }).click();
-    await expect(page.getByText("Ulpa uses this temperature to work out when to look for their seedlings")).toBeVisible();
+    await expect(
+      page.getByText("Ulpa uses this temperature to work out when to look for their seedlings"),
+    ).toBeVisible();
     await page.getByLabel("Usual temperature").fill("24");
     await page.getByRole("button", { name: "Save" }).click();
     await expect(page.getByText("Warm shelf, 24 °C")).toBeVisible();
@@ -237,7 +239,7 @@ test("a place is changed and another like it retired; the day moves on", async (
     await page.getByRole("button", { name: "Retire Top shelf" }).click();
     await expect(page.getByText("it is off the lists and stays in the records")).toBeVisible();
     await page.getByText("Retired: 1").click();
-    await page.getByRole("button", { name: /Take back into use.*Top shelf/ }).click();
+    await page.getByRole("button", { name: /Restore.*Top shelf/ }).click();
     await expect(page.getByRole("link", { name: "Change Top shelf" })).toBeVisible();
     // Drawn to the front of the walk by its handle, as by the buttons beside it. Nothing may
     // still be moving when its place is measured.

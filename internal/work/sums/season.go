@@ -160,7 +160,7 @@ func tellOrder(p say.Reader, _ map[string]any, out result, _ asker) (Answer, err
 	}
 	a := Answer{Big: p.T("Even 10,000 plants would not be enough."), Now: true}
 	if o.Plants != nil {
-		a = Answer{Big: p.T("Planted out %s.", say.Plural(*o.Plants, "plant"))}
+		a = Answer{Big: p.T("Plant out %s.", say.Plural(*o.Plants, "plant"))}
 		a.Figures = []Figure{{p.T("Chance of meeting it"), percent(*o.Chance)}, {p.T("Usable, on average"), p.T("%.1f", *o.Usable)}}
 		if o.Weight != nil {
 			a.Figures = append(a.Figures, Figure{p.T("They weigh, on average"), p.Format(*o.Weight, unit.Gram)})
