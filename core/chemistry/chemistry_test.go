@@ -139,7 +139,7 @@ func TestRefusalsNameTheField(t *testing.T) {
 	}
 	for says, change := range map[string]func(*chemistry.PHInput){
 		"agent: an acid lowers":                   func(i *chemistry.PHInput) { i.PHTarget = 7.5 },
-		"agent: a base raises":                    func(i *chemistry.PHInput) { i.Agent = chemistry.PotassiumHydroxide },
+		"agent: an alkali raises":                 func(i *chemistry.PHInput) { i.Agent = chemistry.PotassiumHydroxide },
 		"ph_target: potassium bicarb":             func(i *chemistry.PHInput) { i.Agent, i.PHNow, i.PHTarget = chemistry.PotassiumBicarbonate, 6, 8.6 },
 		"volume_l: must be above 0":               func(i *chemistry.PHInput) { i.VolumeL = 0 },
 		"strength_percent: must be a mass":        func(i *chemistry.PHInput) { i.StrengthPercent = 0 },
