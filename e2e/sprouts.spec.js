@@ -13,7 +13,7 @@ test("a sprouting week over a weekend", async ({ page }) => {
   await asInes(page);
   await page.goto("/nursery");
   await page.getByRole("link", { name: "Sprouts", exact: true }).click();
-  await expect(page.getByText("Raw sprouts have carried serious illness").first()).toBeVisible();
+  await expect(page.getByText("Raw sprouts have caused serious illness").first()).toBeVisible();
   const begin = async () => {
     await page.goto("/sprouts");
     await page
