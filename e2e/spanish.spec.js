@@ -84,7 +84,7 @@ test("every main view in Spanish, at three sizes: no English of ours, nothing cu
   await page.getByRole("button", { name: "Guardar", exact: true }).click();
   await expect(page.getByText("Lectura guardada.")).toBeVisible();
   await expect(page.locator(".judge .entries")).toContainText("Midió pH 6,3");
-  await page.goto("/notebook?q=Leyó");
+  await page.goto("/notebook?q=Midió");
   await expect(page.locator(".entry").first()).toContainText("Midió pH 6,3");
   await page.request.post("/units", { form: { system: "metric", scale: "ms", language: "en" } });
   await page.goto("/notebook");

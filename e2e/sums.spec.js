@@ -27,7 +27,7 @@ test("a sum answers while one types, keeps the focus, and its address carries it
   await page.getByLabel("pH now").fill("6.8");
   await expect(big(page)).toHaveText(said);
 
-  const link = await page.getByRole("link", { name: "Link to this sum" }).getAttribute("href");
+  const link = await page.getByRole("link", { name: "Link to this calculation" }).getAttribute("href");
   await page.goto(link);
   await expect(big(page)).toHaveText(said);
   await expect(page.getByText("Adult only.", { exact: true })).toBeVisible();
