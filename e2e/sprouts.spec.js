@@ -19,7 +19,7 @@ test("a sprouting week over a weekend", async ({ page }) => {
     await page
       .getByLabel("Seed, sold for sprouting")
       .selectOption({ label: await page.locator("#pl option", { hasText: "Lentil" }).innerText() });
-    await expect(page.locator(".run li").first()).toContainText("Soak, last thing of the day");
+    await expect(page.locator(".run li").first()).toContainText("Soak for about 8 hours");
     await page.getByLabel("Dry seed, weighed").fill("60");
     await page.getByLabel("Stand on").selectOption({ label: "Nursery bench" });
     await page.getByRole("button", { name: "Soaked: give it a code" }).click();
