@@ -42,7 +42,7 @@ test("a sprouting week over a weekend", async ({ page }) => {
       await expect(page.locator("#judge li", { hasText: "Sat 20 March" })).toContainText("LSP-01");
     }
     await page.goto(tended);
-    await expect(page.locator("#tend").getByLabel("Rinse and drain")).toBeChecked();
+    await expect(page.locator("#tend").getByLabel("Rinsed and drained")).toBeChecked();
     await page.locator("#tend").getByRole("button", { name: "Save" }).click();
     await expect(page.locator(".judge")).toContainText("Nothing to do now");
   }
