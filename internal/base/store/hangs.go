@@ -106,7 +106,11 @@ func (r reader) note(sql string, args []any) {
 			case uuid.UUID:
 				rows[memo.Row{Of: of, Thing: id}] = true
 			case *uuid.UUID: // nil: of any thing
-				rows[memo.Row{Of: of, Thing: deref(id)}] = true
+				var thing uuid.UUID
+				if id != nil {
+					thing = *id
+				}
+				rows[memo.Row{Of: of, Thing: thing}] = true
 			case []uuid.UUID:
 				for _, id := range id {
 					rows[memo.Row{Of: of, Thing: id}] = true
@@ -114,13 +118,6 @@ func (r reader) note(sql string, args []any) {
 			}
 		}
 	}
-}
-
-func deref(id *uuid.UUID) uuid.UUID {
-	if id == nil {
-		return uuid.Nil
-	}
-	return *id
 }
 
 // Exec sends a statement.

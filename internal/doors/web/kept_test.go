@@ -54,7 +54,8 @@ func TestWhatIsHeldIsWhatThereIs(t *testing.T) {
 	owner, err := pgx.Connect(t.Context(), h.OwnerURL)
 	require.NoError(t, err)
 	defer owner.Close(t.Context())
-	var pages []string
+	var pages, places []string
+	require.NoError(t, owner.QueryRow(t.Context(), "SELECT array_agg(id::text ORDER BY walk_order) FROM place").Scan(&places))
 	for _, r := range h.samples(t, x) {
 		if strings.HasPrefix(r.On, "GET ") &&
 			!regexp.MustCompile(`/(api|static|healthz|readyz|begin|sign-in|calendar|b/|s/|labels.pdf|trail)|\.(ics|pdf|csv)`).MatchString(r.Ask) {
@@ -113,6 +114,18 @@ func TestWhatIsHeldIsWhatThereIs(t *testing.T) {
 	same("a tray was set elsewhere", "/trays", "/places", "/nursery")
 	carry(t, writer, "/settings/school", "A working period", "50")
 	same("the period is another")
+	// What all batches go by changes, and no batch does.
+	for _, low := range []string{"-9", "11"} {
+		_, page := writer.get("/settings/nights")
+		f := served(t, page, "/settings/nights")
+		f.values.Set("day", "2027-03-18")
+		f.values.Set("min", low)
+		res, body := writer.send(f)
+		require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
+		for _, place := range places {
+			compare("a night of "+low, "/?stop="+place)
+		}
+	}
 	for _, path := range []string{"/round/tick", "/round/give"} {
 		_, walk := writer.get("/")
 		f := served(t, walk, path)

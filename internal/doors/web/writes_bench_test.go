@@ -28,11 +28,11 @@ import (
 
 // atWork is a school whose pages are asked for while a program writes.
 type atWork struct {
-	client       *http.Client
-	at           string
-	pages        []string
-	tanks, plots []string // that are read, and batches that are looked at
-	wrote        int
+	client         *http.Client
+	at             string
+	pages          []string
+	tanks, batches []string // that are read, and batches that are looked at
+	wrote          int
 }
 
 func newAtWork(b *testing.B, size *demo.Size) *atWork {
@@ -54,10 +54,10 @@ func newAtWork(b *testing.B, size *demo.Size) *atWork {
 		return out
 	}
 	x.tanks = list("SELECT id FROM tank WHERE NOT retired ORDER BY id")
-	x.plots = list("SELECT id FROM batch WHERE NOT closed ORDER BY sown_at DESC, id LIMIT 300")
+	x.batches = list("SELECT id FROM batch WHERE NOT closed ORDER BY sown_at DESC, id LIMIT 300")
 	x.pages = []string{
 		"/", "/season", "/season/beds", "/season/seed", "/nursery", "/trays", "/seeds", "/sow", "/places", "/tanks", "/harvest", "/away", "/notebook",
-		"/waters", "/meters", "/mix", "/fish", "/crops", "/find?q=let", "/tanks/" + x.tanks[0], "/batches/" + x.plots[0], "/batches/" + x.plots[0] + "/move",
+		"/waters", "/meters", "/mix", "/fish", "/crops", "/find?q=let", "/tanks/" + x.tanks[0], "/batches/" + x.batches[0], "/batches/" + x.batches[0] + "/move",
 		"/trays/" + list("SELECT tray_id FROM tray_part ORDER BY used DESC, 1 LIMIT 1")[0],
 	}
 	for _, id := range list("SELECT id FROM place WHERE NOT retired ORDER BY walk_order") {
@@ -101,7 +101,7 @@ func (x *atWork) write() (time.Duration, error) {
 	case 1:
 		path, what = "/tanks/"+x.tanks[n/3%len(x.tanks)]+"/readings", map[string]any{"ph": 5.8 + float64(n%5)/20, "sure": true}
 	case 2:
-		path, what = "/batches/"+x.plots[n/3%len(x.plots)]+"/looks", map[string]any{"leaves": 3, "height_cm": 8}
+		path, what = "/batches/"+x.batches[n/3%len(x.batches)]+"/looks", map[string]any{"leaves": 3, "height_cm": 8}
 	}
 	what["id"] = uuid.NewString()
 	body, err := json.Marshal(what)

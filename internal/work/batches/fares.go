@@ -22,11 +22,11 @@ var _ = walk.Declare(walk.Part[away.Pots]{
 })
 
 // Airs are what draws water from leaves, by place.
-func Airs(ctx context.Context, tx *store.Tx, d round.Day) (map[uuid.UUID]away.Air, error) {
-	return store.Keep(ctx, tx, "airs "+tx.Minute(), func() (map[uuid.UUID]away.Air, error) { return readAirs(ctx, tx, d) })
+func Airs(ctx context.Context, tx *store.Tx) (map[uuid.UUID]away.Air, error) {
+	return store.Keep(ctx, tx, "airs "+tx.Minute(), func() (map[uuid.UUID]away.Air, error) { return readAirs(ctx, tx) })
 }
 
-func readAirs(ctx context.Context, tx *store.Tx, d round.Day) (map[uuid.UUID]away.Air, error) {
+func readAirs(ctx context.Context, tx *store.Tx) (map[uuid.UUID]away.Air, error) {
 	row, err := tx.GetSchool(ctx)
 	if err != nil {
 		return nil, err
@@ -36,7 +36,7 @@ func readAirs(ctx context.Context, tx *store.Tx, d round.Day) (map[uuid.UUID]awa
 	for _, p := range places {
 		a := away.Air{TempC: p.TemperatureC, Humidity: p.Humidity}
 		if row.Latitude != nil {
-			a.LightMol = p.LightMol(*row.Latitude, d.Today)
+			a.LightMol = p.LightMol(*row.Latitude, tx.Who.Day(tx.Now))
 		}
 		out[p.ID] = a
 	}
@@ -44,8 +44,8 @@ func readAirs(ctx context.Context, tx *store.Tx, d round.Day) (map[uuid.UUID]awa
 }
 
 // wetPots are the pots that something stands in, batch by batch.
-func wetPots(ctx context.Context, tx *store.Tx, d round.Day) (out []away.Pots, err error) {
-	air, err := Airs(ctx, tx, d)
+func wetPots(ctx context.Context, tx *store.Tx) (out []away.Pots, err error) {
+	air, err := Airs(ctx, tx)
 	if err != nil {
 		return nil, err
 	}

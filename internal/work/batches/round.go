@@ -66,9 +66,9 @@ type growing struct {
 }
 
 // batches are those that grow: what is written of one is worked out for that one.
-func batches(ctx context.Context, tx *store.Tx, d round.Day) (out []*growing, err error) {
+func batches(ctx context.Context, tx *store.Tx) (out []*growing, err error) {
 	each, err := store.KeepEach(ctx, tx, fmt.Sprint("growing ", tx.Who.Prefs, tx.Minute()), ofBatches, func(ids []uuid.UUID) (store.Each[*growing], error) {
-		return onRound(ctx, tx, d, ids)
+		return onRound(ctx, tx, ids)
 	})
 	if err != nil {
 		return nil, err
@@ -83,7 +83,11 @@ func batches(ctx context.Context, tx *store.Tx, d round.Day) (out []*growing, er
 }
 
 // onRound are some batches as the round looks at them, or all.
-func onRound(ctx context.Context, tx *store.Tx, d round.Day, ids []uuid.UUID) (store.Each[*growing], error) {
+func onRound(ctx context.Context, tx *store.Tx, ids []uuid.UUID) (store.Each[*growing], error) {
+	d, err := walk.DayOf(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
 	lines, err := eachLine(ctx, tx)
 	if err != nil {
 		return nil, err

@@ -161,8 +161,9 @@ func paceOf(lines map[uuid.UUID]batches.Line, seen store.Each[ready.Seen], warmC
 // who looks at ten batches has one plan all day, and another one tomorrow.
 func seenBefore(ctx context.Context, tx *store.Tx, day calendar.Day) (store.Each[ready.Seen], error) {
 	of := []string{"entry:look", "entry:void", "batch"}
-	return store.KeepEach(ctx, tx, "seen before "+day.String(), of, func(ids []uuid.UUID) (store.Each[ready.Seen], error) {
-		rows, err := tx.LooksBefore(ctx, db.LooksBeforeParams{Before: day.At(0, 0, tx.Who.Zone), Ids: ids})
+	before := day.At(0, 0, tx.Who.Zone)
+	return store.KeepEach(ctx, tx, "seen before "+before.String(), of, func(ids []uuid.UUID) (store.Each[ready.Seen], error) {
+		rows, err := tx.LooksBefore(ctx, db.LooksBeforeParams{Before: before, Ids: ids})
 		out := store.Each[ready.Seen]{}
 		for _, r := range rows {
 			var a batch.Act

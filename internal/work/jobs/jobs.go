@@ -134,7 +134,7 @@ var _ = walk.Declare(walk.Part[round.Job]{
 })
 
 // inUse are those that are not retired, with when each was ticked off last.
-func inUse(ctx context.Context, tx *store.Tx, _ round.Day) (out []round.Job, err error) {
+func inUse(ctx context.Context, tx *store.Tx) (out []round.Job, err error) {
 	all, err := tx.AllJobs(ctx)
 	if err != nil || len(all) == 0 {
 		return nil, err

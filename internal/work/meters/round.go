@@ -15,7 +15,7 @@ var _ = walk.Declare(walk.Part[round.Meter]{
 	Pages: map[*round.Kind]walk.Page{round.Calibrate: walk.At("/meters/", "", "Open")},
 })
 
-func toCalibrate(ctx context.Context, tx *store.Tx, _ round.Day) (out []round.Meter, err error) {
+func toCalibrate(ctx context.Context, tx *store.Tx) (out []round.Meter, err error) {
 	pens, err := Read(ctx, tx)
 	for _, m := range pens {
 		if m.Due == 0 {

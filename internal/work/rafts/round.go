@@ -17,7 +17,7 @@ var _ = walk.Declare(walk.Part[round.Raft]{
 	Pages: map[*round.Kind]walk.Page{round.Boards: walk.At("/rafts/", "", "Open")},
 })
 
-func afloat(ctx context.Context, tx *store.Tx, _ round.Day) ([]round.Raft, error) {
+func afloat(ctx context.Context, tx *store.Tx) ([]round.Raft, error) {
 	places, err := site.PlacesOfWalk(ctx, tx)
 	if err != nil {
 		return nil, err

@@ -16,11 +16,11 @@ import (
 // how each fares while nobody is there, and the pages on which its tasks are done. Every function
 // but Read looks at one thing alone.
 type Part[T any] struct {
-	Order int // among the parts: what is due at one place stands in this order
-	Read  func(context.Context, *store.Tx, core.Day) ([]T, error)
-	Due   func(core.Day, T) []core.Task             // nil: nothing is ever due
-	Fares func(core.Day, away.Span, T) []away.Thing // nil: it needs nobody
-	Came  func(T, away.Span) (found Found, ok bool) // what was found of it after nobody was there; nil: nothing is kept
+	Order int                                           // among the parts: what is due at one place stands in this order
+	Read  func(context.Context, *store.Tx) ([]T, error) // asks for the day itself (DayOf), so that what it holds hangs on that too
+	Due   func(core.Day, T) []core.Task                 // nil: nothing is ever due
+	Fares func(core.Day, away.Span, T) []away.Thing     // nil: it needs nobody
+	Came  func(T, away.Span) (found Found, ok bool)     // what was found of it after nobody was there; nil: nothing is kept
 	Pages map[*core.Kind]Page
 }
 
@@ -63,7 +63,7 @@ type part struct {
 // most.
 func (p part) held(ctx context.Context, tx *store.Tx) (held, error) {
 	return store.Keep(ctx, tx, fmt.Sprint(p.name, tx.Who.Prefs, tx.Minute()), func() (held, error) {
-		day, err := ground(ctx, tx)
+		day, err := DayOf(ctx, tx)
 		if err != nil {
 			return held{}, err
 		}
@@ -85,7 +85,7 @@ var (
 )
 
 func (p Part[T]) read(ctx context.Context, tx *store.Tx, d core.Day) (out held, err error) {
-	things, err := p.Read(ctx, tx, d)
+	things, err := p.Read(ctx, tx)
 	if err != nil {
 		return out, err
 	}

@@ -73,7 +73,7 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	w := tx.Who
 	walk := Walk{Today: w.Day(tx.Now), Now: tx.Now, Done: map[string][]Done{}}
 	var err error
-	if walk.day, err = ground(ctx, tx); err != nil {
+	if walk.day, err = DayOf(ctx, tx); err != nil {
 		return walk, err
 	}
 	if walk.Period = walk.day.Calendar.Minutes(walk.Today, w.Period); walk.Period == 0 {
@@ -106,8 +106,8 @@ func today(ctx context.Context, tx *store.Tx) (Walk, error) {
 	return walk, nil
 }
 
-// ground is what every part goes by.
-func ground(ctx context.Context, tx *store.Tx) (round.Day, error) {
+// DayOf is what every part goes by.
+func DayOf(ctx context.Context, tx *store.Tx) (round.Day, error) {
 	return store.Keep(ctx, tx, "ground "+tx.Minute(), func() (round.Day, error) {
 		w := tx.Who
 		day := round.Day{Today: w.Day(tx.Now), Now: tx.Now, Zone: w.Zone, DayBegins: w.DayBegins, DayEnds: w.DayEnds}

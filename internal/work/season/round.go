@@ -28,7 +28,7 @@ var _ = walk.Declare(walk.Part[round.Planned]{
 	},
 })
 
-func toSow(ctx context.Context, tx *store.Tx, _ round.Day) (out []round.Planned, err error) {
+func toSow(ctx context.Context, tx *store.Tx) (out []round.Planned, err error) {
 	planned, err := Ahead(ctx, tx)
 	for _, p := range planned {
 		c, _ := crop.Of(p.Crop)

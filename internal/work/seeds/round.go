@@ -19,12 +19,16 @@ var _ = walk.Declare(walk.Part[round.SeedTest]{
 })
 
 // testsToCount are the tests that have not ended.
-func testsToCount(ctx context.Context, tx *store.Tx, d round.Day) (out []round.SeedTest, err error) {
+func testsToCount(ctx context.Context, tx *store.Tx) (out []round.SeedTest, err error) {
 	open, err := OpenTests(ctx, tx)
 	if err != nil || len(open) == 0 {
 		return nil, err
 	}
 	book, err := crops.Load(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	d, err := walk.DayOf(ctx, tx)
 	if err != nil {
 		return nil, err
 	}

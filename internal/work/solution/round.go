@@ -25,7 +25,7 @@ var _ = walk.Declare(walk.Part[round.Tank]{
 	},
 })
 
-func onRound(ctx context.Context, tx *store.Tx, _ round.Day) (out []round.Tank, err error) {
+func onRound(ctx context.Context, tx *store.Tx) (out []round.Tank, err error) {
 	tanks, err := ledger.Tanks(ctx, tx)
 	if err != nil {
 		return nil, err

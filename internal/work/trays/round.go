@@ -29,7 +29,7 @@ var (
 	})
 )
 
-func gaps(ctx context.Context, tx *store.Tx, _ round.Day) (out []round.Gap, err error) {
+func gaps(ctx context.Context, tx *store.Tx) (out []round.Gap, err error) {
 	list, err := Gaps(ctx, tx)
 	for _, g := range list {
 		out = append(out, round.Gap{
@@ -39,7 +39,7 @@ func gaps(ctx context.Context, tx *store.Tx, _ round.Day) (out []round.Gap, err 
 	return out, err
 }
 
-func trayCare(ctx context.Context, tx *store.Tx, _ round.Day) (out []round.Tray, err error) {
+func trayCare(ctx context.Context, tx *store.Tx) (out []round.Tray, err error) {
 	cared, err := Advise(ctx, tx)
 	for _, a := range cared {
 		out = append(out, round.Tray{ID: a.Tray.String(), Name: a.Name, Place: a.Place.String(), Advice: a.Advice})
@@ -54,8 +54,8 @@ var _ = walk.Declare(walk.Part[away.Tray]{
 })
 
 // wetTrays are the trays that something stands in.
-func wetTrays(ctx context.Context, tx *store.Tx, d round.Day) (out []away.Tray, err error) {
-	air, err := batches.Airs(ctx, tx, d)
+func wetTrays(ctx context.Context, tx *store.Tx) (out []away.Tray, err error) {
+	air, err := batches.Airs(ctx, tx)
 	if err != nil {
 		return nil, err
 	}

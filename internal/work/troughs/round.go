@@ -20,7 +20,7 @@ var _ = walk.Declare(walk.Part[round.Trough]{
 	},
 })
 
-func withFish(ctx context.Context, tx *store.Tx, _ round.Day) (out []round.Trough, err error) {
+func withFish(ctx context.Context, tx *store.Tx) (out []round.Trough, err error) {
 	kept, err := InUse(ctx, tx)
 	for _, t := range kept {
 		out = append(out, round.Trough{ID: t.ID.String(), Name: t.Name, Place: t.Place.String(), Trough: t.Trough(), State: t.State})

@@ -92,7 +92,7 @@ func (q *Queries) Decided(ctx context.Context, arg DecidedParams) ([]string, err
 }
 
 const doneAt = `-- name: DoneAt :many
-SELECT a.thing_id AS place_id, e.id, e.kind, e.data, e.happened_at, e.seq, p.name AS person,
+SELECT a.thing_id AS place_id, e.id, e.kind, e.data, e.happened_at, p.name AS person,
        coalesce((SELECT min(b.code) FROM about o JOIN batch b ON b.school_id = o.school_id AND b.id = o.thing_id
                   WHERE o.school_id = e.school_id AND o.entry_id = e.id), '')::text AS code
   FROM place pl JOIN about a ON a.school_id = pl.school_id AND a.thing_id = pl.id
@@ -117,7 +117,6 @@ type DoneAtRow struct {
 	Kind       string
 	Data       []byte
 	HappenedAt time.Time
-	Seq        int64
 	Person     string
 	Code       string
 }
@@ -139,7 +138,6 @@ func (q *Queries) DoneAt(ctx context.Context, arg DoneAtParams) ([]DoneAtRow, er
 			&i.Kind,
 			&i.Data,
 			&i.HappenedAt,
-			&i.Seq,
 			&i.Person,
 			&i.Code,
 		); err != nil {

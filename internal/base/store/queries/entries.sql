@@ -28,7 +28,7 @@ SELECT a.thing_id, e.id, e.kind, e.happened_at, e.data,
 -- name: DoneAt :many
 -- What was written of places since a moment, as it counts: of some places, or all. What is about
 -- two of them stands at the first.
-SELECT a.thing_id AS place_id, e.id, e.kind, e.data, e.happened_at, e.seq, p.name AS person,
+SELECT a.thing_id AS place_id, e.id, e.kind, e.data, e.happened_at, p.name AS person,
        coalesce((SELECT min(b.code) FROM about o JOIN batch b ON b.school_id = o.school_id AND b.id = o.thing_id
                   WHERE o.school_id = e.school_id AND o.entry_id = e.id), '')::text AS code
   FROM place pl JOIN about a ON a.school_id = pl.school_id AND a.thing_id = pl.id
