@@ -30,7 +30,7 @@ try {
     move: lettuce + "/move",
     raft: (await link("/places", ".work", "Long table")).replace("places", "rafts"),
     tank,
-    jars: await link("/tanks", ".work", "Jar shelf, cut open"),
+    jars: await link("/tanks", ".work", "Jar shelf, seen from the side"),
     away: "/away",
     fish: await link("/fish", ".work", "Fish trough"),
     notebook: "/notebook",
@@ -42,7 +42,7 @@ try {
     await desk.screenshot({ path: path.join(out, name + ".png") });
   }
   await desk.goto(tank);
-  await desk.getByRole("link", { name: "How much acid or base" }).click();
+  await desk.getByRole("link", { name: "How much acid or alkali" }).click();
   await desk.screenshot({ path: path.join(out, "sum.png") });
   await desk.goto("/sow");
   await desk.getByLabel("Plants wanted").fill("24");

@@ -144,7 +144,7 @@ func (s Day) sproutTasks(p Place, b Batch, add adder) {
 	if x.AtCount != nil && x.AtCount.Verdict == seed.Behind {
 		why = say.T("%s It was behind before, too.", why)
 	}
-	add(Count, say.T("Count sprouts in"), nil, why, Today, 2)
+	add(Count, say.T("Count seedlings in"), nil, why, Today, 2)
 }
 
 // After so many times the days that half of a sowing takes, and a week, what was to come has.
@@ -169,7 +169,7 @@ func (s Day) uncounted(b Batch, last calendar.Day, add adder) {
 		u = Now
 		why = say.T("%s What is up outgrows its cells in the meantime.", why)
 	}
-	add(Count, say.T("Count sprouts in"), nil,
+	add(Count, say.T("Count seedlings in"), nil,
 		say.T("%s What was to come has come: are they up, count them and move them on; has nothing come up, write 0 down and clear the tray.", why), u, 3)
 }
 

@@ -28,7 +28,7 @@ func TestCounting(t *testing.T) {
 	s.Batches = []round.Batch{b}
 	task, at := only(t, s)
 	require.Equal(t, "bench", at)
-	require.Equal(t, []string{"count", "tray", "Count sprouts in LET-01"}, []string{task.Kind.Name, task.Tray, task.What().String()})
+	require.Equal(t, []string{"count", "tray", "Count seedlings in LET-01"}, []string{task.Kind.Name, task.Tray, task.What().String()})
 	require.Contains(t, task.Why.String(), "Day 4 at 20 °C: nine sowings in ten like this have")
 
 	s.Batches[0].Counted, s.Batches[0].Sprouted, s.Batches[0].Sprouts.AtCount = today-2, 2, sprouts(b, 20, 2, 2).AtCount

@@ -13,6 +13,8 @@ func today(w say.Words) say.Words {
 
 // earlier are words of earlier releases that are kept, each with those of today.
 var earlier = pairs(
+	"Count sprouts in",
+	"Count seedlings in",
 	"Asked coordinators for a second proof",
 	"Required two-step sign-in of coordinators",
 	"Asked coordinators for no second proof any more",

@@ -119,7 +119,7 @@ var Chapters = []Chapter{
 			},
 		},
 		{
-			ID: "count", Ask: "How do I count sprouts?", Beside: []string{"tray"},
+			ID: "count", Ask: "How do I count seedlings?", Beside: []string{"tray"},
 			Answer: []say.Words{
 				"Choose what the cells show, tap the cells, save. Or choose none and type them: A1-A6, B3. On a small screen you can make the drawing larger.",
 				"Leave cells that show nothing yet as they are. Seeds that have not come up are not plants.",

@@ -447,7 +447,7 @@ func tellCount(p say.Reader, in map[string]any, out result, ask asker) (Answer, 
 		}
 		mid, low, high = append(mid, [2]float64{d, y.Expected}), append(low, [2]float64{d, float64(y.Low)}), append(high, [2]float64{d, float64(y.High)})
 	}
-	chart := plot(p, p.T("days after sowing"), 0, last, p.T("cells with a sprout"), 0, cells)
+	chart := plot(p, p.T("days after sowing"), 0, last, p.T("cells with a seedling"), 0, cells)
 	chart.line("sea", mid)
 	chart.line("faint", low)
 	chart.line("faint", high)

@@ -42,7 +42,7 @@ var firstWeek = []day{
 	}},
 	{"The second day", "Before everyone is away.", []step{
 		{
-			Do:   "Count the sprouts of the latest lettuce on its tray.",
+			Do:   "Count the seedlings of the latest lettuce in its tray.",
 			See:  "What was to be expected by now, and what your count says.",
 			Kind: find.Batch, Name: "LET-06",
 		},
