@@ -84,7 +84,7 @@ test("a tank's charts are figures too", async ({ page }) => {
 test("jars are filled one after the other", async ({ page }) => {
   await asInes(page);
   await page.goto("/tanks");
-  await page.getByRole("link", { name: "Jar shelf, cut open" }).click();
+  await page.getByRole("link", { name: "Jar shelf, seen from the side" }).click();
   const here = page.locator(".jarwall a[aria-current]");
   const poured = page.locator("#judge");
   await page.locator(".jarwall a", { hasText: "Jar 9" }).click();
@@ -93,7 +93,7 @@ test("jars are filled one after the other", async ({ page }) => {
   await page.getByRole("button", { name: /^Poured/ }).click();
   await expect(poured).toContainText("poured today: 0.3 L");
   await page.goto(page.url().split("?")[0] + "?rim_cm=5&foot_cm=3.5&height_cm=5");
-  await expect(poured).toContainText("Open the compass to 2.46 cm");
+  await expect(poured).toContainText("Set the compass to 2.46 cm");
 });
 
 // A colour between two fields of the card is a figure with its error, and says what it is
@@ -150,7 +150,7 @@ test("a board goes round", async ({ page }) => {
   await cut.getByLabel("Weighed").fill("1210");
   await cut.getByRole("button", { name: "Harvested whole" }).click();
   await expect(page.locator(".flash")).toContainText("Harvest saved");
-  const turn = todo.filter({ hasText: "Lift board 1 out" });
+  const turn = todo.filter({ hasText: "Lift out board 1" });
   await turn.getByLabel("Board 1 was scrubbed").check();
   await turn.getByRole("button", { name: "They float like this now" }).click();
   const boards = page.locator(".trough li");
