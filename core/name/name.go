@@ -73,6 +73,16 @@ func Key(s string) string {
 	}, norm.NFKC.String(s)))))
 }
 
+// Found is a text as search compares it: besides what Key makes alike, letters have no accents.
+func Found(s string) string {
+	return Key(strings.Map(func(r rune) rune {
+		if unicode.Is(unicode.Mn, r) {
+			return -1
+		}
+		return r
+	}, norm.NFD.String(s)))
+}
+
 // Unseen says that a text holds what nobody can see, or what turns its letters around;
 // nil when it does not.
 func Unseen(s string) say.Text {

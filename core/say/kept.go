@@ -19,7 +19,7 @@ type stored struct {
 	Unit   *string   `json:"unit,omitempty"`
 	Bare   bool      `json:"bare,omitempty"`
 	Whole  *int      `json:"whole,omitempty"` // alone, or of what Words count
-	Count  bool      `json:"count,omitempty"`
+	Count  bool      `json:"count,omitempty"` // Whole counts Words, or what Args name
 	Day    *string   `json:"day,omitempty"`
 	Layout string    `json:"layout,omitempty"`
 	Join   *[2]Words `json:"join,omitempty"` // Args with these between them
@@ -93,6 +93,9 @@ func store(v any) (s stored, err error) {
 			list[i] = t
 		}
 		s.Args, err = all(list)
+	case many:
+		s.Whole, s.Count = &x.n, true
+		s.Args, err = all([]any{x.noun})
 	case cased:
 		s.Large = &x.large
 		s.Args, err = all([]any{x.text})
@@ -118,6 +121,8 @@ func (s stored) arg() any {
 		return joined{s.Join[0], s.Join[1], texts}
 	case s.Count && s.Whole != nil && s.Words != nil:
 		return count{*s.Whole, Words(*s.Words)}
+	case s.Count && s.Whole != nil && len(texts) == 1:
+		return many{*s.Whole, texts[0]}
 	case s.Words != nil:
 		return T(Words(*s.Words), args...)
 	case s.Name != nil:

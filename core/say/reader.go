@@ -1,9 +1,14 @@
 package say
 
 import (
+	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
+
+	"golang.org/x/text/collate"
+	"golang.org/x/text/language"
 
 	"ulpa/core/unit"
 )
@@ -12,17 +17,57 @@ import (
 type Tongue interface {
 	// Tag is its BCP 47 tag, like "es".
 	Tag() string
-	// Sentence is words in it. Arguments are in it already.
+	// Sentence is words in it. Arguments are in it already; texts are Said.
 	Sentence(w Words, args ...any) string
 	// Count is so many of a thing.
 	Count(n int, one Words) string
+	// Many is so many of what has a name, which may be in it in one or in many.
+	Many(n int, noun Said) string
 	// Date is a time in a layout of package time's, with the language's names of days and
-	// months.
+	// months, in its order.
 	Date(t time.Time, layout string) string
 	// And puts the last of a list behind the others.
 	And(last string) string
-	// Comma tells whether decimals stand behind a comma.
-	Comma() bool
+	// Capitals tells whether nouns keep their capital inside a sentence.
+	Capitals() bool
+	// Mark writes a figure with the language's marks of decimals and of thousands.
+	Mark(figure string) string
+}
+
+// Said is a text as it is said inside a sentence, with what that sentence may have to agree
+// with: a language has genders, and its own way with one and with many.
+type Said struct {
+	Text  string
+	Words Words // what it names, where that is a word of the program's own ("Lettuce")
+	Count int   // of what is counted in it; −1: nothing is
+}
+
+// String is the text.
+func (s Said) String() string { return s.Text }
+
+// said is a text inside a sentence.
+func said(t Text, in string) Said {
+	out := Said{Text: in, Count: -1}
+	for {
+		switch x := t.(type) {
+		case Words:
+			out.Words = x
+		case count:
+			out.Count = x.n
+		case many:
+			out.Count = x.n
+		case cased:
+			t = x.text
+			continue
+		case sentence:
+			// "Lettuce Little Gem" is a lettuce.
+			if first, ok := x.args[0].(Text); ok && !lettered(string(x.words)) {
+				t = first
+				continue
+			}
+		}
+		return out
+	}
 }
 
 // Reader is for whom something is said: the language (none is English) and the units. The
@@ -68,10 +113,28 @@ func (r Reader) Figure(v float64, u string) string { return r.Mark(r.Prefs.Figur
 
 // Mark writes a figure with the reader's decimal mark.
 func (r Reader) Mark(s string) string {
-	if r.Tongue != nil && r.Tongue.Comma() {
-		return strings.Replace(s, ".", ",", 1)
+	if r.Tongue != nil {
+		return r.Tongue.Mark(s)
 	}
 	return s
+}
+
+// Sort orders a list by a name of each, as the reader's alphabet does, and 2 before 10. What has
+// the same name stays in its order.
+func Sort[T any](r Reader, list []T, name func(T) string) {
+	type keyed struct {
+		of  T
+		key []byte
+	}
+	alphabet, buffer := collate.New(language.Make(r.Language()), collate.Numeric), collate.Buffer{}
+	sorted := make([]keyed, len(list))
+	for i, x := range list {
+		sorted[i] = keyed{x, alphabet.KeyFromString(&buffer, name(x))}
+	}
+	slices.SortStableFunc(sorted, func(a, b keyed) int { return bytes.Compare(a.key, b.key) })
+	for i, x := range sorted {
+		list[i] = x.of
+	}
 }
 
 // Decimal is a number in fmt's way with the reader's decimal mark.

@@ -76,7 +76,9 @@ func (s sentence) In(r Reader) string {
 	for i, a := range s.args {
 		switch x := a.(type) {
 		case Text:
-			args[i] = x.In(r)
+			if args[i] = x.In(r); r.Tongue != nil {
+				args[i] = said(x, args[i].(string))
+			}
 		case float64:
 			args[i] = decimal{x, r.Tongue}
 		case nil:
@@ -121,8 +123,8 @@ type decimal struct {
 // Format is fmt's, with the decimal mark of the language.
 func (d decimal) Format(f fmt.State, verb rune) {
 	s := fmt.Sprintf(fmt.FormatString(f, verb), d.v)
-	if d.tongue != nil && d.tongue.Comma() {
-		s = strings.Replace(s, ".", ",", 1)
+	if d.tongue != nil {
+		s = d.tongue.Mark(s)
 	}
 	_, _ = f.Write([]byte(s))
 }
@@ -200,6 +202,27 @@ func (c count) In(r Reader) string {
 
 func (c count) String() string               { return c.In(Reader{}) }
 func (c count) MarshalText() ([]byte, error) { return []byte(c.String()), nil }
+
+// many is a number of plants of a crop, or of what else has a name of its own.
+type many struct {
+	n    int
+	noun Text
+}
+
+// Many is a number with the name of what it counts: "12 lettuce". A language says the name in
+// one or in many.
+func Many(n int, noun Text) Text { return many{n, noun} }
+
+func (m many) In(r Reader) string {
+	s := m.noun.In(r)
+	if r.Tongue == nil {
+		return fmt.Sprintf("%d %s", m.n, s)
+	}
+	return r.Tongue.Many(m.n, said(m.noun, s))
+}
+
+func (m many) String() string               { return m.In(Reader{}) }
+func (m many) MarshalText() ([]byte, error) { return []byte(m.String()), nil }
 
 // date is a day or a time as people say it.
 type date struct {
@@ -310,6 +333,9 @@ func (c cased) In(r Reader) string {
 	s := c.text.In(r)
 	first, n := utf8.DecodeRuneInString(s)
 	if n == 0 {
+		return s
+	}
+	if !c.large && r.Tongue != nil && r.Tongue.Capitals() {
 		return s
 	}
 	if !c.large && slices.ContainsFunc(proper, func(p string) bool { return strings.HasPrefix(s, p+" ") }) {

@@ -9,6 +9,7 @@ package unit
 import (
 	"fmt"
 	"math"
+	"regexp"
 	"strconv"
 	"strings"
 )
@@ -194,10 +195,17 @@ type ErrNumber string
 
 func (e ErrNumber) Error() string { return fmt.Sprintf("%q is not a number", string(e)) }
 
-// Read reads a number as people type it: a comma or a point, spaces around it.
-// It fails on anything else, and on what is not finite.
+// thousands are whole numbers with spaces between their thousands, as some languages write them.
+var thousands = regexp.MustCompile(`^[-+]?\d{1,3}([ \x{00A0}\x{202F}]\d{3})+([.,]\d+)?$`)
+
+// Read reads a number as people type it: a comma or a point, spaces around it and between
+// thousands. It fails on anything else, and on what is not finite.
 func Read(s string) (float64, error) {
-	s = strings.ReplaceAll(strings.TrimSpace(s), ",", ".")
+	s = strings.TrimSpace(s)
+	if thousands.MatchString(s) {
+		s = strings.NewReplacer(" ", "", "\u00a0", "", "\u202f", "").Replace(s)
+	}
+	s = strings.ReplaceAll(s, ",", ".")
 	v, err := strconv.ParseFloat(s, 64)
 	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) || strings.ContainsAny(s, "xXpP_") {
 		return 0, ErrNumber(s)

@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/field"
+	"ulpa/core/name"
 	"ulpa/core/say"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/store/db"
@@ -90,9 +91,19 @@ func inUse(ctx context.Context, tx *store.Tx, f Fact, data []byte) error {
 }
 
 // Found is what an entry is found by: the names of what it is about, what it says in every
-// language, and who wrote it, in small letters.
+// language, and who wrote it, as search compares texts (name.Found).
 func Found(names, kind string, data []byte, person string) string {
-	return strings.ToLower(strings.TrimSpace(names + " " + words.Everywhere(Sentence(kind, data)) + " " + person))
+	return name.Found(names + " " + words.Everywhere(Sentence(kind, data)) + " " + person)
+}
+
+// FoundToday is what an entry of an earlier release is found by: what it said then, which people
+// may remember, and what it says today.
+func FoundToday(kind string, data []byte, then string) string {
+	then, today := name.Found(then), Found("", kind, data, "")
+	if strings.Contains(then, today) {
+		return then
+	}
+	return then + " " + today
 }
 
 // Correct puts an entry right: values in its fields take the place of its own. What came

@@ -3,8 +3,9 @@
 //	es := words.Find("es")
 //	say.Reader{Tongue: es}.T("Sow") // "Sembrar"
 //
-// A file maps the English sentence to the other language's; "%d tray", a thing that is
-// counted, to its forms in one and in many. A third language is one more file.
+// A file maps the English sentence to the other language's, or to its forms (grammar.go); it has
+// the language's own order of dates, marks in figures, nouns, and the words that search
+// understands besides (also.go). A third language is one more file.
 package words
 
 import (
@@ -12,17 +13,12 @@ import (
 	"encoding/json"
 	"fmt"
 	"io/fs"
-	"maps"
 	"path"
 	"slices"
 	"strings"
 	"time"
 
-	"golang.org/x/text/feature/plural"
 	"golang.org/x/text/language"
-	"golang.org/x/text/message"
-	"golang.org/x/text/message/catalog"
-	"golang.org/x/text/number"
 
 	"ulpa/core/say"
 )
@@ -32,32 +28,37 @@ var files embed.FS
 
 // Language is one language's words.
 type Language struct {
-	tag     language.Tag
-	file    file
-	plain   map[say.Words]string
-	printer *message.Printer
-	dates   *strings.Replacer
+	tag   language.Tag
+	file  file
+	order *strings.Replacer // of day, month and year
+	dates *strings.Replacer
+	also  []also
 }
 
 // file is a language as it is written down.
 type file struct {
-	Language    string                     `json:"language"` // BCP 47
-	Name        string                     `json:"name"`     // of the language, in itself
-	Comma       bool                       `json:"comma"`    // before decimals
-	And         string                     `json:"and"`
-	AndBefore   map[string]string          `json:"and_before"` // another, by how the next word begins
-	Months      []string                   `json:"months"`
-	ShortMonths []string                   `json:"short_months"`
-	Days        []string                   `json:"days"` // Sunday first
-	ShortDays   []string                   `json:"short_days"`
-	Words       map[string]json.RawMessage `json:"words"`
+	Language    string              `json:"language"` // BCP 47
+	Name        string              `json:"name"`     // of the language, in itself
+	Comma       bool                `json:"comma"`    // before decimals
+	Thousands   string              `json:"thousands"`
+	Capitals    bool                `json:"capitals"` // of nouns, inside a sentence too
+	And         string              `json:"and"`
+	AndBefore   map[string]string   `json:"and_before"` // another, by how the next word begins
+	Dates       [][2]string         `json:"dates"`      // package time's layouts in English, and the language's
+	Months      []string            `json:"months"`
+	ShortMonths []string            `json:"short_months"`
+	Days        []string            `json:"days"` // Sunday first
+	ShortDays   []string            `json:"short_days"`
+	Nouns       map[string]noun     `json:"nouns"` // by the English
+	Also        map[string][]string `json:"also"`  // what search understands besides, by what the language says
+	Words       map[string]line     `json:"words"`
 }
 
-// all are the languages of the program.
-var all = load(files)
+// all are the languages of the program beside English, and english what search understands in it.
+var all, english = load(files)
 
 // load reads every file; one that cannot be read is a mistake of the program's.
-func load(files fs.FS) (list []*Language) {
+func load(files fs.FS) (list []*Language, english *Language) {
 	names, err := fs.Glob(files, "*.json")
 	if err != nil {
 		panic(err)
@@ -71,14 +72,18 @@ func load(files fs.FS) (list []*Language) {
 		if err != nil {
 			panic(fmt.Errorf("%s: %w", path.Base(n), err))
 		}
+		if l.tag == language.English {
+			english = l
+			continue
+		}
 		list = append(list, l)
 	}
-	return list
+	return list, english
 }
 
 // Read makes a language from its file.
 func Read(b []byte) (*Language, error) {
-	l := &Language{plain: map[say.Words]string{}}
+	l := &Language{}
 	if err := json.Unmarshal(b, &l.file); err != nil {
 		return nil, err
 	}
@@ -86,32 +91,15 @@ func Read(b []byte) (*Language, error) {
 	if l.tag, err = language.Parse(l.file.Language); err != nil {
 		return nil, err
 	}
-	c := catalog.NewBuilder(catalog.Fallback(l.tag))
-	for key, raw := range l.file.Words {
-		var one string
-		if json.Unmarshal(raw, &one) == nil {
-			l.plain[say.Words(key)] = one
-			if strings.Contains(key, "%") {
-				if err := c.SetString(l.tag, key, one); err != nil {
-					return nil, fmt.Errorf("%q: %w", key, err)
-				}
-			}
-			continue
-		}
-		var forms map[string]string
-		if err := json.Unmarshal(raw, &forms); err != nil {
-			return nil, fmt.Errorf("%q: %w", key, err)
-		}
-		var cases []any
-		for _, form := range slices.Sorted(maps.Keys(forms)) {
-			cases = append(cases, form, forms[form])
-		}
-		if err := c.Set(l.tag, key, plural.Selectf(1, "%d", cases...)); err != nil {
-			return nil, fmt.Errorf("%q: %w", key, err)
-		}
+	var pairs []string
+	for _, d := range l.file.Dates {
+		pairs = append(pairs, d[0], d[1])
 	}
-	l.printer = message.NewPrinter(l.tag, message.Catalog(c))
-	l.dates, err = l.file.names()
+	l.order = strings.NewReplacer(pairs...)
+	l.also = alsoOf(l.file.Also)
+	if l.tag != language.English {
+		l.dates, err = l.file.names()
+	}
 	return l, err
 }
 
@@ -217,16 +205,7 @@ func (l *Language) Keys() []string {
 }
 
 // Forms are what a sentence is in the language: one, or one for each number.
-func (l *Language) Forms(key string) []string {
-	if s, ok := l.plain[say.Words(key)]; ok {
-		return []string{s}
-	}
-	var forms map[string]string
-	if json.Unmarshal(l.file.Words[key], &forms) != nil {
-		return nil
-	}
-	return slices.Collect(maps.Values(forms))
-}
+func (l *Language) Forms(key string) []string { return l.file.Words[key].all() }
 
 // All are the languages, for tests of their words.
 func All() []*Language { return all }
@@ -234,18 +213,26 @@ func All() []*Language { return all }
 // Sentence is words in the language; English where it has none.
 func (l *Language) Sentence(w say.Words, args ...any) string {
 	w = today(w)
+	said, ok := l.file.Words[string(w)]
 	if len(args) == 0 {
-		if s, ok := l.plain[w]; ok {
-			return s
+		if ok {
+			return said.text
 		}
 		return w.String()
 	}
+	format := w.String()
+	if ok {
+		format = l.right(said, args)
+	}
 	for i, a := range args {
-		if n, ok := a.(int); ok {
-			args[i] = number.Decimal(n, number.NoSeparator())
+		switch x := a.(type) {
+		case int:
+			args[i] = whole{x, l}
+		case say.Said:
+			args[i] = inside{x, l}
 		}
 	}
-	return l.printer.Sprintf(string(w), args...)
+	return fmt.Sprintf(format, args...)
 }
 
 // Count is so many of a thing: the file's "%d tray".
@@ -255,6 +242,7 @@ func (l *Language) Count(n int, one say.Words) string {
 
 // Date is a date in the language.
 func (l *Language) Date(t time.Time, layout string) string {
+	layout = l.order.Replace(layout)
 	for _, name := range []string{"January", "Monday"} {
 		layout = strings.ReplaceAll(layout, name, "["+name+"]")
 	}
@@ -276,6 +264,3 @@ func (l *Language) And(last string) string {
 	}
 	return " " + l.file.And + " "
 }
-
-// Comma tells whether decimals stand behind a comma.
-func (l *Language) Comma() bool { return l.file.Comma }

@@ -19,6 +19,9 @@ type InputView struct {
 // ChoiceView is one of the choices of a field: what is kept, and what is read.
 type ChoiceView struct{ Value, Name string }
 
+// Called is the choice's name, for lists in the order of the alphabet (say.Sort).
+func (c ChoiceView) Called() string { return c.Name }
+
 // TickView is one of several that can be ticked.
 type TickView struct {
 	ID, Name string

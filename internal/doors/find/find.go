@@ -6,6 +6,7 @@ package find
 
 import (
 	"context"
+	"slices"
 	"strings"
 
 	"github.com/google/uuid"
@@ -17,6 +18,7 @@ import (
 	"ulpa/internal/base/memo"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
+	"ulpa/internal/base/words"
 	"ulpa/internal/work/batches"
 	"ulpa/internal/work/crops"
 	"ulpa/internal/work/notebook"
@@ -51,32 +53,31 @@ type Hit struct {
 // Of each kind so many at most are listed.
 const most = 6
 
-// finder gathers hits for what was asked.
+// finder gathers hits for what was asked: each way of asking it, by its words.
 type finder struct {
-	asked []string
+	asked [][]string
 	r     say.Reader
 	hits  []Hit
 	n     map[Kind]int
 }
 
-// keys are what things are found by, by what is said of them.
+// keys are what things are found by, in every language, by what is said of them in one.
 var keys = memo.Memo[string, string]{Most: 20_000}
 
-// add lists something when every word that was asked begins a word of it, or stands in its
-// name.
+// add lists something when it has every word of one way of asking.
 func (f *finder) add(h Hit) {
 	if f.n[h.Kind] >= most {
 		return
 	}
 	said := f.r.Say(h.Name) + " " + f.r.Say(h.Says)
-	text := keys.Get(said, func() string { return name.Key(said) })
-	for _, w := range f.asked {
-		if !strings.Contains(text, w) {
+	text := keys.Get(said, func() string { return name.Found(words.Everywhere(say.T("%s %s", h.Name, h.Says))) })
+	for _, way := range f.asked {
+		if !slices.ContainsFunc(way, func(w string) bool { return !strings.Contains(text, w) }) {
+			f.n[h.Kind]++
+			f.hits = append(f.hits, h)
 			return
 		}
 	}
-	f.n[h.Kind]++
-	f.hits = append(f.hits, h)
 }
 
 // Path is the page on which it is looked at; of an entry none.
@@ -113,9 +114,12 @@ func Named(ctx context.Context, s *store.Store, w who.Who, kind Kind, called str
 
 // Everything finds what has all the words that were asked, in the reader's language.
 func Everything(ctx context.Context, s *store.Store, w who.Who, asked string) ([]Hit, error) {
-	f := finder{asked: strings.Fields(name.Key(asked)), r: w.Prefs, n: map[Kind]int{}}
-	if len(f.asked) == 0 {
+	if strings.TrimSpace(asked) == "" {
 		return nil, nil
+	}
+	f := finder{r: w.Prefs, n: map[Kind]int{}}
+	for _, way := range words.Askings(asked) {
+		f.asked = append(f.asked, strings.Fields(way))
 	}
 	o, err := batches.ReadOverview(ctx, s, w)
 	if err != nil {

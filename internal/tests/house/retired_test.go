@@ -119,7 +119,10 @@ func TestARebuildThatWasCutOffIsFinished(t *testing.T) {
 	owner, err := pgx.Connect(ctx, d.OwnerURL)
 	require.NoError(t, err)
 	defer owner.Close(ctx)
-	for _, q := range []string{"UPDATE rebuilt SET shape = shape - 1", "DELETE FROM cell WHERE state = '" + string(batch.Sprouted) + "'"} {
+	for _, q := range []string{
+		"UPDATE rebuilt SET shape = shape - 1", "DELETE FROM cell WHERE state = '" + string(batch.Sprouted) + "'",
+		"UPDATE entry SET words = 'Como Se Decía' WHERE kind = 'sow'",
+	} {
 		_, err = owner.Exec(ctx, q)
 		require.NoError(t, err)
 	}
@@ -133,6 +136,11 @@ func TestARebuildThatWasCutOffIsFinished(t *testing.T) {
 	require.NoError(t, err)
 	again.Close()
 	require.Equal(t, whole["cell"], prints(t, d.OwnerURL)["cell"])
+	for _, asked := range []string{"como se decia", "sowed", "sembró"} {
+		found, err := notebook.Read(ctx, d.Store, w, notebook.Filter{Find: asked})
+		require.NoError(t, err)
+		require.NotEmpty(t, found, "what was written is found by what it was once, and by what it says today: %s", asked)
+	}
 	inStep(t, d, w)
 }
 

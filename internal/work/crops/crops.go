@@ -66,8 +66,15 @@ func (b Book) Has(id string) bool {
 	return catalogue || own
 }
 
-// All is the whole catalogue and the school's own crops in use, in the order of their names.
+// All is the whole catalogue and the school's own crops in use, in the order of their English names.
 func (b Book) All() []crop.Crop { return b.list(false) }
+
+// Listed are the same as a reader looks for them: in the alphabet of their language.
+func (b Book) Listed(r say.Reader) []crop.Crop {
+	all := b.All()
+	say.Sort(r, all, func(c crop.Crop) string { return r.Say(c.Name) })
+	return all
+}
 
 func (b Book) list(retired bool) []crop.Crop {
 	all := crop.All()

@@ -38,12 +38,13 @@ var OwnKind = &things.Kind[OwnSetup]{
 	May:   who.Plan,
 	Fields: []ledger.Field[OwnSetup]{
 		ledger.Short("name", "Name", func(n *OwnSetup) *string { return &n.Name }),
-		ledger.PickOf("nearest", "The most similar crop", catalogue(), func(n *OwnSetup) *string { return &n.Like }),
+		ledger.PickOf("nearest", "The most similar crop", nil, func(n *OwnSetup) *string { return &n.Like }),
 		ledger.PickOf("food", "Is it food", foods, func(n *OwnSetup) *string { return &n.Food }),
 		ledger.Short("hazard", "Take care", func(n *OwnSetup) *string { return &n.Hazard }).
 			Hinted("Poisonous parts, allergens, sap, look-alikes. If you leave it empty, the caution of the crop with the same name is used where one is " +
 				"known, or that of the most similar crop."),
 	},
+	Pick:    catalogue,
 	ID:      func(n *OwnSetup) *uuid.UUID { return &n.ID },
 	Retired: func(n *OwnSetup) *bool { return &n.Retired },
 	Blank:   func() OwnSetup { return OwnSetup{} },
@@ -127,12 +128,15 @@ func keepCare(ctx context.Context, tx *store.Tx, n OwnSetup) error {
 	return nil
 }
 
-func catalogue() []ledger.Option {
+// catalogue are the crops that one of a school's own may be like.
+func catalogue(_ context.Context, tx *store.Tx) (things.Options, error) {
+	all, r := crop.All(), tx.Who.Prefs
+	say.Sort(r, all, func(c crop.Crop) string { return r.Say(c.Name) })
 	out := []ledger.Option{unchosen}
-	for _, c := range crop.All() {
+	for _, c := range all {
 		out = append(out, ledger.Option{Value: c.ID, Name: c.Name})
 	}
-	return out
+	return things.Options{"nearest": out}, nil
 }
 
 func checkOwn(ctx context.Context, tx *store.Tx, old, n *OwnSetup) error {
@@ -170,7 +174,7 @@ var unchosen = ledger.Option{Name: say.T("choose")}
 func Options(ctx context.Context, tx *store.Tx) (out []ledger.Option, err error) {
 	book, err := Load(ctx, tx)
 	out = append(out, unchosen)
-	for _, c := range book.All() {
+	for _, c := range book.Listed(tx.Who.Prefs) {
 		out = append(out, ledger.Option{Value: c.ID, Name: c.Name})
 	}
 	return out, err

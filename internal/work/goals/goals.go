@@ -217,7 +217,7 @@ func (g Setup) Wants() say.Text {
 	name := say.Lower(c.Name)
 	switch {
 	case g.Kind == "trial":
-		return say.T("%d × %d %s", len(g.Arms()), g.Wanted, name)
+		return say.T("%d × %s", len(g.Arms()), say.Many(g.Wanted, name))
 	case g.Kind == "bed" && g.Wanted == 0:
 		return say.T("a bed of %s", name)
 	case g.Grams != nil && g.Kind == "weekly":
@@ -225,7 +225,7 @@ func (g Setup) Wants() say.Text {
 	case g.Grams != nil:
 		return say.T("%s of %s", say.Of(*g.Grams, unit.Gram), name)
 	case g.Kind == "weekly":
-		return say.T("%d %s a week", g.Wanted, name)
+		return say.T("%s a week", say.Many(g.Wanted, name))
 	}
-	return say.T("%d %s", g.Wanted, name)
+	return say.Many(g.Wanted, name)
 }

@@ -42,7 +42,7 @@ func ICalendar(ctx context.Context, s *store.Store, w who.Who, address string) (
 			if !ok {
 				continue
 			}
-			what := say.T("%d %s (%s)", k.Wanted, say.Lower(c.Name), say.Name(l.Goal.Name))
+			what := say.T("%s (%s)", say.Many(k.Wanted, say.Lower(c.Name)), say.Name(l.Goal.Name))
 			if b.Code != "" {
 				what = say.T("%s, %s", say.Name(b.Code), what)
 			}

@@ -21,6 +21,7 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/who"
+	"ulpa/internal/base/words"
 )
 
 // Few is how many lines the page of a batch, a place or a tank shows.
@@ -80,9 +81,14 @@ func In(ctx context.Context, tx *store.Tx, f Filter) (out []Line, err error) {
 }
 
 func read(ctx context.Context, tx *store.Tx, f Filter) ([]Line, error) {
-	find := strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(strings.ToLower(strings.TrimSpace(f.Find)))
+	var find []string
+	if strings.TrimSpace(f.Find) != "" {
+		for _, way := range words.Askings(f.Find) {
+			find = append(find, "%"+strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(way)+"%")
+		}
+	}
 	rows, err := tx.Notebook(ctx, db.NotebookParams{
-		Thing: f.About, Find: find, Before: f.Before, BeforeSeq: f.BeforeSeq, Most: f.Most,
+		Thing: f.About, Ways: find, Before: f.Before, BeforeSeq: f.BeforeSeq, Most: f.Most,
 	})
 	var out []Line
 	for _, r := range rows {

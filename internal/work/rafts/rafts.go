@@ -93,7 +93,7 @@ func read(ctx context.Context, tx *store.Tx, place uuid.UUID, asked Asked) (r Ra
 	if err != nil {
 		return r, err
 	}
-	r.choose(asked, book)
+	r.choose(asked, book.Listed(tx.Who.Prefs), book)
 	r.Apart = raft.Apart(r.Crop.SpacingCM, holesApart(r.Place.Place))
 	r.Rhythm = r.RhythmOf(r.Crop, r.Every, r.Apart)
 	for i := range r.Boards {
@@ -194,7 +194,7 @@ func (r Raft) onTheWay(lines []batches.Line, purposes map[string]bool) (out []ra
 
 // choose settles the crop: as asked, else what most of the plants there are, else what most
 // of the seedlings are.
-func (r *Raft) choose(asked Asked, book crops.Book) {
+func (r *Raft) choose(asked Asked, listed []crop.Crop, book crops.Book) {
 	r.Every = weekDays
 	if asked.Every >= 1 && asked.Every <= 60 {
 		r.Every = asked.Every
@@ -216,7 +216,7 @@ func (r *Raft) choose(asked Asked, book crops.Book) {
 	if most == 0 {
 		r.Crop = book.Find(usualCrop)
 	}
-	for _, c := range book.All() {
+	for _, c := range listed {
 		if c.Suits("raft") && !c.Stays() && !c.Cuts {
 			r.Crops = append(r.Crops, c)
 			if c.ID == asked.Crop {

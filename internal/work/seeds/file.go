@@ -5,6 +5,7 @@ import (
 	"encoding/csv"
 	"errors"
 	"io"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -179,16 +180,23 @@ func lineOf(tx *store.Tx, book crops.Book, row []string, c Chosen) (l Line) {
 	return l
 }
 
-// cropCalled finds a crop by its name in the reader's language, in English, or by its id.
-func cropCalled(tx *store.Tx, book crops.Book, called string) (crop.Crop, bool) {
+// cropCalled finds a crop by its name in the reader's language, in English, or by its id; or else
+// by another name that people use, where it is that of one crop alone.
+func cropCalled(tx *store.Tx, book crops.Book, called string) (found crop.Crop, ok bool) {
+	also, several := words.Called(called), false
+	called = name.Found(called)
 	for _, c := range book.All() {
 		for _, n := range []string{tx.Who.Prefs.Say(c.Name), string(c.Name), c.ID} {
-			if called != "" && name.Key(n) == name.Key(called) {
-				return c, true
+			switch n = name.Found(n); {
+			case n == called:
+				return c, called != ""
+			case slices.Contains(also, n) && found.ID != c.ID:
+				several = several || ok
+				found, ok = c, true
 			}
 		}
 	}
-	return crop.Crop{}, false
+	return found, ok && !several
 }
 
 // Take keeps a file's packets, all of them or none; those that are on the shelf already are

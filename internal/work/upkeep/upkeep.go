@@ -28,6 +28,9 @@ func Migrate(ctx context.Context, ownerURL, appPassword string) error {
 	if _, err = Audit(ctx, ownerURL, true); err != nil {
 		return err
 	}
+	if err := store.Reword(ctx, ownerURL, ledger.FoundToday); err != nil {
+		return err
+	}
 	return store.Whole(ctx, ownerURL)
 }
 
@@ -39,6 +42,9 @@ func Restore(ctx context.Context, ownerURL, file, appPassword, passphrase string
 			return err
 		}
 		if found, err = Audit(ctx, beside, true); err != nil {
+			return err
+		}
+		if err := store.Reword(ctx, beside, ledger.FoundToday); err != nil {
 			return err
 		}
 		return store.Whole(ctx, beside)

@@ -360,14 +360,14 @@ SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.seq,
           FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::json AS about,
        EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
   FROM entry e
- WHERE e.id IN (SELECT notebook_page($1::uuid, $2::text,
+ WHERE e.id IN (SELECT notebook_page($1::uuid, $2::text[],
        $3::timestamptz, $4::bigint, $5::int))
  ORDER BY e.happened_at DESC, e.seq DESC
 `
 
 type NotebookParams struct {
 	Thing     *uuid.UUID
-	Find      string
+	Ways      []string
 	Before    *time.Time
 	BeforeSeq int64
 	Most      int
@@ -390,7 +390,7 @@ type NotebookRow struct {
 func (q *Queries) Notebook(ctx context.Context, arg NotebookParams) ([]NotebookRow, error) {
 	rows, err := q.db.Query(ctx, notebook,
 		arg.Thing,
-		arg.Find,
+		arg.Ways,
 		arg.Before,
 		arg.BeforeSeq,
 		arg.Most,

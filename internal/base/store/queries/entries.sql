@@ -69,7 +69,7 @@ SELECT e.id, e.kind, e.happened_at, e.written_at, e.data, e.corrects, e.seq,
           FROM about a JOIN thing t ON t.school_id = a.school_id AND t.id = a.thing_id WHERE a.school_id = e.school_id AND a.entry_id = e.id)::json AS about,
        EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id) AS corrected
   FROM entry e
- WHERE e.id IN (SELECT notebook_page(sqlc.narg(thing)::uuid, sqlc.arg(find)::text,
+ WHERE e.id IN (SELECT notebook_page(sqlc.narg(thing)::uuid, sqlc.narg(ways)::text[],
        sqlc.narg(before)::timestamptz, sqlc.arg(before_seq)::bigint, sqlc.arg(most)::int))
  ORDER BY e.happened_at DESC, e.seq DESC;
 

@@ -56,9 +56,8 @@ func (v *nurseryView) choose(c *gin.Context, lines []batches.Line, p say.Reader)
 	for _, o := range orders {
 		v.Orders = append(v.Orders, face.ChoiceView{Value: o.id, Name: p.Say(o.name)})
 	}
-	byName := func(a, b face.ChoiceView) int { return cmp.Compare(a.Name, b.Name) }
-	slices.SortStableFunc(v.Crops, byName)
-	slices.SortStableFunc(v.Whats, byName)
+	say.Sort(p, v.Crops, face.ChoiceView.Called)
+	say.Sort(p, v.Whats, face.ChoiceView.Called)
 	rank := map[ready.Word]int{ready.Late: 0, ready.Ready: 1, ready.Look: 2}
 	of := func(l *batches.Line) int {
 		if n, ok := rank[l.Verdict.Word]; ok {
@@ -72,7 +71,7 @@ func (v *nurseryView) choose(c *gin.Context, lines []batches.Line, p say.Reader)
 			return cmp.Or(of(a)-of(b), cmp.Compare(a.Verdict.About, b.Verdict.About))
 		})
 	case "crop":
-		slices.SortStableFunc(out, func(a, b *batches.Line) int { return cmp.Compare(p.Say(a.Crop.Name), p.Say(b.Crop.Name)) })
+		say.Sort(p, out, func(l *batches.Line) string { return p.Say(l.Crop.Name) })
 	}
 	return out
 }

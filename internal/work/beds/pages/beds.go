@@ -107,7 +107,7 @@ func viewOf(o beds.Outlook, book crops.Book, w who.Who, f *face.Form) bedsView {
 	for y := now - 1; y >= now-pastYears; y-- {
 		v.Past = append(v.Past, y)
 	}
-	for _, c := range book.All() {
+	for _, c := range book.Listed(r) {
 		if c.Suits("bed") {
 			v.Crops = append(v.Crops, option{c.ID, r.Say(c.Name)})
 		}
@@ -216,7 +216,7 @@ func grownSays(g beds.Grown) say.Text {
 // betweenSays is what may stand between a crop's rows until it needs the room.
 func betweenSays(c crop.Crop, book crops.Book, r say.Reader) string {
 	var names []string
-	for _, o := range rotation.Between(c, book.All()) {
+	for _, o := range rotation.Between(c, book.Listed(r)) {
 		names = append(names, r.Say(say.Lower(o.Name)))
 	}
 	if names == nil {

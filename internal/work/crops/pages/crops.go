@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/crop"
+	"ulpa/core/name"
 	"ulpa/core/say"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
@@ -44,13 +45,14 @@ func (s Pages) cropsPage(c *gin.Context) error {
 	}
 	p := w.Prefs
 	v := cropsView{Query: strings.TrimSpace(c.Query("crop"))}
-	for _, x := range book.All() {
-		said := strings.ToLower(
+	asked := words.Askings(v.Query)
+	for _, x := range book.Listed(p) {
+		said := name.Found(
 			words.Everywhere(
 				say.Join(" ", append(crop.Words("systems", x.Systems), x.Name, crop.Word("kind", x.Kind), x.Family, crop.Word("tender", string(x.Tender)))...),
 			),
 		)
-		if !strings.Contains(said, strings.ToLower(v.Query)) {
+		if !slices.ContainsFunc(asked, func(way string) bool { return strings.Contains(said, way) }) {
 			continue
 		}
 		v.Lines = append(v.Lines, cropLine{

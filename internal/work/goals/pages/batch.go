@@ -56,7 +56,7 @@ func batchOf(o goals.Outlook, w who.Who, f *face.Form, asked string) *batchView 
 	v := &batchView{
 		ID: asked, Title: r.T("%s, for %s", say.Name(l.Goal.Name), b.By.Short()), Wishes: r.All(goals.WishSays(b.Wish)), Skipped: b.Wish.Skip,
 		Wrong: f.Rest("day", "place"), Sown: b.Sown, May: w.Must(who.Plan) == nil,
-		Says: r.T("%d %s from %s.", b.Plants, say.Lower(c.Name), say.Plural(b.Cells, "cell")),
+		Says: r.T("%s from %s.", say.Many(b.Plants, say.Lower(c.Name)), say.Plural(b.Cells, "cell")),
 	}
 	if b.Again > 0 {
 		v.Says = r.T("%s To replace what was lost from the last sowing.", say.Name(v.Says))

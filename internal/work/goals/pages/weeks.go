@@ -35,7 +35,7 @@ func weeks(o goals.Outlook, r say.Reader, a asked) (out []weekView) {
 				continue
 			}
 			path := "/season?batch=" + b.ID.String() + "#batch"
-			what := say.T("%d %s (%s)", b.Plants, say.Lower(c.Name), say.Name(l.Goal.Name))
+			what := say.T("%s (%s)", say.Many(b.Plants, say.Lower(c.Name)), say.Name(l.Goal.Name))
 			for i, m := range b.Moves {
 				word := goals.MoveWords[m.Stage]
 				if i == 0 {

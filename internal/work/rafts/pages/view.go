@@ -180,7 +180,7 @@ func drawBoard(r rafts.Raft, b raft.Board, path string, tints map[string]int, p 
 			tints[s.Batch] = len(tints) % 6
 		}
 		grown[s.Batch] = math.Min(1, math.Max(0.2, float64(r.Today-s.Sown)/float64(max(1, int(s.Due-s.Sown)))))
-		v.Stands = append(v.Stands, standView{s.Code, p.T("%d %s, day %d", s.Plants, say.Lower(s.Crop.Name), int(r.Today-s.Sown)), tints[s.Batch]})
+		v.Stands = append(v.Stands, standView{s.Code, p.T("%s, day %d", say.Many(s.Plants, say.Lower(s.Crop.Name)), int(r.Today-s.Sown)), tints[s.Batch]})
 	}
 	for _, c := range r.Holes(b.Number) {
 		h := holeView{X: 2 + edge/2 + pitch*(float64(c.Col%wide)+.5), Y: 2 + edge/2 + pitch*(float64(c.Row)+.5), R: hole}

@@ -84,7 +84,7 @@ func (s Pages) showFrost(c *gin.Context, status int, f *face.Form, table *tableV
 			say.Of(cold.Thresholds[t], unit.Celsius), share*float64(x.Spring.Years), x.Spring.Years)
 		v.Kinds = append(v.Kinds, k)
 	}
-	for _, cr := range book.All() {
+	for _, cr := range book.Listed(r) {
 		if !cr.Suits("bed") {
 			continue
 		}

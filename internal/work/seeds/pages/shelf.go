@@ -90,7 +90,7 @@ func (s Pages) shelf(c *gin.Context) error {
 		}
 		list = append(list, l)
 	}
-	slices.SortStableFunc(v.Crops, func(a, b face.ChoiceView) int { return cmp.Compare(a.Name, b.Name) })
+	say.Sort(r, v.Crops, face.ChoiceView.Called)
 	slices.SortStableFunc(list, func(a, b seeds.Lot) int {
 		switch v.Sort {
 		case "age":
@@ -104,8 +104,11 @@ func (s Pages) shelf(c *gin.Context) error {
 			}
 			return cmp.Or(cmp.Compare(left(a), left(b)), cmp.Compare(a.Name, b.Name))
 		}
-		return cmp.Or(cmp.Compare(r.Say(a.Crop.Name), r.Say(b.Crop.Name)), a.Packed-b.Packed)
+		return a.Packed - b.Packed
 	})
+	if v.Sort != "age" && v.Sort != "left" {
+		say.Sort(r, list, func(l seeds.Lot) string { return r.Say(l.Crop.Name) })
+	}
 	path, all := face.Whole(c.Request.URL)
 	v.Lots = face.CutAs(list, face.Fewer(face.FewLines, all), path, func(l seeds.Lot) lotView { return lotOf(l, r) })
 	v.Lead = r.T("%s of %s.", say.Plural(there, "packet"), say.Plural(len(v.Crops), "crop"))

@@ -178,7 +178,7 @@ func bedOf(p site.Contents, w who.Who) *bedView {
 	at := 6.0
 	for i, x := range list {
 		width := (v.W - 12) * float64(x.Plants) / float64(max(total, 20))
-		v.Blocks = append(v.Blocks, bedBlock{at, width - 4, x.Code, i % 6, w.Prefs.T("%d %s", x.Plants, say.Lower(x.Crop.Name))})
+		v.Blocks = append(v.Blocks, bedBlock{at, width - 4, x.Code, i % 6, w.Prefs.Say(say.Many(x.Plants, say.Lower(x.Crop.Name)))})
 		at += width
 	}
 	return v

@@ -55,7 +55,7 @@ func (s Pages) showAdopt(c *gin.Context, status int, f *face.Form) error {
 	if err != nil {
 		return err
 	}
-	for _, x := range book.All() {
+	for _, x := range book.Listed(w.Prefs) {
 		v.Crops = append(v.Crops, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Name)})
 	}
 	for _, p := range places {

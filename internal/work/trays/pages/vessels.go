@@ -126,7 +126,7 @@ func (s Pages) gapViews(c *gin.Context, t trays.Tray) (out []gapView, choices []
 		})
 	}
 	book, err := crops.Get(ctx, s.Store, w)
-	for _, x := range book.All() {
+	for _, x := range book.Listed(w.Prefs) {
 		choices = append(choices, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Name)})
 	}
 	return out, choices, err
