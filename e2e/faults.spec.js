@@ -55,7 +55,7 @@ test("two people mark the same cell", async ({ page, browser, baseURL }) => {
   await cell(page, "H2").click();
   await page.getByRole("button", { name: "Save this count" }).click();
   await expect(page.getByRole("alert")).toContainText(
-    "H1 was marked sprouted by somebody else, and you marked it empty",
+    "H1 was marked up by somebody else, and you marked it empty",
   );
   await expect(cell(page, "H2")).toHaveAttribute("data-state", "empty");
   await cell(page, "H1").click();
@@ -91,7 +91,7 @@ test("a connection lost in the middle of a save loses nothing and stores once", 
   await page.getByRole("button", { name: "Save this count" }).click();
   await expect(page.getByText("Count saved: 1 change.")).toBeVisible();
   await page.goto("/notebook?q=LET-06");
-  await expect(page.getByText("Counted: 1 sprouted (B1)")).toHaveCount(1);
+  await expect(page.getByText("Counted: 1 came up (B1)")).toHaveCount(1);
 });
 
 test("a draft outlives a closed page", async ({ page }) => {

@@ -85,7 +85,7 @@ test("a picture is kept, and deleted for good", async ({ page }) => {
   await page.getByLabel("Picture").setInputFiles({ name: "y.png", mimeType: "image/png", buffer: Buffer.from(drawn) });
   await expect.poll(() => page.locator("#pic").evaluate((el) => el.files[0].type)).toBe("image/jpeg");
   await page.getByRole("button", { name: "Save the picture" }).click();
-  await expect(page.locator(".flash")).toContainText("Picture kept.");
+  await expect(page.locator(".flash")).toContainText("Picture saved.");
   const shot = page.locator(".shots a");
   await expect(shot).toHaveCount(1);
   await expect.poll(() => shot.locator("img").evaluate((i) => i.naturalWidth)).toBeGreaterThan(100);

@@ -12,7 +12,7 @@ test("a season is planned, kept and put right", async ({ browser }) => {
     const keep = async () => {
       await page.getByRole("button", { name: "Save this plan" }).click();
       await expect(page.locator(".flash")).toContainText("come up on the round");
-      await expect(page.getByText("Not kept yet")).toBeHidden();
+      await expect(page.getByText("Not saved yet")).toBeHidden();
     };
     await page.goto("/season");
     await keep();

@@ -90,7 +90,7 @@ func (s CellState) Words() say.Words {
 	case Sown:
 		return "sown"
 	case Sprouted:
-		return "sprouted"
+		return "up##cell"
 	case Thinned:
 		return "thinned"
 	case Empty:

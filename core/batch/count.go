@@ -20,7 +20,7 @@ func (s *State) count(a Act) error {
 			return field.Refuse("marks", "%s holds nothing of this batch", at.name())
 		}
 		if !slices.Contains([]CellState{Sown, Sprouted, Thinned, Empty, Lost}, m.State) {
-			return field.Refuse("marks", "%s: mark it sprouted, thinned, empty or lost", at.name())
+			return field.Refuse("marks", "%s: mark it as up, thinned, empty or lost", at.name())
 		}
 		was, is := c.State, m.State
 		if was == Lost {

@@ -13,7 +13,7 @@ func (s *State) harvest(a Act) error {
 		return field.Refuse("grams", "weigh it: more than nothing, less than a tonne")
 	}
 	if s.Standing() == 0 {
-		return field.Refuse("batch", "no plant of this batch is standing")
+		return field.Refuse("batch", "no plant of this batch is growing")
 	}
 	if a.Whole && len(a.From) == 0 {
 		return field.Refuse("plants", "enter how many plants were taken whole")

@@ -54,7 +54,7 @@ const (
 	Planning say.Words = "Planning"
 	Sowing   say.Words = "Sowing and counting"
 	Mixing   say.Words = "Mixing a solution"
-	Keeping  say.Words = "Keeping it right"
+	Keeping  say.Words = "Keeping it in range"
 	Judging  say.Words = "Temperature, humidity and light: what they mean"
 )
 
@@ -64,7 +64,7 @@ var Needs = []say.Words{Planning, Sowing, Mixing, Keeping, Judging}
 // testOrLabel are the parts of a germination: how many sprouted of a test, or the label's rate.
 var testOrLabel = []Field{
 	{Name: "tested", Kind: "integer", OnScreen: "Seeds tested"},
-	{Name: "sprouted", Kind: "integer", OnScreen: "of them sprouted"},
+	{Name: "sprouted", Kind: "integer", OnScreen: "of them germinated"},
 	{Name: "rate", Kind: "number", Unit: "share", OnScreen: "or the rate on the label"},
 }
 

@@ -141,7 +141,7 @@ var grow = Calculator{
 			Hint: "one figure, or one for each day; the last one carries on", OnScreen: "Temperature, mean of a day",
 		},
 		{
-			Name: "spacing", Kind: "list", Needed: true, Takes: `{"from_day": first 0, rising, "plants_m2"}`, OnScreen: "How close they stand",
+			Name: "spacing", Kind: "list", Needed: true, Takes: `{"from_day": first 0, rising, "plants_m2"}`, OnScreen: "How close together they are",
 			Parts: []Field{
 				{Name: "from_day", Kind: "integer", OnScreen: "From day"}, {Name: "plants_m2", Kind: "number", OnScreen: "plants on a m²"},
 			},

@@ -30,7 +30,7 @@ const (
 	groupKind   say.Words = "What it is"
 	groupSow    say.Words = "Sowing"
 	groupStages say.Words = "Stages"
-	groupStand  say.Words = "Where it stands"
+	groupStand  say.Words = "Where it is"
 	groupWater  say.Words = "Its solution"
 )
 

@@ -152,7 +152,7 @@ func (c Crop) AtMoving(system string, in *Solution, age int) (says []say.Text) {
 	}
 	switch c.Potting {
 	case "deeper":
-		add("Set it deeper than it stood, up to the lowest leaves.")
+		add("Set it deeper than before, up to the lowest leaves.")
 	case "crown":
 		add("No deeper than its crown: keep the heart above the soil.")
 	}
@@ -215,7 +215,7 @@ var choices = map[string]map[string]say.Words{
 	"food":    {Food: "yes", FoodPart: "in part, or cooked only", NoFood: "no##food", Poison: "poisonous"},
 	"feeder":  {"light": "light feeder", "medium": "medium feeder", "heavy": "heavy feeder"},
 	"light":   {"light": "light", "dark": "the dark", "either": "either"},
-	"potting": {"same": "as deep as it stood", "deeper": "deeper than it stood", "crown": "no deeper than its crown"},
+	"potting": {"same": "as deep as it was", "deeper": "deeper than it was", "crown": "no deeper than its crown"},
 	"pinch":   {"yes": "yes", "no": "no use", "never": "never"},
 	"habit": {
 		"rosette": "a rosette", "upright": "upright", "bush": "a bush", "climbing": "climbing", "trailing": "trailing", "clump": "a clump",

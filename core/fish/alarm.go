@@ -149,10 +149,13 @@ func (t Trough) Acts(s State, now time.Time) (out []say.Text) {
 		t.changing(s, add)
 	}
 	if is[WrongHot] {
-		add("Shade the water and keep the air on; cool it by two degrees a day at most, and put in no ice.")
+		add("Shade the water and leave the air on; cool it by %s a day at most, and put in no ice.", say.Of(2, unit.Kelvin))
 	}
 	if is[WrongCold] {
-		add("Cover it, and warm it by two degrees a day at most: a heater made for fish tanks, behind a residual-current device (RCD), set up by an adult.")
+		add(
+			"Cover it, and warm it by %s a day at most: a heater made for fish tanks, behind a residual-current device (RCD), set up by an adult.",
+			say.Of(2, unit.Kelvin),
+		)
 	}
 	if is[WrongAlkaline] {
 		add("The pH is too high: no alkali, and no acid either. Find what raises it: new concrete, lime, shells or limestone in it, hard tap water, algae in " +
@@ -201,7 +204,10 @@ func (t Trough) changing(s State, add func(say.Words, ...any)) {
 			"Only water of low alkalinity can go in, such as rain water. Aerate, do not feed, and read again tomorrow.", water, c.PH, c.WasMgL, c.UnionisedMgL)
 		return
 	}
-	add("Change %s, no more at once: dechlorinated, within two degrees of theirs, poured in over half an hour.", say.Of(c.Litres, unit.Litre))
+	add(
+		"Change %s, no more at once: dechlorinated, within %s of theirs, poured in over half an hour.",
+		say.Of(c.Litres, unit.Litre), say.Of(2, unit.Kelvin),
+	)
 	add("Then read ammonia, pH and temperature again before you change any more. Expected, worked out with %s: pH %.1f, un-ionised ammonia %.3f mg/L.",
 		water, c.PH, c.UnionisedMgL)
 }

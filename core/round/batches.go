@@ -199,8 +199,8 @@ func (s Day) rootTasks(b Batch, add adder) {
 
 func (s Day) harvestTasks(b Batch, n int, add adder) {
 	if sprout.Beyond(b.Crop, b.Sown, s.Today) {
-		add(Discard, say.T("Throw away"), say.T("and scald what they stood in"),
-			say.T("They stood too long without fresh water, or are too old: do not eat them. %s", sprout.Mouldy), Now, 5)
+		add(Discard, say.T("Throw away"), say.T("and scald what they were in"),
+			say.T("They were too long without fresh water, or are too old: do not eat them. %s", sprout.Mouldy), Now, 5)
 		return
 	}
 	due := b.Crop.HarvestDue(b.Sown, b.Cut, b.Whole)

@@ -275,7 +275,7 @@ func TestTanks(t *testing.T) {
 	friday.Tanks = []round.Tank{vat(6.9, 57, -1)}
 	task, _ = only(t, friday)
 	require.Equal(t, round.Now, task.Urgency)
-	require.Contains(t, task.Why.String(), "If it waits, it would stand so for 3 days.")
+	require.Contains(t, task.Why.String(), "If it waits, it would stay so for 3 days.")
 	s.Tanks = []round.Tank{vat(4.3, 57, 0)}
 	task, _ = only(t, s)
 	require.Equal(t, []any{"rescue", round.Now}, []any{task.Kind.Name, task.Urgency})

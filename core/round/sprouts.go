@@ -34,8 +34,8 @@ func (s Day) sproutingTasks(b Batch, n int, add adder) {
 	way, c := sprout.WayOf(b.Crop), s.care(b)
 	for _, job := range sprout.Due(way, c, s.Now) {
 		if job == sprout.Discard {
-			add(Discard, say.T("Throw away"), say.T("and scald what they stood in"),
-				say.T("They stood too long without fresh water, or are too old: do not eat them. %s", sprout.Mouldy), Now, 5)
+			add(Discard, say.T("Throw away"), say.T("and scald what they were in"),
+				say.T("They were too long without fresh water, or are too old: do not eat them. %s", sprout.Mouldy), Now, 5)
 			return
 		}
 		x := rinsing[job]

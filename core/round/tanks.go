@@ -132,7 +132,7 @@ func (s Day) readingTask(t Tank, a tank.Advice, add func(kind *Kind, before say.
 		add(Reading, say.T("Read %s", t.Name), Today, 3).Why = say.T("Nothing is known of it yet.")
 	case t.State.DosedAt != nil:
 		x := add(Reading, say.T("Read %s again", t.Name), Now, 3)
-		x.Why = say.T("It was dosed and has not been read since: if it waits, nobody knows what the roots stand in.")
+		x.Why = say.T("It was dosed and has not been read since: if it waits, nobody knows what is at the roots.")
 	case t.State.TreatedAt != nil:
 		add(Reading, say.T("Read %s again", t.Name), Today, 3).Why = say.T("Something was added and has not been read since.")
 	case s.ago(t) >= t.Spec.ReadEveryDays:

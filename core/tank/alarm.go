@@ -52,7 +52,7 @@ func (a *adviser) alarm() bool {
 		a.Cautions,
 		say.T("Gloves and goggles: the solution may be strongly acid or alkaline."),
 		say.T("What is drained harms plants: dilute it with much water, and pour it away where local rules allow."),
-		say.T("A full can of ten litres weighs ten kilograms."),
+		HeavyCan(),
 	)
 	return true
 }
@@ -152,7 +152,7 @@ func (a *adviser) rescue(drainL, waterL float64, lift bool) {
 	pump := !a.t.Spec.Passive && lift
 	switch {
 	case pump:
-		a.Acts = append(a.Acts, Act{Do: DoPump}, Act{Do: DoLift, What: say.T("plants whose roots stand in it; those in a tower go half an hour without")})
+		a.Acts = append(a.Acts, Act{Do: DoPump}, Act{Do: DoLift, What: say.T("plants whose roots are in it; those in a tower go half an hour without")})
 		a.Cautions = append(a.Cautions, say.T("Switch the pump off at the plug, with dry hands."))
 	case lift:
 		a.Acts = append(a.Acts, Act{Do: DoLift, What: say.T("the pot into a cup of tap water")})
@@ -163,4 +163,9 @@ func (a *adviser) rescue(drainL, waterL float64, lift bool) {
 		wait.What = say.T("with the pump on again")
 	}
 	a.Acts = append(a.Acts, wait, Act{Do: DoRead})
+}
+
+// HeavyCan is the caution where water is carried.
+func HeavyCan() say.Text {
+	return say.T("A full can of %s weighs %s.", say.Of(10, unit.Litre), say.Of(10, unit.Kilogram))
 }

@@ -100,7 +100,7 @@ func (a *adviser) dose(d chemistry.Learned) {
 		return
 	}
 	if a.next.Closed > 1 {
-		a.Now, a.Costs = true, say.T("it would stand so for %s", say.Plural(a.next.Closed, "day"))
+		a.Now, a.Costs = true, say.T("it would stay so for %s", say.Plural(a.next.Closed, "day"))
 	}
 	a.Adult, a.Cautions = true, append(a.Cautions, d.Cautions...)
 	a.Plan.Agent, a.Plan.Amount = with.Agent, *d.Amount

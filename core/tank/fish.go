@@ -22,14 +22,14 @@ const mostOfFishWater = 0.25
 // from bottles, and never given acid or alkali.
 func (a *adviser) fish() {
 	spec := a.t.Spec
-	a.say("Fish share this water: no feed from bottles or bags, no acid, nothing against pests or mould. What else it needs stands on the page of the fish.")
+	a.say("Fish share this water: no feed from bottles or bags, no acid, nothing against pests or mould. What else it needs is on the page of the fish.")
 	if low := a.level < spec.DryBelowL+lowAt*(spec.FillToL-spec.DryBelowL); !low {
 		return
 	}
 	room := max(0, spec.FillToL-a.level)
 	pour := min(room, mostOfFishWater*a.level)
 	a.plan(0, pour, 0)
-	a.say("The level is down. Water goes in without chlorine and within two degrees of theirs, over half an hour.")
+	a.say("The level is down. Pour in water without chlorine, within %s of theirs, over half an hour.", say.Of(2, unit.Kelvin))
 	if pour < room {
 		a.say("No more than a quarter at once: the rest tomorrow, after ammonia and pH have been read (%s in all).", say.Of(room, unit.Litre))
 	}

@@ -33,7 +33,7 @@ var Lists = []List{
 		{"flush", "Flush it with plain water for an hour, and look at every joint", "Dust and glue are flushed out, and a leak shows while it is only " +
 			"water.", false},
 		{"drain", "Drain that water off", "The dust and glue leave with it.", false},
-		{"fill", "Fill it to its line", "Never let the pump run dry. A full can of ten litres weighs ten kilograms.", false},
+		{"fill", "Fill it to its line", "Never let the pump run dry. A full can is heavy: carry it half full.", false},
 		{"mix", "Mix the feed in: A, stir, then B", "Never mix A and B undiluted.", false},
 		{"read", "Let it run for a quarter of an hour, then read strength and pH", "Before that it has not mixed.", false},
 		{"adjust", "Correct the pH, with half of the dose first", "Goggles and gloves; pour acid into water, never water into acid.", true},

@@ -120,7 +120,7 @@ var Causes = []Cause{
 			"Turn the tray today and every day.",
 			"Keep them cooler than before.",
 		},
-		Write: "their height, and where they stood", Throw: "when they fall over and do not stand up again", Loss: "leggy",
+		Write: "their height, and where they were", Throw: "when they fall over and do not stand up again", Loss: "leggy",
 		signs: map[string]float64{"leggy": 0.9, "yellow-low": 0.1},
 	},
 	{
@@ -176,7 +176,7 @@ var Causes = []Cause{
 	{
 		ID: "cold", Name: "too cold at the roots", Why: "In the cold roots take up little phosphorus, and leaves turn purple.", Usual: 0.6,
 		Today: []say.Words{"Bring them in, or put them on the warm shelf.", "Water with water that has stood in the room."},
-		Write: "the coldest night they stood in", Throw: "when the growing tip is soft and dark", Loss: "too-cold",
+		Write: "the coldest night they were out in", Throw: "when the growing tip is soft and dark", Loss: "too-cold",
 		signs: map[string]float64{"purple": 0.8, "wilted": 0.15, "yellow-new": 0.1, "burnt": 0.1},
 		known: func(k Known) (float64, say.Text) {
 			switch {
@@ -238,7 +238,7 @@ var Causes = []Cause{
 		Today: []say.Words{"Shade and shelter for three days, then outdoors a few more hours each day.", "Water in the morning, not on hot leaves."},
 		Write: "when they went out, and for how long", Throw: "do not throw away for this: new leaves will come", Loss: "too-hot",
 		signs: map[string]float64{"burnt": 0.6, "wilted": 0.1},
-		known: func(k Known) (float64, say.Text) { return when(k.Outside, 2.5, say.T("they stand outside")) },
+		known: func(k Known) (float64, say.Text) { return when(k.Outside, 2.5, say.T("they are outside")) },
 	},
 	{
 		ID: "damping", Name: "damping off", Why: "Fungi in wet soil and still air rot seedlings at soil level (damping off).", Usual: 1,
@@ -317,7 +317,7 @@ var Causes = []Cause{
 		},
 		Write: "how many were found", Throw: "when the growing tip is gone", Loss: "eaten",
 		signs: map[string]float64{"chewed": 0.7},
-		known: func(k Known) (float64, say.Text) { return when(k.Outside, 1.6, say.T("they stand outside")) },
+		known: func(k Known) (float64, say.Text) { return when(k.Outside, 1.6, say.T("they are outside")) },
 	},
 	{
 		ID: "caterpillars", Name: "caterpillars or beetles", Why: "Small holes, or edges eaten in curves; droppings below.", Usual: 0.5,
@@ -330,7 +330,7 @@ var Causes = []Cause{
 		Today: []say.Words{"A net over hoops, pegged down at the edges.", "Set back what still has its root, and water it."},
 		Write: "what is missing, and at what time of day", Throw: "do not throw away for this: sow again", Loss: "eaten",
 		signs: map[string]float64{"pecked": 0.92, "chewed": 0.12},
-		known: func(k Known) (float64, say.Text) { return when(k.Outside, 2, say.T("they stand outside")) },
+		known: func(k Known) (float64, say.Text) { return when(k.Outside, 2, say.T("they are outside")) },
 	},
 	{
 		ID: "mice", Name: "mice", Why: "They take large seeds, and bite seedlings off.", Usual: 0.3,

@@ -22,6 +22,7 @@ const (
 	Centimetre = "cm"
 	Metre      = "m"
 	Gram       = "g"
+	Kilogram   = "kg"
 	Kelvin     = "K" // a difference of temperatures
 	DegreeDays = "°C·days"
 	MS         = "mS/cm"
@@ -35,7 +36,8 @@ var customary = map[string]struct {
 	is   float64
 }{
 	Litre: {"gal", 3.785411784}, Centimetre: {"in", 2.54}, Metre: {"ft", 0.3048}, Gram: {"oz", 28.349523125},
-	Celsius: {"°F", 5. / 9}, Kelvin: {"°F", 5. / 9}, DegreeDays: {"°F·days", 5. / 9},
+	Kilogram: {"lb", 0.45359237},
+	Celsius:  {"°F", 5. / 9}, Kelvin: {"°F", 5. / 9}, DegreeDays: {"°F·days", 5. / 9},
 }
 
 // freezingF is 0 °C.
@@ -82,6 +84,9 @@ func (p Prefs) Name(u string) string {
 	}
 	if c, ok := customary[u]; ok && p.US {
 		return c.name
+	}
+	if u == Kelvin {
+		return Celsius // as people call a difference too
 	}
 	return u
 }

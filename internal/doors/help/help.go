@@ -163,7 +163,7 @@ var Chapters = []Chapter{
 			ID: "sprouts", Ask: "Can I start sprouts on a Thursday?", Beside: []string{"sprouts", "batch"}, Alert: true,
 			Answer: []say.Words{
 				"Yes, but somebody must come on Saturday. The page shows every day of a run before you start it, and a better day to start. After that the " +
-					"round asks for each rinse; throw away sprouts that stood unrinsed for too long.",
+					"round asks for each rinse; throw away sprouts that were not rinsed for too long.",
 				"Raw sprouts have carried serious illness: cook them through, not for young children, in pregnancy, for older or ill people raw; ask the local " +
 					"food authority before a school serves any.",
 			},

@@ -60,7 +60,7 @@ func planASeason(t *testing.T, b browser) {
 	res, body := b.send(served(t, page, "/season/keep"))
 	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
 	_, page = b.get("/season")
-	require.NotContains(t, page, "Not kept yet")
+	require.NotContains(t, page, "Not saved yet")
 
 	_, page = b.get("/season/beds")
 	f := served(t, page, "/season/beds/forget")

@@ -381,7 +381,7 @@ func TestSentences(t *testing.T) {
 		},
 		{say.Reader{}, "sow", `{"kind": "sow", "cells": [{"kind": "cell"}], "seeds_per_cell": 3}`, "Sowed 1 cell, 3 seeds in each"},
 		{say.Reader{}, "count", `{"kind": "count", "marks": [{"row": 0, "col": 0, "state": "sprouted"}, {"row": 1, "col": 2, "state": "lost",
-			"cause": "eaten"}]}`, "Counted: 1 lost to eaten (B3); 1 sprouted (A1)"},
+			"cause": "eaten"}]}`, "Counted: 1 lost to eaten (B3); 1 came up (A1)"},
 		{say.Reader{}, "look", `{"kind": "look", "leaves": 1, "height_cm": 5}`, "Looked: 1 true leaf, 5 cm tall"},
 		{us, "look", `{"kind": "look", "leaves": 4, "height_cm": 5.08}`, "Looked: 4 true leaves, 2 in tall"},
 		{say.Reader{}, "harvest", `{"kind": "harvest", "grams": 240}`, "Harvested 240 g, cut"},

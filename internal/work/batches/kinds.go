@@ -64,7 +64,7 @@ var (
 
 // begunAs is how so many plants of a batch began that was not sown here.
 var begunAs = map[string]say.Words{
-	batch.AsItStood: "Entered %s as they stood",
+	batch.AsItStood: "Entered %s as they were",
 	batch.Delivered: "%s were delivered",
 	batch.Struck:    "Took cuttings of %s",
 	batch.Divided:   "Divided into %s",
@@ -128,7 +128,7 @@ func rootStates() []ledger.Option {
 
 // countedAs is how many cells were found in a state.
 var countedAs = map[batch.CellState]say.Words{
-	batch.Sown: "%d had not come up after all", batch.Sprouted: "%d sprouted", batch.Thinned: "%d thinned", batch.Empty: "%d empty",
+	batch.Sown: "%d had not come up after all", batch.Sprouted: "%d came up", batch.Thinned: "%d thinned", batch.Empty: "%d empty",
 }
 
 // rootedAs is the same of cuttings.

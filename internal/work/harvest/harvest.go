@@ -83,7 +83,7 @@ func WeighIn(ctx context.Context, tx *store.Tx, r Request) error {
 		return err
 	}
 	if spoiled {
-		return field.Refuse("grams", "is not food: it stood too long without fresh water, or beyond its days. Throw it away, and write that down")
+		return field.Refuse("grams", "is not food: it was too long without fresh water, or is beyond its days. Throw it away, and write that down")
 	}
 	_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{
 		ID: r.ID, Batch: r.Batch, Place: r.Place, HappenedAt: r.At,

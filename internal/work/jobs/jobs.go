@@ -120,7 +120,7 @@ func checkJob(ctx context.Context, tx *store.Tx, _, j *Setup) error {
 		}
 		return false
 	}
-	e.Require(among("place", j.Place.String()), "place", "choose where it stands; add a place first when there is none")
+	e.Require(among("place", j.Place.String()), "place", "choose where it is; add a place first when there is none")
 	if e.Require(j.For == "" || among("for", j.For), "for", "choose a crew or a person"); j.For == "" {
 		j.person = ""
 	}

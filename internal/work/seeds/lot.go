@@ -99,7 +99,7 @@ var LotKind = &things.Kind[LotSetup]{
 		ledger.Number("packed", "Year packed", func(n *LotSetup) *int { return &n.Packed }).Hinted("the year"),
 		ledger.Percent("label_rate", "Germination on the label", func(n *LotSetup) **float64 { return &n.Label }),
 		ledger.MaybeNumber("tested", "Seeds tested", func(n *LotSetup) **int { return &n.Tested }),
-		ledger.MaybeNumber("sprouted", "of them sprouted", func(n *LotSetup) **int { return &n.Came }),
+		ledger.MaybeNumber("sprouted", "of them germinated", func(n *LotSetup) **int { return &n.Came }),
 		ledger.MaybeNumber("seeds_left", "Seeds in it", func(n *LotSetup) **int { return &n.Seeds }).Hinted("Leave it empty if nobody counted; 0 if it " +
 			"is used up."),
 		ledger.Maybe("grams", "Or what they weigh", unit.Gram, func(n *LotSetup) **float64 { return &n.Grams }).

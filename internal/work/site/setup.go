@@ -296,7 +296,7 @@ func PickPlace(ctx context.Context, tx *store.Tx) (things.Options, error) {
 // inPlace refuses what stands in no place of the list.
 func inPlace(ctx context.Context, tx *store.Tx, e *field.Errors, place uuid.UUID) error {
 	p, err := tx.GetPlace(ctx, place)
-	if err = store.Missing(err, "place", "choose where it stands; add a place first when there is none"); err != nil {
+	if err = store.Missing(err, "place", "choose where it is; add a place first when there is none"); err != nil {
 		e.Join(err)
 		if _, told := err.(field.Errors); told {
 			return nil

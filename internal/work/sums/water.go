@@ -172,7 +172,7 @@ func tellVessel(p say.Reader, in map[string]any, out result, _ asker) (Answer, e
 			{p.T("Holds now"), p.Format(v.Litres, unit.Litre)},
 			{p.T("Full"), p.Format(v.Full, unit.Litre)},
 		},
-		Says: []string{p.T("Full, it weighs %s plus the vessel: a litre of water weighs a kilogram.", kilograms(v.Full, p))},
+		Says: []string{p.T("Full, it weighs %s plus the vessel: a litre of water weighs a kilogram.", p.Format(v.Full, unit.Kilogram))},
 	}
 	a.Big = p.T("%s at %s.", p.Format(v.Litres, unit.Litre), p.Format(v.Depth, unit.Centimetre))
 	t := vesselCut(in, v.Depth)
@@ -202,13 +202,6 @@ func vesselCut(v map[string]any, depth float64) Tank {
 	}
 	wide := max(top, bottom)
 	return cutOpen(func(h float64) float64 { return (bottom + (top-bottom)*h) / wide }, wide/max(height, 0.1), depth/max(height, 0.1))
-}
-
-func kilograms(litres float64, p say.Reader) string {
-	if p.US {
-		return p.T("%.0f lb", litres/0.45359237)
-	}
-	return p.T("%.0f kg", litres)
 }
 
 func tellRecipe(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {

@@ -25,7 +25,7 @@ type day struct {
 var firstWeek = []day{
 	{"The first day", "What cannot wait.", []step{
 		{
-			Do:   "Open the round. Tomatoes stand in the cold frame, and tonight is too cold for them.",
+			Do:   "Open the round. Tomatoes are in the cold frame, and tonight is too cold for them.",
 			See:  "Urgent things come first, with what waiting would cost.",
 			Path: "/",
 		},
@@ -61,7 +61,7 @@ var firstWeek = []day{
 		},
 		{
 			Do:   "Harvest the lettuce on the long table. First type a weight ten times too high.",
-			See:  "It asks before it keeps what cannot be.",
+			See:  "It asks before it saves what cannot be.",
 			Kind: find.Batch, Name: "LET-02",
 		},
 		{Do: "Undo the harvest with “Undo”, then find it in the notebook.", See: "Nothing is lost: both are there.", Path: "/notebook"},

@@ -204,7 +204,7 @@ func funnel(st *batch.State, p say.Reader) (steps, lost []bar) {
 		add("Cuttings taken", st.Sown, nil)
 		add("Rooted", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
 	} else if st.Entered > 0 {
-		add("Entered as they stood", st.Entered, nil)
+		add("Entered as they were", st.Entered, nil)
 	} else {
 		add("Sown", st.Sown, say.Plural(st.Seeds, "seed"))
 		add("Came up", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))

@@ -87,7 +87,7 @@ func takenFrom(f *face.Form) (from []batch.Spot) {
 	at.In, at.Pot = batch.SplitStand(place)
 	switch {
 	case at.Kind != batch.InStand && at.Kind != batch.InPort && at.Kind != batch.InCell:
-		f.Wrong("where", "choose where they stood")
+		f.Wrong("where", "choose where they were")
 	case at.N < 1:
 		f.Wrong("plants", "enter how many plants")
 	case at.Kind == batch.InPort && f.Text("ports") != "":

@@ -82,7 +82,7 @@ func sproutsSay(b batches.Batch) (says, why say.Text, mark string) {
 	says = say.T("Day %d; usually cut on day %d.", b.Today-b.Sown, way.CutDay)
 	switch {
 	case slices.Contains(b.Due, sprout.Discard):
-		return say.T("Throw them away."), say.T("They stood too long without fresh water, or are too old: do not eat them."), "now"
+		return say.T("Throw them away."), say.T("They were too long without fresh water, or are too old: do not eat them."), "now"
 	case slices.Contains(b.Due, sprout.Rinse):
 		return says, say.T("Rinse and drain now."), "today"
 	case slices.Contains(b.Due, sprout.Water):

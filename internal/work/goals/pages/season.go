@@ -219,7 +219,7 @@ func becauseSays(b goals.Batch) say.Text {
 	case c.Kind == plan.CauseClosed:
 		return say.T("nobody works on the days on which it would have to be sown, moved or ready")
 	case c.Kind == plan.CausePinned:
-		return say.T("your setting cannot be kept to")
+		return say.T("your setting cannot be followed")
 	case c.Kind == plan.CauseRoom && c.From == c.To:
 		return say.T("%s has no room for it on %s", say.Name(c.Place), c.From.Short())
 	case c.Kind == plan.CauseRoom:

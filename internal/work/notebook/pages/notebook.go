@@ -124,7 +124,7 @@ func (s Pages) addNote(c *gin.Context) error {
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showNotebook(c, status, f) },
 		func() face.Outcome {
-			return face.Outcome{Says: say.T("Note kept."), Undo: r.ID, To: face.LocalPath(f.Get("back"))}
+			return face.Outcome{Says: say.T("Note saved."), Undo: r.ID, To: face.LocalPath(f.Get("back"))}
 		})
 }
 

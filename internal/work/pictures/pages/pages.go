@@ -121,6 +121,6 @@ func (s Pages) add(c *gin.Context) error {
 		s.Render(c, status, "addpicture", "Notebook", addView{form, f.Rest("file", "note")})
 		return nil
 	}, func() face.Outcome {
-		return face.Outcome{Says: say.T("Picture kept."), Undo: n.ID, To: face.LocalPath(f.Get("back"))}
+		return face.Outcome{Says: say.T("Picture saved."), Undo: n.ID, To: face.LocalPath(f.Get("back"))}
 	})
 }

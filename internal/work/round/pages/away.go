@@ -147,7 +147,8 @@ func awayOf(a round.Absence, p say.Reader, here *url.URL) awayPage {
 		v.Lead = p.T("%s This assumes tanks are kept full until then, and the rest stays as it is today.", v.Lead)
 	}
 	if litres > 0 {
-		v.Sum = p.T("%d minutes, and %s to carry: %s of ten litres.", minutes, say.Of(litres, unit.Litre), say.Plural(int(math.Ceil(litres/10)), "can"))
+		v.Sum = p.T("%d minutes, and %s to carry: %s of %s.", minutes, say.Of(litres, unit.Litre),
+			say.Plural(int(math.Ceil(litres/10)), "can"), say.Of(10, unit.Litre))
 	} else if minutes > 0 {
 		v.Sum = p.T("%d minutes.", minutes)
 	}

@@ -44,7 +44,7 @@ func pumpOf(p site.Contents, plants int, r say.Reader) *pumpView {
 		}
 		v := &pumpView{Steps: face.StepsOf(x.Steps, r)}
 		if p.Kind == "raft" {
-			v.Says = r.T("If the pump stops, roots stand in still water: they run out of oxygen within a day, sooner above %s.", say.Of(tank.WarmC, unit.Celsius))
+			v.Says = r.T("If the pump stops, roots are in still water: they run out of oxygen within a day, sooner above %s.", say.Of(tank.WarmC, unit.Celsius))
 			return v
 		}
 		v.Says = r.T(
