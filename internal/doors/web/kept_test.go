@@ -110,7 +110,7 @@ func TestWhatIsHeldIsWhatThereIs(t *testing.T) {
 	write("/planned", "id", planned, "crop", "lettuce", "wanted", "8", "sow_on", "2027-03-18", "ready_by", "2027-05-03")
 	write("/planned/"+planned+"/drop", "id", uuid.NewString())
 	write("/crops/lettuce", "depth_cm", "0.4")
-	carry(t, writer, "/settings/trays?edit="+x["tray"], "It is in", "Cold frame")
+	carry(t, writer, "/settings/trays?edit="+x["tray"], "Place", "Cold frame")
 	same("a tray was set elsewhere", "/trays", "/places", "/nursery")
 	carry(t, writer, "/settings/school", "A working period", "50")
 	same("the period is another")

@@ -214,7 +214,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	potOn(t, ines)
 	measure(t, ines, x)
 	mix(t, ines, x)
-	carry(t, ines, "/settings/trays?edit="+x["tray"], "It is in", "Cold frame")
+	carry(t, ines, "/settings/trays?edit="+x["tray"], "Place", "Cold frame")
 	carry(t, ines, "/settings/places?edit="+x["place"], "Or as warm as this meter says", "North tower temperature")
 	carry(t, ines, "/settings/school", "A working period", "50")
 	grown := x["variety"]
@@ -309,7 +309,7 @@ func keepSeason(t *testing.T, b browser) {
 func carry(t *testing.T, b browser, page, label, value string) {
 	_, body := b.get(page)
 	f := served(t, body, strings.Split(page, "?")[0])
-	if label == "It is in" || strings.HasSuffix(value, "temperature") { // picked by its name
+	if label == "Place" || strings.HasSuffix(value, "temperature") { // picked by its name
 		value = regexp.MustCompile(`value="([0-9a-f-]+)"[^>]*>` + value).FindStringSubmatch(body)[1]
 	}
 	res, body := b.send(f.fill(label, value))

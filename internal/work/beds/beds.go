@@ -77,7 +77,7 @@ var SectionKind = &things.Kind[Section]{
 	Label:   func(s Section) string { return s.Name },
 	Page:    func(Section) string { return "/season/beds" },
 	Says: func(s Section) say.Text {
-		return say.T("%s by %s", say.Of(s.LengthCM, unit.Centimetre), say.Of(s.WidthCM, unit.Centimetre))
+		return say.T("%s × %s", say.Of(s.LengthCM, unit.Centimetre), say.Of(s.WidthCM, unit.Centimetre))
 	},
 	Check: check,
 	Keep: func(ctx context.Context, tx *store.Tx, _ *Section, s Section) error {

@@ -42,7 +42,7 @@ var TrayKind = &things.Kind[TraySetup]{
 	May:   who.Plan,
 	Fields: []ledger.Field[TraySetup]{
 		ledger.Short("name", "Name", func(t *TraySetup) *string { return &t.Name }),
-		ledger.PickID("place", "It is in", func(t *TraySetup) *uuid.UUID { return &t.Place }),
+		ledger.PickID("place", "Place", func(t *TraySetup) *uuid.UUID { return &t.Place }),
 		ledger.Number("rows", "Rows", func(t *TraySetup) *int { return &t.Rows }),
 		ledger.Number("columns", "Columns", func(t *TraySetup) *int { return &t.Columns }),
 		ledger.Amount("cell_ml", "Volume of a cell", unit.Millilitre, func(t *TraySetup) *float64 { return &t.CellML }),

@@ -158,7 +158,7 @@ func batchOf(b batches.Batch, w who.Who) batchView {
 		v.Meta = p.T("growing since about %s; entered as it was then", say.Date(b.SownAt, "2 January 2006"))
 	}
 	if b.ReadyBy != nil {
-		v.Meta = p.T("%s by %s", v.Meta, say.Date(*b.ReadyBy, "Mon 2 January"))
+		v.Meta = p.T("%s, ready by %s", v.Meta, say.Date(*b.ReadyBy, "Mon 2 January"))
 	}
 	v.Germinating = b.State.Waiting() > 0 && !b.Closed && b.State.Start == ""
 	v.Growing = b.State.InTrays() > 0

@@ -161,7 +161,7 @@ func placeMeta(p site.Place) say.Text {
 	case p.HasPorts():
 		return say.Join(" · ", kind, say.T("%d tiers of %d ports", p.Tiers, p.Columns), about)
 	case p.LengthCM > 0:
-		return say.Join(" · ", kind, say.T("%s by %s", say.Of(p.LengthCM, unit.Centimetre), say.Of(p.WidthCM, unit.Centimetre)), about)
+		return say.Join(" · ", kind, say.T("%s × %s", say.Of(p.LengthCM, unit.Centimetre), say.Of(p.WidthCM, unit.Centimetre)), about)
 	}
 	return say.Join(" · ", kind, about)
 }
