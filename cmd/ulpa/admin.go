@@ -61,7 +61,7 @@ func (o *asOwner) flags(c *cobra.Command) {
 
 func (o *asOwner) open(ctx context.Context) (*store.Store, error) {
 	if o.owner == "" || o.app == "" {
-		return nil, errors.New("say both --owner-url (ULPA_OWNER_URL) and --database-url (ULPA_DATABASE_URL)")
+		return nil, errors.New("give both --owner-url (ULPA_OWNER_URL) and --database-url (ULPA_DATABASE_URL)")
 	}
 	if err := store.Owns(ctx, o.owner); err != nil {
 		return nil, err
@@ -96,7 +96,7 @@ func checked(n store.NewSchool, place *[2]string) (store.NewSchool, error) {
 		if place[i] != "" {
 			v, err := strconv.ParseFloat(place[i], 64)
 			if err != nil {
-				return n, fmt.Errorf("--latitude and --longitude take degrees, like 51.5: %w", err)
+				return n, fmt.Errorf("--latitude and --longitude must be degrees, like 51.5: %w", err)
 			}
 			*to = &v
 		}
@@ -130,7 +130,7 @@ func schoolCommand() *cobra.Command {
 				return err
 			}
 			if _, err = store.EnsureSchool(cmd.Context(), owner, school); err == nil {
-				fmt.Printf("%s begins. Add its first coordinator with: ulpa user add --school %s --login LOGIN --name NAME\n", school.Name, school.Slug)
+				fmt.Printf("%s is set up. Add its first coordinator with: ulpa user add --school %s --login LOGIN --name NAME\n", school.Name, school.Slug)
 			}
 			return err
 		},
@@ -143,7 +143,7 @@ func schoolCommand() *cobra.Command {
 }
 
 func userCommand() *cobra.Command {
-	c := &cobra.Command{Use: "user", Short: "People who may sign in"}
+	c := &cobra.Command{Use: "user", Short: "People who can sign in"}
 	c.AddCommand(userAddCommand(), userResetCommand())
 	return c
 }
@@ -202,7 +202,7 @@ func userResetCommand() *cobra.Command {
 	var login string
 	var proof bool
 	c := &cobra.Command{
-		Use: "reset", Short: "Let somebody in again who forgot their password: prints a code, or sets ULPA_SECRET", Args: cobra.NoArgs,
+		Use: "reset", Short: "Let somebody who forgot their password sign in again: prints a code, or sets ULPA_SECRET", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			ctx := cmd.Context()
 			s, err := o.open(ctx)
@@ -219,21 +219,21 @@ func userResetCommand() *cobra.Command {
 				if err := people.EndProof(ctx, s, w, person); err != nil {
 					return err
 				}
-				fmt.Println("The second proof is ended.")
+				fmt.Println("Two-step sign-in is off for this person.")
 			}
 			if secret := os.Getenv("ULPA_SECRET"); secret != "" {
 				return people.SetSecret(ctx, s, w, person, secret)
 			}
 			code, err := people.WayBack(ctx, s, w, person)
 			if err == nil {
-				fmt.Printf("%s\n\nOpen /sign-in/code in the browser, type it, and choose another password. It opens once, within a day.\n", code)
+				fmt.Printf("%s\n\nOpen /sign-in/code in the browser, type the code, and choose another password. It works once, within a day.\n", code)
 			}
 			return err
 		},
 	}
 	o.flags(c)
 	c.Flags().StringVar(&login, "login", "", "what they sign in with")
-	c.Flags().BoolVar(&proof, "end-proof", false, "also end their second proof, when the telephone is lost")
+	c.Flags().BoolVar(&proof, "end-proof", false, "also turn off their two-step sign-in, when the telephone is lost")
 	return c
 }
 
@@ -269,8 +269,8 @@ func keyCommand() *cobra.Command {
 	o.flags(add)
 	add.Flags().StringVar(&slug, "school", "", "the school's short name")
 	add.Flags().StringVar(&called, "name", "", "what the program is called")
-	add.Flags().StringVar(&scope, "scope", who.ScopeRead, "read, measure, all (but people, acid and alkali) or dose (those two as well)")
-	c := &cobra.Command{Use: "key", Short: "Keys by which programs come in"}
+	add.Flags().StringVar(&scope, "scope", who.ScopeRead, "read, measure, all (except people, acid and alkali) or dose (acid and alkali too)")
+	c := &cobra.Command{Use: "key", Short: "Keys for programs"}
 	c.AddCommand(add)
 	return c
 }
@@ -282,7 +282,7 @@ func importCommand() *cobra.Command {
 		RunE: func(cmd *cobra.Command, args []string) error {
 			ctx := cmd.Context()
 			if app == "" || login == "" {
-				return errors.New("say --database-url (ULPA_DATABASE_URL) and --as LOGIN (ULPA_AS): in whose name")
+				return errors.New("give --database-url (ULPA_DATABASE_URL) and --as LOGIN (ULPA_AS), the person in whose name readings are stored")
 			}
 			body, err := os.Open(args[0])
 			if err != nil {

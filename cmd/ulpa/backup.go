@@ -12,7 +12,7 @@ import (
 	"ulpa/internal/work/upkeep"
 )
 
-var errNoOwner = errors.New("say where the database is, as the owner of its tables: --owner-url (or ULPA_OWNER_URL)")
+var errNoOwner = errors.New("give the address of the database, as the owner of its tables: --owner-url (or ULPA_OWNER_URL)")
 
 func backupCommand() *cobra.Command {
 	var owner string
@@ -26,7 +26,7 @@ func backupCommand() *cobra.Command {
 			passphrase := ""
 			if encrypt {
 				if passphrase = os.Getenv("ULPA_PASSPHRASE"); len(passphrase) < 12 {
-					return errors.New("give a passphrase of at least 12 characters in ULPA_PASSPHRASE, and keep it elsewhere than the file")
+					return errors.New("give a passphrase of at least 12 characters in ULPA_PASSPHRASE, and store it somewhere else than the file")
 				}
 			}
 			if err := store.Backup(cmd.Context(), owner, args[0], passphrase); err != nil {
@@ -48,7 +48,7 @@ func restoreCommand() *cobra.Command {
 	var owner, password string
 	var again bool
 	c := &cobra.Command{
-		Use: "restore FILE", Short: "Fill an empty database from a backup of one's own", Args: cobra.ExactArgs(1),
+		Use: "restore FILE", Short: "Fill an empty database from your own backup", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if owner == "" {
 				return errNoOwner
@@ -62,7 +62,7 @@ func restoreCommand() *cobra.Command {
 		},
 	}
 	ownerFlag(c, &owner)
-	c.Flags().BoolVar(&again, "again", false, "drop what a restore left that was ended before it was done")
+	c.Flags().BoolVar(&again, "again", false, "drop what an interrupted restore left behind")
 	c.Flags().StringVar(&password, "app-password", setting("ULPA_APP_PASSWORD", ""), "password to give the role ulpa_app (ULPA_APP_PASSWORD)")
 	return c
 }
@@ -71,7 +71,7 @@ func auditCommand() *cobra.Command {
 	var owner string
 	var look bool
 	c := &cobra.Command{
-		Use: "audit", Short: "Compare what is kept beside the facts with them, in all schools, and mend it", Args: cobra.NoArgs,
+		Use: "audit", Short: "Compare what is stored beside the facts with the facts, in all schools, and correct it", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if owner == "" {
 				return errNoOwner
@@ -84,7 +84,7 @@ func auditCommand() *cobra.Command {
 		},
 	}
 	ownerFlag(c, &owner)
-	c.Flags().BoolVar(&look, "only-look", false, "say what is not as the facts have it, and mend nothing")
+	c.Flags().BoolVar(&look, "only-look", false, "say what differs from the facts, and correct nothing")
 	return c
 }
 
@@ -95,7 +95,7 @@ func tell(to io.Writer, f upkeep.Found) error {
 	}
 	fmt.Fprintf(to, "audited: %d schools, %d mended, %d not as the facts have it\n", f.Schools, f.Mended, len(f.Stays))
 	if len(f.Stays) > 0 {
-		return errors.New("not all is as the facts have it")
+		return errors.New("something differs from the facts")
 	}
 	return nil
 }

@@ -17,7 +17,7 @@ import (
 // and no configuration; input it cannot use ends it with exit code 2.
 func calcCommand() *cobra.Command {
 	c := &cobra.Command{
-		Use: "calc [NAME]", Short: "Compute: one JSON object in, one out", Args: cobra.ArbitraryArgs,
+		Use: "calc [NAME]", Short: "Calculate: one JSON object in, one out", Args: cobra.ArbitraryArgs,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if len(args) == 0 {
 				for _, k := range calc.All {

@@ -48,11 +48,11 @@ func demoCommand() *cobra.Command {
 	}
 	port, _ := strconv.Atoi(setting("ULPA_DEMO_PORT", "8080"))
 	c.Flags().StringVar(&o.dir, "dir", setting("ULPA_DEMO_DIR", besideCheckout()), "folder for its files (ULPA_DEMO_DIR)")
-	c.Flags().StringVar(&o.today, "today", setting("ULPA_DEMO_TODAY", demo.Day.String()), "the day it stands on (ULPA_DEMO_TODAY)")
+	c.Flags().StringVar(&o.today, "today", setting("ULPA_DEMO_TODAY", demo.Day.String()), "the day on which it starts (ULPA_DEMO_TODAY)")
 	c.Flags().IntVar(&o.port, "port", port, "port to listen on; the next free one when taken (ULPA_DEMO_PORT)")
 	c.Flags().BoolVar(&o.fresh, "fresh", false, "start over")
 	c.Flags().BoolVar(&o.makeOnly, "make", false, "only make its private server's files, so that it starts sooner")
-	c.Flags().BoolVar(&o.empty, "empty", false, "without the made-up school, to try how one begins")
+	c.Flags().BoolVar(&o.empty, "empty", false, "without the made-up school, to try how one is set up")
 	c.Flags().IntVar(&o.years, "years", 0, "years of a busy school behind it, to try it under load (takes a minute or two)")
 	return c
 }
@@ -93,7 +93,7 @@ func runDemo(ctx context.Context, o demoOptions) (err error) {
 	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil && o.makeOnly {
 		return nil // whoever runs there has made them
 	} else if err != nil {
-		return fmt.Errorf("a demo is already running on %s; stop it first, or say another --dir", dir)
+		return fmt.Errorf("a demo is already running on %s; stop it first, or give another --dir", dir)
 	}
 	files := filepath.Join(dir, "postgres")
 	if o.makeOnly {

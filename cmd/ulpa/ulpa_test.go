@@ -265,7 +265,7 @@ func TestServeRefusesWhatItCannotTrust(t *testing.T) {
 	d := testdb.Empty(t)
 	_, errs, code := ulpa(t, []string{"ULPA_DATABASE_URL="}, "", "serve")
 	require.Equal(t, 1, code)
-	require.Contains(t, errs, "say where the database is")
+	require.Contains(t, errs, "give the address of the database")
 	_, errs, code = ulpa(t, nil, "", "serve", "--database-url", d.OwnerURL)
 	require.Equal(t, 1, code)
 	require.Contains(t, errs, "could see every school's data")

@@ -288,8 +288,8 @@ var combine = Calculator{
 				},
 			},
 		},
-		{Name: "low", Kind: "number", Takes: "bottom of the band", OnScreen: "Lowest in the range"},
-		{Name: "high", Kind: "number", Takes: "top of the band", OnScreen: "to"},
+		{Name: "low", Kind: "number", Takes: "bottom of the range", OnScreen: "Lowest in the range"},
+		{Name: "high", Kind: "number", Takes: "top of the range", OnScreen: "to"},
 		{Name: "act_above", Kind: "number", Unit: "share", Default: "0.8", Takes: "0.5 to below 1", OnScreen: "Act when this sure"},
 		{Name: "read_above", Kind: "number", Unit: "share", Default: "0.2", Takes: "above 0, up to act_above", OnScreen: "Read again from"},
 	},
@@ -330,13 +330,13 @@ var siteNight = Calculator{
 	Name: "site-night", Title: "The night here", Answers: "What a station’s forecast means at this place: bring in, cover or leave",
 	Fields: []Field{
 		{Name: "forecast_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−60 to 60", OnScreen: "Forecast low"},
-		{Name: "safe_c", Kind: "number", Unit: "°C", Needed: true, Takes: "what the plants bear hardened", OnScreen: "Coldest night they stand, hardened " +
+		{Name: "safe_c", Kind: "number", Unit: "°C", Needed: true, Takes: "what the plants stand once hardened off", OnScreen: "Coldest night they stand, hardened " +
 			"off"},
 		{
 			Name:     "unhardened_c",
 			Kind:     "number",
 			Unit:     "°C",
-			Takes:    "with good_days; not below the hardened one",
+			Takes:    "with good_days; not below the one for hardened-off plants",
 			Hint:     "not colder than the figure for hardened-off plants",
 			OnScreen: "Coldest night they stand, not hardened off",
 		},

@@ -37,8 +37,8 @@ func (c *call) number(name string, usual, low, high int) (int, error) {
 // done is what every act that is written down carries: an id made by whoever writes, so
 // that what is sent twice is kept once, and when it happened.
 type done struct {
-	ID uuid.UUID `json:"id" jsonschema:"description=made by the caller; the same again is kept once"`
-	At time.Time `json:"at,omitzero" jsonschema:"description=when it happened; without it now"`
+	ID uuid.UUID `json:"id" jsonschema:"description=made by the caller; sent again, it is stored once"`
+	At time.Time `json:"at,omitzero" jsonschema:"description=when it happened; if left out: now"`
 }
 
 type batchOut struct {
@@ -57,7 +57,7 @@ type batchOut struct {
 	Standing  int           `json:"standing"`
 	Taken     int           `json:"taken"`
 	Grams     float64       `json:"harvested_g"`
-	Readiness string        `json:"readiness,omitempty" jsonschema:"description=of those in trays: early, look, ready or late; absent once none is left there"`
+	Readiness string        `json:"readiness,omitempty" jsonschema:"description=of those in trays: early, look, ready or late; absent when none are left there"`
 	Why       string        `json:"why,omitempty"`
 	Where     []spotOut     `json:"where"`
 }
@@ -69,7 +69,7 @@ type spotOut struct {
 	Name  string      `json:"name,omitempty" jsonschema:"description=of a cell or port, like A1"`
 	State string      `json:"state,omitempty" jsonschema:"description=of a cell: sown, sprouted, thinned, empty or lost"`
 	Cause batch.Cause `json:"cause,omitempty"`
-	N     int         `json:"plants,omitempty" jsonschema:"description=of a stand: how many"`
+	N     int         `json:"plants,omitempty" jsonschema:"description=plants in one place: how many"`
 	Pot   string      `json:"pot,omitempty"`
 }
 
@@ -181,15 +181,15 @@ type adoptIn struct {
 	Crop    string       `json:"crop"`
 	Variety string       `json:"variety"`
 	Purpose string       `json:"purpose,omitempty"`
-	Since   calendar.Day `json:"since" jsonschema:"description=since about when it grows"`
+	Since   calendar.Day `json:"since" jsonschema:"description=since about when it has been growing"`
 	Plants  int          `json:"plants,omitempty"`
 	Place   uuid.UUID    `json:"place,omitzero"`
-	Ports   []string     `json:"ports,omitempty" jsonschema:"description=none: those that are free, from the bottom"`
+	Ports   []string     `json:"ports,omitempty" jsonschema:"description=if left out: the free ones, from the bottom"`
 	Tray    uuid.UUID    `json:"tray,omitzero" jsonschema:"description=instead of a place"`
 	Cells   []string     `json:"cells,omitempty"`
 	Start   string       `json:"start,omitempty" jsonschema:"enum=,enum=bought,enum=struck,enum=divided,enum=planted,enum=pegged"`
 	Signs   []batch.Sign `json:"signs,omitempty" jsonschema:"description=what was wrong with a delivery"`
-	Dead    int          `json:"dead,omitempty" jsonschema:"description=dead when they came, beside those that stand"`
+	Dead    int          `json:"dead,omitempty" jsonschema:"description=dead on arrival, besides those that are alive"`
 	Sure    bool         `json:"sure,omitempty"`
 }
 
@@ -197,7 +197,7 @@ type markIn struct {
 	Tray  uuid.UUID       `json:"tray"`
 	Cell  string          `json:"cell"`
 	State batch.CellState `json:"state" jsonschema:"enum=sown,enum=sprouted,enum=thinned,enum=empty,enum=lost"`
-	Was   batch.CellState `json:"was,omitempty" jsonschema:"description=what it showed; tells two people's marks apart"`
+	Was   batch.CellState `json:"was,omitempty" jsonschema:"description=what the cell showed; it tells two people's marks apart"`
 	Cause batch.Cause     `json:"cause,omitempty"`
 }
 
@@ -224,12 +224,12 @@ type moveIn struct {
 	From     []spotIn    `json:"from"`
 	To       uuid.UUID   `json:"to"`
 	Ports    []string    `json:"ports,omitempty"`
-	Fill     bool        `json:"fill,omitempty" jsonschema:"description=without ports: those that are free, from the bottom"`
+	Fill     bool        `json:"fill,omitempty" jsonschema:"description=if left out: the free ports, from the bottom"`
 	Lost     []spotIn    `json:"lost,omitempty"`
 	Cause    batch.Cause `json:"cause,omitempty"`
 	RampDays int         `json:"ramp_days,omitempty"`
 	Pot      uuid.UUID   `json:"pot,omitzero" jsonschema:"description=into pots of this size"`
-	Mix      uuid.UUID   `json:"mix,omitzero" jsonschema:"description=that they are filled with"`
+	Mix      uuid.UUID   `json:"mix,omitzero" jsonschema:"description=they are filled with"`
 	Sure     bool        `json:"sure,omitempty"`
 }
 
@@ -237,7 +237,7 @@ type harvestIn struct {
 	done
 	Grams float64    `json:"grams"`
 	Place *uuid.UUID `json:"place,omitempty"`
-	From  []spotIn   `json:"from,omitempty" jsonschema:"description=those taken whole; none when only cut"`
+	From  []spotIn   `json:"from,omitempty" jsonschema:"description=plants taken whole; none when only cut"`
 	Sure  bool       `json:"sure,omitempty"`
 }
 
@@ -252,7 +252,7 @@ func onBatch[T any](act func(c *call, id uuid.UUID, in T) error) func(*call) (an
 func batchOperations() []operation {
 	post, get := http.MethodPost, http.MethodGet
 	return []operation{
-		{Method: get, Path: "/batches", Summary: "List the batches that grow", Query: paging, Out: listOut[batchOut]{}, Do: func(c *call) (any, error) {
+		{Method: get, Path: "/batches", Summary: "List the batches that are growing", Query: paging, Out: listOut[batchOut]{}, Do: func(c *call) (any, error) {
 			o, err := batches.ReadOverview(c.ctx, c.Store, c.w)
 			if err != nil {
 				return nil, err
@@ -271,14 +271,14 @@ func batchOperations() []operation {
 			b, err := batches.Get(c.ctx, c.Store, c.w, id)
 			return wholeOrNone(b, err)
 		}},
-		{Method: post, Path: "/batches", Summary: "Sow: a batch begins", In: sowIn{}, Out: batchOut{}, Status: http.StatusCreated, Do: sow},
+		{Method: post, Path: "/batches", Summary: "Sow: begin a batch", In: sowIn{}, Out: batchOut{}, Status: http.StatusCreated, Do: sow},
 		{
-			Method: post, Path: "/batches/adopted", Summary: "Enter what grows already, as it stands",
+			Method: post, Path: "/batches/adopted", Summary: "Enter what is growing already",
 			In: adoptIn{}, Out: batchOut{}, Status: http.StatusCreated, Do: adopt,
 		},
-		{Method: post, Path: "/batches/:id/counts", Summary: "Count: what was seen in cells", In: countIn{}, Out: batchOut{}, Do: onBatch(count)},
+		{Method: post, Path: "/batches/:id/counts", Summary: "Write down a count: what was seen in cells", In: countIn{}, Out: batchOut{}, Do: onBatch(count)},
 		{
-			Method: post, Path: "/batches/:id/looks", Summary: "Look: true leaves and height", In: lookIn{}, Out: batchOut{},
+			Method: post, Path: "/batches/:id/looks", Summary: "Write down true leaves and height", In: lookIn{}, Out: batchOut{},
 			Do: onBatch(func(c *call, id uuid.UUID, in lookIn) error {
 				return batches.Look(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, batches.Looks{Leaves: in.Leaves, HeightCM: in.HeightCM, Roots: in.Roots})
 			}),
@@ -295,9 +295,9 @@ func batchOperations() []operation {
 			}),
 		},
 		{Method: post, Path: "/batches/:id/moves", Summary: "Move plants to a place", In: moveIn{}, Out: batchOut{}, Do: onBatch(move)},
-		{Method: post, Path: "/batches/:id/harvests", Summary: "Harvest: what was cut, weighed", In: harvestIn{}, Out: batchOut{}, Do: onBatch(cut)},
+		{Method: post, Path: "/batches/:id/harvests", Summary: "Write down a harvest, with its weight", In: harvestIn{}, Out: batchOut{}, Do: onBatch(cut)},
 		{
-			Method: post, Path: "/batches/:id/close", Summary: "Close a batch of which nothing stands", In: done{}, Out: batchOut{},
+			Method: post, Path: "/batches/:id/close", Summary: "Close a batch of which nothing is growing any more", In: done{}, Out: batchOut{},
 			Do: onBatch(func(c *call, id uuid.UUID, in done) error {
 				return batches.Close(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At})
 			}),

@@ -27,7 +27,7 @@ type schoolOut struct {
 	Now    time.Time    `json:"now"`
 	Today  calendar.Day `json:"today"`
 	Period int          `json:"period_minutes"`
-	May    string       `json:"may" jsonschema:"description=what this key may: read, measure or all"`
+	May    string       `json:"may" jsonschema:"description=what this key may do: read, measure or all"`
 }
 
 type walkOut struct {
@@ -46,14 +46,14 @@ type fareOut struct {
 	Name    string         `json:"name"`
 	Place   string         `json:"place"`
 	Says    string         `json:"says"`
-	Chance  float64        `json:"chance" jsonschema:"description=that it comes to that before somebody is back, left as it is"`
-	In5     *time.Time     `json:"by_5_percent,omitempty" jsonschema:"description=when it has come to that one time in twenty"`
+	Chance  float64        `json:"chance" jsonschema:"description=that this happens before somebody is back, if nothing is done"`
+	In5     *time.Time     `json:"by_5_percent,omitempty" jsonschema:"description=when this has happened one time in twenty"`
 	In50    *time.Time     `json:"by_50_percent,omitempty" jsonschema:"description=and one time in two"`
 	Do      string         `json:"do,omitempty" jsonschema:"description=on the last day"`
 	Litres  float64        `json:"litres,omitempty"`
 	Minutes int            `json:"minutes,omitempty"`
 	After   float64        `json:"chance_then" jsonschema:"description=once that is done"`
-	Comes   []calendar.Day `json:"somebody_on,omitempty" jsonschema:"description=days on which somebody must come nevertheless"`
+	Comes   []calendar.Day `json:"somebody_on,omitempty" jsonschema:"description=closed days on which somebody must come"`
 	Batch   string         `json:"batch,omitempty"`
 	Tray    string         `json:"tray,omitempty"`
 	Tank    string         `json:"tank,omitempty"`
@@ -101,14 +101,14 @@ type taskOut struct {
 	Why     string `json:"why,omitempty"`
 	When    string `json:"when" jsonschema:"enum=now,enum=today,enum=soon"`
 	Minutes int    `json:"minutes"`
-	Times   int    `json:"minutes_learned_from,omitempty" jsonschema:"description=so often it was done here; 0: usual minutes"`
+	Times   int    `json:"minutes_learned_from,omitempty" jsonschema:"description=how often it was done here; 0: usual minutes"`
 	// What it is about; batch, tray, tank and planned say the same for those.
 	Subject subjectOut `json:"subject"`
 	Batch   string     `json:"batch,omitempty"`
 	Tray    string     `json:"tray,omitempty" jsonschema:"description=in which it is done"`
 	Tank    string     `json:"tank,omitempty"`
 	Planned string     `json:"planned,omitempty"`
-	For     string     `json:"for,omitempty" jsonschema:"description=the crew or person it is given to"`
+	For     string     `json:"for,omitempty" jsonschema:"description=the crew or person who has it"`
 }
 
 type subjectOut struct {
@@ -119,15 +119,15 @@ type subjectOut struct {
 type tickIn struct {
 	ID   uuid.UUID `json:"id"`
 	Task string    `json:"task" jsonschema:"description=the key of one of today’s tasks"`
-	Skip bool      `json:"skip,omitempty" jsonschema:"description=not today, instead of done"`
+	Skip bool      `json:"skip,omitempty" jsonschema:"description=put off for today, instead of done"`
 	// Ticking is not doing.
-	Unwritten bool `json:"unwritten,omitempty" jsonschema:"description=done without writing it down where its act is written"`
+	Unwritten bool `json:"unwritten,omitempty" jsonschema:"description=done, without an entry of what was done"`
 }
 
 type giveIn struct {
-	Place *uuid.UUID `json:"place,omitempty" jsonschema:"description=of a stop, which stays given until this is changed"`
+	Place *uuid.UUID `json:"place,omitempty" jsonschema:"description=of a place, which stays given until this is changed"`
 	Task  string     `json:"task,omitempty" jsonschema:"description=or the key of one of today’s tasks, which is given for today"`
-	To    *uuid.UUID `json:"to,omitempty" jsonschema:"description=a crew or a person; left out: whoever comes"`
+	To    *uuid.UUID `json:"to,omitempty" jsonschema:"description=a crew or a person; if left out: whoever comes"`
 }
 
 type nightOut struct {
@@ -138,7 +138,7 @@ type nightOut struct {
 
 type nightIn struct {
 	MinC  *float64 `json:"forecast_c,omitempty"`
-	SiteC *float64 `json:"here_c,omitempty" jsonschema:"description=what it came to at the school"`
+	SiteC *float64 `json:"here_c,omitempty" jsonschema:"description=what was measured at the school"`
 }
 
 type plannedOut struct {
@@ -159,7 +159,7 @@ type trailOut struct {
 
 type trailList struct {
 	Items []trailOut    `json:"items"`
-	Next  *calendar.Day `json:"next,omitempty" jsonschema:"description=before, for the lines of earlier days"`
+	Next  *calendar.Day `json:"next,omitempty" jsonschema:"description=entries before this one, for earlier days"`
 }
 
 type clockOut struct {
@@ -167,24 +167,24 @@ type clockOut struct {
 }
 
 type clockIn struct {
-	Now  time.Time     `json:"now,omitzero" jsonschema:"description=a moment to move on to"`
+	Now  time.Time     `json:"now,omitzero" jsonschema:"description=a time to move on to"`
 	Day  *calendar.Day `json:"day,omitempty" jsonschema:"description=or a day, at the same time of day"`
-	Days int           `json:"days,omitempty" jsonschema:"description=or so many days on"`
+	Days int           `json:"days,omitempty" jsonschema:"description=or by this many days"`
 }
 
 func dayOperations() []operation {
 	get, post, put := http.MethodGet, http.MethodPost, http.MethodPut
 	return []operation{
-		{Method: get, Path: "/school", Summary: "Read the school, its time and what this key may", Out: schoolOut{}, Do: func(c *call) (any, error) {
+		{Method: get, Path: "/school", Summary: "Read the school, its time and what this key may do do", Out: schoolOut{}, Do: func(c *call) (any, error) {
 			now := c.Store.Now()
 			return schoolOut{c.w.SchoolName, c.w.Zone.String(), now.UTC(), c.w.Day(now), c.w.Period, c.w.Scope}, nil
 		}},
 		{Method: get, Path: "/round", Summary: "Read today’s round: what is due, where and why", Out: walkOut{}, Do: walk},
 		{
-			Method: get, Path: "/away", Summary: "Read how everything fares while nobody is there, and what to do on the last day",
+			Method: get, Path: "/away", Summary: "Read what will last while nobody is there, and what to do on the last day",
 			Query: []param{{"from", "the last day"}}, Out: awayOut{}, Do: fares,
 		},
-		{Method: post, Path: "/round/ticks", Summary: "Tick a task off, or put it off for today", In: tickIn{}, Do: func(c *call) (any, error) {
+		{Method: post, Path: "/round/ticks", Summary: "Tick a task, or put it off for today", In: tickIn{}, Do: func(c *call) (any, error) {
 			var in tickIn
 			if err := c.read(&in); err != nil {
 				return nil, err
@@ -192,12 +192,12 @@ func dayOperations() []operation {
 			_, err := round.Tick(c.ctx, c.Store, c.w, round.TickRequest{ID: in.ID, Task: in.Task, Skip: in.Skip, Unwritten: in.Unwritten})
 			return nil, err
 		}},
-		{Method: put, Path: "/round/given", Summary: "Give a stop of the round, or one of today’s tasks, to a crew or a person", In: giveIn{}, Do: give},
+		{Method: put, Path: "/round/given", Summary: "Give a place of the round, or one of today’s tasks, to a crew or a person", In: giveIn{}, Do: give},
 		{
 			Method: get, Path: "/season", Line: bound.Plans, Summary: "Read the season’s plan: what each goal comes to, and what it would change",
 			Out: seasonOut{}, Do: readSeason,
 		},
-		{Method: post, Path: "/season/keep", Line: bound.Plans, Summary: "Keep the season’s plan as it was read", In: keepIn{}, Do: func(c *call) (any, error) {
+		{Method: post, Path: "/season/keep", Line: bound.Plans, Summary: "Save the season’s plan as it was read", In: keepIn{}, Do: func(c *call) (any, error) {
 			var in keepIn
 			if err := c.read(&in); err != nil {
 				return nil, err
@@ -205,11 +205,11 @@ func dayOperations() []operation {
 			return nil, goals.Keep(c.ctx, c.Store, c.w, in.Plan)
 		}},
 		{
-			Method: post, Path: "/season/wish", Line: bound.Plans, Summary: "Say of a planned batch what it must or must not be, or go a way out",
+			Method: post, Path: "/season/wish", Line: bound.Plans, Summary: "Say what a planned batch must or must not be, or choose a way out",
 			In: wishIn{}, Do: wish,
 		},
 		{
-			Method: get, Path: "/trail", Summary: "Read the trail, newest first", Query: []param{{"before", "a day: the lines of earlier days"}}, Out: trailList{},
+			Method: get, Path: "/trail", Summary: "Read the log of changes, newest first", Query: []param{{"before", "a day: the lines of earlier days"}}, Out: trailList{},
 			Do: readTrail,
 		},
 		{Method: get, Path: "/clock", Summary: "Read the demo’s clock", Out: clockOut{}, Open: true, Demo: true, Do: func(c *call) (any, error) {
@@ -223,7 +223,7 @@ func dayOperations() []operation {
 func aheadOperations() []operation {
 	get, post, put := http.MethodGet, http.MethodPost, http.MethodPut
 	return []operation{
-		{Method: get, Path: "/nights", Summary: "Read the nights of two weeks and those ahead", Out: listOut[nightOut]{}, Do: func(c *call) (any, error) {
+		{Method: get, Path: "/nights", Summary: "Read the nights of the last two weeks and those to come", Out: listOut[nightOut]{}, Do: func(c *call) (any, error) {
 			list, err := season.Nights(c.ctx, c.Store, c.w)
 			out := listOut[nightOut]{Items: []nightOut{}}
 			for _, n := range list {
@@ -231,7 +231,7 @@ func aheadOperations() []operation {
 			}
 			return out, err
 		}},
-		{Method: put, Path: "/nights/:day", Summary: "Write down a night: its forecast, or what it came to", In: nightIn{}, Do: putNight},
+		{Method: put, Path: "/nights/:day", Summary: "Write down a night: its forecast, or its lowest temperature", In: nightIn{}, Do: putNight},
 		{
 			Method: get, Path: "/planned", Summary: "List the sowings that are planned", Query: paging, Out: listOut[plannedOut]{},
 			Do: func(c *call) (any, error) {
@@ -256,7 +256,7 @@ func aheadOperations() []operation {
 				return in, season.Plan(c.ctx, c.Store, c.w, season.Planned{ID: in.ID, Crop: in.Crop, Wanted: in.Wanted, SowOn: in.SowOn, ReadyBy: in.ReadyBy})
 			},
 		},
-		{Method: http.MethodDelete, Path: "/planned/:id", Summary: "Drop a sowing that will not happen", Do: func(c *call) (any, error) {
+		{Method: http.MethodDelete, Path: "/planned/:id", Summary: "Remove a planned sowing that will not happen", Do: func(c *call) (any, error) {
 			id, err := c.id("id")
 			if err != nil {
 				return nil, err

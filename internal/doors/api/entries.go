@@ -27,7 +27,7 @@ func entryOperations() []operation {
 			}, paging...), Do: entries,
 		},
 		{Method: post, Path: "/entries", Summary: "Write a note", In: noteIn{}, Status: http.StatusCreated, Out: entryOut{}, Do: note},
-		{Method: post, Path: "/entries/:id/undo", Summary: "Take an entry back", In: done{}, Do: func(c *call) (any, error) {
+		{Method: post, Path: "/entries/:id/undo", Summary: "Undo an entry", In: done{}, Do: func(c *call) (any, error) {
 			entry, err := c.id("id")
 			if err != nil {
 				return nil, err
@@ -38,9 +38,9 @@ func entryOperations() []operation {
 			}
 			return nil, notebook.Undo(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: entry})
 		}},
-		{Method: get, Path: "/entries/:id/values", Summary: "Read what of an entry can be put right", Out: valuesOut{}, Do: entryValues},
+		{Method: get, Path: "/entries/:id/values", Summary: "Read which values of an entry can be corrected", Out: valuesOut{}, Do: entryValues},
 		{
-			Method: post, Path: "/entries/:id/correct", Summary: "Put an entry right: both stay readable, the newer one counts",
+			Method: post, Path: "/entries/:id/correct", Summary: "Correct an entry: both can still be read, and the newer one counts",
 			In: correctIn{}, Do: correct,
 		},
 	}
@@ -73,7 +73,7 @@ type noteIn struct {
 
 type valuesOut struct {
 	Kind   string     `json:"kind"`
-	Values []valueOut `json:"values" jsonschema:"description=none: it is put right by taking it back and doing it again"`
+	Values []valueOut `json:"values" jsonschema:"description=none: undo the entry and enter it again"`
 }
 
 type valueOut struct {
@@ -86,7 +86,7 @@ type valueOut struct {
 
 type correctIn struct {
 	ID     uuid.UUID      `json:"id"`
-	Values map[string]any `json:"values" jsonschema:"description=by name; one that is not named stays"`
+	Values map[string]any `json:"values" jsonschema:"description=by name; a value that is not named stays as it is"`
 }
 
 func entryValues(c *call) (any, error) {

@@ -17,16 +17,16 @@ type troughOut struct {
 	Name    string         `json:"name"`
 	Place   uuid.UUID      `json:"place"`
 	Fish    int            `json:"fish"`
-	MassG   float64        `json:"mass_g" jsonschema:"description=of one, as weighed and grown since"`
-	PutIn   int            `json:"put_in" jsonschema:"description=all that ever were"`
+	MassG   float64        `json:"mass_g" jsonschema:"description=of one fish, as weighed, with its growth since"`
+	PutIn   int            `json:"put_in" jsonschema:"description=all that there ever were"`
 	Died    int            `json:"died" jsonschema:"description=of those"`
 	Last    fish.Reading   `json:"water" jsonschema:"description=the latest of each figure; nitrogen is mg/L as N"`
 	When    fish.Times     `json:"water_read_at" jsonschema:"description=when each of them was read"`
-	ReadAt  *time.Time     `json:"read_at,omitempty" jsonschema:"description=the oldest of ammonia\\, pH and temperature; absent: one of them never was read"`
+	ReadAt  *time.Time     `json:"read_at,omitempty" jsonschema:"description=the oldest of ammonia\\, pH and temperature; absent: one of them was never read"`
 	Alarms  []alarmOut     `json:"alarms"`
 	Acts    []string       `json:"acts" jsonschema:"description=what to do about all of them together\\, in order"`
-	ChangeL *float64       `json:"change_l,omitempty" jsonschema:"description=of the water at once; absent: none or it was not read since it was changed"`
-	Refused bool           `json:"change_refused,omitempty" jsonschema:"description=no part of the water for changes can go in without harm"`
+	ChangeL *float64       `json:"change_l,omitempty" jsonschema:"description=of the water at once; absent: none, or the water was not read since it was changed"`
+	Refused bool           `json:"change_refused,omitempty" jsonschema:"description=no part of the new water can go in without harm"`
 	Cycle   string         `json:"new_filter,omitempty" jsonschema:"description=before there are fish,enum=begin,enum=rising,enum=nitrite,enum=try,enum=ready"`
 	Bears   float64        `json:"bears_days_unfed"`
 	FeedG   *float64       `json:"feed_today_g,omitempty"`
@@ -121,17 +121,17 @@ func fishOperations() []operation {
 	post, get := http.MethodPost, http.MethodGet
 	return []operation{
 		{
-			Method: get, Path: "/fish-water", Summary: "List vessels with fish, how they fare and what is wrong", Query: paging, Out: listOut[troughOut]{},
+			Method: get, Path: "/fish-water", Summary: "List fish tanks, how the fish are and what is wrong", Query: paging, Out: listOut[troughOut]{},
 			Do: listTroughs,
 		},
 		{
-			Method: post, Path: "/fish/:id/readings", Summary: "Write down what was read of water with fish", In: fishReadIn{}, Out: troughOut{},
+			Method: post, Path: "/fish/:id/readings", Summary: "Write down a reading of a fish tank", In: fishReadIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishReadIn) error {
 				return troughs.LogReading(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Reading)
 			}),
 		},
 		{
-			Method: post, Path: "/fish/:id/stock", Summary: "Write down fish that came or went", In: fishStockIn{}, Out: troughOut{},
+			Method: post, Path: "/fish/:id/stock", Summary: "Write down fish that were put in or taken out", In: fishStockIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishStockIn) error {
 				return troughs.Restock(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Stock)
 			}),
@@ -149,7 +149,7 @@ func fishOperations() []operation {
 			}),
 		},
 		{
-			Method: post, Path: "/fish/:id/changes", Summary: "Write down what was done to water with fish", In: fishWaterIn{}, Out: troughOut{},
+			Method: post, Path: "/fish/:id/changes", Summary: "Write down what was done to a fish tank", In: fishWaterIn{}, Out: troughOut{},
 			Do: onFish(func(c *call, id uuid.UUID, in fishWaterIn) error {
 				return troughs.Change(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Added)
 			}),

@@ -17,7 +17,7 @@ type airIn struct {
 	TempC    *float64 `json:"temperature_c,omitempty"`
 	Humidity *float64 `json:"humidity_percent,omitempty"`
 	Hours    *float64 `json:"light_hours,omitempty" jsonschema:"description=a day"`
-	Umol     *float64 `json:"light_umol,omitempty" jsonschema:"description=µmol/m² and second, at the leaves"`
+	Umol     *float64 `json:"light_umol,omitempty" jsonschema:"description=µmol/m²/s, at the leaves"`
 }
 
 type climateOut struct {

@@ -50,7 +50,7 @@ type boardDo struct {
 type nextOut struct {
 	Board   int          `json:"board"`
 	Free    calendar.Day `json:"free_on"`
-	Batch   string       `json:"batch,omitempty" jsonschema:"description=that is on the way; without one it is to be sown"`
+	Batch   string       `json:"batch,omitempty" jsonschema:"description=the batch that is growing already; if absent, it is to be sown"`
 	Plants  int          `json:"plants"`
 	SowBy   calendar.Day `json:"sow_by,omitzero"`
 	Planted calendar.Day `json:"planted_on"`
@@ -67,7 +67,7 @@ type weekOut struct {
 type boardsIn struct {
 	done
 	Order    []int `json:"order" jsonschema:"description=from the planting end to the harvest end"`
-	Was      []int `json:"was,omitempty" jsonschema:"description=the order that was seen; another meanwhile is refused"`
+	Was      []int `json:"was,omitempty" jsonschema:"description=the order that was seen; refused if it has changed meanwhile"`
 	Scrubbed []int `json:"scrubbed,omitempty" jsonschema:"description=boards that were scrubbed while they were out"`
 }
 
@@ -92,7 +92,7 @@ type boardOut struct {
 	Grams    float64      `json:"grams"`
 	Empty    int          `json:"empty_days"`
 	Scrubbed calendar.Day `json:"scrubbed_on,omitzero"`
-	Stays    []stayOut    `json:"stays" jsonschema:"description=the newest first"`
+	Stays    []stayOut    `json:"stays" jsonschema:"description=newest first"`
 }
 
 type stayOut struct {
@@ -168,12 +168,12 @@ func raftOperations() []operation {
 			}, raftAt),
 		},
 		{
-			Method: post, Path: "/places/:id/boards/harvest", Summary: "Harvest a batch from a board, whole", In: cutBoardIn{}, Out: raftOut{},
+			Method: post, Path: "/places/:id/boards/harvest", Summary: "Harvest a batch from a board, as whole plants", In: cutBoardIn{}, Out: raftOut{},
 			Do: onThing(func(c *call, id uuid.UUID, in cutBoardIn) error {
 				q := rafts.HarvestRequest{ID: in.ID, Place: id, Batch: in.Batch, Board: in.Board, Grams: in.Grams, Sure: in.Sure, At: in.At}
 				return rafts.Harvest(c.ctx, c.Store, c.w, q)
 			}, raftAt),
 		},
-		{Method: get, Path: "/places/:id/boards/:board", Summary: "Read what a board has borne", Out: boardOut{}, Do: ofPlace(boardAt)},
+		{Method: get, Path: "/places/:id/boards/:board", Summary: "Read what was harvested from a board", Out: boardOut{}, Do: ofPlace(boardAt)},
 	}
 }

@@ -15,11 +15,11 @@ import (
 )
 
 type seasonOut struct {
-	Plan    string          `json:"plan" jsonschema:"description=its tag, to keep it by"`
+	Plan    string          `json:"plan" jsonschema:"description=its tag, needed to save it"`
 	Cost    float64         `json:"cost"`
-	Bound   float64         `json:"bound" jsonschema:"description=no plan costs less"`
+	Bound   float64         `json:"bound" jsonschema:"description=no plan can cost less"`
 	Gap     float64         `json:"gap"`
-	Changes []string        `json:"changes" jsonschema:"description=what it would change of what was kept"`
+	Changes []string        `json:"changes" jsonschema:"description=what it would change in the saved plan"`
 	Goals   []seasonGoalOut `json:"goals"`
 }
 
@@ -30,7 +30,7 @@ type seasonGoalOut struct {
 }
 
 type seasonBatchOut struct {
-	ID     uuid.UUID     `json:"id" jsonschema:"description=of its planned sowing, once it is kept"`
+	ID     uuid.UUID     `json:"id" jsonschema:"description=of its planned sowing, once it is saved"`
 	Plants int           `json:"plants"`
 	Cells  int           `json:"cells"`
 	From   calendar.Day  `json:"ready_from"`
@@ -48,7 +48,7 @@ type keepIn struct {
 type wishIn struct {
 	Batch uuid.UUID     `json:"batch"`
 	Act   string        `json:"act" jsonschema:"description=pin, not, free, skip, or the kind of a way out: later, earlier, fewer, wait, open or other"`
-	Stage string        `json:"stage,omitempty" jsonschema:"description=tray, pot, last or ready; free without it takes everything back"`
+	Stage string        `json:"stage,omitempty" jsonschema:"description=tray, pot, last or ready; with free and without this, all wishes are removed"`
 	On    *calendar.Day `json:"on,omitempty"`
 	Place string        `json:"place,omitempty"`
 }

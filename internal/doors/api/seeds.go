@@ -22,10 +22,10 @@ type knownOut struct {
 }
 
 type chanceOut struct {
-	Mean  float64 `json:"mean" jsonschema:"description=the share of seeds that comes"`
+	Mean  float64 `json:"mean" jsonschema:"description=the share of seeds that germinate"`
 	Low   float64 `json:"low" jsonschema:"description=of 95 %"`
 	High  float64 `json:"high"`
-	Rests float64 `json:"rests_on_seeds" jsonschema:"description=seeds that were tried, older ones counting less"`
+	Rests float64 `json:"rests_on_seeds" jsonschema:"description=seeds that were tested; older tests count less"`
 }
 
 func chanceOf(l seed.Learned) chanceOut {
@@ -73,7 +73,7 @@ type newTestIn struct {
 	Seeds int        `json:"seeds"`
 	On    string     `json:"on" jsonschema:"enum=paper,enum=bag,enum=tray"`
 	Light string     `json:"light" jsonschema:"enum=light,enum=dark"`
-	TempC *float64   `json:"temp_c,omitempty" jsonschema:"description=without it that of the place"`
+	TempC *float64   `json:"temp_c,omitempty" jsonschema:"description=if left out: that of the place"`
 	Place *uuid.UUID `json:"place,omitempty"`
 }
 
@@ -82,7 +82,7 @@ type sawTestIn struct {
 	Test uuid.UUID `json:"test"`
 	Came int       `json:"came" jsonschema:"description=so far, in all"`
 	Bad  int       `json:"bad,omitempty"`
-	Over bool      `json:"over,omitempty" jsonschema:"description=nothing more will come"`
+	Over bool      `json:"over,omitempty" jsonschema:"description=no more seedlings will come up"`
 }
 
 type finishIn struct {
@@ -108,7 +108,7 @@ func lotOut(c *call, id uuid.UUID) (any, error) {
 
 func seedOperations() []operation {
 	return []operation{
-		{Method: http.MethodGet, Path: "/lots/:id/known", Summary: "What is known of a packet of seed", Out: knownOut{}, Do: func(c *call) (any, error) {
+		{Method: http.MethodGet, Path: "/lots/:id/known", Summary: "Read what is known about a packet of seed", Out: knownOut{}, Do: func(c *call) (any, error) {
 			id, err := c.id("id")
 			if err != nil {
 				return nil, err
@@ -116,7 +116,7 @@ func seedOperations() []operation {
 			return lotOut(c, id)
 		}},
 		{
-			Method: http.MethodPost, Path: "/lots/:id/tests", Summary: "Begin to test how many come", In: newTestIn{}, Out: knownOut{},
+			Method: http.MethodPost, Path: "/lots/:id/tests", Summary: "Begin a germination test", In: newTestIn{}, Out: knownOut{},
 			Do: onLot(func(c *call, id uuid.UUID, in newTestIn) error {
 				return seeds.BeginTest(c.ctx, c.Store, c.w, seeds.NewTest{
 					ID: in.ID, Lot: id, Place: in.Place, Begun: seeds.Begun{Seeds: in.Seeds, On: in.On, Light: in.Light, TempC: in.TempC}, At: in.At,
@@ -124,7 +124,7 @@ func seedOperations() []operation {
 			}),
 		},
 		{
-			Method: http.MethodPost, Path: "/lots/:id/counts", Summary: "Count a test, and end it", In: sawTestIn{}, Out: knownOut{},
+			Method: http.MethodPost, Path: "/lots/:id/counts", Summary: "Count a germination test, and end it", In: sawTestIn{}, Out: knownOut{},
 			Do: onLot(func(c *call, id uuid.UUID, in sawTestIn) error {
 				return seeds.CountTest(c.ctx, c.Store, c.w, seeds.SawTest{ID: in.ID, Lot: id, Test: in.Test, Came: in.Came, Bad: in.Bad, Over: in.Over, At: in.At})
 			}),

@@ -34,7 +34,7 @@ type careIn struct {
 }
 
 type careOut struct {
-	WaterML float64 `json:"water_ml" jsonschema:"description=that it lacks; 0 where that is not known"`
+	WaterML float64 `json:"water_ml" jsonschema:"description=that are missing; 0 where that is not known"`
 }
 
 func soak(c *call) (any, error) {

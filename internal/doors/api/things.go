@@ -75,7 +75,7 @@ func thingOperations() (all []operation) {
 				},
 			},
 			operation{
-				Method: http.MethodPut, Path: path + "/:id", Summary: "Keep one as it is sent: " + one, In: k.Example(), Out: k.Example(), Tagged: true,
+				Method: http.MethodPut, Path: path + "/:id", Summary: "Save one as it is sent: " + one, In: k.Example(), Out: k.Example(), Tagged: true,
 				Do: func(c *call) (any, error) { return putThing(c, k) },
 			},
 		)
@@ -83,7 +83,7 @@ func thingOperations() (all []operation) {
 			continue
 		}
 		all = append(all, operation{
-			Method: http.MethodDelete, Path: path + "/:id", Summary: "Delete one on which nothing hangs: " + one, Tagged: true,
+			Method: http.MethodDelete, Path: path + "/:id", Summary: "Delete one on which nothing depends: " + one, Tagged: true,
 			Do: func(c *call) (any, error) {
 				id, err := c.id("id")
 				if err != nil {

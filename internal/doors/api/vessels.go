@@ -23,7 +23,7 @@ type gapOut struct {
 }
 
 type gapIn struct {
-	ID    uuid.UUID    `json:"id" jsonschema:"description=made by the caller; the same again is kept once"`
+	ID    uuid.UUID    `json:"id" jsonschema:"description=made by the caller; sent again, it is stored once"`
 	Cells []string     `json:"cells"`
 	Crop  string       `json:"crop"`
 	On    calendar.Day `json:"on" jsonschema:"description=the day on which it is to be sown"`
@@ -33,8 +33,8 @@ type shiftIn struct {
 	done
 	From  []string  `json:"from,omitempty"`
 	Into  uuid.UUID `json:"into,omitzero" jsonschema:"description=the tray they go to"`
-	To    []string  `json:"to,omitempty" jsonschema:"description=none: those that are free there, in order"`
-	Close bool      `json:"close,omitempty" jsonschema:"description=instead: gaps are filled from the end"`
+	To    []string  `json:"to,omitempty" jsonschema:"description=if left out: the free ones there, in order"`
+	Close bool      `json:"close,omitempty" jsonschema:"description=instead: fill gaps from the end"`
 }
 
 type ailmentIn struct {
@@ -47,7 +47,7 @@ type labelOut struct {
 	ID      uuid.UUID `json:"id"`
 	Code    string    `json:"code"`
 	Lines   []string  `json:"lines"`
-	Address string    `json:"address" jsonschema:"description=a path of this house; what its code says"`
+	Address string    `json:"address" jsonschema:"description=a path on this server; the code on the label contains it"`
 	Printed bool      `json:"printed"`
 }
 
@@ -78,7 +78,7 @@ func onTray[T any](act func(c *call, id uuid.UUID, in T) error) func(*call) (any
 func vesselOperations() []operation {
 	post, get := http.MethodPost, http.MethodGet
 	return []operation{
-		{Method: get, Path: "/gaps", Summary: "List what is kept free in trays", Query: paging, Out: listOut[gapOut]{}, Do: func(c *call) (any, error) {
+		{Method: get, Path: "/gaps", Summary: "List the cells that are reserved in trays", Query: paging, Out: listOut[gapOut]{}, Do: func(c *call) (any, error) {
 			list, err := gapsOut(c)
 			if err != nil {
 				return nil, err
@@ -86,7 +86,7 @@ func vesselOperations() []operation {
 			return page(c, list, func(g gapOut) string { return g.ID.String() })
 		}},
 		{
-			Method: post, Path: "/trays/:id/gaps", Summary: "Keep cells of a tray free for a sowing", In: gapIn{},
+			Method: post, Path: "/trays/:id/gaps", Summary: "Reserve cells of a tray for a sowing", In: gapIn{},
 			Do: onTray(func(c *call, id uuid.UUID, in gapIn) error {
 				var e field.Errors
 				k := trays.Keep{ID: in.ID, Tray: id, Cells: cells(&e, "cells", in.Cells), Crop: in.Crop, On: in.On}
@@ -96,7 +96,7 @@ func vesselOperations() []operation {
 				return trays.KeepGap(c.ctx, c.Store, c.w, k)
 			}),
 		},
-		{Method: http.MethodDelete, Path: "/gaps/:id", Summary: "Keep those cells no longer", Do: func(c *call) (any, error) {
+		{Method: http.MethodDelete, Path: "/gaps/:id", Summary: "Free those cells again", Do: func(c *call) (any, error) {
 			id, err := c.id("id")
 			if err != nil {
 				return nil, err
@@ -141,7 +141,7 @@ func vesselOperations() []operation {
 			},
 		},
 		{
-			Method: post, Path: "/labels/printed", Summary: "Remember of which things there is a label", In: printedIn{},
+			Method: post, Path: "/labels/printed", Summary: "Write down which things have a label", In: printedIn{},
 			Do: func(c *call) (any, error) {
 				var in printedIn
 				if err := c.read(&in); err != nil {

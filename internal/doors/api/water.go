@@ -26,7 +26,7 @@ type waterOut struct {
 	TempC  *float64   `json:"temperature_c,omitempty"`
 	LevelL *float64   `json:"level_l,omitempty"`
 	Needs  bool       `json:"needs" jsonschema:"description=something is to be done"`
-	Now    bool       `json:"now" jsonschema:"description=and waiting costs something"`
+	Now    bool       `json:"now" jsonschema:"description=and it costs something to wait"`
 	Adult  bool       `json:"adult_only" jsonschema:"description=what is advised is for an adult"`
 }
 
@@ -35,11 +35,11 @@ type adviceOut struct {
 	Acts     []actOut       `json:"acts"`
 	Why      []string       `json:"why"`
 	Cautions []string       `json:"cautions"`
-	Plan     treatmentOut   `json:"plan" jsonschema:"description=how much of what, as it is advised"`
+	Plan     treatmentOut   `json:"plan" jsonschema:"description=how much of what is advised"`
 	Working  []working.Step `json:"working"`
-	Ahead    outlookOut     `json:"when_somebody_is_back" jsonschema:"description=left alone"`
+	Ahead    outlookOut     `json:"when_somebody_is_back" jsonschema:"description=if nothing is done"`
 	Change   changeOut      `json:"change"`
-	Doses    []doseOut      `json:"doses" jsonschema:"description=the last ones: what was foretold, and what was found"`
+	Doses    []doseOut      `json:"doses" jsonschema:"description=the last ones: forecast and result"`
 }
 
 type guessOut struct {
@@ -55,8 +55,8 @@ type outlookOut struct {
 }
 
 type changeOut struct {
-	Times    float64  `json:"times" jsonschema:"description=as strong as in its water, of what nobody takes"`
-	Replaced float64  `json:"topped_up_over" jsonschema:"description=so many times since it was changed whole"`
+	Times    float64  `json:"times" jsonschema:"description=salts that plants do not take up, as a multiple of those in the source water"`
+	Replaced float64  `json:"topped_up_over" jsonschema:"description=how many times since all of it was changed"`
 	Sodium   *float64 `json:"na_mg_l,omitempty"`
 	Chloride *float64 `json:"cl_mg_l,omitempty"`
 	Due      bool     `json:"due"`
@@ -73,7 +73,7 @@ type doseOut struct {
 	Low        float64   `json:"foretold_low" jsonschema:"description=nine times in ten"`
 	High       float64   `json:"foretold_high"`
 	Found      float64   `json:"ph_found"`
-	Alkalinity float64   `json:"alkalinity_mg_l" jsonschema:"description=as it was thought to be, CaCO3"`
+	Alkalinity float64   `json:"alkalinity_mg_l" jsonschema:"description=as it was estimated, as CaCO3"`
 }
 
 // actOut is one thing to do: read, drain, water and so on.
@@ -101,7 +101,7 @@ type readingIn struct {
 	TempC   *float64 `json:"temperature_c,omitempty"`
 	LevelL  *float64 `json:"level_l,omitempty"`
 	RootsCM *float64 `json:"roots_cm,omitempty" jsonschema:"description=of a jar: how far roots hang below the net pot"`
-	DepthCM *float64 `json:"depth_cm,omitempty" jsonschema:"description=read on a stick, instead of the level, where the tank's shape is told"`
+	DepthCM *float64 `json:"depth_cm,omitempty" jsonschema:"description=read on a stick, instead of the level, where the tank’s shape is entered"`
 	With    string   `json:"with,omitempty"`
 	Meter   string   `json:"meter,omitempty" jsonschema:"description=the id of the meter that the pH was read with"`
 	Card    *cardIn  `json:"card,omitempty" jsonschema:"description=a colour that was seen on a card of the school's, instead of the pH"`
@@ -112,7 +112,7 @@ type stockLevelOut struct {
 	ID     uuid.UUID `json:"id"`
 	Name   string    `json:"name"`
 	HoldsL float64   `json:"holds_l" jsonschema:"description=each of the two"`
-	LeftL  *float64  `json:"left_l,omitempty" jsonschema:"description=in each; left out: nothing was mixed yet"`
+	LeftL  *float64  `json:"left_l,omitempty" jsonschema:"description=in each; if left out: nothing was mixed yet"`
 	LDay   float64   `json:"litres_day"`
 	Days   *float64  `json:"days_left,omitempty"`
 }
@@ -219,9 +219,9 @@ type monthOut struct {
 	DrunkL    float64      `json:"drunk_l"`
 	PouredL   float64      `json:"poured_l"`
 	DrainedL  float64      `json:"drained_l"`
-	UnsaidL   float64      `json:"unwritten_l" jsonschema:"description=that must have come without being written down"`
+	UnsaidL   float64      `json:"unwritten_l" jsonschema:"description=that must have been added without being written down"`
 	Pours     int          `json:"pours"`
-	Over      int          `json:"over_roots" jsonschema:"description=pours higher than hanging roots bear"`
+	Over      int          `json:"over_roots" jsonschema:"description=pours that were too high for hanging roots"`
 	Dry       int          `json:"dry" jsonschema:"description=readings at or below where it counts as dry"`
 	LowestCM  *float64     `json:"lowest_cm,omitempty"`
 	HighestCM *float64     `json:"highest_cm,omitempty"`
@@ -260,7 +260,7 @@ func waterOperations() []operation {
 	post, get := http.MethodPost, http.MethodGet
 	return []operation{
 		{
-			Method: get, Path: "/water", Summary: "List every tank’s water and whether it needs something", Query: paging, Out: listOut[waterOut]{},
+			Method: get, Path: "/water", Summary: "List every tank’s solution and whether it needs something", Query: paging, Out: listOut[waterOut]{},
 			Do: func(c *call) (any, error) {
 				all, err := solution.All(c.ctx, c.Store, c.w)
 				if err != nil {
@@ -274,13 +274,13 @@ func waterOperations() []operation {
 			},
 		},
 		{Method: get, Path: "/stock-levels", Summary: "Read what is left in stock bottles", Query: paging, Out: listOut[stockLevelOut]{}, Do: stockLevels},
-		{Method: get, Path: "/tanks/:id/advice", Summary: "Advice: what a tank’s water needs, with its working", Out: adviceOut{}, Do: onTank(nil)},
+		{Method: get, Path: "/tanks/:id/advice", Summary: "Read the advice: what a tank’s solution needs, with its working", Out: adviceOut{}, Do: onTank(nil)},
 		{
-			Method: get, Path: "/tanks/:id/months", Summary: "Read the months of a jar: drunk, poured, and what went against the rule", Out: []monthOut{},
+			Method: get, Path: "/tanks/:id/months", Summary: "Read the months of a jar: what was drunk, what was poured, and pours that were against the rule", Out: []monthOut{},
 			Do: ofPlace(months),
 		},
 		{
-			Method: get, Path: "/tanks/:id/past", Summary: "Read what was read of a tank and done to it, newest first", Query: paging, Out: listOut[pastOut]{},
+			Method: get, Path: "/tanks/:id/past", Summary: "Read a tank’s readings and what was done to it, newest first", Query: paging, Out: listOut[pastOut]{},
 			Do: past,
 		},
 		{
