@@ -1,4 +1,4 @@
-// Package away foretells what stands in a school while nobody is there: what runs dry,
+// Package away forecasts what stands in a school while nobody is there: what runs dry,
 // freezes, leaves its band, overgrows or goes unrinsed, when, what to do about it on the
 // last day and in which order, and what needs somebody nevertheless.
 //
@@ -84,7 +84,7 @@ func Past(s round.Day, days int) (out []Span) {
 // What happens to a thing.
 const (
 	Dry      = "dry"
-	Band     = "band" // its pH or strength leaves what its plants bear
+	Band     = "band" // its pH or strength leaves what its plants tolerate
 	Cold     = "cold"
 	Late     = "late" // it outgrows where it stands
 	Ripe     = "ripe"
@@ -102,7 +102,7 @@ type Thing struct {
 	Says                      say.Text
 	In5, In50                 *time.Time // when it has come to that with a chance of 5 %, and of 50 %; nil: not within a year
 	Chance                    float64    // that it does before somebody is back, left as it is
-	Bears                     float64    // so much chance is borne before anything is done about it
+	Bears                     float64    // so much chance is accepted before anything is done about it
 	Act                       string     // of Acts: what to do on the last day; "": nothing
 	Do                        say.Text
 	Litres                    float64
@@ -113,7 +113,7 @@ type Thing struct {
 	Steps                     []working.Step
 }
 
-// The chances that are borne: of a vessel to run dry; of what is reckoned by usual figures
+// The chances that are accepted: of a vessel to run dry; of what is worked out by usual figures
 // alone, or harms slowly.
 const (
 	dryRisk  = 0.05

@@ -167,7 +167,7 @@ func TestNoTankIsPassedOver(t *testing.T) {
 	}
 }
 
-// Tanks that drink as their records say fall dry as often as is foretold, and those that
+// Tanks that drink as their records say fall dry as often as is forecast, and those that
 // were seen to on the last day almost never.
 func TestTanksFallDryAsOftenAsForetold(t *testing.T) {
 	r := rand.New(rand.NewPCG(7, 9))

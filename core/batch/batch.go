@@ -2,7 +2,7 @@
 // sown is one place for one plant (or one clump); from then on each is still
 // waiting, empty, standing somewhere, lost for a named cause, or taken. The
 // acts that people record are folded in order into a State, and an act that
-// the books cannot bear is refused.
+// the records do not allow is refused.
 //
 //	s, err := batch.Fold(acts) // acts of kind batch.Sow, batch.Count, ...
 //	err = s.Apply(batch.Act{Kind: batch.Close})

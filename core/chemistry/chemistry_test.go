@@ -113,7 +113,7 @@ func phInput(in map[string]any) chemistry.PHInput {
 	}
 }
 
-// Beyond the contract: a dose, foretold forwards, lands on its own target.
+// Beyond the contract: a dose, forecast forwards, lands on its own target.
 func TestContractedDosesLand(t *testing.T) {
 	for _, c := range cases(t, "ph-adjust") {
 		in := phInput(c.Input)

@@ -23,7 +23,7 @@ const (
 	ChlorineForRoots = 0.5
 )
 
-// UnionisedForFish is what of un-ionised ammonia fish bear for long, mg/L as N.
+// UnionisedForFish is what of un-ionised ammonia fish tolerate for long, mg/L as N.
 const UnionisedForFish = 0.02
 
 // ChlorineInput is water with chlorine in it. Concentrations are mg/L as Cl2.

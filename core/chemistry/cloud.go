@@ -101,7 +101,7 @@ func (c *cloud) air(hours, halfLifeH float64) {
 // brings back.
 const hopeless = -45
 
-// read weighs each point by how well it foretold a reading, and forgets the hopeless.
+// read weighs each point by how well it forecast a reading, and forgets the hopeless.
 func (c *cloud) read(ph, err float64) {
 	best := math.Inf(-1)
 	for i := range c.points {

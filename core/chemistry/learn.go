@@ -107,7 +107,7 @@ const (
 // LearnDose answers what the doses so far say about a water, and the next dose that
 // cannot hurt. Alkalinity and the first true pH are unknown; each pair of them on a
 // grid is run through the history by the charge balance of PHAdjust, and weighed by
-// how well it foretold the readings (Bayes). Of an acid no more is advised than leaves
+// how well it forecast the readings (Bayes). Of an acid no more is advised than leaves
 // a chance of 1 in 20 to end below the floor and 1 in 100 below pH 5; at first half the
 // mean need, all of it once the readings have told something. With a base everything is
 // mirrored: the floor is a ceiling. It refuses with field.Errors.

@@ -195,7 +195,7 @@ func (f agentFacts) perMole(m *Medium, ph float64, open bool) float64 {
 	return s
 }
 
-// PHAfter foretells the pH once an amount (mL or g) is mixed in, gas kept in.
+// PHAfter forecasts the pH once an amount (mL or g) is mixed in, gas kept in.
 func PHAfter(in PHInput, amount float64) (float64, error) {
 	in.PHTarget = in.PHNow
 	if err := in.check(); err != nil {

@@ -21,7 +21,7 @@ type NightInput struct {
 	NightSDC              float64 // of one night about that
 	ForecastC, ForecastSD float64
 	FrameGainC            float64 // a closed frame, or fleece
-	SafeC                 float64 // what the plants bear once hardened
+	SafeC                 float64 // what the plants stand once hardened
 	UnhardenedC           *float64
 	GoodDays              float64 // outside so far, with UnhardenedC
 	BringInAbove          float64 // chance of harm
@@ -50,8 +50,8 @@ type Night struct {
 	Steps                                []working.Step
 }
 
-// Floor is the lowest night a plant bears after so many good days outside: from what it
-// bears unhardened towards what it bears hardened, two thirds of the way in six days
+// Floor is the lowest night a plant stands after so many good days outside: from what it
+// stands when not hardened off towards what it stands hardened off, two thirds of the way in six days
 // (acclimation after Levitt 1980).
 func Floor(unhardenedC, hardenedC, goodDays float64) float64 {
 	return unhardenedC + (hardenedC-unhardenedC)*(1-math.Exp(-goodDays/acclimation))

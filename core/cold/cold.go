@@ -1,4 +1,4 @@
-// Package cold is what the nights mean for plants out of doors: whether they bear what
+// Package cold is what the nights mean for plants out of doors: whether they stand what
 // is forecast, and how often it has frozen after a date.
 //
 //	site := cold.Site{Ahead: nights}

@@ -8,13 +8,13 @@ import (
 	"ulpa/core/crop"
 )
 
-// Ways in which a school reckons with frost.
+// Ways in which a school deals with frost.
 const (
 	ByRisk  = "risk"  // the day after which frost comes no more often than it takes the risk of
 	ByChart = "chart" // so many weeks after the last frost, as charts have it
 )
 
-// Rule is how a school reckons with frost out of doors.
+// Rule is how a school deals with frost out of doors.
 type Rule struct {
 	Way       string
 	Risk      float64 // share of years

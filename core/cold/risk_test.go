@@ -28,7 +28,7 @@ func winters(years int, south bool) (out []climate.Minimum) {
 	return out
 }
 
-// After its day frost comes no more often than was borne; who bears more goes out no later,
+// After its day frost comes no more often than was accepted; who accepts more goes out no later,
 // hardier plants before tender ones; the south is half a year off.
 func TestPlantsGoOutByTheRisk(t *testing.T) {
 	tomato, lettuce, kale := find(t, "tomato"), find(t, "lettuce"), find(t, "kale")

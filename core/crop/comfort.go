@@ -13,7 +13,7 @@ type Comfort struct {
 	LightMol   float64
 }
 
-// What young leaves bear, and what older ones do, where nothing was measured: starting values.
+// What young leaves tolerate, and what older ones do, where nothing was measured: starting values.
 const (
 	youngShare = 0.6 // of the light, in the nursery
 	leastShare = 0.5 // below it they stretch

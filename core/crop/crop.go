@@ -22,10 +22,10 @@ import (
 	"ulpa/core/say"
 )
 
-// Tender says how much cold a crop bears.
+// Tender says how much cold a crop stands.
 type Tender string
 
-// Hardy bears frost once hardened, HalfHardy a touch of it, TenderCrop none.
+// Hardy stands frost once hardened off, HalfHardy a touch of it, TenderCrop none.
 const (
 	Hardy      Tender = "hardy"
 	HalfHardy  Tender = "half-hardy"

@@ -130,7 +130,7 @@ func TestASchoolsOwnValuesGoFirst(t *testing.T) {
 	require.False(t, ok)
 }
 
-// What comes at a temperature is reckoned from what comes at the best.
+// What comes at a temperature is worked out from what comes at the best.
 func TestSharesByTemperature(t *testing.T) {
 	spinach, _ := crop.Find("spinach")
 	require.InDelta(t, 0.376/0.96, spinach.Shares.At(23), 0.01)

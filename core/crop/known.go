@@ -12,7 +12,7 @@ import (
 
 // known are plants that schools enter under a name of their own and that harm people, by what
 // they are called in the languages of schools and in Latin: what they are stands at whatever is
-// entered so, and not only what its nearest kind says.
+// entered so, and not only what the most similar crop says.
 type known struct {
 	names  []string // as plain reads them
 	like   string   // the catalogue's crop whose caution and food it has; "": its own

@@ -24,7 +24,7 @@ type Crop struct {
 	// below 0 before it.
 	OutWeeks int
 	SafeC    float64 // lowest night it stands unharmed once hardened
-	// UnhardenedC is what it bears on its first night out, from a warm bench.
+	// UnhardenedC is what it stands on its first night out, from a warm bench.
 	UnhardenedC float64
 
 	DepthCM     float64 // of sowing; 0: on the surface

@@ -40,7 +40,7 @@ type Change struct {
 	Assumed bool
 }
 
-// mixture reckons their water with a share of the new: carbon and charge add up, and the air
+// mixture works out their water with a share of the new: carbon and charge add up, and the air
 // that goes through takes no more carbon dioxide out than what they breathe out brings in.
 type mixture struct {
 	m                         chemistry.Medium

@@ -29,7 +29,7 @@ var amount = map[string]int{fish.Nothing: 0, fish.Half: 1, fish.Normal: 2}
 
 // What it advises never makes things worse: more ammonia, a higher pH or less oxygen never lead
 // to more feed; water that is bad is not fed into; and the change it asks for is the one that
-// brings ammonia to half of what fish bear.
+// brings ammonia to half of what fish tolerate.
 func TestNothingWorseLeadsToMoreFeed(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		in := draw(t)

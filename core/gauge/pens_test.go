@@ -11,7 +11,7 @@ import (
 )
 
 // A pen with any slope and offset, put into buffers at whatever temperatures, is found out,
-// and a reading of it is put right; one that is ideal is good, and shows what is so.
+// and a reading of it is corrected; one that is ideal is good, and shows what is so.
 func TestAPenIsFoundOut(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		slope, offset := rapid.Float64Range(0.5, 1.1).Draw(t, "slope"), rapid.Float64Range(-50, 50).Draw(t, "offset")

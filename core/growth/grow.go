@@ -1,4 +1,4 @@
-// Package growth reckons leaves and weight of plants from the light and the warmth that
+// Package growth works out leaves and weight of plants from the light and the warmth that
 // they get.
 //
 //	a, err := growth.Grow(growth.Input{EmergenceDays: 3, LightMol: []float64{17}, TemperatureC: []float64{22}, ...})
@@ -75,7 +75,7 @@ type Answer struct {
 	Steps            []working.Step
 }
 
-// Grow reckons fresh weight and leaves on a day, and the day of a weight. It refuses with
+// Grow works out fresh weight and leaves on a day, and the day of a weight. It refuses with
 // field.Errors.
 func Grow(in Input) (Answer, error) {
 	if err := in.check(); err != nil {

@@ -114,7 +114,7 @@ func TestAPictureIsUprightSmallAndAlone(t *testing.T) {
 }
 
 // A small one stays as large as it is, clear points turn white, and a file that is no picture,
-// that breaks off or that would unfold to more than memory bears is refused beside its field.
+// that breaks off or that would unfold to more than memory allows is refused beside its field.
 func TestWhatIsNoPictureIsRefused(t *testing.T) {
 	var b bytes.Buffer
 	require.NoError(t, png.Encode(&b, image.NewNRGBA(image.Rect(0, 0, 40, 30))))

@@ -52,7 +52,7 @@ func GrownDays(usual int, end calendar.Day, w Weather) int {
 	}
 	usual = min(usual, growth.LastDay/longest)
 	target := weight(usual, func(int) float64 { return usualLightMol }, func(int) float64 { return usualWarmC })
-	low, high := max(1, usual/2), longest*usual // not enough with low, enough with high, or as long as is reckoned
+	low, high := max(1, usual/2), longest*usual // not enough with low, enough with high, or as long as is worked out
 	for low < high {
 		n := (low + high) / 2
 		from := end - calendar.Day(n)

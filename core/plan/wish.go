@@ -32,7 +32,7 @@ func (w Wish) None() bool {
 	return len(w.Pins) == 0 && w.Shift == 0 && w.Plants == 0 && len(w.Wait) == 0 && !w.Skip
 }
 
-// Set says something of a move; what contradicts it is taken back.
+// Set says something of a move; what contradicts it is undone.
 func (w Wish) Set(p Pin) Wish {
 	w.Pins = slices.DeleteFunc(slices.Clone(w.Pins), func(o Pin) bool {
 		if o.Stage != p.Stage || (o.Day > 0) != (p.Day > 0) {
@@ -44,7 +44,7 @@ func (w Wish) Set(p Pin) Wish {
 	return w
 }
 
-// Free takes back what was said of a move.
+// Free removes what was said of a move.
 func (w Wish) Free(stage string) Wish {
 	w.Pins = slices.DeleteFunc(slices.Clone(w.Pins), func(o Pin) bool { return o.Stage == stage })
 	return w

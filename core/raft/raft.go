@@ -1,6 +1,6 @@
 // Package raft is boards with holes that float on water: which hole lies on which board,
 // in what order the boards float, when they move along, what a weekly cohort takes, and what
-// a board has borne.
+// was harvested from a board.
 //
 //	r := raft.Raft{Rows: 4, Columns: 12, Boards: 4}
 //	r.Order()  // [1 2 3 4], from the end where they are planted to the end where they are harvested

@@ -67,7 +67,7 @@ func (v Verdict) DaysLeft(today calendar.Day) int { return int(v.Until - today) 
 const (
 	leafBaseC = 4   // no leaf unfolds below it
 	fresh     = 3   // days for which what was seen holds
-	farthest  = 120 // days that are foretold at most
+	farthest  = 120 // days that are forecast at most
 )
 
 // PaceOf is the warmth that a leaf takes when so many stood on a day after half were
@@ -107,7 +107,7 @@ func (g Grown) due(r Rule) calendar.Day {
 }
 
 // Judge applies the rule, and says why. What is seen counts from
-// the day it was seen and goes before age: age, or the leaves that its warmth foretells,
+// the day it was seen and goes before age: age, or the leaves that its warmth forecasts,
 // only say when to look. A rule of age alone is judged by age.
 func Judge(r Rule, g Grown) Verdict {
 	var met, unmet []say.Text

@@ -37,7 +37,7 @@ func FeederOf(c crop.Crop) string {
 	return "medium"
 }
 
-// SunOf is how much sun a crop wants: leaves and herbs bear half of a day's shade, whatever
+// SunOf is how much sun a crop wants: leaves and herbs tolerate half of a day's shade, whatever
 // fruits, roots or flowers does not.
 func SunOf(c crop.Crop) string {
 	if c.Kind == "leaf" || c.Kind == "herb" {

@@ -120,7 +120,7 @@ type delivery struct {
 	climb  [2]float64 // plants at which the chance is one half, and about how far it climbs
 }
 
-// newDelivery reckons the chances up to the most plants. One plant more adds, for each
+// newDelivery works out the chances up to the most plants. One plant more adds, for each
 // number that was usable among the others, the chance that it is usable too times what it
 // helps; where that is nothing, nothing is summed.
 func newDelivery(in OrderInput) *delivery {

@@ -89,7 +89,7 @@ type adviser struct {
 	t     Tank
 	now   time.Time
 	next  Visit
-	level float64 // as reckoned now
+	level float64 // as worked out now
 }
 
 // Advise says what to do about a tank before the next visit, in the reader's units: what
@@ -160,7 +160,7 @@ func (a *adviser) phError() float64 {
 	return gauge.PenError
 }
 
-// done foretells what comes of the plan.
+// done forecasts what comes of the plan.
 func (a *adviser) done() Advice {
 	a.Expect = a.t.State.clone()
 	if !a.Plan.Empty() {

@@ -8,11 +8,11 @@ import (
 )
 
 // Course is what is known of how a tank runs by itself: since when its figures have, and
-// what it did from one reading to the next, beside what had been foretold.
+// what it did from one reading to the next, beside what had been forecast.
 type Course struct {
 	PHAt      *time.Time `json:"ph_at,omitempty"`    // when the pH was read, if nothing went in since
 	PHError   float64    `json:"ph_error,omitempty"` // how far that reading may be out
-	ECAt      *time.Time `json:"ec_at,omitempty"`    // when the strength was read, or reckoned as something went in
+	ECAt      *time.Time `json:"ec_at,omitempty"`    // when the strength was read, or worked out as something went in
 	ECLevelL  float64    `json:"ec_level_l,omitempty"`
 	Stretches []Stretch  `json:"stretches,omitempty"` // the last few, oldest first
 }
@@ -26,7 +26,7 @@ type Stretch struct {
 	Dosed bool      `json:"dosed,omitempty"`
 }
 
-// Found is a figure as it was at first, as it was foretold with its standard error, and as
+// Found is a figure as it was at first, as it was forecast with its standard error, and as
 // it was then found.
 type Found struct {
 	Days     float64 `json:"days"`
@@ -39,10 +39,10 @@ type Found struct {
 	ReadL    float64 `json:"read_l,omitempty"` // and those that then had
 }
 
-// Off is how many standard errors what was found lies off what was foretold.
+// Off is how many standard errors what was found lies off what was forecast.
 func (f Found) Off() float64 { return (f.Read - f.Foretold) / math.Max(f.Error, 1e-9) }
 
-// Guess is a figure as it is foretold, with its standard error.
+// Guess is a figure as it is forecast, with its standard error.
 type Guess struct{ Mean, Error float64 }
 
 // Outside is the chance that it lies below or above a band.
@@ -165,7 +165,7 @@ func (s *State) strength(litres, drunk, sd float64) *Guess {
 	return &Guess{max(0, mean), math.Sqrt(2*ECError*ECError + byShare*byShare + byDrunk*byDrunk)}
 }
 
-// find writes down what a reading says beside what was foretold, before it is taken in.
+// find writes down what a reading says beside what was forecast, before it is taken in.
 func (s *State) find(spec Spec, r Reading, at time.Time) {
 	plants := 0
 	if s.Plants != nil {

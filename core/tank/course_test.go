@@ -24,7 +24,7 @@ func (c *course) run(days float64) {
 	c.ec, c.ph = salts/c.litres, c.ph+c.creep*days
 }
 
-// From reading to reading a tank's own course is learned: what was foretold holds nine of
+// From reading to reading a tank's own course is learned: what was forecast holds nine of
 // ten findings, and the share of salts that plants take and the creep of the pH come out.
 func TestTheCourseOfATankIsLearned(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {

@@ -1,4 +1,4 @@
-// Package tank keeps what is known of a tank, foretells it, doubts what cannot be, and advises what
+// Package tank keeps what is known of a tank, forecasts it, doubts what cannot be, and advises what
 // to do next. Volumes are litres, strengths mS/cm at 25 °C, doses millilitres or grams.
 //
 // The idea: a State is folded from readings and treatments, one after the other, and remembers of

@@ -76,7 +76,7 @@ func Doubts(spec Spec, s State, r Reading, at time.Time) []Doubt {
 	return out
 }
 
-// farLevel is the share of a tank by which a level may lie off what is reckoned.
+// farLevel is the share of a tank by which a level may lie off what is worked out.
 const farLevel = 0.2
 
 // levelDoubt is what to ask about a level that neither what it drinks nor what was written

@@ -78,7 +78,7 @@ type way struct{ phosphorus, gasHalfLifeH float64 }
 const firstShare, provenShare = 0.25, 0.5
 
 // firstShare is that of a product: more of one whose doses this water has shown to do what was
-// foretold of them.
+// forecast of them.
 func (s State) firstShare(with chemistry.Product) float64 {
 	if s.Before != nil && slices.ContainsFunc(s.Before.Events, func(e Dated) bool { return e.Dose != nil && *e.Dose == with }) {
 		return provenShare

@@ -334,7 +334,7 @@ func (s *State) thirst(spec Spec, plants int, now, until time.Time) vessel.Thirs
 			t.Record = append(t.Record, vessel.Drunk{FromDay: to - x.Days, ToDay: to, Litres: litres})
 		}
 	}
-	for i := 1; i < len(t.Record); i++ { // days are reckoned back from now and rounded
+	for i := 1; i < len(t.Record); i++ { // days are worked out back from now and rounded
 		t.Record[i].FromDay = max(t.Record[i].FromDay, t.Record[i-1].ToDay)
 	}
 	if len(t.Record) == 0 {

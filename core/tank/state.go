@@ -8,7 +8,7 @@ import (
 )
 
 // State is what a tank holds as far as anybody knows: as it was read, and as it is
-// reckoned since from what was done.
+// worked out since from what was done.
 type State struct {
 	V          int                `json:"v"` // the StateVersion that made it
 	LevelL     *float64           `json:"level_l,omitempty"`
@@ -120,7 +120,7 @@ func (s *State) Read(spec Spec, r Reading, at time.Time) {
 	s.ReadAt, s.TreatedAt = &at, nil
 }
 
-// Treat takes what was added into the state and reckons where the tank then stands.
+// Treat takes what was added into the state and works out where the tank then stands.
 // Volumes mix linearly; alkalinity follows the water in and the acid out.
 func (s *State) Treat(spec Spec, t Treatment, at time.Time) {
 	s.V = StateVersion
@@ -205,7 +205,7 @@ func (s *State) dose(spec Spec, t Treatment, total float64, at time.Time) {
 		}
 		s.Brought = brought
 	}
-	s.DosedAt = &at // from here on the alkalinity is the one reckoned
+	s.DosedAt = &at // from here on the alkalinity is the one worked out
 }
 
 // unsettled tells whether the spell's fresh water still holds the gas it came with.

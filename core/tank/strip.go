@@ -19,10 +19,10 @@ type Mark struct {
 	At    time.Time
 	CM    float64 // over the floor
 	Litre float64
-	Read  bool    // by somebody; else reckoned from what it drinks
+	Read  bool    // by somebody; else worked out from what it drinks
 	Hang  bool    // roots hung free by what was known then
 	Pour  float64 // litres that came then, negative: that went
-	Over  bool    // poured higher than roots that hang bear
+	Over  bool    // poured higher than roots that hang tolerate
 	Dry   bool    // read at or below where it counts as dry
 }
 

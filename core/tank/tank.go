@@ -269,7 +269,7 @@ func (t Treatment) Check(s Spec, before State, at time.Time) error {
 	e.Require(t.Amount == 0 || t.Agent == s.Acid.Agent || t.Agent == s.Base.Agent, "agent", "is not on this tank's shelf")
 	e.Require(!t.Empty(), "water", "enter what was added or drained")
 	if before.LevelL != nil && len(e) == 0 {
-		// What was drunk since the level was read may be less than is reckoned, or more.
+		// What was drunk since the level was read may be less than is worked out, or more.
 		now := before.LevelOn(s, at)
 		e.Require(t.DrainL <= *before.LevelL+0.01, "drain", "is more than the %s in it", say.Of(*before.LevelL, unit.Litre))
 		e.Require(max(0, now-t.DrainL)+t.WaterL <= s.CapacityL*1.02+0.01, "water", "would overflow: it holds %s", say.Of(s.CapacityL, unit.Litre))

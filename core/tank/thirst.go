@@ -109,7 +109,7 @@ func (s *State) Uses(spec Spec, plants int) vessel.Use {
 	return vessel.Use{MeanLDay: mean, SDLDay: StartSpread * mean}
 }
 
-// LevelOn reckons the level at a time from when it was last known; 0 when dry, and full
+// LevelOn works out the level at a time from when it was last known; 0 when dry, and full
 // when it never was.
 func (s *State) LevelOn(spec Spec, at time.Time) float64 {
 	if s.LevelL == nil {

@@ -68,7 +68,7 @@ const (
 	dayHours = 12.0
 )
 
-// Stopped is how long plants bear it when nothing flows.
+// Stopped is how long plants stand it when nothing flows.
 type Stopped struct {
 	DayHours, NightHours float64
 	Steps                []working.Step

@@ -18,14 +18,14 @@ type PotsInput struct {
 	Count    int      // 0 or more
 	FillCM   *float64 // nil: to its height
 	Settling float64  // 0 to 0.6
-	BagL     *float64 // of mix; nil: no bags are reckoned
+	BagL     *float64 // of mix; nil: no bags are worked out
 }
 
 // Pots is what they take, in litres.
 type Pots struct {
 	PotL, FilledL float64  // one, to the brim and as it is filled
 	MixL          float64  // loose, for all of them
-	Bags          *int     // whole ones; nil: not reckoned
+	Bags          *int     // whole ones; nil: not worked out
 	LeftL         *float64 // of the last bag
 	Steps         []working.Step
 }

@@ -208,7 +208,7 @@ func withPlace(batch uuid.UUID, place *uuid.UUID) []uuid.UUID {
 }
 
 // OnBatch records an act and keeps cells, ports, stands and counts beside it,
-// or refuses it when the books cannot bear it. The same id twice is one act.
+// or refuses it when the records do not allow it. The same id twice is one act.
 func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error) {
 	row, err := tx.LockBatch(ctx, b.Batch) // acts on a batch come one after another
 	if err != nil {

@@ -1,6 +1,6 @@
 // Package ledger writes facts and keeps the present state beside them.
 //
-// The idea: what happened is an entry, and an entry is never changed. A mistake is put right by
+// The idea: what happened is an entry, and an entry is never changed. A mistake is corrected by
 // another entry that corrects it and takes its place in line. All else follows: what stands where,
 // how full a tank is, how many came up are folded from the entries in the order in which things
 // happened, and kept beside them only so that pages need not fold. [Audit] folds everything anew

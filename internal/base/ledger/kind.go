@@ -10,7 +10,7 @@ import (
 )
 
 // Kind declares a kind of entry, once, with its area: what it says, how it folds into the
-// present, what of it can be put right, and what is refused then. T is the entry's data.
+// present, what of it can be corrected, and what is refused then. T is the entry's data.
 type Kind[T any] struct {
 	Name string
 	// Act is folded into the books of its batch by core/batch; Tank into its tank. A kind
@@ -20,16 +20,16 @@ type Kind[T any] struct {
 	Says func(T) say.Text
 	// Free entries may name what is retired: a note about it, or what is still counted of it.
 	Free bool
-	// Fields are what is asked for and can be put right in place. Without any an entry is
-	// taken back and done again.
+	// Fields are what is asked for and can be corrected in place. Without any an entry is
+	// undone and done again.
 	Fields []Field[T]
-	// Right checks an entry that is put right as a new one is checked, and returns it as it
+	// Right checks an entry that is corrected as a new one is checked, and returns it as it
 	// is kept; nil lets it pass.
 	Right func(context.Context, *store.Tx, Entry, T) (T, error)
-	// Gone takes along what is kept beside an entry that is taken back; nil: nothing is.
+	// Gone takes along what is kept beside an entry that is undone; nil: nothing is.
 	Gone func(context.Context, *store.Tx, T) error
-	// Settle brings what is kept beside in step, after an entry about these things was put
-	// right or taken back; nil: nothing is kept.
+	// Settle brings what is kept beside in step, after an entry about these things was corrected
+	// or undone; nil: nothing is kept.
 	Settle func(context.Context, *store.Tx, Things) error
 }
 
@@ -82,7 +82,7 @@ func Kinds() (names []string) {
 	return names
 }
 
-// InputsOf is what of an entry can be put right in place; nothing: it is taken back and
+// InputsOf is what of an entry can be corrected in place; nothing: it is undone and
 // done again.
 func InputsOf(name string) []Input {
 	if k := kinds[name]; k != nil {

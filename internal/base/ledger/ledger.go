@@ -118,7 +118,7 @@ func Correct(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, values map[
 	})
 }
 
-// TakeBack takes an entry back, under the same condition.
+// TakeBack undoes an entry, under the same condition.
 func TakeBack(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID) error {
 	return replace(ctx, tx, id, wrong, func(old Entry, k kind) (string, any, error) {
 		return Void.Name, Taken{Kind: old.Kind, Data: old.Data}, k.gone(ctx, tx, old.Data)

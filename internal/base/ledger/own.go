@@ -26,7 +26,7 @@ var Noted = Declare(Kind[Note]{
 	Right:  func(_ context.Context, _ *store.Tx, _ Entry, n Note) (Note, error) { return NewNote(n.Text) },
 })
 
-// Void takes an entry back; its note says what that said.
+// Void undoes an entry; its note says what that said.
 var Void = Declare(Kind[Taken]{Name: "void", Free: true, Says: func(t Taken) say.Text {
 	if t.Kind == "" {
 		return say.T("Undid: %s", t.Text)
@@ -34,14 +34,14 @@ var Void = Declare(Kind[Taken]{Name: "void", Free: true, Says: func(t Taken) say
 	return say.T("Undid: %s", Sentence(t.Kind, t.Data))
 }})
 
-// Taken is what was taken back.
+// Taken is what was undone.
 type Taken struct {
 	Kind string          `json:"kind,omitempty"`
 	Data json.RawMessage `json:"data,omitempty"`
 	Text string          `json:"text,omitempty"` // its sentence, as earlier releases kept it
 }
 
-// NewNote is a note as it is kept, at first and when it is put right.
+// NewNote is a note as it is kept, at first and when it is corrected.
 func NewNote(text string) (Note, error) {
 	n := Note{Text: strings.TrimSpace(text)}
 	if n.Text == "" || utf8.RuneCountInString(n.Text) > 4000 {
@@ -50,7 +50,7 @@ func NewNote(text string) (Note, error) {
 	return n, nil
 }
 
-// RightAct checks an act on a batch that is put right; the fold says the rest.
+// RightAct checks an act on a batch that is corrected; the fold says the rest.
 func RightAct(_ context.Context, _ *store.Tx, _ Entry, a batch.Act) (batch.Act, error) {
 	return a, a.Check()
 }

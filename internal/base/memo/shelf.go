@@ -48,7 +48,7 @@ func (r Rows) hit(c Row) bool {
 	case c.Of != takenBack:
 		return false // an entry is told of each thing that it is about
 	}
-	for x := range r { // whatever kind of entry it takes back
+	for x := range r { // whatever kind of entry it undoes
 		if x.entry() && (x.Thing == uuid.Nil || x.Thing == c.Thing) {
 			return true
 		}

@@ -32,7 +32,7 @@ func TestAShelfGivesWhatIsTrue(t *testing.T) {
 					r := memo.Row{Of: kinds[rng.IntN(len(kinds))], Thing: thing(1 + rng.IntN(3))}
 					next[r]++
 					rows = append(rows, r)
-					if r.Of == "entry:void" { // takes back an entry of any kind about the thing
+					if r.Of == "entry:void" { // undoes an entry of any kind about the thing
 						next[memo.Row{Of: "entry:note", Thing: r.Thing}]++
 						next[memo.Row{Of: "entry:look", Thing: r.Thing}]++
 					}

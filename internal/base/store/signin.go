@@ -121,7 +121,7 @@ func (s *Store) WayBackOf(ctx context.Context, hash []byte) (school, person uuid
 	return school, person, translate(err)
 }
 
-// SecondProof is the secret of somebody's second proof, since when it is asked for (nil: it
+// SecondProof is the secret of somebody's two-step sign-in, since when it is asked for (nil: it
 // is being set up), and the last step that opened; ErrNotFound when there is none.
 func (s *Store) SecondProof(ctx context.Context, w who.Who) (secret []byte, since *time.Time, last int64, err error) {
 	err = s.in(ctx, w, "BEGIN READ ONLY", func(tx *Tx) error {

@@ -42,7 +42,7 @@ func (k Kind) Words() say.Words {
 type Ability int
 
 // What a crew may not, but for what its coordinator switches on (Sow, Close, Plan): dose
-// acid or alkali, put right what others wrote, see settings.
+// acid or alkali, correct what others wrote, see settings.
 const (
 	_        Ability = iota
 	Measure          // read meters, count, look
@@ -80,7 +80,7 @@ type Who struct {
 	DayEnds    int
 	South      bool     // of the equator
 	Scope      string   // of a program's key
-	MustProve  bool     // a second proof is asked for, and there is none yet
+	MustProve  bool     // two-step sign-in is asked for, and there is none yet
 	CrewMay    []string // what crews may beside what every crew may
 	Sessions   int      // the number that sessions of this person carry; others are over
 }

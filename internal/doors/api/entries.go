@@ -16,7 +16,7 @@ import (
 	"ulpa/internal/work/notebook"
 )
 
-// entryOperations read the notebook, write in it and put it right.
+// entryOperations read the notebook, write in it and correct it.
 func entryOperations() []operation {
 	get, post := http.MethodGet, http.MethodPost
 	return []operation{

@@ -410,7 +410,7 @@ func rawGet(p program, path, tag string) int {
 	return p.ask("GET", path, nil, "If-None-Match", tag).Code
 }
 
-// One of every kind of thing is copied, changed, retired, taken back and deleted by a
+// One of every kind of thing is copied, changed, retired, undone and deleted by a
 // program, each time under its tag; what something hangs on stays.
 func TestThingsOfEveryKind(t *testing.T) {
 	p, d := newProgram(t)

@@ -10,7 +10,7 @@ import (
 )
 
 // Outcome is what a form that was kept leads to: a sentence, with the entry that can be
-// taken back, on a page.
+// undone, on a page.
 type Outcome struct {
 	Says say.Text
 	Undo uuid.UUID

@@ -47,7 +47,7 @@ type Config struct {
 	Moved  map[string]string                                                     // where earlier addresses lead; one that ends in / says it of all below
 	Strip  func(context.Context, *store.Store, who.Who, *url.URL) (Strip, error) // what stands beside every page
 	ToTell func(context.Context, *store.Store, who.Who) ([]Told, error)          // what a school still has to tell about itself
-	// Unproved tells the paths that are open to who must set up a second proof first.
+	// Unproved tells the paths that are open to who must set up two-step sign-in first.
 	Unproved func(path string) bool
 	Load     func(ctx context.Context, s *store.Store, person who.Who) (who.Who, error)
 }

@@ -125,7 +125,7 @@ func (s *Server) spoken(r *http.Request) say.Reader {
 	return say.Reader{Tongue: words.Find(tag)}
 }
 
-// say leaves a sentence for the next page, with an entry that can be taken back.
+// say leaves a sentence for the next page, with an entry that can be undone.
 func (s *Server) say(c *gin.Context, sentence string, undo uuid.UUID) {
 	ctx := c.Request.Context()
 	s.sessions.Put(ctx, "flash", sentence)
@@ -189,7 +189,7 @@ func (s *Server) Mark(c *gin.Context) string {
 	return token
 }
 
-// half is a sign-in of which the second proof is still to come: for some minutes.
+// half is a sign-in of which the two-step sign-in is still to come: for some minutes.
 const halfFor = 10 * 60
 
 // EnterHalf remembers who gave the right password and has still to prove a second time.

@@ -14,7 +14,7 @@ import (
 
 // The season's forms as the page serves them: a sowing is pinned, freed and left out, a day
 // that is closed is refused beside its field with what was typed, the plan is kept, and what
-// grew in a bed is written down and taken back.
+// grew in a bed is written down and undone.
 func TestSeasonForms(t *testing.T) {
 	t.Parallel()
 	planASeason(t, newHouse(t).adult(t, demo.People[0]))

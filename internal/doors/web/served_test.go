@@ -130,7 +130,7 @@ func text(n *html.Node) string {
 	return strings.Join(strings.Fields(s.String()), " ")
 }
 
-// What is typed into a look is kept, the height too; and put right it comes back as it was.
+// What is typed into a look is kept, the height too; and corrected it comes back as it was.
 func TestALookIsKeptWhole(t *testing.T) {
 	t.Parallel()
 	h := newHouse(t)
@@ -192,7 +192,7 @@ func TestAHarvestBeyondBeliefIsAskedAbout(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(page))
 }
 
-// A figure of nothing is a figure: what is put right keeps it.
+// A figure of nothing is a figure: what is corrected keeps it.
 func TestZeroIsPutRightAsZero(t *testing.T) {
 	t.Parallel()
 	h := newHouse(t)

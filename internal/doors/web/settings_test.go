@@ -25,7 +25,7 @@ var (
 	likeLink    = regexp.MustCompile(`href="(/settings/[a-z-]+\?like=[0-9a-f-]+)#form"`)
 )
 
-// One of everything that the settings list is copied, changed, retired, taken back and
+// One of everything that the settings list is copied, changed, retired, undone and
 // deleted, by the forms that the pages serve; what something hangs on cannot be deleted.
 func TestOneOfEverythingIsChanged(t *testing.T) {
 	t.Parallel()

@@ -84,7 +84,7 @@ func free(path string) bool {
 		strings.HasPrefix(path, "/calendar/")
 }
 
-// unproved tells the paths that are open to a coordinator who must set up a second proof.
+// unproved tells the paths that are open to a coordinator who must set up two-step sign-in.
 func unproved(path string) bool {
 	return path == "/me" || strings.HasPrefix(path, "/me/") || strings.HasPrefix(path, "/sign-out") || path == "/units"
 }

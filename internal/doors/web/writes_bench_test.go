@@ -194,7 +194,7 @@ func (l *load) slowest() string {
 }
 
 // BenchmarkWhileWriting prints what pages take while a program writes: in the demo, with five years
-// behind it, and with 3,000 open batches; and by doubling how much the machine bears.
+// behind it, and with 3,000 open batches; and by doubling how much the machine can do.
 func BenchmarkWhileWriting(b *testing.B) {
 	fiveYears := demo.Busy(5)
 	district := fiveYears

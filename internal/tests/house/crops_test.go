@@ -69,7 +69,7 @@ func TestAPlannedSowingIsAskedForUntilItIsDone(t *testing.T) {
 }
 
 // What a school knows of a crop is its own, all or nothing, and what the
-// program reckons with.
+// program uses.
 func TestASchoolsCropValuesAreWhatIsReckonedWith(t *testing.T) {
 	t.Parallel()
 	f := newFixture(t)
@@ -100,7 +100,7 @@ func (f fixture) lots(t *testing.T) []seeds.Packet {
 	return shelf.Packets
 }
 
-// A crop of a school's own begins as the nearest kind, is sown and judged by its own values,
+// A crop of a school's own begins as the most similar crop, is sown and judged by its own values,
 // and whatever is of it follows its name; nobody has one that was never told.
 func TestACropOfOnesOwn(t *testing.T) {
 	t.Parallel()

@@ -45,7 +45,7 @@ func tankCalled(t *testing.T, d testdb.DB, name string) solution.Page {
 	return solution.Page{}
 }
 
-// Fish that died are gone until the entry is taken back, nobody loses more than swim there,
+// Fish that died are gone until the entry is undone, nobody loses more than swim there,
 // what was changed asks to be read, and water that harms them is on the round at once.
 func TestFishInTheBooks(t *testing.T) {
 	t.Parallel()
@@ -91,7 +91,7 @@ func TestFishInTheBooks(t *testing.T) {
 }
 
 // Stock bottles empty by what tanks took and fill by what was mixed, and both come back with
-// an entry that is taken back; a solution is made to the strength that is asked, and no
+// an entry that is undone; a solution is made to the strength that is asked, and no
 // weaker than its water.
 func TestStockBottlesAndStrength(t *testing.T) {
 	t.Parallel()
@@ -169,8 +169,8 @@ func TestAColourIsJudgedByTheHouse(t *testing.T) {
 	require.ErrorContains(t, solution.LogReading(ctx, d.Store, ines, r), "replaces the pH")
 }
 
-// Over a long weekend: what was foretold when the last one left stands beside what is found,
-// a reading put right changes what was found and not what was foretold, and the last doses
+// Over a long weekend: what was forecast when the last one left stands beside what is found,
+// a reading corrected changes what was found and not what was forecast, and the last doses
 // are looked back on with what was known before them.
 func TestAfterAClosure(t *testing.T) {
 	t.Parallel()

@@ -95,7 +95,7 @@ func Example_reading() {
 	// <nil> Long table needs something: false
 }
 
-// What was cut is weighed, looked up in the notebook, and taken back.
+// What was cut is weighed, looked up in the notebook, and undone.
 func Example_harvest() {
 	d, ines, end := school()
 	defer end()

@@ -47,7 +47,7 @@ func inStep(t *testing.T, d testdb.DB, w who.Who) {
 	}))
 }
 
-// grams is a harvest put right.
+// grams is a harvest corrected.
 func grams(g float64) map[string]any { return map[string]any{"grams": &g} }
 
 func read[T any](t *testing.T, d testdb.DB, w who.Who, f func(*store.Tx) (T, error)) (out T) {

@@ -14,7 +14,7 @@ import (
 	"ulpa/internal/work/seeds"
 )
 
-// A harvest that was taken back is in the list no more, and one that was put right is there once,
+// A harvest that was undone is in the list no more, and one that was corrected is there once,
 // as it is now.
 func TestTheListOfHarvestsIsOfWhatIsSo(t *testing.T) {
 	t.Parallel()
@@ -41,7 +41,7 @@ func TestTheListOfHarvestsIsOfWhatIsSo(t *testing.T) {
 	require.Len(t, list(), before)
 }
 
-// A packet that is retired is offered nowhere, and one taken back into use is again.
+// A packet that is retired is offered nowhere, and one restored is again.
 func TestRetiredPacketsAreNotOffered(t *testing.T) {
 	t.Parallel()
 	f := newFixture(t)

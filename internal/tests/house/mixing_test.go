@@ -18,7 +18,7 @@ import (
 )
 
 // A sheet counts with what the water brings; what was weighed leaves the shelf, once, and comes
-// back with an entry that is taken back; a crew weighs no dry salts, and a slip of the comma is
+// back with an entry that is undone; a crew weighs no dry salts, and a slip of the comma is
 // asked about.
 func TestAMixedSolutionLeavesTheShelf(t *testing.T) {
 	t.Parallel()

@@ -101,7 +101,7 @@ func TestPotsAddUp(t *testing.T) {
 }
 
 // Days in a pot only say when to look; roots that hold ask for the next pot, and potted on
-// nothing is known of them any more. A wrong potting that is taken back was none.
+// nothing is known of them any more. A wrong potting that is undone was none.
 func TestAPotIsLeftWhenItsRootsHold(t *testing.T) {
 	t.Parallel()
 	f := newFixture(t)

@@ -33,7 +33,7 @@ func longTable(t require.TestingT, d testdb.DB, ines who.Who) rafts.Raft {
 
 // The advice of a raft, followed to its end, each act sent twice: a board is harvested, goes
 // round, is planted, and says afterwards what it bore; what was seen before somebody else
-// acted is refused; what is taken back was not.
+// acted is refused; what is undone was not.
 func TestABoardGoesRound(t *testing.T) {
 	t.Parallel()
 	d := testdb.Demo(t)
@@ -95,7 +95,7 @@ func TestABoardGoesRound(t *testing.T) {
 	inStep(t, d, ines)
 }
 
-// Whatever order boards are brought into and whatever of it is taken back, they float as the
+// Whatever order boards are brought into and whatever of it is undone, they float as the
 // last of what still stands says, and every plant is on one board.
 func TestBoardsFloatAsWasWritten(t *testing.T) {
 	t.Parallel()

@@ -25,8 +25,8 @@ import (
 	"ulpa/internal/work/upkeep"
 )
 
-// What is retired is named by no new entry, whichever way it is named, but for a note; taken back
-// into use it is again. What was written before can still be put right.
+// What is retired is named by no new entry, whichever way it is named, but for a note; restored
+// it is named again. What was written before can still be corrected.
 func TestNothingNewNamesWhatIsRetired(t *testing.T) {
 	t.Parallel()
 	f := newFixture(t)

@@ -36,7 +36,7 @@ func inRollups(t *testing.T, ownerURL string) (buckets int) {
 }
 
 // Roll-ups follow the readings however these arrive: in order, late, in
-// between, put right, and twice.
+// between, corrected, and twice.
 func TestRollUpsFollowTheReadings(t *testing.T) {
 	t.Parallel()
 	d := testdb.Demo(t)

@@ -36,7 +36,7 @@ func (f fixture) begin(t *testing.T, n int) uuid.UUID {
 }
 
 // A test asks for its counts on the round, and when it has ended every sowing of the packet
-// reckons with it; a count that is put right, or taken back, counts as it then stands.
+// uses it; a count that is corrected, or undone, counts as it then stands.
 func TestASeedTestIsReckonedWith(t *testing.T) {
 	t.Parallel()
 	f := newFixture(t)

@@ -15,7 +15,7 @@ import (
 	"ulpa/internal/work/trays"
 )
 
-// Plants close up, go into another tray, and come back when that is taken back; no cell is
+// Plants close up, go into another tray, and come back when that is undone; no cell is
 // given twice, and a failed cell of another batch is washed first.
 func TestPlantsGoIntoOtherCells(t *testing.T) {
 	t.Parallel()

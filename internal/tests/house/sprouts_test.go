@@ -27,7 +27,7 @@ import (
 	"ulpa/internal/work/trays"
 )
 
-// A run of sprouts is asked for on the round until it is cut; what was rinsed and taken back
+// A run of sprouts is asked for on the round until it is cut; what was rinsed and undone
 // was not rinsed, and who begins one before a weekend is asked first.
 func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 	t.Parallel()
@@ -106,8 +106,8 @@ func TestARunOfSproutsIsAskedForUntilItIsCut(t *testing.T) {
 		"lettuce is not rinsed")
 }
 
-// A picture stands in the notebook and in its batch's story until its entry is taken back;
-// put right it is the same picture, and what is none leaves nothing.
+// A picture stands in the notebook and in its batch's story until its entry is undone;
+// corrected it is the same picture, and what is none leaves nothing.
 func TestAPictureGoesWithItsEntry(t *testing.T) {
 	t.Parallel()
 	d := testdb.Demo(t)
@@ -204,7 +204,7 @@ func TestCuttingsWaitAndSowingsAreShared(t *testing.T) {
 }
 
 // A tray that is covered, heated and turned asks to be left alone in time, what was done by
-// mistake is taken back, and a weight says how much water is lacking.
+// mistake is undone, and a weight says how much water is lacking.
 func TestATrayIsCaredFor(t *testing.T) {
 	t.Parallel()
 	f := newFixture(t)

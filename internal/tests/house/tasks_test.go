@@ -66,7 +66,7 @@ func TestKindsOfTasksAreWhole(t *testing.T) {
 }
 
 // Whatever comes up on the demo's round in weeks, on working days and before closed ones: it says
-// why, ticked off or put off it is gone, taken back it is there again, and it is about something
+// why, ticked off or put off it is gone, undone it is there again, and it is about something
 // that is there.
 func TestWhatComesUpOnTheRound(t *testing.T) {
 	t.Parallel()

@@ -65,7 +65,7 @@ func TestWhoChangesAThingAtOnce(t *testing.T) {
 }
 
 // What plants stand in cannot be taken from under them, and a tank that is measured anew is
-// reckoned anew.
+// worked out anew.
 func TestAChangeTakesNothingFromUnderPlants(t *testing.T) {
 	t.Parallel()
 	f := newFixture(t)

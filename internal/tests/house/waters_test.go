@@ -15,7 +15,7 @@ import (
 	"ulpa/internal/work/waters"
 )
 
-// A tank reckons with what was measured last of the water it is filled with, and with another
+// A tank uses what was measured last of the water it is filled with, and with another
 // water once it is filled with that; softened water is refused with why.
 func TestATankKnowsItsWater(t *testing.T) {
 	t.Parallel()

@@ -357,7 +357,7 @@ func Grew(ctx context.Context, s *store.Store, w who.Who, year int, put []Put) e
 	})
 }
 
-// Forget takes back that a crop grew in a section.
+// Forget undoes that a crop grew in a section.
 func Forget(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
 	if err := w.Must(who.Plan); err != nil {
 		return err

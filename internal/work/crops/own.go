@@ -22,8 +22,8 @@ type OwnSetup struct {
 	ID      uuid.UUID `json:"id"`
 	Name    string    `json:"name"`
 	Like    string    `json:"nearest"`          // the id of a crop of the catalogue
-	Hazard  string    `json:"hazard,omitempty"` // to take care of; "": as of its name or its nearest kind
-	Food    string    `json:"food,omitempty"`   // is it food; "": as of its nearest kind
+	Hazard  string    `json:"hazard,omitempty"` // to take care of; "": as of its name or the most similar crop
+	Food    string    `json:"food,omitempty"`   // is it food; "": as of the most similar crop
 	Retired bool      `json:"retired,omitempty"`
 	used    bool
 }

@@ -141,7 +141,7 @@ func (o Outlook) can(b Batch, p plan.Pin) error {
 	return e.Err()
 }
 
-// Free takes back what was said of a move of a batch, or, without a stage, all of it.
+// Free removes what was said of a move of a batch, or, without a stage, all of it.
 func Free(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID, stage string) error {
 	return change(ctx, s, w, id, func(_ *store.Tx, _ Outlook, _ Line, b Batch) (plan.Wish, say.Text, error) {
 		if stage == "" {

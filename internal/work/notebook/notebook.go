@@ -185,7 +185,7 @@ func Note(ctx context.Context, s *store.Store, w who.Who, r NoteRequest) error {
 	})
 }
 
-// Undo takes an entry back. A crew may take back its own, not others'.
+// Undo writes that an entry does not count. A crew may undo its own entries, not those of others.
 func Undo(ctx context.Context, s *store.Store, w who.Who, act ledger.Act) error {
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: act.ID, Verb: "notebook.Undo", What: act.On}, func(tx *store.Tx) error {
 		if _, err := mayCorrect(ctx, tx, act.On); err != nil {
@@ -215,9 +215,9 @@ func Entry(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (e ledg
 	return e, err
 }
 
-// Correct puts an entry right: values in its kind's fields (ledger.Field), by name. Both
-// stay readable; only the newer one counts. A kind without fields is put right by taking
-// it back and doing it again.
+// Correct corrects an entry: values in its kind's fields (ledger.Field), by name. Both can still
+// be read; only the newer one counts. An entry of a kind without fields is undone and entered
+// again.
 func Correct(ctx context.Context, s *store.Store, w who.Who, act ledger.Act, values map[string]any) error {
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: act.ID, Verb: "notebook.Correct", What: []any{act.On, values}}, func(tx *store.Tx) error {
 		if _, err := mayCorrect(ctx, tx, act.On); err != nil {

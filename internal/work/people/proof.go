@@ -23,13 +23,13 @@ import (
 	"ulpa/internal/base/who"
 )
 
-// proofStep is how long the figures of a second proof hold (RFC 6238, section 4).
+// proofStep is how long the figures of two-step sign-in hold (RFC 6238, section 4).
 const proofStep = 30 * time.Second
 
 // NewProof is what an app for one-time figures is given: as text, and as a picture to scan.
 type NewProof struct{ Secret, PNG string }
 
-// BeginProof makes the secret of a second proof. It is asked for once it has been proved.
+// BeginProof makes the secret of two-step sign-in. It is asked for once it has been proved.
 func BeginProof(ctx context.Context, s *store.Store, w who.Who) (out NewProof, err error) {
 	if w.Kind == who.Crew {
 		return out, who.ErrNotAllowed
@@ -82,7 +82,7 @@ func ProofBegun(ctx context.Context, s *store.Store, w who.Who) (out NewProof, e
 	return proofOf(w, secret)
 }
 
-// Proves tells whether a person has a second proof.
+// Proves tells whether a person has two-step sign-in.
 func Proves(ctx context.Context, s *store.Store, w who.Who) (bool, error) {
 	_, since, _, err := s.SecondProof(ctx, w)
 	if errors.Is(err, store.ErrNotFound) {
@@ -132,7 +132,7 @@ func Prove(ctx context.Context, s *store.Store, w who.Who, from From, figures st
 	return errors.Join(trail.Note(ctx, s, w, "Wrong two-step code"), ErrWrong)
 }
 
-// EndProof ends somebody's second proof: one's own, or as a coordinator of who lost the
+// EndProof ends somebody's two-step sign-in: one's own, or as a coordinator of who lost the
 // telephone.
 func EndProof(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
 	if id != w.Person {

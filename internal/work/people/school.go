@@ -144,7 +144,7 @@ func SetCrewMay(ctx context.Context, s *store.Store, w who.Who, may []string) er
 	})
 }
 
-// SetProveTwice asks coordinators for a second proof, or does not.
+// SetProveTwice asks coordinators for two-step sign-in, or does not.
 func SetProveTwice(ctx context.Context, s *store.Store, w who.Who, ask bool) error {
 	if err := w.Must(who.People); err != nil {
 		return err

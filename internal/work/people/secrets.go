@@ -213,7 +213,7 @@ func WayBack(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (code
 // ErrNoWay is the answer to a code that lets nobody in.
 var ErrNoWay = say.Wrong("this code does not work (any more); ask for another")
 
-// ReturnBy lets somebody in by a code, with a new password; a second proof is asked for all
+// ReturnBy lets somebody in by a code, with a new password; two-step sign-in is asked for all
 // the same.
 func ReturnBy(ctx context.Context, s *store.Store, code, secret string) (w who.Who, err error) {
 	school, person, err := s.WayBackOf(ctx, codeHash(code))

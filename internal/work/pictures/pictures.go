@@ -27,7 +27,7 @@ import (
 
 // Picture is what an entry keeps of one.
 type Picture struct {
-	Picture uuid.UUID `json:"picture"` // its id, which stays when the entry is put right
+	Picture uuid.UUID `json:"picture"` // its id, which stays when the entry is corrected
 	Width   int       `json:"width"`
 	Height  int       `json:"height"`
 	Note    string    `json:"note,omitempty"`

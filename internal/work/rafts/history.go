@@ -24,7 +24,7 @@ type Went struct {
 	Scrubbed bool // while it was out
 }
 
-// Board is a board with what it has borne.
+// Board is a board with what was harvested from it.
 type Board struct {
 	Raft     raft.Raft
 	Place    site.Contents

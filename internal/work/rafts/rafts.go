@@ -1,5 +1,5 @@
 // Package rafts is boards of plants that float on water and move along as they age: what
-// stands on each, what is to be done today, what comes next, and what a board has borne.
+// stands on each, what is to be done today, what comes next, and what was harvested from a board.
 //
 //	r, err := rafts.Get(ctx, store, who, place, rafts.Asked{})
 //	err = rafts.Plant(ctx, store, who, rafts.PlantRequest{ID: id, Place: place, Batch: batch, Board: 1, Plants: 12})

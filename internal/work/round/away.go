@@ -38,7 +38,7 @@ type Absence struct {
 	Now    time.Time
 }
 
-// Came is a stretch that is over, with what was foretold of it beside what was found.
+// Came is a stretch that is over, with what was forecast of it beside what was found.
 type Came struct {
 	away.Span
 	Tanks []Found
@@ -50,7 +50,7 @@ type Found struct {
 	tank.Stretch
 }
 
-// Away foretells the stretch that follows a day, or the next one when that is 0. A day that
+// Away forecasts the stretch that follows a day, or the next one when that is 0. A day that
 // is followed by none is refused.
 func Away(ctx context.Context, s *store.Store, w who.Who, from calendar.Day) (Absence, error) {
 	walk, err := Today(ctx, s, w)

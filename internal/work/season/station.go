@@ -19,14 +19,14 @@ import (
 	"ulpa/internal/base/who"
 )
 
-// Station is the nearest weather station: its nights, and how the school reckons with frost.
+// Station is the nearest weather station: its nights, and how the school deals with frost.
 type Station struct {
 	Name   string
 	Nights []climate.Minimum
 	Rule   cold.Rule
 }
 
-// UsualFrost is how a school reckons with frost where it has said nothing.
+// UsualFrost is how a school deals with frost where it has said nothing.
 var UsualFrost = cold.Rule{Way: cold.ByRisk, Risk: 0.1, Leeway: 1}
 
 // GetStation reads the station.
@@ -103,7 +103,7 @@ func PutStation(ctx context.Context, s *store.Store, w who.Who, called string, n
 	})
 }
 
-// SetFrostRule sets how the school reckons with frost.
+// SetFrostRule sets how the school deals with frost.
 func SetFrostRule(ctx context.Context, s *store.Store, w who.Who, r cold.Rule) error {
 	if err := w.Must(who.Settings); err != nil {
 		return err

@@ -22,7 +22,7 @@ import (
 
 // Begun is how a test of seed was begun.
 type Begun struct {
-	Test  uuid.UUID `json:"test"` // its id, which stays when the entry is put right
+	Test  uuid.UUID `json:"test"` // its id, which stays when the entry is corrected
 	Seeds int       `json:"seeds"`
 	On    string    `json:"on"`    // paper, bag or tray
 	Light string    `json:"light"` // light or dark

@@ -32,7 +32,7 @@ type PotSetup struct {
 	used     int
 }
 
-// Pot is the size as it is reckoned with.
+// Pot is the size as it is used in sums.
 func (p PotSetup) Pot() potting.Pot {
 	return potting.Pot{TopCM: p.TopCM, BottomCM: p.BottomCM, HeightCM: p.HeightCM, Square: p.Square, Days: p.Days}
 }

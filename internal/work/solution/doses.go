@@ -9,7 +9,7 @@ import (
 	"ulpa/internal/base/ledger"
 )
 
-// DoseFound is a dose of acid or alkali: what was foretold of it, by what was known then,
+// DoseFound is a dose of acid or alkali: what was forecast of it, by what was known then,
 // and what was read afterwards.
 type DoseFound struct {
 	At         time.Time

@@ -217,11 +217,11 @@ type Imported struct {
 	File    string `json:"file"`
 	Rows    int    `json:"rows"`
 	New     int    `json:"new"`
-	Changed int    `json:"changed,omitempty"` // put right
+	Changed int    `json:"changed,omitempty"` // corrected
 }
 
 // Confirm stores a draft's readings, all or none. A reading that is there
-// already with another value is put right; the same file twice changes nothing.
+// already with another value is corrected; the same file twice changes nothing.
 func Confirm(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (out Imported, err error) {
 	if err := w.Must(who.Plan); err != nil {
 		return out, err

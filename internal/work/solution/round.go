@@ -40,7 +40,7 @@ func onRound(ctx context.Context, tx *store.Tx) (out []round.Tank, err error) {
 	return out, nil
 }
 
-// found is what was foretold of a tank over a stretch, beside what it came to.
+// found is what was forecast of a tank over a stretch, beside what it came to.
 func found(t round.Tank, s away.Span) (f walk.Found, ok bool) {
 	for _, x := range t.State.Course.Stretches {
 		if x.Spans(s.Leave, s.Return) {

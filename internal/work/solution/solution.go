@@ -205,7 +205,7 @@ type Page struct {
 	Next     tank.Visit   // when somebody is next there
 	Outlook  tank.Outlook // what it will have come to then
 	Changing tank.Changing
-	Doses    []DoseFound // what was foretold of the last ones beside what was found
+	Doses    []DoseFound // what was forecast of the last ones beside what was found
 	Together int         // so many of its last readings of pH count together
 }
 

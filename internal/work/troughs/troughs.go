@@ -161,7 +161,7 @@ type Trough struct {
 	Source    fish.Source
 }
 
-// Trough is it as it is reckoned with, its water for changes with it.
+// Trough is it as it is used in sums, its water for changes with it.
 func (t Trough) Trough() fish.Trough {
 	out := t.Setup.trough()
 	out.Source = t.Source

@@ -1,5 +1,5 @@
 // Package waters is the waters that go in, and what was measured of each. A tank knows its
-// own: a new analysis goes into what the tank reckons with.
+// own: a new analysis goes into what the tank uses.
 //
 //	list, err := waters.All(ctx, store, who)
 //	err = waters.Analyse(ctx, store, who, id, list[0].ID, water.Analysis{By: water.Drops, Values: values}, time.Time{})
@@ -185,7 +185,7 @@ func All(ctx context.Context, s *store.Store, me who.Who) ([]Water, error) {
 	return full.All(ctx, s, me)
 }
 
-// Into puts what is known of a water into what a tank reckons with.
+// Into puts what is known of a water into what a tank uses.
 func Into(spec *tank.Spec, f water.Facts) {
 	if x, told := f["ec"]; told {
 		spec.WaterEC = x.Value
@@ -195,7 +195,7 @@ func Into(spec *tank.Spec, f water.Facts) {
 	}
 }
 
-// Analyse records what was measured of a water; the tanks that are filled with it reckon with
+// Analyse records what was measured of a water; the tanks that are filled with it use
 // it from then on.
 func Analyse(ctx context.Context, s *store.Store, me who.Who, act ledger.Act, a water.Analysis) error {
 	if err := me.Must(who.Record); err != nil {
@@ -219,7 +219,7 @@ func Analyse(ctx context.Context, s *store.Store, me who.Who, act ledger.Act, a 
 	})
 }
 
-// settle brings what tanks reckon with in step with what is known of their water.
+// settle brings what tanks use in step with what is known of their water.
 func settle(ctx context.Context, tx *store.Tx, waterID uuid.UUID) error {
 	now, err := Read(ctx, tx, waterID)
 	if err != nil {

@@ -131,7 +131,7 @@ func viewOf(o beds.Outlook, book crops.Book, w who.Who, f *face.Form) bedsView {
 				cell := cellView{Year: y}
 				for _, g := range o.In(s.ID, y) {
 					one := grownView{Name: r.Say(grownSays(g))}
-					if g.ID != uuid.Nil { // what stands there now is not taken back here
+					if g.ID != uuid.Nil { // what stands there now is not undone here
 						one.ID = g.ID.String()
 					}
 					cell.Crops = append(cell.Crops, one)

@@ -50,7 +50,7 @@ type mark struct {
 // box is a stretch of days.
 type box struct{ X, W float64 }
 
-// frosty is a stretch of weeks with frost: more often than the school bears, or now and then.
+// frosty is a stretch of weeks with frost: more often than the school accepts, or now and then.
 type frosty struct {
 	box
 	Much bool

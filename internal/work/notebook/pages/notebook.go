@@ -128,7 +128,7 @@ func (s Pages) addNote(c *gin.Context) error {
 		})
 }
 
-// correctView is an entry that is put right.
+// correctView is an entry that is corrected.
 type correctView struct {
 	Path, Was, Back string
 	Form            *face.Form

@@ -13,12 +13,12 @@ import (
 	"ulpa/internal/work/people"
 )
 
-// meView is one's own page: units, language, password, second proof.
+// meView is one's own page: units, language, password, two-step sign-in.
 type meView struct {
 	Form         *face.Form
 	Crew         bool
 	Proves, Must bool
-	Secret       string       // of the second proof that is being set up
+	Secret       string       // of the two-step sign-in that is being set up
 	Picture      template.URL // of the same, to scan
 }
 
@@ -146,7 +146,7 @@ func (s Pages) returnBy(c *gin.Context) error {
 	return s.showCode(c, status, codeView{Form: f})
 }
 
-// proofView asks for the second proof.
+// proofView asks for the two-step sign-in.
 type proofView struct{ Form *face.Form }
 
 func (proofView) Title() say.Text { return say.T("Two-step sign-in") }

@@ -89,7 +89,7 @@ func (s Pages) signIn(c *gin.Context) error {
 	return s.enter(c, w)
 }
 
-// enter begins a session, or asks for the second proof first.
+// enter begins a session, or asks for the two-step sign-in first.
 func (s Pages) enter(c *gin.Context, w who.Who) error {
 	twice, err := people.Proves(c.Request.Context(), s.Store, w)
 	if err != nil {

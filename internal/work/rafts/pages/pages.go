@@ -1,5 +1,5 @@
 // Package pages is rafts as people see and keep them: the water with its boards, what is
-// to be done, what comes in which week, and what a board has borne.
+// to be done, what comes in which week, and what was harvested from a board.
 package pages
 
 import (

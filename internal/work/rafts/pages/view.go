@@ -313,7 +313,7 @@ func (v *raftView) ahead(r rafts.Raft, p say.Reader) {
 // stayView is a line of a board's history.
 type stayView struct{ Code, Path, Crop, From, Until, Days, Came, Became, Grams string }
 
-// boardPage is what a board has borne.
+// boardPage is what was harvested from a board.
 type boardPage struct {
 	ID, Name, Path, Place, Meta string
 	Number                      int

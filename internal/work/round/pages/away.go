@@ -58,7 +58,7 @@ type visitView struct {
 	What []string
 }
 
-// cameView is what was foretold of a tank beside what was found.
+// cameView is what was forecast of a tank beside what was found.
 type cameView struct {
 	solutionview.FoundRow
 	Name, Path string

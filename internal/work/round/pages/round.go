@@ -394,7 +394,7 @@ func walkMarks(walk round.Walk, at *url.URL, p say.Reader) []face.WalkMark {
 	return out
 }
 
-// undo takes an entry back and returns to the page it was undone from.
+// undo removes an entry and returns to the page it was undone from.
 func (s Pages) undo(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)

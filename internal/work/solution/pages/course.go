@@ -13,7 +13,7 @@ import (
 )
 
 // courseView is how a tank runs by itself: where it will be, what it did beside what was
-// foretold, and what has built up in it.
+// forecast, and what has built up in it.
 type courseView struct {
 	Ahead, Runs  string
 	Doses        []doseLine
@@ -24,10 +24,10 @@ type courseView struct {
 	ReadDisagree bool
 }
 
-// doseLine is a dose, with what was foretold of it and found.
+// doseLine is a dose, with what was forecast of it and found.
 type doseLine struct{ When, Dose, Was, Foretold, Found, Water, Says string }
 
-// stretchLine is the time between two readings, with what was foretold of it and found.
+// stretchLine is the time between two readings, with what was forecast of it and found.
 type stretchLine struct {
 	solutionview.FoundRow
 	When string

@@ -45,7 +45,7 @@ const (
 	stripW, stripLeft      = 920.0, 8.0
 	stripTop, stripFloor   = 34.0, 134.0
 	stripPhase, stripH     = 138.0, 170.0
-	stripMonths, stripText = 12, 60.0 // months shown at most; the least width that bears a word
+	stripMonths, stripText = 12, 60.0 // months shown at most; the least width on which a word fits
 )
 
 // stripOf draws the months of a jar; nil: nothing is known of it.

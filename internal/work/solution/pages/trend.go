@@ -44,7 +44,7 @@ func doubtOf(r tank.Reading, u string) float64 {
 	return 0
 }
 
-// crowd is how many marks a trend bears before nobody can tell them apart.
+// crowd is how many marks a trend can show before nobody can tell them apart.
 const crowd = 80
 
 // trendOf draws one quantity over a span. pick takes the figure out of a reading.

@@ -8,7 +8,7 @@ import (
 	"ulpa/core/unit"
 )
 
-// FoundRow is a figure of a tank as it was, as it was foretold, and as it was found.
+// FoundRow is a figure of a tank as it was, as it was forecast, and as it was found.
 type FoundRow struct{ Figure, Was, Foretold, Found, Says string }
 
 // nineInTen findings lie within so many standard errors.

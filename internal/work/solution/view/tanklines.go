@@ -42,7 +42,7 @@ func TankLineOf(t ledger.Tank, a *tank.Advice, p say.Reader) TankLine {
 	if t.State.ECMS != nil {
 		l.EC = p.Figure(*t.State.ECMS, unit.MS)
 	}
-	if t.State.TreatedAt != nil { // reckoned, and not read yet
+	if t.State.TreatedAt != nil { // worked out, and not read yet
 		for _, x := range []*string{&l.PH, &l.EC} {
 			if *x != "" {
 				*x = p.T("about %s", *x)

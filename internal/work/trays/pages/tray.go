@@ -209,7 +209,7 @@ func readMarks(f *face.Form) []batch.Mark {
 }
 
 // undoOfVisit is the entry that undoes a visit when it was one entry; a visit
-// to several batches is taken back in the notebook.
+// to several batches is undone in the notebook.
 func (s Pages) undoOfVisit(c *gin.Context, visit ledger.Act) uuid.UUID {
 	ctx, w := s.Me(c)
 	t, err := trays.Get(ctx, s.Store, w, visit.On)
