@@ -10,6 +10,7 @@ import (
 	"errors"
 	"io"
 	"net/http"
+	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -48,6 +49,19 @@ func refuse(c *gin.Context, p problem) {
 		return
 	}
 	c.Data(p.Status, "application/problem+json", b)
+}
+
+// Nowhere answers a program that asks what is no route; false: it asks for a page.
+func Nowhere(c *gin.Context) bool {
+	if !strings.HasPrefix(c.Request.URL.Path, "/api/") {
+		return false
+	}
+	if c.Writer.Status() == http.StatusMethodNotAllowed { // Allow says which there are
+		refuse(c, problem{Title: "This address is not asked in this way", Status: http.StatusMethodNotAllowed})
+	} else {
+		refuse(c, problem{Title: "There is no such address", Status: http.StatusNotFound})
+	}
+	return true
 }
 
 // compute answers a calculator for anybody: whoever asks is told apart by their address.

@@ -37,8 +37,8 @@ func (c *call) number(name string, usual, low, high int) (int, error) {
 // done is what every act that is written down carries: an id made by whoever writes, so
 // that what is sent twice is kept once, and when it happened.
 type done struct {
-	ID uuid.UUID `json:"id" jsonschema:"description=made by the caller; sent again, it is stored once"`
-	At time.Time `json:"at,omitzero" jsonschema:"description=when it happened; if left out: now"`
+	ID uuid.UUID `json:"id" jsonschema_description:"made by the caller; sent again, it is stored once"`
+	At time.Time `json:"at,omitzero" jsonschema_description:"when it happened; if left out: now"`
 }
 
 type batchOut struct {
@@ -57,7 +57,7 @@ type batchOut struct {
 	Standing  int           `json:"standing"`
 	Taken     int           `json:"taken"`
 	Grams     float64       `json:"harvested_g"`
-	Readiness string        `json:"readiness,omitempty" jsonschema:"description=of those in trays: early, look, ready or late; absent when none are left there"`
+	Readiness string        `json:"readiness,omitempty" jsonschema_description:"of those in trays: early, look, ready or late; absent when none are left there"`
 	Why       string        `json:"why,omitempty"`
 	Where     []spotOut     `json:"where"`
 }
@@ -65,11 +65,11 @@ type batchOut struct {
 // spotOut is where plants or cells of a batch are.
 type spotOut struct {
 	Kind  string      `json:"kind" jsonschema:"enum=cell,enum=port,enum=stand"`
-	In    uuid.UUID   `json:"in" jsonschema:"description=the tray of a cell, the place of a port or a stand"`
-	Name  string      `json:"name,omitempty" jsonschema:"description=of a cell or port, like A1"`
-	State string      `json:"state,omitempty" jsonschema:"description=of a cell: sown, sprouted, thinned, empty or lost"`
+	In    uuid.UUID   `json:"in" jsonschema_description:"the tray of a cell, the place of a port or a stand"`
+	Name  string      `json:"name,omitempty" jsonschema_description:"of a cell or port, like A1"`
+	State string      `json:"state,omitempty" jsonschema_description:"of a cell: sown, sprouted, thinned, empty or lost"`
 	Cause batch.Cause `json:"cause,omitempty"`
-	N     int         `json:"plants,omitempty" jsonschema:"description=plants in one place: how many"`
+	N     int         `json:"plants,omitempty" jsonschema_description:"plants in one place: how many"`
 	Pot   string      `json:"pot,omitempty"`
 }
 
@@ -173,7 +173,7 @@ type sowIn struct {
 	Purpose      string        `json:"purpose,omitempty"`
 	ReadyBy      *calendar.Day `json:"ready_by,omitempty"`
 	Planned      *uuid.UUID    `json:"planned,omitempty"`
-	Hands        []string      `json:"hands,omitempty" jsonschema:"description=crews or initials, who share the cells in this order"`
+	Hands        []string      `json:"hands,omitempty" jsonschema_description:"crews or initials, who share the cells in this order"`
 }
 
 type adoptIn struct {
@@ -181,15 +181,15 @@ type adoptIn struct {
 	Crop    string       `json:"crop"`
 	Variety string       `json:"variety"`
 	Purpose string       `json:"purpose,omitempty"`
-	Since   calendar.Day `json:"since" jsonschema:"description=since about when it has been growing"`
+	Since   calendar.Day `json:"since" jsonschema_description:"since about when it has been growing"`
 	Plants  int          `json:"plants,omitempty"`
 	Place   uuid.UUID    `json:"place,omitzero"`
-	Ports   []string     `json:"ports,omitempty" jsonschema:"description=if left out: the free ones, from the bottom"`
-	Tray    uuid.UUID    `json:"tray,omitzero" jsonschema:"description=instead of a place"`
+	Ports   []string     `json:"ports,omitempty" jsonschema_description:"if left out: the free ones, from the bottom"`
+	Tray    uuid.UUID    `json:"tray,omitzero" jsonschema_description:"instead of a place"`
 	Cells   []string     `json:"cells,omitempty"`
 	Start   string       `json:"start,omitempty" jsonschema:"enum=,enum=bought,enum=struck,enum=divided,enum=planted,enum=pegged"`
-	Signs   []batch.Sign `json:"signs,omitempty" jsonschema:"description=what was wrong with a delivery"`
-	Dead    int          `json:"dead,omitempty" jsonschema:"description=dead on arrival, besides those that are alive"`
+	Signs   []batch.Sign `json:"signs,omitempty" jsonschema_description:"what was wrong with a delivery"`
+	Dead    int          `json:"dead,omitempty" jsonschema_description:"dead on arrival, besides those that are alive"`
 	Sure    bool         `json:"sure,omitempty"`
 }
 
@@ -197,7 +197,7 @@ type markIn struct {
 	Tray  uuid.UUID       `json:"tray"`
 	Cell  string          `json:"cell"`
 	State batch.CellState `json:"state" jsonschema:"enum=sown,enum=sprouted,enum=thinned,enum=empty,enum=lost"`
-	Was   batch.CellState `json:"was,omitempty" jsonschema:"description=what the cell showed; it tells two people's marks apart"`
+	Was   batch.CellState `json:"was,omitempty" jsonschema_description:"what the cell showed; it tells two people's marks apart"`
 	Cause batch.Cause     `json:"cause,omitempty"`
 }
 
@@ -224,12 +224,12 @@ type moveIn struct {
 	From     []spotIn    `json:"from"`
 	To       uuid.UUID   `json:"to"`
 	Ports    []string    `json:"ports,omitempty"`
-	Fill     bool        `json:"fill,omitempty" jsonschema:"description=if left out: the free ports, from the bottom"`
+	Fill     bool        `json:"fill,omitempty" jsonschema_description:"if left out: the free ports, from the bottom"`
 	Lost     []spotIn    `json:"lost,omitempty"`
 	Cause    batch.Cause `json:"cause,omitempty"`
 	RampDays int         `json:"ramp_days,omitempty"`
-	Pot      uuid.UUID   `json:"pot,omitzero" jsonschema:"description=into pots of this size"`
-	Mix      uuid.UUID   `json:"mix,omitzero" jsonschema:"description=they are filled with"`
+	Pot      uuid.UUID   `json:"pot,omitzero" jsonschema_description:"into pots of this size"`
+	Mix      uuid.UUID   `json:"mix,omitzero" jsonschema_description:"they are filled with"`
 	Sure     bool        `json:"sure,omitempty"`
 }
 
@@ -237,7 +237,7 @@ type harvestIn struct {
 	done
 	Grams float64    `json:"grams"`
 	Place *uuid.UUID `json:"place,omitempty"`
-	From  []spotIn   `json:"from,omitempty" jsonschema:"description=plants taken whole; none when only cut"`
+	From  []spotIn   `json:"from,omitempty" jsonschema_description:"plants taken whole; none when only cut"`
 	Sure  bool       `json:"sure,omitempty"`
 }
 

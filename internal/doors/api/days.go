@@ -27,7 +27,7 @@ type schoolOut struct {
 	Now    time.Time    `json:"now"`
 	Today  calendar.Day `json:"today"`
 	Period int          `json:"period_minutes"`
-	May    string       `json:"may" jsonschema:"description=what this key may do: read, measure or all"`
+	May    string       `json:"may" jsonschema_description:"what this key may do: read, measure or all"`
 }
 
 type walkOut struct {
@@ -35,25 +35,25 @@ type walkOut struct {
 	Minutes int          `json:"minutes"`
 	Period  int          `json:"period_minutes"`
 	Stops   []stopOut    `json:"stops"`
-	Away    []fareOut    `json:"before_absence" jsonschema:"description=what will not last until somebody is back"`
+	Away    []fareOut    `json:"before_absence" jsonschema_description:"what will not last until somebody is back"`
 	From    calendar.Day `json:"absent_after"`
 	Back    calendar.Day `json:"back_on"`
 }
 
 type fareOut struct {
 	Key     string         `json:"key"`
-	What    string         `json:"what" jsonschema:"description=dry, band, cold, late, ripe, unrinsed, unfed or unknown"`
+	What    string         `json:"what" jsonschema_description:"dry, band, cold, late, ripe, unrinsed, unfed or unknown"`
 	Name    string         `json:"name"`
 	Place   string         `json:"place"`
 	Says    string         `json:"says"`
-	Chance  float64        `json:"chance" jsonschema:"description=that this happens before somebody is back, if nothing is done"`
-	In5     *time.Time     `json:"by_5_percent,omitempty" jsonschema:"description=when this has happened one time in twenty"`
-	In50    *time.Time     `json:"by_50_percent,omitempty" jsonschema:"description=and one time in two"`
-	Do      string         `json:"do,omitempty" jsonschema:"description=on the last day"`
+	Chance  float64        `json:"chance" jsonschema_description:"that this happens before somebody is back, if nothing is done"`
+	In5     *time.Time     `json:"by_5_percent,omitempty" jsonschema_description:"when this has happened one time in twenty"`
+	In50    *time.Time     `json:"by_50_percent,omitempty" jsonschema_description:"and one time in two"`
+	Do      string         `json:"do,omitempty" jsonschema_description:"on the last day"`
 	Litres  float64        `json:"litres,omitempty"`
 	Minutes int            `json:"minutes,omitempty"`
-	After   float64        `json:"chance_then" jsonschema:"description=once that is done"`
-	Comes   []calendar.Day `json:"somebody_on,omitempty" jsonschema:"description=closed days on which somebody must come"`
+	After   float64        `json:"chance_then" jsonschema_description:"once that is done"`
+	Comes   []calendar.Day `json:"somebody_on,omitempty" jsonschema_description:"closed days on which somebody must come"`
 	Batch   string         `json:"batch,omitempty"`
 	Tray    string         `json:"tray,omitempty"`
 	Tank    string         `json:"tank,omitempty"`
@@ -64,10 +64,10 @@ type awayOut struct {
 	From    calendar.Day `json:"absent_after"`
 	Back    calendar.Day `json:"back_on"`
 	Closed  int          `json:"days"`
-	Litres  float64      `json:"litres" jsonschema:"description=to carry on the last day"`
+	Litres  float64      `json:"litres" jsonschema_description:"to carry on the last day"`
 	Minutes int          `json:"minutes"`
 	Things  []fareOut    `json:"things"`
-	Day     []string     `json:"in_order" jsonschema:"description=keys of what to do on the last day"`
+	Day     []string     `json:"in_order" jsonschema_description:"keys of what to do on the last day"`
 	Past    []cameOut    `json:"past"`
 }
 
@@ -90,7 +90,7 @@ type stopOut struct {
 	Place   uuid.UUID `json:"place"`
 	Name    string    `json:"name"`
 	Minutes int       `json:"minutes"`
-	For     string    `json:"for,omitempty" jsonschema:"description=the crew or person who looks after it"`
+	For     string    `json:"for,omitempty" jsonschema_description:"the crew or person who looks after it"`
 	Tasks   []taskOut `json:"tasks"`
 }
 
@@ -101,14 +101,14 @@ type taskOut struct {
 	Why     string `json:"why,omitempty"`
 	When    string `json:"when" jsonschema:"enum=now,enum=today,enum=soon"`
 	Minutes int    `json:"minutes"`
-	Times   int    `json:"minutes_learned_from,omitempty" jsonschema:"description=how often it was done here; 0: usual minutes"`
+	Times   int    `json:"minutes_learned_from,omitempty" jsonschema_description:"how often it was done here; 0: usual minutes"`
 	// What it is about; batch, tray, tank and planned say the same for those.
 	Subject subjectOut `json:"subject"`
 	Batch   string     `json:"batch,omitempty"`
-	Tray    string     `json:"tray,omitempty" jsonschema:"description=in which it is done"`
+	Tray    string     `json:"tray,omitempty" jsonschema_description:"in which it is done"`
 	Tank    string     `json:"tank,omitempty"`
 	Planned string     `json:"planned,omitempty"`
-	For     string     `json:"for,omitempty" jsonschema:"description=the crew or person who has it"`
+	For     string     `json:"for,omitempty" jsonschema_description:"the crew or person who has it"`
 }
 
 type subjectOut struct {
@@ -118,16 +118,16 @@ type subjectOut struct {
 
 type tickIn struct {
 	ID   uuid.UUID `json:"id"`
-	Task string    `json:"task" jsonschema:"description=the key of one of today’s tasks"`
-	Skip bool      `json:"skip,omitempty" jsonschema:"description=put off for today, instead of done"`
+	Task string    `json:"task" jsonschema_description:"the key of one of today’s tasks"`
+	Skip bool      `json:"skip,omitempty" jsonschema_description:"put off for today, instead of done"`
 	// Ticking is not doing.
-	Unwritten bool `json:"unwritten,omitempty" jsonschema:"description=done, without an entry of what was done"`
+	Unwritten bool `json:"unwritten,omitempty" jsonschema_description:"done, without an entry of what was done"`
 }
 
 type giveIn struct {
-	Place *uuid.UUID `json:"place,omitempty" jsonschema:"description=of a place, which stays given until this is changed"`
-	Task  string     `json:"task,omitempty" jsonschema:"description=or the key of one of today’s tasks, which is given for today"`
-	To    *uuid.UUID `json:"to,omitempty" jsonschema:"description=a crew or a person; if left out: whoever comes"`
+	Place *uuid.UUID `json:"place,omitempty" jsonschema_description:"of a place, which stays given until this is changed"`
+	Task  string     `json:"task,omitempty" jsonschema_description:"or the key of one of today’s tasks, which is given for today"`
+	To    *uuid.UUID `json:"to,omitempty" jsonschema_description:"a crew or a person; if left out: whoever comes"`
 }
 
 type nightOut struct {
@@ -138,7 +138,7 @@ type nightOut struct {
 
 type nightIn struct {
 	MinC  *float64 `json:"forecast_c,omitempty"`
-	SiteC *float64 `json:"here_c,omitempty" jsonschema:"description=what was measured at the school"`
+	SiteC *float64 `json:"here_c,omitempty" jsonschema_description:"what was measured at the school"`
 }
 
 type plannedOut struct {
@@ -159,7 +159,7 @@ type trailOut struct {
 
 type trailList struct {
 	Items []trailOut    `json:"items"`
-	Next  *calendar.Day `json:"next,omitempty" jsonschema:"description=entries before this one, for earlier days"`
+	Next  *calendar.Day `json:"next,omitempty" jsonschema_description:"entries before this one, for earlier days"`
 }
 
 type clockOut struct {
@@ -167,9 +167,9 @@ type clockOut struct {
 }
 
 type clockIn struct {
-	Now  time.Time     `json:"now,omitzero" jsonschema:"description=a time to move on to"`
-	Day  *calendar.Day `json:"day,omitempty" jsonschema:"description=or a day, at the same time of day"`
-	Days int           `json:"days,omitempty" jsonschema:"description=or by this many days"`
+	Now  time.Time     `json:"now,omitzero" jsonschema_description:"a time to move on to"`
+	Day  *calendar.Day `json:"day,omitempty" jsonschema_description:"or a day, at the same time of day"`
+	Days int           `json:"days,omitempty" jsonschema_description:"or by this many days"`
 }
 
 func dayOperations() []operation {

@@ -73,7 +73,7 @@ type noteIn struct {
 
 type valuesOut struct {
 	Kind   string     `json:"kind"`
-	Values []valueOut `json:"values" jsonschema:"description=none: undo the entry and enter it again"`
+	Values []valueOut `json:"values" jsonschema_description:"none: undo the entry and enter it again"`
 }
 
 type valueOut struct {
@@ -86,7 +86,7 @@ type valueOut struct {
 
 type correctIn struct {
 	ID     uuid.UUID      `json:"id"`
-	Values map[string]any `json:"values" jsonschema:"description=by name; a value that is not named stays as it is"`
+	Values map[string]any `json:"values" jsonschema_description:"by name; a value that is not named stays as it is"`
 }
 
 func entryValues(c *call) (any, error) {

@@ -17,26 +17,26 @@ type troughOut struct {
 	Name    string         `json:"name"`
 	Place   uuid.UUID      `json:"place"`
 	Fish    int            `json:"fish"`
-	MassG   float64        `json:"mass_g" jsonschema:"description=of one fish, as weighed, with its growth since"`
-	PutIn   int            `json:"put_in" jsonschema:"description=all that there ever were"`
-	Died    int            `json:"died" jsonschema:"description=of those"`
-	Last    fish.Reading   `json:"water" jsonschema:"description=the latest of each figure; nitrogen is mg/L as N"`
-	When    fish.Times     `json:"water_read_at" jsonschema:"description=when each of them was read"`
-	ReadAt  *time.Time     `json:"read_at,omitempty" jsonschema:"description=the oldest of ammonia\\, pH and temperature; absent: one of them was never read"`
+	MassG   float64        `json:"mass_g" jsonschema_description:"of one fish, as weighed, with its growth since"`
+	PutIn   int            `json:"put_in" jsonschema_description:"all that there ever were"`
+	Died    int            `json:"died" jsonschema_description:"of those"`
+	Last    fish.Reading   `json:"water" jsonschema_description:"the latest of each figure; nitrogen is mg/L as N"`
+	When    fish.Times     `json:"water_read_at" jsonschema_description:"when each of them was read"`
+	ReadAt  *time.Time     `json:"read_at,omitempty" jsonschema_description:"the oldest of ammonia, pH and temperature; absent: one of them was never read"`
 	Alarms  []alarmOut     `json:"alarms"`
-	Acts    []string       `json:"acts" jsonschema:"description=what to do about all of them together\\, in order"`
-	ChangeL *float64       `json:"change_l,omitempty" jsonschema:"description=of the water at once; absent: none, or the water was not read since it was changed"`
-	Refused bool           `json:"change_refused,omitempty" jsonschema:"description=no part of the new water can go in without harm"`
-	Cycle   string         `json:"new_filter,omitempty" jsonschema:"description=before there are fish,enum=begin,enum=rising,enum=nitrite,enum=try,enum=ready"`
+	Acts    []string       `json:"acts" jsonschema_description:"what to do about all of them together, in order"`
+	ChangeL *float64       `json:"change_l,omitempty" jsonschema_description:"of the water at once; absent: none, or the water was not read since it was changed"`
+	Refused bool           `json:"change_refused,omitempty" jsonschema_description:"no part of the new water can go in without harm"`
+	Cycle   string         `json:"new_filter,omitempty" jsonschema:"enum=begin,enum=rising,enum=nitrite,enum=try,enum=ready" jsonschema_description:"before there are fish"`
 	Bears   float64        `json:"bears_days_unfed"`
 	FeedG   *float64       `json:"feed_today_g,omitempty"`
-	Advice  string         `json:"feed_advice,omitempty" jsonschema:"description=none, half or normal"`
+	Advice  string         `json:"feed_advice,omitempty" jsonschema_description:"none, half or normal"`
 	Working []working.Step `json:"working"`
 }
 
 type alarmOut struct {
 	Says string `json:"says"`
-	What string `json:"what" jsonschema:"description=of oxygen unionised nitrite nitrate hot cold acid alkaline alkalinity deaths unfed unread"`
+	What string `json:"what" jsonschema_description:"of oxygen unionised nitrite nitrate hot cold acid alkaline alkalinity deaths unfed unread"`
 	Now  bool   `json:"now"`
 }
 

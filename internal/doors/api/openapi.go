@@ -36,15 +36,15 @@ func describe() []byte {
 			"title":   "Ulpa",
 			"version": "1",
 			"description": "Calculators: one JSON object in, one out, for anybody. The school: for programs with a key that a coordinator makes. " +
-				"Units stand in the names; nothing is rounded. Ids are made by whoever writes: the same again is kept once, another content under a " +
-				"known id is a conflict. What is changed is named by its ETag.",
+				"Units are part of the names; nothing is rounded. The caller makes the ids: sent again, it is stored once; other content under a " +
+				"known id is a conflict. A change names the version it changes by its ETag.",
 		},
 		"paths": paths,
 		"components": doc{"securitySchemes": doc{"key": doc{"type": "http", "scheme": "bearer"}}, "schemas": doc{"Problem": doc{
 			"type": "object", "required": []string{"title", "status"},
 			"properties": doc{
 				"type": doc{"type": "string"}, "title": doc{"type": "string"}, "status": doc{"type": "integer"},
-				"detail": doc{"type": "string"}, "asks": doc{"type": "boolean", "description": "a question: the same again with sure: true is kept"},
+				"detail": doc{"type": "string"}, "asks": doc{"type": "boolean", "description": "a question: sent again with sure: true it is saved"},
 				"errors": doc{
 					"type":  "array",
 					"items": doc{"type": "object", "properties": doc{"field": doc{"type": "string"}, "message": doc{"type": "string"}}},

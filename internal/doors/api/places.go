@@ -16,15 +16,15 @@ type airIn struct {
 	done
 	TempC    *float64 `json:"temperature_c,omitempty"`
 	Humidity *float64 `json:"humidity_percent,omitempty"`
-	Hours    *float64 `json:"light_hours,omitempty" jsonschema:"description=a day"`
-	Umol     *float64 `json:"light_umol,omitempty" jsonschema:"description=µmol/m²/s, at the leaves"`
+	Hours    *float64 `json:"light_hours,omitempty" jsonschema_description:"a day"`
+	Umol     *float64 `json:"light_umol,omitempty" jsonschema_description:"µmol/m²/s, at the leaves"`
 }
 
 type climateOut struct {
 	TempC    float64  `json:"temperature_c"`
 	Humidity *float64 `json:"humidity_percent,omitempty"`
 	VPDKPa   *float64 `json:"vpd_kpa,omitempty"`
-	LightMol float64  `json:"light_mol_m2_day,omitempty" jsonschema:"description=of a usual day, sun and lamps"`
+	LightMol float64  `json:"light_mol_m2_day,omitempty" jsonschema_description:"of a usual day, sun and lamps"`
 	Hours    *float64 `json:"light_hours,omitempty"`
 }
 

@@ -14,8 +14,8 @@ import (
 )
 
 type raftOut struct {
-	Boards []afloatOut `json:"boards" jsonschema:"description=as they float, from the planting end to the harvest end"`
-	Do     []boardDo   `json:"do" jsonschema:"description=in the order in which it is done"`
+	Boards []afloatOut `json:"boards" jsonschema_description:"as they float, from the planting end to the harvest end"`
+	Do     []boardDo   `json:"do" jsonschema_description:"in the order in which it is done"`
 	Next   []nextOut   `json:"next"`
 	Weeks  []weekOut   `json:"weeks"`
 }
@@ -25,7 +25,7 @@ type afloatOut struct {
 	Holes    int          `json:"holes"`
 	Ready    calendar.Day `json:"ready_on,omitzero"`
 	Standing []onBoardOut `json:"standing"`
-	First    int          `json:"first_column" jsonschema:"description=of its ports, from 1"`
+	First    int          `json:"first_column" jsonschema_description:"of its ports, from 1"`
 	Last     int          `json:"last_column"`
 }
 
@@ -42,7 +42,7 @@ type boardDo struct {
 	Board  int    `json:"board"`
 	Batch  string `json:"batch,omitempty"`
 	Plants int    `json:"plants,omitempty"`
-	Order  []int  `json:"order,omitempty" jsonschema:"description=of the boards afterwards"`
+	Order  []int  `json:"order,omitempty" jsonschema_description:"of the boards afterwards"`
 	Says   string `json:"says"`
 	Why    string `json:"why"`
 }
@@ -50,7 +50,7 @@ type boardDo struct {
 type nextOut struct {
 	Board   int          `json:"board"`
 	Free    calendar.Day `json:"free_on"`
-	Batch   string       `json:"batch,omitempty" jsonschema:"description=the batch that is growing already; if absent, it is to be sown"`
+	Batch   string       `json:"batch,omitempty" jsonschema_description:"the batch that is growing already; if absent, it is to be sown"`
 	Plants  int          `json:"plants"`
 	SowBy   calendar.Day `json:"sow_by,omitzero"`
 	Planted calendar.Day `json:"planted_on"`
@@ -66,9 +66,9 @@ type weekOut struct {
 
 type boardsIn struct {
 	done
-	Order    []int `json:"order" jsonschema:"description=from the planting end to the harvest end"`
-	Was      []int `json:"was,omitempty" jsonschema:"description=the order that was seen; refused if it has changed meanwhile"`
-	Scrubbed []int `json:"scrubbed,omitempty" jsonschema:"description=boards that were scrubbed while they were out"`
+	Order    []int `json:"order" jsonschema_description:"from the planting end to the harvest end"`
+	Was      []int `json:"was,omitempty" jsonschema_description:"the order that was seen; refused if it has changed meanwhile"`
+	Scrubbed []int `json:"scrubbed,omitempty" jsonschema_description:"boards that were scrubbed while they were out"`
 }
 
 type plantBoardIn struct {
@@ -92,7 +92,7 @@ type boardOut struct {
 	Grams    float64      `json:"grams"`
 	Empty    int          `json:"empty_days"`
 	Scrubbed calendar.Day `json:"scrubbed_on,omitzero"`
-	Stays    []stayOut    `json:"stays" jsonschema:"description=newest first"`
+	Stays    []stayOut    `json:"stays" jsonschema_description:"newest first"`
 }
 
 type stayOut struct {

@@ -7,6 +7,7 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
+	"reflect"
 	"strconv"
 	"strings"
 	"sync"
@@ -14,6 +15,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
+	"github.com/invopop/jsonschema"
 	"golang.org/x/time/rate"
 
 	"ulpa/core/field"
@@ -59,6 +61,20 @@ type operation struct {
 
 type param struct{ Name, Says string }
 
+// taken are the schemas of what is sent, by type.
+var taken sync.Map
+
+// takes is the schema of what is sent, as the description has it.
+func (o operation) takes() *jsonschema.Schema {
+	of := reflect.TypeOf(o.In)
+	if s, ok := taken.Load(of); ok {
+		return s.(*jsonschema.Schema)
+	}
+	s := schemas.Reflect(o.In)
+	taken.Store(of, s)
+	return s
+}
+
 // call is one request by a program.
 type call struct {
 	School
@@ -82,7 +98,7 @@ func (c *call) id(name string) (uuid.UUID, error) {
 func (c *call) read(into any) error { return things.Decode(c.body, into) }
 
 // errNeedsTag asks a program to say what it changes.
-var errNeedsTag = errors.New("say If-Match with the tag of what you change, or If-None-Match: * for a new one")
+var errNeedsTag = errors.New("send If-Match with the tag of what you change, or If-None-Match: * for a new one")
 
 // was is the tag that a program says it changes.
 func (c *call) was() (string, error) {
@@ -158,7 +174,7 @@ func (s School) answer(c *gin.Context, o operation, often *keys) {
 		}
 		if d, ok := often.wait(w.Person); !ok {
 			c.Header("Retry-After", strconv.Itoa(int(d.Seconds())+1))
-			refuse(c, problem{Title: "This key asks too often; wait, then go on", Status: http.StatusTooManyRequests})
+			refuse(c, problem{Title: "This key asks too often: wait, then try again", Status: http.StatusTooManyRequests})
 			return
 		}
 		x.w = w
@@ -227,6 +243,11 @@ func (x *call) do(o operation) (any, error) {
 		}
 		x.body = body
 	}
+	if o.In != nil {
+		if err := fits(o.takes(), x.body, o.Method == http.MethodPost); err != nil {
+			return nil, err
+		}
+	}
 	return o.Do(x)
 }
 
@@ -234,7 +255,7 @@ func (x *call) do(o operation) (any, error) {
 var errNoBody = errors.New("the body did not arrive")
 
 // errNoKey is the answer without a key that holds.
-var errNoKey = errors.New("send a key that holds: Authorization: Bearer KEY")
+var errNoKey = errors.New("send a valid key: Authorization: Bearer KEY")
 
 // holder is the program whose key it is.
 func (s School) holder(ctx context.Context, header string) (w who.Who, err error) {
@@ -284,7 +305,7 @@ func (s School) refuse(c *gin.Context, err error) {
 		p = problem{Title: "It was changed meanwhile", Status: http.StatusPreconditionFailed, Errors: stale.Errors}
 	case errors.As(err, &question):
 		p = problem{
-			Title: "This is asked about before it is kept; send it again with \"sure\": true", Status: http.StatusConflict,
+			Title: "This is asked about before it is saved; send it again with \"sure\": true", Status: http.StatusConflict,
 			Detail: question.Why().String(), Asks: true,
 		}
 	case errors.As(err, &clash):
@@ -293,7 +314,7 @@ func (s School) refuse(c *gin.Context, err error) {
 		p = problem{Title: "The input cannot be used", Status: http.StatusUnprocessableEntity, Errors: refused}
 		for _, x := range refused {
 			if x.Field == "sent" {
-				p = problem{Title: "Another content is kept under this id", Status: http.StatusConflict, Errors: refused}
+				p = problem{Title: "Other content is stored under this id", Status: http.StatusConflict, Errors: refused}
 			}
 		}
 	case errors.As(err, &shape):
@@ -305,10 +326,10 @@ func (s School) refuse(c *gin.Context, err error) {
 		c.AbortWithStatus(499)
 		return
 	case store.OutageOf(err) == store.Full:
-		p = problem{Title: "The server has no room left; nothing was kept", Status: http.StatusInsufficientStorage}
+		p = problem{Title: "The server has no room left; nothing was stored", Status: http.StatusInsufficientStorage}
 	case store.OutageOf(err) != store.None:
 		c.Header("Retry-After", "2")
-		p = problem{Title: "The database does not answer; send it again in a moment: what arrives twice is kept once", Status: http.StatusServiceUnavailable}
+		p = problem{Title: "The database does not answer; send it again in a moment: what arrives twice is stored once", Status: http.StatusServiceUnavailable}
 	}
 	if p.Status >= http.StatusInternalServerError && s.Log != nil {
 		s.Log.Error("api", "path", c.FullPath(), "error", err)

@@ -15,11 +15,11 @@ import (
 )
 
 type seasonOut struct {
-	Plan    string          `json:"plan" jsonschema:"description=its tag, needed to save it"`
+	Plan    string          `json:"plan" jsonschema_description:"its tag, needed to save it"`
 	Cost    float64         `json:"cost"`
-	Bound   float64         `json:"bound" jsonschema:"description=no plan can cost less"`
+	Bound   float64         `json:"bound" jsonschema_description:"no plan can cost less"`
 	Gap     float64         `json:"gap"`
-	Changes []string        `json:"changes" jsonschema:"description=what it would change in the saved plan"`
+	Changes []string        `json:"changes" jsonschema_description:"what it would change in the saved plan"`
 	Goals   []seasonGoalOut `json:"goals"`
 }
 
@@ -30,25 +30,25 @@ type seasonGoalOut struct {
 }
 
 type seasonBatchOut struct {
-	ID     uuid.UUID     `json:"id" jsonschema:"description=of its planned sowing, once it is saved"`
+	ID     uuid.UUID     `json:"id" jsonschema_description:"of its planned sowing, once it is saved"`
 	Plants int           `json:"plants"`
 	Cells  int           `json:"cells"`
 	From   calendar.Day  `json:"ready_from"`
 	By     calendar.Day  `json:"ready_by"`
 	Ready  *calendar.Day `json:"ready,omitempty"`
 	Sown   bool          `json:"sown,omitempty"`
-	Why    string        `json:"why,omitempty" jsonschema:"description=why it cannot be: impossible, not_worth or crowded_out"`
-	Moves  []plan.Placed `json:"moves" jsonschema:"description=stages: tray, pot and last"`
+	Why    string        `json:"why,omitempty" jsonschema_description:"why it cannot be: impossible, not_worth or crowded_out"`
+	Moves  []plan.Placed `json:"moves" jsonschema_description:"stages: tray, pot and last"`
 }
 
 type keepIn struct {
-	Plan string `json:"plan" jsonschema:"description=the tag of the plan as it was read"`
+	Plan string `json:"plan" jsonschema_description:"the tag of the plan as it was read"`
 }
 
 type wishIn struct {
 	Batch uuid.UUID     `json:"batch"`
-	Act   string        `json:"act" jsonschema:"description=pin, not, free, skip, or the kind of a way out: later, earlier, fewer, wait, open or other"`
-	Stage string        `json:"stage,omitempty" jsonschema:"description=tray, pot, last or ready; with free and without this, all wishes are removed"`
+	Act   string        `json:"act" jsonschema_description:"pin, not, free, skip, or the kind of a way out: later, earlier, fewer, wait, open or other"`
+	Stage string        `json:"stage,omitempty" jsonschema_description:"tray, pot, last or ready; with free and without this, all wishes are removed"`
 	On    *calendar.Day `json:"on,omitempty"`
 	Place string        `json:"place,omitempty"`
 }

@@ -22,10 +22,10 @@ type knownOut struct {
 }
 
 type chanceOut struct {
-	Mean  float64 `json:"mean" jsonschema:"description=the share of seeds that germinate"`
-	Low   float64 `json:"low" jsonschema:"description=of 95 %"`
+	Mean  float64 `json:"mean" jsonschema_description:"the share of seeds that germinate"`
+	Low   float64 `json:"low" jsonschema_description:"of 95 %"`
 	High  float64 `json:"high"`
-	Rests float64 `json:"rests_on_seeds" jsonschema:"description=seeds that were tested; older tests count less"`
+	Rests float64 `json:"rests_on_seeds" jsonschema_description:"seeds that were tested; older tests count less"`
 }
 
 func chanceOf(l seed.Learned) chanceOut {
@@ -43,7 +43,7 @@ type testOut struct {
 	Came  int        `json:"came"`
 	Bad   int        `json:"bad"`
 	Over  bool       `json:"over"`
-	Batch *uuid.UUID `json:"batch,omitempty" jsonschema:"description=what its seedlings became"`
+	Batch *uuid.UUID `json:"batch,omitempty" jsonschema_description:"what its seedlings became"`
 }
 
 type sownFrom struct {
@@ -73,16 +73,16 @@ type newTestIn struct {
 	Seeds int        `json:"seeds"`
 	On    string     `json:"on" jsonschema:"enum=paper,enum=bag,enum=tray"`
 	Light string     `json:"light" jsonschema:"enum=light,enum=dark"`
-	TempC *float64   `json:"temp_c,omitempty" jsonschema:"description=if left out: that of the place"`
+	TempC *float64   `json:"temp_c,omitempty" jsonschema_description:"if left out: that of the place"`
 	Place *uuid.UUID `json:"place,omitempty"`
 }
 
 type sawTestIn struct {
 	done
 	Test uuid.UUID `json:"test"`
-	Came int       `json:"came" jsonschema:"description=so far, in all"`
+	Came int       `json:"came" jsonschema_description:"so far, in all"`
 	Bad  int       `json:"bad,omitempty"`
-	Over bool      `json:"over,omitempty" jsonschema:"description=no more seedlings will come up"`
+	Over bool      `json:"over,omitempty" jsonschema_description:"no more seedlings will come up"`
 }
 
 type finishIn struct {

@@ -16,15 +16,15 @@ type soakIn struct {
 	done
 	Lot     uuid.UUID `json:"lot"`
 	Place   uuid.UUID `json:"place"`
-	Vessels int       `json:"vessels" jsonschema:"description=jars or trays"`
-	Grams   float64   `json:"grams" jsonschema:"description=of dry seed, in all of them"`
+	Vessels int       `json:"vessels" jsonschema_description:"jars or trays"`
+	Grams   float64   `json:"grams" jsonschema_description:"of dry seed, in all of them"`
 	Purpose string    `json:"purpose,omitempty"`
-	Sure    bool      `json:"sure,omitempty" jsonschema:"description=somebody comes on the days on which nobody is there"`
+	Sure    bool      `json:"sure,omitempty" jsonschema_description:"somebody comes on the days on which nobody is there"`
 }
 
 type tendIn struct {
 	done
-	Did  []string `json:"did" jsonschema:"description=rinsed, watered, lit"`
+	Did  []string `json:"did" jsonschema_description:"rinsed, watered, lit"`
 	Sure bool     `json:"sure,omitempty"`
 }
 
@@ -34,7 +34,7 @@ type careIn struct {
 }
 
 type careOut struct {
-	WaterML float64 `json:"water_ml" jsonschema:"description=that are missing; 0 where that is not known"`
+	WaterML float64 `json:"water_ml" jsonschema_description:"that are missing; 0 where that is not known"`
 }
 
 func soak(c *call) (any, error) {

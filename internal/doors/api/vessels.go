@@ -23,18 +23,18 @@ type gapOut struct {
 }
 
 type gapIn struct {
-	ID    uuid.UUID    `json:"id" jsonschema:"description=made by the caller; sent again, it is stored once"`
+	ID    uuid.UUID    `json:"id" jsonschema_description:"made by the caller; sent again, it is stored once"`
 	Cells []string     `json:"cells"`
 	Crop  string       `json:"crop"`
-	On    calendar.Day `json:"on" jsonschema:"description=the day on which it is to be sown"`
+	On    calendar.Day `json:"on" jsonschema_description:"the day on which it is to be sown"`
 }
 
 type shiftIn struct {
 	done
 	From  []string  `json:"from,omitempty"`
-	Into  uuid.UUID `json:"into,omitzero" jsonschema:"description=the tray they go to"`
-	To    []string  `json:"to,omitempty" jsonschema:"description=if left out: the free ones there, in order"`
-	Close bool      `json:"close,omitempty" jsonschema:"description=instead: fill gaps from the end"`
+	Into  uuid.UUID `json:"into,omitzero" jsonschema_description:"the tray they go to"`
+	To    []string  `json:"to,omitempty" jsonschema_description:"if left out: the free ones there, in order"`
+	Close bool      `json:"close,omitempty" jsonschema_description:"instead: fill gaps from the end"`
 }
 
 type ailmentIn struct {
@@ -47,7 +47,7 @@ type labelOut struct {
 	ID      uuid.UUID `json:"id"`
 	Code    string    `json:"code"`
 	Lines   []string  `json:"lines"`
-	Address string    `json:"address" jsonschema:"description=a path on this server; the code on the label contains it"`
+	Address string    `json:"address" jsonschema_description:"a path on this server; the code on the label contains it"`
 	Printed bool      `json:"printed"`
 }
 

@@ -25,9 +25,9 @@ type waterOut struct {
 	ECMS   *float64   `json:"ec_ms_cm,omitempty"`
 	TempC  *float64   `json:"temperature_c,omitempty"`
 	LevelL *float64   `json:"level_l,omitempty"`
-	Needs  bool       `json:"needs" jsonschema:"description=something is to be done"`
-	Now    bool       `json:"now" jsonschema:"description=and it costs something to wait"`
-	Adult  bool       `json:"adult_only" jsonschema:"description=what is advised is for an adult"`
+	Needs  bool       `json:"needs" jsonschema_description:"something is to be done"`
+	Now    bool       `json:"now" jsonschema_description:"and it costs something to wait"`
+	Adult  bool       `json:"adult_only" jsonschema_description:"what is advised is for an adult"`
 }
 
 type adviceOut struct {
@@ -35,16 +35,16 @@ type adviceOut struct {
 	Acts     []actOut       `json:"acts"`
 	Why      []string       `json:"why"`
 	Cautions []string       `json:"cautions"`
-	Plan     treatmentOut   `json:"plan" jsonschema:"description=how much of what is advised"`
+	Plan     treatmentOut   `json:"plan" jsonschema_description:"how much of what is advised"`
 	Working  []working.Step `json:"working"`
-	Ahead    outlookOut     `json:"when_somebody_is_back" jsonschema:"description=if nothing is done"`
+	Ahead    outlookOut     `json:"when_somebody_is_back" jsonschema_description:"if nothing is done"`
 	Change   changeOut      `json:"change"`
-	Doses    []doseOut      `json:"doses" jsonschema:"description=the last ones: forecast and result"`
+	Doses    []doseOut      `json:"doses" jsonschema_description:"the last ones: forecast and result"`
 }
 
 type guessOut struct {
 	Mean  float64 `json:"mean"`
-	Error float64 `json:"error" jsonschema:"description=standard error"`
+	Error float64 `json:"error" jsonschema_description:"standard error"`
 }
 
 type outlookOut struct {
@@ -55,8 +55,8 @@ type outlookOut struct {
 }
 
 type changeOut struct {
-	Times    float64  `json:"times" jsonschema:"description=salts that plants do not take up, as a multiple of those in the source water"`
-	Replaced float64  `json:"topped_up_over" jsonschema:"description=how many times since all of it was changed"`
+	Times    float64  `json:"times" jsonschema_description:"salts that plants do not take up, as a multiple of those in the source water"`
+	Replaced float64  `json:"topped_up_over" jsonschema_description:"how many times since all of it was changed"`
 	Sodium   *float64 `json:"na_mg_l,omitempty"`
 	Chloride *float64 `json:"cl_mg_l,omitempty"`
 	Due      bool     `json:"due"`
@@ -70,10 +70,10 @@ type doseOut struct {
 	Amount     float64   `json:"amount"`
 	Unit       string    `json:"unit"`
 	Was        float64   `json:"ph_before"`
-	Low        float64   `json:"foretold_low" jsonschema:"description=nine times in ten"`
+	Low        float64   `json:"foretold_low" jsonschema_description:"nine times in ten"`
 	High       float64   `json:"foretold_high"`
 	Found      float64   `json:"ph_found"`
-	Alkalinity float64   `json:"alkalinity_mg_l" jsonschema:"description=as it was estimated, as CaCO3"`
+	Alkalinity float64   `json:"alkalinity_mg_l" jsonschema_description:"as it was estimated, as CaCO3"`
 }
 
 // actOut is one thing to do: read, drain, water and so on.
@@ -87,10 +87,10 @@ type actOut struct {
 type treatmentOut struct {
 	DrainL  float64 `json:"drain_l"`
 	WaterL  float64 `json:"water_l"`
-	StockML float64 `json:"stock_ml" jsonschema:"description=of each part"`
-	Spoons  float64 `json:"spoons,omitempty" jsonschema:"description=level teaspoons of a powder, where that is the feed"`
+	StockML float64 `json:"stock_ml" jsonschema_description:"of each part"`
+	Spoons  float64 `json:"spoons,omitempty" jsonschema_description:"level teaspoons of a powder, where that is the feed"`
 	Agent   string  `json:"agent,omitempty"`
-	Amount  float64 `json:"amount" jsonschema:"description=of the acid or alkali on the shelf, in unit"`
+	Amount  float64 `json:"amount" jsonschema_description:"of the acid or alkali on the shelf, in unit"`
 	Unit    string  `json:"unit,omitempty"`
 }
 
@@ -100,19 +100,19 @@ type readingIn struct {
 	ECMS    *float64 `json:"ec_ms_cm,omitempty"`
 	TempC   *float64 `json:"temperature_c,omitempty"`
 	LevelL  *float64 `json:"level_l,omitempty"`
-	RootsCM *float64 `json:"roots_cm,omitempty" jsonschema:"description=of a jar: how far roots hang below the net pot"`
-	DepthCM *float64 `json:"depth_cm,omitempty" jsonschema:"description=read on a stick, instead of the level, where the tank’s shape is entered"`
+	RootsCM *float64 `json:"roots_cm,omitempty" jsonschema_description:"of a jar: how far roots hang below the net pot"`
+	DepthCM *float64 `json:"depth_cm,omitempty" jsonschema_description:"read on a stick, instead of the level, where the tank’s shape is entered"`
 	With    string   `json:"with,omitempty"`
-	Meter   string   `json:"meter,omitempty" jsonschema:"description=the id of the meter that the pH was read with"`
-	Card    *cardIn  `json:"card,omitempty" jsonschema:"description=a colour that was seen on a card of the school's, instead of the pH"`
+	Meter   string   `json:"meter,omitempty" jsonschema_description:"the id of the meter that the pH was read with"`
+	Card    *cardIn  `json:"card,omitempty" jsonschema_description:"a colour that was seen on a card of the school's, instead of the pH"`
 	Sure    bool     `json:"sure,omitempty"`
 }
 
 type stockLevelOut struct {
 	ID     uuid.UUID `json:"id"`
 	Name   string    `json:"name"`
-	HoldsL float64   `json:"holds_l" jsonschema:"description=each of the two"`
-	LeftL  *float64  `json:"left_l,omitempty" jsonschema:"description=in each; if left out: nothing was mixed yet"`
+	HoldsL float64   `json:"holds_l" jsonschema_description:"each of the two"`
+	LeftL  *float64  `json:"left_l,omitempty" jsonschema_description:"in each; if left out: nothing was mixed yet"`
 	LDay   float64   `json:"litres_day"`
 	Days   *float64  `json:"days_left,omitempty"`
 }
@@ -134,7 +134,7 @@ func stockLevels(c *call) (any, error) {
 }
 
 type cardIn struct {
-	Meter uuid.UUID `json:"meter" jsonschema:"description=the card"`
+	Meter uuid.UUID `json:"meter" jsonschema_description:"the card"`
 	gauge.Seen
 }
 
@@ -215,14 +215,14 @@ func pageOf(p solution.Page) adviceOut {
 }
 
 type monthOut struct {
-	Month     calendar.Day `json:"month" jsonschema:"description=its first day"`
+	Month     calendar.Day `json:"month" jsonschema_description:"its first day"`
 	DrunkL    float64      `json:"drunk_l"`
 	PouredL   float64      `json:"poured_l"`
 	DrainedL  float64      `json:"drained_l"`
-	UnsaidL   float64      `json:"unwritten_l" jsonschema:"description=that must have been added without being written down"`
+	UnsaidL   float64      `json:"unwritten_l" jsonschema_description:"that must have been added without being written down"`
 	Pours     int          `json:"pours"`
-	Over      int          `json:"over_roots" jsonschema:"description=pours that were too high for hanging roots"`
-	Dry       int          `json:"dry" jsonschema:"description=readings at or below where it counts as dry"`
+	Over      int          `json:"over_roots" jsonschema_description:"pours that were too high for hanging roots"`
+	Dry       int          `json:"dry" jsonschema_description:"readings at or below where it counts as dry"`
 	LowestCM  *float64     `json:"lowest_cm,omitempty"`
 	HighestCM *float64     `json:"highest_cm,omitempty"`
 	RootsCM   *float64     `json:"roots_cm,omitempty"`

@@ -43,6 +43,11 @@ func TestHelpLeadsSomewhere(t *testing.T) {
 			}
 		}
 	}
+	for path, status := range map[string]int{"/api/v1/nothing": 404, "/api/nothing": 404, "/api/v1/calc/air": 405} {
+		res, _ := ines.get(path)
+		require.Equal(t, status, res.StatusCode, path)
+		require.Equal(t, "application/problem+json", res.Header.Get("Content-Type"), "programs are answered as programs")
+	}
 	_, found := ines.get("/find?q=mistake")
 	require.Contains(t, found, "/help#h-right")
 	for _, n := range help.All {

@@ -56,7 +56,7 @@ var areas = []face.Area{
 
 // New makes the handler of everything the application serves.
 func New(cfg face.Config) (*face.Face, error) {
-	cfg.Areas, cfg.Free = areas, free
+	cfg.Areas, cfg.Free, cfg.Nowhere = areas, free, api.Nowhere
 	cfg.Moved = map[string]string{
 		"/solution": "/tanks", "/solution/": "/tanks/", // up to shape 37
 		"/api/v1/troughs": "/api/v1/fish-water", "/api/v1/troughs/": "/api/v1/fish/",
