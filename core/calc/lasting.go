@@ -330,7 +330,7 @@ var siteNight = Calculator{
 	Name: "site-night", Title: "The night here", Answers: "What a station’s forecast means at this place: bring in, cover or leave",
 	Fields: []Field{
 		{Name: "forecast_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−60 to 60", OnScreen: "Forecast low"},
-		{Name: "safe_c", Kind: "number", Unit: "°C", Needed: true, Takes: "what the plants stand once hardened off", OnScreen: "Coldest night they stand, hardened " +
+		{Name: "safe_c", Kind: "number", Unit: "°C", Needed: true, Takes: "what plants stand once hardened off", OnScreen: "Coldest night they stand, hardened " +
 			"off"},
 		{
 			Name:     "unhardened_c",

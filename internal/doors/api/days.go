@@ -209,7 +209,8 @@ func dayOperations() []operation {
 			In: wishIn{}, Do: wish,
 		},
 		{
-			Method: get, Path: "/trail", Summary: "Read the log of changes, newest first", Query: []param{{"before", "a day: the lines of earlier days"}}, Out: trailList{},
+			Method: get, Path: "/trail", Summary: "Read the log of changes, newest first",
+			Query: []param{{"before", "a day: the lines of earlier days"}}, Out: trailList{},
 			Do: readTrail,
 		},
 		{Method: get, Path: "/clock", Summary: "Read the demo’s clock", Out: clockOut{}, Open: true, Demo: true, Do: func(c *call) (any, error) {

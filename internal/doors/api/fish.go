@@ -27,7 +27,7 @@ type troughOut struct {
 	Acts    []string       `json:"acts" jsonschema_description:"what to do about all of them together, in order"`
 	ChangeL *float64       `json:"change_l,omitempty" jsonschema_description:"of the water at once; absent: none, or the water was not read since it was changed"`
 	Refused bool           `json:"change_refused,omitempty" jsonschema_description:"no part of the new water can go in without harm"`
-	Cycle   string         `json:"new_filter,omitempty" jsonschema:"enum=begin,enum=rising,enum=nitrite,enum=try,enum=ready" jsonschema_description:"before there are fish"`
+	Cycle   string         `json:"new_filter,omitempty" jsonschema:"enum=begin,enum=rising,enum=nitrite,enum=try,enum=ready"`
 	Bears   float64        `json:"bears_days_unfed"`
 	FeedG   *float64       `json:"feed_today_g,omitempty"`
 	Advice  string         `json:"feed_advice,omitempty" jsonschema_description:"none, half or normal"`

@@ -563,7 +563,10 @@ func TestWhatIsSentIsAsDescribed(t *testing.T) {
 		"roots":          {batch + "/looks", map[string]any{"leaves": 2, "roots": "Few"}},
 		"grams":          {batch + "/harvests", map[string]any{"grams": nil}},
 		"marks[0].state": {batch + "/counts", map[string]any{"marks": []map[string]any{{"tray": tray, "cell": "A1", "state": "up"}}}},
-		"marks[1].cell":  {batch + "/counts", map[string]any{"marks": []map[string]any{{"tray": tray, "cell": "A1", "state": "sown"}, {"tray": tray, "state": "sown"}}}},
+		"marks[1].cell": {
+			batch + "/counts",
+			map[string]any{"marks": []map[string]any{{"tray": tray, "cell": "A1", "state": "sown"}, {"tray": tray, "state": "sown"}}},
+		},
 	} {
 		sent.body["id"] = uuid.NewString()
 		res := p.ask("POST", sent.to, sent.body)

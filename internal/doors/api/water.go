@@ -276,7 +276,8 @@ func waterOperations() []operation {
 		{Method: get, Path: "/stock-levels", Summary: "Read what is left in stock bottles", Query: paging, Out: listOut[stockLevelOut]{}, Do: stockLevels},
 		{Method: get, Path: "/tanks/:id/advice", Summary: "Read the advice: what a tank’s solution needs, with its working", Out: adviceOut{}, Do: onTank(nil)},
 		{
-			Method: get, Path: "/tanks/:id/months", Summary: "Read the months of a jar: what was drunk, what was poured, and pours that were against the rule", Out: []monthOut{},
+			Method: get, Path: "/tanks/:id/months",
+			Summary: "Read the months of a jar: what was drunk, what was poured, and pours that were against the rule", Out: []monthOut{},
 			Do: ofPlace(months),
 		},
 		{

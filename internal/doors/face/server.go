@@ -39,15 +39,16 @@ type Config struct {
 	BeginKey string          // by which a first school begins, while there is none
 	Proxies  []string        // whose word on where a request comes from is taken: addresses or networks
 
-	Areas   []Area                                                                // in the order of the navigation, of the settings too
-	Routes  func(*Server, *gin.Engine)                                            // what is no area's
-	Free    func(path string) bool                                                // answered without a session, and so also while the database is away
-	Bodies  []Bound                                                               // what may be larger than a form
-	Slow    []string                                                              // paths whose answers may take long
-	Nowhere func(*gin.Context) bool                                               // answers what is no route in its own way, where it is asked; nil: pages alone are
-	Moved   map[string]string                                                     // where earlier addresses lead; one that ends in / says it of all below
-	Strip   func(context.Context, *store.Store, who.Who, *url.URL) (Strip, error) // what stands beside every page
-	ToTell  func(context.Context, *store.Store, who.Who) ([]Told, error)          // what a school still has to tell about itself
+	Areas  []Area                                                                // in the order of the navigation, of the settings too
+	Routes func(*Server, *gin.Engine)                                            // what is no area's
+	Free   func(path string) bool                                                // answered without a session, and so also while the database is away
+	Bodies []Bound                                                               // what may be larger than a form
+	Slow   []string                                                              // paths whose answers may take long
+	Moved  map[string]string                                                     // where earlier addresses lead; one that ends in / says it of all below
+	Strip  func(context.Context, *store.Store, who.Who, *url.URL) (Strip, error) // what stands beside every page
+	ToTell func(context.Context, *store.Store, who.Who) ([]Told, error)          // what a school still has to tell about itself
+	// Nowhere answers what is no route in a way of its own, where it does not ask for a page; nil: it always does.
+	Nowhere func(*gin.Context) bool
 	// Unproved tells the paths that are open to who must set up two-step sign-in first.
 	Unproved func(path string) bool
 	Load     func(ctx context.Context, s *store.Store, person who.Who) (who.Who, error)

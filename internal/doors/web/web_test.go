@@ -139,7 +139,7 @@ func TestWhatIsTypedStays(t *testing.T) {
 		{"/settings/people", []string{"kind", "crew", "name", "Gig", "secret", "12"}, []string{"PIN of 4 to 8 digits"}},
 		{"/settings/places", []string{"kind", "tower", "name", "Mast", "tiers", "0", "columns", "4"}, []string{"must be 1 to 60", `value="Mast"`}},
 		{"/settings/closures", []string{"from", "2027-05-03", "to", "2027-05-01", "name", "Fair"}, []string{"is before the first closed day"}},
-		{"/settings/trays", []string{"name", "T 9", "rows", "4", "columns", "6", "cell_ml", "40"}, []string{"choose where it stands", `value="T 9"`}},
+		{"/settings/trays", []string{"name", "T 9", "rows", "4", "columns", "6", "cell_ml", "40"}, []string{"choose where it is", `value="T 9"`}},
 		{"/settings/lots", []string{"crop", "lettuce", "variety", "Skerry", "name", "SK", "packed", "1066"}, []string{"the year it was packed"}},
 		{"/settings/tanks", []string{"name", "Vat", "place", x["place"], "spec.capacity_l", "50", "spec.fill_to_l", "80"}, []string{"a volume up to what it holds"}},
 	} {
