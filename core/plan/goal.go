@@ -245,7 +245,7 @@ type Taken struct {
 // works, within their minutes: those of the school's periods, else as many as usual.
 func GoalSeason(batches []GoalBatch, places []GoalPlace, taken []Taken, today calendar.Day, school calendar.School, usual int) SeasonInput {
 	open := func(d calendar.Day) bool { return school.Minutes(d, usual) > 0 }
-	in := SeasonInput{From: today, To: today + 28, Workdays: schoolWeek, Open: open}
+	in := SeasonInput{From: today, To: today + 28, Workdays: schoolWeek, Open: open, Homeless: true}
 	inUse := map[string]float64{}
 	for _, t := range taken {
 		inUse[t.Place] += t.Room

@@ -79,6 +79,8 @@ type SeasonInput struct {
 	// GoodEnough ends the search when a plan is proved to lose no more than this share; 0:
 	// only the best will do.
 	GoodEnough float64
+	// Homeless batches may have a stage that no place suits: they are impossible, and no mistake.
+	Homeless bool
 	// Stay is what a plan must cost less, to be another than that which is kept already.
 	Stay float64
 }
@@ -192,7 +194,7 @@ func (in SeasonInput) checkBatch(e *field.Errors, at string, b SeasonBatch, know
 		amount(s.WaitCost, at+"wait_cost")
 		amount(s.MinutesFixed, at+"minutes_fixed")
 		amount(s.MinutesEach, at+"minutes_each")
-		e.Require(len(s.Where) > 0, at+"where", "needs at least one place")
+		e.Require(len(s.Where) > 0 || in.Homeless, at+"where", "needs at least one place")
 		there := map[string]bool{}
 		for j, w := range s.Where {
 			at := fmt.Sprintf("%swhere.%d.", at, j)

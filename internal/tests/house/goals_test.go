@@ -21,6 +21,7 @@ import (
 	"ulpa/internal/work/notebook"
 	"ulpa/internal/work/round"
 	"ulpa/internal/work/season"
+	"ulpa/internal/work/site"
 	"ulpa/internal/work/sowing"
 	"ulpa/internal/work/trays"
 )
@@ -269,4 +270,27 @@ func TestAPlanGoesByWhatWasSeenBeforeToday(t *testing.T) {
 	require.Equal(t, before, stages())
 	d.Clock.Set(d.Clock.Now().AddDate(0, 0, 1))
 	require.NotEqual(t, before, stages(), "leaves come faster here than usual")
+}
+
+// A new school with one place and no trays, and a goal: the season says that nothing can stand
+// anywhere yet, and refuses nothing.
+func TestAGoalBeforeThereAreTrays(t *testing.T) {
+	t.Parallel()
+	d := testdb.Demo(t)
+	w := d.Person(t, d.School(t, "bare"), who.Coordinator, "kim")
+	today, warm := calendar.Of(d.Clock.Now()), 18.0
+	place := site.PlaceSetup{ID: uuid.New(), Name: "Window", Kind: "bench", LengthCM: 200, WidthCM: 60, TemperatureC: &warm}
+	_, err := site.PlaceKind.Put(ctx, d.Store, w, place, things.New)
+	require.NoError(t, err)
+	goal := goals.Setup{ID: uuid.New(), Name: "Table", Kind: "weekly", Crop: "lettuce", Wanted: 3, From: today + 70, By: today + 83, Missing: plan.Must}
+	_, err = goals.Kind.Put(ctx, d.Store, w, goal, things.New)
+	require.NoError(t, err)
+	o, err := goals.Look(ctx, d.Store, w)
+	require.NoError(t, err)
+	require.NotEmpty(t, o.Lines[0].Batches)
+	for _, b := range o.Lines[0].Batches {
+		require.Equal(t, plan.Impossible, b.Why)
+		require.Equal(t, plan.CauseNowhere, b.Cause.Kind)
+		require.Equal(t, plan.StageTray, b.Cause.Stage, "trays are missing")
+	}
 }
