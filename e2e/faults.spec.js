@@ -54,9 +54,7 @@ test("two people mark the same cell", async ({ page, browser, baseURL }) => {
   await cell(page, "H1").click();
   await cell(page, "H2").click();
   await page.getByRole("button", { name: "Save this count" }).click();
-  await expect(page.getByRole("alert")).toContainText(
-    "H1 was marked up by somebody else, and you marked it empty",
-  );
+  await expect(page.getByRole("alert")).toContainText("H1 was marked up by somebody else, and you marked it empty");
   await expect(cell(page, "H2")).toHaveAttribute("data-state", "empty");
   await cell(page, "H1").click();
   await page.getByRole("button", { name: "Save this count" }).click();

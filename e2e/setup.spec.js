@@ -95,7 +95,7 @@ test("a school begins, and comes to its first round", async ({ browser }) => {
       page,
       "trays",
       { Name: "Egg box", Rows: "2", Columns: "6", "Volume of a cell": "35" },
-      { "Place": "Potting bench" },
+      { Place: "Potting bench" },
     );
     await kept(page);
     await add(

@@ -125,6 +125,9 @@ func (s *State) Read(spec Spec, r Reading, at time.Time) {
 func (s *State) Treat(spec Spec, t Treatment, at time.Time) {
 	s.V = StateVersion
 	level := s.LevelOn(spec, at)
+	if s.LevelL == nil {
+		level = levelBefore(spec, t)
+	}
 	keep := max(0, level-t.DrainL)
 	total := keep + t.WaterL
 	s.Piled.treat(level, t, at)
@@ -140,6 +143,15 @@ func (s *State) Treat(spec Spec, t Treatment, at time.Time) {
 	if t.Amount > 0 && total > 0 {
 		s.dose(spec, t, total, at)
 	}
+}
+
+// levelBefore is how much was in a tank whose level nobody has written down, L: nothing before
+// its first fill, which is half of it or more; otherwise it was topped up to its line.
+func levelBefore(spec Spec, t Treatment) float64 {
+	if t.WaterL >= spec.FillToL/2 {
+		return t.DrainL
+	}
+	return max(0, spec.FillToL+t.DrainL-t.WaterL)
 }
 
 // mix pours water and stock in.

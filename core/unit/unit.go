@@ -161,7 +161,8 @@ func (p Prefs) Figure(v float64, u string) string {
 	case a == 0:
 		return "0"
 	default:
-		return strings.TrimSuffix(strconv.FormatFloat(x, 'g', 3, 64), ".0")
+		rounded, _ := strconv.ParseFloat(strconv.FormatFloat(x, 'g', 3, 64), 64)
+		return strconv.FormatFloat(rounded, 'f', -1, 64)
 	}
 }
 
