@@ -35,7 +35,7 @@ type State struct {
 
 // StateVersion changes when the same facts come to another state. One that was kept by
 // an older version is made anew from the facts.
-const StateVersion = 4
+const StateVersion = 5
 
 // Spell is a stretch in which one water was read and dosed.
 type Spell struct {

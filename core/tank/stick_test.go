@@ -2,6 +2,7 @@ package tank_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -47,4 +48,26 @@ func TestADepthIsItsLitres(t *testing.T) {
 	litres, err := jar.AtDepth(10)
 	require.NoError(t, err)
 	require.InDelta(t, 1, litres, 1e-9, "a jar's walls are taken for straight")
+}
+
+// What is poured into a tank whose level nobody wrote down: its first fill is what went in; a
+// little more is a topping up, which ends at its line.
+func TestTheFirstFillIsWhatWentIn(t *testing.T) {
+	spec := tank.Usual(tank.Spec{CapacityL: 320})
+	at := time.Date(2027, 3, 1, 9, 0, 0, 0, time.UTC)
+	for _, c := range []struct {
+		tank.Treatment
+		want float64
+	}{
+		{tank.Treatment{WaterL: 300}, 300},
+		{tank.Treatment{WaterL: 250, DrainL: 20}, 250},
+		{tank.Treatment{WaterL: 5}, spec.FillToL},
+		{tank.Treatment{WaterL: 40, DrainL: 30}, spec.FillToL},
+	} {
+		var s tank.State
+		s.Treat(spec, c.Treatment, at)
+		require.InDelta(t, c.want, *s.LevelL, 1e-9, "%+v", c.Treatment)
+		s.Treat(spec, tank.Treatment{WaterL: 10}, at)
+		require.InDelta(t, c.want+10, *s.LevelL, 1e-9, "from then on it is known")
+	}
 }
