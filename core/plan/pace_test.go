@@ -60,7 +60,7 @@ func TestStagesStretchWithTheSeason(t *testing.T) {
 	// What came of its own batches: few that differ ask for more cells than many alike.
 	record := func(list ...seed.Came) int {
 		g := goal
-		raised, ok := seed.Pooled(list)
+		raised, ok := seed.Pooled(list, 0.8)
 		require.True(t, ok)
 		g.Raised = &raised
 		return plan.BatchesFor([]plan.Goal{g}, places)[0].Cells
@@ -69,6 +69,9 @@ func TestStagesStretchWithTheSeason(t *testing.T) {
 	differ := record(seed.Came{Cells: 40, Plants: 40}, seed.Came{Cells: 40, Plants: 22}, seed.Came{Cells: 40, Plants: 40})
 	require.Greater(t, differ, alike)
 	require.GreaterOrEqual(t, alike, 14)
-	_, ok := seed.Pooled([]seed.Came{{Cells: 40, Plants: 30}})
+	unlike := record(seed.Came{Cells: 20, Plants: 20}, seed.Came{Cells: 20, Plants: 3})
+	require.Greater(t, unlike, alike)
+	require.Less(t, unlike, 3*goal.Wanted, "two batches say little about how much batches differ")
+	_, ok := seed.Pooled([]seed.Came{{Cells: 40, Plants: 30}}, 0.8)
 	require.False(t, ok, "one batch is no record")
 }

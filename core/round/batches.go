@@ -120,6 +120,8 @@ func (s Day) sproutTasks(p Place, b Batch, add adder) {
 	if !x.ComesUp {
 		if b.Sprouted == 0 && day >= 1 {
 			add(Warmth, say.T("Move the tray of"), nil, say.T("%s does not germinate at %s: too cold or too hot for it.", b.Crop.Name, here), Today, 3)
+		} else if day >= movedLast {
+			s.uncounted(b, movedLast, add)
 		}
 		return
 	}
@@ -151,13 +153,16 @@ func (s Day) sproutTasks(p Place, b Batch, add adder) {
 const (
 	lastsHalves = 2.5
 	lastsDays   = 7
-	outgrown    = 7 // days after that, in which seedlings that nobody saw outgrow their cells
+	outgrown    = 7  // days after that, in which seedlings that nobody saw outgrow their cells
+	movedLast   = 30 // days until what began to come up, and then was moved to where it does not, has come
+	undecided   = 7  // days from the last count until it is asked what became of the other cells
 )
 
 // uncounted asks for the last count of a sowing, more urgently the longer nobody has looked: only
 // a count from then on ends it, and not its age.
 func (s Day) uncounted(b Batch, last calendar.Day, add adder) {
 	if b.Counted >= b.Sown+last {
+		s.undecided(b, add)
 		return
 	}
 	u, day := Today, s.Today-b.Sown
@@ -173,6 +178,23 @@ func (s Day) uncounted(b Batch, last calendar.Day, add adder) {
 		say.T("%s What was to come has come: are they up, count them and move them on; has nothing come up, write 0 down and clear the tray.", why), u, 3)
 }
 
+// undecided asks what became of cells in which nothing had come up at the last count: until they
+// are marked as empty they are taken for plants that may still come.
+func (s Day) undecided(b Batch, add adder) {
+	if s.Today-b.Counted < undecided {
+		return
+	}
+	u, why := Soon, say.T("Nothing came up in %s, and nothing will. Until they are marked they are taken for plants that may still come.",
+		say.Plural(b.Waiting, "cell"))
+	switch {
+	case b.Rooting:
+		why = say.T("%s did not root, and will not. Until they are marked they are taken for plants that may still come.", say.Plural(b.Waiting, "cutting"))
+	case b.Sprouted == 0:
+		u, why = Today, say.T("Nothing came up. Mark the cells as empty, wash the tray, and sow again if the plants are still wanted.")
+	}
+	add(Count, say.T("Mark the empty cells of"), nil, why, u, 3)
+}
+
 // When cuttings are felt for roots: from a day on, every few days; from the last on none is to
 // be expected any more, and they are looked through once.
 const (
@@ -184,7 +206,11 @@ const (
 // rootTasks ask to feel whether cuttings hold.
 func (s Day) rootTasks(b Batch, add adder) {
 	day := s.Today - b.Sown
-	if day < rootsFrom || b.Counted != 0 && s.Today-b.Counted < rootsEvery || b.Counted > b.Sown+rootsUntil {
+	if day < rootsFrom || b.Counted != 0 && s.Today-b.Counted < rootsEvery {
+		return
+	}
+	if b.Counted > b.Sown+rootsUntil {
+		s.undecided(b, add)
 		return
 	}
 	if day > rootsUntil {

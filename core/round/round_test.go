@@ -387,7 +387,7 @@ func TestWhatCannotWaitComesFirst(t *testing.T) {
 
 // A sowing that nobody counted is asked for on every day from the first on which there is
 // something to see, however old it grows, and ever more urgently; a count after all has come
-// ends it, and nothing else does.
+// ends it, and nothing else does. What stayed empty is asked about until it is marked.
 func TestASowingIsNeverForgotten(t *testing.T) {
 	before := round.Soon
 	for day := 4; day < 300; day++ {
@@ -403,7 +403,10 @@ func TestASowingIsNeverForgotten(t *testing.T) {
 		if day > 60 {
 			require.NotEmpty(t, all(s), "a count of day 5 was not the last")
 			s.Batches[0].Counted = today - calendar.Day(day) + 40
-			require.Empty(t, all(s), "what had not come by then does not")
+			task, _ := only(t, s)
+			require.Equal(t, "Mark the empty cells of", task.Before.String(), "what had not come by then does not")
+			s.Batches[0].Counted = today - 6
+			require.Empty(t, all(s), "and this is not asked every day")
 		}
 	}
 	require.Equal(t, round.Now, before)

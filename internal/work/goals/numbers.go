@@ -76,8 +76,8 @@ func recordOf(ctx context.Context, tx *store.Tx) (record, error) {
 const usualSpread = 0.25
 
 // raised is the share of cells that give a plant here; nil: there is no record of it.
-func (r record) raised(crop string) *seed.Germination {
-	if g, ok := seed.Pooled(r.came[crop]); ok {
+func (r record) raised(c crop.Crop) *seed.Germination {
+	if g, ok := seed.Pooled(r.came[c.ID], c.UsualRate/100*c.Survival); ok {
 		return &g
 	}
 	return nil

@@ -232,7 +232,7 @@ func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, l
 	pace := paceOf(now.lines, now.seen, raising.TemperatureC)
 	for i, l := range o.Lines {
 		g, c := l.Goal, book.Find(l.Goal.Crop)
-		o.Lines[i].Crop, o.Lines[i].Plants, o.Lines[i].Raised = c, past.plants(g, c, now.all), past.raised(g.Crop)
+		o.Lines[i].Crop, o.Lines[i].Plants, o.Lines[i].Raised = c, past.plants(g, c, now.all), past.raised(c)
 		out, _ := o.Frosts.Safe(c, g.By)
 		if o.Lines[i].OutFrom = out; g.Kind == "bed" {
 			g.From = max(g.From, min(out, g.By))
