@@ -26,7 +26,7 @@ func TestADateOfAnotherYearSaysIt(t *testing.T) {
 func TestFiguresAreWrittenOut(t *testing.T) {
 	for want, text := range map[string]say.Text{
 		"110 mg/L": say.T("%.2g mg/L", 110.0), "1230": say.T("%.3g", 1234.0), "about 0.00012": say.T("about %.2g", 0.000123), "1e+20": say.T("%.2g", 1e20),
-		"0.0000474 g": say.Of(0.00004741, unit.Gram),
+		"0.0000474 g": say.Of(0.00004741, unit.Gram), "1.1e-15 bits": say.Of(1.1e-15, "bits"),
 	} {
 		require.Equal(t, want, text.String())
 	}

@@ -160,6 +160,8 @@ func (p Prefs) Figure(v float64, u string) string {
 		return trim(x, 2)
 	case a == 0:
 		return "0"
+	case a < 1e-7: // as good as nothing
+		return strings.TrimSuffix(strconv.FormatFloat(x, 'g', 3, 64), ".0")
 	default:
 		rounded, _ := strconv.ParseFloat(strconv.FormatFloat(x, 'g', 3, 64), 64)
 		return strconv.FormatFloat(rounded, 'f', -1, 64)
