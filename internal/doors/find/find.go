@@ -41,6 +41,9 @@ const (
 	Entry Kind = "entry"
 )
 
+// kinds are those that are gone through here, in their order.
+var kinds = []Kind{Batch, Place, Tray, Tank, Lot, Crop, Sum}
+
 // Hit is something that was found.
 type Hit struct {
 	Kind Kind
@@ -57,7 +60,8 @@ const most = 6
 type finder struct {
 	asked [][]string
 	r     say.Reader
-	hits  []Hit
+	hits  []Hit // by the words that were asked
+	other []Hit // by other words for them
 	n     map[Kind]int
 }
 
@@ -71,13 +75,29 @@ func (f *finder) add(h Hit) {
 	}
 	said := f.r.Say(h.Name) + " " + f.r.Say(h.Says)
 	text := keys.Get(said, func() string { return name.Found(words.Everywhere(say.T("%s %s", h.Name, h.Says))) })
-	for _, way := range f.asked {
-		if !slices.ContainsFunc(way, func(w string) bool { return !strings.Contains(text, w) }) {
+	for i, way := range f.asked {
+		switch has := !slices.ContainsFunc(way, func(w string) bool { return !strings.Contains(text, w) }); {
+		case has && i == 0:
 			f.n[h.Kind]++
 			f.hits = append(f.hits, h)
 			return
+		case has:
+			f.other = append(f.other, h)
+			return
 		}
 	}
+}
+
+// all are the hits in the order of their kinds: what has the words that were asked goes first.
+func (f *finder) all() []Hit {
+	for _, h := range f.other {
+		if f.n[h.Kind] < most {
+			f.n[h.Kind]++
+			f.hits = append(f.hits, h)
+		}
+	}
+	slices.SortStableFunc(f.hits, func(a, b Hit) int { return slices.Index(kinds, a.Kind) - slices.Index(kinds, b.Kind) })
+	return f.hits
 }
 
 // Path is the page on which it is looked at; of an entry none.
@@ -165,9 +185,10 @@ func Everything(ctx context.Context, s *store.Store, w who.Who, asked string) ([
 	for _, k := range calc.All {
 		f.add(Hit{Kind: Sum, Key: k.Name, Name: k.Title, Says: k.Answers})
 	}
+	hits := f.all()
 	lines, err := notebook.Read(ctx, s, w, notebook.Filter{Find: asked, Most: most})
 	for _, l := range lines {
-		f.hits = append(f.hits, Hit{Kind: Entry, ID: l.ID, Name: l.Says, Says: w.Day(l.HappenedAt).Short()})
+		hits = append(hits, Hit{Kind: Entry, ID: l.ID, Name: l.Says, Says: w.Day(l.HappenedAt).Short()})
 	}
-	return f.hits, err
+	return hits, err
 }

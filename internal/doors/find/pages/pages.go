@@ -5,6 +5,7 @@ import (
 	"embed"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -12,6 +13,7 @@ import (
 	"ulpa/core/name"
 	"ulpa/core/say"
 	"ulpa/internal/base/bound"
+	"ulpa/internal/base/words"
 	"ulpa/internal/doors/face"
 	"ulpa/internal/doors/find"
 	"ulpa/internal/doors/help"
@@ -66,6 +68,10 @@ var kinds = []struct {
 func (s Pages) find(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	v := findView{Query: strings.TrimSpace(c.Query("q"))}
+	ways := words.Askings(v.Query)
+	asked := func(says string) bool {
+		return v.Query != "" && slices.ContainsFunc(ways, func(way string) bool { return strings.Contains(name.Found(says), way) })
+	}
 	hits, err := find.Everything(ctx, s.Store, w, v.Query)
 	if err != nil {
 		return err
@@ -83,7 +89,7 @@ func (s Pages) find(c *gin.Context) error {
 	}
 	pages := groupView{Name: "Pages"}
 	for _, l := range s.Pages(w) {
-		if says := w.Prefs.Say(l.Name); v.Query != "" && strings.Contains(name.Key(says), name.Key(v.Query)) {
+		if says := w.Prefs.Say(l.Name); asked(says) {
 			pages.Hits = append(pages.Hits, hitView{Name: says, Path: l.Path})
 		}
 	}
@@ -93,7 +99,7 @@ func (s Pages) find(c *gin.Context) error {
 	helped := groupView{Name: "Help"}
 	for _, c := range help.Chapters {
 		for _, t := range c.Topics {
-			if says := w.Prefs.Say(t.Ask); v.Query != "" && strings.Contains(name.Key(says), name.Key(v.Query)) {
+			if says := w.Prefs.Say(t.Ask); asked(says) {
 				helped.Hits = append(helped.Hits, hitView{Name: says, Path: "/help#h-" + t.ID})
 			}
 		}
