@@ -102,7 +102,9 @@ test("the whole flow by keyboard", async ({ page }) => {
   await page.keyboard.press("g");
   await page.keyboard.press("n");
   await expect(page).toHaveURL(/nursery/);
+  await page.waitForLoadState(); // before that nobody listens to keys
   await page.keyboard.press("/");
+  await expect(page.getByRole("searchbox")).toBeFocused();
   await page.keyboard.type("damping off");
   await page.keyboard.press("Enter");
   await expect(page.locator("#hits")).toContainText("damping off");
