@@ -14,6 +14,7 @@ import (
 	"fmt"
 	"io/fs"
 	"maps"
+	"math"
 	"slices"
 	"strings"
 	"sync"
@@ -217,6 +218,11 @@ func (c *Crop) read(line map[string]string) error {
 // All is the catalogue in the order of the crops' names.
 func All() []Crop {
 	return slices.SortedFunc(maps.Values(catalogue()), func(a, b Crop) int { return cmp.Compare(a.Name, b.Name) })
+}
+
+// Raises is the share of cells that usually give a plant, with the usual seeds in each (0 to 1).
+func (c Crop) Raises() float64 {
+	return c.Survival * (1 - math.Pow(1-c.UsualRate/100, float64(max(1, c.SeedsCell))))
 }
 
 // Find is the crop with that id, and whether there is one.

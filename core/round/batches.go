@@ -184,15 +184,18 @@ func (s Day) undecided(b Batch, add adder) {
 	if s.Today-b.Counted < undecided {
 		return
 	}
-	u, why := Soon, say.T("Nothing came up in %s, and nothing will. Until they are marked they are taken for plants that may still come.",
-		say.Plural(b.Waiting, "cell"))
+	until := say.T("Until they are marked they are taken for plants that may still come.")
 	switch {
 	case b.Rooting:
-		why = say.T("%s did not root, and will not. Until they are marked they are taken for plants that may still come.", say.Plural(b.Waiting, "cutting"))
+		why := say.T("%s did not root, and will not. %s", say.Plural(b.Waiting, "cutting"), until)
+		add(Count, say.T("Mark what did not root in"), nil, why, Soon, 3)
 	case b.Sprouted == 0:
-		u, why = Today, say.T("Nothing came up. Mark the cells as empty, wash the tray, and sow again if the plants are still wanted.")
+		why := say.T("Nothing came up. Mark the cells as empty, wash the tray, and sow again if the plants are still wanted.")
+		add(Count, say.T("Mark the empty cells of"), nil, why, Today, 3)
+	default:
+		why := say.T("Nothing came up in %s, and nothing will. %s", say.Plural(b.Waiting, "cell"), until)
+		add(Count, say.T("Mark the empty cells of"), nil, why, Soon, 3)
 	}
-	add(Count, say.T("Mark the empty cells of"), nil, why, u, 3)
 }
 
 // When cuttings are felt for roots: from a day on, every few days; from the last on none is to

@@ -139,7 +139,7 @@ func Sort[T any](r Reader, list []T, name func(T) string) {
 
 // Decimal is a number in fmt's way with the reader's decimal mark.
 func (r Reader) Decimal(format string, v float64) string {
-	return r.Mark(plainly(fmt.Sprintf(format, v)))
+	return r.Mark(unit.Plainly(fmt.Sprintf(format, v)))
 }
 
 // Name is what a unit is called for the reader.

@@ -11,9 +11,7 @@ package say
 import (
 	"errors"
 	"fmt"
-	"math"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 	"unicode"
@@ -124,21 +122,11 @@ type decimal struct {
 
 // Format is fmt's, with the decimal mark of the language.
 func (d decimal) Format(f fmt.State, verb rune) {
-	s := plainly(fmt.Sprintf(fmt.FormatString(f, verb), d.v))
+	s := unit.Plainly(fmt.Sprintf(fmt.FormatString(f, verb), d.v))
 	if d.tongue != nil {
 		s = d.tongue.Mark(s)
 	}
 	_, _ = f.Write([]byte(s))
-}
-
-// plainly writes out a figure that fmt wrote with an exponent, as long as people read it so:
-// "1.1e+02" is 110.
-func plainly(s string) string {
-	v, err := strconv.ParseFloat(s, 64)
-	if a := math.Abs(v); err != nil || !strings.ContainsRune(s, 'e') || a >= 1e15 || a < 1e-7 {
-		return s
-	}
-	return strconv.FormatFloat(v, 'f', -1, 64)
 }
 
 // amount is a figure with its unit, metric.

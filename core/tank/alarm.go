@@ -52,7 +52,7 @@ func (a *adviser) alarm() bool {
 		a.Cautions,
 		say.T("Gloves and goggles: the solution may be strongly acid or alkaline."),
 		say.T("What is drained harms plants: dilute it with much water, and pour it away where local rules allow."),
-		HeavyCan(),
+		heavyCan(),
 	)
 	return true
 }
@@ -165,7 +165,7 @@ func (a *adviser) rescue(drainL, waterL float64, lift bool) {
 	a.Acts = append(a.Acts, wait, Act{Do: DoRead})
 }
 
-// HeavyCan is the caution where water is carried.
-func HeavyCan() say.Text {
+// heavyCan is the caution where water is carried.
+func heavyCan() say.Text {
 	return say.T("A full can of %s weighs %s.", say.Of(10, unit.Litre), say.Of(10, unit.Kilogram))
 }

@@ -146,12 +146,13 @@ func (s *State) Treat(spec Spec, t Treatment, at time.Time) {
 }
 
 // levelBefore is how much was in a tank whose level nobody has written down, L: nothing before
-// its first fill, which is half of it or more; otherwise it was topped up to its line.
+// its first fill, which is half of it or more and drains nothing; otherwise as much as makes what
+// was poured end at its line, and never more than that.
 func levelBefore(spec Spec, t Treatment) float64 {
-	if t.WaterL >= spec.FillToL/2 {
-		return t.DrainL
+	if t.DrainL == 0 && t.WaterL >= spec.FillToL/2 {
+		return 0
 	}
-	return max(0, spec.FillToL+t.DrainL-t.WaterL)
+	return min(spec.FillToL, max(0, spec.FillToL+t.DrainL-t.WaterL))
 }
 
 // mix pours water and stock in.

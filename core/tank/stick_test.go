@@ -60,7 +60,9 @@ func TestTheFirstFillIsWhatWentIn(t *testing.T) {
 		want float64
 	}{
 		{tank.Treatment{WaterL: 300}, 300},
-		{tank.Treatment{WaterL: 250, DrainL: 20}, 250},
+		{tank.Treatment{WaterL: 160, DrainL: 160}, spec.FillToL},
+		{tank.Treatment{DrainL: 20}, spec.FillToL - 20},
+		{tank.Treatment{WaterL: 40, DrainL: 100}, spec.FillToL - 60},
 		{tank.Treatment{WaterL: 5}, spec.FillToL},
 		{tank.Treatment{WaterL: 40, DrainL: 30}, spec.FillToL},
 	} {

@@ -160,12 +160,19 @@ func (p Prefs) Figure(v float64, u string) string {
 		return trim(x, 2)
 	case a == 0:
 		return "0"
-	case a < 1e-7: // as good as nothing
-		return strings.TrimSuffix(strconv.FormatFloat(x, 'g', 3, 64), ".0")
 	default:
-		rounded, _ := strconv.ParseFloat(strconv.FormatFloat(x, 'g', 3, 64), 64)
-		return strconv.FormatFloat(rounded, 'f', -1, 64)
+		return Plainly(strconv.FormatFloat(x, 'g', 3, 64))
 	}
+}
+
+// Plainly writes out a figure that has an exponent, as long as people read it so: "1.1e+02" is
+// 110. What is as good as nothing (below 1e-7) keeps it, and so does what is no figure.
+func Plainly(s string) string {
+	v, err := strconv.ParseFloat(s, 64)
+	if a := math.Abs(v); err != nil || !strings.ContainsRune(s, 'e') || a >= 1e15 || a < 1e-7 {
+		return s
+	}
+	return strconv.FormatFloat(v, 'f', -1, 64)
 }
 
 // Format is the number with its unit.

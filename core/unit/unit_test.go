@@ -60,12 +60,12 @@ func TestInUndoesOut(t *testing.T) {
 }
 
 func TestRead(t *testing.T) {
-	for typed, want := range map[string]float64{"6.4": 6.4, " 6,4 ": 6.4, "-3": -3, "1e2": 100, "0": 0} {
+	for typed, want := range map[string]float64{"6.4": 6.4, " 6,4 ": 6.4, "-3": -3, "1e2": 100, "0": 0, "12 500": 12500, "1\u00a0234\u202f567,5": 1234567.5} {
 		v, err := unit.Read(typed)
 		require.NoError(t, err, typed)
 		require.InDelta(t, want, v, 1e-12)
 	}
-	for _, typed := range []string{"", "six", "6.4.1", "NaN", "Inf", "0x10", "1_000", "6 4"} {
+	for _, typed := range []string{"", "six", "6.4.1", "NaN", "Inf", "0x10", "1_000", "6 4", "12 50", "1234 567"} {
 		_, err := unit.Read(typed)
 		require.ErrorContains(t, err, "is not a number", typed)
 	}

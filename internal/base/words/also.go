@@ -58,6 +58,12 @@ func Askings(asked string) []string {
 	return list
 }
 
+// Has tells whether a text has what was asked in one of these ways.
+func Has(said string, ways []string) bool {
+	said = name.Found(said)
+	return slices.ContainsFunc(ways, func(way string) bool { return strings.Contains(said, way) })
+}
+
 // Called are the program's own words for a name that other people use.
 func Called(called string) (own []string) {
 	called = name.Found(called)

@@ -13,6 +13,8 @@ func today(w say.Words) say.Words {
 
 // earlier are words of earlier releases that are kept, each with those of today.
 var earlier = pairs(
+	"and scald what they stood in",
+	"and scald what they were in",
 	"Count sprouts in",
 	"Count seedlings in",
 	"Asked coordinators for a second proof",

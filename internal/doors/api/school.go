@@ -7,7 +7,6 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
-	"reflect"
 	"strconv"
 	"strings"
 	"sync"
@@ -57,23 +56,11 @@ type operation struct {
 	Line         *bound.Line // in which one waits for what takes much; nil: it takes little
 	LineFor      string      // what must be asked for it to take much; "": it always does
 	Do           func(*call) (any, error)
+
+	takes func() *jsonschema.Schema // what In is, as the description has it
 }
 
 type param struct{ Name, Says string }
-
-// taken are the schemas of what is sent, by type.
-var taken sync.Map
-
-// takes is the schema of what is sent, as the description has it.
-func (o operation) takes() *jsonschema.Schema {
-	of := reflect.TypeOf(o.In)
-	if s, ok := taken.Load(of); ok {
-		return s.(*jsonschema.Schema)
-	}
-	s := schemas.Reflect(o.In)
-	taken.Store(of, s)
-	return s
-}
 
 // call is one request by a program.
 type call struct {
@@ -147,6 +134,7 @@ func (s School) mount(g gin.IRoutes) {
 		if o.Demo && s.Clock == nil {
 			continue
 		}
+		o.takes = sync.OnceValue(func() *jsonschema.Schema { return schemas.Reflect(o.In) })
 		g.Handle(o.Method, "/api/v1"+o.Path, func(c *gin.Context) { s.answer(c, o, often) })
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -20,7 +21,7 @@ func fits(s *jsonschema.Schema, body []byte, whole bool) error {
 	d := json.NewDecoder(bytes.NewReader(body))
 	d.UseNumber()
 	var v any
-	if s == nil || d.Decode(&v) != nil {
+	if d.Decode(&v) != nil {
 		return nil
 	}
 	var e field.Errors
@@ -43,7 +44,7 @@ func (c sent) check(s *jsonschema.Schema, v any, at string) {
 	case []any:
 		for i, x := range v {
 			if s.Items != nil {
-				c.check(s.Items, x, fmt.Sprintf("%s[%d]", at, i))
+				c.check(s.Items, x, fmt.Sprintf("%s.%d", at, i))
 			}
 		}
 	case string:
@@ -68,7 +69,7 @@ func (c sent) object(s *jsonschema.Schema, v map[string]any, at string) {
 			c.check(p.Value, x, at+p.Key)
 		}
 	}
-	for name := range v {
+	for _, name := range slices.Sorted(maps.Keys(v)) {
 		if _, known := s.Properties.Get(name); !known {
 			c.e.Add(at+name, "is not a field of this")
 		}

@@ -41,9 +41,6 @@ const (
 	Entry Kind = "entry"
 )
 
-// kinds are those that are gone through here, in their order.
-var kinds = []Kind{Batch, Place, Tray, Tank, Lot, Crop, Sum}
-
 // Hit is something that was found.
 type Hit struct {
 	Kind Kind
@@ -88,7 +85,7 @@ func (f *finder) add(h Hit) {
 	}
 }
 
-// all are the hits in the order of their kinds: what has the words that were asked goes first.
+// all are the hits: of each kind what has the words that were asked goes first.
 func (f *finder) all() []Hit {
 	for _, h := range f.other {
 		if f.n[h.Kind] < most {
@@ -96,7 +93,6 @@ func (f *finder) all() []Hit {
 			f.hits = append(f.hits, h)
 		}
 	}
-	slices.SortStableFunc(f.hits, func(a, b Hit) int { return slices.Index(kinds, a.Kind) - slices.Index(kinds, b.Kind) })
 	return f.hits
 }
 

@@ -77,7 +77,7 @@ const usualSpread = 0.25
 
 // raised is the share of cells that give a plant here; nil: there is no record of it.
 func (r record) raised(c crop.Crop) *seed.Germination {
-	if g, ok := seed.Pooled(r.came[c.ID], c.UsualRate/100*c.Survival); ok {
+	if g, ok := seed.Pooled(r.came[c.ID], c.Raises()); ok {
 		return &g
 	}
 	return nil

@@ -19,6 +19,7 @@ import (
 	"ulpa/core/raft"
 	"ulpa/core/ready"
 	"ulpa/core/round"
+	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
@@ -93,7 +94,7 @@ func read(ctx context.Context, tx *store.Tx, place uuid.UUID, asked Asked) (r Ra
 	if err != nil {
 		return r, err
 	}
-	r.choose(asked, book.Listed(tx.Who.Prefs), book)
+	r.choose(asked, book, tx.Who.Prefs)
 	r.Apart = raft.Apart(r.Crop.SpacingCM, holesApart(r.Place.Place))
 	r.Rhythm = r.RhythmOf(r.Crop, r.Every, r.Apart)
 	for i := range r.Boards {
@@ -194,7 +195,7 @@ func (r Raft) onTheWay(lines []batches.Line, purposes map[string]bool) (out []ra
 
 // choose settles the crop: as asked, else what most of the plants there are, else what most
 // of the seedlings are.
-func (r *Raft) choose(asked Asked, listed []crop.Crop, book crops.Book) {
+func (r *Raft) choose(asked Asked, book crops.Book, p say.Reader) {
 	r.Every = weekDays
 	if asked.Every >= 1 && asked.Every <= 60 {
 		r.Every = asked.Every
@@ -216,7 +217,7 @@ func (r *Raft) choose(asked Asked, listed []crop.Crop, book crops.Book) {
 	if most == 0 {
 		r.Crop = book.Find(usualCrop)
 	}
-	for _, c := range listed {
+	for _, c := range book.Listed(p) {
 		if c.Suits("raft") && !c.Stays() && !c.Cuts {
 			r.Crops = append(r.Crops, c)
 			if c.ID == asked.Crop {

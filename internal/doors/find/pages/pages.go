@@ -5,12 +5,10 @@ import (
 	"embed"
 	"net/http"
 	"net/url"
-	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
 
-	"ulpa/core/name"
 	"ulpa/core/say"
 	"ulpa/internal/base/bound"
 	"ulpa/internal/base/words"
@@ -69,9 +67,7 @@ func (s Pages) find(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	v := findView{Query: strings.TrimSpace(c.Query("q"))}
 	ways := words.Askings(v.Query)
-	asked := func(says string) bool {
-		return v.Query != "" && slices.ContainsFunc(ways, func(way string) bool { return strings.Contains(name.Found(says), way) })
-	}
+	asked := func(says string) bool { return v.Query != "" && words.Has(says, ways) }
 	hits, err := find.Everything(ctx, s.Store, w, v.Query)
 	if err != nil {
 		return err

@@ -9,7 +9,6 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/crop"
-	"ulpa/core/name"
 	"ulpa/core/say"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
@@ -47,12 +46,8 @@ func (s Pages) cropsPage(c *gin.Context) error {
 	v := cropsView{Query: strings.TrimSpace(c.Query("crop"))}
 	asked := words.Askings(v.Query)
 	for _, x := range book.Listed(p) {
-		said := name.Found(
-			words.Everywhere(
-				say.Join(" ", append(crop.Words("systems", x.Systems), x.Name, crop.Word("kind", x.Kind), x.Family, crop.Word("tender", string(x.Tender)))...),
-			),
-		)
-		if !slices.ContainsFunc(asked, func(way string) bool { return strings.Contains(said, way) }) {
+		said := append(crop.Words("systems", x.Systems), x.Name, crop.Word("kind", x.Kind), x.Family, crop.Word("tender", string(x.Tender)))
+		if !words.Has(words.Everywhere(say.Join(" ", said...)), asked) {
 			continue
 		}
 		v.Lines = append(v.Lines, cropLine{
