@@ -123,3 +123,9 @@ func (p *Plant) night(lowC float64, hour int) {
 		p.weak += min(3, (k.ChillC-lowC)*0.6)
 	}
 }
+
+// Cell is the cell of its sowing that it came up in, from 0.
+func (p *Plant) Cell() int { return p.number % 100_000 / 32 }
+
+// Circles tells whether its roots go round and round.
+func (p *Plant) Circles() bool { return p.bound > 6 }

@@ -21,7 +21,7 @@ type Room struct {
 type air struct{ c, sunWM2, vpdKPa, mol, windMS float64 }
 
 // sums are those of the day so far, and what plants get of it.
-type sums struct{ mol, c, low, vpd, sun float64 }
+type sums struct{ mol, c, low, vpd, sun, open float64 }
 
 // parMol turns a W/m² of sun for an hour into mol/m²: 45 % of it is light that plants use, at
 // 4.57 µmol a joule (McCree 1972).
@@ -61,6 +61,9 @@ func (r *Room) pass(w Hour, hourOfDay int) {
 		r.day = sums{low: math.Inf(1)}
 	}
 	r.day.mol += r.air.mol
+	if r.outside() {
+		r.day.open++
+	}
 	r.day.c += r.air.c / 24
 	r.day.vpd += r.air.vpdKPa / 24
 	r.day.sun += r.air.sunWM2 * 3600e-6

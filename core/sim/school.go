@@ -14,6 +14,8 @@ type Setting struct {
 	From    calendar.Day
 	Days    int // 0: 300
 	Climate Climate
+	// PoorLots is the share of packets that are old, slow and poor; 0: one in six.
+	PoorLots float64
 }
 
 // Loss is a plant that died, or that never came up.
@@ -38,29 +40,33 @@ type Batch struct {
 
 // School is a made-up school in a season.
 type School struct {
-	Seed    uint64
-	From    calendar.Day
-	Weather *Weather
-	Rooms   []*Room
-	Batches []*Batch
-	Losses  []Loss
-	hour    int
-	trays   []*Tray
-	tanks   []*Tank
-	jars    []*Jar
-	spots   []*Spot // outside trays
-	sowings map[string]int
-	drawnOf map[*Room]float64 // mm in the day so far, of full cover
+	Seed     uint64
+	From     calendar.Day
+	Weather  *Weather
+	PoorLots float64
+	Rooms    []*Room
+	Batches  []*Batch
+	Losses   []Loss
+	hour     int
+	trays    []*Tray
+	tanks    []*Tank
+	jars     []*Jar
+	spots    []*Spot // outside trays
+	sowings  map[string]int
+	drawnOf  map[*Room]float64 // mm in the day so far, of full cover
 }
 
 // NewSchool is one in which nothing stands yet.
 func NewSchool(in Setting) *School {
+	if in.PoorLots == 0 {
+		in.PoorLots = 1.0 / 6
+	}
 	days := in.Days
 	if days == 0 {
 		days = 300
 	}
 	return &School{
-		Seed: in.Seed, From: in.From, Weather: NewWeather(in.Seed, in.Climate, in.From, days), sowings: map[string]int{}, drawnOf: map[*Room]float64{},
+		Seed: in.Seed, From: in.From, PoorLots: in.PoorLots, Weather: NewWeather(in.Seed, in.Climate, in.From, days), sowings: map[string]int{}, drawnOf: map[*Room]float64{},
 	}
 }
 
@@ -135,11 +141,9 @@ func (s *School) midnight() {
 			x := p.Where
 			day := x.Room.day
 			p.day(day, x.plot(), s.hour)
-			outside := 0.0
-			if x.Room.outside() {
-				outside = 1
-			} else if x.Room.HeatC == 0 {
-				outside = 0.3
+			outside := min(1, day.open/8)
+			if x.Room.HeatC == 0 {
+				outside = max(0.25, outside)
 			}
 			p.harden(day, outside)
 			p.night(day.low, s.hour)
@@ -224,7 +228,7 @@ func (s *School) Sow(species string, lot *Lot, t *Tray, cells []*Spot, seeds int
 		x.Plants = nil
 		for j := range seeds {
 			p := &Plant{
-				Batch: b, Where: x, up: -1, need: b.need50 * luck.Spread(k.EmergeSpread), viable: luck.Happens(lot.true_),
+				Batch: b, Where: x, up: -1, need: b.need50 * luck.Spread(k.EmergeSpread), viable: luck.Happens(lot.germinates),
 				vigour: luck.Spread(0.16), hurry: luck.Spread(0.06), number: n*100_000 + i*32 + j,
 			}
 			x.Plants = append(x.Plants, p)
@@ -297,7 +301,10 @@ func (s *School) Move(p *Plant, to *Spot, watered bool) error {
 			from.Tank.Plants = slices.DeleteFunc(from.Tank.Plants, func(o *Plant) bool { return o == p })
 		}
 	}
-	inside := p.Where != nil && p.Where.Room != to.Room
+	ballL := 0.0
+	if from := p.Where; from != nil {
+		ballL = max(from.Litres, from.potL)
+	}
 	p.Where, to.Plants = to, []*Plant{p}
 	p.bound = max(0, p.bound-10)
 	switch {
@@ -312,8 +319,8 @@ func (s *School) Move(p *Plant, to *Spot, watered bool) error {
 		p.weak += 1
 	case to.potL > 0 || to.Tray != nil:
 		p.weak++
-	case inside && to.Room.outside():
-		p.shock(s, to, watered)
+	case to.Room.outside():
+		p.shock(s, to, ballL, watered)
 	}
 	if watered || to.soil < 6 {
 		to.soil = 12
@@ -356,4 +363,26 @@ func (s *School) Take(p *Plant) float64 {
 		}
 	}
 	return g
+}
+
+// Carry takes a plant to another room as it stands: in its pot, or in its cell with those beside it.
+func (s *School) Carry(p *Plant, to *Room) {
+	if p.Dead || p.Where == nil {
+		return
+	}
+	if p.Where.Tray != nil { // its cell goes along
+		x := s.AddSpot(Spot{Name: to.Name, Room: to, PerM2: p.Where.PerM2})
+		x.potL, x.soil = p.Where.Litres, p.Where.Tray.wet
+		p.Where.Plants = slices.DeleteFunc(p.Where.Plants, func(o *Plant) bool { return o == p })
+		p.Where, x.Plants = x, []*Plant{p}
+		return
+	}
+	p.Where.Room = to
+}
+
+// Discard throws a plant away that nobody has a use for; it is no loss.
+func (s *School) Discard(p *Plant) {
+	if !p.Dead {
+		p.Dead, p.Cause = true, ""
+	}
 }

@@ -79,7 +79,7 @@ func TestSeedComesUpByThermalTime(t *testing.T) {
 	half := func(c, share, slow float64) (days, came float64) {
 		s := NewSchool(Setting{Seed: 4, From: calendar.Date(2027, 2, 1), Climate: Climate{LatitudeDeg: 52, MeanC: 8}})
 		tray := s.AddTray("a", s.AddRoom(Room{HeatC: c, VentC: c, Transmits: 0.6}), 400, 40)
-		lot := &Lot{Species: Kinds["lettuce"], true_: share, slow: slow}
+		lot := &Lot{Species: Kinds["lettuce"], germinates: share, slow: slow}
 		b, err := s.Sow("lettuce", lot, tray, tray.Spots, 1)
 		require.NoError(t, err)
 		for d := range 60 {
@@ -148,7 +148,7 @@ func TestWhatHarmsHarms(t *testing.T) {
 	tray := func(wet float64, days int) (lost int) {
 		s := NewSchool(Setting{Seed: 2, From: calendar.Date(2027, 4, 1), Climate: Temperate})
 		x := s.AddTray("a", s.AddRoom(Room{HeatC: 18, Transmits: 0.6}), 200, 40)
-		_, err := s.Sow("lettuce", &Lot{Species: Kinds["lettuce"], true_: 0.95, slow: 1}, x, x.Spots, 1)
+		_, err := s.Sow("lettuce", &Lot{Species: Kinds["lettuce"], germinates: 0.95, slow: 1}, x, x.Spots, 1)
 		require.NoError(t, err)
 		for d := range days {
 			if d < 8 {

@@ -69,21 +69,21 @@ func (k *Species) growing(c float64) float64 { return pace(c, k.BaseC, k.BestC, 
 
 // Lot is a packet: what its label says, and what is true of it.
 type Lot struct {
-	Species *Species
-	Label   float64 // the share that the label says germinates
-	true_   float64
-	slow    float64 // how much longer its seeds take, 1 as usual
+	Species    *Species
+	Label      float64 // the share that the label says germinates
+	germinates float64 // and the one that does
+	slow       float64 // how much longer its seeds take, 1 as usual
 }
 
-// Lot is a packet of the school, by its name: usually somewhat worse than its label, and one in
-// eight is old, slow and poor.
+// Lot is a packet of the school, by its name: usually somewhat worse than its label, and some
+// are old, slow and poor.
 func (s *School) Lot(species string, label float64, name ...any) *Lot {
 	k := Kinds[species]
 	luck := ChanceOf(s.Seed, append([]any{"lot", species}, name...)...)
 	l := &Lot{Species: k, Label: label, slow: luck.Spread(0.1)}
-	l.true_ = luck.Share(0.95*label, 40)
-	if luck.Happens(1.0 / 8) {
-		l.true_, l.slow = l.true_*luck.Share(0.55, 10), l.slow*1.25
+	l.germinates = luck.Share(0.95*label, 40)
+	if luck.Happens(s.PoorLots) {
+		l.germinates, l.slow = l.germinates*luck.Share(0.55, 10), l.slow*1.25
 	}
 	return l
 }
