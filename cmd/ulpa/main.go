@@ -19,6 +19,7 @@ func main() {
 	root.CompletionOptions.DisableDefaultCmd = true
 	root.AddCommand(
 		demoCommand(),
+		seasonTrialCommand(),
 		calcCommand(),
 		serveCommand(),
 		migrateCommand(),

@@ -53,3 +53,6 @@ func (j *Jar) day(s *School) {
 	}
 	j.highs[2], j.highs[1], j.highs[0] = j.highs[1], j.highs[0], level
 }
+
+// RootsCM is how far its roots hang below the pot, as one sees it.
+func (j *Jar) RootsCM() float64 { return j.roots }

@@ -25,7 +25,7 @@ func TestPHIsThatOfTextbooks(t *testing.T) {
 	require.InDelta(t, 8.45, inAir(2), 0.2)
 	x := Tank{L: 1, HoldsL: 2, alkalinity: 2, carbon: 2.05}
 	require.InDelta(t, 8, x.PH(), 0.3)
-	x.Acid(2, 0)
+	x.Acid(2, 0, 0)
 	require.InDelta(t, 4.5, x.PH(), 0.2)
 	buffered := Tank{L: 1, HoldsL: 2, phosphate: 1, alkalinity: 0.5}
 	require.InDelta(t, 7.2, buffered.PH(), 0.05, "half of the phosphate is its second ion at its pK")
@@ -191,7 +191,7 @@ func TestTankRunsByItself(t *testing.T) {
 	s := NewSchool(Setting{Seed: 5, From: calendar.Date(2027, 4, 1), Climate: Temperate})
 	r := s.AddRoom(Room{HeatC: 16, Transmits: 0.65})
 	tank := s.AddTank(Tank{Name: "t", HoldsL: 60, DryL: 12, Water: Water{Alkalinity: 1.2, Salts: 3, Carbon: 1.3}}, 1.2)
-	tank.Acid(1.0*tank.L, 0)
+	tank.Acid(1.0*tank.L, 0, 0)
 	b := &Batch{School: s, Name: "x", Species: Kinds["lettuce"]}
 	s.Batches = append(s.Batches, b)
 	for i := range 24 {

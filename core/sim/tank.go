@@ -65,9 +65,11 @@ func (t *Tank) Feed(ml float64) {
 	t.alkalinity -= ml / 1000 * UsualStock.AcidMeq
 }
 
-// Acid adds meq of a strong acid; below 0 it is an alkali. Phosphoric acid brings phosphate too.
-func (t *Tank) Acid(meq, phosphateMmol float64) {
+// Acid adds meq of an acid; below 0 it is an alkali. Phosphoric acid brings phosphate too, and
+// bicarbonate carbon.
+func (t *Tank) Acid(meq, phosphateMmol, carbonMmol float64) {
 	t.alkalinity -= meq
+	t.carbon += carbonMmol
 	t.phosphate += phosphateMmol
 }
 

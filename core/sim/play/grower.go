@@ -241,6 +241,19 @@ func (w *World) coldAhead(crop string) bool {
 	return w.coldest()+2 < max(k.FreshLT50+1.5, min(k.ChillC, 8)-1.5)
 }
 
+// ClearEmpty empties the cells of a batch in which nothing came up.
+func (w *World) ClearEmpty(b *Batch) {
+	for _, x := range b.Cells {
+		if x.Shows() == "" {
+			for _, p := range x.Plants {
+				if p.Batch == b.Batch {
+					w.Discard(p)
+				}
+			}
+		}
+	}
+}
+
 // ClearCells throws away what is left of a batch in its cells: nobody has a use for it.
 func (w *World) ClearCells(b *Batch) {
 	for _, x := range b.Cells {

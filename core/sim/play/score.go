@@ -129,18 +129,17 @@ func (w *World) Due() (out []Order) {
 }
 
 // Deliver takes plants for an order: heads that weigh enough are cut whole, others are cut and grow
-// again, and plants for a day are planted out by whoever wanted them.
-func (w *World) Deliver(o Order, from []*sim.Plant) {
+// again, and plants for a day are planted out by whoever wanted them. It gives those it took.
+func (w *World) Deliver(o Order, from []*sim.Plant) (took []*sim.Plant) {
 	at := slices.IndexFunc(w.orders, func(x Order) bool { return x == o })
 	if at < 0 {
-		return
+		return nil
 	}
 	w.orders = slices.Delete(w.orders, at, at+1)
 	kind, n := o.Kind(), 0
 	w.score.Asked[kind]++
 	if kind == Plants {
-		w.handOver(o, from)
-		return
+		return w.handOver(o, from)
 	}
 	slices.SortStableFunc(from, func(a, b *sim.Plant) int { return int(math.Round(b.FreshG() - a.FreshG())) })
 	for _, p := range from {
@@ -152,6 +151,7 @@ func (w *World) Deliver(o Order, from []*sim.Plant) {
 			break
 		}
 		w.use(p)
+		took = append(took, p)
 		if n++; o.Cut {
 			w.Cut(p)
 		} else {
@@ -161,9 +161,10 @@ func (w *World) Deliver(o Order, from []*sim.Plant) {
 	_, _ = w.Takes(4+harvestMin*float64(n), "harvest", o.Name)
 	if n >= o.Plants {
 		w.score.Met[kind]++
-		return
+		return took
 	}
 	w.score.MissedBy[w.whyMissed(o)]++
+	return took
 }
 
 func (w *World) use(p *sim.Plant) {
@@ -175,14 +176,16 @@ func (w *World) use(p *sim.Plant) {
 }
 
 // handOver plants out what is fit for it, and looks again after two weeks.
-func (w *World) handOver(o Order, from []*sim.Plant) {
+func (w *World) handOver(o Order, from []*sim.Plant) []*sim.Plant {
 	var fit []*sim.Plant
 	for _, p := range from {
 		if p.Fit() && len(fit) < o.Plants {
 			fit = append(fit, p)
 		}
 	}
-	w.planted = append(w.planted, planted{o, w.SetOut(fit), w.Day() + 14})
+	out := w.SetOut(fit)
+	w.planted = append(w.planted, planted{o, out, w.Day() + 14})
+	return out
 }
 
 // again looks at what was planted out two weeks ago, or, at the end, at all of it.

@@ -285,8 +285,9 @@ func (w *World) Read(t *sim.Tank) (r Reading, told bool) {
 }
 
 // Treatment is what is done to a tank, in this order: drained, topped up, fed (mL of each part),
-// and acid (meq, with so much phosphate in mmol).
-type Treatment struct{ DrainL, WaterL, StockML, AcidMeq, PhosphateMmol float64 }
+// and acid (meq; with it phosphate
+// and carbon, mmol).
+type Treatment struct{ DrainL, WaterL, StockML, AcidMeq, PhosphateMmol, CarbonMmol float64 }
 
 // Treat does it.
 func (w *World) Treat(t *sim.Tank, x Treatment) (told bool) {
@@ -299,7 +300,7 @@ func (w *World) Treat(t *sim.Tank, x Treatment) (told bool) {
 		t.Drain(x.DrainL)
 		t.Pour(x.WaterL)
 		t.Feed(x.StockML)
-		t.Acid(x.AcidMeq, x.PhosphateMmol)
+		t.Acid(x.AcidMeq, x.PhosphateMmol, x.CarbonMmol)
 	}
 	return told
 }

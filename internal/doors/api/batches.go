@@ -79,11 +79,12 @@ type spotIn struct {
 	In   uuid.UUID `json:"in"`
 	Name string    `json:"name,omitempty"`
 	N    int       `json:"plants,omitempty"`
+	Pot  string    `json:"pot,omitempty" jsonschema_description:"of plants in pots: the id of the size, as \"where\" has it"`
 }
 
 func spots(e *field.Errors, at string, list []spotIn) (out []batch.Spot) {
 	for i, x := range list {
-		s := batch.Spot{Kind: batch.SpotKind(x.Kind), In: x.In.String(), N: x.N}
+		s := batch.Spot{Kind: batch.SpotKind(x.Kind), In: x.In.String(), N: x.N, Pot: x.Pot}
 		if x.Name != "" {
 			cell, err := tray.Parse(x.Name)
 			if err != nil {
@@ -203,7 +204,8 @@ type markIn struct {
 
 type countIn struct {
 	done
-	Marks []markIn `json:"marks"`
+	Tray  *uuid.UUID `json:"tray,omitempty" jsonschema_description:"of a count that saw no change, which has no marks: the tray that was counted"`
+	Marks []markIn   `json:"marks,omitempty"`
 }
 
 type lookIn struct {
@@ -378,7 +380,11 @@ func count(c *call, _ uuid.UUID, in countIn) error {
 		r.Tray = m.Tray
 		r.Marks = append(r.Marks, batch.Mark{In: m.Tray.String(), Row: cell.Row, Col: cell.Col, State: m.State, Cause: m.Cause, Was: m.Was})
 	}
-	e.Require(len(in.Marks) > 0, "marks", "needs at least one")
+	if len(in.Marks) == 0 && in.Tray != nil {
+		r.Tray = *in.Tray
+	} else {
+		e.Require(len(in.Marks) > 0, "marks", "needs at least one, or name the tray in which nothing has changed")
+	}
 	if err := e.Err(); err != nil {
 		return err
 	}

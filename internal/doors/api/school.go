@@ -31,6 +31,8 @@ type School struct {
 	Store *store.Store
 	Log   *slog.Logger
 	Clock Clock // nil: the clock is the world's and is moved by nobody
+	// PerSecond is how often a key may ask in the long run; 0: as usual.
+	PerSecond float64
 	// Address is by which people reach the pages, for links to them.
 	Address func(*gin.Context) string
 }
@@ -103,7 +105,8 @@ func (c *call) tag(tag string) { c.gin.Header("ETag", `"`+tag+`"`) }
 // keys bounds how often each key asks.
 type keys struct {
 	sync.Mutex
-	of map[uuid.UUID]*rate.Limiter
+	of        map[uuid.UUID]*rate.Limiter
+	perSecond rate.Limit
 }
 
 // A key asks so often in a second in the long run, and so many at once.
@@ -117,7 +120,7 @@ func (k *keys) wait(id uuid.UUID) (time.Duration, bool) {
 		if len(k.of) > 10_000 {
 			k.of = map[uuid.UUID]*rate.Limiter{}
 		}
-		l = rate.NewLimiter(perSecond, atOnce)
+		l = rate.NewLimiter(k.perSecond, atOnce)
 		k.of[id] = l
 	}
 	r := l.Reserve()
@@ -129,7 +132,10 @@ func (k *keys) wait(id uuid.UUID) (time.Duration, bool) {
 }
 
 func (s School) mount(g gin.IRoutes) {
-	often := &keys{of: map[uuid.UUID]*rate.Limiter{}}
+	often := &keys{of: map[uuid.UUID]*rate.Limiter{}, perSecond: perSecond}
+	if s.PerSecond > 0 {
+		often.perSecond = rate.Limit(s.PerSecond)
+	}
 	for _, o := range operations() {
 		if o.Demo && s.Clock == nil {
 			continue

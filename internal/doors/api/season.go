@@ -32,7 +32,8 @@ type seasonGoalOut struct {
 type seasonBatchOut struct {
 	ID     uuid.UUID     `json:"id" jsonschema_description:"of its planned sowing, once it is saved"`
 	Plants int           `json:"plants"`
-	Cells  int           `json:"cells"`
+	Cells  int           `json:"cells" jsonschema_description:"to sow"`
+	Seeds  int           `json:"seeds_per_cell"`
 	From   calendar.Day  `json:"ready_from"`
 	By     calendar.Day  `json:"ready_by"`
 	Ready  *calendar.Day `json:"ready,omitempty"`
@@ -84,7 +85,7 @@ func readSeason(c *call) (any, error) {
 	for _, l := range o.Lines {
 		g := seasonGoalOut{l.Goal.ID, l.Goal.Name, []seasonBatchOut{}}
 		for _, b := range l.Batches {
-			x := seasonBatchOut{ID: b.ID, Plants: b.Plants, Cells: b.Cells, From: b.From, By: b.By, Sown: b.Sown, Why: b.Why, Moves: []plan.Placed{}}
+			x := seasonBatchOut{ID: b.ID, Plants: b.Plants, Cells: b.Cells, Seeds: b.Seeds / max(1, b.Cells), From: b.From, By: b.By, Sown: b.Sown, Why: b.Why, Moves: []plan.Placed{}}
 			if b.Ready > 0 {
 				x.Ready = &b.Ready
 			}
