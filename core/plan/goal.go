@@ -3,9 +3,14 @@ package plan
 import (
 	"fmt"
 	"math"
+	"strings"
+	"time"
+
+	"gonum.org/v1/gonum/stat/distuv"
 
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
+	"ulpa/core/growth"
 	"ulpa/core/seed"
 )
 
@@ -27,8 +32,12 @@ type Goal struct {
 	// place; nil: its stages take their usual days. Pace is a school's own, 1 the usual.
 	Raising, Growing *Weather `json:"-"`
 	Pace             float64
-	OutFrom          calendar.Day // nothing is set out of doors before; 0: whenever
-	InBy             calendar.Day // nothing stands out of doors after, for autumn's frost; 0: it may
+	PlantG           float64 // that each is to weigh; 0: as it usually does
+	Grows            Grows
+	Weekday          time.Weekday            // of a weekly goal, from Monday, 1; 0: any day of the week
+	Open             func(calendar.Day) bool `json:"-"` // somebody is there; nil: always
+	OutFrom          calendar.Day            // nothing is set out of doors before; 0: whenever
+	InBy             calendar.Day            // nothing stands out of doors after, for autumn's frost; 0: it may
 }
 
 // leafy tells whether a crop grows like lettuce: weight by light and warmth.
@@ -45,7 +54,7 @@ func (g Goal) days(ready calendar.Day) (tray, pot, last int) {
 		return tray, pot, last
 	}
 	if g.Growing != nil && last > 0 && leafy(c) {
-		all := GrownDays(c.HarvestDays(), ready, *g.Growing)
+		all := GrownDays(c.HarvestDays(), g.times(), ready, *g.Growing)
 		last = max(last/2, all-tray-pot)
 	}
 	if g.Raising != nil && tray > 0 {
@@ -53,6 +62,78 @@ func (g Goal) days(ready calendar.Day) (tray, pot, last int) {
 	}
 	return tray, pot, last
 }
+
+// Grows is how a crop grows at a school, by what was weighed there: so many times the weight that
+// lettuce would have by light and warmth; 0 where nothing was weighed. It rests on so many batches.
+type Grows struct {
+	Times   float64
+	Batches int
+}
+
+// Weighed is a batch as it was harvested, g a plant.
+type Weighed struct {
+	Sown, Cut calendar.Day
+	PlantG    float64
+}
+
+// GrowsHere learns from what was weighed how a crop grows in such weather. Two batches count for
+// what is usual of lettuce.
+func GrowsHere(c crop.Crop, past []Weighed, w Weather) (g Grows) {
+	sum := 0.0
+	for _, x := range past {
+		days := int(x.Cut - x.Sown)
+		at := func(f func(calendar.Day) float64) func(int) float64 {
+			return func(d int) float64 { return f(x.Sown + calendar.Day(d)) }
+		}
+		if days <= 0 || days > growth.LastDay || x.PlantG <= 0 {
+			continue
+		}
+		if should := grownGrams(days, at(w.LightMol), at(w.WarmC)); should > 1 {
+			sum += math.Log(x.PlantG / should)
+			g.Batches++
+		}
+	}
+	n := float64(g.Batches)
+	switch {
+	case isLettuce(c):
+		g.Times = math.Exp(sum / (n + usualBatches))
+	case g.Batches > 0:
+		g.Times = math.Exp(sum / n)
+	}
+	return g
+}
+
+func isLettuce(c crop.Crop) bool {
+	kin, _, _ := strings.Cut(c.ID, "~")
+	return kin == "lettuce"
+}
+
+// How far the weight on a day lies from the forecast, as the standard deviation of its logarithm:
+// by this season's light and by one plant beside another; and by how a crop grows here, until so
+// many batches have been weighed.
+const (
+	weightSpread = 0.2
+	hereSpread   = 0.3
+	usualBatches = 2
+)
+
+// times is how many times its usual weight a crop is to have on average, for a plant to weigh what
+// is wanted as surely as is asked for.
+func (g Goal) times() float64 {
+	spread := math.Sqrt(weightSpread*weightSpread + hereSpread*hereSpread*usualBatches/(usualBatches+float64(g.Grows.Batches)))
+	out := math.Exp(spread * distuv.UnitNormal.Quantile(min(0.99, max(0.5, g.Sure))))
+	if g.Grows.Times > 0 {
+		if out /= g.Grows.Times; g.PlantG > 0 {
+			out *= g.PlantG / UsualGrams(g.Crop.HarvestDays())
+		} else if !isLettuce(g.Crop) {
+			out *= g.Grows.Times // its own usual weight
+		}
+	}
+	return min(mostTimes, max(1/mostTimes, out))
+}
+
+// mostTimes is how far from its usual weight a plant can be grown.
+const mostTimes = 4.0
 
 // Words of what missing a goal means.
 const (
@@ -112,10 +193,30 @@ func BatchesFor(goals []Goal, places []GoalPlace) (out []GoalBatch) {
 			continue
 		}
 		for week := g.From.Monday(); week <= g.By; week += 7 {
-			out = append(out, g.batch(GoalBatch{Goal: i, Cells: cells, SeedsPerCell: seeds}, max(week, g.From), min(week+4, g.By), places))
+			if from, by, ok := g.inWeek(week); ok {
+				out = append(out, g.batch(GoalBatch{Goal: i, Cells: cells, SeedsPerCell: seeds}, from, by, places))
+			}
 		}
 	}
 	return out
+}
+
+// inWeek are the days of a week between which a weekly goal is wanted: its own weekday, or the last
+// day before it on which somebody is there. In a week in which nobody is, nothing is wanted.
+func (g Goal) inWeek(week calendar.Day) (from, by calendar.Day, ok bool) {
+	from, by = max(week, g.From), min(week+4, g.By)
+	if g.Weekday != 0 {
+		by = min(week+calendar.Day(g.Weekday+6)%7, g.By)
+	}
+	for ; by >= from; by-- {
+		if g.Open == nil || g.Open(by) {
+			break
+		}
+	}
+	if g.Weekday != 0 {
+		from = max(from, by)
+	}
+	return from, by, by >= from
 }
 
 // batch completes a batch that is ready between two days.
@@ -305,6 +406,19 @@ func (in SeasonInput) stands(taken []Taken, today calendar.Day) (out []SeasonBat
 		})
 	}
 	return out
+}
+
+// Late is the batch as soon as it can be ready, where it cannot be when it is wanted and is not more
+// than so many days late then; and how many. It is as it was where it can be, or is worth nothing
+// any more.
+func (b GoalBatch) Late(open func(calendar.Day) bool, from calendar.Day, most int) (GoalBatch, int) {
+	_, later := b.Nearest(open, from)
+	late := int(later - b.ReadyBy)
+	if late <= 0 || late > most {
+		return b, 0
+	}
+	b.ReadyFrom, b.ReadyBy = later, later
+	return b, late
 }
 
 // Nearest are the days around the one that is wanted on which a batch could be ready, sown

@@ -34,24 +34,12 @@ func TrayDays(usual int, end calendar.Day, w Weather, pace float64) int {
 	return longest * usual
 }
 
-// GrownDays are the days from sowing to harvest of a leafy crop of so many usual ones when it
-// is harvested on a day: as many as give it the weight that those give it at 20 °C and 12 mol
-// of light (growth.Grow, as lettuce).
-func GrownDays(usual int, end calendar.Day, w Weather) int {
-	weight := func(n int, light, warm func(int) float64) float64 {
-		in := growth.Input{EmergenceDays: 4, Spacing: []growth.Spacing{{FromDay: 0, PlantsM2: 400}, {FromDay: n / 2, PlantsM2: 25}}, Parameters: growth.Lettuce}
-		for d := range n {
-			in.LightMol, in.TemperatureC = append(in.LightMol, light(d)), append(in.TemperatureC, warm(d))
-		}
-		in.OnDay = &n
-		a, err := growth.Grow(in)
-		if err != nil || a.On == nil {
-			return 0
-		}
-		return a.On.FreshG
-	}
+// GrownDays are the days from sowing to harvest of a leafy crop of so many usual ones when it is
+// harvested on a day and is to weigh so many times what it usually does: as many as give it that
+// weight, where those give it the usual one at 20 °C and 12 mol of light (growth.Grow, as lettuce).
+func GrownDays(usual int, times float64, end calendar.Day, w Weather) int {
 	usual = min(usual, growth.LastDay/longest)
-	target := weight(usual, func(int) float64 { return usualLightMol }, func(int) float64 { return usualWarmC })
+	target := times * UsualGrams(usual)
 	low, high := max(1, usual/2), longest*usual // not enough with low, enough with high, or as long as is worked out
 	for low < high {
 		n := (low + high) / 2
@@ -59,11 +47,31 @@ func GrownDays(usual int, end calendar.Day, w Weather) int {
 		on := func(f func(calendar.Day) float64) func(int) float64 {
 			return func(d int) float64 { return f(from + calendar.Day(d)) }
 		}
-		if weight(n, on(w.LightMol), on(w.WarmC)) >= target {
+		if grownGrams(n, on(w.LightMol), on(w.WarmC)) >= target {
 			high = n
 		} else {
 			low = n + 1
 		}
 	}
 	return low
+}
+
+// UsualGrams are what a head of lettuce weighs after so many days at 20 °C and 12 mol of light.
+func UsualGrams(days int) float64 {
+	return grownGrams(days, func(int) float64 { return usualLightMol }, func(int) float64 { return usualWarmC })
+}
+
+// grownGrams is the fresh weight after so many days of such light and warmth, close at first and
+// then spaced.
+func grownGrams(days int, light, warm func(int) float64) float64 {
+	in := growth.Input{EmergenceDays: 4, Spacing: []growth.Spacing{{FromDay: 0, PlantsM2: 400}, {FromDay: max(1, days/2), PlantsM2: 25}}, Parameters: growth.Lettuce}
+	for d := range days {
+		in.LightMol, in.TemperatureC = append(in.LightMol, light(d)), append(in.TemperatureC, warm(d))
+	}
+	in.OnDay = &days
+	a, err := growth.Grow(in)
+	if err != nil || a.On == nil {
+		return 0
+	}
+	return a.On.FreshG
 }

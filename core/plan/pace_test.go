@@ -22,12 +22,12 @@ func TestStagesStretchWithTheSeason(t *testing.T) {
 	end := calendar.Date(2027, 5, 1)
 	for _, usual := range []int{20, 35, 50, 65} {
 		require.Equal(t, usual, plan.TrayDays(usual, end, steady(12, 20), 1))
-		require.InDelta(t, usual, plan.GrownDays(usual, end, steady(12, 20)), 1)
+		require.InDelta(t, usual, plan.GrownDays(usual, 1, end, steady(12, 20)), 1)
 		require.Greater(t, plan.TrayDays(usual, end, steady(12, 14), 1), usual)
 		require.Greater(t, plan.TrayDays(usual, end, steady(12, 20), 1.3), usual)
-		require.Greater(t, plan.GrownDays(usual, end, steady(5, 20)), usual)
-		require.Greater(t, plan.GrownDays(usual, end, steady(12, 13)), usual)
-		require.Less(t, plan.GrownDays(usual, end, steady(20, 20)), usual)
+		require.Greater(t, plan.GrownDays(usual, 1, end, steady(5, 20)), usual)
+		require.Greater(t, plan.GrownDays(usual, 1, end, steady(12, 13)), usual)
+		require.Less(t, plan.GrownDays(usual, 1, end, steady(20, 20)), usual)
 		require.Equal(t, 3*usual, plan.TrayDays(usual, end, steady(12, 0), 1), "no warmth: as long as is reckoned")
 	}
 	spring := plan.Weather{

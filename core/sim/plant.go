@@ -15,7 +15,7 @@ type Plant struct {
 	thirst         float64 // hours without water
 	bound          float64 // days in which its roots circled
 	weak           float64 // days of growth that a shock has taken
-	cut            int     // the day it was last cut; 0: never
+	TookG          float64 // what was last harvested of it
 	Dead           bool
 	Cause          string
 	DiedAt, number int

@@ -346,15 +346,15 @@ func (s *School) Wet(x *Spot) {
 
 // Cut takes what can be cut of a plant, g; Take takes all of it.
 func (s *School) Cut(p *Plant) float64 {
-	g := p.FreshG() * 0.6
+	p.TookG = p.FreshG() * 0.6
 	p.dry *= 0.45
 	p.weak++
-	return g
+	return p.TookG
 }
 
 // Take takes a whole plant, g.
 func (s *School) Take(p *Plant) float64 {
-	g := p.FreshG()
+	p.TookG = p.FreshG()
 	p.Dead, p.Cause = true, ""
 	if x := p.Where; x != nil {
 		x.Plants = nil
@@ -362,7 +362,7 @@ func (s *School) Take(p *Plant) float64 {
 			x.Tank.Plants = slices.DeleteFunc(x.Tank.Plants, func(o *Plant) bool { return o == p })
 		}
 	}
-	return g
+	return p.TookG
 }
 
 // Carry takes a plant to another room as it stands: in its pot, or in its cell with those beside it.

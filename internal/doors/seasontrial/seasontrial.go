@@ -133,7 +133,7 @@ func (t *Trial) season(ctx context.Context, s play.Scenario, seed uint64, p play
 		return play.Season(s, seed, p)
 	}
 	name := fmt.Sprintf("season_%d_%d", len(s.Name), seed)
-	if err := t.admin(ctx, "DROP DATABASE IF EXISTS "+name+" WITH (FORCE)", 
+	if err := t.admin(ctx, "DROP DATABASE IF EXISTS "+name+" WITH (FORCE)",
 		"CREATE DATABASE "+name+" TEMPLATE "+template, "REVOKE TEMPORARY ON DATABASE "+name+" FROM PUBLIC"); err != nil {
 		return score, err
 	}

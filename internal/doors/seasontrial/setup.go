@@ -48,9 +48,16 @@ func (u *Ulpa) setUp(w *play.World) error {
 		lamps = some{"lamp_umol": w.LampMol / 16 / 3600 * 1e6, "lamp_hours": 16}
 	}
 	place(bench, "bench", 1, w.BenchC+1.5, lamps)
-	place(tower, "tower", 2, 18, some{"tiers": w.TowerTiers, "columns": w.TowerColumn})
-	place(raft, "raft", 3, 18, some{"tiers": w.RaftRows, "columns": w.RaftColumns})
-	place(jars, "jars", 4, 18, some{"tiers": 1, "columns": w.Scenario.Jars})
+	house := func(tiers, columns int) some {
+		x := some{"tiers": tiers, "columns": columns}
+		if w.LampMol > 0 {
+			x["lamp_umol"], x["lamp_hours"] = w.LampMol/2/16/3600*1e6, 16
+		}
+		return x
+	}
+	place(tower, "tower", 2, 18, house(w.TowerTiers, w.TowerColumn))
+	place(raft, "raft", 3, 18, house(w.RaftRows, w.RaftColumns))
+	place(jars, "jars", 4, 18, house(1, w.Scenario.Jars))
 	place(frame, "frame", 5, 9, nil)
 	place(bed, "bed", 6, 9, some{"length_cm": 1000, "width_cm": 120})
 	for _, t := range w.Trays {
@@ -97,6 +104,7 @@ func (u *Ulpa) goal(want *play.Want, put func(kind, name string, x some)) {
 	switch {
 	case want.Weekly:
 		x["wanted"], x["grams"], x["plant_g"] = 0, want.Grams*float64(want.Plants), want.Grams
+		x["weekday"] = "4"
 	default:
 		x["kind"], x["harvest"], x["missing"] = "ready", false, "must"
 	}

@@ -4,7 +4,9 @@ import (
 	"errors"
 	"fmt"
 	"maps"
+	"math"
 	"net/http"
+	"os"
 	"slices"
 	"strings"
 	"time"
@@ -114,6 +116,7 @@ type seasonPlan struct {
 			By    calendar.Day `json:"ready_by"`
 			Sown  bool         `json:"sown"`
 			Why   string       `json:"why"`
+			Moves any          `json:"moves"`
 		} `json:"batches"`
 	} `json:"goals"`
 }
@@ -131,6 +134,9 @@ func (u *Ulpa) plan(w *play.World) {
 	u.kept = w.Day()
 	for _, g := range s.Goals {
 		for _, b := range g.Batches {
+			if os.Getenv("ZZ") != "" && u.wants[g.Goal] != nil && (u.wants[g.Goal].Crop == os.Getenv("ZZ")) {
+				fmt.Fprintln(os.Stderr, "ZZ", w.Day(), u.wants[g.Goal].Crop, b.By, b.Cells, b.Seeds, b.Sown, b.Why, b.Moves)
+			}
 			u.planned[b.ID] = plannedBatch{g.Goal, b.Cells, b.Seeds, b.By}
 		}
 	}
@@ -156,12 +162,14 @@ func (u *Ulpa) deliver(w *play.World) {
 				continue
 			}
 			var from []some
+			grams := 0.0
 			for _, p := range took[id] {
+				grams += p.TookG
 				if x := u.spot(p); x != nil && p.Dead {
 					from = append(from, x)
 				}
 			}
-			u.did(u.ask.post("/batches/"+id+"/harvests", u.act(some{"grams": o.Grams * float64(len(took[id])), "from": from, "sure": true}), nil))
+			u.did(u.ask.post("/batches/"+id+"/harvests", u.act(some{"grams": math.Round(grams), "from": from, "sure": true}), nil))
 		}
 	}
 }

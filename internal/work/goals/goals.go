@@ -8,6 +8,7 @@ package goals
 import (
 	"context"
 	"slices"
+	"strconv"
 
 	"github.com/google/uuid"
 
@@ -24,6 +25,7 @@ import (
 	"ulpa/internal/base/things"
 	"ulpa/internal/base/who"
 	"ulpa/internal/work/crops"
+	"ulpa/internal/work/season"
 	"ulpa/internal/work/site"
 )
 
@@ -40,6 +42,7 @@ type Setup struct {
 	Place   uuid.UUID    `json:"place,omitzero"`    // the bed that is to be filled
 	From    calendar.Day `json:"from"`
 	By      calendar.Day `json:"by"`
+	Weekday string       `json:"weekday,omitempty"` // of a weekly one: 1 (Monday) to 7; "": any
 	Harvest bool         `json:"harvest,omitempty"`
 	Sure    *float64     `json:"sure,omitempty"`
 	Missing string       `json:"missing"` // must, should or nice
@@ -76,6 +79,9 @@ var Kind = &things.Kind[Setup]{
 		ledger.PickID("place", "Bed", func(g *Setup) *uuid.UUID { return &g.Place }).Where("kind", "bed"),
 		ledger.Day("from", "From the day", func(g *Setup) *calendar.Day { return &g.From }),
 		ledger.Day("by", "By the day", func(g *Setup) *calendar.Day { return &g.By }),
+		ledger.PickOf("weekday", "On", slices.Insert(slices.Clone(season.Weekdays), 0, ledger.Option{Value: "", Name: say.Words("any day of the week")}),
+			func(g *Setup) *string { return &g.Weekday }).Where("kind", "weekly").
+			Hinted("If nobody is there on that day, the day before. A week in which nobody is there at all wants nothing."),
 		ledger.Yes("harvest", "to be harvested then, and not only planted out", func(g *Setup) *bool { return &g.Harvest }),
 		ledger.Percent("sure", "How sure", func(g *Setup) **float64 { return &g.Sure }).Hinted("50 to 99 %; 90 where left empty."),
 		ledger.PickOf("missing", "If it is missed", []ledger.Option{
@@ -111,7 +117,7 @@ var Kind = &things.Kind[Setup]{
 		return tx.PutGoal(ctx, db.PutGoalParams{
 			SchoolID: tx.Who.School, ID: g.ID, Name: g.Name, Kind: g.Kind, Crop: g.Crop, Variety: g.Variety, Wanted: g.Wanted, FromDay: g.From.UTC(),
 			ByDay: g.By.UTC(), Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Whom: g.Whom, Retired: g.Retired, Grams: g.Grams, PlantG: g.PlantG,
-			PlaceID: g.bed(),
+			PlaceID: g.bed(), Weekday: g.weekday(),
 		})
 	},
 	Drop:  func(ctx context.Context, tx *store.Tx, g Setup) error { return tx.DropGoal(ctx, g.ID) },
@@ -127,6 +133,9 @@ func all(ctx context.Context, tx *store.Tx) (out []Setup, err error) {
 			ID: r.ID, Name: r.Name, Kind: r.Kind, Crop: r.Crop, Variety: r.Variety, Wanted: r.Wanted, Grams: r.Grams, PlantG: r.PlantG,
 			From: calendar.Of(r.FromDay), By: calendar.Of(r.ByDay), Harvest: r.Harvest, Sure: &r.Sure, Missing: r.Missing, Whom: r.Whom,
 			Retired: r.Retired, used: r.Used,
+		}
+		if r.Weekday > 0 {
+			g.Weekday = strconv.Itoa(r.Weekday)
 		}
 		if r.PlaceID != nil {
 			g.Place = *r.PlaceID
@@ -150,6 +159,10 @@ func check(ctx context.Context, tx *store.Tx, old, g *Setup) error {
 	if err := g.checkNumbers(ctx, tx, &e); err != nil {
 		return err
 	}
+	if g.Kind != "weekly" {
+		g.Weekday = ""
+	}
+	e.Require(g.Weekday == "" || g.weekday() >= 1 && g.weekday() <= 7, "weekday", "must be one of these")
 	if g.Kind == "class" && g.From > 0 && g.By == 0 {
 		g.By = g.From
 	}
@@ -201,6 +214,15 @@ func (g *Setup) checkNumbers(ctx context.Context, tx *store.Tx, e *field.Errors)
 		e.Require(g.Wanted > 0, "wanted", "must be 1 to %d plants", most)
 	}
 	return nil
+}
+
+// weekday is that of a weekly goal, from Monday, 1; 0: any, or none that there is.
+func (g Setup) weekday() int {
+	n, err := strconv.Atoi(g.Weekday)
+	if err != nil {
+		return 0
+	}
+	return n
 }
 
 // bed is the bed that is to be filled; nil: none.

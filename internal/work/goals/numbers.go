@@ -26,8 +26,9 @@ const recordYears = 3
 
 // record is what a school's own past says: what came of its batches, by crop.
 type record struct {
-	came  map[string][]seed.Came
-	grams map[string]weighed
+	came    map[string][]seed.Came
+	grams   map[string]weighed
+	weighed map[string][]plan.Weighed
 }
 
 // weighed is what plants of a crop gave here, in g.
@@ -37,7 +38,7 @@ type weighed struct {
 }
 
 func recordOf(ctx context.Context, tx *store.Tx) (record, error) {
-	r := record{map[string][]seed.Came{}, map[string]weighed{}}
+	r := record{map[string][]seed.Came{}, map[string]weighed{}, map[string][]plan.Weighed{}}
 	rows, err := tx.Raised(ctx, tx.Now.AddDate(-recordYears, 0, 0))
 	if err != nil {
 		return r, err
@@ -68,7 +69,13 @@ func recordOf(ctx context.Context, tx *store.Tx) (record, error) {
 		}
 		r.grams[c] = w
 	}
-	return r, nil
+	cut, err := tx.Weighed(ctx, tx.Now.AddDate(-recordYears, 0, 0))
+	for _, x := range cut {
+		r.weighed[x.Crop] = append(r.weighed[x.Crop], plan.Weighed{
+			Sown: tx.Who.Day(x.SownAt), Cut: tx.Who.Day(x.CutAt), PlantG: x.Grams / float64(x.Taken),
+		})
+	}
+	return r, err
 }
 
 // usualSpread is by how much plants of a kind differ in weight, as a share, where nobody

@@ -5,6 +5,7 @@ import (
 	"crypto/sha256"
 	"encoding/json"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -199,7 +200,7 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	if err != nil {
 		return o, err
 	}
-	open := o.batches(made, wishes, now)
+	open := o.batches(made, wishes, now, o.openOn(tx.Who.Period))
 	in := plan.GoalSeason(open, now.places, now.taken, o.Today, o.School, tx.Who.Period)
 	in.GoodEnough, in.Stay = goodEnough, worthMoving
 	result := plan.Season{}
@@ -240,11 +241,17 @@ func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, l
 		growing := now.growing(c, raising)
 		goal := plan.Goal{
 			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, OutFrom: out, InBy: o.inBy(c, g.By, out),
-			Weekly:  g.Kind == "weekly",
+			Weekly: g.Kind == "weekly", Weekday: time.Weekday(g.weekday()), Open: o.openOn(tx.Who.Period),
 			Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
 			Raising: weather(tx, latitude, raising), Growing: weather(tx, latitude, growing),
 		}
-		of, err := batchesOf(goal, now.places, latitude, tx.Who.South, tx.Who.Zone.String(), raising.Weather(), growing.Weather())
+		if g.PlantG != nil {
+			goal.PlantG = *g.PlantG
+		}
+		if goal.Growing != nil {
+			goal.Grows = plan.GrowsHere(c, past.weighed[c.ID], *goal.Growing)
+		}
+		of, err := batchesOf(goal, now.places, o.School, tx.Who.Period, latitude, tx.Who.South, tx.Who.Zone.String(), raising.Weather(), growing.Weather())
 		if err != nil {
 			return nil, err
 		}
@@ -254,6 +261,11 @@ func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, l
 		}
 	}
 	return all, nil
+}
+
+// openOn tells on which days the group works.
+func (o *Outlook) openOn(usual int) func(calendar.Day) bool {
+	return func(d calendar.Day) bool { return o.School.Minutes(d, usual) > 0 }
 }
 
 // needed are the batches that goals need, by what they were worked out from.
@@ -270,7 +282,7 @@ func batchesOf(g plan.Goal, places []plan.GoalPlace, weather ...any) ([]plan.Goa
 
 // batches puts the batches of the goals on their lines, as they were wished and kept, and gives
 // those that are still to be sown.
-func (o *Outlook) batches(all []plan.GoalBatch, wishes map[uuid.UUID]plan.Wish, now stand) (open []plan.GoalBatch) {
+func (o *Outlook) batches(all []plan.GoalBatch, wishes map[uuid.UUID]plan.Wish, now stand, there func(calendar.Day) bool) (open []plan.GoalBatch) {
 	for _, b := range all {
 		for _, x := range o.parts(b, now) {
 			x.Wish, x.Heat = wishes[x.ID], b.Heat
@@ -282,6 +294,9 @@ func (o *Outlook) batches(all []plan.GoalBatch, wishes map[uuid.UUID]plan.Wish, 
 				b.Kept, b.KeptReady = k.Moves, k.Ready
 				x.From, x.By, x.Plants, x.Cells, x.Stages = b.ReadyFrom, b.ReadyBy, b.Plants, b.Cells, suits.Stages
 				x.Seeds = b.Cells * b.SeedsPerCell
+				if len(x.Wish.Pins) == 0 {
+					b, x.Late = b.Late(there, o.Today, o.Lines[b.Goal].Goal.mayBeLate())
+				}
 				if !x.Wish.Skip {
 					open, o.question.ids = append(open, b), append(o.question.ids, x.ID)
 				}
@@ -290,6 +305,20 @@ func (o *Outlook) batches(all []plan.GoalBatch, wishes map[uuid.UUID]plan.Wish, 
 		}
 	}
 	return open
+}
+
+// How many days late a sowing is still worth it: an order of a week is met by what is ready before
+// the next but one, and plants for a planting day are planted later. A class does not wait.
+const lateWeekly, lateOnce = 12, 28
+
+func (g Setup) mayBeLate() int {
+	switch g.Kind {
+	case "class":
+		return 0
+	case "weekly":
+		return lateWeekly
+	}
+	return lateOnce
 }
 
 func (o *Outlook) readKept(ctx context.Context, tx *store.Tx) error {

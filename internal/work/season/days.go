@@ -120,7 +120,7 @@ type Period struct {
 	Whom    string    `json:"whom,omitempty"`
 }
 
-var weekdays = []ledger.Option{
+var Weekdays = []ledger.Option{
 	{Value: "1", Name: say.Words("Monday")},
 	{Value: "2", Name: say.Words("Tuesday")},
 	{Value: "3", Name: say.Words("Wednesday")},
@@ -136,7 +136,7 @@ var PeriodKind = &things.Kind[Period]{
 	About: "When the group meets, for how long, and who takes it. Once one is entered, the season plans work only on these days.",
 	May:   who.Settings,
 	Fields: []ledger.Field[Period]{
-		ledger.PickOf("weekday", "Day of the week", weekdays, func(p *Period) *string { return &p.Weekday }),
+		ledger.PickOf("weekday", "Day of the week", Weekdays, func(p *Period) *string { return &p.Weekday }),
 		ledger.Short("starts", "Begins at", func(p *Period) *string { return &p.Starts }).Hinted("Like 10:40; may be left empty."),
 		ledger.Number("minutes", "Minutes", func(p *Period) *int { return &p.Minutes }),
 		ledger.Short("whom", "Who takes it", func(p *Period) *string { return &p.Whom }).Hinted("A group or a crew, no pupil’s name."),
@@ -152,15 +152,15 @@ var PeriodKind = &things.Kind[Period]{
 	},
 	Label: func(p Period) string { return cmp.Or(p.Whom, p.Starts, strconv.Itoa(p.Minutes)) },
 	Says: func(p Period) say.Text {
-		i := max(0, slices.IndexFunc(weekdays, func(o ledger.Option) bool { return o.Value == p.Weekday }))
+		i := max(0, slices.IndexFunc(Weekdays, func(o ledger.Option) bool { return o.Value == p.Weekday }))
 		if p.Starts == "" {
-			return say.T("%s, %s", weekdays[i].Name, say.Plural(p.Minutes, "minute"))
+			return say.T("%s, %s", Weekdays[i].Name, say.Plural(p.Minutes, "minute"))
 		}
-		return say.T("%s %s, %s", weekdays[i].Name, say.Name(p.Starts), say.Plural(p.Minutes, "minute"))
+		return say.T("%s %s, %s", Weekdays[i].Name, say.Name(p.Starts), say.Plural(p.Minutes, "minute"))
 	},
 	Check: func(_ context.Context, _ *store.Tx, _, p *Period) error {
 		var e field.Errors
-		e.Require(slices.ContainsFunc(weekdays, func(o ledger.Option) bool { return o.Value == p.Weekday }), "weekday", "must be one of these")
+		e.Require(slices.ContainsFunc(Weekdays, func(o ledger.Option) bool { return o.Value == p.Weekday }), "weekday", "must be one of these")
 		p.Starts, p.Whom = name.Line(&e, "starts", p.Starts, 5), name.Line(&e, "whom", p.Whom, 60)
 		if _, err := time.Parse("15:04", p.Starts); p.Starts != "" && err != nil {
 			e.Add("starts", "must be a time like 10:40")

@@ -88,7 +88,7 @@ func (q *Queries) FirstCuts(ctx context.Context, since time.Time) ([]FirstCutsRo
 }
 
 const goals = `-- name: Goals :many
-SELECT g.school_id, g.id, g.name, g.kind, g.crop, g.variety, g.wanted, g.from_day, g.by_day, g.harvest, g.sure, g.missing, g.whom, g.retired, g.grams, g.plant_g, g.place_id, EXISTS (SELECT FROM planned p WHERE p.goal_id = g.id)::bool AS used FROM goal g ORDER BY g.retired, g.by_day, g.name
+SELECT g.school_id, g.id, g.name, g.kind, g.crop, g.variety, g.wanted, g.from_day, g.by_day, g.harvest, g.sure, g.missing, g.whom, g.retired, g.grams, g.plant_g, g.place_id, g.weekday, EXISTS (SELECT FROM planned p WHERE p.goal_id = g.id)::bool AS used FROM goal g ORDER BY g.retired, g.by_day, g.name
 `
 
 type GoalsRow struct {
@@ -109,6 +109,7 @@ type GoalsRow struct {
 	Grams    *float64
 	PlantG   *float64
 	PlaceID  *uuid.UUID
+	Weekday  int
 	Used     bool
 }
 
@@ -139,6 +140,7 @@ func (q *Queries) Goals(ctx context.Context) ([]GoalsRow, error) {
 			&i.Grams,
 			&i.PlantG,
 			&i.PlaceID,
+			&i.Weekday,
 			&i.Used,
 		); err != nil {
 			return nil, err
@@ -211,12 +213,14 @@ func (q *Queries) PlannedForGoals(ctx context.Context, since time.Time) ([]Plann
 }
 
 const putGoal = `-- name: PutGoal :exec
-INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired, grams, plant_g, place_id)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17)
+INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired, grams, plant_g, place_id,
+  weekday)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, crop = excluded.crop, variety = excluded.variety,
   wanted = excluded.wanted, from_day = excluded.from_day, by_day = excluded.by_day, harvest = excluded.harvest, sure = excluded.sure,
   missing = excluded.missing, whom = excluded.whom, retired = excluded.retired, grams = excluded.grams,
-  plant_g = excluded.plant_g, place_id = excluded.place_id
+  plant_g = excluded.plant_g, place_id = excluded.place_id,
+  weekday = excluded.weekday
 `
 
 type PutGoalParams struct {
@@ -237,6 +241,7 @@ type PutGoalParams struct {
 	Grams    *float64
 	PlantG   *float64
 	PlaceID  *uuid.UUID
+	Weekday  int
 }
 
 func (q *Queries) PutGoal(ctx context.Context, arg PutGoalParams) error {
@@ -258,6 +263,7 @@ func (q *Queries) PutGoal(ctx context.Context, arg PutGoalParams) error {
 		arg.Grams,
 		arg.PlantG,
 		arg.PlaceID,
+		arg.Weekday,
 	)
 	return err
 }
@@ -400,6 +406,54 @@ func (q *Queries) VarietyNames(ctx context.Context) ([]VarietyNamesRow, error) {
 			&i.Name,
 			&i.Taste,
 			&i.Notes,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const weighed = `-- name: Weighed :many
+WITH past AS (
+  (SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest FROM batch b WHERE b.closed AND b.sown_at > $1::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
+  UNION ALL SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest FROM batch b WHERE NOT b.closed AND (b.state->>'cuts')::int > 0)
+SELECT p.crop, p.sown_at, (p.state->>'grams')::double precision AS grams, (p.state->>'taken')::int AS taken,
+  (h.first + (h.last - h.first) / 2)::timestamptz AS cut_at
+FROM past p CROSS JOIN LATERAL (
+  SELECT min(a.happened_at) AS first, max(a.happened_at) AS last FROM about a
+  WHERE a.school_id = p.school_id AND a.thing_id = p.id AND a.kind = 'harvest') h
+WHERE (p.state->>'taken')::int > 0 AND (p.state->>'grams')::double precision > 0 AND (p.state->>'seeds')::int > 0 AND h.first IS NOT NULL
+`
+
+type WeighedRow struct {
+	Crop   string
+	SownAt time.Time
+	Grams  float64
+	Taken  int
+	CutAt  time.Time
+}
+
+// What whole plants of a crop weighed, of the batches closed since, the latest 300, and of those
+// that are open; and in the middle of which days they were harvested.
+func (q *Queries) Weighed(ctx context.Context, since time.Time) ([]WeighedRow, error) {
+	rows, err := q.db.Query(ctx, weighed, since)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []WeighedRow
+	for rows.Next() {
+		var i WeighedRow
+		if err := rows.Scan(
+			&i.Crop,
+			&i.SownAt,
+			&i.Grams,
+			&i.Taken,
+			&i.CutAt,
 		); err != nil {
 			return nil, err
 		}

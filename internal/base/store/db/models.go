@@ -145,6 +145,7 @@ type Goal struct {
 	Grams    *float64
 	PlantG   *float64
 	PlaceID  *uuid.UUID
+	Weekday  int
 }
 
 type ImportDraft struct {

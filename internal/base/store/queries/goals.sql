@@ -2,12 +2,14 @@
 SELECT g.*, EXISTS (SELECT FROM planned p WHERE p.goal_id = g.id)::bool AS used FROM goal g ORDER BY g.retired, g.by_day, g.name;
 
 -- name: PutGoal :exec
-INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired, grams, plant_g, place_id)
-VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17)
+INSERT INTO goal (school_id, id, name, kind, crop, variety, wanted, from_day, by_day, harvest, sure, missing, whom, retired, grams, plant_g, place_id,
+  weekday)
+VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18)
 ON CONFLICT (school_id, id) DO UPDATE SET name = excluded.name, kind = excluded.kind, crop = excluded.crop, variety = excluded.variety,
   wanted = excluded.wanted, from_day = excluded.from_day, by_day = excluded.by_day, harvest = excluded.harvest, sure = excluded.sure,
   missing = excluded.missing, whom = excluded.whom, retired = excluded.retired, grams = excluded.grams,
-  plant_g = excluded.plant_g, place_id = excluded.place_id;
+  plant_g = excluded.plant_g, place_id = excluded.place_id,
+  weekday = excluded.weekday;
 
 -- name: DropGoal :exec
 DELETE FROM goal WHERE id = $1;
@@ -52,6 +54,19 @@ SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'seeds')::int AS seeds, 
   (p.state->>'taken')::int AS taken, coalesce(p.state->'lost', '{}')::jsonb AS lost
 FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
 WHERE (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC;
+
+-- name: Weighed :many
+-- What whole plants of a crop weighed, of the batches closed since, the latest 300, and of those
+-- that are open; and in the middle of which days they were harvested.
+WITH past AS (
+  (SELECT b.* FROM batch b WHERE b.closed AND b.sown_at > sqlc.arg(since)::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
+  UNION ALL SELECT b.* FROM batch b WHERE NOT b.closed AND (b.state->>'cuts')::int > 0)
+SELECT p.crop, p.sown_at, (p.state->>'grams')::double precision AS grams, (p.state->>'taken')::int AS taken,
+  (h.first + (h.last - h.first) / 2)::timestamptz AS cut_at
+FROM past p CROSS JOIN LATERAL (
+  SELECT min(a.happened_at) AS first, max(a.happened_at) AS last FROM about a
+  WHERE a.school_id = p.school_id AND a.thing_id = p.id AND a.kind = 'harvest') h
+WHERE (p.state->>'taken')::int > 0 AND (p.state->>'grams')::double precision > 0 AND (p.state->>'seeds')::int > 0 AND h.first IS NOT NULL;
 
 -- name: FirstCuts :many
 -- When those batches were first harvested, by crop and variety: the latest 300 closed since,

@@ -69,6 +69,9 @@ func batchOf(o goals.Outlook, w who.Who, f *face.Form, asked string) *batchView 
 		return v
 	}
 	v.Says = r.T("%s %s", say.Name(v.Says), raisedSays(l))
+	if b.Late > 0 && b.Why == "" {
+		v.Says = r.T("%s It is %s too late to be ready on the day: sow it now all the same, or skip it.", say.Name(v.Says), say.Plural(b.Late, "day"))
+	}
 	v.Times = timesOf(c, b, r)
 	v.Frost, v.Heat = frostSays(o, l, b, r), heatSays(l.Crop, b.Heat, r)
 	if b.Why != "" {
