@@ -22,6 +22,7 @@ type Goal struct {
 	Wanted   int
 	From, By calendar.Day
 	Weekly   bool
+	Out      bool    // they are planted out of doors on the day, and hardened off before
 	Harvest  bool    // it is met by what can be harvested, and not by plants to set out
 	Sure     float64 // 0.5 to 0.99
 	Missing  string  // what it means to miss it: must, should or nice
@@ -49,16 +50,16 @@ func (g Goal) days(ready calendar.Day) (tray, pot, last int) {
 	tray, pot, last = c.NurseryDays, c.Growing.Days, c.Cropping.Days
 	if !g.Harvest || c.Stays() {
 		if g.Raising != nil && tray > 0 && !c.Stays() {
-			tray = TrayDays(tray, ready-calendar.Day(pot), *g.Raising, g.Pace)
+			tray = TrayDays(tray, warmthOf(c).LeafBaseC, ready-calendar.Day(pot), *g.Raising, g.Pace)
 		}
 		return tray, pot, last
 	}
 	if g.Growing != nil && last > 0 && leafy(c) {
-		all := GrownDays(c.HarvestDays(), g.times(), ready, *g.Growing)
+		all := GrownDays(c, c.HarvestDays(), g.times(), ready, *g.Growing)
 		last = max(last/2, all-tray-pot)
 	}
 	if g.Raising != nil && tray > 0 {
-		tray = TrayDays(tray, ready-calendar.Day(last+pot), *g.Raising, g.Pace)
+		tray = TrayDays(tray, warmthOf(c).LeafBaseC, ready-calendar.Day(last+pot), *g.Raising, g.Pace)
 	}
 	return tray, pot, last
 }
@@ -88,7 +89,7 @@ func GrowsHere(c crop.Crop, past []Weighed, w Weather) (g Grows) {
 		if days <= 0 || days > growth.LastDay || x.PlantG <= 0 {
 			continue
 		}
-		if should := grownGrams(days, at(w.LightMol), at(w.WarmC)); should > 1 {
+		if should := grownGrams(c, days, at(w.LightMol), at(w.WarmC)); should > 1 {
 			sum += math.Log(x.PlantG / should)
 			g.Batches++
 		}
@@ -124,7 +125,7 @@ func (g Goal) times() float64 {
 	out := math.Exp(spread * distuv.UnitNormal.Quantile(min(0.99, max(0.5, g.Sure))))
 	if g.Grows.Times > 0 {
 		if out /= g.Grows.Times; g.PlantG > 0 {
-			out *= g.PlantG / UsualGrams(g.Crop.HarvestDays())
+			out *= g.PlantG / UsualGrams(g.Crop, g.Crop.HarvestDays())
 		} else if !isLettuce(g.Crop) {
 			out *= g.Grows.Times // its own usual weight
 		}
@@ -181,6 +182,10 @@ type GoalBatch struct {
 	Cells, SeedsPerCell int
 	Heat                Heat
 }
+
+// GoesOut tells whether plants for a kind of goal are planted out of doors on its day: what fills a
+// bed, and what is to be ready as a plant. What a class looks at or a trial compares is not.
+func GoesOut(kind string, harvest bool) bool { return !harvest && (kind == "bed" || kind == "ready") }
 
 // BatchesFor makes the batches that goals need: one, or one for each week, with cells
 // enough by the crop's usual germination and survival, through the crop's own stages. Goals
@@ -282,6 +287,13 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 			add(StagePot, potDays, c.Growing.Hold, pots)
 		}
 		add(StageLast, lastDays, c.Cropping.Hold, last)
+	case g.Out && len(frames) > 0 && c.Suits("bed"):
+		add(StageTray, trayDays, c.Ready.HoldDays, trays)
+		if potDays > hardenDays {
+			potDays -= hardenDays
+		}
+		add(StagePot, potDays, c.Growing.Hold, pots)
+		add(StageHarden, hardenDays, hardenHold, frames)
 	default:
 		add(StageTray, trayDays, c.Ready.HoldDays, trays)
 		add(StagePot, potDays, c.Growing.Hold, pots)

@@ -20,15 +20,19 @@ func steady(light, warm float64) plan.Weather {
 // that becomes spring longer intervals between sowings than between harvests at first.
 func TestStagesStretchWithTheSeason(t *testing.T) {
 	end := calendar.Date(2027, 5, 1)
+	lettuce, _ := crop.Of("lettuce")
+	basil, _ := crop.Of("basil")
+	require.Greater(t, plan.GrownDays(basil, 50, 1, end, steady(12, 16)), plan.GrownDays(lettuce, 50, 1, end, steady(12, 16))+10, "it wants warmth")
+	require.Greater(t, plan.GrownDays(lettuce, 50, 2, end, steady(12, 20)), 60, "twice the weight")
 	for _, usual := range []int{20, 35, 50, 65} {
-		require.Equal(t, usual, plan.TrayDays(usual, end, steady(12, 20), 1))
-		require.InDelta(t, usual, plan.GrownDays(usual, 1, end, steady(12, 20)), 1)
-		require.Greater(t, plan.TrayDays(usual, end, steady(12, 14), 1), usual)
-		require.Greater(t, plan.TrayDays(usual, end, steady(12, 20), 1.3), usual)
-		require.Greater(t, plan.GrownDays(usual, 1, end, steady(5, 20)), usual)
-		require.Greater(t, plan.GrownDays(usual, 1, end, steady(12, 13)), usual)
-		require.Less(t, plan.GrownDays(usual, 1, end, steady(20, 20)), usual)
-		require.Equal(t, 3*usual, plan.TrayDays(usual, end, steady(12, 0), 1), "no warmth: as long as is reckoned")
+		require.Equal(t, usual, plan.TrayDays(usual, 4, end, steady(12, 20), 1))
+		require.InDelta(t, usual, plan.GrownDays(lettuce, usual, 1, end, steady(12, 20)), 1)
+		require.Greater(t, plan.TrayDays(usual, 4, end, steady(12, 14), 1), usual)
+		require.Greater(t, plan.TrayDays(usual, 4, end, steady(12, 20), 1.3), usual)
+		require.Greater(t, plan.GrownDays(lettuce, usual, 1, end, steady(5, 20)), usual)
+		require.Greater(t, plan.GrownDays(lettuce, usual, 1, end, steady(12, 13)), usual)
+		require.Less(t, plan.GrownDays(lettuce, usual, 1, end, steady(20, 20)), usual)
+		require.Equal(t, 3*usual, plan.TrayDays(usual, 4, end, steady(12, 0), 1), "no warmth: as long as is reckoned")
 	}
 	spring := plan.Weather{
 		LightMol: func(d calendar.Day) float64 {
@@ -36,7 +40,6 @@ func TestStagesStretchWithTheSeason(t *testing.T) {
 		},
 		WarmC: func(calendar.Day) float64 { return 18 },
 	}
-	lettuce, _ := crop.Of("lettuce")
 	goal := plan.Goal{
 		ID: "g", Crop: lettuce, Wanted: 12, From: calendar.Date(2027, 3, 1), By: calendar.Date(2027, 6, 25), Weekly: true, Harvest: true, Sure: 0.9,
 		Missing: plan.Must, Raising: &spring, Growing: &spring, Pace: 1,

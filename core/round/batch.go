@@ -38,6 +38,7 @@ type Batch struct {
 	Frame             string            // the place where it hardens
 	GoodDays          int               // outside so far
 	Planned           *PlannedMove      // that out of its tray, as the season has it; nil: none
+	Outward           *Outward          // and how it goes outside; nil: it does not
 	Potted            []Potted
 	Sprouting         *sprout.Care // what was done to it; nil: it is nothing that is rinsed
 }

@@ -42,6 +42,11 @@ func (s Day) batchAt(p Place, b Batch) []Task {
 		s.trayTasks(p, b, add)
 	}
 	n := b.InStands[p.ID]
+	inside := n
+	if _, here := b.InTray[p.ID]; here {
+		inside += b.Standing
+	}
+	s.outward(p, b, inside, add)
 	switch {
 	case n > 0 && b.Sprouting != nil:
 		s.sproutingTasks(b, n, add)
@@ -71,6 +76,9 @@ func (s Day) trayTasks(p Place, b Batch, add adder) {
 	if b.Crop.Stays() {
 		s.harvestTasks(b, b.Standing, add)
 		return
+	}
+	if s.hardensNow(b) {
+		return // it goes to the frame
 	}
 	if left := b.Standing; left*10 <= b.Sprouted && (b.Verdict.Word == ready.Late || b.Verdict.Word == ready.Ready) {
 		// The batch has moved on: a forgotten cell makes it neither late nor urgent.

@@ -106,6 +106,11 @@ func Advise(t Tank, next Visit, now time.Time) Advice {
 		a.say("Look how high the water is and write that down; pH and strength may be left out where nobody has a meter.")
 		return a.Advice
 	}
+	if days := s.unseen(now); days > unseenDays {
+		a.Needs, a.Acts = true, []Act{{Do: DoRead}}
+		a.say("Nobody has looked at its level for %s: look before anything is poured.", say.Plural(int(days), "day"))
+		return a.Advice
+	}
 	known := s.ReadAt != nil && s.PH != nil && s.ECMS != nil
 	if s.LevelL == nil || !known && !t.Spec.Passive {
 		a.Needs, a.Acts = true, []Act{{Do: DoRead}}
@@ -131,6 +136,17 @@ func Advise(t Tank, next Visit, now time.Time) Advice {
 		a.ph()
 	}
 	return a.done()
+}
+
+// unseenDays is how long what was worked out of a level is good enough to pour by.
+const unseenDays = 10
+
+// unseen is how many days ago its level was last known.
+func (s State) unseen(now time.Time) float64 {
+	if s.LevelL == nil || s.LevelAt == nil {
+		return 0
+	}
+	return now.Sub(*s.LevelAt).Hours() / 24
 }
 
 // sure says how far the figures can be trusted.

@@ -65,7 +65,7 @@ func (u *Ulpa) round(w *play.World) {
 var doings = map[string]func(u *Ulpa, w *play.World, t task, b *play.Batch){
 	"sow": (*Ulpa).sow, "count": (*Ulpa).count, "look": (*Ulpa).look, "move": (*Ulpa).move, "care": (*Ulpa).care,
 	"reading": (*Ulpa).reading, "fill": (*Ulpa).treat, "treat": (*Ulpa).treat, "rescue": (*Ulpa).treat, "dip": (*Ulpa).dip,
-	"harden": (*Ulpa).openFrame, "take_out": (*Ulpa).takeOut, "bring_in": (*Ulpa).bringIn, "begin_hardening": (*Ulpa).takeOut,
+	"harden": (*Ulpa).openFrame, "take_out": (*Ulpa).takeOut, "bring_in": (*Ulpa).bringIn, "to_frame": (*Ulpa).takeOut,
 }
 
 func (u *Ulpa) tick(t task) {

@@ -31,7 +31,7 @@ var _ = walk.Declare(walk.Part[*growing]{
 		round.Attend: walk.At("/batches/", "#tend", "Open"),
 		round.Move:   walk.At("/batches/", "/move", "Move"), round.PotOn: walk.At("/batches/", "/move", "Move"),
 		round.SetOut: walk.At("/batches/", "/move", "Move"), round.BringIn: walk.At("/batches/", "/move", "Move"),
-		round.TakeOut: walk.At("/batches/", "/move", "Move"),
+		round.TakeOut: walk.At("/batches/", "/move", "Move"), round.ToFrame: walk.At("/batches/", "/move", "Move"),
 	},
 })
 
@@ -100,7 +100,7 @@ func onRound(ctx context.Context, tx *store.Tx, ids []uuid.UUID) (store.Each[*gr
 	if err != nil {
 		return nil, err
 	}
-	moves, err := season.PlannedMoves(ctx, tx)
+	moves, err := season.MovesPlanned(ctx, tx)
 	if err != nil {
 		return nil, err
 	}
@@ -111,7 +111,7 @@ func onRound(ctx context.Context, tx *store.Tx, ids []uuid.UUID) (store.Each[*gr
 	for _, id := range ids {
 		if l := lines[id]; l != nil {
 			b := l.onRound(trays.OfBatch[id], d.Calendar, tx.Who, opened[id], d.Today)
-			b.Planned = moves[id]
+			b.Planned, b.Outward = moves[id].Move, moves[id].Outward
 			out[id] = &growing{Batch: b, due: d.OfBatch(b)}
 		}
 	}

@@ -242,7 +242,7 @@ func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, l
 		goal := plan.Goal{
 			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, OutFrom: out, InBy: o.inBy(c, g.By, out),
 			Weekly: g.Kind == "weekly", Weekday: time.Weekday(g.weekday()), Open: o.openOn(tx.Who.Period),
-			Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
+			Out: plan.GoesOut(g.Kind, g.Harvest), Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
 			Raising: weather(tx, latitude, raising), Growing: weather(tx, latitude, growing),
 		}
 		if g.PlantG != nil {

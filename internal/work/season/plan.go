@@ -123,19 +123,39 @@ func Drop(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
 	})
 }
 
-// PlannedMoves are the moves out of their trays that the season has for open batches.
-func PlannedMoves(ctx context.Context, tx *store.Tx) (map[uuid.UUID]*round.PlannedMove, error) {
+// Planned is what the season has for a batch that is open: the move out of its tray, and how it
+// goes outside; nil where it is not planned.
+type PlannedMoves struct {
+	Move    *round.PlannedMove
+	Outward *round.Outward
+}
+
+// MovesPlanned are the moves that the season has for open batches.
+func MovesPlanned(ctx context.Context, tx *store.Tx) (map[uuid.UUID]PlannedMoves, error) {
 	const past = 30 // days for which a plan that is over is still spoken of
 	rows, err := tx.PlannedMoves(ctx, (tx.Who.Day(tx.Now) - past).UTC())
-	out := map[uuid.UUID]*round.PlannedMove{}
+	out := map[uuid.UUID]PlannedMoves{}
 	for _, r := range rows {
 		var moves []plan.Placed
 		if err := json.Unmarshal(r.Moves, &moves); err != nil {
 			return nil, err
 		}
-		if len(moves) > 1 && r.BatchID != nil {
-			out[*r.BatchID] = &round.PlannedMove{Day: moves[1].Day, To: moves[1].Place, Goal: r.Goal}
+		if r.BatchID == nil {
+			continue
 		}
+		x := PlannedMoves{}
+		if len(moves) > 1 {
+			x.Move = &round.PlannedMove{Day: moves[1].Day, To: moves[1].Place, Goal: r.Goal}
+		}
+		for _, m := range moves {
+			if m.Stage == plan.StageHarden {
+				x.Outward = &round.Outward{Harden: m.Day, Frame: m.Place, Goal: r.Goal}
+			}
+		}
+		if plan.GoesOut(r.Kind, r.Harvest) && x.Outward != nil {
+			x.Outward.Out = calendar.Of(r.ReadyBy)
+		}
+		out[*r.BatchID] = x
 	}
 	return out, err
 }

@@ -304,7 +304,7 @@ func (q *Queries) Periods(ctx context.Context) ([]Period, error) {
 }
 
 const plannedMoves = `-- name: PlannedMoves :many
-SELECT p.batch_id, p.moves, p.ready_by, g.name AS goal FROM planned p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+SELECT p.batch_id, p.moves, p.ready_by, g.name AS goal, g.kind, g.harvest FROM planned p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
 JOIN goal g ON g.school_id = p.school_id AND g.id = p.goal_id WHERE p.settled AND NOT b.closed AND p.ready_by > $1::date
 `
 
@@ -313,6 +313,8 @@ type PlannedMovesRow struct {
 	Moves   []byte
 	ReadyBy time.Time
 	Goal    string
+	Kind    string
+	Harvest bool
 }
 
 // The moves that were planned for batches that are open.
@@ -330,6 +332,8 @@ func (q *Queries) PlannedMoves(ctx context.Context, since time.Time) ([]PlannedM
 			&i.Moves,
 			&i.ReadyBy,
 			&i.Goal,
+			&i.Kind,
+			&i.Harvest,
 		); err != nil {
 			return nil, err
 		}

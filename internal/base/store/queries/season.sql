@@ -82,7 +82,7 @@ ORDER BY 2, 4;
 
 -- name: PlannedMoves :many
 -- The moves that were planned for batches that are open.
-SELECT p.batch_id, p.moves, p.ready_by, g.name AS goal FROM planned p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+SELECT p.batch_id, p.moves, p.ready_by, g.name AS goal, g.kind, g.harvest FROM planned p JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
 JOIN goal g ON g.school_id = p.school_id AND g.id = p.goal_id WHERE p.settled AND NOT b.closed AND p.ready_by > sqlc.arg(since)::date;
 
 -- name: GetStation :many
