@@ -163,7 +163,6 @@ func (w *World) Deliver(o Order, from []*sim.Plant) (took []*sim.Plant) {
 		w.score.Met[kind]++
 		return took
 	}
-	println("ZZ missed", w.score.Player, w.score.Seed, o.Crop, o.Day.String(), n, w.whyMissed(o))
 	w.score.MissedBy[w.whyMissed(o)]++
 	return took
 }

@@ -70,7 +70,7 @@ func (u *Ulpa) setUp(w *play.World) error {
 	spec := some{
 		"capacity_l": 62, "fill_to_l": 57, "dry_below_l": 12, "water_ec": w.TapEC, "water_alkalinity": w.Alkalinity, "stock_rise": 0.23,
 		"acid":   some{"agent": "phosphoric_acid", "strength_percent": 30, "density_g_ml": 1.18},
-		"ph_low": 5.5, "ph_target": 5.9, "ph_high": 6.4, "ec_low": 1, "ec_target": 1.4, "ec_high": 1.9, "read_every_days": 3,
+		"ph_low": 5.5, "ph_target": 5.9, "ph_high": 6.3, "ec_low": 1, "ec_target": 1.4, "ec_high": 1.9, "read_every_days": 3,
 		"base": some{"agent": "potassium_bicarbonate", "strength_percent": 99}, "phosphorus_mg_l": 30, "stock_name": "A and B",
 	}
 	with := func(more some) some {

@@ -28,15 +28,26 @@ var causes = map[string]string{
 	sim.LostDrowned: "drowned", sim.LostSolution: "burnt-by-salt", sim.LostHandling: "broken",
 }
 
-// round walks today's round.
+// round walks today's round, and again what what was done has brought up: water that was poured is
+// read.
 func (u *Ulpa) round(w *play.World) {
+	u.watered = map[*sim.Tray]bool{}
+	asked := map[string]bool{}
+	for range 3 {
+		before := len(asked)
+		if u.walk(w, asked); len(asked) == before {
+			return
+		}
+	}
+}
+
+func (u *Ulpa) walk(w *play.World, asked map[string]bool) {
 	var r struct {
 		Stops []struct {
 			Place string `json:"place"`
 			Tasks []task `json:"tasks"`
 		} `json:"stops"`
 	}
-	u.watered = map[*sim.Tray]bool{}
 	if !u.did(u.ask.get("/round", &r)) {
 		return
 	}
@@ -53,6 +64,10 @@ func (u *Ulpa) round(w *play.World) {
 		if u.err != nil {
 			return
 		}
+		if asked[t.Key] {
+			continue
+		}
+		asked[t.Key] = true
 		b := u.batches[t.Batch]
 		w.Hear(b, t.Kind)
 		if do := doings[t.Kind]; do != nil {

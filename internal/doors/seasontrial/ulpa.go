@@ -6,7 +6,6 @@ import (
 	"maps"
 	"math"
 	"net/http"
-	"os"
 	"slices"
 	"strings"
 	"time"
@@ -116,7 +115,6 @@ type seasonPlan struct {
 			By    calendar.Day `json:"ready_by"`
 			Sown  bool         `json:"sown"`
 			Why   string       `json:"why"`
-			Moves any          `json:"moves"`
 		} `json:"batches"`
 	} `json:"goals"`
 }
@@ -134,9 +132,6 @@ func (u *Ulpa) plan(w *play.World) {
 	u.kept = w.Day()
 	for _, g := range s.Goals {
 		for _, b := range g.Batches {
-			if os.Getenv("ZZ") != "" && u.wants[g.Goal] != nil && (u.wants[g.Goal].Crop == os.Getenv("ZZ")) {
-				fmt.Fprintln(os.Stderr, "ZZ", w.Day(), u.wants[g.Goal].Crop, b.By, b.Cells, b.Seeds, b.Sown, b.Why, b.Moves)
-			}
 			u.planned[b.ID] = plannedBatch{g.Goal, b.Cells, b.Seeds, b.By}
 		}
 	}

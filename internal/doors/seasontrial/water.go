@@ -99,7 +99,6 @@ func (u *Ulpa) pour(w *play.World, id string, a advice) bool {
 		if p.WaterL > 0 {
 			ec += p.StockML * 0.23 / p.WaterL
 		}
-		println("ZZJ", w.Day().String(), j.Name, "L", int(100*j.L), "cm", int(10*j.LevelCM()), "roots", int(10*j.RootsCM()), "pour", int(1000*p.WaterL), "drain", int(1000*p.DrainL))
 		told = w.TopUp(j, p.WaterL, ec)
 	} else if x := tankOf(w, id); x != nil {
 		do := play.Treatment{DrainL: p.DrainL, WaterL: p.WaterL, StockML: p.StockML}
