@@ -66,7 +66,8 @@ func NewSchool(in Setting) *School {
 		days = 300
 	}
 	return &School{
-		Seed: in.Seed, From: in.From, PoorLots: in.PoorLots, Weather: NewWeather(in.Seed, in.Climate, in.From, days), sowings: map[string]int{}, drawnOf: map[*Room]float64{},
+		Seed: in.Seed, From: in.From, PoorLots: in.PoorLots, Weather: NewWeather(in.Seed, in.Climate, in.From, days),
+		sowings: map[string]int{}, drawnOf: map[*Room]float64{},
 	}
 }
 

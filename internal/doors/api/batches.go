@@ -79,7 +79,7 @@ type spotIn struct {
 	In   uuid.UUID `json:"in"`
 	Name string    `json:"name,omitempty"`
 	N    int       `json:"plants,omitempty"`
-	Pot  string    `json:"pot,omitempty" jsonschema_description:"of plants in pots: the id of the size, as \"where\" has it"`
+	Pot  string    `json:"pot,omitempty" jsonschema_description:"of plants in pots: the id of their size of pot"`
 }
 
 func spots(e *field.Errors, at string, list []spotIn) (out []batch.Spot) {

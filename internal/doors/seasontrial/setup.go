@@ -61,7 +61,10 @@ func (u *Ulpa) setUp(w *play.World) error {
 	place(frame, "frame", 5, 9, nil)
 	place(bed, "bed", 6, 9, some{"length_cm": 1000, "width_cm": 120})
 	for _, t := range w.Trays {
-		put("trays", t.Name, some{"place": idOf("places", bench), "rows": w.Rows, "columns": w.Columns, "cell_ml": w.CellML, "drains": true, "kind": "cells", "medium": "compost"})
+		put("trays", t.Name, some{
+			"place": idOf("places", bench), "rows": w.Rows, "columns": w.Columns,
+			"cell_ml": w.CellML, "drains": true, "kind": "cells", "medium": "compost",
+		})
 	}
 	put("pots", "Litre pots", some{"top_cm": 13, "bottom_cm": 9.5, "height_cm": 11.5, "square": false, "owned": 300, "dirty": 0, "days": 42})
 	for crop, l := range w.Lots {

@@ -53,10 +53,12 @@ type Line struct {
 	Harden  *Hardening
 	SetOut  calendar.Day // 0: never
 	Sprouts round.Sprouts
-	Care    *sprout.Care // of what is rinsed; nil: it is not
-	Potted  []Potted
-	sownAt  time.Time
-	last    ledger.Latest
+	// Comes is the share of the undecided cells that will still show a seedling.
+	Comes  float64
+	Care   *sprout.Care // of what is rinsed; nil: it is not
+	Potted []Potted
+	sownAt time.Time
+	last   ledger.Latest
 }
 
 // Potted are plants of a batch that stand in pots of a size at a place.
@@ -286,6 +288,7 @@ func judge(bed seedbed, sown, today calendar.Day, seen ready.Seen) ready.Verdict
 
 // outlook is what to expect of the sowing now, and what its last count said.
 func (l *Line) outlook(bed seedbed, today calendar.Day) {
+	l.comes(bed)
 	l.Sprouts = round.Sprouts{ComesUp: bed.comesUp(), Share: bed.share()}
 	if day := float64(today - l.Sown); !l.Sprouts.ComesUp || day > 3*bed.daysToUp()+8 {
 		return // what is not up by then does not come
@@ -295,6 +298,22 @@ func (l *Line) outlook(bed seedbed, today calendar.Day) {
 		x := bed.on(float64(l.Counted-l.Sown), l.State.Sprouted)
 		l.Sprouts.AtCount = &x
 	}
+}
+
+// comes is what is to be expected of the cells in which nothing was up at the last count.
+func (l *Line) comes(bed seedbed) {
+	waiting := l.Undecided()
+	if waiting == 0 || !bed.comesUp() {
+		return
+	}
+	x, by := bed.on(float64(l.Counted-l.Sown), -1), 0.0
+	if l.Counted == 0 {
+		x = bed.on(0, -1)
+	} else if x.ExpectedFinal > 0 {
+		by = x.Expected / x.ExpectedFinal
+	}
+	share := x.ExpectedFinal / float64(max(1, l.State.Sown))
+	l.Comes = seed.StillComes(l.State.Sown, l.State.Sprouted, waiting, share, by) / float64(waiting)
 }
 
 // Overview is the nursery at a glance.

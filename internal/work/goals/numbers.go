@@ -49,6 +49,9 @@ func recordOf(ctx context.Context, tx *store.Tx) (record, error) {
 			r.came[x.Crop] = append(r.came[x.Crop], seed.Came{Cells: x.Cells, Plants: x.Plants})
 		}
 		if x.Taken > 0 && x.Grams > 0 {
+			r.weighed[x.Crop] = append(r.weighed[x.Crop], plan.Weighed{
+				Sown: tx.Who.Day(x.SownAt), Cut: tx.Who.Day(x.CutAt), PlantG: x.Grams / float64(x.Taken),
+			})
 			each[x.Crop] = append(each[x.Crop], x.Grams/float64(x.Taken))
 			w := r.grams[x.Crop]
 			w.plants += x.Taken
@@ -69,13 +72,7 @@ func recordOf(ctx context.Context, tx *store.Tx) (record, error) {
 		}
 		r.grams[c] = w
 	}
-	cut, err := tx.Weighed(ctx, tx.Now.AddDate(-recordYears, 0, 0))
-	for _, x := range cut {
-		r.weighed[x.Crop] = append(r.weighed[x.Crop], plan.Weighed{
-			Sown: tx.Who.Day(x.SownAt), Cut: tx.Who.Day(x.CutAt), PlantG: x.Grams / float64(x.Taken),
-		})
-	}
-	return r, err
+	return r, nil
 }
 
 // usualSpread is by how much plants of a kind differ in weight, as a share, where nobody

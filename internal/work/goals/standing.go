@@ -2,6 +2,7 @@ package goals
 
 import (
 	"context"
+	"math"
 	"slices"
 
 	"github.com/google/uuid"
@@ -86,9 +87,15 @@ func (n stand) real(k kept, g Setup, by calendar.Day) Real {
 	r.Expected = max(r.Expected, k.Ready)
 	r.Late = max(0, int(r.Expected-by))
 	r.Have = l.State.Taken
+	waiting := 0
 	for _, x := range l.Where {
-		r.Have += x.Plants + x.Waiting
+		r.Have, waiting = r.Have+x.Plants, waiting+x.Waiting
 	}
+	comes := l.Comes
+	if l.State.Start != "" { // cuttings and the like: those that root
+		comes = 1
+	}
+	r.Have += int(math.Round(comes * float64(waiting)))
 	return r
 }
 

@@ -328,8 +328,12 @@ WITH past AS (
   UNION ALL SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE NOT b.closed AND (b.state->>'moved')::int > 0)
 SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'seeds')::int AS seeds, (p.state->>'sown')::int AS cells, (p.state->>'sprouted')::int AS sprouted,
   greatest((p.state->>'moved')::int, (p.state->>'taken')::int)::int AS plants, (p.state->>'grams')::double precision AS grams,
-  (p.state->>'taken')::int AS taken, coalesce(p.state->'lost', '{}')::jsonb AS lost
+  (p.state->>'taken')::int AS taken, coalesce(p.state->'lost', '{}')::jsonb AS lost,
+  coalesce(h.first + (h.last - h.first) / 2, p.sown_at)::timestamptz AS cut_at
 FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
+LEFT JOIN LATERAL (
+  SELECT min(a.happened_at) AS first, max(a.happened_at) AS last FROM about a
+  WHERE a.school_id = p.school_id AND a.thing_id = p.id AND a.kind = 'harvest' AND (p.state->>'taken')::int > 0) h ON true
 WHERE (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC
 `
 
@@ -344,10 +348,12 @@ type RaisedRow struct {
 	Grams    float64
 	Taken    int
 	Lost     []byte
+	CutAt    time.Time
 }
 
 // How many cells were sown and plants came of them in each batch that was closed since, the
-// latest 300, and in those that are open and have begun to leave their trays.
+// latest 300, and in those that are open and have begun to leave their trays; and, of what was
+// harvested, in the middle of which days.
 func (q *Queries) Raised(ctx context.Context, since time.Time) ([]RaisedRow, error) {
 	rows, err := q.db.Query(ctx, raised, since)
 	if err != nil {
@@ -368,6 +374,7 @@ func (q *Queries) Raised(ctx context.Context, since time.Time) ([]RaisedRow, err
 			&i.Grams,
 			&i.Taken,
 			&i.Lost,
+			&i.CutAt,
 		); err != nil {
 			return nil, err
 		}
@@ -406,54 +413,6 @@ func (q *Queries) VarietyNames(ctx context.Context) ([]VarietyNamesRow, error) {
 			&i.Name,
 			&i.Taste,
 			&i.Notes,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
-const weighed = `-- name: Weighed :many
-WITH past AS (
-  (SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest FROM batch b WHERE b.closed AND b.sown_at > $1::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
-  UNION ALL SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest FROM batch b WHERE NOT b.closed AND (b.state->>'cuts')::int > 0)
-SELECT p.crop, p.sown_at, (p.state->>'grams')::double precision AS grams, (p.state->>'taken')::int AS taken,
-  (h.first + (h.last - h.first) / 2)::timestamptz AS cut_at
-FROM past p CROSS JOIN LATERAL (
-  SELECT min(a.happened_at) AS first, max(a.happened_at) AS last FROM about a
-  WHERE a.school_id = p.school_id AND a.thing_id = p.id AND a.kind = 'harvest') h
-WHERE (p.state->>'taken')::int > 0 AND (p.state->>'grams')::double precision > 0 AND (p.state->>'seeds')::int > 0 AND h.first IS NOT NULL
-`
-
-type WeighedRow struct {
-	Crop   string
-	SownAt time.Time
-	Grams  float64
-	Taken  int
-	CutAt  time.Time
-}
-
-// What whole plants of a crop weighed, of the batches closed since, the latest 300, and of those
-// that are open; and in the middle of which days they were harvested.
-func (q *Queries) Weighed(ctx context.Context, since time.Time) ([]WeighedRow, error) {
-	rows, err := q.db.Query(ctx, weighed, since)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []WeighedRow
-	for rows.Next() {
-		var i WeighedRow
-		if err := rows.Scan(
-			&i.Crop,
-			&i.SownAt,
-			&i.Grams,
-			&i.Taken,
-			&i.CutAt,
 		); err != nil {
 			return nil, err
 		}

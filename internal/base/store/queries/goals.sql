@@ -45,28 +45,20 @@ DELETE FROM wish WHERE batch = $1;
 
 -- name: Raised :many
 -- How many cells were sown and plants came of them in each batch that was closed since, the
--- latest 300, and in those that are open and have begun to leave their trays.
+-- latest 300, and in those that are open and have begun to leave their trays; and, of what was
+-- harvested, in the middle of which days.
 WITH past AS (
   (SELECT * FROM batch b WHERE b.closed AND b.sown_at > sqlc.arg(since)::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
   UNION ALL SELECT * FROM batch b WHERE NOT b.closed AND (b.state->>'moved')::int > 0)
 SELECT p.crop, v.name AS variety, p.sown_at, (p.state->>'seeds')::int AS seeds, (p.state->>'sown')::int AS cells, (p.state->>'sprouted')::int AS sprouted,
   greatest((p.state->>'moved')::int, (p.state->>'taken')::int)::int AS plants, (p.state->>'grams')::double precision AS grams,
-  (p.state->>'taken')::int AS taken, coalesce(p.state->'lost', '{}')::jsonb AS lost
+  (p.state->>'taken')::int AS taken, coalesce(p.state->'lost', '{}')::jsonb AS lost,
+  coalesce(h.first + (h.last - h.first) / 2, p.sown_at)::timestamptz AS cut_at
 FROM past p JOIN variety v ON v.school_id = p.school_id AND v.id = p.variety_id
-WHERE (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC;
-
--- name: Weighed :many
--- What whole plants of a crop weighed, of the batches closed since, the latest 300, and of those
--- that are open; and in the middle of which days they were harvested.
-WITH past AS (
-  (SELECT b.* FROM batch b WHERE b.closed AND b.sown_at > sqlc.arg(since)::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
-  UNION ALL SELECT b.* FROM batch b WHERE NOT b.closed AND (b.state->>'cuts')::int > 0)
-SELECT p.crop, p.sown_at, (p.state->>'grams')::double precision AS grams, (p.state->>'taken')::int AS taken,
-  (h.first + (h.last - h.first) / 2)::timestamptz AS cut_at
-FROM past p CROSS JOIN LATERAL (
+LEFT JOIN LATERAL (
   SELECT min(a.happened_at) AS first, max(a.happened_at) AS last FROM about a
-  WHERE a.school_id = p.school_id AND a.thing_id = p.id AND a.kind = 'harvest') h
-WHERE (p.state->>'taken')::int > 0 AND (p.state->>'grams')::double precision > 0 AND (p.state->>'seeds')::int > 0 AND h.first IS NOT NULL;
+  WHERE a.school_id = p.school_id AND a.thing_id = p.id AND a.kind = 'harvest' AND (p.state->>'taken')::int > 0) h ON true
+WHERE (p.state->>'sown')::int > 0 ORDER BY p.sown_at DESC;
 
 -- name: FirstCuts :many
 -- When those batches were first harvested, by crop and variety: the latest 300 closed since,

@@ -60,6 +60,7 @@ func TestEveryLanguageHasEveryText(t *testing.T) {
 		for text, at := range texts {
 			if !had[text] {
 				missing = append(missing, fmt.Sprintf("%q (%s)", text, at))
+				continue
 			}
 			for _, said := range l.Forms(text) {
 				if strings.Contains(text, "%") && verb.MatchString(text) {
