@@ -70,6 +70,19 @@ type Combined struct {
 	Steps                    []working.Step
 }
 
+// Beyond is by how much the value is to be expected outside a band: nothing where it is surely
+// inside, and the mean distance to the nearer edge where it is surely outside.
+func (c Combined) Beyond(low, high float64) float64 {
+	over := func(by float64) float64 { // the mean of what is above 0 of a normal value around by
+		if c.Error <= 0 {
+			return max(0, by)
+		}
+		z := by / c.Error
+		return by*distuv.UnitNormal.CDF(z) + c.Error*distuv.UnitNormal.Prob(z)
+	}
+	return over(c.Value-high) + over(low-c.Value)
+}
+
 // Combine weighs readings by their precision; readings that scatter more than their
 // errors say stretch the error of the whole. Whether to act follows from the chance of
 // being outside the band, not from the value alone. It refuses with field.Errors.

@@ -33,6 +33,9 @@ func (a *adviser) ph() {
 			*s.PH, spec.PHLow, spec.PHHigh)
 	case j.Whether.Advice == gauge.ReadAgain && (s.Together() >= 2 && !j.Whether.Disagree || s.Together() >= 3):
 		a.say("Read %d times, and it is still at the edge: that is near enough. Leave it until the next round.", s.Together())
+	case j.Whether.Advice == gauge.ReadAgain && j.Whether.Beyond(spec.PHLow, spec.PHHigh) < worthReading:
+		a.say("pH %.1f is at the edge of its range of %.1f to %.1f and cannot be far beyond it: another reading would change nothing. Leave it until the "+
+			"next round.", *s.PH, spec.PHLow, spec.PHHigh)
 	case j.Whether.Advice == gauge.ReadAgain:
 		a.Acts = append(a.Acts, Act{Do: DoRead})
 		a.say(
@@ -49,6 +52,10 @@ func (a *adviser) ph() {
 		a.say("Level, strength and pH are where they should be.")
 	}
 }
+
+// worthReading is how far beyond its range a pH must be expected to be, for the minutes of another
+// reading to be worth it: what a few days at the edge cost roots is nothing that can be measured.
+const worthReading = 0.1
 
 // dosed waits for the last dose to be read.
 func (a *adviser) dosed() {

@@ -31,6 +31,15 @@ func (s State) Together() (n int) {
 	return n
 }
 
+// needlessDays is how many days of delay a needless dose is as dear as.
+const needlessDays = 4.0
+
+// actAbove is the chance of being out of its range above which a dose costs less than to wait: what
+// is left stays so until the tank is read the next time.
+func (s Spec) actAbove() float64 {
+	return min(gauge.ActAbove, max(0.5, needlessDays/(needlessDays+float64(max(1, s.ReadEveryDays)))))
+}
+
 // Judge works out what is known of a tank's pH.
 func Judge(spec Spec, s State) Judgement {
 	events := s.Water.Events
@@ -45,7 +54,7 @@ func Judge(spec Spec, s State) Judgement {
 		return j
 	}
 	low, high := spec.PHLow, spec.PHHigh
-	in := gauge.CombineInput{Low: &low, High: &high, ActAbove: gauge.ActAbove, ReadAbove: gauge.ReadAbove}
+	in := gauge.CombineInput{Low: &low, High: &high, ActAbove: spec.actAbove(), ReadAbove: gauge.ReadAbove}
 	for _, e := range events[len(events)-s.Together():] {
 		in.Readings = append(in.Readings, gauge.Reading{Value: e.PH, Error: e.Error})
 	}

@@ -66,7 +66,7 @@ func TestAdvice(t *testing.T) {
 	}{
 		"all is well":                  {settled(tower, 5.8, 1.5, 57), 0, "", "where they should be", false},
 		"inside the band, off target":  {settled(tower, 6.1, 1.5, 57), 0, "", "every correction adds salts", false},
-		"near the edge":                {settled(tower, 6.35, 1.5, 57), 0, "read", "read once more", false},
+		"near the edge":                {settled(tower, 6.35, 1.5, 57), 0, "", "another reading would change nothing", false},
 		"near the edge, by a card":     {card, 0, "read", "only accurate to 0.3", false},
 		"low, and right with water":    {settled(tower, 5.8, 1.5, 28), 0, "water stock wait read", "before any acid", false},
 		"low and strong":               {settled(tower, 5.8, 2, 30), 0, "water wait read", "Plain water only", false},

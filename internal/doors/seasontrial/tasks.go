@@ -31,7 +31,6 @@ var causes = map[string]string{
 // round walks today's round, and again what what was done has brought up: water that was poured is
 // read.
 func (u *Ulpa) round(w *play.World) {
-	u.watered = map[*sim.Tray]bool{}
 	asked := map[string]bool{}
 	for range 3 {
 		before := len(asked)
@@ -299,7 +298,6 @@ func (u *Ulpa) care(w *play.World, t task, _ *play.Batch) {
 		share = 0
 	}
 	if share == 0 || w.WaterTray(x, share) {
-		u.watered[x] = true
 		u.tick(t)
 	}
 }

@@ -28,7 +28,6 @@ type Ulpa struct {
 	begun   bool
 	n       int
 	columns int                   // of a tray
-	watered map[*sim.Tray]bool    // that the round asked for today
 	wants   map[string]*play.Want // by the ids of goals
 	batches map[string]*play.Batch
 	planned map[string]plannedBatch
@@ -60,8 +59,8 @@ func (u *Ulpa) Day(w *play.World) error {
 		u.plan(w)
 	}
 	u.tidy(w)
-	u.round(w)
 	u.habit(w)
+	u.round(w)
 	return u.err
 }
 
@@ -284,7 +283,7 @@ func (u *Ulpa) inOrder() func(yield func(string, *play.Batch) bool) {
 // pots.
 func (u *Ulpa) habit(w *play.World) {
 	for _, t := range w.Trays {
-		if w.Used(t) && !u.watered[t] {
+		if w.Used(t) {
 			w.WaterTray(t, 0.2)
 		}
 	}
