@@ -315,9 +315,9 @@ const (
 // What is grown in the open gets used to the weather in a frame first: so many days, which it
 // can go on for, from so many days before it may be planted out.
 const (
-	hardenDays   = 7
+	hardenDays   = 10
 	hardenHold   = 14
-	hardenBefore = 10
+	hardenBefore = 12
 )
 
 // cells are how many of them, with how many seeds in each, raise the plants.

@@ -83,7 +83,9 @@ func MoveIn(ctx context.Context, tx *store.Tx, r MoveRequest) error {
 	case "frame":
 		a.Kind, a.RampDays = batch.Harden, r.RampDays
 		if a.RampDays == 0 {
-			a.RampDays = 10
+			if a.RampDays, err = rampOf(ctx, tx, r.Batch); err != nil {
+				return err
+			}
 		}
 		if a.RampDays < harden.MinDays || a.RampDays > harden.MaxDays {
 			return field.Refuse("ramp", "must be %d to %d working days", harden.MinDays, harden.MaxDays)
@@ -129,6 +131,30 @@ func MoveIn(ctx context.Context, tx *store.Tx, r MoveRequest) error {
 	}
 	_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.Batch, Place: &p.ID, HappenedAt: r.At, Act: a})
 	return err
+}
+
+// usualRamp is how many working days plants get used to the weather where nobody said.
+const usualRamp = 10
+
+// rampOf is how many working days hardening off takes: as many as there are until the day on which
+// the season has the plants planted out, and no more than usual.
+func rampOf(ctx context.Context, tx *store.Tx, batch uuid.UUID) (int, error) {
+	moves, err := season.MovesPlanned(ctx, tx)
+	if err != nil {
+		return 0, err
+	}
+	out := moves[batch].Outward
+	if out == nil || out.Out == 0 {
+		return usualRamp, nil
+	}
+	school, err := season.Calendar(ctx, tx)
+	days := 0
+	for d := tx.Who.Day(tx.Now); d < out.Out; d++ {
+		if school.Open(d) {
+			days++
+		}
+	}
+	return max(harden.MinDays, min(usualRamp, days)), err
 }
 
 // Hold reads a place where plants are to stand: nobody takes its ports away meanwhile.
