@@ -20,7 +20,6 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"ulpa/core/sim/play"
-	"ulpa/internal/base/postgres"
 	"ulpa/internal/base/store"
 	"ulpa/internal/doors/api"
 	"ulpa/internal/doors/demo"
@@ -37,17 +36,24 @@ type Options struct {
 	Log      func(string) // what Ulpa refused, or nil
 }
 
+// Server is the PostgreSQL on which seasons get databases of their own.
+type Server interface {
+	URL(database string) string    // as its owner
+	AppURL(database string) string // as the application
+	Password() string              // of the application
+}
+
 // Trial is ready to run.
 type Trial struct {
 	Options
-	pg *postgres.Server
+	pg Server
 }
 
 // template is the database that each season's is copied from.
 const template = "season_template"
 
 // New makes what seasons are copied from.
-func New(ctx context.Context, pg *postgres.Server, o Options) (*Trial, error) {
+func New(ctx context.Context, pg Server, o Options) (*Trial, error) {
 	t := &Trial{o, pg}
 	if t.Workers == 0 {
 		t.Workers = 2
