@@ -287,7 +287,7 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 			add(StagePot, potDays, c.Growing.Hold, pots)
 		}
 		add(StageLast, lastDays, c.Cropping.Hold, last)
-	case g.Out && len(frames) > 0 && c.Suits("bed"):
+	case g.Out && len(frames) > 0 && c.Suits("bed") && g.OutFrom <= b.ReadyBy:
 		add(StageTray, trayDays, c.Ready.HoldDays, trays)
 		if potDays > hardenDays {
 			potDays -= hardenDays

@@ -85,7 +85,10 @@ func readSeason(c *call) (any, error) {
 	for _, l := range o.Lines {
 		g := seasonGoalOut{l.Goal.ID, l.Goal.Name, []seasonBatchOut{}}
 		for _, b := range l.Batches {
-			x := seasonBatchOut{ID: b.ID, Plants: b.Plants, Cells: b.Cells, Seeds: b.Seeds / max(1, b.Cells), From: b.From, By: b.By, Sown: b.Sown, Why: b.Why, Moves: []plan.Placed{}}
+			x := seasonBatchOut{
+				ID: b.ID, Plants: b.Plants, Cells: b.Cells, Seeds: b.Seeds / max(1, b.Cells), From: b.From, By: b.By, Sown: b.Sown, Why: b.Why,
+				Moves: []plan.Placed{},
+			}
 			if b.Ready > 0 {
 				x.Ready = &b.Ready
 			}

@@ -9,7 +9,6 @@ import (
 	"strings"
 	"text/tabwriter"
 
-	"ulpa/core/say"
 	"ulpa/core/sim/play"
 )
 
@@ -22,7 +21,7 @@ func report(out io.Writer, title string, scores []play.Score) {
 		seasons[fmt.Sprint(s.Scenario, s.Seed)] = true
 	}
 	players := []string{"Ulpa", play.Chart{}.Name(), play.Grower{}.Name()}
-	fmt.Fprintf(out, "\n%s: %s. Mean, and where nineteen means in twenty lie.\n\n", title, say.Plural(len(seasons), "season"))
+	fmt.Fprintf(out, "\n%s (seasons: %d). Mean, and where nineteen means in twenty lie.\n\n", title, len(seasons))
 	t := tabwriter.NewWriter(out, 2, 4, 3, ' ', 0)
 	fmt.Fprintf(t, "\t%s\n", strings.Join(players, "\t"))
 	for _, line := range []struct {

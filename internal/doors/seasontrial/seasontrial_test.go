@@ -57,6 +57,6 @@ func TestASeasonIsPlayedThroughTheAPI(t *testing.T) {
 
 	var out strings.Builder
 	report(&out, "A title", []play.Score{score})
-	require.Contains(t, out.String(), "A title: 1 season")
+	require.Contains(t, out.String(), "A title (seasons: 1)")
 	require.Contains(t, out.String(), "tank days out of range")
 }

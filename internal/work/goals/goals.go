@@ -111,7 +111,13 @@ var Kind = &things.Kind[Setup]{
 	All:     all,
 	Label:   func(g Setup) string { return g.Name },
 	Page:    func(Setup) string { return "/season" },
-	Says:    func(g Setup) say.Text { return say.T("%s, %s to %s", g.Wants(), g.From.Short(), g.By.Short()) },
+	Says: func(g Setup) say.Text {
+		says := say.T("%s, %s to %s", g.Wants(), g.From.Short(), g.By.Short())
+		if n := g.weekday(); n > 0 {
+			return say.T("%s: %s", season.Weekdays[n-1].Name, says)
+		}
+		return says
+	},
 	Check:   check,
 	Keep: func(ctx context.Context, tx *store.Tx, _ *Setup, g Setup) error {
 		return tx.PutGoal(ctx, db.PutGoalParams{
