@@ -117,12 +117,16 @@ func wet(t Thing, storeL, useL float64, s Span) Thing {
 	return t
 }
 
-func (x Tray) Fares(s Span) Thing {
+// UseL is what a tray draws in a day, L.
+func (x Tray) UseL() float64 {
 	leaf := bareLeaf + (fullLeaf-bareLeaf)*float64(x.Up)/float64(max(1, x.Cells))
-	share := float64(x.Cells) / float64(max(1, x.All))
+	return x.use(leaf) * trayM2 * float64(x.Cells) / float64(max(1, x.All))
+}
+
+func (x Tray) Fares(s Span) Thing {
 	store := float64(x.Cells) * x.CellML / 1000 * holdsShare * mayGo
 	t := Thing{Key: "tray:" + x.ID, Name: x.Name, Place: x.Place, Tray: x.ID}
-	t = wet(t, store, x.use(leaf)*trayM2*share, s)
+	t = wet(t, store, x.UseL(), s)
 	if !x.Drains {
 		t.Do = say.T("Water with about %s and no more: it has no holes", say.Of(1000*store, unit.Millilitre))
 	}

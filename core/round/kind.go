@@ -110,6 +110,7 @@ type Task struct {
 	Minutes       int
 	Tray, Cells   string // where it is done
 	Plants        int    // that it is about, where tasks are told together
+	Amounts       []Amount
 	Times         int    // so often it was done here for its minutes to be known; 0: the usual ones
 	For           string // the crew or person it is given to; "": whoever comes
 }

@@ -1,8 +1,12 @@
 package round
 
 import (
+	"math"
+
+	"ulpa/core/calendar"
 	"ulpa/core/say"
 	"ulpa/core/tray"
+	"ulpa/core/unit"
 )
 
 // Tray is something to do to a tray: a cover, the heat from below, a turn, water.
@@ -22,4 +26,63 @@ func (s Day) OfTray(x Tray) []Task {
 		t.Urgency = Today
 	}
 	return []Task{t}
+}
+
+// Thirst is what a tray in use draws a day, by its warmth, its light and what is up in it.
+type Thirst struct {
+	ID, Name, Place string
+	UseL            float64
+	Watered         calendar.Day // when somebody last wrote that it was; 0: nobody did
+}
+
+// WaterTrays is the water that trays want on each day, all of a place in one go.
+var WaterTrays = declare(Kind{Name: "water_trays", Of: Places, Together: waterTogether})
+
+// Amount is how much of something one thing gets.
+type Amount struct {
+	ID, Name string
+	Litres   float64
+}
+
+// OfThirst is what a tray has drawn since somebody was last here.
+func (s Day) OfThirst(x Thirst) []Task {
+	since := s.Today - 1
+	for since > s.Today-longestAway && !s.Calendar.Open(since) {
+		since--
+	}
+	since = max(since, x.Watered)
+	litres := math.Round(100*x.UseL*float64(s.Today-since)) / 100
+	if litres <= 0 {
+		return nil
+	}
+	t := s.task(WaterTrays, x.ID, x.Place)
+	t.Urgency, t.Minutes, t.Amounts = Today, 1, []Amount{{x.ID, x.Name, litres}}
+	if next, closed := s.Calendar.Next(s.Today); closed > 1 {
+		t.Why = say.T("Nobody is here before %s: water what is light until it drips.", next.Long())
+	}
+	return []Task{t}
+}
+
+// longestAway is how many days of what trays draw are told at most: by then they are dry.
+const longestAway = 14
+
+// waterTogether tells all trays of a place at once.
+func waterTogether(list []Task) Task {
+	t := list[0]
+	t.Amounts, t.Minutes = nil, 1+(len(list)+1)/2
+	var each []say.Text
+	for _, x := range list {
+		t.Amounts = append(t.Amounts, x.Amounts...)
+		for _, a := range x.Amounts {
+			each = append(each, say.T("%s %s", say.Name(a.Name), say.Of(1000*a.Litres, unit.Millilitre)))
+		}
+	}
+	t.Before = say.T("Water the trays that feel light: %s", say.Plural(len(each), "tray"))
+	t.Code, t.After = "", nil
+	why := say.T("They have used about: %s. Lift each: one that feels heavy gets nothing, seedlings damp off in wet.", say.List(each...))
+	if t.Why != nil {
+		why = say.T("%s %s", t.Why, why)
+	}
+	t.Why = why
+	return t
 }

@@ -109,6 +109,14 @@ type taskOut struct {
 	Tank    string     `json:"tank,omitempty"`
 	Planned string     `json:"planned,omitempty"`
 	For     string     `json:"for,omitempty" jsonschema_description:"the crew or person who has it"`
+	// Amounts say in figures what the words say.
+	Amounts []amountOut `json:"amounts,omitempty" jsonschema_description:"how much each thing gets"`
+}
+
+type amountOut struct {
+	ID     string  `json:"id"`
+	Name   string  `json:"name"`
+	Litres float64 `json:"litres"`
 }
 
 type subjectOut struct {
@@ -275,6 +283,9 @@ func taskOf(t core.Task) taskOut {
 	}
 	if t.Why != nil {
 		out.Why = t.Why.String()
+	}
+	for _, a := range t.Amounts {
+		out.Amounts = append(out.Amounts, amountOut{a.ID, a.Name, a.Litres})
 	}
 	return out
 }

@@ -19,6 +19,12 @@ func on(year int, month time.Month, day int) time.Time {
 
 // All are the news, the latest first.
 var All = []News{
+	{
+		on(2026, 12, 1),
+		"The season says when to begin hardening off and when to plant out, and dates a harvest by the weight you want; a weekly order has its weekday.",
+		"/season",
+	},
+	{on(2026, 12, 1), "The round says how much water each tray has used.", "/"},
 	{on(2026, 12, 1), "Fish: one order of what to do, how much water to change, and when not to.", "/fish"},
 	{on(2026, 12, 1), "A tank or a carton is added with four questions; pH and strength can be left out where nobody has a meter.", "/settings/tanks"},
 	{on(2026, 12, 1), "The guide asks first, and knows thrips, mildew, birds and tip burn.", "/nursery"},

@@ -19,7 +19,11 @@ type task struct {
 	Subject struct{ Kind, ID string } `json:"subject"`
 	Batch   string                    `json:"batch"`
 	Tray    string                    `json:"tray"`
-	place   string
+	Amounts []struct {
+		ID     string  `json:"id"`
+		Litres float64 `json:"litres"`
+	} `json:"amounts"`
+	place string
 }
 
 // causes are Ulpa's words for those of which plants die here.
@@ -77,7 +81,7 @@ func (u *Ulpa) walk(w *play.World, asked map[string]bool) {
 
 // doings are what is done about each kind of task; what is not here is not done.
 var doings = map[string]func(u *Ulpa, w *play.World, t task, b *play.Batch){
-	"sow": (*Ulpa).sow, "count": (*Ulpa).count, "look": (*Ulpa).look, "move": (*Ulpa).move, "care": (*Ulpa).care,
+	"sow": (*Ulpa).sow, "count": (*Ulpa).count, "look": (*Ulpa).look, "move": (*Ulpa).move, "care": (*Ulpa).care, "water_trays": (*Ulpa).waterTrays,
 	"reading": (*Ulpa).reading, "fill": (*Ulpa).treat, "treat": (*Ulpa).treat, "rescue": (*Ulpa).treat, "dip": (*Ulpa).dip,
 	"harden": (*Ulpa).openFrame, "take_out": (*Ulpa).takeOut, "bring_in": (*Ulpa).bringIn, "to_frame": (*Ulpa).takeOut,
 }
@@ -300,6 +304,27 @@ func (u *Ulpa) care(w *play.World, t task, _ *play.Batch) {
 	if share == 0 || w.WaterTray(x, share) {
 		u.tick(t)
 	}
+}
+
+// waterTrays pours what each tray is said to have used; by hand, nothing on a heavy one and twice as
+// much on a dry one.
+func (u *Ulpa) waterTrays(w *play.World, t task, _ *play.Batch) {
+	for _, a := range t.Amounts {
+		for _, x := range w.Trays {
+			if idOf("trays", x.Name) != a.ID {
+				continue
+			}
+			share := a.Litres * 1000 / (0.5 * x.CellML * float64(len(x.Spots)))
+			switch x.Weighs() {
+			case "heavy":
+				continue
+			case "dry":
+				share *= 2
+			}
+			w.WaterTray(x, share)
+		}
+	}
+	u.tick(t)
 }
 
 // openFrame opens the frame for the hours of the day.

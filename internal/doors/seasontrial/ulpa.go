@@ -18,7 +18,7 @@ import (
 )
 
 // Ulpa looks after a school by what /api/v1 says, and writes down there what was done. Where it is
-// silent its people do what habit has them do: they water what is planted a little on each day.
+// silent its people do what habit has them do: they water what stands in pots on each day.
 type Ulpa struct {
 	ask     asker
 	clock   *demo.Clock
@@ -279,13 +279,5 @@ func (u *Ulpa) inOrder() func(yield func(string, *play.Batch) bool) {
 	}
 }
 
-// habit is what people do where nobody says anything: a little water for every tray in use and for
-// pots.
-func (u *Ulpa) habit(w *play.World) {
-	for _, t := range w.Trays {
-		if w.Used(t) {
-			w.WaterTray(t, 0.2)
-		}
-	}
-	w.WaterPots(slices.Concat(w.In(w.Bench), w.In(w.Frame)))
-}
+// habit is what people do where nobody says anything: water what stands in pots.
+func (u *Ulpa) habit(w *play.World) { w.WaterPots(slices.Concat(w.In(w.Bench), w.In(w.Frame))) }

@@ -118,7 +118,7 @@ var Kind = &things.Kind[Setup]{
 		}
 		return says
 	},
-	Check:   check,
+	Check: check,
 	Keep: func(ctx context.Context, tx *store.Tx, _ *Setup, g Setup) error {
 		return tx.PutGoal(ctx, db.PutGoalParams{
 			SchoolID: tx.Who.School, ID: g.ID, Name: g.Name, Kind: g.Kind, Crop: g.Crop, Variety: g.Variety, Wanted: g.Wanted, FromDay: g.From.UTC(),

@@ -4,6 +4,8 @@ import (
 	"context"
 	"net/url"
 
+	"github.com/google/uuid"
+
 	"ulpa/core/away"
 	"ulpa/core/round"
 	"ulpa/core/tray"
@@ -43,6 +45,32 @@ func trayCare(ctx context.Context, tx *store.Tx) (out []round.Tray, err error) {
 	cared, err := Advise(ctx, tx)
 	for _, a := range cared {
 		out = append(out, round.Tray{ID: a.Tray.String(), Name: a.Name, Place: a.Place.String(), Advice: a.Advice})
+	}
+	return out, err
+}
+
+// The water that trays draw is part of the round.
+var _ = walk.Declare(walk.Part[round.Thirst]{
+	Order: 75, Read: thirsty,
+	Due:   func(d round.Day, x round.Thirst) []round.Task { return d.OfThirst(x) },
+	Pages: map[*round.Kind]walk.Page{round.WaterTrays: walk.At("/places/", "", "Open")},
+})
+
+// thirsty are the trays that are in use and lie under no cover.
+func thirsty(ctx context.Context, tx *store.Tx) (out []round.Thirst, err error) {
+	cares, err := Cares(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	trays, err := wetTrays(ctx, tx)
+	for _, t := range trays {
+		id, err := uuid.Parse(t.ID)
+		if err != nil {
+			return nil, err
+		}
+		if c := cares[id]; !c.Cover || t.Up > 0 {
+			out = append(out, round.Thirst{ID: t.ID, Name: t.Name, Place: t.Place, UseL: t.UseL(), Watered: c.Watered})
+		}
 	}
 	return out, err
 }
