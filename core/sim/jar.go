@@ -13,7 +13,7 @@ type Jar struct {
 
 // AddJar adds a jar of so many litres, filled to the foot of its pot.
 func (s *School) AddJar(name string, r *Room, holdsL, ecMS float64, w Water) *Jar {
-	j := &Jar{Tank: Tank{Name: name, HoldsL: holdsL, DryL: 0.12 * holdsL, Water: w, acidic: 0.08}, AreaCM2: holdsL * 1000 / 17, PotCM: 13.5}
+	j := &Jar{Tank: Tank{Name: name, HoldsL: holdsL, DryL: 0.12 * holdsL, Water: w}, AreaCM2: holdsL * 1000 / 17, PotCM: 13.5}
 	j.Tank.Pour(j.litres(j.PotCM))
 	j.Feed(max(0, (ecMS*10-w.Salts)*j.L/UsualStock.FeedMeq*1000))
 	s.jars = append(s.jars, j)

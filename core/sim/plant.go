@@ -23,15 +23,13 @@ type Plant struct {
 
 // The causes of which plants are lost.
 const (
-	LostUnsprouted = "never came up"
-	LostDamping    = "damping off"
-	LostDry        = "dried out"
-	LostCold       = "frost and cold"
-	LostShock      = "shock at setting out"
-	LostBound      = "waited in too small a pot"
-	LostDrowned    = "roots drowned"
-	LostSolution   = "pH or strength"
-	LostHandling   = "handling"
+	LostDamping  = "damping off"
+	LostDry      = "dried out"
+	LostCold     = "frost and cold"
+	LostShock    = "shock at setting out"
+	LostBound    = "waited in too small a pot"
+	LostDrowned  = "roots drowned"
+	LostSolution = "pH or strength"
 )
 
 // Up tells whether it has come up.

@@ -21,7 +21,7 @@ type Room struct {
 type air struct{ c, sunWM2, vpdKPa, mol, windMS float64 }
 
 // sums are those of the day so far, and what plants get of it.
-type sums struct{ mol, c, low, vpd, sun, open float64 }
+type sums struct{ mol, c, low, vpd, open float64 }
 
 // parMol turns a W/m² of sun for an hour into mol/m²: 45 % of it is light that plants use, at
 // 4.57 µmol a joule (McCree 1972).
@@ -66,7 +66,6 @@ func (r *Room) pass(w Hour, hourOfDay int) {
 	}
 	r.day.c += r.air.c / 24
 	r.day.vpd += r.air.vpdKPa / 24
-	r.day.sun += r.air.sunWM2 * 3600e-6
 	r.day.low = min(r.day.low, r.air.c)
 }
 

@@ -19,7 +19,6 @@ type Tank struct {
 	alkalinity        float64 // meq in all
 	salts, feed       float64 // meq of cations in all: those of the water, and those that feed
 	phosphate, carbon float64 // mmol in all
-	acidic            float64 // share of the nitrogen that plants take as ammonium
 	Plants            []*Plant
 	ph                float64 // as last worked out
 	stands            []canopy
@@ -35,7 +34,6 @@ var UsualStock = Stock{FeedMeq: 2300, PhosphateMmol: 190, AcidMeq: 60}
 // AddTank adds a tank, filled with water and stock to a strength (mS/cm).
 func (s *School) AddTank(t Tank, ecMS float64) *Tank {
 	x := &t
-	x.acidic = 0.08
 	s.tanks = append(s.tanks, x)
 	x.Pour(t.HoldsL * 0.9)
 	x.Feed(max(0, (ecMS*10-t.Water.Salts)*x.L/UsualStock.FeedMeq*1000))
@@ -180,6 +178,10 @@ func (t *Tank) breathe(air float64) {
 	t.carbon += leaves * (air - free) * t.L
 }
 
+// What a meq of feed leaves behind in base, as plants take nitrate, and in acid, as they take
+// ammonium.
+const nitrateBase, ammoniumAcid = 0.16, 0.08
+
 // eat takes what plants eat with so many litres: about as strong as they are fed, more of a weak
 // solution. What they take as nitrate leaves base behind, what they take as ammonium acid.
 func (t *Tank) eat(drawn float64) {
@@ -190,7 +192,7 @@ func (t *Tank) eat(drawn float64) {
 	meq := min(t.feed*0.5, drawn*13*strength/(strength+4))
 	t.feed -= meq
 	t.phosphate = max(0, t.phosphate-meq*0.075)
-	t.alkalinity += meq * (0.16 - t.acidic)
+	t.alkalinity += meq * (nitrateBase - ammoniumAcid)
 }
 
 // suits is what a solution makes of growth: all of it from pH 5.2 to 6.8 and at its strength, less

@@ -8,7 +8,6 @@ type Tray struct {
 	Spots   []*Spot
 	Covered bool
 	wet     float64 // share of the water that the medium holds, of the mean cell
-	filled  bool
 	areaM2  float64
 	lives   []*Plant // as it was this morning
 	leafM2  float64
@@ -27,7 +26,6 @@ type Spot struct {
 	dries  float64 // faster or slower than the mean of its tray
 	soil   float64 // mm of water that roots in a bed can reach; a pot: the share of what it holds
 	potL   float64
-	sown   int
 }
 
 // plot is what the place of a plant gives it.
@@ -37,9 +35,9 @@ type plot struct{ perM2, litres, fed float64 }
 func (s *School) AddTray(name string, r *Room, cells int, cellML float64) *Tray {
 	t := &Tray{Name: name, Room: r, CellML: cellML, wet: 0.8, areaM2: 0.0011 * cellML / 40 * 1.6 * float64(cells)}
 	luck := ChanceOf(s.Seed, "tray", name)
-	for i := range cells {
+	for range cells {
 		t.Spots = append(t.Spots, &Spot{
-			Name: name, Tray: t, Room: r, Litres: cellML / 1000, PerM2: float64(cells) / t.areaM2, dries: luck.Spread(0.16), sown: i,
+			Name: name, Tray: t, Room: r, Litres: cellML / 1000, PerM2: float64(cells) / t.areaM2, dries: luck.Spread(0.16),
 		})
 	}
 	s.trays = append(s.trays, t)
@@ -68,7 +66,6 @@ func (t *Tray) Weighs() string {
 // Water pours on a tray, mL; what it does not hold runs through.
 func (s *School) Water(t *Tray, ml float64) {
 	t.wet = min(1, t.wet+ml/t.holdsML())
-	t.filled = true
 }
 
 // pass lets an hour go by over a tray: it dries, seeds come up, and what is too wet or too dry

@@ -32,7 +32,6 @@ type World struct {
 	Lots                map[string]*sim.Lot
 	Sown                []*Batch
 	LeaveOpen           bool // the frame stays open at the end of the day
-	Brought             map[*sim.Plant]bool
 	score               Score
 	spent               float64 // minutes of today
 	planted             []planted
@@ -48,7 +47,7 @@ type planted struct {
 
 // NewWorld is a school at the beginning of its season.
 func NewWorld(s Scenario, seed uint64) *World {
-	w := &World{Scenario: s, Crew: sim.Usual(seed), Lots: map[string]*sim.Lot{}, Brought: map[*sim.Plant]bool{}}
+	w := &World{Scenario: s, Crew: sim.Usual(seed), Lots: map[string]*sim.Lot{}}
 	w.School = sim.NewSchool(sim.Setting{Seed: seed, From: s.From, Days: int(s.To-s.From) + 30, Climate: s.Climate, PoorLots: s.PoorLots})
 	w.Bench = w.AddRoom(sim.Room{Name: "Nursery bench", HeatC: s.BenchC, Transmits: 0.6, LampMol: s.LampMol})
 	house := w.AddRoom(sim.Room{Name: "House", HeatC: 16, Transmits: 0.62, LampMol: s.LampMol / 2})

@@ -29,7 +29,7 @@ type task struct {
 // causes are Ulpa's words for those of which plants die here.
 var causes = map[string]string{
 	sim.LostDamping: "damping-off", sim.LostDry: "dried-out", sim.LostCold: "too-cold", sim.LostShock: "dried-out", sim.LostBound: "outgrown",
-	sim.LostDrowned: "drowned", sim.LostSolution: "burnt-by-salt", sim.LostHandling: "broken",
+	sim.LostDrowned: "drowned", sim.LostSolution: "burnt-by-salt",
 }
 
 // round walks today's round, and again what what was done has brought up: water that was poured is
