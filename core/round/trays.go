@@ -32,7 +32,7 @@ func (s Day) OfTray(x Tray) []Task {
 type Thirst struct {
 	ID, Name, Place string
 	UseL            float64
-	Watered         calendar.Day // when somebody last wrote that it was; 0: nobody did
+	Watered         calendar.Day // when it last was, as far as anybody wrote; 0: nobody did
 }
 
 // WaterTrays is the water that trays want on each day, all of a place in one go.

@@ -15,6 +15,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/say"
+	"ulpa/internal/base/ledger"
 )
 
 // operations are what the school's part answers.
@@ -59,8 +60,41 @@ func schemaFor(v any) any {
 			"properties": doc{"items": doc{"type": "array", "items": schemaFor(list.of)}, "next": doc{"type": "string"}},
 		}
 	}
-	s := schemas.Reflect(v)
+	s := reflected(v)
 	s.Version = ""
+	return s
+}
+
+// chosen is a value some of whose fields take one of a few words; they are listed.
+type chosen struct {
+	of     any
+	inputs []ledger.Input
+}
+
+// reflected is the schema of a type, with the words that its fields take.
+func reflected(v any) *jsonschema.Schema {
+	c, ok := v.(chosen)
+	if !ok {
+		return schemas.Reflect(v)
+	}
+	s := schemas.Reflect(c.of)
+	for _, in := range c.inputs {
+		if in.Type != ledger.Pick || len(in.Options) < 2 { // with one, things of the school follow
+			continue
+		}
+		at := s
+		for _, name := range strings.Split(in.Name, ".") {
+			if at != nil && at.Properties != nil {
+				at, _ = at.Properties.Get(name)
+			}
+		}
+		if at == nil || at.Type != "string" {
+			continue
+		}
+		for _, o := range in.Options {
+			at.Enum = append(at.Enum, o.Value)
+		}
+	}
 	return s
 }
 

@@ -140,7 +140,7 @@ func (s School) mount(g gin.IRoutes) {
 		if o.Demo && s.Clock == nil {
 			continue
 		}
-		o.takes = sync.OnceValue(func() *jsonschema.Schema { return schemas.Reflect(o.In) })
+		o.takes = sync.OnceValue(func() *jsonschema.Schema { return reflected(o.In) })
 		g.Handle(o.Method, "/api/v1"+o.Path, func(c *gin.Context) { s.answer(c, o, often) })
 	}
 }

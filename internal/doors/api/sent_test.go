@@ -41,6 +41,10 @@ func TestWhatIsSentIsAsDescribed(t *testing.T) {
 	look := map[string]any{"id": uuid.NewString(), "leaves": 2, "roots": "", "height_cm": nil}
 	require.Equal(t, 200, p.ask("POST", batch+"/looks", look).Code, "what may be left out may be empty")
 
+	put := p.ask("PUT", "/trays/"+uuid.NewString(), map[string]any{"name": "T", "kind": "cells", "medium": "peat"}, "If-None-Match", "*")
+	require.Equal(t, 422, put.Code)
+	require.Contains(t, put.Body.String(), `"field":"medium","message":"must be one of compost or coir`)
+
 	files, err := filepath.Glob("*.go")
 	require.NoError(t, err)
 	whole, err := json.Marshal(p.doc)

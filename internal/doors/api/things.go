@@ -75,7 +75,7 @@ func thingOperations() (all []operation) {
 				},
 			},
 			operation{
-				Method: http.MethodPut, Path: path + "/:id", Summary: "Save one as it is sent: " + one, In: k.Example(), Out: k.Example(), Tagged: true,
+				Method: http.MethodPut, Path: path + "/:id", Summary: "Save one as it is sent: " + one, In: chosen{k.Example(), k.Inputs()}, Out: k.Example(), Tagged: true,
 				Do: func(c *call) (any, error) { return putThing(c, k) },
 			},
 		)

@@ -247,6 +247,8 @@ func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, l
 		}
 		if g.PlantG != nil {
 			goal.PlantG = *g.PlantG
+		} else if g.Grams != nil {
+			goal.PlantG = past.grams[c.ID].mean
 		}
 		if goal.Growing != nil {
 			goal.Grows = plan.GrowsHere(c, past.weighed[c.ID], *goal.Growing)

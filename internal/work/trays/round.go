@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/away"
+	"ulpa/core/calendar"
 	"ulpa/core/round"
 	"ulpa/core/tray"
 	"ulpa/internal/base/store"
@@ -56,11 +57,25 @@ var _ = walk.Declare(walk.Part[round.Thirst]{
 	Pages: map[*round.Kind]walk.Page{round.WaterTrays: walk.At("/places/", "", "Open")},
 })
 
-// thirsty are the trays that are in use and lie under no cover.
+// thirsty are the trays that are in use and lie under no cover. Whoever sows waters.
 func thirsty(ctx context.Context, tx *store.Tx) (out []round.Thirst, err error) {
 	cares, err := Cares(ctx, tx)
 	if err != nil {
 		return nil, err
+	}
+	lines, err := batches.Lines(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	parts, err := batches.InTrays(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	sown := map[string]calendar.Day{} // the latest, by tray
+	for _, l := range lines {
+		for _, x := range parts.OfBatch[l.ID] {
+			sown[x.Tray.String()] = max(sown[x.Tray.String()], l.Sown)
+		}
 	}
 	trays, err := wetTrays(ctx, tx)
 	for _, t := range trays {
@@ -69,7 +84,7 @@ func thirsty(ctx context.Context, tx *store.Tx) (out []round.Thirst, err error) 
 			return nil, err
 		}
 		if c := cares[id]; !c.Cover || t.Up > 0 {
-			out = append(out, round.Thirst{ID: t.ID, Name: t.Name, Place: t.Place, UseL: t.UseL(), Watered: c.Watered})
+			out = append(out, round.Thirst{ID: t.ID, Name: t.Name, Place: t.Place, UseL: t.UseL(), Watered: max(c.Watered, sown[t.ID])})
 		}
 	}
 	return out, err
