@@ -32,6 +32,7 @@ type Batch struct {
 	Whole             bool // plants were taken whole when it was cut
 	Verdict           ready.Verdict
 	LookedOn          calendar.Day
+	Gone              bool              // nothing of it grows, or may still come
 	InTray            map[string]string // place → tray
 	InPorts, InStands map[string]int    // place → plants
 	Harden            *harden.Plan      // when it was ever begun

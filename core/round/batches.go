@@ -17,6 +17,8 @@ var (
 	Move    = declare(Kind{Name: "move", Of: Batches, Writes: true, EndedBy: []string{"move", "pot_on", "harden", "set_out"}})
 	Harvest = declare(Kind{Name: "harvest", Of: Batches, Writes: true, EndedBy: []string{"harvest"}})
 	Discard = declare(Kind{Name: "discard", Of: Batches, Loses: 2, Writes: true, EndedBy: []string{"lose"}})
+	// CloseBatch is asked for when nothing of a batch is left.
+	CloseBatch = declare(Kind{Name: "close_batch", Of: Batches, Writes: true, EndedBy: []string{"close"}})
 )
 
 type adder func(kind *Kind, before, after, why say.Text, u Urgency, minutes int) *Task
@@ -25,6 +27,12 @@ type adder func(kind *Kind, before, after, why say.Text, u Urgency, minutes int)
 func (s Day) OfBatch(b Batch) (out []Task) {
 	for _, p := range s.Places {
 		out = append(out, s.batchAt(p, b)...)
+	}
+	if b.Gone {
+		t := s.task(CloseBatch, b.ID, s.sowingPlace())
+		t.Before, t.Code, t.Urgency, t.Minutes = say.T("Close##task"), b.Code, Soon, 2
+		t.Why = say.T("Nothing of it is growing any more. Write down how it went, and close it.")
+		out = append(out, t)
 	}
 	return out
 }

@@ -78,3 +78,15 @@ func TestTraysAreWateredByWhatTheyUsed(t *testing.T) {
 	require.InDelta(t, 0.4, give(tuesday, a, b).Amounts[0].Litres, 1e-9, "over the weekend and a closed day")
 	require.Contains(t, give(moved(1).on(s), a).Why.String(), "until it drips")
 }
+
+// A batch of which nothing is left is asked about until somebody closes it.
+func TestWhatIsGoneIsClosed(t *testing.T) {
+	s := school()
+	b := plants("lettuce", 60)
+	b.Gone = true
+	s.Batches = []round.Batch{b}
+	task, at := only(t, s)
+	require.Equal(t, "bench", at)
+	require.Equal(t, round.CloseBatch, task.Kind)
+	require.Equal(t, "Close LET-01", task.What().String())
+}

@@ -83,7 +83,7 @@ func (u *Ulpa) walk(w *play.World, asked map[string]bool) {
 var doings = map[string]func(u *Ulpa, w *play.World, t task, b *play.Batch){
 	"sow": (*Ulpa).sow, "count": (*Ulpa).count, "look": (*Ulpa).look, "move": (*Ulpa).move, "care": (*Ulpa).care, "water_trays": (*Ulpa).waterTrays,
 	"reading": (*Ulpa).reading, "fill": (*Ulpa).treat, "treat": (*Ulpa).treat, "rescue": (*Ulpa).treat, "dip": (*Ulpa).dip,
-	"harden": (*Ulpa).openFrame, "take_out": (*Ulpa).takeOut, "bring_in": (*Ulpa).bringIn, "to_frame": (*Ulpa).takeOut,
+	"close_batch": (*Ulpa).closeBatch, "harden": (*Ulpa).openFrame, "take_out": (*Ulpa).takeOut, "bring_in": (*Ulpa).bringIn, "to_frame": (*Ulpa).takeOut,
 }
 
 func (u *Ulpa) tick(t task) {
@@ -325,6 +325,13 @@ func (u *Ulpa) waterTrays(w *play.World, t task, _ *play.Batch) {
 		}
 	}
 	u.tick(t)
+}
+
+// closeBatch closes a batch of which nothing is left.
+func (u *Ulpa) closeBatch(w *play.World, t task, _ *play.Batch) {
+	if did, _ := w.Takes(1, "close"); did {
+		u.did(u.ask.post("/batches/"+t.Batch+"/close", u.act(nil), nil))
+	}
 }
 
 // openFrame opens the frame for the hours of the day.

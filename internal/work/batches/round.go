@@ -32,6 +32,7 @@ var _ = walk.Declare(walk.Part[*growing]{
 		round.Move:   walk.At("/batches/", "/move", "Move"), round.PotOn: walk.At("/batches/", "/move", "Move"),
 		round.SetOut: walk.At("/batches/", "/move", "Move"), round.BringIn: walk.At("/batches/", "/move", "Move"),
 		round.TakeOut: walk.At("/batches/", "/move", "Move"), round.ToFrame: walk.At("/batches/", "/move", "Move"),
+		round.CloseBatch: walk.At("/batches/", "", "Open"),
 	},
 })
 
@@ -123,7 +124,7 @@ func (l Line) onRound(trays []InTray, school calendar.School, w who.Who, opened 
 		ID: l.ID.String(), Code: l.Code, Crop: l.Crop, Sown: l.Sown, Sprouted: l.State.Sprouted, Sprouts: l.Sprouts, Rooting: l.State.Start != "",
 		Cells: l.State.Sown, Counted: l.Counted, Cut: l.Cut, Whole: l.State.Taken > 0, GoodDays: l.GoodDays(opened, today),
 		Verdict: l.Verdict, LookedOn: l.Seen.On, InTray: map[string]string{}, InPorts: map[string]int{}, InStands: map[string]int{},
-		Sprouting: l.Care,
+		Sprouting: l.Care, Gone: l.InTrays()+l.InPorts()+l.InStands()+l.Undecided() == 0,
 	}
 	for _, t := range trays {
 		b.InTray[t.Place.String()] = t.Tray.String()

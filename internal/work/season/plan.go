@@ -123,7 +123,7 @@ func Drop(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
 	})
 }
 
-// Planned is what the season has for a batch that is open: the move out of its tray, and how it
+// PlannedMoves is what the season has for a batch that is open: the move out of its tray, and how it
 // goes outside; nil where it is not planned.
 type PlannedMoves struct {
 	Move    *round.PlannedMove
