@@ -88,6 +88,10 @@ const careDays = 200
 
 // Cares are how each tray is kept that anything was ever written of.
 func Cares(ctx context.Context, tx *store.Tx) (map[uuid.UUID]tray.Care, error) {
+	return store.Keep(ctx, tx, "tray care "+tx.Who.Day(tx.Now).String(), func() (map[uuid.UUID]tray.Care, error) { return cares(ctx, tx) })
+}
+
+func cares(ctx context.Context, tx *store.Tx) (map[uuid.UUID]tray.Care, error) {
 	rows, err := tx.TrayCare(ctx, tx.Now.AddDate(0, 0, -careDays))
 	if err != nil {
 		return nil, err
