@@ -3,7 +3,6 @@ package plan
 import (
 	"fmt"
 	"math"
-	"time"
 
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
@@ -31,7 +30,7 @@ type Goal struct {
 	Pace             float64
 	PlantG           float64 // that each is to weigh; 0: as it usually does
 	Grows            Grows
-	Weekday          time.Weekday            // of a weekly goal, from Monday, 1; 0: any day of the week
+	Weekday          int                     // of a weekly goal, 1 (Monday) to 7; 0: any day of the week
 	Open             func(calendar.Day) bool `json:"-"` // somebody is there; nil: always
 	OutFrom          calendar.Day            // nothing is set out of doors before; 0: whenever
 	InBy             calendar.Day            // nothing stands out of doors after, for autumn's frost; 0: it may
@@ -135,7 +134,7 @@ func BatchesFor(goals []Goal, places []GoalPlace) (out []GoalBatch) {
 func (g Goal) inWeek(week calendar.Day) (from, by calendar.Day, ok bool) {
 	from, by = max(week, g.From), min(week+4, g.By)
 	if g.Weekday != 0 {
-		by = min(week+calendar.Day(g.Weekday+6)%7, g.By)
+		by = min(week+calendar.Day(g.Weekday-1), g.By)
 	}
 	for ; by >= from; by-- {
 		if g.Open == nil || g.Open(by) {

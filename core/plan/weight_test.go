@@ -65,7 +65,7 @@ func TestAWeeklyOrderHasItsDay(t *testing.T) {
 	}
 	g := plan.Goal{
 		ID: "g", Crop: c, Wanted: 10, From: calendar.Date(2027, 3, 29), By: calendar.Date(2027, 4, 30), Weekly: true, Harvest: true, Sure: 0.9,
-		Missing: plan.Must, Weekday: time.Thursday, Open: open,
+		Missing: plan.Must, Weekday: 4, Open: open,
 	}
 	var days []string
 	for _, b := range plan.BatchesFor([]plan.Goal{g}, nil) {

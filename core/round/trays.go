@@ -46,21 +46,27 @@ type Amount struct {
 
 // OfThirst is what a tray has drawn since somebody was last here.
 func (s Day) OfThirst(x Thirst) []Task {
-	since := s.Today - 1
-	for since > s.Today-longestAway && !s.Calendar.Open(since) {
-		since--
-	}
-	since = max(since, x.Watered)
+	since := max(s.before(), x.Watered)
 	litres := math.Round(100*x.UseL*float64(s.Today-since)) / 100
 	if litres <= 0 {
 		return nil
 	}
 	t := s.task(WaterTrays, x.ID, x.Place)
 	t.Urgency, t.Minutes, t.Amounts = Today, 1, []Amount{{x.ID, x.Name, litres}}
+	t.Why = say.T("The last open day was %s.", s.before().Long())
 	if next, closed := s.Calendar.Next(s.Today); closed > 1 {
-		t.Why = say.T("Nobody is here before %s: water what is light until it drips.", next.Long())
+		t.Why = say.T("%s Nobody is here before %s: water what is light until it drips.", t.Why, next.Long())
 	}
 	return []Task{t}
+}
+
+// before is the last open day before today.
+func (s Day) before() calendar.Day {
+	d := s.Today - 1
+	for d > s.Today-longestAway && !s.Calendar.Open(d) {
+		d--
+	}
+	return d
 }
 
 // longestAway is how many days of what trays draw are told at most: by then they are dry.
@@ -79,10 +85,6 @@ func waterTogether(list []Task) Task {
 	}
 	t.Before = say.T("Water the trays that feel light: %s", say.Plural(len(each), "tray"))
 	t.Code, t.After = "", nil
-	why := say.T("They have used about: %s. Lift each: one that feels heavy gets nothing, seedlings damp off in wet.", say.List(each...))
-	if t.Why != nil {
-		why = say.T("%s %s", t.Why, why)
-	}
-	t.Why = why
+	t.Why = say.T("%s Since then they have used about: %s. Lift each: one that feels heavy gets nothing, seedlings damp off in wet.", t.Why, say.List(each...))
 	return t
 }

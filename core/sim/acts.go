@@ -24,9 +24,7 @@ func (s *School) Sow(species string, lot *Lot, t *Tray, cells []*Spot, seeds int
 	}
 	s.sowings[species]++
 	n := s.sowings[species]
-	b := &Batch{
-		School: s, Name: fmt.Sprint(species, " ", n), Species: k, Lot: lot, Sown: s.Day(), Cells: len(cells), plugML: t.CellML, need50: k.EmergeCDays * lot.slow,
-	}
+	b := &Batch{School: s, Name: fmt.Sprint(species, " ", n), Species: k, Sown: s.Day(), need50: k.EmergeCDays * lot.slow}
 	luck := ChanceOf(s.Seed, "seed", species, n)
 	for i, x := range cells {
 		if x.Tray != t {
@@ -91,6 +89,18 @@ func (s *School) Thin(x *Spot) *Plant {
 	return best
 }
 
+// leave takes a plant off its place.
+func (x *Spot) leave(p *Plant) {
+	gone := func(o *Plant) bool { return o == p }
+	x.Plants = slices.DeleteFunc(x.Plants, gone)
+	if x.Jar != nil {
+		x.Jar.PlantIt = nil
+	}
+	if x.Tank != nil {
+		x.Tank.Plants = slices.DeleteFunc(x.Tank.Plants, gone)
+	}
+}
+
 // Move takes a plant to another place: into a port, a jar, a pot in a frame, or a bed.
 func (s *School) Move(p *Plant, to *Spot, watered bool) error {
 	switch {
@@ -99,31 +109,21 @@ func (s *School) Move(p *Plant, to *Spot, watered bool) error {
 	case to.alive() != nil:
 		return errors.New("something stands there already")
 	}
-	if from := p.Where; from != nil {
-		from.Plants = slices.DeleteFunc(from.Plants, func(o *Plant) bool { return o == p })
-		if from.Jar != nil {
-			from.Jar.PlantIt = nil
-		}
-		if from.Tank != nil {
-			from.Tank.Plants = slices.DeleteFunc(from.Tank.Plants, func(o *Plant) bool { return o == p })
-		}
-	}
 	ballL := 0.0
 	if from := p.Where; from != nil {
 		ballL = max(from.Litres, from.potL)
+		from.leave(p)
 	}
 	p.Where, to.Plants = to, []*Plant{p}
 	p.bound = max(0, p.bound-10)
 	switch {
-	case to.Jar != nil:
-		to.Jar.PlantIt, to.Jar.roots, to.Jar.drowned = p, 0, 0
-		to.Tank.Plants = append(to.Tank.Plants, p)
-		to.Tank.look()
-		p.weak += 1
 	case to.Tank != nil:
+		if to.Jar != nil {
+			to.Jar.PlantIt, to.Jar.roots, to.Jar.drowned = p, 0, 0
+		}
 		to.Tank.Plants = append(to.Tank.Plants, p)
 		to.Tank.look()
-		p.weak += 1
+		p.weak++
 	case to.potL > 0 || to.Tray != nil:
 		p.weak++
 	case to.Room.outside():
@@ -163,11 +163,8 @@ func (s *School) Cut(p *Plant) float64 {
 func (s *School) Take(p *Plant) float64 {
 	p.TookG = p.FreshG()
 	p.Dead, p.Cause = true, ""
-	if x := p.Where; x != nil {
-		x.Plants = nil
-		if x.Tank != nil {
-			x.Tank.Plants = slices.DeleteFunc(x.Tank.Plants, func(o *Plant) bool { return o == p })
-		}
+	if p.Where != nil {
+		p.Where.leave(p)
 	}
 	return p.TookG
 }
@@ -180,7 +177,7 @@ func (s *School) Carry(p *Plant, to *Room) {
 	if p.Where.Tray != nil { // its cell goes along
 		x := s.AddSpot(Spot{Name: to.Name, Room: to, PerM2: p.Where.PerM2})
 		x.potL, x.soil = p.Where.Litres, p.Where.Tray.wet
-		p.Where.Plants = slices.DeleteFunc(p.Where.Plants, func(o *Plant) bool { return o == p })
+		p.Where.leave(p)
 		p.Where, x.Plants = x, []*Plant{p}
 		return
 	}

@@ -1,14 +1,16 @@
 package sim
 
+import "slices"
+
 // Jar is one that nobody pumps: roots drink from below and breathe above the water.
 type Jar struct {
 	Tank
 	PlantIt *Plant
-	AreaCM2 float64 // of its cross-section
-	PotCM   float64 // the foot of the net pot over its bottom
-	highs   [4]float64
-	roots   float64 // cm that hang below the pot
-	drowned float64 // days in which roots that breathe were under water
+	AreaCM2 float64    // of its cross-section
+	PotCM   float64    // the foot of the net pot over its bottom
+	highs   [3]float64 // of the last days
+	roots   float64    // cm that hang below the pot
+	drowned float64    // days in which roots that breathe were under water
 }
 
 // AddJar adds a jar of so many litres, filled to the foot of its pot.
@@ -35,7 +37,7 @@ func (j *Jar) LevelCM() float64 { return j.L * 1000 / j.AreaCM2 }
 // when it is raised over them (Kratky 2009).
 func (j *Jar) day(s *School) {
 	level := j.LevelCM()
-	high := max(j.highs[0], j.highs[1], j.highs[2])
+	high := slices.Max(j.highs[:])
 	p := j.PlantIt
 	if p != nil && !p.Dead {
 		if j.roots < j.PotCM-1 {
@@ -51,7 +53,8 @@ func (j *Jar) day(s *School) {
 			p.die(s.hour, LostDrowned)
 		}
 	}
-	j.highs[2], j.highs[1], j.highs[0] = j.highs[1], j.highs[0], level
+	copy(j.highs[1:], j.highs[:])
+	j.highs[0] = level
 }
 
 // RootsCM is how far its roots hang below the pot, as one sees it.

@@ -23,9 +23,10 @@ func (c Crew) Does(day calendar.Day, task ...any) bool {
 	return !ChanceOf(c.Seed, append([]any{"skips", day}, task...)...).Happens(c.Skips)
 }
 
-// Read is what a pen says of a tank: pH, strength and litres, each with its error.
-func (c Crew) Read(t *Tank, day calendar.Day) (ph, ecMS, litres float64) {
-	luck := ChanceOf(c.Seed, "reads", t.Name, day)
+// Read is what a pen says of a tank: pH, strength and litres, each with its error; another one each
+// time in a day.
+func (c Crew) Read(t *Tank, day calendar.Day, time int) (ph, ecMS, litres float64) {
+	luck := ChanceOf(c.Seed, "reads", t.Name, day, time)
 	ph = luck.Normal(t.PH(), 0.08)
 	ecMS = t.ECMS() * luck.Spread(0.025)
 	litres = max(0, luck.Normal(t.L, 0.012*t.HoldsL))

@@ -12,7 +12,7 @@ type Plant struct {
 	vigour, hurry  float64 // of growth and of leaves, 1 usual
 	dry            float64 // g, the whole plant
 	leaves, hardy  float64
-	thirst         float64 // hours without water
+	thirst         float64 // days without water
 	bound          float64 // days in which its roots circled
 	weak           float64 // days of growth that a shock has taken
 	TookG          float64 // what was last harvested of it

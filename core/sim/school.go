@@ -14,7 +14,7 @@ type Setting struct {
 	PoorLots float64
 }
 
-// Loss is a plant that died, or that never came up.
+// Loss is a plant that died.
 type Loss struct {
 	Day   calendar.Day
 	Batch *Batch
@@ -26,12 +26,9 @@ type Batch struct {
 	School  *School
 	Name    string
 	Species *Species
-	Lot     *Lot
 	Sown    calendar.Day
 	Plants  []*Plant
-	Cells   int
 	need50  float64
-	plugML  float64
 }
 
 // School is a made-up school in a season.
@@ -80,14 +77,8 @@ func (s *School) AddSpot(x Spot) *Spot {
 	return &x
 }
 
-// Day is today, Hour the hour of it.
+// Day is today.
 func (s *School) Day() calendar.Day { return s.From + calendar.Day(s.hour/24) }
-
-// Hour is that of the day.
-func (s *School) Hour() int { return s.hour % 24 }
-
-// AirC is how warm it is in a room now.
-func (s *School) AirC(r *Room) float64 { return r.air.c }
 
 // Pass lets hours go by.
 func (s *School) Pass(hours int) {

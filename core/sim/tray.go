@@ -2,15 +2,14 @@ package sim
 
 // Tray is cells of one size on a bench.
 type Tray struct {
-	Name    string
-	Room    *Room
-	CellML  float64
-	Spots   []*Spot
-	Covered bool
-	wet     float64 // share of the water that the medium holds, of the mean cell
-	areaM2  float64
-	lives   []*Plant // as it was this morning
-	leafM2  float64
+	Name   string
+	Room   *Room
+	CellML float64
+	Spots  []*Spot
+	wet    float64 // share of the water that the medium holds, of the mean cell
+	areaM2 float64
+	lives  []*Plant // as it was this morning
+	leafM2 float64
 }
 
 // Spot is where one plant is or comes up: a cell, a port, a jar, or a place in a frame or bed.
@@ -77,9 +76,6 @@ func (t *Tray) pass(s *School) {
 	leaf := t.leafM2
 	drawn := t.Room.air.drawn(leaf/t.areaM2) * t.areaM2
 	bare := t.Room.air.drawn(0.25) * t.areaM2 * max(0, 1-leaf/t.areaM2)
-	if t.Covered {
-		bare *= 0.15
-	}
 	t.wet = max(0, t.wet-(drawn+bare)*min(1, 0.15+t.wet*1.6)*1000/t.holdsML())
 	for _, p := range t.lives {
 		if !p.Dead && p.Where.Tray == t {
@@ -104,6 +100,9 @@ func (t *Tray) look() {
 	}
 }
 
+// hour is a part of a day.
+const hour = 1.0 / 24
+
 // inCell is an hour of a seed or a seedling. A seed that has taken up water dies when it dries
 // again; a seedling wilts, and damps off the sooner the wetter and the closer it is.
 func (p *Plant) inCell(s *School, t *Tray, x *Spot, wet float64) {
@@ -113,7 +112,7 @@ func (p *Plant) inCell(s *School, t *Tray, x *Spot, wet float64) {
 			return
 		}
 		if wet < 0.12 {
-			if p.thirst++; p.thirst > 14 && p.need < p.Batch.need50*0.9 {
+			if p.thirst += hour; p.thirst > 0.6 && p.need < p.Batch.need50*0.9 {
 				p.viable = false
 			}
 			return
@@ -125,17 +124,14 @@ func (p *Plant) inCell(s *School, t *Tray, x *Spot, wet float64) {
 		return
 	}
 	if wet < 0.1 {
-		if p.thirst += min(2.5, t.Room.air.vpdKPa/0.8); p.thirst > 30 {
+		if p.thirst += hour * min(2.5, t.Room.air.vpdKPa/0.8); p.thirst > 1.25 {
 			p.die(s.hour, LostDry)
 		}
 	} else {
-		p.thirst = max(0, p.thirst-2)
+		p.thirst = max(0, p.thirst-2*hour)
 	}
 	if age := s.hour - p.up; age < 14*24 && wet > 0.85 {
 		risk := 0.0009 * (wet - 0.85) / 0.15 * (1 - float64(age)/(14*24))
-		if t.Covered {
-			risk *= 1.8
-		}
 		if dice(s.Seed, p.number, s.hour, diceDamp) < risk*float64(1+min(3, len(x.Plants)-1)) {
 			p.die(s.hour, LostDamping)
 		}

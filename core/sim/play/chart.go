@@ -2,6 +2,7 @@ package play
 
 import (
 	"slices"
+	"time"
 
 	"ulpa/core/calendar"
 	"ulpa/core/sim"
@@ -43,13 +44,13 @@ func (Chart) Day(w *World) error {
 		}
 	}
 	w.WaterPots(w.In(w.Bench))
-	if w.Day().Weekday() == 1 {
+	if w.Day().Weekday() == time.Monday {
 		for _, t := range []*sim.Tank{w.TowerTank, w.RaftTank} {
-			w.Treat(t, Treatment{WaterL: t.HoldsL*0.92 - t.L, StockML: 0.0028 * 1000 * (t.HoldsL*0.92 - t.L)})
+			w.Treat(t, Treatment{WaterL: t.HoldsL*0.92 - t.L, StockML: 2.8 * (t.HoldsL*0.92 - t.L)})
 		}
 	}
 	for _, j := range w.Jars {
-		if j.PlantIt != nil && w.Day().Weekday() == 5 {
+		if j.PlantIt != nil && w.Day().Weekday() == time.Friday {
 			w.TopUp(j, j.HoldsL-j.L, 1.2)
 		}
 	}

@@ -3,6 +3,7 @@ package play
 import (
 	"math"
 	"slices"
+	"time"
 
 	"ulpa/core/calendar"
 	"ulpa/core/sim"
@@ -68,7 +69,7 @@ func (g Grower) sow(w *World) {
 		switch b := w.sownFor(o); {
 		case len(b) == 0:
 			want = int(math.Ceil(1.35*float64(o.Plants))) + 1
-		case len(b) == 1 && !g.NoCounts && w.Day() == b[0].Batch.Sown+calendar.Day(14)+map[bool]calendar.Day{true: 5}[o.Crop == "chard" || o.Crop == "basil"]:
+		case len(b) == 1 && !g.NoCounts && !b[0].counted && w.Day() >= b[0].Batch.Sown+daysToUp(o.Crop):
 			up, _, told := w.Count(b[0])
 			if told && len(up) < o.Plants {
 				want = int(math.Ceil(1.6 * float64(o.Plants-len(up)+2)))
@@ -80,6 +81,14 @@ func (g Grower) sow(w *World) {
 			}
 		}
 	}
+}
+
+// daysToUp is when what will come of a sowing is up.
+func daysToUp(crop string) calendar.Day {
+	if crop == "chard" || crop == "basil" {
+		return 19
+	}
+	return 14
 }
 
 func (w *World) sownFor(o Order) (out []*Batch) {
@@ -102,8 +111,7 @@ func (g Grower) trays(w *World) {
 		if told && (leaves >= 3 || roots == "round") {
 			list := w.InCells(b)
 			if b.Want.Where != "bed" { // the best of them, and no more than there is use for
-				slices.SortStableFunc(list, func(a, c *sim.Plant) int { return int(math.Copysign(1, c.FreshG()-a.FreshG())) })
-				list = list[:min(len(list), b.Want.Plants+2)]
+				list = Heaviest(list)[:min(len(list), b.Want.Plants+2)]
 			}
 			if moved := w.Settle(b, list); len(moved) == len(list) && b.Want.Where != "bed" {
 				w.ClearCells(b)
@@ -173,7 +181,7 @@ func (g Grower) tanks(w *World) {
 // jars get what they drank, and never more than a finger over where they stood.
 func (g Grower) jars(w *World) {
 	for _, j := range w.Jars {
-		if j.PlantIt == nil || j.PlantIt.Dead || w.Day().Weekday() != 5 && w.Day().Weekday() != 2 && w.Next(w.Day()) == w.Day()+1 {
+		if j.PlantIt == nil || j.PlantIt.Dead || w.Day().Weekday() != time.Friday && w.Day().Weekday() != time.Tuesday && w.Next(w.Day()) == w.Day()+1 {
 			continue
 		}
 		if g.FillsJars {

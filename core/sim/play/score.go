@@ -3,7 +3,6 @@ package play
 import (
 	"fmt"
 	"maps"
-	"math"
 	"slices"
 	"strings"
 
@@ -141,8 +140,7 @@ func (w *World) Deliver(o Order, from []*sim.Plant) (took []*sim.Plant) {
 	if kind == Plants {
 		return w.handOver(o, from)
 	}
-	slices.SortStableFunc(from, func(a, b *sim.Plant) int { return int(math.Round(b.FreshG() - a.FreshG())) })
-	for _, p := range from {
+	for _, p := range Heaviest(from) {
 		g := p.FreshG()
 		if o.Cut {
 			g *= 0.6

@@ -1,6 +1,7 @@
 package play
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -16,7 +17,9 @@ type Batch struct {
 	Want  *Want
 	By    calendar.Day // for the order of this day
 	heard []heard
-	used  map[*sim.Plant]bool
+	// counted tells whether anybody has looked into its cells.
+	counted bool
+	used    map[*sim.Plant]bool
 }
 
 // World is a school in its season, as a player meets it.
@@ -34,6 +37,7 @@ type World struct {
 	LeaveOpen           bool // the frame stays open at the end of the day
 	score               Score
 	spent               float64 // minutes of today
+	reads               map[*sim.Tank]int
 	planted             []planted
 	orders              []Order
 }
@@ -47,7 +51,7 @@ type planted struct {
 
 // NewWorld is a school at the beginning of its season.
 func NewWorld(s Scenario, seed uint64) *World {
-	w := &World{Scenario: s, Crew: sim.Usual(seed), Lots: map[string]*sim.Lot{}}
+	w := &World{Scenario: s, Crew: sim.Usual(seed), Lots: map[string]*sim.Lot{}, reads: map[*sim.Tank]int{}}
 	w.School = sim.NewSchool(sim.Setting{Seed: seed, From: s.From, Days: int(s.To-s.From) + 30, Climate: s.Climate, PoorLots: s.PoorLots})
 	w.Bench = w.AddRoom(sim.Room{Name: "Nursery bench", HeatC: s.BenchC, Transmits: 0.6, LampMol: s.LampMol})
 	house := w.AddRoom(sim.Room{Name: "House", HeatC: 16, Transmits: 0.62, LampMol: s.LampMol / 2})
@@ -77,9 +81,6 @@ func NewWorld(s Scenario, seed uint64) *World {
 	}
 	return w
 }
-
-// Left are the minutes that are left today.
-func (w *World) Left() float64 { return w.Minutes - w.spent }
 
 // Takes charges minutes for a task. It is false where there is no time left, or where the task is
 // ticked and not done; told says whether whoever plays believes it done.
@@ -146,6 +147,7 @@ func (w *World) Count(b *Batch) (up, dead []*sim.Spot, told bool) {
 	if !did {
 		return nil, nil, false
 	}
+	b.counted = true
 	for _, x := range b.Cells {
 		switch x.Shows() {
 		case "up":
@@ -279,13 +281,13 @@ func (w *World) Read(t *sim.Tank) (r Reading, told bool) {
 	if !did {
 		return r, false
 	}
-	r.PH, r.ECMS, r.L = w.Crew.Read(t, w.Day())
+	w.reads[t]++
+	r.PH, r.ECMS, r.L = w.Crew.Read(t, w.Day(), w.reads[t])
 	return r, told
 }
 
 // Treatment is what is done to a tank, in this order: drained, topped up, fed (mL of each part),
-// and acid (meq; with it phosphate
-// and carbon, mmol).
+// and acid (meq; with it phosphate and carbon, mmol).
 type Treatment struct{ DrainL, WaterL, StockML, AcidMeq, PhosphateMmol, CarbonMmol float64 }
 
 // Treat does it.
@@ -336,7 +338,13 @@ func (w *World) WaterPots(list []*sim.Plant) {
 	}
 }
 
-// In are the living plants of a crop in a room, outside trays and tanks.
+// Heaviest are plants with the heaviest first.
+func Heaviest(list []*sim.Plant) []*sim.Plant {
+	slices.SortStableFunc(list, func(a, b *sim.Plant) int { return cmp.Compare(b.FreshG(), a.FreshG()) })
+	return list
+}
+
+// In are the living plants in a room, outside trays and tanks.
 func (w *World) In(r *sim.Room) (out []*sim.Plant) {
 	for _, b := range w.Sown {
 		for _, p := range w.Alive(b.Batch) {

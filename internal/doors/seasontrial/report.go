@@ -1,6 +1,7 @@
 package seasontrial
 
 import (
+	"cmp"
 	"fmt"
 	"io"
 	"maps"
@@ -49,21 +50,15 @@ func report(out io.Writer, title string, scores []play.Score) {
 	}
 	_ = t.Flush()
 	for _, p := range players {
-		lost, missed, minutes := map[string]float64{}, map[string]float64{}, map[string]float64{}
+		sum := play.NewScore(p, title, 0)
 		for _, s := range by[p] {
-			for k, v := range s.LostBy {
-				lost[k] += float64(v)
-			}
-			for k, v := range s.MissedBy {
-				missed[k] += float64(v)
-			}
-			maps.Copy(minutes, add(minutes, s.MinutesFor))
+			sum.Add(s)
 		}
 		n := float64(max(1, len(by[p])))
 		fmt.Fprintf(out, "\n%s, a season\n", p)
-		ranked(out, "plants lost", lost, n)
-		ranked(out, "orders missed", missed, n)
-		ranked(out, "minutes", minutes, n)
+		ranked(out, "plants lost", sum.LostBy, n)
+		ranked(out, "orders missed", sum.MissedBy, n)
+		ranked(out, "minutes", sum.MinutesFor, n)
 	}
 }
 
@@ -71,25 +66,12 @@ func plantsOf(crop string) func(play.Score) float64 {
 	return func(s play.Score) float64 { return s.PlantsOf[crop] }
 }
 
-func add(a, b map[string]float64) map[string]float64 {
-	out := maps.Clone(a)
-	for k, v := range b {
-		out[k] += v
-	}
-	return out
-}
-
 // ranked writes the most first.
-func ranked(out io.Writer, title string, m map[string]float64, n float64) {
-	keys := slices.SortedFunc(maps.Keys(m), func(a, b string) int {
-		if m[a] != m[b] {
-			return int(math.Copysign(1, m[b]-m[a]))
-		}
-		return strings.Compare(a, b)
-	})
+func ranked[N int | float64](out io.Writer, title string, m map[string]N, n float64) {
+	keys := slices.SortedFunc(maps.Keys(m), func(a, b string) int { return cmp.Or(cmp.Compare(m[b], m[a]), strings.Compare(a, b)) })
 	var parts []string
 	for _, k := range keys[:min(12, len(keys))] {
-		parts = append(parts, fmt.Sprintf("%s %.1f", k, m[k]/n))
+		parts = append(parts, fmt.Sprintf("%s %.1f", k, float64(m[k])/n))
 	}
 	fmt.Fprintf(out, "  %s: %s\n", title, strings.Join(parts, "; "))
 }

@@ -13,6 +13,7 @@ import (
 	"net"
 	"net/http"
 	"net/http/httptest"
+	"slices"
 	"sync"
 	"time"
 
@@ -30,9 +31,9 @@ import (
 type Options struct {
 	Seasons  int
 	Seed     uint64
-	OverHTTP bool // ask a server on loopback, instead of its operations in this process
-	Workers  int  // seasons at once; 0: two
-	Only     string
+	OverHTTP bool         // ask a server on loopback, instead of its operations in this process
+	Workers  int          // seasons at once; 0: two
+	Only     string       // the name of one scenario; "": all
 	Log      func(string) // what Ulpa refused, or nil
 }
 
@@ -82,6 +83,7 @@ func (t *Trial) admin(ctx context.Context, statements ...string) error {
 // Run plays all seasons and writes the tables: of the scenarios that advice was tuned on, and
 // apart from them those that were chosen before.
 func (t *Trial) Run(ctx context.Context, out io.Writer) error {
+	played := false
 	for _, part := range []struct {
 		title     string
 		scenarios []play.Scenario
@@ -89,13 +91,11 @@ func (t *Trial) Run(ctx context.Context, out io.Writer) error {
 		{"Scenarios used while advice was improved", play.Tuned},
 		{"Scenarios chosen before, and only looked at", play.Apart},
 	} {
+		chosen := slices.DeleteFunc(slices.Clone(part.scenarios), func(s play.Scenario) bool { return t.Only != "" && t.Only != s.Name })
 		var scores []play.Score
-		for i, s := range part.scenarios {
-			if t.Only != "" && t.Only != s.Name {
-				continue
-			}
-			n := t.Seasons / len(part.scenarios)
-			if i < t.Seasons%len(part.scenarios) || t.Only != "" {
+		for i, s := range chosen {
+			n := t.Seasons / len(chosen)
+			if i < t.Seasons%len(chosen) {
 				n++
 			}
 			got, err := t.seasons(ctx, s, n)
@@ -105,8 +105,12 @@ func (t *Trial) Run(ctx context.Context, out io.Writer) error {
 			scores = append(scores, got...)
 		}
 		if len(scores) > 0 {
+			played = true
 			report(out, part.title, scores)
 		}
+	}
+	if !played {
+		return fmt.Errorf("no season is played: there is no scenario “%s”, or --seasons is 0", t.Only)
 	}
 	return nil
 }
@@ -138,7 +142,7 @@ func (t *Trial) season(ctx context.Context, s play.Scenario, seed uint64, p play
 	if p != nil {
 		return play.Season(s, seed, p)
 	}
-	name := fmt.Sprintf("season_%d_%d", len(s.Name), seed)
+	name := fmt.Sprint("season_", seed) // scenarios are played one after the other
 	if err := t.admin(ctx, "DROP DATABASE IF EXISTS "+name+" WITH (FORCE)",
 		"CREATE DATABASE "+name+" TEMPLATE "+template, "REVOKE TEMPORARY ON DATABASE "+name+" FROM PUBLIC"); err != nil {
 		return score, err

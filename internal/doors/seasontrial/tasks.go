@@ -18,12 +18,10 @@ type task struct {
 	When    string                    `json:"when"`
 	Subject struct{ Kind, ID string } `json:"subject"`
 	Batch   string                    `json:"batch"`
-	Tray    string                    `json:"tray"`
 	Amounts []struct {
 		ID     string  `json:"id"`
 		Litres float64 `json:"litres"`
 	} `json:"amounts"`
-	place string
 }
 
 // causes are Ulpa's words for those of which plants die here.
@@ -47,7 +45,6 @@ func (u *Ulpa) round(w *play.World) {
 func (u *Ulpa) walk(w *play.World, asked map[string]bool) {
 	var r struct {
 		Stops []struct {
-			Place string `json:"place"`
 			Tasks []task `json:"tasks"`
 		} `json:"stops"`
 	}
@@ -56,10 +53,7 @@ func (u *Ulpa) walk(w *play.World, asked map[string]bool) {
 	}
 	var all []task
 	for _, s := range r.Stops {
-		for _, t := range s.Tasks {
-			t.place = s.Place
-			all = append(all, t)
-		}
+		all = append(all, s.Tasks...)
 	}
 	urgent := map[string]int{"now": 0, "today": 1, "soon": 2}
 	slices.SortStableFunc(all, func(a, b task) int { return urgent[a.When] - urgent[b.When] })
@@ -221,8 +215,7 @@ func (u *Ulpa) move(w *play.World, t task, b *play.Batch) {
 		cells[p] = cellOf(p.Where, u.columns)
 	}
 	if b.Want.Where != "bed" { // the best, and no more than there is use for
-		slices.SortStableFunc(list, func(a, c *sim.Plant) int { return int(100 * (c.FreshG() - a.FreshG())) })
-		list = list[:min(len(list), b.Want.Plants+2)]
+		list = play.Heaviest(list)[:min(len(list), b.Want.Plants+2)]
 	}
 	moved := w.Settle(b, list)
 	byPlace := map[string][2][]any{}

@@ -112,8 +112,6 @@ type seasonPlan struct {
 			Cells int          `json:"cells"`
 			Seeds int          `json:"seeds_per_cell"`
 			By    calendar.Day `json:"ready_by"`
-			Sown  bool         `json:"sown"`
-			Why   string       `json:"why"`
 		} `json:"batches"`
 	} `json:"goals"`
 }

@@ -122,7 +122,7 @@ func (u *Ulpa) dip(w *play.World, _ task, _ *play.Batch) {
 		if j.PlantIt == nil || j.PlantIt.Dead {
 			continue
 		}
-		if did, told := w.Takes(0.7, "dip", j.Name); did || told {
+		if did, _ := w.Takes(0.7, "dip", j.Name); did {
 			u.did(u.ask.post("/tanks/"+idOf("tanks", j.Name)+"/readings", u.act(some{
 				"level_l": math.Round(j.L*20) / 20, "roots_cm": math.Round(j.RootsCM()), "sure": true,
 			}), nil))

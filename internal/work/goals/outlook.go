@@ -5,7 +5,6 @@ import (
 	"crypto/sha256"
 	"encoding/json"
 	"fmt"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -241,7 +240,7 @@ func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, l
 		growing := now.growing(c, raising)
 		goal := plan.Goal{
 			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, OutFrom: out, InBy: o.inBy(c, g.By, out),
-			Weekly: g.Kind == "weekly", Weekday: time.Weekday(g.weekday()), Open: o.openOn(tx.Who.Period),
+			Weekly: g.Kind == "weekly", Weekday: g.weekday(), Open: o.openOn(tx.Who.Period),
 			Out: plan.GoesOut(g.Kind, g.Harvest), Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
 			Raising: weather(tx, latitude, raising), Growing: weather(tx, latitude, growing),
 		}

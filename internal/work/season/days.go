@@ -120,6 +120,7 @@ type Period struct {
 	Whom    string    `json:"whom,omitempty"`
 }
 
+// Weekdays are the days of a week as choices, 1 (Monday) to 7.
 var Weekdays = []ledger.Option{
 	{Value: "1", Name: say.Words("Monday")},
 	{Value: "2", Name: say.Words("Tuesday")},
