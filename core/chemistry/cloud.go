@@ -22,7 +22,8 @@ const (
 // point is one of the tanks that the readings may have been taken of.
 type point struct {
 	carbon, sid, ph, weight float64
-	x, z                    int // its alkalinity and its first pH, in steps
+	free                    float64 // carbon dioxide that it held at the first reading, mol/L
+	x, z                    int     // its alkalinity and its first pH, in steps
 }
 
 // cloud is all of them, with what they have in common.
@@ -52,13 +53,13 @@ func newCloud(m Medium, phosphate float64, first Event, prior [alkalinities]floa
 	for z := range firsts {
 		off := -3 + 0.25*float64(z)
 		ph := first.PH + off*first.Error
-		charge, oh, rest := m.CarbonateCharge(ph), m.Hydroxide(ph), m.Sid(ph, c.shared)
+		charge, oh, rest, held := m.CarbonateCharge(ph), m.Hydroxide(ph), m.Sid(ph, c.shared), m.Dissolved(ph)
 		for x := range alkalinities {
 			if math.IsInf(prior[x], -1) {
 				continue
 			}
 			carbon := max(0, math.Exp(lnAlkalinity(x))/MgCaCO3PerEq-oh) / charge
-			c.points = append(c.points, point{carbon: carbon, sid: rest + carbon*charge, ph: ph, weight: prior[x] - off*off/2, x: x, z: z})
+			c.points = append(c.points, point{carbon: carbon, sid: rest + carbon*charge, ph: ph, weight: prior[x] - off*off/2, free: carbon / held, x: x, z: z})
 		}
 	}
 	return c
@@ -95,6 +96,23 @@ func (c *cloud) air(hours, halfLifeH float64) {
 		moved = p.ph - was
 		p.carbon = free * c.m.Dissolved(p.ph)
 	}
+}
+
+// inAir is the pH, once the water has come to balance with air of so much carbon dioxide, ppm; 0:
+// with what it held at the first reading.
+func (c *cloud) inAir(ppm, err float64) Band {
+	settled := forecast{c: c, err: err, ph: make([]float64, len(c.points))}
+	moved := 0.0
+	for i := range c.points {
+		p := &c.points[i]
+		free := p.free
+		if ppm > 0 {
+			free = ppm * 1e-6 * c.m.Henry
+		}
+		settled.ph[i] = c.m.OpenPH(p.sid, c.shared, free, p.ph+moved)
+		moved = settled.ph[i] - p.ph
+	}
+	return settled.band()
 }
 
 // hopeless is the logarithm of a weight, beside the heaviest, that no later reading

@@ -55,6 +55,8 @@ type LearnInput struct {
 	LastRisk      float64 // chance allowed to end past what hurts roots; 0: 1 in 100
 	Least, Most   float64 // mg/L as CaCO3 between which doubt thinks; 0: between 1 and 400
 	FirstShare    float64 // of what is safe by the label, that a first dose may be; doubled by every bit told; 0: all
+	Settle        bool    // whether to say where the pH goes as the gas leaves
+	AirPPM        float64 // of carbon dioxide, which the water comes to balance with; 0: what it held at the first reading
 }
 
 // LearnAdvice is what LearnDose says.
@@ -85,6 +87,7 @@ type Learned struct {
 	AddsMgL                         map[string]float64
 	PHFloor                         float64
 	PHNow                           Band
+	Settled                         *Band // the pH once the gas has left, or come, if nothing more is dosed; nil: not asked
 	ChanceAboveTarget, ChanceBeyond float64 // of the pH now: above the target, above the band; for a base, below
 	Alkalinity                      Band    // at the first reading, mg/L as CaCO3
 	AlkalinityMean, AlkalinityNow   float64
@@ -126,6 +129,9 @@ func LearnDose(in LearnInput) (Learned, error) {
 	out.tellAlkalinity(c, in.weakest(), ofX, prior)
 	now := c.forecast(f, in.ForecastError)
 	out.PHNow = now.band()
+	if in.Settle {
+		out.Settled = new(c.inAir(in.AirPPM, in.ForecastError))
+	}
 	out.ChanceAboveTarget, out.ChanceBeyond = now.past(in.PHTarget), now.past(in.PHHigh)
 	perMolL := in.Next.PerMolL(in.VolumeL)
 	rest, charge, perMole := c.m.Sid(in.PHTarget, c.shared), c.m.CarbonateCharge(in.PHTarget), f.perMole(&c.m, in.PHTarget, false)

@@ -51,6 +51,11 @@ func (g Guess) Outside(low, high float64) float64 {
 	return n.CDF(low) + n.Survival(high)
 }
 
+// Above is the chance that it lies above a figure.
+func (g Guess) Above(high float64) float64 {
+	return distuv.Normal{Mu: g.Mean, Sigma: math.Max(g.Error, 1e-9)}.Survival(high)
+}
+
 // Range holds nine of ten such figures.
 func (g Guess) Range() (low, high float64) {
 	const z = 1.645
@@ -152,6 +157,30 @@ func (s *State) Foretell(spec Spec, plants int, at time.Time) (o Outlook) {
 		o.EC = s.strength(s.Course.ECLevelL, min(drunk, 0.9*s.Course.ECLevelL), sd)
 	}
 	return o
+}
+
+// Steady tells whether a tank has run for so long as was forecast of it that nothing is to be
+// expected of a reading before a time: it will be inside its range then, all but surely.
+func (t Tank) Steady(until time.Time) bool {
+	const (
+		stretches = 4    // of its own, that have been as forecast
+		off       = 2.5  // standard errors
+		may       = 0.05 // chance to be out of range
+	)
+	if t.Spec.Passive || t.Fish != NoFish || len(t.State.Course.Stretches) < stretches {
+		return false
+	}
+	for _, x := range t.State.Course.Stretches[len(t.State.Course.Stretches)-stretches:] {
+		for _, f := range []*Found{x.Level, x.PH, x.EC} {
+			if f != nil && math.Abs(f.Off()) > off {
+				return false
+			}
+		}
+	}
+	o := t.State.Foretell(t.Spec, t.Plants, until)
+	return o.PH != nil && o.EC != nil && o.Level != nil &&
+		o.PH.Outside(t.Spec.PHLow, t.Spec.PHHigh) < may && o.EC.Outside(t.Spec.ECLow, t.Spec.ECHigh) < may &&
+		o.Level.Above(t.Spec.DryBelowL+lowAt*(t.Spec.FillToL-t.Spec.DryBelowL)) > 1-may
 }
 
 // strength is that of what is left of so many litres when so many were drunk: salts that

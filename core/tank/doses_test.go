@@ -1,6 +1,7 @@
 package tank
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"math/rand/v2"
@@ -189,7 +190,7 @@ func (c *tally) live(r *rand.Rand, card bool) {
 				}
 				break
 			}
-			if t.Judged.Dose.Learned {
+			if cmp.Or(t.Judged.Dose, t.Judged.Ahead).Learned {
 				c.learned++
 			}
 			s.Treat(n.spec, a.Plan, now)
@@ -259,7 +260,7 @@ func (c tally) String() string {
 }
 
 // simulated is how many tanks are tried with each kind of meter.
-var simulated = 60
+var simulated = 24
 
 // Of the doses that are advised for tanks of every kind (no phosphorus or alkalinity left,
 // a bottle four times as strong as its label), fewer than 1 in 1,000 of acid end below pH 5

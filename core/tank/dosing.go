@@ -31,6 +31,8 @@ func (a *adviser) ph() {
 		a.say("pH %.1f is outside its range of %.1f to %.1f, and nothing that would change it is on this tank’s shelf. A part of it changed for softer or "+
 			"harder water moves it slowly.",
 			*s.PH, spec.PHLow, spec.PHHigh)
+	case a.rises():
+		a.dose(*j.Ahead)
 	case j.Whether.Advice == gauge.ReadAgain && (s.Together() >= 2 && !j.Whether.Disagree || s.Together() >= 3):
 		a.say("Read %d times, and it is still at the edge: that is near enough. Leave it until the next round.", s.Together())
 	case j.Whether.Advice == gauge.ReadAgain && j.Whether.Beyond(spec.PHLow, spec.PHHigh) < worthReading:
@@ -52,6 +54,19 @@ func (a *adviser) ph() {
 		a.say("Level, strength and pH are where they should be.")
 	}
 }
+
+// rises tells whether a pH inside its band will leave it at the top before the next visit, and a
+// dose can be worked out by what was just read.
+func (a *adviser) rises() bool {
+	ahead := a.t.Judged.Ahead
+	if ahead == nil || ahead.Advice != chemistry.LearnDosing || a.now.Sub(*a.t.State.ReadAt).Minutes() > chemistry.StaleMinutes {
+		return false
+	}
+	return a.t.Leaves(min(14, max(0, a.next.At.Sub(a.now).Hours()/24))) > MayLeave
+}
+
+// MayLeave is the chance of a pH to leave its band that is taken as it comes.
+const MayLeave = 0.6
 
 // worthReading is how far beyond its range a pH must be expected to be, for the minutes of another
 // reading to be worth it: what a few days at the edge cost roots is nothing that can be measured.
@@ -81,7 +96,10 @@ func (a *adviser) dose(d chemistry.Learned) {
 	spec, s, with := a.t.Spec, a.t.State, a.t.Judged.With
 	a.Steps = append(a.Steps, d.Steps...)
 	high := with.Agent.Acid()
-	if high {
+	if inside := a.t.Judged.Dose == nil; inside {
+		a.say("pH %s is inside its range, but it will probably rise above %.1f before it is read again: gas leaves the water, and plants feed. A little "+
+			"acid now prevents that.", say.Figure(*s.PH, "pH"), spec.PHHigh)
+	} else if high {
 		a.say("pH %s is above %.1f; leaves begin to run short of iron.", say.Figure(*s.PH, "pH"), spec.PHHigh)
 	} else {
 		a.say("pH %s is below %.1f; roots suffer.", say.Figure(*s.PH, "pH"), spec.PHLow)

@@ -16,6 +16,8 @@ type Judgement struct {
 	Whether gauge.Combined     // of the readings since the last dose: act on them, or not
 	With    chemistry.Product  // of the shelf, which leads back to the band
 	Dose    *chemistry.Learned // of With, where there is something to bring back or to await
+	Settled *Guess             // the pH once the gas of fresh or dosed water has left; nil: it has, or nobody knows
+	Ahead   *chemistry.Learned // of acid, for a pH inside the band that may rise out of it before it is read again
 }
 
 // A reading counts beside the last one when it was taken within the hour.
@@ -69,7 +71,53 @@ func Judge(spec Spec, s State) Judgement {
 	case gauge.Lower:
 		j.Dose = s.learn(spec, j.With)
 	}
+	if j.Dose == nil && !spec.Passive && spec.Acid.Agent != "" && last.PH > spec.PHLow+lowest {
+		j.Settled, j.Ahead = s.ahead(spec, last)
+	}
 	return j
+}
+
+// lowest is how far over the bottom of its band a water is brought that will rise again.
+const lowest = 0.2
+
+// ahead is where the pH of a water inside its band goes as its gas leaves, once water or a dose
+// went in, and the dose of acid for one that will rise out of it.
+func (s State) ahead(spec Spec, last Dated) (settled *Guess, dose *chemistry.Learned) {
+	highest := last.PH + 7*max(0, s.creep().mean)
+	if s.Water.dosed() || s.Water.unsettled(last.At) {
+		in := s.learnInput(spec, s.Water, spec.Acid)
+		in.Prior, in.Settle = s.priorOf(spec, s.Water), true
+		if s.Water.unsettled(s.Water.Events[0].At) {
+			in.AirPPM, _ = spec.co2()
+		}
+		x, err := chemistry.LearnDose(in)
+		if err != nil || x.Misfit {
+			return nil, nil
+		}
+		settled = new(Guess{x.Settled.P50, (x.Settled.P95 - x.Settled.P5) / (2 * 1.645)})
+		highest = max(highest, settled.Mean)
+	}
+	if highest < spec.PHHigh+worthReading {
+		return settled, nil
+	}
+	spec.PHTarget = max(5.2, min(spec.PHTarget, spec.PHLow+lowest))
+	spec.PHHigh = spec.PHTarget
+	return settled, s.learn(spec, spec.Acid)
+}
+
+// Leaves is the chance that a pH is above its band, by more than is of no matter, after so many days without a reading, as
+// the gas leaves the water and as plants eat.
+func (t Tank) Leaves(days float64) float64 {
+	if t.Spec.Passive || t.State.PH == nil || t.State.DosedAt != nil || t.State.TreatedAt != nil {
+		return 0
+	}
+	b := t.State.creep()
+	at := Guess{*t.State.PH, t.State.Course.PHError}
+	if t.Judged.Settled != nil {
+		at = *t.Judged.Settled
+	}
+	at.Mean, at.Error = at.Mean+max(0, b.mean)*days, math.Hypot(at.Error, b.sd*days)
+	return at.Above(t.Spec.PHHigh + worthReading)
 }
 
 // What nobody knows of a tank beside its alkalinity: how much of the feed's phosphorus
@@ -86,10 +134,10 @@ type way struct{ phosphorus, gasHalfLifeH float64 }
 // tell: a card tells little, and a strong bottle has then been poured for long enough.
 const firstShare, provenShare = 0.25, 0.5
 
-// firstShare is that of a product: more of one whose doses this water has shown to do what was
-// forecast of them.
+// firstShare is that of a product: more of one whose doses were read in this tank not long ago.
 func (s State) firstShare(with chemistry.Product) float64 {
-	if s.Before != nil && slices.ContainsFunc(s.Before.Events, func(e Dated) bool { return e.Dose != nil && *e.Dose == with }) {
+	now := s.Water.Events[len(s.Water.Events)-1].At
+	if slices.ContainsFunc(s.Shown, func(x Shown) bool { return x.Product == with && now.Sub(x.At).Hours() < 24*shownDays }) {
 		return provenShare
 	}
 	return firstShare

@@ -2,6 +2,7 @@ package tank
 
 import (
 	"math"
+	"slices"
 	"time"
 
 	"ulpa/core/chemistry"
@@ -27,6 +28,7 @@ type State struct {
 	Plants     *int               `json:"plants,omitempty"`     // when it was last read
 	Water      Spell              `json:"water"`
 	Before     *Spell             `json:"before,omitempty"` // the spell before, of much the same water
+	Shown      []Shown            `json:"shown,omitempty"`  // bottles whose doses have been read
 	Thirst     Record             `json:"thirst"`
 	Course     Course             `json:"course"`
 	Piled      Piled              `json:"piled"`
@@ -35,7 +37,7 @@ type State struct {
 
 // StateVersion changes when the same facts come to another state. One that was kept by
 // an older version is made anew from the facts.
-const StateVersion = 5
+const StateVersion = 6
 
 // Spell is a stretch in which one water was read and dosed.
 type Spell struct {
@@ -55,7 +57,30 @@ type Dated struct {
 	Amount float64            `json:"amount,omitempty"`
 }
 
+// Shown is a product of the shelf, and when a dose of it was last read.
+type Shown struct {
+	Product chemistry.Product `json:"product"`
+	At      time.Time         `json:"at"`
+}
+
+// show notes the products that a spell which ends has shown at work.
+func (s *State) show(w Spell) {
+	if !w.dosed() {
+		return
+	}
+	s.Shown = slices.Clone(s.Shown)
+	at := w.Events[len(w.Events)-1].At
+	for _, e := range w.Events {
+		if e.Dose == nil {
+			continue
+		}
+		s.Shown = slices.DeleteFunc(s.Shown, func(x Shown) bool { return x.Product == *e.Dose })
+		s.Shown = append(s.Shown, Shown{*e.Dose, at})
+	}
+}
+
 const (
+	shownDays    = 21.0 // so long a bottle that was shown at work counts as the one on the shelf
 	spellHours   = 8.0  // after so long without a reading or a dose a new spell begins
 	settledHours = 20.0 // after so long fresh water has come to balance with its air
 	freshFrom    = 0.1  // a share of fresh water that counts
@@ -70,6 +95,7 @@ func (s *State) heard(ph, err float64, at time.Time) {
 		if w.dosed() {
 			old := *w
 			s.Before = &old
+			s.show(old)
 		}
 		w.Events = nil
 		w.Brought = s.Brought["P"]
@@ -182,6 +208,7 @@ func (s *State) mix(spec Spec, keep float64, t Treatment, at time.Time) {
 	if s.Water.dosed() {
 		before := s.Water
 		s.Before = &before
+		s.show(before)
 	}
 	if s.Before != nil && fresh > much {
 		s.Before = nil
