@@ -60,7 +60,7 @@ func TestNoQueryReadsALargeTableFromEndToEnd(t *testing.T) {
 			d.OwnerURL,
 			d.Ines(t).School,
 			demo.Day,
-			demo.Size{Years: 2, Batches: 1500, Open: 150, Trays: 150, Tanks: 12, Entries: 20_000, Series: 2, Readings: 20_000},
+			demo.Size{Years: 2, Batches: 1300, Open: 50, Trays: 50, Tanks: 5, Entries: 20_000, Series: 2, Readings: 20_000},
 		),
 	)
 	do := func(sql string) {

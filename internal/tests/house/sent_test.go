@@ -139,7 +139,6 @@ func TestAnIdIsOneRecord(t *testing.T) {
 				}
 			}
 			require.Equal(t, before+kept, f.entries(t))
-			inStep(t, f.DB, f.ines)
 		})
 	}
 	f := newFixture(t)
