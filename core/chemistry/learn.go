@@ -87,7 +87,7 @@ type Learned struct {
 	AddsMgL                         map[string]float64
 	PHFloor                         float64
 	PHNow                           Band
-	Settled                         *Band // the pH once the gas has left, or come, if nothing more is dosed; nil: not asked
+	Settled                         *Band   // the pH once the gas has left, or come, if nothing more is dosed; nil: not asked
 	ChanceAboveTarget, ChanceBeyond float64 // of the pH now: above the target, above the band; for a base, below
 	Alkalinity                      Band    // at the first reading, mg/L as CaCO3
 	AlkalinityMean, AlkalinityNow   float64

@@ -24,6 +24,9 @@ type Goal struct {
 	// Raised is the share of cells that give a plant, by a school's own batches; nil: by the
 	// crop's usual germination and survival.
 	Raised *seed.Germination
+	// Seed is the germination of the packet that is sown next, where it was tested or sown before;
+	// nil: nobody knows more than is usual.
+	Seed *seed.Germination
 	// Raising and Growing are how light and warm it is where its trays stand and at its last
 	// place; nil: its stages take their usual days. Pace is a school's own, 1 the usual.
 	Raising, Growing *Weather `json:"-"`
@@ -167,7 +170,7 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 	outdoors := true
 	for _, p := range places {
 		if p.Hardens {
-			frames = append(frames, Stand{Place: p.Name, RoomEach: 1, From: max(0, g.OutFrom-hardenBefore)})
+			frames = append(frames, Stand{Place: p.Name, RoomEach: 1, From: max(0, min(g.OutFrom, by)-hardenBefore)})
 		}
 		if p.Raises {
 			trays = append(trays, Stand{Place: p.Name, RoomEach: float64(b.Cells) / n})
@@ -210,7 +213,7 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 			add(StagePot, potDays, c.Growing.Hold, pots)
 		}
 		add(StageLast, lastDays, c.Cropping.Hold, last)
-	case g.Out && len(frames) > 0 && c.Suits("bed") && g.OutFrom <= b.ReadyBy:
+	case g.Out && len(frames) > 0 && c.Suits("bed"): // before frost is over too: whoever takes them plants them out
 		add(StageTray, trayDays, c.Ready.HoldDays, trays)
 		if potDays > hardenDays {
 			potDays -= hardenDays
@@ -243,30 +246,58 @@ const (
 	hardenBefore = 12
 )
 
-// cells are how many of them, with how many seeds in each, raise the plants.
+// cells are how many of them, with how many seeds in each, raise the plants: by what came of cells
+// here or by the packet of seed, whichever asks for more.
 func (g Goal) cells() (cells, seeds int) {
 	if g.Raised != nil {
 		a, err := seed.Order(seed.OrderInput{
 			Plants: g.Wanted, Confidence: g.Sure, Usable: seed.Germination{Rate: 1},
 			Sow: &seed.SowFor{Germination: *g.Raised, SeedsPerCell: 1, CellsPerTray: 1, Survival: 1},
 		})
-		if err == nil && a.Sow.Cells > 0 {
-			return a.Sow.Cells, max(1, g.Crop.SeedsCell)
+		if err == nil {
+			cells, seeds = a.Sow.Cells, max(1, g.Crop.SeedsCell)
 		}
 	}
-	rate, survival := g.Crop.UsualRate/100, g.Crop.Survival
-	a, err := seed.Rate(seed.RateInput{
-		PlantsWanted: g.Wanted, Confidence: g.Sure, Germination: seed.Usually(rate), Survival: survival,
-		MaxSeedsPerCell: max(2, min(20, g.Crop.SeedsCell)), CellsPerTray: 1,
-	})
-	if err == nil {
-		for _, o := range a.Options {
-			if o.SeedsPerCell == a.Recommended && !o.OutOfReach {
-				return o.Cells, o.SeedsPerCell
-			}
+	if g.Raised == nil || g.Seed != nil {
+		if n, each := g.bySeed(); n > cells {
+			cells, seeds = n, each
 		}
 	}
-	return int(math.Ceil(float64(g.Wanted) * 1.3)), max(1, g.Crop.SeedsCell)
+	if cells == 0 {
+		return int(math.Ceil(float64(g.Wanted) * 1.3)), max(1, g.Crop.SeedsCell)
+	}
+	return cells, seeds
+}
+
+// mostEach is how many seeds go into a cell at most, where the crop itself takes no more.
+const mostEach = 3
+
+// bySeed are the cells that the seed asks for: that of the packet, or as is usual of the crop.
+func (g Goal) bySeed() (cells, seeds int) {
+	in := seed.RateInput{
+		PlantsWanted: g.Wanted, Confidence: g.Sure, Germination: seed.Usually(g.Crop.UsualRate / 100), Survival: g.Crop.Survival,
+		MaxSeedsPerCell: max(mostEach, min(20, g.Crop.SeedsCell)), CellsPerTray: 1,
+	}
+	if g.Seed != nil {
+		in.Germination = *g.Seed
+	}
+	a, err := seed.Rate(in)
+	if err != nil {
+		return 0, 0
+	}
+	best, room := 0, 0
+	for i, o := range a.Options { // fewer seeds, unless they fill half as many cells again
+		if o.OutOfReach || best > 0 && 3*o.Cells > 2*room {
+			continue
+		}
+		if o.SeedsPerCell == a.Recommended || best > 0 {
+			best, room = i+1, o.Cells
+		}
+	}
+	if best == 0 {
+		return 0, 0
+	}
+	return a.Options[best-1].Cells, a.Options[best-1].SeedsPerCell
 }
 
 // Taken is room that is in use already, up to a day.

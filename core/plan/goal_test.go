@@ -47,7 +47,7 @@ func TestGoalsComeTrue(t *testing.T) {
 		var goals []plan.Goal
 		for i := range 6 {
 			g := plan.Goal{
-				ID: fmt.Sprint("g", i), Crop: all[r.IntN(len(all))], Wanted: 1 + r.IntN(20), From: today + calendar.Day(r.IntN(150)), Sure: 0.9,
+				ID: fmt.Sprint("g", i), Crop: all[r.IntN(len(all))], Wanted: 1 + r.IntN(26), From: today + calendar.Day(r.IntN(150)), Sure: 0.9,
 				Weekly: r.IntN(3) == 0, Harvest: r.IntN(2) == 0, Missing: []string{plan.Must, plan.Should, plan.Nice}[r.IntN(3)],
 			}
 			g.By = g.From + calendar.Day(r.IntN(30))

@@ -18,6 +18,7 @@ import (
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/store/db"
 	"ulpa/internal/work/batches"
+	"ulpa/internal/work/seeds"
 	"ulpa/internal/work/site"
 )
 
@@ -86,6 +87,32 @@ func (r record) raised(c crop.Crop) *seed.Germination {
 	}
 	return nil
 }
+
+// seedOf is the germination of the packet that a goal is sown from next: by its tests and by what
+// came of it, with what stands in trays and will not come up any more. Nil: it was never tried.
+func (n stand) seedOf(shelf seeds.Shelf, g Setup) *seed.Germination {
+	varieties := g.Arms()
+	for _, l := range shelf.Lots {
+		if l.Crop.ID != g.Crop || l.Setup.Retired || l.SeedsLeft != nil && *l.SeedsLeft == 0 || len(varieties) > 0 && !slices.Contains(varieties, l.Variety) {
+			continue
+		}
+		var over []seed.Result
+		for _, x := range l.Sowings {
+			b, open := n.lines[x.Batch]
+			if open && b.Counted > 0 && b.InPorts()+b.InStands() == 0 && b.Comes < comesNoMore && float64(100*x.Came) < l.Crop.UsualRate*float64(x.Cells) {
+				over = append(over, seed.Result{Tried: x.Cells, Came: x.Came, Each: x.Seeds / max(1, x.Cells)})
+			}
+		}
+		if len(over) == 0 && !l.Tried() {
+			return nil
+		}
+		return new(l.With(over...).Germination())
+	}
+	return nil
+}
+
+// comesNoMore is the share of undecided cells below which nothing more is to be expected of them.
+const comesNoMore = 0.1
 
 // plants are how many of them a goal takes: those wanted, so many for each of a trial's
 // varieties, those that give the weight with its certainty, or those that fill a bed.

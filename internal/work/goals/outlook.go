@@ -21,6 +21,7 @@ import (
 	"ulpa/internal/base/who"
 	"ulpa/internal/work/crops"
 	"ulpa/internal/work/season"
+	"ulpa/internal/work/seeds"
 )
 
 // Batch is a sowing for a goal: as it is planned, or why it cannot be.
@@ -195,7 +196,7 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	if o.Frosts, err = season.Frosts(ctx, tx); err != nil {
 		return o, err
 	}
-	made, err := o.goals(tx, book, now, past, school.Latitude)
+	made, err := o.goals(ctx, tx, book, now, past, school.Latitude)
 	if err != nil {
 		return o, err
 	}
@@ -227,8 +228,12 @@ func search(ctx context.Context, in plan.SeasonInput) (plan.Season, error) {
 }
 
 // goals are the batches that the goals of the lines need.
-func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, latitude *float64) (all []plan.GoalBatch, err error) {
+func (o *Outlook) goals(ctx context.Context, tx *store.Tx, book crops.Book, now stand, past record, latitude *float64) (all []plan.GoalBatch, err error) {
 	raising := now.raising()
+	shelf, err := seeds.Read(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
 	pace := paceOf(now.lines, now.seen, raising.TemperatureC)
 	for i, l := range o.Lines {
 		g, c := l.Goal, book.Find(l.Goal.Crop)
@@ -241,7 +246,7 @@ func (o *Outlook) goals(tx *store.Tx, book crops.Book, now stand, past record, l
 		goal := plan.Goal{
 			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, OutFrom: out, InBy: o.inBy(c, g.By, out),
 			Weekly: g.Kind == "weekly", Weekday: g.weekday(), Open: o.openOn(tx.Who.Period),
-			Out: plan.GoesOut(g.Kind, g.Harvest), Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
+			Out: plan.GoesOut(g.Kind, g.Harvest), Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Seed: now.seedOf(shelf, g), Pace: pace,
 			Raising: weather(tx, latitude, raising), Growing: weather(tx, latitude, growing),
 		}
 		if g.PlantG != nil {

@@ -81,6 +81,17 @@ type Lot struct {
 	InTrays                seed.Learned // by its sowings alone, at the warmth of trays here
 	Advice                 string       // one of seed's
 	own, trays             []seed.Result
+	share, worth           float64 // what is thought of it beside its own results
+}
+
+// Tried tells whether anything of this packet was ever tried.
+func (l Lot) Tried() bool { return len(l.own) > 0 }
+
+// With is what is thought of it when other sowings of it are taken into account too.
+func (l Lot) With(more ...seed.Result) seed.Learned {
+	out := seed.Learn(l.share, l.worth, slices.Concat(l.own, more))
+	out.By = seed.ByRecord
+	return out
 }
 
 // prior is what is thought of it before any of it was tried, beside others of its crop.
@@ -171,6 +182,7 @@ func read(ctx context.Context, tx *store.Tx) (Shelf, error) {
 			}
 		}
 		share, worth := seed.Beside(l.prior(others))
+		l.share, l.worth = share, worth
 		l.Own = seed.Learn(share, worth, l.own)
 		if l.Own.By = seed.ByUsual; len(l.own)+len(others) > 0 {
 			l.Own.By = seed.ByRecord
