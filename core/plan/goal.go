@@ -170,7 +170,7 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 	outdoors := true
 	for _, p := range places {
 		if p.Hardens {
-			frames = append(frames, Stand{Place: p.Name, RoomEach: 1, From: max(0, min(g.OutFrom, by)-hardenBefore)})
+			frames = append(frames, Stand{Place: p.Name, RoomEach: 1, From: max(0, min(g.OutFrom, by)-calendar.Day(g.hardens(by)+hardenBefore-leastHarden))})
 		}
 		if p.Raises {
 			trays = append(trays, Stand{Place: p.Name, RoomEach: float64(b.Cells) / n})
@@ -192,6 +192,7 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 	}
 	c := g.Crop
 	trayDays, potDays, lastDays := g.days(b.ReadyBy)
+	hardenDays := g.hardens(b.ReadyBy)
 	b.Heat = g.heat(b.ReadyBy, trayDays+potDays+lastDays)
 	b.Value *= b.Heat.worth()
 	switch {
@@ -241,10 +242,24 @@ const (
 // What is grown in the open gets used to the weather in a frame first: so many days, which it
 // can go on for, from so many days before it may be planted out.
 const (
-	hardenDays   = 10
+	leastHarden  = 10
+	hardenOpen   = 6 // of them somebody is there, who opens the frame
+	mostHarden   = 24
 	hardenHold   = 14
 	hardenBefore = 12
 )
+
+// hardens is how many days before a day hardening off begins: earlier, where nobody is there in
+// between to do it.
+func (g Goal) hardens(by calendar.Day) int {
+	n, open := 0, 0
+	for n < leastHarden || g.Open != nil && open < hardenOpen && n < mostHarden {
+		if n++; g.Open != nil && g.Open(by-calendar.Day(n)) {
+			open++
+		}
+	}
+	return n
+}
 
 // cells are how many of them, with how many seeds in each, raise the plants: by what came of cells
 // here or by the packet of seed, whichever asks for more.

@@ -5,12 +5,14 @@ import (
 	"math/rand/v2"
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/plan"
+	"ulpa/core/seed"
 )
 
 // Goals of every kind and every crop become batches that the season plans: ready when they
@@ -251,4 +253,36 @@ func TestPlansHardenOff(t *testing.T) {
 	require.NotContains(t, without, plan.StageHarden)
 	require.Equal(t, []string{plan.StageHarden, plan.StageLast}, with[len(with)-2:])
 	require.Equal(t, bare, n)
+}
+
+// Hardening off takes days on which somebody opens the frame: it begins before a week in which nobody
+// is there, not in it.
+func TestHardeningOffTakesOpenDays(t *testing.T) {
+	tomato, _ := crop.Find("tomato")
+	by := calendar.Date(2027, 6, 7)
+	places := []plan.GoalPlace{{Name: "bench", Raises: true, Room: 200, Systems: []string{"pot"}}, {Name: "frame", Hardens: true, Room: 1e6}}
+	weekday := func(d calendar.Day) bool { return d.Weekday() != time.Saturday && d.Weekday() != time.Sunday }
+	closed := func(d calendar.Day) bool { return weekday(d) && (d < by-7 || d >= by) }
+	days := func(open func(calendar.Day) bool) int {
+		g := plan.Goal{ID: "g", Crop: tomato, Wanted: 12, From: by, By: by, Out: true, Sure: 0.9, Missing: plan.Must, OutFrom: by + 5, Open: open}
+		b := plan.BatchesFor([]plan.Goal{g}, places)[0]
+		last := b.Stages[len(b.Stages)-1]
+		require.Equal(t, plan.StageHarden, last.Name, "before frost is over too")
+		require.LessOrEqual(t, last.Where[0].From, by-calendar.Day(last.Days))
+		return last.Days
+	}
+	require.Equal(t, 10, days(weekday))
+	require.Equal(t, 17, days(closed))
+}
+
+// A packet of which little came up is sown thicker.
+func TestAPoorPacketIsSownThicker(t *testing.T) {
+	chard, _ := crop.Find("chard")
+	g := plan.Goal{ID: "g", Crop: chard, Wanted: 12, From: 20600, By: 20604, Sure: 0.9, Missing: plan.Must}
+	places := []plan.GoalPlace{{Name: "bench", Raises: true, Room: 200, Systems: []string{"pot"}}}
+	usual := plan.BatchesFor([]plan.Goal{g}, places)[0]
+	g.Seed = &seed.Germination{Rate: 0.25, Tested: 30, Sprouted: 8}
+	poor := plan.BatchesFor([]plan.Goal{g}, places)[0]
+	require.Greater(t, poor.Cells*poor.SeedsPerCell, 2*usual.Cells*usual.SeedsPerCell)
+	require.Greater(t, poor.SeedsPerCell, usual.SeedsPerCell, "in the cells that there are")
 }

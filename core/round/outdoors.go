@@ -33,7 +33,8 @@ func gain(p Place) float64 {
 func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 	next, closed := s.Calendar.Next(s.Today)
 	worst, known := s.Cold.Worst(b.Crop, b.GoodDays, gain(p), s.Today, next)
-	if known && worst.Protect {
+	freezing := known && worst.Protect
+	if freezing {
 		when := say.T("before %s", worst.On.Long())
 		if worst.On == s.Today {
 			when = say.T("before tonight")
@@ -43,9 +44,8 @@ func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 			kind, before, after = Cover, say.T("Cover"), say.T("with fleece %s: %s", when, say.Plural(n, "plant"))
 		}
 		add(kind, before, after, worst.Says(b.Crop, b.GoodDays, gain(p)), Now, 6)
-		return
 	}
-	if p.Kind != "frame" || b.Harden == nil {
+	if p.Kind != "frame" || b.Harden == nil || freezing && !s.outByDay(b) {
 		return
 	}
 	if b.Harden.Over() {
@@ -71,6 +71,8 @@ func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 	why := say.T("Day %d of %d.", d.Step, ramp[len(ramp)-1].Step)
 	tonight, forecast := s.Cold.Worst(b.Crop, b.GoodDays, cold.OpenGround, s.Today, s.Today+1)
 	switch {
+	case freezing:
+		why = say.T("%s They come in again before everybody leaves.", why)
 	case closed > 0:
 		why = say.T("%s Nobody is here before %s: close the lid, leave it open a hand’s width if no frost is forecast, and water well.", why, next.Long())
 	case d.Night && forecast && !tonight.Protect:
@@ -79,6 +81,20 @@ func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 		why = say.T("%s Tonight’s forecast low is not written down, so put the lid back on.", why)
 	}
 	add(OpenFrame, say.T("Open the frame over"), say.T("for %.3g hours", d.Hours), why, Today, 2)
+}
+
+// mildC is how warm the coming night must be for tender plants to be out in the day before it, °C.
+const mildC = 2
+
+// outByDay tells whether plants whose nights are too cold go on with hardening off by day: today is
+// a day of their ramp on which they were not out yet, and no frost is near.
+func (s Day) outByDay(b Batch) bool {
+	if b.Harden == nil || b.Harden.Over() {
+		return false
+	}
+	d, on := harden.On(b.Harden.Ramp(s.Today), s.Today)
+	tonight, known := s.Cold.Worst(b.Crop, b.GoodDays, cold.OpenGround, s.Today, s.Today+1)
+	return on && !d.Closed && !d.Done && known && tonight.ForecastC >= mildC
 }
 
 // newOutside is how many days outside make the night a daily question; what no frost may touch
@@ -138,7 +154,15 @@ func (s Day) broughtInTasks(b Batch, n int, add adder) {
 		}
 	}
 	worst, known := s.Cold.Worst(b.Crop, b.GoodDays, cold.Cover, s.Today, next)
-	if frame == "" || known && worst.Protect {
+	switch {
+	case frame == "":
+		return
+	case known && worst.Protect:
+		if s.outByDay(b) {
+			d, _ := harden.On(b.Harden.Ramp(s.Today), s.Today)
+			add(TakeOut, say.T("Take##task"), say.T("to %s for the day: %s", frame, say.Plural(n, "plant")),
+				say.T("Hardening off goes on: %.3g hours outside today. The night is too cold for them: bring them in again before everybody leaves.", d.Hours), Today, 6)
+		}
 		return
 	}
 	why := say.T("The nights until then are mild enough; hardening off goes on where it stopped.")

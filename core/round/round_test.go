@@ -184,6 +184,25 @@ func TestBedsAndThoseBroughtIn(t *testing.T) {
 	k.InStands["bench"], k.Frame, k.GoodDays = 20, "frame", 3
 	s.Batches = []round.Batch{k}
 	require.Empty(t, all(s), "tonight is too cold to take them back")
+	k.Harden = &harden.Plan{School: s.Calendar, Start: today - 3, Steps: 10, DayHours: 7, Done: map[calendar.Day]bool{}}
+	s.Batches = []round.Batch{k}
+	require.Empty(t, all(s), "and with frost about they stay in by day")
+	tender := k
+	tender.Crop, _ = crop.Find("tomato")
+	s.Batches, s.Cold.Ahead = []round.Batch{tender}, []cold.Night{{Day: today, MinC: 4}}
+	task, at = only(t, s)
+	require.Equal(t, []string{"bench", "Take LET-01 to Frame for the day: 20 plants"}, []string{at, task.What().String()}, "too cold by night alone")
+	tender.InStands = map[string]int{"frame": 20}
+	s.Batches = []round.Batch{tender}
+	var kinds []string
+	for _, x := range all(s) {
+		kinds = append(kinds, x.Kind.Name)
+	}
+	require.ElementsMatch(t, []string{"bring_in", "harden"}, kinds, "hardening off goes on by day")
+	tender.InStands, tender.Harden.Done[today] = map[string]int{"bench": 20}, true
+	s.Batches = []round.Batch{tender}
+	require.Empty(t, all(s), "they were out today")
+	k.Harden = nil
 	s.Cold.Ahead = nil
 	k.InStands = map[string]int{"frame": 20}
 	k.Crop, _ = crop.Find("tomato")

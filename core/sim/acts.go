@@ -113,6 +113,7 @@ func (s *School) Move(p *Plant, to *Spot, watered bool) error {
 	if from := p.Where; from != nil {
 		ballL = max(from.Litres, from.potL)
 		from.leave(p)
+		p.goes(from.Room, to.Room)
 	}
 	p.Where, to.Plants = to, []*Plant{p}
 	p.bound = max(0, p.bound-10)
@@ -174,6 +175,7 @@ func (s *School) Carry(p *Plant, to *Room) {
 	if p.Dead || p.Where == nil {
 		return
 	}
+	p.goes(p.Where.Room, to)
 	if p.Where.Tray != nil { // its cell goes along
 		x := s.AddSpot(Spot{Name: to.Name, Room: to, PerM2: p.Where.PerM2})
 		x.potL, x.soil = p.Where.Litres, p.Where.Tray.wet

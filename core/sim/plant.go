@@ -15,6 +15,8 @@ type Plant struct {
 	thirst         float64 // days without water
 	bound          float64 // days in which its roots circled
 	weak           float64 // days of growth that a shock has taken
+	out, outC      float64 // hours of today that it was in the open elsewhere, and how warm that was
+	openAt         float64 // the open hours of today that its room had when it came there
 	TookG          float64 // what was last harvested of it
 	Dead           bool
 	Cause          string
@@ -103,6 +105,29 @@ func (p *Plant) harden(x sums, outside float64) {
 		slow = 4
 	}
 	p.hardy += (goal - p.hardy) / slow
+}
+
+// goes takes a plant from one room to another in the course of a day.
+func (p *Plant) goes(from, to *Room) {
+	if from == to {
+		return
+	}
+	if from != nil {
+		if open := from.day.open - p.openAt; open > 0 {
+			p.out, p.outC = p.out+open, from.air.c
+		}
+	}
+	p.openAt = to.day.open
+}
+
+// inOpen gives for how many hours of a day it was in the open, and the day as it was there.
+func (p *Plant) inOpen(day sums) (hours float64, there sums) {
+	hours = p.out + day.open - p.openAt
+	if p.out > 0 {
+		day.c = min(day.c, p.outC)
+	}
+	p.out, p.openAt = 0, 0
+	return hours, day
 }
 
 // night is what cold does: half die at a temperature that falls with how hard they are, and what

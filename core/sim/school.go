@@ -129,11 +129,12 @@ func (s *School) midnight() {
 			x := p.Where
 			day := x.Room.day
 			p.day(day, x.plot(), s.hour)
-			outside := min(1, day.open/8)
+			hours, there := p.inOpen(day)
+			outside := min(1, hours/8)
 			if x.Room.HeatC == 0 {
 				outside = max(0.25, outside)
 			}
-			p.harden(day, outside)
+			p.harden(there, outside)
 			p.night(day.low, s.hour)
 			if x.Tank != nil && dice(s.Seed, p.number, s.hour, diceSalt) < x.Tank.harm {
 				p.die(s.hour, LostSolution)

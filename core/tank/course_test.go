@@ -152,3 +152,32 @@ func TestRootsGetUsedToAPour(t *testing.T) {
 	require.InDelta(t, allowed(1), allowed(23.9), 0.1)
 	require.Greater(t, allowed(24.1), allowed(23.9)+0.05)
 }
+
+// A tank that runs as was forecast of it need not be read; one whose pH creeps to the edge of its
+// range, or which surprised somebody, is.
+func TestASteadyTank(t *testing.T) {
+	for name, c := range map[string]struct {
+		creep, jump float64
+		steady      bool
+	}{"steady": {0, 0, true}, "creeping": {0.04, 0, false}, "surprising": {0, 0.6, false}} {
+		x := course{drinks: 0.5, eats: 0.9, creep: c.creep, litres: 58, ec: 1.5, ph: 5.8}
+		var s tank.State
+		at := morning
+		for i := range 6 {
+			ph, ec, level, plants := x.ph, x.ec, x.litres, 8
+			if i == 4 {
+				ph += c.jump
+			}
+			s.Read(tower, tank.Reading{PH: &ph, ECMS: &ec, LevelL: &level, Plants: &plants}, at)
+			require.False(t, i < 4 && tank.Tank{Spec: tower, State: s, Plants: 8}.Steady(at.AddDate(0, 0, 1)), "%s: little is known yet", name)
+			if i < 5 {
+				at = at.AddDate(0, 0, 3)
+				x.run(3)
+			}
+		}
+		is := tank.Tank{Spec: tower, State: s, Plants: 8}
+		require.Equal(t, c.steady, is.Steady(at.AddDate(0, 0, 4)), name)
+		is.Fish = tank.FishShare
+		require.False(t, is.Steady(at.AddDate(0, 0, 4)), "where fish swim, somebody looks")
+	}
+}

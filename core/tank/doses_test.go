@@ -159,7 +159,7 @@ func (n *nature) read(litres bool) Reading {
 // tally is what became of the doses that were advised.
 type tally struct {
 	tanks, doses, bases, below5, below55, above63, above75 int
-	arrived, learned                                       int
+	arrived, learned, risen                                int
 	lowest                                                 float64
 }
 
@@ -177,12 +177,13 @@ func (c *tally) live(r *rand.Rand, card bool) {
 		with = ByCard
 	}
 	for day := range 4 {
+		days := 1 + r.IntN(3)
 		for range 7 {
 			reading := n.read(first)
 			reading.With, first = with, false
 			s.Read(n.spec, reading, now)
 			t := Tank{Spec: n.spec, State: s, Judged: Judge(n.spec, s)}
-			a := Advise(t, Visit{At: now.Add(24 * time.Hour), On: say.T("tomorrow")}, now)
+			a := Advise(t, Visit{At: now.AddDate(0, 0, days), On: say.T("then")}, now)
 			if a.Plan.Amount == 0 {
 				if len(a.Acts) == 1 && a.Acts[0].Do == DoRead {
 					now = now.Add(time.Minute)
@@ -219,8 +220,10 @@ func (c *tally) live(r *rand.Rand, card bool) {
 		if n.ph > 5.4 && n.ph < 6.6 {
 			c.arrived++
 		}
-		days := 1 + r.IntN(3)
 		n.pass(24 * float64(days))
+		if n.ph > n.spec.PHHigh+0.2 {
+			c.risen++
+		}
 		now = now.AddDate(0, 0, days)
 		if day%2 == 1 {
 			litres := n.litres * between(r, 0.05, 0.5)
@@ -237,14 +240,14 @@ var morning0 = time.Date(2027, 3, 1, 8, 0, 0, 0, time.UTC)
 func (c *tally) add(o tally) {
 	c.tanks, c.doses, c.below5, c.below55, c.above75 = c.tanks+o.tanks, c.doses+o.doses, c.below5+o.below5, c.below55+o.below55, c.above75+o.above75
 	c.bases, c.above63 = c.bases+o.bases, c.above63+o.above63
-	c.arrived, c.learned, c.lowest = c.arrived+o.arrived, c.learned+o.learned, min(c.lowest, o.lowest)
+	c.arrived, c.learned, c.risen, c.lowest = c.arrived+o.arrived, c.learned+o.learned, c.risen+o.risen, min(c.lowest, o.lowest)
 }
 
 func (c tally) String() string {
 	return fmt.Sprintf(
 		"%d tanks, %d doses, %d of alkali: acid below pH 5 %d (1 in %.0f), below 5.5 %d, alkali above 6.3 %d, above 7.5 %d, lowest %.2f; %d by what was "+
 			"learned; %.0f %% of days ended "+
-			"between 5.4 and 6.6",
+			"between 5.4 and 6.6; %d had risen far out of range until the next",
 		c.tanks,
 		c.doses,
 		c.bases,
@@ -256,6 +259,7 @@ func (c tally) String() string {
 		c.lowest,
 		c.learned,
 		25*float64(c.arrived)/float64(c.tanks),
+		c.risen,
 	)
 }
 
@@ -298,6 +302,9 @@ func TestDosesCannotHurt(t *testing.T) {
 			t.Errorf("%s: %d of %d doses of acid ended below pH 5", m.name, c.below5, c.doses-c.bases)
 		}
 		require.Greater(t, c.arrived, 2*tanks, "and it helps: on more than half of the days")
+		if !m.card {
+			require.Less(t, c.risen, tanks, "and what it leaves is still right days later, three times in four")
+		}
 		if allowed := float64(c.bases) / 200; float64(c.above75) > max(allowed, 1) {
 			t.Errorf("%s: %d of %d doses of alkali ended above pH 7.5", m.name, c.above75, c.bases)
 		}

@@ -95,6 +95,10 @@ func Season(s Scenario, seed uint64, p Player) (Score, error) {
 		}
 		w.Pass(5)
 		if here {
+			for _, do := range w.evening {
+				do()
+			}
+			w.evening = nil
 			w.Frame.Open = w.LeaveOpen
 		}
 		w.again(false)

@@ -35,6 +35,7 @@ type World struct {
 	Lots                map[string]*sim.Lot
 	Sown                []*Batch
 	LeaveOpen           bool // the frame stays open at the end of the day
+	evening             []func()
 	score               Score
 	spent               float64 // minutes of today
 	reads               map[*sim.Tank]int
@@ -262,6 +263,9 @@ func (w *World) Carry(list []*sim.Plant, to *sim.Room) bool {
 	}
 	return did
 }
+
+// Evening is done at the end of the day, before everybody leaves.
+func (w *World) Evening(do func()) { w.evening = append(w.evening, do) }
 
 // SetOut plants out into the bed.
 func (w *World) SetOut(list []*sim.Plant) (moved []*sim.Plant) {

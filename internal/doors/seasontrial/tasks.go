@@ -340,7 +340,10 @@ func (u *Ulpa) takeOut(w *play.World, t task, b *play.Batch) {
 }
 
 func (u *Ulpa) bringIn(w *play.World, t task, b *play.Batch) {
-	u.carry(w, t, b, w.Frame, w.Bench, bench)
+	w.Evening(func() {
+		u.clock.Stand(w.Day().At(15, 0, u.zone))
+		u.carry(w, t, b, w.Frame, w.Bench, bench)
+	})
 }
 
 func (u *Ulpa) carry(w *play.World, t task, b *play.Batch, from, to *sim.Room, place string) {
