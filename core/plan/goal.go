@@ -243,8 +243,8 @@ const (
 // can go on for, from so many days before it may be planted out.
 const (
 	leastHarden  = 10
-	hardenOpen   = 6 // of them somebody is there, who opens the frame
-	mostHarden   = 24
+	hardenOpen   = 8 // of them somebody is there, who opens the frame
+	mostHarden   = 28
 	hardenHold   = 14
 	hardenBefore = 12
 )

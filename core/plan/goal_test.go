@@ -271,8 +271,8 @@ func TestHardeningOffTakesOpenDays(t *testing.T) {
 		require.LessOrEqual(t, last.Where[0].From, by-calendar.Day(last.Days))
 		return last.Days
 	}
-	require.Equal(t, 10, days(weekday))
-	require.Equal(t, 17, days(closed))
+	require.Equal(t, 12, days(weekday))
+	require.Equal(t, 19, days(closed))
 }
 
 // A packet of which little came up is sown thicker.
