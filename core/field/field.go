@@ -6,6 +6,7 @@
 package field
 
 import (
+	"errors"
 	"strings"
 
 	"ulpa/core/say"
@@ -76,4 +77,18 @@ func (e Errors) By() map[string]say.Text {
 		}
 	}
 	return m
+}
+
+// Under says of an error about one of several things which of them it is about: its name goes before
+// the field. Other errors stay as they are.
+func Under(name string, err error) error {
+	var refused Errors
+	if !errors.As(err, &refused) {
+		return err
+	}
+	out := make(Errors, 0, len(refused))
+	for _, e := range refused {
+		out = append(out, Error{name + "." + e.Field, e.Message})
+	}
+	return out
 }

@@ -111,8 +111,10 @@ type Task struct {
 	Tray, Cells   string // where it is done
 	Plants        int    // that it is about, where tasks are told together
 	Amounts       []Amount
-	Times         int    // so often it was done here for its minutes to be known; 0: the usual ones
-	For           string // the crew or person it is given to; "": whoever comes
+	Hours         float64 // outside today, of plants that are hardened off
+	StaysOpen     bool    // the lid of their frame may stay off tonight
+	Times         int     // so often it was done here for its minutes to be known; 0: the usual ones
+	For           string  // the crew or person it is given to; "": whoever comes
 }
 
 // task is one of a kind about something, at a place.

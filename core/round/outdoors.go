@@ -68,7 +68,7 @@ func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 	if !on || d.Closed || d.Done {
 		return
 	}
-	why := say.T("Day %d of %d.", d.Step, ramp[len(ramp)-1].Step)
+	why, mild := say.T("Day %d of %d.", d.Step, ramp[len(ramp)-1].Step), false
 	tonight, forecast := s.Cold.Worst(b.Crop, b.GoodDays, cold.OpenGround, s.Today, s.Today+1)
 	switch {
 	case freezing:
@@ -76,11 +76,12 @@ func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 	case closed > 0:
 		why = say.T("%s Nobody is here before %s: close the lid, leave it open a hand’s width if no frost is forecast, and water well.", why, next.Long())
 	case d.Night && forecast && !tonight.Protect:
-		why = say.T("%s The lid may stay off tonight.", why)
+		why, mild = say.T("%s The lid may stay off tonight.", why), true
 	case d.Night && !forecast:
 		why = say.T("%s Tonight’s forecast low is not written down, so put the lid back on.", why)
 	}
-	add(OpenFrame, say.T("Open the frame over"), say.T("for %.3g hours", d.Hours), why, Today, 2)
+	x := add(OpenFrame, say.T("Open the frame over"), say.T("for %.3g hours", d.Hours), why, Today, 2)
+	x.Hours, x.StaysOpen = d.Hours, mild
 }
 
 // mildC is how warm the coming night must be for tender plants to be out in the day before it, °C.

@@ -1,14 +1,17 @@
 package api
 
 import (
+	"errors"
+	"fmt"
 	"net/http"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/away"
 	"ulpa/core/calendar"
-	"ulpa/core/cold"
 	"ulpa/core/field"
 	core "ulpa/core/round"
 	"ulpa/core/say"
@@ -110,7 +113,9 @@ type taskOut struct {
 	Planned string     `json:"planned,omitempty"`
 	For     string     `json:"for,omitempty" jsonschema_description:"the crew or person who has it"`
 	// Amounts say in figures what the words say.
-	Amounts []amountOut `json:"amounts,omitempty" jsonschema_description:"how much each thing gets"`
+	Amounts   []amountOut `json:"amounts,omitempty" jsonschema_description:"how much each thing gets"`
+	Hours     float64     `json:"hours,omitempty" jsonschema_description:"outside today, of plants that are hardened off"`
+	StaysOpen bool        `json:"stays_open,omitempty" jsonschema_description:"the lid may stay off tonight"`
 }
 
 type amountOut struct {
@@ -183,7 +188,7 @@ type clockIn struct {
 func dayOperations() []operation {
 	get, post, put := http.MethodGet, http.MethodPost, http.MethodPut
 	return []operation{
-		{Method: get, Path: "/school", Summary: "Read the school, its time and what this key may do do", Out: schoolOut{}, Do: func(c *call) (any, error) {
+		{Method: get, Path: "/school", Summary: "Read the school, its time and what this key may do", Out: schoolOut{}, Do: func(c *call) (any, error) {
 			now := c.Store.Now()
 			return schoolOut{c.w.SchoolName, c.w.Zone.String(), now.UTC(), c.w.Day(now), c.w.Period, c.w.Scope}, nil
 		}},
@@ -280,6 +285,7 @@ func taskOf(t core.Task) taskOut {
 		Key: t.Key.String(), Kind: t.Kind.Name, What: t.What().String(), When: t.Urgency.Word(), Minutes: t.Minutes, Times: t.Times,
 		Subject: subjectOut{string(t.Kind.Of), t.Of},
 		Batch:   t.About(core.Batches), Tray: t.Tray, Tank: t.About(core.Tanks), Planned: t.About(core.Plans), For: t.For,
+		Hours: t.Hours, StaysOpen: t.StaysOpen,
 	}
 	if t.Why != nil {
 		out.Why = t.Why.String()
@@ -392,18 +398,41 @@ func putNight(c *call) (any, error) {
 	if err := c.read(&in); err != nil {
 		return nil, err
 	}
-	if in.MinC == nil && in.SiteC == nil {
-		return nil, field.Refuse("forecast_c", "enter the lowest temperature forecast")
+	err = writeNights(c, []nightOn{{day, in}})
+	return nil, renamed(err, func(name string) string { return strings.TrimPrefix(name, "nights.0.") })
+}
+
+func putNights(c *call) (any, error) {
+	var in nightsIn
+	if err := c.read(&in); err != nil {
+		return nil, err
 	}
-	if in.MinC != nil {
-		if err := season.PutNight(c.ctx, c.Store, c.w, cold.Night{Day: day, MinC: *in.MinC}); err != nil {
-			return nil, err
+	return nil, writeNights(c, in.Nights)
+}
+
+func writeNights(c *call, nights []nightOn) error {
+	var all []season.NightSaid
+	for i, n := range nights {
+		if n.MinC == nil && n.SiteC == nil {
+			return field.Refuse(fmt.Sprintf("nights.%d.forecast_c", i), "enter the lowest temperature forecast")
 		}
+		all = append(all, season.NightSaid{Day: n.Day, Forecast: n.MinC, Here: n.SiteC})
 	}
-	if in.SiteC != nil {
-		return nil, season.PutSiteNight(c.ctx, c.Store, c.w, cold.Night{Day: day, MinC: *in.SiteC})
+	called := strings.NewReplacer(".min", ".forecast_c", ".site", ".here_c")
+	return renamed(season.PutNights(c.ctx, c.Store, c.w, all), func(name string) string { return "nights." + called.Replace(name) })
+}
+
+// renamed gives the fields of an error the names by which they were sent.
+func renamed(err error, name func(string) string) error {
+	var refused field.Errors
+	if !errors.As(err, &refused) {
+		return err
 	}
-	return nil, nil
+	out := slices.Clone(refused)
+	for i := range out {
+		out[i].Field = name(out[i].Field)
+	}
+	return out
 }
 
 func readTrail(c *call) (any, error) {

@@ -22,7 +22,7 @@ import (
 func operations() []operation {
 	return slices.Concat(
 		dayOperations(), aheadOperations(), batchOperations(), entryOperations(), seedOperations(), vesselOperations(),
-		sproutOperations(), waterOperations(), placeOperations(), raftOperations(), fishOperations(), thingOperations(),
+		sproutOperations(), waterOperations(), placeOperations(), raftOperations(), fishOperations(), setupOperations(), thingOperations(),
 	)
 }
 

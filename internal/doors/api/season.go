@@ -39,7 +39,35 @@ type seasonBatchOut struct {
 	Ready  *calendar.Day `json:"ready,omitempty"`
 	Sown   bool          `json:"sown,omitempty"`
 	Why    string        `json:"why,omitempty" jsonschema_description:"why it cannot be: impossible, not_worth or crowded_out"`
-	Moves  []plan.Placed `json:"moves" jsonschema_description:"stages: tray, pot and last"`
+	Moves  []plan.Placed `json:"moves" jsonschema_description:"stages: tray, pot, harden and last"`
+	Ways   []wayOut      `json:"ways,omitempty" jsonschema_description:"out of its not being grown, the cheapest first; choose one by its kind at /season/wish"`
+}
+
+// wayOut is how a batch that cannot be grown as it is wanted could be.
+type wayOut struct {
+	Kind    string        `json:"kind" jsonschema:"enum=later,enum=earlier,enum=fewer,enum=wait,enum=open,enum=other"`
+	Days    int           `json:"days,omitempty" jsonschema_description:"by which it is later or earlier, or waits longer"`
+	Stage   string        `json:"stage,omitempty" jsonschema_description:"that waits longer"`
+	Plants  int           `json:"plants,omitempty" jsonschema_description:"that there are then, of it or of the other"`
+	Fewer   int           `json:"fewer,omitempty" jsonschema_description:"than were wanted"`
+	Batch   *uuid.UUID    `json:"batch,omitempty" jsonschema_description:"the other one, which makes room"`
+	Open    *calendar.Day `json:"open,omitempty" jsonschema_description:"on which somebody comes"`
+	Minutes float64       `json:"minutes,omitempty" jsonschema_description:"for so long"`
+	Cost    float64       `json:"cost"`
+}
+
+func waysOf(o goals.Outlook, id uuid.UUID) (out []wayOut) {
+	for _, w := range o.Ways(id) {
+		x := wayOut{Kind: w.Kind, Days: w.Days, Stage: w.Stage, Plants: w.Plants, Fewer: w.Fewer, Minutes: w.Minutes, Cost: w.Cost}
+		if w.Open != 0 {
+			x.Open = &w.Open
+		}
+		if w.Batch.ID != uuid.Nil {
+			x.Batch = &w.Batch.ID
+		}
+		out = append(out, x)
+	}
+	return out
 }
 
 type keepIn struct {
@@ -87,7 +115,7 @@ func readSeason(c *call) (any, error) {
 		for _, b := range l.Batches {
 			x := seasonBatchOut{
 				ID: b.ID, Plants: b.Plants, Cells: b.Cells, Seeds: b.Seeds / max(1, b.Cells), From: b.From, By: b.By, Sown: b.Sown, Why: b.Why,
-				Moves: []plan.Placed{},
+				Moves: []plan.Placed{}, Ways: waysOf(o, b.ID),
 			}
 			if b.Ready > 0 {
 				x.Ready = &b.Ready

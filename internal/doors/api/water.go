@@ -24,7 +24,8 @@ type waterOut struct {
 	PH     *float64   `json:"ph,omitempty"`
 	ECMS   *float64   `json:"ec_ms_cm,omitempty"`
 	TempC  *float64   `json:"temperature_c,omitempty"`
-	LevelL *float64   `json:"level_l,omitempty"`
+	LevelL *float64   `json:"level_l,omitempty" jsonschema_description:"when it was last read, or worked out as something was added"`
+	NowL   *float64   `json:"level_now_l,omitempty" jsonschema_description:"with what plants have drunk since"`
 	Needs  bool       `json:"needs" jsonschema_description:"something is to be done"`
 	Now    bool       `json:"now" jsonschema_description:"and it costs something to wait"`
 	Adult  bool       `json:"adult_only" jsonschema_description:"what is advised is for an adult"`
@@ -169,14 +170,18 @@ func treatmentOf(t tank.Treatment) treatmentOut {
 	return treatmentOut{t.DrainL, t.WaterL, t.StockML, t.Spoons, string(t.Agent), t.Amount, t.Unit}
 }
 
-func waterOf(t ledger.Tank, a tank.Advice) waterOut {
+func waterOf(t ledger.Tank, a tank.Advice, now time.Time) waterOut {
 	s := t.State
-	return waterOut{t.ID, t.Name, s.ReadAt, s.PH, s.ECMS, s.TempC, s.LevelL, a.Needs, a.Now, a.Adult}
+	out := waterOut{t.ID, t.Name, s.ReadAt, s.PH, s.ECMS, s.TempC, s.LevelL, nil, a.Needs, a.Now, a.Adult}
+	if s.LevelL != nil {
+		out.NowL = new(s.LevelOn(t.Spec, now))
+	}
+	return out
 }
 
-func adviceOf(t ledger.Tank, a tank.Advice) adviceOut {
+func adviceOf(t ledger.Tank, a tank.Advice, now time.Time) adviceOut {
 	out := adviceOut{
-		waterOut: waterOf(t, a), Acts: []actOut{}, Why: said(a.Why), Cautions: said(a.Cautions), Plan: treatmentOf(a.Plan), Working: a.Steps,
+		waterOut: waterOf(t, a, now), Acts: []actOut{}, Why: said(a.Why), Cautions: said(a.Cautions), Plan: treatmentOf(a.Plan), Working: a.Steps,
 		Doses: []doseOut{},
 	}
 	for _, x := range a.Acts {
@@ -194,7 +199,7 @@ func adviceOf(t ledger.Tank, a tank.Advice) adviceOut {
 
 // pageOf is an advice with how the tank runs by itself.
 func pageOf(p solution.Page) adviceOut {
-	out, c := adviceOf(p.Tank, p.Advice), p.Changing
+	out, c := adviceOf(p.Tank, p.Advice, p.Now), p.Changing
 	guess := func(g *tank.Guess) *guessOut {
 		if g == nil {
 			return nil
@@ -268,7 +273,7 @@ func waterOperations() []operation {
 				}
 				var list []waterOut
 				for _, g := range all {
-					list = append(list, waterOf(g.Tank, g.Advice))
+					list = append(list, waterOf(g.Tank, g.Advice, c.Store.Now()))
 				}
 				return page(c, list, func(x waterOut) string { return x.Tank.String() })
 			},
@@ -308,10 +313,7 @@ func waterOperations() []operation {
 				if err := c.read(&in); err != nil {
 					return err
 				}
-				return solution.Treat(c.ctx, c.Store, c.w, solution.TreatRequest{
-					ID: in.ID, Tank: id, At: in.At, Sure: in.Sure,
-					Done: tank.Treatment{DrainL: in.DrainL, WaterL: in.WaterL, StockML: in.StockML, Spoons: in.Spoons, Agent: in.Agent, Amount: in.Amount},
-				})
+				return solution.Treat(c.ctx, c.Store, c.w, in.request(id))
 			}),
 		},
 	}

@@ -11,14 +11,15 @@ import (
 )
 
 type task struct {
-	Key     string                    `json:"key"`
-	Kind    string                    `json:"kind"`
-	What    string                    `json:"what"`
-	Why     string                    `json:"why"`
-	When    string                    `json:"when"`
-	Subject struct{ Kind, ID string } `json:"subject"`
-	Batch   string                    `json:"batch"`
-	Amounts []struct {
+	Key       string                    `json:"key"`
+	Kind      string                    `json:"kind"`
+	What      string                    `json:"what"`
+	Why       string                    `json:"why"`
+	When      string                    `json:"when"`
+	Subject   struct{ Kind, ID string } `json:"subject"`
+	Batch     string                    `json:"batch"`
+	StaysOpen bool                      `json:"stays_open"`
+	Amounts   []struct {
 		ID     string  `json:"id"`
 		Litres float64 `json:"litres"`
 	} `json:"amounts"`
@@ -330,7 +331,7 @@ func (u *Ulpa) closeBatch(w *play.World, t task, _ *play.Batch) {
 // openFrame opens the frame for the hours of the day.
 func (u *Ulpa) openFrame(w *play.World, t task, _ *play.Batch) {
 	w.OpenFrame()
-	w.LeaveOpen = strings.Contains(t.Why, "stay off tonight")
+	w.LeaveOpen = t.StaysOpen
 	u.tick(t)
 }
 

@@ -89,6 +89,19 @@ func (f *SchoolFacts) Check() error {
 	return e.Err()
 }
 
+// FactsOf reads them, for its coordinator.
+func FactsOf(ctx context.Context, s *store.Store, w who.Who) (f SchoolFacts, err error) {
+	if err := w.Must(who.Settings); err != nil {
+		return f, err
+	}
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		x, err := tx.GetSchool(ctx)
+		f = SchoolFacts{x.Name, x.Zone, x.Latitude, x.Longitude, x.PeriodMinutes}
+		return err
+	})
+	return f, err
+}
+
 // SetSchool keeps what a school is called, where it is, and how long it works at a time.
 func SetSchool(ctx context.Context, s *store.Store, w who.Who, f SchoolFacts) error {
 	if err := w.Must(who.Settings); err != nil {

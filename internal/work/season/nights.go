@@ -3,6 +3,7 @@ package season
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 
 	"github.com/google/uuid"
 
@@ -84,12 +85,7 @@ func PutNight(ctx context.Context, s *store.Store, w who.Who, n cold.Night) erro
 	if err := w.Must(who.Settings); err != nil {
 		return err
 	}
-	if n.MinC < -60 || n.MinC > 50 {
-		return field.Refuse("min", "must be −60 to 50 °C")
-	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		return tx.PutNight(ctx, db.PutNightParams{SchoolID: w.School, Day: n.Day.UTC(), MinC: n.MinC})
-	})
+	return s.InSchool(ctx, w, func(tx *store.Tx) error { return putNight(ctx, tx, n) })
 }
 
 // PutSiteNight writes down what a night that was forecast came to at the school, °C.
@@ -97,19 +93,64 @@ func PutSiteNight(ctx context.Context, s *store.Store, w who.Who, n cold.Night) 
 	if err := w.Must(who.Measure); err != nil {
 		return err
 	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error { return putSiteNight(ctx, tx, n) })
+}
+
+// NightSaid is what was forecast of a night and what it came to, °C; nil: nobody said.
+type NightSaid struct {
+	Day            calendar.Day
+	Forecast, Here *float64
+}
+
+// PutNights writes several nights down: all of them, or nothing. What is wrong names the night,
+// from 0, before the field.
+func PutNights(ctx context.Context, s *store.Store, w who.Who, nights []NightSaid) error {
+	for _, n := range nights {
+		if n.Forecast != nil {
+			if err := w.Must(who.Settings); err != nil {
+				return err
+			}
+		}
+	}
+	if err := w.Must(who.Measure); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		for i, n := range nights {
+			if n.Forecast != nil {
+				if err := field.Under(fmt.Sprint(i), putNight(ctx, tx, cold.Night{Day: n.Day, MinC: *n.Forecast})); err != nil {
+					return err
+				}
+			}
+			if n.Here != nil {
+				if err := field.Under(fmt.Sprint(i), putSiteNight(ctx, tx, cold.Night{Day: n.Day, MinC: *n.Here})); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
+}
+
+func putNight(ctx context.Context, tx *store.Tx, n cold.Night) error {
+	if n.MinC < -60 || n.MinC > 50 {
+		return field.Refuse("min", "must be −60 to 50 °C")
+	}
+	return tx.PutNight(ctx, db.PutNightParams{SchoolID: tx.Who.School, Day: n.Day.UTC(), MinC: n.MinC})
+}
+
+func putSiteNight(ctx context.Context, tx *store.Tx, n cold.Night) error {
 	if n.MinC < -60 || n.MinC > 50 {
 		return field.Refuse("site", "must be −60 to 50 °C")
 	}
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		if n.Day > w.Day(tx.Now) {
-			return field.Refuse("day", "is still to come")
-		}
-		known, err := tx.PutSiteNight(ctx, db.PutSiteNightParams{Day: n.Day.UTC(), SiteC: n.MinC})
-		if err == nil && known == 0 {
-			return field.Refuse("day", "has no forecast to compare with; write that down too")
-		}
-		return err
-	})
+	if n.Day > tx.Who.Day(tx.Now) {
+		return field.Refuse("day", "is still to come")
+	}
+	known, err := tx.PutSiteNight(ctx, db.PutSiteNightParams{Day: n.Day.UTC(), SiteC: n.MinC})
+	if err == nil && known == 0 {
+		return field.Refuse("day", "has no forecast to compare with; write that down too")
+	}
+	return err
 }
 
 // Opened is on which days the frame was opened over each batch, by what was ticked off.

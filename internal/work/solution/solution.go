@@ -7,7 +7,11 @@
 package solution
 
 import (
+	"bytes"
 	"context"
+	"errors"
+	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -142,33 +146,82 @@ type TreatRequest struct {
 // Treat stores what was added. Acid and alkali only in an adult's name. It asks about
 // amounts far beyond what was advised, or beyond what the tank can take (Asked).
 func Treat(ctx context.Context, s *store.Store, w who.Who, r TreatRequest) error {
-	need := who.Record
-	if r.Done.Amount > 0 {
-		need = who.Dose
-	}
-	if err := w.Must(need); err != nil {
+	if err := w.Must(r.needs()); err != nil {
 		return err
 	}
-	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "solution.Treat", What: r}, func(tx *store.Tx) error {
-		t, err := ledger.LockTank(ctx, tx, r.Tank)
-		if err != nil {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: r.ID, Verb: "solution.Treat", What: r}, func(tx *store.Tx) error { return treat(ctx, tx, r) })
+}
+
+// mostAtOnce is how many tanks are treated in one go.
+const mostAtOnce = 100
+
+// TreatAll stores what was added to several tanks: all of it, or nothing. What is wrong names the
+// one it is about, from 0.
+func TreatAll(ctx context.Context, s *store.Store, w who.Who, all []TreatRequest) error {
+	if len(all) == 0 || len(all) > mostAtOnce {
+		return field.Refuse("treatments", "must be 1 to %d", mostAtOnce)
+	}
+	order := make([]int, len(all)) // two who send the same tanks do not wait for each other
+	for i, r := range all {
+		if err := w.Must(r.needs()); err != nil {
 			return err
 		}
-		at := r.At
-		if at.IsZero() {
-			at = tx.Now
+		if r.ID == uuid.Nil {
+			return field.Refuse(fmt.Sprintf("treatments.%d.id", i), "is missing; load the page again")
 		}
-		if err := r.Done.Check(t.Spec, t.State, at); err != nil {
-			return err
-		}
-		if !r.Sure {
-			if err := ask(ctx, tx, t, r.Done, at); err != nil {
-				return err
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return bytes.Compare(all[a].Tank[:], all[b].Tank[:]) })
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: all[0].ID, Verb: "solution.TreatAll", What: all}, func(tx *store.Tx) error {
+		for _, i := range order {
+			if err := treat(ctx, tx, all[i]); err != nil {
+				return under(fmt.Sprintf("treatments.%d", i), err)
 			}
 		}
-		_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: Treated.Name, HappenedAt: r.At, Data: t.Spec.Measured(r.Done)})
-		return err
+		return nil
 	})
+}
+
+// under says of an error about which of several things it is.
+func under(name string, err error) error {
+	var asked Asked
+	if !errors.As(err, &asked) {
+		return field.Under(name, err)
+	}
+	out := make(Asked, 0, len(asked))
+	for _, d := range asked {
+		d.Field = name + "." + d.Field
+		out = append(out, d)
+	}
+	return out
+}
+
+func (r TreatRequest) needs() who.Ability {
+	if r.Done.Amount > 0 {
+		return who.Dose
+	}
+	return who.Record
+}
+
+func treat(ctx context.Context, tx *store.Tx, r TreatRequest) error {
+	t, err := ledger.LockTank(ctx, tx, r.Tank)
+	if err != nil {
+		return err
+	}
+	at := r.At
+	if at.IsZero() {
+		at = tx.Now
+	}
+	if err := r.Done.Check(t.Spec, t.State, at); err != nil {
+		return err
+	}
+	if !r.Sure {
+		if err := ask(ctx, tx, t, r.Done, at); err != nil {
+			return err
+		}
+	}
+	_, err = ledger.OnTank(ctx, tx, t, ledger.Fact{ID: r.ID, Kind: Treated.Name, HappenedAt: r.At, Data: t.Spec.Measured(r.Done)})
+	return err
 }
 
 // ask looks at an addition before it is kept.
