@@ -37,7 +37,7 @@ var Doings = []Doing{
 
 // Done is what somebody did to a tray, or saw of it. Nil is: not told.
 type Done struct {
-	Did       []string `json:"did,omitempty"`
+	Did       []string `json:"did,omitempty" jsonschema:"enum=covered,enum=uncovered,enum=heated,enum=unheated,enum=turned,enum=watered"`
 	LampCM    *float64 `json:"lamp_cm,omitempty"`    // the lamp above the leaves
 	LampHours *float64 `json:"lamp_hours,omitempty"` // a day
 	DryG      *float64 `json:"dry_g,omitempty"`      // with its medium dry enough to water

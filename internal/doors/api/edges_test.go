@@ -75,7 +75,7 @@ func TestAKeyDosesOnlyWhenItIsMadeForIt(t *testing.T) {
 	for scope, want := range map[string]int{who.ScopeAll: http.StatusForbidden, who.ScopeDose: http.StatusCreated} {
 		require.NoError(t, people.AddKey(t.Context(), d.Store, d.Ines(t), uuid.New(), "P "+scope, scope, "ulpa_"+scope))
 		p.key = "ulpa_" + scope
-		body := map[string]any{"id": uuid.NewString(), "agent": "ph_down", "amount": 0.1, "sure": true}
+		body := map[string]any{"id": uuid.NewString(), "agent": "phosphoric_acid", "amount": 0.1, "sure": true}
 		res := p.ask("POST", "/tanks/"+tank+"/treatments", body)
 		if want == http.StatusCreated {
 			require.NotEqual(t, http.StatusForbidden, res.Code, res.Body.String())

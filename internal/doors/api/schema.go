@@ -2,6 +2,7 @@ package api
 
 import (
 	"encoding/json"
+	"maps"
 	"net/http"
 	"reflect"
 	"regexp"
@@ -13,7 +14,9 @@ import (
 	"github.com/google/uuid"
 	"github.com/invopop/jsonschema"
 
+	"ulpa/core/batch"
 	"ulpa/core/calendar"
+	"ulpa/core/chemistry"
 	"ulpa/core/say"
 	"ulpa/internal/base/ledger"
 )
@@ -46,11 +49,24 @@ var schemas = jsonschema.Reflector{
 			return &jsonschema.Schema{Type: "string", Format: "date-time"}
 		case t == reflect.TypeFor[json.RawMessage]():
 			return &jsonschema.Schema{Type: "object"}
+		case t == reflect.TypeFor[batch.Cause]():
+			return oneOf(batch.Causes, func(x batch.Reason) string { return string(x.ID) })
+		case t == reflect.TypeFor[chemistry.Agent]():
+			return oneOf(slices.Sorted(maps.Keys(chemistry.Agents)), func(x chemistry.Agent) string { return string(x) })
 		case t.Implements(texts):
 			return &jsonschema.Schema{Type: "string"}
 		}
 		return nil
 	},
+}
+
+// oneOf is a word out of a list.
+func oneOf[T any](list []T, word func(T) string) *jsonschema.Schema {
+	s := &jsonschema.Schema{Type: "string"}
+	for _, x := range list {
+		s.Enum = append(s.Enum, word(x))
+	}
+	return s
 }
 
 func schemaFor(v any) any {

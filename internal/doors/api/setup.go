@@ -64,7 +64,8 @@ type cropIn struct {
 
 type analysisIn struct {
 	done
-	water.Analysis
+	By     string             `json:"by" jsonschema:"enum=report,enum=drops,enum=strip,enum=jar,enum=meter"`
+	Values map[string]float64 `json:"values" jsonschema_description:"ec in mS/cm; ph; alkalinity and hardness in mg/L as CaCO3; ca, mg, na, cl, k, so4, no3_n, p and chlorine in mg/L"`
 }
 
 type calibrationIn struct {
@@ -143,7 +144,7 @@ func setupOperations() []operation {
 			if err := c.read(&in); err != nil {
 				return nil, err
 			}
-			return nil, waters.Analyse(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Analysis)
+			return nil, waters.Analyse(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, water.Analysis{By: in.By, Values: in.Values})
 		}},
 		{Method: post, Path: "/meters/:id/calibrations", Summary: "Write down what a meter showed in its buffers", In: calibrationIn{}, Out: calibrationOut{}, Do: calibrate},
 		{Method: post, Path: "/treatments", Summary: "Write down what was added to several tanks or jars", In: treatmentsIn{}, Do: treatSeveral},

@@ -168,9 +168,6 @@ func (t *Trial) season(ctx context.Context, s play.Scenario, seed uint64, p play
 	if err := demo.LetPrograms(ctx, db, school); err != nil {
 		return score, err
 	}
-	if err := frosts(ctx, db, school, s); err != nil {
-		return score, err
-	}
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
 	api.Routes(engine, api.School{Store: db, Clock: clock, PerSecond: 1e6, Address: func(*gin.Context) string { return "" }})

@@ -1,29 +1,21 @@
 package seasontrial
 
 import (
-	"context"
 	"net/http"
-	"time"
 
-	"github.com/google/uuid"
-
-	"ulpa/core/climate"
 	"ulpa/core/sim"
 	"ulpa/core/sim/play"
-	"ulpa/internal/base/store"
-	"ulpa/internal/base/who"
-	"ulpa/internal/work/season"
 )
 
-// frosts are the nights of the nearest station, of twelve earlier springs in the same climate.
-func frosts(ctx context.Context, s *store.Store, school uuid.UUID, x play.Scenario) error {
+// station are the nights of the nearest station, of twelve earlier springs in the same climate.
+func (u *Ulpa) station(x play.Scenario) error {
 	first := x.From - 12*365
 	w := sim.NewWeather(7, x.Climate, first, 12*365)
-	var nights []climate.Minimum
+	var nights []some
 	for d := first; d < x.From-1; d++ {
-		nights = append(nights, climate.Minimum{Day: d, C: w.LowC(d)})
+		nights = append(nights, some{"day": d, "lowest_c": w.LowC(d)})
 	}
-	return season.PutStation(ctx, s, who.Who{School: school, Kind: who.Coordinator, Zone: time.UTC}, "The nearest station", nights)
+	return u.ask.do(http.MethodPut, "/frost/station", some{"name": "The nearest station", "nights": nights}, nil)
 }
 
 // setUp writes the school down, as a coordinator would on a first afternoon.
@@ -94,6 +86,9 @@ func (u *Ulpa) setUp(w *play.World) error {
 	}
 	for _, c := range w.Closed {
 		put("closures", c.Name, some{"from": c.From, "to": c.To})
+	}
+	if u.err == nil {
+		u.err = u.station(w.Scenario)
 	}
 	for i := range w.Wants {
 		u.goal(&w.Wants[i], put)

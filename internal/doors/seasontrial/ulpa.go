@@ -2,7 +2,6 @@ package seasontrial
 
 import (
 	"errors"
-	"fmt"
 	"maps"
 	"math"
 	"net/http"
@@ -91,9 +90,11 @@ func (u *Ulpa) nights(w *play.World) {
 	if did, _ := w.Takes(1, "forecast"); !did {
 		return
 	}
+	var nights []some
 	for i := range 4 {
-		u.did(u.ask.do(http.MethodPut, fmt.Sprint("/nights/", w.Day()+calendar.Day(i)), some{"forecast_c": w.Weather.ForecastC(w.Day(), i)}, nil))
+		nights = append(nights, some{"day": w.Day() + calendar.Day(i), "forecast_c": w.Weather.ForecastC(w.Day(), i)})
 	}
+	u.did(u.ask.do(http.MethodPut, "/nights", some{"nights": nights}, nil))
 }
 
 type plannedBatch struct {
