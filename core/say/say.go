@@ -209,14 +209,17 @@ type many struct {
 	noun Text
 }
 
-// Many is a number with the name of what it counts: "12 lettuce". A language says the name in
-// one or in many.
+// Many is so many plants of a crop: "12 lettuce plants". A language may say it by the name of the crop
+// alone, in one or in many.
 func Many(n int, noun Text) Text { return many{n, noun} }
 
 func (m many) In(r Reader) string {
 	s := m.noun.In(r)
 	if r.Tongue == nil {
-		return fmt.Sprintf("%d %s", m.n, s)
+		if m.n == 1 {
+			return "1 " + s + " plant"
+		}
+		return fmt.Sprintf("%d %s plants", m.n, s)
 	}
 	return r.Tongue.Many(m.n, said(m.noun, s))
 }

@@ -172,9 +172,9 @@ func leadSentence(due, stops, mine, minutes, period int) say.Text {
 	if due == 0 {
 		return say.T("Nothing is due anywhere. A good day to look at what grows.")
 	}
-	lead := say.T("%d of %d places need somebody: %d minutes in all, and this period has %d. What cannot wait comes first.", due, stops, minutes, period)
+	lead := say.T("There is work at %d of %d places: %d minutes in all, and this period has %d. What cannot wait comes first.", due, stops, minutes, period)
 	if minutes <= period {
-		lead = say.T("%d of %d places need somebody. %d minutes, and this period has %d.", due, stops, minutes, period)
+		lead = say.T("There is work at %d of %d places: %d minutes, and this period has %d.", due, stops, minutes, period)
 	}
 	if mine > 0 {
 		lead = say.T("%s Given to you: %s.", lead, say.Plural(mine, "task"))
