@@ -193,19 +193,34 @@ func (a *adviser) done() Advice {
 // plan adds what is drained and poured, in order; of a powder whole quarters of a
 // teaspoon, never more than it takes.
 func (a *adviser) plan(drainL, waterL, stockML float64) {
+	spec := a.t.Spec
 	a.Plan.DrainL, a.Plan.WaterL, a.Plan.StockML = drainL, waterL, stockML
-	feed := Act{DoStock, stockML, unit.Millilitre, a.t.Spec.Stock()}
-	if a.t.Spec.Feed == BySpoon {
+	water, feed := say.T("tap water"), Act{DoStock, stockML, unit.Millilitre, spec.Stock()}
+	switch {
+	case spec.Feed == BySpoon && spec.Passive && waterL > 0 && stockML > 0:
+		spoons := stockML / Teaspoon
+		quarters, canL := canFor(spoons, waterL)
+		water = say.T("solution out of a can, in which %s of %s are stirred into %s of tap water", say.Of(quarters/4, unit.Teaspoons), spec.Stock(),
+			say.Of(canL, unit.Litre))
+		a.Plan.StockML, a.Plan.Spoons, feed.Amount = 0, spoons, 0
+	case spec.Feed == BySpoon:
 		a.Plan.StockML, a.Plan.Spoons = 0, math.Floor(4*stockML/Teaspoon)/4
 		feed.Amount, feed.Unit = a.Plan.Spoons, unit.Teaspoons
 	}
 	for _, x := range []Act{
-		{DoDrain, drainL, unit.Litre, say.T("solution")}, {DoWater, waterL, unit.Litre, say.T("tap water")}, feed,
+		{DoDrain, drainL, unit.Litre, say.T("solution")}, {DoWater, waterL, unit.Litre, water}, feed,
 	} {
 		if x.Amount > 0.005 {
 			a.Acts = append(a.Acts, x)
 		}
 	}
+}
+
+// canFor is a can of solution for a jar that wants so many teaspoons in so many litres: whole
+// quarters of a teaspoon in as much water as makes it as strong, and no less than is poured.
+func canFor(spoons, litres float64) (quarters, canL float64) {
+	quarters = max(1, math.Ceil(4*spoons-1e-9))
+	return quarters, quarters / 4 / spoons * litres
 }
 
 // warmth has a word about oxygen.

@@ -60,3 +60,21 @@ func TestRootsAreRemembered(t *testing.T) {
 		require.True(t, advise(x, later, 2).Jar.Hang, "what was seen counts")
 	})
 }
+
+// A jar that is fed with powder gets its feed, however little: mixed in a can, of whole quarters of a
+// teaspoon, as strong as what it is poured wants.
+func TestAJarIsFedWithPowderOutOfACan(t *testing.T) {
+	spec := aJar()
+	spec.Feed, spec.StockRise, spec.SpoonRise, spec.BucketL = tank.BySpoon, 0, 0.6, 10
+	x := settled(spec, 5.9, 0.9, 1.6*spec.DryBelowL)
+	x.Plants = 1
+	a := advise(x, morning.Add(time.Hour), 9)
+	require.Positive(t, a.Plan.WaterL)
+	require.Positive(t, a.Plan.Spoons, "and no plain water")
+	require.Less(t, a.Plan.Spoons, 0.25)
+	require.Equal(t, "water wait read", acts(a))
+	require.Regexp(t, `out of a can, in which 0\.25 level teaspoons of feed are stirred into \d`, a.Acts[0].What.String())
+	require.Empty(t, tank.DoubtsOfTreatment(x, a.Plan, a.Plan, morning.Add(time.Hour)), "what was advised is not questioned")
+	x.State.Treat(spec, a.Plan, morning.Add(time.Hour))
+	require.InDelta(t, spec.ECTarget, *x.State.ECMS, 0.1)
+}
