@@ -21,6 +21,7 @@ type Score struct {
 	MinutesSpent     float64
 	MinutesFor       map[string]float64
 	LostBy, MissedBy map[string]int // cause, and what was said before it
+	Silence          int            // the most days for which nothing was said of a batch that grew
 }
 
 // NewScore is that of a season in which nothing has happened yet.
@@ -102,6 +103,7 @@ func Season(s Scenario, seed uint64, p Player) (Score, error) {
 			w.Frame.Open = w.LeaveOpen
 		}
 		w.again(false)
+		w.silence()
 	}
 	w.again(true)
 	w.count()
@@ -304,6 +306,19 @@ func (w *World) count() {
 	}
 }
 
+// silence notes for how long nothing has been said of batches that grow.
+func (w *World) silence() {
+	for _, b := range w.Sown {
+		last := b.Batch.Sown
+		if n := len(b.heard); n > 0 {
+			last = max(last, b.heard[n-1].day)
+		}
+		if days := int(w.Day() - last); days > w.score.Silence && len(w.Alive(b.Batch)) > 0 {
+			w.score.Silence = days
+		}
+	}
+}
+
 // saidBefore is what was said of a batch in the week before a day.
 func (b *Batch) saidBefore(d calendar.Day) string {
 	said := "silence"
@@ -317,6 +332,7 @@ func (b *Batch) saidBefore(d calendar.Day) string {
 
 // Add adds another season to this one.
 func (s *Score) Add(x Score) {
+	s.Silence = max(s.Silence, x.Silence)
 	s.Up, s.Lost, s.TankDays, s.Out, s.MinutesSpent = s.Up+x.Up, s.Lost+x.Lost, s.TankDays+x.TankDays, s.Out+x.Out, s.MinutesSpent+x.MinutesSpent
 	for _, m := range []struct{ to, from map[string]float64 }{{s.Asked, x.Asked}, {s.Met, x.Met}, {s.MinutesFor, x.MinutesFor}, {s.PlantsOf, x.PlantsOf}} {
 		for k, v := range m.from {

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"text/tabwriter"
 
+	"ulpa/core/say"
 	"ulpa/core/sim/play"
 )
 
@@ -56,6 +57,9 @@ func report(out io.Writer, title string, scores []play.Score) {
 		}
 		n := float64(max(1, len(by[p])))
 		fmt.Fprintf(out, "\n%s, a season\n", p)
+		if p == players[0] {
+			fmt.Fprintf(out, "  nothing was said of a batch that grew for at most: %s\n", say.Plural(sum.Silence, "day"))
+		}
 		ranked(out, "plants lost", sum.LostBy, n)
 		ranked(out, "orders missed", sum.MissedBy, n)
 		ranked(out, "minutes", sum.MinutesFor, n)

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ulpa/core/batch"
+	"ulpa/core/calendar"
 	"ulpa/core/fish"
 	"ulpa/core/gauge"
 	core "ulpa/core/round"
@@ -238,4 +239,34 @@ func everyPlant(b batches.Batch) (all []batch.Spot) {
 		}
 	}
 	return all
+}
+
+// Nothing is passed over in silence: with nothing written down for months, the round comes back to
+// every batch that grows, within three weeks each time.
+func TestNothingIsPassedOverInSilence(t *testing.T) {
+	t.Parallel()
+	d := testdb.Demo(t)
+	w := d.Ines(t)
+	o, err := batches.ReadOverview(ctx, d.Store, w)
+	require.NoError(t, err)
+	require.Greater(t, len(o.Lines), 10)
+	said := map[string]calendar.Day{}
+	for _, b := range o.Lines {
+		said[b.ID.String()] = w.Day(d.Clock.Now())
+	}
+	for range 40 {
+		d.Clock.Stand(d.Clock.Now().AddDate(0, 0, 3))
+		walk, err := round.Today(ctx, d.Store, w)
+		require.NoError(t, err)
+		for _, stop := range walk.Stops {
+			for _, task := range stop.Tasks {
+				if id := task.About(core.Batches); id != "" {
+					said[id] = walk.Today
+				}
+			}
+		}
+		for _, b := range o.Lines {
+			require.LessOrEqual(t, walk.Today-said[b.ID.String()], calendar.Day(21), "%s, %s, on %s", b.Code, b.Crop.Name, walk.Today)
+		}
+	}
 }
