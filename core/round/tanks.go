@@ -138,7 +138,7 @@ func (s Day) readingTask(t Tank, a tank.Advice, add func(kind *Kind, before say.
 	case s.ago(t) >= 1 && t.Judged.Settled != nil && t.Leaves(0) > tank.MayLeave:
 		add(Reading, say.T("Read %s again", t.Name), Today, 3).Why = say.T("As gas left its water, its pH has probably risen to about %.1f since it was read.",
 			t.Judged.Settled.Mean)
-	case s.ago(t) >= t.Spec.ReadEveryDays && !(s.ago(t) < 2*t.Spec.ReadEveryDays && t.Steady(s.visit().At)):
+	case s.ago(t) >= t.Spec.ReadEveryDays && !t.MayWait(s.Now, s.visit().At):
 		add(Reading, say.T("Read %s", t.Name), Today, 3).Why = say.T("Last read %s.", calendar.Of(read.In(s.Zone)).Long())
 	case a.Needs && len(a.Acts) > 0 && a.Acts[len(a.Acts)-1].Do == tank.DoRead:
 		add(Reading, say.T("Read %s again", t.Name), Today, 3)

@@ -135,6 +135,10 @@ func Advise(t Tank, next Visit, now time.Time) Advice {
 	if known {
 		a.ph()
 	}
+	if len(a.Acts) == 0 && a.t.MayWait(a.now, a.next.At) {
+		a.say("It runs as was forecast, so the next reading can wait until %s.",
+			say.Date(s.ReadAt.AddDate(0, 0, longest*a.t.Spec.ReadEveryDays), "Mon 2 January"))
+	}
 	return a.done()
 }
 
@@ -158,7 +162,7 @@ func (a *adviser) sure(known bool) {
 	if s.ReadAt == nil {
 		return
 	}
-	if days := a.now.Sub(*s.ReadAt).Hours() / 24; days > stale {
+	if days := a.now.Sub(*s.ReadAt).Hours() / 24; days > stale && !a.t.MayWait(a.now, a.next.At) {
 		a.Sure = say.T("Not very sure: the last reading is %d days old. Read again first.", int(days))
 	} else if s.LevelAt != nil && *s.LevelL-a.level > 0.02*a.t.Spec.FillToL {
 		a.Sure = say.T("%s The level is worked out: about %s has been drunk since the last reading.", a.Sure, say.Of(*s.LevelL-a.level, unit.Litre))

@@ -159,6 +159,19 @@ func (s *State) Foretell(spec Spec, plants int, at time.Time) (o Outlook) {
 	return o
 }
 
+// longest is how many times as long as is usual a tank is left that runs as was forecast.
+const longest = 2
+
+// MayWait tells whether a tank whose usual time to be read has come can be left until the next visit.
+func (t Tank) MayWait(now, next time.Time) bool {
+	if t.State.ReadAt == nil {
+		return false
+	}
+	days := now.Sub(*t.State.ReadAt).Hours() / 24
+	usual := float64(t.Spec.ReadEveryDays)
+	return days > usual-1 && days < longest*usual-1 && t.Steady(next)
+}
+
 // Steady tells whether a tank has run for so long as was forecast of it that nothing is to be
 // expected of a reading before a time: it will be inside its range then, all but surely.
 func (t Tank) Steady(until time.Time) bool {

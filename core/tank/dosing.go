@@ -96,7 +96,8 @@ func (a *adviser) dose(d chemistry.Learned) {
 	spec, s, with := a.t.Spec, a.t.State, a.t.Judged.With
 	a.Steps = append(a.Steps, d.Steps...)
 	high := with.Agent.Acid()
-	if inside := a.t.Judged.Dose == nil; inside {
+	inside := a.t.Judged.Dose == nil
+	if inside {
 		a.say("pH %s is inside its range, but it will probably rise above %.1f before it is read again: gas leaves the water, and plants feed. A little "+
 			"acid now prevents that.", say.Figure(*s.PH, "pH"), spec.PHHigh)
 	} else if high {
@@ -125,7 +126,9 @@ func (a *adviser) dose(d chemistry.Learned) {
 		return
 	}
 	if a.next.Closed > 1 {
-		a.Now, a.Costs = true, say.T("it would stay so for %s", say.Plural(a.next.Closed, "day"))
+		if a.Now, a.Costs = true, say.T("it would stay so for %s", say.Plural(a.next.Closed, "day")); inside {
+			a.Costs = say.T("it would be out of its range before anybody is back")
+		}
 	}
 	a.Adult, a.Cautions = true, append(a.Cautions, d.Cautions...)
 	a.Plan.Agent, a.Plan.Amount = with.Agent, *d.Amount

@@ -105,8 +105,8 @@ func (s State) ahead(spec Spec, last Dated) (settled *Guess, dose *chemistry.Lea
 	return settled, s.learn(spec, spec.Acid)
 }
 
-// Leaves is the chance that a pH is above its band, by more than is of no matter, after so many days without a reading, as
-// the gas leaves the water and as plants eat.
+// Leaves is the chance that a pH is above its band, by more than is of no matter, after so many days
+// without a reading: as the gas leaves the water, and as plants eat.
 func (t Tank) Leaves(days float64) float64 {
 	if t.Spec.Passive || t.State.PH == nil || t.State.DosedAt != nil || t.State.TreatedAt != nil {
 		return 0

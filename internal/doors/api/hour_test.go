@@ -143,7 +143,8 @@ func TestSeveralAtOnce(t *testing.T) {
 	require.Equal(t, 204, p.ask("PUT", "/nights", nights(-3)).Code)
 	require.Contains(t, p.ask("GET", "/nights", nil).Body.String(), `"day":"2027-03-21","forecast_c":-3`)
 
-	station := map[string]any{"name": "By the sea", "nights": []any{map[string]any{"day": "2026-04-02", "lowest_c": -1}, map[string]any{"day": "2026-04-01", "lowest_c": 2}}}
+	backwards := []any{map[string]any{"day": "2026-04-02", "lowest_c": -1}, map[string]any{"day": "2026-04-01", "lowest_c": 2}}
+	station := map[string]any{"name": "By the sea", "nights": backwards}
 	require.Contains(t, p.ask("PUT", "/frost/station", station).Body.String(), `"field":"nights.1.day"`)
 	require.Equal(t, 422, p.ask("PUT", "/crops/lettuce", map[string]any{"values": map[string]any{"depth_cm": "deep"}}).Code)
 	require.Contains(t, p.ask("PUT", "/crops/lettuce", map[string]any{"values": map[string]any{"depth_cm": "0.4"}}).Body.String(), `"changed":["depth_cm"]`)

@@ -65,7 +65,7 @@ type cropIn struct {
 type analysisIn struct {
 	done
 	By     string             `json:"by" jsonschema:"enum=report,enum=drops,enum=strip,enum=jar,enum=meter"`
-	Values map[string]float64 `json:"values" jsonschema_description:"ec in mS/cm; ph; alkalinity and hardness in mg/L as CaCO3; ca, mg, na, cl, k, so4, no3_n, p and chlorine in mg/L"`
+	Values map[string]float64 `json:"values" jsonschema_description:"ec in mS/cm; ph; alkalinity, hardness as CaCO3; ca, mg, na, cl, k, so4, no3_n, p, chlorine: mg/L"`
 }
 
 type calibrationIn struct {
@@ -102,8 +102,8 @@ type tankTreatmentIn struct {
 func setupOperations() []operation {
 	get, post, put := http.MethodGet, http.MethodPost, http.MethodPut
 	return []operation{
-		{Method: get, Path: "/settings", Summary: "Read what the school is called, where it is and how long it works at a time", Out: people.SchoolFacts{}, Do: readSettings},
-		{Method: put, Path: "/settings", Summary: "Save what the school is called, where it is and how long it works at a time", In: people.SchoolFacts{}, Do: func(c *call) (any, error) {
+		{Method: get, Path: "/settings", Summary: "Read what the school is called, where it is and how long it works", Out: people.SchoolFacts{}, Do: readSettings},
+		{Method: put, Path: "/settings", Summary: "Save what the school is called, where it is and how long it works", In: people.SchoolFacts{}, Do: func(c *call) (any, error) {
 			var in people.SchoolFacts
 			if err := c.read(&in); err != nil {
 				return nil, err
@@ -146,7 +146,10 @@ func setupOperations() []operation {
 			}
 			return nil, waters.Analyse(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, water.Analysis{By: in.By, Values: in.Values})
 		}},
-		{Method: post, Path: "/meters/:id/calibrations", Summary: "Write down what a meter showed in its buffers", In: calibrationIn{}, Out: calibrationOut{}, Do: calibrate},
+		{
+			Method: post, Path: "/meters/:id/calibrations", Summary: "Write down what a meter showed in its buffers",
+			In: calibrationIn{}, Out: calibrationOut{}, Do: calibrate,
+		},
 		{Method: post, Path: "/treatments", Summary: "Write down what was added to several tanks or jars", In: treatmentsIn{}, Do: treatSeveral},
 	}
 }

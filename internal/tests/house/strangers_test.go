@@ -59,10 +59,11 @@ import (
 var withoutIDs = strings.Fields(
 	`batches.ReadOverview sowing.GetShelf seeds.AddLot seeds.OnShelf seeds.Look seeds.Take labels.Of
 	harvest.ReadOverview site.All waters.All meters.All troughs.All mixing.Levels mixing.GetShelf 
-	site.ReadPotting site.AddPlace season.PutNight season.PutSiteNight season.Close
+	site.ReadPotting site.AddPlace season.PutNight season.PutNights season.PutSiteNight season.Close
 		season.Closures season.Plan season.Plans site.ReadPlaces
 	solution.All solution.Examine solution.Import round.Today round.Away crops.Get crops.Set trail.Note trail.Read people.SignOutEverywhere people.SetUnits
 		people.SetSchoolUnits people.SetLanguage people.SetSchoolLanguage people.SetSchoolDay people.SetCrewsOnEnrolledOnly people.Enrol people.GetSchool
+		people.FactsOf
 			people.Add ledger.Once sowing.Begin view.ScheduleLink season.Nights season.ForgetNight people.Members people.SetSchool people.SetCrewMay people.SetProveTwice
 			people.SetOwnSecret people.BeginProof people.ProofBegun people.Prove people.Proves people.AddKey people.Keys people.KeyUsed find.Everything find.Named
 				demo.Furnish beds.Look beds.SetRule goals.SeedFor
@@ -351,6 +352,9 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"solution.Confirm":    func() error { _, err := solution.Confirm(ctx, s, stranger, waiting.Draft); return err },
 		"solution.LogReading": func() error {
 			return solution.LogReading(ctx, s, stranger, solution.ReadingRequest{ID: uuid.New(), Tank: vat, Reading: tank.Reading{PH: &ph}, Sure: true})
+		},
+		"solution.TreatAll": func() error {
+			return solution.TreatAll(ctx, s, stranger, []solution.TreatRequest{{ID: uuid.New(), Tank: vat, Done: tank.Treatment{WaterL: 1}}})
 		},
 		"solution.Treat": func() error {
 			return solution.Treat(ctx, s, stranger, solution.TreatRequest{ID: uuid.New(), Tank: vat, Done: tank.Treatment{WaterL: 1}})

@@ -246,7 +246,8 @@ func (o *Outlook) goals(ctx context.Context, tx *store.Tx, book crops.Book, now 
 		goal := plan.Goal{
 			ID: g.ID.String(), Crop: c, Wanted: o.Lines[i].Plants, From: max(g.From, o.Today), By: g.By, OutFrom: out, InBy: o.inBy(c, g.By, out),
 			Weekly: g.Kind == "weekly", Weekday: g.weekday(), Open: o.openOn(tx.Who.Period),
-			Out: plan.GoesOut(g.Kind, g.Harvest), Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Seed: now.seedOf(shelf, g), Pace: pace,
+			Out: plan.GoesOut(g.Kind, g.Harvest), Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
+			Seed:    now.seedOf(shelf, g),
 			Raising: weather(tx, latitude, raising), Growing: weather(tx, latitude, growing),
 		}
 		if g.PlantG != nil {
