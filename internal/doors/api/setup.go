@@ -65,7 +65,7 @@ type cropIn struct {
 type analysisIn struct {
 	done
 	By     string             `json:"by" jsonschema:"enum=report,enum=drops,enum=strip,enum=jar,enum=meter"`
-	Values map[string]float64 `json:"values" jsonschema_description:"ec in mS/cm; ph; alkalinity, hardness as CaCO3; ca, mg, na, cl, k, so4, no3_n, p, chlorine: mg/L"`
+	Values map[string]float64 `json:"values" jsonschema_description:"ec: mS/cm; ph; alkalinity, hardness: mg/L as CaCO3; ca, mg, na, cl, k and others: mg/L"`
 }
 
 type calibrationIn struct {
@@ -103,13 +103,7 @@ func setupOperations() []operation {
 	get, post, put := http.MethodGet, http.MethodPost, http.MethodPut
 	return []operation{
 		{Method: get, Path: "/settings", Summary: "Read what the school is called, where it is and how long it works", Out: people.SchoolFacts{}, Do: readSettings},
-		{Method: put, Path: "/settings", Summary: "Save what the school is called, where it is and how long it works", In: people.SchoolFacts{}, Do: func(c *call) (any, error) {
-			var in people.SchoolFacts
-			if err := c.read(&in); err != nil {
-				return nil, err
-			}
-			return nil, people.SetSchool(c.ctx, c.Store, c.w, in)
-		}},
+		{Method: put, Path: "/settings", Summary: "Save what the school is called, where it is and how long it works", In: people.SchoolFacts{}, Do: putSettings},
 		{Method: get, Path: "/frost", Summary: "Read the weather station and how the school deals with frost", Out: frostOut{}, Do: readFrost},
 		{Method: put, Path: "/frost", Summary: "Choose how the school deals with frost", In: frostRule{}, Out: frostOut{}, Do: func(c *call) (any, error) {
 			var in frostRule
@@ -156,6 +150,14 @@ func setupOperations() []operation {
 
 func readSettings(c *call) (any, error) {
 	return people.FactsOf(c.ctx, c.Store, c.w)
+}
+
+func putSettings(c *call) (any, error) {
+	var in people.SchoolFacts
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	return nil, people.SetSchool(c.ctx, c.Store, c.w, in)
 }
 
 func readFrost(c *call) (any, error) {
