@@ -133,6 +133,8 @@ type Act struct {
 	Did          []string `json:"did,omitempty"`            // Tend: of Tendings
 	Cells        []Spot   `json:"cells,omitempty"`          // Sow, Wash: the cells
 	SeedsPerCell int      `json:"seeds_per_cell,omitempty"` // Sow
+	Packet       string   `json:"packet,omitempty"`         // Sow, Adopt of what is soaked: the id of the packet,
+	PacketSeeds  int      `json:"packet_seeds,omitempty"`   // and so many seeds that were taken off what it held
 	Hands        []string `json:"hands,omitempty"`          // Sow: crews or initials, each of whom had a share of the cells in this order
 	Marks        []Mark   `json:"marks,omitempty"`          // Count
 	Leaves       int      `json:"leaves,omitempty"`         // Look: true leaves on most plants
@@ -142,9 +144,18 @@ type Act struct {
 	To           []Spot   `json:"to,omitempty"`             // Move, Harden, SetOut
 	Lost         []Spot   `json:"lost,omitempty"`           // Move: what did not survive it
 	Cause        Cause    `json:"cause,omitempty"`          // Lose, Move with Lost
+	Mix          string   `json:"mix,omitempty"`            // Move into pots: the id of what they were filled with,
+	MixL         float64  `json:"mix_l,omitempty"`          // and so many litres of it that were taken
 	RampDays     int      `json:"ramp_days,omitempty"`      // Harden
 	Grams        float64  `json:"grams,omitempty"`          // Harvest
 	Whole        bool     `json:"whole,omitempty"`          // Harvest: the plants are gone
+}
+
+// TakeSeed writes down that so many seeds were taken out of a packet that held so many; nil: nobody knows.
+func (a *Act) TakeSeed(packet string, held *int, seeds int) {
+	if held != nil {
+		a.Packet, a.PacketSeeds = packet, min(*held, seeds)
+	}
 }
 
 // Cell is a sown cell's state and, when lost, the cause.
@@ -181,6 +192,11 @@ type State struct {
 // New is the state before anything happened.
 func New() *State {
 	return &State{Cells: map[Spot]Cell{}, Ports: map[Spot]bool{}, Stands: map[string]int{}, Lost: map[Cause]int{}}
+}
+
+// Never tells that nothing of it was ever sown or entered: what it began with was undone.
+func (s *State) Never() bool {
+	return s.Sown == 0 && s.Seeds == 0 && s.SeedG == 0 && s.Entered == 0 && s.Start == "" && len(s.Cells)+len(s.Ports)+len(s.Stands) == 0
 }
 
 // Waiting counts the cells in which nothing has been decided yet.

@@ -161,8 +161,9 @@ func ActsOn(ctx context.Context, tx *store.Tx, batches []uuid.UUID) (out []Happe
 }
 
 // refoldBatch keeps what the facts come to after one of them changed, or arrived late. It
-// refuses when what followed is not possible any more.
-func refoldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.State) error {
+// refuses when what followed is not possible any more. Where an entry was taken back, the pots that it
+// filled were never used, and those that it emptied are in use again.
+func refoldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.State, takenBack bool) error {
 	after, err := foldBatch(ctx, tx, id)
 	if errors.As(err, &unfit{}) {
 		return field.Refuse("entry", "Something written down later depends on this (%s). Undo that first.", say.Why(err))
@@ -173,7 +174,7 @@ func refoldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.
 	if err := putBatch(ctx, tx, id, before, after); err != nil {
 		return err
 	}
-	return emptied(ctx, tx, before, after.state)
+	return emptied(ctx, tx, before, after.state, takenBack)
 }
 
 // unfit is the error of facts that do not follow from one another.
@@ -258,12 +259,12 @@ func OnBatch(ctx context.Context, tx *store.Tx, b BatchAct) (*batch.State, error
 		return books.state, err
 	}
 	if late {
-		return after.state, refoldBatch(ctx, tx, b.Batch, books.state)
+		return after.state, refoldBatch(ctx, tx, b.Batch, books.state, false)
 	}
 	if err := putBatch(ctx, tx, b.Batch, books.state, after); err != nil {
 		return after.state, err
 	}
-	return after.state, emptied(ctx, tx, books.state, after.state)
+	return after.state, emptied(ctx, tx, books.state, after.state, false)
 }
 
 // standing is what the tables hold of a state: a closed batch's cells are
@@ -348,7 +349,7 @@ func putBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.Sta
 	if err != nil {
 		return err
 	}
-	return tx.SetBatchState(ctx, db.SetBatchStateParams{ID: id, State: state, Closed: after.Closed, Latest: latest})
+	return tx.SetBatchState(ctx, db.SetBatchStateParams{ID: id, State: state, Closed: after.Closed || after.Never(), Latest: latest})
 }
 
 // Part is what a batch has in one tray: cells that wait, plants, and all cells it uses.
@@ -439,8 +440,8 @@ func (r *cellRows) add(at batch.Spot, c batch.Cell) {
 }
 
 // emptied puts pots that plants have left among those to wash, in the order of their ids so
-// that two never wait for each other.
-func emptied(ctx context.Context, tx *store.Tx, before, after *batch.State) error {
+// that two never wait for each other; where an entry was taken back, those that it put there are not.
+func emptied(ctx context.Context, tx *store.Tx, before, after *batch.State, takenBack bool) error {
 	left := map[string]int{}
 	for key, n := range before.Stands {
 		_, pot := batch.SplitStand(key)
@@ -452,7 +453,7 @@ func emptied(ctx context.Context, tx *store.Tx, before, after *batch.State) erro
 	}
 	delete(left, "")
 	for _, pot := range slices.Sorted(maps.Keys(left)) {
-		if left[pot] <= 0 {
+		if left[pot] == 0 || left[pot] > 0 == takenBack {
 			continue
 		}
 		id, err := uuid.Parse(pot)

@@ -170,7 +170,7 @@ func replace(ctx context.Context, tx *store.Tx, id, wrong uuid.UUID, by func(Ent
 		return err
 	}
 	if ofBatch != nil {
-		if err := refoldBatch(ctx, tx, ofBatch.ID, before.state); err != nil {
+		if err := refoldBatch(ctx, tx, ofBatch.ID, before.state, true); err != nil {
 			return err
 		}
 	}

@@ -2,24 +2,29 @@ package batches
 
 import (
 	"cmp"
+	"context"
 	"maps"
 	"slices"
 	"strings"
+
+	"github.com/google/uuid"
 
 	"ulpa/core/batch"
 	"ulpa/core/say"
 	"ulpa/core/tray"
 	"ulpa/core/unit"
 	"ulpa/internal/base/ledger"
+	"ulpa/internal/base/store"
+	"ulpa/internal/base/store/db"
 	"ulpa/internal/work/site"
 )
 
 // What is written down of a batch in its trays, and of its end.
 var (
-	Sowed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Sow), Act: true, Says: func(a batch.Act) say.Text {
+	Sowed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Sow), Act: true, Gone: seedBack, Says: func(a batch.Act) say.Text {
 		return say.T("Sowed %s, %s in each", say.Plural(len(a.Cells), "cell"), say.Plural(a.SeedsPerCell, "seed"))
 	}})
-	Adopted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Adopt), Act: true, Says: adoptWords})
+	Adopted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Adopt), Act: true, Gone: seedBack, Says: adoptWords})
 	Counted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Count), Act: true, Says: func(a batch.Act) say.Text {
 		return countWords(a)
 	}})
@@ -169,4 +174,16 @@ func countWords(a batch.Act) say.Text {
 		parts = append(parts, s)
 	}
 	return say.T("Counted: %s", say.Join("; ", parts...))
+}
+
+// seedBack puts seed back into its packet, when what was sown of it is undone.
+func seedBack(ctx context.Context, tx *store.Tx, a batch.Act) error {
+	if a.PacketSeeds == 0 {
+		return nil
+	}
+	id, err := uuid.Parse(a.Packet)
+	if err != nil {
+		return err
+	}
+	return tx.UseSeed(ctx, db.UseSeedParams{ID: id, Seeds: -a.PacketSeeds})
 }

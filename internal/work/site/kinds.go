@@ -13,16 +13,16 @@ import (
 
 // What is written down of plants that go from one place to another.
 var (
-	Moved = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Move), Act: true, Says: func(a batch.Act) say.Text {
+	Moved = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Move), Act: true, Gone: mixBack, Says: func(a batch.Act) say.Text {
 		return lostToo(a, say.T("Moved %s", say.Plural(batch.PlantsIn(a.To), "plant")))
 	}})
-	PottedOn = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.PotOn), Act: true, Says: func(a batch.Act) say.Text {
+	PottedOn = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.PotOn), Act: true, Gone: mixBack, Says: func(a batch.Act) say.Text {
 		return lostToo(a, say.T("Potted on %s", say.Plural(batch.PlantsIn(a.To), "plant")))
 	}})
-	Hardening = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Harden), Act: true, Says: func(a batch.Act) say.Text {
+	Hardening = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Harden), Act: true, Gone: mixBack, Says: func(a batch.Act) say.Text {
 		return lostToo(a, say.T("Began hardening off %s over %d days", say.Plural(batch.PlantsIn(a.To), "plant"), a.RampDays))
 	}})
-	WasSetOut = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.SetOut), Act: true, Says: func(a batch.Act) say.Text {
+	WasSetOut = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.SetOut), Act: true, Gone: mixBack, Says: func(a batch.Act) say.Text {
 		return lostToo(a, say.T("Planted out %s", say.Plural(batch.PlantsIn(a.To), "plant")))
 	}})
 )

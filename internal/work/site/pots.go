@@ -5,6 +5,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/batch"
 	"ulpa/core/field"
 	"ulpa/core/name"
 	"ulpa/core/potting"
@@ -201,8 +202,8 @@ func (x Potting) Mix(id string) (m MixSetup) {
 	return m
 }
 
-// intoPots takes the mix that so many pots of a size need.
-func intoPots(ctx context.Context, tx *store.Tx, r MoveRequest, n int) error {
+// intoPots takes the mix that so many pots of a size need, and writes into the act what was taken.
+func intoPots(ctx context.Context, tx *store.Tx, r MoveRequest, n int, a *batch.Act) error {
 	if _, err := tx.TouchPot(ctx, r.Pot); err != nil {
 		return store.Missing(err, "pot", "choose a size of pot")
 	}
@@ -224,5 +225,23 @@ func intoPots(ctx context.Context, tx *store.Tx, r MoveRequest, n int) error {
 	if err != nil {
 		return err
 	}
+	mixes, err := MixKind.All(ctx, tx)
+	if err != nil {
+		return err
+	}
+	there := Potting{Mixes: mixes}.Mix(r.Mix.String()).Litres
+	a.Mix, a.MixL = r.Mix.String(), min(there, need.MixL)
 	return tx.UseMix(ctx, db.UseMixParams{ID: r.Mix, Used: need.MixL})
+}
+
+// mixBack puts what was taken for pots back, when the act is undone.
+func mixBack(ctx context.Context, tx *store.Tx, a batch.Act) error {
+	if a.MixL == 0 {
+		return nil
+	}
+	id, err := uuid.Parse(a.Mix)
+	if err != nil {
+		return err
+	}
+	return tx.UseMix(ctx, db.UseMixParams{ID: id, Used: -a.MixL})
 }

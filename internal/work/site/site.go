@@ -118,7 +118,7 @@ func MoveIn(ctx context.Context, tx *store.Tx, r MoveRequest) error {
 		switch {
 		case r.Pot != uuid.Nil:
 			to.Pot = r.Pot.String()
-			if err := intoPots(ctx, tx, r, n); err != nil {
+			if err := intoPots(ctx, tx, r, n, &a); err != nil {
 				return err
 			}
 		case p.Kind != "bed":

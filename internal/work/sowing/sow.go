@@ -202,6 +202,7 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 		}
 		act.Cells = append(act.Cells, batch.Spot{Kind: batch.InCell, In: t.ID.String(), Row: cell.Row, Col: cell.Col})
 	}
+	act.TakeSeed(lot.ID.String(), lot.SeedsLeft, len(r.Cells)*r.SeedsPerCell)
 	_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &t.Place, HappenedAt: at, Act: act, Uses: []uuid.UUID{lot.ID}})
 	if err != nil {
 		return Sown{}, err

@@ -154,12 +154,13 @@ func soak(ctx context.Context, tx *store.Tx, r SoakRequest) (sowing.Sown, error)
 		Kind: batch.Adopt, Start: batch.Soaked, SeedG: r.Grams,
 		To: []batch.Spot{{Kind: batch.InStand, In: p.ID.String(), N: r.Vessels}},
 	}
-	if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &p.ID, HappenedAt: at, Act: act, Uses: []uuid.UUID{a.lot.ID}}); err != nil {
-		return sowing.Sown{}, err
-	}
 	n := 0
 	if a.Crop.SeedG > 0 {
 		n = int(math.Min(1e7, math.Round(r.Grams*1000/a.Crop.SeedG)))
+	}
+	act.TakeSeed(a.lot.ID.String(), a.lot.SeedsLeft, n)
+	if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &p.ID, HappenedAt: at, Act: act, Uses: []uuid.UUID{a.lot.ID}}); err != nil {
+		return sowing.Sown{}, err
 	}
 	return sowing.Sown{Batch: r.ID, Code: code}, tx.UseSeed(ctx, db.UseSeedParams{ID: a.lot.ID, Seeds: n})
 }

@@ -543,7 +543,7 @@ func (q *Queries) ListBatches(ctx context.Context, ids []uuid.UUID) ([]ListBatch
 const listClosedBatches = `-- name: ListClosedBatches :many
 SELECT b.school_id, b.id, b.code, b.crop, b.variety_id, b.seed_lot_id, b.purpose, b.wanted, b.ready_by, b.sown_at, b.state, b.closed, b.latest, v.name AS variety
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
- WHERE b.closed ORDER BY b.sown_at DESC LIMIT $1
+ WHERE b.closed AND (b.state->>'closed')::bool ORDER BY b.sown_at DESC LIMIT $1
 `
 
 type ListClosedBatchesRow struct {
@@ -563,6 +563,7 @@ type ListClosedBatchesRow struct {
 	Variety   string
 }
 
+// Those whose sowing was undone were never closed.
 func (q *Queries) ListClosedBatches(ctx context.Context, limit int32) ([]ListClosedBatchesRow, error) {
 	rows, err := q.db.Query(ctx, listClosedBatches, limit)
 	if err != nil {

@@ -99,7 +99,7 @@ func (q *Queries) AllPots(ctx context.Context) ([]AllPotsRow, error) {
 }
 
 const dirtyPots = `-- name: DirtyPots :exec
-UPDATE pot SET dirty = dirty + $2::int WHERE id = $1
+UPDATE pot SET dirty = greatest(0, dirty + $2::int) WHERE id = $1
 `
 
 type DirtyPotsParams struct {

@@ -114,9 +114,10 @@ SELECT b.id, last.happened_at, last.data FROM batch b
  WHERE NOT b.closed AND (sqlc.narg(ids)::uuid[] IS NULL OR b.id = ANY (sqlc.narg(ids)::uuid[]));
 
 -- name: ListClosedBatches :many
+-- Those whose sowing was undone were never closed.
 SELECT b.*, v.name AS variety
   FROM batch b JOIN variety v ON v.school_id = b.school_id AND v.id = b.variety_id
- WHERE b.closed ORDER BY b.sown_at DESC LIMIT $1;
+ WHERE b.closed AND (b.state->>'closed')::bool ORDER BY b.sown_at DESC LIMIT $1;
 
 -- name: GetBatches :many
 SELECT b.*, v.name AS variety, coalesce(l.name, '') AS lot, coalesce(l.packed, 0)::int AS packed, l.label_rate

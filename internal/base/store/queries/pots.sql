@@ -16,7 +16,7 @@ DELETE FROM pot WHERE id = $1 AND NOT touched;
 
 -- name: DirtyPots :exec
 -- Plants left so many pots: they are to be washed.
-UPDATE pot SET dirty = dirty + sqlc.arg(many)::int WHERE id = $1;
+UPDATE pot SET dirty = greatest(0, dirty + sqlc.arg(many)::int) WHERE id = $1;
 
 -- name: AllMixes :many
 SELECT * FROM mix ORDER BY name;
