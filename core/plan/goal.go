@@ -166,11 +166,12 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 			Name: name, Days: days, HoldDays: max(0, hold), WaitCost: waitCost, MinutesFixed: moveMinutes, MinutesEach: plantMinutes, Where: where,
 		})
 	}
+	hardenDays := g.hardens(b.ReadyBy)
 	var trays, pots, frames, last []Stand
 	outdoors := true
 	for _, p := range places {
 		if p.Hardens {
-			frames = append(frames, Stand{Place: p.Name, RoomEach: 1, From: max(0, min(g.OutFrom, by)-calendar.Day(g.hardens(by)+hardenBefore-leastHarden))})
+			frames = append(frames, Stand{Place: p.Name, RoomEach: 1, From: max(0, min(g.OutFrom, b.ReadyBy)-calendar.Day(hardenDays+hardenSpare))})
 		}
 		if p.Raises {
 			trays = append(trays, Stand{Place: p.Name, RoomEach: float64(b.Cells) / n})
@@ -192,7 +193,6 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 	}
 	c := g.Crop
 	trayDays, potDays, lastDays := g.days(b.ReadyBy)
-	hardenDays := g.hardens(b.ReadyBy)
 	b.Heat = g.heat(b.ReadyBy, trayDays+potDays+lastDays)
 	b.Value *= b.Heat.worth()
 	switch {
@@ -239,14 +239,14 @@ const (
 	StageLast   = "last"
 )
 
-// What is grown in the open gets used to the weather in a frame first: so many days, which it
-// can go on for, from so many days before it may be planted out.
+// What is grown in the open gets used to the weather in a frame first: so many days at least, a few
+// days earlier where there is room, and for so long as it then waits.
 const (
-	leastHarden  = 10
-	hardenOpen   = 8 // of them somebody is there, who opens the frame
-	mostHarden   = 28
-	hardenHold   = 14
-	hardenBefore = 12
+	leastHarden = 10
+	hardenOpen  = 8 // of them somebody is there, who opens the frame
+	mostHarden  = 28
+	hardenHold  = 14
+	hardenSpare = 2
 )
 
 // hardens is how many days before a day hardening off begins: earlier, where nobody is there in

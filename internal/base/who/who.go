@@ -78,7 +78,7 @@ type Who struct {
 	Period     int // minutes in a working period
 	DayBegins  int // of the school's day, minutes after midnight
 	DayEnds    int
-	South      bool     // of the equator
+	Latitude   *float64 // of the school, degrees; nil: nobody said
 	Scope      string   // of a program's key
 	MustProve  bool     // two-step sign-in is asked for, and there is none yet
 	CrewMay    []string // what crews may beside what every crew may
@@ -127,6 +127,9 @@ func (w Who) Must(a Ability) error {
 	return nil
 }
 
+// South tells whether the school lies south of the equator.
+func (w Who) South() bool { return w.Latitude != nil && *w.Latitude < 0 }
+
 // Season is the season of an instant: 0 winter, 1 spring, 2 summer, 3 autumn. They begin
 // with March, June, September and December, south of the equator half a year later.
 func (w Who) Season(t time.Time) int {
@@ -134,7 +137,7 @@ func (w Who) Season(t time.Time) int {
 		t = t.In(w.Zone)
 	}
 	s := int(t.Month()) % 12 / 3
-	if w.South {
+	if w.South() {
 		s = (s + 2) % 4
 	}
 	return s

@@ -5,14 +5,11 @@ import (
 	"net/http"
 	"slices"
 
-	"github.com/google/uuid"
-
 	"ulpa/core/calendar"
 	"ulpa/core/climate"
 	"ulpa/core/cold"
 	"ulpa/core/crop"
 	"ulpa/core/field"
-	"ulpa/core/tank"
 	"ulpa/core/water"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
@@ -20,7 +17,6 @@ import (
 	"ulpa/internal/work/meters"
 	"ulpa/internal/work/people"
 	"ulpa/internal/work/season"
-	"ulpa/internal/work/solution"
 	"ulpa/internal/work/waters"
 )
 
@@ -81,24 +77,6 @@ type calibrationOut struct {
 	EC       string  `json:"ec_verdict,omitempty"`
 }
 
-type nightsIn struct {
-	Nights []nightOn `json:"nights"`
-}
-
-type nightOn struct {
-	Day calendar.Day `json:"day"`
-	nightIn
-}
-
-type treatmentsIn struct {
-	Treatments []tankTreatmentIn `json:"treatments" jsonschema_description:"all are saved, or none of them; 1 to 100"`
-}
-
-type tankTreatmentIn struct {
-	Tank uuid.UUID `json:"tank"`
-	treatmentIn
-}
-
 func setupOperations() []operation {
 	get, post, put := http.MethodGet, http.MethodPost, http.MethodPut
 	return []operation{
@@ -116,7 +94,6 @@ func setupOperations() []operation {
 			return readFrost(c)
 		}},
 		{Method: put, Path: "/frost/station", Summary: "Save the nights of the nearest weather station", In: stationIn{}, Out: frostOut{}, Do: putStation},
-		{Method: put, Path: "/nights", Summary: "Write down several nights: their forecasts, or their lowest temperatures", In: nightsIn{}, Do: putNights},
 		{Method: get, Path: "/crops", Summary: "List the crops: the catalogue’s and the school’s own", Query: paging, Out: listOut[cropOut]{}, Do: listCrops},
 		{Method: get, Path: "/crops/:id", Summary: "Read one crop with its days, rules and all its values", Out: cropOut{}, Do: readCrop},
 		{Method: put, Path: "/crops/:id", Summary: "Change values of a crop for this school", In: cropIn{}, Out: cropOut{}, Do: func(c *call) (any, error) {
@@ -144,7 +121,6 @@ func setupOperations() []operation {
 			Method: post, Path: "/meters/:id/calibrations", Summary: "Write down what a meter showed in its buffers",
 			In: calibrationIn{}, Out: calibrationOut{}, Do: calibrate,
 		},
-		{Method: post, Path: "/treatments", Summary: "Write down what was added to several tanks or jars", In: treatmentsIn{}, Do: treatSeveral},
 	}
 }
 
@@ -237,24 +213,4 @@ func calibrate(c *call) (any, error) {
 	}
 	x, err := meters.Calibrate(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, in.Buffers)
 	return calibrationOut{x.Slope, x.OffsetMV, x.PH, x.Factor, x.EC}, err
-}
-
-func treatSeveral(c *call) (any, error) {
-	var in treatmentsIn
-	if err := c.read(&in); err != nil {
-		return nil, err
-	}
-	var all []solution.TreatRequest
-	for _, x := range in.Treatments {
-		all = append(all, x.request(x.Tank))
-	}
-	return nil, solution.TreatAll(c.ctx, c.Store, c.w, all)
-}
-
-// request is what somebody says was added to a tank.
-func (in treatmentIn) request(id uuid.UUID) solution.TreatRequest {
-	return solution.TreatRequest{
-		ID: in.ID, Tank: id, At: in.At, Sure: in.Sure,
-		Done: tank.Treatment{DrainL: in.DrainL, WaterL: in.WaterL, StockML: in.StockML, Spoons: in.Spoons, Agent: in.Agent, Amount: in.Amount},
-	}
 }

@@ -150,6 +150,15 @@ type treatmentIn struct {
 	Sure    bool            `json:"sure,omitempty"`
 }
 
+type treatmentsIn struct {
+	Treatments []tankTreatmentIn `json:"treatments" jsonschema_description:"all are saved, or none of them; 1 to 100"`
+}
+
+type tankTreatmentIn struct {
+	Tank uuid.UUID `json:"tank"`
+	treatmentIn
+}
+
 // pastOut is something that was read of a tank, or done to it.
 type pastOut struct {
 	ID        uuid.UUID     `json:"id"`
@@ -316,6 +325,27 @@ func waterOperations() []operation {
 				return solution.Treat(c.ctx, c.Store, c.w, in.request(id))
 			}),
 		},
+		{Method: post, Path: "/treatments", Summary: "Write down what was added to several tanks or jars", In: treatmentsIn{}, Do: treatSeveral},
+	}
+}
+
+func treatSeveral(c *call) (any, error) {
+	var in treatmentsIn
+	if err := c.read(&in); err != nil {
+		return nil, err
+	}
+	var all []solution.TreatRequest
+	for _, x := range in.Treatments {
+		all = append(all, x.request(x.Tank))
+	}
+	return nil, solution.TreatAll(c.ctx, c.Store, c.w, all)
+}
+
+// request is what somebody says was added to a tank.
+func (in treatmentIn) request(id uuid.UUID) solution.TreatRequest {
+	return solution.TreatRequest{
+		ID: in.ID, Tank: id, At: in.At, Sure: in.Sure,
+		Done: tank.Treatment{DrainL: in.DrainL, WaterL: in.WaterL, StockML: in.StockML, Spoons: in.Spoons, Agent: in.Agent, Amount: in.Amount},
 	}
 }
 

@@ -99,8 +99,8 @@ func (n stand) seedOf(shelf seeds.Shelf, g Setup) *seed.Germination {
 		var over []seed.Result
 		for _, x := range l.Sowings {
 			b, open := n.lines[x.Batch]
-			if open && b.Counted > 0 && b.InPorts()+b.InStands() == 0 && b.Comes < comesNoMore && float64(100*x.Came) < l.Crop.UsualRate*float64(x.Cells) {
-				over = append(over, seed.Result{Tried: x.Cells, Came: x.Came, Each: x.Seeds / max(1, x.Cells)})
+			if !x.Over && open && b.Counted > 0 && b.Comes < comesNoMore {
+				over = append(over, x.Result())
 			}
 		}
 		if len(over) == 0 && !l.Tried() {
@@ -158,7 +158,8 @@ func (g Setup) Arms() (out []string) {
 // weather is how light and warm it is at a place by day: the sun by latitude and day with the
 // lamps there, the warmth as the school says it is there in each season. Without a latitude
 // nothing is known.
-func weather(tx *store.Tx, latitude *float64, p site.Place) *plan.Weather {
+func weather(tx *store.Tx, p site.Place) *plan.Weather {
+	latitude := tx.Who.Latitude
 	if latitude == nil {
 		return nil
 	}

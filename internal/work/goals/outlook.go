@@ -152,7 +152,7 @@ func Look(ctx context.Context, s *store.Store, w who.Who) (o Outlook, err error)
 
 // Ahead is Look within a transaction that reads.
 func Ahead(ctx context.Context, tx *store.Tx) (Outlook, error) {
-	return store.Keep(ctx, tx, "season "+tx.Who.Day(tx.Now).String(), func() (Outlook, error) { return look(ctx, tx) })
+	return store.Keep(ctx, tx, "season "+tx.Who.Day(tx.Now).String()+things.Tag(tx.Who.Latitude), func() (Outlook, error) { return look(ctx, tx) })
 }
 
 func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
@@ -189,14 +189,10 @@ func look(ctx context.Context, tx *store.Tx) (Outlook, error) {
 	if err != nil {
 		return o, err
 	}
-	school, err := tx.GetSchool(ctx)
-	if err != nil {
-		return o, err
-	}
 	if o.Frosts, err = season.Frosts(ctx, tx); err != nil {
 		return o, err
 	}
-	made, err := o.goals(ctx, tx, book, now, past, school.Latitude)
+	made, err := o.goals(ctx, tx, book, now, past)
 	if err != nil {
 		return o, err
 	}
@@ -228,7 +224,7 @@ func search(ctx context.Context, in plan.SeasonInput) (plan.Season, error) {
 }
 
 // goals are the batches that the goals of the lines need.
-func (o *Outlook) goals(ctx context.Context, tx *store.Tx, book crops.Book, now stand, past record, latitude *float64) (all []plan.GoalBatch, err error) {
+func (o *Outlook) goals(ctx context.Context, tx *store.Tx, book crops.Book, now stand, past record) (all []plan.GoalBatch, err error) {
 	raising := now.raising()
 	shelf, err := seeds.Read(ctx, tx)
 	if err != nil {
@@ -248,7 +244,7 @@ func (o *Outlook) goals(ctx context.Context, tx *store.Tx, book crops.Book, now 
 			Weekly: g.Kind == "weekly", Weekday: g.weekday(), Open: o.openOn(tx.Who.Period),
 			Out: plan.GoesOut(g.Kind, g.Harvest), Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
 			Seed:    now.seedOf(shelf, g),
-			Raising: weather(tx, latitude, raising), Growing: weather(tx, latitude, growing),
+			Raising: weather(tx, raising), Growing: weather(tx, growing),
 		}
 		if g.PlantG != nil {
 			goal.PlantG = *g.PlantG
@@ -258,7 +254,7 @@ func (o *Outlook) goals(ctx context.Context, tx *store.Tx, book crops.Book, now 
 		if goal.Growing != nil {
 			goal.Grows = plan.GrowsHere(c, past.weighed[c.ID], *goal.Growing)
 		}
-		of, err := batchesOf(goal, now.places, o.School, tx.Who.Period, latitude, tx.Who.South, tx.Who.Zone.String(), raising.Weather(), growing.Weather())
+		of, err := batchesOf(goal, now.places, o.School, tx.Who.Period, tx.Who.Latitude, tx.Who.Zone.String(), raising.Weather(), growing.Weather())
 		if err != nil {
 			return nil, err
 		}

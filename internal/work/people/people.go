@@ -49,7 +49,7 @@ func Load(ctx context.Context, s *store.Store, person who.Who) (who.Who, error) 
 		w.SchoolName, w.Name, w.Kind, w.Period, w.Sessions = p.School, p.Name, who.Kind(p.Kind), p.PeriodMinutes, p.Sessions
 		w.Prefs = say.Reader{Prefs: unit.Parse(p.UnitSystem, p.EcScale), Tongue: words.Find(p.Language), Year: tx.Now.In(w.Zone).Year()}
 		w.DayBegins, w.DayEnds = p.DayBegins, p.DayEnds
-		w.South, w.CrewMay, w.MustProve = p.Latitude != nil && *p.Latitude < 0, p.CrewMay, p.MustProve
+		w.Latitude, w.CrewMay, w.MustProve = p.Latitude, p.CrewMay, p.MustProve
 		return nil
 	})
 	return w, err

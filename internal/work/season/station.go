@@ -50,10 +50,10 @@ func GetStation(ctx context.Context, tx *store.Tx) (Station, error) {
 
 // Frosts works out the springs of the school's station; they hold until what they were read from changes.
 func Frosts(ctx context.Context, tx *store.Tx) (cold.Frosts, error) {
-	return store.Keep(ctx, tx, fmt.Sprint("frosts ", tx.Who.South), func() (f cold.Frosts, err error) {
+	return store.Keep(ctx, tx, fmt.Sprint("frosts ", tx.Who.South()), func() (f cold.Frosts, err error) {
 		st, err := GetStation(ctx, tx)
 		if err == nil {
-			f = cold.FrostsOf(st.Nights, st.Rule, tx.Who.South)
+			f = cold.FrostsOf(st.Nights, st.Rule, tx.Who.South())
 		}
 		return f, err
 	})
@@ -63,7 +63,7 @@ func Frosts(ctx context.Context, tx *store.Tx) (cold.Frosts, error) {
 func LookAtFrost(ctx context.Context, s *store.Store, w who.Who) (st Station, f cold.Frosts, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
 		if st, err = GetStation(ctx, tx); err == nil {
-			f = cold.FrostsOf(st.Nights, st.Rule, w.South)
+			f = cold.FrostsOf(st.Nights, st.Rule, w.South())
 		}
 		return err
 	})

@@ -65,6 +65,13 @@ type Sowing struct {
 	At          time.Time
 	Cells, Came int
 	Seeds       int
+	Over        bool // all has come that will, or more than is usual: it counts in what is thought of the packet
+	years       float64
+}
+
+// Result is it as a try of its seed.
+func (x Sowing) Result() seed.Result {
+	return seed.Result{Years: x.years, Tried: x.Cells, Came: x.Came, Each: x.Seeds / max(1, x.Cells)}
 }
 
 // Lot is a packet with what is known of it.
@@ -161,12 +168,11 @@ func read(ctx context.Context, tx *store.Tx) (Shelf, error) {
 			if *b.SeedLotID != l.ID {
 				continue
 			}
-			l.Sowings = append(l.Sowings, Sowing{b.ID, b.Code, b.SownAt, b.Cells, b.Sprouted, b.Seeds})
-			came := seed.Result{Years: yearsSince(b.SownAt, tx.Now), Tried: b.Cells, Came: b.Sprouted, Each: b.Seeds / max(1, b.Cells)}
-			// Whatever was to come has come, or already more than is usual.
-			if b.Closed || b.Moved > 0 || float64(100*b.Sprouted) >= l.Crop.UsualRate*float64(b.Cells) && b.Sprouted > 0 {
-				results, trays = append(results, came), append(trays, came)
+			x := Sowing{b.ID, b.Code, b.SownAt, b.Cells, b.Sprouted, b.Seeds, false, yearsSince(b.SownAt, tx.Now)}
+			if x.Over = b.Closed || b.Moved > 0 || float64(100*b.Sprouted) >= l.Crop.UsualRate*float64(b.Cells) && b.Sprouted > 0; x.Over {
+				results, trays = append(results, x.Result()), append(trays, x.Result())
 			}
+			l.Sowings = append(l.Sowings, x)
 		}
 		l.own, l.trays = results, trays
 		ofVariety[l.VarietyID] = append(ofVariety[l.VarietyID], results...)

@@ -47,7 +47,7 @@ func (p Place) UsualC(at time.Time, w who.Who) float64 {
 		return *c
 	}
 	if p.Kind == "bed" || p.Kind == "frame" {
-		return p.usualC + climate.MonthSwing(at, w.South)
+		return p.usualC + climate.MonthSwing(at, w.South())
 	}
 	return p.usualC
 }

@@ -8,6 +8,7 @@ package solution
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -84,10 +85,7 @@ func LogReading(ctx context.Context, s *store.Store, w who.Who, r ReadingRequest
 		if err != nil {
 			return err
 		}
-		at := r.At
-		if at.IsZero() {
-			at = tx.Now
-		}
+		at := cmp.Or(r.At, tx.Now)
 		if r.DepthCM != nil {
 			if x.LevelL != nil {
 				return field.Refuse("depth", "replaces the level: enter only one of them")
@@ -208,10 +206,7 @@ func treat(ctx context.Context, tx *store.Tx, r TreatRequest) error {
 	if err != nil {
 		return err
 	}
-	at := r.At
-	if at.IsZero() {
-		at = tx.Now
-	}
+	at := cmp.Or(r.At, tx.Now)
 	if err := r.Done.Check(t.Spec, t.State, at); err != nil {
 		return err
 	}

@@ -90,7 +90,7 @@ func (s Pages) showFrost(c *gin.Context, status int, f *face.Form, table *tableV
 		}
 		o := outView{Name: r.Say(cr.Name), Kind: r.Say(crop.Word("tender", string(cr.Tender))), Path: crops.Path(cr.ID)}
 		near := calendar.Date(today.UTC().Year(), 4, 15)
-		if w.South {
+		if w.South() {
 			near = calendar.Date(today.UTC().Year(), 10, 15)
 		}
 		if frosts.NeverOut(cr) {
