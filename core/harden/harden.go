@@ -6,16 +6,18 @@
 package harden
 
 import (
+	"maps"
 	"math"
+	"slices"
 
 	"ulpa/core/calendar"
 )
 
 // Day is one day of the ramp. On a closed day nobody opens the frame, and a day on
-// which it was not opened does not count: the ramp waits.
+// which it was not opened does not count: the ramp waits. After a long wait it goes back.
 type Day struct {
 	Day    calendar.Day
-	Step   int     // of the ramp; 0 on a day that does not count
+	Step   int     // of the ramp; 0 on a day that does not count; the last one once it is over
 	Hours  float64 // outside, or with the lid open
 	Night  bool    // out overnight from this step on, where the night allows
 	Closed bool
@@ -54,13 +56,28 @@ func (p Plan) hours(step int) float64 {
 	return math.Round(2*(firstHours+(last-firstHours)*share)) / 2
 }
 
+const (
+	keptDays   = 3
+	daysOfLoss = 2
+)
+
+// Lost is how many days of hardening off are lost in so many days without one: none over a weekend
+// and the day after it, then one in two (plants lose it faster than they gain it: Kalberer,
+// Wisniewski and Arora 2006, Plant Sci. 171:3).
+func Lost(idle int) int { return max(0, (idle-keptDays)/daysOfLoss) }
+
+// after is the step that is left of one after so many days without a day outside: half of it at
+// least, for a closed frame is cool.
+func after(step, idle int) int { return step - min(step/2, Lost(idle)) }
+
 // Ramp is the plan day by day from its start: what was done, and from today on one step
-// each open day. The last fifth of the steps are out overnight.
+// each open day, until the last; once that is reached, the last again on each day until today.
+// The last fifth of the steps are out overnight.
 func (p Plan) Ramp(today calendar.Day) []Day {
 	steps := p.steps()
 	var out []Day
-	step := 0
-	for d := p.Start; step < steps && len(out) < 400; d++ {
+	step, last := 0, p.Start
+	for d := p.Start; (step < steps || d <= today) && len(out) < 400; d++ {
 		x := Day{Day: d}
 		switch {
 		case !p.School.Open(d):
@@ -68,7 +85,7 @@ func (p Plan) Ramp(today calendar.Day) []Day {
 		case d < today && !p.Done[d]:
 			x.Missed = true
 		default:
-			step++
+			step, last = min(after(step, int(d-last)-1)+1, steps), d
 			x.Step, x.Hours, x.Night, x.Done = step, p.hours(step), step > steps-(steps+4)/5, p.Done[d]
 		}
 		if len(out) > 0 || !x.Closed {
@@ -78,11 +95,16 @@ func (p Plan) Ramp(today calendar.Day) []Day {
 	return out
 }
 
-// Counted is how many days it was really out.
-func (p Plan) Counted() int { return len(p.Done) }
-
-// Over tells whether every step was done.
-func (p Plan) Over() bool { return p.Counted() >= p.steps() }
+// Over tells whether every step was done, and not lost again by a day.
+func (p Plan) Over(today calendar.Day) bool {
+	step, last := 0, p.Start
+	for _, d := range slices.Sorted(maps.Keys(p.Done)) {
+		if p.Done[d] && d <= today {
+			step, last = min(after(step, int(d-last)-1)+1, p.steps()), d
+		}
+	}
+	return after(step, int(today-last)-1) >= p.steps()
+}
 
 // On is the ramp's day for a date, and whether the ramp covers it.
 func On(ramp []Day, d calendar.Day) (Day, bool) {

@@ -6,6 +6,7 @@ import (
 
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
+	"ulpa/core/harden"
 	"ulpa/core/seed"
 )
 
@@ -252,11 +253,15 @@ const (
 // hardens is how many days before a day hardening off begins: earlier, where nobody is there in
 // between to do it.
 func (g Goal) hardens(by calendar.Day) int {
-	n, open := 0, 0
-	for n < leastHarden || g.Open != nil && open < hardenOpen && n < mostHarden {
-		if n++; g.Open != nil && g.Open(by-calendar.Day(n)) {
-			open++
+	n, open, idle, needs := 0, 0, 0, hardenOpen
+	for n < leastHarden || g.Open != nil && open < needs && n < mostHarden {
+		n++
+		if g.Open == nil || !g.Open(by-calendar.Day(n)) {
+			idle++
+			continue
 		}
+		needs += harden.Lost(idle) // what a closure takes is done again
+		open, idle = open+1, 0
 	}
 	return n
 }

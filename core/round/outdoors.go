@@ -48,11 +48,9 @@ func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 	if p.Kind != "frame" || b.Harden == nil || freezing && !s.outByDay(b) {
 		return
 	}
-	if b.Harden.Over() {
-		against := s.Cold.Against(b.Crop, b.GoodDays, s.Today)
-		if len(against) > 0 {
-			return // it stays in the frame until the nights allow
-		}
+	over := b.Harden.Over(s.Today)
+	later := b.Outward != nil && b.Outward.Out > s.Today // their day is planned
+	if over && !later && len(s.Cold.Against(b.Crop, b.GoodDays, s.Today)) == 0 {
 		add(
 			SetOut,
 			say.T("Plant out##task"),
@@ -61,7 +59,6 @@ func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 			Today,
 			15,
 		)
-		return
 	}
 	ramp := b.Harden.Ramp(s.Today)
 	d, on := harden.On(ramp, s.Today)
@@ -69,6 +66,9 @@ func (s Day) outdoorTasks(p Place, b Batch, n int, add adder) {
 		return
 	}
 	why, mild := say.T("Day %d of %d.", d.Step, ramp[len(ramp)-1].Step), false
+	if over {
+		why = say.T("They are hardened off. Open the frame by day until they are planted out, or they lose it again.")
+	}
 	tonight, forecast := s.Cold.Worst(b.Crop, b.GoodDays, cold.OpenGround, s.Today, s.Today+1)
 	switch {
 	case freezing:
@@ -90,7 +90,7 @@ const mildC = 2
 // outByDay tells whether plants whose nights are too cold go on with hardening off by day: today is
 // a day of their ramp on which they were not out yet, and no frost is near.
 func (s Day) outByDay(b Batch) bool {
-	if b.Harden == nil || b.Harden.Over() {
+	if b.Harden == nil {
 		return false
 	}
 	d, on := harden.On(b.Harden.Ramp(s.Today), s.Today)

@@ -36,7 +36,7 @@ func (s Day) outward(p Place, b Batch, n int, add adder) {
 		switch {
 		case b.Harden == nil:
 			why = say.T("%s They have never been outside: harden them off for a week first if that can wait, else plant on a dull, still day and shade them.", why)
-		case !b.Harden.Over():
+		case !b.Harden.Over(s.Today):
 			why = say.T("%s They have been outside for %s: choose a dull, still day, water well, and shade them at first.", why, say.Plural(b.GoodDays, "day"))
 		default:
 			return // it is asked for in the frame

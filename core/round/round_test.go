@@ -164,9 +164,16 @@ func TestTheFrame(t *testing.T) {
 	for d := calendar.Day(1); len(b.Harden.Done) < 10; d++ {
 		b.Harden.Done[today-d] = true
 	}
-	s.Batches = []round.Batch{b}
-	task, _ = only(t, s)
-	require.Equal(t, "Plant out LET-01 20 plants", task.What().String())
+	names := func() (out []string) {
+		s.Batches = []round.Batch{b}
+		for _, x := range all(s) {
+			out = append(out, x.Kind.Name)
+		}
+		return out
+	}
+	require.ElementsMatch(t, []string{"set_out", "harden"}, names(), "what waits for somebody to plant it stays outside by day")
+	b.Outward = &round.Outward{Out: today + 6, Goal: "Fair"}
+	require.Equal(t, []string{"harden"}, names(), "they are planted on their day")
 }
 
 // What stands indoors because it was cold goes back when the nights allow, and what
