@@ -56,6 +56,15 @@ func (t *Tx) Minute() string { return fmt.Sprint("at minute ", t.Now.Unix()/60) 
 // Hour is the same for what changes slowly.
 func (t *Tx) Hour() string { return fmt.Sprint("in hour ", t.Now.Unix()/3600) }
 
+// Light is for the keys of what hangs on the day and on how far north the school lies. Whoever
+// asks carries the latitude, so it may be older than what is read here.
+func (t *Tx) Light() string {
+	if t.Who.Latitude == nil {
+		return fmt.Sprint("on ", t.Who.Day(t.Now))
+	}
+	return fmt.Sprint("on ", t.Who.Day(t.Now), " at ", *t.Who.Latitude)
+}
+
 // KeepOf is Keep for what hangs on one topic alone.
 func KeepOf[T any](ctx context.Context, tx *Tx, topic Topic, key string, work func() (T, error)) (T, error) {
 	v, err := tx.keep(ctx, topic, key, func(*memo.Kept) (memo.Kept, error) {

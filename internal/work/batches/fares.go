@@ -23,20 +23,16 @@ var _ = walk.Declare(walk.Part[away.Pots]{
 
 // Airs are what draws water from leaves, by place.
 func Airs(ctx context.Context, tx *store.Tx) (map[uuid.UUID]away.Air, error) {
-	return store.Keep(ctx, tx, "airs "+tx.Minute(), func() (map[uuid.UUID]away.Air, error) { return readAirs(ctx, tx) })
+	return store.Keep(ctx, tx, "airs "+tx.Minute()+tx.Light(), func() (map[uuid.UUID]away.Air, error) { return readAirs(ctx, tx) })
 }
 
 func readAirs(ctx context.Context, tx *store.Tx) (map[uuid.UUID]away.Air, error) {
-	row, err := tx.GetSchool(ctx)
-	if err != nil {
-		return nil, err
-	}
 	places, err := site.PlacesOfWalk(ctx, tx)
 	out := map[uuid.UUID]away.Air{}
 	for _, p := range places {
 		a := away.Air{TempC: p.TemperatureC, Humidity: p.Humidity}
-		if row.Latitude != nil {
-			a.LightMol = p.LightMol(*row.Latitude, tx.Who.Day(tx.Now))
+		if tx.Who.Latitude != nil {
+			a.LightMol = p.LightMol(*tx.Who.Latitude, tx.Who.Day(tx.Now))
 		}
 		out[p.ID] = a
 	}

@@ -152,7 +152,7 @@ func Look(ctx context.Context, s *store.Store, w who.Who) (o Outlook, err error)
 
 // Ahead is Look within a transaction that reads.
 func Ahead(ctx context.Context, tx *store.Tx) (Outlook, error) {
-	return store.Keep(ctx, tx, "season "+tx.Who.Day(tx.Now).String()+things.Tag(tx.Who.Latitude), func() (Outlook, error) { return look(ctx, tx) })
+	return store.Keep(ctx, tx, "season "+tx.Light(), func() (Outlook, error) { return look(ctx, tx) })
 }
 
 func look(ctx context.Context, tx *store.Tx) (Outlook, error) {

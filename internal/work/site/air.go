@@ -81,12 +81,8 @@ func ClimateOf(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (c 
 			return err
 		}
 		usual := climate.Place{TempC: p.TemperatureC, Measured: p.Measured, Humidity: p.Humidity}
-		school, err := tx.GetSchool(ctx)
-		if err != nil {
-			return err
-		}
-		if school.Latitude != nil {
-			usual.LightMol = p.LightMol(*school.Latitude, w.Day(tx.Now))
+		if w.Latitude != nil {
+			usual.LightMol = p.LightMol(*w.Latitude, w.Day(tx.Now))
 		}
 		rows, err := tx.AirOf(ctx, db.AirOfParams{Place: id, Since: tx.Now.AddDate(0, 0, -airDays)})
 		if err != nil {

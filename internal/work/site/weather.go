@@ -2,7 +2,6 @@ package site
 
 import (
 	"context"
-	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -31,13 +30,12 @@ func Weathers(ctx context.Context, tx *store.Tx, tanks []ledger.Tank) (map[uuid.
 		return nil, nil
 	}
 	today := tx.Who.Day(tx.Now)
-	return store.Keep(ctx, tx, fmt.Sprint("weather ", today), func() (map[uuid.UUID]tank.Weather, error) { return weathers(ctx, tx, today) })
+	return store.Keep(ctx, tx, "weather "+tx.Light(), func() (map[uuid.UUID]tank.Weather, error) { return weathers(ctx, tx, today) })
 }
 
 func weathers(ctx context.Context, tx *store.Tx, today calendar.Day) (map[uuid.UUID]tank.Weather, error) {
-	school, err := tx.GetSchool(ctx)
-	if err != nil || school.Latitude == nil {
-		return nil, err
+	if tx.Who.Latitude == nil {
+		return nil, nil
 	}
 	rows, err := tx.ListPlaces(ctx)
 	if err != nil {
@@ -66,7 +64,7 @@ func weathers(ctx context.Context, tx *store.Tx, today calendar.Day) (map[uuid.U
 			if v, ok := read.on(rows[i].HumidID, d); ok {
 				humid = &v
 			}
-			w.Daily = append(w.Daily, climate.Draws(p.LightMol(*school.Latitude, d), warm, humid, weatherLeaf))
+			w.Daily = append(w.Daily, climate.Draws(p.LightMol(*tx.Who.Latitude, d), warm, humid, weatherLeaf))
 		}
 		out[p.ID] = w
 	}

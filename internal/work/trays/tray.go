@@ -42,7 +42,7 @@ type Cell struct {
 // Get reads a tray and the batches in it.
 func Get(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) (t Tray, err error) {
 	err = s.Read(ctx, w, func(tx *store.Tx) error {
-		t, err = store.Keep(ctx, tx, fmt.Sprint("tray ", id, w.Day(tx.Now), tx.Hour()), func() (Tray, error) { return get(ctx, tx, id) })
+		t, err = store.Keep(ctx, tx, fmt.Sprint("tray ", id, tx.Light(), tx.Hour()), func() (Tray, error) { return get(ctx, tx, id) })
 		return err
 	})
 	return t, err
@@ -76,7 +76,6 @@ func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (t Tray, err error) {
 	if err != nil {
 		return t, err
 	}
-	school, err := tx.GetSchool(ctx)
 	waiting, standing := 0, 0
 	for _, c := range cells {
 		switch s := batch.CellState(c.State); {
@@ -86,7 +85,7 @@ func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (t Tray, err error) {
 			standing++
 		}
 	}
-	t.Care, t.Stage = cares[id], stageOf(t.Place, school.Latitude, t.Drains, waiting, standing, tx.Who.Day(tx.Now))
+	t.Care, t.Stage = cares[id], stageOf(t.Place, tx.Who.Latitude, t.Drains, waiting, standing, tx.Who.Day(tx.Now))
 	for _, b := range t.Batches {
 		t.Stage.WantsMol = max(t.Stage.WantsMol, b.Crop.Comforts(int(t.Stage.Today-b.Sown)).LightMol)
 	}
