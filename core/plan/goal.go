@@ -63,6 +63,21 @@ func (g Goal) days(ready calendar.Day) (tray, pot, last int) {
 	return tray, pot, last
 }
 
+// evenDays are all of them where a plant that is as likely too small as not will do.
+func (g Goal) evenDays(ready calendar.Day) int {
+	g.Sure = 0.5
+	tray, pot, last := g.days(ready)
+	return tray + pot + last
+}
+
+// What is planned has days in hand, for a sowing that comes later than it should: it is then ready
+// on its day all the same, but less surely. Seedlings can leave their tray a little small.
+const (
+	inHand    = 3
+	trayHaste = 8 // one day in so many of its days
+	hasteCost = 0.6
+)
+
 // Words of what missing a goal means.
 const (
 	Must   = "must"
@@ -167,6 +182,11 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 			Name: name, Days: days, HoldDays: max(0, hold), WaitCost: waitCost, MinutesFixed: moveMinutes, MinutesEach: plantMinutes, Where: where,
 		})
 	}
+	hasten := func(days int) { // of the stage added last
+		if n := len(b.Stages) - 1; n >= 0 && days > 0 {
+			b.Stages[n].Haste, b.Stages[n].HasteCost = min(days, b.Stages[n].Days-1), hasteCost
+		}
+	}
 	hardenDays := g.hardens(b.ReadyBy)
 	var trays, pots, frames, last []Stand
 	outdoors := true
@@ -194,7 +214,8 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 	}
 	c := g.Crop
 	trayDays, potDays, lastDays := g.days(b.ReadyBy)
-	b.Heat = g.heat(b.ReadyBy, trayDays+potDays+lastDays)
+	allDays := trayDays + potDays + lastDays
+	b.Heat = g.heat(b.ReadyBy, allDays)
 	b.Value *= b.Heat.worth()
 	switch {
 	case c.Stays():
@@ -204,6 +225,7 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 		add(StageLast, c.HarvestDays(), c.Cropping.Hold, last)
 	case g.Harvest:
 		add(StageTray, trayDays, c.Ready.HoldDays, trays)
+		hasten(trayDays / trayHaste)
 		if harden := len(last) > 0 && outdoors && len(frames) > 0; harden && potDays > hardenDays {
 			add(StagePot, potDays-hardenDays, c.Growing.Hold, pots)
 			add(StageHarden, hardenDays, hardenHold, frames)
@@ -214,16 +236,21 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 		} else {
 			add(StagePot, potDays, c.Growing.Hold, pots)
 		}
-		add(StageLast, lastDays, c.Cropping.Hold, last)
+		add(StageLast, lastDays+inHand, max(0, c.Cropping.Hold-inHand), last)
+		hasten(inHand + min(lastDays-1, max(0, allDays-g.evenDays(b.ReadyBy))))
 	case g.Out && len(frames) > 0 && c.Suits("bed"): // before frost is over too: whoever takes them plants them out
-		add(StageTray, trayDays, c.Ready.HoldDays, trays)
+		spare := min(inHand, c.Ready.HoldDays)
+		add(StageTray, trayDays+spare, c.Ready.HoldDays-spare, trays)
+		hasten(spare + trayDays/trayHaste)
 		if potDays > hardenDays {
 			potDays -= hardenDays
 		}
 		add(StagePot, potDays, c.Growing.Hold, pots)
 		add(StageHarden, hardenDays, hardenHold, frames)
 	default:
-		add(StageTray, trayDays, c.Ready.HoldDays, trays)
+		spare := min(inHand, c.Ready.HoldDays)
+		add(StageTray, trayDays+spare, c.Ready.HoldDays-spare, trays)
+		hasten(spare + trayDays/trayHaste)
 		add(StagePot, potDays, c.Growing.Hold, pots)
 	}
 	if len(b.Stages) == 0 {
@@ -413,8 +440,8 @@ func (b GoalBatch) Nearest(open func(calendar.Day) bool, from calendar.Day) (ear
 	in := Input{ReadyBy: b.ReadyBy, EarlyDays: int(b.ReadyBy - b.ReadyFrom), Workdays: schoolWeek, open: open, from: &from}
 	first := from
 	for _, s := range b.Stages {
-		in.Stages = append(in.Stages, Stage{Name: s.Name, Days: s.Days, HoldDays: s.HoldDays})
-		first += calendar.Day(s.Days)
+		in.Stages = append(in.Stages, Stage{Name: s.Name, Days: s.Days - s.Haste, HoldDays: s.HoldDays + s.Haste})
+		first += calendar.Day(s.Days - s.Haste)
 	}
 	if in.ReadyBy < first { // looked for from the first day on which it could be at all
 		in.ReadyBy, in.EarlyDays = first, 0

@@ -51,11 +51,19 @@ func (j *job) bar(move int, on []calendar.Day, first calendar.Day) {
 // may tells whether a move can be made on a day, as far as its batch goes.
 func (j *job) may(move, day int) bool { return j.never == nil || !j.never[barred{move, day}] }
 
+// leg is a stage: the days it takes at least, those it is better given, and how many more it can
+// wait then.
 type leg struct {
-	days, hold    int
-	wait, minutes float64
-	stands        []stand
+	days, haste, hold    int
+	wait, hurry, minutes float64
+	stands               []stand
 }
+
+// full is how many days a leg is to have.
+func (l *leg) full() int { return l.days + l.haste }
+
+// most is how many days it can have.
+func (l *leg) most() int { return l.days + l.haste + l.hold }
 
 type stand struct {
 	place      int
@@ -127,7 +135,7 @@ func (h *house) job(in SeasonInput, b SeasonBatch, index map[string]int) job {
 	}
 	first := max(0, len(b.Done)-1)
 	for i, s := range b.Stages[first:] {
-		l := leg{days: s.Days, hold: s.HoldDays, wait: s.WaitCost * n, minutes: s.MinutesFixed + s.MinutesEach*n}
+		l := leg{days: s.Days - s.Haste, haste: s.Haste, hold: s.HoldDays, wait: s.WaitCost * n, hurry: s.HasteCost * n, minutes: s.MinutesFixed + s.MinutesEach*n}
 		for _, w := range s.Where {
 			if i == 0 && j.under && w.Place != b.Done[first].Place {
 				continue
@@ -146,7 +154,7 @@ func (h *house) job(in SeasonInput, b SeasonBatch, index map[string]int) job {
 	j.lo, j.hi = make([]int, k+1), make([]int, k+1)
 	j.lo[k], j.hi[k] = max(0, int(b.ReadyFrom-in.From)), min(h.days-1, j.by)
 	for i := k - 1; i >= 0; i-- {
-		j.lo[i], j.hi[i] = max(0, j.lo[i+1]-j.legs[i].days-j.legs[i].hold), j.hi[i+1]-j.legs[i].days
+		j.lo[i], j.hi[i] = max(0, j.lo[i+1]-j.legs[i].most()), j.hi[i+1]-j.legs[i].days
 		if on := b.Stages[first+i].On; on > 0 {
 			j.lo[i], j.hi[i] = max(j.lo[i], int(on-in.From)), min(j.hi[i], int(on-in.From))
 		}
@@ -160,7 +168,7 @@ func (h *house) job(in SeasonInput, b SeasonBatch, index map[string]int) job {
 		j.hi[0] = j.lo[0]
 	}
 	for i, l := range j.legs {
-		j.lo[i+1], j.hi[i+1] = max(j.lo[i+1], j.lo[i]+l.days), min(j.hi[i+1], j.hi[i]+l.days+l.hold)
+		j.lo[i+1], j.hi[i+1] = max(j.lo[i+1], j.lo[i]+l.days), min(j.hi[i+1], j.hi[i]+l.most())
 	}
 	j.keep(h, in, b, index)
 	for i := range j.lo {
@@ -196,7 +204,7 @@ func (j *job) keep(h *house, in SeasonInput, b SeasonBatch, index map[string]int
 			return
 		}
 		if i > 0 {
-			if l, n := j.legs[i-1], int(d-r.at[i-1]); n < l.days || n > l.days+l.hold {
+			if l, n := j.legs[i-1], int(d-r.at[i-1]); n < l.days || n > l.most() {
 				return
 			}
 			if int(d) > j.legs[i-1].stands[r.in[i-1]].until {
@@ -216,7 +224,8 @@ func (j *job) cost(r *route) float64 {
 	c := j.early * float64(j.by-int(r.at[k]))
 	for i, l := range j.legs {
 		from, to := int(r.at[i]), int(r.at[i+1])
-		c += l.wait*float64(to-from-l.days) + l.stands[r.in[i]].cost*float64(to-max(0, from))
+		held := to - from - l.full()
+		c += l.wait*float64(max(0, held)) + l.hurry*float64(max(0, -held)) + l.stands[r.in[i]].cost*float64(to-max(0, from))
 	}
 	return c
 }

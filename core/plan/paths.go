@@ -114,17 +114,21 @@ func (f *finder) leg(j *job, i int, p *prices, scale float64, used *usage) (any 
 			if begins && (t < s.from || !f.h.open[t] || !j.may(i, t) || !f.fits(l.minutes, t, used)) {
 				continue
 			}
-			a, b := max(t+l.days, from), min(t+l.days+l.hold, to, s.until, int(f.reach[max(0, t)-first]))
+			a, b := max(t+l.days, from), min(t+l.most(), to, s.until, int(f.reach[max(0, t)-first]))
 			c, at := inf, -1
 			for d := a; d <= b; d++ {
-				if x := f.ahead[d-from]; x < c {
+				x := f.ahead[d-from]
+				if short := t + l.full() - d; short > 0 {
+					x += (l.wait + l.hurry) * float64(short)
+				}
+				if x < c {
 					c, at = x, d
 				}
 			}
 			if at < 0 {
 				continue
 			}
-			c -= l.wait*float64(t+l.days) + s.cost*float64(max(0, t))
+			c -= l.wait*float64(t+l.full()) + s.cost*float64(max(0, t))
 			if upTo != nil {
 				c -= priced * upTo[max(0, t)]
 				if begins {

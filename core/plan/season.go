@@ -30,6 +30,8 @@ type SeasonStage struct {
 	Name                      string
 	Days, HoldDays            int
 	WaitCost                  float64 // a plant and held day
+	Haste                     int     // by so many days it can be shorter, where nothing else will do
+	HasteCost                 float64 // a plant and day that it is shorter
 	MinutesFixed, MinutesEach float64 // of the move that begins it
 	Where                     []Stand
 	On                        calendar.Day   // it begins on this day and no other; 0: any
@@ -99,6 +101,7 @@ type SeasonLine struct {
 	Moves    []Placed
 	Ready    calendar.Day
 	HeldDays int
+	Short    int    // days that its stages are shorter than they should be
 	Why      string // when it is not grown
 	Cost     float64
 }
@@ -191,7 +194,9 @@ func (in SeasonInput) checkBatch(e *field.Errors, at string, b SeasonBatch, know
 		stages[s.Name] = true
 		e.Require(s.Days >= 1 && s.Days <= MaxDays, at+"days", "must be 1 to 3,660 days")
 		e.Require(s.HoldDays >= 0 && s.HoldDays <= MaxDays, at+"hold_days", "must be 0 to 3,660 days")
+		e.Require(s.Haste >= 0 && s.Haste < s.Days, at+"haste", "must be 0 or more, and less than days")
 		amount(s.WaitCost, at+"wait_cost")
+		amount(s.HasteCost, at+"haste_cost")
 		amount(s.MinutesFixed, at+"minutes_fixed")
 		amount(s.MinutesEach, at+"minutes_each")
 		e.Require(len(s.Where) > 0 || in.Homeless, at+"where", "needs at least one place")
@@ -252,7 +257,8 @@ func (s *search) season(in SeasonInput) Season {
 			}
 			past := max(0, len(b.Done)-1)
 			for k, leg := range j.legs {
-				line.HeldDays += int(p.at[k+1]-p.at[k]) - leg.days
+				held := int(p.at[k+1]-p.at[k]) - leg.full()
+				line.HeldDays, line.Short = line.HeldDays+max(0, held), line.Short+max(0, -held)
 				if k > 0 || len(b.Done) == 0 {
 					stage := b.Stages[past+k]
 					place := in.Places[leg.stands[p.in[k]].place].Name

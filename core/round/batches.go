@@ -1,6 +1,8 @@
 package round
 
 import (
+	"math"
+
 	"ulpa/core/calendar"
 	"ulpa/core/ready"
 	"ulpa/core/say"
@@ -149,7 +151,7 @@ func (s Day) sproutTasks(p Place, b Batch, add adder) {
 		s.uncounted(b, calendar.Day(last), add)
 		return
 	}
-	if day < 0.5*half || b.Counted != 0 && s.Today-b.Counted < 2 {
+	if day < 0.5*half || b.Counted != 0 && float64(s.Today-b.Counted) < countAgain(b, half) {
 		return
 	}
 	why := say.T("Day %d at %s: nine sowings in ten like this have %d to %d of %d up; ", s.Today-b.Sown, here, x.Now.Low, x.Now.High, b.Cells)
@@ -164,6 +166,20 @@ func (s Day) sproutTasks(p Place, b Batch, add adder) {
 	}
 	add(Count, say.T("Count seedlings in"), nil, why, Today, 2)
 }
+
+// countAgain is after how many days a sowing is counted once more: the slower it comes up the later,
+// sooner where it is behind, and only at the end once nearly all are up.
+func countAgain(b Batch, half float64) float64 {
+	switch at := b.Sprouts.AtCount; {
+	case float64(b.Sprouted) >= nearlyAll*float64(b.Cells):
+		return math.Inf(1)
+	case at == nil || at.Verdict == seed.Behind || b.Sprouted == 0:
+		return max(2, half/3)
+	}
+	return max(3, half/2)
+}
+
+const nearlyAll = 0.9
 
 // After so many times the days that half of a sowing takes, and a week, what was to come has.
 const (

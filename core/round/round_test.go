@@ -32,14 +32,18 @@ func TestCounting(t *testing.T) {
 	require.Contains(t, task.Why.String(), "Day 4 at 20 °C: nine sowings in ten like this have")
 
 	s.Batches[0].Counted, s.Batches[0].Sprouted, s.Batches[0].Sprouts.AtCount = today-2, 2, sprouts(b, 20, 2, 2).AtCount
+	require.Empty(t, all(s), "it is on course: a day later is soon enough")
+	s.Batches[0].Counted = today - 3
 	task, _ = only(t, s)
 	require.NotContains(t, task.Why.String(), "behind", "on day 2 nothing can be said")
 	s.Batches[0].Sown = today - 7
-	s.Batches[0].Sprouts = sprouts(b, 20, 5, 2)
+	s.Batches[0].Counted, s.Batches[0].Sprouts = today-2, sprouts(b, 20, 5, 2)
 	task, _ = only(t, s)
 	require.Contains(t, task.Why.String(), "2 when last counted. It was behind before, too.")
 	s.Batches[0].Counted = today - 1
 	require.Empty(t, all(s))
+	s.Batches[0].Counted, s.Batches[0].Sprouted = today-5, 18
+	require.Empty(t, all(s), "nearly all are up")
 	s.Batches[0].Counted, s.Batches[0].Sown = 0, today-1
 	require.Empty(t, all(s)) // too early to look
 	s.Batches[0].Sprouted, s.Batches[0].Sprouts = 0, round.Sprouts{}

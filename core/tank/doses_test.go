@@ -130,12 +130,13 @@ func (n *nature) pass(hours float64) {
 	n.x.Carbon = free * n.m.Dissolved(n.ph)
 }
 
-// water tops it up from the tap with feed.
+// water tops it up from the tap with feed, of which the phosphorus is potassium dihydrogen phosphate.
 func (n *nature) water(litres float64) {
 	total := n.litres + litres
 	tap := *n
 	tap.ph, tap.x = 7.6, chemistry.Makeup{}
 	tap.holds(n.tapAlk)
+	tap.sid += n.phosphate
 	mix := func(a, b float64) float64 { return (a*n.litres + b*litres) / total }
 	n.x = chemistry.Makeup{Carbon: mix(n.x.Carbon, tap.x.Carbon), Phosphate: mix(n.x.Phosphate, n.phosphate), Citrate: mix(n.x.Citrate, 0)}
 	n.sid = mix(n.sid, tap.sid)

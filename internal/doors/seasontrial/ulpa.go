@@ -31,6 +31,7 @@ type Ulpa struct {
 	batches map[string]*play.Batch
 	planned map[string]plannedBatch
 	kept    calendar.Day         // when the plan was last looked at
+	outside calendar.Day         // the first on which something is planned to go to the frame
 	where   map[*sim.Spot]string // ports by their names
 	seen    map[*sim.Plant]bool  // deaths that are written down
 }
@@ -54,7 +55,7 @@ func (u *Ulpa) Day(w *play.World) error {
 	if w.Open(w.Day()) {
 		u.deliver(w)
 	}
-	if w.Day()-u.kept >= 4 || w.Day().Weekday() == time.Monday {
+	if w.Day()-u.kept >= 7 || w.Day().Weekday() == time.Monday {
 		u.plan(w)
 	}
 	u.tidy(w)
@@ -85,8 +86,12 @@ func (u *Ulpa) act(more some) some {
 	return x
 }
 
-// nights writes down the lows that are forecast for the nights to come.
+// nights writes down the lows that are forecast for the nights to come, once something is to go out
+// of doors within days.
 func (u *Ulpa) nights(w *play.World) {
+	if u.outside == 0 || w.Day() < u.outside-nightsBefore {
+		return
+	}
 	if did, _ := w.Takes(1, "forecast"); !did {
 		return
 	}
@@ -96,6 +101,8 @@ func (u *Ulpa) nights(w *play.World) {
 	}
 	u.did(u.ask.do(http.MethodPut, "/nights", some{"nights": nights}, nil))
 }
+
+const nightsBefore = 3
 
 type plannedBatch struct {
 	goal         string
@@ -113,6 +120,10 @@ type seasonPlan struct {
 			Cells int          `json:"cells"`
 			Seeds int          `json:"seeds_per_cell"`
 			By    calendar.Day `json:"ready_by"`
+			Moves []struct {
+				On    calendar.Day `json:"on"`
+				Place string       `json:"place"`
+			} `json:"moves"`
 		} `json:"batches"`
 	} `json:"goals"`
 }
@@ -131,6 +142,11 @@ func (u *Ulpa) plan(w *play.World) {
 	for _, g := range s.Goals {
 		for _, b := range g.Batches {
 			u.planned[b.ID] = plannedBatch{g.Goal, b.Cells, b.Seeds, b.By}
+			for _, m := range b.Moves {
+				if m.Place == w.Frame.Name && (u.outside == 0 || m.On < u.outside) {
+					u.outside = m.On
+				}
+			}
 		}
 	}
 	if len(s.Changes) > 0 {
