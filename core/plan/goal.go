@@ -182,9 +182,9 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 			Name: name, Days: days, HoldDays: max(0, hold), WaitCost: waitCost, MinutesFixed: moveMinutes, MinutesEach: plantMinutes, Where: where,
 		})
 	}
-	hasten := func(days int) { // of the stage added last
-		if n := len(b.Stages) - 1; n >= 0 && days > 0 {
-			b.Stages[n].Haste, b.Stages[n].HasteCost = min(days, b.Stages[n].Days-1), hasteCost
+	hasten := func(spare, days int) { // the stage added last, which has days in hand
+		if n := len(b.Stages) - 1; n >= 0 && spare+days > 0 {
+			b.Stages[n].Haste, b.Stages[n].HasteCost, b.Stages[n].InHand = min(spare+days, b.Stages[n].Days-1), hasteCost, spare
 		}
 	}
 	hardenDays := g.hardens(b.ReadyBy)
@@ -225,7 +225,7 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 		add(StageLast, c.HarvestDays(), c.Cropping.Hold, last)
 	case g.Harvest:
 		add(StageTray, trayDays, c.Ready.HoldDays, trays)
-		hasten(trayDays / trayHaste)
+		hasten(0, trayDays/trayHaste)
 		if harden := len(last) > 0 && outdoors && len(frames) > 0; harden && potDays > hardenDays {
 			add(StagePot, potDays-hardenDays, c.Growing.Hold, pots)
 			add(StageHarden, hardenDays, hardenHold, frames)
@@ -237,11 +237,11 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 			add(StagePot, potDays, c.Growing.Hold, pots)
 		}
 		add(StageLast, lastDays+inHand, max(0, c.Cropping.Hold-inHand), last)
-		hasten(inHand + min(lastDays-1, max(0, allDays-g.evenDays(b.ReadyBy))))
+		hasten(inHand, min(lastDays-1, max(0, allDays-g.evenDays(b.ReadyBy))))
 	case g.Out && len(frames) > 0 && c.Suits("bed"): // before frost is over too: whoever takes them plants them out
 		spare := min(inHand, c.Ready.HoldDays)
 		add(StageTray, trayDays+spare, c.Ready.HoldDays-spare, trays)
-		hasten(spare + trayDays/trayHaste)
+		hasten(spare, trayDays/trayHaste)
 		if potDays > hardenDays {
 			potDays -= hardenDays
 		}
@@ -250,7 +250,7 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 	default:
 		spare := min(inHand, c.Ready.HoldDays)
 		add(StageTray, trayDays+spare, c.Ready.HoldDays-spare, trays)
-		hasten(spare + trayDays/trayHaste)
+		hasten(spare, trayDays/trayHaste)
 		add(StagePot, potDays, c.Growing.Hold, pots)
 	}
 	if len(b.Stages) == 0 {

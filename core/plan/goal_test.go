@@ -286,3 +286,38 @@ func TestAPoorPacketIsSownThicker(t *testing.T) {
 	require.Greater(t, poor.Cells*poor.SeedsPerCell, 2*usual.Cells*usual.SeedsPerCell)
 	require.Greater(t, poor.SeedsPerCell, usual.SeedsPerCell, "in the cells that there are")
 }
+
+// A goal that is begun late is planned for its day all the same for as long as plants may be large
+// enough by then, shorter from day to day; only then is it late.
+func TestALateSowingKeepsItsDay(t *testing.T) {
+	lettuce, _ := crop.Find("lettuce")
+	by := calendar.Date(2027, 5, 20)
+	places := []plan.GoalPlace{{Name: "bench", Raises: true, Room: 200}, {Name: "tower", Room: 40, Systems: []string{"tower"}}}
+	mild := &plan.Weather{LightMol: func(calendar.Day) float64 { return 12 }, WarmC: func(calendar.Day) float64 { return 18 }}
+	g := plan.Goal{ID: "g", Crop: lettuce, Wanted: 12, From: by, By: by, Harvest: true, Sure: 0.9, Missing: plan.Must, Raising: mild, Growing: mild, Pace: 1}
+	every := func(calendar.Day) bool { return true }
+	at := func(today calendar.Day) (plan.SeasonLine, int) {
+		b, late := plan.BatchesFor([]plan.Goal{g}, places)[0].Late(every, today, 28)
+		in := plan.GoalSeason([]plan.GoalBatch{b}, places, nil, today, calendar.School{}, 60)
+		in.Open = every
+		s, err := plan.PlanSeason(in, looks(200))
+		require.NoError(t, err)
+		return s.Batches[0], late
+	}
+	early, _ := at(by - 120)
+	require.Zero(t, early.Short)
+	sow, short, behind := early.Moves[0].Day, 0, 0
+	for today := sow - 2; today < sow+40; today++ {
+		line, late := at(today)
+		require.True(t, line.Grown, "%d days after its day", today-sow)
+		require.GreaterOrEqual(t, line.Short, short)
+		require.GreaterOrEqual(t, late, behind)
+		if today > sow && late == 0 {
+			require.Equal(t, by, line.Ready)
+			require.Positive(t, line.Short)
+		}
+		short, behind = line.Short, late
+	}
+	require.Greater(t, short, 5)
+	require.Positive(t, behind)
+}

@@ -32,6 +32,7 @@ type SeasonStage struct {
 	WaitCost                  float64 // a plant and held day
 	Haste                     int     // by so many days it can be shorter, where nothing else will do
 	HasteCost                 float64 // a plant and day that it is shorter
+	InHand                    int     // of its days, those that it is given only in case it begins late
 	MinutesFixed, MinutesEach float64 // of the move that begins it
 	Where                     []Stand
 	On                        calendar.Day   // it begins on this day and no other; 0: any

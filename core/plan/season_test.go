@@ -25,7 +25,7 @@ func houses(r *rand.Rand) plan.SeasonInput {
 	in := plan.SeasonInput{From: from, To: from + 34, Workdays: []int{1, 2, 3, 4, 5}}
 	if r.IntN(2) == 0 {
 		in.Minutes = new(20 + 30*r.Float64())
-		in.MinutesOn = []plan.DayMinutes{{Day: from + calendar.Day(r.IntN(30)), Minutes: new(8.0)}, {Day: from + 12}}
+		in.MinutesOn = []plan.DayMinutes{{Day: from + calendar.Day(r.IntN(12)), Minutes: new(8.0)}, {Day: from + 12}}
 	}
 	for range r.IntN(3) {
 		d := from + calendar.Day(r.IntN(30))
@@ -48,6 +48,9 @@ func houses(r *rand.Rand) plan.SeasonInput {
 			}
 			if r.IntN(2) == 0 {
 				s.Where = append(s.Where, plan.Stand{Place: "p1", RoomEach: 1.2})
+			}
+			if r.IntN(3) == 0 {
+				s.Haste, s.HasteCost = 1, r.Float64()
 			}
 			b.Stages = append(b.Stages, s)
 		}
@@ -85,7 +88,7 @@ func (k taken) add(in plan.SeasonInput, b plan.SeasonBatch, moves []plan.Placed,
 			end = moves[i+1].Day
 		}
 		s, past := b.Stages[i], i+1 < len(b.Done)
-		if length := int(end - m.Day); !past && (length < s.Days || length > s.Days+s.HoldDays) {
+		if length := int(end - m.Day); !past && (length < s.Days-s.Haste || length > s.Days+s.HoldDays) {
 			return 0, false
 		}
 		at := slices.IndexFunc(s.Where, func(w plan.Stand) bool { return w.Place == m.Place })
@@ -98,7 +101,8 @@ func (k taken) add(in plan.SeasonInput, b plan.SeasonBatch, moves []plan.Placed,
 		if past {
 			continue
 		}
-		cost += s.WaitCost * n * float64(int(end-m.Day)-s.Days)
+		held := int(end-m.Day) - s.Days
+		cost += n * (s.WaitCost*float64(max(0, held)) + s.HasteCost*float64(max(0, -held)))
 		place := in.Places[slices.IndexFunc(in.Places, func(p plan.SeasonPlace) bool { return p.Name == m.Place })]
 		for d := max(m.Day, in.From); d < end; d++ {
 			if slices.ContainsFunc(place.Closed, func(c calendar.Closure) bool { return c.From <= d && d <= c.To }) {
@@ -157,7 +161,7 @@ func least(in plan.SeasonInput) float64 {
 		var walk func(moves []plan.Placed)
 		walk = func(moves []plan.Placed) {
 			s, last := b.Stages[len(moves)-1], moves[len(moves)-1].Day
-			for end := last + calendar.Day(s.Days); end <= last+calendar.Day(s.Days+s.HoldDays); end++ {
+			for end := last + calendar.Day(s.Days-s.Haste); end <= last+calendar.Day(s.Days+s.HoldDays); end++ {
 				if len(moves) == len(b.Stages) {
 					k := newTaken()
 					if _, ok := k.add(in, b, moves, end); ok {
@@ -218,7 +222,7 @@ func least(in plan.SeasonInput) float64 {
 func TestSeasonsAreTheBest(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 9))
 	crowded := 0
-	for i := range 60 {
+	for i := range 90 {
 		in := houses(r)
 		s, err := plan.PlanSeason(in, looks(2000))
 		require.NoError(t, err)

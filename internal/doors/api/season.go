@@ -37,6 +37,7 @@ type seasonBatchOut struct {
 	From   calendar.Day  `json:"ready_from"`
 	By     calendar.Day  `json:"ready_by"`
 	Ready  *calendar.Day `json:"ready,omitempty"`
+	Short  int           `json:"short_days,omitempty" jsonschema_description:"so many fewer than its certainty asks for"`
 	Sown   bool          `json:"sown,omitempty"`
 	Why    string        `json:"why,omitempty" jsonschema_description:"why it cannot be: impossible, not_worth or crowded_out"`
 	Moves  []plan.Placed `json:"moves" jsonschema_description:"stages: tray, pot, harden and last"`
@@ -114,7 +115,7 @@ func readSeason(c *call) (any, error) {
 		g := seasonGoalOut{l.Goal.ID, l.Goal.Name, []seasonBatchOut{}}
 		for _, b := range l.Batches {
 			x := seasonBatchOut{
-				ID: b.ID, Plants: b.Plants, Cells: b.Cells, Seeds: b.Seeds / max(1, b.Cells), From: b.From, By: b.By, Sown: b.Sown, Why: b.Why,
+				ID: b.ID, Plants: b.Plants, Cells: b.Cells, Seeds: b.Seeds / max(1, b.Cells), From: b.From, By: b.By, Short: b.Short, Sown: b.Sown, Why: b.Why,
 				Moves: []plan.Placed{}, Ways: waysOf(o, b.ID),
 			}
 			if b.Ready > 0 {

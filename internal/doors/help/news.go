@@ -19,6 +19,7 @@ func on(year int, month time.Month, day int) time.Time {
 
 // All are the news, the latest first.
 var All = []News{
+	{on(2026, 12, 2), "The season keeps three days in hand, and plans a late sowing for its day all the same, less surely.", "/season"},
 	{
 		on(2026, 12, 1),
 		"The season says when to begin hardening off and when to plant out, and dates a harvest by the weight you want; a weekly order has its weekday.",

@@ -72,6 +72,9 @@ func batchOf(o goals.Outlook, w who.Who, f *face.Form, asked string) *batchView 
 	if b.Late > 0 && b.Why == "" {
 		v.Says = r.T("%s It is %s too late to be ready on the day: sow it now all the same, or skip it.", say.Name(v.Says), say.Plural(b.Late, "day"))
 	}
+	if b.Short > 0 {
+		v.Says = r.T("%s It has %s fewer than you asked for, so it is less sure that all of them are large enough.", say.Name(v.Says), say.Plural(b.Short, "day"))
+	}
 	v.Times = timesOf(c, b, r)
 	v.Frost, v.Heat = frostSays(o, l, b, r), heatSays(l.Crop, b.Heat, r)
 	if b.Why != "" {
@@ -149,8 +152,8 @@ func frostSays(o goals.Outlook, l goals.Line, b goals.Batch, r say.Reader) strin
 func timesOf(c crop.Crop, b goals.Batch, r say.Reader) (out []string) {
 	usual := map[string]int{plan.StageTray: c.NurseryDays, plan.StageLast: c.Cropping.Days}
 	for _, s := range b.Stages {
-		if n := usual[s.Name]; n > 0 && n != s.Days && !c.Stays() {
-			out = append(out, r.T("%s %s, usually %d", say.Plural(s.Days, "day"), placeWords[s.Name], n))
+		if days, n := s.Days-s.InHand, usual[s.Name]; n > 0 && n != days && !c.Stays() {
+			out = append(out, r.T("%s %s, usually %d", say.Plural(days, "day"), placeWords[s.Name], n))
 		}
 	}
 	return out
