@@ -195,7 +195,7 @@ func (in SeasonInput) checkBatch(e *field.Errors, at string, b SeasonBatch, know
 		stages[s.Name] = true
 		e.Require(s.Days >= 1 && s.Days <= MaxDays, at+"days", "must be 1 to 3,660 days")
 		e.Require(s.HoldDays >= 0 && s.HoldDays <= MaxDays, at+"hold_days", "must be 0 to 3,660 days")
-		e.Require(s.Haste >= 0 && s.Haste < s.Days, at+"haste", "must be 0 or more, and less than days")
+		e.Require(s.Haste >= 0 && s.Haste < s.Days, at+"haste", "must be 0 or more, and fewer than its days")
 		amount(s.WaitCost, at+"wait_cost")
 		amount(s.HasteCost, at+"haste_cost")
 		amount(s.MinutesFixed, at+"minutes_fixed")
