@@ -50,6 +50,9 @@ test("two stock bottles are weighed out and leave the shelf", async ({ page }) =
   await page.getByLabel("Epsom salt", { exact: true }).fill("4260");
   await page.getByLabel("Boric acid", { exact: true }).fill("0.4");
   await page.getByRole("button", { name: "Mixed: take it off the shelf" }).click();
+  await expect(page.getByText("write down what was weighed, 0 if none was").first()).toBeVisible();
+  await page.getByLabel("What is left empty was weighed exactly as wanted").check();
+  await page.getByRole("button", { name: "Mixed: take it off the shelf" }).click();
   await expect(page.getByText(/is far from .* weigh it again/)).toBeVisible();
   await expect(page.getByLabel("Boric acid", { exact: true })).toHaveValue("0.4");
   await page.getByLabel("Epsom salt", { exact: true }).fill("43");

@@ -19,8 +19,10 @@ type Reason struct {
 	Name say.Words
 }
 
-// Causes are what a loss can be put down to, in the order in which they are offered: another last.
+// Causes are what a loss can be put down to, in the order in which they are offered: first what is
+// taken where nobody chooses, another last.
 var Causes = []Reason{
+	{"unknown", "an unknown cause"},
 	{"damping-off", "damping off"},
 	{"dried-out", "dried out"},
 	{"drowned", "drowned"},

@@ -391,5 +391,9 @@ func mix(t *testing.T, b browser, x map[string]string) {
 	_, page = b.get("/mix?litres=60&water=" + x["water"] + "&recipe=" + made[1])
 	f := served(t, page, "/mix/done")
 	res, body := b.send(f)
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "nobody said what was weighed")
+	f = served(t, body, "/mix/done")
+	f.values.Set("exact", "1")
+	res, body = b.send(f)
 	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
 }

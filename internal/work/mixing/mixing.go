@@ -252,7 +252,8 @@ func back(ctx context.Context, tx *store.Tx, b Batch) error {
 type Done struct {
 	ID uuid.UUID
 	Question
-	Grams map[uuid.UUID]float64 // by salt
+	Grams map[uuid.UUID]float64 // by salt; what is not among them was weighed as wanted
+	Each  bool                  // nothing was: each must be among them
 	At    time.Time             // zero: now
 }
 
@@ -264,6 +265,14 @@ func Mix(ctx context.Context, s *store.Store, w who.Who, d Done) error {
 	return ledger.Once(ctx, s, w, ledger.Sent{ID: d.ID, Verb: "mixing.Mix", What: d}, func(tx *store.Tx) error {
 		sheet, err := work(ctx, tx, d.Question)
 		if err != nil {
+			return err
+		}
+		var missing field.Errors
+		for _, l := range sheet.Lines {
+			_, told := d.Grams[l.Salt.ID]
+			missing.Require(told || !d.Each, "g-"+l.Salt.ID.String(), "write down what was weighed, 0 if none was")
+		}
+		if err := missing.Err(); err != nil {
 			return err
 		}
 		b := Batch{Recipe: sheet.Recipe.Name, Water: sheet.Water.Name, Litres: d.Litres, Ratio: d.Ratio}

@@ -39,6 +39,22 @@ type whereView struct {
 	Plants           int
 }
 
+// Key says in a form which of them is meant.
+func (x whereView) Key() string { return x.Kind + ":" + x.ID }
+
+// fromView is the question where plants are taken from: what was chosen, or where most are.
+type fromView struct {
+	ID, Was string
+	Where   []whereView
+}
+
+// From asks where plants of the batch are taken from, with a form as it was sent.
+func (v *batchView) From(id string, f *face.Form) fromView {
+	list := slices.DeleteFunc(slices.Clone(v.Where), func(x whereView) bool { return x.Plants == 0 })
+	slices.SortStableFunc(list, func(a, b whereView) int { return b.Plants - a.Plants })
+	return fromView{id, f.Get("where"), list}
+}
+
 // rampDay is a day of hardening off, as a bar.
 type rampDay struct {
 	Day, Hours        string

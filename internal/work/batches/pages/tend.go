@@ -43,7 +43,8 @@ func tendOf(b batches.Batch, p say.Reader) *tendView {
 		if t.ID == batch.Watered && way.WaterDays == 0 || t.ID == batch.Lit && way.LightDay == 0 {
 			continue
 		}
-		v.Choices = append(v.Choices, face.TickView{ID: t.ID, Name: p.Say(say.Capital(t.Name)), On: slices.Contains(b.Due, sprout.Job(t.ID))})
+		on := t.ID == batch.Rinsed && slices.Contains(b.Due, sprout.Job(t.ID)) // the others are ticked when they were done
+		v.Choices = append(v.Choices, face.TickView{ID: t.ID, Name: p.Say(say.Capital(t.Name)), On: on})
 	}
 	return v
 }

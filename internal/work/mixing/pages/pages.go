@@ -236,9 +236,6 @@ func sheetOf(x mixing.Sheet, q mixing.Question, f *face.Form, w who.Who) *sheetV
 	for _, l := range x.Lines {
 		in := "g-" + l.Salt.ID.String()
 		y := lineView{Input: in, Name: l.Salt.Name, Grams: p.Format(l.Grams, unit.Gram), Bottle: l.Bottle, Value: f.Get(in), Error: f.Error(in)}
-		if y.Value == "" {
-			y.Value = p.Figure(l.Grams, unit.Gram)
-		}
 		if l.Spoons > 0 {
 			y.Spoons = p.T("about %.2g level spoons", l.Spoons)
 		}
@@ -282,7 +279,7 @@ func steps(stocks bool) []say.Text {
 func (s Pages) mixed(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
-	d := mixing.Done{ID: f.ID("id"), Question: questionOf(f), Grams: map[uuid.UUID]float64{}, At: f.When(w, s.Store.Now())}
+	d := mixing.Done{ID: f.ID("id"), Question: questionOf(f), Grams: map[uuid.UUID]float64{}, Each: f.Get("exact") == "", At: f.When(w, s.Store.Now())}
 	for name := range f.Values {
 		text, weighed := strings.CutPrefix(name, "g-")
 		id, err := uuid.Parse(text)
