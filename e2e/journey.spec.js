@@ -125,7 +125,8 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await expect(funnel).toContainText(/Came up\s*6/);
   await expect(funnel).toContainText(/Harvested whole\s*4[\s\S]*760\sg in 2 harvests/);
   const rest = page.locator(".funnel").nth(1);
-  for (const cause of ["broken", "an unknown cause", "eaten", "nothing came up"]) await expect(rest).toContainText(cause);
+  for (const cause of ["broken", "an unknown cause", "eaten", "nothing came up"])
+    await expect(rest).toContainText(cause);
 
   // The notebook: all of it, found by text, put right, and taken along.
   await page.getByRole("link", { name: "All of it, from the beginning" }).click();

@@ -49,7 +49,7 @@ type fromView struct {
 }
 
 // From asks where plants of the batch are taken from, with a form as it was sent.
-func (v *batchView) From(id string, f *face.Form) fromView {
+func (v batchView) From(id string, f *face.Form) fromView {
 	list := slices.DeleteFunc(slices.Clone(v.Where), func(x whereView) bool { return x.Plants == 0 })
 	slices.SortStableFunc(list, func(a, b whereView) int { return b.Plants - a.Plants })
 	return fromView{id, f.Get("where"), list}
