@@ -47,7 +47,7 @@ func routes(s *face.Server) []face.Route {
 	return []face.Route{
 		{On: "GET /mix", Answer: p.page, Ask: "/mix?recipe={recipe}&water={water}&litres=2&ratio=100"},
 		{On: "GET /mix/label.pdf", Line: bound.Papers, Answer: p.label, Ask: "/mix/label.pdf?recipe={recipe}&water={water}&litres=2&ratio=100"},
-		{On: "POST /mix/done", Answer: p.mixed, Send: []string{"recipe", "{recipe}", "water", "{water}", "litres", "20"}},
+		{On: "POST /mix/done", Answer: p.mixed, Send: []string{"recipe", "{recipe}", "water", "{water}", "litres", "20", "exact", "1"}},
 	}
 }
 
