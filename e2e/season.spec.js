@@ -44,7 +44,7 @@ test("a season is planned, kept and put right", async ({ browser }) => {
 
     // A bar is moved a day by the keys, as it is by drawing it; then set free again.
     const bar = page.locator(".season a.barlink[data-stage=tray]").first();
-    const was = await bar.getAttribute("data-day");
+    const was = await bar.getAttribute("data-date");
     await bar.focus();
     await page.keyboard.press("ArrowRight");
     await expect(page.locator(".moving")).toContainText("Enter moves it");

@@ -70,6 +70,11 @@ func Lost(idle int) int { return max(0, (idle-keptDays)/daysOfLoss) }
 // least, for a closed frame is cool.
 func after(step, idle int) int { return step - min(step/2, Lost(idle)) }
 
+// next is the step of a day outside, after the one that was reached on another.
+func (p Plan) next(step int, last, d calendar.Day) int {
+	return min(after(step, int(d-last)-1)+1, p.steps())
+}
+
 // Ramp is the plan day by day from its start: what was done, and from today on one step
 // each open day, until the last; once that is reached, the last again on each day until today.
 // The last fifth of the steps are out overnight.
@@ -85,7 +90,7 @@ func (p Plan) Ramp(today calendar.Day) []Day {
 		case d < today && !p.Done[d]:
 			x.Missed = true
 		default:
-			step, last = min(after(step, int(d-last)-1)+1, steps), d
+			step, last = p.next(step, last, d), d
 			x.Step, x.Hours, x.Night, x.Done = step, p.hours(step), step > steps-(steps+4)/5, p.Done[d]
 		}
 		if len(out) > 0 || !x.Closed {
@@ -100,7 +105,7 @@ func (p Plan) Over(today calendar.Day) bool {
 	step, last := 0, p.Start
 	for _, d := range slices.Sorted(maps.Keys(p.Done)) {
 		if p.Done[d] && d <= today {
-			step, last = min(after(step, int(d-last)-1)+1, p.steps()), d
+			step, last = p.next(step, last, d), d
 		}
 	}
 	return after(step, int(today-last)-1) >= p.steps()

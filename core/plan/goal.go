@@ -182,10 +182,14 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 			Name: name, Days: days, HoldDays: max(0, hold), WaitCost: waitCost, MinutesFixed: moveMinutes, MinutesEach: plantMinutes, Where: where,
 		})
 	}
-	hasten := func(spare, days int) { // the stage added last, which has days in hand
-		if n := len(b.Stages) - 1; n >= 0 && spare+days > 0 {
-			b.Stages[n].Haste, b.Stages[n].HasteCost, b.Stages[n].InHand = min(spare+days, b.Stages[n].Days-1), hasteCost, spare
+	// with adds a stage that has days in hand, and can be shorter by some more.
+	with := func(spare, haste int, name string, days, hold int, where []Stand) {
+		if days <= 0 {
+			return
 		}
+		add(name, days+spare, hold-spare, where)
+		s := &b.Stages[len(b.Stages)-1]
+		s.InHand, s.Haste, s.HasteCost = spare, min(spare+haste, s.Days-1), hasteCost
 	}
 	hardenDays := g.hardens(b.ReadyBy)
 	var trays, pots, frames, last []Stand
@@ -224,8 +228,7 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 		}
 		add(StageLast, c.HarvestDays(), c.Cropping.Hold, last)
 	case g.Harvest:
-		add(StageTray, trayDays, c.Ready.HoldDays, trays)
-		hasten(0, trayDays/trayHaste)
+		with(0, trayDays/trayHaste, StageTray, trayDays, c.Ready.HoldDays, trays)
 		if harden := len(last) > 0 && outdoors && len(frames) > 0; harden && potDays > hardenDays {
 			add(StagePot, potDays-hardenDays, c.Growing.Hold, pots)
 			add(StageHarden, hardenDays, hardenHold, frames)
@@ -236,21 +239,16 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 		} else {
 			add(StagePot, potDays, c.Growing.Hold, pots)
 		}
-		add(StageLast, lastDays+inHand, max(0, c.Cropping.Hold-inHand), last)
-		hasten(inHand, min(lastDays-1, max(0, allDays-g.evenDays(b.ReadyBy))))
+		with(inHand, max(0, allDays-g.evenDays(b.ReadyBy)), StageLast, lastDays, c.Cropping.Hold, last)
 	case g.Out && len(frames) > 0 && c.Suits("bed"): // before frost is over too: whoever takes them plants them out
-		spare := min(inHand, c.Ready.HoldDays)
-		add(StageTray, trayDays+spare, c.Ready.HoldDays-spare, trays)
-		hasten(spare, trayDays/trayHaste)
+		with(min(inHand, c.Ready.HoldDays), trayDays/trayHaste, StageTray, trayDays, c.Ready.HoldDays, trays)
 		if potDays > hardenDays {
 			potDays -= hardenDays
 		}
 		add(StagePot, potDays, c.Growing.Hold, pots)
 		add(StageHarden, hardenDays, hardenHold, frames)
 	default:
-		spare := min(inHand, c.Ready.HoldDays)
-		add(StageTray, trayDays+spare, c.Ready.HoldDays-spare, trays)
-		hasten(spare, trayDays/trayHaste)
+		with(min(inHand, c.Ready.HoldDays), trayDays/trayHaste, StageTray, trayDays, c.Ready.HoldDays, trays)
 		add(StagePot, potDays, c.Growing.Hold, pots)
 	}
 	if len(b.Stages) == 0 {

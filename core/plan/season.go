@@ -63,6 +63,14 @@ type SeasonBatch struct {
 	ReadyNotOn []calendar.Day // it is not to be ready on these
 }
 
+// inHand is how many days its stages are given only in case it begins late.
+func (b SeasonBatch) inHand() (days int) {
+	for _, s := range b.Stages {
+		days += s.InHand
+	}
+	return days
+}
+
 // DayMinutes replaces the minutes of a day; nil: no limit.
 type DayMinutes struct {
 	Day     calendar.Day
@@ -102,7 +110,7 @@ type SeasonLine struct {
 	Moves    []Placed
 	Ready    calendar.Day
 	HeldDays int
-	Short    int    // days that its stages are shorter than they should be
+	Short    int    // days that its stages are shorter than they should be, beyond those in hand
 	Why      string // when it is not grown
 	Cost     float64
 }
@@ -266,6 +274,7 @@ func (s *search) season(in SeasonInput) Season {
 					line.Moves = append(line.Moves, Placed{Stage: stage.Name, Place: place, Day: in.From + calendar.Day(p.at[k])})
 				}
 			}
+			line.Short = max(0, line.Short-b.inHand())
 			line.Ready = in.From + calendar.Day(p.at[len(j.legs)])
 		}
 		sum += line.Cost

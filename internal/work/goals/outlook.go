@@ -31,7 +31,7 @@ type Batch struct {
 	Ready calendar.Day
 	From  calendar.Day // it is wanted from this day
 	By    calendar.Day
-	Short int        // days that its stages are shorter than they should be
+	Short int        // days fewer than its certainty asks for
 	Why   string     // why it is not grown; "": it is
 	Cause plan.Cause // and what stands in its way
 	// Of one that cannot be: the nearest days on which it could be ready; 0: none.
@@ -48,14 +48,6 @@ type Batch struct {
 
 // planned tells whether it is still to be sown, on days and in places that were found.
 func (b Batch) planned() bool { return !b.Sown && b.Why == "" && !b.Wish.Skip }
-
-// inHand is how many days its stages are given only in case it begins late.
-func inHand(stages []plan.SeasonStage) (days int) {
-	for _, s := range stages {
-		days += s.InHand
-	}
-	return days
-}
 
 // Line is a goal with its batches.
 type Line struct {
@@ -419,8 +411,7 @@ func (o *Outlook) fill(open []plan.GoalBatch, result plan.Season) {
 			switch {
 			case !asked:
 			case n < len(result.Batches):
-				x.Why, x.Ready, x.Moves = result.Batches[n].Why, result.Batches[n].Ready, result.Batches[n].Moves
-				x.Short = max(0, result.Batches[n].Short-inHand(x.Stages))
+				x.Why, x.Short, x.Ready, x.Moves = result.Batches[n].Why, result.Batches[n].Short, result.Batches[n].Ready, result.Batches[n].Moves
 			default:
 				x.Why = plan.Impossible
 			}

@@ -252,8 +252,8 @@ func back(ctx context.Context, tx *store.Tx, b Batch) error {
 type Done struct {
 	ID uuid.UUID
 	Question
-	Grams map[uuid.UUID]float64 // by salt; what is not among them was weighed as wanted
-	Each  bool                  // nothing was: each must be among them
+	Grams map[uuid.UUID]float64 // by salt
+	Each  bool                  // every salt of the sheet must be among them; else those that are not were weighed as wanted
 	At    time.Time             // zero: now
 }
 

@@ -17,7 +17,7 @@ function show(days) {
   held.days = days;
   a.setAttribute("transform", `translate(${days * svg.dataset.day} 0)`);
   a.classList.toggle("held", days !== 0);
-  const on = new Date(Date.parse(a.dataset.day) + days * day);
+  const on = new Date(Date.parse(a.dataset.date) + days * day);
   held.on = on.toISOString().slice(0, 10);
   const said = on.toLocaleDateString(document.documentElement.lang, {
     weekday: "short",
