@@ -1,4 +1,4 @@
-import { test, expect, asCrew, cell } from "./ulpa.js";
+import { test, expect, asCrew, cell, openBatch } from "./ulpa.js";
 
 // What is due rests on what others have counted.
 test.use({ own: "crew", viewport: { width: 820, height: 1180 }, hasTouch: true });
@@ -18,17 +18,18 @@ test("a crew walks the round on a tablet", async ({ page }) => {
   const tasks = stop.locator(".task");
   const before = await tasks.count();
   // Ticking is not doing: what has a page of its own asks.
-  await stop.getByLabel(/^Done already: Count seedlings in BAS-02/).tap();
+  await stop.getByLabel(/^Done already: Count the seed test of ML-24/).tap();
   await stop.getByRole("button", { name: "Done without writing it down" }).first().tap();
   await expect(tasks).toHaveCount(before - 1);
-  await expect(stop.getByText("not written down: Count seedlings in BAS-02")).toBeVisible();
+  await expect(stop.getByText("not written down: Count the seed test of ML-24")).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).tap();
   await expect(tasks).toHaveCount(before);
-  await stop.getByRole("button", { name: /^Not today: Count seedlings in CHV-02/ }).tap();
-  await expect(stop.getByText("Not today: Count seedlings in CHV-02")).toBeVisible();
+  await stop.getByRole("button", { name: /^Not today: Tray 11: take the cover off/ }).tap();
+  await expect(stop.getByText("Not today: Tray 11: take the cover off")).toBeVisible();
 
   // Count by touch.
-  await stop.getByRole("link", { name: /Count seedlings in BAS-02/ }).tap();
+  await openBatch(page, "BAS-02");
+  await page.getByRole("link", { name: "Tray 11" }).first().tap();
   await cell(page, "A1").tap();
   await cell(page, "D5").tap();
   await expect(page.locator("[data-up=BAS-02]")).toContainText("11 of 48");
