@@ -138,9 +138,8 @@ func (s *State) adopt(a Act) error {
 			s.Stands[t.stand()] += t.N
 		}
 	}
-	// Each is a place for one plant, and holds one.
-	n += a.Dead
-	s.Sown, s.Sprouted, s.Entered = n, n-waiting, n-waiting
+	// Each is a place for one plant, and holds one; the dead ones held one too.
+	s.Sown, s.Sprouted, s.Entered = n+a.Dead, n-waiting, n-waiting
 	if a.Dead > 0 {
 		s.Lost[DeadOnArrival] = a.Dead
 	}

@@ -13,12 +13,13 @@ import (
 	"maps"
 	"strings"
 
+	"ulpa/core/calendar"
 	"ulpa/core/say"
 	"ulpa/core/tray"
 )
 
-// Kind of act: Sow or Adopt, Count, Look, Move, Shift, Tend, PotOn, Harden, SetOut, Lose, Wash, Harvest or Close, each with a
-// file of its own.
+// Kind of act: Sow or Adopt, Count, Look, Move, Shift, Tend, PotOn, Harden, SetOut, Lose, HandOver, Wash, Harvest
+// or Close, each with a file of its own.
 type Kind string
 
 // SpotKind is what a plant stands in.
@@ -124,31 +125,41 @@ type Mark struct {
 
 // Act is one thing somebody did or saw. Which fields count follows from Kind.
 type Act struct {
-	Kind         Kind     `json:"kind"`
-	Start        string   `json:"start,omitempty"`          // Adopt: how it began; one of Starts. Count: Struck where it is cuttings that are counted
-	Waiting      bool     `json:"waiting,omitempty"`        // Adopt: those in cells have still to root
-	Signs        []Sign   `json:"signs,omitempty"`          // Adopt: of Signs
-	Dead         int      `json:"dead,omitempty"`           // Adopt: plants dead when they came
-	SeedG        float64  `json:"seed_g,omitempty"`         // Adopt: dry seed, of what is soaked
-	Did          []string `json:"did,omitempty"`            // Tend: of Tendings
-	Cells        []Spot   `json:"cells,omitempty"`          // Sow, Wash: the cells
-	SeedsPerCell int      `json:"seeds_per_cell,omitempty"` // Sow
-	Packet       string   `json:"packet,omitempty"`         // Sow, Adopt of what is soaked: the id of the packet,
-	PacketSeeds  int      `json:"packet_seeds,omitempty"`   // and so many seeds that were taken off what it held
-	Hands        []string `json:"hands,omitempty"`          // Sow: crews or initials, each of whom had a share of the cells in this order
-	Marks        []Mark   `json:"marks,omitempty"`          // Count
-	Leaves       int      `json:"leaves,omitempty"`         // Look: true leaves on most plants
-	Roots        string   `json:"roots,omitempty"`          // Look: of Roots
-	HeightCM     float64  `json:"height_cm,omitempty"`      // Look
-	From         []Spot   `json:"from,omitempty"`           // Move, Harden, SetOut, Lose, Harvest whole
-	To           []Spot   `json:"to,omitempty"`             // Move, Harden, SetOut
-	Lost         []Spot   `json:"lost,omitempty"`           // Move: what did not survive it
-	Cause        Cause    `json:"cause,omitempty"`          // Lose, Move with Lost
-	Mix          string   `json:"mix,omitempty"`            // Move into pots: the id of what they were filled with,
-	MixL         float64  `json:"mix_l,omitempty"`          // and so many litres of it that were taken
-	RampDays     int      `json:"ramp_days,omitempty"`      // Harden
-	Grams        float64  `json:"grams,omitempty"`          // Harvest
-	Whole        bool     `json:"whole,omitempty"`          // Harvest: the plants are gone
+	Kind         Kind       `json:"kind"`
+	Start        string     `json:"start,omitempty"`          // Adopt: how it began; one of Starts. Count: Struck where it is cuttings that are counted
+	Waiting      bool       `json:"waiting,omitempty"`        // Adopt: those in cells have still to root
+	Signs        []Sign     `json:"signs,omitempty"`          // Adopt: of Signs
+	Dead         int        `json:"dead,omitempty"`           // Adopt: plants dead when they came
+	SeedG        float64    `json:"seed_g,omitempty"`         // Adopt: dry seed, of what is soaked
+	Did          []string   `json:"did,omitempty"`            // Tend: of Tendings
+	Cells        []Spot     `json:"cells,omitempty"`          // Sow, Wash: the cells
+	SeedsPerCell int        `json:"seeds_per_cell,omitempty"` // Sow
+	Packet       string     `json:"packet,omitempty"`         // Sow, Adopt of what is soaked: the id of the packet,
+	PacketSeeds  int        `json:"packet_seeds,omitempty"`   // and so many seeds that were taken off what it held
+	Reserved     []Reserved `json:"reserved,omitempty"`       // Sow: cells that had been reserved for a sowing
+	Hands        []string   `json:"hands,omitempty"`          // Sow: crews or initials, each of whom had a share of the cells in this order
+	Marks        []Mark     `json:"marks,omitempty"`          // Count
+	Leaves       int        `json:"leaves,omitempty"`         // Look: true leaves on most plants
+	Roots        string     `json:"roots,omitempty"`          // Look: of Roots
+	HeightCM     float64    `json:"height_cm,omitempty"`      // Look
+	From         []Spot     `json:"from,omitempty"`           // Move, Harden, SetOut, Lose, HandOver, Harvest whole
+	To           []Spot     `json:"to,omitempty"`             // Move, Harden, SetOut
+	Lost         []Spot     `json:"lost,omitempty"`           // Move: what did not survive it
+	Cause        Cause      `json:"cause,omitempty"`          // Lose, Move with Lost
+	Way          Way        `json:"way,omitempty"`            // HandOver: of Ways
+	Mix          string     `json:"mix,omitempty"`            // Move into pots: the id of what they were filled with,
+	MixL         float64    `json:"mix_l,omitempty"`          // and so many litres of it that were taken
+	RampDays     int        `json:"ramp_days,omitempty"`      // Harden
+	Grams        float64    `json:"grams,omitempty"`          // Harvest
+	Whole        bool       `json:"whole,omitempty"`          // Harvest: the plants are gone
+}
+
+// Reserved are cells that were reserved for a sowing until they were sown.
+type Reserved struct {
+	ID    string       `json:"id"`
+	Crop  string       `json:"crop"`
+	On    calendar.Day `json:"on"`
+	Cells string       `json:"cells"` // as tray.Format has them
 }
 
 // TakeSeed writes down that so many seeds were taken out of a packet that held so many; nil: nobody knows.
@@ -170,18 +181,19 @@ type State struct {
 	Ports  map[Spot]bool  `json:"-"`
 	Stands map[string]int `json:"-"` // plants by StandKey
 
-	Sown     int           `json:"sown"`            // cells sown
-	Seeds    int           `json:"seeds"`           // seeds used
-	Sprouted int           `json:"sprouted"`        // cells that ever held a sprout
-	Moved    int           `json:"moved"`           // plants that ever left their cell for another place
-	SetOut   int           `json:"set_out"`         // plants set out of doors
-	Taken    int           `json:"taken"`           // plants harvested whole
-	Cuts     int           `json:"cuts"`            // harvests
-	Grams    float64       `json:"grams"`           // harvested
-	Lost     map[Cause]int `json:"lost"`            // by cause, the empty cells not among them
-	Leaves   int           `json:"leaves"`          // as last looked at
-	Roots    string        `json:"roots,omitempty"` // as last looked at; "": nobody did
-	HeightCM float64       `json:"height_cm"`       // as last looked at
+	Sown     int           `json:"sown"`             // cells sown
+	Seeds    int           `json:"seeds"`            // seeds used
+	Sprouted int           `json:"sprouted"`         // cells that ever held a sprout
+	Moved    int           `json:"moved"`            // plants that ever left their cell for another place
+	SetOut   int           `json:"set_out"`          // plants set out of doors
+	Taken    int           `json:"taken"`            // plants harvested whole
+	Cuts     int           `json:"cuts"`             // harvests
+	Grams    float64       `json:"grams"`            // harvested
+	Lost     map[Cause]int `json:"lost"`             // by cause, the empty cells not among them
+	Handed   map[Way]int   `json:"handed,omitempty"` // plants handed over, by the way; no losses
+	Leaves   int           `json:"leaves"`           // as last looked at
+	Roots    string        `json:"roots,omitempty"`  // as last looked at; "": nobody did
+	HeightCM float64       `json:"height_cm"`        // as last looked at
 	Closed   bool          `json:"closed"`
 	Start    string        `json:"start,omitempty"`   // how it began, where it was not sown
 	SeedG    float64       `json:"seed_g,omitempty"`  // dry seed of what was soaked
@@ -244,13 +256,13 @@ func (s *State) Losses() int {
 	return n
 }
 
-// Balance is the law: every cell sown is waiting, empty, standing, lost or
-// taken, and none is two of these. A closed batch has nothing left standing.
+// Balance is the law: every cell sown is waiting, empty, standing, lost, taken or
+// handed over, and none is two of these. A closed batch has nothing left standing.
 func (s *State) Balance() error {
 	empties := s.Empties()
-	if s.Sown != s.Waiting()+empties+s.Standing()+s.Losses()+s.Taken {
-		return fmt.Errorf("%d sown, but %d waiting, %d empty, %d standing, %d lost and %d taken",
-			s.Sown, s.Waiting(), empties, s.Standing(), s.Losses(), s.Taken)
+	if s.Sown != s.Waiting()+empties+s.Standing()+s.Losses()+s.Taken+s.HandedOver() {
+		return fmt.Errorf("%d sown, but %d waiting, %d empty, %d standing, %d lost, %d taken and %d handed over",
+			s.Sown, s.Waiting(), empties, s.Standing(), s.Losses(), s.Taken, s.HandedOver())
 	}
 	return nil
 }

@@ -129,17 +129,18 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 		for range rapid.IntRange(1, 40).Draw(t, "acts") {
 			a := batch.Act{
 				Kind: rapid.SampledFrom([]batch.Kind{
-					batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.Wash,
+					batch.Sow, batch.Count, batch.Count, batch.Move, batch.Move, batch.Harden, batch.SetOut, batch.Lose, batch.HandOver, batch.Wash,
 					batch.Harvest, batch.Close, batch.Shift, batch.Shift, batch.Tend, batch.PotOn, batch.PotOn,
 				}).
 					Draw(t, "kind"),
-				SeedsPerCell: 1, Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Cause: "eaten", Did: []string{batch.Rinsed},
+				SeedsPerCell: 1, Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Way: "sold",
+				Cause: rapid.SampledFrom([]batch.Cause{"eaten", "given-away"}).Draw(t, "cause"), Did: []string{batch.Rinsed},
 				From: spots.Draw(t, "from"), To: spots.Draw(t, "to"), Lost: rapid.SliceOfN(spot, 0, 1).Draw(t, "lost"),
 			}
 			for range rapid.IntRange(0, 4).Draw(t, "n") {
 				c := rapid.IntRange(0, 7).Draw(t, "c")
 				a.Cells = append(a.Cells, cell(c))
-				a.Marks = append(a.Marks, mark(c, rapid.SampledFrom(states).Draw(t, "state"), "eaten"))
+				a.Marks = append(a.Marks, mark(c, rapid.SampledFrom(states).Draw(t, "state"), a.Cause))
 			}
 			if from, err := s.Choose(a.From); err == nil {
 				require.Equal(t, batch.PlantsIn(a.From), batch.PlantsIn(from))

@@ -24,15 +24,12 @@ func (s *State) count(a Act) error {
 		}
 		was, is := c.State, m.State
 		if was == Lost {
-			s.Lost[c.Cause]--
-			if s.Lost[c.Cause] == 0 {
-				delete(s.Lost, c.Cause)
-			}
+			s.fall(c.Cause, -1)
 		}
 		next := Cell{State: is}
 		if is == Lost {
 			next.Cause = m.Cause.reason().ID
-			s.Lost[next.Cause]++
+			s.fall(next.Cause, 1)
 		}
 		if is.Alive() && (was == Sown || was == Empty) {
 			s.Sprouted++

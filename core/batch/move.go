@@ -39,7 +39,7 @@ func (s *State) move(a Act) error {
 	if err := s.take(a.From, func() {}); err != nil {
 		return err
 	}
-	if err := s.take(a.Lost, func() { s.Lost[a.Cause.reason().ID]++ }); err != nil {
+	if err := s.take(a.Lost, func() { s.fall(a.Cause, 1) }); err != nil {
 		return err
 	}
 	for _, t := range a.To {

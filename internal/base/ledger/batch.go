@@ -180,6 +180,14 @@ func refoldBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.
 // unfit is the error of facts that do not follow from one another.
 type unfit struct{ error }
 
+// InVisit is the id of a batch's entry within a visit to several: the first has the visit's own.
+func InVisit(visit, batch uuid.UUID, i int) uuid.UUID {
+	if i == 0 {
+		return visit
+	}
+	return uuid.NewSHA1(visit, batch[:])
+}
+
 // BatchAct is one act on a batch, about to be recorded.
 type BatchAct struct {
 	ID         uuid.UUID

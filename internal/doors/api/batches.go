@@ -42,24 +42,25 @@ type done struct {
 }
 
 type batchOut struct {
-	ID        uuid.UUID     `json:"id"`
-	Code      string        `json:"code"`
-	Crop      string        `json:"crop"`
-	Variety   string        `json:"variety"`
-	Purpose   string        `json:"purpose,omitempty"`
-	Wanted    int           `json:"wanted"`
-	Sown      calendar.Day  `json:"sown"`
-	ReadyBy   *calendar.Day `json:"ready_by,omitempty"`
-	Closed    bool          `json:"closed"`
-	Cells     int           `json:"cells"`
-	Waiting   int           `json:"waiting"`
-	Sprouted  int           `json:"sprouted"`
-	Standing  int           `json:"standing"`
-	Taken     int           `json:"taken"`
-	Grams     float64       `json:"harvested_g"`
-	Readiness string        `json:"readiness,omitempty" jsonschema_description:"of those in trays: early, look, ready or late; absent when none are left there"`
-	Why       string        `json:"why,omitempty"`
-	Where     []spotOut     `json:"where"`
+	ID         uuid.UUID     `json:"id"`
+	Code       string        `json:"code"`
+	Crop       string        `json:"crop"`
+	Variety    string        `json:"variety"`
+	Purpose    string        `json:"purpose,omitempty"`
+	Wanted     int           `json:"wanted"`
+	Sown       calendar.Day  `json:"sown"`
+	ReadyBy    *calendar.Day `json:"ready_by,omitempty"`
+	Closed     bool          `json:"closed"`
+	Cells      int           `json:"cells"`
+	Waiting    int           `json:"waiting"`
+	Sprouted   int           `json:"sprouted"`
+	Standing   int           `json:"standing"`
+	Taken      int           `json:"taken"`
+	HandedOver int           `json:"handed_over" jsonschema_description:"plants given away, sold or planted elsewhere"`
+	Grams      float64       `json:"harvested_g"`
+	Readiness  string        `json:"readiness,omitempty" jsonschema_description:"of those in trays: early, look, ready or late; absent when none are left there"`
+	Why        string        `json:"why,omitempty"`
+	Where      []spotOut     `json:"where"`
 }
 
 // spotOut is where plants or cells of a batch are.
@@ -111,7 +112,7 @@ func cells(e *field.Errors, at string, names []string) (out []tray.Cell) {
 func lineOut(l batches.Line) batchOut {
 	b := batchOut{
 		ID: l.ID, Code: l.Code, Crop: l.Crop.ID, Variety: l.Variety, Purpose: l.Purpose, Wanted: l.Wanted, Sown: l.Sown, Cells: l.State.Sown,
-		Sprouted: l.State.Sprouted, Taken: l.State.Taken, Grams: l.State.Grams, Where: []spotOut{},
+		Sprouted: l.State.Sprouted, Taken: l.State.Taken, HandedOver: l.State.HandedOver(), Grams: l.State.Grams, Where: []spotOut{},
 	}
 	if l.Verdict.Why != nil {
 		b.Why = l.Verdict.Why.String()
@@ -136,7 +137,7 @@ func readiness(word string) string {
 func wholeOut(x batches.Batch) batchOut {
 	b := batchOut{
 		ID: x.ID, Code: x.Code, Crop: x.Crop.ID, Variety: x.Variety, Purpose: x.Purpose, Wanted: x.Wanted, Sown: x.Sown, Closed: x.Closed,
-		Cells: x.State.Sown, Sprouted: x.State.Sprouted, Taken: x.State.Taken, Grams: x.State.Grams, Standing: x.State.Standing(),
+		Cells: x.State.Sown, Sprouted: x.State.Sprouted, Taken: x.State.Taken, HandedOver: x.State.HandedOver(), Grams: x.State.Grams, Standing: x.State.Standing(),
 		Where: []spotOut{},
 	}
 	if x.State.InTrays() > 0 || x.State.Waiting() > 0 {
@@ -221,6 +222,12 @@ type lossIn struct {
 	Cause batch.Cause `json:"cause"`
 }
 
+type handOverIn struct {
+	done
+	From []spotIn  `json:"from"`
+	Way  batch.Way `json:"way"`
+}
+
 type moveIn struct {
 	done
 	From     []spotIn    `json:"from"`
@@ -294,6 +301,18 @@ func batchOperations() []operation {
 					return err
 				}
 				return batches.Lose(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, from, in.Cause)
+			}),
+		},
+		{
+			Method: post, Path: "/batches/:id/handovers", Summary: "Write down plants that others grow now: given away, sold, planted elsewhere; no losses",
+			In: handOverIn{}, Out: batchOut{},
+			Do: onBatch(func(c *call, id uuid.UUID, in handOverIn) error {
+				var e field.Errors
+				from := spots(&e, "from", in.From)
+				if err := e.Err(); err != nil {
+					return err
+				}
+				return batches.HandOver(c.ctx, c.Store, c.w, ledger.Act{ID: in.ID, On: id, At: in.At}, from, in.Way)
 			}),
 		},
 		{Method: post, Path: "/batches/:id/moves", Summary: "Move plants to a place", In: moveIn{}, Out: batchOut{}, Do: onBatch(move)},

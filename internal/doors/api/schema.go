@@ -51,6 +51,8 @@ var schemas = jsonschema.Reflector{
 			return &jsonschema.Schema{Type: "object"}
 		case t == reflect.TypeFor[batch.Cause]():
 			return oneOf(batch.Causes, func(x batch.Reason) string { return string(x.ID) })
+		case t == reflect.TypeFor[batch.Way]():
+			return oneOf(batch.Ways, func(x batch.Handing) string { return string(x.ID) })
 		case t == reflect.TypeFor[chemistry.Agent]():
 			return oneOf(slices.Sorted(maps.Keys(chemistry.Agents)), func(x chemistry.Agent) string { return string(x) })
 		case t.Implements(texts):

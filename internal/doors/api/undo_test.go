@@ -89,11 +89,12 @@ func TestAnUndoGivesEverythingBack(t *testing.T) {
 		"pot on": {"/batches/" + up + "/moves", map[string]any{
 			"from": cells[:2], "to": bench, "pot": first("pots", nil)["id"], "mix": first("mixes", nil)["id"], "sure": true,
 		}},
-		"lose":    {"/batches/" + up + "/losses", map[string]any{"from": cells[:2], "cause": "eaten"}},
-		"harvest": {"/batches/" + ports + "/harvests", map[string]any{"grams": 200, "from": heads[:2], "sure": true}},
-		"treat":   {"/tanks/" + tank + "/treatments", map[string]any{"water_l": 3, "stock_ml": 10, "sure": true}},
-		"read":    {"/tanks/" + tank + "/readings", map[string]any{"ph": 6, "ec_ms_cm": 1.4, "level_l": 40, "sure": true}},
-		"care":    {"/trays/" + tray + "/care", map[string]any{"did": []string{"watered"}}},
+		"lose":      {"/batches/" + up + "/losses", map[string]any{"from": cells[:2], "cause": "eaten"}},
+		"hand over": {"/batches/" + up + "/handovers", map[string]any{"from": cells[:2], "way": "sold"}},
+		"harvest":   {"/batches/" + ports + "/harvests", map[string]any{"grams": 200, "from": heads[:2], "sure": true}},
+		"treat":     {"/tanks/" + tank + "/treatments", map[string]any{"water_l": 3, "stock_ml": 10, "sure": true}},
+		"read":      {"/tanks/" + tank + "/readings", map[string]any{"ph": 6, "ec_ms_cm": 1.4, "level_l": 40, "sure": true}},
+		"care":      {"/trays/" + tray + "/care", map[string]any{"did": []string{"watered"}}},
 	} {
 		id := uuid.NewString()
 		act.body["id"] = id

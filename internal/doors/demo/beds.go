@@ -33,7 +33,10 @@ func (b *builder) beds() {
 			put = append(put, beds.Put{Section: ids[i], Crop: p[n]})
 		}
 		put = append(put, beds.Put{Section: ids[1], Crop: "radish", How: "between"})
-		b.do("what grew", func() error { return beds.Grew(b.ctx, b.store, b.me, year-1-n, put) })
+		b.do("what grew", func() error {
+			_, err := beds.Grew(b.ctx, b.store, b.me, year-1-n, put)
+			return err
+		})
 	}
 	b.do("rule", func() error { return beds.SetRule(b.ctx, b.store, b.me, beds.UsualRule) })
 }

@@ -125,15 +125,6 @@ func (s *Server) spoken(r *http.Request) say.Reader {
 	return say.Reader{Tongue: words.Find(tag)}
 }
 
-// say leaves a sentence for the next page, with an entry that can be undone.
-func (s *Server) say(c *gin.Context, sentence string, undo uuid.UUID) {
-	ctx := c.Request.Context()
-	s.sessions.Put(ctx, "flash", sentence)
-	if undo != uuid.Nil {
-		s.sessions.Put(ctx, "undo", undo.String())
-	}
-}
-
 // ShowOnce keeps something for the next page that asks for it; TakeOnce takes it.
 func (s *Server) ShowOnce(c *gin.Context, name, value string) {
 	s.sessions.Put(c.Request.Context(), "once "+name, value)

@@ -240,7 +240,7 @@ type Page struct {
 	Today   calendar.Day
 	Walk    []WalkMark
 	Flash   string
-	Undo    string
+	Undo    *Back
 	Path    string
 	MayPlan bool
 	MaySet  bool
@@ -287,8 +287,7 @@ func (s *Server) Render(c *gin.Context, status int, name string, area say.Words,
 		if x, ok := strip.(Strip); ok {
 			p.Today, p.Walk = x.Today, x.Marks
 		}
-		ctx := c.Request.Context()
-		p.Flash, p.Undo = s.sessions.PopString(ctx, "flash"), s.sessions.PopString(ctx, "undo")
+		p.Flash, p.Undo = s.sessions.PopString(c.Request.Context(), "flash"), s.undoOf(c, p.Path)
 	}
 	if t, ok := v.(interface{ Title() say.Text }); ok {
 		p.Title = reader.Say(t.Title())

@@ -249,7 +249,7 @@ func (u *Ulpa) surplus(w *play.World, id string, b *play.Batch) {
 	}
 	w.ClearCells(b)
 	if len(from) > 0 {
-		u.did(u.ask.post("/batches/"+id+"/losses", u.act(some{"from": from, "cause": "given-away"}), nil))
+		u.did(u.ask.post("/batches/"+id+"/handovers", u.act(some{"from": from, "way": "given-away"}), nil))
 	}
 	var out batchOut
 	if !u.did(u.ask.get("/batches/"+id, &out)) {

@@ -36,6 +36,7 @@ func TestFormsSayWhatIsKept(t *testing.T) {
 		again(t, ledger.Noted, ledger.Note{Text: "roots white\nand long"}),
 		again(t, batches.Looked, batch.Act{HeightCM: 4.4}, batch.Act{Leaves: 3}),
 		again(t, batches.LostSome, batch.Act{Cause: "eaten"}),
+		again(t, batches.HandedOver, batch.Act{Way: "sold"}),
 		again(t, seeds.TestBegun, seeds.Begun{Seeds: 20, On: "bag", Light: "dark"}),
 		again(t, seeds.TestSeen, seeds.Seen{Came: 12, Bad: 1}, seeds.Seen{}),
 		again(t, trays.CaredFor, tray.Done{LampCM: &some, NowG: &zero}, tray.Done{DryG: &some, WetG: &zero, LampHours: &some}),

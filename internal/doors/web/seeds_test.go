@@ -49,6 +49,10 @@ func tendSeed(t *testing.T, b browser) {
 	tray := path(trays, "Tray 12")
 	require.Contains(t, send(tray, tray+"/keep", refused, "cells", "C6-C9", "on", "2027-03-30"), "outside this tray")
 	send(tray, tray+"/keep", kept, "cells", "A1-A3", "on", "2027-03-30")
+	_, nursery := b.get("/nursery")
+	counted := regexp.MustCompile(`href="(/trays/[0-9a-f-]{36})"`).FindStringSubmatch(nursery)[1]
+	require.Contains(t, send(counted, counted+"/count", refused, "sprouted", "Z9"), "outside")
+	require.Contains(t, send(counted, counted+"/count", refused, "sprouted", "A1-A2", "empty", "A2"), "A2 cannot be both up and empty")
 	send(tray, tray+"/unkeep", kept)
 	send("/trays", "/trays", kept, "many", "2", "rows", "4", "columns", "6", "cell_ml", "90")
 	_, page = b.get("/trays?all=1")

@@ -57,18 +57,22 @@ func TestBedsOverTheYears(t *testing.T) {
 		c, _, _ := o.Planned(s.ID)
 		return c.ID
 	}
-	require.ErrorIs(t, beds.Grew(ctx, f.Store, f.crew, year-1, []beds.Put{{Section: left.ID, Crop: "pepper"}}), who.ErrNotAllowed)
-	refusedAt(t, "crop", beds.Grew(ctx, f.Store, f.ines, year-1, []beds.Put{{Section: left.ID, Crop: "stone"}}))
-	refusedAt(t, "section", beds.Grew(ctx, f.Store, f.ines, year-1, []beds.Put{{Section: uuid.New(), Crop: "pepper"}}))
+	grew := func(w who.Who, put []beds.Put) error {
+		_, err := beds.Grew(ctx, f.Store, w, year-1, put)
+		return err
+	}
+	require.ErrorIs(t, grew(f.crew, []beds.Put{{Section: left.ID, Crop: "pepper"}}), who.ErrNotAllowed)
+	refusedAt(t, "crop", grew(f.ines, []beds.Put{{Section: left.ID, Crop: "stone"}}))
+	refusedAt(t, "section", grew(f.ines, []beds.Put{{Section: uuid.New(), Crop: "pepper"}}))
 	for range 2 { // sent twice it grew once
-		require.NoError(t, beds.Grew(ctx, f.Store, f.ines, year-1, []beds.Put{{Section: left.ID, Crop: "pepper"}}))
+		require.NoError(t, grew(f.ines, []beds.Put{{Section: left.ID, Crop: "pepper"}}))
 	}
 	o := want(tomato)
 	require.Len(t, o.In(left.ID, year-1), 1)
 	require.Equal(t, "tomato", in(o, right), "a tomato does not follow its kin where there is another section")
 	require.Empty(t, in(o, left))
 
-	require.NoError(t, beds.Grew(ctx, f.Store, f.ines, year-1, []beds.Put{{Section: right.ID, Crop: "potato"}}))
+	require.NoError(t, grew(f.ines, []beds.Put{{Section: right.ID, Crop: "potato"}}))
 	o = want(tomato)
 	_, troubles, ok := o.Planned(left.ID)
 	if !ok {

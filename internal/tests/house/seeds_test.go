@@ -124,7 +124,7 @@ func TestADeliveryIsABatch(t *testing.T) {
 	require.NoError(t, err)
 	b, err := batches.Get(ctx, f.Store, f.ines, out.Batch)
 	require.NoError(t, err)
-	require.Equal(t, []int{48, 45, 3}, []int{b.State.Sown, b.State.Standing(), b.State.Lost[batch.DeadOnArrival]})
+	require.Equal(t, []int{48, 45, 45, 3}, []int{b.State.Sown, b.State.Sprouted, b.State.Standing(), b.State.Lost[batch.DeadOnArrival]})
 	require.NoError(t, b.State.Balance())
 	for field, bad := range map[string]sowing.AdoptRequest{"signs": {Signs: []batch.Sign{"blue"}}, "start": {Start: "fell"}, "dead": {Dead: -1}} {
 		x := r

@@ -205,7 +205,10 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"seeds.Recount": func() error { n := 4; return seeds.Recount(ctx, s, stranger, lot, &n, nil) },
 		"seeds.Finish":  func() error { return seeds.Finish(ctx, s, stranger, lot, "too-old") },
 		"seeds.Merge":   func() error { return seeds.Merge(ctx, s, stranger, seeds.Pouring{From: lot, Into: planned}) },
-		"beds.Grew":     func() error { return beds.Grew(ctx, s, stranger, 2026, []beds.Put{{Section: section, Crop: "kale"}}) },
+		"beds.Grew": func() error {
+			_, err := beds.Grew(ctx, s, stranger, 2026, []beds.Put{{Section: section, Crop: "kale"}})
+			return err
+		},
 		"people.Change": func() error {
 			return people.Change(ctx, s, stranger, people.Member{ID: ines.Person, Kind: who.Staff, Name: "x", Login: "x"})
 		},
@@ -270,7 +273,13 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"batches.Look": func() error {
 			return batches.Look(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, batches.Looks{Leaves: 3, HeightCM: 5})
 		},
-		"trays.Wash": func() error { return trays.Wash(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: trayID, At: at}) },
+		"trays.Wash":         func() error { return trays.Wash(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: trayID, At: at}) },
+		"batches.Describe":   func() error { return batches.Describe(ctx, s, stranger, batches.Described{Batch: batchID, Wanted: 3}) },
+		"notebook.UndoVisit": func() error { return notebook.UndoVisit(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: note}) },
+		"seeds.Reshelve":     func() error { return seeds.Reshelve(ctx, s, stranger, lot, nil, nil) },
+		"batches.HandOver": func() error {
+			return batches.HandOver(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, plant, "sold")
+		},
 		"batches.Lose": func() error {
 			return batches.Lose(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, plant, "eaten")
 		},

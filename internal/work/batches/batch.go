@@ -53,6 +53,11 @@ func Lose(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, from []b
 	})
 }
 
+// HandOver records plants that others grow now: they are no losses.
+func HandOver(ctx context.Context, s *store.Store, w who.Who, r ledger.Act, from []batch.Spot, way batch.Way) error {
+	return act(ctx, s, w, who.Record, ledger.BatchAct{ID: r.ID, Batch: r.On, HappenedAt: r.At, Act: batch.Act{Kind: batch.HandOver, From: from, Way: way}})
+}
+
 // Close ends a batch. What still waits in its cells is then empty; what stands
 // must have gone somewhere first.
 func Close(ctx context.Context, s *store.Store, w who.Who, r ledger.Act) error {

@@ -3,6 +3,7 @@ package batches
 import (
 	"cmp"
 	"context"
+	"errors"
 	"maps"
 	"slices"
 	"strings"
@@ -42,6 +43,13 @@ var (
 			return say.T("Lost %s: %s", say.Plural(batch.PlantsIn(a.From), "plant"), a.Cause.Name())
 		},
 		Fields: []ledger.Field[batch.Act]{ledger.PickOf("cause", "To what", site.Causes(), func(a *batch.Act) *string { return (*string)(&a.Cause) })},
+	})
+	HandedOver = ledger.Declare(ledger.Kind[batch.Act]{
+		Name: string(batch.HandOver), Act: true, Right: ledger.RightAct,
+		Says: func(a batch.Act) say.Text {
+			return say.T("Handed over %s: %s", say.Plural(batch.PlantsIn(a.From), "plant"), a.Way.Name())
+		},
+		Fields: []ledger.Field[batch.Act]{ledger.PickOf("way", "Where they went", ways(), func(a *batch.Act) *string { return (*string)(&a.Way) })},
 	})
 	Washed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Wash), Act: true, Says: func(a batch.Act) say.Text {
 		return say.T("Washed %s that had failed: free again", say.Plural(len(a.Cells), "cell"))
@@ -122,6 +130,14 @@ func lookWords(a batch.Act) say.Text {
 	return says
 }
 
+// ways are how plants can be handed over.
+func ways() (out []ledger.Option) {
+	for _, x := range batch.Ways {
+		out = append(out, ledger.Option{Value: string(x.ID), Name: x.Name})
+	}
+	return out
+}
+
 // rootStates are those to choose from, none among them.
 func rootStates() []ledger.Option {
 	out := []ledger.Option{{Value: "", Name: say.Words("not looked at")}}
@@ -176,8 +192,12 @@ func countWords(a batch.Act) say.Text {
 	return say.T("Counted: %s", say.Join("; ", parts...))
 }
 
-// seedBack puts seed back into its packet, when what was sown of it is undone.
+// seedBack puts seed back into its packet, and reserves again what was reserved, when what was
+// sown is undone.
 func seedBack(ctx context.Context, tx *store.Tx, a batch.Act) error {
+	if err := reserveAgain(ctx, tx, a); err != nil {
+		return err
+	}
 	if a.PacketSeeds == 0 {
 		return nil
 	}
@@ -186,4 +206,40 @@ func seedBack(ctx context.Context, tx *store.Tx, a batch.Act) error {
 		return err
 	}
 	return tx.UseSeed(ctx, db.UseSeedParams{ID: id, Seeds: -a.PacketSeeds})
+}
+
+func reserveAgain(ctx context.Context, tx *store.Tx, a batch.Act) error {
+	if len(a.Reserved) == 0 {
+		return nil
+	}
+	there, err := tx.TrayGaps(ctx)
+	if err != nil {
+		return err
+	}
+	trayID, err := uuid.Parse(a.Cells[0].In)
+	for _, x := range a.Reserved {
+		id, bad := uuid.Parse(x.ID)
+		if err = errors.Join(err, bad); err != nil {
+			return err
+		}
+		cells, err := tray.ParseList(x.Cells, 40, 40)
+		if err != nil {
+			return err
+		}
+		for _, g := range there {
+			if g.ID == id { // the rest of them is reserved still
+				rest, err := tray.ParseList(g.Cells, 40, 40)
+				if err != nil {
+					return err
+				}
+				cells = append(cells, rest...)
+			}
+		}
+		if err := tx.PutTrayGap(ctx, db.PutTrayGapParams{
+			SchoolID: tx.Who.School, ID: id, TrayID: trayID, Cells: tray.Format(cells), Crop: x.Crop, OnDay: x.On.UTC(),
+		}); err != nil {
+			return err
+		}
+	}
+	return nil
 }

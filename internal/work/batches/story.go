@@ -55,7 +55,7 @@ type StoryEvent struct {
 // storyWords are the acts that a story names.
 var storyWords = map[batch.Kind]say.Words{
 	batch.Sow: "sown", batch.Adopt: "begun##story", batch.Move: "moved##story", batch.Harden: "hardening", batch.SetOut: "set out##story",
-	batch.Harvest: "cut##story", batch.Close: "closed",
+	batch.Harvest: "cut##story", batch.HandOver: "handed over", batch.Close: "closed",
 }
 
 func inHand(s *batch.State) int { return s.Waiting() + s.Standing() }

@@ -312,15 +312,16 @@ func (o Outlook) In(section uuid.UUID, year int) (out []Grown) {
 }
 
 // Grew writes down what grew, or is to grow, in sections in a year; written twice it is
-// there once.
-func Grew(ctx context.Context, s *store.Store, w who.Who, year int, put []Put) error {
+// there once. Added are those that were not there before.
+func Grew(ctx context.Context, s *store.Store, w who.Who, year int, put []Put) (added []uuid.UUID, err error) {
 	if err := w.Must(who.Plan); err != nil {
-		return err
+		return nil, err
 	}
 	var e field.Errors
 	e.Require(year >= 1990 && year <= 2200, "year", "must be a year from 1990")
 	e.Require(len(put) > 0, "section", "choose a section")
-	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+	err = s.InSchool(ctx, w, func(tx *store.Tx) error {
+		added = nil
 		book, err := crops.Load(ctx, tx)
 		if err != nil {
 			return err
@@ -349,22 +350,29 @@ func Grew(ctx context.Context, s *store.Store, w who.Who, year int, put []Put) e
 				d := p.From.UTC()
 				row.FromDay = &d
 			}
-			if err := tx.PutBedCrop(ctx, row); err != nil {
+			fresh, err := tx.PutBedCrop(ctx, row)
+			if err != nil {
 				return err
+			}
+			if fresh {
+				added = append(added, row.ID)
 			}
 		}
 		return trail.Write(ctx, tx, "Wrote down what grows in the beds in %d: %s", year, say.Plural(len(put), "section"))
 	})
+	return added, err
 }
 
-// Forget undoes that a crop grew in a section.
-func Forget(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error {
+// Forget undoes that crops grew in sections.
+func Forget(ctx context.Context, s *store.Store, w who.Who, ids ...uuid.UUID) error {
 	if err := w.Must(who.Plan); err != nil {
 		return err
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		if err := tx.DropBedCrop(ctx, id); err != nil {
-			return err
+		for _, id := range ids {
+			if err := tx.DropBedCrop(ctx, id); err != nil {
+				return err
+			}
 		}
 		return trail.Write(ctx, tx, "Removed what grew in a bed")
 	})

@@ -195,6 +195,38 @@ func Undo(ctx context.Context, s *store.Store, w who.Who, act ledger.Act) error 
 	})
 }
 
+// UndoVisit undoes what a visit to a tray wrote of each batch there; entry is the first of it. What
+// was corrected or undone since stays as it is.
+func UndoVisit(ctx context.Context, s *store.Store, w who.Who, act ledger.Act) error {
+	return ledger.Once(ctx, s, w, ledger.Sent{ID: act.ID, Verb: "notebook.UndoVisit", What: act.On}, func(tx *store.Tx) error {
+		all, err := tx.WrittenWith(ctx, act.On)
+		if err != nil {
+			return err
+		}
+		if len(all) == 0 {
+			return store.ErrNotFound
+		}
+		for _, entry := range all {
+			e, err := mayCorrect(ctx, tx, entry)
+			if err != nil {
+				return err
+			}
+			id := act.ID
+			if entry != act.On {
+				of := e.About.A(ledger.ABatch)
+				if of == nil || entry != ledger.InVisit(act.On, of.ID, 1) || e.Corrected {
+					continue
+				}
+				id = uuid.NewSHA1(act.ID, entry[:])
+			}
+			if err := ledger.TakeBack(ctx, tx, id, entry); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
 func mayCorrect(ctx context.Context, tx *store.Tx, entry uuid.UUID) (ledger.Entry, error) {
 	e, err := ledger.Get(ctx, tx, entry)
 	if err != nil {

@@ -23,6 +23,7 @@ type Planned struct {
 	Wanted  int
 	SowOn   calendar.Day
 	ReadyBy calendar.Day
+	OfGoal  bool // the season has it, for a goal
 }
 
 // Plan writes down a sowing to come; written twice it is one.
@@ -84,7 +85,7 @@ func Ahead(ctx context.Context, tx *store.Tx) ([]Planned, error) {
 }
 
 func plannedOf(r db.Planned) Planned {
-	return Planned{r.ID, r.Crop, r.Wanted, calendar.Of(r.SowOn), calendar.Of(r.ReadyBy)}
+	return Planned{r.ID, r.Crop, r.Wanted, calendar.Of(r.SowOn), calendar.Of(r.ReadyBy), r.GoalID != nil}
 }
 
 // VarietyOf is the variety that the goal of a planned sowing asks for; "": any will do.

@@ -288,6 +288,27 @@ func finish(ctx context.Context, tx *store.Tx, lot uuid.UUID, why string) error 
 	return err
 }
 
+// Reshelve puts a packet that was off the shelf back on it, with so many seeds in it, by number
+// or by weight; without either they are not counted.
+func Reshelve(ctx context.Context, s *store.Store, w who.Who, lot uuid.UUID, seeds *int, grams *float64) error {
+	if err := w.Must(who.Plan); err != nil {
+		return err
+	}
+	return s.InSchool(ctx, w, func(tx *store.Tx) error {
+		v, err := LotKind.Find(ctx, tx, lot)
+		if err != nil {
+			return err
+		}
+		if !v.Retired {
+			return field.Refuse("packet", "is on the shelf already")
+		}
+		tag := things.Tag(v)
+		v.Retired, v.Gone, v.Seeds, v.Grams = false, "", seeds, grams
+		_, err = LotKind.PutIn(ctx, tx, v, tag)
+		return err
+	})
+}
+
 // getLot is a packet that is on the shelf, with its tag.
 func getLot(ctx context.Context, tx *store.Tx, lot uuid.UUID) (v LotSetup, tag string, err error) {
 	v, err = LotKind.Find(ctx, tx, lot)

@@ -27,6 +27,8 @@ type Begun struct {
 	On    string    `json:"on"`    // paper, bag or tray
 	Light string    `json:"light"` // light or dark
 	TempC *float64  `json:"temp_c,omitempty"`
+	Lot   uuid.UUID `json:"lot,omitzero"`    // the packet,
+	Taken int       `json:"taken,omitempty"` // and so many seeds that were taken off what it held
 }
 
 // Seen is what of a test's seeds had come by then, in all, and what had gone bad.
@@ -79,11 +81,18 @@ var (
 		},
 		Right: func(ctx context.Context, tx *store.Tx, e ledger.Entry, b Begun) (Begun, error) {
 			t, err := testOf(ctx, tx, e.About.A(ledger.ALot).ID, b.Test)
-			if err != nil {
+			if err == nil {
+				err = b.check(t.Came + t.Bad)
+			}
+			if err != nil || b.Lot == uuid.Nil {
 				return b, err
 			}
-			return b, b.check(t.Came + t.Bad)
+			if err := seedBack(ctx, tx, b); err != nil {
+				return b, err
+			}
+			return b, b.take(ctx, tx)
 		},
+		Gone: seedBack,
 	})
 	TestSeen = ledger.Declare(ledger.Kind[Seen]{
 		Free: true, // of a packet that is finished the seed on the paper is still counted
@@ -113,6 +122,26 @@ var (
 		return say.T("Ended a seed test")
 	}})
 )
+
+// take takes the seeds out of their packet, as many as it is known to hold.
+func (b *Begun) take(ctx context.Context, tx *store.Tx) error {
+	lot, err := GetPacket(ctx, tx, b.Lot)
+	if err != nil {
+		return err
+	}
+	if b.Taken = 0; lot.SeedsLeft != nil {
+		b.Taken = min(b.Seeds, *lot.SeedsLeft)
+	}
+	return tx.UseSeed(ctx, db.UseSeedParams{ID: b.Lot, Seeds: b.Taken})
+}
+
+// seedBack puts them back.
+func seedBack(ctx context.Context, tx *store.Tx, b Begun) error {
+	if b.Taken == 0 {
+		return nil
+	}
+	return tx.UseSeed(ctx, db.UseSeedParams{ID: b.Lot, Seeds: -b.Taken})
+}
 
 func (b Begun) check(least int) error {
 	var e field.Errors
@@ -274,10 +303,12 @@ func BeginTest(ctx context.Context, s *store.Store, w who.Who, r NewTest) error 
 				r.TempC = &p.TemperatureC
 			}
 		}
-		if again, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: kindBegun, HappenedAt: r.At, About: about, Data: r.Begun}); again || err != nil {
+		r.Begun.Lot = r.Lot
+		if err := r.take(ctx, tx); err != nil {
 			return err
 		}
-		return tx.UseSeed(ctx, db.UseSeedParams{ID: r.Lot, Seeds: r.Seeds})
+		_, err := ledger.Write(ctx, tx, ledger.Fact{ID: r.ID, Kind: kindBegun, HappenedAt: r.At, About: about, Data: r.Begun})
+		return err
 	})
 }
 

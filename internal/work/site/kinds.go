@@ -72,8 +72,13 @@ func lostToo(a batch.Act, did say.Text) say.Text {
 }
 
 // Causes are what a loss can be put down to.
-func Causes() (out []ledger.Option) {
-	for _, x := range batch.Causes {
+func Causes() []ledger.Option { return options(batch.Losing()) }
+
+// Gone is why a cell can be empty that held a plant: a loss, or the plant was given away.
+func Gone() []ledger.Option { return options(batch.Causes) }
+
+func options(list []batch.Reason) (out []ledger.Option) {
+	for _, x := range list {
 		out = append(out, ledger.Option{Value: string(x.ID), Name: x.Name})
 	}
 	return out

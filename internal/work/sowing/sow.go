@@ -202,6 +202,9 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 		}
 		act.Cells = append(act.Cells, batch.Spot{Kind: batch.InCell, In: t.ID.String(), Row: cell.Row, Col: cell.Col})
 	}
+	if act.Reserved, err = trays.FillGaps(ctx, tx, t.ID, r.Cells); err != nil {
+		return Sown{}, err
+	}
 	act.TakeSeed(lot.ID.String(), lot.SeedsLeft, len(r.Cells)*r.SeedsPerCell)
 	_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: r.ID, Batch: r.ID, Place: &t.Place, HappenedAt: at, Act: act, Uses: []uuid.UUID{lot.ID}})
 	if err != nil {
@@ -211,9 +214,6 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 		if err := tx.SettlePlanned(ctx, db.SettlePlannedParams{ID: *r.Planned, Batch: &r.ID}); err != nil {
 			return Sown{}, err
 		}
-	}
-	if err := trays.FillGaps(ctx, tx, t.ID, r.Cells); err != nil {
-		return Sown{}, err
 	}
 	return Sown{r.ID, code}, tx.UseSeed(ctx, db.UseSeedParams{ID: lot.ID, Seeds: len(r.Cells) * r.SeedsPerCell})
 }

@@ -85,8 +85,16 @@ func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
 		holds[tray.Cell{Row: c.Row, Col: c.Col}] = c.BatchID
 	}
 	marks := map[uuid.UUID][]batch.Mark{}
+	saw := map[tray.Cell]batch.CellState{}
 	for _, m := range r.Marks {
 		at := tray.Cell{Row: m.Row, Col: m.Col}
+		if at.Row < 0 || at.Row >= t.Rows || at.Col < 0 || at.Col >= t.Columns {
+			return field.Refuse("marks", "%s is outside this tray", at.Name())
+		}
+		if s, twice := saw[at]; twice && s != m.State {
+			return field.Refuse("marks", "%s cannot be both %s and %s", at.Name(), s.Words(), m.State.Words())
+		}
+		saw[at] = m.State
 		b, ok := holds[at]
 		if !ok {
 			return field.Refuse("marks", "%s no longer holds anything; load the tray again", at.Name())
@@ -116,7 +124,7 @@ func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
 	) // always in one order, so that two visits never wait for each other
 	for i, b := range order {
 		_, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{
-			ID: visitEntry(r.ID, b, i), Batch: b, Place: &t.Place, HappenedAt: r.At,
+			ID: ledger.InVisit(r.ID, b, i), Batch: b, Place: &t.Place, HappenedAt: r.At,
 			Act:   batch.Act{Kind: batch.Count, Marks: marks[b]},
 			Check: func(now *batch.State) error { return clashes(now, marks[b]) },
 		})
@@ -125,14 +133,6 @@ func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
 		}
 	}
 	return nil
-}
-
-// visitEntry is the id of a batch's entry within a visit: the first has the visit's own.
-func visitEntry(visit, batch uuid.UUID, i int) uuid.UUID {
-	if i == 0 {
-		return visit
-	}
-	return uuid.NewSHA1(visit, batch[:])
 }
 
 // clashes compares what each mark's writer saw with what the cell shows now.

@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/batch"
 	"ulpa/core/calendar"
 	"ulpa/core/crop"
 	"ulpa/core/field"
@@ -132,14 +133,18 @@ func DropGap(ctx context.Context, s *store.Store, w who.Who, id uuid.UUID) error
 	})
 }
 
-// FillGaps takes cells that were sown out of what is kept.
-func FillGaps(ctx context.Context, tx *store.Tx, trayID uuid.UUID, sown []tray.Cell) error {
+// FillGaps takes cells that were sown out of what is kept, and says which of them were.
+func FillGaps(ctx context.Context, tx *store.Tx, trayID uuid.UUID, sown []tray.Cell) (filled []batch.Reserved, err error) {
 	gaps, err := gapsOf(ctx, tx, trayID)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	for _, g := range gaps {
 		left := slices.DeleteFunc(slices.Clone(g.Cells), func(c tray.Cell) bool { return slices.Contains(sown, c) })
+		if len(left) < len(g.Cells) {
+			taken := slices.DeleteFunc(slices.Clone(g.Cells), func(c tray.Cell) bool { return slices.Contains(left, c) })
+			filled = append(filled, batch.Reserved{ID: g.ID.String(), Crop: g.Crop.ID, On: g.On, Cells: tray.Format(taken)})
+		}
 		switch {
 		case len(left) == 0:
 			err = tx.DropTrayGap(ctx, g.ID)
@@ -149,8 +154,8 @@ func FillGaps(ctx context.Context, tx *store.Tx, trayID uuid.UUID, sown []tray.C
 			})
 		}
 		if err != nil {
-			return err
+			return nil, err
 		}
 	}
-	return nil
+	return filled, nil
 }

@@ -54,7 +54,7 @@ func Shift(ctx context.Context, s *store.Store, w who.Who, r ShiftRequest) error
 		}
 		order := slices.SortedFunc(maps.Keys(acts), func(a, b uuid.UUID) int { return bytes.Compare(a[:], b[:]) })
 		for i, b := range order {
-			act := ledger.BatchAct{ID: visitEntry(r.ID, b, i), Batch: b, Place: &into.Place, HappenedAt: r.At, Act: acts[b]}
+			act := ledger.BatchAct{ID: ledger.InVisit(r.ID, b, i), Batch: b, Place: &into.Place, HappenedAt: r.At, Act: acts[b]}
 			if _, err := ledger.OnBatch(ctx, tx, act); err != nil {
 				return err
 			}

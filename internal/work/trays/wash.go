@@ -43,7 +43,7 @@ func Wash(ctx context.Context, s *store.Store, w who.Who, r ledger.Act) error {
 		order := slices.SortedFunc(maps.Keys(failed), func(a, b uuid.UUID) int { return bytes.Compare(a[:], b[:]) })
 		for i, b := range order { // always in one order, as counts are
 			act := batch.Act{Kind: batch.Wash, Cells: failed[b]}
-			if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: visitEntry(r.ID, b, i), Batch: b, Place: &t.Place, HappenedAt: r.At, Act: act}); err != nil {
+			if _, err := ledger.OnBatch(ctx, tx, ledger.BatchAct{ID: ledger.InVisit(r.ID, b, i), Batch: b, Place: &t.Place, HappenedAt: r.At, Act: act}); err != nil {
 				return err
 			}
 		}

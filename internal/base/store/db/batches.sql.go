@@ -234,6 +234,30 @@ func (q *Queries) CropValues(ctx context.Context) ([]CropValuesRow, error) {
 	return items, nil
 }
 
+const describeBatch = `-- name: DescribeBatch :execrows
+UPDATE batch SET purpose = $2, wanted = $3, ready_by = $4 WHERE id = $1
+`
+
+type DescribeBatchParams struct {
+	ID      uuid.UUID
+	Purpose string
+	Wanted  int
+	ReadyBy *time.Time
+}
+
+func (q *Queries) DescribeBatch(ctx context.Context, arg DescribeBatchParams) (int64, error) {
+	result, err := q.db.Exec(ctx, describeBatch,
+		arg.ID,
+		arg.Purpose,
+		arg.Wanted,
+		arg.ReadyBy,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
 const dropCells = `-- name: DropCells :exec
 DELETE FROM cell c USING (SELECT unnest($1::uuid[]) AS tray_id, unnest($2::int[]) AS row, unnest($3::int[]) AS col) n
  WHERE c.tray_id = n.tray_id AND c.row = n.row AND c.col = n.col AND c.batch_id = $4

@@ -179,9 +179,10 @@ func (q *Queries) PlantedInBeds(ctx context.Context) ([]PlantedInBedsRow, error)
 	return items, nil
 }
 
-const putBedCrop = `-- name: PutBedCrop :exec
+const putBedCrop = `-- name: PutBedCrop :one
 INSERT INTO bed_crop (school_id, id, section_id, year, crop, how, from_day) VALUES ($1, $2, $3, $4, $5, $6, $7)
 ON CONFLICT (school_id, section_id, year, crop) DO UPDATE SET how = excluded.how, from_day = excluded.from_day
+RETURNING (xmax = 0)::bool AS fresh
 `
 
 type PutBedCropParams struct {
@@ -194,8 +195,9 @@ type PutBedCropParams struct {
 	FromDay   *time.Time
 }
 
-func (q *Queries) PutBedCrop(ctx context.Context, arg PutBedCropParams) error {
-	_, err := q.db.Exec(ctx, putBedCrop,
+// Whether it is new there.
+func (q *Queries) PutBedCrop(ctx context.Context, arg PutBedCropParams) (bool, error) {
+	row := q.db.QueryRow(ctx, putBedCrop,
 		arg.SchoolID,
 		arg.ID,
 		arg.SectionID,
@@ -204,7 +206,9 @@ func (q *Queries) PutBedCrop(ctx context.Context, arg PutBedCropParams) error {
 		arg.How,
 		arg.FromDay,
 	)
-	return err
+	var fresh bool
+	err := row.Scan(&fresh)
+	return fresh, err
 }
 
 const putBedRule = `-- name: PutBedRule :exec

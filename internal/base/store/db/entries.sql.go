@@ -461,3 +461,30 @@ func (q *Queries) TicksOf(ctx context.Context, arg TicksOfParams) ([]TicksOfRow,
 	}
 	return items, nil
 }
+
+const writtenWith = `-- name: WrittenWith :many
+SELECT o.id FROM entry e JOIN entry o ON o.school_id = e.school_id AND o.happened_at = e.happened_at AND o.written_at = e.written_at
+  AND o.kind = e.kind AND o.person_id = e.person_id AND o.corrects IS NULL
+WHERE e.id = $1 ORDER BY o.id <> e.id, o.id
+`
+
+// An entry, and those of its kind that one act wrote with it.
+func (q *Queries) WrittenWith(ctx context.Context, id uuid.UUID) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, writtenWith, id)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []uuid.UUID
+	for rows.Next() {
+		var id uuid.UUID
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}

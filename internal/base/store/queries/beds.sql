@@ -12,9 +12,11 @@ DELETE FROM bed_section WHERE id = $1;
 -- name: BedCrops :many
 SELECT * FROM bed_crop ORDER BY year DESC, crop;
 
--- name: PutBedCrop :exec
+-- name: PutBedCrop :one
+-- Whether it is new there.
 INSERT INTO bed_crop (school_id, id, section_id, year, crop, how, from_day) VALUES ($1, $2, $3, $4, $5, $6, $7)
-ON CONFLICT (school_id, section_id, year, crop) DO UPDATE SET how = excluded.how, from_day = excluded.from_day;
+ON CONFLICT (school_id, section_id, year, crop) DO UPDATE SET how = excluded.how, from_day = excluded.from_day
+RETURNING (xmax = 0)::bool AS fresh;
 
 -- name: PlantedInBeds :many
 -- Batches that stand in beds and frames.

@@ -84,3 +84,9 @@ SELECT e.id, e.happened_at, e.data, b.code, b.crop, p.name AS person
 
 -- name: GetThing :one
 SELECT kind, name FROM thing WHERE id = $1;
+
+-- name: WrittenWith :many
+-- An entry, and those of its kind that one act wrote with it.
+SELECT o.id FROM entry e JOIN entry o ON o.school_id = e.school_id AND o.happened_at = e.happened_at AND o.written_at = e.written_at
+  AND o.kind = e.kind AND o.person_id = e.person_id AND o.corrects IS NULL
+WHERE e.id = $1 ORDER BY o.id <> e.id, o.id;

@@ -85,8 +85,8 @@ type batchView struct {
 	Rule                         string
 	OwnRule                      bool
 	Sums                         []sumsview.SumLink
-	RuleForm                     *face.Form
-	Look, Lose, Harvest          *face.Form
+	RuleForm, Described          *face.Form
+	Look, Lose, Harvest, Hand    *face.Form
 	Standing                     int
 	Hazard                       string
 	Lines                        []notebookview.EntryView
@@ -124,7 +124,7 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f *face.Form)
 		return err
 	}
 	blank := face.BlankForm(w.Prefs)
-	v.Look, v.Lose, v.Harvest = blank, blank, blank
+	v.Look, v.Lose, v.Harvest, v.Hand = blank, blank, blank, blank
 	v.Picture = face.PictureForm{Form: blank, About: id.String(), Back: v.Path}
 	schedule, err := sumsview.ScheduleLink(ctx, s.Store, w, b.Crop)
 	if err != nil {
@@ -132,11 +132,16 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f *face.Form)
 	}
 	v.Sums = append(sumsview.BatchSums(b, w), sumsview.AgainSums(b, schedule, w)...)
 	v.RuleForm = face.BlankForm(w.Prefs, ruleValues(b.Crop, w.Prefs)...)
+	v.Described = face.BlankForm(w.Prefs, describedAs(b)...)
 	switch which {
+	case "describe":
+		v.Described = f
 	case "look":
 		v.Look = f
 	case "lose":
 		v.Lose, v.Losing = f, true
+	case "hand-over":
+		v.Hand = f
 	case "harvest":
 		v.Harvest = f
 	case "rule":
@@ -233,6 +238,11 @@ func funnel(st *batch.State, p say.Reader) (steps, lost []bar) {
 	}
 	if st.Cuts > 0 {
 		add("Harvested whole", st.Taken, say.T("%s in %s", say.Of(st.Grams, unit.Gram), say.Plural(st.Cuts, "harvest")))
+	}
+	for _, x := range batch.Ways {
+		if n := st.Handed[x.ID]; n > 0 {
+			steps = append(steps, bar{p.Say(say.Capital(x.Name)), n, width(n), ""})
+		}
 	}
 	if n := st.Empties(); n > 0 {
 		lost = append(lost, bar{p.T("nothing came up"), n, width(n), ""})

@@ -2,7 +2,9 @@ package pages
 
 import (
 	"slices"
+	"strconv"
 	"strings"
+	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/google/uuid"
@@ -60,6 +62,16 @@ func (s Pages) lose(c *gin.Context) error {
 	})
 }
 
+func (s Pages) handOver(c *gin.Context) error {
+	return s.actOnBatch(c, "hand-over", "Written down.", func(f *face.Form, act ledger.Act, w who.Who) error {
+		from, handed := takenFrom(f), face.Entered(f, batches.HandedOver)
+		if f.Any() {
+			return nil
+		}
+		return batches.HandOver(c.Request.Context(), s.Store, w, act, from, handed.Way)
+	})
+}
+
 func (s Pages) harvest(c *gin.Context) error {
 	return s.actOnBatch(c, "harvest", "Harvest saved.", func(f *face.Form, act ledger.Act, w who.Who) error {
 		r := harvest.Request{ID: act.ID, Batch: act.On, Grams: face.Entered(f, harvest.Harvested).Grams, At: act.At}
@@ -78,6 +90,40 @@ func (s Pages) harvest(c *gin.Context) error {
 		r.Sure = f.Get("sure") != ""
 		return harvest.Weigh(c.Request.Context(), s.Store, w, r)
 	})
+}
+
+// describe changes what a batch is for.
+func (s Pages) describe(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	b, err := batches.Get(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	d := batches.Described{Batch: id, Purpose: f.Text("purpose"), Wanted: f.Int("wanted", 0)}
+	if f.Text("ready_by") != "" {
+		day := f.Day("ready_by").UTC()
+		d.ReadyBy = &day
+	}
+	if !f.Any() {
+		err = batches.Describe(ctx, s.Store, w, d)
+	}
+	return s.Settle(c, f, err, func(status int) error { return s.showBatch(c, status, "describe", f) }, func() face.Outcome {
+		return face.Outcome{Says: say.T("Saved."), Back: face.BackTo("/batches/"+id.String()+"/describe", describedAs(b)...), To: "/batches/" + id.String()}
+	})
+}
+
+// describedAs is what a batch is for, as the form has it.
+func describedAs(b batches.Batch) []string {
+	pairs := []string{"purpose", b.Purpose, "wanted", strconv.Itoa(b.Wanted)}
+	if b.ReadyBy != nil {
+		pairs = append(pairs, "ready_by", b.ReadyBy.Format(time.DateOnly))
+	}
+	return pairs
 }
 
 // takenFrom reads "so many from there", or which ports.

@@ -2,6 +2,7 @@ package pages
 
 import (
 	"context"
+	"strconv"
 
 	"github.com/gin-gonic/gin"
 
@@ -26,20 +27,33 @@ func (s Pages) planSowing(c *gin.Context) error {
 	if err := season.Plan(ctx, s.Store, w, p); err != nil {
 		return err
 	}
-	return s.Lead(c, face.Outcome{Says: say.T("Planned: the round will ask for it on %s.", p.SowOn.Long()), To: "/nursery"})
+	return s.Lead(c, face.Outcome{
+		Says: say.T("Planned: the round will ask for it on %s.", p.SowOn.Long()), Back: face.BackTo("/planned/" + p.ID.String() + "/drop"), To: "/nursery",
+	})
 }
 
 // dropPlanned takes a planned sowing back.
 func (s Pages) dropPlanned(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	list, err := season.Plans(ctx, s.Store, w)
 	if err == nil {
 		err = season.Drop(ctx, s.Store, w, id)
 	}
 	if err != nil {
 		return err
 	}
-	return s.Lead(c, face.Outcome{Says: say.T("Taken off the plan."), To: "/nursery"})
+	done := face.Outcome{Says: say.T("Taken off the plan."), To: "/nursery"}
+	for _, p := range list {
+		if p.ID == id && !p.OfGoal {
+			done.Back = face.BackTo("/planned", "crop", p.Crop, "wanted", strconv.Itoa(p.Wanted),
+				"sow_on", p.SowOn.String(), "ready_by", p.ReadyBy.String())
+		}
+	}
+	return s.Lead(c, done)
 }
 
 // plannedView is a sowing to come, in the nursery's list.

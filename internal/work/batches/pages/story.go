@@ -105,6 +105,12 @@ func storyOf(b batches.Batch, r say.Reader) *storyView {
 		v.Shots = append(v.Shots, shotView{"/pictures/" + shot.Picture.Picture.String(), r.T("Day %.0f, %s", shot.Day, shot.On.Short()), shot.Note})
 	}
 	v.Says = r.T("%d at the start, %d now", s.Points[1].Alive, alive)
+	if waiting := b.State.Waiting(); waiting > 0 && !b.Closed {
+		v.Says = r.T("%s at the start; %s now, and %d not up yet", say.Plural(s.Points[1].Alive, "cell"), say.Plural(alive-waiting, "plant"), waiting)
+		if b.State.Start != "" {
+			v.Says = r.T("%d at the start; %s now, and %d still to root", s.Points[1].Alive, say.Plural(alive-waiting, "plant"), waiting)
+		}
+	}
 	return v
 }
 

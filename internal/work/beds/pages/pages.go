@@ -85,9 +85,9 @@ func wantsOf(c *gin.Context, book crops.Book) (out []beds.Want) {
 	return out
 }
 
-func (s Pages) settle(c *gin.Context, f *face.Form, err error, says say.Text) error {
+func (s Pages) settle(c *gin.Context, f *face.Form, err error, says say.Text, undo *face.Back) error {
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: says, To: "/season/beds?year=" + strconv.Itoa(f.Int("year", 0))}
+		return face.Outcome{Says: says, Back: undo, To: "/season/beds?year=" + strconv.Itoa(f.Int("year", 0))}
 	})
 }
 
@@ -105,19 +105,55 @@ func (s Pages) grew(c *gin.Context) error {
 			put = append(put, p)
 		}
 	}
-	err := beds.Grew(ctx, s.Store, w, f.Int("year", 0), put)
-	return s.settle(c, f, err, say.T("Written down."))
+	added, err := beds.Grew(ctx, s.Store, w, f.Int("year", 0), put)
+	undo := face.BackTo("/season/beds/forget", "year", f.Get("year"))
+	for _, id := range added {
+		undo.Fields.Add("id", id.String())
+	}
+	if len(added) == 0 {
+		undo = nil
+	}
+	return s.settle(c, f, err, say.T("Written down."), undo)
 }
 
 func (s Pages) forget(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
-	return s.settle(c, f, beds.Forget(ctx, s.Store, w, f.ID("id")), say.T("Undone."))
+	var ids []uuid.UUID
+	for _, text := range f.Values["id"] {
+		if id, err := uuid.Parse(text); err == nil {
+			ids = append(ids, id)
+		}
+	}
+	undo, err := s.grewAgain(c, f.Int("year", 0), ids)
+	if err == nil {
+		err = beds.Forget(ctx, s.Store, w, ids...)
+	}
+	return s.settle(c, f, err, say.T("Removed."), undo)
+}
+
+// grewAgain is the form that writes down again what is about to be removed, of one crop.
+func (s Pages) grewAgain(c *gin.Context, year int, ids []uuid.UUID) (*face.Back, error) {
+	ctx, w := s.Me(c)
+	if len(ids) != 1 || year == 0 {
+		return nil, nil
+	}
+	o, err := beds.Look(ctx, s.Store, w, beds.Asked{Year: year, Wants: []beds.Want{}})
+	for _, g := range o.Grown {
+		if g.ID == ids[0] {
+			undo := face.BackTo("/season/beds/grew", "year", strconv.Itoa(g.Year), "section", g.Section.String(), "crop", g.Crop.ID, "how", g.How)
+			if g.From > 0 {
+				undo.Fields.Set("from", g.From.String())
+			}
+			return undo, err
+		}
+	}
+	return nil, err
 }
 
 func (s Pages) rule(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
 	err := beds.SetRule(ctx, s.Store, w, beds.Rule{YearsApart: f.Int("years", -1), Way: f.Get("way")})
-	return s.settle(c, f, err, say.T("Saved. The beds are worked out with it from now on."))
+	return s.settle(c, f, err, say.T("Saved. The beds are worked out with it from now on."), nil)
 }

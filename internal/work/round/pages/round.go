@@ -402,7 +402,11 @@ func (s Pages) undo(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := notebook.Undo(ctx, s.Store, w, ledger.Act{ID: f.ID("id"), On: entry}); err != nil {
+	undo := notebook.Undo
+	if f.Get("visit") != "" {
+		undo = notebook.UndoVisit
+	}
+	if err := undo(ctx, s.Store, w, ledger.Act{ID: f.ID("id"), On: entry}); err != nil {
 		return err
 	}
 	return s.Lead(c, face.Outcome{Says: say.T("Undone. The notebook keeps both."), To: face.LocalPath(f.Get("back"))})

@@ -4,8 +4,10 @@ package pages
 import (
 	"embed"
 	"io"
+	"strconv"
 
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 
 	"ulpa/core/say"
 	"ulpa/internal/base/bound"
@@ -35,6 +37,7 @@ func routes(s *face.Server) []face.Route {
 		{On: "POST /seeds/:id/seen", Answer: p.seen, Ask: "/seeds/{lot}/seen", Send: []string{"test", "{new}", "came", "1"}},
 		{On: "POST /seeds/:id/recount", Answer: p.recount, Ask: "/seeds/{lot}/recount", Send: []string{"seeds", "-4"}},
 		{On: "POST /seeds/:id/merge", Answer: p.merge, Ask: "/seeds/{lot}/merge", Send: []string{"into", "{new}"}},
+		{On: "POST /seeds/:id/reshelve", Answer: p.reshelve, Ask: "/seeds/{lot}/reshelve"},
 		{On: "POST /seeds/:id/finish", Answer: p.finish, Ask: "/seeds/{lot}/finish", Send: []string{"why", "because"}},
 	}
 }
@@ -59,9 +62,9 @@ var adviceWords = map[string]struct {
 }
 
 // settle shows the packet again, or says what was kept.
-func (s Pages) settle(c *gin.Context, f *face.Form, err error, says say.Text) error {
+func (s Pages) settle(c *gin.Context, f *face.Form, err error, says say.Text, undo *face.Back) error {
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: says, To: "/seeds/" + c.Param("id")}
+		return face.Outcome{Says: says, Back: undo, To: "/seeds/" + c.Param("id")}
 	})
 }
 
@@ -79,7 +82,7 @@ func (s Pages) begin(c *gin.Context) error {
 	if !f.Any() {
 		err = seeds.BeginTest(ctx, s.Store, w, r)
 	}
-	return s.settle(c, f, err, say.T("The test has begun. The round asks for its counts."))
+	return s.settle(c, f, err, say.T("The test has begun. The round asks for its counts."), face.UndoThen(act.ID, "/seeds/"+act.On.String()))
 }
 
 func (s Pages) seen(c *gin.Context) error {
@@ -98,7 +101,16 @@ func (s Pages) seen(c *gin.Context) error {
 	if r.Over {
 		says = say.T("Counted, and the test is over. Sowings from this packet now use its result.")
 	}
-	return s.settle(c, f, err, says)
+	return s.settle(c, f, err, says, face.UndoThen(act.ID, "/seeds/"+act.On.String()))
+}
+
+// heldOf is what a packet holds, as typed: by number or by weight.
+func heldOf(f *face.Form) (seeds *int, grams *float64) {
+	if f.Text("seeds") != "" {
+		n := f.Int("seeds", 0)
+		seeds = &n
+	}
+	return seeds, f.Number("grams", "g")
 }
 
 func (s Pages) recount(c *gin.Context) error {
@@ -108,16 +120,15 @@ func (s Pages) recount(c *gin.Context) error {
 		return err
 	}
 	f := face.ReadForm(c, w.Prefs)
-	var n *int
-	if f.Text("seeds") != "" {
-		v := f.Int("seeds", 0)
-		n = &v
+	n, grams := heldOf(f)
+	undo, err := s.countedBefore(c, id, "/recount")
+	if err != nil {
+		return err
 	}
-	grams := f.Number("grams", "g")
 	if !f.Any() {
 		err = seeds.Recount(ctx, s.Store, w, id, n, grams)
 	}
-	return s.settle(c, f, err, say.T("Saved: that many are in it now."))
+	return s.settle(c, f, err, say.T("Saved: that many are in it now."), undo)
 }
 
 func (s Pages) merge(c *gin.Context) error {
@@ -143,8 +154,43 @@ func (s Pages) finish(c *gin.Context) error {
 		return err
 	}
 	f := face.ReadForm(c, w.Prefs)
+	undo, err := s.countedBefore(c, id, "/reshelve")
+	if err != nil {
+		return err
+	}
 	err = seeds.Finish(ctx, s.Store, w, id, f.Get("why"))
-	return s.settle(c, f, err, say.T("It is off the shelf. What was sown from it stays in the records."))
+	return s.settle(c, f, err, say.T("It is off the shelf. What was sown from it stays in the records."), undo)
+}
+
+// reshelve puts a packet back on the shelf.
+func (s Pages) reshelve(c *gin.Context) error {
+	ctx, w := s.Me(c)
+	id, err := face.PathID(c)
+	if err != nil {
+		return err
+	}
+	f := face.ReadForm(c, w.Prefs)
+	held, grams := heldOf(f)
+	if !f.Any() {
+		err = seeds.Reshelve(ctx, s.Store, w, id, held, grams)
+	}
+	return s.settle(c, f, err, say.T("It is on the shelf again."), nil)
+}
+
+// countedBefore is the form that gives a packet the seeds that are in it now.
+func (s Pages) countedBefore(c *gin.Context, id uuid.UUID, act string) (*face.Back, error) {
+	ctx, w := s.Me(c)
+	v, err := seeds.LotKind.Get(ctx, s.Store, w, id)
+	undo := face.BackTo("/seeds/" + id.String() + act)
+	switch {
+	case v.Seeds != nil:
+		undo.Fields.Set("seeds", strconv.Itoa(*v.Seeds))
+	case v.Grams != nil:
+		undo.Fields.Set("grams", w.Prefs.Decimal("%g", *v.Grams))
+	case act == "/recount": // nobody had counted them
+		return nil, err
+	}
+	return undo, err
 }
 
 func (s Pages) file(c *gin.Context) error {

@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 
 	"ulpa/core/batch"
 	"ulpa/core/say"
@@ -121,6 +120,8 @@ func (s Pages) adopt(c *gin.Context) error {
 		out, err = sowing.Adopt(ctx, s.Store, w, r)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showAdopt(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Write %s on the stick now: it is saved.", say.Name(out.Code)), Undo: uuid.Nil, To: "/batches/" + out.Batch.String()}
+		return face.Outcome{
+			Says: say.T("Write %s on the stick now: it is saved.", say.Name(out.Code)), Back: face.UndoThen(out.Batch, "/nursery"), To: "/batches/" + out.Batch.String(),
+		}
 	})
 }

@@ -202,6 +202,6 @@ func (s Pages) sow(c *gin.Context) error {
 	sown, err := sowing.Sow(ctx, s.Store, w, r)
 	return s.Settle(c, f, err, func(status int) error { return s.showSow(c, status, f) }, func() face.Outcome {
 		says := say.T("Sown. Write %s on the stick now: nobody can tell unlabelled seedlings apart.", sown.Code)
-		return face.Outcome{Says: says, To: "/batches/" + sown.Batch.String()}
+		return face.Outcome{Says: says, Back: face.UndoThen(sown.Batch, "/nursery"), To: "/batches/" + sown.Batch.String()}
 	})
 }

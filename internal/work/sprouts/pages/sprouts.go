@@ -99,9 +99,6 @@ func (s Pages) showSprouts(c *gin.Context, status int, f *face.Form) error {
 				v.Answer.Why = w.Prefs.T("%s on %s by %s, %s.", say.Of(a.Crop.SowGM2, unit.Gram+"/m²"),
 					say.Of(*long, unit.Centimetre), say.Of(*wide, unit.Centimetre), say.Plural(q.Vessels, "vessel"))
 			}
-			if f.Get("grams") == "" && a.Grams > 0 {
-				f.Values.Set("grams", w.Prefs.Figure(a.Grams, unit.Gram))
-			}
 		case f.Refuse(err):
 		default:
 			return err
@@ -203,6 +200,6 @@ func (s Pages) soak(c *gin.Context) error {
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showSprouts(c, status, f) }, func() face.Outcome {
 		says := say.T("Started. Write %s and the day on each vessel now; from now on the round asks for each rinse.", sown.Code)
-		return face.Outcome{Says: says, To: "/batches/" + sown.Batch.String()}
+		return face.Outcome{Says: says, Back: face.UndoThen(sown.Batch, "/nursery"), To: "/batches/" + sown.Batch.String()}
 	})
 }

@@ -90,6 +90,6 @@ func (s Pages) shift(c *gin.Context) error {
 		if r.Into != uuid.Nil {
 			to = r.Into
 		}
-		return face.Outcome{Says: say.T("They are there now. Firm them, and water."), Undo: s.undoOfVisit(c, act), To: "/trays/" + to.String()}
+		return face.Outcome{Says: say.T("They are there now. Firm them, and water."), Back: undoVisit(act), To: "/trays/" + to.String()}
 	})
 }

@@ -81,7 +81,7 @@ func (s Pages) showTray(c *gin.Context, status int, f *face.Form, clash string) 
 		return err
 	}
 	v := trayView{
-		ID: id.String(), Name: t.Name, Path: "/trays/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, site.Causes()), Clash: clash, Place: t.Place.Name,
+		ID: id.String(), Name: t.Name, Path: "/trays/" + id.String(), Form: f, Causes: face.ChoicesOf(w.Prefs, site.Gone()), Clash: clash, Place: t.Place.Name,
 		Meta: w.Prefs.T("%s · %s, %d × %d, each %s", t.Place.Name, tray.KindOf(t.Kind).Name, t.Rows, t.Columns, w.Prefs.Format(t.CellML, unit.Millilitre)),
 		Grid: traysview.TrayGrid(w.Prefs, t, "tray-grid", "mark"),
 	}
@@ -155,7 +155,11 @@ func (s Pages) count(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	r := trays.CountRequest{ID: act.ID, Tray: act.On, Marks: readMarks(f), At: act.At}
+	t, err := trays.Get(ctx, s.Store, w, act.On)
+	if err != nil {
+		return err
+	}
+	r := trays.CountRequest{ID: act.ID, Tray: act.On, Marks: readMarks(f, t), At: act.At}
 	if f.Any() {
 		return s.showTray(c, http.StatusUnprocessableEntity, f, "")
 	}
@@ -167,7 +171,7 @@ func (s Pages) count(c *gin.Context) error {
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") },
 		func() face.Outcome {
 			return face.Outcome{
-				Says: say.T("Count saved: %s.", say.Plural(len(r.Marks), "change")), Undo: s.undoOfVisit(c, act),
+				Says: say.T("Count saved: %s.", say.Plural(len(r.Marks), "change")), Back: undoVisit(act),
 				To: traysview.WalkOf(f.Get("walk")).After("/trays/" + act.On.String()),
 			}
 		})
@@ -184,12 +188,12 @@ func (s Pages) wash(c *gin.Context) error {
 		err = trays.Wash(ctx, s.Store, w, act)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, f.Error("cells")) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Washed: the cells that failed are free."), Undo: s.undoOfVisit(c, act), To: "/trays/" + act.On.String()}
+		return face.Outcome{Says: say.T("Washed: the cells that failed are free."), Back: undoVisit(act), To: "/trays/" + act.On.String()}
 	})
 }
 
 // readMarks turns the lists of cells into marks, each with what the page had shown.
-func readMarks(f *face.Form) []batch.Mark {
+func readMarks(f *face.Form, t trays.Tray) []batch.Mark {
 	was := map[string]batch.CellState{}
 	for _, x := range strings.Fields(f.Get("seen")) {
 		if name, state, ok := strings.Cut(x, ":"); ok {
@@ -197,8 +201,14 @@ func readMarks(f *face.Form) []batch.Mark {
 		}
 	}
 	var marks []batch.Mark
+	saw := map[tray.Cell]batch.CellState{}
 	for _, m := range marked {
-		for _, at := range f.Cells(m.Name, 40, 40) {
+		for _, at := range f.Cells(m.Name, t.Rows, t.Columns) {
+			if s, twice := saw[at]; twice {
+				f.Wrong(m.Name, "%s cannot be both %s and %s", at.Name(), s.Words(), m.State.Words())
+				continue
+			}
+			saw[at] = m.State
 			if was[at.Name()] == m.State && m.State != batch.Lost {
 				continue
 			}
@@ -208,15 +218,9 @@ func readMarks(f *face.Form) []batch.Mark {
 	return marks
 }
 
-// undoOfVisit is the entry that undoes a visit when it was one entry; a visit
-// to several batches is undone in the notebook.
-func (s Pages) undoOfVisit(c *gin.Context, visit ledger.Act) uuid.UUID {
-	ctx, w := s.Me(c)
-	t, err := trays.Get(ctx, s.Store, w, visit.On)
-	if err != nil || len(t.Batches) != 1 {
-		return uuid.Nil
-	}
-	return visit.ID
+// undoVisit undoes a visit to a tray: what it wrote of each batch there.
+func undoVisit(visit ledger.Act) *face.Back {
+	return face.BackTo("/entries/"+visit.ID.String()+"/undo", "visit", "whole")
 }
 
 // handsIn are those who sowed a batch, with their cells of a tray.

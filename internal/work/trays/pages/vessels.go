@@ -144,7 +144,10 @@ func (s Pages) keepGap(c *gin.Context) error {
 		err = trays.KeepGap(ctx, s.Store, w, k)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Reserved. The round asks for the sowing on its day."), To: "/trays/" + id.String()}
+		return face.Outcome{
+			Says: say.T("Reserved. The round asks for the sowing on its day."), To: "/trays/" + id.String(),
+			Back: face.BackTo("/trays/"+id.String()+"/unkeep", "gap", k.ID.String()),
+		}
 	})
 }
 
@@ -156,11 +159,21 @@ func (s Pages) dropGap(c *gin.Context) error {
 	}
 	f := face.ReadForm(c, w.Prefs)
 	gap := f.ID("gap")
+	t, err := trays.Get(ctx, s.Store, w, id)
+	if err != nil {
+		return err
+	}
+	var undo *face.Back
+	for _, g := range t.Gaps {
+		if g.ID == gap {
+			undo = face.BackTo("/trays/"+id.String()+"/keep", "cells", tray.Format(g.Cells), "crop", g.Crop.ID, "on", g.On.String())
+		}
+	}
 	if !f.Any() {
 		err = trays.DropGap(ctx, s.Store, w, gap)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showTray(c, status, f, "") }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Those cells are free again."), To: "/trays/" + id.String()}
+		return face.Outcome{Says: say.T("Those cells are free again."), Back: undo, To: "/trays/" + id.String()}
 	})
 }
 

@@ -8,7 +8,6 @@ import (
 	"slices"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 
 	"ulpa/core/chemistry"
 	"ulpa/core/say"
@@ -209,6 +208,6 @@ func (s Pages) analyse(c *gin.Context) error {
 		err = waters.Analyse(ctx, s.Store, w, act, a)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.show(c, status, f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Saved. From now on its tanks use these figures."), Undo: uuid.Nil, To: "/waters/" + act.On.String()}
+		return face.Outcome{Says: say.T("Saved. From now on its tanks use these figures."), Undo: act.ID, To: "/waters/" + act.On.String()}
 	})
 }
