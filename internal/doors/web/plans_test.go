@@ -192,6 +192,8 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 	for _, post := range [][]string{
 		{"/sow/answer", "lot", x["lot"], "wanted", "8"},
 		{"/planned", "id", planned, "crop", "lettuce", "wanted", "8", "sow_on", "2027-03-22", "ready_by", "2027-05-03"},
+		{"/batches/" + x["batch"] + "/describe", "wanted", "5", "planned", planned},
+		{"/batches/" + x["batch"] + "/describe", "wanted", "5"},
 		{"/planned/" + planned + "/drop"},
 		{"/crops/lettuce", "depth_cm", "0.4"},
 		{"/crops/lettuce", "depth_cm", "0.3"},
@@ -207,6 +209,10 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		res, body := ines.post(post[0], append([]string{"id", uuid.NewString()}, post[1:]...)...)
 		require.Less(t, res.StatusCode, 400, "%v: %s", post, body)
 	}
+	note := uuid.NewString()
+	_, _ = ines.post("/notebook", "id", note, "text", "written twice", "back", "/")
+	undone, _ := ines.post("/entries/"+note+"/undo", "id", uuid.NewString(), "visit", "whole")
+	require.Equal(t, http.StatusSeeOther, undone.StatusCode)
 	planASeason(t, ines)
 	tendSeed(t, ines)
 	labelThings(t, ines)

@@ -49,11 +49,11 @@ func TestEveryActIsUndone(t *testing.T) {
 			"SELECT tray_id::text FROM cell WHERE state = 'sown' GROUP BY tray_id HAVING count(DISTINCT batch_id) > 1 LIMIT 1").Scan(&several)
 	}))
 	batch, lot, tray := "/batches/"+x["batch"], "/seeds/"+x["lot"], "/trays/"+several
-	free = "/trays/" + free
+	free, planned := "/trays/"+free, uuid.NewString()
 	_, page := b.get(free)
 	res, body := b.send(served(t, page, free+"/keep").fill("Cells, such as A1-B6", "A1-A3", "On the day", "2027-03-30")) // and some of it is sown
 	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
-	res, body = b.post("/planned", "id", uuid.NewString(), "crop", "chard", "wanted", "6", "sow_on", "2027-03-29", "ready_by", "2027-05-10")
+	res, body = b.post("/planned", "id", planned, "crop", "lettuce", "wanted", "6", "sow_on", "2027-03-29", "ready_by", "2027-05-10")
 	require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
 	before := h.stands(t)
 	for _, act := range []struct {
@@ -61,6 +61,7 @@ func TestEveryActIsUndone(t *testing.T) {
 		pairs        []string
 	}{
 		{batch, "/describe", []string{"purpose", "the spring fair", "wanted", "7"}},
+		{batch, "/describe", []string{"planned", planned}},
 		{batch, "/hand-over", []string{"plants", "2", "way", "sold"}},
 		{batch, "/lose", []string{"plants", "2"}},
 		{batch, "/harvest", []string{"grams", "120", "plants", "1", "how", "whole"}},

@@ -2,6 +2,7 @@ package house_test
 
 import (
 	"bytes"
+	"errors"
 	"go/ast"
 	"go/parser"
 	"go/token"
@@ -18,6 +19,7 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/climate"
+	"ulpa/core/crop"
 	"ulpa/core/fish"
 	"ulpa/core/gauge"
 	"ulpa/core/plan"
@@ -273,7 +275,12 @@ func TestNoVerbReachesAnotherSchool(t *testing.T) {
 		"batches.Look": func() error {
 			return batches.Look(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: batchID, At: at}, batches.Looks{Leaves: 3, HeightCM: 5})
 		},
-		"trays.Wash":         func() error { return trays.Wash(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: trayID, At: at}) },
+		"trays.Wash": func() error { return trays.Wash(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: trayID, At: at}) },
+		"batches.PlannedLike": func() error {
+			list, err := batches.PlannedLike(ctx, s, stranger, batches.Batch{ID: batchID, Crop: crop.Crop{ID: "lettuce"}})
+			require.Empty(t, list)
+			return errors.Join(err, store.ErrNotFound)
+		},
 		"batches.Describe":   func() error { return batches.Describe(ctx, s, stranger, batches.Described{Batch: batchID, Wanted: 3}) },
 		"notebook.UndoVisit": func() error { return notebook.UndoVisit(ctx, s, stranger, ledger.Act{ID: uuid.New(), On: note}) },
 		"seeds.Reshelve":     func() error { return seeds.Reshelve(ctx, s, stranger, lot, nil, nil) },

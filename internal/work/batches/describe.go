@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"ulpa/core/calendar"
 	"ulpa/core/field"
 	"ulpa/core/name"
 	"ulpa/core/say"
@@ -21,6 +22,66 @@ type Described struct {
 	Purpose string
 	Wanted  int        // plants
 	ReadyBy *time.Time // nil: no day
+	Planned uuid.UUID  // the planned sowing that it is counted for; zero: none
+}
+
+// Planned is a planned sowing that a batch can be counted for.
+type Planned struct {
+	ID      uuid.UUID
+	Wanted  int
+	SowOn   calendar.Day
+	ReadyBy calendar.Day
+	Mine    bool // the batch is counted for it
+}
+
+// near is how many days before or after a planned day a sowing is likely to be the planned one.
+const near = 10
+
+// Fits tells whether a batch that was sown on a day is likely to be that sowing.
+func (p Planned) Fits(sown calendar.Day) bool {
+	return !p.Mine && max(p.SowOn-sown, sown-p.SowOn) <= near
+}
+
+// PlannedLike are the planned sowings that a batch can be counted for, the soonest first.
+func PlannedLike(ctx context.Context, s *store.Store, w who.Who, b Batch) (out []Planned, err error) {
+	err = s.Read(ctx, w, func(tx *store.Tx) error {
+		out, err = plannedLike(ctx, tx, b.ID, b.Crop.ID)
+		return err
+	})
+	return out, err
+}
+
+func plannedLike(ctx context.Context, tx *store.Tx, batch uuid.UUID, crop string) (out []Planned, err error) {
+	rows, err := tx.PlannedLike(ctx, db.PlannedLikeParams{Batch: batch, Crop: crop})
+	for _, r := range rows {
+		out = append(out, Planned{r.ID, r.Wanted, calendar.Of(r.SowOn), calendar.Of(r.ReadyBy), r.Mine})
+	}
+	return out, err
+}
+
+// countFor makes a batch count for one planned sowing alone, or for none.
+func countFor(ctx context.Context, tx *store.Tx, batch uuid.UUID, crop string, planned uuid.UUID) error {
+	list, err := plannedLike(ctx, tx, batch, crop)
+	if err != nil {
+		return err
+	}
+	known := planned == uuid.Nil
+	for _, p := range list {
+		switch {
+		case p.ID == planned:
+			known = true
+			err = tx.SettlePlanned(ctx, db.SettlePlannedParams{ID: p.ID, Batch: &batch})
+		case p.Mine:
+			err = tx.FreePlanned(ctx, p.ID)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	if !known {
+		return field.Refuse("planned", "is not open any more; load the page again")
+	}
+	return nil
 }
 
 // Describe changes what a batch is for. What happened to it stays as it was written down.
@@ -35,17 +96,19 @@ func Describe(ctx context.Context, s *store.Store, w who.Who, d Described) error
 		return err
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {
-		thing, err := tx.GetThing(ctx, d.Batch)
+		rows, err := tx.GetBatches(ctx, []uuid.UUID{d.Batch})
 		if err != nil {
 			return err
 		}
-		n, err := tx.DescribeBatch(ctx, db.DescribeBatchParams{ID: d.Batch, Purpose: d.Purpose, Wanted: d.Wanted, ReadyBy: d.ReadyBy})
-		if err == nil && n == 0 {
-			err = store.ErrNotFound
+		if len(rows) == 0 {
+			return store.ErrNotFound
 		}
-		if err != nil {
+		if err := countFor(ctx, tx, d.Batch, rows[0].Crop, d.Planned); err != nil {
 			return err
 		}
-		return trail.Write(ctx, tx, "Changed what batch %s is for", say.Name(thing.Name))
+		if err := tx.DescribeBatch(ctx, db.DescribeBatchParams{ID: d.Batch, Purpose: d.Purpose, Wanted: d.Wanted, ReadyBy: d.ReadyBy}); err != nil {
+			return err
+		}
+		return trail.Write(ctx, tx, "Changed what batch %s is for", say.Name(rows[0].Code))
 	})
 }

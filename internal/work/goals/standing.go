@@ -86,7 +86,7 @@ func (n stand) real(k kept, g Setup, by calendar.Day) Real {
 	}
 	r.Expected = max(r.Expected, k.Ready)
 	r.Late = max(0, int(r.Expected-by))
-	r.Have = l.State.Taken
+	r.Have = l.State.Taken + l.State.HandedOver()
 	waiting := 0
 	for _, x := range l.Where {
 		r.Have, waiting = r.Have+x.Plants, waiting+x.Waiting

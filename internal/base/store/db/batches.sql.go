@@ -234,7 +234,7 @@ func (q *Queries) CropValues(ctx context.Context) ([]CropValuesRow, error) {
 	return items, nil
 }
 
-const describeBatch = `-- name: DescribeBatch :execrows
+const describeBatch = `-- name: DescribeBatch :exec
 UPDATE batch SET purpose = $2, wanted = $3, ready_by = $4 WHERE id = $1
 `
 
@@ -245,17 +245,14 @@ type DescribeBatchParams struct {
 	ReadyBy *time.Time
 }
 
-func (q *Queries) DescribeBatch(ctx context.Context, arg DescribeBatchParams) (int64, error) {
-	result, err := q.db.Exec(ctx, describeBatch,
+func (q *Queries) DescribeBatch(ctx context.Context, arg DescribeBatchParams) error {
+	_, err := q.db.Exec(ctx, describeBatch,
 		arg.ID,
 		arg.Purpose,
 		arg.Wanted,
 		arg.ReadyBy,
 	)
-	if err != nil {
-		return 0, err
-	}
-	return result.RowsAffected(), nil
+	return err
 }
 
 const dropCells = `-- name: DropCells :exec

@@ -464,7 +464,7 @@ func (q *Queries) TicksOf(ctx context.Context, arg TicksOfParams) ([]TicksOfRow,
 
 const writtenWith = `-- name: WrittenWith :many
 SELECT o.id FROM entry e JOIN entry o ON o.school_id = e.school_id AND o.happened_at = e.happened_at AND o.written_at = e.written_at
-  AND o.kind = e.kind AND o.person_id = e.person_id AND o.corrects IS NULL
+  AND o.kind = e.kind AND o.person_id = e.person_id AND (o.corrects IS NULL OR o.id = e.id)
 WHERE e.id = $1 ORDER BY o.id <> e.id, o.id
 `
 

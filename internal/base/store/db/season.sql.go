@@ -107,6 +107,16 @@ func (q *Queries) DropSchoolDays(ctx context.Context, id uuid.UUID) error {
 	return err
 }
 
+const freePlanned = `-- name: FreePlanned :exec
+UPDATE planned SET settled = false, batch_id = NULL WHERE id = $1
+`
+
+// A planned sowing is open again.
+func (q *Queries) FreePlanned(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, freePlanned, id)
+	return err
+}
+
 const getPlanned = `-- name: GetPlanned :one
 SELECT school_id, id, crop, wanted, sow_on, ready_by, settled, goal_id, moves, batch_id FROM planned WHERE id = $1
 `
@@ -292,6 +302,52 @@ func (q *Queries) Periods(ctx context.Context) ([]Period, error) {
 			&i.Starts,
 			&i.Minutes,
 			&i.Whom,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const plannedLike = `-- name: PlannedLike :many
+SELECT p.id, p.wanted, p.sow_on, p.ready_by, coalesce(p.batch_id = $1::uuid, false)::bool AS mine
+FROM planned p LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+WHERE p.crop = $2 AND (NOT p.settled OR (b.state->>'sown')::int = 0 OR p.batch_id = $1::uuid) ORDER BY p.sow_on, p.id
+`
+
+type PlannedLikeParams struct {
+	Batch uuid.UUID
+	Crop  string
+}
+
+type PlannedLikeRow struct {
+	ID      uuid.UUID
+	Wanted  int
+	SowOn   time.Time
+	ReadyBy time.Time
+	Mine    bool
+}
+
+// The planned sowings of a crop that are open, and that which a batch is counted for.
+func (q *Queries) PlannedLike(ctx context.Context, arg PlannedLikeParams) ([]PlannedLikeRow, error) {
+	rows, err := q.db.Query(ctx, plannedLike, arg.Batch, arg.Crop)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []PlannedLikeRow
+	for rows.Next() {
+		var i PlannedLikeRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Wanted,
+			&i.SowOn,
+			&i.ReadyBy,
+			&i.Mine,
 		); err != nil {
 			return nil, err
 		}

@@ -96,7 +96,7 @@ SELECT pg_advisory_xact_lock(hashtext(sqlc.arg(key)::text));
 INSERT INTO batch (school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at)
 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10);
 
--- name: DescribeBatch :execrows
+-- name: DescribeBatch :exec
 UPDATE batch SET purpose = $2, wanted = $3, ready_by = $4 WHERE id = $1;
 
 -- name: ListBatches :many

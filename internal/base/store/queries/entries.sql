@@ -88,5 +88,5 @@ SELECT kind, name FROM thing WHERE id = $1;
 -- name: WrittenWith :many
 -- An entry, and those of its kind that one act wrote with it.
 SELECT o.id FROM entry e JOIN entry o ON o.school_id = e.school_id AND o.happened_at = e.happened_at AND o.written_at = e.written_at
-  AND o.kind = e.kind AND o.person_id = e.person_id AND o.corrects IS NULL
+  AND o.kind = e.kind AND o.person_id = e.person_id AND (o.corrects IS NULL OR o.id = e.id)
 WHERE e.id = $1 ORDER BY o.id <> e.id, o.id;

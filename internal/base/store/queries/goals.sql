@@ -18,7 +18,8 @@ DELETE FROM goal WHERE id = $1;
 -- A sowing that was undone is not sown. What a closed batch came to is what left its trays.
 SELECT p.*, (p.settled AND (p.batch_id IS NULL OR (b.state->>'sown')::int > 0))::bool AS sown,
   coalesce(b.closed, false)::bool AS closed,
-  coalesce(greatest((b.state->>'moved')::int, (b.state->>'taken')::int), 0)::int AS came
+  coalesce(greatest((b.state->>'moved')::int, (b.state->>'taken')::int
+    + (SELECT coalesce(sum(n::int), 0) FROM jsonb_each_text(coalesce(b.state->'handed', '{}')) AS h (way, n))), 0)::int AS came
 FROM planned p LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
 WHERE p.goal_id IS NOT NULL AND NOT (p.settled AND p.ready_by < sqlc.arg(since)::date) ORDER BY p.sow_on, p.id;
 

@@ -53,6 +53,16 @@ SELECT g.variety FROM planned p JOIN goal g ON g.school_id = p.school_id AND g.i
 -- name: SettlePlanned :exec
 UPDATE planned SET settled = true, batch_id = sqlc.narg(batch) WHERE id = sqlc.arg(id);
 
+-- name: PlannedLike :many
+-- The planned sowings of a crop that are open, and that which a batch is counted for.
+SELECT p.id, p.wanted, p.sow_on, p.ready_by, coalesce(p.batch_id = sqlc.arg(batch)::uuid, false)::bool AS mine
+FROM planned p LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+WHERE p.crop = sqlc.arg(crop) AND (NOT p.settled OR (b.state->>'sown')::int = 0 OR p.batch_id = sqlc.arg(batch)::uuid) ORDER BY p.sow_on, p.id;
+
+-- name: FreePlanned :exec
+-- A planned sowing is open again.
+UPDATE planned SET settled = false, batch_id = NULL WHERE id = $1;
+
 -- name: SchoolDays :many
 SELECT * FROM school_days ORDER BY from_day, name;
 

@@ -86,6 +86,8 @@ type batchView struct {
 	OwnRule                      bool
 	Sums                         []sumsview.SumLink
 	RuleForm, Described          *face.Form
+	Planned                      []face.ChoiceView // sowings that it can be counted for
+	Offer, OfferSays             string            // one that it may well be; "": none
 	Look, Lose, Harvest, Hand    *face.Form
 	Standing                     int
 	Hazard                       string
@@ -132,7 +134,13 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f *face.Form)
 	}
 	v.Sums = append(sumsview.BatchSums(b, w), sumsview.AgainSums(b, schedule, w)...)
 	v.RuleForm = face.BlankForm(w.Prefs, ruleValues(b.Crop, w.Prefs)...)
-	v.Described = face.BlankForm(w.Prefs, describedAs(b)...)
+	if !b.Closed && w.May(who.Sow) {
+		like, err := batches.PlannedLike(ctx, s.Store, w, b)
+		if err != nil {
+			return err
+		}
+		v.plannedLike(b, like, w.Prefs)
+	}
 	switch which {
 	case "describe":
 		v.Described = f
@@ -162,6 +170,23 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f *face.Form)
 	}
 	s.Render(c, status, "batch", "Nursery", v)
 	return nil
+}
+
+// plannedLike fills the form that says what a batch is for, and offers a planned sowing that it may be.
+func (v *batchView) plannedLike(b batches.Batch, like []batches.Planned, p say.Reader) {
+	v.Described = face.BlankForm(p, describedAs(b, like)...)
+	mine := false
+	for _, x := range like {
+		mine = mine || x.Mine
+		v.Planned = append(v.Planned, face.ChoiceView{
+			Value: x.ID.String(), Name: p.T("%d wanted by %s, to be sown on %s", x.Wanted, x.ReadyBy.Short(), x.SowOn.Short()),
+		})
+	}
+	for i, x := range like {
+		if !mine && v.Offer == "" && x.Fits(b.Sown) {
+			v.Offer, v.OfferSays = x.ID.String(), p.T("A sowing of this crop is planned: %s. Was it this one?", say.Name(v.Planned[i].Name))
+		}
+	}
 }
 
 func batchOf(b batches.Batch, w who.Who) batchView {

@@ -109,19 +109,31 @@ func (s Pages) describe(c *gin.Context) error {
 		day := f.Day("ready_by").UTC()
 		d.ReadyBy = &day
 	}
+	if f.Get("planned") != "" {
+		d.Planned = f.ID("planned")
+	}
+	like, err := batches.PlannedLike(ctx, s.Store, w, b)
+	if err != nil {
+		return err
+	}
 	if !f.Any() {
 		err = batches.Describe(ctx, s.Store, w, d)
 	}
 	return s.Settle(c, f, err, func(status int) error { return s.showBatch(c, status, "describe", f) }, func() face.Outcome {
-		return face.Outcome{Says: say.T("Saved."), Back: face.BackTo("/batches/"+id.String()+"/describe", describedAs(b)...), To: "/batches/" + id.String()}
+		return face.Outcome{Says: say.T("Saved."), Back: face.BackTo("/batches/"+id.String()+"/describe", describedAs(b, like)...), To: "/batches/" + id.String()}
 	})
 }
 
 // describedAs is what a batch is for, as the form has it.
-func describedAs(b batches.Batch) []string {
+func describedAs(b batches.Batch, like []batches.Planned) []string {
 	pairs := []string{"purpose", b.Purpose, "wanted", strconv.Itoa(b.Wanted)}
 	if b.ReadyBy != nil {
 		pairs = append(pairs, "ready_by", b.ReadyBy.Format(time.DateOnly))
+	}
+	for _, p := range like {
+		if p.Mine {
+			pairs = append(pairs, "planned", p.ID.String())
+		}
 	}
 	return pairs
 }

@@ -30,7 +30,10 @@ func routes(s *face.Server) []face.Route {
 		{On: "POST /batches/:id/trouble", Answer: p.noteTrouble, Ask: "/batches/{batch}/trouble", Send: []string{"sign", "webs", "cause", "ghosts"}},
 		{On: "POST /batches/:id/look", Answer: p.look, Ask: "/batches/{batch}/look", Send: []string{"leaves", "4"}},
 		{On: "POST /batches/:id/lose", Answer: p.lose, Ask: "/batches/{batch}/lose", Send: []string{"plants", "99", "where", "cell:{tray}"}},
-		{On: "POST /batches/:id/hand-over", Answer: p.handOver, Ask: "/batches/{batch}/hand-over", Send: []string{"plants", "99", "where", "cell:{tray}", "way", "sold"}},
+		{
+			On: "POST /batches/:id/hand-over", Answer: p.handOver, Ask: "/batches/{batch}/hand-over",
+			Send: []string{"plants", "99", "where", "cell:{tray}", "way", "sold"},
+		},
 		{On: "POST /batches/:id/describe", Answer: p.describe, Ask: "/batches/{batch}/describe", Send: []string{"wanted", "0"}},
 		{On: "POST /batches/:id/tend", Answer: p.tend, Ask: "/batches/{batch}/tend", Send: []string{"did", "rinsed"}},
 		{On: "POST /batches/:id/close", Answer: p.closeBatch, Ask: "/batches/{batch}/close"},
