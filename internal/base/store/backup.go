@@ -235,7 +235,7 @@ var (
 	ownFunctions = strings.Fields(
 		`ensure_reading_month sign_in_by_login sign_in_crews notebook_page reading_has_series session_find session_keep session_end
 		person_by_login sign_in_try sign_in_done sweep shape stamp_has_shape name_key keep_thing rename_crop key_holder way_back_of second_proof_of
-		second_proof_used any_school first_school rebuilt_shape tell_change new_mark`,
+		second_proof_used any_school first_school rebuilt_shape tell_change new_mark other_pins`,
 	)
 	ownTriggers = strings.Fields("has_series has_shape has_thing tells_insert tells_update tells_delete")
 )

@@ -67,6 +67,7 @@ func TestTheApplicationCannotBecomeTheOwner(t *testing.T) {
 	for _, call := range []string{
 		"SELECT * FROM person_by_login('x')", "SELECT * FROM sign_in_crews('ferrywharf', '')",
 		"SELECT * FROM sign_in_try('x', NULL, NULL, '', '', false)", "SELECT * FROM notebook_page(NULL, NULL, NULL, 0, 5)",
+		"SELECT * FROM other_pins(NULL)",
 	} {
 		_, err := app.Exec(ctx, call)
 		require.NoError(t, err, call)

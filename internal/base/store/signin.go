@@ -130,6 +130,19 @@ func (s *Store) SecondProof(ctx context.Context, w who.Who) (secret []byte, sinc
 	return secret, since, last, err
 }
 
+// OtherPINs are the hashed PINs of the school's crews, but for one.
+func (s *Store) OtherPINs(ctx context.Context, w who.Who, crew uuid.UUID) (hashes []string, err error) {
+	err = s.in(ctx, w, "BEGIN READ ONLY", func(tx *Tx) error {
+		rows, err := tx.conn.Query(ctx, "SELECT * FROM other_pins($1)", crew)
+		if err != nil {
+			return err
+		}
+		hashes, err = pgx.CollectRows(rows, pgx.RowTo[string])
+		return err
+	})
+	return hashes, err
+}
+
 // UseSecondProof uses a step up; false when it has been before.
 func (s *Store) UseSecondProof(ctx context.Context, w who.Who, step int64) (fresh bool, err error) {
 	err = s.in(ctx, w, "BEGIN", func(tx *Tx) error {

@@ -11,6 +11,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/pquerna/otp/totp"
 	"github.com/stretchr/testify/require"
 
@@ -166,6 +167,11 @@ func changePeople(t *testing.T, h house) {
 	res, body := ines.send(served(t, edit("Ines Varrow"), "/leave"))
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
 	require.Contains(t, body, "is the only coordinator")
+
+	// Two crews have no PIN in common, and nobody is told whose it is.
+	res, body = ines.post("/settings/people", "id", uuid.NewString(), "kind", "crew", "name", "Yawl", "secret", "1302")
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+	require.Contains(t, body, "is taken; roll dice for another")
 
 	// One's own password: the old one is asked for, and other sessions are over.
 	other := h.adult(t, tam)

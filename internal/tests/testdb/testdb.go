@@ -167,7 +167,9 @@ func (db DB) Person(t testing.TB, school uuid.UUID, kind who.Kind, name string) 
 	if kind == who.Crew {
 		n.Secret = "4096"
 	}
-	id, err := people.Add(context.Background(), db.Store, who.Who{School: school, Kind: who.Coordinator, Zone: time.UTC}, n)
+	p, err := people.Prepare(context.Background(), n) // crews of a test have one PIN
+	require.NoError(t, err)
+	id, err := p.Add(context.Background(), db.Store, who.Who{School: school, Kind: who.Coordinator, Zone: time.UTC})
 	require.NoError(t, err)
 	w, err := people.Load(context.Background(), db.Store, who.Who{School: school, Person: id})
 	require.NoError(t, err)

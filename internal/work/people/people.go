@@ -171,6 +171,9 @@ func Add(ctx context.Context, s *store.Store, w who.Who, n NewPerson) (uuid.UUID
 	}
 	n.Near = append(n.Near, near...)
 	p, err := Prepare(ctx, n)
+	if err == nil && n.Kind == who.Crew {
+		err = alone(ctx, s, w, n.ID, n.Secret)
+	}
 	if err != nil {
 		return uuid.Nil, err
 	}

@@ -53,10 +53,38 @@ func fresh(ctx context.Context, s *store.Store, w who.Who, m Member, secret stri
 	}
 	var e field.Errors
 	checkSecret(&e, m.Kind, m.Login, secret, append(near, m.Name)...)
-	if err := e.Err(); err != nil {
+	err = e.Err()
+	if err == nil && m.Kind == who.Crew {
+		err = alone(ctx, s, w, m.ID, secret)
+	}
+	if err != nil {
 		return "", err
 	}
 	return hashOf(ctx, secret)
+}
+
+// alone refuses a PIN that another crew has: each would sign in for the other. It does not say whose
+// it is.
+func alone(ctx context.Context, s *store.Store, w who.Who, crew uuid.UUID, pin string) error {
+	others, err := s.OtherPINs(ctx, w, crew)
+	if err != nil || len(others) == 0 {
+		return err
+	}
+	_, done, err := bound.Secrets.Enter(ctx, bound.Asker{})
+	if err != nil {
+		return err
+	}
+	defer done()
+	for _, hash := range others {
+		same, err := argon2id.ComparePasswordAndHash(pin, hash)
+		if err != nil {
+			return err
+		}
+		if same {
+			return field.Refuse("secret", "is taken; roll dice for another")
+		}
+	}
+	return nil
 }
 
 // namesOf are what a school is called.

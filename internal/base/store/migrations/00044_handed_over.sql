@@ -12,5 +12,14 @@ UPDATE batch SET state = state || jsonb_build_object('sprouted', (state->>'sprou
            AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)) came
  WHERE school = batch.school_id AND thing = batch.id AND dead > 0;
 
+-- The hashed PINs of the crews of the school that is set, but for one: no two crews have one in common.
+CREATE FUNCTION other_pins(crew uuid) RETURNS SETOF text
+LANGUAGE sql STABLE SECURITY DEFINER SET search_path = pg_catalog, public, pg_temp AS
+$$ SELECT p.secret_hash FROM person p
+    WHERE p.school_id = nullif(current_setting('ulpa.school', true), '')::uuid AND p.kind = 'crew' AND p.active AND p.id <> crew ORDER BY p.id $$;
+REVOKE ALL ON FUNCTION other_pins FROM PUBLIC;
+GRANT EXECUTE ON FUNCTION other_pins TO ulpa_app;
+
 -- +goose Down
+DROP FUNCTION other_pins;
 UPDATE batch SET state = jsonb_set(state - 'handed', '{lost,given-away}', state->'handed'->'given-away') WHERE state->'handed' ? 'given-away';
