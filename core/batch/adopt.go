@@ -143,6 +143,6 @@ func (s *State) adopt(a Act) error {
 	if a.Dead > 0 {
 		s.Lost[DeadOnArrival] = a.Dead
 	}
-	s.Start, s.SeedG = a.Start, a.SeedG
+	s.Start, s.SeedG, s.Signs = a.Start, a.SeedG, a.Signs
 	return nil
 }

@@ -196,6 +196,7 @@ type State struct {
 	HeightCM float64       `json:"height_cm"`        // as last looked at
 	Closed   bool          `json:"closed"`
 	Start    string        `json:"start,omitempty"`   // how it began, where it was not sown
+	Signs    []Sign        `json:"signs,omitempty"`   // what was seen of it when it was delivered
 	SeedG    float64       `json:"seed_g,omitempty"`  // dry seed of what was soaked
 	Entered  int           `json:"entered,omitempty"` // plants that were entered as they stood, and not sown
 	Barren   int           `json:"barren"`            // empty cells that were washed, one by one or when it was closed

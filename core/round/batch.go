@@ -41,6 +41,7 @@ type Batch struct {
 	Planned           *PlannedMove      // that out of its tray, as the season has it; nil: none
 	Outward           *Outward          // and how it goes outside; nil: it does not
 	Potted            []Potted
+	Delivered         Delivered
 	Sprouting         *sprout.Care // what was done to it; nil: it is nothing that is rinsed
 }
 

@@ -51,6 +51,9 @@ func (s Day) batchAt(p Place, b Batch) []Task {
 	if _, here := b.InTray[p.ID]; here {
 		s.trayTasks(p, b, add)
 	}
+	if len(b.Delivered.Signs) > 0 && p.ID == s.standsFirst(b) {
+		s.settling(b, add)
+	}
 	n := b.InStands[p.ID]
 	inside := n
 	if _, here := b.InTray[p.ID]; here {
@@ -71,6 +74,16 @@ func (s Day) batchAt(p Place, b Batch) []Task {
 		s.harvestTasks(b, n, add)
 	}
 	return append(out, s.frameAt(p, b)...)
+}
+
+// standsFirst is the first place on the walk at which a batch stands.
+func (s Day) standsFirst(b Batch) string {
+	for _, p := range s.Places {
+		if _, inTray := b.InTray[p.ID]; inTray && b.Standing > 0 || b.InStands[p.ID]+b.InPorts[p.ID] > 0 {
+			return p.ID
+		}
+	}
+	return ""
 }
 
 func (s Day) trayTasks(p Place, b Batch, add adder) {

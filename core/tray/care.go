@@ -17,6 +17,7 @@ const (
 	Unheated  = "unheated"  // it is off
 	Turned    = "turned"    // by half a turn at a window
 	Watered   = "watered"
+	Fed       = "fed"
 )
 
 // Doing is something that can be done to a tray, and what it is called.
@@ -33,11 +34,12 @@ var Doings = []Doing{
 	{Unheated, "bottom heat off"},
 	{Turned, "turned"},
 	{Watered, "watered"},
+	{Fed, "fed"},
 }
 
 // Done is what somebody did to a tray, or saw of it. Nil is: not told.
 type Done struct {
-	Did       []string `json:"did,omitempty" jsonschema:"enum=covered,enum=uncovered,enum=heated,enum=unheated,enum=turned,enum=watered"`
+	Did       []string `json:"did,omitempty" jsonschema:"enum=covered,enum=uncovered,enum=heated,enum=unheated,enum=turned,enum=watered,enum=fed"`
 	LampCM    *float64 `json:"lamp_cm,omitempty"`    // the lamp above the leaves
 	LampHours *float64 `json:"lamp_hours,omitempty"` // a day
 	DryG      *float64 `json:"dry_g,omitempty"`      // with its medium dry enough to water

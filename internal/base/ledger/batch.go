@@ -39,6 +39,8 @@ type Latest struct {
 	Rinsed   *time.Time           `json:"rinsed,omitempty"` // sprouts, as the two below
 	Watered  *time.Time           `json:"watered,omitempty"`
 	Lit      *time.Time           `json:"lit,omitempty"`
+	Wetted   *time.Time           `json:"wetted,omitempty"` // plants, soaked through
+	Fed      *time.Time           `json:"fed,omitempty"`
 	Water    []time.Time          `json:"water,omitempty"` // each time that water ran over sprouts, in order
 }
 
@@ -56,11 +58,13 @@ func (l *Latest) See(a batch.Act, at time.Time, place *uuid.UUID) {
 	at = at.UTC().Truncate(time.Microsecond) // as the database keeps it
 	if a.Kind == batch.Tend {
 		for _, did := range a.Did {
-			last := map[string]**time.Time{batch.Rinsed: &l.Rinsed, batch.Watered: &l.Watered, batch.Lit: &l.Lit}[did]
+			last := map[string]**time.Time{
+				batch.Rinsed: &l.Rinsed, batch.Watered: &l.Watered, batch.Lit: &l.Lit, batch.SoakedThrough: &l.Wetted, batch.Fed: &l.Fed,
+			}[did]
 			if *last == nil || at.After(**last) {
 				*last = &at
 			}
-			if did != batch.Lit {
+			if did == batch.Rinsed || did == batch.Watered {
 				l.watered(at)
 			}
 		}

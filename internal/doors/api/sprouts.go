@@ -24,7 +24,7 @@ type soakIn struct {
 
 type tendIn struct {
 	done
-	Did  []string `json:"did" jsonschema_description:"rinsed, watered, lit"`
+	Did  []string `json:"did" jsonschema_description:"of sprouts: rinsed, watered, lit; of plants: soaked-through, fed"`
 	Sure bool     `json:"sure,omitempty"`
 }
 
@@ -57,7 +57,8 @@ func sproutOperations() []operation {
 	return []operation{
 		{Method: http.MethodPost, Path: "/batches/soaked", Summary: "Begin a run of sprouts", In: soakIn{}, Out: batchOut{}, Status: http.StatusCreated, Do: soak},
 		{
-			Method: http.MethodPost, Path: "/batches/:id/tendings", Summary: "Rinse sprouts, give them water or light", In: tendIn{}, Out: batchOut{},
+			Method: http.MethodPost, Path: "/batches/:id/tendings", In: tendIn{}, Out: batchOut{},
+			Summary: "Rinse sprouts, give them water or light; soak plants through, or feed them",
 			Do: onBatch(func(c *call, id uuid.UUID, in tendIn) error {
 				return sprouts.Tend(c.ctx, c.Store, c.w, sprouts.TendRequest{ID: in.ID, Batch: id, Did: in.Did, At: in.At, Sure: in.Sure})
 			}),

@@ -91,7 +91,7 @@ type sectionPage struct {
 }
 
 // Title is the section's.
-func (v sectionPage) Title() say.Text { return v.Heading }
+func (v sectionPage) Title() say.Text { return say.T("%s · %s", v.Heading, say.T("Settings")) }
 
 // settings are the routes of the pages that the sections make up, and of their forms.
 func (s *Server) settings(sections []Section) []Route {

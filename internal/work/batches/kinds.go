@@ -68,6 +68,9 @@ var (
 				did = append(did, t.Name)
 			}
 		}
+		if slices.ContainsFunc(batch.Tendings, func(t batch.Tending) bool { return t.Plants && slices.Contains(a.Did, t.ID) }) {
+			return say.T("Tended: %s", say.List(did...))
+		}
 		return say.T("Sprouts: %s", say.List(did...))
 	}})
 	Closed = ledger.Declare(

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -28,6 +29,7 @@ var _ = walk.Declare(walk.Part[*growing]{
 		round.Look:   walk.At("/batches/", "", "Open"), round.Harvest: walk.At("/batches/", "", "Open"),
 		round.OpenFrame: walk.At("/batches/", "", "Open"), round.Cover: walk.At("/batches/", "", "Open"),
 		round.Rinse: walk.At("/batches/", "#tend", "Open"), round.Discard: walk.At("/batches/", "#tend", "Open"),
+		round.Settle: walk.At("/batches/", "#tend", "Open"),
 		round.Attend: walk.At("/batches/", "#tend", "Open"),
 		round.Move:   walk.At("/batches/", "/move", "Move"), round.PotOn: walk.At("/batches/", "/move", "Move"),
 		round.SetOut: walk.At("/batches/", "/move", "Move"), round.BringIn: walk.At("/batches/", "/move", "Move"),
@@ -126,6 +128,11 @@ func (l Line) onRound(trays []InTray, school calendar.School, w who.Who, opened 
 		Verdict: l.Verdict, LookedOn: l.Seen.On, InTray: map[string]string{}, InPorts: map[string]int{}, InStands: map[string]int{},
 		Sprouting: l.Care, Gone: l.InTrays()+l.InPorts()+l.InStands()+l.Undecided() == 0,
 	}
+	if l.State.Signs != nil {
+		b.Delivered = round.Delivered{
+			Signs: l.State.Signs, Wetted: dayOf(w, l.last.Wetted), Fed: dayOf(w, l.last.Fed), Moved: l.State.Moved > 0 || len(l.last.Potted) > 0,
+		}
+	}
 	for _, t := range trays {
 		b.InTray[t.Place.String()] = t.Tray.String()
 		b.Standing += t.Standing
@@ -150,4 +157,12 @@ func (l Line) onRound(trays []InTray, school calendar.School, w who.Who, opened 
 		b.Harden, b.Frame = &plan, l.Harden.Place.String()
 	}
 	return b
+}
+
+// dayOf is the day of a moment; 0 for none.
+func dayOf(w who.Who, at *time.Time) calendar.Day {
+	if at == nil {
+		return 0
+	}
+	return w.Day(*at)
 }

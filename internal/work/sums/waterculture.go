@@ -183,7 +183,7 @@ func tellSpoon(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 		q := *x.Quarters
 		most = max(4, q)
 		off := say.Of(roundSignificant(*x.GivesOff), unit.Gram)
-		a.Says = append(a.Says, p.T("%s of a spoon, level: %s, give or take %s.", spoons(q, p), say.Of(*x.Gives, unit.Gram), off))
+		a.Says = append(a.Says, p.T(spoonWords(q), spoons(q, p), say.Of(*x.Gives, unit.Gram), off))
 		if a.Now = *x.Weigh; a.Now {
 			a.Says = append(a.Says, p.T("That is too far off: weigh it instead."))
 		}
@@ -200,6 +200,17 @@ func tellSpoon(p say.Reader, in map[string]any, out result, _ asker) (Answer, er
 	}
 	a.Picture = Picture{Says: p.T("Grams by level spoons."), Chart: chart}
 	return a, nil
+}
+
+// spoonWords say so many quarters of a spoon with what they give.
+func spoonWords(quarters int) say.Words {
+	switch {
+	case quarters == 0 || quarters > 4:
+		return "%s level spoons: %s, give or take %s."
+	case quarters == 4:
+		return "%s level spoon: %s, give or take %s."
+	}
+	return "%s of a spoon, level: %s, give or take %s."
 }
 
 // spoons are quarters of a spoon as people say them: 2¼.

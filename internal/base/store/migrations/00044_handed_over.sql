@@ -12,6 +12,14 @@ UPDATE batch SET state = state || jsonb_build_object('sprouted', (state->>'sprou
            AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)) came
  WHERE school = batch.school_id AND thing = batch.id AND dead > 0;
 
+-- What was seen of a delivery stays known for its first week.
+UPDATE batch SET state = state || jsonb_build_object('signs', signs)
+  FROM (SELECT a.school_id AS school, a.thing_id AS thing, e.data->'signs' AS signs
+          FROM about a JOIN entry e ON e.school_id = a.school_id AND e.id = a.entry_id
+         WHERE a.kind = 'adopt' AND jsonb_typeof(e.data->'signs') = 'array'
+           AND NOT EXISTS (SELECT FROM entry n WHERE n.school_id = e.school_id AND n.corrects = e.id)) came
+ WHERE school = batch.school_id AND thing = batch.id;
+
 -- The hashed PINs of the crews of the school that is set, but for one: no two crews have one in common.
 CREATE FUNCTION other_pins(crew uuid) RETURNS SETOF text
 LANGUAGE sql STABLE SECURITY DEFINER SET search_path = pg_catalog, public, pg_temp AS

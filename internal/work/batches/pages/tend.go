@@ -26,21 +26,25 @@ func (s Pages) tend(c *gin.Context) error {
 	})
 }
 
-// tendView is what can be done to sprouts, the due things ticked.
+// tendView is what can be done to sprouts or to plants, the due things ticked.
 type tendView struct {
+	Plants   bool
 	Form     *face.Form
 	Choices  []face.TickView
 	Cautions []string
 }
 
 func tendOf(b batches.Batch, p say.Reader) *tendView {
-	if b.Closed || b.State.Start != batch.Soaked || b.State.Standing() == 0 {
+	if b.Closed || b.State.Standing() == 0 {
 		return nil
 	}
-	v := &tendView{Form: face.BlankForm(p), Cautions: p.All(sprout.Cautions)}
+	v := &tendView{Form: face.BlankForm(p), Plants: b.State.Start != batch.Soaked}
+	if !v.Plants {
+		v.Cautions = p.All(sprout.Cautions)
+	}
 	way := sprout.WayOf(b.Crop)
 	for _, t := range batch.Tendings {
-		if t.ID == batch.Watered && way.WaterDays == 0 || t.ID == batch.Lit && way.LightDay == 0 {
+		if t.Plants != v.Plants || t.ID == batch.Watered && way.WaterDays == 0 || t.ID == batch.Lit && way.LightDay == 0 {
 			continue
 		}
 		on := t.ID == batch.Rinsed && slices.Contains(b.Due, sprout.Job(t.ID)) // the others are ticked when they were done

@@ -155,6 +155,8 @@ func viewOf(o goals.Outlook, w who.Who, f *face.Form, a asked) seasonView {
 	switch {
 	case !v.Any:
 		v.Lead = r.T("No goal yet. Say what the season is for, and Ulpa works back to the days to sow.")
+	case met == all && all == 1:
+		v.Lead = r.T("The goal can be met.")
 	case met == all:
 		v.Lead = r.T("All %d goals can be met.", all)
 	default:

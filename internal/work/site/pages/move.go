@@ -54,6 +54,7 @@ type moveView struct {
 	Windows          *solutionview.WindowsView
 	Tiers            string // of a tower, from 0 at the top, best first
 	Boards           []boardChoice
+	OnTiers          bool // its ports are on tiers, one above the other
 	Potting          *pottingView
 	Warned           []string // what speaks against it; shown once, then asked about
 }
@@ -179,7 +180,7 @@ func (s Pages) goTo(c *gin.Context, v *moveView, b batches.Batch, to site.Summar
 		g := portGrid(w.Prefs, full, "ports-grid", "pick")
 		g.Input = "f-ports"
 		g.Pick(v.Form.Get("ports"))
-		v.Ports = &g
+		v.Ports, v.OnTiers = &g, to.Kind == "tower"
 		if full.Raft.Parted() {
 			v.Boards = boardsOf(full)
 		}

@@ -159,7 +159,7 @@ func placeMeta(p site.Place) say.Text {
 		}
 		return say.Join(" · ", kind, holes, about)
 	case p.HasPorts():
-		return say.Join(" · ", kind, say.T("%d tiers of %d ports", p.Tiers, p.Columns), about)
+		return say.Join(" · ", kind, say.T("%s of %d ports", say.Plural(p.Tiers, "tier"), p.Columns), about)
 	case p.LengthCM > 0:
 		return say.Join(" · ", kind, say.T("%s × %s", say.Of(p.LengthCM, unit.Centimetre), say.Of(p.WidthCM, unit.Centimetre)), about)
 	}
