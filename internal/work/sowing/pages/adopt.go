@@ -1,6 +1,7 @@
 package pages
 
 import (
+	"cmp"
 	"net/http"
 	"slices"
 
@@ -94,7 +95,7 @@ func (s Pages) adopt(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	f := face.ReadForm(c, w.Prefs)
 	r := sowing.AdoptRequest{
-		ID: f.ID("id"), Crop: f.Get("crop"), Variety: f.Get("variety"), Purpose: f.Get("purpose"), Plants: f.Int("plants", 0),
+		ID: f.ID("id"), Crop: f.Get("crop"), Variety: cmp.Or(f.Text("variety"), w.Prefs.T("variety unknown")), Purpose: f.Get("purpose"), Plants: f.Int("plants", 0),
 	}
 	if r.Since = w.Day(s.Store.Now()); f.Text("since") != "" || f.Text("lot") == "" && f.Get("start") == "" {
 		r.Since = f.Day("since")
