@@ -7,9 +7,9 @@ import (
 )
 
 func TestContract(t *testing.T) {
-	calctest.Hold(t, "air", "daylight", "site-night")
+	calctest.Hold(t, "air", "daylight", "site-night", "et0", "transplant-day")
 }
 
 func TestFiguresEndWhereTheySay(t *testing.T) {
-	calctest.Edges(t, "air", "daylight", "site-night")
+	calctest.Edges(t, "air", "daylight", "site-night", "et0", "transplant-day")
 }

@@ -120,6 +120,7 @@ func heading(f calc.Field, p say.Reader) string {
 // table shows the rows there are and room for two more.
 func (t *typed) table(f calc.Field, name string) Block {
 	b := Block{Heading: t.prefs.Say(f.OnScreen), Error: t.errors[name]}
+	f.Parts = slices.DeleteFunc(slices.Clone(f.Parts), func(p calc.Field) bool { return p.OnScreen == "" })
 	for _, part := range f.Parts {
 		label := t.prefs.Say(part.OnScreen)
 		if u := unitName(part.Unit, t.prefs); u != "" {
