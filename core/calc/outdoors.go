@@ -118,8 +118,8 @@ var transplantDay = Calculator{
 		{Name: "altitude_m", Kind: "number", Unit: "m", Takes: "−400 to 6,000; 0 where left out", OnScreen: "Altitude"},
 		{Name: "leaf_m2", Kind: "number", Unit: "m²", Needed: true, Takes: "above 0, to 1: of a plant", OnScreen: "Leaf of a plant"},
 		{Name: "plug_ml", Kind: "number", Unit: "mL", Needed: true, Takes: "above 0", OnScreen: "Its plug or pot"},
-		{Name: "safe_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−60 to 60", OnScreen: "Bears nights down to"},
-		{Name: "can_cut", Kind: "yes", Takes: "true when the kind bears cutting back", OnScreen: "It may be cut back"},
+		{Name: "safe_c", Kind: "number", Unit: "°C", Needed: true, Takes: "−60 to 60", OnScreen: "Survives nights down to"},
+		{Name: "can_cut", Kind: "yes", Takes: "true when the kind may be cut back", OnScreen: "It may be cut back"},
 		{Name: "plants", Kind: "integer", Takes: "0 or more", OnScreen: "Plants"},
 		{
 			Name: "days", Kind: "list", Needed: true, Takes: `1 to 16 days in a row: {"date", "tmax_c", "tmin_c", "rain_mm", "open"} and the weather of et0`,
