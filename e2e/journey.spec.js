@@ -115,7 +115,7 @@ test("a batch from seed to harvest, and what the notebook says of it", async ({ 
   await page.getByRole("button", { name: "Close the batch" }).click();
   await expect(page.getByText("1 plant is still growing")).toBeVisible();
   await page.getByText("Lost some", { exact: true }).click();
-  await page.getByLabel("How many").fill("1");
+  await page.locator("#lose").getByLabel("How many").fill("1");
   await page.getByLabel("To what").selectOption("eaten");
   await page.locator(".act-box[open]").getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Written down.")).toBeVisible();
