@@ -8,6 +8,7 @@ import (
 	"ulpa/core/calendar"
 	"ulpa/core/climate"
 	"ulpa/core/irrigation"
+	"ulpa/core/say"
 )
 
 // outdoorSums are about what stands outside: what the air draws, when to plant out, when to water.
@@ -60,7 +61,7 @@ func (o *object) atMostOne(what string, names ...string) {
 
 var et0 = Calculator{
 	Need: Keeping,
-	Name: "et0", Title: "What the air draws from short grass", Answers: "How many millimetres of water the air draws from short, well watered grass in a day",
+	Name: "et0", Title: "How much water the air draws", Answers: "How many millimetres of water the air draws from short, well watered grass in a day",
 	Fields: slices.Concat([]Field{
 		{
 			Name: "method", Kind: "text", Default: "penman_monteith", Choices: []string{"penman_monteith", "hargreaves"},
@@ -130,7 +131,7 @@ var transplantDay = Calculator{
 				{Name: "tmin_c", Kind: "number", Unit: "°C", OnScreen: "lowest"},
 				{Name: "rain_mm", Kind: "number", Unit: "mm", OnScreen: "rain"},
 				{Name: "open", Kind: "yes"},
-			}, screenless(weatherFields, "humidity_mean_percent", "wind_m_s")),
+			}, onScreen(weatherFields, map[string]say.Words{"humidity_mean_percent": "mean humidity", "wind_m_s": "wind"})),
 		},
 	},
 	Example: `{"latitude_deg": 51.5, "leaf_m2": 0.02, "plug_ml": 50, "safe_c": 2, "plants": 36, "days": [` +
@@ -155,13 +156,11 @@ var transplantDay = Calculator{
 	},
 }
 
-// screenless are fields of which the screen asks for those named alone.
-func screenless(fields []Field, but ...string) []Field {
+// onScreen are fields of which the screen asks for some alone, by these labels.
+func onScreen(fields []Field, labels map[string]say.Words) []Field {
 	out := slices.Clone(fields)
 	for i := range out {
-		if !slices.Contains(but, out[i].Name) {
-			out[i].OnScreen = ""
-		}
+		out[i].OnScreen = labels[out[i].Name]
 	}
 	return out
 }
@@ -292,7 +291,7 @@ func tellBedWater(b irrigation.Bed) answer {
 
 var emitters = Calculator{
 	Need: Judging,
-	Name: "emitters", Title: "Whether a drip line gives alike", Answers: "How evenly a drip line gives, which emitters to clean, and how long to run it",
+	Name: "emitters", Title: "How even a drip line is", Answers: "How evenly a drip line gives, which emitters to clean, and how long to run it",
 	Fields: []Field{
 		{Name: "caught_ml", Kind: "list", Unit: "mL", Needed: true, Takes: "4 to 10,000 cups, one under each emitter", OnScreen: "Caught in each cup"},
 		{Name: "minutes", Kind: "number", Unit: "min", Needed: true, Takes: "above 0", OnScreen: "in"},

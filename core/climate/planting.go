@@ -21,8 +21,8 @@ type PlantingInput struct {
 	LatitudeDeg, AltitudeM float64
 	LeafM2                 float64 // of a plant
 	PlugML                 float64
-	SafeC                  float64 // that it bears at night
-	CanCut                 bool    // the kind bears cutting back
+	SafeC                  float64 // that it survives at night
+	CanCut                 bool    // the kind may be cut back
 	Plants                 *int
 	Days                   []PlantingDay
 }

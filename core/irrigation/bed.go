@@ -132,7 +132,7 @@ func (in BedInput) holds(day int) float64 {
 const nearly = 1e-9
 
 // OfBed keeps the balance of a bed's water day by day (FAO-56, chapters 6 to 8): it is watered on the
-// evening on which it is drier than its crop bears. It refuses with field.Errors.
+// evening on which it is drier than its crop can stand. It refuses with field.Errors.
 func OfBed(in BedInput) (Bed, error) {
 	if err := in.check(); err != nil {
 		return Bed{}, err

@@ -97,7 +97,9 @@ func tellPlanting(p say.Reader, _ map[string]any, out result, _ asker) (Answer, 
 	for _, d := range x.Days {
 		chart.row(Row{
 			Name: p.Say(day(d.Date).Short()), From: 0, To: d.Score, At: d.Score,
-			Text: p.T("%s · %.1f mm · %s", plantingWords[d.Verdict], d.ET0, say.Of(d.Coldest, unit.Celsius)),
+		})
+		a.Figures = append(a.Figures, Figure{
+			p.Say(day(d.Date).Short()), p.T("%s · %.1f mm · %s", plantingWords[d.Verdict], d.ET0, say.Of(d.Coldest, unit.Celsius)),
 		})
 		if x.Best != nil && *x.Best == d.Date {
 			a.Big, a.Now = p.T("Plant out on %s.", day(d.Date).Long()), false
