@@ -110,7 +110,7 @@ type answer map[string]any
 
 // All lists the calculators by when one needs them.
 var All = slices.SortedStableFunc(
-	slices.Values(slices.Concat(growingSums, sproutsSums, waterSums, dosesSums, lastingSums, seasonSums, nurserySums, waterCultureSums, outdoorSums)),
+	slices.Values(slices.Concat(growingSums, sproutsSums, waterSums, dosesSums, lastingSums, seasonSums, nurserySums, waterCultureSums, outdoorSums, frameSums)),
 	func(a, b Calculator) int { return slices.Index(Needs, a.Need) - slices.Index(Needs, b.Need) })
 
 // Find is the calculator with that name, and whether there is one.

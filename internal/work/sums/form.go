@@ -144,6 +144,11 @@ func (t *typed) rows(f calc.Field, name string) []any {
 		if len(o) == 0 && !t.refusedIn(at) {
 			continue
 		}
+		for _, part := range f.Parts {
+			if _, ticked := o[part.Name]; !ticked && part.Kind == "yes" && part.Needed {
+				o[part.Name] = false
+			}
+		}
 		t.moved[fmt.Sprintf("%s.%d", name, len(out))] = at
 		out = append(out, o)
 	}
