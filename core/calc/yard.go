@@ -15,13 +15,14 @@ var frameSums = []Calculator{hardenRamp, compostHeap, saleStock}
 
 var hardenRamp = Calculator{
 	Need: Planning,
-	Name: "harden-ramp", Title: "Hardening off by the weather", Answers: "On which days young plants go out, for how long, and when they are ready to be planted out",
+	Name: "harden-ramp", Title: "Hardening off by the weather",
+	Answers: "On which days young plants go out, for how long, and when they are ready to be planted out",
 	Fields: []Field{
 		{Name: "start", Kind: "date", Needed: true, Takes: "a date", OnScreen: "It begins on"},
 		{Name: "days", Kind: "integer", Needed: true, Takes: "1 to 60: steps", OnScreen: "Steps"},
 		{Name: "first_hours", Kind: "number", Unit: "h", Needed: true, Takes: "above 0", OnScreen: "Outside on the first"},
 		{Name: "last_hours", Kind: "number", Unit: "h", Needed: true, Takes: "not below the first", OnScreen: "and on the last"},
-		{Name: "out_at", Kind: "number", Unit: "o’clock", Default: "9", Takes: "0 to 23", OnScreen: "They go out at"},
+		{Name: "out_at", Kind: "number", Unit: "h", Default: "9", Takes: "0 to 23", OnScreen: "They go out at"},
 		{
 			Name: "method", Kind: "text", Needed: true, Choices: []string{"gated", "fixed"},
 			Takes: "gated: a bad day does not count; fixed: it runs on by open days", OnScreen: "A bad day",
@@ -111,7 +112,8 @@ func tellGate(g harden.Gate) answer {
 
 var compostHeap = Calculator{
 	Need: Mixing,
-	Name: "compost", Title: "A heap of compost", Answers: "Whether a heap has carbon, nitrogen and water as it should, and how much of one material makes it right",
+	Name: "compost", Title: "A heap of compost",
+	Answers: "Whether a heap has carbon, nitrogen and water as it should, and how much of one material makes it right",
 	Fields: []Field{
 		{
 			Name: "materials", Kind: "list", Needed: true, Takes: `{"name", "fresh_kg", "moisture_percent", "carbon_percent", "nitrogen_percent"}: of dry mass`,

@@ -98,7 +98,10 @@ func Mix(in Input) (Heap, error) {
 	h.Steps = []working.Step{
 		{Name: say.T("Carbon in it"), Formula: say.T("dry mass × carbon of each, added up"), Value: carbon, Unit: "kg"},
 		{Name: say.T("Nitrogen in it"), Formula: say.T("dry mass × nitrogen of each, added up"), Value: nitrogen, Unit: "kg"},
-		{Name: say.T("Carbon to nitrogen"), Formula: say.T("%.4g ÷ %.4g", carbon, nitrogen), Value: h.CN, Source: say.Words("Rynk (1992), On-Farm Composting Handbook")},
+		{
+			Name: say.T("Carbon to nitrogen"), Formula: say.T("%.4g ÷ %.4g", carbon, nitrogen), Value: h.CN,
+			Source: say.Words("Rynk (1992), On-Farm Composting Handbook"),
+		},
 		{Name: say.T("Water in it"), Formula: say.T("100 × %.4g ÷ %.4g", water, h.FreshKG), Value: h.Moisture, Unit: "%"},
 	}
 	h.AdjustToKG = in.amount()

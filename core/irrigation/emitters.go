@@ -97,7 +97,10 @@ func OfEmitters(in Caught) (Emitters, error) {
 		{Name: say.T("Mean of all cups"), Formula: say.T("%.4g ÷ %d", sum, len(sorted)), Value: x.MeanML, Unit: "mL"},
 		{Name: say.T("Mean of the lowest quarter"), Formula: say.T("%.4g ÷ %.4g", low, quarter), Value: x.LowQuarterML, Unit: "mL"},
 		{Name: say.T("Distribution uniformity"), Formula: say.T("%.4g ÷ %.4g", x.LowQuarterML, x.MeanML), Value: du, Source: say.Words("Merriam and Keller (1978)")},
-		{Name: say.T("Christiansen’s coefficient"), Formula: say.T("100 × (1 − %.4g ÷ (%d × %.4g))", off, len(sorted), x.MeanML), Value: cu, Unit: "%", Source: say.Words("Christiansen (1942)")},
+		{
+			Name: say.T("Christiansen’s coefficient"), Formula: say.T("100 × (1 − %.4g ÷ (%d × %.4g))", off, len(sorted), x.MeanML), Value: cu,
+			Unit: "%", Source: say.Words("Christiansen (1942)"),
+		},
 	}
 	if in.NeedL != nil {
 		mean := *in.NeedL / (float64(in.Emitters) * x.FlowLH) * 60

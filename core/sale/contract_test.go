@@ -21,8 +21,9 @@ func TestASaleAddsUp(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		in := sale.Input{
 			Price: rapid.Float64Range(0.5, 10).Draw(t, "price"), Cost: rapid.Float64Range(0.1, 5).Draw(t, "cost"),
-			Most: rapid.IntRange(0, 300).Draw(t, "most"), Usable: rapid.Float64Range(0.2, 1).Draw(t, "usable"), DaySpread: rapid.SampledFrom([]float64{0, 0.3, 1}).Draw(t, "spread"),
-			Mean: rapid.Float64Range(0.1, 200).Draw(t, "mean"), SD: rapid.Float64Range(0, 100).Draw(t, "sd"),
+			Most: rapid.IntRange(0, 300).Draw(t, "most"), Usable: rapid.Float64Range(0.2, 1).Draw(t, "usable"),
+			DaySpread: rapid.SampledFrom([]float64{0, 0.3, 1}).Draw(t, "spread"),
+			Mean:      rapid.Float64Range(0.1, 200).Draw(t, "mean"), SD: rapid.Float64Range(0, 100).Draw(t, "sd"),
 		}
 		for i := range rapid.IntRange(0, 4).Draw(t, "past") {
 			in.Past = append(in.Past, sale.Past{Sold: rapid.IntRange(0, 400).Draw(t, "sold"), SoldOut: i%2 == 0})

@@ -128,7 +128,11 @@ func Grow(in Input) (Stock, error) {
 	s.Steps = []working.Step{
 		{Name: say.T("Wanted, on average"), Value: mean},
 		{Name: say.T("give or take"), Value: sd},
-		{Name: say.T("One more brings"), Formula: say.T("chance that it is wanted × %.4g × %.4g + %.4g × %.4g − %.4g", worth, in.Usable, in.Salvage, in.Usable, in.Cost), Value: adds(s.Grow)},
+		{
+			Name:    say.T("One more brings"),
+			Formula: say.T("chance that it is wanted × %.4g × %.4g + %.4g × %.4g − %.4g", worth, in.Usable, in.Salvage, in.Usable, in.Cost),
+			Value:   adds(s.Grow),
+		},
 		{Name: say.T("Sold, on average"), Formula: say.T("chance that each is wanted and can be sold, added up"), Value: s.Sold},
 		{Name: say.T("What it brings"), Formula: say.T("%.4g × %.4g + %.4g × %.4g − %.4g × %d − %.4g × %.4g",
 			in.Price, s.Sold, in.Salvage, s.Left, in.Cost, s.Grow, in.MissedCost, s.Missed), Value: s.Result},

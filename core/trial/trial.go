@@ -211,7 +211,11 @@ func welch(a, b Arm, level float64) Pair {
 		vb = 0
 	}
 	sa, sb := va/na, vb/nb
-	df := (sa + sb) * (sa + sb) / (sa*sa/(na-1) + sb*sb/(nb-1))
+	if sa+sb == 0 {
+		return p // so little that no number holds it
+	}
+	fa, fb := sa/(sa+sb), sb/(sa+sb)
+	df := 1 / (fa*fa/(na-1) + fb*fb/(nb-1))
 	se := math.Sqrt(sa + sb)
 	half := studentQuantile(level, df) * se
 	low, high := p.Difference-half, p.Difference+half

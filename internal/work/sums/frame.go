@@ -85,8 +85,10 @@ func clock(hour float64) string {
 
 // heapWords are a verdict on a heap.
 var heapWords = map[string]say.Words{
-	"too_green": "Too much green: it will smell. Add dry leaves, straw or cardboard.", "too_brown": "Too much brown: it will hardly warm up. Add grass or kitchen peel.",
-	"too_dry": "Too dry: water it as you build it, until it feels like a wrung sponge.", "too_wet": "Too wet: air cannot get in. Mix in something dry and coarse.",
+	"too_green": "Too much green: it will smell. Add dry leaves, straw or cardboard.",
+	"too_brown": "Too much brown: it will hardly warm up. Add grass or kitchen peel.",
+	"too_dry":   "Too dry: water it as you build it, until it feels like a wrung sponge.",
+	"too_wet":   "Too wet: air cannot get in. Mix in something dry and coarse.",
 }
 
 func tellCompost(p say.Reader, in map[string]any, out result, _ asker) (Answer, error) {
