@@ -200,6 +200,21 @@ func TestPlantsCloseUp(t *testing.T) {
 	})
 }
 
+// What is marked as given away is handed over, and marked as growing again the books are as before.
+func TestHandingOverIsUndoneByAMark(t *testing.T) {
+	s := batch.New()
+	require.NoError(t, s.Apply(batch.Act{Kind: batch.Sow, SeedsPerCell: 1, Cells: []batch.Spot{cell(0), cell(1)}}))
+	require.NoError(t, s.Apply(batch.Act{Kind: batch.Count, Marks: []batch.Mark{mark(0, batch.Sprouted, ""), mark(1, batch.Sprouted, "")}}))
+	before := s.Clone()
+	require.NoError(t, s.Apply(batch.Act{Kind: batch.Count, Marks: []batch.Mark{mark(0, batch.Lost, "given-away")}}))
+	require.Equal(t, []int{1, 0, 1}, []int{s.HandedOver(), s.Losses(), s.Standing()})
+	require.NoError(t, s.Apply(batch.Act{Kind: batch.Count, Marks: []batch.Mark{mark(0, batch.Sprouted, "")}}))
+	require.Equal(t, before, s)
+	require.NoError(t, s.Apply(batch.Act{Kind: batch.HandOver, From: []batch.Spot{cell(0), cell(1)}, Way: "sold"}))
+	require.Equal(t, []int{2, 0, 0}, []int{s.HandedOver(), s.Losses(), s.Standing()})
+	require.NoError(t, s.Balance())
+}
+
 // Entries of earlier releases hold causes and signs as English words.
 func TestEarlierWordsAreRead(t *testing.T) {
 	var a batch.Act

@@ -60,7 +60,9 @@ func (s *State) hand(way Way, n int) {
 	if next[way] == 0 {
 		delete(next, way)
 	}
-	s.Handed = next
+	if s.Handed = next; len(next) == 0 {
+		s.Handed = nil // as it is kept
+	}
 }
 
 // HandedOver counts the plants that were handed over, in whatever way.

@@ -28,6 +28,7 @@ type Field struct {
 	Parts    []Field         // of an object, or of the objects of a list
 	Long     bool            // a list that comes from a file rather than from a hand
 	AsJSON   bool            // a list within lists: the screen takes it as the other faces do
+	Names    bool            // of a list: it holds texts, which the screen takes apart by commas
 	Single   bool            // of a list: a number stands for all of it
 	Null     bool            // null is taken too
 	OnScreen say.Words       // how the screen asks for it: its label; "" where only the other faces do

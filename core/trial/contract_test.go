@@ -7,9 +7,9 @@ import (
 )
 
 func TestContract(t *testing.T) {
-	calctest.Hold(t, "compare")
+	calctest.Hold(t, "compare", "trial-draw")
 }
 
 func TestFiguresEndWhereTheySay(t *testing.T) {
-	calctest.Edges(t, "compare")
+	calctest.Edges(t, "compare", "trial-draw")
 }

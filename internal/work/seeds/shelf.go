@@ -288,6 +288,11 @@ func finish(ctx context.Context, tx *store.Tx, lot uuid.UUID, why string) error 
 	return err
 }
 
+// Poured tells that a packet was poured into another, which holds its seed now: Gone is its name.
+func (l LotSetup) Poured() bool {
+	return l.Gone != "" && !slices.ContainsFunc(Reasons, func(o ledger.Option) bool { return o.Value == l.Gone })
+}
+
 // Reshelve puts a packet that was off the shelf back on it, with so many seeds in it, by number
 // or by weight; without either they are not counted.
 func Reshelve(ctx context.Context, s *store.Store, w who.Who, lot uuid.UUID, seeds *int, grams *float64) error {
@@ -301,6 +306,9 @@ func Reshelve(ctx context.Context, s *store.Store, w who.Who, lot uuid.UUID, see
 		}
 		if !v.Retired {
 			return field.Refuse("packet", "is on the shelf already")
+		}
+		if v.Poured() {
+			return field.Refuse("packet", "was poured into %s, which holds its seed now", say.Name(v.Gone))
 		}
 		tag := things.Tag(v)
 		v.Retired, v.Gone, v.Seeds, v.Grams = false, "", seeds, grams

@@ -59,6 +59,8 @@ func (t *typed) value(f calc.Field, name string) (any, bool) {
 		return rows, f.Needed || len(rows) > 0
 	case f.Kind == "list" && f.Choices != nil:
 		return t.checked(f, name), true
+	case f.Kind == "list" && f.Names:
+		return t.names(name)
 	case f.Kind == "list":
 		return t.list(f, name)
 	}
@@ -188,6 +190,17 @@ func (t *typed) list(f calc.Field, name string) (any, bool) {
 	}
 	if f.Single && len(out) == 1 {
 		return out[0], true
+	}
+	return out, len(out) > 0
+}
+
+// names reads texts with commas between them.
+func (t *typed) names(name string) (any, bool) {
+	out := []any{}
+	for s := range strings.SplitSeq(t.text(name), ",") {
+		if s = strings.TrimSpace(s); s != "" {
+			out = append(out, s)
+		}
 	}
 	return out, len(out) > 0
 }
@@ -331,6 +344,8 @@ func fillList(v url.Values, f calc.Field, list []any, name string, p say.Reader)
 		v.Set(name, "["+strings.Join(words, ",\n")+"]")
 	case f.Long:
 		v.Set(name, strings.Join(words, "\n"))
+	case f.Names:
+		v.Set(name, strings.Join(words, ", "))
 	case len(words) > 0:
 		v.Set(name, strings.Join(words, " "))
 	}

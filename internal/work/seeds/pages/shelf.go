@@ -174,6 +174,7 @@ type packetView struct {
 	Sowings                         []sowingView
 	Beds, Lights                    []face.ChoiceView
 	Places, Others, Reasons         []face.ChoiceView
+	Poured                          bool // into another packet, which holds its seed now
 	Gone, Do, Why, Edit             string
 	Dark                            bool // its crop comes in the dark alone
 	Form                            *face.Form
@@ -225,7 +226,7 @@ func (s Pages) show(c *gin.Context, status int, f *face.Form) error {
 		Dark: l.Crop.Light == "dark", Own: f.Rest("seeds", "grams", "came", "bad", "into", "why", "place"),
 	}
 	if l.Setup.Retired {
-		v.Gone = goneSays(l, r)
+		v.Gone, v.Poured = goneSays(l, r), l.Setup.Poured()
 	}
 	if do := adviceWords[l.Advice]; do.Word != "" {
 		v.Do, v.Why = r.Say(say.Capital(do.Word)), r.Say(do.Why)
