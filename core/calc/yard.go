@@ -235,7 +235,10 @@ var trialDraw = Calculator{
 			Name: "reserved", Kind: "list", Takes: `{"row", "column"}: cells that are left out`, OnScreen: "Cells left out",
 			Parts: []Field{{Name: "row", Kind: "integer", OnScreen: "row"}, {Name: "column", Kind: "integer", OnScreen: "column"}},
 		},
-		{Name: "spare", Kind: "text", Default: "empty", Choices: []string{"empty", "fill"}, Takes: "what becomes of cells that are left over", OnScreen: "Cells left over"},
+		{
+			Name: "spare", Kind: "text", Default: "empty", Choices: []string{"empty", "fill"}, Takes: "what becomes of cells that are left over",
+			OnScreen: "Cells left over",
+		},
 	},
 	Example: `{"arms": ["plain", "soaked", "cold"], "rows": 4, "columns": 6, "seed": 7, "spare": "fill"}`,
 	run: func(o *object) (answer, error) {
