@@ -13,8 +13,11 @@ const HandOver Kind = "hand-over"
 // Way is the id of how plants were handed over.
 type Way string
 
-// GivenAway is the way of what earlier releases wrote down as a loss.
+// GivenAway is the way of what earlier releases wrote down as a loss, by a cause of that name.
 const GivenAway Way = "given-away"
+
+// handed tells whether a cause is no loss: the plant was handed over.
+func (c Cause) handed() bool { return c == Cause(GivenAway) }
 
 // Handing is a way and what it is called.
 type Handing struct {
@@ -77,7 +80,7 @@ func (s *State) HandedOver() int {
 // fall counts plants lost to a cause, or takes such a loss back. What was given away is no loss,
 // though a cell may be marked so.
 func (s *State) fall(c Cause, n int) {
-	if c = c.reason().ID; string(c) == string(GivenAway) {
+	if c = c.reason().ID; c.handed() {
 		s.hand(GivenAway, n)
 		return
 	}
@@ -88,5 +91,5 @@ func (s *State) fall(c Cause, n int) {
 
 // Losing are the causes of what is lost, that which is handed over not among them.
 func Losing() []Reason {
-	return slices.DeleteFunc(slices.Clone(Causes), func(r Reason) bool { return string(r.ID) == string(GivenAway) })
+	return slices.DeleteFunc(slices.Clone(Causes), func(r Reason) bool { return r.ID.handed() })
 }

@@ -24,14 +24,15 @@ type Field struct {
 	Hint     say.Words // the part of Takes that the screen shows
 	Takes    string    // what it takes, in words
 	Choices  []string
-	FromBook func() []string // choices that are too many to make at every start
-	Parts    []Field         // of an object, or of the objects of a list
-	Long     bool            // a list that comes from a file rather than from a hand
-	AsJSON   bool            // a list within lists: the screen takes it as the other faces do
-	Names    bool            // of a list: it holds texts, which the screen takes apart by commas
-	Single   bool            // of a list: a number stands for all of it
-	Null     bool            // null is taken too
-	OnScreen say.Words       // how the screen asks for it: its label; "" where only the other faces do
+	Called   map[string]say.Words // what choices are called on the screen, where their names do not say it
+	FromBook func() []string      // choices that are too many to make at every start
+	Parts    []Field              // of an object, or of the objects of a list
+	Long     bool                 // a list that comes from a file rather than from a hand
+	AsJSON   bool                 // a list within lists: the screen takes it as the other faces do
+	Names    bool                 // of a list: it holds texts, which the screen takes apart by commas
+	Single   bool                 // of a list: a number stands for all of it
+	Null     bool                 // null is taken too
+	OnScreen say.Words            // how the screen asks for it: its label; "" where only the other faces do
 }
 
 // Offers lists what a field takes one of; nil when it takes anything.
@@ -111,7 +112,7 @@ type answer map[string]any
 
 // All lists the calculators by when one needs them.
 var All = slices.SortedStableFunc(
-	slices.Values(slices.Concat(growingSums, sproutsSums, waterSums, dosesSums, lastingSums, seasonSums, nurserySums, waterCultureSums, outdoorSums, frameSums)),
+	slices.Values(slices.Concat(growingSums, sproutsSums, waterSums, dosesSums, lastingSums, seasonSums, nurserySums, waterCultureSums, outdoorSums)),
 	func(a, b Calculator) int { return slices.Index(Needs, a.Need) - slices.Index(Needs, b.Need) })
 
 // Find is the calculator with that name, and whether there is one.

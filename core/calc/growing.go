@@ -185,14 +185,20 @@ var backSchedule = Calculator{
 		o.each("stages", func(_ int, s *object) {
 			in.Stages = append(in.Stages, plan.Stage{Name: s.text("name"), Days: s.integer("days"), HoldDays: s.integer("hold_days")})
 		})
-		for i, v := range o.list("workdays") {
-			in.Workdays = append(in.Workdays, o.asInteger(fmt.Sprintf("workdays.%d", i), v))
-		}
-		o.each("closed", func(_ int, c *object) {
-			in.Closed = append(in.Closed, calendar.Closure{From: c.day("from"), To: c.day("to")})
-		})
+		in.Workdays, in.Closed = o.schoolDays()
 		return with(o, func() (plan.Schedule, error) { return plan.BackSchedule(in) }, tellSchedule)
 	},
+}
+
+// schoolDays reads on which days of the week somebody is there, and when nobody is.
+func (o *object) schoolDays() (workdays []int, closed []calendar.Closure) {
+	for i, v := range o.list("workdays") {
+		workdays = append(workdays, o.asInteger(fmt.Sprintf("workdays.%d", i), v))
+	}
+	o.each("closed", func(_ int, c *object) {
+		closed = append(closed, calendar.Closure{From: c.day("from"), To: c.day("to")})
+	})
+	return workdays, closed
 }
 
 func tellSchedule(s plan.Schedule) answer {

@@ -11,8 +11,9 @@ import (
 	"ulpa/core/say"
 )
 
-// outdoorSums are about what stands outside: what the air draws, when to plant out, when to water.
-var outdoorSums = []Calculator{et0, transplantDay, bedWater, emitters}
+// outdoorSums are about what goes outside and comes of it: what the air draws, hardening off, planting
+// out, watering, compost, a sale, a trial in a bed.
+var outdoorSums = []Calculator{et0, transplantDay, hardenRamp, bedWater, emitters, compostHeap, saleStock, trialDraw}
 
 // weatherFields are those of a day's humidity, light and wind.
 var weatherFields = []Field{
@@ -194,7 +195,7 @@ var bedWater = Calculator{
 		{Name: "can_l", Kind: "number", Unit: "L", Default: "5", Takes: "above 0", OnScreen: "A can holds"},
 		{
 			Name: "soil", Kind: "text", Needed: true, Choices: soilNames, Takes: `a texture, or {"field_capacity", "wilting_point"}: shares by volume`,
-			OnScreen: "Soil",
+			OnScreen: "Soil", Parts: numbers("field_capacity", "wilting_point"),
 		},
 		{Name: "root_now_m", Kind: "number", Unit: "m", Needed: true, Takes: "0.02 to 3: after planting out the depth of the plug", OnScreen: "Roots reach down"},
 		{Name: "root_full_m", Kind: "number", Unit: "m", Takes: "up to 3; the depth now where left out", OnScreen: "and in the end"},

@@ -7,6 +7,7 @@ package calendar
 
 import (
 	"encoding/json"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -51,6 +52,9 @@ func (d Day) Weekday() time.Weekday { return d.UTC().Weekday() }
 
 // Monday is the Monday of the week in which the day is.
 func (d Day) Monday() Day { return d - Day(d.Weekday()+6)%7 }
+
+// Clock is a time of the day, from minutes after midnight, as a clock shows it.
+func Clock(minutes int) string { return fmt.Sprintf("%02d:%02d", minutes/60, minutes%60) }
 
 // String is the ISO date.
 func (d Day) String() string { return d.UTC().Format("2006-01-02") }

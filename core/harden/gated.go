@@ -121,7 +121,7 @@ func (in GateInput) check() error {
 }
 
 func (in GateInput) open(d calendar.Day) bool {
-	return slices.Contains(in.Workdays, (int(d.UTC().Weekday())+6)%7+1) &&
+	return slices.Contains(in.Workdays, int(d-d.Monday())+1) &&
 		!slices.ContainsFunc(in.Closed, func(c calendar.Closure) bool { return d >= c.From && d <= c.To })
 }
 

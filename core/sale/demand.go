@@ -134,9 +134,9 @@ var legendre = [8][2]float64{
 }
 
 const (
-	lowest  = 0.1
-	panels  = 80
-	unheard = 45.0 // e^−45 of the greatest is as good as nothing
+	lowest     = 0.1
+	panels     = 80
+	negligible = 45.0 // e^−45 of the greatest is as good as nothing
 )
 
 // weighted is a mean of demand with its weight.
@@ -146,18 +146,18 @@ type weighted struct{ mean, weight float64 }
 // known, weighed by how likely the sales were.
 func learned(past []Past, spread float64) []weighted {
 	most := 0
-	type sort struct {
+	type result struct {
 		n   int
 		out bool
 	}
-	sales := map[sort]float64{}
+	sales := map[result]float64{}
 	for _, x := range past {
 		most = max(most, x.Sold)
-		sales[sort{x.Sold, x.SoldOut}]++
+		sales[result{x.Sold, x.SoldOut}]++
 	}
 	at := make([]float64, most+2)
 	likely := func(u float64) (sum float64) {
-		c := of(math.Exp(u), spread)
+		c := scattered(math.Exp(u), spread)
 		c.fill(at)
 		atLeast(at)
 		for s, times := range sales {
@@ -192,12 +192,12 @@ func learned(past []Past, spread float64) []weighted {
 		step /= 1.5
 	}
 	edge := func(end float64) float64 {
-		if likely(end) > greatest-unheard {
+		if likely(end) > greatest-negligible {
 			return end
 		}
 		in, out := best, end
 		for range 60 {
-			if mid := (in + out) / 2; likely(mid) > greatest-unheard {
+			if mid := (in + out) / 2; likely(mid) > greatest-negligible {
 				in = mid
 			} else {
 				out = mid
@@ -223,8 +223,8 @@ func learned(past []Past, spread float64) []weighted {
 	return list
 }
 
-// of is the demand of a day with that mean, which scatters from day to day by a share.
-func of(mean, spread float64) count {
+// scattered is the demand of a day with that mean, which differs from day to day by a share.
+func scattered(mean, spread float64) count {
 	if spread == 0 {
 		return count{mean: mean}
 	}

@@ -84,7 +84,7 @@ func (in Input) demand() (wanted []float64, mean, sd float64) {
 	for _, x := range list {
 		mean += x.weight * x.mean
 		second += x.weight * (x.mean + x.mean*x.mean*(1+in.DaySpread*in.DaySpread))
-		of(x.mean, in.DaySpread).fill(one)
+		scattered(x.mean, in.DaySpread).fill(one)
 		for k, p := range one {
 			wanted[k] += x.weight * p
 		}

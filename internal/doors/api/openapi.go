@@ -100,6 +100,8 @@ func schemaOfField(f calc.Field) doc {
 		s["format"] = "date"
 	case f.Kind == "list" && f.Parts != nil:
 		s["items"] = objectOf(f.Parts)
+	case f.Kind == "text" && f.Parts != nil: // a name, or what it stands for
+		return doc{"oneOf": []doc{{"type": "string", "enum": f.Offers()}, objectOf(f.Parts)}, "description": says}
 	case f.Kind == "text" && f.Offers() != nil:
 		s["enum"] = f.Offers()
 	}

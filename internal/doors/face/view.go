@@ -59,6 +59,7 @@ func loadPages(a *assets, reader say.Reader, areas []fs.FS) (map[string]*templat
 		"language":  reader.Language,
 		"date":      func(at any) string { return dateIn(reader, at) },
 		"sure":      askSure,
+		"ticks":     func(f *Form, list []TickView) ticksView { return ticksView{f, list} },
 		"typed":     typed,
 		"told":      told,
 		"markword":  func(mark string) string { return reader.Say(marks[mark]) },
@@ -167,6 +168,12 @@ func askSure(question any, keep string) sureView {
 		v.Doubts = q
 	}
 	return v
+}
+
+// ticksView is what of a list was done, in a form: its ticks are named "did".
+type ticksView struct {
+	Form *Form
+	List []TickView
 }
 
 // marks are said to those who do not see them.

@@ -224,13 +224,7 @@ func lineOf(tx *store.Tx, r db.ListBatchesRow, book crops.Book, where []Share) (
 	if last.Looked != nil {
 		l.Seen = seenOf(l.State, tx.Who.Day(*last.Looked))
 	}
-	day := func(at *time.Time) calendar.Day {
-		if at == nil {
-			return 0
-		}
-		return tx.Who.Day(*at)
-	}
-	l.Counted, l.Cut, l.SetOut = day(last.Counted), day(last.Cut), day(last.SetOut)
+	l.Counted, l.Cut, l.SetOut = dayOf(tx.Who, last.Counted), dayOf(tx.Who, last.Cut), dayOf(tx.Who, last.SetOut)
 	if last.Hardened != nil && last.Frame != nil {
 		l.Harden = &Hardening{Start: tx.Who.Day(*last.Hardened), Days: last.RampDays, Place: *last.Frame}
 	}

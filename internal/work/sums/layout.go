@@ -164,12 +164,12 @@ func (t *typed) input(f calc.Field, name string) Input {
 	case f.Kind == "list" && f.Choices != nil:
 		in.Kind = "checks"
 		for _, c := range f.Choices {
-			in.Options = append(in.Options, Option{c, choiceName(t.prefs, f.Name, c), slices.Contains(t.values[name], c)})
+			in.Options = append(in.Options, Option{c, t.choice(f, c), slices.Contains(t.values[name], c)})
 		}
 	case f.Offers() != nil:
 		in.Kind = "select"
 		for _, c := range f.Offers() {
-			in.Options = append(in.Options, Option{c, choiceName(t.prefs, f.Name, c), c == in.Value})
+			in.Options = append(in.Options, Option{c, t.choice(f, c), c == in.Value})
 		}
 	case in.Kind == "":
 		in.Kind = "text"
@@ -185,6 +185,14 @@ func unitName(u string, p say.Reader) string {
 		return "%"
 	}
 	return p.Name(u)
+}
+
+// choice is what one of a field's choices is called.
+func (t *typed) choice(f calc.Field, id string) string {
+	if w := f.Called[id]; w != "" {
+		return t.prefs.Say(w)
+	}
+	return choiceName(t.prefs, f.Name, id)
 }
 
 // choiceName is a choice as a person reads it.

@@ -56,7 +56,7 @@ func add(all map[string]string, w say.Words, at string) {
 // choices are those of a calculator that are shown by their names.
 func choices(fields []calc.Field, all map[string]string) {
 	for _, f := range fields {
-		if f.Name != "shape" && f.FromBook == nil && f.OnScreen != "" {
+		if f.Name != "shape" && f.Called == nil && f.FromBook == nil && f.OnScreen != "" {
 			for _, c := range f.Choices {
 				add(all, say.Words(strings.ReplaceAll(c, "_", " ")), "core/calc, "+f.Name)
 			}

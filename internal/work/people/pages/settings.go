@@ -1,12 +1,12 @@
 package pages
 
 import (
-	"fmt"
 	"slices"
 	"strconv"
 
 	"github.com/gin-gonic/gin"
 
+	"ulpa/core/calendar"
 	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/base/who"
@@ -103,8 +103,7 @@ func (p Pages) school(c *gin.Context) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	clock := func(m int) string { return fmt.Sprintf("%02d:%02d", m/60, m%60) }
-	v := schoolView{School: school, Begins: clock(school.DayBegins), Ends: clock(school.DayEnds), Languages: words.Choices()}
+	v := schoolView{School: school, Begins: calendar.Clock(school.DayBegins), Ends: calendar.Clock(school.DayEnds), Languages: words.Choices()}
 	for _, m := range school.People {
 		if m.ID.String() == c.Query("edit") {
 			v.One = &m
