@@ -29,7 +29,7 @@ test("nothing in the console", async ({ page }) => {
   await page.goto("/nursery");
   await page.locator(".judge").getByRole("link", { name: "Tray 11" }).first().click();
   await cell(page, "A1").click();
-  await page.getByRole("button", { name: "Save this count" }).click();
+  await page.getByRole("button", { name: "Save the count of the whole tray" }).click();
   await page.waitForLoadState("networkidle");
   await page.goto("/tanks");
   await page.locator(".work").getByRole("link", { name: "South tower" }).first().click();

@@ -33,7 +33,7 @@ test("a crew walks the round on a tablet", async ({ page }) => {
   await cell(page, "A1").tap();
   await cell(page, "D5").tap();
   await expect(page.locator("[data-up=BAS-02]")).toContainText("11 of 48");
-  await page.getByRole("button", { name: "Save this count" }).tap();
+  await page.getByRole("button", { name: "Save the count of the whole tray" }).tap();
   await expect(page.getByText("Count saved: 2 changes.")).toBeVisible();
 
   // Read a tank on the pad; acid is an adult's.

@@ -13,12 +13,18 @@ import (
 
 // What is asked of a batch in trays and of what is ripe of it.
 var (
-	Count   = declare(Kind{Name: "count", Of: Batches, Writes: true, EndedBy: []string{"count"}})
-	Warmth  = declare(Kind{Name: "warmth", Of: Batches})
-	Look    = declare(Kind{Name: "look", Of: Batches, Writes: true, EndedBy: []string{"look"}})
-	Move    = declare(Kind{Name: "move", Of: Batches, Writes: true, EndedBy: []string{"move", "pot_on", "harden", "set_out"}})
-	Harvest = declare(Kind{Name: "harvest", Of: Batches, Writes: true, EndedBy: []string{"harvest"}})
-	Discard = declare(Kind{Name: "discard", Of: Batches, Loses: 2, Writes: true, EndedBy: []string{"lose"}})
+	Count = declare(Kind{
+		Name: "count", Of: Batches, Writes: true, EndedBy: []string{"count"},
+		Together: countTogether, As: CountTray, By: countedWith,
+	})
+	// CountTray is asked for when several batches of one tray are to be counted: one walk over its
+	// cells counts them all.
+	CountTray = declare(Kind{Name: "count_tray", Of: Trays, Writes: true, EndedBy: []string{"count"}})
+	Warmth    = declare(Kind{Name: "warmth", Of: Batches})
+	Look      = declare(Kind{Name: "look", Of: Batches, Writes: true, EndedBy: []string{"look"}})
+	Move      = declare(Kind{Name: "move", Of: Batches, Writes: true, EndedBy: []string{"move", "pot_on", "harden", "set_out"}})
+	Harvest   = declare(Kind{Name: "harvest", Of: Batches, Writes: true, EndedBy: []string{"harvest"}})
+	Discard   = declare(Kind{Name: "discard", Of: Batches, Loses: 2, Writes: true, EndedBy: []string{"lose"}})
 	// CloseBatch is asked for when nothing of a batch is left.
 	CloseBatch = declare(Kind{Name: "close_batch", Of: Batches, Writes: true, EndedBy: []string{"close"}})
 )
@@ -45,6 +51,7 @@ func (s Day) batchAt(p Place, b Batch) []Task {
 	add := func(kind *Kind, before, after, why say.Text, u Urgency, minutes int) *Task {
 		t := s.task(kind, b.ID, p.ID)
 		t.Before, t.Code, t.After, t.Why, t.Urgency, t.Minutes, t.Tray = before, b.Code, after, why, u, minutes, b.InTray[p.ID]
+		t.TrayName = s.Trays[t.Tray]
 		out = append(out, t)
 		return &out[len(out)-1]
 	}
@@ -180,6 +187,32 @@ func (s Day) sproutTasks(p Place, b Batch, add adder) {
 	add(Count, say.T("Count seedlings in"), nil, why, Today, 2)
 }
 
+// countedWith is the tray of a count: cells that are marked as empty are a look of their own.
+func countedWith(t Task) string {
+	if t.Clears {
+		return ""
+	}
+	return t.Tray
+}
+
+// countTogether tells all counts of a tray as one, as urgent as the most urgent of them.
+func countTogether(list []Task) Task {
+	t := list[0]
+	var codes []say.Text
+	for _, x := range list {
+		codes = append(codes, say.Name(x.Code))
+		if x.Urgency < t.Urgency {
+			t = x
+		}
+	}
+	why := say.T("%s in it are to be counted in one go: %s.", say.Plural(len(list), "batch"), say.List(codes...))
+	if t.Urgency == Now {
+		why = say.T("%s %s: %s", why, say.Name(t.Code), t.Why)
+	}
+	t.Before, t.Code, t.After, t.Why, t.Minutes = say.T("Count what is up in %s", say.Name(t.TrayName)), "", nil, why, 2+(len(list)+1)/2
+	return t
+}
+
 // countAgain is after how many days a sowing is counted once more: the slower it comes up the later,
 // sooner where it is behind, and only at the end once nearly all are up.
 func countAgain(b Batch, half float64) float64 {
@@ -233,13 +266,13 @@ func (s Day) undecided(b Batch, add adder) {
 	switch {
 	case b.Rooting:
 		why := say.T("%s did not root, and will not. %s", say.Plural(b.Waiting, "cutting"), until)
-		add(Count, say.T("Mark what did not root in"), nil, why, Soon, 3)
+		add(Count, say.T("Mark what did not root in"), nil, why, Soon, 3).Clears = true
 	case b.Sprouted == 0:
 		why := say.T("Nothing came up. Mark the cells as empty, wash the tray, and sow again if the plants are still wanted.")
-		add(Count, say.T("Mark the empty cells of"), nil, why, Today, 3)
+		add(Count, say.T("Mark the empty cells of"), nil, why, Today, 3).Clears = true
 	default:
 		why := say.T("Nothing came up in %s, and nothing will. %s", say.Plural(b.Waiting, "cell"), until)
-		add(Count, say.T("Mark the empty cells of"), nil, why, Soon, 3)
+		add(Count, say.T("Mark the empty cells of"), nil, why, Soon, 3).Clears = true
 	}
 }
 

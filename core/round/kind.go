@@ -24,6 +24,10 @@ type Kind struct {
 	// Together tells several tasks of one place, which are done in one go, as one; nil: each
 	// stands by itself.
 	Together func(list []Task) Task
+	// As is the kind of that one when it is about something else than the place, and By tells
+	// which tasks are done in one go: those about the same thing. One alone stays as it is.
+	As *Kind
+	By func(Task) string
 }
 
 // About is what a task is about.
@@ -109,7 +113,9 @@ type Task struct {
 	Urgency       Urgency
 	Minutes       int
 	Tray, Cells   string // where it is done
-	Plants        int    // that it is about, where tasks are told together
+	TrayName      string
+	Clears        bool // cells in which nothing came are to be marked, not seedlings to be counted
+	Plants        int  // that it is about, where tasks are told together
 	Amounts       []Amount
 	Hours         float64 // outside today, of plants that are hardened off
 	StaysOpen     bool    // the lid of their frame may stay off tonight

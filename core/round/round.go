@@ -34,6 +34,7 @@ type Day struct {
 	DayEnds   int
 	Calendar  calendar.School
 	Places    []Place
+	Trays     map[string]string // what they are called, by their ids
 	Cold      cold.Site
 }
 
@@ -127,10 +128,7 @@ func Join(d Day, tasks []Task, x Decided) []Stop {
 	var stops []Stop
 	for _, p := range d.Places {
 		at := Stop{Place: p.ID, Name: p.Name, For: x.Given[StopKey(p.ID)]}
-		for _, t := range together(tasks, p.ID) {
-			if x.Settled[t.Key] {
-				continue
-			}
+		for _, t := range together(tasks, p.ID, x.Settled) {
 			if took, known := x.Took[t.Timing()]; known {
 				t.Minutes, t.Times = took.Minutes, took.Times
 			}
@@ -144,24 +142,46 @@ func Join(d Day, tasks []Task, x Decided) []Stop {
 	return stops
 }
 
-// together are the tasks of a place, those of a kind that are done in one go as one of them, where
-// the first of them stands.
-func together(tasks []Task, place string) (out []Task) {
-	done := map[*Kind]bool{}
+// together are the tasks of a place that are not settled, those that are done in one go as one of
+// them, where the first of them stands.
+func together(tasks []Task, place string, settled map[Key]bool) (out []Task) {
+	done := map[Key]bool{}
 	for i, t := range tasks {
+		key, whole := t.whole()
 		switch {
-		case t.Place != place || done[t.Kind]:
-		case t.Kind.Together == nil:
+		case t.Place != place || settled[t.Key] || done[key] || whole && settled[key]:
+		case !whole:
 			out = append(out, t)
 		default:
-			done[t.Kind] = true
-			list := slices.DeleteFunc(slices.Clone(tasks[i:]), func(o Task) bool { return o.Place != place || o.Kind != t.Kind })
+			done[key] = true
+			list := slices.DeleteFunc(slices.Clone(tasks[i:]), func(o Task) bool {
+				k, too := o.whole()
+				return o.Place != place || settled[o.Key] || !too || k != key
+			})
+			if len(list) == 1 && t.Kind.As != nil {
+				out = append(out, t)
+				continue
+			}
 			one := t.Kind.Together(list)
-			one.Key = Key{Kind: t.Kind.Name, Of: place, Day: t.Day}
+			if one.Key = key; t.Kind.As != nil {
+				one.Kind = t.Kind.As
+			}
 			out = append(out, one)
 		}
 	}
 	return out
+}
+
+// whole is the key of what a task is done in one go with; false when it stands by itself.
+func (t Task) whole() (Key, bool) {
+	switch k := t.Kind; {
+	case k.Together == nil:
+		return t.Key, false
+	case k.As != nil:
+		of := k.By(t)
+		return Key{Kind: k.As.Name, Of: of, Day: t.Day}, of != ""
+	}
+	return Key{Kind: t.Kind.Name, Of: t.Place, Day: t.Day}, true
 }
 
 // Absence is the run of closed days ahead: the last day somebody is there before it,

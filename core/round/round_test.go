@@ -51,6 +51,40 @@ func TestCounting(t *testing.T) {
 	require.Equal(t, "warmth", task.Kind.Name, "what cannot come up where it stands is said")
 }
 
+// Twelve kinds in a tray are one count: whatever is left of it is asked for, and put off it is
+// not asked for again, however many there still are.
+func TestATrayIsCountedInOneGo(t *testing.T) {
+	s := school()
+	s.Day.Trays = map[string]string{"tray": "Tray 4"}
+	for i := range 12 {
+		b := plants("lettuce", 4)
+		b.ID, b.Code, b.Waiting = string(rune('a'+i)), "LET-"+string(rune('A'+i)), 4
+		b.InTray = map[string]string{"bench": "tray"}
+		s.Batches = append(s.Batches, b)
+	}
+	task, _ := only(t, s)
+	require.Equal(t, []string{"count_tray", "tray", "Count what is up in Tray 4"}, []string{task.Kind.Name, task.Of, task.What().String()})
+	require.Contains(t, task.Why.String(), "LET-A, LET-B")
+	require.Less(t, task.Minutes, 12)
+	for i := range 10 {
+		s.Batches[i].Counted = today
+	}
+	two, _ := only(t, s)
+	require.Equal(t, task.Key, two.Key)
+	s.Batches[10].Counted = today
+	one, _ := only(t, s)
+	require.Equal(t, []string{"count", "l"}, []string{one.Kind.Name, one.Of})
+	s.Settled[task.Key] = true
+	require.Empty(t, all(s), "the tray was put off")
+	delete(s.Settled, task.Key)
+	s.Settled[one.Key], s.Batches[3].Counted, s.Batches[4].Counted = true, 0, 0
+	rest, _ := only(t, s)
+	require.NotContains(t, rest.Why.String(), "LET-L", "what was put off by itself is not asked for with the others")
+
+	s.Batches[3].Counted, s.Batches[3].Sown = today-8, today-30
+	require.Len(t, all(s), 2, "marking what did not come up is a look of its own")
+}
+
 func TestMovingOn(t *testing.T) {
 	s := school()
 	b := plants("lettuce", 26)

@@ -207,6 +207,7 @@ type countIn struct {
 	done
 	Tray  *uuid.UUID `json:"tray,omitempty" jsonschema_description:"of a count that saw no change, which has no marks: the tray that was counted"`
 	Marks []markIn   `json:"marks,omitempty"`
+	Whole bool       `json:"whole,omitempty" jsonschema_description:"the whole tray was looked at: its other batches were counted too, without a change"`
 }
 
 type lookIn struct {
@@ -389,7 +390,7 @@ func adopt(c *call) (any, error) {
 
 func count(c *call, _ uuid.UUID, in countIn) error {
 	var e field.Errors
-	r := trays.CountRequest{ID: in.ID, At: in.At}
+	r := trays.CountRequest{ID: in.ID, At: in.At, Whole: in.Whole}
 	for i, m := range in.Marks {
 		cell, err := tray.Parse(m.Cell)
 		if err != nil {

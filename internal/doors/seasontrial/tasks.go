@@ -76,8 +76,9 @@ func (u *Ulpa) walk(w *play.World, asked map[string]bool) {
 
 // doings are what is done about each kind of task; what is not here is not done.
 var doings = map[string]func(u *Ulpa, w *play.World, t task, b *play.Batch){
-	"sow": (*Ulpa).sow, "count": (*Ulpa).count, "look": (*Ulpa).look, "move": (*Ulpa).move, "care": (*Ulpa).care, "water_trays": (*Ulpa).waterTrays,
-	"reading": (*Ulpa).reading, "fill": (*Ulpa).treat, "treat": (*Ulpa).treat, "rescue": (*Ulpa).treat, "dip": (*Ulpa).dip,
+	"sow": (*Ulpa).sow, "count": (*Ulpa).count, "count_tray": (*Ulpa).countTray, "look": (*Ulpa).look, "move": (*Ulpa).move, "care": (*Ulpa).care,
+	"water_trays": (*Ulpa).waterTrays,
+	"reading":     (*Ulpa).reading, "fill": (*Ulpa).treat, "treat": (*Ulpa).treat, "rescue": (*Ulpa).treat, "dip": (*Ulpa).dip,
 	"close_batch": (*Ulpa).closeBatch, "harden": (*Ulpa).openFrame, "take_out": (*Ulpa).takeOut, "bring_in": (*Ulpa).bringIn, "to_frame": (*Ulpa).takeOut,
 }
 
@@ -184,6 +185,17 @@ func (u *Ulpa) count(w *play.World, t task, b *play.Batch) {
 	if last {
 		w.ClearEmpty(b)
 		u.wash(b)
+	}
+}
+
+// countTray counts all that stands in a tray, batch by batch.
+func (u *Ulpa) countTray(w *play.World, t task, _ *play.Batch) {
+	for id, b := range u.inOrder() {
+		if b.Tray != nil && idOf("trays", b.Tray.Name) == t.Subject.ID {
+			w.Hear(b, "count")
+			t.Batch = id
+			u.count(w, t, b)
+		}
 	}
 }
 

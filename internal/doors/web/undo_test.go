@@ -101,6 +101,37 @@ func TestEveryActIsUndone(t *testing.T) {
 	}
 }
 
+// One look over a tray counts every batch in it, also those that nothing was marked of; marks saved
+// alone count only their own.
+func TestOneLookCountsTheWholeTray(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	b := h.adult(t, demo.People[0])
+	var tray, code string
+	var in, counts int
+	require.NoError(t, h.Store.Read(t.Context(), h.ines, func(tx *store.Tx) error {
+		return tx.Conn().QueryRow(t.Context(), "SELECT c.tray_id::text, min(b.code), count(DISTINCT batch_id) FROM cell c JOIN batch b ON b.id = c.batch_id "+
+			"WHERE c.state = 'sown' GROUP BY 1 HAVING count(DISTINCT batch_id) > 1 LIMIT 1").Scan(&tray, &code, &in)
+	}))
+	counted := func() (n int) {
+		require.NoError(t, h.Store.Read(t.Context(), h.ines, func(tx *store.Tx) error {
+			return tx.Conn().QueryRow(t.Context(), "SELECT count(*) FROM entry WHERE kind = 'count'").Scan(&n)
+		}))
+		return n
+	}
+	counts = counted()
+	for _, whole := range []string{"", "1"} {
+		_, page := b.get("/trays/" + tray)
+		require.Contains(t, page, ">"+code+"</text>", "its code stands in the drawing")
+		f := served(t, page, "/trays/"+tray+"/count")
+		f.values.Set("whole", whole)
+		f.values.Set("sprouted", strings.Fields(eachSown(f.values.Get("seen")))[0])
+		res, body := b.send(f)
+		require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
+	}
+	require.Equal(t, counts+1+in, counted())
+}
+
 // eachSown is the cells in which nothing has come up yet, of what a tray's page showed.
 func eachSown(seen string) string {
 	var out []string

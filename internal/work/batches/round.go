@@ -24,7 +24,7 @@ var _ = walk.Declare(walk.Part[*growing]{
 	Due:   func(_ round.Day, b *growing) []round.Task { return b.due },
 	Fares: func(d round.Day, s away.Span, b *growing) []away.Thing { return away.OfBatch(d, s, b.Batch) },
 	Pages: map[*round.Kind]walk.Page{
-		round.Count:  {Path: onTray, Do: "Count"},
+		round.Count: {Path: onTray, Do: "Count"}, round.CountTray: {Path: onTray, Do: "Count"},
 		round.Warmth: {Path: onTray, Do: "Open"},
 		round.Look:   walk.At("/batches/", "", "Open"), round.Harvest: walk.At("/batches/", "", "Open"),
 		round.OpenFrame: walk.At("/batches/", "", "Open"), round.Cover: walk.At("/batches/", "", "Open"),

@@ -24,6 +24,7 @@ type CountRequest struct {
 	Tray  uuid.UUID
 	Marks []batch.Mark
 	At    time.Time // zero: now
+	Whole bool      `json:",omitempty"` // the whole tray was looked at: batches without a mark are as they were
 }
 
 // Clash is a cell that somebody else has marked since the page was looked at.
@@ -105,11 +106,11 @@ func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
 		m.In = t.ID.String()
 		marks[b] = append(marks[b], m)
 	}
-	if len(order) == 0 {
-		// A visit that saw no change is still a count, for every batch here.
+	if r.Whole || len(order) == 0 {
+		// A visit that saw no change is still a count, for every batch here that had none.
 		seen := map[uuid.UUID]bool{}
 		for _, c := range cells {
-			if !seen[c.BatchID] {
+			if !seen[c.BatchID] && marks[c.BatchID] == nil {
 				seen[c.BatchID] = true
 				order = append(order, c.BatchID)
 			}

@@ -58,7 +58,8 @@ type trayView struct {
 	Crops            []face.ChoiceView
 	Caution          string
 	Care             careView
-	Rooting          bool // it holds cuttings and the like only
+	Rooting          bool   // it holds cuttings and the like only
+	Kinds            string // how many batches there are, and of how many some are up; "": one
 	Walk             *traysview.Walk
 	WalkSays         string
 }
@@ -113,8 +114,25 @@ func (s Pages) showTray(c *gin.Context, status int, f *face.Form, clash string) 
 		x.Hands = handsIn(b, id, w.Prefs)
 		v.Batches = append(v.Batches, x)
 	}
+	if v.Kinds = kindsUp(t.Batches, w.Prefs); v.Rooting {
+		v.Kinds = ""
+	}
 	s.Render(c, status, "tray", "Nursery", v)
 	return nil
+}
+
+// kindsUp says how many batches of a tray there are, and of how many something is up.
+func kindsUp(list []batches.Batch, r say.Reader) string {
+	up := 0
+	for _, b := range list {
+		if b.State.Sprouted > 0 {
+			up++
+		}
+	}
+	if len(list) < 2 {
+		return ""
+	}
+	return r.T("%d batches, seedlings of %d are up.", len(list), up)
 }
 
 func inTrayOf(b batches.Batch, w who.Who, sections []face.SectionLabel) inTray {
@@ -159,7 +177,7 @@ func (s Pages) count(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	r := trays.CountRequest{ID: act.ID, Tray: act.On, Marks: readMarks(f, t), At: act.At}
+	r := trays.CountRequest{ID: act.ID, Tray: act.On, Marks: readMarks(f, t), At: act.At, Whole: f.Get("whole") != ""}
 	if f.Any() {
 		return s.showTray(c, http.StatusUnprocessableEntity, f, "")
 	}

@@ -2,9 +2,13 @@
 package view
 
 import (
+	"cmp"
+	"slices"
+
 	"ulpa/core/batch"
 	"ulpa/core/say"
 	"ulpa/internal/doors/face"
+	"ulpa/internal/work/batches"
 	"ulpa/internal/work/trays"
 )
 
@@ -12,6 +16,9 @@ import (
 func TrayGrid(p say.Reader, t trays.Tray, id, mode string) face.GridView {
 	g := face.NewGrid(p, id, t.Name, mode, t.Rows, t.Columns)
 	tint := face.TintsOf(p, &g)
+	for _, b := range inOrderOfSowing(t.Batches) { // so that one more changes no colour
+		tint.Tint(b.ID, b.Code, b.Crop.ID)
+	}
 	for _, c := range t.Cells {
 		x := g.At(c.Row, c.Col)
 		x.State, x.Code, x.Tint = c.State, c.Code, tint.Tint(c.Batch, c.Code, c.Crop)
@@ -26,6 +33,10 @@ func TrayGrid(p say.Reader, t trays.Tray, id, mode string) face.GridView {
 		}
 	}
 	return g
+}
+
+func inOrderOfSowing(list []batches.Batch) []batches.Batch {
+	return slices.SortedStableFunc(slices.Values(list), func(a, b batches.Batch) int { return cmp.Or(cmp.Compare(a.Sown, b.Sown), cmp.Compare(a.Code, b.Code)) })
 }
 
 func stateWords(state, cause string) say.Text {
