@@ -51,7 +51,6 @@ func (s Day) batchAt(p Place, b Batch) []Task {
 	add := func(kind *Kind, before, after, why say.Text, u Urgency, minutes int) *Task {
 		t := s.task(kind, b.ID, p.ID)
 		t.Before, t.Code, t.After, t.Why, t.Urgency, t.Minutes, t.Tray = before, b.Code, after, why, u, minutes, b.InTray[p.ID]
-		t.TrayName = s.Trays[t.Tray]
 		out = append(out, t)
 		return &out[len(out)-1]
 	}
@@ -196,7 +195,7 @@ func countedWith(t Task) string {
 }
 
 // countTogether tells all counts of a tray as one, as urgent as the most urgent of them.
-func countTogether(list []Task) Task {
+func countTogether(d Day, list []Task) Task {
 	t := list[0]
 	var codes []say.Text
 	for _, x := range list {
@@ -209,7 +208,7 @@ func countTogether(list []Task) Task {
 	if t.Urgency == Now {
 		why = say.T("%s %s: %s", why, say.Name(t.Code), t.Why)
 	}
-	t.Before, t.Code, t.After, t.Why, t.Minutes = say.T("Count what is up in %s", say.Name(t.TrayName)), "", nil, why, 2+(len(list)+1)/2
+	t.Before, t.Code, t.After, t.Why, t.Minutes = say.T("Count what is up in %s", say.Name(d.Trays[t.Tray])), "", nil, why, 2+(len(list)+1)/2
 	return t
 }
 

@@ -23,7 +23,7 @@ type Kind struct {
 	Alone bool
 	// Together tells several tasks of one place, which are done in one go, as one; nil: each
 	// stands by itself.
-	Together func(list []Task) Task
+	Together func(d Day, list []Task) Task
 	// As is the kind of that one when it is about something else than the place, and By tells
 	// which tasks are done in one go: those about the same thing. One alone stays as it is.
 	As *Kind
@@ -113,9 +113,8 @@ type Task struct {
 	Urgency       Urgency
 	Minutes       int
 	Tray, Cells   string // where it is done
-	TrayName      string
-	Clears        bool // cells in which nothing came are to be marked, not seedlings to be counted
-	Plants        int  // that it is about, where tasks are told together
+	Clears        bool   // cells in which nothing came are to be marked, not seedlings to be counted
+	Plants        int    // that it is about, where tasks are told together
 	Amounts       []Amount
 	Hours         float64 // outside today, of plants that are hardened off
 	StaysOpen     bool    // the lid of their frame may stay off tonight

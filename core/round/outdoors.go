@@ -15,7 +15,7 @@ var (
 	SetOut  = declare(Kind{Name: "set_out", Of: Batches, Writes: true, EndedBy: []string{"set_out"}})
 	// OpenFrame counts towards hardening when it is ticked off.
 	OpenFrame = declare(Kind{Name: "harden", Of: Batches})
-	Close     = declare(Kind{Name: "close", Of: Places, Loses: 2, Together: func(list []Task) Task { return list[0] }})
+	Close     = declare(Kind{Name: "close", Of: Places, Loses: 2, Together: func(_ Day, list []Task) Task { return list[0] }})
 	Forecast  = declare(Kind{Name: "forecast", Of: Places, Together: forecastOfAll})
 )
 
@@ -136,7 +136,7 @@ func (s Day) frameAt(p Place, b Batch) (out []Task) {
 }
 
 // forecastOfAll asks once for all plants of a place.
-func forecastOfAll(list []Task) Task {
+func forecastOfAll(_ Day, list []Task) Task {
 	n := 0
 	for _, t := range list {
 		n += t.Plants

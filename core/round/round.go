@@ -128,7 +128,7 @@ func Join(d Day, tasks []Task, x Decided) []Stop {
 	var stops []Stop
 	for _, p := range d.Places {
 		at := Stop{Place: p.ID, Name: p.Name, For: x.Given[StopKey(p.ID)]}
-		for _, t := range together(tasks, p.ID, x.Settled) {
+		for _, t := range d.together(tasks, p.ID, x.Settled) {
 			if took, known := x.Took[t.Timing()]; known {
 				t.Minutes, t.Times = took.Minutes, took.Times
 			}
@@ -144,30 +144,29 @@ func Join(d Day, tasks []Task, x Decided) []Stop {
 
 // together are the tasks of a place that are not settled, those that are done in one go as one of
 // them, where the first of them stands.
-func together(tasks []Task, place string, settled map[Key]bool) (out []Task) {
-	done := map[Key]bool{}
-	for i, t := range tasks {
-		key, whole := t.whole()
-		switch {
-		case t.Place != place || settled[t.Key] || done[key] || whole && settled[key]:
-		case !whole:
-			out = append(out, t)
-		default:
-			done[key] = true
-			list := slices.DeleteFunc(slices.Clone(tasks[i:]), func(o Task) bool {
-				k, too := o.whole()
-				return o.Place != place || settled[o.Key] || !too || k != key
-			})
-			if len(list) == 1 && t.Kind.As != nil {
-				out = append(out, t)
-				continue
-			}
-			one := t.Kind.Together(list)
-			if one.Key = key; t.Kind.As != nil {
-				one.Kind = t.Kind.As
-			}
-			out = append(out, one)
+func (s Day) together(tasks []Task, place string, settled map[Key]bool) (out []Task) {
+	var groups [][]Task
+	at := map[Key]int{}
+	for _, t := range tasks {
+		if t.Place != place || settled[t.Key] {
+			continue
 		}
+		key, whole := t.whole()
+		if i, known := at[key]; whole && known {
+			groups[i] = append(groups[i], t)
+		} else if !whole || !settled[key] {
+			at[key] = len(groups)
+			groups = append(groups, []Task{t})
+		}
+	}
+	for _, list := range groups {
+		t := list[0]
+		if key, whole := t.whole(); whole && (len(list) > 1 || t.Kind.As == nil) {
+			kind := cmp.Or(t.Kind.As, t.Kind)
+			t = t.Kind.Together(s, list)
+			t.Key, t.Kind = key, kind
+		}
+		out = append(out, t)
 	}
 	return out
 }

@@ -70,7 +70,7 @@ func (s Day) OfTank(t Tank) (out []Task) {
 }
 
 // dipOfAll asks once for all jars of a place whose level nobody has looked at for days.
-func dipOfAll(list []Task) Task {
+func dipOfAll(_ Day, list []Task) Task {
 	var names []string
 	for _, t := range list {
 		names = append(names, t.Code)

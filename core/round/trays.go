@@ -73,7 +73,7 @@ func (s Day) before() calendar.Day {
 const longestAway = 14
 
 // waterTogether tells all trays of a place at once.
-func waterTogether(list []Task) Task {
+func waterTogether(_ Day, list []Task) Task {
 	t := list[0]
 	t.Amounts, t.Minutes = nil, 1+(len(list)+1)/2
 	var each []say.Text

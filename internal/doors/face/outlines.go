@@ -3,6 +3,8 @@ package face
 import (
 	"fmt"
 	"strings"
+
+	"ulpa/core/tray"
 )
 
 // outline is the line around all cells of a batch in a drawing, and its code in the first of them.
@@ -10,7 +12,7 @@ type outline struct {
 	Code, Path string
 	Tint       int
 	X, Y, W    int // of the code's tag
-	Squeeze    bool
+	TextW      int // to which a long code is narrowed; 0: it has room
 }
 
 // How the lines around batches stand in the drawing: inside their cells, so that two batches
@@ -41,7 +43,7 @@ func (g GridView) Outlines() (out []outline) {
 				at[cell.Code] = i
 				o := outline{Code: cell.Code, Tint: cell.Tint, X: cell.X - cellInset + lineInset, Y: cell.Y - cellInset + tagTop, W: letterWide*len(cell.Code) + tagPadding}
 				if o.W > tagLeast && !g.same(r, c, 0, 1) {
-					o.W, o.Squeeze = tagLeast, true
+					o.W, o.TextW = tagLeast, tagLeast-tagPadding
 				}
 				out, lines = append(out, o), append(lines, &strings.Builder{})
 			}
@@ -56,38 +58,32 @@ func (g GridView) Outlines() (out []outline) {
 
 // edges draws the sides of a cell at which its batch ends, each run of them from where it begins.
 func (g GridView) edges(to *strings.Builder, r, c int) {
-	cell := g.Rows[r].Cells[c]
-	left, top := cell.X-cellInset, cell.Y-cellInset
-	for _, side := range []int{-1, 1} { // above and below
-		ends := func(c int) bool { return !g.same(r, c, side, 0) }
-		if !ends(c) || g.same(r, c, 0, -1) && ends(c-1) {
+	x, y := g.Rows[r].Cells[c].X-cellInset, g.Rows[r].Cells[c].Y-cellInset
+	for _, side := range []tray.Cell{{Row: -1}, {Row: 1}, {Col: -1}, {Col: 1}} {
+		along := tray.Cell{Row: side.Col * side.Col, Col: side.Row * side.Row}
+		ends := func(n int) bool { return !g.same(r+n*along.Row, c+n*along.Col, side.Row, side.Col) }
+		if !ends(0) || g.same(r, c, -along.Row, -along.Col) && ends(-1) {
 			continue
 		}
-		last := c
-		for g.same(r, last, 0, 1) && ends(last+1) {
-			last++
+		n := 1
+		for g.same(r+(n-1)*along.Row, c+(n-1)*along.Col, along.Row, along.Col) && ends(n) {
+			n++
 		}
-		y := top + lineInset
-		if side > 0 {
-			y = top + gridPitch - lineInset
+		fmt.Fprintf(to, "M%d %d", x+near(side.Col), y+near(side.Row))
+		if side.Col == 0 {
+			fmt.Fprintf(to, "H%d", x+n*gridPitch-lineInset)
+		} else {
+			fmt.Fprintf(to, "V%d", y+n*gridPitch-lineInset)
 		}
-		fmt.Fprintf(to, "M%d %dH%d", left+lineInset, y, left+(last-c+1)*gridPitch-lineInset)
 	}
-	for _, side := range []int{-1, 1} { // left and right
-		ends := func(r int) bool { return !g.same(r, c, 0, side) }
-		if !ends(r) || g.same(r, c, -1, 0) && ends(r-1) {
-			continue
-		}
-		last := r
-		for g.same(last, c, 1, 0) && ends(last+1) {
-			last++
-		}
-		x := left + lineInset
-		if side > 0 {
-			x = left + gridPitch - lineInset
-		}
-		fmt.Fprintf(to, "M%d %dV%d", x, top+lineInset, top+(last-r+1)*gridPitch-lineInset)
+}
+
+// near is how far a line on that side of a cell stands from where the cell begins.
+func near(side int) int {
+	if side > 0 {
+		return gridPitch - lineInset
 	}
+	return lineInset
 }
 
 // same tells whether the cell beside another one, by so many rows and columns, is of the same batch

@@ -188,10 +188,14 @@ func (u *Ulpa) count(w *play.World, t task, b *play.Batch) {
 	}
 }
 
-// countTray counts all that stands in a tray, batch by batch.
+// countTray counts what is still to come up in a tray, batch by batch.
 func (u *Ulpa) countTray(w *play.World, t task, _ *play.Batch) {
 	for id, b := range u.inOrder() {
-		if b.Tray != nil && idOf("trays", b.Tray.Name) == t.Subject.ID {
+		var out batchOut
+		if b.Tray == nil || idOf("trays", b.Tray.Name) != t.Subject.ID || !u.did(u.ask.get("/batches/"+id, &out)) {
+			continue
+		}
+		if slices.ContainsFunc(out.Where, func(x spotOut) bool { return x.State == "sown" }) {
 			w.Hear(b, "count")
 			t.Batch = id
 			u.count(w, t, b)

@@ -226,12 +226,15 @@ func (u *Ulpa) moveStands(id string, n int, to string) bool {
 	return len(from) > 0 && u.did(u.ask.post("/batches/"+id+"/moves", u.act(some{"from": from, "to": idOf("places", to), "sure": true}), nil))
 }
 
+// spotOut is a place at which some of a batch stands.
+type spotOut struct {
+	Kind, In, Name, State, Pot string
+	Plants                     int `json:"plants"`
+}
+
 type batchOut struct {
-	ID    string `json:"id"`
-	Where []struct {
-		Kind, In, Name, State, Pot string
-		Plants                     int `json:"plants"`
-	} `json:"where"`
+	ID    string    `json:"id"`
+	Where []spotOut `json:"where"`
 }
 
 // tidy is a look along the ports and pots: what is dead is taken out and written down.

@@ -20,7 +20,8 @@ type servedForm struct {
 	t      testing.TB
 	action string
 	values url.Values
-	labels map[string]string // by what the label says, the field's name
+	labels map[string]string    // by what the label says, the field's name
+	button map[string][2]string // name and value of each button, by what it says
 }
 
 // served reads the form of a page whose action ends in that.
@@ -28,7 +29,7 @@ func served(t testing.TB, body, action string) servedForm {
 	doc, err := html.Parse(strings.NewReader(body))
 	require.NoError(t, err)
 	ids := map[string]string{} // names by id
-	f := servedForm{t: t, values: url.Values{}, labels: map[string]string{}}
+	f := servedForm{t: t, values: url.Values{}, labels: map[string]string{}, button: map[string][2]string{}}
 	for n := range doc.Descendants() {
 		if n.Type == html.ElementNode && attr(n, "id") != "" {
 			ids[attr(n, "id")] = attr(n, "name")
@@ -55,6 +56,8 @@ func (f servedForm) take(x *html.Node, ids map[string]string) {
 		if at := ids[attr(x, "for")]; at != "" {
 			f.labels[text(x)] = at
 		}
+	case "button":
+		f.button[text(x)] = [2]string{name, attr(x, "value")}
 	case "input":
 		kind := attr(x, "type")
 		if name != "" && (kind != "radio" && kind != "checkbox" || has(x, "checked")) {
@@ -90,6 +93,16 @@ func (f servedForm) fill(pairs ...string) servedForm {
 		name, ok := f.labels[pairs[i]]
 		require.True(f.t, ok, "%s has no %q: %v", f.action, pairs[i], f.labels)
 		f.values.Set(name, pairs[i+1])
+	}
+	return f
+}
+
+// press posts it with a button.
+func (f servedForm) press(says string) servedForm {
+	brings, ok := f.button[says]
+	require.True(f.t, ok, "%s has no button %q: %v", f.action, says, f.button)
+	if brings[0] != "" {
+		f.values.Set(brings[0], brings[1])
 	}
 	return f
 }

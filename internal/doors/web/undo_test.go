@@ -108,7 +108,7 @@ func TestOneLookCountsTheWholeTray(t *testing.T) {
 	h := newHouse(t)
 	b := h.adult(t, demo.People[0])
 	var tray, code string
-	var in, counts int
+	var in int
 	require.NoError(t, h.Store.Read(t.Context(), h.ines, func(tx *store.Tx) error {
 		return tx.Conn().QueryRow(t.Context(), "SELECT c.tray_id::text, min(b.code), count(DISTINCT batch_id) FROM cell c JOIN batch b ON b.id = c.batch_id "+
 			"WHERE c.state = 'sown' GROUP BY 1 HAVING count(DISTINCT batch_id) > 1 LIMIT 1").Scan(&tray, &code, &in)
@@ -119,14 +119,13 @@ func TestOneLookCountsTheWholeTray(t *testing.T) {
 		}))
 		return n
 	}
-	counts = counted()
-	for _, whole := range []string{"", "1"} {
+	counts := counted()
+	for _, button := range []string{"Save only the batches I marked", "Save the count of the whole tray"} {
 		_, page := b.get("/trays/" + tray)
 		require.Contains(t, page, ">"+code+"</text>", "its code stands in the drawing")
 		f := served(t, page, "/trays/"+tray+"/count")
-		f.values.Set("whole", whole)
 		f.values.Set("sprouted", strings.Fields(eachSown(f.values.Get("seen")))[0])
-		res, body := b.send(f)
+		res, body := b.send(f.press(button))
 		require.Equal(t, http.StatusSeeOther, res.StatusCode, said(body))
 	}
 	require.Equal(t, counts+1+in, counted())

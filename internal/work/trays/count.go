@@ -108,10 +108,8 @@ func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
 	}
 	if r.Whole || len(order) == 0 {
 		// A visit that saw no change is still a count, for every batch here that had none.
-		seen := map[uuid.UUID]bool{}
 		for _, c := range cells {
-			if !seen[c.BatchID] && marks[c.BatchID] == nil {
-				seen[c.BatchID] = true
+			if !slices.Contains(order, c.BatchID) {
 				order = append(order, c.BatchID)
 			}
 		}

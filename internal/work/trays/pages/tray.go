@@ -59,7 +59,7 @@ type trayView struct {
 	Caution          string
 	Care             careView
 	Rooting          bool   // it holds cuttings and the like only
-	Kinds            string // how many batches there are, and of how many some are up; "": one
+	Several          string // how many batches there are, and of how many some are up; "": one
 	Walk             *traysview.Walk
 	WalkSays         string
 }
@@ -114,23 +114,26 @@ func (s Pages) showTray(c *gin.Context, status int, f *face.Form, clash string) 
 		x.Hands = handsIn(b, id, w.Prefs)
 		v.Batches = append(v.Batches, x)
 	}
-	if v.Kinds = kindsUp(t.Batches, w.Prefs); v.Rooting {
-		v.Kinds = ""
-	}
+	v.Several = severalSay(v.Batches, v.Rooting, w.Prefs)
 	s.Render(c, status, "tray", "Nursery", v)
 	return nil
 }
 
-// kindsUp says how many batches of a tray there are, and of how many something is up.
-func kindsUp(list []batches.Batch, r say.Reader) string {
+// severalSay says how many batches of a tray there are, and of how many something is up.
+func severalSay(list []inTray, rooting bool, r say.Reader) string {
 	up := 0
 	for _, b := range list {
-		if b.State.Sprouted > 0 {
+		if b.Up > 0 {
 			up++
 		}
 	}
-	if len(list) < 2 {
+	switch {
+	case len(list) < 2:
 		return ""
+	case up == 0:
+		return r.T("%d batches, nothing up yet.", len(list))
+	case rooting:
+		return r.T("%d batches, %d of them have rooted.", len(list), up)
 	}
 	return r.T("%d batches, seedlings of %d are up.", len(list), up)
 }
