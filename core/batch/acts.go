@@ -64,9 +64,20 @@ func (s *State) Choose(from []Spot) ([]Spot, error) {
 			out = append(out, f)
 			continue
 		}
+		if f.Kind == InOpen {
+			out = append(out, f)
+			continue
+		}
+		if f.Kind == InCell {
+			sections, left := s.chooseOpen(f)
+			if out = append(out, sections...); left == 0 {
+				continue
+			}
+			f.N = left
+		}
 		var there []Spot
 		for at, c := range s.Cells {
-			if at.Kind == f.Kind && at.In == f.In && c.State.Alive() {
+			if at.Kind == f.Kind && at.In == f.In && c.State.Alive() && !c.Open {
 				there = append(there, at)
 			}
 		}
@@ -110,15 +121,19 @@ func before(a, b Spot) bool { return a.Row < b.Row || a.Row == b.Row && a.Col < 
 // take removes living plants from where they stand, telling how many through each.
 func (s *State) take(from []Spot, each func()) error {
 	for _, f := range from {
-		if f.Kind != InStand && f.N != 0 {
+		if f.Kind != InStand && f.Kind != InOpen && f.N != 0 {
 			return field.Refuse("from", "enter which plants")
 		}
 		switch f.Kind {
 		case InCell:
-			if !s.Cells[f.key()].State.Alive() {
+			if c := s.Cells[f.key()]; c.Open || !c.State.Alive() {
 				return field.Refuse("from", "%s holds no plant", f.name())
 			}
 			delete(s.Cells, f.key())
+		case InOpen:
+			if err := s.takeOpen(f); err != nil {
+				return err
+			}
 		case InPort:
 			if !s.Ports[f.key()] {
 				return field.Refuse("from", "port %s holds no plant of this batch", f.name())

@@ -129,6 +129,14 @@ func (s *State) adopt(a Act) error {
 				s.Cells[t.key()] = Cell{State: Sown}
 				waiting++
 			}
+		case InOpen:
+			if err := s.putOpen(t); err != nil {
+				return err
+			}
+			if a.Waiting { // so many of them have still to root
+				s.Cells[t.key()] = Cell{Open: true, Waits: s.Cells[t.key()].Plants}.settled()
+				waiting += t.N
+			}
 		case InPort:
 			if s.Ports[t.key()] {
 				return field.Refuse("ports", "%s is chosen twice", t.name())

@@ -25,15 +25,16 @@ type Kind string
 // SpotKind is what a plant stands in.
 type SpotKind string
 
-// A cell of a tray, a port of a tower or raft, or a number of plants in a place.
+// A cell of a tray, a section of an open one, a port of a tower or raft, or a number of plants in a place.
 const (
 	InCell  SpotKind = "cell"
+	InOpen  SpotKind = "open"
 	InPort  SpotKind = "port"
 	InStand SpotKind = "stand"
 )
 
 // Spot is where plants stand. In names the tray or place. N counts plants in a
-// stand; a cell or port holds one. With N, a cell or port means so many of those in
+// stand or a section; a cell or port holds one. With N, a cell or port means so many of those in
 // that tray or place, whichever they are: Choose says which.
 type Spot struct {
 	Kind SpotKind `json:"kind"`
@@ -80,7 +81,14 @@ func SplitStand(key string) (place, pot string) {
 
 func (s Spot) name() string { return tray.Cell{Row: s.Row, Col: s.Col}.Name() }
 
-func (s Spot) key() Spot { return Spot{Kind: s.Kind, In: s.In, Row: s.Row, Col: s.Col} }
+// key is the spot's in the books; a section of an open tray is kept among the cells.
+func (s Spot) key() Spot {
+	kind := s.Kind
+	if kind == InOpen {
+		kind = InCell
+	}
+	return Spot{Kind: kind, In: s.In, Row: s.Row, Col: s.Col}
+}
 
 // CellState is what is seen in a sown cell.
 type CellState string
@@ -121,6 +129,8 @@ type Mark struct {
 	State CellState `json:"state"`
 	Cause Cause     `json:"cause,omitempty"`
 	Was   CellState `json:"was,omitempty"`
+	N     int       `json:"n,omitempty"`    // of a section of an open tray: the plants that grow in it now
+	Over  bool      `json:"over,omitempty"` // and nothing more will come up in it
 }
 
 // Act is one thing somebody did or saw. Which fields count follows from Kind.
@@ -131,9 +141,11 @@ type Act struct {
 	Signs        []Sign     `json:"signs,omitempty"`          // Adopt: of Signs
 	Dead         int        `json:"dead,omitempty"`           // Adopt: plants dead when they came
 	SeedG        float64    `json:"seed_g,omitempty"`         // Adopt: dry seed, of what is soaked
+	Extra        bool       `json:"extra,omitempty"`          // Shift: the plants of From stay, and the ones beside them go
 	Did          []string   `json:"did,omitempty"`            // Tend: of Tendings
 	Cells        []Spot     `json:"cells,omitempty"`          // Sow, Wash: the cells
 	SeedsPerCell int        `json:"seeds_per_cell,omitempty"` // Sow
+	Open         bool       `json:"open,omitempty"`           // Sow: the cells are sections of an open tray, and every seed is a place for a plant
 	Packet       string     `json:"packet,omitempty"`         // Sow, Adopt of what is soaked: the id of the packet,
 	PacketSeeds  int        `json:"packet_seeds,omitempty"`   // and so many seeds that were taken off what it held
 	Reserved     []Reserved `json:"reserved,omitempty"`       // Sow: cells that had been reserved for a sowing
@@ -169,10 +181,45 @@ func (a *Act) TakeSeed(packet string, held *int, seeds int) {
 	}
 }
 
-// Cell is a sown cell's state and, when lost, the cause.
+// Cell is a sown cell's state and, when lost, the cause. One that is open is a section of an
+// open flat or a tub: many seeds wait in it and many plants stand in it (open.go).
 type Cell struct {
-	State CellState `json:"state"`
-	Cause Cause     `json:"cause,omitempty"`
+	State  CellState `json:"state"`
+	Cause  Cause     `json:"cause,omitempty"`
+	Open   bool      `json:"open,omitempty"`
+	Waits  int       `json:"waits,omitempty"`
+	Plants int       `json:"plants,omitempty"`
+	Over   bool      `json:"over,omitempty"` // what waits in it will not come up any more
+}
+
+// Waiting is how many seeds may still come up in it.
+func (c Cell) Waiting() int {
+	switch {
+	case c.Over:
+		return 0
+	case !c.Open && c.State == Sown:
+		return 1
+	}
+	return c.Waits
+}
+
+// never is how many places of it stayed empty.
+func (c Cell) never() int {
+	switch {
+	case c.Over:
+		return c.Waits
+	case !c.Open && c.State == Empty:
+		return 1
+	}
+	return 0
+}
+
+// Standing is how many plants stand in it.
+func (c Cell) Standing() int {
+	if !c.Open && c.State.Alive() {
+		return 1
+	}
+	return c.Plants
 }
 
 // State is where a batch's plants are and went.
@@ -181,25 +228,26 @@ type State struct {
 	Ports  map[Spot]bool  `json:"-"`
 	Stands map[string]int `json:"-"` // plants by StandKey
 
-	Sown     int           `json:"sown"`             // cells sown
-	Seeds    int           `json:"seeds"`            // seeds used
-	Sprouted int           `json:"sprouted"`         // cells that ever held a sprout
-	Moved    int           `json:"moved"`            // plants that ever left their cell for another place
-	SetOut   int           `json:"set_out"`          // plants set out of doors
-	Taken    int           `json:"taken"`            // plants harvested whole
-	Cuts     int           `json:"cuts"`             // harvests
-	Grams    float64       `json:"grams"`            // harvested
-	Lost     map[Cause]int `json:"lost"`             // by cause, the empty cells not among them
-	Handed   map[Way]int   `json:"handed,omitempty"` // plants handed over, by the way; no losses
-	Leaves   int           `json:"leaves"`           // as last looked at
-	Roots    string        `json:"roots,omitempty"`  // as last looked at; "": nobody did
-	HeightCM float64       `json:"height_cm"`        // as last looked at
-	Closed   bool          `json:"closed"`
-	Start    string        `json:"start,omitempty"`   // how it began, where it was not sown
-	Signs    []Sign        `json:"signs,omitempty"`   // what was seen of it when it was delivered
-	SeedG    float64       `json:"seed_g,omitempty"`  // dry seed of what was soaked
-	Entered  int           `json:"entered,omitempty"` // plants that were entered as they stood, and not sown
-	Barren   int           `json:"barren"`            // empty cells that were washed, one by one or when it was closed
+	Sown      int           `json:"sown"`             // cells sown, and seeds in open trays: places for plants
+	Seeds     int           `json:"seeds"`            // seeds used
+	Sprouted  int           `json:"sprouted"`         // places that ever held a sprout
+	Moved     int           `json:"moved"`            // plants that ever left their cell for another place
+	SetOut    int           `json:"set_out"`          // plants set out of doors
+	Taken     int           `json:"taken"`            // plants harvested whole
+	Cuts      int           `json:"cuts"`             // harvests
+	Grams     float64       `json:"grams"`            // harvested
+	Lost      map[Cause]int `json:"lost"`             // by cause, the empty cells not among them
+	Handed    map[Way]int   `json:"handed,omitempty"` // plants handed over, by the way; no losses
+	Leaves    int           `json:"leaves"`           // as last looked at
+	Roots     string        `json:"roots,omitempty"`  // as last looked at; "": nobody did
+	HeightCM  float64       `json:"height_cm"`        // as last looked at
+	Closed    bool          `json:"closed"`
+	Start     string        `json:"start,omitempty"`     // how it began, where it was not sown
+	Signs     []Sign        `json:"signs,omitempty"`     // what was seen of it when it was delivered
+	SeedG     float64       `json:"seed_g,omitempty"`    // dry seed of what was soaked
+	Entered   int           `json:"entered,omitempty"`   // plants that were entered as they stood, and not sown
+	Replanted int           `json:"replanted,omitempty"` // plants that were thinned out and planted, each a place of its own
+	Barren    int           `json:"barren"`              // empty cells that were washed, one by one or when it was closed
 }
 
 // New is the state before anything happened.
@@ -212,29 +260,34 @@ func (s *State) Never() bool {
 	return s.Sown == 0 && s.Seeds == 0 && s.SeedG == 0 && s.Entered == 0 && s.Start == "" && len(s.Cells)+len(s.Ports)+len(s.Stands) == 0
 }
 
-// Waiting counts the cells in which nothing has been decided yet.
-func (s *State) Waiting() int { return s.countCells(Sown) }
-
-// Empties counts the cells in which nothing came up.
-func (s *State) Empties() int {
-	if s.Closed {
-		return s.Barren
-	}
-	return s.Barren + s.countCells(Empty)
-}
-
-func (s *State) countCells(want CellState) int {
+// Waiting counts the places in which nothing has been decided yet.
+func (s *State) Waiting() int {
 	n := 0
 	for _, c := range s.Cells {
-		if c.State == want {
-			n++
+		n += c.Waiting()
+	}
+	return n
+}
+
+// Empties counts the places in which nothing came up.
+func (s *State) Empties() int {
+	n := s.Barren
+	for _, c := range s.Cells {
+		if !s.Closed {
+			n += c.never()
 		}
 	}
 	return n
 }
 
-// InTrays counts the plants still in their cells.
-func (s *State) InTrays() int { return s.countCells(Sprouted) + s.countCells(Thinned) }
+// InTrays counts the plants still in their trays.
+func (s *State) InTrays() int {
+	n := 0
+	for _, c := range s.Cells {
+		n += c.Standing()
+	}
+	return n
+}
 
 // InStands counts the plants in beds, frames and other places without ports.
 func (s *State) InStands() int {

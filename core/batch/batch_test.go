@@ -12,6 +12,10 @@ import (
 
 func cell(col int) batch.Spot { return batch.Spot{Kind: batch.InCell, In: "t", Col: col} }
 func port(col int) batch.Spot { return batch.Spot{Kind: batch.InPort, In: "tower", Col: col} }
+func section(col, n int) batch.Spot {
+	return batch.Spot{Kind: batch.InOpen, In: "t", Col: col, N: n}
+}
+
 func mark(col int, s batch.CellState, cause batch.Cause) batch.Mark {
 	return batch.Mark{In: "t", Col: col, State: s, Cause: cause}
 }
@@ -113,9 +117,11 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 			require.Equal(t, []int{4, 3, 1}, []int{s.Sown, s.Rooting(), s.Standing()})
 		}
 		spot := rapid.Custom(func(t *rapid.T) batch.Spot {
-			switch rapid.IntRange(0, 2).Draw(t, "kind") {
+			switch rapid.IntRange(0, 3).Draw(t, "kind") {
 			case 0:
 				return cell(rapid.IntRange(0, 7).Draw(t, "cell"))
+			case 3:
+				return section(rapid.IntRange(0, 7).Draw(t, "section"), rapid.IntRange(-1, 4).Draw(t, "plants"))
 			case 1:
 				return port(rapid.IntRange(0, 5).Draw(t, "port"))
 			}
@@ -133,14 +139,16 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 					batch.Harvest, batch.Close, batch.Shift, batch.Shift, batch.Tend, batch.PotOn, batch.PotOn,
 				}).
 					Draw(t, "kind"),
-				SeedsPerCell: 1, Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Way: "sold",
+				SeedsPerCell: rapid.IntRange(1, 4).Draw(t, "seeds"), Open: rapid.Bool().Draw(t, "open"), Extra: rapid.Bool().Draw(t, "extra"), Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Way: "sold",
 				Cause: rapid.SampledFrom([]batch.Cause{"eaten", "given-away"}).Draw(t, "cause"), Did: []string{batch.Rinsed},
 				From: spots.Draw(t, "from"), To: spots.Draw(t, "to"), Lost: rapid.SliceOfN(spot, 0, 1).Draw(t, "lost"),
 			}
 			for range rapid.IntRange(0, 4).Draw(t, "n") {
 				c := rapid.IntRange(0, 7).Draw(t, "c")
 				a.Cells = append(a.Cells, cell(c))
-				a.Marks = append(a.Marks, mark(c, rapid.SampledFrom(states).Draw(t, "state"), a.Cause))
+				m := mark(c, rapid.SampledFrom(states).Draw(t, "state"), a.Cause)
+				m.N, m.Over = rapid.IntRange(0, 3).Draw(t, "seen"), rapid.Bool().Draw(t, "over")
+				a.Marks = append(a.Marks, m)
 			}
 			if from, err := s.Choose(a.From); err == nil {
 				require.Equal(t, batch.PlantsIn(a.From), batch.PlantsIn(from))

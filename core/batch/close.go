@@ -16,10 +16,14 @@ func (s *State) close(Act) error {
 		return field.Refuse("batch", "%d plants are still growing: harvest them, or write down where they went, then close", n)
 	}
 	for at, c := range s.Cells {
-		if c.State == Sown {
+		if c.Open && c.Waits > 0 {
+			c.Over = true
+			s.Cells[at] = c.settled()
+		} else if c.State == Sown {
 			s.Cells[at] = Cell{State: Empty}
 		}
+		s.Barren += s.Cells[at].never()
 	}
-	s.Barren, s.Closed = s.Barren+s.countCells(Empty), true
+	s.Closed = true
 	return nil
 }

@@ -19,6 +19,12 @@ func (s *State) count(a Act) error {
 		if !ok {
 			return field.Refuse("marks", "%s holds nothing of this batch", at.name())
 		}
+		if c.Open {
+			if err := s.countOpen(at, c, m); err != nil {
+				return err
+			}
+			continue
+		}
 		if !slices.Contains([]CellState{Sown, Sprouted, Thinned, Empty, Lost}, m.State) {
 			return field.Refuse("marks", "%s: mark it as up, thinned, empty or lost", at.name())
 		}

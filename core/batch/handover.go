@@ -30,6 +30,7 @@ var Ways = []Handing{
 	{GivenAway, "given away"},
 	{"sold", "sold"},
 	{"planted-elsewhere", "planted elsewhere"},
+	{"thinned-out", "thinned out"},
 }
 
 // Name is how people say it; "" when it is none of Ways.

@@ -21,8 +21,8 @@ func (s *State) move(a Act) error {
 	from, to := 0, 0
 	for _, f := range a.From {
 		from += f.Plants()
-		if f.Kind == InCell {
-			s.Moved++
+		if f.Kind == InCell || f.Kind == InOpen {
+			s.Moved += f.Plants()
 		}
 	}
 	for _, t := range a.To {

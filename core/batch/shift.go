@@ -1,6 +1,10 @@
 package batch
 
-import "ulpa/core/field"
+import (
+	"slices"
+
+	"ulpa/core/field"
+)
 
 // Shift puts plants from cells into other cells: a gap is filled from a neighbour, seedlings
 // are pricked out, two half trays become one, or one becomes two.
@@ -9,37 +13,58 @@ const Shift Kind = "shift"
 func init() { applies[Shift] = (*State).shift }
 
 // shift takes plants out of their cells and into others, one for one and in order. A cell in
-// which nothing came, or that was lost, holds one again; what it was stays in the counts.
+// which nothing came, or that was lost, holds one again; what it was stays in the counts. Extra
+// takes those that would be thinned out: one stays in each cell.
 func (s *State) shift(a Act) error {
 	if len(a.From) == 0 {
 		return field.Refuse("from", "enter which plants")
 	}
-	if n := len(a.From) - len(a.To); n > 0 {
-		return field.Refuse("to", "%d plants for %d places: choose %d more", len(a.From), len(a.To), n)
+	from, to := PlantsIn(a.From), PlantsIn(a.To)
+	if n := from - to; n > 0 {
+		return field.Refuse("to", "%d plants for %d places: choose %d more", from, to, n)
 	} else if n < 0 {
-		return field.Refuse("to", "%d places for %d plants: choose %d fewer", len(a.To), len(a.From), -n)
+		return field.Refuse("to", "%d places for %d plants: choose %d fewer", to, from, -n)
 	}
 	s.Roots = "" // of the cells before
-	taken := make([]Cell, 0, len(a.From))
+	taken := make([]Cell, 0, from)
 	for _, f := range a.From {
+		if f.Kind == InOpen {
+			if err := s.takeOpen(f); err != nil {
+				return err
+			}
+			taken = append(taken, slices.Repeat([]Cell{{State: Sprouted}}, f.N)...)
+			continue
+		}
 		c := s.Cells[f.key()]
-		if f.Kind != InCell || f.N != 0 || !c.State.Alive() {
+		if f.Kind != InCell || f.N != 0 || c.Open || !c.State.Alive() {
 			return field.Refuse("from", "%s holds no plant", f.name())
+		}
+		if a.Extra { // of several in a cell one stays, and each that does not is a place of its own from now on
+			s.Cells[f.key()] = Cell{State: Thinned}
+			s.Sown, s.Sprouted, s.Replanted = s.Sown+1, s.Sprouted+1, s.Replanted+1
+			taken = append(taken, Cell{State: Sprouted})
+			continue
 		}
 		taken = append(taken, c)
 		delete(s.Cells, f.key())
 	}
-	for i, t := range a.To {
+	for _, t := range a.To {
+		if t.Kind == InOpen {
+			if err := s.putOpen(t); err != nil {
+				return err
+			}
+			taken = taken[t.N:]
+			continue
+		}
 		was, there := s.Cells[t.key()]
 		switch {
 		case t.Kind != InCell || t.N != 0:
 			return field.Refuse("to", "choose cells")
 		case there && was.State != Empty && was.State != Lost:
 			return field.Refuse("to", "%s is in use", t.name())
-		case there && was.State == Empty:
-			s.Barren++
 		}
-		s.Cells[t.key()] = taken[i]
+		s.Barren += was.never()
+		s.Cells[t.key()], taken = taken[0], taken[1:]
 	}
 	return nil
 }
@@ -49,7 +74,7 @@ func (s *State) shift(a Act) error {
 func (s *State) Gaps(in string) (from, to []Spot) {
 	var plants, gaps []Spot
 	for at, c := range s.Cells {
-		if at.In != in {
+		if at.In != in || c.Open {
 			continue
 		}
 		if c.State.Alive() {

@@ -12,6 +12,9 @@ func (s *State) sow(a Act) error {
 	if len(a.Cells) == 0 {
 		return field.Refuse("cells", "choose at least one cell")
 	}
+	if a.Open {
+		return s.sowOpen(a)
+	}
 	if a.SeedsPerCell < 1 || a.SeedsPerCell > 20 {
 		return field.Refuse("seeds_per_cell", "put 1 to 20 seeds in a cell")
 	}

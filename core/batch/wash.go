@@ -19,9 +19,8 @@ func (s *State) wash(a Act) error {
 			return field.Refuse("cells", "%s holds nothing of this batch", at.name())
 		case c.State != Empty && c.State != Lost:
 			return field.Refuse("cells", "%s is neither empty nor lost", at.name())
-		case c.State == Empty:
-			s.Barren++
 		}
+		s.Barren += c.never()
 		delete(s.Cells, at.key())
 	}
 	return nil

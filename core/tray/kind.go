@@ -7,18 +7,19 @@ type Kind struct {
 	ID     string
 	Name   say.Words
 	Drains bool
+	Open   bool // its rows are not parted into cells: each holds many seedlings
 }
 
 // Kinds are those that schools have; another is told as the nearest.
 var Kinds = []Kind{
-	{"cells", "tray of cells", true},
-	{"flat", "open flat, in rows", true},
-	{"carton", "cartons or egg boxes", true},
-	{"tub", "tubs", false},
-	{"tube", "tubes", true},
-	{"pots", "single pots", true},
-	{"cubes", "cubes in a sheet", true},
-	{"bag", "clear bag at a window, to watch roots", false},
+	{"cells", "tray of cells", true, false},
+	{"flat", "open flat, in rows", true, true},
+	{"carton", "cartons or egg boxes", true, false},
+	{"tub", "tubs", false, true},
+	{"tube", "tubes", true, false},
+	{"pots", "single pots", true, false},
+	{"cubes", "cubes in a sheet", true, false},
+	{"bag", "clear bag at a window, to watch roots", false, false},
 }
 
 // Medium is what fills it, and what has to be done with that before seed goes in.

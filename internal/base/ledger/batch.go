@@ -249,13 +249,16 @@ func putBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.Sta
 			return tx.DropCells(ctx, db.DropCellsParams{Trays: drop.in, Rows: drop.rows, Cols: drop.cols, BatchID: id})
 		}},
 		{len(set.in), func() error {
-			return tx.SetCells(ctx, db.SetCellsParams{Trays: set.in, Rows: set.rows, Cols: set.cols, States: set.states, Causes: set.causes, BatchID: id})
+			return tx.SetCells(ctx, db.SetCellsParams{
+				Trays: set.in, Rows: set.rows, Cols: set.cols, States: set.states, Causes: set.causes,
+				Opens: set.opens, Waits: set.waits, Plants: set.plants, Dones: set.dones, BatchID: id,
+			})
 		}},
 		{len(put.in), func() error {
-			return tx.PutCells(
-				ctx,
-				db.PutCellsParams{SchoolID: school, Trays: put.in, Rows: put.rows, Cols: put.cols, States: put.states, Causes: put.causes, BatchID: id},
-			)
+			return tx.PutCells(ctx, db.PutCellsParams{
+				SchoolID: school, Trays: put.in, Rows: put.rows, Cols: put.cols, States: put.states, Causes: put.causes,
+				Opens: put.opens, Waits: put.waits, Plants: put.plants, Dones: put.dones, BatchID: id,
+			})
 		}},
 		{len(dropPorts.in), func() error {
 			return tx.DropPorts(ctx, db.DropPortsParams{Places: dropPorts.in, Tiers: dropPorts.rows, Cols: dropPorts.cols, BatchID: id})
@@ -285,8 +288,13 @@ func putBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.Sta
 	return tx.SetBatchState(ctx, db.SetBatchStateParams{ID: id, State: state, Closed: after.Closed || after.Never(), Latest: latest})
 }
 
-// Part is what a batch has in one tray: cells that wait, plants, and all cells it uses.
+// Part is what a batch has in one tray: places that wait, plants, and all cells it uses.
 type Part struct{ Waiting, Standing, Used int }
+
+// CellOf is a cell as it is kept.
+func CellOf(c db.CellsOfBatchesRow) batch.Cell {
+	return batch.Cell{State: batch.CellState(c.State), Cause: batch.Cause(c.Cause), Open: c.Open, Waits: c.Waits, Plants: c.Plants, Over: c.Done}
+}
 
 // Parts counts a batch's cells by tray.
 func Parts(cells map[batch.Spot]batch.Cell) map[string]Part {
@@ -294,11 +302,7 @@ func Parts(cells map[batch.Spot]batch.Cell) map[string]Part {
 	for at, c := range cells {
 		p := out[at.In]
 		p.Used++
-		if c.State == batch.Sown {
-			p.Waiting++
-		} else if c.State.Alive() {
-			p.Standing++
-		}
+		p.Waiting, p.Standing = p.Waiting+c.Waiting(), p.Standing+c.Standing()
 		out[at.In] = p
 	}
 	return out
@@ -360,6 +364,8 @@ type cellRows struct {
 	in             []uuid.UUID
 	rows, cols     []int
 	states, causes []string
+	opens, dones   []bool
+	waits, plants  []int
 	err            error
 }
 
@@ -370,6 +376,7 @@ func (r *cellRows) add(at batch.Spot, c batch.Cell) {
 	}
 	r.in, r.rows, r.cols = append(r.in, id), append(r.rows, at.Row), append(r.cols, at.Col)
 	r.states, r.causes = append(r.states, string(c.State)), append(r.causes, string(c.Cause))
+	r.opens, r.waits, r.plants, r.dones = append(r.opens, c.Open), append(r.waits, c.Waits), append(r.plants, c.Plants), append(r.dones, c.Over)
 }
 
 // emptied puts pots that plants have left among those to wash, in the order of their ids so

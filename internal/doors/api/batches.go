@@ -65,18 +65,19 @@ type batchOut struct {
 
 // spotOut is where plants or cells of a batch are.
 type spotOut struct {
-	Kind  string      `json:"kind" jsonschema:"enum=cell,enum=port,enum=stand"`
+	Kind  string      `json:"kind" jsonschema:"enum=cell,enum=open,enum=port,enum=stand"`
 	In    uuid.UUID   `json:"in" jsonschema_description:"the tray of a cell, the place of a port or a stand"`
 	Name  string      `json:"name,omitempty" jsonschema_description:"of a cell or port, like A1"`
 	State string      `json:"state,omitempty" jsonschema_description:"of a cell: sown, sprouted, thinned, empty or lost"`
 	Cause batch.Cause `json:"cause,omitempty"`
-	N     int         `json:"plants,omitempty" jsonschema_description:"plants in one place: how many"`
+	N     int         `json:"plants,omitempty" jsonschema_description:"plants in one place, or in a section of an open tray: how many"`
+	Waits int         `json:"waits,omitempty" jsonschema_description:"of a section of an open tray: seeds that may still come up in it"`
 	Pot   string      `json:"pot,omitempty"`
 }
 
 // spotIn names plants: a cell or port by its name, or so many of a stand.
 type spotIn struct {
-	Kind string    `json:"kind" jsonschema:"enum=cell,enum=port,enum=stand"`
+	Kind string    `json:"kind" jsonschema:"enum=cell,enum=open,enum=port,enum=stand" jsonschema_description:"open: so many of a section of an open tray, which is named like a cell"`
 	In   uuid.UUID `json:"in"`
 	Name string    `json:"name,omitempty"`
 	N    int       `json:"plants,omitempty"`
@@ -151,10 +152,12 @@ func wholeOut(x batches.Batch) batchOut {
 		b.Why = x.Verdict.Why.String()
 	}
 	for _, c := range x.Cells {
-		if c.State == string(batch.Sown) {
-			b.Waiting++
+		b.Waiting += c.Waiting()
+		at := spotOut{Kind: "cell", In: c.TrayID, Name: tray.Cell{Row: c.Row, Col: c.Col}.Name(), State: string(c.State), Cause: c.Cause}
+		if c.Open {
+			at.Kind, at.N, at.Waits = "open", c.Plants, c.Waiting()
 		}
-		b.Where = append(b.Where, spotOut{Kind: "cell", In: c.TrayID, Name: tray.Cell{Row: c.Row, Col: c.Col}.Name(), State: c.State, Cause: batch.Cause(c.Cause)})
+		b.Where = append(b.Where, at)
 	}
 	for _, p := range x.Ports {
 		b.Where = append(b.Where, spotOut{Kind: "port", In: p.PlaceID, Name: tray.Cell{Row: p.Tier, Col: p.Col}.Name()})
@@ -201,6 +204,8 @@ type markIn struct {
 	State batch.CellState `json:"state" jsonschema:"enum=sown,enum=sprouted,enum=thinned,enum=empty,enum=lost"`
 	Was   batch.CellState `json:"was,omitempty" jsonschema_description:"what the cell showed; it tells two people's marks apart"`
 	Cause batch.Cause     `json:"cause,omitempty"`
+	N     int             `json:"n,omitempty" jsonschema_description:"of a section of an open tray: the plants that grow in it now"`
+	Over  bool            `json:"over,omitempty" jsonschema_description:"of a section of an open tray: no more will come up in it"`
 }
 
 type countIn struct {
@@ -398,7 +403,7 @@ func count(c *call, _ uuid.UUID, in countIn) error {
 		}
 		e.Require(i == 0 || m.Tray == in.Marks[0].Tray, fmt.Sprintf("marks.%d.tray", i), "is a different tray; count one tray at a time")
 		r.Tray = m.Tray
-		r.Marks = append(r.Marks, batch.Mark{In: m.Tray.String(), Row: cell.Row, Col: cell.Col, State: m.State, Cause: m.Cause, Was: m.Was})
+		r.Marks = append(r.Marks, batch.Mark{In: m.Tray.String(), Row: cell.Row, Col: cell.Col, State: m.State, Cause: m.Cause, Was: m.Was, N: m.N, Over: m.Over})
 	}
 	if len(in.Marks) == 0 && in.Tray != nil {
 		r.Tray = *in.Tray

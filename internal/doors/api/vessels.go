@@ -1,12 +1,15 @@
 package api
 
 import (
+	"fmt"
 	"net/http"
 
 	"github.com/google/uuid"
 
 	"ulpa/core/calendar"
 	"ulpa/core/field"
+	"ulpa/core/say"
+	"ulpa/core/tray"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/doors/labels"
@@ -29,12 +32,20 @@ type gapIn struct {
 	On    calendar.Day `json:"on" jsonschema_description:"the day on which it is to be sown"`
 }
 
+// handfulIn is so many plants of a section of an open tray.
+type handfulIn struct {
+	Cell   string `json:"cell"`
+	Plants int    `json:"plants"`
+}
+
 type shiftIn struct {
 	done
-	From  []string  `json:"from,omitempty"`
-	Into  uuid.UUID `json:"into,omitzero" jsonschema_description:"the tray they go to"`
-	To    []string  `json:"to,omitempty" jsonschema_description:"if left out: the free ones there, in order"`
-	Close bool      `json:"close,omitempty" jsonschema_description:"instead: fill gaps from the end"`
+	From  []string    `json:"from,omitempty"`
+	Some  []handfulIn `json:"some,omitempty" jsonschema_description:"of sections of an open tray: so many plants of each"`
+	Extra bool        `json:"extra,omitempty" jsonschema_description:"one stays in each cell of from; the seedlings that are thinned out go"`
+	Into  uuid.UUID   `json:"into,omitzero" jsonschema_description:"the tray they go to"`
+	To    []string    `json:"to,omitempty" jsonschema_description:"if left out: the free ones there, in order"`
+	Close bool        `json:"close,omitempty" jsonschema_description:"instead: fill gaps from the end"`
 }
 
 type ailmentIn struct {
@@ -107,8 +118,15 @@ func vesselOperations() []operation {
 			Method: post, Path: "/trays/:id/shifts", Summary: "Put plants into other cells", In: shiftIn{},
 			Do: onTray(func(c *call, id uuid.UUID, in shiftIn) error {
 				var e field.Errors
-				r := trays.ShiftRequest{ID: in.ID, Tray: id, Into: in.Into, Closing: in.Close, At: in.At}
+				r := trays.ShiftRequest{ID: in.ID, Tray: id, Into: in.Into, Extra: in.Extra, Closing: in.Close, At: in.At}
 				r.From, r.To = cells(&e, "from", in.From), cells(&e, "to", in.To)
+				for i, x := range in.Some {
+					at, err := tray.Parse(x.Cell)
+					if err != nil {
+						e.Tell(fmt.Sprintf("some.%d.cell", i), say.Why(err))
+					}
+					r.Some = append(r.Some, trays.Handful{At: at, Plants: x.Plants})
+				}
 				if err := e.Err(); err != nil {
 					return err
 				}

@@ -20,6 +20,8 @@ type GridView struct {
 	ID, Label, Mode string // mode: "mark", "pick" or "show"
 	Input           string // pick: the input that holds the chosen cells
 	W, H, EdgeW     int
+	CellW           int // how wide a cell is drawn
+	pitch           int // from one column to the next
 	Rows            []gridRow
 	Columns         []axisLabel
 	Sections        []SectionLabel
@@ -38,7 +40,8 @@ type gridCell struct {
 	Name, State, Says string
 	X, Y              int
 	Row, Col          int
-	Open              bool // can be chosen or marked
+	Tally             string // written in it
+	Open              bool   // can be chosen or marked
 	Picked            bool
 	Code              string
 	Tint              int // one of six, by batch
@@ -87,17 +90,31 @@ type SectionLabel struct {
 }
 
 const (
-	gridPitch = 48
+	gridPitch = 48 // from one row to the next, and from one column to the next where cells are square
+	cellGap   = 6
+	wideGrid  = 12 // columns of square cells that a drawing of open sections is as wide as
 	gridLeft  = 30
 	gridTop   = 8
 )
 
 // NewGrid is a grid whose cells are all free.
 func NewGrid(p say.Reader, id, label, mode string, rows, cols int) GridView {
+	return newGrid(p, id, label, mode, rows, cols, gridPitch)
+}
+
+// NewOpenGrid is one of open sections: as wide as a tray, whatever their number.
+func NewOpenGrid(p say.Reader, id, label, mode string, rows, cols int) GridView {
+	return newGrid(p, id, label, mode, rows, cols, max(gridPitch, wideGrid*gridPitch/cols))
+}
+
+func newGrid(p say.Reader, id, label, mode string, rows, cols, pitch int) GridView {
 	free := p.T("free")
-	g := GridView{ID: id, Label: label, Mode: mode, W: gridLeft + cols*gridPitch + 8, EdgeW: cols*gridPitch + 8, H: gridTop + rows*gridPitch + 24}
+	g := GridView{
+		ID: id, Label: label, Mode: mode, W: gridLeft + cols*pitch + 8, EdgeW: cols*pitch + 8, H: gridTop + rows*gridPitch + 24,
+		CellW: pitch - cellGap, pitch: pitch,
+	}
 	for c := range cols {
-		g.Columns = append(g.Columns, axisLabel{gridLeft + c*gridPitch + gridPitch/2, fmt.Sprint(c + 1)})
+		g.Columns = append(g.Columns, axisLabel{gridLeft + c*pitch + pitch/2, fmt.Sprint(c + 1)})
 	}
 	for r := range rows {
 		row := gridRow{Label: tray.Letter(r), Y: gridTop + r*gridPitch + gridPitch/2 + 5}
@@ -109,7 +126,7 @@ func NewGrid(p say.Reader, id, label, mode string, rows, cols int) GridView {
 					Name:  cell.Name(),
 					State: "free",
 					Says:  cell.Name() + ", " + free,
-					X:     gridLeft + c*gridPitch + 3,
+					X:     gridLeft + c*pitch + 3,
 					Y:     gridTop + r*gridPitch + 3,
 					Row:   r,
 					Col:   c,
@@ -130,7 +147,7 @@ func (g *GridView) Part(order []int, wide int) {
 	for at, part := range order {
 		for i := range wide {
 			from, to := (part-1)*wide+i, at*wide+i
-			shift[from] = (to-from)*gridPitch + at*gap
+			shift[from] = (to-from)*g.pitch + at*gap
 		}
 	}
 	for i := range g.Columns {

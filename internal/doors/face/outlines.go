@@ -21,7 +21,6 @@ const (
 	lineInset  = 2
 	cellInset  = 3
 	letterWide = 8 // of a code in its tag
-	tagLeast   = gridPitch - 2*lineInset
 	tagPadding = 6
 	tagTop     = -5 // so that it hides little of the cell
 )
@@ -42,8 +41,9 @@ func (g GridView) Outlines() (out []outline) {
 				i = len(out)
 				at[cell.Code] = i
 				o := outline{Code: cell.Code, Tint: cell.Tint, X: cell.X - cellInset + lineInset, Y: cell.Y - cellInset + tagTop, W: letterWide*len(cell.Code) + tagPadding}
-				if o.W > tagLeast && !g.same(r, c, 0, 1) {
-					o.W, o.TextW = tagLeast, tagLeast-tagPadding
+				if o.W > g.pitch-2*lineInset && !g.same(r, c, 0, 1) {
+					o.W = g.pitch - 2*lineInset
+					o.TextW = o.W - tagPadding
 				}
 				out, lines = append(out, o), append(lines, &strings.Builder{})
 			}
@@ -69,19 +69,19 @@ func (g GridView) edges(to *strings.Builder, r, c int) {
 		for g.same(r+(n-1)*along.Row, c+(n-1)*along.Col, along.Row, along.Col) && ends(n) {
 			n++
 		}
-		fmt.Fprintf(to, "M%d %d", x+near(side.Col), y+near(side.Row))
+		fmt.Fprintf(to, "M%d %d", x+near(side.Col, g.pitch), y+near(side.Row, gridPitch))
 		if side.Col == 0 {
-			fmt.Fprintf(to, "H%d", x+n*gridPitch-lineInset)
+			fmt.Fprintf(to, "H%d", x+n*g.pitch-lineInset)
 		} else {
 			fmt.Fprintf(to, "V%d", y+n*gridPitch-lineInset)
 		}
 	}
 }
 
-// near is how far a line on that side of a cell stands from where the cell begins.
-func near(side int) int {
+// near is how far a line on that side of a cell stands from where the cell begins; the cell is so wide or high.
+func near(side, pitch int) int {
 	if side > 0 {
-		return gridPitch - lineInset
+		return pitch - lineInset
 	}
 	return lineInset
 }
@@ -93,5 +93,5 @@ func (g GridView) same(r, c, down, right int) bool {
 		return false
 	}
 	a, b := g.Rows[r].Cells[c], g.Rows[r+down].Cells[c+right]
-	return a.Code == b.Code && b.X-a.X == right*gridPitch
+	return a.Code == b.Code && b.X-a.X == right*g.pitch
 }

@@ -161,7 +161,7 @@ var enders = map[string]func(*testing.T, testdb.DB, who.Who, core.Task, uuid.UUI
 			return trays.Count(ctx, d.Store, w, trays.CountRequest{ID: id, Tray: at.ID, Whole: true})
 		}
 		for _, c := range at.Cells {
-			if c.Batch.String() == x.Of && c.State == string(batch.Sown) {
+			if c.Batch.String() == x.Of && c.State == batch.Sown {
 				m := batch.Mark{Row: c.Row, Col: c.Col, State: batch.Sprouted, Was: batch.Sown}
 				return trays.Count(ctx, d.Store, w, trays.CountRequest{ID: id, Tray: at.ID, Marks: []batch.Mark{m}})
 			}

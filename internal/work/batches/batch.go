@@ -112,10 +112,10 @@ type Batch struct {
 
 // Cell is a cell that the batch was sown in.
 type Cell struct {
-	TrayID       uuid.UUID
-	Tray         string
-	Row, Col     int
-	State, Cause string
+	TrayID   uuid.UUID
+	Tray     string
+	Row, Col int
+	batch.Cell
 }
 
 // Port is a port that a plant of the batch stands in.
@@ -243,7 +243,7 @@ func Load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 			return nil, err
 		}
 		for _, c := range only(cells, func(c db.CellsOfBatchesRow) bool { return c.BatchID == id }) {
-			b.Cells = append(b.Cells, Cell{c.TrayID, c.Tray, c.Row, c.Col, c.State, c.Cause})
+			b.Cells = append(b.Cells, Cell{c.TrayID, c.Tray, c.Row, c.Col, ledger.CellOf(c)})
 		}
 		for _, p := range only(ports, func(p db.PortsOfBatchesRow) bool { return p.BatchID == id }) {
 			b.Ports = append(b.Ports, Port{p.PlaceID, p.Place, p.Tier, p.Col})
@@ -273,10 +273,7 @@ func only[T any](all []T, mine func(T) bool) (out []T) {
 // settle works out what follows from what was read.
 func (b *Batch) settle(tx *store.Tx) {
 	for _, c := range b.Cells {
-		b.State.Cells[batch.Spot{Kind: batch.InCell, In: c.TrayID.String(), Row: c.Row, Col: c.Col}] = batch.Cell{
-			State: batch.CellState(c.State),
-			Cause: batch.Cause(c.Cause),
-		}
+		b.State.Cells[batch.Spot{Kind: batch.InCell, In: c.TrayID.String(), Row: c.Row, Col: c.Col}] = c.Cell
 	}
 	for _, p := range b.Ports {
 		b.State.Ports[batch.Spot{Kind: batch.InPort, In: p.PlaceID.String(), Row: p.Tier, Col: p.Col}] = true

@@ -23,6 +23,9 @@ import (
 // What is written down of a batch in its trays, and of its end.
 var (
 	Sowed = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Sow), Act: true, Gone: seedBack, Says: func(a batch.Act) say.Text {
+		if a.Open {
+			return say.T("Sowed %s of an open tray, %s in each", say.Plural(len(a.Cells), "section"), say.Plural(a.SeedsPerCell, "seed"))
+		}
 		return say.T("Sowed %s, %s in each", say.Plural(len(a.Cells), "cell"), say.Plural(a.SeedsPerCell, "seed"))
 	}})
 	Adopted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Adopt), Act: true, Gone: seedBack, Says: adoptWords})
@@ -55,11 +58,10 @@ var (
 		return say.T("Washed %s that had failed: free again", say.Plural(len(a.Cells), "cell"))
 	}})
 	Shifted = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Shift), Act: true, Says: func(a batch.Act) say.Text {
-		var from, to []tray.Cell
-		for i := range a.From {
-			from, to = append(from, tray.Cell{Row: a.From[i].Row, Col: a.From[i].Col}), append(to, tray.Cell{Row: a.To[i].Row, Col: a.To[i].Col})
+		if a.Extra {
+			return say.T("Thinned out %s of %s and planted them: %s", say.Plural(batch.PlantsIn(a.From), "seedling"), cellNames(a.From), cellNames(a.To))
 		}
-		return say.T("Put %s into other cells: %s to %s", say.Plural(len(from), "plant"), say.Name(tray.Format(from)), say.Name(tray.Format(to)))
+		return say.T("Put %s into other cells: %s to %s", say.Plural(batch.PlantsIn(a.From), "plant"), cellNames(a.From), cellNames(a.To))
 	}})
 	Tended = ledger.Declare(ledger.Kind[batch.Act]{Name: string(batch.Tend), Act: true, Says: func(a batch.Act) say.Text {
 		var did []say.Text
@@ -77,6 +79,15 @@ var (
 		ledger.Kind[batch.Act]{Name: string(batch.Close), Act: true, Says: func(batch.Act) say.Text { return say.T("Closed the batch") }},
 	)
 )
+
+// cellNames are the names of cells, runs of them joined.
+func cellNames(spots []batch.Spot) say.Text {
+	var cells []tray.Cell
+	for _, s := range spots {
+		cells = append(cells, tray.Cell{Row: s.Row, Col: s.Col})
+	}
+	return say.Name(tray.Format(cells))
+}
 
 // begunAs is how so many plants of a batch began that was not sown here.
 var begunAs = map[string]say.Words{

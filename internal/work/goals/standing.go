@@ -11,7 +11,9 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/ready"
+	"ulpa/core/tray"
 	"ulpa/internal/base/store"
+	"ulpa/internal/base/store/db"
 	"ulpa/internal/work/batches"
 	"ulpa/internal/work/site"
 )
@@ -123,7 +125,7 @@ func standing(ctx context.Context, tx *store.Tx, today calendar.Day) (stand, err
 		g := plan.GoalPlace{Name: p.Name, Systems: systems[p.Kind], Outdoor: p.Kind == "bed", Hardens: p.Kind == "frame"}
 		for _, t := range trays {
 			if t.PlaceID == p.ID && !t.Retired {
-				g.Room += float64(t.Rows * t.Columns)
+				g.Room += roomIn(t)
 			}
 		}
 		switch {
@@ -153,4 +155,16 @@ func standing(ctx context.Context, tx *store.Tx, today calendar.Day) (stand, err
 		}
 	}
 	return n, nil
+}
+
+// seedlingML is about what a seedling takes up in an open tray until it is pricked out, millilitres.
+const seedlingML = 10
+
+// roomIn is how many seedlings a tray raises: one in a cell, or as many as an open one has room for.
+func roomIn(t db.AllTraysRow) float64 {
+	n := float64(t.Rows * t.Columns)
+	if tray.KindOf(t.Kind).Open {
+		n *= max(1, math.Floor(t.CellMl/seedlingML))
+	}
+	return n
 }

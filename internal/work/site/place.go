@@ -11,6 +11,7 @@ import (
 	"ulpa/core/climate"
 	"ulpa/core/crop"
 	"ulpa/core/raft"
+	"ulpa/core/tray"
 	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/store/db"
@@ -113,10 +114,14 @@ type Tray struct {
 	Used          int
 	Kind, Medium  string // of core/tray
 	Drains        bool
+	HeightCM      float64 // 0: not said
 }
 
 // Cells is how many it has.
 func (t Tray) Cells() int { return t.Rows * t.Columns }
+
+// Open tells whether its rows are not parted into cells, and hold many seedlings each.
+func (t Tray) Open() bool { return tray.KindOf(t.Kind).Open }
 
 // Places reads every place in walking order.
 func Places(ctx context.Context, tx *store.Tx) (out []Place, err error) {
@@ -212,7 +217,7 @@ func GetTray(ctx context.Context, tx *store.Tx, id uuid.UUID) (Tray, error) {
 }
 
 func trayOf(r db.ListTraysRow) Tray {
-	return Tray{r.ID, r.PlaceID, r.Name, r.Rows, r.Columns, r.CellMl, r.Used, r.Kind, r.Medium, r.Drains}
+	return Tray{r.ID, r.PlaceID, r.Name, r.Rows, r.Columns, r.CellMl, r.Used, r.Kind, r.Medium, r.Drains, r.HeightCm}
 }
 
 // Port is a port that holds a plant.

@@ -50,7 +50,7 @@ var TrayKind = &things.Kind[TraySetup]{
 		ledger.PickOf("medium", "Filled with", mediums(), func(t *TraySetup) *string { return &t.Medium }),
 		ledger.Yes("drains", "water drains out through holes", func(t *TraySetup) *bool { return &t.Drains }).Hinted("It has no holes: water it only a " +
 			"little."),
-		ledger.Amount("height_cm", "Height", unit.Centimetre, func(t *TraySetup) *float64 { return &t.HeightCM }).Where("kind", "tube", "pots", "tub", "bag"),
+		ledger.Amount("height_cm", "Height", unit.Centimetre, func(t *TraySetup) *float64 { return &t.HeightCM }).Where("kind", "tube", "pots", "tub", "bag", "flat"),
 	},
 	ID:      func(t *TraySetup) *uuid.UUID { return &t.ID },
 	Retired: func(t *TraySetup) *bool { return &t.Retired },

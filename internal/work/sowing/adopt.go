@@ -152,11 +152,24 @@ func standingIn(ctx context.Context, tx *store.Tx, r AdoptRequest, act *batch.Ac
 		if err != nil {
 			return uuid.Nil, store.Missing(err, "tray", "choose a tray")
 		}
-		for _, cell := range r.Cells {
+		each, rest := 0, 0
+		if t.Open() && len(r.Cells) > 0 {
+			if each, rest = r.Plants/len(r.Cells), r.Plants%len(r.Cells); each < 1 {
+				return uuid.Nil, field.Refuse("plants", "enter how many plants grow in these sections")
+			}
+		}
+		for i, cell := range r.Cells {
 			if cell.Row >= t.Rows || cell.Col >= t.Columns || cell.Row < 0 || cell.Col < 0 {
 				return uuid.Nil, field.Refuse("cells", "%s is outside this tray", cell.Name())
 			}
-			act.To = append(act.To, batch.Spot{Kind: batch.InCell, In: t.ID.String(), Row: cell.Row, Col: cell.Col})
+			at := batch.Spot{Kind: batch.InCell, In: t.ID.String(), Row: cell.Row, Col: cell.Col}
+			if t.Open() { // they are shared out among its sections
+				at.Kind, at.N = batch.InOpen, each
+				if i < rest {
+					at.N++
+				}
+			}
+			act.To = append(act.To, at)
 		}
 		return t.Place, nil
 	}

@@ -33,6 +33,7 @@ type SowQuestion struct {
 	Wanted       int
 	Confidence   float64 // 0: 0.9
 	CellsPerTray int
+	Open         bool     // the tray is open: every seed is on its own
 	TempC        *float64 // of the place where the tray stands, when it is chosen
 }
 
@@ -44,6 +45,7 @@ type SowAnswer struct {
 	Learned  seed.Learned // what is thought of the seed, by all that was tried of it
 	AgeYears int          // since the seed was packed
 	TempC    *float64
+	Open     bool    // for an open tray: every seed on its own
 	ComesUp  bool    // at that temperature
 	Share    float64 // of the good seed that comes there
 }
@@ -64,7 +66,7 @@ func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a S
 			return field.Refuse("lot", "choose a seed lot")
 		}
 		a.Lot, a.Crop, a.AgeYears, a.Learned = lot.Packet, lot.Crop, lot.Age, lot.Own
-		a.TempC, a.ComesUp, a.Share = q.TempC, true, 1
+		a.TempC, a.ComesUp, a.Share, a.Open = q.TempC, true, 1, q.Open
 		if q.TempC != nil {
 			a.ComesUp, a.Share = seed.PaceOf(a.Crop)(*q.TempC) > 0, a.Crop.Shares.At(*q.TempC)
 		}
@@ -75,7 +77,7 @@ func HowMuch(ctx context.Context, s *store.Store, w who.Who, q SowQuestion) (a S
 			PlantsWanted: q.Wanted, Confidence: q.Confidence, Germination: germination(lot, a.Share),
 			Survival: a.Crop.Survival, MaxSeedsPerCell: mostSeeds(a), CellsPerTray: q.CellsPerTray, SeedsOnHand: a.Lot.SeedsLeft,
 		})
-		if err == nil && a.Crop.Clump {
+		if err == nil && a.Crop.Clump && !a.Open {
 			a.Rate = a.Rate.Clumps(a.Crop.SeedsCell)
 		}
 		return err
@@ -128,7 +130,6 @@ func Sow(ctx context.Context, s *store.Store, w who.Who, r SowRequest) (out Sown
 	e.Require(len(r.Cells) > 0, "cells", "choose the cells on the tray, or type them")
 	e.Require(r.Wanted >= 1 && r.Wanted <= 100_000, "wanted", "must be 1 to 100,000 plants")
 	r.Purpose = name.Line(&e, "purpose", r.Purpose, 200)
-	e.Require(r.SeedsPerCell >= 1 && r.SeedsPerCell <= 20, "seeds", "must be 1 to 20 seeds a cell")
 	e.Require(len(r.Hands) <= mostHands, "hands", "must be at most %d", mostHands)
 	for i := range r.Hands {
 		r.Hands[i] = name.Take(&e, "hands", r.Hands[i], 20)
@@ -195,7 +196,10 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	if err := tx.AddBatch(ctx, row); err != nil {
 		return Sown{}, err
 	}
-	act := batch.Act{Kind: batch.Sow, SeedsPerCell: r.SeedsPerCell, Hands: r.Hands}
+	act := batch.Act{Kind: batch.Sow, SeedsPerCell: r.SeedsPerCell, Open: t.Open(), Hands: r.Hands}
+	if most := mostSown(t); r.SeedsPerCell < 1 || r.SeedsPerCell > most {
+		return Sown{}, field.Refuse("seeds", "must be 1 to %d seeds", most)
+	}
 	for _, cell := range r.Cells {
 		if cell.Row >= t.Rows || cell.Col >= t.Columns || cell.Row < 0 || cell.Col < 0 {
 			return Sown{}, field.Refuse("cells", "%s is outside this tray", cell.Name())
@@ -218,6 +222,14 @@ func sow(ctx context.Context, tx *store.Tx, r SowRequest) (Sown, error) {
 	return Sown{r.ID, code}, tx.UseSeed(ctx, db.UseSeedParams{ID: lot.ID, Seeds: len(r.Cells) * r.SeedsPerCell})
 }
 
+// mostSown is how many seeds go into one cell of a tray at most, or into a section of an open one.
+func mostSown(t site.Tray) int {
+	if t.Open() {
+		return batch.MostInSection
+	}
+	return 20
+}
+
 // NextCode counts on within the crop's letters: BAS-05, BAS-06.
 func NextCode(ctx context.Context, tx *store.Tx, letters string) (string, error) {
 	if err := tx.LockCodes(ctx, tx.Who.School.String()+letters); err != nil {
@@ -227,9 +239,9 @@ func NextCode(ctx context.Context, tx *store.Tx, letters string) (string, error)
 	return fmt.Sprintf("%s-%02d", letters, last+1), err
 }
 
-// mostSeeds in a cell that are thought of: a pellet goes alone.
+// mostSeeds in a cell that are thought of: a pellet goes alone, and a seed in an open tray.
 func mostSeeds(a SowAnswer) int {
-	if a.Lot.Pelleted {
+	if a.Lot.Pelleted || a.Open {
 		return 1
 	}
 	return max(3, a.Crop.SeedsCell)

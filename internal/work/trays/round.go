@@ -115,6 +115,9 @@ func wetTrays(ctx context.Context, tx *store.Tx) (out []away.Tray, err error) {
 			x.Cells += p.Waiting + p.Standing
 			x.Up += p.Standing
 		}
+		if many := x.Cells; t.Open() && many > 0 { // its sections, and as many of them as have seedlings up
+			x.Cells, x.Up = t.Used, t.Used*x.Up/many
+		}
 		if x.Cells > 0 {
 			out = append(out, x)
 		}

@@ -24,10 +24,18 @@ type ShiftRequest struct {
 	ID      uuid.UUID
 	Tray    uuid.UUID
 	From    []tray.Cell
+	Some    []Handful   // of sections of an open tray
 	Into    uuid.UUID   // the tray they go to
 	To      []tray.Cell // none: those that are free there, in order
+	Extra   bool        // the plants stay, and the seedlings beside them, that would be thinned out, go
 	Closing bool        // the tray's plants close up instead: each gap is filled from the end
 	At      time.Time   // zero: now
+}
+
+// Handful is so many plants of a section of an open tray.
+type Handful struct {
+	At     tray.Cell
+	Plants int
 }
 
 // Shift pricks out, fills gaps, merges and splits: an entry for each batch it concerns.
@@ -90,25 +98,19 @@ func shifts(ctx context.Context, tx *store.Tx, r ShiftRequest) (map[uuid.UUID]ba
 	if err != nil {
 		return nil, store.Missing(err, "into", "choose a tray")
 	}
-	if len(r.From) == 0 {
-		return nil, field.Refuse("from", "enter which plants")
-	}
-	to, err := freeIn(ctx, tx, into, r)
+	plants, err := taken(t, r)
 	if err != nil {
 		return nil, err
 	}
-	if len(to) != len(r.From) {
-		return nil, field.Refuse("to", "%d cells for %d plants", len(to), len(r.From))
+	to, err := freeIn(ctx, tx, into, r, len(plants))
+	if err != nil {
+		return nil, err
 	}
-	spot := func(id uuid.UUID, c tray.Cell) batch.Spot {
-		return batch.Spot{Kind: batch.InCell, In: id.String(), Row: c.Row, Col: c.Col}
+	if len(to) != len(plants) {
+		return nil, field.Refuse("to", "%d cells for %d plants", len(to), len(plants))
 	}
-	for i, c := range r.From {
-		at := slices.IndexFunc(t.Cells, func(x Cell) bool { return x.Row == c.Row && x.Col == c.Col })
-		if at < 0 {
-			return nil, field.Refuse("from", "%s holds no plant", c.Name())
-		}
-		b := t.Cells[at].Batch
+	for i, p := range plants {
+		b := p.Batch
 		if o := slices.IndexFunc(into.Cells, func(x Cell) bool { return x.Row == to[i].Row && x.Col == to[i].Col }); o >= 0 {
 			// Its own failed cell may be filled; one of another batch is that batch's until it
 			// is washed or moved, since each act is of one batch.
@@ -117,29 +119,91 @@ func shifts(ctx context.Context, tx *store.Tx, r ShiftRequest) (map[uuid.UUID]ba
 			}
 		}
 		act := acts[b]
-		act.Kind, act.From, act.To = batch.Shift, append(act.From, spot(r.Tray, c)), append(act.To, spot(r.Into, to[i]))
+		act.Kind, act.Extra, act.From, act.To = batch.Shift, r.Extra, with(act.From, t.Tray, tray.Cell{Row: p.Row, Col: p.Col}, p.Open), with(act.To, into.Tray, to[i], into.Open())
 		acts[b] = act
 	}
 	return acts, nil
 }
 
-// freeIn is where they go: the cells that were named, or as many as are free, row by row.
-func freeIn(ctx context.Context, tx *store.Tx, into Tray, r ShiftRequest) (out []tray.Cell, err error) {
+// with are spots with one more plant: those of a section are counted.
+func with(spots []batch.Spot, in site.Tray, c tray.Cell, open bool) []batch.Spot {
+	at := batch.Spot{Kind: batch.InCell, In: in.ID.String(), Row: c.Row, Col: c.Col}
+	if !open {
+		return append(spots, at)
+	}
+	at.Kind, at.N = batch.InOpen, 1
+	if last := len(spots) - 1; last >= 0 && spots[last].Row == at.Row && spots[last].Col == at.Col {
+		spots[last].N++
+		return spots
+	}
+	return append(spots, at)
+}
+
+// taken are the cells that plants are taken from, one for each plant.
+func taken(t Tray, r ShiftRequest) (out []Cell, err error) {
+	from := func(c tray.Cell, open bool, n int) error {
+		at := slices.IndexFunc(t.Cells, func(x Cell) bool { return x.Row == c.Row && x.Col == c.Col && x.Open == open })
+		if at < 0 {
+			return field.Refuse("from", "%s holds no plant", c.Name())
+		}
+		out = append(out, slices.Repeat(t.Cells[at:at+1], n)...)
+		return nil
+	}
+	for _, c := range r.From {
+		if err := from(c, false, 1); err != nil {
+			return nil, err
+		}
+	}
+	for _, h := range r.Some {
+		if h.Plants < 1 || h.Plants > batch.MostInSection {
+			return nil, field.Refuse("from", "%s: must be 1 to %d plants", h.At.Name(), batch.MostInSection)
+		}
+		if err := from(h.At, true, h.Plants); err != nil {
+			return nil, err
+		}
+	}
+	if len(out) == 0 {
+		return nil, field.Refuse("from", "enter which plants")
+	}
+	return out, nil
+}
+
+// freeIn is where so many plants go: the cells that were named, or as many as are free, row by row. Into
+// an open tray all go into one section: that which was named, or the first that is free.
+func freeIn(ctx context.Context, tx *store.Tx, into Tray, r ShiftRequest, plants int) (out []tray.Cell, err error) {
 	for _, c := range r.To {
 		if c.Row < 0 || c.Col < 0 || c.Row >= into.Rows || c.Col >= into.Columns {
 			return nil, field.Refuse("to", "%s is outside this tray", c.Name())
 		}
 	}
-	if len(r.To) > 0 {
-		return r.To, nil
+	named := r.To
+	if into.Open() && len(named) > 1 {
+		return nil, field.Refuse("to", "choose one section")
 	}
+	if len(named) == 0 {
+		want := plants
+		if into.Open() {
+			want = 1
+		}
+		if named, err = firstFree(ctx, tx, into, want); err != nil {
+			return nil, err
+		}
+	}
+	if into.Open() && len(named) == 1 {
+		return slices.Repeat(named, plants), nil
+	}
+	return named, nil
+}
+
+// firstFree are the first cells in which nothing is, and nothing is to come.
+func firstFree(ctx context.Context, tx *store.Tx, into Tray, want int) (out []tray.Cell, err error) {
 	used, err := tx.CellsOfTray(ctx, into.ID)
 	for row := range into.Rows {
 		for col := range into.Columns {
 			c := tray.Cell{Row: row, Col: col}
 			taken := slices.ContainsFunc(used, func(u db.CellsOfTrayRow) bool { return u.Row == row && u.Col == col })
 			kept := slices.ContainsFunc(into.Gaps, func(g Gap) bool { return slices.Contains(g.Cells, c) })
-			if len(out) < len(r.From) && !taken && !kept {
+			if len(out) < want && !taken && !kept {
 				out = append(out, c)
 			}
 		}

@@ -33,10 +33,10 @@ type Tray struct {
 
 // Cell is a cell that was sown.
 type Cell struct {
-	Row, Col     int
-	Batch        uuid.UUID
-	State, Cause string
-	Code, Crop   string
+	Row, Col   int
+	Batch      uuid.UUID
+	Code, Crop string
+	batch.Cell
 }
 
 // Get reads a tray and the batches in it.
@@ -61,7 +61,9 @@ func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (t Tray, err error) {
 	}
 	var ids []uuid.UUID
 	for _, c := range cells {
-		t.Cells = append(t.Cells, Cell{c.Row, c.Col, c.BatchID, c.State, c.Cause, c.Code, c.Crop})
+		t.Cells = append(t.Cells, Cell{c.Row, c.Col, c.BatchID, c.Code, c.Crop, batch.Cell{
+			State: batch.CellState(c.State), Cause: batch.Cause(c.Cause), Open: c.Open, Waits: c.Waits, Plants: c.Plants, Over: c.Done,
+		}})
 		if !slices.Contains(ids, c.BatchID) {
 			ids = append(ids, c.BatchID)
 		}
@@ -77,13 +79,8 @@ func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (t Tray, err error) {
 		return t, err
 	}
 	waiting, standing := 0, 0
-	for _, c := range cells {
-		switch s := batch.CellState(c.State); {
-		case s == batch.Sown:
-			waiting++
-		case s.Alive():
-			standing++
-		}
+	for _, c := range t.Cells {
+		waiting, standing = waiting+c.Waiting(), standing+c.Standing()
 	}
 	t.Care, t.Stage = cares[id], stageOf(t.Place, tx.Who.Latitude, t.Drains, waiting, standing, tx.Who.Day(tx.Now))
 	for _, b := range t.Batches {

@@ -158,7 +158,7 @@ func (q *Queries) AllVarieties(ctx context.Context) ([]AllVarietiesRow, error) {
 }
 
 const cellsOfBatches = `-- name: CellsOfBatches :many
-SELECT c.batch_id, c.tray_id, c.row, c.col, c.state, c.cause, t.name AS tray
+SELECT c.batch_id, c.tray_id, c.row, c.col, c.state, c.cause, c.open, c.waits, c.plants, c.done, t.name AS tray
   FROM cell c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
  WHERE c.batch_id = ANY ($1::uuid[]) ORDER BY t.name, c.row, c.col
 `
@@ -170,6 +170,10 @@ type CellsOfBatchesRow struct {
 	Col     int
 	State   string
 	Cause   string
+	Open    bool
+	Waits   int
+	Plants  int
+	Done    bool
 	Tray    string
 }
 
@@ -189,6 +193,10 @@ func (q *Queries) CellsOfBatches(ctx context.Context, ids []uuid.UUID) ([]CellsO
 			&i.Col,
 			&i.State,
 			&i.Cause,
+			&i.Open,
+			&i.Waits,
+			&i.Plants,
+			&i.Done,
 			&i.Tray,
 		); err != nil {
 			return nil, err
@@ -779,8 +787,8 @@ const ofLots = `-- name: OfLots :many
 WITH past AS (
   (SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE b.closed AND b.sown_at > $1::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
   UNION ALL SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE NOT b.closed)
-SELECT p.id, p.code, p.seed_lot_id, p.crop, p.variety_id, p.sown_at, p.closed, (p.state->>'sown')::int AS cells, (p.state->>'seeds')::int AS seeds,
-  (p.state->>'sprouted')::int AS sprouted, (p.state->>'moved')::int AS moved
+SELECT p.id, p.code, p.seed_lot_id, p.crop, p.variety_id, p.sown_at, p.closed, ((p.state->>'sown')::int - coalesce((p.state->>'replanted')::int, 0))::int AS cells,
+  (p.state->>'seeds')::int AS seeds, ((p.state->>'sprouted')::int - coalesce((p.state->>'replanted')::int, 0))::int AS sprouted, (p.state->>'moved')::int AS moved
 FROM past p WHERE p.seed_lot_id IS NOT NULL AND (p.state->>'seeds')::int > 0 ORDER BY p.sown_at DESC
 `
 
@@ -798,7 +806,7 @@ type OfLotsRow struct {
 	Moved     int
 }
 
-// What was sown of packets of seed, as the batches tell it, what was pricked out not among it: of those that are closed the
+// What was sown of packets of seed, as the batches tell it, what was pricked out not among it, nor what was thinned out and replanted: of those that are closed the
 // latest 300 since a day, and those that are open.
 func (q *Queries) OfLots(ctx context.Context, since time.Time) ([]OfLotsRow, error) {
 	rows, err := q.db.Query(ctx, ofLots, since)
@@ -917,9 +925,10 @@ func (q *Queries) PortsOfBatches(ctx context.Context, ids []uuid.UUID) ([]PortsO
 }
 
 const putCells = `-- name: PutCells :exec
-INSERT INTO cell (school_id, tray_id, row, col, batch_id, state, cause)
+INSERT INTO cell (school_id, tray_id, row, col, batch_id, state, cause, open, waits, plants, done)
 SELECT $1, unnest($2::uuid[]), unnest($3::int[]), unnest($4::int[]),
-       $5, unnest($6::text[]), unnest($7::text[])
+       $5, unnest($6::text[]), unnest($7::text[]),
+       unnest($8::bool[]), unnest($9::int[]), unnest($10::int[]), unnest($11::bool[])
 `
 
 type PutCellsParams struct {
@@ -930,6 +939,10 @@ type PutCellsParams struct {
 	BatchID  uuid.UUID
 	States   []string
 	Causes   []string
+	Opens    []bool
+	Waits    []int
+	Plants   []int
+	Dones    []bool
 }
 
 func (q *Queries) PutCells(ctx context.Context, arg PutCellsParams) error {
@@ -941,6 +954,10 @@ func (q *Queries) PutCells(ctx context.Context, arg PutCellsParams) error {
 		arg.BatchID,
 		arg.States,
 		arg.Causes,
+		arg.Opens,
+		arg.Waits,
+		arg.Plants,
+		arg.Dones,
 	)
 	return err
 }
@@ -1178,9 +1195,11 @@ func (q *Queries) SetBatchState(ctx context.Context, arg SetBatchStateParams) er
 }
 
 const setCells = `-- name: SetCells :exec
-UPDATE cell c SET state = n.state, cause = n.cause
+UPDATE cell c SET state = n.state, cause = n.cause, open = n.open, waits = n.waits, plants = n.plants, done = n.done
   FROM (SELECT unnest($2::uuid[]) AS tray_id, unnest($3::int[]) AS row, unnest($4::int[]) AS col,
-               unnest($5::text[]) AS state, unnest($6::text[]) AS cause) n
+               unnest($5::text[]) AS state, unnest($6::text[]) AS cause,
+               unnest($7::bool[]) AS open, unnest($8::int[]) AS waits,
+               unnest($9::int[]) AS plants, unnest($10::bool[]) AS done) n
  WHERE c.tray_id = n.tray_id AND c.row = n.row AND c.col = n.col AND c.batch_id = $1
 `
 
@@ -1191,6 +1210,10 @@ type SetCellsParams struct {
 	Cols    []int
 	States  []string
 	Causes  []string
+	Opens   []bool
+	Waits   []int
+	Plants  []int
+	Dones   []bool
 }
 
 func (q *Queries) SetCells(ctx context.Context, arg SetCellsParams) error {
@@ -1201,6 +1224,10 @@ func (q *Queries) SetCells(ctx context.Context, arg SetCellsParams) error {
 		arg.Cols,
 		arg.States,
 		arg.Causes,
+		arg.Opens,
+		arg.Waits,
+		arg.Plants,
+		arg.Dones,
 	)
 	return err
 }

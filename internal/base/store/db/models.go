@@ -72,6 +72,10 @@ type Cell struct {
 	BatchID  uuid.UUID
 	State    string
 	Cause    string
+	Open     bool
+	Waits    int
+	Plants   int
+	Done     bool
 }
 
 type Change struct {

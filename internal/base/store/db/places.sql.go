@@ -336,7 +336,7 @@ func (q *Queries) CameTo(ctx context.Context, arg CameToParams) ([]CameToRow, er
 }
 
 const cellsOfTray = `-- name: CellsOfTray :many
-SELECT c.row, c.col, c.batch_id, c.state, c.cause, b.code, b.crop
+SELECT c.row, c.col, c.batch_id, c.state, c.cause, c.open, c.waits, c.plants, c.done, b.code, b.crop
   FROM cell c JOIN batch b ON b.school_id = c.school_id AND b.id = c.batch_id
  WHERE c.tray_id = $1 ORDER BY c.row, c.col
 `
@@ -347,6 +347,10 @@ type CellsOfTrayRow struct {
 	BatchID uuid.UUID
 	State   string
 	Cause   string
+	Open    bool
+	Waits   int
+	Plants  int
+	Done    bool
 	Code    string
 	Crop    string
 }
@@ -366,6 +370,10 @@ func (q *Queries) CellsOfTray(ctx context.Context, trayID uuid.UUID) ([]CellsOfT
 			&i.BatchID,
 			&i.State,
 			&i.Cause,
+			&i.Open,
+			&i.Waits,
+			&i.Plants,
+			&i.Done,
 			&i.Code,
 			&i.Crop,
 		); err != nil {

@@ -40,13 +40,13 @@ ON CONFLICT (school_id, id) DO UPDATE SET variety_id = excluded.variety_id, name
 DELETE FROM seed_lot WHERE id = $1;
 
 -- name: OfLots :many
--- What was sown of packets of seed, as the batches tell it, what was pricked out not among it: of those that are closed the
+-- What was sown of packets of seed, as the batches tell it, what was pricked out not among it, nor what was thinned out and replanted: of those that are closed the
 -- latest 300 since a day, and those that are open.
 WITH past AS (
   (SELECT * FROM batch b WHERE b.closed AND b.sown_at > sqlc.arg(since)::timestamptz ORDER BY b.sown_at DESC LIMIT 300)
   UNION ALL SELECT * FROM batch b WHERE NOT b.closed)
-SELECT p.id, p.code, p.seed_lot_id, p.crop, p.variety_id, p.sown_at, p.closed, (p.state->>'sown')::int AS cells, (p.state->>'seeds')::int AS seeds,
-  (p.state->>'sprouted')::int AS sprouted, (p.state->>'moved')::int AS moved
+SELECT p.id, p.code, p.seed_lot_id, p.crop, p.variety_id, p.sown_at, p.closed, ((p.state->>'sown')::int - coalesce((p.state->>'replanted')::int, 0))::int AS cells,
+  (p.state->>'seeds')::int AS seeds, ((p.state->>'sprouted')::int - coalesce((p.state->>'replanted')::int, 0))::int AS sprouted, (p.state->>'moved')::int AS moved
 FROM past p WHERE p.seed_lot_id IS NOT NULL AND (p.state->>'seeds')::int > 0 ORDER BY p.sown_at DESC;
 
 -- name: LotSown :one
@@ -141,7 +141,7 @@ DELETE FROM tray_part WHERE batch_id = $1;
 INSERT INTO tray_part (school_id, tray_id, batch_id, waiting, standing, used) VALUES ($1, $2, $3, $4, $5, $6);
 
 -- name: CellsOfBatches :many
-SELECT c.batch_id, c.tray_id, c.row, c.col, c.state, c.cause, t.name AS tray
+SELECT c.batch_id, c.tray_id, c.row, c.col, c.state, c.cause, c.open, c.waits, c.plants, c.done, t.name AS tray
   FROM cell c JOIN tray t ON t.school_id = c.school_id AND t.id = c.tray_id
  WHERE c.batch_id = ANY (sqlc.arg(ids)::uuid[]) ORDER BY t.name, c.row, c.col;
 
@@ -157,14 +157,17 @@ SELECT s.batch_id, s.place_id, s.plants, pl.name AS place, pl.kind, s.pot_id, co
  WHERE s.batch_id = ANY (sqlc.arg(ids)::uuid[]) ORDER BY pl.walk_order, p.top_cm NULLS FIRST;
 
 -- name: PutCells :exec
-INSERT INTO cell (school_id, tray_id, row, col, batch_id, state, cause)
+INSERT INTO cell (school_id, tray_id, row, col, batch_id, state, cause, open, waits, plants, done)
 SELECT sqlc.arg(school_id), unnest(sqlc.arg(trays)::uuid[]), unnest(sqlc.arg(rows)::int[]), unnest(sqlc.arg(cols)::int[]),
-       sqlc.arg(batch_id), unnest(sqlc.arg(states)::text[]), unnest(sqlc.arg(causes)::text[]);
+       sqlc.arg(batch_id), unnest(sqlc.arg(states)::text[]), unnest(sqlc.arg(causes)::text[]),
+       unnest(sqlc.arg(opens)::bool[]), unnest(sqlc.arg(waits)::int[]), unnest(sqlc.arg(plants)::int[]), unnest(sqlc.arg(dones)::bool[]);
 
 -- name: SetCells :exec
-UPDATE cell c SET state = n.state, cause = n.cause
+UPDATE cell c SET state = n.state, cause = n.cause, open = n.open, waits = n.waits, plants = n.plants, done = n.done
   FROM (SELECT unnest(sqlc.arg(trays)::uuid[]) AS tray_id, unnest(sqlc.arg(rows)::int[]) AS row, unnest(sqlc.arg(cols)::int[]) AS col,
-               unnest(sqlc.arg(states)::text[]) AS state, unnest(sqlc.arg(causes)::text[]) AS cause) n
+               unnest(sqlc.arg(states)::text[]) AS state, unnest(sqlc.arg(causes)::text[]) AS cause,
+               unnest(sqlc.arg(opens)::bool[]) AS open, unnest(sqlc.arg(waits)::int[]) AS waits,
+               unnest(sqlc.arg(plants)::int[]) AS plants, unnest(sqlc.arg(dones)::bool[]) AS done) n
  WHERE c.tray_id = n.tray_id AND c.row = n.row AND c.col = n.col AND c.batch_id = sqlc.arg(batch_id);
 
 -- name: DropCells :exec

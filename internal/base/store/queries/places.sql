@@ -122,7 +122,7 @@ SELECT t.*, coalesce((SELECT sum(p.used) FROM tray_part p WHERE p.school_id = t.
 SELECT count(*)::int FROM about WHERE thing_id = $1;
 
 -- name: CellsOfTray :many
-SELECT c.row, c.col, c.batch_id, c.state, c.cause, b.code, b.crop
+SELECT c.row, c.col, c.batch_id, c.state, c.cause, c.open, c.waits, c.plants, c.done, b.code, b.crop
   FROM cell c JOIN batch b ON b.school_id = c.school_id AND b.id = c.batch_id
  WHERE c.tray_id = $1 ORDER BY c.row, c.col;
 

@@ -37,6 +37,7 @@ type whereView struct {
 	Kind             string
 	ID               string
 	Plants           int
+	Open             bool // an open tray
 }
 
 // Key says in a form which of them is meant.
@@ -255,6 +256,9 @@ func funnel(st *batch.State, p say.Reader) (steps, lost []bar) {
 		add("Sown", st.Sown, say.Plural(st.Seeds, "seed"))
 		add("Came up", st.Sprouted, say.Name(face.Percent(float64(st.Sprouted)/float64(max(1, st.Sown)))))
 	}
+	if st.Replanted > 0 {
+		add("Thinned out and replanted", st.Replanted, nil)
+	}
 	if st.Start != batch.Soaked {
 		add("Moved on", st.Moved, nil)
 	}
@@ -290,15 +294,17 @@ func (v *batchView) where(b batches.Batch, p say.Reader) {
 			x = &whereView{}
 			trays[c.Tray] = x
 		}
-		if batch.CellState(c.State).Alive() {
-			x.Plants++
-		}
+		x.Plants += c.Standing()
+		x.Open = x.Open || c.Open
 	}
 	for i := range v.Where {
 		v.Where[i].Plants = trays[v.Where[i].Name].Plants
 		switch {
 		case v.Where[i].Plants > 0:
 			v.Where[i].Says = p.T("%d in cells", v.Where[i].Plants)
+			if trays[v.Where[i].Name].Open {
+				v.Where[i].Says = p.T("%d in an open tray", v.Where[i].Plants)
+			}
 		case b.State.Waiting() > 0 && b.State.Standing() == 0:
 			v.Where[i].Says = p.T("nothing up yet")
 		default:

@@ -255,13 +255,14 @@ func (s Pages) sources(c *gin.Context, b batches.Batch, f *face.Form, w who.Who)
 		if err != nil {
 			return nil, err
 		}
+		out = s.openSources(out, b, t, f)
 		g := traysview.TrayGrid(w.Prefs, t, "from-"+key, "pick")
 		src := source{Input: "from_cell_" + key, Name: t.Name, Kind: "cell"}
 		var all []string
 		for r := range g.Rows {
 			for i := range g.Rows[r].Cells {
 				cell := &g.Rows[r].Cells[i]
-				cell.Open = cell.Code == b.Code && batch.CellState(cell.State).Alive()
+				cell.Open = cell.Code == b.Code && cell.Tally == "" && batch.CellState(cell.State).Alive()
 				if cell.Open {
 					all = append(all, cell.Name)
 				}
@@ -310,6 +311,20 @@ func (s Pages) sources(c *gin.Context, b batches.Batch, f *face.Form, w who.Who)
 		out = append(out, src)
 	}
 	return out, nil
+}
+
+// openSources adds the sections of an open tray in which plants of a batch stand, each with a number.
+func (s Pages) openSources(out []source, b batches.Batch, t trays.Tray, f *face.Form) []source {
+	for _, x := range t.Cells {
+		if x.Batch != b.ID || x.Plants == 0 {
+			continue
+		}
+		name := tray.Cell{Row: x.Row, Col: x.Col}.Name()
+		src := source{Input: "from_open_" + t.ID.String() + "/" + name, Name: t.Name + ", " + name, Kind: "stand", Plants: x.Plants}
+		src.Value, src.Error = f.Get(src.Input), f.Error(src.Input)
+		out = append(out, src)
+	}
+	return out
 }
 
 // prefill chooses every plant the first time, and what was chosen afterwards.
@@ -393,6 +408,12 @@ func readMove(f *face.Form, of uuid.UUID, at time.Time) site.MoveRequest {
 			if n := f.Int(name, 0); n > 0 {
 				place, pot := batch.SplitStand(in)
 				r.From = append(r.From, batch.Spot{Kind: batch.InStand, In: place, Pot: pot, N: n})
+			}
+		case batch.InOpen:
+			in, section, _ := strings.Cut(in, "/")
+			at, err := tray.Parse(section)
+			if n := f.Int(name, 0); n > 0 && err == nil {
+				r.From = append(r.From, batch.Spot{Kind: batch.InOpen, In: in, Row: at.Row, Col: at.Col, N: n})
 			}
 		case batch.InPort:
 			r.From = append(r.From, spots(batch.InPort, in, f.Cells(name, 60, 60))...)

@@ -5,6 +5,7 @@ import (
 	"ulpa/core/seed"
 	"ulpa/core/unit"
 	"ulpa/internal/doors/face"
+	"ulpa/internal/work/site"
 	"ulpa/internal/work/sowing"
 )
 
@@ -79,11 +80,27 @@ func answerOf(a sowing.SowAnswer, p say.Reader) *answerView {
 	if v.Big == "" {
 		v.Big = p.T("This seed cannot reach the number.")
 	}
+	if a.Open {
+		a.Crop.Clump = false // what is said of cells
+	}
 	v.How = p.All(a.Crop.AtSowing(best(a), a.Lot.Pelleted))
-	if v.BestCells > 0 {
+	if v.BestCells > 0 && a.Open {
+		v.How = append(v.How, p.Say(seed.CountOut(best(a), a.Lot.SeedsLeft)))
+	} else if v.BestCells > 0 {
 		v.How = append(v.How, p.All(seed.LayOut(v.BestCells, v.Best, a.Crop.Clump, a.Lot.SeedsLeft))...)
 	}
 	return v
+}
+
+// inSections says the same for an open tray, in so many of its sections.
+func (v *answerView) inSections(seeds, sections int, t site.Tray, p say.Reader) {
+	v.BestCells, v.Options = 0, nil
+	if seeds == 0 {
+		return
+	}
+	each, says := seed.InSections(seeds, sections, t.CellML, t.HeightCM)
+	v.Best, v.Big = each, p.T("%s in an open tray.", say.Plural(seeds, "seed"))
+	v.How = append(p.All(says), v.How...)
 }
 
 // best is how many seeds the answer comes to.

@@ -1,6 +1,7 @@
 package pages
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -32,6 +33,7 @@ type sowView struct {
 	Trays  []site.Tray
 	Answer *answerView
 	Tray   *face.GridView
+	Open   bool     // the tray is open, and its sections are chosen
 	Before []string // what to do with the tray first
 	Own    []string // refusals without a field
 }
@@ -127,13 +129,15 @@ func (s Pages) showSow(c *gin.Context, status int, f *face.Form) error {
 	for _, l := range shelf.Packets {
 		v.Lots = append(v.Lots, seedsview.PacketOf(l, w.Prefs))
 	}
+	var into site.Tray
 	cells, warm := 24, (*float64)(nil)
 	if id, err := uuid.Parse(f.Get("tray")); err == nil {
 		switch t, err := trays.Get(ctx, s.Store, w, id); {
 		case err == nil:
 			g := traysview.PickGrid(w.Prefs, t, f.Get("cells"))
 			v.Before = w.Prefs.All(tray.Steps(t.Medium, t.Drains))
-			v.Tray, cells, warm = &g, t.Tray.Cells(), &t.Place.TemperatureC
+			v.Tray, cells, warm, into = &g, t.Tray.Cells(), &t.Place.TemperatureC, t.Tray
+			v.Open = into.Open()
 		case !errors.Is(err, store.ErrNotFound):
 			return err
 		}
@@ -145,11 +149,15 @@ func (s Pages) showSow(c *gin.Context, status int, f *face.Form) error {
 			ctx,
 			s.Store,
 			w,
-			sowing.SowQuestion{Lot: lot, Wanted: wanted, Confidence: float64(share) / 100, CellsPerTray: cells, TempC: warm},
+			sowing.SowQuestion{Lot: lot, Wanted: wanted, Confidence: float64(share) / 100, CellsPerTray: cells, Open: v.Open, TempC: warm},
 		)
 		switch {
 		case err == nil:
 			v.Answer = answerOf(a, w.Prefs)
+			if v.Open {
+				chosen, _ := tray.ParseList(f.Get("cells"), into.Rows, into.Columns)
+				v.Answer.inSections(best(a), cmp.Or(len(chosen), into.Cells()), into, w.Prefs)
+			}
 			if f.Get("seeds") == "" && v.Answer.Best > 0 {
 				f.Values.Set("seeds", strconv.Itoa(v.Answer.Best))
 			}

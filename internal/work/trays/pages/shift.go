@@ -21,6 +21,8 @@ type shiftView struct {
 	To           face.GridView
 	Trays        []face.ChoiceView // into which they may go
 	Own          []string
+	Sections     []sectionView // of an open tray, from which so many are taken
+	Cells        bool
 }
 
 func (v shiftView) Title() say.Text { return say.T("Into other cells: %s", say.Name(v.Called)) }
@@ -40,6 +42,8 @@ func (s Pages) showShift(c *gin.Context, status int, f *face.Form) error {
 		return err
 	}
 	v := shiftView{Called: t.Name, Path: "/trays/" + id.String(), Form: f, From: traysview.FromGrid(w.Prefs, t, f.Get("from"))}
+	v.Sections = sectionsOf(t, w.Prefs)
+	v.Cells = len(v.Sections) < len(t.Cells)
 	shelf, err := sowing.GetShelf(ctx, s.Store, w)
 	if err != nil {
 		return err
@@ -59,7 +63,11 @@ func (s Pages) showShift(c *gin.Context, status int, f *face.Form) error {
 		}
 	}
 	v.To = traysview.IntoGrid(w.Prefs, into, f.Get("to"))
-	v.Own = f.Rest("from", "into", "to")
+	own := []string{"from", "into", "to"}
+	for _, x := range v.Sections {
+		own = append(own, x.Count)
+	}
+	v.Own = f.Rest(own...)
 	s.Render(c, status, "shift", "Nursery", v)
 	return nil
 }
@@ -77,7 +85,12 @@ func (s Pages) shift(c *gin.Context) error {
 	}
 	r := trays.ShiftRequest{ID: act.ID, Tray: act.On, Closing: f.Get("close") != "", At: act.At}
 	if !r.Closing {
-		r.From, r.Into, r.To = f.Cells("from", 40, 40), f.ID("into"), nil
+		t, err := trays.Get(ctx, s.Store, w, act.On)
+		if err != nil {
+			return err
+		}
+		r.From, r.Some, r.Into, r.To = f.Cells("from", 40, 40), readHandfuls(f, t), f.ID("into"), nil
+		r.Extra = f.Get("extra") != ""
 		if f.Text("to") != "" {
 			r.To = f.Cells("to", 40, 40)
 		}

@@ -62,6 +62,9 @@ type trayView struct {
 	Several          string // how many batches there are, and of how many some are up; "": one
 	Walk             *traysview.Walk
 	WalkSays         string
+	Sections         []sectionView // of an open tray
+	Ended            string        // those of which no more come up, as the page shows them
+	Cells            bool          // some of it are cells that are tapped
 }
 
 func (v trayView) Title() say.Text { return say.Name(v.Name) }
@@ -88,12 +91,19 @@ func (s Pages) showTray(c *gin.Context, status int, f *face.Form, clash string) 
 	}
 	var seen []string
 	for _, x := range t.Cells {
-		seen = append(seen, tray.Cell{Row: x.Row, Col: x.Col}.Name()+":"+x.State)
-		if s := batch.CellState(x.State); s == batch.Empty || s == batch.Lost {
+		seen = append(seen, tray.Cell{Row: x.Row, Col: x.Col}.Name()+":"+string(x.State))
+		if x.State == batch.Empty || x.State == batch.Lost {
 			v.Failed++
 		}
 	}
 	v.Seen = strings.Join(seen, " ")
+	v.Sections = sectionsOf(t, w.Prefs)
+	for _, x := range v.Sections {
+		if x.Over {
+			v.Ended += x.Cell + " "
+		}
+	}
+	v.Cells = len(v.Sections) < len(t.Cells)
 	if !t.Drains {
 		v.Caution = w.Prefs.T("It has no holes: water it only a little, and tip out any water left standing.")
 	}
@@ -180,7 +190,7 @@ func (s Pages) count(c *gin.Context) error {
 	if err != nil {
 		return err
 	}
-	r := trays.CountRequest{ID: act.ID, Tray: act.On, Marks: readMarks(f, t), At: act.At, Whole: f.Get("whole") != ""}
+	r := trays.CountRequest{ID: act.ID, Tray: act.On, Marks: append(readMarks(f, t), readSections(f, t)...), At: act.At, Whole: f.Get("whole") != ""}
 	if f.Any() {
 		return s.showTray(c, http.StatusUnprocessableEntity, f, "")
 	}
