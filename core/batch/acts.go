@@ -34,6 +34,7 @@ func (s *State) Apply(a Act) error {
 	if err := next.apply(a); err != nil {
 		return err
 	}
+	next.Crowd = next.crowd()
 	*s = *next
 	return nil
 }

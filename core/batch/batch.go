@@ -246,6 +246,7 @@ type State struct {
 	Signs     []Sign        `json:"signs,omitempty"`     // what was seen of it when it was delivered
 	SeedG     float64       `json:"seed_g,omitempty"`    // dry seed of what was soaked
 	Entered   int           `json:"entered,omitempty"`   // plants that were entered as they stood, and not sown
+	Crowd     int           `json:"crowd,omitempty"`     // of its plants, those that stand in open trays, not pricked out
 	Replanted int           `json:"replanted,omitempty"` // plants that were thinned out and planted, each a place of its own
 	Barren    int           `json:"barren"`              // empty cells that were washed, one by one or when it was closed
 }

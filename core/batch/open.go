@@ -117,3 +117,12 @@ func (s *State) chooseOpen(f Spot) (out []Spot, left int) {
 	}
 	return out, left
 }
+
+// crowd counts the plants in open trays.
+func (s *State) crowd() int {
+	n := 0
+	for _, c := range s.Cells {
+		n += c.Plants
+	}
+	return n
+}

@@ -181,6 +181,13 @@ func (g Grown) notYet(r Rule, seen bool, age int, unmet []say.Text) Verdict {
 	return v
 }
 
+// Pricking is the rule for seedlings of a crop that stand close together in an open tray: they are
+// pricked out at their first true leaf, and do not wait there long.
+func Pricking(r Rule) Rule { return Rule{Leaves: 1, AgeDays: r.AgeDays / 2, HoldDays: prickHold} }
+
+// prickHold is how many days seedlings can wait in an open tray once they have a true leaf.
+const prickHold = 7
+
 // PaceOfRule is the warmth that a leaf takes by a crop's own rule: its leaves at its
 // age, kept at 20 °C and up after so many days; 0 when the rule does not say.
 func PaceOfRule(r Rule, daysToUp float64) float64 {

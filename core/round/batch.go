@@ -26,7 +26,8 @@ type Batch struct {
 	Waiting           int  // cells undecided
 	Rooting           bool // and these are of cuttings and the like
 	Sprouted, Cells   int
-	Standing          int // in trays; of sprouts, their vessels
+	Standing          int  // in trays; of sprouts, their vessels
+	Crowded           bool // these stand in open trays, most of them
 	Sprouts           Sprouts
 	Counted, Cut      calendar.Day
 	Whole             bool // plants were taken whole when it was cut

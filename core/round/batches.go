@@ -121,6 +121,9 @@ func (s Day) trayTasks(p Place, b Batch, add adder) {
 		add(Move, say.T("Move##task"), say.T("on, as it is planned"), why, Today, 8)
 		return
 	}
+	if b.Crowded && s.prick(b, next, closed, add) {
+		return
+	}
 	switch v := b.Verdict; v.Word {
 	case ready.Late:
 		u, why := Today, say.T("%s. Roots circle and leaves yellow while it waits.", v.Why)
@@ -146,6 +149,25 @@ func (s Day) trayTasks(p Place, b Batch, add adder) {
 			add(Look, say.T("Look at"), say.T("and count true leaves"), say.T("Should be ready about %s: %s.", v.About.Long(), v.Why), Soon, 2)
 		}
 	}
+}
+
+// prick asks for seedlings in an open tray to be pricked out, when they have their first true leaf.
+func (s Day) prick(b Batch, next calendar.Day, closed int, add adder) bool {
+	v := b.Verdict
+	if v.Word != ready.Ready && v.Word != ready.Late {
+		return false
+	}
+	u, why := Today, say.T("%s. They can stand so close until %s.", say.Capital(v.Why), v.Until.Long())
+	switch {
+	case v.Word == ready.Late && closed > 1:
+		u, why = Now, say.T("%s. So close together they grow thin and damp off, and nobody is here before %s.", say.Capital(v.Why), next.Long())
+	case v.Word == ready.Late:
+		why = say.T("%s. So close together they grow thin and damp off.", say.Capital(v.Why))
+	case v.Until < next:
+		u = Now
+	}
+	add(Move, say.T("Prick out"), say.T("and give them room"), why, u, 12)
+	return true
 }
 
 // sproutTasks ask for a count when there may be something to see, and say so when a

@@ -21,8 +21,9 @@ const (
 // each, and what to say of it.
 func InSections(seeds, sections int, millilitres, deepCM float64) (each int, says []say.Text) {
 	each = (seeds + sections - 1) / sections
+	says = append(says, say.Words("All in one section."))
 	if sections > 1 {
-		says = append(says, say.T("%d seeds in %d sections: %d in each.", seeds, sections, each))
+		says[0] = say.T("In %d sections: %d seeds in each.", sections, each)
 	}
 	if deepCM <= 0 {
 		deepCM = filledCM

@@ -287,7 +287,7 @@ func (b *Batch) settle(tx *store.Tx) {
 			b.TempC = p.TemperatureC
 		}
 	}
-	bed := seedbed{crop: b.Crop, lot: b.Lot, cells: b.State.Sown, perCell: b.State.Seeds / max(1, b.State.Sown), tempC: b.TempC}
+	bed := bedOf(b.Crop, b.Lot, b.State, b.TempC)
 	b.Verdict = judge(bed, b.Sown, b.Today, b.seen(tx))
 	b.Curve = b.curve(tx, bed)
 	b.Hands = b.hands()
@@ -320,6 +320,9 @@ func seenOf(s *batch.State, on calendar.Day) ready.Seen {
 func inPot(days int, since, today calendar.Day, s *batch.State, looked calendar.Day) ready.Verdict {
 	return potting.Judge(potting.Pot{Days: days}, since, today, potting.Seen{Roots: s.Roots, On: looked})
 }
+
+// Rule is when its plants may go on, from where they stand.
+func (b Batch) Rule() ready.Rule { return bedOf(b.Crop, b.Lot, b.State, b.TempC).rule() }
 
 func (b Batch) seen(tx *store.Tx) ready.Seen {
 	var seen ready.Seen

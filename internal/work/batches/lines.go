@@ -245,7 +245,7 @@ func (l *Line) pots(tx *store.Tx, all []db.PottedStandsRow) {
 
 // judge says how far it is, where it stands.
 func (l *Line) judge(tx *store.Tx, warmth map[uuid.UUID]float64, lot Lot) {
-	bed := seedbed{crop: l.Crop, lot: lot, cells: l.State.Sown, perCell: l.State.Seeds / max(1, l.State.Sown), tempC: 18}
+	bed := bedOf(l.Crop, lot, l.State, 18)
 	for _, x := range l.Where {
 		if x.Kind == "cell" {
 			bed.tempC = warmth[x.Place]
@@ -277,7 +277,7 @@ func judge(bed seedbed, sown, today calendar.Day, seen ready.Seen) ready.Verdict
 		g.Up = sown + calendar.Day(math.Ceil(up))
 		g.LeafCD = bed.leafCD(seen, float64(seen.On-g.Up))
 	}
-	return ready.Judge(bed.crop.Ready, g)
+	return ready.Judge(bed.rule(), g)
 }
 
 // outlook is what to expect of the sowing now, and what its last count said.

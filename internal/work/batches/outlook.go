@@ -3,6 +3,7 @@ package batches
 import (
 	"math"
 
+	"ulpa/core/batch"
 	"ulpa/core/crop"
 	"ulpa/core/ready"
 	"ulpa/core/seed"
@@ -48,6 +49,23 @@ type seedbed struct {
 	lot            Lot
 	cells, perCell int
 	tempC          float64
+	crowd          bool // most of its plants stand in open trays
+}
+
+// bedOf is what a batch stands in, at a temperature.
+func bedOf(c crop.Crop, lot Lot, s *batch.State, tempC float64) seedbed {
+	return seedbed{crop: c, lot: lot, cells: s.Sown, perCell: s.Seeds / max(1, s.Sown), tempC: tempC, crowd: crowded(s)}
+}
+
+// crowded tells whether most plants of a batch stand in open trays.
+func crowded(s *batch.State) bool { return 2*s.Crowd > s.Sprouted-s.Losses()-s.Taken-s.HandedOver() }
+
+// rule is when its plants may go on.
+func (b seedbed) rule() ready.Rule {
+	if b.crowd {
+		return ready.Pricking(b.crop.Ready)
+	}
+	return b.crop.Ready
 }
 
 // comesUp tells whether the crop can, at the temperature it stands in.

@@ -126,7 +126,7 @@ func (l Line) onRound(trays []InTray, school calendar.School, w who.Who, opened 
 		ID: l.ID.String(), Code: l.Code, Crop: l.Crop, Sown: l.Sown, Sprouted: l.State.Sprouted, Sprouts: l.Sprouts, Rooting: l.State.Start != "",
 		Cells: l.State.Sown, Counted: l.Counted, Cut: l.Cut, Whole: l.State.Taken > 0, GoodDays: l.GoodDays(opened, today),
 		Verdict: l.Verdict, LookedOn: l.Seen.On, InTray: map[string]string{}, InPorts: map[string]int{}, InStands: map[string]int{},
-		Sprouting: l.Care, Gone: l.InTrays()+l.InPorts()+l.InStands()+l.Undecided() == 0,
+		Sprouting: l.Care, Crowded: crowded(l.State), Gone: l.InTrays()+l.InPorts()+l.InStands()+l.Undecided() == 0,
 	}
 	if l.State.Signs != nil {
 		b.Delivered = round.Delivered{

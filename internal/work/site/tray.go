@@ -181,6 +181,8 @@ func checkTray(ctx context.Context, tx *store.Tx, old, t *TraySetup) error {
 		}
 		e.Require(t.Rows >= used.Rows, "rows", "has cells in use up to row %d", used.Rows)
 		e.Require(t.Columns >= used.Columns, "columns", "has cells in use up to column %d", used.Columns)
+		same := tray.KindOf(t.Kind).Open == tray.KindOf(old.Kind).Open
+		e.Require(same || used.Used == 0, "kind", "cannot change between cells and open sections while something is in it")
 		if t.Retired && !old.Retired {
 			e.Require(used.Alive == 0, "retired", "%s hold seeds or plants; move or close them first", say.Plural(used.Alive, "cell"))
 		}

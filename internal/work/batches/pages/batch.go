@@ -213,7 +213,7 @@ func batchOf(b batches.Batch, w who.Who) batchView {
 	says, why, _ := batchesview.GerminationSays(b)
 	v.CurveSays, v.CurveWhy = p.Say(says), p.Say(why)
 	v.Steps = batchesview.GerminationSteps(b, p)
-	v.Rule = p.Say(ruleWords(b.Crop.Ready))
+	v.Rule = p.Say(ruleWords(b.Rule()))
 	says, why, v.Mark = batchesview.Headline(b)
 	v.Headline, v.Why = p.Say(says), p.Say(why)
 	v.Funnel, v.Lost = funnel(b.State, p)

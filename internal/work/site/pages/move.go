@@ -37,6 +37,7 @@ type source struct {
 	Says        string
 	Error       string
 	Value       string
+	Cells       string // where its plants can be put into cells instead
 }
 
 // moveView asks which plants go where, and says what speaks for and against it.
@@ -321,7 +322,7 @@ func (s Pages) openSources(out []source, b batches.Batch, t trays.Tray, f *face.
 		}
 		name := tray.Cell{Row: x.Row, Col: x.Col}.Name()
 		src := source{Input: "from_open_" + t.ID.String() + "/" + name, Name: t.Name + ", " + name, Kind: "stand", Plants: x.Plants}
-		src.Value, src.Error = f.Get(src.Input), f.Error(src.Input)
+		src.Value, src.Error, src.Cells = f.Get(src.Input), f.Error(src.Input), "/trays/"+t.ID.String()+"/shift"
 		out = append(out, src)
 	}
 	return out

@@ -100,7 +100,8 @@ func (v *answerView) inSections(seeds, sections int, t site.Tray, p say.Reader) 
 	}
 	each, says := seed.InSections(seeds, sections, t.CellML, t.HeightCM)
 	v.Best, v.Big = each, p.T("%s in an open tray.", say.Plural(seeds, "seed"))
-	v.How = append(p.All(says), v.How...)
+	v.Because = p.Say(says[0])
+	v.How = append(p.All(says[1:]), v.How...)
 }
 
 // best is how many seeds the answer comes to.

@@ -158,7 +158,7 @@ func (s Pages) showSow(c *gin.Context, status int, f *face.Form) error {
 				chosen, _ := tray.ParseList(f.Get("cells"), into.Rows, into.Columns)
 				v.Answer.inSections(best(a), cmp.Or(len(chosen), into.Cells()), into, w.Prefs)
 			}
-			if f.Get("seeds") == "" && v.Answer.Best > 0 {
+			if v.Answer.Best > 0 && (f.Get("seeds") == "" || v.Open && f.Get("seeds") == f.Get("advised")) {
 				f.Values.Set("seeds", strconv.Itoa(v.Answer.Best))
 			}
 		case f.Refuse(err):
