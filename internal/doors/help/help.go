@@ -123,6 +123,7 @@ var Chapters = []Chapter{
 			Answer: []say.Words{
 				"Choose what the cells show, tap the cells, save. Or choose none and type them: A1-A6, B3. On a small screen you can make the drawing larger.",
 				"Leave cells that show nothing yet as they are. Seeds that have not come up are not plants.",
+				"An open flat or a tub has sections instead of cells: type how many grow in each. Prick them out from “Put plants into other cells”.",
 			},
 		},
 		{

@@ -19,6 +19,7 @@ func on(year int, month time.Month, day int) time.Time {
 
 // All are the news, the latest first.
 var All = []News{
+	{on(2026, 12, 2), "Open flats and tubs: sow by the section, count how many grow there, prick out by the handful.", "/trays"},
 	{on(2026, 12, 2), "A tray’s drawing has a line around each batch, with its code; one look counts the whole tray.", "/trays"},
 	{on(2026, 12, 2), "Undo stands after every sowing, count, move and packet; plants that are given away or sold are no losses.", "/nursery"},
 	{on(2026, 12, 2), "The season keeps three days in hand, and plans a late sowing for its day all the same, less surely.", "/season"},
