@@ -139,7 +139,8 @@ func TestCountsAlwaysAddUp(t *testing.T) {
 					batch.Harvest, batch.Close, batch.Shift, batch.Shift, batch.Tend, batch.PotOn, batch.PotOn,
 				}).
 					Draw(t, "kind"),
-				SeedsPerCell: rapid.IntRange(1, 4).Draw(t, "seeds"), Open: rapid.Bool().Draw(t, "open"), Extra: rapid.Bool().Draw(t, "extra"), Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Way: "sold",
+				SeedsPerCell: rapid.IntRange(1, 4).Draw(t, "seeds"), Open: rapid.Bool().Draw(t, "open"),
+				Extra: rapid.Bool().Draw(t, "extra"), Grams: 10, Whole: rapid.Bool().Draw(t, "whole"), Way: "sold",
 				Cause: rapid.SampledFrom([]batch.Cause{"eaten", "given-away"}).Draw(t, "cause"), Did: []string{batch.Rinsed},
 				From: spots.Draw(t, "from"), To: spots.Draw(t, "to"), Lost: rapid.SliceOfN(spot, 0, 1).Draw(t, "lost"),
 			}

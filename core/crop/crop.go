@@ -225,8 +225,11 @@ func (c Crop) Raises() float64 {
 	return c.Survival * (1 - math.Pow(1-c.UsualRate/100, float64(max(1, c.SeedsCell))))
 }
 
-// Find is the crop with that id, and whether there is one.
+// Find is the crop with that id, and whether there is one. All does not list what nobody knows.
 func Find(id string) (Crop, bool) {
+	if id == Unknown {
+		return unknown(), true
+	}
 	c, ok := catalogue()[id]
 	return c, ok
 }

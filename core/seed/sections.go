@@ -33,8 +33,8 @@ func InSections(seeds, sections int, millilitres, deepCM float64) (each int, say
 		return each, says
 	}
 	if float64(each) > crowdedAt*float64(room) {
-		says = append(says, say.T("That is crowded: a section filled %s deep has room for about %d seeds, one to a square centimetre. Sow in more sections, or prick "+
-			"out as soon as the seed leaves are open.", say.Of(deepCM, unit.Centimetre), room))
+		says = append(says, say.T("That is crowded: a section filled %s deep has room for about %d seeds, one to a square centimetre. Sow in more sections, "+
+			"or prick out as soon as the seed leaves are open.", say.Of(deepCM, unit.Centimetre), room))
 	} else {
 		says = append(says, say.T("A section filled %s deep has room for about %d seeds, one to a square centimetre.", say.Of(deepCM, unit.Centimetre), room))
 	}

@@ -179,7 +179,7 @@ func storedBatch(ctx context.Context, tx *store.Tx, id uuid.UUID) (b keptBatch, 
 	}
 	for _, c := range cells {
 		at := batch.Spot{Kind: batch.InCell, In: c.TrayID.String(), Row: c.Row, Col: c.Col}
-		s.Cells[at] = CellOf(c)
+		s.Cells[at] = CellOf(c.State, c.Cause, c.Open, c.Waits, c.Plants, c.Done)
 	}
 	ports, err := tx.PortsOfBatches(ctx, []uuid.UUID{id})
 	if err != nil {

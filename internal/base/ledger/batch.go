@@ -292,8 +292,8 @@ func putBatch(ctx context.Context, tx *store.Tx, id uuid.UUID, before *batch.Sta
 type Part struct{ Waiting, Standing, Used int }
 
 // CellOf is a cell as it is kept.
-func CellOf(c db.CellsOfBatchesRow) batch.Cell {
-	return batch.Cell{State: batch.CellState(c.State), Cause: batch.Cause(c.Cause), Open: c.Open, Waits: c.Waits, Plants: c.Plants, Over: c.Done}
+func CellOf(state, cause string, open bool, waits, plants int, done bool) batch.Cell {
+	return batch.Cell{State: batch.CellState(state), Cause: batch.Cause(cause), Open: open, Waits: waits, Plants: plants, Over: done}
 }
 
 // Parts counts a batch's cells by tray.

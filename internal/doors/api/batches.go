@@ -77,7 +77,7 @@ type spotOut struct {
 
 // spotIn names plants: a cell or port by its name, or so many of a stand.
 type spotIn struct {
-	Kind string    `json:"kind" jsonschema:"enum=cell,enum=open,enum=port,enum=stand" jsonschema_description:"open: so many of a section of an open tray, which is named like a cell"`
+	Kind string    `json:"kind" jsonschema:"enum=cell,enum=open,enum=port,enum=stand" jsonschema_description:"open: so many of a section of an open tray"`
 	In   uuid.UUID `json:"in"`
 	Name string    `json:"name,omitempty"`
 	N    int       `json:"plants,omitempty"`

@@ -243,7 +243,7 @@ func Load(ctx context.Context, tx *store.Tx, ids []uuid.UUID) ([]Batch, error) {
 			return nil, err
 		}
 		for _, c := range only(cells, func(c db.CellsOfBatchesRow) bool { return c.BatchID == id }) {
-			b.Cells = append(b.Cells, Cell{c.TrayID, c.Tray, c.Row, c.Col, ledger.CellOf(c)})
+			b.Cells = append(b.Cells, Cell{c.TrayID, c.Tray, c.Row, c.Col, ledger.CellOf(c.State, c.Cause, c.Open, c.Waits, c.Plants, c.Done)})
 		}
 		for _, p := range only(ports, func(p db.PortsOfBatchesRow) bool { return p.BatchID == id }) {
 			b.Ports = append(b.Ports, Port{p.PlaceID, p.Place, p.Tier, p.Col})

@@ -14,6 +14,8 @@ import (
 	"ulpa/internal/base/store/db"
 	"ulpa/internal/base/trail"
 	"ulpa/internal/base/who"
+	"ulpa/internal/work/crops"
+	"ulpa/internal/work/seeds"
 )
 
 // Described is what a batch is for.
@@ -23,6 +25,8 @@ type Described struct {
 	Wanted  int        // plants
 	ReadyBy *time.Time // nil: no day
 	Planned uuid.UUID  // the planned sowing that it is counted for; zero: none
+	Crop    string     // of plants that were not sown here, what they turned out to be; "": as before
+	Variety string     // of that crop; made when new
 }
 
 // Planned is a planned sowing that a batch can be counted for.
@@ -84,6 +88,33 @@ func countFor(ctx context.Context, tx *store.Tx, batch uuid.UUID, crop string, p
 	return nil
 }
 
+// rename makes a batch that was not sown here one of another crop or variety: an unknown plant is known
+// at last, or it was taken for something else. Its code stays, for it stands on the stick.
+func rename(ctx context.Context, tx *store.Tx, b *db.GetBatchesRow, d Described) error {
+	if d.Crop == "" || d.Crop == b.Crop && name.Key(d.Variety) == name.Key(b.Variety) {
+		return nil
+	}
+	if b.SeedLotID != nil {
+		return field.Refuse("crop", "is what its seed packet says: correct the packet instead")
+	}
+	book, err := crops.Load(ctx, tx)
+	if err != nil {
+		return err
+	}
+	if !book.Has(d.Crop) {
+		return field.Refuse("crop", "choose a crop")
+	}
+	variety, err := seeds.VarietyOf(ctx, tx, d.Crop, d.Variety)
+	if err != nil {
+		return err
+	}
+	if err := tx.NameBatch(ctx, db.NameBatchParams{ID: d.Batch, Crop: d.Crop, VarietyID: variety}); err != nil {
+		return err
+	}
+	b.Crop = d.Crop
+	return trail.Write(ctx, tx, "Named batch %s: %s", say.Name(b.Code), book.Find(d.Crop).Name)
+}
+
 // Describe changes what a batch is for. What happened to it stays as it was written down.
 func Describe(ctx context.Context, s *store.Store, w who.Who, d Described) error {
 	if err := w.Must(who.Sow); err != nil {
@@ -92,6 +123,9 @@ func Describe(ctx context.Context, s *store.Store, w who.Who, d Described) error
 	var e field.Errors
 	e.Require(d.Wanted >= 1 && d.Wanted <= 100_000, "wanted", "must be 1 to 100,000 plants")
 	d.Purpose = name.Line(&e, "purpose", d.Purpose, 200)
+	if d.Crop != "" {
+		d.Variety = name.Take(&e, "variety", d.Variety, 60)
+	}
 	if err := e.Err(); err != nil {
 		return err
 	}
@@ -102,6 +136,9 @@ func Describe(ctx context.Context, s *store.Store, w who.Who, d Described) error
 		}
 		if len(rows) == 0 {
 			return store.ErrNotFound
+		}
+		if err := rename(ctx, tx, &rows[0], d); err != nil {
+			return err
 		}
 		if err := countFor(ctx, tx, d.Batch, rows[0].Crop, d.Planned); err != nil {
 			return err

@@ -109,7 +109,7 @@ func Set(ctx context.Context, s *store.Store, w who.Who, id string, values map[s
 		return err
 	}
 	usual, ok := crop.Of(id)
-	if !ok {
+	if !ok || id == crop.Unknown {
 		return store.ErrNotFound
 	}
 	return s.InSchool(ctx, w, func(tx *store.Tx) error {

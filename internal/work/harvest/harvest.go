@@ -85,6 +85,9 @@ func WeighIn(ctx context.Context, tx *store.Tx, r Request) error {
 	if spoiled {
 		return field.Refuse("grams", "is not food: it was too long without fresh water, or is beyond its days. Throw it away, and write that down")
 	}
+	if row.Crop == crop.Unknown {
+		return field.Refuse("grams", "is not food: nobody knows what this plant is. Name it on its page first")
+	}
 	_, err = ledger.OnBatch(ctx, tx, ledger.BatchAct{
 		ID: r.ID, Batch: r.Batch, Place: r.Place, HappenedAt: r.At,
 		Check: func(s *batch.State) error {
@@ -142,7 +145,7 @@ func ReadOverview(ctx context.Context, s *store.Store, w who.Who) (o Overview, e
 		for _, l := range lines {
 			if l.Condemned(tx) && l.State.InTrays()+l.InPorts()+l.InStands() > 0 {
 				o.Spoiled = append(o.Spoiled, l)
-			} else if l.InPorts() > 0 || l.InStands() > 0 {
+			} else if (l.InPorts() > 0 || l.InStands() > 0) && l.Crop.ID != crop.Unknown {
 				o.Lines = append(o.Lines, Line{l, l.Crop.HarvestDue(l.Sown, l.Cut, l.State.Taken > 0)})
 			}
 		}

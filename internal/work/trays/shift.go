@@ -119,7 +119,9 @@ func shifts(ctx context.Context, tx *store.Tx, r ShiftRequest) (map[uuid.UUID]ba
 			}
 		}
 		act := acts[b]
-		act.Kind, act.Extra, act.From, act.To = batch.Shift, r.Extra, with(act.From, t.Tray, tray.Cell{Row: p.Row, Col: p.Col}, p.Open), with(act.To, into.Tray, to[i], into.Open())
+		act.Kind, act.Extra = batch.Shift, r.Extra
+		act.From = with(act.From, t.Tray, tray.Cell{Row: p.Row, Col: p.Col}, p.Open)
+		act.To = with(act.To, into.Tray, to[i], into.Open())
 		acts[b] = act
 	}
 	return acts, nil

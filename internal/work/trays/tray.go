@@ -14,6 +14,7 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/tray"
+	"ulpa/internal/base/ledger"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/who"
 	"ulpa/internal/work/batches"
@@ -61,9 +62,7 @@ func get(ctx context.Context, tx *store.Tx, id uuid.UUID) (t Tray, err error) {
 	}
 	var ids []uuid.UUID
 	for _, c := range cells {
-		t.Cells = append(t.Cells, Cell{c.Row, c.Col, c.BatchID, c.Code, c.Crop, batch.Cell{
-			State: batch.CellState(c.State), Cause: batch.Cause(c.Cause), Open: c.Open, Waits: c.Waits, Plants: c.Plants, Over: c.Done,
-		}})
+		t.Cells = append(t.Cells, Cell{c.Row, c.Col, c.BatchID, c.Code, c.Crop, ledger.CellOf(c.State, c.Cause, c.Open, c.Waits, c.Plants, c.Done)})
 		if !slices.Contains(ids, c.BatchID) {
 			ids = append(ids, c.BatchID)
 		}

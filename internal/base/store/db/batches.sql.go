@@ -783,6 +783,22 @@ func (q *Queries) LotSown(ctx context.Context, seedLotID *uuid.UUID) (bool, erro
 	return exists, err
 }
 
+const nameBatch = `-- name: NameBatch :exec
+UPDATE batch SET crop = $2, variety_id = $3 WHERE id = $1 AND seed_lot_id IS NULL
+`
+
+type NameBatchParams struct {
+	ID        uuid.UUID
+	Crop      string
+	VarietyID uuid.UUID
+}
+
+// Of plants that were not sown here.
+func (q *Queries) NameBatch(ctx context.Context, arg NameBatchParams) error {
+	_, err := q.db.Exec(ctx, nameBatch, arg.ID, arg.Crop, arg.VarietyID)
+	return err
+}
+
 const ofLots = `-- name: OfLots :many
 WITH past AS (
   (SELECT school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at, state, closed, latest FROM batch b WHERE b.closed AND b.sown_at > $1::timestamptz ORDER BY b.sown_at DESC LIMIT 300)

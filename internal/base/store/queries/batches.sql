@@ -96,6 +96,10 @@ SELECT pg_advisory_xact_lock(hashtext(sqlc.arg(key)::text));
 INSERT INTO batch (school_id, id, code, crop, variety_id, seed_lot_id, purpose, wanted, ready_by, sown_at)
 VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10);
 
+-- name: NameBatch :exec
+-- Of plants that were not sown here.
+UPDATE batch SET crop = $2, variety_id = $3 WHERE id = $1 AND seed_lot_id IS NULL;
+
 -- name: DescribeBatch :exec
 UPDATE batch SET purpose = $2, wanted = $3, ready_by = $4 WHERE id = $1;
 

@@ -1,6 +1,7 @@
 package pages
 
 import (
+	"context"
 	"maps"
 	"net/http"
 	"slices"
@@ -9,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"ulpa/core/batch"
+	"ulpa/core/crop"
 	"ulpa/core/harden"
 	"ulpa/core/ready"
 	"ulpa/core/say"
@@ -17,6 +19,7 @@ import (
 	"ulpa/internal/doors/face"
 	"ulpa/internal/work/batches"
 	batchesview "ulpa/internal/work/batches/view"
+	"ulpa/internal/work/crops"
 	"ulpa/internal/work/notebook"
 	notebookview "ulpa/internal/work/notebook/view"
 	"ulpa/internal/work/season"
@@ -87,6 +90,8 @@ type batchView struct {
 	OwnRule                      bool
 	Sums                         []sumsview.SumLink
 	RuleForm, Described          *face.Form
+	Crops                        []face.ChoiceView // that it may turn out to be, where it was not sown here
+	Caution                      string            // of an unknown plant
 	Planned                      []face.ChoiceView // sowings that it can be counted for
 	Offer, OfferSays             string            // one that it may well be; "": none
 	Look, Lose, Harvest, Hand    *face.Form
@@ -141,6 +146,14 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f *face.Form)
 			return err
 		}
 		v.plannedLike(b, like, w.Prefs)
+		if b.LotID == uuid.Nil {
+			if v.Crops, err = s.cropsToName(ctx, w); err != nil {
+				return err
+			}
+		}
+	}
+	if b.Crop.ID == crop.Unknown {
+		v.Caution = w.Prefs.Say(b.Crop.Hazard)
 	}
 	switch which {
 	case "describe":
@@ -171,6 +184,18 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f *face.Form)
 	}
 	s.Render(c, status, "batch", "Nursery", v)
 	return nil
+}
+
+// cropsToName are what plants that were not sown here may turn out to be.
+func (s Pages) cropsToName(ctx context.Context, w who.Who) (out []face.ChoiceView, err error) {
+	book, err := crops.Get(ctx, s.Store, w)
+	if err != nil {
+		return nil, err
+	}
+	for _, x := range book.Listed(w.Prefs) {
+		out = append(out, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Name)})
+	}
+	return append(out, face.ChoiceView{Value: crop.Unknown, Name: w.Prefs.T("Unknown: nobody knows what it is")}), nil
 }
 
 // plannedLike fills the form that says what a batch is for, and offers a planned sowing that it may be.

@@ -1,6 +1,7 @@
 package pages
 
 import (
+	"cmp"
 	"slices"
 	"strconv"
 	"strings"
@@ -112,6 +113,9 @@ func (s Pages) describe(c *gin.Context) error {
 	if f.Get("planned") != "" {
 		d.Planned = f.ID("planned")
 	}
+	if b.LotID == uuid.Nil && f.Get("crop") != "" {
+		d.Crop, d.Variety = f.Get("crop"), cmp.Or(f.Text("variety"), w.Prefs.T("variety unknown"))
+	}
 	like, err := batches.PlannedLike(ctx, s.Store, w, b)
 	if err != nil {
 		return err
@@ -127,6 +131,9 @@ func (s Pages) describe(c *gin.Context) error {
 // describedAs is what a batch is for, as the form has it.
 func describedAs(b batches.Batch, like []batches.Planned) []string {
 	pairs := []string{"purpose", b.Purpose, "wanted", strconv.Itoa(b.Wanted)}
+	if b.LotID == uuid.Nil {
+		pairs = append(pairs, "crop", b.Crop.ID, "variety", b.Variety)
+	}
 	if b.ReadyBy != nil {
 		pairs = append(pairs, "ready_by", b.ReadyBy.Format(time.DateOnly))
 	}

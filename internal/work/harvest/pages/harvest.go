@@ -51,6 +51,8 @@ func (s Pages) harvestPage(c *gin.Context) error {
 		}
 		until := say.Plural(int(l.Due-o.Today), "day")
 		switch ready := o.Today >= l.Due; {
+		case !l.Crop.Eaten() && l.Crop.Kind != "flower":
+			x.Due = p.T("not food")
 		case l.Crop.Kind == "flower" && ready:
 			x.Due = p.T("in flower")
 		case l.Crop.Kind == "flower":

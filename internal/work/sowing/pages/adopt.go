@@ -8,6 +8,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/batch"
+	"ulpa/core/crop"
 	"ulpa/core/say"
 	"ulpa/internal/doors/face"
 	"ulpa/internal/work/crops"
@@ -58,6 +59,7 @@ func (s Pages) showAdopt(c *gin.Context, status int, f *face.Form) error {
 	for _, x := range book.Listed(w.Prefs) {
 		v.Crops = append(v.Crops, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Name)})
 	}
+	v.Crops = append(v.Crops, face.ChoiceView{Value: crop.Unknown, Name: w.Prefs.T("Unknown: nobody knows what it is")})
 	for _, p := range places {
 		says := p.Name
 		if p.HasPorts() {
