@@ -68,8 +68,9 @@ var begun = map[string]say.Words{
 // Seeds of which a thousand weigh less than dust, g, stick to a finger; large flat ones rot
 // where they lie flat and water stands on them.
 const (
-	dust = 1.2
-	flat = 20
+	dust  = 1.2
+	flat  = 20
+	large = 150 // which mice come for
 )
 
 // handled is how a seed is taken and laid; "" for those that fingers hold well.
@@ -83,6 +84,8 @@ func (c Crop) handled() say.Words {
 		return "The seed is small: use tweezers or a damp toothpick."
 	case c.Family == "cucumber" && c.SeedG >= flat:
 		return "Large and flat: set the seed on its edge, so that water runs off."
+	case c.Kind == "legume" && c.SeedG >= large:
+		return "Set each bean on its edge with the scar down: laid flat it lifts its skin and rots."
 	}
 	return ""
 }
@@ -110,6 +113,9 @@ func (c Crop) AtSowing(seeds int, pelleted bool) (says []say.Text) {
 		add("Pellets: one in each cell, by hand; keep them moist until they have split.")
 	} else if how != "" && seeds > 0 {
 		add(how)
+	}
+	if c.FromSeed() && !c.Sprout() && c.SeedG >= large {
+		add("Mice eat such seed: keep the tray off the floor, or under wire mesh until it is up.")
 	}
 	if c.SowGM2 > 0 {
 		add("Dry seed for a square metre of tray: %s.", say.Of(c.SowGM2, unit.Gram))
@@ -169,6 +175,7 @@ func (c Crop) AtMoving(system string, in *Solution, age int) (says []say.Text) {
 		if c.Life == "perennial" {
 			add("It stays there for years.")
 		}
+		says = append(says, c.support()...)
 	case "raft", "jar":
 		if c.HeightCM > 60 || c.Habit == "climbing" || c.Habit == "trailing" {
 			add("It grows to %s, %s: at the bottom, with a support.", say.Of(c.HeightCM, unit.Centimetre), Word("habit", c.Habit))
@@ -179,6 +186,25 @@ func (c Crop) AtMoving(system string, in *Solution, age int) (says []say.Text) {
 	}
 	return says
 }
+
+// support is what a crop climbs or is tied to in a bed, and what keeps birds from it; it stands before the
+// plants do, so that no root is pierced.
+func (c Crop) support() (says []say.Text) {
+	high := say.Of(c.HeightCM, unit.Centimetre)
+	switch {
+	case c.Habit == "climbing":
+		says = append(says, say.T("Before you plant: a net or canes of %s, firm in the ground.", high))
+	case c.Kind == "fruiting" && c.Habit == "upright" && c.Family != "grass" && c.HeightCM >= staked, c.ID == "broadbean":
+		says = append(says, say.T("Before you plant: a stake of %s for each, or canes with string along the row. Caps on the ends: they are at eye height.", high))
+	}
+	if c.Family == "cabbage" || c.ID == "strawberry" || c.Kind == "legume" && !c.Sprout() {
+		says = append(says, say.T("A net over hoops keeps pigeons and other birds off; peg it down all round, so that no animal is caught in it."))
+	}
+	return says
+}
+
+// staked is from which height a fruiting crop does not stand alone.
+const staked = 60
 
 // feeders are how much a crop takes, as a bed is told.
 var feeders = map[string]say.Words{"light": "Light feeder", "medium": "Medium feeder", "heavy": "Heavy feeder"}

@@ -38,6 +38,7 @@ type Goal struct {
 	Open             func(calendar.Day) bool `json:"-"` // somebody is there; nil: always
 	OutFrom          calendar.Day            // nothing is set out of doors before; 0: whenever
 	InBy             calendar.Day            // nothing stands out of doors after, for autumn's frost; 0: it may
+	Last             string                  // the name of the place that they are to stand in at last; "": wherever they suit
 }
 
 // leafy tells whether a crop grows like lettuce: weight by light and warmth.
@@ -203,7 +204,7 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 			pots = append(pots, Stand{Place: p.Name, RoomEach: potRoom})
 		}
 		for _, s := range p.Systems {
-			if g.Crop.Suits(s) {
+			if g.goesTo(p, s) {
 				s := Stand{Place: p.Name, RoomEach: 1}
 				if p.Outdoor {
 					s.From, s.Until = g.OutFrom, g.InBy
@@ -255,6 +256,15 @@ func (g Goal) batch(b GoalBatch, from, by calendar.Day, places []GoalPlace) Goal
 		add(StageTray, 1, 0, trays)
 	}
 	return b
+}
+
+// goesTo tells whether its plants may stand in a place at last: in that which was named, whatever
+// the crop, else where the crop suits what the place is.
+func (g Goal) goesTo(p GoalPlace, system string) bool {
+	if g.Last != "" {
+		return p.Name == g.Last
+	}
+	return g.Crop.Suits(system)
 }
 
 // The stages of a goal's batch.

@@ -19,6 +19,8 @@ func on(year int, month time.Month, day int) time.Time {
 
 // All are the news, the latest first.
 var All = []News{
+	{on(2026, 12, 2), "A table of when to start what indoors, from your seed, frost and calendar; past goals stay readable.", "/season/indoors"},
+	{on(2026, 12, 2), "A plant that nobody knows can be entered and named later; a goal can name its bed.", "/adopt"},
 	{on(2026, 12, 2), "Open flats and tubs: sow by the section, count how many grow there, prick out by the handful.", "/trays"},
 	{on(2026, 12, 2), "A tray’s drawing has a line around each batch, with its code; one look counts the whole tray.", "/trays"},
 	{on(2026, 12, 2), "Undo stands after every sowing, count, move and packet; plants that are given away or sold are no losses.", "/nursery"},

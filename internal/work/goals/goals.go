@@ -76,7 +76,8 @@ var Kind = &things.Kind[Setup]{
 		ledger.Maybe("grams", "Or a number by weight", unit.Gram, func(g *Setup) **float64 { return &g.Grams }).Where("kind", "ready", "weekly"),
 		ledger.Maybe("plant_g", "One plant gives about", unit.Gram, func(g *Setup) **float64 { return &g.PlantG }).Where("kind", "ready", "weekly").
 			Hinted("If empty: what it has been here so far."),
-		ledger.PickID("place", "Bed", func(g *Setup) *uuid.UUID { return &g.Place }).Where("kind", "bed"),
+		ledger.PickID("place", "Bed", func(g *Setup) *uuid.UUID { return &g.Place }).Where("kind", "bed", "ready", "weekly", "trial").
+			Hinted("Where they are to grow at last. None: wherever there is room."),
 		ledger.Day("from", "From the day", func(g *Setup) *calendar.Day { return &g.From }),
 		ledger.Day("by", "By the day", func(g *Setup) *calendar.Day { return &g.By }),
 		ledger.PickOf("weekday", "On", slices.Insert(slices.Clone(season.Weekdays), 0, ledger.Option{Value: "", Name: say.Words("any day of the week")}),
@@ -187,8 +188,14 @@ func check(ctx context.Context, tx *store.Tx, old, g *Setup) error {
 
 // checkNumbers refuses what does not say how many plants a goal takes.
 func (g *Setup) checkNumbers(ctx context.Context, tx *store.Tx, e *field.Errors) error {
-	if g.Kind != "bed" {
+	if g.Kind == "class" { // which takes them home
 		g.Place = uuid.Nil
+	} else if g.Place != uuid.Nil && g.Kind != "bed" {
+		p, err := site.GetPlace(ctx, tx, g.Place)
+		if err := store.Missing(err, "place", "choose the bed"); err != nil {
+			return err
+		}
+		e.Require(p.Kind == "bed" || p.Kind == "frame", "place", "choose the bed")
 	}
 	if g.Kind != "ready" && g.Kind != "weekly" || g.Wanted > 0 {
 		g.Grams, g.PlantG = nil, nil

@@ -245,6 +245,7 @@ func (o *Outlook) goals(ctx context.Context, tx *store.Tx, book crops.Book, now 
 			Weekly: g.Kind == "weekly", Weekday: g.weekday(), Open: o.openOn(tx.Who.Period),
 			Out: plan.GoesOut(g.Kind, g.Harvest), Harvest: g.Harvest, Sure: *g.Sure, Missing: g.Missing, Raised: o.Lines[i].Raised, Pace: pace,
 			Seed:    now.seedOf(shelf, g),
+			Last:    now.names[g.Place],
 			Raising: weather(tx, raising), Growing: weather(tx, growing),
 		}
 		if g.PlantG != nil {

@@ -153,6 +153,71 @@ func (q *Queries) Goals(ctx context.Context) ([]GoalsRow, error) {
 	return items, nil
 }
 
+const pastGoals = `-- name: PastGoals :many
+SELECT g.id, g.name, g.kind, g.crop, g.variety, g.wanted, g.from_day, g.by_day, g.grams, g.whom, p.wanted AS part,
+  b.id AS batch, coalesce(b.code, '')::text AS code, b.sown_at, coalesce(b.closed, false)::bool AS closed, coalesce(b.state, '{}')::jsonb AS state
+FROM goal g LEFT JOIN planned p ON p.school_id = g.school_id AND p.goal_id = g.id AND p.settled
+LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+WHERE g.by_day < $1::date ORDER BY g.by_day DESC, g.name, b.sown_at LIMIT 1000
+`
+
+type PastGoalsRow struct {
+	ID      uuid.UUID
+	Name    string
+	Kind    string
+	Crop    string
+	Variety string
+	Wanted  int
+	FromDay time.Time
+	ByDay   time.Time
+	Grams   *float64
+	Whom    string
+	Part    *int
+	Batch   *uuid.UUID
+	Code    string
+	SownAt  *time.Time
+	Closed  bool
+	State   []byte
+}
+
+// The goals that are past, each with the batches that were counted for it; one without any once.
+func (q *Queries) PastGoals(ctx context.Context, today time.Time) ([]PastGoalsRow, error) {
+	rows, err := q.db.Query(ctx, pastGoals, today)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []PastGoalsRow
+	for rows.Next() {
+		var i PastGoalsRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Name,
+			&i.Kind,
+			&i.Crop,
+			&i.Variety,
+			&i.Wanted,
+			&i.FromDay,
+			&i.ByDay,
+			&i.Grams,
+			&i.Whom,
+			&i.Part,
+			&i.Batch,
+			&i.Code,
+			&i.SownAt,
+			&i.Closed,
+			&i.State,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const plannedForGoals = `-- name: PlannedForGoals :many
 SELECT p.school_id, p.id, p.crop, p.wanted, p.sow_on, p.ready_by, p.settled, p.goal_id, p.moves, p.batch_id, (p.settled AND (p.batch_id IS NULL OR (b.state->>'sown')::int > 0))::bool AS sown,
   coalesce(b.closed, false)::bool AS closed,

@@ -23,6 +23,14 @@ SELECT p.*, (p.settled AND (p.batch_id IS NULL OR (b.state->>'sown')::int > 0)):
 FROM planned p LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
 WHERE p.goal_id IS NOT NULL AND NOT (p.settled AND p.ready_by < sqlc.arg(since)::date) ORDER BY p.sow_on, p.id;
 
+-- name: PastGoals :many
+-- The goals that are past, each with the batches that were counted for it; one without any once.
+SELECT g.id, g.name, g.kind, g.crop, g.variety, g.wanted, g.from_day, g.by_day, g.grams, g.whom, p.wanted AS part,
+  b.id AS batch, coalesce(b.code, '')::text AS code, b.sown_at, coalesce(b.closed, false)::bool AS closed, coalesce(b.state, '{}')::jsonb AS state
+FROM goal g LEFT JOIN planned p ON p.school_id = g.school_id AND p.goal_id = g.id AND p.settled
+LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
+WHERE g.by_day < sqlc.arg(today)::date ORDER BY g.by_day DESC, g.name, b.sown_at LIMIT 1000;
+
 -- name: PutPlanned :exec
 -- What is sown already stays as it was planned.
 INSERT INTO planned (school_id, id, crop, wanted, sow_on, ready_by, goal_id, moves) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)

@@ -40,6 +40,7 @@ func routes(s *face.Server) []face.Route {
 		{On: "GET /season", Line: bound.Plans, Answer: p.season},
 		{On: "GET /season.ics", Line: bound.Plans, Answer: p.calendar},
 		{On: "GET /season/indoors", Answer: p.indoors},
+		{On: "GET /season/past", Answer: p.past},
 		{On: "GET /season/seed", Line: bound.Plans, Answer: p.seed},
 		{On: "GET /season/seed.csv", Line: bound.Plans, Answer: p.seedCSV},
 		{On: "POST /season/keep", Line: bound.Plans, Answer: p.keep, Send: []string{"plan", "x"}},

@@ -28,6 +28,7 @@ func weeks(o goals.Outlook, r say.Reader, a asked) (out []weekView) {
 		path string
 	}
 	var all []deed
+	var sown sowings
 	for _, l := range o.Lines {
 		c := l.Crop
 		for _, b := range l.Batches {
@@ -39,10 +40,8 @@ func weeks(o goals.Outlook, r say.Reader, a asked) (out []weekView) {
 			for i, m := range b.Moves {
 				word := goals.MoveWords[m.Stage]
 				if i == 0 {
-					word = goals.MoveWords[plan.StageTray]
-					what := say.T("%s in %s", what, say.Plural(b.Cells, "cell"))
 					if !b.Sown {
-						all = append(all, deed{m.Day, r.T(word, what, say.Name(m.Place)), path})
+						sown.add(m, l, b, path)
 					}
 					continue
 				}
@@ -50,6 +49,9 @@ func weeks(o goals.Outlook, r say.Reader, a asked) (out []weekView) {
 			}
 			all = append(all, deed{b.Ready, r.T("Ready: %s", what), path})
 		}
+	}
+	for _, x := range sown {
+		all = append(all, deed{x.on, r.Say(x.says(o.School)), x.path})
 	}
 	slices.SortStableFunc(all, func(a, b deed) int { return int(a.on - b.on) })
 	first, n := a.window(o)
@@ -70,4 +72,45 @@ func weeks(o goals.Outlook, r say.Reader, a asked) (out []weekView) {
 		}
 	}
 	return out
+}
+
+// sowing is what is sown of a crop for a goal in one place on one day: one line, though it is for
+// several weeks.
+type sowing struct {
+	on            calendar.Day
+	line          goals.Line
+	place, path   string
+	plants, cells int
+	times         int
+	until         calendar.Day // for which the last of them is
+}
+
+type sowings []*sowing
+
+func (s *sowings) add(m plan.Placed, l goals.Line, b goals.Batch, path string) {
+	i := slices.IndexFunc(*s, func(x *sowing) bool { return x.on == m.Day && x.place == m.Place && x.line.Goal.ID == l.Goal.ID })
+	if i < 0 {
+		i = len(*s)
+		*s = append(*s, &sowing{on: m.Day, line: l, place: m.Place, path: path})
+	}
+	x := (*s)[i]
+	x.plants, x.cells, x.times, x.until = x.plants+b.Plants, x.cells+b.Cells, x.times+1, max(x.until, b.Ready)
+}
+
+// before is for how many days ahead a closure is why several are sown on one day.
+const before = 21
+
+// says is the sowing in a line, and why it is for several weeks at once.
+func (x sowing) says(school calendar.School) say.Text {
+	what := say.T("%s (%s)", say.Many(x.plants, say.Lower(x.line.Crop.Name)), say.Name(x.line.Goal.Name))
+	says := say.T(goals.MoveWords[plan.StageTray], say.T("%s in %s", what, say.Plural(x.cells, "cell")), say.Name(x.place))
+	if x.times == 1 {
+		return says
+	}
+	for _, c := range school.Closures {
+		if c.From > x.on && c.From <= x.on+before {
+			return say.T("%s: %d sowings at once, before nobody is here from %s", says, x.times, c.From.Short())
+		}
+	}
+	return say.T("%s: %d sowings at once, the last for %s", says, x.times, x.until.Short())
 }

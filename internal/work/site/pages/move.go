@@ -14,6 +14,7 @@ import (
 
 	"ulpa/core/batch"
 	"ulpa/core/crop"
+	"ulpa/core/rotation"
 	"ulpa/core/say"
 	"ulpa/core/tower"
 	"ulpa/core/tray"
@@ -191,12 +192,29 @@ func (s Pages) goTo(c *gin.Context, v *moveView, b batches.Batch, to site.Summar
 		shared = nil // the windows say it
 	}
 	v.Notes = w.Prefs.All(b.Crop.AtMoving(systemOf[to.Kind], shared, int(b.Today-b.Sown)))
+	if to.Kind == "bed" {
+		v.Notes = append(v.Notes, w.Prefs.All(neighbours(b, to))...)
+	}
 	if to.Kind == "tower" {
 		a := tower.Where(b.Crop, to.Tiers)
 		v.Tiers = strings.Trim(fmt.Sprint(a.Tiers), "[]")
 		v.Notes = append(v.Notes, w.Prefs.T("Best in tier %s. %s", tray.Cell{Row: a.Tiers[0]}.Name()[:1], a.Why))
 	}
 	return nil
+}
+
+// neighbours are what those that stand in a bed mean for a batch that is planted there.
+func neighbours(b batches.Batch, to site.Summary) (out []say.Text) {
+	var standing []crop.Crop
+	for _, x := range to.Standing {
+		if x.Batch != b.ID {
+			standing = append(standing, x.Crop)
+		}
+	}
+	for _, n := range rotation.NeighboursOf(b.Crop, standing) {
+		out = append(out, say.T("%s (%s.)", n.Why, n.Evidence))
+	}
+	return out
 }
 
 // systemOf is what the catalogue calls growing in a kind of place.
