@@ -53,6 +53,9 @@ func TestGoalsComeTrue(t *testing.T) {
 				Weekly: r.IntN(3) == 0, Harvest: r.IntN(2) == 0, Missing: []string{plan.Must, plan.Should, plan.Nice}[r.IntN(3)],
 			}
 			g.By = g.From + calendar.Day(r.IntN(30))
+			if r.IntN(20) == 0 {
+				g.Crop.Systems, g.Harvest = []string{"raft"}, true // which this school does not have
+			}
 			goals = append(goals, g)
 		}
 		batches := plan.BatchesFor(goals, places)

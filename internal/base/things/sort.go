@@ -64,6 +64,7 @@ type Look struct {
 	One     Item
 	Tag     string // New for a new one
 	Values  map[string]any
+	Needed  map[string]bool // of a new one: the fields that must be given
 	Alters  []say.Text
 }
 
@@ -117,6 +118,7 @@ func (k *Kind[T]) Look(ctx context.Context, s *store.Store, w who.Who, id uuid.U
 			return store.ErrNotFound
 		}
 		out.Values = k.values(&one)
+		out.Needed = k.needed(ctx, tx)
 		if out.Tag != New && k.Alters != nil {
 			out.Alters, err = k.Alters(ctx, tx, one)
 		}
@@ -126,6 +128,18 @@ func (k *Kind[T]) Look(ctx context.Context, s *store.Store, w who.Who, id uuid.U
 		return err
 	})
 	return out, err
+}
+
+// needed are the fields for which a blank thing is refused: those that must be given.
+func (k *Kind[T]) needed(ctx context.Context, tx *store.Tx) map[string]bool {
+	blank, out := k.blank(), map[string]bool{}
+	var refused field.Errors
+	if errors.As(k.Check(ctx, tx, nil, &blank), &refused) {
+		for _, e := range refused {
+			out[e.Field] = true
+		}
+	}
+	return out
 }
 
 func (k *Kind[T]) item(v T) Item {

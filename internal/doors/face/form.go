@@ -29,6 +29,16 @@ type Form struct {
 	Prefs  say.Reader
 	prefix string          // tells the inputs of one page's forms apart
 	told   map[string]bool // the fields whose refusal has been asked for, where that is watched
+	needs  map[string]bool // the fields that must be given, which the page marks
+}
+
+// Need marks fields as ones that must be given.
+func (f *Form) Need(names ...string) *Form {
+	f.needs = map[string]bool{}
+	for _, n := range names {
+		f.needs[n] = true
+	}
+	return f
 }
 
 // As is the same form with ids of its own, for a page that holds several.

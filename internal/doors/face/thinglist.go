@@ -147,6 +147,9 @@ func (s *Server) thingForm(x Section, look things.Look, edit bool, like, posted 
 		shown = f
 		form.ID, form.Was, form.Units = f.Get("id"), f.Get("was"), f.Prefs
 	}
+	if form.New {
+		shown.needs = look.Needed
+	}
 	for i, view := range shown.As(x.Name).Show(inputs, "", look.Options) {
 		if !inputs[i].Folded {
 			form.Inputs = append(form.Inputs, view)

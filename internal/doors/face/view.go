@@ -327,7 +327,7 @@ func (s *Server) Write(c *gin.Context, status int, name, part string, data any) 
 // FieldView is one input with its label, unit, what was typed and what is wrong with it.
 type FieldView struct {
 	ID, Name, Label, Unit, Value, Error, Hint, Kind string
-	Big                                             bool
+	Big, Needed                                     bool
 }
 
 // MakeField is used by templates: field FORM NAME LABEL UNIT KIND HINT.
@@ -349,6 +349,6 @@ func MakeField(f *Form, name, label, unit, kind, hint string) FieldView {
 		Error: f.Error(name),
 		Hint:  hint,
 		Kind:  kind,
-		Big:   big,
+		Big:   big, Needed: f.needs[name],
 	}
 }

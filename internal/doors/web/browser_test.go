@@ -118,6 +118,7 @@ func (h house) things(t testing.TB) map[string]string {
 			"batch": "SELECT id FROM batch WHERE code = 'LET-05'", "tray": "SELECT id FROM tray WHERE name = 'Tray 7'",
 			"place": "SELECT id FROM place WHERE name = 'North tower'",
 			"tank":  "SELECT id FROM tank WHERE name = 'North tower'", "lot": "SELECT id FROM seed_lot LIMIT 1",
+			"unsown":  "SELECT id FROM batch WHERE seed_lot_id IS NULL AND NOT closed ORDER BY code LIMIT 1",
 			"meter":   "SELECT id FROM meter ORDER BY name LIMIT 1",
 			"recipe":  "SELECT id FROM recipe ORDER BY name LIMIT 1",
 			"water":   "SELECT id FROM water WHERE name = 'School tap'",

@@ -194,6 +194,7 @@ func useEverything(t *testing.T, h house, x map[string]string) {
 		{"/planned", "id", planned, "crop", "lettuce", "wanted", "8", "sow_on", "2027-03-22", "ready_by", "2027-05-03"},
 		{"/batches/" + x["batch"] + "/describe", "wanted", "5", "planned", planned},
 		{"/batches/" + x["batch"] + "/describe", "wanted", "5"},
+		{"/batches/" + x["unsown"] + "/describe", "wanted", "5", "crop", "kale"},
 		{"/planned/" + planned + "/drop"},
 		{"/crops/lettuce", "depth_cm", "0.4"},
 		{"/crops/lettuce", "depth_cm", "0.3"},

@@ -68,7 +68,7 @@ var withoutIDs = strings.Fields(
 		people.FactsOf
 			people.Add ledger.Once sowing.Begin view.ScheduleLink season.Nights season.ForgetNight people.Members people.SetSchool people.SetCrewMay people.SetProveTwice
 			people.SetOwnSecret people.BeginProof people.ProofBegun people.Prove people.Proves people.AddKey people.Keys people.KeyUsed find.Everything find.Named
-				demo.Furnish beds.Look beds.SetRule goals.SeedFor
+				demo.Furnish beds.Look beds.SetRule goals.SeedFor goals.IndoorTable goals.PastGoals
 				goals.Courses season.LookAtFrost season.VarietyOf season.PutStation season.SetFrostRule goals.Look goals.Keep goals.ICalendar
 				season.TakeCalendar season.ReadCalendar`,
 )

@@ -226,3 +226,25 @@ func TestEverythingIsFound(t *testing.T) {
 		require.Zero(t, theirs[kind], kind)
 	}
 }
+
+// What a new thing must be given is marked, and nothing else: with just that it is kept. How warm a bed
+// is may stay unknown; a bench says it.
+func TestWhatMustBeGivenIsMarked(t *testing.T) {
+	t.Parallel()
+	f := newFixture(t)
+	look, err := site.PlaceKind.Look(ctx, f.Store, f.ines, uuid.Nil)
+	require.NoError(t, err)
+	require.Equal(t, map[string]bool{"name": true, "temperature_c": true}, look.Needed)
+	bed := site.PlaceSetup{ID: uuid.New(), Name: "Bed 9", Kind: "bed"}
+	_, err = site.PlaceKind.Put(ctx, f.Store, f.ines, bed, things.New)
+	require.NoError(t, err)
+	kept, err := site.PlaceKind.Get(ctx, f.Store, f.ines, bed.ID)
+	require.NoError(t, err)
+	require.Nil(t, kept.TemperatureC)
+	at, err := site.Get(ctx, f.Store, f.ines, bed.ID)
+	require.NoError(t, err)
+	require.True(t, at.Guessed)
+	bed.ID, bed.Kind = uuid.New(), "bench"
+	_, err = site.PlaceKind.Put(ctx, f.Store, f.ines, bed, things.New)
+	refusedAt(t, "temperature_c", err)
+}

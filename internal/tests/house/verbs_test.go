@@ -488,7 +488,7 @@ func TestBoundsHoldAfterTheFirstWrite(t *testing.T) {
 	// And where a writer does not look, the database does.
 	for _, twin := range []string{"far bench", "Far be\u200bnch", "FAR\u00a0BENCH"} {
 		err := d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
-			return tx.PutPlace(ctx, db.PutPlaceParams{SchoolID: w.School, ID: uuid.New(), Name: twin, Kind: "bench", TemperatureC: 18})
+			return tx.PutPlace(ctx, db.PutPlaceParams{SchoolID: w.School, ID: uuid.New(), Name: twin, Kind: "bench", TemperatureC: new(18.0)})
 		})
 		refuses("name", err)
 	}

@@ -28,6 +28,7 @@ type Place struct {
 	WidthCM        float64
 	TemperatureC   float64  // as its meter says, else as it is in this season
 	Measured       bool     // by its meter, over the last week
+	Guessed        bool     // nobody said how warm it is
 	Humidity       *float64 // of its air, %, by its meter over the last week; nil: none says
 	seasons        [4]*float64
 	usualC         float64
@@ -42,12 +43,18 @@ func (p Place) PortNumber(tier, col int) int { return tier*p.Columns + col + 1 }
 // HasPorts tells whether plants stand in ports there, one in each.
 func (p Place) HasPorts() bool { return p.Tiers > 0 && p.Columns > 0 }
 
+// outdoorsC is the mean of a year outside where nobody said, usual of temperate places.
+const outdoorsC = 10
+
+// outdoors tells whether a kind of place follows the weather outside.
+func outdoors(kind string) bool { return kind == "bed" || kind == "frame" }
+
 // UsualC is how warm it usually is there in a season, of which 0 is winter.
 func (p Place) UsualC(at time.Time, w who.Who) float64 {
 	if c := p.seasons[w.Season(at)]; c != nil {
 		return *c
 	}
-	if p.Kind == "bed" || p.Kind == "frame" {
+	if outdoors(p.Kind) {
 		return p.usualC + climate.MonthSwing(at, w.South())
 	}
 	return p.usualC
@@ -178,7 +185,10 @@ func placesOf(ctx context.Context, tx *store.Tx, rows ...db.Place) (out []Place,
 	for _, r := range rows {
 		p := Place{ID: r.ID, Name: r.Name, Kind: r.Kind, Tiers: r.Tiers, Columns: r.Columns, Boards: r.Boards, Retired: r.Retired}
 		p.LengthCM, p.WidthCM = r.LengthCm, r.WidthCm
-		p.usualC, p.seasons = r.TemperatureC, [4]*float64{r.WinterC, r.SpringC, r.SummerC, r.AutumnC}
+		if p.usualC = outdoorsC; r.TemperatureC != nil {
+			p.usualC = *r.TemperatureC
+		}
+		p.Guessed, p.seasons = r.TemperatureC == nil, [4]*float64{r.WinterC, r.SpringC, r.SummerC, r.AutumnC}
 		p.daylight = r.Daylight
 		if r.LampUmol != nil && r.LampHours != nil {
 			mol := *r.LampUmol * *r.LampHours * 3600 / 1e6

@@ -106,7 +106,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		ledger.Amount("length_cm", "Length", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.LengthCM }).Where("kind", flat...),
 		ledger.Amount("width_cm", "Width", unit.Centimetre, func(p *PlaceSetup) *float64 { return &p.WidthCM }).Where("kind", flat...),
 		ledger.Maybe("temperature_c", "Usual temperature", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.TemperatureC }).
-			Hinted("By day and night together, when people work there; it decides when seeds are looked for."),
+			Hinted("By day and night together, when people work there; it decides when seeds are looked for. Of a bed or a frame it may stay empty."),
 		ledger.Maybe("spring_c", "In spring", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.SpringC }).Hinted("Only where a season differs."),
 		ledger.Maybe("summer_c", "In summer", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.SummerC }),
 		ledger.Maybe("autumn_c", "In autumn", unit.Celsius, func(p *PlaceSetup) **float64 { return &p.AutumnC }),
@@ -128,7 +128,7 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		rows, err := tx.AllPlaces(ctx)
 		for _, r := range rows {
 			out = append(out, PlaceSetup{
-				r.ID, r.Name, r.Kind, r.WalkOrder, r.Tiers, r.Columns, r.Boards, r.LengthCm, r.WidthCm, &r.TemperatureC,
+				r.ID, r.Name, r.Kind, r.WalkOrder, r.Tiers, r.Columns, r.Boards, r.LengthCm, r.WidthCm, r.TemperatureC,
 				r.SpringC, r.SummerC, r.AutumnC, r.WinterC, r.Daylight, r.LampUmol, r.LampHours, ledger.IDWords(r.MeterID), ledger.IDWords(r.HumidID), r.Retired,
 			})
 		}
@@ -144,13 +144,16 @@ var PlaceKind = &things.Kind[PlaceSetup]{
 		if p.Boards > 1 {
 			said = say.T("%s in %s", said, say.Plural(p.Boards, "board"))
 		}
+		if p.TemperatureC == nil {
+			return said
+		}
 		return say.T("%s, %s", said, say.Of(*p.TemperatureC, unit.Celsius))
 	},
 	Check: checkPlace,
 	Keep: func(ctx context.Context, tx *store.Tx, _ *PlaceSetup, p PlaceSetup) error {
 		return tx.PutPlace(ctx, db.PutPlaceParams{
 			SchoolID: tx.Who.School, ID: p.ID, Name: p.Name, Kind: p.Kind, WalkOrder: p.WalkOrder, Tiers: p.Tiers, Columns: p.Columns,
-			LengthCm: p.LengthCM, WidthCm: p.WidthCM, TemperatureC: *p.TemperatureC,
+			LengthCm: p.LengthCM, WidthCm: p.WidthCM, TemperatureC: p.TemperatureC,
 			SpringC: p.SpringC, SummerC: p.SummerC, AutumnC: p.AutumnC, WinterC: p.WinterC, MeterID: ledger.IDOf(p.Meter), Retired: p.Retired,
 			Daylight: p.Daylight, LampUmol: p.LampUmol, LampHours: p.LampHours, HumidID: ledger.IDOf(p.Humid), Boards: p.Boards,
 		})
@@ -214,7 +217,7 @@ func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 		p.Boards = 0
 	}
 	e.Join(raft.Raft{Rows: p.Tiers, Columns: p.Columns, Boards: p.Boards}.Check())
-	e.Require(p.TemperatureC != nil, "temperature_c", "enter how warm it usually is there; a heated room in use is about %s", say.Of(18, unit.Celsius))
+	e.Require(p.TemperatureC != nil || outdoors(p.Kind), "temperature_c", "enter how warm it usually is there; a heated room in use is about %s", say.Of(18, unit.Celsius))
 	for name, c := range map[string]*float64{
 		"temperature_c": p.TemperatureC, "spring_c": p.SpringC, "summer_c": p.SummerC, "autumn_c": p.AutumnC, "winter_c": p.WinterC,
 	} {

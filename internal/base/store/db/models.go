@@ -259,7 +259,7 @@ type Place struct {
 	Columns      int
 	LengthCm     float64
 	WidthCm      float64
-	TemperatureC float64
+	TemperatureC *float64
 	Retired      bool
 	SpringC      *float64
 	SummerC      *float64

@@ -956,7 +956,7 @@ type PutPlaceParams struct {
 	Columns      int
 	LengthCm     float64
 	WidthCm      float64
-	TemperatureC float64
+	TemperatureC *float64
 	SpringC      *float64
 	SummerC      *float64
 	AutumnC      *float64

@@ -85,6 +85,7 @@ type sowing struct {
 	until         calendar.Day // for which the last of them is
 }
 
+// sowings are those of the weeks that are looked at.
 type sowings []*sowing
 
 func (s *sowings) add(m plan.Placed, l goals.Line, b goals.Batch, path string) {
@@ -97,8 +98,11 @@ func (s *sowings) add(m plan.Placed, l goals.Line, b goals.Batch, path string) {
 	x.plants, x.cells, x.times, x.until = x.plants+b.Plants, x.cells+b.Cells, x.times+1, max(x.until, b.Ready)
 }
 
-// before is for how many days ahead a closure is why several are sown on one day.
-const before = 21
+// before is for how many days ahead a closure of a school week or more is why several are sown on one day.
+const (
+	before = 21
+	week   = 5
+)
 
 // says is the sowing in a line, and why it is for several weeks at once.
 func (x sowing) says(school calendar.School) say.Text {
@@ -108,7 +112,7 @@ func (x sowing) says(school calendar.School) say.Text {
 		return says
 	}
 	for _, c := range school.Closures {
-		if c.From > x.on && c.From <= x.on+before {
+		if c.From > x.on && c.From <= x.on+before && c.To-c.From >= week-1 {
 			return say.T("%s: %d sowings at once, before nobody is here from %s", says, x.times, c.From.Short())
 		}
 	}

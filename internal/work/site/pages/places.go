@@ -148,8 +148,11 @@ func (s Pages) showPlace(c *gin.Context, status int, f *face.Form) error {
 
 func placeMeta(p site.Place) say.Text {
 	kind, about := site.KindWords(p.Kind), say.T("about %s", say.Of(p.TemperatureC, unit.Celsius))
-	if p.Measured {
+	switch {
+	case p.Measured:
 		about = say.T("%s by its meter, the mean of a week", say.Of(p.TemperatureC, unit.Celsius))
+	case p.Guessed:
+		about = say.T("nobody said how warm")
 	}
 	switch {
 	case p.Kind == "raft":

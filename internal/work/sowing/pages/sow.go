@@ -120,7 +120,7 @@ func (s Pages) showSow(c *gin.Context, status int, f *face.Form) error {
 	if err != nil {
 		return err
 	}
-	v := sowView{Form: f, Trays: shelf.Trays}
+	v := sowView{Form: f.Need("wanted", "cells", "seeds"), Trays: shelf.Trays}
 	if id, err := uuid.Parse(f.Get("planned")); err == nil {
 		if err := s.fillPlanned(ctx, w, id, f, shelf); err != nil {
 			return err
