@@ -28,7 +28,7 @@ func TestWhenItFailsNothingIsKept(t *testing.T) {
 	boom := errors.New("boom")
 	add := func(after error) error {
 		return d.Store.InSchool(ctx, w, func(tx *store.Tx) error {
-			if err := tx.PutPlace(ctx, db.PutPlaceParams{SchoolID: w.School, ID: uuid.New(), Name: "Bench", Kind: "bench", TemperatureC: 20}); err != nil {
+			if err := tx.PutPlace(ctx, db.PutPlaceParams{SchoolID: w.School, ID: uuid.New(), Name: "Bench", Kind: "bench", TemperatureC: new(20.0)}); err != nil {
 				return err
 			}
 			return after

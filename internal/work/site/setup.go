@@ -217,7 +217,8 @@ func checkPlace(ctx context.Context, tx *store.Tx, old, p *PlaceSetup) error {
 		p.Boards = 0
 	}
 	e.Join(raft.Raft{Rows: p.Tiers, Columns: p.Columns, Boards: p.Boards}.Check())
-	e.Require(p.TemperatureC != nil || outdoors(p.Kind), "temperature_c", "enter how warm it usually is there; a heated room in use is about %s", say.Of(18, unit.Celsius))
+	told := p.TemperatureC != nil || outdoors(p.Kind)
+	e.Require(told, "temperature_c", "enter how warm it usually is there; a heated room in use is about %s", say.Of(18, unit.Celsius))
 	for name, c := range map[string]*float64{
 		"temperature_c": p.TemperatureC, "spring_c": p.SpringC, "summer_c": p.SummerC, "autumn_c": p.AutumnC, "winter_c": p.WinterC,
 	} {
