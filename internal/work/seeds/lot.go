@@ -36,10 +36,12 @@ type Packet struct {
 	Treated             bool // dressed or coated
 	Pelleted            bool
 	VarietyID           uuid.UUID
+	Taste               *int   // of its variety, 1 to 5; nil: nobody said
+	Notes               string // of its variety
 }
 
 func packetOf(r db.ListLotsRow) Packet {
-	return Packet{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.Treated, r.Pelleted, r.VarietyID}
+	return Packet{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.Treated, r.Pelleted, r.VarietyID, r.Taste, r.VarietyNotes}
 }
 
 // Packets are those on the shelf.

@@ -16,6 +16,7 @@ import (
 // Input is one field of a screen.
 type Input struct {
 	ID, Name, Label, Unit, Value, Error, Hint string
+	Needed                                    bool   // never: every figure has one to begin with
 	Kind                                      string // decimal, int, text, date, yes; select, checks, lines
 	Big                                       bool
 	Options                                   []Option

@@ -47,30 +47,32 @@ func (q *Queries) AddBatch(ctx context.Context, arg AddBatchParams) error {
 }
 
 const allLots = `-- name: AllLots :many
-SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, l.origin, l.harvested, l.pelleted, l.kept_in, l.gone, v.crop, v.name AS variety
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, l.origin, l.harvested, l.pelleted, l.kept_in, l.gone, v.crop, v.name AS variety, v.taste, v.notes AS variety_notes
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  ORDER BY v.crop, v.name, l.packed DESC
 `
 
 type AllLotsRow struct {
-	SchoolID  uuid.UUID
-	ID        uuid.UUID
-	VarietyID uuid.UUID
-	Name      string
-	Packed    int
-	LabelRate *float64
-	Tested    *int
-	Sprouted  *int
-	SeedsLeft *int
-	Retired   bool
-	Treated   bool
-	Origin    string
-	Harvested *int
-	Pelleted  bool
-	KeptIn    string
-	Gone      string
-	Crop      string
-	Variety   string
+	SchoolID     uuid.UUID
+	ID           uuid.UUID
+	VarietyID    uuid.UUID
+	Name         string
+	Packed       int
+	LabelRate    *float64
+	Tested       *int
+	Sprouted     *int
+	SeedsLeft    *int
+	Retired      bool
+	Treated      bool
+	Origin       string
+	Harvested    *int
+	Pelleted     bool
+	KeptIn       string
+	Gone         string
+	Crop         string
+	Variety      string
+	Taste        *int
+	VarietyNotes string
 }
 
 func (q *Queries) AllLots(ctx context.Context) ([]AllLotsRow, error) {
@@ -101,6 +103,8 @@ func (q *Queries) AllLots(ctx context.Context) ([]AllLotsRow, error) {
 			&i.Gone,
 			&i.Crop,
 			&i.Variety,
+			&i.Taste,
+			&i.VarietyNotes,
 		); err != nil {
 			return nil, err
 		}
@@ -441,30 +445,32 @@ func (q *Queries) GetBatches(ctx context.Context, ids []uuid.UUID) ([]GetBatches
 }
 
 const getLot = `-- name: GetLot :one
-SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, l.origin, l.harvested, l.pelleted, l.kept_in, l.gone, v.crop, v.name AS variety
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, l.origin, l.harvested, l.pelleted, l.kept_in, l.gone, v.crop, v.name AS variety, v.taste, v.notes AS variety_notes
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  WHERE l.id = $1
 `
 
 type GetLotRow struct {
-	SchoolID  uuid.UUID
-	ID        uuid.UUID
-	VarietyID uuid.UUID
-	Name      string
-	Packed    int
-	LabelRate *float64
-	Tested    *int
-	Sprouted  *int
-	SeedsLeft *int
-	Retired   bool
-	Treated   bool
-	Origin    string
-	Harvested *int
-	Pelleted  bool
-	KeptIn    string
-	Gone      string
-	Crop      string
-	Variety   string
+	SchoolID     uuid.UUID
+	ID           uuid.UUID
+	VarietyID    uuid.UUID
+	Name         string
+	Packed       int
+	LabelRate    *float64
+	Tested       *int
+	Sprouted     *int
+	SeedsLeft    *int
+	Retired      bool
+	Treated      bool
+	Origin       string
+	Harvested    *int
+	Pelleted     bool
+	KeptIn       string
+	Gone         string
+	Crop         string
+	Variety      string
+	Taste        *int
+	VarietyNotes string
 }
 
 func (q *Queries) GetLot(ctx context.Context, id uuid.UUID) (GetLotRow, error) {
@@ -489,6 +495,8 @@ func (q *Queries) GetLot(ctx context.Context, id uuid.UUID) (GetLotRow, error) {
 		&i.Gone,
 		&i.Crop,
 		&i.Variety,
+		&i.Taste,
+		&i.VarietyNotes,
 	)
 	return i, err
 }
@@ -629,30 +637,32 @@ func (q *Queries) ListClosedBatches(ctx context.Context, limit int32) ([]ListClo
 }
 
 const listLots = `-- name: ListLots :many
-SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, l.origin, l.harvested, l.pelleted, l.kept_in, l.gone, v.crop, v.name AS variety
+SELECT l.school_id, l.id, l.variety_id, l.name, l.packed, l.label_rate, l.tested, l.sprouted, l.seeds_left, l.retired, l.treated, l.origin, l.harvested, l.pelleted, l.kept_in, l.gone, v.crop, v.name AS variety, v.taste, v.notes AS variety_notes
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  WHERE NOT l.retired ORDER BY v.crop, v.name, l.packed DESC
 `
 
 type ListLotsRow struct {
-	SchoolID  uuid.UUID
-	ID        uuid.UUID
-	VarietyID uuid.UUID
-	Name      string
-	Packed    int
-	LabelRate *float64
-	Tested    *int
-	Sprouted  *int
-	SeedsLeft *int
-	Retired   bool
-	Treated   bool
-	Origin    string
-	Harvested *int
-	Pelleted  bool
-	KeptIn    string
-	Gone      string
-	Crop      string
-	Variety   string
+	SchoolID     uuid.UUID
+	ID           uuid.UUID
+	VarietyID    uuid.UUID
+	Name         string
+	Packed       int
+	LabelRate    *float64
+	Tested       *int
+	Sprouted     *int
+	SeedsLeft    *int
+	Retired      bool
+	Treated      bool
+	Origin       string
+	Harvested    *int
+	Pelleted     bool
+	KeptIn       string
+	Gone         string
+	Crop         string
+	Variety      string
+	Taste        *int
+	VarietyNotes string
 }
 
 func (q *Queries) ListLots(ctx context.Context) ([]ListLotsRow, error) {
@@ -683,6 +693,8 @@ func (q *Queries) ListLots(ctx context.Context) ([]ListLotsRow, error) {
 			&i.Gone,
 			&i.Crop,
 			&i.Variety,
+			&i.Taste,
+			&i.VarietyNotes,
 		); err != nil {
 			return nil, err
 		}

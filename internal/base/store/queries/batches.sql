@@ -14,17 +14,17 @@ DELETE FROM variety WHERE id = $1;
 SELECT EXISTS (SELECT FROM batch WHERE variety_id = $1);
 
 -- name: ListLots :many
-SELECT l.*, v.crop, v.name AS variety
+SELECT l.*, v.crop, v.name AS variety, v.taste, v.notes AS variety_notes
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  WHERE NOT l.retired ORDER BY v.crop, v.name, l.packed DESC;
 
 -- name: AllLots :many
-SELECT l.*, v.crop, v.name AS variety
+SELECT l.*, v.crop, v.name AS variety, v.taste, v.notes AS variety_notes
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  ORDER BY v.crop, v.name, l.packed DESC;
 
 -- name: GetLot :one
-SELECT l.*, v.crop, v.name AS variety
+SELECT l.*, v.crop, v.name AS variety, v.taste, v.notes AS variety_notes
   FROM seed_lot l JOIN variety v ON v.school_id = l.school_id AND v.id = l.variety_id
  WHERE l.id = $1;
 

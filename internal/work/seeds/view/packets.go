@@ -13,5 +13,8 @@ func PacketOf(l seeds.Packet, p say.Reader) face.ChoiceView {
 	if l.SeedsLeft != nil {
 		says = p.T("%s, %d seeds", says, *l.SeedsLeft)
 	}
+	if l.Taste != nil {
+		says = p.T("%s, tasted %d of 5", says, *l.Taste)
+	}
 	return face.ChoiceView{Value: l.ID.String(), Name: says}
 }

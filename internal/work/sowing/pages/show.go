@@ -20,6 +20,10 @@ func answerOf(a sowing.SowAnswer, p say.Reader) *answerView {
 		v.Lot = p.T("%s. About %s should germinate (%s to %s), judging by %.0f seeds that were tested", say.Name(v.Lot), face.Percent(a.Learned.Mean()),
 			face.Percent(low), face.Percent(high), a.Learned.Rests)
 	}
+	v.Notes = a.Lot.Notes
+	if a.Lot.Taste != nil {
+		v.Taste = p.T("Tasted here: %d of 5.", *a.Lot.Taste)
+	}
 	if t := a.TempC; t != nil && !a.ComesUp {
 		v.Wrong = p.T(
 			"%s does not germinate at %s, the temperature where this tray is: it needs %s to %s. Put the tray in a better place.",

@@ -65,6 +65,7 @@ type optionView struct {
 // answerView is how much to sow, with its working.
 type answerView struct {
 	Big, Because, Lot string
+	Taste, Notes      string // of its variety
 	Warn, Wrong       string // of the seed; of the place
 	How               []string
 	Options           []optionView
