@@ -42,3 +42,22 @@ func StartIndoors(c crop.Crop, out, cold calendar.Day, s calendar.School) Indoor
 	}
 	return x
 }
+
+// SownOn is the same for what is sown on a day, later than is best: it goes out once it was in the nursery
+// and is hardened off.
+func (x Indoors) SownOn(day calendar.Day, c crop.Crop, s calendar.School) Indoors {
+	if c.InPlace {
+		x.Sow, x.Out, x.Harden = max(x.Out, day), max(x.Out, day), max(x.Out, day)
+	} else {
+		out := day + calendar.Day(c.NurseryDays)
+		for left, n := hardening, 0; left > 0 && n < farBack; n++ {
+			if s.Open(out) {
+				left--
+			}
+			out++
+		}
+		x = StartIndoors(c, max(x.Out, out), 0, s)
+	}
+	x.Sow, x.Harvest = day, max(x.Harvest, day+calendar.Day(c.HarvestDays()))
+	return x
+}

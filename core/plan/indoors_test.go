@@ -33,5 +33,10 @@ func TestWhatIsBegunIndoorsIsReadyForItsDay(t *testing.T) {
 		require.Equal(t, 10, open, c.ID)
 		require.True(t, x.Until == x.Sow || x.Until+calendar.Day(c.HarvestDays()) == cold, c.ID)
 		require.Zero(t, plan.StartIndoors(c, out, 0, school).Until, c.ID)
+		for _, late := range []calendar.Day{0, 3, 50} {
+			y := x.SownOn(x.Sow+late, c, school)
+			require.True(t, y.Out >= x.Out && y.Harvest >= x.Harvest, "%s: later is no sooner", c.ID)
+			require.GreaterOrEqual(t, int(y.Harden-y.Sow), c.NurseryDays, c.ID)
+		}
 	}
 }

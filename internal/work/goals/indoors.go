@@ -20,8 +20,9 @@ type Begun struct {
 	Crop      crop.Crop
 	Varieties []string
 	plan.Indoors
-	Told bool // a date could be found; else nobody has entered frost
-	Kept bool // it stays under cover here: no day outside is safe
+	Today plan.Indoors // if it is sown today, where its best day is past
+	Told  bool         // a date could be found; else nobody has entered frost
+	Kept  bool         // it stays under cover here: no day outside is safe
 }
 
 // Late tells whether it is not worth sowing any more this year.
@@ -102,7 +103,8 @@ func begun(c crop.Crop, frosts cold.Frosts, school calendar.School, today calend
 		if !chilled {
 			in = near + 180
 		}
-		if b.Indoors, b.Told = plan.StartIndoors(c, safe, in, school), true; !b.Late(today) {
+		b.Indoors, b.Told = plan.StartIndoors(c, safe, in, school), true
+		if b.Today = b.SownOn(max(today, b.Sow), c, school); !b.Late(today) {
 			return b
 		}
 		near += 365

@@ -41,7 +41,10 @@ type Packet struct {
 }
 
 func packetOf(r db.ListLotsRow) Packet {
-	return Packet{r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.Treated, r.Pelleted, r.VarietyID, r.Taste, r.VarietyNotes}
+	return Packet{
+		r.ID, r.Crop, r.Variety, r.Name, r.Packed, r.LabelRate, r.Tested, r.Sprouted, r.SeedsLeft, r.Treated, r.Pelleted,
+		r.VarietyID, r.Taste, r.VarietyNotes,
+	}
 }
 
 // Packets are those on the shelf.

@@ -84,8 +84,7 @@ func (x *beginView) days(b goals.Begun, today calendar.Day, r say.Reader) {
 		x.Sow, x.Harden, x.Note = "", "", r.T("sow it outside, where it stays")
 	case late > soon:
 		x.Note = r.T("if you sow today")
-		x.Harden, x.Out = "", day(max(b.Out, today+calendar.Day(b.Crop.NurseryDays)))
-		x.Pick = day(max(b.Harvest, today+calendar.Day(b.Crop.HarvestDays())))
+		x.Harden, x.Out, x.Pick = day(b.Today.Harden), day(b.Today.Out), day(b.Today.Harvest)
 	case late >= -soon/2:
 		x.Now = true
 	}
