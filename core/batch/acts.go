@@ -61,14 +61,11 @@ func (s *State) Choose(from []Spot) ([]Spot, error) {
 			out = append(out, s.chooseStands(f)...)
 			continue
 		}
-		if f.Kind == InStand || f.N == 0 {
+		if f.Kind == InStand || f.Kind == InOpen || f.N == 0 {
 			out = append(out, f)
 			continue
 		}
-		if f.Kind == InOpen {
-			out = append(out, f)
-			continue
-		}
+		wanted := f.N
 		if f.Kind == InCell {
 			sections, left := s.chooseOpen(f)
 			if out = append(out, sections...); left == 0 {
@@ -88,7 +85,7 @@ func (s *State) Choose(from []Spot) ([]Spot, error) {
 			}
 		}
 		if f.N < 0 || f.N > len(there) {
-			return nil, field.Refuse("plants", "only %d are there", len(there))
+			return nil, field.Refuse("plants", "only %d are there", len(there)+wanted-f.N)
 		}
 		inOrder(there)
 		out = append(out, there[:f.N]...)

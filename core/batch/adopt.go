@@ -130,6 +130,9 @@ func (s *State) adopt(a Act) error {
 				waiting++
 			}
 		case InOpen:
+			if _, twice := s.Cells[t.key()]; twice {
+				return field.Refuse("cells", "%s is chosen twice", t.name())
+			}
 			if err := s.putOpen(t); err != nil {
 				return err
 			}

@@ -16,6 +16,9 @@ type Way string
 // GivenAway is the way of what earlier releases wrote down as a loss, by a cause of that name.
 const GivenAway Way = "given-away"
 
+// thinnedOut is the way of seedlings that made room for others: no loss, and nothing that came of a sowing.
+const thinnedOut Way = "thinned-out"
+
 // handed tells whether a cause is no loss: the plant was handed over.
 func (c Cause) handed() bool { return c == Cause(GivenAway) }
 
@@ -30,7 +33,7 @@ var Ways = []Handing{
 	{GivenAway, "given away"},
 	{"sold", "sold"},
 	{"planted-elsewhere", "planted elsewhere"},
-	{"thinned-out", "thinned out"},
+	{thinnedOut, "thinned out"},
 }
 
 // Name is how people say it; "" when it is none of Ways.
@@ -77,6 +80,9 @@ func (s *State) HandedOver() int {
 	}
 	return n
 }
+
+// Given counts the plants that others grow now: what was thinned out is not among them.
+func (s *State) Given() int { return s.HandedOver() - s.Handed[thinnedOut] }
 
 // fall counts plants lost to a cause, or takes such a loss back. What was given away is no loss,
 // though a cell may be marked so.

@@ -7,7 +7,7 @@ import (
 	"ulpa/core/field"
 )
 
-// The sections of an open flat, a tub or a bag are kept among the cells, but hold many: every
+// The sections of an open flat or a tub are kept among the cells, but hold many: every
 // seed sown is a place of its own, which waits, or came up, or never did. How many stand there is
 // counted and not marked one by one.
 

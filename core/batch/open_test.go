@@ -27,7 +27,9 @@ func TestAnOpenFlatIsCountedThinnedAndPrickedOut(t *testing.T) {
 	require.Equal(t, []int{65, 48, 7, 65}, []int{s.Standing(), s.Waiting(), s.Empties(), s.Sprouted})
 
 	require.NoError(t, s.Apply(batch.Act{Kind: batch.HandOver, Way: "thinned-out", From: []batch.Spot{section(0, 3)}}))
-	require.Zero(t, s.Losses(), "what was thinned out is no loss")
+	require.Equal(t, []int{0, 3, 0}, []int{s.Losses(), s.HandedOver(), s.Given()}, "what was thinned out is no loss, and given to nobody")
+	_, err = s.Choose([]batch.Spot{{Kind: batch.InCell, In: "t", N: 63}})
+	require.ErrorContains(t, err, "only 62 are there")
 	other := batch.Spot{Kind: batch.InCell, In: "plugs"}
 	require.ErrorContains(t, s.Apply(batch.Act{Kind: batch.Shift, From: []batch.Spot{section(0, 2)}, To: []batch.Spot{other}}), "2 plants for 1 places")
 	require.NoError(t, s.Apply(batch.Act{Kind: batch.Shift, From: []batch.Spot{section(0, 1)}, To: []batch.Spot{other}}))

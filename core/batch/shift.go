@@ -26,7 +26,7 @@ func (s *State) shift(a Act) error {
 		return field.Refuse("to", "%d places for %d plants: choose %d fewer", to, from, -n)
 	}
 	s.Roots = "" // of the cells before
-	taken := make([]Cell, 0, from)
+	var taken []Cell
 	for _, f := range a.From {
 		if f.Kind == InOpen {
 			if err := s.takeOpen(f); err != nil {

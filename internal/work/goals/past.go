@@ -29,7 +29,7 @@ type PastBatch struct {
 
 // Plants is how many plants of a batch came to something: they went to another place, were harvested or
 // handed over.
-func (b PastBatch) Plants() int { return max(b.State.Moved, b.State.Taken+b.State.HandedOver()) }
+func (b PastBatch) Plants() int { return max(b.State.Moved, b.State.Taken+b.State.Given()) }
 
 // Came is how many plants all of them came to, and how much was harvested, g.
 func (p Past) Came() (plants int, grams float64) {

@@ -88,7 +88,7 @@ func (n stand) real(k kept, g Setup, by calendar.Day) Real {
 	}
 	r.Expected = max(r.Expected, k.Ready)
 	r.Late = max(0, int(r.Expected-by))
-	r.Have = l.State.Taken + l.State.HandedOver()
+	r.Have = l.State.Taken + l.State.Given()
 	waiting := 0
 	for _, x := range l.Where {
 		r.Have, waiting = r.Have+x.Plants, waiting+x.Waiting

@@ -163,6 +163,9 @@ func taken(t Tray, r ShiftRequest) (out []Cell, err error) {
 		if err := from(h.At, true, h.Plants); err != nil {
 			return nil, err
 		}
+		if len(out) > batch.MostInSection {
+			return nil, field.Refuse("from", "must be at most %d plants at once", batch.MostInSection)
+		}
 	}
 	if len(out) == 0 {
 		return nil, field.Refuse("from", "enter which plants")

@@ -222,7 +222,7 @@ const plannedForGoals = `-- name: PlannedForGoals :many
 SELECT p.school_id, p.id, p.crop, p.wanted, p.sow_on, p.ready_by, p.settled, p.goal_id, p.moves, p.batch_id, (p.settled AND (p.batch_id IS NULL OR (b.state->>'sown')::int > 0))::bool AS sown,
   coalesce(b.closed, false)::bool AS closed,
   coalesce(greatest((b.state->>'moved')::int, (b.state->>'taken')::int
-    + (SELECT coalesce(sum(n::int), 0) FROM jsonb_each_text(coalesce(b.state->'handed', '{}')) AS h (way, n))), 0)::int AS came
+    + (SELECT coalesce(sum(n::int), 0) FROM jsonb_each_text(coalesce(b.state->'handed', '{}')) AS h (way, n) WHERE h.way <> 'thinned-out')), 0)::int AS came
 FROM planned p LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
 WHERE p.goal_id IS NOT NULL AND NOT (p.settled AND p.ready_by < $1::date) ORDER BY p.sow_on, p.id
 `

@@ -19,7 +19,7 @@ DELETE FROM goal WHERE id = $1;
 SELECT p.*, (p.settled AND (p.batch_id IS NULL OR (b.state->>'sown')::int > 0))::bool AS sown,
   coalesce(b.closed, false)::bool AS closed,
   coalesce(greatest((b.state->>'moved')::int, (b.state->>'taken')::int
-    + (SELECT coalesce(sum(n::int), 0) FROM jsonb_each_text(coalesce(b.state->'handed', '{}')) AS h (way, n))), 0)::int AS came
+    + (SELECT coalesce(sum(n::int), 0) FROM jsonb_each_text(coalesce(b.state->'handed', '{}')) AS h (way, n) WHERE h.way <> 'thinned-out')), 0)::int AS came
 FROM planned p LEFT JOIN batch b ON b.school_id = p.school_id AND b.id = p.batch_id
 WHERE p.goal_id IS NOT NULL AND NOT (p.settled AND p.ready_by < sqlc.arg(since)::date) ORDER BY p.sow_on, p.id;
 
