@@ -129,8 +129,10 @@ type Mark struct {
 	State CellState `json:"state"`
 	Cause Cause     `json:"cause,omitempty"`
 	Was   CellState `json:"was,omitempty"`
-	N     int       `json:"n,omitempty"`    // of a section of an open tray: the plants that grow in it now
-	Over  bool      `json:"over,omitempty"` // and nothing more will come up in it
+	// Of a section of an open tray: the plants that grow in it now, and whether no more will come up.
+	Section bool `json:"section,omitempty"`
+	N       int  `json:"n,omitempty"`
+	Over    bool `json:"over,omitempty"`
 }
 
 // Act is one thing somebody did or saw. Which fields count follows from Kind.

@@ -179,14 +179,18 @@ func countWords(a batch.Act) say.Text {
 		cause batch.Cause
 	}
 	by := map[found][]string{}
+	var parts []say.Text
 	for _, m := range marks {
+		if m.Section {
+			parts = append(parts, sectionWords(m))
+			continue
+		}
 		f := found{m.State, ""}
 		if m.State == batch.Lost {
 			f.cause = m.Cause
 		}
 		by[f] = append(by[f], tray.Cell{Row: m.Row, Col: m.Col}.Name())
 	}
-	var parts []say.Text
 	for _, f := range slices.SortedFunc(maps.Keys(by), func(a, b found) int {
 		return cmp.Or(cmp.Compare(a.state, b.state), cmp.Compare(a.cause, b.cause))
 	}) {
@@ -204,6 +208,15 @@ func countWords(a batch.Act) say.Text {
 		parts = append(parts, s)
 	}
 	return say.T("Counted: %s", say.Join("; ", parts...))
+}
+
+// sectionWords is what was counted in a section of an open tray.
+func sectionWords(m batch.Mark) say.Text {
+	at := say.Name(tray.Cell{Row: m.Row, Col: m.Col}.Name())
+	if m.Over {
+		return say.T("%d growing in %s, no more will come up", m.N, at)
+	}
+	return say.T("%d growing in %s", m.N, at)
 }
 
 // seedBack puts seed back into its packet, and reserves again what was reserved, when what was

@@ -80,10 +80,11 @@ func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
 	if err != nil {
 		return err
 	}
-	holds := map[tray.Cell]uuid.UUID{}
+	holds, open := map[tray.Cell]uuid.UUID{}, map[tray.Cell]bool{}
 	var order []uuid.UUID
 	for _, c := range cells {
-		holds[tray.Cell{Row: c.Row, Col: c.Col}] = c.BatchID
+		at := tray.Cell{Row: c.Row, Col: c.Col}
+		holds[at], open[at] = c.BatchID, c.Open
 	}
 	marks := map[uuid.UUID][]batch.Mark{}
 	saw := map[tray.Cell]batch.CellState{}
@@ -103,7 +104,7 @@ func count(ctx context.Context, tx *store.Tx, r CountRequest) error {
 		if marks[b] == nil {
 			order = append(order, b)
 		}
-		m.In = t.ID.String()
+		m.In, m.Section = t.ID.String(), open[at]
 		marks[b] = append(marks[b], m)
 	}
 	if r.Whole || len(order) == 0 {
