@@ -53,6 +53,8 @@ func TestAnOpenFlatThroughItsForms(t *testing.T) {
 		return f
 	}())
 	require.Equal(t, http.StatusUnprocessableEntity, refused.StatusCode)
+	_, sheet := b.get("/trays/" + flat.String() + "/sheet")
+	require.Contains(t, sheet, "2 sections, about")
 	_, notes := b.get("/notebook")
 	require.Contains(t, notes, "31 growing in A1, no more will come up")
 	_, page = b.get("/trays/" + flat.String() + "/shift")

@@ -213,15 +213,22 @@ func (s Pages) sheet(c *gin.Context) error {
 	}
 	for _, b := range t.Batches {
 		var cells []tray.Cell
+		open := 0 // seedlings in sections, and seeds that may still come up there
 		for _, x := range b.Cells {
 			if x.TrayID == id {
 				cells = append(cells, tray.Cell{Row: x.Row, Col: x.Col})
+				if x.Open {
+					open += x.Standing() + x.Waiting()
+				}
 			}
 		}
 		each := b.State.Seeds / max(1, b.State.Sown)
 		p := sheetPart{Code: b.Code, Crop: r.Say(b.Crop.Name), Variety: b.Variety, Cells: tray.Format(cells)}
 		p.Says = r.T("%s, sown %s", say.Plural(len(cells), "cell"), b.Sown.Short())
-		if each > 0 {
+		if open > 0 {
+			p.Says = r.T("%s, about %d seeds or seedlings, sown %s", say.Plural(len(cells), "section"), open, b.Sown.Short())
+			p.How = r.All(b.Crop.AtSowing(open, false))[:1]
+		} else if each > 0 {
 			p.Says = r.T("%s, %s in each, sown %s", say.Plural(len(cells), "cell"), say.Plural(each, "seed"), b.Sown.Short())
 			p.How = r.All(b.Crop.AtSowing(each*len(cells), false))[:1]
 		}
