@@ -33,6 +33,15 @@ type Frosts struct {
 	Warm  Warmth                        // of its nights
 }
 
+// Spring is the middle of spring of the year of a day, near which its last frost is.
+func (f Frosts) Spring(of calendar.Day) calendar.Day {
+	month := time.April
+	if f.South {
+		month = time.October
+	}
+	return calendar.Date(of.UTC().Year(), month, 15)
+}
+
 // FrostsOf works out the springs of a station's nights.
 func FrostsOf(nights []climate.Minimum, rule Rule, south bool) Frosts {
 	f := Frosts{Rule: rule, South: south, By: map[crop.Tender]climate.Frost{}}

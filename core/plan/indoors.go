@@ -14,23 +14,17 @@ type Indoors struct {
 	Until   calendar.Day // the last day on which sowing is still worth it; 0: no frost ends it
 }
 
-// hardening is how many open days plants are hardened off.
-const hardening = 10
-
-// farBack is how far back an open day is looked for.
+// farBack is how far an open day, or a day that leaves room for hardening off, is looked for.
 const farBack = 120
 
-// StartIndoors goes back from the day on which a crop may go out. cold is the day in autumn by which it
-// has to come in (0: it stays): what is sown so late that it gives its first harvest after that is not
-// worth it. What is sown where it stays is sown on the day itself.
+// StartIndoors goes back from the day on which a crop may go out: it is hardened off before, as the
+// season plans it, and in the nursery before that. cold is the day in autumn by which it has to come in
+// (0: it stays): what is sown so late that it gives its first harvest after that is not worth it. What is
+// sown where it stays is sown on the day itself.
 func StartIndoors(c crop.Crop, out, cold calendar.Day, s calendar.School) Indoors {
 	x := Indoors{Out: out, Harden: out, Sow: out, Harvest: out + calendar.Day(c.HarvestDays())}
 	if !c.InPlace {
-		for left, n := hardening, 0; left > 0 && n < farBack; n++ {
-			if x.Harden--; s.Open(x.Harden) {
-				left--
-			}
-		}
+		x.Harden = hardenFrom(out, s)
 		x.Sow = x.Harden - calendar.Day(c.NurseryDays)
 		for n := 0; !s.Open(x.Sow) && n < farBack; n++ {
 			x.Sow--
@@ -43,21 +37,19 @@ func StartIndoors(c crop.Crop, out, cold calendar.Day, s calendar.School) Indoor
 	return x
 }
 
+// hardenFrom is the day on which plants that go out on a day are first put outside.
+func hardenFrom(out calendar.Day, s calendar.School) calendar.Day {
+	return out - calendar.Day(Goal{Open: s.Open}.hardens(out))
+}
+
 // SownOn is the same for what is sown on a day, later than is best: it goes out once it was in the nursery
 // and is hardened off.
 func (x Indoors) SownOn(day calendar.Day, c crop.Crop, s calendar.School) Indoors {
-	if c.InPlace {
-		x.Sow, x.Out, x.Harden = max(x.Out, day), max(x.Out, day), max(x.Out, day)
-	} else {
-		out := day + calendar.Day(c.NurseryDays)
-		for left, n := hardening, 0; left > 0 && n < farBack; n++ {
-			if s.Open(out) {
-				left--
-			}
-			out++
-		}
-		x = StartIndoors(c, max(x.Out, out), 0, s)
+	out := max(x.Out, day)
+	for n := 0; !c.InPlace && hardenFrom(out, s) < day+calendar.Day(c.NurseryDays) && n < 2*farBack; n++ {
+		out++
 	}
-	x.Sow, x.Harvest = day, max(x.Harvest, day+calendar.Day(c.HarvestDays()))
-	return x
+	late := StartIndoors(c, out, 0, s)
+	late.Sow, late.Harvest = day, max(late.Harvest, x.Harvest, day+calendar.Day(c.HarvestDays()))
+	return late
 }

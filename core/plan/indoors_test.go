@@ -10,8 +10,8 @@ import (
 	"ulpa/core/plan"
 )
 
-// For every crop: sown on an open day that leaves its days in the nursery and ten open days outside, and
-// not so late that the cold comes before its first harvest.
+// For every crop: sown on an open day that leaves its days in the nursery, hardened off on enough days on
+// which somebody is there, and not so late that the cold comes before its first harvest.
 func TestWhatIsBegunIndoorsIsReadyForItsDay(t *testing.T) {
 	school := calendar.School{Closures: []calendar.Closure{{Name: "Spring holiday", From: calendar.Date(2027, 3, 26), To: calendar.Date(2027, 4, 11)}}}
 	out, cold := calendar.Date(2027, 5, 22), calendar.Date(2027, 10, 6)
@@ -30,7 +30,7 @@ func TestWhatIsBegunIndoorsIsReadyForItsDay(t *testing.T) {
 				open++
 			}
 		}
-		require.Equal(t, 10, open, c.ID)
+		require.GreaterOrEqual(t, open, 8, c.ID)
 		require.True(t, x.Until == x.Sow || x.Until+calendar.Day(c.HarvestDays()) == cold, c.ID)
 		require.Zero(t, plan.StartIndoors(c, out, 0, school).Until, c.ID)
 		for _, late := range []calendar.Day{0, 3, 50} {

@@ -47,8 +47,10 @@ func NeighboursOf(c crop.Crop, standing []crop.Crop) []Neighbour {
 func harms(c, o crop.Crop) (Neighbour, bool) {
 	name := say.Lower(o.Name)
 	switch {
-	case (o.Food == crop.Poison) != (c.Food == crop.Poison) && (o.Eaten() || c.Eaten()):
+	case o.Food == crop.Poison && c.Eaten():
 		return Neighbour{o, false, say.T("%s beside food: somebody will pick the wrong leaf. Plant them apart.", o.Name), WellSupported}, true
+	case c.Food == crop.Poison && o.Eaten():
+		return Neighbour{o, false, say.T("%s beside food: somebody will pick the wrong leaf. Plant them apart.", c.Name), WellSupported}, true
 	case o.Family != "" && o.Family == c.Family:
 		return Neighbour{o, false, say.T("%s is of the same family: they share pests and diseases.", o.Name), WellSupported}, true
 	case o.HeightCM >= tallFromCM && o.HeightCM > tall*c.HeightCM && SunOf(c) == "full":

@@ -42,6 +42,11 @@ func TestNeighboursAreJudgedBothWays(t *testing.T) {
 	}
 	require.Equal(t, []bool{false}, is("tomato", "pepper"))
 	require.Equal(t, []bool{true}, is("carrot", "onion"))
+	for _, pair := range [][2]string{{"foxglove", "kale"}, {"kale", "foxglove"}} {
+		list := rotation.NeighboursOf(find(pair[0]), []crop.Crop{find(pair[1])})
+		require.Len(t, list, 1)
+		require.Contains(t, list[0].Why.String(), "Foxglove beside food", "it is the poisonous one that is named")
+	}
 	require.Empty(t, is("lettuce", "beet"))
 	require.Empty(t, rotation.NeighboursOf(find("kale"), []crop.Crop{find("kale")}), "beside its own kind nothing is said")
 }

@@ -118,7 +118,9 @@ func (k *Kind[T]) Look(ctx context.Context, s *store.Store, w who.Who, id uuid.U
 			return store.ErrNotFound
 		}
 		out.Values = k.values(&one)
-		out.Needed = k.needed(ctx, tx)
+		if id == uuid.Nil {
+			out.Needed = k.needed(ctx, tx)
+		}
 		if out.Tag != New && k.Alters != nil {
 			out.Alters, err = k.Alters(ctx, tx, one)
 		}

@@ -28,6 +28,17 @@ type Begun struct {
 // Late tells whether it is not worth sowing any more this year.
 func (b Begun) Late(today calendar.Day) bool { return b.Until != 0 && b.Until < today }
 
+// soon is for how many days after its best day a crop is best started still, and half as many before.
+const soon = 21
+
+// Past tells whether the best day is past.
+func (b Begun) Past(today calendar.Day) bool { return today-b.Sow > soon }
+
+// Due tells whether now is the time to start it.
+func (b Begun) Due(today calendar.Day) bool {
+	return b.Told && !b.Crop.InPlace && !b.Past(today) && today-b.Sow >= -soon/2
+}
+
 // IndoorTable is when to begin what indoors, for everything that grows outside and that there is seed
 // of: by this year's frost and calendar, the soonest first, what is too late last.
 func IndoorTable(ctx context.Context, s *store.Store, w who.Who) (out []Begun, today calendar.Day, err error) {
@@ -87,10 +98,7 @@ func begun(c crop.Crop, frosts cold.Frosts, school calendar.School, today calend
 	if b.Kept {
 		return b
 	}
-	near := calendar.Date(today.UTC().Year(), 4, 15)
-	if w.South() {
-		near = calendar.Date(today.UTC().Year(), 10, 15)
-	}
+	near := frosts.Spring(today)
 	for range 2 {
 		safe, ok := frosts.Safe(c, near)
 		if !ok {

@@ -39,6 +39,19 @@ func (p Past) Came() (plants int, grams float64) {
 	return plants, grams
 }
 
+// Met tells whether as much came of it as was wanted: in each of its weeks, or of each variety.
+func (p Past) Met() bool {
+	plants, grams := p.Came()
+	wanted := p.Goal.Wanted
+	switch p.Goal.Kind {
+	case "weekly":
+		wanted *= max(1, int(p.Goal.By-p.Goal.From+6)/7)
+	case "trial":
+		wanted *= len(p.Goal.Arms())
+	}
+	return plants >= max(1, wanted) && (p.Goal.Grams == nil || grams >= *p.Goal.Grams)
+}
+
 // Lost is how many plants of it were lost, by the cause.
 func (p Past) Lost() map[batch.Cause]int {
 	out := map[batch.Cause]int{}

@@ -11,6 +11,7 @@ import (
 	"ulpa/core/crop"
 	"ulpa/core/plan"
 	"ulpa/core/ready"
+	"ulpa/core/seed"
 	"ulpa/core/tray"
 	"ulpa/internal/base/store"
 	"ulpa/internal/base/store/db"
@@ -157,14 +158,11 @@ func standing(ctx context.Context, tx *store.Tx, today calendar.Day) (stand, err
 	return n, nil
 }
 
-// seedlingML is about what a seedling takes up in an open tray until it is pricked out, millilitres.
-const seedlingML = 10
-
 // roomIn is how many seedlings a tray raises: one in a cell, or as many as an open one has room for.
 func roomIn(t db.AllTraysRow) float64 {
 	n := float64(t.Rows * t.Columns)
 	if tray.KindOf(t.Kind).Open {
-		n *= max(1, math.Floor(t.CellMl/seedlingML))
+		n *= float64(max(1, seed.Room(t.CellMl, t.HeightCm)))
 	}
 	return n
 }

@@ -16,11 +16,13 @@ import (
 // Input is one field of a screen.
 type Input struct {
 	ID, Name, Label, Unit, Value, Error, Hint string
-	Needed                                    bool   // never: every figure has one to begin with
 	Kind                                      string // decimal, int, text, date, yes; select, checks, lines
 	Big                                       bool
 	Options                                   []Option
 }
+
+// Needed tells whether it must be given: never, for every one has a figure to begin with.
+func (Input) Needed() bool { return false }
 
 // Option is one of the choices of an input.
 type Option struct {

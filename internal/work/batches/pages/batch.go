@@ -1,7 +1,6 @@
 package pages
 
 import (
-	"context"
 	"maps"
 	"net/http"
 	"slices"
@@ -20,6 +19,7 @@ import (
 	"ulpa/internal/work/batches"
 	batchesview "ulpa/internal/work/batches/view"
 	"ulpa/internal/work/crops"
+	cropsview "ulpa/internal/work/crops/view"
 	"ulpa/internal/work/notebook"
 	notebookview "ulpa/internal/work/notebook/view"
 	"ulpa/internal/work/season"
@@ -147,9 +147,11 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f *face.Form)
 		}
 		v.plannedLike(b, like, w.Prefs)
 		if b.LotID == uuid.Nil {
-			if v.Crops, err = s.cropsToName(ctx, w); err != nil {
+			book, err := crops.Get(ctx, s.Store, w)
+			if err != nil {
 				return err
 			}
+			v.Crops = cropsview.ToName(book, w.Prefs)
 		}
 	}
 	if b.Crop.ID == crop.Unknown {
@@ -184,18 +186,6 @@ func (s Pages) showBatch(c *gin.Context, status int, which string, f *face.Form)
 	}
 	s.Render(c, status, "batch", "Nursery", v)
 	return nil
-}
-
-// cropsToName are what plants that were not sown here may turn out to be.
-func (s Pages) cropsToName(ctx context.Context, w who.Who) (out []face.ChoiceView, err error) {
-	book, err := crops.Get(ctx, s.Store, w)
-	if err != nil {
-		return nil, err
-	}
-	for _, x := range book.Listed(w.Prefs) {
-		out = append(out, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Name)})
-	}
-	return append(out, face.ChoiceView{Value: crop.Unknown, Name: w.Prefs.T("Unknown: nobody knows what it is")}), nil
 }
 
 // plannedLike fills the form that says what a batch is for, and offers a planned sowing that it may be.

@@ -107,7 +107,7 @@ func (s Pages) cropPage(c *gin.Context) error {
 func (s Pages) showCrop(c *gin.Context, status int, f *face.Form) error {
 	ctx, w := s.Me(c)
 	usual, ok := crop.Of(c.Param("id"))
-	if !ok {
+	if !ok || usual.ID == crop.Unknown { // of which nothing is known
 		return store.ErrNotFound
 	}
 	book, err := crops.Get(ctx, s.Store, w)

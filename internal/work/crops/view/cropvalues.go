@@ -9,6 +9,7 @@ import (
 	"ulpa/core/say"
 	"ulpa/core/unit"
 	"ulpa/internal/doors/face"
+	"ulpa/internal/work/crops"
 )
 
 // ChangedValues are the columns in a form that say something else than the crop
@@ -71,4 +72,12 @@ func metricValue(k crop.Column, s string, p say.Reader) string {
 		return in(s)
 	}
 	return s
+}
+
+// ToName are the crops that plants may turn out to be, and last that nobody knows them.
+func ToName(book crops.Book, r say.Reader) (out []face.ChoiceView) {
+	for _, x := range book.Listed(r) {
+		out = append(out, face.ChoiceView{Value: x.ID, Name: r.Say(x.Name)})
+	}
+	return append(out, face.ChoiceView{Value: crop.Unknown, Name: r.T("Unknown: nobody knows what it is")})
 }

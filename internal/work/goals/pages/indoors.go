@@ -30,9 +30,6 @@ type beginView struct {
 
 func (indoorsView) Title() say.Text { return say.T("When to start what indoors") }
 
-// soon is for how many days after its day a sowing is one of now, and half as many before.
-const soon = 21
-
 func (s Pages) indoors(c *gin.Context) error {
 	ctx, w := s.Me(c)
 	list, today, err := goals.IndoorTable(ctx, s.Store, w)
@@ -78,14 +75,12 @@ func (x *beginView) days(b goals.Begun, today calendar.Day, r say.Reader) {
 		return r.Say(say.Date(d.UTC(), "2 Jan"))
 	}
 	x.Sow, x.Harden, x.Out, x.Pick, x.Until = day(b.Sow), day(b.Harden), day(b.Out), day(b.Harvest), day(b.Until)
-	late := int(today - b.Sow)
+	x.Now = b.Due(today)
 	switch {
 	case b.Crop.InPlace:
 		x.Sow, x.Harden, x.Note = "", "", r.T("sow it outside, where it stays")
-	case late > soon:
+	case b.Past(today):
 		x.Note = r.T("if you sow today")
 		x.Harden, x.Out, x.Pick = day(b.Today.Harden), day(b.Today.Out), day(b.Today.Harvest)
-	case late >= -soon/2:
-		x.Now = true
 	}
 }

@@ -56,7 +56,7 @@ func (s Pages) past(c *gin.Context) error {
 }
 
 func pastOf(p goals.Past, r say.Reader) pastGoal {
-	g := pastGoal{Name: p.Goal.Name, Says: r.T("%s, %s to %s", p.Goal.Wants(), p.Goal.From.Short(), say.Date(p.Goal.By.UTC(), "Mon 2 Jan 2006"))}
+	g := pastGoal{Name: p.Goal.Name, Met: p.Met(), Says: r.T("%s, %s to %s", p.Goal.Wants(), p.Goal.From.Short(), say.Date(p.Goal.By.UTC(), "Mon 2 Jan 2006"))}
 	plants, grams := p.Came()
 	switch {
 	case len(p.Batches) == 0:
@@ -66,14 +66,6 @@ func pastOf(p goals.Past, r say.Reader) pastGoal {
 	default:
 		g.Came = r.T("%s came of it.", say.Plural(plants, "plant"))
 	}
-	wanted := p.Goal.Wanted
-	if p.Goal.Kind == "weekly" {
-		wanted *= max(1, int(p.Goal.By-p.Goal.From+6)/7)
-	}
-	if p.Goal.Kind == "trial" {
-		wanted *= len(p.Goal.Arms())
-	}
-	g.Met = len(p.Batches) > 0 && plants >= wanted && (p.Goal.Grams == nil || grams >= *p.Goal.Grams)
 	var lost []say.Text
 	by := p.Lost()
 	causes := slices.SortedFunc(maps.Keys(by), func(a, b batch.Cause) int { return cmp.Or(by[b]-by[a], cmp.Compare(a, b)) })

@@ -7,7 +7,6 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"ulpa/core/calendar"
 	"ulpa/core/climate"
 	"ulpa/core/cold"
 	"ulpa/core/crop"
@@ -89,10 +88,7 @@ func (s Pages) showFrost(c *gin.Context, status int, f *face.Form, table *tableV
 			continue
 		}
 		o := outView{Name: r.Say(cr.Name), Kind: r.Say(crop.Word("tender", string(cr.Tender))), Path: crops.Path(cr.ID)}
-		near := calendar.Date(today.UTC().Year(), 4, 15)
-		if w.South() {
-			near = calendar.Date(today.UTC().Year(), 10, 15)
-		}
+		near := frosts.Spring(today)
 		if frosts.NeverOut(cr) {
 			o.ByRisk = r.T("under cover only")
 			v.Crops = append(v.Crops, o)

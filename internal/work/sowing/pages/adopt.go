@@ -8,10 +8,10 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"ulpa/core/batch"
-	"ulpa/core/crop"
 	"ulpa/core/say"
 	"ulpa/internal/doors/face"
 	"ulpa/internal/work/crops"
+	cropsview "ulpa/internal/work/crops/view"
 	"ulpa/internal/work/site"
 	"ulpa/internal/work/sowing"
 )
@@ -56,10 +56,7 @@ func (s Pages) showAdopt(c *gin.Context, status int, f *face.Form) error {
 	if err != nil {
 		return err
 	}
-	for _, x := range book.Listed(w.Prefs) {
-		v.Crops = append(v.Crops, face.ChoiceView{Value: x.ID, Name: w.Prefs.Say(x.Name)})
-	}
-	v.Crops = append(v.Crops, face.ChoiceView{Value: crop.Unknown, Name: w.Prefs.T("Unknown: nobody knows what it is")})
+	v.Crops = cropsview.ToName(book, w.Prefs)
 	for _, p := range places {
 		says := p.Name
 		if p.HasPorts() {

@@ -16,7 +16,8 @@ type sectionView struct {
 	Cell, Code, Crop string
 	Says             string // as it was counted last
 	Plants           int
-	Over             bool
+	Over             bool   // no more will come up, as it was counted last
+	Ticked           bool   // and as the form has it
 	Count, Ends      string // the names of its inputs
 }
 
@@ -27,16 +28,20 @@ const (
 )
 
 // sectionsOf are the sections in which something grows or may come up.
-func sectionsOf(t trays.Tray, r say.Reader) (out []sectionView) {
+func sectionsOf(t trays.Tray, f *face.Form, r say.Reader) (out []sectionView) {
 	for _, c := range t.Cells {
 		if !c.Open {
 			continue
 		}
 		at := tray.Cell{Row: c.Row, Col: c.Col}.Name()
-		out = append(out, sectionView{
+		x := sectionView{
 			Cell: at, Code: c.Code, Crop: r.Say(face.CropName(c.Crop)), Plants: c.Plants, Over: c.Over, Count: countOf + at, Ends: endOf + at,
-			Says: r.T("%d growing", c.Plants),
-		})
+			Says: r.T("%d growing", c.Plants), Ticked: c.Over,
+		}
+		if f.Get("seen") != "" { // as it was sent
+			x.Ticked = f.Get(x.Ends) != ""
+		}
+		out = append(out, x)
 	}
 	return out
 }

@@ -42,7 +42,7 @@ func (s Pages) showShift(c *gin.Context, status int, f *face.Form) error {
 		return err
 	}
 	v := shiftView{Called: t.Name, Path: "/trays/" + id.String(), Form: f, From: traysview.FromGrid(w.Prefs, t, f.Get("from"))}
-	v.Sections = sectionsOf(t, w.Prefs)
+	v.Sections = sectionsOf(t, f, w.Prefs)
 	v.Cells = len(v.Sections) < len(t.Cells)
 	shelf, err := sowing.GetShelf(ctx, s.Store, w)
 	if err != nil {

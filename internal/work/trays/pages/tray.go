@@ -97,7 +97,7 @@ func (s Pages) showTray(c *gin.Context, status int, f *face.Form, clash string) 
 		}
 	}
 	v.Seen = strings.Join(seen, " ")
-	v.Sections = sectionsOf(t, w.Prefs)
+	v.Sections = sectionsOf(t, f, w.Prefs)
 	for _, x := range v.Sections {
 		if x.Over {
 			v.Ended += x.Cell + " "
